@@ -1,0 +1,9 @@
+using System.CommandLine;
+using AnchorBend.Cli;
+
+var root = new RootCommand("Anchor Bend: check, run, linearise, tune and verify control models without a browser.")
+{
+    CheckCommand.Create(),
+    RunCommand.Create(),
+};
+return root.Parse(args).Invoke();

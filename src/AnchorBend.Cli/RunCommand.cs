@@ -1,0 +1,104 @@
+using System.CommandLine;
+using System.Globalization;
+using System.Text;
+using System.Text.Json;
+using AnchorBend.Modeling.Flat;
+using AnchorBend.Simulation;
+
+namespace AnchorBend.Cli;
+
+/// <summary><c>anchor-bend run</c>: simulates a model and writes its variables.</summary>
+static class RunCommand
+{
+    public static Command Create()
+    {
+        var file = CommandParts.File();
+        var to = new Option<string>("--to") { Description = "End time, as in 20 or '5 min'", Required = true };
+        var method = new Option<string>("--method") { Description = "auto, dopri54 or rk4", DefaultValueFactory = _ => "auto" };
+        method.AcceptOnlyFromAmong("auto", "dopri54", "rk4");
+        var step = new Option<double>("--step") { Description = "Step of a fixed-step method in s", DefaultValueFactory = _ => 1e-3 };
+        var rtol = new Option<double>("--rtol") { Description = "Relative tolerance", DefaultValueFactory = _ => 1e-6 };
+        var atol = new Option<double>("--atol") { Description = "Absolute tolerance", DefaultValueFactory = _ => 1e-9 };
+        var every = new Option<double?>("--every") { Description = "Distance of output points in s" };
+        var at = new Option<string?>("--at") { Description = "Output times in s, separated by commas" };
+        var set = CommandParts.Set();
+        var keep = new Option<string?>("--keep") { Description = "Names of the variables to write, separated by commas; all without it" };
+        var csv = new Option<FileInfo?>("--csv") { Description = "File to write; '-' or nothing writes to standard output" };
+        var stats = new Option<bool>("--stats") { Description = "Print statistics as JSON" };
+        var command = new Command("run", "Simulate a model and write its variables as CSV") { file, to, method, step, rtol, atol, every, at, set, keep, csv, stats };
+        command.SetAction((parsed, cancellation) => Task.FromResult(CommandParts.Guarded(() =>
+        {
+            var prepared = ModelFile.Read(parsed.GetValue(file)!).PrepareToRun(CommandParts.Settings(parsed.GetValue(set)));
+            var times = parsed.GetValue(at) is { } list ? CommandParts.Numbers(list, "--at") : null;
+            var kept = Kept(prepared, parsed.GetValue(keep));
+            var options = new RunOptions
+            {
+                End = CommandParts.Seconds(parsed.GetValue(to)!, "--to"),
+                Method = parsed.GetValue(method) == "rk4" ? IntegrationMethod.RungeKutta4 : parsed.GetValue(method) == "dopri54" ? IntegrationMethod.DormandPrince54 : IntegrationMethod.Auto,
+                Step = parsed.GetValue(step), RelativeTolerance = parsed.GetValue(rtol), AbsoluteTolerance = parsed.GetValue(atol),
+                OutputInterval = parsed.GetValue(every), OutputTimes = times,
+                RecordEvents = times is null && parsed.GetValue(every) is null,
+                Keep = [.. kept.Select(k => prepared.Compiled!.Plan.Representative[k.Variable.Index]).Distinct()],
+            };
+            if (options.Problem() is { } problem) throw new CommandException(problem);
+            using var simulator = new Simulator(prepared.Compiled!, new ParameterSet(prepared.Model), options);
+            var result = simulator.Run(cancellation);
+            var target = parsed.GetValue(csv);
+            var printsStats = parsed.GetValue(stats);
+            if (target is not null || !printsStats) Write(prepared, kept, result, target);
+            if (printsStats)
+                Console.WriteLine(JsonSerializer.Serialize(result.Statistics with { CompileSeconds = prepared.CompileSeconds }, CommandParts.Json));
+            if (result.Failure is not { } failure) return 0;
+            Console.Error.WriteLine($"error: {failure.Message} {failure.Advice}");
+            return 1;
+        })));
+        return command;
+    }
+
+    static List<(FlatVariable Variable, string Name)> Kept(PreparedModel prepared, string? keep)
+    {
+        if (keep is null)
+            return [.. prepared.Model.Variables.Where(v => v.Role is VariableRole.Continuous or VariableRole.Discrete && !v.Name.Contains('$', StringComparison.Ordinal)).Select(v => (v, v.Name))];
+        var result = new List<(FlatVariable, string)>();
+        foreach (var name in keep.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
+        {
+            var variable = prepared.Model.Find(name);
+            if (variable is null)
+            {
+                var near = Language.Nearest.Of(name, prepared.Model.Variables.Select(v => v.Name).Concat(prepared.Model.Aliases.Keys));
+                throw new CommandException($"There is no variable '{name}'.{(near is null ? "" : $" Did you mean '{near}'?")}");
+            }
+
+            result.Add((variable, name));
+        }
+
+        return result;
+    }
+
+    static void Write(PreparedModel prepared, List<(FlatVariable Variable, string Name)> kept, RunResult result, FileInfo? target)
+    {
+        using var writer = target is null || target.Name == "-" ? new StreamWriter(Console.OpenStandardOutput()) : new StreamWriter(target.FullName, false, new UTF8Encoding(false));
+        writer.Write("time");
+        foreach (var (_, name) in kept) writer.Write("," + Quoted(name));
+        writer.Write('\n');
+        var constants = new ParameterSet(prepared.Model).Values;
+        var columns = kept.Select(k => prepared.Compiled!.Plan.Representative[k.Variable.Index]).Select(r => result.Trace.Has(r) ? result.Trace.Column(r) : null).ToArray();
+        var line = new StringBuilder();
+        for (var row = 0; row < result.Trace.Rows; row++)
+        {
+            line.Clear();
+            line.Append(result.Trace.Times[row].ToString("R", CultureInfo.InvariantCulture));
+            for (var c = 0; c < columns.Length; c++)
+            {
+                var value = columns[c] is { } column && prepared.Compiled!.Plan.Model.Variables[kept[c].Variable.Index].Role != VariableRole.Parameter ? column[row] : constants[kept[c].Variable.Index];
+                line.Append(',').Append(value.ToString("R", CultureInfo.InvariantCulture));
+            }
+
+            line.Append('\n');
+            writer.Write(line);
+        }
+    }
+
+    static string Quoted(string name) => name.Contains(',', StringComparison.Ordinal) || name.Contains('"', StringComparison.Ordinal)
+        ? "\"" + name.Replace("\"", "\"\"", StringComparison.Ordinal) + "\"" : name;
+}

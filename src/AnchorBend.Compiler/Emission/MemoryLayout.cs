@@ -1,0 +1,49 @@
+using AnchorBend.Compiler.Planning;
+using AnchorBend.Language.Terms;
+
+namespace AnchorBend.Compiler.Emission;
+
+/// <summary>
+/// Where values lie in memory: first one place a variable by its index, then the values before the event of discrete variables, the
+/// held truth of relations, hoisted terms of parameters, and tables.
+/// </summary>
+public sealed class MemoryLayout
+{
+    public MemoryLayout(ExecutionPlan plan)
+    {
+        PreviousBase = plan.Model.Variables.Count;
+        RelationBase = PreviousBase + plan.Discretes.Length;
+        HoistBase = RelationBase + plan.Relations.Count;
+    }
+
+    public int PreviousBase { get; }
+
+    public int RelationBase { get; }
+
+    public int HoistBase { get; }
+
+    /// <summary>Terms of parameters that are computed once a run, in place order from <see cref="HoistBase"/>.</summary>
+    public List<Term> Hoisted { get; } = [];
+
+    readonly Dictionary<string, int> hoistPlace = [];
+
+    public int Size => HoistBase + Hoisted.Count;
+
+    /// <summary>The place of a term of parameters.</summary>
+    public int Hoist(Term term)
+    {
+        var key = term.ToString();
+        if (hoistPlace.TryGetValue(key, out var place)) return place;
+        place = HoistBase + Hoisted.Count;
+        Hoisted.Add(term);
+        return hoistPlace[key] = place;
+    }
+
+    /// <summary>The place of the first of several terms that must lie one behind another.</summary>
+    public int HoistRow(ReadOnlySpan<Term> terms)
+    {
+        var first = HoistBase + Hoisted.Count;
+        foreach (var term in terms) Hoisted.Add(term);
+        return first;
+    }
+}

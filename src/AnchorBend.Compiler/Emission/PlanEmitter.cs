@@ -1,0 +1,226 @@
+using System.Reflection;
+using System.Reflection.Emit;
+using System.Runtime.CompilerServices;
+using AnchorBend.Compiler.Planning;
+using AnchorBend.Language.Terms;
+
+namespace AnchorBend.Compiler.Emission;
+
+/// <summary>A plan as machine code, shared by any number of runs.</summary>
+public sealed class CompiledPlan
+{
+    public required ExecutionPlan Plan { get; init; }
+
+    public required MemoryLayout Layout { get; init; }
+
+    /// <summary>All blocks in order; each chunk skips by itself what a mode does not need.</summary>
+    public required ChunkMethod[] Chunks { get; init; }
+
+    /// <summary>The chunks that hold something to do in derivative mode.</summary>
+    public required ChunkMethod[] DerivativeChunks { get; init; }
+
+    /// <summary>Zero functions: left minus right side of each state relation, in the order of <see cref="StateRelations"/>.</summary>
+    public required VectorMethod? ZeroFunctions { get; init; }
+
+    public required int[] StateRelations { get; init; }
+
+    public required LoopBlock[] Loops { get; init; }
+
+    public required VectorMethod[] LoopResiduals { get; init; }
+
+    public required VectorMethod[] LoopJacobians { get; init; }
+}
+
+/// <summary>
+/// Emits a plan as dynamic methods of limited size: above some 50 kB of IL the just-in-time compiler no longer optimises, and in chunks
+/// its time grows linearly.
+/// </summary>
+public sealed class PlanEmitter
+{
+    const int ChunkWeight = 2500;
+
+    static readonly Type[] ChunkArguments = [typeof(ModelRuntime), typeof(double), typeof(double*), typeof(double*), typeof(double*), typeof(int)];
+    static readonly MethodInfo SolveLoopMethod = typeof(ModelRuntime).GetMethod(nameof(ModelRuntime.SolveLoop))!;
+
+    readonly ExecutionPlan plan;
+    readonly MemoryLayout layout;
+    readonly List<LoopBlock> loops = [];
+
+    PlanEmitter(ExecutionPlan plan)
+    {
+        this.plan = plan;
+        layout = new MemoryLayout(plan);
+    }
+
+    /// <summary>Generates the code and has it compiled.</summary>
+    public static CompiledPlan Compile(ExecutionPlan plan) => new PlanEmitter(plan).Run();
+
+    CompiledPlan Run()
+    {
+        var chunks = new List<ChunkMethod>();
+        var derivative = new List<ChunkMethod>();
+        var start = 0;
+        while (start < plan.Blocks.Count)
+        {
+            var end = start;
+            var weight = 0;
+            while (end < plan.Blocks.Count && (weight == 0 || weight < ChunkWeight)) weight += Weight(plan.Blocks[end++]);
+            var chunk = Chunk(start, end);
+            chunks.Add(chunk);
+            if (Enumerable.Range(start, end - start).Any(b => plan.Blocks[b].Class == BlockClass.Dynamic)) derivative.Add(chunk);
+            start = end;
+        }
+
+        var stateRelations = Enumerable.Range(0, plan.Relations.Count).Where(r => plan.Relations[r].Kind == RelationKind.State).ToArray();
+        var zeros = stateRelations.Length == 0 ? null : Vector("zeros",
+            [.. stateRelations.Select(r => TermBuilder.Subtract(plan.Relations[r].Term.Left, plan.Relations[r].Term.Right))], []);
+        var residuals = loops.Select(l => Vector("residuals", l.Residuals, l.Inner)).ToArray();
+        var jacobians = loops.Select(Jacobian).ToArray();
+        return new CompiledPlan
+        {
+            Plan = plan, Layout = layout, Chunks = [.. chunks], DerivativeChunks = [.. derivative], ZeroFunctions = zeros, StateRelations = stateRelations,
+            Loops = [.. loops], LoopResiduals = residuals, LoopJacobians = jacobians,
+        };
+    }
+
+    static int Weight(PlanBlock block) => block is AssignmentBlock a ? Weight(a.Value) + 2 : 6;
+
+    static int Weight(Term term)
+    {
+        if (term is TableTerm t) return 8 + Weight(t.Abscissa);
+        var weight = 1;
+        foreach (var operand in term.Operands) weight += Weight(operand);
+        return weight;
+    }
+
+    static T Finish<T>(DynamicMethod method) where T : Delegate
+    {
+        var result = method.CreateDelegate<T>();
+        RuntimeHelpers.PrepareDelegate(result);
+        return result;
+    }
+
+    ChunkMethod Chunk(int start, int end)
+    {
+        var method = new DynamicMethod("chunk", typeof(void), ChunkArguments, typeof(PlanEmitter).Module, true) { InitLocals = false };
+        var il = method.GetILGenerator();
+        var emitter = new TermEmitter(plan, layout, il);
+        for (var b = start; b < end;)
+        {
+            var kind = plan.Blocks[b].Class;
+            var skip = il.DefineLabel();
+            if (kind != BlockClass.Dynamic)
+            {
+                il.Emit(OpCodes.Ldarg, 5);
+                il.Emit(OpCodes.Ldc_I4, kind == BlockClass.Output ? EvaluationMode.Outputs : EvaluationMode.Event);
+                il.Emit(OpCodes.Blt, skip);
+            }
+
+            for (; b < end && plan.Blocks[b].Class == kind; b++) Block(il, emitter, plan.Blocks[b]);
+            il.MarkLabel(skip);
+            // Values computed under a condition are not in locals behind it.
+            if (kind != BlockClass.Dynamic) emitter.Forget();
+        }
+
+        il.Emit(OpCodes.Ret);
+        return Finish<ChunkMethod>(method);
+    }
+
+    void Block(ILGenerator il, TermEmitter emitter, PlanBlock block)
+    {
+        if (block is AssignmentBlock a)
+        {
+            Assign(il, emitter, a);
+            return;
+        }
+
+        il.Emit(OpCodes.Ldarg_0);
+        il.Emit(OpCodes.Ldc_I4, loops.Count);
+        il.Emit(OpCodes.Ldarg_1);
+        il.Emit(OpCodes.Ldarg_2);
+        il.Emit(OpCodes.Ldarg_3);
+        il.Emit(OpCodes.Ldarg, 4);
+        il.Emit(OpCodes.Ldarg, 5);
+        il.Emit(OpCodes.Callvirt, SolveLoopMethod);
+        loops.Add((LoopBlock)block);
+    }
+
+    static void Assign(ILGenerator il, TermEmitter emitter, AssignmentBlock a)
+    {
+        var local = il.DeclareLocal(typeof(double));
+        emitter.Value(a.Value);
+        il.Emit(OpCodes.Stloc, local);
+        emitter.Address(a.Variable);
+        il.Emit(OpCodes.Ldloc, local);
+        il.Emit(OpCodes.Stind_R8);
+        emitter.Remember(a.Variable, local);
+    }
+
+    /// <summary>A method that makes the inner assignments and then writes each term to the result.</summary>
+    VectorMethod Vector(string name, IReadOnlyList<Term> terms, IReadOnlyList<AssignmentBlock> inner)
+    {
+        var method = new DynamicMethod(name, typeof(void), [.. ChunkArguments, typeof(double*)], typeof(PlanEmitter).Module, true) { InitLocals = false };
+        var il = method.GetILGenerator();
+        var emitter = new TermEmitter(plan, layout, il);
+        foreach (var assignment in inner) Assign(il, emitter, assignment);
+        for (var i = 0; i < terms.Count; i++) StoreResult(il, i, () => emitter.Value(terms[i]));
+        il.Emit(OpCodes.Ret);
+        return Finish<VectorMethod>(method);
+    }
+
+    static void StoreResult(ILGenerator il, int index, Action value)
+    {
+        il.Emit(OpCodes.Ldarg, 6);
+        if (index > 0)
+        {
+            il.Emit(OpCodes.Ldc_I4, index * 8);
+            il.Emit(OpCodes.Conv_I);
+            il.Emit(OpCodes.Add);
+        }
+
+        value();
+        il.Emit(OpCodes.Stind_R8);
+    }
+
+    /// <summary>The derivative of each residual along each torn variable, through the inner assignments by the chain rule.</summary>
+    VectorMethod Jacobian(LoopBlock loop)
+    {
+        var n = loop.Torn.Length;
+        var method = new DynamicMethod("jacobian", typeof(void), [.. ChunkArguments, typeof(double*)], typeof(PlanEmitter).Module, true) { InitLocals = false };
+        var il = method.GetILGenerator();
+        // Derivatives of inner variables live at places of their own behind all variables: index −1 − k is no variable of the model.
+        for (var column = 0; column < n; column++)
+        {
+            var emitter = new TermEmitter(plan, layout, il);
+            var torn = loop.Torn[column];
+            var slopes = new Dictionary<int, Term> { [torn] = Term.One };
+            Term Seed(Term leaf) => leaf is VariableTerm v && slopes.TryGetValue(v.Index, out var slope) ? slope : Term.Zero;
+            foreach (var inner in loop.Inner)
+            {
+                var derivative = TermDerivative.Of(inner.Value, Seed);
+                if (derivative.IsConstant(0)) continue;
+                if (derivative is ConstantTerm)
+                {
+                    slopes[inner.Variable] = derivative;
+                    continue;
+                }
+
+                var local = il.DeclareLocal(typeof(double));
+                emitter.Value(derivative);
+                il.Emit(OpCodes.Stloc, local);
+                var place = -1 - inner.Variable;
+                emitter.Remember(place, local);
+                slopes[inner.Variable] = new VariableTerm(place);
+            }
+
+            for (var row = 0; row < n; row++)
+            {
+                var residual = loop.Residuals[row];
+                StoreResult(il, row * n + column, () => emitter.Value(TermDerivative.Of(residual, Seed)));
+            }
+        }
+
+        il.Emit(OpCodes.Ret);
+        return Finish<VectorMethod>(method);
+    }
+}

@@ -1,0 +1,363 @@
+using System.Reflection;
+using System.Reflection.Emit;
+using AnchorBend.Compiler.Planning;
+using AnchorBend.Language.Terms;
+using AnchorBend.Modeling.Flat;
+
+namespace AnchorBend.Compiler.Emission;
+
+/// <summary>Emits IL that computes terms. The arithmetic is the evaluator's, operation by operation, so results agree bit for bit.</summary>
+sealed class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGenerator il)
+{
+    const BindingFlags Static = BindingFlags.Public | BindingFlags.Static;
+
+    static readonly Dictionary<Operator, MethodInfo> Functions = new()
+    {
+        [Operator.Sin] = Maths(nameof(Math.Sin)), [Operator.Cos] = Maths(nameof(Math.Cos)), [Operator.Tan] = Maths(nameof(Math.Tan)),
+        [Operator.Asin] = Maths(nameof(Math.Asin)), [Operator.Acos] = Maths(nameof(Math.Acos)), [Operator.Atan] = Maths(nameof(Math.Atan)),
+        [Operator.Sinh] = Maths(nameof(Math.Sinh)), [Operator.Cosh] = Maths(nameof(Math.Cosh)), [Operator.Tanh] = Maths(nameof(Math.Tanh)),
+        [Operator.Exp] = Maths(nameof(Math.Exp)), [Operator.Log] = Maths(nameof(Math.Log)), [Operator.Log10] = Maths(nameof(Math.Log10)),
+        [Operator.SquareRoot] = Maths(nameof(Math.Sqrt)), [Operator.Absolute] = Maths(nameof(Math.Abs)), [Operator.Floor] = Maths(nameof(Math.Floor)),
+        [Operator.Ceiling] = Maths(nameof(Math.Ceiling)), [Operator.Sign] = Own(nameof(TermEvaluator.Sign)),
+        [Operator.Power] = Own(nameof(TermEvaluator.Power)), [Operator.Modulo] = Own(nameof(TermEvaluator.Modulo)),
+        [Operator.Remainder] = Own(nameof(TermEvaluator.Remainder)),
+        [Operator.Atan2] = typeof(Math).GetMethod(nameof(Math.Atan2), Static, [typeof(double), typeof(double)])!,
+    };
+
+    static readonly MethodInfo TruncateMethod = Maths(nameof(Math.Truncate));
+    static readonly MethodInfo DelayedMethod = typeof(ModelRuntime).GetMethod(nameof(ModelRuntime.Delayed))!;
+    static readonly MethodInfo TableMethod = typeof(TableCall).GetMethod(nameof(TableCall.Evaluate), Static)!;
+
+    /// <summary>Values of variables that are at hand in locals of the present method.</summary>
+    readonly Dictionary<int, LocalBuilder> locals = [];
+
+    public void Remember(int variable, LocalBuilder local) => locals[variable] = local;
+
+    public void Forget() => locals.Clear();
+
+    static MethodInfo Maths(string name) => typeof(Math).GetMethod(name, Static, [typeof(double)])!;
+
+    static MethodInfo Own(string name) => typeof(TermEvaluator).GetMethod(name, Static)!;
+
+    public void LoadPlace(int place)
+    {
+        il.Emit(OpCodes.Ldarg, 4);
+        Offset(place);
+        il.Emit(OpCodes.Ldind_R8);
+    }
+
+    void Offset(int index)
+    {
+        if (index == 0) return;
+        il.Emit(OpCodes.Ldc_I4, index * 8);
+        il.Emit(OpCodes.Conv_I);
+        il.Emit(OpCodes.Add);
+    }
+
+    /// <summary>Pushes the address of a variable's value.</summary>
+    public void Address(int variable)
+    {
+        var (argument, index) = plan.StateSlot[variable] >= 0 ? (2, plan.StateSlot[variable])
+            : plan.DerivativeSlot[variable] >= 0 ? (3, plan.DerivativeSlot[variable]) : (4, variable);
+        il.Emit(OpCodes.Ldarg, argument);
+        Offset(index);
+    }
+
+    void Load(int variable)
+    {
+        if (variable == FlatModel.TimeIndex)
+        {
+            il.Emit(OpCodes.Ldarg_1);
+            return;
+        }
+
+        if (locals.TryGetValue(variable, out var local))
+        {
+            il.Emit(OpCodes.Ldloc, local);
+            return;
+        }
+
+        Address(variable);
+        il.Emit(OpCodes.Ldind_R8);
+    }
+
+    bool IsParameterOnly(Term term) => term switch
+    {
+        ConstantTerm => true,
+        VariableTerm v => v.Index >= 0 && plan.Model.Variables[v.Index].Role == VariableRole.Parameter,
+        PreviousTerm or DelayTerm => false,
+        _ => AllParameters(term.Operands),
+    };
+
+    bool AllParameters(ReadOnlySpan<Term> operands)
+    {
+        foreach (var operand in operands)
+            if (!IsParameterOnly(operand)) return false;
+        return true;
+    }
+
+    /// <summary>Pushes the value of a term.</summary>
+    public void Value(Term term)
+    {
+        switch (term)
+        {
+            case ConstantTerm c:
+                il.Emit(OpCodes.Ldc_R8, c.Value);
+                return;
+            case VariableTerm v:
+                Load(v.Index);
+                return;
+            case PreviousTerm p:
+                // The value of a continuous variable before the event is its present one until reinit changes it.
+                if (plan.DiscreteSlot[p.Index] >= 0) LoadPlace(layout.PreviousBase + plan.DiscreteSlot[p.Index]);
+                else Load(p.Index);
+                return;
+            case DelayTerm d:
+                il.Emit(OpCodes.Ldarg_0);
+                il.Emit(OpCodes.Ldc_I4, d.Delay);
+                il.Emit(OpCodes.Ldarg_1);
+                il.Emit(OpCodes.Callvirt, DelayedMethod);
+                return;
+        }
+
+        if (term is not TableTerm && IsParameterOnly(term))
+        {
+            LoadPlace(layout.Hoist(term));
+            return;
+        }
+
+        switch (term)
+        {
+            case OperationTerm { Kind: Operator.Not or Operator.And or Operator.Or or (>= Operator.Less and <= Operator.NotEqual) } or RelationTerm:
+                Boolean(term);
+                return;
+            case OperationTerm o:
+                Operation(o);
+                return;
+            case ConditionalTerm c:
+                var otherwise = il.DefineLabel();
+                var end = il.DefineLabel();
+                var result = il.DeclareLocal(typeof(double));
+                Unless(c.Condition, otherwise);
+                Value(c.Then);
+                il.Emit(OpCodes.Stloc, result);
+                il.Emit(OpCodes.Br, end);
+                il.MarkLabel(otherwise);
+                Value(c.Otherwise);
+                il.Emit(OpCodes.Stloc, result);
+                il.MarkLabel(end);
+                il.Emit(OpCodes.Ldloc, result);
+                return;
+            case TableTerm t:
+                Table(t);
+                return;
+            default:
+                throw new InvalidOperationException($"unknown term {term.GetType().Name}");
+        }
+    }
+
+    void Table(TableTerm t)
+    {
+        var knots = t.Knots.ToArray();
+        var values = t.Values.ToArray();
+        if (!AllParameters(knots) || !AllParameters(values)) throw new InvalidOperationException("a table's knots and values must be parameters");
+        var place = layout.HoistRow([.. knots, .. values]);
+        Value(t.Abscissa);
+        il.Emit(OpCodes.Ldarg, 4);
+        Offset(place);
+        il.Emit(OpCodes.Ldc_I4, t.Count);
+        il.Emit(OpCodes.Ldc_I4, (int)t.Kind);
+        il.Emit(t.Slope ? OpCodes.Ldc_I4_1 : OpCodes.Ldc_I4_0);
+        il.Emit(OpCodes.Call, TableMethod);
+    }
+
+    void Operation(OperationTerm o)
+    {
+        switch (o.Kind)
+        {
+            case Operator.Negate:
+                Value(o.Left);
+                il.Emit(OpCodes.Neg);
+                return;
+            case Operator.Minimum or Operator.Maximum:
+                Extreme(o);
+                return;
+            case Operator.Power when o.Right is ConstantTerm { Value: var n } && n == Math.Floor(n) && Math.Abs(n) is >= 2 and <= 8:
+                IntegerPower(o.Left, (int)n);
+                return;
+            case Operator.IntegerDivide:
+                Value(o.Left);
+                Value(o.Right);
+                il.Emit(OpCodes.Div);
+                il.Emit(OpCodes.Call, TruncateMethod);
+                return;
+        }
+
+        Value(o.Left);
+        if (o.Operands.Length == 2) Value(o.Right);
+        switch (o.Kind)
+        {
+            case Operator.Add: il.Emit(OpCodes.Add); return;
+            case Operator.Subtract: il.Emit(OpCodes.Sub); return;
+            case Operator.Multiply: il.Emit(OpCodes.Mul); return;
+            case Operator.Divide: il.Emit(OpCodes.Div); return;
+            default: il.Emit(OpCodes.Call, Functions[o.Kind]); return;
+        }
+    }
+
+    void Extreme(OperationTerm o)
+    {
+        var a = il.DeclareLocal(typeof(double));
+        var b = il.DeclareLocal(typeof(double));
+        var second = il.DefineLabel();
+        var end = il.DefineLabel();
+        Value(o.Left);
+        il.Emit(OpCodes.Stloc, a);
+        Value(o.Right);
+        il.Emit(OpCodes.Stloc, b);
+        il.Emit(OpCodes.Ldloc, a);
+        il.Emit(OpCodes.Ldloc, b);
+        // Unordered operands must take the second, as a < b ? a : b does.
+        il.Emit(o.Kind == Operator.Minimum ? OpCodes.Bge_Un : OpCodes.Ble_Un, second);
+        il.Emit(OpCodes.Ldloc, a);
+        il.Emit(OpCodes.Stloc, b);
+        il.MarkLabel(second);
+        il.MarkLabel(end);
+        il.Emit(OpCodes.Ldloc, b);
+    }
+
+    void IntegerPower(Term operand, int exponent)
+    {
+        var a = il.DeclareLocal(typeof(double));
+        Value(operand);
+        il.Emit(OpCodes.Stloc, a);
+        if (exponent < 0) il.Emit(OpCodes.Ldc_R8, 1.0);
+        il.Emit(OpCodes.Ldloc, a);
+        for (var i = 1; i < Math.Abs(exponent); i++)
+        {
+            il.Emit(OpCodes.Ldloc, a);
+            il.Emit(OpCodes.Mul);
+        }
+
+        if (exponent < 0) il.Emit(OpCodes.Div);
+    }
+
+    /// <summary>Pushes a condition as 0 or 1.</summary>
+    void Boolean(Term term)
+    {
+        var no = il.DefineLabel();
+        var end = il.DefineLabel();
+        var result = il.DeclareLocal(typeof(double));
+        Unless(term, no);
+        il.Emit(OpCodes.Ldc_R8, 1.0);
+        il.Emit(OpCodes.Stloc, result);
+        il.Emit(OpCodes.Br, end);
+        il.MarkLabel(no);
+        il.Emit(OpCodes.Ldc_R8, 0.0);
+        il.Emit(OpCodes.Stloc, result);
+        il.MarkLabel(end);
+        il.Emit(OpCodes.Ldloc, result);
+    }
+
+    /// <summary>Jumps when the condition is false.</summary>
+    void Unless(Term term, Label target)
+    {
+        switch (term)
+        {
+            case OperationTerm { Kind: Operator.Not } o:
+                var yes = il.DefineLabel();
+                Unless(o.Left, yes);
+                il.Emit(OpCodes.Br, target);
+                il.MarkLabel(yes);
+                return;
+            case OperationTerm { Kind: Operator.And } o:
+                Unless(o.Left, target);
+                Unless(o.Right, target);
+                return;
+            case OperationTerm { Kind: Operator.Or } o:
+                var second = il.DefineLabel();
+                var end = il.DefineLabel();
+                Unless(o.Left, second);
+                il.Emit(OpCodes.Br, end);
+                il.MarkLabel(second);
+                Unless(o.Right, target);
+                il.MarkLabel(end);
+                return;
+            case OperationTerm { Kind: >= Operator.Less and <= Operator.NotEqual } o when !IsParameterOnly(o):
+                Value(o.Left);
+                Value(o.Right);
+                Compare(o.Kind, target);
+                return;
+            case RelationTerm r when plan.RelationIndex.TryGetValue(r, out var index):
+                Relation(index, target);
+                return;
+            default:
+                Value(term);
+                il.Emit(OpCodes.Ldc_R8, 0.0);
+                il.Emit(OpCodes.Beq, target);
+                return;
+        }
+    }
+
+    /// <summary>Jumps when the comparison of the two numbers on the stack is false; comparisons with NaN are false.</summary>
+    void Compare(Operator kind, Label target) => il.Emit(kind switch
+    {
+        Operator.Less => OpCodes.Bge_Un,
+        Operator.LessOrEqual => OpCodes.Bgt_Un,
+        Operator.Greater => OpCodes.Ble_Un,
+        Operator.GreaterOrEqual => OpCodes.Blt_Un,
+        Operator.Equal => OpCodes.Bne_Un,
+        _ => OpCodes.Beq,
+    }, target);
+
+    /// <summary>A relation takes a new value in event mode and keeps the one in memory otherwise.</summary>
+    void Relation(int index, Label target)
+    {
+        var relation = plan.Relations[index];
+        var held = il.DefineLabel();
+        var falseNow = il.DefineLabel();
+        var stored = il.DefineLabel();
+        var place = layout.RelationBase + index;
+        il.Emit(OpCodes.Ldarg, 5);
+        il.Emit(OpCodes.Ldc_I4_2);
+        il.Emit(OpCodes.Bne_Un, held);
+        if (relation.Compare is { } instant)
+        {
+            il.Emit(OpCodes.Ldarg_1);
+            Value(instant);
+            Compare(relation.TrueAfter ? Operator.GreaterOrEqual : Operator.Less, falseNow);
+        }
+        else
+        {
+            Value(relation.Term.Left);
+            Value(relation.Term.Right);
+            Compare(relation.Term.Kind, falseNow);
+        }
+
+        Store(place, 1.0);
+        il.Emit(OpCodes.Br, stored);
+        il.MarkLabel(falseNow);
+        Store(place, 0.0);
+        il.MarkLabel(stored);
+        il.MarkLabel(held);
+        LoadPlace(place);
+        il.Emit(OpCodes.Ldc_R8, 0.0);
+        il.Emit(OpCodes.Beq, target);
+    }
+
+    void Store(int place, double value)
+    {
+        il.Emit(OpCodes.Ldarg, 4);
+        Offset(place);
+        il.Emit(OpCodes.Ldc_R8, value);
+        il.Emit(OpCodes.Stind_R8);
+    }
+}
+
+/// <summary>Entry for generated code into table lookup.</summary>
+public static unsafe class TableCall
+{
+    /// <param name="data">n knots, then n values.</param>
+    public static double Evaluate(double x, double* data, int n, int kind, bool slope) =>
+        TableLookup.Evaluate(x, new ReadOnlySpan<double>(data, n), new ReadOnlySpan<double>(data + n, n), (TableKind)kind, slope);
+}

@@ -1,0 +1,56 @@
+using AnchorBend.Language.Syntax;
+using AnchorBend.Language.Terms;
+using AnchorBend.Modeling.Flat;
+
+namespace AnchorBend.Compiler.Planning;
+
+/// <summary>Variables that an equation <c>a = b</c> makes equal share one place; most equations of a diagram are of this kind.</summary>
+static class AliasElimination
+{
+    /// <param name="remaining">Receives the equations that are left, in terms of representatives.</param>
+    /// <returns>The representative of each variable.</returns>
+    public static int[] Run(FlatModel model, List<(Term Left, Term Right, string Owner, Position At)> remaining)
+    {
+        var parent = new int[model.Variables.Count];
+        for (var i = 0; i < parent.Length; i++) parent[i] = i;
+        int Root(int i)
+        {
+            while (parent[i] != i) i = parent[i] = parent[parent[i]];
+            return i;
+        }
+
+        int Rank(int i) => model.Variables[i] switch
+        {
+            { Derivative: >= 0 } or { DerivativeOf: >= 0 } => 3, { Role: VariableRole.Discrete } => 2, _ => 1,
+        };
+        static bool Unknown(FlatVariable v) => v.Role is VariableRole.Continuous or VariableRole.Discrete;
+        var kept = new List<FlatEquation>();
+        foreach (var equation in model.Equations)
+        {
+            if (equation.Left is VariableTerm a && equation.Right is VariableTerm b && Unknown(model.Variables[a.Index]) && Unknown(model.Variables[b.Index]))
+            {
+                var (ra, rb) = (Root(a.Index), Root(b.Index));
+                var (ka, kb) = (Rank(ra), Rank(rb));
+                if (ra != rb && !(ka == 3 && kb == 3))
+                {
+                    if (ka > kb || (ka == kb && ra > rb)) parent[rb] = ra;
+                    else parent[ra] = rb;
+                    continue;
+                }
+            }
+
+            kept.Add(equation);
+        }
+
+        for (var i = 0; i < parent.Length; i++) parent[i] = Root(i);
+        foreach (var e in kept) remaining.Add((Represent(e.Left, parent), Represent(e.Right, parent), e.Owner, e.At));
+        return parent;
+    }
+
+    public static Term Represent(Term term, int[] representative) => TermBuilder.Rewrite(term, leaf => leaf switch
+    {
+        VariableTerm v when representative[v.Index] != v.Index => new VariableTerm(representative[v.Index]),
+        PreviousTerm p when representative[p.Index] != p.Index => new PreviousTerm(representative[p.Index]),
+        _ => leaf,
+    });
+}

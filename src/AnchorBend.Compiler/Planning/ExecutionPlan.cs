@@ -1,0 +1,129 @@
+using AnchorBend.Language.Terms;
+using AnchorBend.Modeling.Flat;
+
+namespace AnchorBend.Compiler.Planning;
+
+/// <summary>When a block has to be evaluated.</summary>
+public enum BlockClass
+{
+    /// <summary>Derivatives or event functions need it: at every evaluation.</summary>
+    Dynamic,
+
+    /// <summary>Only looked at: at output points and events.</summary>
+    Output,
+
+    /// <summary>Constant between events: at events only.</summary>
+    Event,
+}
+
+/// <summary>One step of the plan.</summary>
+public abstract class PlanBlock
+{
+    public BlockClass Class { get; internal set; }
+
+    /// <summary>Variables the block determines.</summary>
+    public abstract IEnumerable<int> Determines { get; }
+
+    /// <summary>Parts whose equations are solved here.</summary>
+    public required IReadOnlyList<string> Owners { get; init; }
+}
+
+/// <summary><c>variable := value</c>.</summary>
+public sealed class AssignmentBlock(int variable, Term value) : PlanBlock
+{
+    public int Variable { get; } = variable;
+
+    public Term Value { get; } = value;
+
+    public override IEnumerable<int> Determines => [Variable];
+}
+
+/// <summary>
+/// An algebraic loop: with the torn variables known, the inner assignments follow one by one; Newton's method makes the residuals zero.
+/// </summary>
+public sealed class LoopBlock : PlanBlock
+{
+    public required int[] Torn { get; init; }
+
+    public required AssignmentBlock[] Inner { get; init; }
+
+    public required Term[] Residuals { get; init; }
+
+    /// <summary>Whether the residuals are linear in the torn variables, so that one Newton step is exact.</summary>
+    public required bool IsLinear { get; init; }
+
+    public override IEnumerable<int> Determines => [.. Torn, .. Inner.Select(i => i.Variable)];
+}
+
+public enum RelationKind
+{
+    /// <summary>Changes with the states: watched by a zero function.</summary>
+    State,
+
+    /// <summary>Compares time with a value that is constant between events: known in advance.</summary>
+    Time,
+
+    /// <summary>Changes at events only.</summary>
+    Held,
+}
+
+/// <summary>An event-making relation. Its truth is held in memory between events.</summary>
+/// <param name="Compare">For <see cref="RelationKind.Time"/>: the instant at which time passes.</param>
+public sealed record PlanRelation(RelationTerm Term, RelationKind Kind, Term? Compare, string Owner)
+{
+    /// <summary>For a time relation: true while time is at or beyond the instant (else: while before it).</summary>
+    public bool TrueAfter { get; init; }
+}
+
+/// <summary>What the run does, in order: the sorted form of a flat model.</summary>
+public sealed class ExecutionPlan
+{
+    public required FlatModel Model { get; init; }
+
+    /// <summary>For every variable the one that holds its value; itself where it is no alias.</summary>
+    public required int[] Representative { get; init; }
+
+    /// <summary>State variables, in the order of the state vector.</summary>
+    public required int[] States { get; init; }
+
+    /// <summary>Derivative variable of each state.</summary>
+    public required int[] Derivatives { get; init; }
+
+    public required IReadOnlyList<PlanBlock> Blocks { get; init; }
+
+    public required IReadOnlyList<PlanRelation> Relations { get; init; }
+
+    public required IReadOnlyDictionary<RelationTerm, int> RelationIndex { get; init; }
+
+    /// <summary>Discrete variables with a value from before the event.</summary>
+    public required int[] Discretes { get; init; }
+
+    /// <summary>Tables read along time: their knots are time events.</summary>
+    public required IReadOnlyList<TableTerm> TimeTables { get; init; }
+
+    /// <summary>Position of each variable in the state vector; −1 for others.</summary>
+    public int[] StateSlot { get; private set; } = [];
+
+    /// <summary>Position of each variable in the derivative vector; −1 for others.</summary>
+    public int[] DerivativeSlot { get; private set; } = [];
+
+    /// <summary>Position of each discrete variable in <see cref="Discretes"/>; −1 for others.</summary>
+    public int[] DiscreteSlot { get; private set; } = [];
+
+    internal void Index()
+    {
+        StateSlot = Slots(States);
+        DerivativeSlot = Slots(Derivatives);
+        DiscreteSlot = Slots(Discretes);
+    }
+
+    int[] Slots(int[] variables)
+    {
+        var slots = new int[Model.Variables.Count];
+        Array.Fill(slots, -1);
+        for (var i = 0; i < variables.Length; i++) slots[variables[i]] = i;
+        return slots;
+    }
+
+    public int RepresentativeOf(string name) => Model.Find(name) is { } v ? Representative[v.Index] : -1;
+}

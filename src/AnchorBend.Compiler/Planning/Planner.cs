@@ -1,0 +1,203 @@
+using AnchorBend.Language.Syntax;
+using AnchorBend.Language.Terms;
+using AnchorBend.Modeling;
+using AnchorBend.Modeling.Flat;
+
+namespace AnchorBend.Compiler.Planning;
+
+/// <summary>
+/// Flat model → execution plan: aliases, matching, block-triangular order, tearing of loops, classes of blocks, events.
+/// A pure function; what prevents a plan is told as findings.
+/// </summary>
+public sealed class Planner
+{
+    readonly FlatModel model;
+    readonly List<Finding> findings = [];
+    readonly int[] representative;
+    readonly List<(Term Left, Term Right, string Owner, Position At)> equations = [];
+
+    Planner(FlatModel model)
+    {
+        this.model = model;
+        representative = AliasElimination.Run(model, equations);
+    }
+
+    /// <returns>The plan, or null with at least one error.</returns>
+    public static (ExecutionPlan? Plan, IReadOnlyList<Finding> Findings) Plan(FlatModel model)
+    {
+        var planner = new Planner(model);
+        var plan = planner.Run();
+        return (plan, planner.findings);
+    }
+
+    ExecutionPlan? Run()
+    {
+        var states = model.Variables.Where(v => v.Derivative >= 0 && representative[v.Index] == v.Index).Select(v => v.Index).ToArray();
+        var isState = new bool[model.Variables.Count];
+        foreach (var s in states) isState[s] = true;
+        var unknowns = model.Variables.Where(v => v.Role is VariableRole.Continuous or VariableRole.Discrete && representative[v.Index] == v.Index && !isState[v.Index])
+            .Select(v => v.Index).ToArray();
+        var slot = new int[model.Variables.Count];
+        Array.Fill(slot, -1);
+        for (var i = 0; i < unknowns.Length; i++) slot[unknowns[i]] = i;
+
+        var incidence = new int[equations.Count][];
+        var candidates = new int[equations.Count][];
+        for (var e = 0; e < equations.Count; e++) (incidence[e], candidates[e]) = Incidence(e, slot);
+        var unknownOf = Matching.Match(candidates, unknowns.Length);
+        if (ReportUnmatched(unknownOf, unknowns)) return null;
+
+        var equationOf = new int[unknowns.Length];
+        for (var e = 0; e < equations.Count; e++) equationOf[unknownOf[e]] = e;
+        var dependencies = new int[equations.Count][];
+        for (var e = 0; e < equations.Count; e++)
+            dependencies[e] = [.. incidence[e].Where(u => u != unknownOf[e]).Select(u => equationOf[u])];
+        var blocks = new List<PlanBlock>();
+        foreach (var component in StrongComponents.Find(dependencies))
+            if (MakeBlock(component, unknownOf, unknowns) is { } block) blocks.Add(block);
+        if (findings.Any(f => f.Severity == Severity.Error)) return null;
+
+        var relations = new RelationCollector(model, isState);
+        foreach (var block in blocks) relations.Collect(block);
+        foreach (var reinit in model.Reinits) relations.Collect(Represent(reinit.Condition), reinit.Owner);
+        var ordered = BlockOrder.Arrange(model, blocks, states, relations.Relations);
+        var plan = new ExecutionPlan
+        {
+            Model = model,
+            Representative = representative,
+            States = states,
+            Derivatives = [.. states.Select(s => model.Variables[s].Derivative)],
+            Blocks = ordered,
+            Relations = relations.Relations,
+            RelationIndex = relations.Index,
+            Discretes = [.. unknowns.Where(u => model.Variables[u].Role == VariableRole.Discrete)],
+            TimeTables = relations.TimeTables,
+        };
+        plan.Index();
+        return plan;
+    }
+
+    Term Represent(Term term) => AliasElimination.Represent(term, representative);
+
+    /// <summary>The unknowns an equation holds, and those it may be solved for, an explicit left side first.</summary>
+    (int[] All, int[] Solvable) Incidence(int e, int[] slot)
+    {
+        var (left, right, _, _) = equations[e];
+        var all = new List<int>();
+        void Note(int variable)
+        {
+            if (slot[variable] >= 0 && !all.Contains(slot[variable])) all.Add(slot[variable]);
+        }
+
+        TermBuilder.VisitVariables(left, Note);
+        TermBuilder.VisitVariables(right, Note);
+        var solvable = new List<int>();
+        foreach (var side in (ReadOnlySpan<Term>)[left, right])
+            if (side is VariableTerm v && slot[v.Index] >= 0 && !TermSolver.Contains(ReferenceEquals(side, left) ? right : left, v.Index)) solvable.Add(slot[v.Index]);
+        var explicitOnly = solvable.Any(u => model.Variables[UnknownAt(slot, u)].Role == VariableRole.Discrete);
+        if (!explicitOnly)
+        {
+            void Add(Term term)
+            {
+                switch (term)
+                {
+                    case VariableTerm v when slot[v.Index] >= 0 && model.Variables[v.Index].Role == VariableRole.Continuous && !solvable.Contains(slot[v.Index]):
+                        solvable.Add(slot[v.Index]);
+                        return;
+                    case RelationTerm:
+                        return;
+                    case ConditionalTerm c:
+                        Add(c.Then);
+                        Add(c.Otherwise);
+                        return;
+                }
+
+                foreach (var operand in term.Operands) Add(operand);
+            }
+
+            Add(left);
+            Add(right);
+        }
+
+        return ([.. all], [.. solvable]);
+    }
+
+    int[]? unknownAt;
+
+    int UnknownAt(int[] slot, int unknown)
+    {
+        if (unknownAt is null)
+        {
+            unknownAt = new int[slot.Count(s => s >= 0)];
+            for (var i = 0; i < slot.Length; i++)
+                if (slot[i] >= 0) unknownAt[slot[i]] = i;
+        }
+
+        return unknownAt[unknown];
+    }
+
+    bool ReportUnmatched(int[] unknownOf, int[] unknowns)
+    {
+        var matched = new bool[unknowns.Length];
+        foreach (var u in unknownOf)
+            if (u >= 0) matched[u] = true;
+        var count = $"{equations.Count} equations for {unknowns.Length} unknowns";
+        foreach (var e in Enumerable.Range(0, unknownOf.Length).Where(e => unknownOf[e] < 0).Take(20))
+        {
+            var (left, right, owner, at) = equations[e];
+            var text = $"{TermText.Print(left, model.NameOf)} = {TermText.Print(right, model.NameOf)}";
+            var constrained = new List<string>();
+            TermBuilder.VisitVariables(left, i => { if (model.Variables[i].Derivative >= 0) constrained.Add(model.NameOf(i)); });
+            TermBuilder.VisitVariables(right, i => { if (model.Variables[i].Derivative >= 0) constrained.Add(model.NameOf(i)); });
+            findings.Add(constrained.Count > 0 && equations.Count == unknowns.Length
+                ? new Finding(Severity.Error, "high-index", $"The equation {text} ties {string.Join(" and ", constrained.Distinct())} directly, which an integration cannot follow.", owner, null, at,
+                    "Put a dynamic part, such as a lag, between them.")
+                : new Finding(Severity.Error, "too-many-equations", $"There is an equation too many: {text} ({count}).", owner, null, at,
+                    "Remove one of the equations or values that fix the same quantity."));
+        }
+
+        foreach (var u in Enumerable.Range(0, unknowns.Length).Where(u => !matched[u]).Take(20))
+        {
+            var variable = model.Variables[unknowns[u]];
+            findings.Add(new Finding(Severity.Error, "too-few-equations", $"No equation is left to determine '{variable.Name}' ({count}).", variable.Owner, variable.Name, variable.At,
+                "Add an equation for it, or connect what should drive it."));
+        }
+
+        return findings.Count > 0;
+    }
+
+    PlanBlock? MakeBlock(int[] component, int[] unknownOf, int[] unknowns)
+    {
+        var owners = component.Select(e => equations[e].Owner).Distinct().ToList();
+        if (component.Length == 1)
+        {
+            var (left, right, _, at) = equations[component[0]];
+            var variable = unknowns[unknownOf[component[0]]];
+            if (TermSolver.Solve(left, right, variable) is { } value) return new AssignmentBlock(variable, value) { Owners = owners };
+            if (model.Variables[variable].Role == VariableRole.Discrete) return DiscreteLoop([variable], owners, at);
+            return new LoopBlock
+            {
+                Torn = [variable], Inner = [], Residuals = [TermBuilder.Subtract(left, right)], Owners = owners,
+                IsLinear = false,
+            };
+        }
+
+        var variables = component.Select(e => unknowns[unknownOf[e]]).ToArray();
+        var discrete = variables.Where(v => model.Variables[v].Role == VariableRole.Discrete).ToArray();
+        if (discrete.Length > 0) return DiscreteLoop(discrete, owners, equations[component[0]].At);
+        var loop = Tearing.Tear([.. component.Select(e => (equations[e].Left, equations[e].Right))], variables, owners);
+        var names = string.Join(", ", owners.Select(o => o.Length == 0 ? "the model" : o).Take(8));
+        findings.Add(new Finding(Severity.Information, "algebraic-loop",
+            $"An algebraic loop of {component.Length} equations runs through {names}; it is solved at every step for {string.Join(", ", loop.Torn.Select(model.NameOf))}.",
+            owners[0], null, equations[component[0]].At, "A lag or a delay in the loop would break it."));
+        return loop;
+    }
+
+    PlanBlock? DiscreteLoop(int[] variables, List<string> owners, Position at)
+    {
+        findings.Add(new Finding(Severity.Error, "discrete-loop",
+            $"The discrete values {string.Join(", ", variables.Take(5).Select(model.NameOf))} depend on themselves within one instant.", owners[0], null, at,
+            "Use the value from before, pre(…), or put a sampled delay into the loop."));
+        return null;
+    }
+}

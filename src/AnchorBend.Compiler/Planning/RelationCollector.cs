@@ -1,0 +1,75 @@
+using AnchorBend.Language.Terms;
+using AnchorBend.Modeling.Flat;
+using static AnchorBend.Language.Terms.TermBuilder;
+
+namespace AnchorBend.Compiler.Planning;
+
+/// <summary>Finds the relations of a plan and tells what can change each of them.</summary>
+sealed class RelationCollector(FlatModel model, bool[] isState)
+{
+    public List<PlanRelation> Relations { get; } = [];
+
+    public Dictionary<RelationTerm, int> Index { get; } = new(ReferenceEqualityComparer.Instance);
+
+    public List<TableTerm> TimeTables { get; } = [];
+
+    readonly Dictionary<string, int> byText = [];
+
+    public void Collect(PlanBlock block)
+    {
+        var owner = block.Owners.Count > 0 ? block.Owners[0] : "";
+        switch (block)
+        {
+            case AssignmentBlock a:
+                Collect(a.Value, owner);
+                break;
+            case LoopBlock l:
+                foreach (var inner in l.Inner) Collect(inner.Value, owner);
+                foreach (var residual in l.Residuals) Collect(residual, owner);
+                break;
+        }
+    }
+
+    public void Collect(Term term, string owner)
+    {
+        if (term is RelationTerm relation && !Index.ContainsKey(relation))
+        {
+            // The same comparison written twice is one event.
+            var text = relation.ToString();
+            if (byText.TryGetValue(text, out var same)) Index[relation] = same;
+            else
+            {
+                Index[relation] = byText[text] = Relations.Count;
+                Relations.Add(Classify(relation, owner));
+            }
+        }
+        else if (term is TableTerm { Slope: false } table && OffsetFromTime(table.Abscissa) is not null && !TimeTables.Contains(table))
+        {
+            TimeTables.Add(table);
+        }
+
+        foreach (var operand in term.Operands) Collect(operand, owner);
+    }
+
+    PlanRelation Classify(RelationTerm relation, string owner)
+    {
+        var difference = Subtract(relation.Left, relation.Right);
+        var changes = Any(difference, t => t is DelayTerm || t is VariableTerm v && IsContinuous(v.Index));
+        if (!changes) return new PlanRelation(relation, RelationKind.Held, null, owner);
+        if (OffsetFromTime(difference) is not { } rest) return new PlanRelation(relation, RelationKind.State, null, owner);
+        var (factor, offset) = rest;
+        var rising = relation.Kind is Operator.Greater or Operator.GreaterOrEqual;
+        return new PlanRelation(relation, RelationKind.Time, Negate(Divide(offset, Term.Of(factor))), owner) { TrueAfter = rising == factor > 0 };
+    }
+
+    bool IsContinuous(int variable) => variable == FlatModel.TimeIndex || model.Variables[variable].Role == VariableRole.Continuous || isState[variable];
+
+    /// <summary>For a term <c>factor · time + offset</c> with an offset that changes at events only: both; null otherwise.</summary>
+    (double Factor, Term Offset)? OffsetFromTime(Term term)
+    {
+        if (!Any(term, t => t is VariableTerm { Index: FlatModel.TimeIndex })) return null;
+        if (Any(term, t => t is DelayTerm or RelationTerm or ConditionalTerm or TableTerm || t is VariableTerm v && v.Index != FlatModel.TimeIndex && IsContinuous(v.Index))) return null;
+        if (TermDerivative.Partial(term, FlatModel.TimeIndex) is not ConstantTerm { Value: not 0 } factor) return null;
+        return (factor.Value, Rewrite(term, leaf => leaf is VariableTerm { Index: FlatModel.TimeIndex } ? Term.Zero : leaf));
+    }
+}

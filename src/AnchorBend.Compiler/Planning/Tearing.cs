@@ -1,0 +1,73 @@
+using AnchorBend.Language.Terms;
+
+namespace AnchorBend.Compiler.Planning;
+
+/// <summary>
+/// Tearing of an algebraic loop: a few variables are guessed so that the others follow one by one. Which variables to tear is chosen
+/// greedily, the one in most of the equations left first (heuristic after Cellier and Kofman, "Continuous System Simulation", ch. 7).
+/// </summary>
+static class Tearing
+{
+    public static LoopBlock Tear(List<(Term Left, Term Right)> equations, int[] variables, IReadOnlyList<string> owners)
+    {
+        var unknown = new HashSet<int>(variables);
+        var contents = equations.Select(e => Variables(e, unknown)).ToArray();
+        var left = new HashSet<int>(Enumerable.Range(0, equations.Count));
+        var torn = new List<int>();
+        var inner = new List<AssignmentBlock>();
+        var ready = new Queue<int>(left.Order());
+        while (unknown.Count > 0)
+        {
+            while (ready.Count > 0)
+            {
+                var e = ready.Dequeue();
+                if (!left.Contains(e)) continue;
+                var open = contents[e].Where(unknown.Contains).ToArray();
+                if (open.Length != 1 || TermSolver.Solve(equations[e].Left, equations[e].Right, open[0]) is not { } value) continue;
+                inner.Add(new AssignmentBlock(open[0], value) { Owners = owners });
+                left.Remove(e);
+                Known(open[0]);
+            }
+
+            if (unknown.Count == 0) break;
+            var chosen = unknown.OrderByDescending(v => left.Count(e => contents[e].Contains(v))).ThenBy(v => v).First();
+            torn.Add(chosen);
+            Known(chosen);
+        }
+
+        var residuals = left.Order().Select(e => TermBuilder.Subtract(equations[e].Left, equations[e].Right)).ToArray();
+        var block = new LoopBlock { Torn = [.. torn], Inner = [.. inner], Residuals = residuals, Owners = owners, IsLinear = false };
+        return new LoopBlock { Torn = block.Torn, Inner = block.Inner, Residuals = residuals, Owners = owners, IsLinear = IsLinear(block, variables) };
+
+        void Known(int variable)
+        {
+            unknown.Remove(variable);
+            foreach (var e in left)
+                if (contents[e].Contains(variable)) ready.Enqueue(e);
+        }
+    }
+
+    static HashSet<int> Variables((Term Left, Term Right) equation, HashSet<int> unknown)
+    {
+        var result = new HashSet<int>();
+        TermBuilder.VisitVariables(equation.Left, v => { if (unknown.Contains(v)) result.Add(v); });
+        TermBuilder.VisitVariables(equation.Right, v => { if (unknown.Contains(v)) result.Add(v); });
+        return result;
+    }
+
+    /// <summary>Whether no derivative of the loop's equations holds one of its variables and no condition depends on one.</summary>
+    static bool IsLinear(LoopBlock block, int[] variables)
+    {
+        var members = variables.ToHashSet();
+        bool Linear(Term term)
+        {
+            if (TermBuilder.Any(term, t => t is RelationTerm or ConditionalTerm && TermBuilder.Any(t is ConditionalTerm c ? c.Condition : t, x => x is VariableTerm v && members.Contains(v.Index))))
+                return false;
+            var holds = new HashSet<int>();
+            TermBuilder.VisitVariables(term, v => { if (members.Contains(v)) holds.Add(v); });
+            return holds.All(v => !TermBuilder.Any(TermDerivative.Partial(term, v), t => t is VariableTerm x && members.Contains(x.Index)));
+        }
+
+        return block.Residuals.All(Linear) && block.Inner.All(i => Linear(i.Value));
+    }
+}

@@ -1,0 +1,261 @@
+namespace AnchorBend.Language.Syntax;
+
+/// <summary>Classes, components, modifications and annotations.</summary>
+public sealed partial class Parser
+{
+    static readonly Dictionary<string, ClassKind> ClassKinds = new()
+    {
+        ["model"] = ClassKind.Model, ["block"] = ClassKind.Block, ["connector"] = ClassKind.Connector, ["record"] = ClassKind.Record,
+        ["package"] = ClassKind.Package, ["type"] = ClassKind.Type, ["class"] = ClassKind.Class,
+    };
+
+    bool AtClass => Current.Kind == TokenKind.Keyword
+        && (ClassKinds.ContainsKey(Current.Text) || Current.Text is "partial" or "encapsulated" or "function" or "operator" or "expandable");
+
+    ClassDefinition Class()
+    {
+        Enter();
+        var at = Current.At;
+        Accept("encapsulated");
+        var isPartial = Accept("partial");
+        if (Current.Text is "function" or "operator" or "expandable" && Current.Kind == TokenKind.Keyword)
+            throw new LanguageException("unsupported", $"'{Current.Text}' is not part of this version of the equation language.", Current.At);
+        if (Current.Kind != TokenKind.Keyword || !ClassKinds.TryGetValue(Current.Text, out var kind)) throw Unexpected("'model', 'block' or another class");
+        index++;
+        var nameAt = Current.At;
+        var name = Identifier("the name of the class");
+        if (Accept("=")) return ShortClass(kind, name, isPartial, at);
+        var description = Description();
+        var elements = new List<Element>();
+        var equations = new List<Equation>();
+        var initial = new List<Equation>();
+        Modification? annotation = null;
+        var isProtected = false;
+        while (!At("end") && Current.Kind != TokenKind.End)
+        {
+            var before = index;
+            try
+            {
+                if (Accept("protected")) isProtected = true;
+                else if (Accept("public")) isProtected = false;
+                else if (Accept("equation")) EquationSection(equations);
+                else if (At("initial") && Peek().Text == "equation")
+                {
+                    index += 2;
+                    EquationSection(initial);
+                }
+                else if (At("annotation"))
+                {
+                    annotation = Annotation();
+                    Expect(";");
+                }
+                else elements.AddRange(ElementDeclarations(isProtected));
+            }
+            catch (LanguageException e)
+            {
+                errors.Add(e.Error);
+                depth = Math.Min(depth, MaximumDepth / 2);
+                SkipPast(";");
+                if (index == before) index++;
+            }
+        }
+
+        Expect("end");
+        var endAt = Current.At;
+        var endName = Identifier("the name of the class that ends");
+        if (endName != name)
+            errors.Add(new LanguageError("end-name", $"'end {endName}' closes '{name}', which began at line {nameAt.Line}.", endAt, $"Write 'end {name};'."));
+        Leave();
+        return new ClassDefinition(kind, name, description, isPartial, elements, equations, initial, annotation, at);
+    }
+
+    ClassDefinition ShortClass(ClassKind kind, string name, bool isPartial, Position at)
+    {
+        var empty = new ClassDefinition(kind, name, null, isPartial, [], [], [], null, at);
+        Leave();
+        if (Accept("enumeration"))
+        {
+            Expect("(");
+            var literals = new List<(string, string?)>();
+            do literals.Add((Identifier("the name of a choice"), Description()));
+            while (Accept(","));
+            Expect(")");
+            return empty with { Enumeration = literals, Description = Description(), Annotation = At("annotation") ? Annotation() : null };
+        }
+
+        Accept("input");
+        Accept("output");
+        var target = DottedName();
+        var dimensions = At("[") ? Dimensions() : [];
+        var modification = At("(") ? new Modification(ModificationArguments(), null) : null;
+        return empty with { Alias = (target, dimensions, modification), Description = Description(), Annotation = At("annotation") ? Annotation() : null };
+    }
+
+    string? Description()
+    {
+        if (Current.Kind != TokenKind.String) return null;
+        var text = tokens[index++].Text;
+        while (Accept("+"))
+        {
+            if (Current.Kind != TokenKind.String) throw Unexpected("a string");
+            text += tokens[index++].Text;
+        }
+
+        return text;
+    }
+
+    Modification Annotation()
+    {
+        Expect("annotation");
+        return new Modification(ModificationArguments(), null);
+    }
+
+    List<Element> ElementDeclarations(bool isProtected)
+    {
+        var at = Current.At;
+        if (Accept("extends"))
+        {
+            var name = DottedName();
+            var modification = At("(") ? new Modification(ModificationArguments(), null) : null;
+            if (At("annotation")) Annotation();
+            Expect(";");
+            return [new ExtendsClause(name, modification, at)];
+        }
+
+        if (Accept("import")) return [Import(at)];
+        var isFinal = false;
+        var isReplaceable = false;
+        while (true)
+        {
+            if (Accept("final")) isFinal = true;
+            else if (Accept("replaceable")) isReplaceable = true;
+            else if (At("redeclare") || At("inner") || At("outer"))
+                throw new LanguageException("unsupported", $"'{Current.Text}' is not part of this version of the equation language.", Current.At);
+            else break;
+        }
+
+        if (AtClass)
+        {
+            var nested = Class();
+            Expect(";");
+            return [new NestedClass(nested, at)];
+        }
+
+        return Components(at, isProtected, isFinal, isReplaceable);
+    }
+
+    ImportClause Import(Position at)
+    {
+        string? alias = null;
+        if (Peek().Text == "=")
+        {
+            alias = Identifier();
+            Expect("=");
+        }
+
+        var name = DottedName();
+        var all = false;
+        if (Accept(".*")) all = true;
+        else if (Accept(".")) { Expect("*"); all = true; }
+        Description();
+        Expect(";");
+        return new ImportClause(name, alias, all, at);
+    }
+
+    List<Element> Components(Position at, bool isProtected, bool isFinal, bool isReplaceable)
+    {
+        var isFlow = false;
+        var variability = Variability.Continuous;
+        var causality = Causality.None;
+        while (true)
+        {
+            if (Accept("flow")) isFlow = true;
+            else if (At("stream")) throw new LanguageException("unsupported", "'stream' is not part of this version of the equation language.", Current.At);
+            else if (Accept("parameter")) variability = Variability.Parameter;
+            else if (Accept("constant")) variability = Variability.Constant;
+            else if (Accept("discrete")) variability = Variability.Discrete;
+            else if (Accept("input")) causality = Causality.Input;
+            else if (Accept("output")) causality = Causality.Output;
+            else break;
+        }
+
+        if (Current.Kind != TokenKind.Identifier) throw Unexpected("a declaration or 'equation'");
+        var type = DottedName();
+        var shared = At("[") ? Dimensions() : [];
+        var declared = new List<Element>();
+        do
+        {
+            var nameAt = Current.At;
+            var name = Identifier("the name of the component");
+            var dimensions = At("[") ? Dimensions() : [];
+            var modification = ComponentModification();
+            var condition = Accept("if") ? Expression() : null;
+            var description = Description();
+            declared.Add(new ComponentDeclaration(type, name, nameAt)
+            {
+                Variability = variability,
+                Causality = causality,
+                IsFlow = isFlow,
+                IsFinal = isFinal,
+                IsProtected = isProtected,
+                IsReplaceable = isReplaceable,
+                Dimensions = [.. dimensions, .. shared],
+                Modification = modification,
+                Condition = condition,
+                Description = description,
+                Annotation = At("annotation") ? Annotation() : null,
+            });
+        }
+        while (Accept(","));
+        Expect(";");
+        return declared;
+    }
+
+    List<Expression> Dimensions()
+    {
+        Expect("[");
+        var dimensions = new List<Expression>();
+        do
+        {
+            var at = Current.At;
+            dimensions.Add(Accept(":") ? new WholeDimension(at) : Expression());
+        }
+        while (Accept(","));
+        Expect("]");
+        return dimensions;
+    }
+
+    Modification? ComponentModification()
+    {
+        var arguments = At("(") ? ModificationArguments() : null;
+        if (At(":=")) throw Unexpected("'='");
+        if (Accept("=")) return new Modification(arguments ?? [], Expression());
+        return arguments is null ? null : new Modification(arguments, null);
+    }
+
+    List<ModificationArgument> ModificationArguments()
+    {
+        Expect("(");
+        Enter();
+        var arguments = new List<ModificationArgument>();
+        if (!At(")"))
+        {
+            do
+            {
+                var at = Current.At;
+                if (At("redeclare"))
+                    throw new LanguageException("unsupported", "'redeclare' is not part of this version of the equation language.", at);
+                var each = Accept("each");
+                var isFinal = Accept("final");
+                var name = DottedName();
+                var value = ComponentModification() ?? new Modification([], null);
+                arguments.Add(new ModificationArgument(name, value, each, isFinal, at) { Description = Description() });
+            }
+            while (Accept(","));
+        }
+
+        Expect(")");
+        Leave();
+        return arguments;
+    }
+}

@@ -1,0 +1,9 @@
+block Sum "Adds signals with signs"
+  parameter Real signs[:] = {1, -1} "Sign (or factor) of each input";
+  input Real u[size(signs, 1)] "Inputs";
+  output Real y "Sum";
+equation
+  y = signs * u;
+  annotation(__AnchorBend(group = "Maths", shape = "circle", face = "\\Sigma", keywords = "add subtract difference error summing point + -", width = 32, height = 32,
+    help = "Adds any number of inputs, each with its sign. Set the signs on the part itself or in the inspector, as in {1, -1, 1}."));
+end Sum;

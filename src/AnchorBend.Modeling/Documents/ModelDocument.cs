@@ -1,0 +1,199 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+
+namespace AnchorBend.Modeling.Documents;
+
+/// <summary>
+/// A model as the user drew it: parts and wires by id, signals' names and probes, parameters, requirements, run settings.
+/// Stored and exported as JSON; ids are stable, so edits are small patches and text differences stay local.
+/// </summary>
+public sealed record ModelDocument
+{
+    public const string CurrentFormat = "anchor-bend-model/1";
+
+    public string Format { get; init; } = CurrentFormat;
+
+    public required string Name { get; init; }
+
+    public string? Description { get; init; }
+
+    public Dictionary<string, PartNode> Parts { get; init; } = [];
+
+    public Dictionary<string, WireNode> Wires { get; init; } = [];
+
+    /// <summary>What the user said of a signal, by the port it comes from (<c>partId.port</c>); survives rewiring.</summary>
+    public Dictionary<string, SignalNode> Signals { get; init; } = [];
+
+    public Dictionary<string, ParameterNode> Parameters { get; init; } = [];
+
+    public Dictionary<string, RequirementNode> Requirements { get; init; } = [];
+
+    public Dictionary<string, AreaNode> Areas { get; init; } = [];
+
+    public RunSettings Settings { get; init; } = new();
+
+    static readonly JsonSerializerOptions Compact = Options(false);
+    static readonly JsonSerializerOptions Indented = Options(true);
+
+    /// <summary>How documents are written: camel case, nulls left out, enumerations as words.</summary>
+    public static JsonSerializerOptions Options(bool indented) => new(JsonSerializerDefaults.Web)
+    {
+        WriteIndented = indented,
+        DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
+        MaxDepth = 32,
+        Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
+    };
+
+    public string ToJson(bool indented = false) => JsonSerializer.Serialize(this, indented ? Indented : Compact);
+
+    /// <summary>Reads a document.</summary>
+    /// <exception cref="DocumentException">The text is not a document, or one of a later format.</exception>
+    public static ModelDocument FromJson(string json)
+    {
+        try
+        {
+            var document = JsonSerializer.Deserialize<ModelDocument>(json, Compact) ?? throw new DocumentException("The document is empty.");
+            return Checked(document);
+        }
+        catch (JsonException e)
+        {
+            throw new DocumentException($"This is not a model document: {e.Message}");
+        }
+    }
+
+    static ModelDocument Checked(ModelDocument document)
+    {
+        if (document.Format != CurrentFormat)
+            throw new DocumentException($"The format is '{document.Format}'; this version reads '{CurrentFormat}'.");
+        if (string.IsNullOrWhiteSpace(document.Name)) throw new DocumentException("The model has no name.");
+        if (document.Parts is null || document.Wires is null || document.Signals is null || document.Parameters is null
+            || document.Requirements is null || document.Areas is null || document.Settings is null)
+            throw new DocumentException("A collection of the document is null.");
+        foreach (var (id, part) in document.Parts)
+            if (part is null || part.Type is null || string.IsNullOrWhiteSpace(part.Name) || part.Parameters is null || part.Parameters.Values.Any(v => v is null))
+                throw new DocumentException($"Part '{id}' is incomplete: it needs a type, a name and parameters.");
+            else if (!double.IsFinite(part.X) || !double.IsFinite(part.Y))
+                throw new DocumentException($"Part '{id}' is not on the diagram.");
+        foreach (var (id, wire) in document.Wires)
+            if (wire?.From is null || wire.To is null || wire.Bends is null || wire.From.Part is null || wire.From.Port is null || wire.To.Part is null || wire.To.Port is null)
+                throw new DocumentException($"Wire '{id}' is incomplete: it needs two ends.");
+        foreach (var (id, requirement) in document.Requirements)
+            if (requirement?.Name is null || requirement.Signal is null) throw new DocumentException($"Requirement '{id}' is incomplete.");
+        if (document.Parameters.Any(p => p.Value?.Value is null) || document.Signals.Any(s => s.Value is null) || document.Areas.Any(a => a.Value is null))
+            throw new DocumentException("A parameter, signal or area of the document is null.");
+        return document;
+    }
+}
+
+/// <summary>The document cannot be read or an edit cannot be applied; the message says why.</summary>
+public sealed class DocumentException(string message) : Exception(message);
+
+/// <summary>A part on the diagram; position is its upper left corner in grid pixels.</summary>
+public sealed record PartNode
+{
+    public required string Type { get; init; }
+
+    public required string Name { get; init; }
+
+    public double X { get; init; }
+
+    public double Y { get; init; }
+
+    /// <summary>Mirrored: inputs at the right.</summary>
+    public bool Flip { get; init; }
+
+    /// <summary>Parameter values as typed: expressions, perhaps with a unit; absent ones have their default.</summary>
+    public Dictionary<string, string> Parameters { get; init; } = [];
+}
+
+public sealed record PortReference(string Part, string Port);
+
+/// <summary>A wire from an output to an input; bends are corner points the user set.</summary>
+public sealed record WireNode
+{
+    public required PortReference From { get; init; }
+
+    public required PortReference To { get; init; }
+
+    public List<Point> Bends { get; init; } = [];
+}
+
+public sealed record Point(double X, double Y);
+
+public sealed record SignalNode
+{
+    public string? Name { get; init; }
+
+    public string? Unit { get; init; }
+
+    /// <summary>Number of the strip the signal is plotted in; null when it is not plotted.</summary>
+    public int? Probe { get; init; }
+}
+
+/// <summary>A named parameter of the model, for use in expressions.</summary>
+public sealed record ParameterNode
+{
+    public required string Value { get; init; }
+
+    public string? Description { get; init; }
+}
+
+public enum RequirementKind { UpperLimit, LowerLimit, Overshoot, RiseTime, SettlingTime, SteadyStateError }
+
+/// <summary>A requirement on one signal.</summary>
+public sealed record RequirementNode
+{
+    public required string Name { get; init; }
+
+    public string? Text { get; init; }
+
+    public RequirementKind Kind { get; init; }
+
+    /// <summary>The signal's name or path.</summary>
+    public required string Signal { get; init; }
+
+    /// <summary>The set-point's name or path, for responses; null takes the final value.</summary>
+    public string? Reference { get; init; }
+
+    /// <summary>The limit as typed: in the signal's unit, seconds, or per cent.</summary>
+    public string Limit { get; init; } = "0";
+
+    /// <summary>Start and end of the window as typed; null for the whole run.</summary>
+    public string? From { get; init; }
+
+    public string? To { get; init; }
+
+    /// <summary>Half width of the settling band, as a fraction of the step, as typed.</summary>
+    public string? Band { get; init; }
+}
+
+/// <summary>A marked area of the diagram with a caption.</summary>
+public sealed record AreaNode
+{
+    public string Text { get; init; } = "";
+
+    public double X { get; init; }
+
+    public double Y { get; init; }
+
+    public double Width { get; init; }
+
+    public double Height { get; init; }
+}
+
+public sealed record RunSettings
+{
+    public string End { get; init; } = "10 s";
+
+    /// <summary>auto, dopri54 or rk4.</summary>
+    public string Method { get; init; } = "auto";
+
+    public double RelativeTolerance { get; init; } = 1e-6;
+
+    public double AbsoluteTolerance { get; init; } = 1e-9;
+
+    /// <summary>Step of a fixed-step method, as typed.</summary>
+    public string Step { get; init; } = "1 ms";
+
+    public bool Live { get; init; } = true;
+}

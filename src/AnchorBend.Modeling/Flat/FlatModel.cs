@@ -1,0 +1,142 @@
+using AnchorBend.Language.Binding;
+using AnchorBend.Language.Syntax;
+using AnchorBend.Language.Terms;
+using AnchorBend.Language.Units;
+
+namespace AnchorBend.Modeling.Flat;
+
+/// <summary>What determines a variable.</summary>
+public enum VariableRole
+{
+    /// <summary>Independent variable or a flag that the run sets: time, the initial flag, sample flags.</summary>
+    External,
+
+    /// <summary>Fixed during a run, by a binding or a value.</summary>
+    Parameter,
+
+    /// <summary>An unknown that changes between events.</summary>
+    Continuous,
+
+    /// <summary>An unknown that changes at events only.</summary>
+    Discrete,
+}
+
+/// <summary>A scalar variable of the flat model; <see cref="Name"/> is its path from the top.</summary>
+public sealed class FlatVariable(int index, string name, VariableRole role, ScalarType type)
+{
+    public int Index { get; } = index;
+
+    public string Name { get; } = name;
+
+    public VariableRole Role { get; internal set; } = role;
+
+    public ScalarType Type { get; } = type;
+
+    /// <summary>Declared unit; null where none is declared (it may be inferred).</summary>
+    public Unit? Unit { get; internal set; }
+
+    public string? DisplayUnit { get; internal set; }
+
+    public string? Description { get; init; }
+
+    /// <summary>Path of the part that declares the variable; empty for the model itself.</summary>
+    public string Owner { get; init; } = "";
+
+    public Position At { get; init; }
+
+    public bool IsProtected { get; init; }
+
+    public Causality Causality { get; init; }
+
+    /// <summary>The value of a parameter, over parameters declared before it.</summary>
+    public Term? Binding { get; internal set; }
+
+    public Term? Start { get; internal set; }
+
+    public bool IsFixed { get; internal set; }
+
+    public Term? Minimum { get; internal set; }
+
+    public Term? Maximum { get; internal set; }
+
+    public Term? Nominal { get; internal set; }
+
+    /// <summary>Whether the structure of the model depends on this parameter, so that a change needs a new elaboration.</summary>
+    public bool IsStructural { get; internal set; }
+
+    /// <summary>Index of this variable's derivative; −1 for none. A variable with a derivative is a state.</summary>
+    public int Derivative { get; internal set; } = -1;
+
+    /// <summary>Index of the state whose derivative this is; −1 for none.</summary>
+    public int DerivativeOf { get; internal set; } = -1;
+
+    public IReadOnlyList<(string Name, string? Description)>? Choices { get; init; }
+
+    public override string ToString() => Name;
+}
+
+/// <summary>Left equals right, at all times or (for discrete variables) at events.</summary>
+public sealed record FlatEquation(Term Left, Term Right, string Owner, Position At);
+
+/// <summary>When <see cref="Condition"/> becomes true, <see cref="State"/> takes <see cref="Value"/>.</summary>
+public sealed record FlatReinit(Term Condition, int State, Term Value, string Owner, Position At);
+
+/// <summary>A clock that sets <see cref="Flag"/> at start, start + interval, ….</summary>
+public sealed record SampleClock(int Flag, Term Start, Term Interval, string Owner, Position At);
+
+/// <summary>Delay <see cref="Source"/> by <see cref="Duration"/> (a term of parameters) seconds.</summary>
+public sealed record DelayLine(int Source, Term Duration, string Owner, Position At);
+
+/// <summary>A condition that must hold; a violation stops the run (error) or is told (warning).</summary>
+public sealed record FlatAssertion(Term Condition, string Message, bool IsError, string Owner, Position At);
+
+/// <summary>Variables and equations of a whole model, arrays expanded, connections made.</summary>
+public sealed class FlatModel
+{
+    public const int TimeIndex = 0;
+    public const int InitialFlagIndex = 1;
+
+    public required string Name { get; init; }
+
+    public List<FlatVariable> Variables { get; } = [];
+
+    public List<FlatEquation> Equations { get; } = [];
+
+    public List<FlatReinit> Reinits { get; } = [];
+
+    public List<SampleClock> Clocks { get; } = [];
+
+    public List<DelayLine> Delays { get; } = [];
+
+    public List<FlatAssertion> Assertions { get; } = [];
+
+    /// <summary>Other names for variables: named signals, and array elements that a connection joined.</summary>
+    public Dictionary<string, int> Aliases { get; } = [];
+
+    Dictionary<string, int>? byName;
+
+    /// <summary>The variable of a name or alias; null when there is none.</summary>
+    public FlatVariable? Find(string name)
+    {
+        byName ??= Variables.Where(v => v.Name.Length > 0).DistinctBy(v => v.Name).ToDictionary(v => v.Name, v => v.Index);
+        return byName.TryGetValue(name, out var index) || Aliases.TryGetValue(name, out index) ? Variables[index] : null;
+    }
+
+    public string NameOf(int index) => Variables[index].Name;
+
+    /// <summary>Values of all parameters from their bindings; other entries are zero.</summary>
+    /// <param name="overrides">Values by variable index that replace bindings.</param>
+    public double[] ParameterValues(IReadOnlyDictionary<int, double>? overrides = null)
+    {
+        var values = new double[Variables.Count];
+        var evaluator = new TermEvaluator(i => values[i]);
+        foreach (var variable in Variables)
+        {
+            if (variable.Role != VariableRole.Parameter) continue;
+            values[variable.Index] = overrides is not null && overrides.TryGetValue(variable.Index, out var value) ? value
+                : variable.Binding is null ? 0 : evaluator.Evaluate(variable.Binding);
+        }
+
+        return values;
+    }
+}

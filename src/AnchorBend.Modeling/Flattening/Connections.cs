@@ -1,0 +1,238 @@
+using AnchorBend.Language.Syntax;
+using AnchorBend.Language.Terms;
+using AnchorBend.Modeling.Flat;
+
+namespace AnchorBend.Modeling.Flattening;
+
+/// <summary>
+/// Connection sets (chapter 9): signals take the value of the one output of their set; potentials of physical connectors are equal and
+/// their flows sum to zero.
+/// </summary>
+public sealed partial class Flattener
+{
+    readonly Dictionary<int, int> setOf = [];
+    readonly Dictionary<int, (bool Flow, bool Outside, Position At, string Where)> joined = [];
+    readonly HashSet<int> connectedInputs = [];
+
+    void Connect(Instance instance, ConnectEquation connect)
+    {
+        var first = Port(instance, connect.First);
+        var second = Port(instance, connect.Second);
+        if (first.Count != second.Count)
+            throw new LanguageException("shape", $"'{connect.First.Path}' has {first.Count} signal{(first.Count == 1 ? "" : "s")} and '{connect.Second.Path}' has {second.Count}.", connect.At);
+        for (var i = 0; i < first.Count; i++)
+        {
+            if (first[i].Flow != second[i].Flow)
+                throw new LanguageException("connect", $"'{connect.First.Path}' and '{connect.Second.Path}' are connectors of different kinds.", connect.At);
+            Join(first[i].Index, second[i].Index);
+            foreach (var (index, flow, outside) in new[] { first[i], second[i] })
+                joined[index] = (flow, outside, connect.At, instance.Path);
+        }
+    }
+
+    List<(int Index, bool Flow, bool Outside)> Port(Instance instance, Reference reference)
+    {
+        var result = new List<(int, bool, bool)>();
+        // A connector of the instance itself is an outside one; one of its parts is inside.
+        var outside = reference.Parts.Count == 1;
+        if (PartAt(instance, reference) is { } connectors)
+        {
+            foreach (var connector in connectors)
+            {
+                if (!connector.IsConnector)
+                    throw new LanguageException("connect", $"'{reference.Path}' is a part, not a port.", reference.At);
+                foreach (var member in connector.Members.Values.Where(m => m.Variable is not null))
+                    foreach (var term in member.Variable!.Elements)
+                        result.Add((((VariableTerm)term).Index, member.Declaration.IsFlow, outside));
+            }
+
+            return result;
+        }
+
+        var value = instance.Scope.Binder.Bind(reference);
+        foreach (var term in value.Elements)
+        {
+            if (term is not VariableTerm v || model.Variables[v.Index].Causality == Causality.None)
+                throw new LanguageException("connect", $"'{reference.Path}' is not a port.", reference.At, "Only inputs, outputs and physical connectors can be connected.");
+            result.Add((v.Index, false, outside));
+        }
+
+        return result;
+    }
+
+    /// <summary>The connector instances a reference names; null when it names a variable.</summary>
+    Instance[]? PartAt(Instance instance, Reference reference)
+    {
+        var at = new[] { instance };
+        foreach (var part in reference.Parts)
+        {
+            if (at.Length != 1 || !at[0].Members.TryGetValue(part.Name, out var member)) return null;
+            Ensure(member);
+            if (member.Parts is null) return null;
+            at = part.Subscripts.Count == 0 || member.Shape.Length == 0 ? member.Parts
+                : [member.Parts[instance.Scope.FlatIndex(member.Shape, part, reference.At, (e, _) => instance.Scope.Binder.Bind(e))]];
+        }
+
+        return at;
+    }
+
+    int Root(int index)
+    {
+        while (setOf.TryGetValue(index, out var up) && up != index)
+        {
+            if (setOf.TryGetValue(up, out var further)) setOf[index] = further;
+            index = up;
+        }
+
+        return index;
+    }
+
+    void Join(int a, int b)
+    {
+        var (ra, rb) = (Root(a), Root(b));
+        setOf.TryAdd(ra, ra);
+        setOf.TryAdd(rb, rb);
+        if (ra != rb) setOf[Math.Max(ra, rb)] = Math.Min(ra, rb);
+    }
+
+    void ConnectAll(Instance top)
+    {
+        foreach (var set in joined.Keys.GroupBy(Root).OrderBy(g => g.Key))
+        {
+            var members = set.OrderBy(i => i).ToList();
+            if (model.Variables[members[0]].Causality == Causality.None) ConnectPhysical(members);
+            else ConnectSignal(members);
+        }
+
+        foreach (var instance in allInstances)
+            foreach (var member in instance.Members.Values)
+            {
+                if (member.Variable is null || !member.IsPresent) continue;
+                if (member.Declaration.IsFlow && instance.IsConnector) CloseFlows(member);
+                if (member.Declaration.Causality == Causality.Input) CloseInput(instance, member, ReferenceEquals(instance, top));
+            }
+    }
+
+    void ConnectSignal(List<int> members)
+    {
+        // Seen from the connections, a part's output drives, and so does an input of the model around.
+        var drivers = members.Where(i => (model.Variables[i].Causality == Causality.Output) != joined[i].Outside).ToList();
+        var (_, _, at, where) = joined[members[0]];
+        if (drivers.Count > 1)
+        {
+            findings.Add(new Finding(Severity.Error, "double-driver", $"'{model.NameOf(drivers[0])}' and '{model.NameOf(drivers[1])}' drive the same signal.",
+                model.Variables[drivers[1]].Owner, null, at, "Remove one of the two wires, or add the signals in a sum."));
+            return;
+        }
+
+        if (drivers.Count == 0) return;
+        foreach (var index in members.Where(i => i != drivers[0]))
+        {
+            connectedInputs.Add(index);
+            Term source = new VariableTerm(drivers[0]);
+            var (from, to) = (model.Variables[drivers[0]], model.Variables[index]);
+            if (from.Type != to.Type && !(from.Type is Language.Binding.ScalarType.Real or Language.Binding.ScalarType.Integer && to.Type is Language.Binding.ScalarType.Real))
+            {
+                findings.Add(new Finding(Severity.Error, "type", $"'{from.Name}' ({TypeWord(from)}) cannot drive '{to.Name}' ({TypeWord(to)}).", to.Owner, null, at));
+                continue;
+            }
+
+            if (from.Unit is { } u && to.Unit is { } w && u.Fits(w))
+            {
+                var (scale, shift) = u.ConversionTo(w);
+                source = TermBuilder.Add(TermBuilder.Multiply(source, Term.Of(scale)), Term.Of(shift));
+            }
+
+            model.Equations.Add(new FlatEquation(new VariableTerm(index), source, where, at));
+        }
+    }
+
+    static string TypeWord(FlatVariable v) => v.Type switch
+    {
+        Language.Binding.ScalarType.Boolean => "true or false", Language.Binding.ScalarType.Integer => "whole number",
+        Language.Binding.ScalarType.Enumeration => "choice", _ => "real",
+    };
+
+    void ConnectPhysical(List<int> members)
+    {
+        var (flow, _, at, where) = joined[members[0]];
+        if (!flow)
+        {
+            foreach (var index in members.Skip(1))
+                model.Equations.Add(new FlatEquation(new VariableTerm(index), new VariableTerm(members[0]), where, at));
+            return;
+        }
+
+        Term sum = Term.Zero;
+        foreach (var index in members)
+            sum = joined[index].Outside ? TermBuilder.Subtract(sum, new VariableTerm(index)) : TermBuilder.Add(sum, new VariableTerm(index));
+        model.Equations.Add(new FlatEquation(sum, Term.Zero, where, at));
+    }
+
+    void CloseFlows(Member member)
+    {
+        foreach (var term in member.Variable!.Elements)
+            if (!joined.ContainsKey(((VariableTerm)term).Index))
+                model.Equations.Add(new FlatEquation(term, Term.Zero, member.Owner.Path, member.Declaration.At));
+    }
+
+    /// <summary>An input that nothing drives keeps its declared value, or zero with a finding.</summary>
+    void CloseInput(Instance instance, Member member, bool isTop)
+    {
+        foreach (var term in member.Variable!.Elements)
+        {
+            var index = ((VariableTerm)term).Index;
+            if (connectedInputs.Contains(index)) continue;
+            var variable = model.Variables[index];
+            if (member.Binding is not null || (!isTop && IsGivenOutside(variable))) continue;
+            model.Equations.Add(new FlatEquation(term, variable.Start ?? Term.Zero, instance.Path, member.Declaration.At));
+            if (!isTop)
+                findings.Add(new Finding(Severity.Warning, "unconnected", $"The input '{member.Declaration.Name}' is not connected; it is zero.", instance.Path,
+                    variable.Name[(instance.Path.Length + 1)..], default, "Connect a signal to it."));
+        }
+    }
+
+    /// <summary>Whether an equation of a surrounding model speaks of a part's input, as text models may.</summary>
+    bool IsGivenOutside(FlatVariable input)
+    {
+        if (givenOutside is null)
+        {
+            givenOutside = [];
+            foreach (var equation in model.Equations)
+                foreach (var side in (ReadOnlySpan<Term>)[equation.Left, equation.Right])
+                    TermBuilder.VisitVariables(side, i =>
+                    {
+                        var owner = model.Variables[i].Owner;
+                        if (owner.Length > equation.Owner.Length && owner != equation.Owner) givenOutside.Add(i);
+                    });
+        }
+
+        return givenOutside.Contains(input.Index);
+    }
+
+    HashSet<int>? givenOutside;
+
+    /// <summary>Whether a wire replaces the declared value of an input. Connections are expanded after bindings, so this looks ahead.</summary>
+    bool IsConnectedInput(Member member)
+    {
+        if (member.Declaration.Causality != Causality.Input) return false;
+        wiredInputs ??= FindWiredInputs();
+        return wiredInputs.Contains(member.Owner.PathOf(member.Declaration.Name));
+    }
+
+    HashSet<string>? wiredInputs;
+
+    HashSet<string> FindWiredInputs()
+    {
+        var wired = new HashSet<string>();
+        foreach (var instance in allInstances)
+            foreach (var (equation, _) in instance.Equations)
+                if (equation is ConnectEquation connect)
+                {
+                    wired.Add(instance.PathOf(connect.First.Path));
+                    wired.Add(instance.PathOf(connect.Second.Path));
+                }
+
+        return wired;
+    }
+}

@@ -1,0 +1,161 @@
+using AnchorBend.Language.Binding;
+using AnchorBend.Language.Syntax;
+using AnchorBend.Language.Terms;
+using AnchorBend.Modeling.Flat;
+using static AnchorBend.Language.Terms.TermBuilder;
+
+namespace AnchorBend.Modeling.Flattening;
+
+/// <summary>Equations: arrays, loops and choices become scalar equations.</summary>
+public sealed partial class Flattener
+{
+    void Expand(Instance instance, Equation equation, bool initial)
+    {
+        var binder = instance.Scope.Binder;
+        switch (equation)
+        {
+            case ConnectEquation connect:
+                if (initial) throw new LanguageException("syntax", "connect cannot stand in an initial equation.", equation.At);
+                Connect(instance, connect);
+                return;
+            case ForEquation loop:
+                Loop(binder, loop, 0, () =>
+                {
+                    foreach (var inner in loop.Body) Expand(instance, inner, initial);
+                });
+                return;
+            case WhenEquation clause:
+                if (initial) throw new LanguageException("syntax", "when cannot stand in an initial equation.", equation.At);
+                ExpandWhen(instance, clause);
+                return;
+            case IfEquation choice when IsStructural(binder, choice):
+                ExpandStructuralIf(instance, choice, initial);
+                return;
+            case CallEquation { Call.Function: "assert" } call:
+                AddAssertion(instance, call.Call);
+                return;
+            case CallEquation call:
+                throw new LanguageException("call", $"'{call.Call.Function}' cannot stand as an equation here.", call.At,
+                    call.Call.Function == "reinit" ? "reinit belongs into a when clause." : null);
+        }
+
+        foreach (var (left, right, at) in Scalars(binder, equation))
+        {
+            if (initial) throw new LanguageException("unsupported", "Initial equations are not part of this version; use start values.", at);
+            model.Equations.Add(new FlatEquation(left, right, instance.Path, at));
+        }
+    }
+
+    static void Loop(Binder binder, ForEquation loop, int level, Action body)
+    {
+        var (name, range) = loop.Iterators[level];
+        var (values, integer) = binder.Range(range);
+        foreach (var value in values)
+            binder.WithIterator(name, value, integer, () =>
+            {
+                if (level + 1 < loop.Iterators.Count) Loop(binder, loop, level + 1, body);
+                else body();
+                return 0;
+            });
+    }
+
+    /// <summary>Whether all conditions are known before the run, so that a branch can be taken now.</summary>
+    bool IsStructural(Binder binder, IfEquation choice) => choice.Branches.All(b =>
+        !Any(binder.Condition(b.Condition), t => t is VariableTerm v && model.Variables[v.Index].Role != VariableRole.Parameter || t is DelayTerm or PreviousTerm));
+
+    void ExpandStructuralIf(Instance instance, IfEquation choice, bool initial)
+    {
+        var binder = instance.Scope.Binder;
+        foreach (var (condition, body) in choice.Branches)
+        {
+            if (ConstantValue(binder.Condition(condition), condition.At) == 0) continue;
+            foreach (var inner in body) Expand(instance, inner, initial);
+            return;
+        }
+
+        foreach (var inner in choice.Otherwise) Expand(instance, inner, initial);
+    }
+
+    /// <summary>The scalar equations of an equation without connections and when-clauses.</summary>
+    List<(Term Left, Term Right, Position At)> Scalars(Binder binder, Equation equation)
+    {
+        var result = new List<(Term, Term, Position)>();
+        switch (equation)
+        {
+            case EqualEquation equal:
+                var left = binder.Bind(equal.Left);
+                var right = binder.Bind(equal.Right);
+                if (left.Type == ScalarType.String || right.Type == ScalarType.String)
+                    throw new LanguageException("type", "Strings cannot stand in equations.", equation.At);
+                if (left.IsNumeric != right.IsNumeric || (!left.IsNumeric && (left.Type != right.Type || left.Enumeration != right.Enumeration)))
+                    throw new LanguageException("type", "The two sides are of different types.", equation.At,
+                        left.Type == ScalarType.Boolean ? "Turn a number into a condition with a comparison, as in x > 0.5." : "Write 'if condition then 1 else 0' to turn a condition into a number.");
+                Binder.SameShape(left, right, equation.At);
+                for (var i = 0; i < left.Elements.Length; i++) result.Add((left.Elements[i], right.Elements[i], equation.At));
+                break;
+            case ForEquation loop:
+                Loop(binder, loop, 0, () =>
+                {
+                    foreach (var inner in loop.Body) result.AddRange(Scalars(binder, inner));
+                });
+                break;
+            case IfEquation choice:
+                result.AddRange(MergeBranches(binder, choice));
+                break;
+            default:
+                throw new LanguageException("syntax", "Only equations can stand inside an if whose condition changes during the run.", equation.At);
+        }
+
+        return result;
+    }
+
+    /// <summary>Joins the branches equation by equation; each branch must have as many as the others (section 8.3.4).</summary>
+    List<(Term, Term, Position)> MergeBranches(Binder binder, IfEquation choice)
+    {
+        var otherwise = choice.Otherwise.SelectMany(e => Scalars(binder, e)).ToList();
+        for (var b = choice.Branches.Count - 1; b >= 0; b--)
+        {
+            var condition = binder.Condition(choice.Branches[b].Condition);
+            var body = choice.Branches[b].Body.SelectMany(e => Scalars(binder, e)).ToList();
+            if (body.Count != otherwise.Count)
+                throw new LanguageException("balance", $"The branches have {body.Count} and {otherwise.Count} equations; they must have as many each.", choice.At);
+            for (var i = 0; i < body.Count; i++)
+            {
+                var (l1, r1, at) = body[i];
+                var (l2, r2, _) = otherwise[i];
+                otherwise[i] = l1 is VariableTerm v1 && l2 is VariableTerm v2 && v1.Index == v2.Index
+                    ? (l1, Conditional(condition, r1, r2), at)
+                    : (Conditional(condition, Subtract(l1, r1), Subtract(l2, r2)), Term.Zero, at);
+            }
+        }
+
+        return otherwise;
+    }
+
+    void AddAssertion(Instance instance, Call call)
+    {
+        if (call.Arguments.Count is < 2 or > 3) throw new LanguageException("call", "assert takes a condition and a text.", call.At);
+        var binder = instance.Scope.Binder;
+        var message = binder.Bind(call.Arguments[1]).Text ?? "an assertion is violated";
+        var warning = call.Arguments.Count == 3 && call.Arguments[2] is Reference { Path: "AssertionLevel.warning" };
+        model.Assertions.Add(new FlatAssertion(binder.Condition(call.Arguments[0]), message, !warning, instance.Path, call.At));
+    }
+
+    /// <summary>The derivative variable of a state, made on first use.</summary>
+    internal Term DerivativeOf(int index, Position at)
+    {
+        if (index == FlatModel.TimeIndex) return Term.One;
+        var variable = model.Variables[index];
+        if (variable.Role == VariableRole.Parameter) return Term.Zero;
+        if (variable.Role != VariableRole.Continuous)
+            throw new LanguageException("type", $"'{variable.Name}' changes at events only and has no derivative.", at);
+        if (variable.Derivative < 0)
+        {
+            var derivative = NewVariable($"der({variable.Name})", VariableRole.Continuous, ScalarType.Real, variable.Owner);
+            derivative.DerivativeOf = index;
+            variable.Derivative = derivative.Index;
+        }
+
+        return new VariableTerm(variable.Derivative);
+    }
+}

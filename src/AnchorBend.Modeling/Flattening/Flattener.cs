@@ -1,0 +1,137 @@
+using AnchorBend.Language;
+using AnchorBend.Language.Binding;
+using AnchorBend.Language.Syntax;
+using AnchorBend.Language.Terms;
+using AnchorBend.Modeling.Flat;
+
+namespace AnchorBend.Modeling.Flattening;
+
+/// <summary>
+/// Elaborates a class to a flat model: makes instances, binds parameters, expands arrays and loops, makes connection sets and turns
+/// when-clauses into equations (Modelica Language Specification 3.6, chapters 5, 7 to 11). Errors become findings; the rest goes on.
+/// </summary>
+public sealed partial class Flattener
+{
+    readonly IClassSource classes;
+    readonly FlatModel model;
+    readonly List<Finding> findings = [];
+    readonly IReadOnlyDictionary<string, Expression> overrides;
+    readonly List<Member> allMembers = [];
+    readonly List<Instance> allInstances = [];
+    int auxiliaries;
+    int depth;
+
+    Flattener(IClassSource classes, string name, IReadOnlyDictionary<string, Expression> overrides)
+    {
+        this.classes = classes;
+        this.overrides = overrides;
+        model = new FlatModel { Name = name };
+        NewVariable("time", VariableRole.External, ScalarType.Real, unit: "s");
+        NewVariable("initial()", VariableRole.External, ScalarType.Boolean);
+    }
+
+    /// <summary>Flattens one class.</summary>
+    /// <param name="overrides">Expressions for parameters by path, which replace what the model says.</param>
+    /// <returns>The flat model, complete as far as it could be made, and what was found.</returns>
+    public static (FlatModel Model, IReadOnlyList<Finding> Findings) Flatten(
+        ClassDefinition root, IClassSource classes, IReadOnlyDictionary<string, Expression>? overrides = null)
+    {
+        var flattener = new Flattener(classes, root.Name, overrides ?? new Dictionary<string, Expression>());
+        flattener.Run(root);
+        return (flattener.model, flattener.findings);
+    }
+
+    void Run(ClassDefinition root)
+    {
+        Instance? top = null;
+        Guard("", () => top = MakeInstance("", new LexicalClass(root, null), []));
+        if (top is null) return;
+        for (var i = 0; i < allMembers.Count; i++)
+        {
+            var member = allMembers[i];
+            Guard(member.Owner.Path, () => Ensure(member), member.Declaration.Name);
+        }
+
+        foreach (var path in overrides.Keys.Where(p => !usedOverrides.Contains(p)))
+            findings.Add(new Finding(Severity.Error, "unknown-name", $"There is no parameter '{path}' to set.", "", path,
+                Suggestion: Nearest.Of(path, model.Variables.Where(v => v.Role == VariableRole.Parameter).Select(v => v.Name)) is { } near ? $"Did you mean {near}?" : null));
+        foreach (var member in allMembers) Guard(member.Owner.Path, () => BindAttributes(member), member.Declaration.Name);
+        foreach (var instance in allInstances)
+            foreach (var (equation, initial) in instance.Equations)
+                Guard(instance.Path, () => Expand(instance, equation, initial));
+        ConnectAll(top);
+    }
+
+    /// <summary>Runs one piece of work; an error in it becomes a finding and the rest goes on.</summary>
+    void Guard(string part, Action work, string? item = null)
+    {
+        try
+        {
+            work();
+        }
+        catch (LanguageException e)
+        {
+            if (findings.Count > 500) return;
+            var owner = e.Data["part"] as string ?? part;
+            findings.Add(new Finding(Severity.Error, e.Error.Code, e.Error.Message, owner, e.Data["item"] as string ?? item, e.Error.At, e.Error.Suggestion)
+            {
+                Replacement = e.Data["replacement"] as string,
+            });
+        }
+    }
+
+    internal FlatModel Model => model;
+
+    internal FlatVariable NewVariable(string name, VariableRole role, ScalarType type, string owner = "", string? unit = null, Member? member = null)
+    {
+        var declaration = member?.Declaration;
+        var variable = new FlatVariable(model.Variables.Count, name, role, type)
+        {
+            Owner = owner,
+            Description = declaration?.Description,
+            At = declaration?.At ?? default,
+            IsProtected = declaration?.IsProtected ?? false,
+            Causality = declaration?.Causality ?? Causality.None,
+            Choices = member?.EnumerationType?.Enumeration,
+        };
+        if (unit is not null && Language.Units.Unit.TryParse(unit, out var parsed, out _)) variable.Unit = parsed;
+        model.Variables.Add(variable);
+        return variable;
+    }
+
+    internal string AuxiliaryName(string owner, string what) => (owner.Length == 0 ? "" : owner + ".") + $"${what}{++auxiliaries}";
+
+    /// <summary>The class a type name means at a place: nested classes from inside out, then the library.</summary>
+    internal LexicalClass? FindClass(string name, LexicalClass from, Instance? instance = null)
+    {
+        var dot = name.IndexOf('.');
+        var first = dot < 0 ? name : name[..dot];
+        LexicalClass? found = null;
+        if (instance is not null)
+            foreach (var inherited in instance.Inherited)
+                if (inherited.Definition.Classes.FirstOrDefault(c => c.Name == first) is { } nested) found = new LexicalClass(nested, inherited);
+        for (var scope = from; scope is not null && found is null; scope = scope.Around)
+        {
+            if (scope.Definition.Classes.FirstOrDefault(c => c.Name == first) is { } nested) found = new LexicalClass(nested, scope);
+            foreach (var import in scope.Definition.Elements.OfType<ImportClause>())
+            {
+                if (found is not null) break;
+                var short_ = import.Alias ?? import.Name[(import.Name.LastIndexOf('.') + 1)..];
+                if (import.All && classes.Find(import.Name + "." + first) is { } starred) found = new LexicalClass(starred, null);
+                else if (!import.All && short_ == first && classes.Find(import.Name) is { } imported) found = new LexicalClass(imported, null);
+            }
+        }
+
+        if (found is null && classes.Find(name) is { } whole) return new LexicalClass(whole, null);
+        found ??= classes.Find(first) is { } top ? new LexicalClass(top, null) : null;
+        while (found is not null && dot >= 0)
+        {
+            var next = name.IndexOf('.', dot + 1);
+            var part = next < 0 ? name[(dot + 1)..] : name[(dot + 1)..next];
+            found = found.Definition.Classes.FirstOrDefault(c => c.Name == part) is { } nested ? new LexicalClass(nested, found) : null;
+            dot = next;
+        }
+
+        return found;
+    }
+}

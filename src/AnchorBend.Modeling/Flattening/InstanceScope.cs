@@ -1,0 +1,205 @@
+using AnchorBend.Language;
+using AnchorBend.Language.Binding;
+using AnchorBend.Language.Syntax;
+using AnchorBend.Language.Terms;
+using AnchorBend.Modeling.Flat;
+
+namespace AnchorBend.Modeling.Flattening;
+
+/// <summary>What names mean inside one instance.</summary>
+sealed class InstanceScope : IScope
+{
+    readonly Flattener flattener;
+    readonly Instance instance;
+
+    public InstanceScope(Flattener flattener, Instance instance)
+    {
+        this.flattener = flattener;
+        this.instance = instance;
+        Binder = new Binder(this);
+    }
+
+    public Binder Binder { get; }
+
+    public int InitialFlag => FlatModel.InitialFlagIndex;
+
+    public Value Resolve(Reference reference, Func<Expression, int?, Value> subscript)
+    {
+        var first = reference.Parts[0];
+        if (reference.Parts.Count == 1 && first.Name == "time" && !instance.Members.ContainsKey("time"))
+            return Value.Real(new VariableTerm(FlatModel.TimeIndex));
+        if (instance.Members.TryGetValue(first.Name, out _)) return Follow(instance, reference, 0, subscript);
+        if (reference.Parts.Count >= 2 && Literal(reference) is { } literal) return literal;
+        if (ConstantOf(reference, subscript) is { } constant) return constant;
+        throw Unknown(instance, first.Name, reference.At, true);
+    }
+
+    Value Follow(Instance at, Reference reference, int position, Func<Expression, int?, Value> subscript)
+    {
+        var part = reference.Parts[position];
+        if (!at.Members.TryGetValue(part.Name, out var member)) throw Unknown(at, part.Name, reference.At, false);
+        flattener.Ensure(member);
+        if (!member.IsPresent)
+            throw new LanguageException("conditional", $"'{part.Name}' is not present with the present settings.", reference.At);
+        if (member.Variable is { } value)
+        {
+            if (position < reference.Parts.Count - 1)
+                throw new LanguageException("unknown-name", $"'{part.Name}' is a variable and has no '{reference.Parts[position + 1].Name}'.", reference.At);
+            return part.Subscripts.Count == 0 ? value : Select(value, part, reference.At, subscript);
+        }
+
+        if (member.Parts is null) throw new LanguageException("unknown-name", $"'{part.Name}' could not be made; see its own finding.", reference.At);
+        if (position == reference.Parts.Count - 1) return WholePart(member, part, reference.At);
+        if (member.Shape.Length == 0) return Follow(member.Parts[0], reference, position + 1, subscript);
+        if (part.Subscripts.Count == 0)
+        {
+            var values = member.Parts.Select(p => Follow(p, reference, position + 1, subscript)).ToArray();
+            if (values.Length == 0) return new Value(ScalarType.Real, [0], []);
+            return values[0] with { Shape = [.. member.Shape, .. values[0].Shape], Elements = [.. values.SelectMany(v => v.Elements)] };
+        }
+
+        return Follow(member.Parts[FlatIndex(member.Shape, part, reference.At, subscript)], reference, position + 1, subscript);
+    }
+
+    static Value WholePart(Member member, ReferencePart part, Position at) =>
+        throw new LanguageException("type", $"'{part.Name}' is a part of type {member.Declaration.TypeName}, not a value.", at,
+            member.Parts is [var only, ..] && only.Members.Values.FirstOrDefault(m => m.Declaration.Causality == Causality.Output) is { } output
+                ? $"Write {part.Name}.{output.Declaration.Name} for its output." : null);
+
+    /// <summary>The elements that subscripts choose: whole numbers, ranges and colons.</summary>
+    Value Select(Value value, ReferencePart part, Position at, Func<Expression, int?, Value> subscript)
+    {
+        if (part.Subscripts.Count > value.Shape.Length)
+            throw new LanguageException("shape", $"'{part.Name}' is {Value.ShapeText(value.Shape)}; it takes {value.Shape.Length} subscript{(value.Shape.Length == 1 ? "" : "s")}.", at);
+        var choices = new int[value.Shape.Length][];
+        var shape = new List<int>();
+        for (var d = 0; d < choices.Length; d++)
+        {
+            if (d >= part.Subscripts.Count || part.Subscripts[d] is WholeDimension)
+            {
+                choices[d] = [.. Enumerable.Range(1, value.Shape[d])];
+                shape.Add(value.Shape[d]);
+                continue;
+            }
+
+            var chosen = subscript(part.Subscripts[d], value.Shape[d]);
+            if (!chosen.IsNumeric && chosen.Type != ScalarType.Enumeration) throw new LanguageException("type", "A subscript is a whole number.", part.Subscripts[d].At);
+            choices[d] = [.. chosen.Elements.Select(t => Index(t, value.Shape[d], part, part.Subscripts[d].At))];
+            if (!chosen.IsScalar) shape.Add(choices[d].Length);
+        }
+
+        var total = choices.Aggregate(1, (n, c) => n * c.Length);
+        var elements = new Term[total];
+        for (var k = 0; k < total; k++)
+        {
+            var rest = k;
+            var offset = 0;
+            var stride = 1;
+            for (var d = choices.Length - 1; d >= 0; d--)
+            {
+                offset += (choices[d][rest % choices[d].Length] - 1) * stride;
+                rest /= choices[d].Length;
+                stride *= value.Shape[d];
+            }
+
+            elements[k] = value.Elements[offset];
+        }
+
+        return value with { Shape = [.. shape], Elements = elements };
+    }
+
+    int Index(Term term, int size, ReferencePart part, Position at)
+    {
+        var number = flattener.ConstantValue(term, at);
+        if (number != Math.Floor(number) || number < 1 || number > size)
+            throw new LanguageException("shape", $"{part.Name}[{number:R}] is outside 1 to {size}.", at);
+        return (int)number;
+    }
+
+    internal int FlatIndex(int[] shape, ReferencePart part, Position at, Func<Expression, int?, Value> subscript)
+    {
+        if (part.Subscripts.Count != shape.Length)
+            throw new LanguageException("shape", $"'{part.Name}' takes {shape.Length} subscripts.", at);
+        var flat = 0;
+        for (var d = 0; d < shape.Length; d++)
+        {
+            var value = subscript(part.Subscripts[d], shape[d]).ScalarTerm(at);
+            flat = flat * shape[d] + Index(value, shape[d], part, at) - 1;
+        }
+
+        return flat;
+    }
+
+    Value? Literal(Reference reference)
+    {
+        var typeName = string.Join('.', reference.Parts.Take(reference.Parts.Count - 1).Select(p => p.Name));
+        if (flattener.FindClass(typeName, instance.Type, instance)?.Definition is not { Enumeration: { } literals } type) return null;
+        var name = reference.Parts[^1].Name;
+        for (var i = 0; i < literals.Count; i++)
+            if (literals[i].Name == name) return Value.Scalar(ScalarType.Enumeration, Term.Of(i + 1)) with { Enumeration = type.Name };
+        throw new LanguageException("unknown-name", $"{type.Name} has no choice '{name}'.", reference.At,
+            Nearest.Of(name, literals.Select(l => l.Name)) is { } near ? $"Did you mean {near}?" : $"The choices are {string.Join(", ", literals.Select(l => l.Name))}.");
+    }
+
+    /// <summary>A constant of an enclosing class or a package.</summary>
+    Value? ConstantOf(Reference reference, Func<Expression, int?, Value> subscript)
+    {
+        var name = reference.Parts[^1].Name;
+        if (reference.Parts.Count == 1)
+        {
+            for (var around = instance.Type.Around; around is not null; around = around.Around)
+                if (Constant(around, name) is { } found) return found;
+            return null;
+        }
+
+        var packageName = string.Join('.', reference.Parts.Take(reference.Parts.Count - 1).Select(p => p.Name));
+        return flattener.FindClass(packageName, instance.Type, instance) is { } package ? Constant(package, name) : null;
+    }
+
+    Value? Constant(LexicalClass package, string name)
+    {
+        var declaration = package.Definition.Components.FirstOrDefault(c => c.Name == name && c.Variability == Variability.Constant);
+        return declaration?.Modification?.Binding is { } binding ? Binder.Bind(binding) : null;
+    }
+
+    static LanguageException Unknown(Instance at, string name, Position position, bool simple)
+    {
+        var near = Nearest.Of(name, at.Members.Keys.Concat(simple ? ["time", .. Binder.Functions] : []));
+        var where = at.Path.Length == 0 ? "" : $" in '{at.Path}'";
+        var error = new LanguageException("unknown-name", $"There is no '{name}'{where}.", position, near is null ? null : $"Did you mean {near}?");
+        if (near is not null) error.Data["replacement"] = near;
+        return error;
+    }
+
+    public Term DerivativeOf(int variable, Position at) => flattener.DerivativeOf(variable, at);
+
+    public double Constant(Term term, Position at) => flattener.ConstantValue(term, at);
+
+    public int SampleClock(Term start, Term interval, Position at)
+    {
+        var flag = flattener.NewVariable(flattener.AuxiliaryName(instance.Path, "tick"), VariableRole.External, ScalarType.Boolean, instance.Path);
+        flattener.Model.Clocks.Add(new SampleClock(flag.Index, start, interval, instance.Path, at));
+        return flag.Index;
+    }
+
+    public Term Delay(Term source, Term duration, Position at)
+    {
+        var input = source as VariableTerm;
+        if (input is null || flattener.Model.Variables[input.Index].Role == VariableRole.Parameter)
+        {
+            var auxiliary = flattener.NewVariable(flattener.AuxiliaryName(instance.Path, "delayed"), VariableRole.Continuous, ScalarType.Real, instance.Path);
+            input = new VariableTerm(auxiliary.Index);
+            flattener.Model.Equations.Add(new FlatEquation(input, source, instance.Path, at));
+        }
+
+        flattener.Model.Delays.Add(new DelayLine(input.Index, duration, instance.Path, at));
+        return new DelayTerm(flattener.Model.Delays.Count - 1);
+    }
+
+    public int Discrete(string name, Func<int, Term> equation, Position at)
+    {
+        var variable = flattener.NewVariable(flattener.AuxiliaryName(instance.Path, name), VariableRole.Discrete, ScalarType.Real, instance.Path);
+        flattener.Model.Equations.Add(new FlatEquation(new VariableTerm(variable.Index), equation(variable.Index), instance.Path, at));
+        return variable.Index;
+    }
+}

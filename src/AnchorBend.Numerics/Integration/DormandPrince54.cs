@@ -1,0 +1,200 @@
+using System.Runtime.CompilerServices;
+
+namespace AnchorBend.Numerics.Integration;
+
+/// <summary>
+/// The explicit Runge–Kutta pair of order 5(4) of Dormand and Prince (J. Comput. Appl. Math. 6, 1980) with the continuous extension of
+/// order 4 and the proportional–integral step control of Hairer, Nørsett and Wanner, "Solving Ordinary Differential Equations I", 2nd ed.,
+/// sections II.4 to II.6. The error of every step is kept below <c>atol + rtol·|x|</c> in the root mean square over the states.
+/// </summary>
+public sealed unsafe class DormandPrince54 : Integrator
+{
+    const double Safety = 0.9, Beta = 0.04, Shrink = 0.2, Grow = 10;
+
+    static readonly double[] C = [0, 0.2, 0.3, 0.8, 8.0 / 9, 1, 1];
+    static readonly double[][] A =
+    [
+        [],
+        [0.2],
+        [3.0 / 40, 9.0 / 40],
+        [44.0 / 45, -56.0 / 15, 32.0 / 9],
+        [19372.0 / 6561, -25360.0 / 2187, 64448.0 / 6561, -212.0 / 729],
+        [9017.0 / 3168, -355.0 / 33, 46732.0 / 5247, 49.0 / 176, -5103.0 / 18656],
+        [35.0 / 384, 0, 500.0 / 1113, 125.0 / 192, -2187.0 / 6784, 11.0 / 84],
+    ];
+
+    readonly double relative, absolute;
+    readonly double* x, next, trial, k, dense;
+    readonly int stride;
+    readonly double maximumStep;
+    double step, oldError, stepSize;
+    bool reuse, denseReady;
+
+    public DormandPrince54(OdeSystem system, double relativeTolerance, double absoluteTolerance, double maximumStep) : base(system, 15)
+    {
+        (relative, absolute, this.maximumStep) = (relativeTolerance, absoluteTolerance, maximumStep);
+        x = Vector(0);
+        next = Vector(1);
+        trial = Vector(2);
+        dense = Vector(3);
+        k = Vector(8);
+        stride = Math.Max(1, Dimension);
+    }
+
+    public override double* State => x;
+
+    public override void Restart(double time, double* state)
+    {
+        (StepStart, Time) = (time, time);
+        Unsafe.CopyBlock(x, state, (uint)(Dimension * sizeof(double)));
+        reuse = false;
+        denseReady = false;
+        step = 0;
+        oldError = 1e-4;
+    }
+
+    public override void Step(double limit)
+    {
+        var n = Dimension;
+        if (reuse) Unsafe.CopyBlock(k, k + 6 * stride, (uint)(n * sizeof(double)));
+        else Evaluate(Time, x, k);
+        reuse = true;
+        if (step == 0) step = InitialStep(limit);
+        var rejected = false;
+        // The start of the step is needed for dense output; the end of the last one is the start of this.
+        var t = Time;
+        while (true)
+        {
+            var h = Math.Min(step, maximumStep);
+            var ends = t + 1.01 * h >= limit;
+            if (ends) h = limit - t;
+            else if (t + 2 * h > limit) h = (limit - t) / 2;
+            if (!(h > 0) || t + 0.1 * h == t && !ends) throw new StepCollapseException(t, !Finite(k, n));
+            for (var s = 1; s < 7; s++)
+            {
+                VectorKernels.Combine(s == 6 ? next : trial, x, h, k, stride, A[s], n);
+                Evaluate(ends && s >= 5 ? limit : t + C[s] * h, s == 6 ? next : trial, k + s * stride);
+            }
+
+            var error = Error(h, n);
+            if (error <= 1)
+            {
+                var factor = Math.Pow(error, 0.2 - Beta * 0.75) / Math.Pow(oldError, Beta);
+                factor = Math.Clamp(factor / Safety, 1 / Grow, 1 / Shrink);
+                var suggested = h / factor;
+                if (rejected) suggested = Math.Min(suggested, h);
+                // A step cut short by the limit says little about the one that could be made.
+                step = ends && suggested < step ? step : suggested;
+                oldError = Math.Max(error, 1e-4);
+                Counts.Steps++;
+                StepStart = t;
+                stepSize = h;
+                Time = ends ? limit : t + h;
+                Unsafe.CopyBlock(dense, x, (uint)(n * sizeof(double)));
+                Unsafe.CopyBlock(x, next, (uint)(n * sizeof(double)));
+                denseReady = false;
+                return;
+            }
+
+            Counts.Rejected++;
+            rejected = true;
+            if (double.IsFinite(error)) step = h / Math.Min(1 / Shrink, Math.Pow(error, 0.2 - Beta * 0.75) / Safety);
+            else step = h * 0.1;
+            if (!(Math.Abs(step) > 1e-15 * Math.Max(Math.Abs(t), 1e-290)) || t + step == t)
+                throw new StepCollapseException(t, !double.IsFinite(error));
+        }
+    }
+
+    void Evaluate(double t, double* state, double* derivative)
+    {
+        Counts.Evaluations++;
+        System.Derivatives(t, state, derivative);
+    }
+
+    static bool Finite(double* v, int n)
+    {
+        for (var i = 0; i < n; i++)
+            if (!double.IsFinite(v[i])) return false;
+        return true;
+    }
+
+    /// <summary>Difference of the two orders, scaled by the tolerance; root mean square.</summary>
+    double Error(double h, int n)
+    {
+        const double e1 = 71.0 / 57600, e3 = -71.0 / 16695, e4 = 71.0 / 1920, e5 = -17253.0 / 339200, e6 = 22.0 / 525, e7 = -1.0 / 40;
+        if (n == 0) return 1e-10;
+        double* k1 = k, k3 = k + 2 * stride, k4 = k + 3 * stride, k5 = k + 4 * stride, k6 = k + 5 * stride, k7 = k + 6 * stride;
+        var sum = 0.0;
+        for (var i = 0; i < n; i++)
+        {
+            var difference = h * (e1 * k1[i] + e3 * k3[i] + e4 * k4[i] + e5 * k5[i] + e6 * k6[i] + e7 * k7[i]);
+            var scaled = difference / (absolute + relative * Math.Max(Math.Abs(x[i]), Math.Abs(next[i])));
+            sum += scaled * scaled;
+        }
+
+        return Math.Sqrt(sum / n);
+    }
+
+    /// <summary>The starting step of Hairer, Nørsett and Wanner, section II.4.</summary>
+    double InitialStep(double limit)
+    {
+        var n = Dimension;
+        var span = Math.Min(maximumStep, limit - Time);
+        if (n == 0) return span;
+        double d0 = 0, d1 = 0;
+        for (var i = 0; i < n; i++)
+        {
+            var scale = absolute + relative * Math.Abs(x[i]);
+            d0 += x[i] / scale * (x[i] / scale);
+            d1 += k[i] / scale * (k[i] / scale);
+        }
+
+        (d0, d1) = (Math.Sqrt(d0 / n), Math.Sqrt(d1 / n));
+        var h0 = d0 < 1e-5 || d1 < 1e-5 ? 1e-6 : 0.01 * d0 / d1;
+        h0 = Math.Min(h0, span);
+        for (var i = 0; i < n; i++) trial[i] = x[i] + h0 * k[i];
+        Evaluate(Time + h0, trial, k + stride);
+        var d2 = 0.0;
+        for (var i = 0; i < n; i++)
+        {
+            var scaled = (k[stride + i] - k[i]) / (absolute + relative * Math.Abs(x[i]));
+            d2 += scaled * scaled;
+        }
+
+        d2 = Math.Sqrt(d2 / n) / h0;
+        var largest = Math.Max(d1, d2);
+        var h1 = largest <= 1e-15 ? Math.Max(1e-6, h0 * 1e-3) : Math.Pow(0.01 / largest, 0.2);
+        var first = Math.Min(Math.Min(100 * h0, h1), span);
+        return double.IsFinite(first) && first > 0 ? first : span * 1e-6;
+    }
+
+    public override void Interpolate(double time, double* result)
+    {
+        var n = Dimension;
+        double* r1 = dense, r2 = dense + stride, r3 = dense + 2 * stride, r4 = dense + 3 * stride, r5 = dense + 4 * stride;
+        if (!denseReady) PrepareDense(n);
+        var theta = stepSize > 0 ? (time - StepStart) / stepSize : 1;
+        var rest = 1 - theta;
+        for (var i = 0; i < n; i++)
+            result[i] = r1[i] + theta * (r2[i] + rest * (r3[i] + theta * (r4[i] + rest * r5[i])));
+    }
+
+    void PrepareDense(int n)
+    {
+        const double d1 = -12715105075.0 / 11282082432, d3 = 87487479700.0 / 32700410799, d4 = -10690763975.0 / 1880347072,
+            d5 = 701980252875.0 / 199316789632, d6 = -1453857185.0 / 822651844, d7 = 69997945.0 / 29380423;
+        double* r1 = dense, r2 = dense + stride, r3 = dense + 2 * stride, r4 = dense + 3 * stride, r5 = dense + 4 * stride;
+        double* k3 = k + 2 * stride, k4 = k + 3 * stride, k5 = k + 4 * stride, k6 = k + 5 * stride, k7 = k + 6 * stride;
+        for (var i = 0; i < n; i++)
+        {
+            var difference = x[i] - r1[i];
+            var slope = stepSize * k[i] - difference;
+            r2[i] = difference;
+            r3[i] = slope;
+            r4[i] = difference - stepSize * k7[i] - slope;
+            r5[i] = stepSize * (d1 * k[i] + d3 * k3[i] + d4 * k4[i] + d5 * k5[i] + d6 * k6[i] + d7 * k7[i]);
+        }
+
+        denseReady = true;
+    }
+}

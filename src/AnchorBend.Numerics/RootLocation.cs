@@ -1,0 +1,42 @@
+namespace AnchorBend.Numerics;
+
+/// <summary>Locates a sign change.</summary>
+public static class RootLocation
+{
+    /// <summary>
+    /// Narrows an interval around a change of a function's sign until its ends are neighbours up to the tolerance: regula falsi with the
+    /// Illinois weights (Dowell and Jarratt, BIT 11, 1971), guarded by bisection.
+    /// </summary>
+    /// <param name="function">The function; its sign at <paramref name="a"/> differs from the one at <paramref name="b"/>.</param>
+    /// <returns>The end of the last interval on the side of <paramref name="b"/>: the change has happened there.</returns>
+    public static double After(Func<double, double> function, double a, double fa, double b, double fb, double tolerance)
+    {
+        var negative = fb < 0;
+        int side = 0, shrunkBadly = 0;
+        for (var iteration = 0; iteration < 200 && b - a > tolerance; iteration++)
+        {
+            var width = b - a;
+            var middle = shrunkBadly >= 2 || !double.IsFinite(fa) || !double.IsFinite(fb) || fa == fb ? 0.5 * (a + b) : b - fb * (b - a) / (fb - fa);
+            // Stay inside by half the tolerance, so that the far end moves too once the near one sits on the root.
+            middle = Math.Clamp(middle, a + 0.5 * tolerance, b - 0.5 * tolerance);
+            if (middle <= a || middle >= b) break;
+            var value = function(middle);
+            if (value < 0 == negative && value != 0 || value == 0 && fb == 0)
+            {
+                (b, fb) = (middle, value);
+                if (side == 1) fa /= 2;
+                side = 1;
+            }
+            else
+            {
+                (a, fa) = (middle, value);
+                if (side == -1) fb /= 2;
+                side = -1;
+            }
+
+            shrunkBadly = b - a > 0.5 * width ? shrunkBadly + 1 : 0;
+        }
+
+        return b;
+    }
+}

@@ -1,0 +1,102 @@
+namespace AnchorBend.Simulation.Events;
+
+/// <summary>
+/// The past of one delayed signal: for every accepted step the value at five equidistant points, interpolated by the polynomial through
+/// them (order 5, as the integration). Discontinuities lie between steps and come out again after the delay.
+/// </summary>
+sealed class DelayHistory(double duration)
+{
+    const int Points = 5;
+
+    readonly Queue<double> breaks = new();
+    double[] starts = new double[64];
+    double[] lengths = new double[64];
+    double[] values = new double[64 * Points];
+    int head;
+    int count;
+    double before;
+
+    public double Duration { get; } = duration;
+
+    /// <summary>The next time at which a past discontinuity comes out; infinity when there is none.</summary>
+    public double NextBreak => breaks.Count > 0 ? breaks.Peek() : double.PositiveInfinity;
+
+    public void Begin(double time, double value)
+    {
+        before = value;
+        count = 0;
+        head = 0;
+        breaks.Clear();
+        Break(time);
+    }
+
+    /// <summary>Notes a discontinuity of the source now.</summary>
+    public void Break(double now) => breaks.Enqueue(now + Duration);
+
+    public void PassBreaks(double now)
+    {
+        while (breaks.Count > 0 && breaks.Peek() <= now) breaks.Dequeue();
+    }
+
+    /// <summary>Adds one step; <paramref name="points"/> holds the values at its quarters.</summary>
+    public void Append(double start, double end, ReadOnlySpan<double> points)
+    {
+        Drop(end);
+        if (head + count == starts.Length) MakeRoom();
+        var at = head + count++;
+        starts[at] = start;
+        lengths[at] = end - start;
+        points.CopyTo(values.AsSpan(at * Points, Points));
+    }
+
+    void Drop(double now)
+    {
+        var oldest = now - Duration - 1e-9 * Math.Abs(now);
+        while (count > 1 && starts[head] + lengths[head] < oldest - (starts[head + 1] - starts[head]) && starts[head + 1] < oldest)
+        {
+            head++;
+            count--;
+        }
+    }
+
+    void MakeRoom()
+    {
+        var size = count > starts.Length / 2 ? starts.Length * 2 : starts.Length;
+        var (s, l, v) = (new double[size], new double[size], new double[size * Points]);
+        Array.Copy(starts, head, s, 0, count);
+        Array.Copy(lengths, head, l, 0, count);
+        Array.Copy(values, head * Points, v, 0, count * Points);
+        (starts, lengths, values, head) = (s, l, v, 0);
+    }
+
+    /// <summary>The source's value at a time gone by.</summary>
+    /// <param name="fromLeft">Which side counts at a discontinuity.</param>
+    public double At(double time, bool fromLeft)
+    {
+        if (count == 0 || time < starts[head]) return before;
+        int low = head, high = head + count - 1;
+        while (low < high)
+        {
+            var middle = (low + high + 1) >>> 1;
+            if (starts[middle] <= time) low = middle;
+            else high = middle - 1;
+        }
+
+        // Sums of times round: within this distance of a boundary the wanted side is taken.
+        var close = 4e-15 * Math.Abs(time) + 1e-300;
+        if (fromLeft && time - starts[low] <= close) 
+        {
+            if (low == head) return before;
+            low--;
+        }
+        else if (!fromLeft && low + 1 < head + count && starts[low + 1] - time <= close)
+        {
+            low++;
+        }
+
+        var s = lengths[low] > 0 ? Math.Min(1, (time - starts[low]) / lengths[low]) * (Points - 1) : 0;
+        var v = values.AsSpan(low * Points, Points);
+        double a = s, b = s - 1, c = s - 2, d = s - 3, e = s - 4;
+        return b * c * d * e / 24 * v[0] - a * c * d * e / 6 * v[1] + a * b * d * e / 4 * v[2] - a * b * c * e / 6 * v[3] + a * b * c * d / 24 * v[4];
+    }
+}

@@ -1,0 +1,116 @@
+using System.Runtime.InteropServices;
+using AnchorBend.Compiler.Emission;
+using AnchorBend.Language.Terms;
+using AnchorBend.Modeling.Flat;
+using AnchorBend.Numerics.Integration;
+using AnchorBend.Simulation.Events;
+
+namespace AnchorBend.Simulation;
+
+/// <summary>
+/// One run's memory together with the compiled plan: evaluates derivatives, outputs and events. Not for use by two threads at once.
+/// </summary>
+public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
+{
+    readonly OdeAdapter ode;
+    double* block;
+    LoopSolver[] loops = [];
+    DelayHistory[] delays = [];
+
+    public ModelInstance(CompiledPlan compiled, ParameterSet parameters)
+    {
+        Compiled = compiled;
+        Parameters = parameters;
+        StateCount = compiled.Plan.States.Length;
+        block = (double*)NativeMemory.AllocZeroed((nuint)(compiled.Layout.Size + 2 * StateCount + 8), sizeof(double));
+        Memory = block;
+        States = block + compiled.Layout.Size;
+        StateDerivatives = States + StateCount;
+        ode = new OdeAdapter(this);
+        Reset();
+    }
+
+    public CompiledPlan Compiled { get; }
+
+    public ParameterSet Parameters { get; }
+
+    public int StateCount { get; }
+
+    /// <summary>Values by place (see <see cref="MemoryLayout"/>).</summary>
+    public double* Memory { get; }
+
+    public double* States { get; }
+
+    public double* StateDerivatives { get; }
+
+    public OdeSystem Ode => ode;
+
+    internal ReadOnlySpan<DelayHistory> Delays => delays;
+
+    /// <summary>Whether delayed signals are read on the left side of their discontinuities, as within a step.</summary>
+    internal bool FromLeft { get; set; }
+
+    /// <summary>Start values again, nothing evaluated yet.</summary>
+    public void Reset()
+    {
+        Parameters.Load(Compiled, Memory);
+        var plan = Compiled.Plan;
+        for (var i = 0; i < StateCount; i++) States[i] = Parameters.Starts[plan.States[i]];
+        foreach (var solver in loops) solver.Dispose();
+        loops = [.. Compiled.Loops.Select((_, i) => new LoopSolver(this, i))];
+        var evaluator = new TermEvaluator(i => Parameters.Values[i]);
+        delays = new DelayHistory[plan.Model.Delays.Count];
+        for (var i = 0; i < delays.Length; i++)
+        {
+            var line = plan.Model.Delays[i];
+            var duration = evaluator.Evaluate(line.Duration);
+            if (!(duration > 0))
+                throw new SimulationException(new SimulationFailure("delay", $"The delay time is {duration:R} s, but must be positive.", line.Owner, null, 0,
+                    "Give the delay a positive time, or remove the part."));
+            delays[i] = new DelayHistory(duration);
+        }
+    }
+
+    /// <summary>Evaluates the model at a time and state in one of the modes of <see cref="EvaluationMode"/>.</summary>
+    public void Evaluate(double time, double* x, double* dx, int mode)
+    {
+        var chunks = mode == EvaluationMode.Derivatives ? Compiled.DerivativeChunks : Compiled.Chunks;
+        Memory[FlatModel.TimeIndex] = time;
+        foreach (var chunk in chunks) chunk(this, time, x, dx, Memory, mode);
+    }
+
+    /// <summary>Zero functions after an evaluation at the same time and state.</summary>
+    public void ZeroFunctions(double time, double* x, double* dx, double* result) =>
+        Compiled.ZeroFunctions!(this, time, x, dx, Memory, EvaluationMode.Derivatives, result);
+
+    /// <summary>The value of a variable after an evaluation in output mode.</summary>
+    public double Value(int variable) => Value(variable, States, StateDerivatives);
+
+    /// <summary>The value of a variable after an evaluation in output mode with these states.</summary>
+    public double Value(int variable, double* x, double* dx)
+    {
+        var plan = Compiled.Plan;
+        var place = plan.Representative[variable];
+        if (plan.StateSlot[place] >= 0) return x[plan.StateSlot[place]];
+        return plan.DerivativeSlot[place] >= 0 ? dx[plan.DerivativeSlot[place]] : Memory[place];
+    }
+
+    public override double Delayed(int delay, double time) => delays[delay].At(time - delays[delay].Duration, FromLeft);
+
+    public override void SolveLoop(int loop, double time, double* x, double* dx, double* memory, int mode) => loops[loop].Solve(time, x, dx, mode);
+
+    public void Dispose()
+    {
+        foreach (var solver in loops) solver.Dispose();
+        loops = [];
+        if (block != null) NativeMemory.Free(block);
+        block = null;
+    }
+
+    sealed class OdeAdapter(ModelInstance instance) : OdeSystem
+    {
+        public override int Dimension => instance.StateCount;
+
+        public override void Derivatives(double t, double* x, double* dx) => instance.Evaluate(t, x, dx, EvaluationMode.Derivatives);
+    }
+}

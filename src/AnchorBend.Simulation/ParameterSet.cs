@@ -1,0 +1,38 @@
+using AnchorBend.Compiler.Emission;
+using AnchorBend.Language.Terms;
+using AnchorBend.Modeling.Flat;
+
+namespace AnchorBend.Simulation;
+
+/// <summary>Values for one run: parameters and start values, from a flat model of the same structure as the compiled one.</summary>
+public sealed class ParameterSet
+{
+    public ParameterSet(FlatModel model, IReadOnlyDictionary<int, double>? overrides = null)
+    {
+        Values = model.ParameterValues(overrides);
+        var evaluator = new TermEvaluator(i => Values[i]);
+        Starts = new double[model.Variables.Count];
+        foreach (var variable in model.Variables)
+        {
+            if (variable.Start is not null) Starts[variable.Index] = evaluator.Evaluate(variable.Start);
+            else if (variable is { Role: VariableRole.Discrete, Type: Language.Binding.ScalarType.Enumeration }) Starts[variable.Index] = 1;
+        }
+    }
+
+    /// <summary>Values of parameters by variable index.</summary>
+    public double[] Values { get; }
+
+    /// <summary>Start values by variable index.</summary>
+    public double[] Starts { get; }
+
+    /// <summary>Fills a run's memory.</summary>
+    internal unsafe void Load(CompiledPlan plan, double* memory)
+    {
+        foreach (var variable in plan.Plan.Model.Variables)
+            memory[variable.Index] = variable.Role == VariableRole.Parameter ? Values[variable.Index] : Starts[variable.Index];
+        var evaluator = new TermEvaluator(i => Values[i]);
+        for (var i = 0; i < plan.Layout.Hoisted.Count; i++) memory[plan.Layout.HoistBase + i] = evaluator.Evaluate(plan.Layout.Hoisted[i]);
+        foreach (var discrete in plan.Plan.Discretes)
+            memory[plan.Layout.PreviousBase + plan.Plan.DiscreteSlot[discrete]] = Starts[discrete];
+    }
+}

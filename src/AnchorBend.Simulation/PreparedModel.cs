@@ -1,0 +1,89 @@
+using System.Diagnostics;
+using System.Runtime.InteropServices;
+using System.Security.Cryptography;
+using AnchorBend.Compiler.Emission;
+using AnchorBend.Compiler.Planning;
+using AnchorBend.Language.Units;
+using AnchorBend.Modeling;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Flat;
+
+namespace AnchorBend.Simulation;
+
+/// <summary>A model ready to run: elaborated, planned and compiled, with everything found on the way.</summary>
+public sealed class PreparedModel
+{
+    public required FlatModel Model { get; init; }
+
+    public required IReadOnlyList<Finding> Findings { get; init; }
+
+    /// <summary>Null when errors prevent a run.</summary>
+    public required CompiledPlan? Compiled { get; init; }
+
+    public required IReadOnlyDictionary<string, string> PartIds { get; init; }
+
+    /// <summary>The dimension of each variable as far as it is known.</summary>
+    public required Dimension?[] Dimensions { get; init; }
+
+    /// <summary>What the compiled plan depends on; equal keys share one plan.</summary>
+    public required string StructureKey { get; init; }
+
+    public double CompileSeconds { get; init; }
+
+    public bool CanRun => Compiled is not null;
+
+    /// <summary>Prepares a flat model.</summary>
+    /// <param name="earlier">A model prepared before, whose code is used again when only values differ.</param>
+    public static PreparedModel Prepare(FlatModel model, IReadOnlyList<Finding> found, IReadOnlyDictionary<string, string> partIds, PreparedModel? earlier = null)
+    {
+        var watch = Stopwatch.StartNew();
+        var findings = new List<Finding>(found);
+        var (dimensions, unitFindings) = UnitInference.Infer(model);
+        findings.AddRange(unitFindings);
+        CompiledPlan? compiled = null;
+        var key = "";
+        if (findings.All(f => f.Severity != Severity.Error))
+        {
+            key = StructureOf(model);
+            if (earlier?.Compiled is not null && earlier.StructureKey == key)
+            {
+                compiled = earlier.Compiled;
+                findings.AddRange(earlier.Findings.Where(f => f.Code == "algebraic-loop"));
+            }
+            else
+            {
+                var (plan, planFindings) = Planner.Plan(model);
+                findings.AddRange(planFindings);
+                if (plan is not null) compiled = PlanEmitter.Compile(plan);
+            }
+        }
+
+        return new PreparedModel
+        {
+            Model = model, Findings = findings, Compiled = compiled, PartIds = partIds, Dimensions = dimensions, StructureKey = key,
+            CompileSeconds = watch.Elapsed.TotalSeconds,
+        };
+    }
+
+    /// <summary>Prepares a diagram.</summary>
+    public static PreparedModel Prepare(Elaboration elaboration, PreparedModel? earlier = null) =>
+        Prepare(elaboration.Model, elaboration.Findings, elaboration.PartIds, earlier);
+
+    /// <summary>The flat model without the values that a run takes from outside the code.</summary>
+    static string StructureOf(FlatModel model)
+    {
+        using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
+        void Append(string text) => hash.AppendData(MemoryMarshal.AsBytes((text + "\n").AsSpan()));
+        foreach (var v in model.Variables)
+        {
+            Append(v.Name);
+            Append($"{v.Role} {v.Derivative}");
+            if (v.IsStructural && v.Binding is not null) Append(v.Binding.ToString());
+        }
+
+        foreach (var e in model.Equations) Append($"{e.Left} = {e.Right}");
+        foreach (var r in model.Reinits) Append($"{r.Condition} {r.State} {r.Value}");
+        foreach (var d in model.Delays) Append($"{d.Source}");
+        return Convert.ToHexString(hash.GetHashAndReset());
+    }
+}

@@ -1,0 +1,273 @@
+using Stopwatch = System.Diagnostics.Stopwatch;
+using AnchorBend.Compiler.Emission;
+using AnchorBend.Compiler.Planning;
+using AnchorBend.Language.Terms;
+using AnchorBend.Numerics;
+using AnchorBend.Numerics.Integration;
+using AnchorBend.Simulation.Events;
+using AnchorBend.Simulation.Recording;
+
+namespace AnchorBend.Simulation;
+
+/// <summary>
+/// Runs a compiled plan: consistent start, steps, events located on the interpolant, sample ticks, recording. One simulator makes one run;
+/// the same inputs give the same bits.
+/// </summary>
+public sealed unsafe partial class Simulator : IDisposable
+{
+    readonly CompiledPlan compiled;
+    readonly ExecutionPlan plan;
+    readonly RunOptions options;
+    readonly ModelInstance model;
+    readonly Integrator integrator;
+    readonly Trace trace;
+    readonly TickSchedule ticks;
+    readonly List<RunEvent> events = [];
+    readonly double[] zeroes;
+    readonly double[] scratch;
+    readonly Stopwatch clock = new();
+    long stateEvents, timeEvents, nextOutput;
+    int crowded;
+    double crowdStart;
+
+    public Simulator(CompiledPlan compiled, ParameterSet parameters, RunOptions options)
+    {
+        if (options.Problem() is { } problem) throw new ArgumentException(problem, nameof(options));
+        (this.compiled, plan, this.options) = (compiled, compiled.Plan, options);
+        model = new ModelInstance(compiled, parameters);
+        integrator = options.Method == IntegrationMethod.RungeKutta4
+            ? new RungeKutta4(model.Ode, options.Step, options.Start)
+            : new DormandPrince54(model.Ode, options.RelativeTolerance, options.AbsoluteTolerance, MaximumStep());
+        trace = new Trace(options.Keep ?? [.. Recordable()]);
+        var evaluator = new TermEvaluator(i => parameters.Values[i]);
+        ticks = new TickSchedule([.. plan.Model.Clocks.Select(c => Clock(c, evaluator))], options.Start);
+        zeroes = new double[compiled.StateRelations.Length];
+        scratch = new double[Math.Max(1, model.StateCount) * 2];
+    }
+
+    static (double, double) Clock(Modeling.Flat.SampleClock clock, TermEvaluator evaluator)
+    {
+        var interval = evaluator.Evaluate(clock.Interval);
+        if (interval > 0 && double.IsFinite(interval)) return (evaluator.Evaluate(clock.Start), interval);
+        throw new SimulationException(new SimulationFailure("clock", $"The sample time is {interval:R} s, but must be positive.", clock.Owner, null, 0, "Set a positive sample time."));
+    }
+
+    /// <summary>Without states or with watched signals, steps stay short enough not to leap over what happens.</summary>
+    double MaximumStep()
+    {
+        var span = options.End - options.Start;
+        var longest = compiled.StateRelations.Length > 0 ? span / 500 : span;
+        foreach (var delay in model.Delays) longest = Math.Min(longest, delay.Duration);
+        return longest;
+    }
+
+    IEnumerable<int> Recordable() => plan.Model.Variables
+        .Where(v => plan.Representative[v.Index] == v.Index && v.Role is Modeling.Flat.VariableRole.Continuous or Modeling.Flat.VariableRole.Discrete)
+        .Select(v => v.Index);
+
+    /// <summary>Runs to the end, a failure or a cancellation; what was recorded up to then is in the result.</summary>
+    /// <param name="progress">Told the simulated time now and then.</param>
+    public RunResult Run(CancellationToken cancellation = default, Action<double>? progress = null)
+    {
+        clock.Start();
+        SimulationFailure? failure = null;
+        try
+        {
+            Start();
+            while (integrator.Time < options.End) Advance(cancellation, progress);
+            RecordOutputs(options.End, true);
+        }
+        catch (SimulationException e)
+        {
+            failure = e.Failure;
+        }
+        catch (StepCollapseException e)
+        {
+            failure = Collapse(e);
+        }
+
+        return new RunResult(trace, Statistics(), events, failure);
+    }
+
+    RunStatistics Statistics() => new()
+    {
+        Method = options.Method == IntegrationMethod.RungeKutta4 ? "rk4" : "dopri54",
+        Steps = integrator.Counts.Steps, Rejected = integrator.Counts.Rejected, Evaluations = integrator.Counts.Evaluations,
+        Events = stateEvents + timeEvents, StateEvents = stateEvents, TimeEvents = timeEvents,
+        States = model.StateCount, Equations = plan.Blocks.Count, RunSeconds = clock.Elapsed.TotalSeconds,
+    };
+
+    void Start()
+    {
+        model.FromLeft = false;
+        integrator.Restart(options.Start, model.States);
+        model.Memory[Modeling.Flat.FlatModel.InitialFlagIndex] = 1;
+        // Delayed signals begin with their source's first value, which may itself be a delayed one.
+        for (var pass = 0; pass < (model.Delays.Length > 0 ? 2 : 1); pass++)
+        {
+            model.Evaluate(options.Start, model.States, model.StateDerivatives, EvaluationMode.Event);
+            for (var d = 0; d < model.Delays.Length; d++) model.Delays[d].Begin(options.Start, model.Value(plan.Model.Delays[d].Source));
+        }
+
+        Iterate(options.Start, true);
+        ThrowIfNotFinite(options.Start);
+        if (options.Start >= ticks.Next) TakeTicks(options.Start);
+        integrator.Restart(options.Start, model.States);
+        PlanTimeEvents(options.Start);
+        Record(options.Start);
+        nextOutput = 1;
+        if (options.OutputTimes is { } times)
+        {
+            nextOutput = 0;
+            while (nextOutput < times.Count && times[(int)nextOutput] <= options.Start) nextOutput++;
+        }
+    }
+
+    void Advance(CancellationToken cancellation, Action<double>? progress)
+    {
+        if ((integrator.Counts.Steps & 63) == 0) Watch(cancellation, progress);
+        var stop = Math.Min(options.End, nextTimeEvent);
+        model.FromLeft = true;
+        integrator.Step(stop);
+        var time = integrator.Time;
+        var crossing = zeroes.Length > 0 ? FirstCrossing() : double.NaN;
+        model.FromLeft = true;
+        if (!double.IsNaN(crossing)) time = crossing;
+        RecordOutputs(time, false);
+        AppendDelays(time);
+        var isTimeEvent = time >= nextTimeEvent;
+        if (!double.IsNaN(crossing))
+        {
+            stateEvents++;
+            integrator.Interpolate(crossing, model.States);
+        }
+        else
+        {
+            new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(new Span<double>(model.States, model.StateCount));
+            if (!isTimeEvent) return;
+        }
+
+        if (isTimeEvent) timeEvents++;
+        HandleEvent(time);
+    }
+
+    void Watch(CancellationToken cancellation, Action<double>? progress)
+    {
+        progress?.Invoke(integrator.Time);
+        var time = integrator.Time;
+        if (cancellation.IsCancellationRequested)
+            throw new SimulationException(new SimulationFailure("canceled", $"The run was stopped at {time:G6} s.", "", null, time, "The traces up to then are kept."));
+        if (clock.Elapsed > options.TimeBudget)
+            throw new SimulationException(new SimulationFailure("time-budget", $"The run took longer than {options.TimeBudget.TotalSeconds:G4} s; it reached {time:G6} s.", "", null, time,
+                "Raise the limit, shorten the run, or look for a part that forces tiny steps."));
+        if (trace.Bytes > options.MemoryBudget)
+            throw new SimulationException(new SimulationFailure("memory-budget", $"The traces take more than {options.MemoryBudget >> 20} MiB; the run reached {time:G6} s.", "", null, time,
+                "Record fewer signals or fewer points."));
+    }
+
+    void RecordOutputs(double upTo, bool end)
+    {
+        while (true)
+        {
+            double next;
+            if (options.OutputTimes is { } times)
+            {
+                if (nextOutput >= times.Count) return;
+                next = times[(int)nextOutput];
+            }
+            else
+            {
+                var interval = options.OutputInterval ?? (options.End - options.Start) / 2000;
+                next = options.Start + nextOutput * interval;
+                if (next > options.End - 1e-9 * interval) next = options.End;
+            }
+
+            if (next > upTo || next > options.End || (next >= upTo && !end && upTo >= nextTimeEvent)) return;
+            if (end && trace.Rows > 0 && trace.Times[^1] >= options.End) return;
+            fixed (double* x = scratch)
+            {
+                if (next >= integrator.Time) new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(scratch);
+                else integrator.Interpolate(next, x);
+                Record(next, x, x + model.StateCount);
+            }
+
+            nextOutput++;
+            if (next >= options.End) return;
+        }
+    }
+
+    void Record(double time) => Record(time, model.States, model.StateDerivatives);
+
+    void Record(double time, double* x, double* dx)
+    {
+        model.Evaluate(time, x, dx, EvaluationMode.Outputs);
+        var row = trace.NewRow(time);
+        for (var i = 0; i < row.Length; i++) row[i] = model.Value(trace.Variables[i], x, dx);
+    }
+
+    void AppendDelays(double end)
+    {
+        if (model.Delays.Length == 0) return;
+        var start = integrator.StepStart;
+        var values = new double[model.Delays.Length, 5];
+        fixed (double* x = scratch)
+            for (var p = 0; p < 5; p++)
+            {
+                var time = p == 4 ? end : start + p * (end - start) / 4;
+                if (p == 4 && end >= integrator.Time) new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(scratch);
+                else integrator.Interpolate(time, x);
+                model.FromLeft = p > 0;
+                model.Evaluate(time, x, x + model.StateCount, EvaluationMode.Outputs);
+                for (var d = 0; d < model.Delays.Length; d++) values[d, p] = model.Value(plan.Model.Delays[d].Source, x, x + model.StateCount);
+            }
+
+        Span<double> points = stackalloc double[5];
+        for (var d = 0; d < model.Delays.Length; d++)
+        {
+            for (var p = 0; p < 5; p++) points[p] = values[d, p];
+            model.Delays[d].Append(start, end, points);
+        }
+    }
+
+    SimulationFailure Collapse(StepCollapseException e)
+    {
+        new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(new Span<double>(model.States, model.StateCount));
+        if (e.NotFinite)
+        {
+            // The culprit shows at the state or a trifle further along the derivative.
+            for (var ahead = 0.0; ahead < 1; ahead = ahead == 0 ? 1e-14 : ahead * 10)
+            {
+                fixed (double* x = scratch)
+                {
+                    for (var i = 0; i < model.StateCount; i++) x[i] = model.States[i] + ahead * Math.Max(1, Math.Abs(e.Time)) * model.StateDerivatives[i];
+                    if (Diagnosis.FirstNotFinite(model, e.Time + ahead * Math.Max(1, Math.Abs(e.Time)), x) is { } found) return found;
+                    if (ahead == 0) model.Evaluate(e.Time, model.States, model.StateDerivatives, EvaluationMode.Derivatives);
+                }
+            }
+        }
+
+        if (crowded >= 20 && events.Count > 0)
+            return new SimulationFailure("chattering", $"Events come ever closer at {e.Time:G8} s: {events[^1].What} switches again and again.", events[^1].Part, null, e.Time,
+                "Let the motion come to rest below a small speed, or give the switch hysteresis.");
+        var fastest = 0;
+        for (var i = 1; i < model.StateCount; i++)
+            if (Math.Abs(model.StateDerivatives[i]) / (1e-9 + Math.Abs(model.States[i])) > Math.Abs(model.StateDerivatives[fastest]) / (1e-9 + Math.Abs(model.States[fastest]))) fastest = i;
+        var variable = model.StateCount == 0 ? null : plan.Model.Variables[plan.States[fastest]];
+        return new SimulationFailure("step-collapse", $"The step became too small to go on at {e.Time:G8} s; '{variable?.Name}' changes fastest there.", variable?.Owner ?? "", variable?.Name, e.Time,
+            "Look for a value that grows without limit or a jump without an event, or loosen the tolerance.");
+    }
+
+    void ThrowIfNotFinite(double time)
+    {
+        foreach (var block in plan.Blocks)
+            foreach (var variable in block.Determines)
+                if (!double.IsFinite(model.Value(variable)) && Diagnosis.FirstNotFinite(model, time, model.States) is { } failure)
+                    throw new SimulationException(failure);
+    }
+
+    public void Dispose()
+    {
+        integrator.Dispose();
+        model.Dispose();
+    }
+}

@@ -1,0 +1,253 @@
+using AnchorBend.Compiler.Emission;
+using AnchorBend.Compiler.Planning;
+using AnchorBend.Language.Terms;
+using AnchorBend.Modeling.Flat;
+using AnchorBend.Numerics;
+
+namespace AnchorBend.Simulation;
+
+/// <summary>Events: finding the instant, iterating to a fixed point, knowing the next time event.</summary>
+public sealed unsafe partial class Simulator
+{
+    const int MaximumEventIterations = 200;
+
+    double nextTimeEvent = double.PositiveInfinity;
+
+    /// <summary>Whether a relation's zero function says something else than the held truth.</summary>
+    bool Differs(int k, double value)
+    {
+        var relation = compiled.StateRelations[k];
+        var now = plan.Relations[relation].Term.Kind switch
+        {
+            Operator.Less => value < 0, Operator.LessOrEqual => value <= 0, Operator.Greater => value > 0, _ => value >= 0,
+        };
+        return now != (model.Memory[compiled.Layout.RelationBase + relation] != 0);
+    }
+
+    /// <summary>The first instant of the last step at which a relation changes; NaN when none does.</summary>
+    double FirstCrossing()
+    {
+        var end = integrator.Time;
+        var start = integrator.StepStart;
+        ZerosAt(end);
+        var crossing = double.NaN;
+        var who = -1;
+        // A relation that is crossed earlier may be crossed back at the end, so each find shortens the stretch and looks again.
+        for (var round = 0; round <= zeroes.Length; round++)
+        {
+            var changed = -1;
+            for (var k = 0; k < zeroes.Length && changed < 0; k++)
+                if (Differs(k, zeroes[k])) changed = k;
+            if (changed < 0) break;
+            for (var k = 0; k < zeroes.Length; k++)
+            {
+                if (!Differs(k, zeroes[k])) continue;
+                var found = Locate(k, start, double.IsNaN(crossing) ? end : crossing);
+                if (!double.IsNaN(crossing) && found >= crossing) continue;
+                crossing = found;
+                who = k;
+            }
+
+            var before = Math.BitDecrement(crossing);
+            if (before <= start) break;
+            ZerosAt(before);
+        }
+
+        if (who >= 0) Note(crossing, plan.Relations[compiled.StateRelations[who]]);
+        return crossing;
+    }
+
+    double Locate(int k, double start, double end)
+    {
+        var tolerance = 2 * Math.Max(Math.BitIncrement(Math.Abs(end)) - Math.Abs(end), double.Epsilon);
+        double Signed(double t)
+        {
+            ZerosAt(t);
+            // Negative while the relation still holds its truth, positive once it differs.
+            var value = Math.Abs(zeroes[k]);
+            return Differs(k, zeroes[k]) ? Math.Max(value, double.Epsilon) : -Math.Max(value, double.Epsilon);
+        }
+
+        var atEnd = Signed(end);
+        if (atEnd < 0) return end;
+        var atStart = Signed(start);
+        return atStart > 0 ? Math.BitIncrement(start) : RootLocation.After(Signed, start, atStart, end, atEnd, tolerance);
+    }
+
+    void ZerosAt(double time)
+    {
+        fixed (double* x = scratch, g = zeroes)
+        {
+            var dx = x + model.StateCount;
+            if (time >= integrator.Time) new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(scratch);
+            else integrator.Interpolate(time, x);
+            model.Evaluate(time, x, dx, EvaluationMode.Derivatives);
+            model.ZeroFunctions(time, x, dx, g);
+        }
+    }
+
+    void Note(double time, PlanRelation relation)
+    {
+        if (events.Count >= 10_000) return;
+        events.Add(new RunEvent(time, relation.Owner, TermText.Print(relation.Term, plan.Model.NameOf)));
+    }
+
+    void HandleEvent(double time)
+    {
+        if (options.RecordEvents && options.OutputTimes is null) Record(time);
+        foreach (var delay in model.Delays)
+        {
+            delay.PassBreaks(time);
+            delay.Break(time);
+        }
+
+        model.FromLeft = false;
+        if (time >= ticks.Next) TakeTicks(time);
+        else Iterate(time, false);
+        ThrowIfNotFinite(time);
+        GuardChattering(time);
+        integrator.Restart(time, model.States);
+        PlanTimeEvents(time);
+        if (options.RecordEvents && options.OutputTimes is null) Record(time);
+        else if (options.OutputTimes is null) SkipOutput(time);
+    }
+
+    /// <summary>Without event rows an output point that meets an event shows the value after it.</summary>
+    void SkipOutput(double time)
+    {
+        var interval = options.OutputInterval ?? (options.End - options.Start) / 2000;
+        var next = options.Start + nextOutput * interval;
+        if (next > time) return;
+        Record(time);
+        nextOutput++;
+    }
+
+    void TakeTicks(double time)
+    {
+        ticks.Take(time, k => model.Memory[plan.Model.Clocks[k].Flag] = 1);
+        Iterate(time, false);
+    }
+
+    /// <summary>Evaluates until nothing changes any more (Modelica Language Specification 3.6, appendix B).</summary>
+    void Iterate(double time, bool initial)
+    {
+        var memory = model.Memory;
+        var layout = compiled.Layout;
+        for (var iteration = 0; ; iteration++)
+        {
+            model.Evaluate(time, model.States, model.StateDerivatives, EvaluationMode.Event);
+            var changed = ApplyReinits();
+            foreach (var clock in plan.Model.Clocks) memory[clock.Flag] = 0;
+            var wasInitial = memory[FlatModel.InitialFlagIndex] != 0;
+            memory[FlatModel.InitialFlagIndex] = 0;
+            var last = -1;
+            for (var i = 0; i < plan.Discretes.Length; i++)
+            {
+                var value = memory[plan.Discretes[i]];
+                ref var before = ref memory[layout.PreviousBase + i];
+                if (value.Equals(before)) continue;
+                before = value;
+                last = plan.Discretes[i];
+                changed = true;
+            }
+
+            if (!changed && !(initial && wasInitial) && iteration > 0) return;
+            if (iteration < MaximumEventIterations) continue;
+            var owner = last >= 0 ? plan.Model.Variables[last] : null;
+            throw new SimulationException(new SimulationFailure("event-iteration", $"The event at {time:G8} s does not settle: '{owner?.Name}' keeps changing.", owner?.Owner ?? "", owner?.Name, time,
+                "Two conditions switch each other on and off; use pre(…) in one of them or give one hysteresis."));
+        }
+    }
+
+    bool ApplyReinits()
+    {
+        if (plan.Model.Reinits.Count == 0) return false;
+        var evaluator = new TermEvaluator(model.Value, Previous, d => model.Delayed(d, model.Memory[0]));
+        var changed = false;
+        var news = new List<(int Slot, double Value)>();
+        foreach (var reinit in plan.Model.Reinits)
+        {
+            if (evaluator.Evaluate(reinit.Condition) == 0) continue;
+            news.Add((plan.StateSlot[plan.Representative[reinit.State]], evaluator.Evaluate(reinit.Value)));
+        }
+
+        foreach (var (slot, value) in news)
+        {
+            changed = true;
+            model.States[slot] = value;
+        }
+
+        return changed;
+    }
+
+    double Previous(int variable)
+    {
+        var slot = plan.DiscreteSlot[plan.Representative[variable]];
+        return slot >= 0 ? model.Memory[compiled.Layout.PreviousBase + slot] : model.Value(variable);
+    }
+
+    /// <summary>
+    /// Gives every relation its present truth. Generated code leaves out relations in branches not taken; if one kept an old truth, it
+    /// would seem to change at once.
+    /// </summary>
+    void SettleRelations(double time)
+    {
+        if (plan.Relations.Count == 0) return;
+        var memory = model.Memory + compiled.Layout.RelationBase;
+        if (zeroes.Length > 0)
+        {
+            fixed (double* g = zeroes) model.ZeroFunctions(time, model.States, model.StateDerivatives, g);
+            for (var k = 0; k < zeroes.Length; k++)
+                if (Differs(k, zeroes[k])) memory[compiled.StateRelations[k]] = 1 - memory[compiled.StateRelations[k]];
+        }
+
+        for (var r = 0; r < plan.Relations.Count; r++)
+            if (plan.Relations[r] is { Compare: { } instant } relation)
+                memory[r] = time >= ValueNow(instant) == relation.TrueAfter ? 1 : 0;
+    }
+
+    void PlanTimeEvents(double now)
+    {
+        SettleRelations(now);
+        var next = ticks.Next;
+        foreach (var relation in plan.Relations)
+        {
+            if (relation.Kind != RelationKind.Time) continue;
+            var instant = ValueNow(relation.Compare!);
+            if (instant > now && instant < next) next = instant;
+        }
+
+        foreach (var table in plan.TimeTables)
+        {
+            var abscissa = table.Abscissa;
+            var shift = ValueNow(abscissa) - now;
+            var knots = table.Knots.ToArray().Select(ValueNow).ToArray();
+            var knot = TableLookup.NextKnot(now + shift, knots, table.Kind) - shift;
+            if (knot > now && knot < next) next = knot;
+        }
+
+        foreach (var delay in model.Delays)
+        {
+            delay.PassBreaks(now);
+            next = Math.Min(next, delay.NextBreak);
+        }
+
+        nextTimeEvent = next;
+    }
+
+    double ValueNow(Term term) => new TermEvaluator(model.Value, null, null).Evaluate(term);
+
+    void GuardChattering(double time)
+    {
+        if (crowded == 0 || time - crowdStart > 1e-7 * (options.End - options.Start))
+        {
+            (crowded, crowdStart) = (1, time);
+            return;
+        }
+
+        if (++crowded < options.ChatteringLimit) return;
+        var recent = events.Count > 0 ? events[^1] : null;
+        throw new SimulationException(new SimulationFailure("chattering", $"{crowded} events within {time - crowdStart:G3} s at {time:G8} s: {recent?.What ?? "a condition"} switches to and fro.",
+            recent?.Part ?? "", null, time, "Give the switch hysteresis, or put a lag behind it."));
+    }
+}
