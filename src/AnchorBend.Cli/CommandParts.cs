@@ -82,6 +82,11 @@ static class CommandParts
             Console.Error.WriteLine($"error: {e.Failure.Message} {e.Failure.Advice}");
             return 1;
         }
+        catch (Design.DesignException e)
+        {
+            Console.Error.WriteLine($"error: {e.Message} {e.Advice}");
+            return 1;
+        }
         catch (IOException e)
         {
             Console.Error.WriteLine("error: " + e.Message);

@@ -5,5 +5,8 @@ var root = new RootCommand("Anchor Bend: check, run, linearise, tune and verify 
 {
     CheckCommand.Create(),
     RunCommand.Create(),
+    LinearCommand.Create(),
+    TuneCommand.Create(),
+    VerifyCommand.Create(),
 };
 return root.Parse(args).Invoke();

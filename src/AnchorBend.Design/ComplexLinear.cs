@@ -1,0 +1,42 @@
+using System.Numerics;
+
+namespace AnchorBend.Design;
+
+/// <summary>Small dense complex linear systems.</summary>
+static class ComplexLinear
+{
+    /// <summary>Solves in place by elimination with partial pivoting; <paramref name="b"/> becomes the solution.</summary>
+    /// <returns>False where the matrix is singular.</returns>
+    public static bool Solve(Complex[,] a, Complex[] b)
+    {
+        var n = b.Length;
+        for (var k = 0; k < n; k++)
+        {
+            var best = k;
+            for (var i = k + 1; i < n; i++)
+                if (Complex.Abs(a[i, k]) > Complex.Abs(a[best, k])) best = i;
+            if (!(Complex.Abs(a[best, k]) > 0)) return false;
+            if (best != k)
+            {
+                for (var j = k; j < n; j++) (a[k, j], a[best, j]) = (a[best, j], a[k, j]);
+                (b[k], b[best]) = (b[best], b[k]);
+            }
+
+            for (var i = k + 1; i < n; i++)
+            {
+                if (a[i, k] == Complex.Zero) continue;
+                var factor = a[i, k] / a[k, k];
+                for (var j = k + 1; j < n; j++) a[i, j] -= factor * a[k, j];
+                b[i] -= factor * b[k];
+            }
+        }
+
+        for (var i = n - 1; i >= 0; i--)
+        {
+            for (var j = i + 1; j < n; j++) b[i] -= a[i, j] * b[j];
+            b[i] /= a[i, i];
+        }
+
+        return true;
+    }
+}

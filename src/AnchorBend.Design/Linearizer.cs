@@ -1,0 +1,201 @@
+using AnchorBend.Compiler.Planning;
+using AnchorBend.Language;
+using AnchorBend.Language.Syntax;
+using AnchorBend.Language.Terms;
+using AnchorBend.Modeling.Flat;
+using AnchorBend.Simulation;
+using MathNet.Numerics.LinearAlgebra;
+
+namespace AnchorBend.Design;
+
+/// <summary>
+/// Linearises a model about an operating point with exact derivatives: the chain rule through the sorted plan, the implicit function
+/// theorem at algebraic loops. Sampled values are held, delays stay delays.
+/// </summary>
+public sealed class Linearizer
+{
+    readonly ExecutionPlan plan;
+    readonly double[] values;
+    readonly TermEvaluator evaluator;
+    readonly Dictionary<int, double[]> rows = [];
+    readonly int states, delays, input;
+
+    Linearizer(ExecutionPlan plan, double[] values, int input)
+    {
+        (this.plan, this.values, this.input) = (plan, values, input);
+        (states, delays) = (plan.States.Length, plan.Model.Delays.Count);
+        evaluator = new TermEvaluator(i => this.values[i], null, d => this.values[plan.Model.Delays[d].Source]);
+        Run();
+    }
+
+    int Width => states + 1 + delays;
+
+    /// <summary>Linearises from one signal to another.</summary>
+    /// <param name="from">Where the small input is added: a variable's name.</param>
+    /// <param name="to">The output: a variable's name.</param>
+    /// <param name="open">A signal at which the loop is cut, so that nothing comes through but an input added there; null for none.</param>
+    /// <exception cref="DesignException">A name is unknown or the cut cannot be made.</exception>
+    public static LinearSystem Between(PreparedModel prepared, OperatingPoint point, string from, string to, string? open = null)
+    {
+        var model = prepared.Model;
+        var source = Find(model, from);
+        var target = Find(model, to);
+        var cut = open is null ? null : Find(model, open);
+        var opened = LoopOpening.Insert(model, source, cut, out var input);
+        var (plan, findings) = Planner.Plan(opened);
+        if (plan is null) throw new DesignException("open", $"With the loop opened at '{open ?? from}' the model has no solution: {findings[0].Message}", "Open the loop at another signal.");
+        var values = new double[opened.Variables.Count];
+        point.Values.CopyTo(values, 0);
+        foreach (var variable in opened.Variables.Skip(model.Variables.Count)) values[variable.Index] = LoopOpening.ValueOf(variable, model, point.Values);
+        var linear = new Linearizer(plan, values, input);
+        return linear.System(target.Index);
+    }
+
+    /// <summary>The matrix ∂(dx/dt)/∂x of the whole model.</summary>
+    public static double[,] StateMatrix(PreparedModel prepared, double[] values)
+    {
+        var linear = new Linearizer(prepared.Compiled!.Plan, values, -1);
+        var n = linear.states;
+        var a = new double[n, n];
+        for (var i = 0; i < n; i++)
+            for (var j = 0; j < n; j++) a[i, j] = linear.Row(linear.plan.Derivatives[i])[j];
+        return a;
+    }
+
+    static FlatVariable Find(FlatModel model, string name) => model.Find(name) ?? throw new DesignException("unknown-name", $"There is no signal '{name}'.",
+        Nearest.Of(name, model.Variables.Select(v => v.Name).Concat(model.Aliases.Keys)) is { } near ? $"Did you mean '{near}'?" : "Names are paths such as Drive.y.");
+
+    double[] Row(int variable)
+    {
+        var place = plan.Representative[variable];
+        if (rows.TryGetValue(place, out var row)) return row;
+        row = new double[Width];
+        if (plan.StateSlot[place] >= 0) row[plan.StateSlot[place]] = 1;
+        else if (place == input) row[states] = 1;
+        return rows[place] = row;
+    }
+
+    void Run()
+    {
+        foreach (var block in plan.Blocks)
+        {
+            switch (block)
+            {
+                // Discrete values are held between events; their change is no part of the linear system.
+                case AssignmentBlock a when plan.Model.Variables[a.Variable].Role == VariableRole.Discrete:
+                    rows[a.Variable] = new double[Width];
+                    break;
+                case AssignmentBlock a:
+                    rows[a.Variable] = Gradient(a.Value, null).Row;
+                    break;
+                case LoopBlock loop:
+                    SolveLoop(loop);
+                    break;
+            }
+        }
+    }
+
+    /// <summary>The gradient of a term over states, input and delayed signals; unknown loop variables apart.</summary>
+    (double[] Row, Dictionary<int, double> Unknown) Gradient(Term term, HashSet<int>? unknown)
+    {
+        var result = new double[Width];
+        var open = new Dictionary<int, double>();
+        var leaves = new Dictionary<(bool Delay, int Index), Term>();
+        Leaves(term, leaves);
+        foreach (var (key, _) in leaves)
+        {
+            var partial = TermDerivative.Of(term, leaf => key.Delay
+                ? leaf is DelayTerm d && d.Delay == key.Index ? Term.One : Term.Zero
+                : leaf is VariableTerm v && v.Index == key.Index ? Term.One : Term.Zero);
+            if (partial.IsConstant(0)) continue;
+            var factor = evaluator.Evaluate(partial);
+            if (factor == 0) continue;
+            if (key.Delay)
+            {
+                result[states + 1 + key.Index] += factor;
+                continue;
+            }
+
+            if (unknown is not null && unknown.Contains(key.Index))
+            {
+                open[key.Index] = open.GetValueOrDefault(key.Index) + factor;
+                continue;
+            }
+
+            var row = Row(key.Index);
+            for (var i = 0; i < row.Length; i++) result[i] += factor * row[i];
+        }
+
+        return (result, open);
+    }
+
+    void Leaves(Term term, Dictionary<(bool, int), Term> leaves)
+    {
+        switch (term)
+        {
+            case DelayTerm d:
+                leaves[(true, d.Delay)] = d;
+                return;
+            case VariableTerm v when plan.Model.Variables[v.Index].Role is VariableRole.Continuous || v.Index == input:
+                leaves[(false, v.Index)] = v;
+                return;
+            case RelationTerm:
+                return;
+        }
+
+        foreach (var operand in term.Operands) Leaves(operand, leaves);
+    }
+
+    void SolveLoop(LoopBlock loop)
+    {
+        int[] variables = [.. loop.Determines];
+        var unknown = variables.ToHashSet();
+        var place = variables.Select((v, i) => (v, i)).ToDictionary(p => p.v, p => p.i);
+        var n = variables.Length;
+        var matrix = Matrix<double>.Build.Dense(n, n);
+        var right = Matrix<double>.Build.Dense(n, Width);
+        var equation = 0;
+        void Add(Term residual)
+        {
+            var (row, open) = Gradient(residual, unknown);
+            foreach (var (v, factor) in open) matrix[equation, place[v]] += factor;
+            for (var j = 0; j < Width; j++) right[equation, j] = -row[j];
+            equation++;
+        }
+
+        foreach (var inner in loop.Inner) Add(TermBuilder.Subtract(new VariableTerm(inner.Variable), inner.Value));
+        foreach (var residual in loop.Residuals) Add(residual);
+        var solution = matrix.Solve(right);
+        foreach (var (v, i) in place) rows[v] = solution.Row(i).ToArray();
+    }
+
+    LinearSystem System(int target)
+    {
+        var output = Row(target);
+        if (output.Any(v => !double.IsFinite(v)) || plan.Derivatives.Any(d => Row(d).Any(v => !double.IsFinite(v))))
+            throw new DesignException("singular", "The model has no derivative at this operating point.", "Choose another instant, or look for an operation at the edge of its range.");
+        double[,] a = new double[states, states], e = new double[states, delays], g = new double[delays, states], k = new double[delays, delays];
+        double[] b = new double[states], h = new double[delays];
+        for (var i = 0; i < states; i++)
+        {
+            var row = Row(plan.Derivatives[i]);
+            for (var j = 0; j < states; j++) a[i, j] = row[j];
+            b[i] = row[states];
+            for (var j = 0; j < delays; j++) e[i, j] = row[states + 1 + j];
+        }
+
+        for (var i = 0; i < delays; i++)
+        {
+            var row = Row(plan.Model.Delays[i].Source);
+            for (var j = 0; j < states; j++) g[i, j] = row[j];
+            h[i] = row[states];
+            for (var j = 0; j < delays; j++) k[i, j] = row[states + 1 + j];
+        }
+
+        return new LinearSystem
+        {
+            A = a, B = b, C = output[..states], D = output[states], E = e, F = output[(states + 1)..], G = g, H = h, K = k,
+            Delays = [.. plan.Model.Delays.Select(d => evaluator.Evaluate(d.Duration))], States = [.. plan.States.Select(plan.Model.NameOf)],
+        };
+    }
+}

@@ -1,0 +1,46 @@
+using System.Globalization;
+using AnchorBend.Modeling.Flat;
+using AnchorBend.Simulation;
+
+namespace AnchorBend.Design;
+
+/// <summary>The loop of one PID part, opened at its output: what it controls, and its present gains.</summary>
+public sealed record LoopDesign(string Part, LinearSystem Plant, PidGains Present, OperatingPoint Point)
+{
+    /// <summary>Takes the loop of a PID part out of a model.</summary>
+    /// <param name="part">Path of the part.</param>
+    /// <exception cref="DesignException">It is no PID, or nothing comes back to it.</exception>
+    public static LoopDesign Of(PreparedModel prepared, ParameterSet parameters, string part, OperatingPoint point)
+    {
+        double Parameter(string name) => prepared.Model.Find($"{part}.{name}") is { Role: VariableRole.Parameter } v ? parameters.Values[v.Index]
+            : throw new DesignException("not-a-controller", $"'{part}' is not a PID controller.", "Choose a part of the type PID.");
+        var form = (PidForm)((int)Parameter("form") - 1);
+        var present = new PidGains(form, Parameter("k"), Parameter("Ti"), Parameter("Td"), Parameter("N"), Parameter("b"), Parameter("c"));
+        var plant = Linearizer.Between(prepared, point, $"{part}.u", $"{part}.y", $"{part}.u").Reduced();
+        if (plant.Order == 0 && plant.Delays.Length == 0 && plant.D == 0)
+        {
+            var sampled = prepared.Model.Clocks.Select(c => c.Owner).Distinct().ToList();
+            throw new DesignException("no-plant", $"There is no plant in the loop of '{part}': its output does not come back to its measured value.",
+                sampled.Count > 0 ? $"A sampled part ({string.Join(", ", sampled)}) may lie in between; it is held in the linear model." : "Wire the output to the plant and the plant's output to the input y. A limit that is active here also opens the loop.");
+        }
+
+        return new LoopDesign(part, plant, present, point);
+    }
+
+    /// <summary>Proposals of every form for a wanted bandwidth (rad/s) and phase margin (degrees), the present gains first.</summary>
+    public IReadOnlyList<PidCandidate> Candidates(double bandwidth, double phaseMargin)
+    {
+        var list = new List<PidCandidate> { PidTuning.Judge("present", Present, Plant, false, null) };
+        foreach (var form in Enum.GetValues<PidForm>())
+        {
+            // Rounded as they would be written, so that what is judged is what is applied.
+            var solved = PidTuning.Solve(Plant, form, bandwidth, phaseMargin, Math.Max(1, Present.N), Present.B, Present.C);
+            var rounded = solved.Gains with { K = Rounded(solved.Gains.K), Ti = Rounded(solved.Gains.Ti), Td = Rounded(solved.Gains.Td) };
+            list.Add(PidTuning.Judge(solved.Name, rounded, Plant, solved.IsExact, solved.IsExact ? null : solved.Remark?.Replace("The closed loop would be unstable. ", "", StringComparison.Ordinal)));
+        }
+
+        return list;
+    }
+
+    static double Rounded(double value) => double.Parse(value.ToString("G5", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture);
+}

@@ -1,0 +1,86 @@
+namespace AnchorBend.Design;
+
+/// <summary>The answer of a linear system to a unit step.</summary>
+/// <param name="Times">s.</param>
+public sealed record StepResponse(double[] Times, double[] Values)
+{
+    /// <summary>Steps the exact solution over a grid: the matrix exponential of the system extended by its input
+    /// (Van Loan, IEEE Trans. Autom. Control 23, 1978). Delays are approximated.</summary>
+    public static StepResponse Of(LinearSystem system, double end, int count = 400)
+    {
+        var free = PadeApproximation.WithoutDelays(system);
+        var n = free.Order;
+        var h = end / count;
+        var extended = new double[n + 1, n + 1];
+        for (var i = 0; i < n; i++)
+        {
+            for (var j = 0; j < n; j++) extended[i, j] = free.A[i, j] * h;
+            extended[i, n] = free.B[i] * h;
+        }
+
+        var transition = Exponential(extended);
+        var x = new double[n + 1];
+        x[n] = 1;
+        var times = new double[count + 1];
+        var values = new double[count + 1];
+        for (var k = 0; k <= count; k++)
+        {
+            times[k] = k * h;
+            values[k] = free.D;
+            for (var i = 0; i < n; i++) values[k] += free.C[i] * x[i];
+            var next = new double[n + 1];
+            for (var i = 0; i <= n; i++)
+                for (var j = 0; j <= n; j++) next[i] += transition[i, j] * x[j];
+            x = next;
+        }
+
+        return new StepResponse(times, values);
+    }
+
+    /// <summary>Scaling and squaring with a Taylor polynomial of order 16 on a matrix of norm below 1/2.</summary>
+    static double[,] Exponential(double[,] m)
+    {
+        var n = m.GetLength(0);
+        var norm = 0.0;
+        for (var i = 0; i < n; i++)
+        {
+            var sum = 0.0;
+            for (var j = 0; j < n; j++) sum += Math.Abs(m[i, j]);
+            norm = Math.Max(norm, sum);
+        }
+
+        var squarings = norm > 0.5 ? (int)Math.Ceiling(Math.Log2(norm / 0.5)) : 0;
+        var scaled = (double[,])m.Clone();
+        for (var i = 0; i < n; i++)
+            for (var j = 0; j < n; j++) scaled[i, j] *= Math.Pow(2, -squarings);
+        var result = new double[n, n];
+        for (var i = 0; i < n; i++) result[i, i] = 1;
+        for (var k = 16; k >= 1; k--)
+        {
+            result = Multiply(scaled, result);
+            for (var i = 0; i < n; i++)
+            {
+                for (var j = 0; j < n; j++) result[i, j] /= k;
+                result[i, i] += 1;
+            }
+        }
+
+        for (var s = 0; s < squarings; s++) result = Multiply(result, result);
+        return result;
+    }
+
+    static double[,] Multiply(double[,] a, double[,] b)
+    {
+        var n = a.GetLength(0);
+        var result = new double[n, n];
+        for (var i = 0; i < n; i++)
+            for (var k = 0; k < n; k++)
+            {
+                var factor = a[i, k];
+                if (factor == 0) continue;
+                for (var j = 0; j < n; j++) result[i, j] += factor * b[k, j];
+            }
+
+        return result;
+    }
+}

@@ -1,0 +1,43 @@
+using AnchorBend.Language.Syntax;
+using AnchorBend.Language.Units;
+using AnchorBend.Modeling.Documents;
+
+namespace AnchorBend.Simulation;
+
+/// <summary>Run options from a document's settings.</summary>
+public static class DocumentRun
+{
+    /// <exception cref="DocumentException">A setting cannot be understood or lies outside its range.</exception>
+    public static RunOptions OptionsOf(ModelDocument document)
+    {
+        var s = document.Settings;
+        var options = new RunOptions
+        {
+            End = Seconds(s.End, "end time"),
+            Method = s.Method switch
+            {
+                "auto" => IntegrationMethod.Auto, "dopri54" => IntegrationMethod.DormandPrince54, "rk4" => IntegrationMethod.RungeKutta4,
+                _ => throw new DocumentException($"There is no integration method '{s.Method}'; choose auto, dopri54 or rk4."),
+            },
+            RelativeTolerance = s.RelativeTolerance, AbsoluteTolerance = s.AbsoluteTolerance, Step = Seconds(s.Step, "step"),
+        };
+        if (options.Method != IntegrationMethod.RungeKutta4) options = options with { Step = Math.Min(options.Step, options.End) };
+        return options.Problem() is { } problem ? throw new DocumentException(problem) : options;
+    }
+
+    static double Seconds(string text, string what)
+    {
+        try
+        {
+            var expression = Parser.ParseField(text);
+            var unit = Unit.Parse("s");
+            if (expression is Quantity q) (expression, unit) = (q.Value, q.Unit);
+            if (expression is NumberLiteral n && unit.Dimension == Dimension.Base(2)) return n.Value * unit.Factor;
+        }
+        catch (LanguageException)
+        {
+        }
+
+        throw new DocumentException($"The {what} must be a time such as 20 s, not '{text}'.");
+    }
+}
