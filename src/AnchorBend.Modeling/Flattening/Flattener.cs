@@ -12,6 +12,8 @@ namespace AnchorBend.Modeling.Flattening;
 /// </summary>
 public sealed partial class Flattener
 {
+    internal const string FollowUp = "follow-up";
+
     readonly IClassSource classes;
     readonly FlatModel model;
     readonly List<Finding> findings = [];
@@ -71,7 +73,8 @@ public sealed partial class Flattener
         }
         catch (LanguageException e)
         {
-            if (findings.Count > 500) return;
+            // What fails only because something else failed would hide the reason.
+            if (findings.Count > 500 || e.Error.Code == FollowUp) return;
             var owner = e.Data["part"] as string ?? part;
             findings.Add(new Finding(Severity.Error, e.Error.Code, e.Error.Message, owner, e.Data["item"] as string ?? item, e.Error.At, e.Error.Suggestion)
             {

@@ -48,7 +48,7 @@ sealed class InstanceScope : IScope
             return part.Subscripts.Count == 0 ? value : Select(value, part, reference.At, subscript);
         }
 
-        if (member.Parts is null) throw new LanguageException("unknown-name", $"'{part.Name}' could not be made; see its own finding.", reference.At);
+        if (member.Parts is null) throw new LanguageException(Flattener.FollowUp, $"'{part.Name}' could not be made.", reference.At);
         if (position == reference.Parts.Count - 1) return WholePart(member, part, reference.At);
         if (member.Shape.Length == 0) return Follow(member.Parts[0], reference, position + 1, subscript);
         if (part.Subscripts.Count == 0)

@@ -227,14 +227,14 @@ public sealed partial class Flattener
         if (overrides.TryGetValue(path, out var replaced))
         {
             usedOverrides.Add(path);
-            return ToDeclaredUnit(member, replaced, member.Owner.Scope.Binder.Bind(replaced));
+            return OwnChoice(member, replaced) ?? ToDeclaredUnit(member, replaced, member.Owner.Scope.Binder.Bind(replaced));
         }
 
         if (member.Binding is not { } modifier) return null;
         var expression = modifier.Modification.Binding!;
         try
         {
-            var value = modifier.Scope.Binder.Bind(expression);
+            var value = OwnChoice(member, expression) ?? modifier.Scope.Binder.Bind(expression);
             foreach (var term in value.Elements) RequireParameters(term, expression.At, path, member);
             return ToDeclaredUnit(member, expression, Sliced(modifier, value, member.Declaration.Dimensions.Count));
         }
@@ -244,6 +244,15 @@ public sealed partial class Flattener
             e.Data["item"] ??= member.Declaration.Name;
             throw;
         }
+    }
+
+    /// <summary>A choice of the parameter's own type, which may be written without the part's name in front: <c>Form.PI</c>.</summary>
+    static Value? OwnChoice(Member member, Expression expression)
+    {
+        if (member.EnumerationType is not { Enumeration: { } literals } type || expression is not Reference { Parts.Count: 2 } r || r.Parts[0].Name != type.Name) return null;
+        for (var i = 0; i < literals.Count; i++)
+            if (literals[i].Name == r.Parts[1].Name) return Value.Scalar(ScalarType.Enumeration, Term.Of(i + 1)) with { Enumeration = type.Name };
+        return null;
     }
 
     void RequireParameters(Term term, Position at, string path, Member member)

@@ -1,0 +1,100 @@
+using System.Text.Json;
+using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Server.Models;
+using AnchorBend.Server.Runs;
+using AnchorBend.Server.Storage;
+
+namespace AnchorBend.Server.Endpoints;
+
+public sealed record CreateRequest(string? Name, string? Example, JsonElement? Document);
+
+public sealed record CreatedModel(string Id);
+
+public sealed record EditRequest(long Basis, string Label, IReadOnlyList<PatchOperation> Operations, string? Client);
+
+public sealed record MoveRequest(long Basis, string? Client);
+
+/// <summary>The answer to an edit: the operations made, the new view, and the run it started where the model is live.</summary>
+public sealed record EditAnswer(long Revision, IReadOnlyList<PatchOperation> Operations, ModelView View, string? Run);
+
+public sealed record OpenedModel(string Id, long Revision, JsonElement Document, ModelView View);
+
+public sealed record ExampleSummary(string Key, string Name, string? Description, int Parts);
+
+/// <summary>Models: list, open, edit, undo, exchange.</summary>
+static class ModelEndpoints
+{
+    public static void Map(RouteGroupBuilder api)
+    {
+        api.MapGet("/catalog", () => PartCatalog.Standard.Parts.ToList()).WithName("catalog");
+        api.MapGet("/examples", () => ModelSessions.Examples().Select(e => new ExampleSummary(e.Key, e.Value.Name, e.Value.Description, e.Value.Parts.Count)).ToList()).WithName("examples");
+        api.MapGet("/models", (ModelStore store) => store.List()).WithName("listModels");
+        api.MapPost("/models", Create).WithName("createModel").Produces<CreatedModel>();
+        api.MapGet("/models/{id}", Open).WithName("openModel").Produces<OpenedModel>().ProducesProblem(404);
+        api.MapDelete("/models/{id}", (string id, ModelSessions sessions) => sessions.Delete(id) ? Results.NoContent() : Problems.NoModel(id)).WithName("deleteModel");
+        api.MapGet("/models/{id}/export", (string id, ModelSessions sessions) => sessions.Find(id) is { } s
+            ? Results.Text(s.Present().Document.ToJson(true), "application/json") : Problems.NoModel(id)).WithName("exportModel");
+        api.MapPost("/models/{id}/edits", Edit).WithName("editModel").Produces<EditAnswer>().ProducesProblem(409).ProducesProblem(422);
+        api.MapPost("/models/{id}/undo", (string id, MoveRequest request, ModelSessions sessions, RunPool pool, IHubNotifier hub) =>
+            Move(id, request, sessions, pool, hub, (s, basis) => s.Undo(basis))).WithName("undo").Produces<EditAnswer>().ProducesProblem(409);
+        api.MapPost("/models/{id}/redo", (string id, MoveRequest request, ModelSessions sessions, RunPool pool, IHubNotifier hub) =>
+            Move(id, request, sessions, pool, hub, (s, basis) => s.Redo(basis))).WithName("redo").Produces<EditAnswer>().ProducesProblem(409);
+    }
+
+    static IResult Create(CreateRequest request, ModelStore store)
+    {
+        ModelDocument document;
+        if (request.Document is { ValueKind: JsonValueKind.Object } given) document = ModelDocument.FromJson(given.GetRawText());
+        else if (request.Example is { } key)
+        {
+            if (!ModelSessions.Examples().TryGetValue(key, out var example)) return Problems.NotFound($"There is no example '{key}'.");
+            document = example;
+        }
+        else document = new ModelDocument { Name = string.IsNullOrWhiteSpace(request.Name) ? "Untitled model" : request.Name.Trim() };
+        return Results.Ok(new CreatedModel(store.Create(document)));
+    }
+
+    static IResult Open(string id, ModelSessions sessions)
+    {
+        if (sessions.Find(id) is not { } session) return Problems.NoModel(id);
+        var view = ModelView.Of(session);
+        return Results.Ok(new OpenedModel(id, view.Revision, session.ToElement(), view));
+    }
+
+    static IResult Edit(string id, EditRequest request, ModelSessions sessions, RunPool pool, IHubNotifier hub)
+    {
+        if (sessions.Find(id) is not { } session) return Problems.NoModel(id);
+        return Answer(session, session.Edit(request.Basis, request.Label ?? "", request.Operations ?? []), pool, hub, request.Client);
+    }
+
+    static IResult Move(string id, MoveRequest request, ModelSessions sessions, RunPool pool, IHubNotifier hub, Func<ModelSession, long, AcceptedEdit?> move)
+    {
+        if (sessions.Find(id) is not { } session) return Problems.NoModel(id);
+        return Answer(session, move(session, request.Basis) ?? new AcceptedEdit(session.Revision, []), pool, hub, request.Client);
+    }
+
+    static IResult Answer(ModelSession session, AcceptedEdit edit, RunPool pool, IHubNotifier hub, string? client)
+    {
+        var view = ModelView.Of(session);
+        string? run = null;
+        // Where a part stands or how a wire bends does not change the behaviour.
+        var matters = edit.Operations.Any(o => !o.Path.EndsWith("/x", StringComparison.Ordinal) && !o.Path.EndsWith("/y", StringComparison.Ordinal)
+            && !o.Path.Contains("/bends", StringComparison.Ordinal) && !o.Path.EndsWith("/flip", StringComparison.Ordinal)
+            && !o.Path.StartsWith("/areas", StringComparison.Ordinal) && !o.Path.EndsWith("/probe", StringComparison.Ordinal));
+        if (matters && view.CanRun && session.Document.Settings.Live)
+        {
+            try
+            {
+                run = pool.Start(session).Id;
+            }
+            catch (DocumentException)
+            {
+                // Settings that do not allow a run are told when the user runs; the edit itself stands.
+            }
+        }
+
+        hub.Changed(session.Id, edit.Revision, client);
+        return Results.Ok(new EditAnswer(edit.Revision, edit.Operations, view, run));
+    }
+}

@@ -1,0 +1,68 @@
+using System.Numerics;
+using AnchorBend.Design;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Server.Models;
+using AnchorBend.Simulation;
+
+namespace AnchorBend.Server.Endpoints;
+
+/// <param name="Part">Id of the PID part.</param>
+/// <param name="At">Instant of the operating point in s; null for the steady state.</param>
+/// <param name="Bandwidth">rad/s; null for a suggestion.</param>
+public sealed record TuneRequest(string Part, double? At, double? Bandwidth, double? PhaseMargin);
+
+public sealed record ComplexView(double Re, double Im);
+
+public sealed record CandidateView(string Name, string Form, double K, double? Ti, double? Td, double? Bandwidth, double? PhaseMargin, double? GainMargin, double? GainMarginFrequency,
+    bool IsStable, bool IsExact, string? Remark, IReadOnlyList<double> Magnitude, IReadOnlyList<double> Phase, IReadOnlyList<double> Step, IReadOnlyList<ComplexView> Poles);
+
+/// <summary>Candidates with their open-loop frequency responses (dB, degrees) and closed-loop step responses on shared grids.</summary>
+public sealed record TuneAnswer(string Part, string OperatingPoint, double Bandwidth, double PhaseMargin, IReadOnlyList<double> Frequencies, IReadOnlyList<double> Times,
+    IReadOnlyList<ComplexView> PlantPoles, IReadOnlyList<CandidateView> Candidates);
+
+/// <summary>Tuning of one loop.</summary>
+static class TuneEndpoints
+{
+    public static void Map(RouteGroupBuilder api) => api.MapPost("/models/{id}/tune", Tune).WithName("tune").Produces<TuneAnswer>().ProducesProblem(422);
+
+    static IResult Tune(string id, TuneRequest request, ModelSessions sessions)
+    {
+        if (sessions.Find(id) is not { } session) return Problems.NoModel(id);
+        var (prepared, document, _) = session.Prepare();
+        if (!prepared.CanRun) throw new DocumentException("The model has errors; see its findings.");
+        if (!document.Parts.TryGetValue(request.Part, out var part)) return Problems.NotFound("There is no such part.");
+        var parameters = new ParameterSet(prepared.Model);
+        var point = request.At is { } time ? OperatingPoint.AtTime(prepared, parameters, time, DocumentRun.OptionsOf(document)) : OperatingPoint.Steady(prepared, parameters);
+        var design = LoopDesign.Of(prepared, parameters, part.Name, point);
+        var bandwidth = request.Bandwidth ?? PidTuning.Judge("present", design.Present, design.Plant, false, null).Bandwidth ?? PidTuning.SuggestBandwidth(design.Plant);
+        var margin = request.PhaseMargin ?? 60;
+        var candidates = design.Candidates(bandwidth, margin);
+        var frequencies = FrequencyGrid.Between(bandwidth / 100, bandwidth * 100, 160);
+        var end = 12 / bandwidth * Math.Max(1, 60 / margin);
+        var views = candidates.Select(c => View(c, design.Plant, frequencies, end)).ToList();
+        var times = Enumerable.Range(0, 301).Select(i => i * end / 300).ToList();
+        return Results.Ok(new TuneAnswer(request.Part, point.IsSteady ? "steady state at the start" : $"{point.Time:G5} s", bandwidth, margin, frequencies, times,
+            [.. PolesAndZeros.Poles(design.Plant).Select(p => new ComplexView(p.Real, p.Imaginary))], views));
+    }
+
+    static CandidateView View(PidCandidate c, LinearSystem plant, double[] frequencies, double end)
+    {
+        var loop = c.Gains.OpenLoop(plant);
+        var closed = c.Gains.ClosedLoop(plant);
+        var response = frequencies.Select(w => loop.At(new Complex(0, w))).ToArray();
+        var phase = new double[response.Length];
+        for (var i = 0; i < phase.Length; i++)
+        {
+            phase[i] = response[i].Phase * 180 / Math.PI;
+            if (i == 0 && phase[i] > 90) phase[i] -= 360;
+            if (i > 0) phase[i] += 360 * Math.Round((phase[i - 1] - phase[i]) / 360);
+        }
+
+        static double? Finite(double? v) => v is { } x && double.IsFinite(x) ? x : null;
+        return new CandidateView(c.Name, c.Gains.Form.ToString(), c.Gains.K, c.Gains.HasIntegral ? c.Gains.Ti : null, c.Gains.HasDerivative ? c.Gains.Td : null,
+            Finite(c.Bandwidth), Finite(c.Margins.Phase?.Margin), Finite(c.Margins.Gain?.Margin), Finite(c.Margins.Gain?.Frequency), c.IsStable, c.IsExact, c.Remark,
+            [.. response.Select(r => Math.Clamp(20 * Math.Log10(r.Magnitude), -200, 200))], [.. phase.Select(p => double.IsFinite(p) ? p : 0)],
+            c.IsStable ? [.. StepResponse.Of(closed, end, 300).Values.Select(v => double.IsFinite(v) ? v : 0)] : [],
+            [.. PolesAndZeros.Poles(closed).Select(p => new ComplexView(p.Real, p.Imaginary))]);
+    }
+}

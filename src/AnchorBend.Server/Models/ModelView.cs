@@ -1,0 +1,169 @@
+using AnchorBend.Language.Binding;
+using AnchorBend.Language.Syntax;
+using AnchorBend.Language.Units;
+using AnchorBend.Modeling;
+using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Flat;
+using AnchorBend.Simulation;
+
+namespace AnchorBend.Server.Models;
+
+/// <summary>A port of a placed part.</summary>
+public sealed record PortView(string Name, string? Description, bool IsInput, string Kind, string? Sign);
+
+/// <summary>What is to be drawn of a placed part and offered for its parameters.</summary>
+public sealed record PartView(string Face, double Width, double Height, string Shape, string? Symbol, IReadOnlyList<PortView> Ports, IReadOnlyDictionary<string, ParameterView> Parameters);
+
+/// <summary>A parameter's value now, in its own unit, and the unit it has.</summary>
+public sealed record ParameterView(double? Value, string? Unit, bool Shown);
+
+/// <summary>A signal: its names, unit and factor for showing.</summary>
+/// <param name="Scale">Shown value = value · scale + shift.</param>
+public sealed record SignalView(string Path, string Label, string Unit, double Scale, double Shift, bool IsBoolean);
+
+/// <summary>What the interface needs to draw a model besides its document.</summary>
+public sealed record ModelView(
+    long Revision, bool CanUndo, bool CanRedo, bool CanRun, IReadOnlyDictionary<string, PartView> Parts, IReadOnlyDictionary<string, SignalView> Signals,
+    IReadOnlyDictionary<string, ParameterView> Parameters, IReadOnlyList<FindingView> Findings, int Equations, int Unknowns)
+{
+    public static ModelView Of(ModelSession session)
+    {
+        var (prepared, document, revision) = session.Prepare();
+        return new ModelViewBuilder(prepared, document).Build(revision, session.CanUndo, session.CanRedo);
+    }
+}
+
+public sealed record FindingView(string Severity, string Code, string Message, string? Part, string? PartName, string? Item, string? Suggestion, FindingFix? Fix);
+
+sealed class ModelViewBuilder(PreparedModel prepared, ModelDocument document)
+{
+    readonly double[] values = prepared.Model.ParameterValues();
+    readonly ILookup<string, FlatVariable> byOwner = prepared.Model.Variables.ToLookup(v => v.Owner);
+    readonly HashSet<(string Part, string Port)> wired = [.. document.Wires.Values.SelectMany(w => new[] { (w.From.Part, w.From.Port), (w.To.Part, w.To.Port) })];
+
+    public ModelView Build(long revision, bool canUndo, bool canRedo)
+    {
+        var parts = new Dictionary<string, PartView>();
+        var signals = new Dictionary<string, SignalView>();
+        foreach (var (id, part) in document.Parts)
+        {
+            if (PartCatalog.Standard.Find(part.Type) is null)
+            {
+                parts[id] = new PartView("?", 64, 48, "plate", null, [], new Dictionary<string, ParameterView>());
+                continue;
+            }
+
+            var owned = prepared.PartIds.GetValueOrDefault(part.Name) == id ? byOwner[part.Name].ToList() : [];
+            parts[id] = Part(id, part, owned);
+            foreach (var variable in owned.Where(v => v.Causality == Causality.Output))
+                signals[$"{id}.{variable.Name[(part.Name.Length + 1)..]}"] = Signal(variable, document.Signals.GetValueOrDefault($"{id}.{variable.Name[(part.Name.Length + 1)..]}"));
+        }
+
+        var shared = byOwner[""].Where(v => v.Role == VariableRole.Parameter).ToDictionary(v => v.Name, v => Parameter(v, true));
+        var findings = prepared.Findings.Select(Finding).ToList();
+        var unknowns = prepared.Model.Variables.Count(v => v.Role is VariableRole.Continuous or VariableRole.Discrete && v.Derivative < 0);
+        return new ModelView(revision, canUndo, canRedo, prepared.CanRun, parts, signals, shared, findings, prepared.Model.Equations.Count, unknowns);
+    }
+
+    PartView Part(string id, PartNode part, List<FlatVariable> owned)
+    {
+        var description = PartCatalog.Standard.Describe(part.Type);
+        var flags = owned.Where(v => v.Role == VariableRole.Parameter).ToDictionary(v => v.Name[(part.Name.Length + 1)..], v => values[v.Index]);
+        var ports = new List<PortView>();
+        foreach (var port in description.Ports)
+        {
+            var made = owned.Where(v => v.Causality == port.Causality && Stem(v, part) == port.Name).ToList();
+            IEnumerable<string> names = made.Count > 0 ? made.Select(v => v.Name[(part.Name.Length + 1)..]) : port.IsArray ? [port.Name + "[1]"] : [port.Name];
+            foreach (var name in names)
+            {
+                if (port.Optional is { } flag && flags.GetValueOrDefault(flag) == 0 && !wired.Contains((id, name))) continue;
+                ports.Add(new PortView(name, port.Description, port.Causality == Causality.Input, port.Type == "Boolean" ? "boolean" : "real", Sign(part.Type, name, flags)));
+            }
+        }
+
+        var most = Math.Max(ports.Count(p => p.IsInput), ports.Count(p => !p.IsInput));
+        var height = description.Shape == "circle" ? description.Height : Math.Max(description.Height, 16 * (most + 1));
+        var shown = description.Parameters.ToDictionary(p => p.Name, p =>
+        {
+            var variable = owned.FirstOrDefault(v => v.Name == $"{part.Name}.{p.Name}");
+            var visible = p.ShownWhen is null || IsShown(p.ShownWhen, description, flags);
+            return variable is null ? new ParameterView(null, p.Unit, visible) : Parameter(variable, visible);
+        });
+        return new PartView(Face(description, part), description.Width, height, description.Shape ?? "plate", description.Symbol, ports, shown);
+    }
+
+    static string Stem(FlatVariable variable, PartNode part)
+    {
+        var name = variable.Name[(part.Name.Length + 1)..];
+        var bracket = name.IndexOf('[', StringComparison.Ordinal);
+        return bracket < 0 ? name : name[..bracket];
+    }
+
+    static string? Sign(string type, string port, Dictionary<string, double> flags)
+    {
+        var list = type switch { "Sum" => "signs", "Product" => "powers", _ => null };
+        if (list is null || !port.StartsWith("u[", StringComparison.Ordinal) || !flags.TryGetValue(list + port[1..], out var factor)) return null;
+        return (type, factor) switch { ("Sum", 1) => "+", ("Sum", -1) => "−", ("Product", >= 0) => "×", ("Product", < 0) => "÷", _ => factor.ToString("G3", System.Globalization.CultureInfo.InvariantCulture) };
+    }
+
+    /// <summary>Conditions such as "limited" or "form == PD or form == PID" over the part's own parameters.</summary>
+    static bool IsShown(string condition, PartDescription description, Dictionary<string, double> flags) => condition.Split(" or ").Any(term =>
+    {
+        var sides = term.Split(" == ");
+        var value = flags.GetValueOrDefault(sides[0].Trim());
+        if (sides.Length == 1) return value != 0;
+        var choices = description.Parameters.FirstOrDefault(p => p.Name == sides[0].Trim())?.Choices;
+        return choices is not null && value >= 1 && value <= choices.Count && choices[(int)value - 1].Name == sides[1].Trim();
+    });
+
+    ParameterView Parameter(FlatVariable variable, bool shown) => new(double.IsFinite(values[variable.Index]) ? values[variable.Index] : null,
+        variable.DisplayUnit ?? variable.Unit?.Symbol ?? (prepared.Dimensions[variable.Index] is { IsNone: false } d ? UnitOf(d) : null), shown);
+
+    static string UnitOf(Dimension dimension) => UnitTable.OfDimension(dimension) is [var first, ..] ? first : dimension.ToString();
+
+    SignalView Signal(FlatVariable variable, SignalNode? node)
+    {
+        var place = prepared.Compiled is { } c ? c.Plan.Representative[variable.Index] : variable.Index;
+        var dimension = prepared.Dimensions[variable.Index] ?? prepared.Dimensions[place];
+        var coherent = variable.Unit ?? (dimension is { IsNone: false } d && Unit.TryParse(UnitOf(d), out var found, out _) ? found : null);
+        var label = node?.Name is { Length: > 0 } name ? name : variable.Name;
+        if (variable.DisplayUnit is { } symbol && Unit.TryParse(symbol, out var display, out _) && coherent is not null && display.Fits(coherent))
+        {
+            var (scale, shift) = coherent.ConversionTo(display);
+            return new SignalView(variable.Name, label, Unit.Pretty(symbol), scale, shift, false);
+        }
+
+        return new SignalView(variable.Name, label, coherent is null ? "" : Unit.Pretty(coherent.Symbol), 1, 0, variable.Type == ScalarType.Boolean);
+    }
+
+    /// <summary>The part's face with the values typed for its parameters, or their symbols where those are long.</summary>
+    static string Face(PartDescription description, PartNode part) => System.Text.RegularExpressions.Regex.Replace(description.Face, "<<(.+?)>>", match =>
+    {
+        var parameter = description.Parameters.FirstOrDefault(p => p.Name == match.Groups[1].Value);
+        if (parameter is null) return match.Groups[1].Value;
+        var text = part.Parameters.GetValueOrDefault(parameter.Name, parameter.Default);
+        if (parameter.Choices is { } choices)
+            return (choices.FirstOrDefault(c => c.Value == text) is { } choice ? description.Name is "Compare" or "Extremum" or "Logic" && choice.Description is { } words ? words : choice.Name : text).Replace("_", " ", StringComparison.Ordinal);
+        try
+        {
+            var expression = Parser.ParseField(text);
+            if (parameter.Unit is not null && expression is NumberLiteral) return EquationMath.Print(expression);
+            return text.Length > (parameter.Type == "Formula" ? 24 : 8) && expression is not Quantity ? EquationMath.Name(parameter.Name)
+                : expression is Quantity q && !double.IsNaN(Converted(q, parameter.Unit)) ? Converted(q, parameter.Unit).ToString("G4", System.Globalization.CultureInfo.InvariantCulture) : EquationMath.Print(expression);
+        }
+        catch (LanguageException)
+        {
+            return "?";
+        }
+    });
+
+    static double Converted(Quantity q, string? unit) => q.Value is NumberLiteral n && unit is not null && Unit.TryParse(unit, out var declared, out _) && declared.Fits(q.Unit)
+        ? q.Unit.ConvertTo(declared, n.Value) : double.NaN;
+
+    FindingView Finding(Finding finding)
+    {
+        var id = prepared.PartIds.GetValueOrDefault(finding.Part) ?? (document.Parts.ContainsKey(finding.Part) ? finding.Part : null);
+        return new FindingView(finding.Severity.ToString().ToLowerInvariant(), finding.Code, finding.Message, id, id is null ? null : document.Parts[id].Name, finding.Item, finding.Suggestion, finding.Fix);
+    }
+}

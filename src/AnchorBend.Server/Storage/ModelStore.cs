@@ -1,0 +1,90 @@
+using System.Globalization;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using AnchorBend.Modeling.Documents;
+using Dapper;
+
+namespace AnchorBend.Server.Storage;
+
+/// <summary>A model in a list.</summary>
+public sealed record ModelSummary(string Id, string Name, string Changed, long Revision);
+
+/// <summary>An entry of the log without its operations.</summary>
+public sealed record EditEntry(long Revision, string Kind, long? Target, string Label);
+
+/// <summary>
+/// Models and their append-only log of edits. A snapshot is taken now and then, so that opening stays quick; the log is never cut.
+/// </summary>
+public sealed class ModelStore(Database database)
+{
+    const int SnapshotEvery = 200;
+
+    static readonly JsonSerializerOptions Json = ModelDocument.Options(false);
+
+    public IReadOnlyList<ModelSummary> List()
+    {
+        using var connection = database.Open();
+        return [.. connection.Query<ModelSummary>("select id, name, changed, revision from models order by changed desc")];
+    }
+
+    public bool IsEmpty()
+    {
+        using var connection = database.Open();
+        return connection.ExecuteScalar<long>("select count(*) from models") == 0;
+    }
+
+    public string Create(ModelDocument document)
+    {
+        var id = Guid.NewGuid().ToString("N")[..12];
+        using var connection = database.Open();
+        connection.Execute("insert into models values (@id, @Name, @now, @now, 0, @snapshot, 0)", new { id, document.Name, now = Now(), snapshot = document.ToJson() });
+        return id;
+    }
+
+    public bool Delete(string id)
+    {
+        using var connection = database.Open();
+        return connection.Execute("delete from models where id = @id", new { id }) > 0;
+    }
+
+    /// <summary>The present document, its revision and the log's entries; null when there is no such model.</summary>
+    public (JsonNode Document, long Revision, IReadOnlyList<EditEntry> Log)? Load(string id)
+    {
+        using var connection = database.Open();
+        var row = connection.QueryFirstOrDefault<(string Snapshot, long SnapshotRevision, long Revision)>(
+            "select snapshot, snapshot_revision, revision from models where id = @id", new { id });
+        if (row.Snapshot is null) return null;
+        var document = JsonNode.Parse(row.Snapshot)!;
+        foreach (var operations in connection.Query<string>("select operations from edits where model_id = @id and revision > @after order by revision", new { id, after = row.SnapshotRevision }))
+            document = JsonPatch.Apply(document, JsonSerializer.Deserialize<List<PatchOperation>>(operations, Json)!).Result;
+        var log = connection.Query<EditEntry>("select revision, kind, target, label from edits where model_id = @id order by revision", new { id });
+        return (document, row.Revision, [.. log]);
+    }
+
+    /// <summary>The operations of one revision and their inverse.</summary>
+    public (List<PatchOperation> Operations, List<PatchOperation> Inverse) Operations(string id, long revision)
+    {
+        using var connection = database.Open();
+        var (operations, inverse) = connection.QueryFirst<(string, string)>("select operations, inverse from edits where model_id = @id and revision = @revision", new { id, revision });
+        return (JsonSerializer.Deserialize<List<PatchOperation>>(operations, Json)!, JsonSerializer.Deserialize<List<PatchOperation>>(inverse, Json)!);
+    }
+
+    /// <summary>Appends one edit; when this returns, the edit survives the end of the process.</summary>
+    public void Append(string id, EditEntry entry, IReadOnlyList<PatchOperation> operations, IReadOnlyList<PatchOperation> inverse, JsonNode document)
+    {
+        using var connection = database.Open();
+        using var transaction = connection.BeginTransaction();
+        connection.Execute("insert into edits values (@id, @Revision, @Kind, @Target, @Label, @operations, @inverse, @now)", new
+        {
+            id, entry.Revision, entry.Kind, entry.Target, entry.Label, now = Now(),
+            operations = JsonSerializer.Serialize(operations, Json), inverse = JsonSerializer.Serialize(inverse, Json),
+        }, transaction);
+        var name = document["name"]!.GetValue<string>();
+        if (entry.Revision % SnapshotEvery == 0)
+            connection.Execute("update models set snapshot = @snapshot, snapshot_revision = @Revision where id = @id", new { id, entry.Revision, snapshot = document.ToJsonString() }, transaction);
+        connection.Execute("update models set revision = @Revision, name = @name, changed = @now where id = @id", new { id, entry.Revision, name, now = Now() }, transaction);
+        transaction.Commit();
+    }
+
+    static string Now() => DateTime.UtcNow.ToString("O", CultureInfo.InvariantCulture);
+}
