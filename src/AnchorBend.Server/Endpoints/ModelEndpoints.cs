@@ -22,6 +22,13 @@ public sealed record OpenedModel(string Id, long Revision, JsonElement Document,
 
 public sealed record ExampleSummary(string Key, string Name, string? Description, int Parts);
 
+/// <param name="Part">Id of the part; null for a parameter of the model.</param>
+public sealed record FieldRequest(string? Part, string Parameter, string Text);
+
+/// <summary>What a text in a parameter field would mean.</summary>
+/// <param name="Value">The number in the parameter's own unit, where it is one number.</param>
+public sealed record FieldAnswer(bool IsValid, double? Value, string? Unit, string? Message);
+
 /// <summary>Models: list, open, edit, undo, exchange.</summary>
 static class ModelEndpoints
 {
@@ -36,6 +43,7 @@ static class ModelEndpoints
         api.MapGet("/models/{id}/export", (string id, ModelSessions sessions) => sessions.Find(id) is { } s
             ? Results.Text(s.Present().Document.ToJson(true), "application/json") : Problems.NoModel(id)).WithName("exportModel");
         api.MapPost("/models/{id}/edits", Edit).WithName("editModel").Produces<EditAnswer>().ProducesProblem(409).ProducesProblem(422);
+        api.MapPost("/models/{id}/field", Field).WithName("checkField").Produces<FieldAnswer>();
         api.MapPost("/models/{id}/undo", (string id, MoveRequest request, ModelSessions sessions, RunPool pool, IHubNotifier hub) =>
             Move(id, request, sessions, pool, hub, (s, basis) => s.Undo(basis))).WithName("undo").Produces<EditAnswer>().ProducesProblem(409);
         api.MapPost("/models/{id}/redo", (string id, MoveRequest request, ModelSessions sessions, RunPool pool, IHubNotifier hub) =>
@@ -66,6 +74,33 @@ static class ModelEndpoints
     {
         if (sessions.Find(id) is not { } session) return Problems.NoModel(id);
         return Answer(session, session.Edit(request.Basis, request.Label ?? "", request.Operations ?? []), pool, hub, request.Client);
+    }
+
+    /// <summary>Checks a text while it is typed: the model with that value is elaborated, not kept.</summary>
+    static IResult Field(string id, FieldRequest request, ModelSessions sessions)
+    {
+        if (sessions.Find(id) is not { } session) return Problems.NoModel(id);
+        var document = session.Present().Document;
+        ModelDocument changed;
+        string? owner = null;
+        if (request.Part is { } partId)
+        {
+            if (!document.Parts.TryGetValue(partId, out var part)) return Problems.NotFound("There is no such part.");
+            owner = part.Name;
+            var values = new Dictionary<string, string>(part.Parameters) { [request.Parameter] = request.Text };
+            changed = document with { Parts = new Dictionary<string, PartNode>(document.Parts) { [partId] = part with { Parameters = values } } };
+        }
+        else
+        {
+            changed = document with { Parameters = new Dictionary<string, ParameterNode>(document.Parameters) { [request.Parameter] = new ParameterNode { Value = request.Text } } };
+        }
+
+        var elaboration = DocumentElaboration.Elaborate(changed, PartCatalog.Standard);
+        var finding = elaboration.Findings.FirstOrDefault(f => f.Severity == Modeling.Severity.Error && f.Item == request.Parameter && (owner is null || f.Part == owner));
+        if (finding is not null) return Results.Ok(new FieldAnswer(false, null, null, finding.Message + (finding.Suggestion is null ? "" : " " + finding.Suggestion)));
+        var variable = elaboration.Model.Find(owner is null ? request.Parameter : $"{owner}.{request.Parameter}");
+        double? number = variable is { Role: Modeling.Flat.VariableRole.Parameter } && elaboration.Model.ParameterValues()[variable.Index] is var v && double.IsFinite(v) ? v : null;
+        return Results.Ok(new FieldAnswer(true, number, variable?.Unit?.Symbol, null));
     }
 
     static IResult Move(string id, MoveRequest request, ModelSessions sessions, RunPool pool, IHubNotifier hub, Func<ModelSession, long, AcceptedEdit?> move)

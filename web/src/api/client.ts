@@ -1,0 +1,50 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+export type Schemas = components["schemas"];
+export type CatalogPart = Schemas["PartDescription"];
+export type ModelView = Schemas["ModelView"];
+export type PartView = Schemas["PartView"];
+export type PortView = Schemas["PortView"];
+export type SignalView = Schemas["SignalView"];
+export type RunView = Schemas["RunView"];
+export type Verdict = Schemas["Verdict"];
+export type TuneAnswer = Schemas["TuneAnswer"];
+export type CandidateView = Schemas["CandidateView"];
+export type FindingView = Schemas["FindingView"];
+
+export const api = createClient<paths>({ baseUrl: window.location.origin });
+
+/** An answer that is an error, told in the server's words. */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+    readonly advice?: string,
+  ) {
+    super(message);
+  }
+}
+
+interface Problem {
+  detail?: string;
+  title?: string;
+  advice?: string;
+}
+
+/** The data of an answer; a problem becomes an ApiError. */
+export async function ask<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  let answer;
+  try {
+    answer = await call;
+  } catch {
+    throw new ApiError(0, "The server does not answer.", "Check that it is running; nothing typed is lost meanwhile.");
+  }
+  if (answer.response.ok) return answer.data as T;
+  const problem = (answer.error ?? {}) as Problem;
+  throw new ApiError(
+    answer.response.status,
+    problem.detail ?? problem.title ?? `The server answered ${answer.response.status}.`,
+    problem.advice,
+  );
+}

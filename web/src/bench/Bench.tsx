@@ -1,0 +1,62 @@
+import { Alert } from "antd";
+import { lazy, Suspense, useEffect, useState } from "react";
+import { useShallow } from "zustand/react/shallow";
+import { Diagram } from "../diagram/Diagram";
+import { Inspector } from "../inspector/Inspector";
+import { useBench } from "../state/store";
+import { Strips } from "../traces/Strips";
+import { Header } from "./Header";
+import { Palette } from "./Palette";
+import { Rail } from "./Rail";
+import { TimeBar } from "./TimeBar";
+
+const TuneStage = lazy(() => import("../tune/TuneStage"));
+const VerifyStage = lazy(() => import("../verify/VerifyStage"));
+
+/** The main screen for one model. */
+export function Bench() {
+  const { stage, notice, run } = useBench(useShallow((s) => ({ stage: s.stage, notice: s.notice, run: s.run })));
+  const [finding, setFinding] = useState(false);
+  useEffect(() => {
+    const key = (e: KeyboardEvent) => {
+      if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === "k") {
+        e.preventDefault();
+        setFinding(true);
+      }
+    };
+    window.addEventListener("keydown", key);
+    return () => window.removeEventListener("keydown", key);
+  }, []);
+  const failure = run?.failure;
+  return (
+    <div className={`bench stage-${stage}`}>
+      <Rail />
+      <Header onFind={() => setFinding(true)} />
+      <main className="middle">
+        {notice && (
+          <Alert
+            className="notice"
+            type={notice.kind === "error" ? "error" : "info"}
+            title={notice.text}
+            closable={{ onClose: () => useBench.setState({ notice: null }) }}
+            role="alert"
+          />
+        )}
+        {failure && failure.code !== "canceled" && (
+          <Alert className="notice" type="error" role="alert" title={`${failure.message} ${failure.advice}`} />
+        )}
+        {stage === "build" && <Diagram />}
+        <Suspense fallback={<div className="loading">Loading…</div>}>
+          {stage === "tune" && <TuneStage />}
+          {stage === "verify" && <VerifyStage />}
+        </Suspense>
+      </main>
+      <TimeBar />
+      <section className="traces">
+        <Strips />
+      </section>
+      <Inspector />
+      {finding && <Palette onClose={() => setFinding(false)} />}
+    </div>
+  );
+}

@@ -1,0 +1,128 @@
+import { useEffect, useMemo, useRef, useState } from "react";
+import { addPart, connect, flipSelected, removeSelected, toggleProbe } from "../state/edits";
+import { move, select, setRange, setStage, startRun, useBench } from "../state/store";
+import { searchParts } from "../diagram/QuickPlace";
+
+interface Entry {
+  kind: string;
+  label: string;
+  act: () => void;
+}
+
+/** Finds any command, part, signal or parameter by typing. */
+export function Palette({ onClose }: { onClose: () => void }) {
+  const [text, setText] = useState("");
+  const [index, setIndex] = useState(0);
+  const input = useRef<HTMLInputElement>(null);
+  useEffect(() => input.current?.focus(), []);
+  const entries = useMemo(() => (text.trim() === "" ? commands() : find(text)).slice(0, 12), [text]);
+  const choose = (e: Entry | undefined) => {
+    if (!e) return;
+    onClose();
+    e.act();
+  };
+  return (
+    <div className="palette-back" onPointerDown={onClose}>
+      <div className="palette" role="dialog" aria-label="Find" onPointerDown={(e) => e.stopPropagation()}>
+        <input
+          ref={input}
+          aria-label="Find a part, signal, parameter or command"
+          placeholder="Part, signal, parameter or command"
+          value={text}
+          onChange={(e) => {
+            setText(e.target.value);
+            setIndex(0);
+          }}
+          onKeyDown={(e) => {
+            if (e.key === "Escape") onClose();
+            else if (e.key === "Enter") choose(entries[index]);
+            else if (e.key === "ArrowDown") setIndex(Math.min(entries.length - 1, index + 1));
+            else if (e.key === "ArrowUp") setIndex(Math.max(0, index - 1));
+            else return;
+            e.preventDefault();
+          }}
+        />
+        <ul role="listbox">
+          {entries.map((e, i) => (
+            <li key={e.kind + e.label} role="option" aria-selected={i === index} onClick={() => choose(e)}>
+              <span>{e.label}</span>
+              <small>{e.kind}</small>
+            </li>
+          ))}
+          {entries.length === 0 && <li className="quiet">Nothing is called so.</li>}
+        </ul>
+      </div>
+    </div>
+  );
+}
+
+function commands(): Entry[] {
+  const { selection, document } = useBench.getState();
+  const parts = [...selection].filter((i) => i in document.parts);
+  const list: Entry[] = [
+    { kind: "command", label: "Run", act: () => void startRun() },
+    { kind: "command", label: "Undo", act: () => void move("undo") },
+    { kind: "command", label: "Redo", act: () => void move("redo") },
+    { kind: "command", label: "Fit the time axis", act: () => setRange(null) },
+    { kind: "command", label: "Build", act: () => setStage("build") },
+    { kind: "command", label: "Observe", act: () => setStage("observe") },
+    { kind: "command", label: "Tune", act: () => setStage("tune") },
+    { kind: "command", label: "Verify", act: () => setStage("verify") },
+    { kind: "command", label: "Export the model as a file", act: () => exportModel() },
+  ];
+  if (parts.length > 0)
+    list.unshift(
+      { kind: "command", label: "Flip the selection", act: flipSelected },
+      { kind: "command", label: "Delete the selection", act: removeSelected },
+    );
+  if (parts.length === 2)
+    list.unshift({
+      kind: "command",
+      label: `Connect ${document.parts[parts[0] as string]?.name} to ${document.parts[parts[1] as string]?.name}`,
+      act: () => connectParts(parts[0] as string, parts[1] as string),
+    });
+  return list;
+}
+
+/** The first output of one part to the first free input of another: wiring without a pointer. */
+export function connectParts(a: string, b: string): void {
+  const { view, document } = useBench.getState();
+  const output = view.parts[a]?.ports.find((p) => !p.isInput);
+  const taken = new Set(
+    Object.values(document.wires)
+      .filter((w) => w.to.part === b)
+      .map((w) => w.to.port),
+  );
+  const input = view.parts[b]?.ports.find((p) => p.isInput && !taken.has(p.name));
+  if (output && input) connect({ part: a, port: output.name }, { part: b, port: input.name });
+}
+
+export function exportModel(): void {
+  const { id, document } = useBench.getState();
+  const link = window.document.createElement("a");
+  link.href = `/api/models/${id}/export`;
+  link.download = `${document.name}.json`;
+  link.click();
+}
+
+function find(text: string): Entry[] {
+  const { document, view, catalog, recent } = useBench.getState();
+  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+  const matches = (s: string) => words.every((w) => s.toLowerCase().includes(w));
+  const result: Entry[] = [];
+  for (const c of commands()) if (matches(c.label)) result.push(c);
+  for (const [id, p] of Object.entries(document.parts))
+    if (matches(`${p.name} ${p.type}`)) result.push({ kind: p.type, label: p.name, act: () => (setStage("build"), select([id])) });
+  for (const [key, s] of Object.entries(view.signals))
+    if (matches(`${s.label} ${s.path} ${s.unit}`)) result.push({ kind: "plot signal", label: s.label, act: () => toggleProbe(key) });
+  for (const name of Object.keys(document.parameters))
+    if (matches(name))
+      result.push({
+        kind: "parameter",
+        label: name,
+        act: () => (select([]), setTimeout(() => window.document.getElementById(`model-${name}`)?.focus(), 50)),
+      });
+  for (const p of searchParts(catalog.values(), text, recent).slice(0, 6))
+    result.push({ kind: "place part", label: p.title, act: () => (setStage("build"), addPart(p.name, { x: 96, y: 96 })) });
+  return result;
+}

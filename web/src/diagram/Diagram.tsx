@@ -1,0 +1,553 @@
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useShallow } from "zustand/react/shallow";
+import { format } from "../bench/format";
+import { connect, copySelected, flipSelected, insertOnWire, moveParts, paste, removeSelected, snap, type Clip } from "../state/edits";
+import type { Point, PortReference } from "../state/document";
+import { edit, move as undoRedo, select, useBench } from "../state/store";
+import { pointer } from "../state/document";
+import { signalColor } from "../traces/colors";
+import { boundsOf, branchPoints, nearestSegment, pathData, portPlace, route, wiresBySource } from "./geometry";
+import { PartPlate } from "./PartPlate";
+import { QuickPlace, type PlaceRequest } from "./QuickPlace";
+import { toggleSign } from "./signs";
+import { draggedCorners, toDiagram, zoomAt, type Tool, type Viewport } from "./tools";
+import { routesOf, usePartViews } from "./useDiagramView";
+import { Markers, SignalTag, Wire } from "./Wires";
+import { DiagramToolbar } from "./DiagramToolbar";
+
+let clipboard: Clip | null = null;
+const idle: Tool = { kind: "idle" };
+
+export function Diagram() {
+  const { document, view, selection, time, values } = useBench(
+    useShallow((s) => ({ document: s.document, view: s.view, selection: s.selection, time: s.time, values: s.values })),
+  );
+  const views = usePartViews();
+  const host = useRef<HTMLDivElement>(null);
+  const world = useRef<HTMLDivElement>(null);
+  const viewport = useRef<Viewport>({ x: 0, y: 0, zoom: 1 });
+  const [zoom, setZoom] = useState(1);
+  const [tool, setTool] = useState<Tool>(idle);
+  const [placing, setPlacing] = useState<PlaceRequest | null>(null);
+  const pointerAt = useRef<Point>({ x: 200, y: 160 });
+
+  const show = useCallback((v: Viewport) => {
+    viewport.current = v;
+    if (world.current) world.current.style.transform = `translate(${v.x}px, ${v.y}px) scale(${v.zoom})`;
+    if (host.current) {
+      host.current.style.backgroundPosition = `${v.x}px ${v.y}px`;
+      host.current.style.backgroundSize = `${16 * v.zoom}px ${16 * v.zoom}px`;
+      host.current.dataset.detail = v.zoom < 0.35 ? "low" : v.zoom < 0.6 ? "middle" : "high";
+    }
+    setZoom(v.zoom);
+  }, []);
+
+  const fit = useCallback(() => {
+    const box = host.current?.getBoundingClientRect();
+    if (!box) return;
+    const { document: d } = useBench.getState();
+    const b = boundsOf([
+      ...Object.entries(d.parts).map(([id, p]) => ({
+        x: p.x,
+        y: p.y - 12,
+        width: Number(views[id]?.width ?? 64),
+        height: Number(views[id]?.height ?? 48) + 12,
+      })),
+      ...Object.values(d.areas),
+      ...Object.values(d.wires).flatMap((w) => w.bends.map((p) => ({ ...p, width: 0, height: 0 }))),
+    ]);
+    const z = Math.min(1, (box.width - 48) / b.width, (box.height - 96) / b.height);
+    show({ zoom: z, x: (box.width - b.width * z) / 2 - b.x * z, y: (box.height - b.height * z) / 2 - b.y * z + 20 });
+  }, [show, views]);
+
+  const fitted = useRef(false);
+  useLayoutEffect(() => {
+    if (fitted.current) return;
+    fitted.current = true;
+    fit();
+  }, [fit]);
+
+  // The wheel must not scroll the page, which only a listener that is not passive can prevent.
+  useEffect(() => {
+    const element = host.current;
+    if (!element) return;
+    const wheel = (e: WheelEvent) => {
+      e.preventDefault();
+      const box = element.getBoundingClientRect();
+      const at = { x: e.clientX - box.left, y: e.clientY - box.top };
+      if (e.shiftKey) show({ ...viewport.current, x: viewport.current.x - e.deltaY });
+      else show(zoomAt(viewport.current, at, Math.exp(-e.deltaY * 0.0015)));
+    };
+    element.addEventListener("wheel", wheel, { passive: false });
+    return () => element.removeEventListener("wheel", wheel);
+  }, [show]);
+
+  const shift = tool.kind === "move" && tool.moved ? tool : null;
+  const routes = useMemo(() => routesOf(document, views, shift && !shift.copy ? shift : null), [document, views, shift]);
+  const sources = useMemo(() => wiresBySource(document.wires), [document.wires]);
+  const wired = useMemo(() => {
+    const result: Record<string, string> = {};
+    for (const w of Object.values(document.wires))
+      for (const end of [w.from, w.to]) result[end.part] = `${result[end.part] ?? ""}|${end.port}`;
+    return result;
+  }, [document.wires]);
+  const flags = useMemo(() => {
+    const result: Record<string, "error" | "warning"> = {};
+    for (const f of view.findings)
+      if (f.part && f.severity !== "information" && result[f.part] !== "error") result[f.part] = f.severity as "error" | "warning";
+    return result;
+  }, [view.findings]);
+
+  const at = (e: { clientX: number; clientY: number }): Point => {
+    const box = host.current?.getBoundingClientRect();
+    return toDiagram(viewport.current, { x: e.clientX - (box?.left ?? 0), y: e.clientY - (box?.top ?? 0) });
+  };
+
+  const place = (ref: PortReference): Point => {
+    const node = document.parts[ref.part];
+    const v = views[ref.part];
+    return node && v ? portPlace(node, v, ref.port) : { x: 0, y: 0 };
+  };
+
+  /** A port near the pointer that fits the other end of a wire being drawn. */
+  const targetAt = (p: Point, wantInput: boolean, from: PortReference) => {
+    let best: { part: string; port: string } | null = null;
+    let least = 18;
+    for (const [id, node] of Object.entries(document.parts))
+      for (const port of views[id]?.ports ?? []) {
+        if (port.isInput !== wantInput || (id === from.part && port.name === from.port)) continue;
+        const q = portPlace(node, views[id] as never, port.name);
+        const d = Math.hypot(q.x - p.x, q.y - p.y);
+        if (d < least) {
+          least = d;
+          best = { part: id, port: port.name };
+        }
+      }
+    return best;
+  };
+
+  const down = (e: React.PointerEvent) => {
+    if (placing) setPlacing(null);
+    host.current?.focus({ preventScroll: true });
+    const p = at(e);
+    const element = e.target as HTMLElement;
+    if (element.closest("[data-ui]")) return;
+    host.current?.setPointerCapture(e.pointerId);
+    if (e.button === 1 || e.button === 2) {
+      setTool({ kind: "pan", start: { x: e.clientX, y: e.clientY }, offset: { x: viewport.current.x, y: viewport.current.y } });
+      return;
+    }
+    const part = element.closest<HTMLElement>("[data-part]")?.dataset.part;
+    if (part && element.dataset.sign) {
+      toggleSign(part, element.dataset.sign);
+      return;
+    }
+    if (part && element.dataset.port) {
+      const isInput = element.dataset.input === "true";
+      const port = { part, port: element.dataset.port };
+      // Pulling at a wired input takes the end of that wire along.
+      const entry = isInput ? Object.entries(document.wires).find(([, w]) => w.to.part === part && w.to.port === port.port) : undefined;
+      if (entry)
+        setTool({
+          kind: "wire",
+          port: entry[1].from,
+          isInput: false,
+          start: place(entry[1].from),
+          now: p,
+          bends: [],
+          replacing: entry[0],
+          target: null,
+        });
+      else setTool({ kind: "wire", port, isInput, start: place(port), now: p, bends: [], target: null });
+      return;
+    }
+    if (part) {
+      const more = e.shiftKey;
+      const ids = selection.has(part) ? new Set(selection) : more ? new Set([...selection, part]) : new Set([part]);
+      if (!selection.has(part)) select(ids);
+      setTool({
+        kind: "move",
+        start: p,
+        dx: 0,
+        dy: 0,
+        ids: new Set([...ids].filter((i) => i in document.parts)),
+        copy: e.altKey || e.ctrlKey || e.metaKey,
+        clicked: part,
+        moved: false,
+      });
+      return;
+    }
+    const wire = element.dataset.wire;
+    if (wire) {
+      const points = routes.get(wire) ?? [];
+      const near = nearestSegment(points, p);
+      const w = document.wires[wire];
+      if ((e.altKey || e.ctrlKey || e.metaKey) && w) {
+        // Branch: the new wire follows the old one up to here.
+        const corners = [...points.slice(1, near.index + 1), near.point];
+        setTool({
+          kind: "wire",
+          port: w.from,
+          isInput: false,
+          start: { x: snap(near.point.x), y: snap(near.point.y) },
+          now: p,
+          bends: corners,
+          target: null,
+        });
+        return;
+      }
+      select(e.shiftKey ? [...selection, wire] : [wire]);
+      const a = points[near.index];
+      const b = points[near.index + 1];
+      if (a && b) setTool({ kind: "segment", wire, index: near.index, vertical: a.x === b.x && a.y !== b.y, points, start: p, now: p });
+      return;
+    }
+    setTool({ kind: "box", start: p, now: p, add: e.shiftKey });
+  };
+
+  const moveTo = (e: React.PointerEvent) => {
+    const p = at(e);
+    pointerAt.current = p;
+    switch (tool.kind) {
+      case "pan":
+        show({ ...viewport.current, x: tool.offset.x + e.clientX - tool.start.x, y: tool.offset.y + e.clientY - tool.start.y });
+        break;
+      case "box":
+        setTool({ ...tool, now: p });
+        break;
+      case "move": {
+        const [dx, dy] = [snap(p.x - tool.start.x), snap(p.y - tool.start.y)];
+        if (dx !== tool.dx || dy !== tool.dy) setTool({ ...tool, dx, dy, moved: true });
+        break;
+      }
+      case "wire":
+        setTool({ ...tool, now: p, target: targetAt(p, !tool.isInput, tool.port) });
+        break;
+      case "segment":
+        setTool({ ...tool, now: { x: snap(p.x), y: snap(p.y) } });
+        break;
+    }
+  };
+
+  const up = (e: React.PointerEvent) => {
+    const p = at(e);
+    setTool(idle);
+    switch (tool.kind) {
+      case "box": {
+        const [x1, x2] = [Math.min(tool.start.x, p.x), Math.max(tool.start.x, p.x)];
+        const [y1, y2] = [Math.min(tool.start.y, p.y), Math.max(tool.start.y, p.y)];
+        if (x2 - x1 < 4 && y2 - y1 < 4) {
+          if (!tool.add) select([]);
+          break;
+        }
+        const inside = Object.entries(document.parts)
+          .filter(
+            ([id, n]) => n.x < x2 && n.x + Number(views[id]?.width ?? 0) > x1 && n.y < y2 && n.y + Number(views[id]?.height ?? 0) > y1,
+          )
+          .map(([id]) => id);
+        select(tool.add ? [...selection, ...inside] : inside);
+        break;
+      }
+      case "move":
+        if (!tool.moved) {
+          if (e.shiftKey && selection.has(tool.clicked) && selection.size > 1) select([...selection].filter((i) => i !== tool.clicked));
+          else if (!e.shiftKey) select([tool.clicked]);
+        } else if (tool.copy) {
+          select(tool.ids);
+          paste(copySelected(), tool.dx, tool.dy, "Copy");
+        } else {
+          moveParts(tool.ids, tool.dx, tool.dy);
+          if (tool.ids.size === 1) dropOnWire(tool.clicked, p);
+        }
+        break;
+      case "wire":
+        finishWire(tool, p, e);
+        break;
+      case "segment": {
+        if (Math.hypot(tool.now.x - tool.start.x, tool.now.y - tool.start.y) < 5 || tool.now === tool.start) break;
+        const corners = draggedCorners(tool.points, tool.index, tool.vertical, tool.now);
+        edit("Bend", [{ op: "replace", path: pointer("wires", tool.wire, "bends"), value: corners }]);
+        break;
+      }
+    }
+  };
+
+  const finishWire = (t: Extract<Tool, { kind: "wire" }>, p: Point, e: { clientX: number; clientY: number }) => {
+    const target = t.target ?? targetAt(p, !t.isInput, t.port);
+    if (target) {
+      const [from, to] = t.isInput ? [target, t.port] : [t.port, target];
+      if (t.bends.length > 0) {
+        const last = t.bends[t.bends.length - 1] as Point;
+        const end = place(target);
+        const before = t.bends[t.bends.length - 2] ?? place(t.port);
+        const corner = before.x === last.x ? { x: end.x - 16, y: last.y } : { x: last.x, y: end.y };
+        connect(from, to, [...t.bends.map((b) => ({ x: snap(b.x), y: snap(b.y) })), corner]);
+      } else connect(from, to, [], t.replacing);
+      return;
+    }
+    if (Math.hypot(p.x - t.start.x, p.y - t.start.y) < 12) return;
+    if (t.replacing) {
+      edit("Disconnect", [{ op: "remove", path: pointer("wires", t.replacing) }]);
+      return;
+    }
+    const boolean = views[t.port.part]?.ports.find((q) => q.name === t.port.port)?.kind === "boolean";
+    const box = host.current?.getBoundingClientRect();
+    setPlacing({
+      at: { x: snap(p.x), y: snap(p.y) },
+      screen: { x: e.clientX - (box?.left ?? 0), y: e.clientY - (box?.top ?? 0) },
+      text: "",
+      from: { port: t.port, isInput: t.isInput, boolean: boolean ?? false },
+    });
+  };
+
+  /** A part without wires that is dropped on a wire goes into it. */
+  const dropOnWire = (id: string, p: Point) => {
+    const { document: d } = useBench.getState();
+    const v = views[id];
+    if (!v || Object.values(d.wires).some((w) => w.from.part === id || w.to.part === id)) return;
+    const input = v.ports.find((q) => q.isInput);
+    const output = v.ports.find((q) => !q.isInput);
+    if (!input || !output) return;
+    for (const [wire, points] of routes)
+      if (nearestSegment(points, p).distance < 20) return insertOnWire(wire, id, input.name, output.name);
+  };
+
+  const key = (e: React.KeyboardEvent) => {
+    if (e.target !== host.current) return;
+    const command = e.ctrlKey || e.metaKey;
+    const letter = e.key.toLowerCase();
+    const handled = () => e.preventDefault();
+    if (command && letter === "z") {
+      handled();
+      void undoRedo(e.shiftKey ? "redo" : "undo");
+    } else if (command && letter === "y") {
+      handled();
+      void undoRedo("redo");
+    } else if (command && letter === "c") {
+      clipboard = copySelected();
+    } else if (command && letter === "x") {
+      clipboard = copySelected();
+      removeSelected();
+    } else if (command && letter === "v" && clipboard) {
+      handled();
+      paste(clipboard, 32, 32);
+    } else if (command && letter === "d") {
+      handled();
+      paste(copySelected(), 32, 32, "Duplicate");
+    } else if (command && letter === "a") {
+      handled();
+      select(Object.keys(document.parts));
+    } else if (command && letter === "m") {
+      handled();
+      flipSelected();
+    } else if (command) return;
+    else if (e.key === "Delete" || e.key === "Backspace") {
+      handled();
+      removeSelected();
+    } else if (e.key === "Escape") {
+      setTool(idle);
+      setPlacing(null);
+      select([]);
+    } else if (e.key.startsWith("Arrow")) {
+      handled();
+      const d = e.shiftKey ? 64 : 8;
+      const by = { ArrowLeft: [-d, 0], ArrowRight: [d, 0], ArrowUp: [0, -d], ArrowDown: [0, d] }[e.key] as [number, number];
+      if ([...selection].some((i) => i in document.parts)) moveParts(selection, by[0], by[1]);
+      else show({ ...viewport.current, x: viewport.current.x - 4 * by[0], y: viewport.current.y - 4 * by[1] });
+    } else if (e.key === "Tab") {
+      const ids = Object.entries(document.parts).sort((a, b) => a[1].y - b[1].y || a[1].x - b[1].x);
+      const now = ids.findIndex(([i]) => selection.has(i));
+      const next = ids[now + (e.shiftKey ? -1 : 1)];
+      if (next) {
+        handled();
+        select([next[0]]);
+      }
+    } else if (e.key === "Enter" && selection.size === 1) {
+      handled();
+      window.document.querySelector<HTMLElement>(".inspector input")?.focus();
+    } else if (e.key === "+" || e.key === "=" || e.key === "-") {
+      const box = host.current?.getBoundingClientRect();
+      show(zoomAt(viewport.current, { x: (box?.width ?? 0) / 2, y: (box?.height ?? 0) / 2 }, e.key === "-" ? 0.8 : 1.25));
+    } else if (e.key === "0") fit();
+    else if (e.key === "/" || (e.key.length === 1 && /[a-z]/i.test(e.key))) {
+      handled();
+      openPlacing(e.key === "/" ? "" : e.key);
+    }
+  };
+
+  const openPlacing = (text: string) => {
+    const p = pointerAt.current;
+    const v = viewport.current;
+    const box = host.current?.getBoundingClientRect();
+    const inside = {
+      x: Math.min(Math.max(p.x * v.zoom + v.x, 40), (box?.width ?? 600) - 320),
+      y: Math.min(Math.max(p.y * v.zoom + v.y, 40), (box?.height ?? 400) - 200),
+    };
+    const d = toDiagram(v, inside);
+    setPlacing({ at: { x: snap(d.x), y: snap(d.y) }, screen: inside, text, from: null });
+  };
+
+  const draft = tool.kind === "wire" ? draftPoints(tool, place) : null;
+  const box = tool.kind === "box" ? tool : null;
+
+  return (
+    <div
+      className={`diagram tool-${tool.kind}`}
+      ref={host}
+      tabIndex={0}
+      role="application"
+      aria-label="Diagram. Type to place a part, Tab to go through parts, arrow keys to move."
+      onPointerDown={down}
+      onPointerMove={moveTo}
+      onPointerUp={up}
+      onKeyDown={key}
+      onContextMenu={(e) => e.preventDefault()}
+      onDoubleClick={(e) => {
+        if (e.target === host.current || (e.target as Element).tagName === "svg") openPlacing("");
+      }}
+    >
+      <div className="world" ref={world}>
+        {Object.entries(document.areas).map(([id, a]) => (
+          <div key={id} className="area" style={{ left: a.x, top: a.y, width: a.width, height: a.height }}>
+            {a.text}
+          </div>
+        ))}
+        <svg className="wires" width="1" height="1">
+          <Markers />
+          {[...routes].map(([id, points]) => {
+            const w = document.wires[id];
+            if (!w) return null;
+            const own = tool.kind === "segment" && tool.wire === id && tool.now !== tool.start;
+            const kind = views[w.from.part]?.ports.find((q) => q.name === w.from.port)?.kind;
+            const shown = own
+              ? [
+                  points[0] as Point,
+                  ...draggedCorners(tool.points, tool.index, tool.vertical, tool.now),
+                  points[points.length - 1] as Point,
+                ]
+              : points;
+            const hidden = tool.kind === "wire" && tool.replacing === id;
+            return hidden ? null : (
+              <Wire
+                key={id}
+                id={id}
+                points={shown}
+                selected={selection.has(id)}
+                boolean={kind === "boolean"}
+                label={`Wire from ${document.parts[w.from.part]?.name} to ${document.parts[w.to.part]?.name}`}
+              />
+            );
+          })}
+          {[...sources].map(([key, ids]) =>
+            ids.length < 2
+              ? null
+              : branchPoints(ids.map((i) => routes.get(i) ?? []).filter((r) => r.length > 1)).map((d) => (
+                  <circle key={`${key}${d.x},${d.y}`} cx={d.x} cy={d.y} r="2.6" fill="var(--ink)" />
+                )),
+          )}
+          {[...sources].map(([key, ids]) => {
+            const s = document.signals[key];
+            const info = view.signals[key];
+            const v = time !== null ? values.get(key) : undefined;
+            if (!s && v === undefined) return null;
+            const points = routes.get(ids[0] as string);
+            return points ? (
+              <SignalTag
+                key={key}
+                points={points}
+                name={s?.name ?? ""}
+                color={s?.probe !== undefined ? signalColor(document, key) : null}
+                value={
+                  v === undefined
+                    ? null
+                    : info?.isBoolean
+                      ? v
+                        ? "true"
+                        : "false"
+                      : `${format(v * Number(info?.scale ?? 1) + Number(info?.shift ?? 0))} ${info?.unit ?? ""}`
+                }
+              />
+            ) : null;
+          })}
+          {draft && <path className="draft" d={pathData(draft)} markerEnd="url(#arrow-selected)" />}
+        </svg>
+        {Object.entries(document.parts).map(([id, node]) => {
+          const v = views[id];
+          const moved = shift?.ids.has(id) ? shift : null;
+          return v ? (
+            <PartPlate
+              key={id}
+              id={id}
+              node={node}
+              view={v}
+              dx={moved && !moved.copy ? moved.dx : 0}
+              dy={moved && !moved.copy ? moved.dy : 0}
+              selected={selection.has(id)}
+              flag={flags[id] ?? null}
+              wiredPorts={wired[id] ?? ""}
+            />
+          ) : null;
+        })}
+        {shift?.copy &&
+          [...shift.ids].map((id) => {
+            const n = document.parts[id];
+            const v = views[id];
+            return n && v ? (
+              <div
+                key={id}
+                className="part plate phantom"
+                style={{ left: n.x + shift.dx, top: n.y + shift.dy, width: Number(v.width), height: Number(v.height) }}
+              />
+            ) : null;
+          })}
+        {box && (
+          <div
+            className="box-select"
+            style={{
+              left: Math.min(box.start.x, box.now.x),
+              top: Math.min(box.start.y, box.now.y),
+              width: Math.abs(box.now.x - box.start.x),
+              height: Math.abs(box.now.y - box.start.y),
+            }}
+          />
+        )}
+        {tool.kind === "wire" && tool.target && (
+          <div className="target" style={{ left: place(tool.target).x, top: place(tool.target).y }} />
+        )}
+      </div>
+      {Object.keys(document.parts).length === 0 && !placing && (
+        <div className="empty-hint">
+          Type the name of a part, such as <b>step</b> or <b>lag</b>, to place it here.
+          <br />
+          Drag from a port to wire parts; let go in the open to place the next one.
+        </div>
+      )}
+      <DiagramToolbar
+        onPlace={() => openPlacing("")}
+        onDropPart={(type, e) => setPlacing({ at: at(e), screen: { x: 0, y: 0 }, text: type, from: null, now: true })}
+        onFit={fit}
+      />
+      <div className="zoom mono">{Math.round(zoom * 100)} %</div>
+      {placing && (
+        <QuickPlace
+          request={placing}
+          onClose={() => {
+            setPlacing(null);
+            host.current?.focus({ preventScroll: true });
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+function draftPoints(t: Extract<Tool, { kind: "wire" }>, place: (r: PortReference) => Point): Point[] {
+  const end = t.target ? place(t.target) : t.now;
+  if (t.bends.length > 0) {
+    const begin = t.start;
+    return [begin, { x: begin.x, y: end.y }, end];
+  }
+  const a = { ...t.start, side: t.isInput ? ("left" as const) : ("right" as const) };
+  const b = { ...end, side: t.isInput ? ("right" as const) : ("left" as const) };
+  return t.isInput ? route(b, a, []).reverse() : route(a, b, []);
+}

@@ -1,0 +1,93 @@
+import { memo, useLayoutEffect, useRef } from "react";
+import type { PartView } from "../api/client";
+import type { PartNode } from "../state/document";
+import { portOffset } from "./geometry";
+import { MathText } from "./Math";
+import { Symbol } from "./Symbol";
+
+interface Props {
+  id: string;
+  node: PartNode;
+  view: PartView;
+  dx: number;
+  dy: number;
+  selected: boolean;
+  flag: "error" | "warning" | null;
+  wiredPorts: string;
+}
+
+/** A part on the diagram. Pointer events are handled by the diagram, which reads the data attributes. */
+export const PartPlate = memo(function PartPlate({ id, node, view, dx, dy, selected, flag, wiredPorts }: Props) {
+  const wired = new Set(wiredPorts.split("|"));
+  const circle = view.shape === "circle";
+  const classes = ["part", circle ? "circle" : "plate", selected ? "selected" : ""].join(" ");
+  const width = Number(view.width);
+  const height = Number(view.height);
+  return (
+    <div
+      className={classes}
+      data-part={id}
+      role="button"
+      tabIndex={-1}
+      aria-label={`${node.name}, ${node.type}`}
+      aria-pressed={selected}
+      style={{ left: node.x + dx, top: node.y + dy, width, height }}
+    >
+      <span className="part-name">{node.name}</span>
+      <Face view={view} type={node.type} width={width} height={height} />
+      {view.ports.map((port) => {
+        const o = portOffset(view, port.name, node.flip ?? false);
+        return (
+          <span key={port.name}>
+            <span
+              className={`port ${port.isInput ? "in" : "out"} ${port.kind} ${wired.has(port.name) ? "wired" : ""}`}
+              data-port={port.name}
+              data-input={port.isInput}
+              title={`${port.name}${port.description ? `: ${port.description}` : ""}`}
+              style={{ left: o.x, top: o.y }}
+            />
+            {port.sign && (
+              <button
+                className={`sign ${o.side}`}
+                data-sign={port.name}
+                tabIndex={-1}
+                aria-label={`Sign of ${port.name}: ${port.sign}`}
+                style={{ left: o.x, top: o.y }}
+              >
+                {port.sign}
+              </button>
+            )}
+          </span>
+        );
+      })}
+      {flag && (
+        <span className={`flag ${flag}`} title={flag === "error" ? "Has an error" : "Has a warning"}>
+          ⚑
+        </span>
+      )}
+    </div>
+  );
+});
+
+/** The face shrinks to fit, and falls back to the type's name where even that does not fit. */
+function Face({ view, type, width, height }: { view: PartView; type: string; width: number; height: number }) {
+  const box = useRef<HTMLSpanElement>(null);
+  useLayoutEffect(() => {
+    const inner = box.current?.firstElementChild as HTMLElement | null;
+    if (!inner) return;
+    inner.style.transform = "";
+    const scale = Math.min(1, (width - 10) / Math.max(1, inner.offsetWidth), (height - 8) / Math.max(1, inner.offsetHeight));
+    if (scale < 1) inner.style.transform = `scale(${Math.max(scale, 0.55)})`;
+  }, [view.face, view.symbol, width, height]);
+  return (
+    <span className="face" ref={box}>
+      {view.symbol ? (
+        <Symbol name={view.symbol} />
+      ) : (
+        <span className="face-math">
+          <MathText tex={view.face || `\\text{${type}}`} />
+        </span>
+      )}
+    </span>
+  );
+}

@@ -1,0 +1,86 @@
+import { memo } from "react";
+import type { Point } from "../state/document";
+import { pathData } from "./geometry";
+
+interface WireProps {
+  id: string;
+  points: Point[];
+  selected: boolean;
+  boolean: boolean;
+  label: string;
+}
+
+/** One wire: a visible line and a wide invisible one to catch the pointer. */
+export const Wire = memo(function Wire({ id, points, selected, boolean, label }: WireProps) {
+  const d = pathData(points);
+  return (
+    <g className={`wire ${selected ? "selected" : ""} ${boolean ? "boolean" : ""}`} role="button" aria-label={label}>
+      <path className="line" d={d} markerEnd={selected ? "url(#arrow-selected)" : "url(#arrow)"} />
+      <path className="catch" d={d} data-wire={id} />
+    </g>
+  );
+});
+
+export function Markers() {
+  const shape = "M0 .8L8 4 0 7.2z";
+  return (
+    <defs>
+      {(["arrow", "arrow-selected"] as const).map((id) => (
+        <marker
+          key={id}
+          id={id}
+          viewBox="0 0 8 8"
+          refX="7.4"
+          refY="4"
+          markerWidth="7"
+          markerHeight="7"
+          markerUnits="userSpaceOnUse"
+          orient="auto"
+        >
+          <path d={shape} fill={id === "arrow" ? "var(--ink)" : "var(--buoy)"} />
+        </marker>
+      ))}
+    </defs>
+  );
+}
+
+/** A signal's name, its probe and its value at the time bar, at the middle of its first long stretch. */
+export const SignalTag = memo(function SignalTag({
+  points,
+  name,
+  value,
+  color,
+}: {
+  points: Point[];
+  name: string;
+  value: string | null;
+  color: string | null;
+}) {
+  const spot = middle(points);
+  if (!spot) return null;
+  return (
+    <g className="signal-tag" pointerEvents="none">
+      {color && <circle cx={spot.x} cy={spot.y} r="5" fill={color} stroke="var(--paper)" strokeWidth="2" />}
+      {name && (
+        <text x={spot.x + (spot.vertical ? 7 : 0)} y={spot.y + (spot.vertical ? 0 : -7)} textAnchor={spot.vertical ? "start" : "middle"}>
+          {name}
+        </text>
+      )}
+      {value && (
+        <text className="value" x={spot.x + (spot.vertical ? 7 : 0)} y={spot.y + 14} textAnchor={spot.vertical ? "start" : "middle"}>
+          {value}
+        </text>
+      )}
+    </g>
+  );
+});
+
+function middle(points: Point[]): (Point & { vertical: boolean }) | null {
+  for (const least of [40, 0])
+    for (let i = 1; i < points.length; i++) {
+      const a = points[i - 1] as Point;
+      const b = points[i] as Point;
+      if (Math.abs(a.x - b.x) + Math.abs(a.y - b.y) > least) return { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2, vertical: a.x === b.x };
+    }
+  return null;
+}

@@ -1,0 +1,209 @@
+import type { CatalogPart, PartView, PortView } from "../api/client";
+import type { PartNode, Point, WireNode } from "../state/document";
+
+/** Where things are on the diagram. All lengths in diagram pixels; the grid is 8. */
+
+export type Side = "left" | "right" | "top" | "bottom";
+
+export interface PortPlace extends Point {
+  side: Side;
+}
+
+export const GRID = 8;
+
+/** What to draw of a part until the server has said it: the catalog's defaults. */
+export function defaultView(part: CatalogPart): PartView {
+  const ports: PortView[] = part.ports
+    .filter((p) => !p.optional)
+    .flatMap((p) => {
+      const names = p.isArray ? [`${p.name}[1]`, `${p.name}[2]`] : [p.name];
+      return names.map((name) => ({
+        name,
+        description: p.description ?? null,
+        isInput: p.causality === "input",
+        kind: p.type === "Boolean" ? "boolean" : "real",
+        sign: null,
+      }));
+    });
+  const most = Math.max(ports.filter((p) => p.isInput).length, ports.filter((p) => !p.isInput).length);
+  return {
+    face: "",
+    width: part.width,
+    height: part.shape === "circle" ? part.height : Math.max(Number(part.height), 16 * (most + 1)),
+    shape: part.shape ?? "plate",
+    symbol: part.symbol ?? null,
+    ports,
+    parameters: {},
+  };
+}
+
+const opposite: Record<Side, Side> = { left: "right", right: "left", top: "top", bottom: "bottom" };
+
+/** Place of a port relative to its part's upper left corner. */
+export function portOffset(view: PartView, port: string, flip: boolean): PortPlace {
+  const w = Number(view.width);
+  const h = Number(view.height);
+  const own = view.ports.find((p) => p.name === port);
+  const isInput = own?.isInput ?? true;
+  const same = view.ports.filter((p) => p.isInput === isInput);
+  const index = Math.max(
+    0,
+    same.findIndex((p) => p.name === port),
+  );
+  let place: PortPlace;
+  if (view.shape === "circle") {
+    const sides: Side[] = ["left", "bottom", "top"];
+    const side = isInput ? (sides[index] ?? "left") : "right";
+    place =
+      side === "left"
+        ? { x: 0, y: h / 2, side }
+        : side === "right"
+          ? { x: w, y: h / 2, side }
+          : { x: w / 2, y: side === "top" ? 0 : h, side };
+    if (index > 2) place = { x: w / 2 - 8 * (index - 1), y: h, side: "bottom" };
+  } else {
+    const count = same.length;
+    const space = Math.max(16, GRID * Math.floor(h / (count + 1) / GRID));
+    place = { x: isInput ? 0 : w, y: h / 2 + (index - (count - 1) / 2) * space, side: isInput ? "left" : "right" };
+  }
+  return flip ? { x: w - place.x, y: place.y, side: opposite[place.side] } : place;
+}
+
+export function portPlace(node: PartNode, view: PartView, port: string): PortPlace {
+  const o = portOffset(view, port, node.flip ?? false);
+  return { x: node.x + o.x, y: node.y + o.y, side: o.side };
+}
+
+const toward = (side: Side) => (side === "left" ? -1 : side === "right" ? 1 : 0);
+
+/**
+ * A right-angled way between two ports. The corners alternate: x, y, x, … so that ends can move without losing their bends.
+ */
+export function route(from: PortPlace, to: PortPlace, bends: readonly Point[], avoid = 0): Point[] {
+  const vertical = to.side === "top" || to.side === "bottom";
+  let coordinates = bends.map((b, i) => (i % 2 === 0 ? b.x : b.y));
+  // The last stretch has to arrive in the port's direction.
+  if (coordinates.length % 2 === (vertical ? 1 : 0) && coordinates.length > 0) coordinates = coordinates.slice(0, -1);
+  if (coordinates.length === 0) coordinates = defaultCoordinates(from, to, vertical, avoid);
+  const points: Point[] = [{ x: from.x, y: from.y }];
+  let { x, y } = from;
+  coordinates.forEach((c, i) => {
+    if (i % 2 === 0) x = c;
+    else y = c;
+    points.push({ x, y });
+  });
+  if (vertical) points.push({ x: to.x, y });
+  else points.push({ x, y: to.y });
+  points.push({ x: to.x, y: to.y });
+  return simplify(points);
+}
+
+function defaultCoordinates(from: PortPlace, to: PortPlace, vertical: boolean, avoid: number): number[] {
+  const out = toward(from.side) || 1;
+  const stub = from.x + 16 * out;
+  if (vertical) {
+    const up = to.side === "bottom" ? 1 : -1;
+    const ahead = (to.x - from.x) * out > 8;
+    if (ahead && (from.y - to.y) * up > 8) return [];
+    const level = up > 0 ? Math.max(from.y, to.y) + 24 + avoid : Math.min(from.y, to.y) - 24 - avoid;
+    return [stub, level];
+  }
+  const into = -toward(to.side) || 1;
+  if (out === into && (to.x - from.x) * out >= 24) return from.y === to.y ? [] : [snapped((from.x + to.x) / 2)];
+  if (out === into) {
+    const apart = Math.abs(from.y - to.y) > 64;
+    const level = apart ? snapped((from.y + to.y) / 2) : Math.max(from.y, to.y) + 56 + avoid;
+    return [stub, level, to.x - 16 * into];
+  }
+  return [out > 0 ? Math.max(stub, to.x + 16) : Math.min(stub, to.x - 16)];
+}
+
+const snapped = (v: number) => Math.round(v / GRID) * GRID;
+
+function simplify(points: Point[]): Point[] {
+  const result: Point[] = [];
+  for (const p of points) {
+    const a = result[result.length - 2];
+    const b = result[result.length - 1];
+    if (b && b.x === p.x && b.y === p.y) continue;
+    if (a && b && ((a.x === b.x && b.x === p.x) || (a.y === b.y && b.y === p.y))) result[result.length - 1] = p;
+    else result.push(p);
+  }
+  return result;
+}
+
+/** Corner points to store for a route that the user has bent. */
+export const cornersOf = (points: readonly Point[]): Point[] => points.slice(1, -1).map((p) => ({ x: p.x, y: p.y }));
+
+export const pathData = (points: readonly Point[]) => points.map((p, i) => `${i ? "L" : "M"}${p.x} ${p.y}`).join("");
+
+/** The stretch of a route nearest to a point, with the distance. */
+export function nearestSegment(points: readonly Point[], at: Point): { index: number; distance: number; point: Point } {
+  let best = { index: 0, distance: Infinity, point: points[0] ?? at };
+  for (let i = 1; i < points.length; i++) {
+    const a = points[i - 1] as Point;
+    const b = points[i] as Point;
+    const x = Math.min(Math.max(at.x, Math.min(a.x, b.x)), Math.max(a.x, b.x));
+    const y = Math.min(Math.max(at.y, Math.min(a.y, b.y)), Math.max(a.y, b.y));
+    const distance = Math.hypot(at.x - x, at.y - y);
+    if (distance < best.distance) best = { index: i - 1, distance, point: { x, y } };
+  }
+  return best;
+}
+
+/** Where wires of one source part: the dots of a branched wire. */
+export function branchPoints(routes: readonly Point[][]): Point[] {
+  const dots: Point[] = [];
+  for (let i = 0; i < routes.length; i++)
+    for (let j = i + 1; j < routes.length; j++) {
+      const dot = divergence(routes[i] as Point[], routes[j] as Point[]);
+      if (dot && !dots.some((d) => d.x === dot.x && d.y === dot.y)) dots.push(dot);
+    }
+  return dots;
+}
+
+function divergence(a: Point[], b: Point[]): Point | null {
+  let at: Point = a[0] as Point;
+  for (let i = 1, j = 1; i < a.length && j < b.length;) {
+    const p = a[i] as Point;
+    const q = b[j] as Point;
+    const da = { x: Math.sign(p.x - at.x), y: Math.sign(p.y - at.y) };
+    const db = { x: Math.sign(q.x - at.x), y: Math.sign(q.y - at.y) };
+    if (da.x !== db.x || da.y !== db.y) return at === a[0] ? null : at;
+    const la = Math.abs(p.x - at.x) + Math.abs(p.y - at.y);
+    const lb = Math.abs(q.x - at.x) + Math.abs(q.y - at.y);
+    if (la <= lb) {
+      at = p;
+      i++;
+      if (la === lb) j++;
+    } else {
+      at = q;
+      j++;
+    }
+  }
+  return at;
+}
+
+export interface Box {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+export function boundsOf(boxes: readonly Box[]): Box {
+  if (boxes.length === 0) return { x: 0, y: 0, width: 400, height: 200 };
+  const x = Math.min(...boxes.map((b) => b.x));
+  const y = Math.min(...boxes.map((b) => b.y));
+  return { x, y, width: Math.max(...boxes.map((b) => b.x + b.width)) - x, height: Math.max(...boxes.map((b) => b.y + b.height)) - y };
+}
+
+/** The wires of one source, by the port they come from. */
+export function wiresBySource(wires: Record<string, WireNode>): Map<string, string[]> {
+  const result = new Map<string, string[]>();
+  for (const [id, w] of Object.entries(wires)) {
+    const key = `${w.from.part}.${w.from.port}`;
+    result.set(key, [...(result.get(key) ?? []), id]);
+  }
+  return result;
+}

@@ -1,0 +1,194 @@
+import { Button, Switch } from "antd";
+import { useState } from "react";
+import { useShallow } from "zustand/react/shallow";
+import { MathText } from "../diagram/Math";
+import { addInput, hasSigns } from "../diagram/signs";
+import { pointer } from "../state/document";
+import { rename, setSignal, toggleProbe } from "../state/edits";
+import { edit, setStage, useBench } from "../state/store";
+import { FindingsList } from "./FindingsList";
+import { ModelPanel } from "./ModelPanel";
+import { ParameterRow } from "./ParameterRow";
+import { TextField } from "./TextField";
+
+/** What is selected: a part, a wire, or the model itself. */
+export function Inspector() {
+  const { document, selection } = useBench(useShallow((s) => ({ document: s.document, selection: s.selection })));
+  const only = selection.size === 1 ? [...selection][0] : undefined;
+  return (
+    <aside className="inspector" aria-label="Inspector">
+      {only && document.parts[only] ? (
+        <PartPanel key={only} id={only} />
+      ) : only && document.wires[only] ? (
+        <WirePanel key={only} id={only} />
+      ) : selection.size > 1 ? (
+        <p className="quiet">{selection.size} selected. Move, copy, flip or delete them together.</p>
+      ) : (
+        <ModelPanel />
+      )}
+    </aside>
+  );
+}
+
+function PartPanel({ id }: { id: string }) {
+  const { document, view, catalog } = useBench(useShallow((s) => ({ document: s.document, view: s.view, catalog: s.catalog })));
+  const [help, setHelp] = useState(false);
+  const node = document.parts[id];
+  const part = node && catalog.get(node.type);
+  if (!node) return null;
+  const partView = view.parts[id];
+  const findings = view.findings.filter((f) => f.part === id);
+  const output = partView?.ports.filter((p) => !p.isInput) ?? [];
+  return (
+    <>
+      <input
+        className="title-field"
+        key={node.name}
+        defaultValue={node.name}
+        aria-label="Name of the part"
+        onBlur={(e) => e.target.value.trim() && e.target.value.trim() !== node.name && rename(id, e.target.value.trim())}
+        onKeyDown={(e) => {
+          if (e.key === "Enter") e.currentTarget.blur();
+          if (e.key === "Escape") {
+            e.currentTarget.value = node.name;
+            e.currentTarget.blur();
+          }
+        }}
+      />
+      <p className="sub">{part?.title ? `${part.title}. ${part.help?.split(". ")[0] ?? ""}` : node.type}</p>
+      {part && part.equations.length > 0 && part.equations.length <= 2 && (
+        <div className="equation">
+          {part.equations.map((e) => (
+            <MathText key={e} tex={e} />
+          ))}
+        </div>
+      )}
+      {part?.parameters
+        .filter((p) => partView?.parameters[p.name]?.shown ?? true)
+        .map((p) => (
+          <ParameterRow
+            key={p.name}
+            partId={id}
+            parameter={p}
+            text={node.parameters[p.name]}
+            view={partView?.parameters[p.name]}
+            problem={findings.find((f) => f.item === p.name && f.severity === "error")?.message ?? null}
+          />
+        ))}
+      <div className="buttons">
+        {hasSigns(node.type) && (
+          <Button size="small" onClick={() => addInput(id)}>
+            Add an input
+          </Button>
+        )}
+        {node.type === "PID" && (
+          <Button
+            size="small"
+            onClick={() => {
+              useBench.setState({ tunePart: id });
+              setStage("tune");
+            }}
+          >
+            Tune this loop
+          </Button>
+        )}
+        <Button size="small" aria-expanded={help} onClick={() => setHelp(!help)}>
+          Help
+        </Button>
+        {output.map((p) => (
+          <Button key={p.name} size="small" onClick={() => toggleProbe(`${id}.${p.name}`)}>
+            {document.signals[`${id}.${p.name}`]?.probe !== undefined ? "Stop plotting" : "Plot"} {output.length > 1 ? p.name : ""}
+          </Button>
+        ))}
+      </div>
+      {findings.length > 0 && <FindingsList findings={findings} />}
+      {help && part && (
+        <section className="help">
+          <p>{part.help}</p>
+          <h3>Equations</h3>
+          {part.equations.map((e) => (
+            <div className="equation" key={e}>
+              <MathText tex={e} />
+            </div>
+          ))}
+          <h3>Ports</h3>
+          <ul>
+            {part.ports.map((p) => (
+              <li key={p.name}>
+                <MathText tex={p.name} /> {p.description}
+                {p.optional ? ` (shown when “${p.optional}” is on)` : ""}
+              </li>
+            ))}
+          </ul>
+          <h3>Limits of parameters</h3>
+          <ul>
+            {part.parameters
+              .filter((p) => p.minimum || p.maximum)
+              .map((p) => (
+                <li key={p.name}>
+                  {p.name}: {p.minimum ? `at least ${p.minimum}` : ""} {p.maximum ? `at most ${p.maximum}` : ""} {p.unit}
+                </li>
+              ))}
+          </ul>
+        </section>
+      )}
+    </>
+  );
+}
+
+function WirePanel({ id }: { id: string }) {
+  const { document, view } = useBench(useShallow((s) => ({ document: s.document, view: s.view })));
+  const wire = document.wires[id];
+  if (!wire) return null;
+  const key = `${wire.from.part}.${wire.from.port}`;
+  const signal = document.signals[key];
+  const info = view.signals[key];
+  return (
+    <>
+      <h2>{signal?.name ?? info?.path ?? "Signal"}</h2>
+      <p className="sub">
+        From {document.parts[wire.from.part]?.name} to {document.parts[wire.to.part]?.name}
+      </p>
+      <div className="row wide">
+        <label htmlFor="signal-name">Name</label>
+        <TextField
+          id="signal-name"
+          label="Name of the signal"
+          value={signal?.name ?? ""}
+          placeholder="not named"
+          commit={(name) => setSignal(key, { name })}
+        />
+      </div>
+      <div className="row wide">
+        <label htmlFor="signal-unit">Unit shown</label>
+        <TextField
+          id="signal-unit"
+          label="Unit of the signal"
+          value={signal?.unit ?? ""}
+          placeholder={info?.unit || "none"}
+          commit={(unit) => setSignal(key, { unit })}
+        />
+      </div>
+      <div className="row wide">
+        <label htmlFor="signal-plot">Plot</label>
+        <Switch
+          id="signal-plot"
+          size="small"
+          aria-label="Plot this signal"
+          checked={signal?.probe !== undefined}
+          onChange={() => toggleProbe(key)}
+        />
+      </div>
+      <div className="buttons">
+        {wire.bends.length > 0 && (
+          <Button size="small" onClick={() => edit("Straighten", [{ op: "replace", path: pointer("wires", id, "bends"), value: [] }])}>
+            Route automatically
+          </Button>
+        )}
+        <Button size="small" onClick={() => edit("Delete wire", [{ op: "remove", path: pointer("wires", id) }])}>
+          Delete wire
+        </Button>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,119 @@
+import { Select } from "antd";
+import { useRef, useState } from "react";
+import { api, ask, type CatalogPart, type Schemas } from "../api/client";
+import { format } from "../bench/format";
+import { MathText } from "../diagram/Math";
+import { setParameter } from "../state/edits";
+import { useBench } from "../state/store";
+import { TextField } from "./TextField";
+
+type Parameter = CatalogPart["parameters"][number];
+
+interface Props {
+  partId: string;
+  parameter: Parameter;
+  text: string | undefined;
+  view: Schemas["ParameterView"] | undefined;
+  problem: string | null;
+}
+
+const subscripted = (name: string) =>
+  name.length > 1 && name.length <= 4 ? `${name[0]}_{\\mathrm{${name.slice(1)}}}` : name.length === 1 ? name : `\\mathit{${name}}`;
+
+/** One parameter: symbol, prompt, value as typed, unit. Typing is checked; Enter runs the model again. */
+export function ParameterRow({ partId, parameter, text, view, problem }: Props) {
+  const modelId = useBench((s) => s.id);
+  const [checked, setChecked] = useState<{ ok: boolean; message: string } | null>(null);
+  const turn = useRef(0);
+  const value = text ?? parameter.default;
+  const id = `${partId}-${parameter.name}`;
+
+  const check = async (typed: string) => {
+    const mine = ++turn.current;
+    if (typed.trim() === "" || typed.trim() === value) {
+      setChecked(null);
+      return;
+    }
+    try {
+      const answer = await ask(
+        api.POST("/api/models/{id}/field", {
+          params: { path: { id: modelId } },
+          body: { part: partId, parameter: parameter.name, text: typed },
+        }),
+      );
+      if (mine !== turn.current) return;
+      const number = answer.value === null || answer.value === undefined ? "" : `= ${format(Number(answer.value), 6)} ${answer.unit ?? ""}`;
+      setChecked({ ok: answer.isValid, message: answer.isValid ? number : (answer.message ?? "") });
+    } catch {
+      setChecked(null);
+    }
+  };
+
+  const message = checked ? checked.message : problem;
+  const bad = checked ? !checked.ok : problem !== null;
+  const number = view?.value;
+  const plain = Number.isFinite(Number(value));
+  return (
+    <div className={`row ${bad ? "bad" : ""}`}>
+      <label htmlFor={id} title={parameter.description ?? ""}>
+        {!parameter.choices && <MathText tex={subscripted(parameter.name)} />} {parameter.description}
+      </label>
+      {parameter.choices ? (
+        <Select
+          id={id}
+          size="small"
+          aria-label={parameter.description ?? parameter.name}
+          value={value}
+          options={parameter.choices.map((c) => ({
+            value: c.value,
+            label: c.description && c.description.length < 26 ? c.description : c.name,
+          }))}
+          onChange={(v: string) => setParameter(partId, parameter.name, v)}
+          popupMatchSelectWidth={false}
+        />
+      ) : (
+        <TextField
+          id={id}
+          label={parameter.description ?? parameter.name}
+          value={value}
+          quiet={text === undefined}
+          invalid={bad}
+          check={(t) => void check(t)}
+          commit={(t) => {
+            setChecked(null);
+            setParameter(partId, parameter.name, t);
+          }}
+        />
+      )}
+      <small>
+        {parameter.choices || /[a-zµ°%]/i.test(value.replace(/^[-\d.e+]+/i, "")) ? "" : pretty(view?.unit ?? parameter.unit ?? "")}
+      </small>
+      {message && (
+        <p className={bad ? "message bad" : "message"} role={bad ? "alert" : "status"}>
+          {message}
+        </p>
+      )}
+      {!message &&
+        !plain &&
+        !parameter.choices &&
+        number !== null &&
+        number !== undefined &&
+        parameter.type !== "Formula" &&
+        !parameter.isArray && (
+          <p className="message">
+            = {format(Number(number), 5)} {pretty(parameter.unit ?? "")}
+          </p>
+        )}
+    </div>
+  );
+}
+
+const pretty = (unit: string) =>
+  unit
+    .replaceAll(".", "·")
+    .replace("1/s", "1/s")
+    .replace("degC", "°C")
+    .replace(/^deg$/, "°")
+    .replace("m2", "m²")
+    .replace("s2", "s²")
+    .replace(/^1$/, "");

@@ -1,0 +1,46 @@
+import { useState } from "react";
+
+interface Props {
+  label: string;
+  value: string;
+  commit: (text: string) => void;
+  /** Checks a text while it is typed. */
+  check?: (text: string) => void;
+  invalid?: boolean;
+  quiet?: boolean;
+  placeholder?: string;
+  id?: string;
+}
+
+/** A text that is taken over with Enter or on leaving, and restored with Escape. */
+export function TextField({ label, value, commit, check, invalid, quiet, placeholder, id }: Props) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const take = (text: string | null) => {
+    if (text !== null && text.trim() !== "" && text.trim() !== value) commit(text.trim());
+    setDraft(null);
+  };
+  return (
+    <input
+      id={id}
+      className={`field ${draft !== null ? "editing" : ""} ${invalid ? "invalid" : ""} ${quiet ? "quiet-value" : ""}`}
+      aria-label={label}
+      aria-invalid={invalid}
+      placeholder={placeholder}
+      value={draft ?? value}
+      spellCheck={false}
+      onFocus={(e) => e.target.select()}
+      onChange={(e) => {
+        setDraft(e.target.value);
+        check?.(e.target.value);
+      }}
+      onBlur={() => take(draft)}
+      onKeyDown={(e) => {
+        if (e.key === "Enter") take(draft);
+        else if (e.key === "Escape") {
+          setDraft(null);
+          check?.(value);
+        }
+      }}
+    />
+  );
+}
