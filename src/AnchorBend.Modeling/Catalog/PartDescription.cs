@@ -15,9 +15,10 @@ public sealed record ChoiceDescription(string Name, string Value, string? Descri
 
 /// <summary>A part as the catalog shows it.</summary>
 /// <param name="Face">What stands on the plate, as mathematics markup; may hold {parameter} in double angle brackets.</param>
+/// <param name="Formula">The part in one line of mathematics, where its equations are many.</param>
 /// <param name="Equations">The part's own equations as mathematics markup.</param>
 public sealed record PartDescription(
-    string Name, string Title, string Group, string Face, string? Shape, string? Symbol, string Keywords, string? Help, string? Article, double Width, double Height,
+    string Name, string Title, string Group, string Face, string? Formula, string? Shape, string? Symbol, string Keywords, string? Help, string? Article, double Width, double Height,
     IReadOnlyList<PortDescription> Ports, IReadOnlyList<ParameterDescription> Parameters, IReadOnlyList<string> Equations)
 {
     public static PartDescription Of(ClassDefinition definition)
@@ -41,7 +42,7 @@ public sealed record PartDescription(
                     component.Modification?.Binding is { } b ? ExpressionText.Print(b) : "0", null, null, null, null, false, null, null, null));
         }
 
-        return new PartDescription(definition.Name, Text("title") ?? Spaced(definition.Name), Text("group") ?? "", Text("face") ?? $"\\mathrm{{{definition.Name}}}",
+        return new PartDescription(definition.Name, Text("title") ?? Spaced(definition.Name), Text("group") ?? "", Text("face") ?? $"\\mathrm{{{definition.Name}}}", Text("formula"),
             Text("shape"), Text("symbol"), Text("keywords") ?? "", definition.Description, Text("help"), Number("width", 80), Number("height", 48), ports, parameters,
             [.. definition.Equations.Select(e => EquationMath.Print(e))]);
     }

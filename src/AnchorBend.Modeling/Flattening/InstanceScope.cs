@@ -21,6 +21,9 @@ sealed class InstanceScope : IScope
 
     public Binder Binder { get; }
 
+    /// <summary>Whether a name belongs to this instance itself.</summary>
+    public bool Knows(string name) => instance.Members.ContainsKey(name);
+
     public int InitialFlag => FlatModel.InitialFlagIndex;
 
     public Value Resolve(Reference reference, Func<Expression, int?, Value> subscript)
@@ -202,4 +205,23 @@ sealed class InstanceScope : IScope
         flattener.Model.Equations.Add(new FlatEquation(new VariableTerm(variable.Index), equation(variable.Index), instance.Path, at));
         return variable.Index;
     }
+}
+
+/// <summary>Inside a part's formula: the part's own ports first, then the names of the model around it.</summary>
+sealed class FormulaScope(InstanceScope inside, InstanceScope around) : IScope
+{
+    public int InitialFlag => inside.InitialFlag;
+
+    public Value Resolve(Reference reference, Func<Expression, int?, Value> subscripts) =>
+        (inside.Knows(reference.Parts[0].Name) ? inside : around).Resolve(reference, subscripts);
+
+    public Term DerivativeOf(int variable, Position at) => inside.DerivativeOf(variable, at);
+
+    public double Constant(Term term, Position at) => inside.Constant(term, at);
+
+    public int SampleClock(Term start, Term interval, Position at) => inside.SampleClock(start, interval, at);
+
+    public Term Delay(Term source, Term duration, Position at) => inside.Delay(source, duration, at);
+
+    public int Discrete(string name, Func<int, Term> equation, Position at) => inside.Discrete(name, equation, at);
 }

@@ -416,8 +416,8 @@ public sealed partial class Flattener
     {
         var expression = binding.Modification.Binding!;
         // An expression part's own inputs stand in its formula, so the formula is read inside the part.
-        var scope = IsFormula(member) ? member.Owner.Scope : binding.Scope;
-        var right = ToDeclaredUnit(member, expression, Sliced(binding, scope.Binder.Bind(expression), member.Shape.Length));
+        var binder = IsFormula(member) ? new Binder(new FormulaScope(member.Owner.Scope, binding.Scope)) : binding.Scope.Binder;
+        var right = ToDeclaredUnit(member, expression, Sliced(binding, binder.Bind(expression), member.Shape.Length));
         right = Fitted(right, value.Type, member);
         for (var i = 0; i < value.Elements.Length; i++)
             model.Equations.Add(new FlatEquation(value.Elements[i], right.Elements[i], member.Owner.Path, expression.At));

@@ -398,6 +398,7 @@ export interface components {
             article: null | string;
             equations: string[];
             face: string;
+            formula: null | string;
             group: string;
             /** Format: double */
             height: number;

@@ -56,8 +56,8 @@ export function Diagram() {
       ...Object.values(d.areas),
       ...Object.values(d.wires).flatMap((w) => w.bends.map((p) => ({ ...p, width: 0, height: 0 }))),
     ]);
-    const z = Math.min(1, (box.width - 48) / b.width, (box.height - 96) / b.height);
-    show({ zoom: z, x: (box.width - b.width * z) / 2 - b.x * z, y: (box.height - b.height * z) / 2 - b.y * z + 20 });
+    const z = Math.min(1, (box.width - 48) / b.width, (box.height - 76) / b.height);
+    show({ zoom: z, x: (box.width - b.width * z) / 2 - b.x * z, y: (box.height - b.height * z) / 2 - b.y * z + 18 });
   }, [show, views]);
 
   const fitted = useRef(false);
@@ -445,6 +445,26 @@ export function Diagram() {
                   <circle key={`${key}${d.x},${d.y}`} cx={d.x} cy={d.y} r="2.6" fill="var(--ink)" />
                 )),
           )}
+          {draft && <path className="draft" d={pathData(draft)} markerEnd="url(#arrow-selected)" />}
+        </svg>
+        {Object.entries(document.parts).map(([id, node]) => {
+          const v = views[id];
+          const moved = shift?.ids.has(id) ? shift : null;
+          return v ? (
+            <PartPlate
+              key={id}
+              id={id}
+              node={node}
+              view={v}
+              dx={moved && !moved.copy ? moved.dx : 0}
+              dy={moved && !moved.copy ? moved.dy : 0}
+              selected={selection.has(id)}
+              flag={flags[id] ?? null}
+              wiredPorts={wired[id] ?? ""}
+            />
+          ) : null;
+        })}
+        <svg className="wires" width="1" height="1">
           {[...sources].map(([key, ids]) => {
             const s = document.signals[key];
             const info = view.signals[key];
@@ -469,25 +489,7 @@ export function Diagram() {
               />
             ) : null;
           })}
-          {draft && <path className="draft" d={pathData(draft)} markerEnd="url(#arrow-selected)" />}
         </svg>
-        {Object.entries(document.parts).map(([id, node]) => {
-          const v = views[id];
-          const moved = shift?.ids.has(id) ? shift : null;
-          return v ? (
-            <PartPlate
-              key={id}
-              id={id}
-              node={node}
-              view={v}
-              dx={moved && !moved.copy ? moved.dx : 0}
-              dy={moved && !moved.copy ? moved.dy : 0}
-              selected={selection.has(id)}
-              flag={flags[id] ?? null}
-              wiredPorts={wired[id] ?? ""}
-            />
-          ) : null;
-        })}
         {shift?.copy &&
           [...shift.ids].map((id) => {
             const n = document.parts[id];

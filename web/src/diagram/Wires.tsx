@@ -56,12 +56,12 @@ export const SignalTag = memo(function SignalTag({
   value: string | null;
   color: string | null;
 }) {
-  const spot = middle(points);
+  const spot = middle(points, Math.max(name.length * 6, 12));
   if (!spot) return null;
   return (
     <g className="signal-tag" pointerEvents="none">
       {color && <circle cx={spot.x} cy={spot.y} r="5" fill={color} stroke="var(--paper)" strokeWidth="2" />}
-      {name && (
+      {name && spot.room && (
         <text x={spot.x + (spot.vertical ? 7 : 0)} y={spot.y + (spot.vertical ? 0 : -7)} textAnchor={spot.vertical ? "start" : "middle"}>
           {name}
         </text>
@@ -75,12 +75,22 @@ export const SignalTag = memo(function SignalTag({
   );
 });
 
-function middle(points: Point[]): (Point & { vertical: boolean }) | null {
-  for (const least of [40, 0])
-    for (let i = 1; i < points.length; i++) {
-      const a = points[i - 1] as Point;
-      const b = points[i] as Point;
-      if (Math.abs(a.x - b.x) + Math.abs(a.y - b.y) > least) return { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2, vertical: a.x === b.x };
+/** A stretch with room for the name: the first level one that is long enough, else the longest. */
+function middle(points: Point[], wanted: number): (Point & { vertical: boolean; room: boolean }) | null {
+  let best: (Point & { vertical: boolean; room: boolean }) | null = null;
+  let longest = 0;
+  for (let i = 1; i < points.length; i++) {
+    const a = points[i - 1] as Point;
+    const b = points[i] as Point;
+    const length = Math.abs(a.x - b.x) + Math.abs(a.y - b.y);
+    const vertical = a.x === b.x;
+    const room = vertical ? length > 28 : length > wanted;
+    const spot = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2, vertical, room };
+    if (room && !vertical) return spot;
+    if (length > longest || (room && !best?.room)) {
+      best = spot;
+      longest = length;
     }
-  return null;
+  }
+  return best;
 }

@@ -55,10 +55,10 @@ function PartPanel({ id }: { id: string }) {
           }
         }}
       />
-      <p className="sub">{part?.title ? `${part.title}. ${part.help?.split(". ")[0] ?? ""}` : node.type}</p>
-      {part && part.equations.length > 0 && part.equations.length <= 2 && (
+      <p className="sub">{part ? (part.help ?? part.title) : node.type}</p>
+      {part && (part.formula || (part.equations.length > 0 && part.equations.length <= 2)) && (
         <div className="equation">
-          {part.equations.map((e) => (
+          {(part.formula ? [part.formula] : part.equations).map((e) => (
             <MathText key={e} tex={e} />
           ))}
         </div>

@@ -52,7 +52,8 @@ export function ParameterRow({ partId, parameter, text, view, problem }: Props) 
   const message = checked ? checked.message : problem;
   const bad = checked ? !checked.ok : problem !== null;
   const number = view?.value;
-  const plain = Number.isFinite(Number(value));
+  // A number, perhaps with a unit, says itself what it is; an expression does not.
+  const plain = /^[-+]?[\d.]+(e[-+]?\d+)?(\s+\S+)?$/i.test(value.trim());
   return (
     <div className={`row ${bad ? "bad" : ""}`}>
       <label htmlFor={id} title={parameter.description ?? ""}>

@@ -27,6 +27,7 @@ export function Strips() {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [document.signals]);
 
+  if (!run) return <div className="strips-empty">No run yet. {view.canRun ? "Press run." : "The model has findings to mend first."}</div>;
   if (strips.length === 0)
     return <div className="strips-empty">Nothing is plotted yet. Select a wire and press “Plot”, or place a Probe on it.</div>;
 

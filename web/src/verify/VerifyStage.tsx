@@ -57,7 +57,7 @@ export default function VerifyStage() {
         columns={[
           {
             title: "Verdict",
-            width: 96,
+            width: 72,
             render: (_, r) => <span className={`verdict ${r.verdict?.kind ?? "open"}`}>{r.verdict?.kind ?? "open"}</span>,
           },
           {
@@ -71,25 +71,25 @@ export default function VerifyStage() {
           },
           {
             title: "Condition",
-            width: 190,
+            width: 170,
             render: (_, r) =>
               `${r.node.signal}: ${kinds[r.node.kind].label.toLowerCase().replace(" at most", "")} ${r.node.kind === "lowerLimit" ? "≥" : "≤"} ${r.node.limit}`,
           },
           {
             title: "Actual",
-            width: 96,
+            width: 84,
             align: "right",
             render: (_, r) => <span className="mono">{number(r.verdict?.actual, r.verdict?.unit)}</span>,
           },
           {
             title: "Left",
-            width: 96,
+            width: 84,
             align: "right",
             render: (_, r) => <span className={`mono ${r.verdict?.kind ?? ""}`}>{number(r.verdict?.margin, r.verdict?.unit)}</span>,
           },
           {
             title: "Decided",
-            width: 150,
+            width: 170,
             render: (_, r) =>
               r.verdict?.decides !== null && r.verdict?.decides !== undefined
                 ? `${r.verdict.explanation}, at ${format(Number(r.verdict.decides))} s`
@@ -97,7 +97,7 @@ export default function VerifyStage() {
           },
           {
             title: "",
-            width: 110,
+            width: 100,
             render: (_, r) => (
               <span onClick={(e) => e.stopPropagation()}>
                 <Button

@@ -1,5 +1,5 @@
 block Product "Multiplies and divides signals"
-  parameter Real powers[:] = {1, 1} "1 multiplies, -1 divides, for each input";
+  parameter Real powers[:](each unit = "1") = {1, 1} "1 multiplies, -1 divides, for each input";
   input Real u[size(powers, 1)] "Inputs";
   output Real y "Result";
 equation

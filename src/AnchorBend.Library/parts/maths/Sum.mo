@@ -1,5 +1,5 @@
 block Sum "Adds signals with signs"
-  parameter Real signs[:] = {1, -1} "Sign (or factor) of each input";
+  parameter Real signs[:](each unit = "1") = {1, -1} "Sign (or factor) of each input";
   input Real u[size(signs, 1)] "Inputs";
   output Real y "Sum";
 equation
