@@ -50,6 +50,8 @@ public sealed class UnitInference
         {
             if (variable.Derivative < 0) continue;
             var second = Dimension.Base(2);
+            if (reporting && known[variable.Index] is { } state && known[variable.Derivative] is { } rate && state / second != rate)
+                Clash(state / second, rate, variable.Owner);
             if (known[variable.Index] is { } x) Learn(variable.Derivative, x / second);
             else if (known[variable.Derivative] is { } d) Learn(variable.Index, d * second);
         }
@@ -73,7 +75,7 @@ public sealed class UnitInference
     void Clash(Dimension a, Dimension b, string owner)
     {
         if (findings.Count > 50 || findings.Any(f => f.Part == owner)) return;
-        findings.Add(new Finding(Severity.Warning, "unit-clash", $"The units do not agree: {Name(a)} on one side, {Name(b)} on the other.", owner, null, current!.At,
+        findings.Add(new Finding(Severity.Warning, "unit-clash", $"The units do not agree: {Name(a)} on one side, {Name(b)} on the other.", owner, null, current?.At ?? default,
             "Check the units of the signals and parameters that meet here."));
     }
 

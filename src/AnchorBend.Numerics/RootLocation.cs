@@ -18,8 +18,9 @@ public static class RootLocation
             var width = b - a;
             var middle = shrunkBadly >= 2 || !double.IsFinite(fa) || !double.IsFinite(fb) || fa == fb ? 0.5 * (a + b) : b - fb * (b - a) / (fb - fa);
             // Stay inside by half the tolerance, so that the far end moves too once the near one sits on the root.
-            middle = Math.Clamp(middle, a + 0.5 * tolerance, b - 0.5 * tolerance);
-            if (middle <= a || middle >= b) break;
+            double least = Math.Max(a + 0.5 * tolerance, Math.BitIncrement(a)), most = Math.Min(b - 0.5 * tolerance, Math.BitDecrement(b));
+            if (least > most) break;
+            middle = Math.Clamp(middle, least, most);
             var value = function(middle);
             if (value < 0 == negative && value != 0 || value == 0 && fb == 0)
             {

@@ -24,11 +24,11 @@ static unsafe class Diagnosis
         var evaluator = new TermEvaluator(i => values[i], i => plan.DiscreteSlot[i] >= 0 ? instance.Memory[instance.Compiled.Layout.PreviousBase + plan.DiscreteSlot[i]] : values[i], d => instance.Delayed(d, time));
         foreach (var block in plan.Blocks)
         {
-            if (block.Class == BlockClass.Event) continue;
             var assignments = block is AssignmentBlock single ? [single] : ((LoopBlock)block).Inner;
             foreach (var assignment in assignments)
             {
-                var value = values[assignment.Variable] = evaluator.Evaluate(assignment.Value);
+                // What only events change is not computed again here: its value is the one in memory.
+                var value = block.Class == BlockClass.Event ? values[assignment.Variable] : values[assignment.Variable] = evaluator.Evaluate(assignment.Value);
                 if (double.IsFinite(value)) continue;
                 var (why, advice) = Reason(assignment.Value, evaluator, i => plan.Model.NameOf(i));
                 return Failure(plan, assignment.Variable, time, why, advice);

@@ -202,7 +202,9 @@ public sealed unsafe partial class Simulator : IDisposable
     {
         model.Evaluate(time, x, dx, EvaluationMode.Outputs);
         var row = trace.NewRow(time);
-        for (var i = 0; i < row.Length; i++) row[i] = model.Value(trace.Variables[i], x, dx);
+        var sum = 0.0;
+        for (var i = 0; i < row.Length; i++) sum += Math.Abs(row[i] = model.Value(trace.Variables[i], x, dx)) * 1e-200;
+        if (!double.IsFinite(sum) && Diagnosis.FirstNotFinite(model, time, x) is { } failure) throw new SimulationException(failure);
     }
 
     void AppendDelays(double end)

@@ -108,18 +108,16 @@ public sealed unsafe partial class Simulator
         GuardChattering(time);
         integrator.Restart(time, model.States);
         PlanTimeEvents(time);
-        if (options.RecordEvents && options.OutputTimes is null) Record(time);
-        else if (options.OutputTimes is null) SkipOutput(time);
+        if (options.OutputTimes is null) RecordAfterEvent(time);
     }
 
-    /// <summary>Without event rows an output point that meets an event shows the value after it.</summary>
-    void SkipOutput(double time)
+    /// <summary>The right side of an event; an output point that meets it is this row.</summary>
+    void RecordAfterEvent(double time)
     {
         var interval = options.OutputInterval ?? (options.End - options.Start) / 2000;
-        var next = options.Start + nextOutput * interval;
-        if (next > time) return;
-        Record(time);
-        nextOutput++;
+        var isOutput = options.Start + nextOutput * interval <= time;
+        if (isOutput || options.RecordEvents) Record(time);
+        if (isOutput) nextOutput++;
     }
 
     void TakeTicks(double time)

@@ -179,12 +179,17 @@ public sealed partial class Flattener
     /// <summary>An input that nothing drives keeps its declared value, or zero with a finding.</summary>
     void CloseInput(Instance instance, Member member, bool isTop)
     {
+        bool IsOpen(int index) => !connectedInputs.Contains(index) && (isTop || !IsGivenOutside(model.Variables[index]));
+        if (member.Binding is { } binding)
+        {
+            Guard(instance.Path, () => AddBindingEquation(member, member.Variable!, binding, IsOpen), member.Declaration.Name);
+            return;
+        }
+
         foreach (var term in member.Variable!.Elements)
         {
-            var index = ((VariableTerm)term).Index;
-            if (connectedInputs.Contains(index)) continue;
-            var variable = model.Variables[index];
-            if (member.Binding is not null || (!isTop && IsGivenOutside(variable))) continue;
+            var variable = model.Variables[((VariableTerm)term).Index];
+            if (!IsOpen(variable.Index)) continue;
             model.Equations.Add(new FlatEquation(term, variable.Start ?? Term.Zero, instance.Path, member.Declaration.At));
             if (!isTop)
                 findings.Add(new Finding(Severity.Warning, "unconnected", $"The input '{member.Declaration.Name}' is not connected; it is zero.", instance.Path,
@@ -211,28 +216,4 @@ public sealed partial class Flattener
     }
 
     HashSet<int>? givenOutside;
-
-    /// <summary>Whether a wire replaces the declared value of an input. Connections are expanded after bindings, so this looks ahead.</summary>
-    bool IsConnectedInput(Member member)
-    {
-        if (member.Declaration.Causality != Causality.Input) return false;
-        wiredInputs ??= FindWiredInputs();
-        return wiredInputs.Contains(member.Owner.PathOf(member.Declaration.Name));
-    }
-
-    HashSet<string>? wiredInputs;
-
-    HashSet<string> FindWiredInputs()
-    {
-        var wired = new HashSet<string>();
-        foreach (var instance in allInstances)
-            foreach (var (equation, _) in instance.Equations)
-                if (equation is ConnectEquation connect)
-                {
-                    wired.Add(instance.PathOf(connect.First.Path));
-                    wired.Add(instance.PathOf(connect.Second.Path));
-                }
-
-        return wired;
-    }
 }

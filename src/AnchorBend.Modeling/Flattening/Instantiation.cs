@@ -17,8 +17,6 @@ public sealed partial class Flattener
 
     Instance MakeInstance(string path, LexicalClass type, List<Modifier> modifiers)
     {
-        if (++depth > MaximumInstanceDepth)
-            throw new LanguageException("recursion", $"{type.Definition.Name} contains itself, directly or through its parts.", type.Definition.At);
         var instance = new Instance(path, type);
         instance.Scope = new InstanceScope(this, instance);
         allInstances.Add(instance);
@@ -31,7 +29,6 @@ public sealed partial class Flattener
                 Nearest.Of(name, instance.Members.Keys) is { } near ? $"Did you mean {near}?" : null));
         }
 
-        depth--;
         return instance;
     }
 
@@ -154,6 +151,9 @@ public sealed partial class Flattener
         member.Shape = [.. declaration.Dimensions.Select(binder.WholeNumber)];
         var total = member.Shape.Aggregate(1L, (a, b) => a * b);
         if (total is < 0 or > 100_000) throw new LanguageException("size", $"{total} parts in one array are too many.", declaration.At);
+        if (depth >= MaximumInstanceDepth)
+            throw new LanguageException("recursion", $"{type.Definition.Name} contains itself, directly or through its parts.", declaration.At);
+        depth++;
         member.Parts = new Instance[total];
         for (var i = 0; i < total; i++)
         {
@@ -167,6 +167,8 @@ public sealed partial class Flattener
                 Guard(inner.Owner.Path, () => Ensure(inner), inner.Declaration.Name);
             }
         }
+
+        depth--;
     }
 
     internal static int[] Subscripts(int flat, int[] shape)
@@ -378,7 +380,7 @@ public sealed partial class Flattener
         }
 
         if (isParameter) CheckLimits(member, value);
-        else if (member.Binding is { } binding && !IsConnectedInput(member)) AddBindingEquation(member, value, binding);
+        else if (member.Binding is { } binding && member.Declaration.Causality != Causality.Input) AddBindingEquation(member, value, binding, _ => true);
     }
 
     static Term? Element(Value? value, int index) => value is null ? null : value.Elements[value.IsScalar ? 0 : index];
@@ -412,7 +414,8 @@ public sealed partial class Flattener
 
     static string Format(double value) => value.ToString("G6", System.Globalization.CultureInfo.InvariantCulture);
 
-    void AddBindingEquation(Member member, Value value, Modifier binding)
+    /// <param name="wanted">Which elements, by variable index, get an equation.</param>
+    void AddBindingEquation(Member member, Value value, Modifier binding, Func<int, bool> wanted)
     {
         var expression = binding.Modification.Binding!;
         // An expression part's own inputs stand in its formula, so the formula is read inside the part.
@@ -420,7 +423,8 @@ public sealed partial class Flattener
         var right = ToDeclaredUnit(member, expression, Sliced(binding, binder.Bind(expression), member.Shape.Length));
         right = Fitted(right, value.Type, member);
         for (var i = 0; i < value.Elements.Length; i++)
-            model.Equations.Add(new FlatEquation(value.Elements[i], right.Elements[i], member.Owner.Path, expression.At));
+            if (wanted(((VariableTerm)value.Elements[i]).Index))
+                model.Equations.Add(new FlatEquation(value.Elements[i], right.Elements[i], member.Owner.Path, expression.At));
     }
 
     static bool IsFormula(Member member) =>

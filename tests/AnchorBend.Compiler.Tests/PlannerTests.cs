@@ -1,0 +1,101 @@
+using AnchorBend.Compiler.Planning;
+using AnchorBend.Modeling;
+using AnchorBend.Tests;
+
+namespace AnchorBend.Compiler.Tests;
+
+public class PlannerTests
+{
+    static string Print(string text)
+    {
+        var prepared = TextModel.Prepare(text);
+        Assert.True(prepared.CanRun, string.Join("\n", prepared.Findings));
+        return ExecutionPlanText.Print(prepared.Compiled!.Plan).ReplaceLineEndings("\n");
+    }
+
+    static Finding Error(string text) => Assert.Single(TextModel.Prepare(text).Findings, f => f.Severity == Severity.Error);
+
+    [Fact]
+    public void Equations_in_any_order_and_on_either_side_are_sorted_and_solved() => Assert.Equal("""
+        states: x
+          z := 2 * x
+          y := (5 - z) / 3
+          der(x) := y - x
+        o w := y + z
+
+        """.ReplaceLineEndings("\n"), Print("""
+            Real x; Real y; Real z; Real w;
+            equation
+              y + z = w;
+              y - x = der(x);
+              z + 3 * y = 5;
+              2 * x = z;
+            """));
+
+    [Fact]
+    public void A_linear_loop_is_torn_and_named()
+    {
+        var prepared = TextModel.Prepare("Real a; Real b; Real c; equation a = 2 * b + time; b = 0.25 * c; c = a + b;");
+        Assert.Contains(prepared.Findings, f => f.Code == "algebraic-loop" && f.Severity == Severity.Information);
+        var loop = Assert.Single(prepared.Compiled!.Plan.Blocks.OfType<LoopBlock>());
+        Assert.True(loop.IsLinear);
+        Assert.Single(loop.Torn);
+        Assert.Equal(2, loop.Inner.Length);
+    }
+
+    [Fact]
+    public void A_condition_on_an_unknown_makes_a_loop_nonlinear() =>
+        Assert.False(Assert.Single(TextModel.Prepare("Real a; equation a + (if a > 1 then a else 2 * a) = time;").Compiled!.Plan.Blocks.OfType<LoopBlock>()).IsLinear);
+
+    [Fact]
+    public void What_only_events_change_is_left_out_of_the_derivatives() => Assert.Equal("""
+        states: x
+        e n := if $tick1 then pre(n) + 1 else pre(n)
+        e held := 2 * n
+          der(x) := held - x
+        o y := x + 1
+        held relation n > 3
+        """.ReplaceLineEndings("\n").Trim(), Print("""
+            Real x; discrete Real n; Real held; Real y; Boolean many;
+            equation
+              when sample(0, 1) then n = pre(n) + 1; end when;
+              held = 2 * n; der(x) = held - x; y = x + 1; many = n > 3;
+            """).Replace("e many := n > 3\n", "", StringComparison.Ordinal).Trim());
+
+    [Fact]
+    public void Too_few_equations_name_the_unknown() => Assert.Equal(("too-few-equations", "y"), (Error("Real x; Real y; equation x = time;").Code, Error("Real x; Real y; equation x = time;").Item));
+
+    [Fact]
+    public void Too_many_equations_name_the_equation() => Assert.Contains("x = 2", Error("Real x; equation x = time; x = 2;").Message, StringComparison.Ordinal);
+
+    [Fact]
+    public void States_tied_together_are_told() =>
+        Assert.Contains(TextModel.Prepare("Real x; Real y; Real f; equation der(x) = f; der(y) = 1; x = 2 * y;").Findings, f => f.Code is "high-index" or "too-many-equations");
+
+    [Fact]
+    public void Discrete_values_that_need_each_other_at_once_are_told() =>
+        Assert.Equal("discrete-loop", Error("Boolean a; Boolean b; equation a = not b; b = not a;").Code);
+
+    [Fact]
+    public void Only_order_relations_of_changing_reals_are_watched()
+    {
+        var plan = TextModel.Prepare("""
+            parameter Real p = 1; Real x; Real y; discrete Real n;
+            equation
+              der(x) = if p > 0 then 1 else 2;
+              y = (if x > 3 then 1 else 0) + (if time >= 2 * p then 1 else 0) + noEvent(if x > 4 then 1 else 0);
+              when sample(0, 1) then n = pre(n) + 1; end when;
+            """).Compiled!.Plan;
+        Assert.Equal([RelationKind.Held, RelationKind.State, RelationKind.Time], plan.Relations.Select(r => r.Kind).Order().OrderBy(k => k == RelationKind.Held ? 0 : k == RelationKind.State ? 1 : 2));
+    }
+
+    [Fact]
+    public void A_long_chain_is_sorted_without_running_out_of_stack()
+    {
+        var n = 20_000;
+        var text = $"Real x[{n}]; equation x[1] = time; for i in 2:{n} loop x[i] = 0.5 * x[i - 1] + 1; end for;";
+        var prepared = TextModel.Prepare(text);
+        Assert.True(prepared.CanRun);
+        Assert.Equal(n, prepared.Compiled!.Plan.Blocks.Count);
+    }
+}

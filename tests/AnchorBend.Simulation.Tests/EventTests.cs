@@ -1,0 +1,153 @@
+using AnchorBend.Tests;
+
+namespace AnchorBend.Simulation.Tests;
+
+public class EventTests
+{
+    static readonly RunOptions Tight = new() { End = 1, RelativeTolerance = 1e-10, AbsoluteTolerance = 1e-12 };
+
+    [Fact]
+    public void A_state_event_is_found_at_its_exact_time()
+    {
+        // e^−t = 0.25 at ln 4.
+        var result = TextModel.Run("Real x(start = 1); Boolean low; equation der(x) = -x; low = x < 0.25;", 3, Tight);
+        var time = Assert.Single(result.Events).Time;
+        Assert.Equal(Math.Log(4), time, 1e-9);
+    }
+
+    [Fact]
+    public void Both_sides_of_an_event_are_recorded()
+    {
+        var prepared = TextModel.Prepare("Step s(startTime = 0.5);");
+        var trace = TextModel.Run(prepared, new RunOptions { End = 1 }).Trace;
+        var rows = Enumerable.Range(0, trace.Rows).Where(r => trace.Times[r] == 0.5).ToArray();
+        var y = prepared.Compiled!.Plan.RepresentativeOf("s.y");
+        Assert.Equal([0.0, 1], rows.Select(r => trace[r, y]));
+    }
+
+    [Fact]
+    public void A_bouncing_ball_meets_the_ground_at_the_computed_instants()
+    {
+        var prepared = TextModel.Prepare("""
+            parameter Real g = 9.81; parameter Real e = 0.8; Real h(start = 1); Real v; Integer n(start = 0);
+            equation
+              der(h) = v; der(v) = -g;
+              when h <= 0 then reinit(v, -e * pre(v)); n = pre(n) + 1; end when;
+            """);
+        var result = TextModel.Run(prepared, Tight with { End = 2 });
+        Assert.Null(result.Failure);
+        var fall = Math.Sqrt(2 / 9.81);
+        var expected = new List<double> { fall };
+        for (var up = 0.8 * 2 * fall; expected[^1] + up < 2; up *= 0.8) expected.Add(expected[^1] + up);
+        // Each bounce is two crossings of zero: down and up.
+        var downs = result.Events.Select(x => x.Time).Where((t, i) => i == 0 || t - result.Events[i - 1].Time > 1e-6).ToArray();
+        Assert.Equal(expected.Count, downs.Length);
+        foreach (var (want, got) in expected.Zip(downs)) Assert.Equal(want, got, 1e-8 * want + 1e-9);
+    }
+
+    [Fact]
+    public void Sample_clocks_never_drift_and_meet_exactly()
+    {
+        var prepared = TextModel.Prepare("""
+            discrete Real fast(start = 0); discrete Real slow(start = 0); discrete Real together(start = 0);
+            equation
+              when sample(0, 0.1) then fast = pre(fast) + 1; end when;
+              when sample(0, 0.3) then slow = pre(slow) + 1; together = fast; end when;
+            """);
+        var result = TextModel.Run(prepared, new RunOptions { End = 300.05 });
+        double Last(string name) => result.Trace[result.Trace.Rows - 1, prepared.Compiled!.Plan.RepresentativeOf(name)];
+        Assert.Equal(3001, Last("fast"));
+        Assert.Equal(1001, Last("slow"));
+        Assert.Equal(3001, Last("together"));
+        Assert.Contains(300.0, result.Trace.Times);
+        // One time event for each tick of the fast clock, none doubled where both tick; the one at zero belongs to the start.
+        Assert.Equal(3000, result.Statistics.TimeEvents);
+    }
+
+    [Fact]
+    public void A_relay_keeps_its_state_between_its_thresholds()
+    {
+        // u = sin t: on above 0.5 at π/6, off below −0.5 at 7π/6.
+        var result = TextModel.Run("Relay r; equation r.u = sin(time);", 6, Tight with { End = 6 });
+        Assert.Null(result.Failure);
+        var y = TextModel.Values("Relay r; equation r.u = sin(time);", "r.y", [0.5, 0.53, 3.66, 3.67], Tight with { End = 6 });
+        Assert.Equal([-1.0, 1, 1, -1], y);
+    }
+
+    [Fact]
+    public void A_saturated_integrator_leaves_its_limit_at_once()
+    {
+        // Input 1 until t = 2, then −1; limit 0.5 is reached at 0.5 and left at 2.
+        const string text = "Integrator i(limited = true, yMax = 0.5); Step s(height = -2, offset = 1, startTime = 2); equation connect(s.y, i.u);";
+        var y = TextModel.Values(text, "i.y", [0.25, 1.5, 2.25]);
+        Assert.Equal(0.25, y[0], 1e-9);
+        Assert.Equal(0.5, y[1], 1e-9);
+        Assert.Equal(0.25, y[2], 1e-9);
+    }
+
+    [Fact]
+    public void A_reset_acts_at_its_instant()
+    {
+        const string text = "Integrator i(resettable = true, yReset = 3); equation i.u = 1; i.reset = time >= 1.25;";
+        var y = TextModel.Values(text, "i.y", [1.2, 1.5]);
+        Assert.Equal(1.2, y[0], 1e-9);
+        Assert.Equal(3.25, y[1], 1e-9);
+    }
+
+    [Fact]
+    public void A_sampled_controller_follows_its_recurrence()
+    {
+        // Plant y' = u, sampled every 0.1: y(k+1) = y(k) + 0.1 u(k) exactly.
+        const string text = "SampledPI c(k = 2, Ti = 0.5, T = 0.1); Integrator p; equation c.r = 1; connect(p.y, c.y); connect(c.u, p.u);";
+        double y = 0, integral = 0;
+        for (var k = 0; k < 10; k++)
+        {
+            var e = 1 - y;
+            y += 0.1 * (2 * e + integral);
+            integral += 2 * 0.1 / 0.5 * e;
+        }
+
+        Assert.Equal(y, TextModel.Values(text, "p.y", [1.0])[0], 1e-10);
+    }
+
+    [Fact]
+    public void Anti_windup_keeps_the_integral_near_the_limit()
+    {
+        const string text = "PID c(k = 1, Ti = 0.1, limited = true, uMax = 1, Tt = 0.1); equation c.r = 10; c.y = 0;";
+        // At rest the integral part balances: k e/Ti = (v − u)/Tt, so v = u + k e = 11.
+        Assert.Equal(1, TextModel.Values(text, "c.u", [5])[0], 1e-9);
+        Assert.Equal(11, TextModel.Values(text, "c.v", [5])[0], 1e-6);
+    }
+
+    [Fact]
+    public void Floor_and_modulo_step_at_the_right_instants()
+    {
+        const string text = "Real saw; Real area; equation saw = mod(time, 0.75); der(area) = saw;";
+        // Each tooth has the area 0.75²/2.
+        Assert.Equal(4 * 0.28125, TextModel.Values(text, "area", [3])[0], 1e-9);
+    }
+
+    [Fact]
+    public void Square_and_pulse_keep_their_phases()
+    {
+        const string text = "Square q(period = 0.5, amplitude = 2, startTime = 0.25); PulseTrain p(width = 0.2, period = 1); equation ;";
+        var trimmed = text.Replace("equation ;", "", StringComparison.Ordinal);
+        Assert.Equal([0.0, 2, -2, 2], TextModel.Values(trimmed, "q.y", [0.2, 0.3, 0.6, 0.8]));
+        Assert.Equal([1.0, 0, 1, 0], TextModel.Values(trimmed, "p.y", [0.1, 0.3, 7.19, 7.21]));
+    }
+
+    [Fact]
+    public void A_mirrored_switch_that_chatters_is_stopped_and_named()
+    {
+        var result = TextModel.Run("Real x; equation der(x) = if x > 0 then -1 else 1;", 1);
+        Assert.Equal("chattering", result.Failure!.Code);
+        Assert.True(result.Trace.Rows > 0);
+    }
+
+    [Fact]
+    public void Conditions_that_contradict_each_other_are_stopped()
+    {
+        var result = TextModel.Run("Boolean a(start = false); equation a = not pre(a);", 1);
+        Assert.Equal("event-iteration", result.Failure!.Code);
+    }
+}
