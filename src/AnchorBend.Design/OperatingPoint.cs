@@ -34,11 +34,12 @@ public sealed record OperatingPoint(double Time, double[] Values, bool IsSteady)
         var n = instance.StateCount;
         void Evaluate()
         {
-            // Discrete values may depend on each other through the events of this instant.
-            for (var pass = 0; pass < 3; pass++)
+            // Discrete values may depend on each other through the events of this instant, delayed ones on one another.
+            for (var pass = 0; pass < 3 + prepared.Model.Delays.Count; pass++)
             {
                 instance.Evaluate(0, instance.States, instance.StateDerivatives, EvaluationMode.Event);
                 for (var i = 0; i < compiled.Plan.Discretes.Length; i++) instance.Memory[compiled.Layout.PreviousBase + i] = instance.Memory[compiled.Plan.Discretes[i]];
+                instance.SettleDelays(0);
             }
         }
 

@@ -95,6 +95,12 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
         return plan.DerivativeSlot[place] >= 0 ? dx[plan.DerivativeSlot[place]] : Memory[place];
     }
 
+    /// <summary>Lets every delay hold the present value of its source, as at rest.</summary>
+    public void SettleDelays(double time)
+    {
+        for (var d = 0; d < delays.Length; d++) delays[d].Begin(time, Value(Compiled.Plan.Model.Delays[d].Source));
+    }
+
     public override double Delayed(int delay, double time) => delays[delay].At(time - delays[delay].Duration, FromLeft);
 
     public override void SolveLoop(int loop, double time, double* x, double* dx, double* memory, int mode) => loops[loop].Solve(time, x, dx, mode);

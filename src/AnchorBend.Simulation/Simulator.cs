@@ -106,7 +106,7 @@ public sealed unsafe partial class Simulator : IDisposable
         for (var pass = 0; pass < (model.Delays.Length > 0 ? 2 : 1); pass++)
         {
             model.Evaluate(options.Start, model.States, model.StateDerivatives, EvaluationMode.Event);
-            for (var d = 0; d < model.Delays.Length; d++) model.Delays[d].Begin(options.Start, model.Value(plan.Model.Delays[d].Source));
+            model.SettleDelays(options.Start);
         }
 
         Iterate(options.Start, true);

@@ -1,0 +1,128 @@
+using System.Diagnostics;
+using System.Globalization;
+using System.Text.Json;
+
+namespace AnchorBend.Cli.Tests;
+
+/// <summary>Runs the built program as a user does.</summary>
+public sealed class CommandTests : IDisposable
+{
+    readonly string folder = Directory.CreateTempSubdirectory("anchor-bend-cli-").FullName;
+
+    public void Dispose() => Directory.Delete(folder, true);
+
+    static string Root()
+    {
+        var at = AppContext.BaseDirectory;
+        while (!File.Exists(Path.Combine(at, "AnchorBend.slnx"))) at = Path.GetDirectoryName(at)!;
+        return at;
+    }
+
+    (int Code, string Output, string Error) Run(params string[] arguments)
+    {
+        var start = new ProcessStartInfo("dotnet") { RedirectStandardOutput = true, RedirectStandardError = true, WorkingDirectory = folder };
+        start.ArgumentList.Add(Path.Combine(AppContext.BaseDirectory, "anchor-bend.dll"));
+        foreach (var argument in arguments) start.ArgumentList.Add(argument);
+        using var process = Process.Start(start)!;
+        var error = process.StandardError.ReadToEndAsync();
+        var output = process.StandardOutput.ReadToEnd();
+        process.WaitForExit();
+        return (process.ExitCode, output, error.Result);
+    }
+
+    string Write(string name, string text)
+    {
+        var path = Path.Combine(folder, name);
+        File.WriteAllText(path, text);
+        return path;
+    }
+
+    const string Decay = "model Decay\n  parameter Real T = 2;\n  Real x(start = 1);\nequation\n  T * der(x) = -x;\nend Decay;\n";
+
+    [Fact]
+    public void Run_writes_full_precision_columns()
+    {
+        var csv = Path.Combine(folder, "out.csv");
+        var (code, _, error) = Run("run", Write("d.mo", Decay), "--to", "4", "--at", "1,2,4", "--rtol", "1e-9", "--set", "T=1", "--keep", "x", "--csv", csv);
+        Assert.Equal((0, ""), (code, error));
+        var lines = File.ReadAllLines(csv);
+        Assert.Equal("time,x", lines[0]);
+        var last = lines[^1].Split(',').Select(v => double.Parse(v, CultureInfo.InvariantCulture)).ToArray();
+        Assert.Equal(4, last[0]);
+        Assert.Equal(Math.Exp(-4), last[1], 1e-8);
+    }
+
+    [Fact]
+    public void Run_prints_statistics()
+    {
+        var (code, output, _) = Run("run", Write("d.mo", Decay), "--to", "4", "--method", "rk4", "--step", "0.01", "--stats");
+        Assert.Equal(0, code);
+        var stats = JsonDocument.Parse(output).RootElement;
+        Assert.Equal("rk4", stats.GetProperty("method").GetString());
+        Assert.Equal(400, stats.GetProperty("steps").GetInt32());
+    }
+
+    [Fact]
+    public void Check_tells_errors_with_line_and_column_and_fails()
+    {
+        var (code, output, _) = Run("check", Write("bad.mo", "model Bad\n  Real x;\nequation\n  der(x) = -y;\nend Bad;\n"));
+        Assert.Equal(1, code);
+        Assert.Contains("line 4, column 13: There is no 'y'", output, StringComparison.Ordinal);
+        (code, output, _) = Run("check", Write("d.mo", Decay), "--json");
+        Assert.Equal(0, code);
+        Assert.Equal(1, JsonDocument.Parse(output).RootElement.GetProperty("equations").GetInt32());
+    }
+
+    [Fact]
+    public void Linear_gives_state_space_and_margins()
+    {
+        var text = "model L\n  TransferFunction f(b = {4}, a = {1, 3, 3, 1});\nequation\n  f.u = 0;\nend L;\n";
+        var (code, output, _) = Run("linear", Write("l.mo", text), "--from", "f.u", "--to", "f.y", "--freq", "1", "--json");
+        Assert.Equal(0, code);
+        var root = JsonDocument.Parse(output).RootElement;
+        Assert.Equal(3, root.GetProperty("poles").GetArrayLength());
+        Assert.Equal(2, root.GetProperty("gainMargins")[0].GetProperty("factor").GetDouble(), 1e-6);
+        Assert.Equal(4 / Math.Pow(Math.Sqrt(2), 3), root.GetProperty("response")[0].GetProperty("magnitude").GetDouble(), 1e-9);
+    }
+
+    [Fact]
+    public void Tune_finds_gains_and_refuses_what_is_no_controller()
+    {
+        var example = Path.Combine(Root(), "examples", "plankton-winch.json");
+        var (code, output, _) = Run("tune", example, "--part", "Depth controller", "--bandwidth", "0.8", "--phase-margin", "65", "--json");
+        Assert.Equal(0, code);
+        var pi = JsonDocument.Parse(output).RootElement.GetProperty("candidates").EnumerateArray().Single(c => c.GetProperty("name").GetString() == "PI");
+        Assert.Equal(65, pi.GetProperty("phaseMargin").GetDouble(), 0.1);
+        (code, _, var error) = Run("tune", example, "--part", "Drive", "--bandwidth", "1");
+        Assert.Equal(1, code);
+        Assert.Contains("not a PID controller", error, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Verify_fails_on_a_missed_requirement_and_passes_after_tuning()
+    {
+        var example = Path.Combine(Root(), "examples", "plankton-winch.json");
+        var (code, output, _) = Run("verify", example, "--json");
+        Assert.Equal(1, code);
+        Assert.Equal(1, JsonDocument.Parse(output).RootElement.GetProperty("missed").GetInt32());
+        (code, _, _) = Run("verify", example, "--set", "Depth controller.k=0.7 1/s", "--set", "Depth controller.Ti=3.3 s");
+        Assert.Equal(0, code);
+    }
+
+    [Theory]
+    [InlineData("run", "nowhere.mo", "--to", "1")]
+    [InlineData("run", "d.mo", "--to", "minus")]
+    [InlineData("run", "d.mo", "--to", "1", "--keep", "xx")]
+    [InlineData("run", "d.mo", "--to", "1", "--set", "Tee=2")]
+    [InlineData("run", "d.json", "--to", "1")]
+    [InlineData("linear", "d.mo", "--from", "x", "--to", "nothing")]
+    public void Wrong_input_gets_one_line_and_no_stack_trace(params string[] arguments)
+    {
+        Write("d.mo", Decay);
+        Write("d.json", "{\"name\": 3}");
+        var (code, _, error) = Run(arguments);
+        Assert.NotEqual(0, code);
+        Assert.NotEmpty(error);
+        Assert.DoesNotContain("   at ", error, StringComparison.Ordinal);
+    }
+}

@@ -1,0 +1,68 @@
+using System.Diagnostics;
+using System.Net.Http.Json;
+using System.Text.Json;
+
+namespace AnchorBend.Server.Tests;
+
+public sealed class KilledProcessTests : IDisposable
+{
+    readonly string folder = Directory.CreateTempSubdirectory("anchor-bend-kill-").FullName;
+    readonly List<Process> started = [];
+
+    public void Dispose()
+    {
+        foreach (var process in started.Where(p => !p.HasExited)) process.Kill(true);
+        Directory.Delete(folder, true);
+    }
+
+    async Task<(Process Process, HttpClient Client)> Start()
+    {
+        var start = new ProcessStartInfo("dotnet") { RedirectStandardOutput = true };
+        start.ArgumentList.Add(Path.Combine(AppContext.BaseDirectory, "AnchorBend.Server.dll"));
+        foreach (var argument in new[] { "--urls", "http://127.0.0.1:0", "--data", folder }) start.ArgumentList.Add(argument);
+        var process = Process.Start(start)!;
+        started.Add(process);
+        string? line;
+        do line = await process.StandardOutput.ReadLineAsync();
+        while (line is not null && !line.Contains("ready at", StringComparison.Ordinal));
+        Assert.NotNull(line);
+        return (process, new HttpClient { BaseAddress = new Uri(line[line.IndexOf("http", StringComparison.Ordinal)..].Trim()) });
+    }
+
+    [Fact]
+    public async Task No_acknowledged_edit_is_lost_when_the_process_is_killed()
+    {
+        var (process, client) = await Start();
+        var id = (await (await client.PostAsJsonAsync("/api/models", new { name = "Killed" })).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("id").GetString()!;
+        long acknowledged = 0;
+        using var deadline = new CancellationTokenSource(TimeSpan.FromSeconds(1.5));
+        var killer = Task.Run(async () =>
+        {
+            await Task.Delay(Timeout.Infinite, deadline.Token).ContinueWith(_ => { }, TaskScheduler.Default);
+            process.Kill(true);
+        });
+        try
+        {
+            while (true)
+            {
+                var operations = new[] { new { op = "add", path = $"/parts/p{acknowledged}", value = new { type = "Gain", name = $"G{acknowledged}", x = 0, y = 0, parameters = new { k = "2" } } } };
+                var response = await client.PostAsJsonAsync($"/api/models/{id}/edits", new { basis = acknowledged, label = "add", operations, client = "t" });
+                response.EnsureSuccessStatusCode();
+                acknowledged = (await response.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("revision").GetInt64();
+            }
+        }
+        catch (HttpRequestException)
+        {
+            // The process is gone.
+        }
+
+        await killer;
+        Assert.True(acknowledged > 3, $"only {acknowledged} edits before the end");
+        var (_, again) = await Start();
+        var opened = await again.GetFromJsonAsync<JsonElement>($"/api/models/{id}");
+        var revision = opened.GetProperty("revision").GetInt64();
+        // The edit under way may have been stored without its answer getting through.
+        Assert.InRange(revision, acknowledged, acknowledged + 1);
+        Assert.Equal(revision, opened.GetProperty("document").GetProperty("parts").EnumerateObject().Count());
+    }
+}
