@@ -313,7 +313,8 @@ export function Diagram() {
   };
 
   const key = (e: React.KeyboardEvent) => {
-    if (e.target !== host.current) return;
+    // Parts may hold the focus after a click; fields over the diagram keep their keys.
+    if ((e.target as HTMLElement).closest("[data-ui]")) return;
     const command = e.ctrlKey || e.metaKey;
     const letter = e.key.toLowerCase();
     const handled = () => e.preventDefault();

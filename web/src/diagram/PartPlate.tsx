@@ -28,7 +28,6 @@ export const PartPlate = memo(function PartPlate({ id, node, view, dx, dy, selec
       className={classes}
       data-part={id}
       role="button"
-      tabIndex={-1}
       aria-label={`${node.name}, ${node.type}`}
       aria-pressed={selected}
       style={{ left: node.x + dx, top: node.y + dy, width, height }}

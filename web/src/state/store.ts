@@ -42,7 +42,7 @@ const set = useBench.setState;
 const get = useBench.getState;
 
 let queue: Pending[] = [];
-let pumping = false;
+let pumping: Promise<void> | null = null;
 let leave: (() => void) | null = null;
 
 /** Opens a model on the bench. */
@@ -103,12 +103,18 @@ export function edit(label: string, operations: Operation[]): void {
   const document = applyOperations(get().document, operations);
   queue.push({ label, operations });
   set({ document, saving: queue.length });
-  void pump();
+  void store();
+}
+
+/** Stores what waits, one edit after the other. */
+function store(): Promise<void> {
+  pumping ??= pump().finally(() => {
+    pumping = null;
+  });
+  return pumping;
 }
 
 async function pump(): Promise<void> {
-  if (pumping) return;
-  pumping = true;
   let patience = 0;
   while (queue.length > 0) {
     const { id, revision } = get();
@@ -145,12 +151,12 @@ async function pump(): Promise<void> {
       await reload(null).catch(() => undefined);
     }
   }
-  pumping = false;
 }
 
 /** Takes back or makes again. */
 export async function move(direction: "undo" | "redo"): Promise<void> {
-  if (queue.length > 0) return;
+  // What was just done may still be on its way; it is what the user means.
+  while (pumping) await pumping;
   const { id, revision, document } = get();
   try {
     const body = { params: { path: { id } }, body: { basis: revision, client } };

@@ -24,7 +24,6 @@ export function Strips() {
     }
     return [...byStrip].sort((a, b) => a[0] - b[0]).map(([, keys]) => keys);
     // probedSignals reads the present document.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [document.signals]);
 
   if (!run) return <div className="strips-empty">No run yet. {view.canRun ? "Press run." : "The model has findings to mend first."}</div>;

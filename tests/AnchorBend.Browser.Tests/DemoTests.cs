@@ -1,0 +1,89 @@
+using OpenQA.Selenium;
+
+namespace AnchorBend.Browser.Tests;
+
+[Collection("application")]
+public sealed class DemoTests(Application application) : IDisposable
+{
+    readonly BenchPage bench = new(application);
+
+    public void Dispose() => bench.Dispose();
+
+    [Fact]
+    public void A_changed_gain_changes_the_trace_leaves_a_ghost_and_the_tuned_loop_meets_all()
+    {
+        bench.OpenExample("Plankton winch");
+        bench.Until(() => bench.Find(By.CssSelector(".chip.missed")).Text.Contains("Depth overshoot", StringComparison.Ordinal), "the missed requirement");
+        bench.SetTime(0.28);
+        var before = bench.Plotted("depth");
+        bench.Select("Depth controller");
+        bench.SetField("Gain", "0.7 1/s");
+        bench.SetField("Integral time", "3.3 s");
+        bench.Until(() => Math.Abs(bench.Plotted("depth") - before) > 0.5, "the depth to change");
+        bench.Until(() => bench.All(".ghost-note").Count == 1, "the ghost");
+        bench.Until(() => bench.All(".chip.missed").Count == 0 && bench.Find(By.CssSelector(".chip.met")).Text.Contains("5 met", StringComparison.Ordinal), "all requirements met");
+        Assert.Empty(bench.ConsoleErrors());
+    }
+
+    [Fact]
+    public void Wrong_input_is_told_while_typing_and_after()
+    {
+        bench.OpenExample("Plankton winch");
+        bench.Select("Drive");
+        var field = bench.Field("Time constant");
+        field.SendKeys(Keys.Control + "a");
+        field.SendKeys("3 kg");
+        bench.Until(() => bench.All(".message.bad").Any(m => m.Text.Contains("kg", StringComparison.Ordinal)), "the message about the unit");
+        field.SendKeys(Keys.Control + "a");
+        field.SendKeys("-1 s");
+        bench.Until(() => bench.All(".message.bad").Any(m => m.Text.Contains("at least", StringComparison.Ordinal)), "the message about the limit");
+        field.SendKeys(Keys.Control + "a");
+        field.SendKeys("2*torqe_max" + Keys.Enter);
+        bench.Until(() => bench.All(".flag.error").Count == 1, "the flag on the part");
+        bench.Button("Use 'torque_max'").Click();
+        bench.Until(() => bench.Field("Time constant").GetAttribute("value") == "2*torque_max", "the mended text");
+    }
+
+    [Fact]
+    public void Values_on_wires_follow_the_time_bar_and_zoom_shows_a_part_of_it()
+    {
+        bench.OpenExample("Plankton winch");
+        bench.SetTime(0.5);
+        bench.Until(() => bench.All(".signal-tag .value").Count > 15, "values on the wires");
+        var depth = bench.Plotted("depth");
+        bench.Until(() => bench.All(".signal-tag .value").Any(v => v.Text.Contains(depth.ToString("G4", System.Globalization.CultureInfo.InvariantCulture), StringComparison.Ordinal)), "the depth on its wire");
+        var canvas = bench.Center(bench.Find(By.CssSelector(".strip canvas")));
+        bench.Drag((canvas.X - 120, canvas.Y), (canvas.X + 120, canvas.Y + 2));
+        bench.Until(() => bench.All(".strip-legend button").Any(b => b.Text == "Fit"), "the way back from the zoom");
+        bench.Click(By.XPath("//div[@class='strip-legend']//button[.='Fit' or span[.='Fit']]"));
+        bench.Until(() => bench.All(".strip-legend button").All(b => b.Text != "Fit"), "the whole time axis");
+        Assert.Empty(bench.ConsoleErrors());
+    }
+
+    [Fact]
+    public void Another_window_shows_what_this_one_changes()
+    {
+        bench.OpenExample("Hatchery tank, first loop");
+        using var other = new BenchPage(application);
+        other.Driver.Navigate().GoToUrl(bench.Driver.Url);
+        other.Until(() => other.Parts == 7, "the model in the other window");
+        bench.Place("gain", 120, 300);
+        bench.WaitSaved();
+        other.Until(() => other.Parts == 8, "the new part in the other window");
+        other.Select("Gain");
+        other.SetField("Gain", "7");
+        bench.Until(() => bench.Revision == other.Revision, "the revision of the other window");
+        Assert.Empty(other.ConsoleErrors());
+    }
+
+    [Fact]
+    public void A_long_run_shows_progress_and_can_be_canceled()
+    {
+        bench.OpenExample("Hatchery tank, first loop");
+        bench.Click(By.CssSelector(".settings"));
+        bench.SetField("End time", "100000 h");
+        bench.Until(() => bench.All("[aria-label='Cancel the run']").Count == 1, "the run going on");
+        bench.Click(By.CssSelector("[aria-label='Cancel the run']"));
+        bench.Until(() => bench.All("[aria-label='Run']").Count == 1, "the end of the run");
+    }
+}

@@ -1,0 +1,107 @@
+import { describe, expect, it } from "vitest";
+import { branchPoints, nearestSegment, portOffset, route, type PortPlace } from "./geometry";
+import { draggedCorners, toDiagram, zoomAt } from "./tools";
+import type { PartView } from "../api/client";
+
+const port = (x: number, y: number, side: PortPlace["side"]): PortPlace => ({ x, y, side });
+
+const isRightAngled = (points: { x: number; y: number }[]) =>
+  points.every((p, i) => i === 0 || p.x === points[i - 1]!.x || p.y === points[i - 1]!.y);
+
+describe("route", () => {
+  it("runs straight where the ports face each other on one level", () => {
+    expect(route(port(0, 10, "right"), port(100, 10, "left"), [])).toEqual([
+      { x: 0, y: 10 },
+      { x: 100, y: 10 },
+    ]);
+  });
+
+  it("has right angles only, wherever the ports are", () => {
+    for (const side of ["left", "top", "bottom", "right"] as const)
+      for (let x = -200; x <= 200; x += 40)
+        for (let y = -200; y <= 200; y += 40) {
+          const points = route(port(0, 0, "right"), port(x, y, side), []);
+          expect(isRightAngled(points)).toBe(true);
+          expect(points[0]).toEqual({ x: 0, y: 0 });
+          expect(points.at(-1)).toEqual({ x, y });
+        }
+  });
+
+  it("leaves an output to the right and enters an input from the left", () => {
+    const points = route(port(0, 0, "right"), port(-80, 0, "left"), []);
+    expect(points[1]!.x).toBeGreaterThan(0);
+    expect(points.at(-2)!.x).toBeLessThan(-80);
+  });
+
+  it("keeps the user's bends when an end moves", () => {
+    const bends = [
+      { x: 40, y: 0 },
+      { x: 40, y: 90 },
+      { x: 60, y: 90 },
+    ];
+    const points = route(port(0, 16, "right"), port(100, 50, "left"), bends);
+    expect(points).toEqual([
+      { x: 0, y: 16 },
+      { x: 40, y: 16 },
+      { x: 40, y: 90 },
+      { x: 60, y: 90 },
+      { x: 60, y: 50 },
+      { x: 100, y: 50 },
+    ]);
+  });
+});
+
+describe("branchPoints", () => {
+  it("finds where two wires of one source part", () => {
+    const a = route(port(0, 0, "right"), port(100, 0, "left"), []);
+    const b = route(port(0, 0, "right"), port(100, 80, "left"), []);
+    expect(branchPoints([a, b])).toEqual([{ x: 48, y: 0 }]);
+  });
+});
+
+describe("portOffset", () => {
+  const view: PartView = {
+    face: "",
+    width: 64,
+    height: 48,
+    shape: "plate",
+    symbol: null,
+    parameters: {},
+    ports: ["u1", "u2", "y"].map((name) => ({ name, description: null, isInput: name !== "y", kind: "real", sign: null })),
+  };
+
+  it("spreads inputs on the left and mirrors a flipped part", () => {
+    expect(portOffset(view, "u1", false)).toEqual({ x: 0, y: 16, side: "left" });
+    expect(portOffset(view, "u2", false)).toEqual({ x: 0, y: 32, side: "left" });
+    expect(portOffset(view, "y", false)).toEqual({ x: 64, y: 24, side: "right" });
+    expect(portOffset(view, "y", true)).toEqual({ x: 0, y: 24, side: "left" });
+  });
+});
+
+describe("tools", () => {
+  it("zooms about the pointer", () => {
+    const before = { x: 10, y: 20, zoom: 1 };
+    const at = { x: 200, y: 100 };
+    const after = zoomAt(before, at, 1.5);
+    expect(toDiagram(after, at).x).toBeCloseTo(toDiagram(before, at).x, 9);
+    expect(toDiagram(after, at).y).toBeCloseTo(toDiagram(before, at).y, 9);
+  });
+
+  it("drags a stretch of a route and keeps right angles", () => {
+    const points = route(port(0, 0, "right"), port(100, 80, "left"), []);
+    const corners = draggedCorners(points, 1, true, { x: 80, y: 40 });
+    expect(route(port(0, 0, "right"), port(100, 80, "left"), corners)).toContainEqual({ x: 80, y: 80 });
+  });
+
+  it("finds the stretch under the pointer", () => {
+    const near = nearestSegment(
+      [
+        { x: 0, y: 0 },
+        { x: 50, y: 0 },
+        { x: 50, y: 50 },
+      ],
+      { x: 53, y: 20 },
+    );
+    expect(near).toEqual({ index: 1, distance: 3, point: { x: 50, y: 20 } });
+  });
+});
