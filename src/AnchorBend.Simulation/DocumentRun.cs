@@ -21,7 +21,6 @@ public static class DocumentRun
             },
             RelativeTolerance = s.RelativeTolerance, AbsoluteTolerance = s.AbsoluteTolerance, Step = Seconds(s.Step, "step"),
         };
-        if (options.Method != IntegrationMethod.RungeKutta4) options = options with { Step = Math.Min(options.Step, options.End) };
         return options.Problem() is { } problem ? throw new DocumentException(problem) : options;
     }
 

@@ -41,7 +41,7 @@ public sealed record RunOptions
     public string? Problem()
     {
         if (!double.IsFinite(Start) || !double.IsFinite(End) || End <= Start) return "The end time must lie behind the start time.";
-        if (!(Step > 0) || Step > End - Start) return "The step must be positive and not longer than the run.";
+        if (Method == IntegrationMethod.RungeKutta4 && (!(Step > 0) || Step > End - Start)) return "The step must be positive and not longer than the run.";
         if ((End - Start) / Step > 1e10 && Method == IntegrationMethod.RungeKutta4) return "That would be more than ten thousand million steps.";
         if (!(RelativeTolerance is >= 1e-14 and <= 0.1)) return "The relative tolerance must lie between 1e-14 and 0.1.";
         if (!(AbsoluteTolerance is > 0 and <= 1e6)) return "The absolute tolerance must be positive.";

@@ -1,0 +1,135 @@
+using System.Diagnostics;
+using System.Globalization;
+using AnchorBend.Language.Syntax;
+using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Flattening;
+using AnchorBend.Simulation;
+
+// Prints each figure as a ratio to the C program of the same run, or with its growth.
+CultureInfo.CurrentCulture = CultureInfo.InvariantCulture;
+var references = args.Length > 0 ? args[0] : ".build/reference";
+
+PreparedModel Prepare(string text)
+{
+    var (classes, errors) = Parser.ParseFile(text);
+    if (errors.Count > 0) throw new InvalidOperationException(errors[0].ToString());
+    var (model, findings) = Flattener.Flatten(classes[^1], new ClassList(classes, PartCatalog.Standard));
+    var prepared = PreparedModel.Prepare(model, findings, new Dictionary<string, string>());
+    if (!prepared.CanRun) throw new InvalidOperationException(string.Join("\n", prepared.Findings));
+    return prepared;
+}
+
+double Median(int count, Func<double> measure)
+{
+    var values = Enumerable.Range(0, count).Select(_ => measure()).Order().ToArray();
+    return values[count / 2];
+}
+
+double Time(Action work)
+{
+    var watch = Stopwatch.StartNew();
+    work();
+    return watch.Elapsed.TotalSeconds;
+}
+
+(double Seconds, double Value) Reference(string name, string argument)
+{
+    using var process = Process.Start(new ProcessStartInfo(Path.Combine(references, name), argument) { RedirectStandardOutput = true })!;
+    var numbers = process.StandardOutput.ReadToEnd().Split(' ').Select(double.Parse).ToArray();
+    return (numbers[0], numbers[1]);
+}
+
+RunResult Run(PreparedModel prepared, RunOptions options)
+{
+    using var simulator = new Simulator(prepared.Compiled!, new ParameterSet(prepared.Model), options);
+    return simulator.Run();
+}
+
+string Chain(int n) => $"""
+    model Chain
+      parameter Real k = 40, d = 0.3, m = 1.5;
+      Real x[{n}], v[{n}], force[{n}];
+    equation
+      force[1] = k * (sin(time) - x[1]) + d * (cos(time) - v[1]);
+      for i in 2:{n} loop force[i] = k * (x[i - 1] - x[i]) + d * (v[i - 1] - v[i]); end for;
+      for i in 1:{n} loop
+        der(x[i]) = v[i];
+        m * der(v[i]) = force[i] - (if i < {n} then force[min(i + 1, {n})] else 0);
+      end for;
+    end Chain;
+    """;
+
+Console.WriteLine("From text to running, warm (flatten, plan, compile, first point), ms:");
+foreach (var equations in new[] { 1000, 3000, 10_000 })
+{
+    var text = Chain(equations / 3);
+    for (var i = 0; i < 3; i++) Run(Prepare(text), new RunOptions { End = 1e-6, OutputTimes = [1e-6] });
+    var ready = Median(7, () => Time(() => Run(Prepare(text), new RunOptions { End = 1e-6, OutputTimes = [1e-6] })));
+    Console.WriteLine($"  {equations,6} equations  {1000 * ready,8:F1} ms  {1e6 * ready / equations,6:F1} µs an equation");
+}
+
+Console.WriteLine("Fixed step, Runge–Kutta 4, chain of 100 masses, 20000 steps:");
+{
+    var (c, end) = Reference("chain", "20000");
+    var prepared = Prepare(Chain(100));
+    var options = new RunOptions { End = 20, Method = IntegrationMethod.RungeKutta4, Step = 1e-3, OutputTimes = [20] };
+    var last = prepared.Compiled!.Plan.RepresentativeOf("x[100]");
+    var value = 0.0;
+    double Once() => Time(() =>
+    {
+        var result = Run(prepared, options);
+        value = result.Trace[result.Trace.Rows - 1, last];
+    });
+    Once();
+    var ours = Median(7, Once);
+    Console.WriteLine($"  C {1000 * c:F1} ms, ours {1000 * ours:F1} ms, ratio {ours / c:F2}; last position differs by {Math.Abs(value - end):E1}");
+}
+
+Console.WriteLine("Adaptive, Dormand–Prince 5(4), Arenstorf's orbit, one period:");
+foreach (var tolerance in new[] { 1e-6, 1e-9 })
+{
+    var (c, distance) = Reference("orbit", tolerance.ToString("R"));
+    var prepared = Prepare("""
+        model Orbit
+          parameter Real mu = 0.012277471;
+          Real x(start = 0.994), y, u, v(start = -2.00158510637908252240537862224), a, b, p, q;
+        equation
+          a = (x + mu) ^ 2 + y ^ 2; b = (x - (1 - mu)) ^ 2 + y ^ 2;
+          p = (1 - mu) / (a * sqrt(a)); q = mu / (b * sqrt(b));
+          der(x) = u; der(y) = v;
+          der(u) = x + 2 * v - p * (x + mu) - q * (x - (1 - mu));
+          der(v) = y - 2 * u - p * y - q * y;
+        end Orbit;
+        """);
+    var end = 17.0652165601579625588917206249;
+    var options = new RunOptions { End = end, RelativeTolerance = tolerance, AbsoluteTolerance = tolerance, OutputTimes = [end] };
+    var plan = prepared.Compiled!.Plan;
+    var error = 0.0;
+    void Once()
+    {
+        var trace = Run(prepared, options).Trace;
+        error = Math.Sqrt(Math.Pow(trace[trace.Rows - 1, plan.RepresentativeOf("x")] - 0.994, 2) + Math.Pow(trace[trace.Rows - 1, plan.RepresentativeOf("y")], 2));
+    }
+
+    Once();
+    var ours = Median(7, () => Time(() =>
+    {
+        for (var i = 0; i < 50; i++) Once();
+    }) / 50);
+    Console.WriteLine($"  tolerance {tolerance:E0}: C {1e6 * c:F0} µs (off by {distance:E1}), ours {1e6 * ours:F0} µs (off by {error:E1}), ratio {ours / c:F2}");
+}
+
+Console.WriteLine("A parameter change on the chain of 1000 equations, elaborated again, code kept:");
+{
+    var text = Chain(333);
+    var first = Prepare(text);
+    var (classes, _) = Parser.ParseFile(text);
+    double Change(string k) => Time(() =>
+    {
+        var (model, findings) = Flattener.Flatten(classes[^1], new ClassList(classes, PartCatalog.Standard), new Dictionary<string, Expression> { ["k"] = Parser.ParseExpression(k) });
+        var second = PreparedModel.Prepare(model, findings, new Dictionary<string, string>(), first);
+        if (!ReferenceEquals(second.Compiled, first.Compiled)) throw new InvalidOperationException("it was compiled again");
+    });
+    Change("41");
+    Console.WriteLine($"  {1000 * Median(9, () => Change("42")):F1} ms");
+}
