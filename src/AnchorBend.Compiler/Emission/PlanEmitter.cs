@@ -209,7 +209,7 @@ public sealed class PlanEmitter
                 emitter.Value(derivative);
                 il.Emit(OpCodes.Stloc, local);
                 var place = -1 - inner.Variable;
-                emitter.Remember(place, local);
+                emitter.Keep(place, local);
                 slopes[inner.Variable] = new VariableTerm(place);
             }
 

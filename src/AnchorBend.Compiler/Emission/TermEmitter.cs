@@ -28,12 +28,29 @@ sealed class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGenerator il
     static readonly MethodInfo DelayedMethod = typeof(ModelRuntime).GetMethod(nameof(ModelRuntime.Delayed))!;
     static readonly MethodInfo TableMethod = typeof(TableCall).GetMethod(nameof(TableCall.Evaluate), Static)!;
 
+    /// <summary>How many values stay in locals. More would not fit into registers and be spilled, a second store for each.</summary>
+    const int RememberedValues = 10;
+
     /// <summary>Values of variables that are at hand in locals of the present method.</summary>
     readonly Dictionary<int, LocalBuilder> locals = [];
+    readonly Queue<int> recent = new();
 
-    public void Remember(int variable, LocalBuilder local) => locals[variable] = local;
+    /// <summary>Notes that a variable's value is in a local as well as in memory, until newer ones take its place.</summary>
+    public void Remember(int variable, LocalBuilder local)
+    {
+        locals[variable] = local;
+        recent.Enqueue(variable);
+        if (recent.Count > RememberedValues) locals.Remove(recent.Dequeue());
+    }
 
-    public void Forget() => locals.Clear();
+    /// <summary>Notes a value that is in a local only.</summary>
+    public void Keep(int variable, LocalBuilder local) => locals[variable] = local;
+
+    public void Forget()
+    {
+        locals.Clear();
+        recent.Clear();
+    }
 
     static MethodInfo Maths(string name) => typeof(Math).GetMethod(name, Static, [typeof(double)])!;
 

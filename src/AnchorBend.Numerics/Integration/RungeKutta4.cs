@@ -9,18 +9,18 @@ namespace AnchorBend.Numerics.Integration;
 public sealed unsafe class RungeKutta4 : Integrator
 {
     readonly double size, origin;
-    readonly double* x, old, trial, k, oldSlope;
+    readonly double* trial, k;
+    double* x, old;
     readonly int stride;
     bool slopeKnown, newSlopeKnown;
 
-    public RungeKutta4(OdeSystem system, double stepSize, double startTime) : base(system, 8)
+    public RungeKutta4(OdeSystem system, double stepSize, double startTime) : base(system, 7)
     {
         (size, origin) = (stepSize, startTime);
         x = Vector(0);
         old = Vector(1);
         trial = Vector(2);
-        oldSlope = Vector(3);
-        k = Vector(4);
+        k = Vector(3);
         stride = Math.Max(1, Dimension);
     }
 
@@ -43,23 +43,23 @@ public sealed unsafe class RungeKutta4 : Integrator
         if (end >= limit - 1e-9 * size) end = limit;
         var h = end - Time;
         var t = Time;
-        Unsafe.CopyBlock(old, x, (uint)(n * sizeof(double)));
-        if (!slopeKnown || !newSlopeKnown) Evaluate(t, x, k);
+        var last = x;
+        x = old;
+        old = last;
+        if (!slopeKnown || !newSlopeKnown) Evaluate(t, old, k);
         else Unsafe.CopyBlock(k, k + 3 * stride, (uint)(n * sizeof(double)));
-        Unsafe.CopyBlock(oldSlope, k, (uint)(n * sizeof(double)));
         VectorKernels.Combine(trial, old, h, k, stride, [0.5], n);
         Evaluate(t + h / 2, trial, k + stride);
-        VectorKernels.Combine(trial, old, h, k, stride, [0, 0.5], n);
+        VectorKernels.Combine(trial, old, h, k + stride, stride, [0.5], n);
         Evaluate(t + h / 2, trial, k + 2 * stride);
-        VectorKernels.Combine(trial, old, h, k, stride, [0, 0, 1], n);
+        VectorKernels.Combine(trial, old, h, k + 2 * stride, stride, [1.0], n);
         Evaluate(end, trial, k + 3 * stride);
         VectorKernels.Combine(x, old, h, k, stride, [1.0 / 6, 1.0 / 3, 1.0 / 3, 1.0 / 6], n);
         Counts.Steps++;
         (StepStart, Time) = (t, end);
         newSlopeKnown = false;
         slopeKnown = true;
-        for (var i = 0; i < n; i++)
-            if (!double.IsFinite(x[i])) throw new StepCollapseException(t, true);
+        if (!VectorKernels.AllFinite(x, n)) throw new StepCollapseException(t, true);
     }
 
     void Evaluate(double t, double* state, double* derivative)
@@ -80,6 +80,6 @@ public sealed unsafe class RungeKutta4 : Integrator
         var h = Time - StepStart;
         var s = h > 0 ? (time - StepStart) / h : 1;
         double a = (1 + 2 * s) * (1 - s) * (1 - s), b = s * (1 - s) * (1 - s), c = s * s * (3 - 2 * s), d = s * s * (s - 1);
-        for (var i = 0; i < n; i++) result[i] = a * old[i] + b * h * oldSlope[i] + c * x[i] + d * h * k[3 * stride + i];
+        for (var i = 0; i < n; i++) result[i] = a * old[i] + b * h * k[i] + c * x[i] + d * h * k[3 * stride + i];
     }
 }

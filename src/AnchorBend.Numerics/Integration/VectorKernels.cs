@@ -1,4 +1,3 @@
-using System.Runtime.CompilerServices;
 using System.Runtime.Intrinsics;
 
 namespace AnchorBend.Numerics.Integration;
@@ -6,27 +5,120 @@ namespace AnchorBend.Numerics.Integration;
 /// <summary>Linear combinations of vectors: four at a time above four states, plain loops below, the same order of operations in both.</summary>
 static unsafe class VectorKernels
 {
-    /// <summary><c>result = x + h (c₀k₀ + c₁k₁ + …)</c> for 1 ≤ m ≤ 7 vectors laid one behind another with the given stride.</summary>
-    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
+    /// <summary><c>result = x + h (c₀k₀ + c₁k₁ + …)</c> for 1 ≤ m ≤ 6 vectors laid one behind another with the given stride.</summary>
+    /// <remarks>Written out for each m: loops over the coefficients would cost more than the arithmetic.</remarks>
     public static void Combine(double* result, double* x, double h, double* k, int stride, ReadOnlySpan<double> c, int n)
     {
+        switch (c.Length)
+        {
+            case 1:
+            {
+                double c0 = c[0];
+                double* k0 = k;
+                var i = 0;
+                if (n > 4 && Vector256.IsHardwareAccelerated)
+                {
+                    Vector256<double> step = Vector256.Create(h), v0 = Vector256.Create(c0);
+                    for (; i <= n - 4; i += 4) (Vector256.Load(x + i) + step * (v0 * Vector256.Load(k0 + i))).Store(result + i);
+                }
+
+                for (; i < n; i++) result[i] = x[i] + h * (c0 * k0[i]);
+                break;
+            }
+
+            case 2:
+            {
+                double c0 = c[0], c1 = c[1];
+                double* k0 = k, k1 = k + 1 * stride;
+                var i = 0;
+                if (n > 4 && Vector256.IsHardwareAccelerated)
+                {
+                    Vector256<double> step = Vector256.Create(h), v0 = Vector256.Create(c0), v1 = Vector256.Create(c1);
+                    for (; i <= n - 4; i += 4) (Vector256.Load(x + i) + step * (v0 * Vector256.Load(k0 + i) + v1 * Vector256.Load(k1 + i))).Store(result + i);
+                }
+
+                for (; i < n; i++) result[i] = x[i] + h * (c0 * k0[i] + c1 * k1[i]);
+                break;
+            }
+
+            case 3:
+            {
+                double c0 = c[0], c1 = c[1], c2 = c[2];
+                double* k0 = k, k1 = k + 1 * stride, k2 = k + 2 * stride;
+                var i = 0;
+                if (n > 4 && Vector256.IsHardwareAccelerated)
+                {
+                    Vector256<double> step = Vector256.Create(h), v0 = Vector256.Create(c0), v1 = Vector256.Create(c1), v2 = Vector256.Create(c2);
+                    for (; i <= n - 4; i += 4) (Vector256.Load(x + i) + step * (v0 * Vector256.Load(k0 + i) + v1 * Vector256.Load(k1 + i) + v2 * Vector256.Load(k2 + i))).Store(result + i);
+                }
+
+                for (; i < n; i++) result[i] = x[i] + h * (c0 * k0[i] + c1 * k1[i] + c2 * k2[i]);
+                break;
+            }
+
+            case 4:
+            {
+                double c0 = c[0], c1 = c[1], c2 = c[2], c3 = c[3];
+                double* k0 = k, k1 = k + 1 * stride, k2 = k + 2 * stride, k3 = k + 3 * stride;
+                var i = 0;
+                if (n > 4 && Vector256.IsHardwareAccelerated)
+                {
+                    Vector256<double> step = Vector256.Create(h), v0 = Vector256.Create(c0), v1 = Vector256.Create(c1), v2 = Vector256.Create(c2), v3 = Vector256.Create(c3);
+                    for (; i <= n - 4; i += 4) (Vector256.Load(x + i) + step * (v0 * Vector256.Load(k0 + i) + v1 * Vector256.Load(k1 + i) + v2 * Vector256.Load(k2 + i) + v3 * Vector256.Load(k3 + i))).Store(result + i);
+                }
+
+                for (; i < n; i++) result[i] = x[i] + h * (c0 * k0[i] + c1 * k1[i] + c2 * k2[i] + c3 * k3[i]);
+                break;
+            }
+
+            case 5:
+            {
+                double c0 = c[0], c1 = c[1], c2 = c[2], c3 = c[3], c4 = c[4];
+                double* k0 = k, k1 = k + 1 * stride, k2 = k + 2 * stride, k3 = k + 3 * stride, k4 = k + 4 * stride;
+                var i = 0;
+                if (n > 4 && Vector256.IsHardwareAccelerated)
+                {
+                    Vector256<double> step = Vector256.Create(h), v0 = Vector256.Create(c0), v1 = Vector256.Create(c1), v2 = Vector256.Create(c2), v3 = Vector256.Create(c3), v4 = Vector256.Create(c4);
+                    for (; i <= n - 4; i += 4) (Vector256.Load(x + i) + step * (v0 * Vector256.Load(k0 + i) + v1 * Vector256.Load(k1 + i) + v2 * Vector256.Load(k2 + i) + v3 * Vector256.Load(k3 + i) + v4 * Vector256.Load(k4 + i))).Store(result + i);
+                }
+
+                for (; i < n; i++) result[i] = x[i] + h * (c0 * k0[i] + c1 * k1[i] + c2 * k2[i] + c3 * k3[i] + c4 * k4[i]);
+                break;
+            }
+
+            case 6:
+            {
+                double c0 = c[0], c1 = c[1], c2 = c[2], c3 = c[3], c4 = c[4], c5 = c[5];
+                double* k0 = k, k1 = k + 1 * stride, k2 = k + 2 * stride, k3 = k + 3 * stride, k4 = k + 4 * stride, k5 = k + 5 * stride;
+                var i = 0;
+                if (n > 4 && Vector256.IsHardwareAccelerated)
+                {
+                    Vector256<double> step = Vector256.Create(h), v0 = Vector256.Create(c0), v1 = Vector256.Create(c1), v2 = Vector256.Create(c2), v3 = Vector256.Create(c3), v4 = Vector256.Create(c4), v5 = Vector256.Create(c5);
+                    for (; i <= n - 4; i += 4) (Vector256.Load(x + i) + step * (v0 * Vector256.Load(k0 + i) + v1 * Vector256.Load(k1 + i) + v2 * Vector256.Load(k2 + i) + v3 * Vector256.Load(k3 + i) + v4 * Vector256.Load(k4 + i) + v5 * Vector256.Load(k5 + i))).Store(result + i);
+                }
+
+                for (; i < n; i++) result[i] = x[i] + h * (c0 * k0[i] + c1 * k1[i] + c2 * k2[i] + c3 * k3[i] + c4 * k4[i] + c5 * k5[i]);
+                break;
+            }
+
+            default:
+                throw new ArgumentException("one to six coefficients", nameof(c));
+        }
+    }
+
+    /// <summary>Whether all numbers are finite: zero times infinity or no number is no number.</summary>
+    public static bool AllFinite(double* x, int n)
+    {
         var i = 0;
+        var sum = 0.0;
         if (n > 4 && Vector256.IsHardwareAccelerated)
         {
-            var hv = Vector256.Create(h);
-            for (; i <= n - 4; i += 4)
-            {
-                var sum = Vector256.Create(c[0]) * Vector256.Load(k + i);
-                for (var j = 1; j < c.Length; j++) sum += Vector256.Create(c[j]) * Vector256.Load(k + j * stride + i);
-                (Vector256.Load(x + i) + hv * sum).Store(result + i);
-            }
+            var total = Vector256<double>.Zero;
+            for (; i <= n - 4; i += 4) total += Vector256.Load(x + i) * Vector256<double>.Zero;
+            sum = Vector256.Sum(total);
         }
 
-        for (; i < n; i++)
-        {
-            var sum = c[0] * k[i];
-            for (var j = 1; j < c.Length; j++) sum += c[j] * k[j * stride + i];
-            result[i] = x[i] + h * sum;
-        }
+        for (; i < n; i++) sum += x[i] * 0;
+        return sum == 0;
     }
 }

@@ -111,13 +111,13 @@ static class ModelEndpoints
 
     static IResult Answer(ModelSession session, AcceptedEdit edit, RunPool pool, IHubNotifier hub, string? client)
     {
-        var view = ModelView.Of(session);
         string? run = null;
         // Where a part stands or how a wire bends does not change the behaviour.
         var matters = edit.Operations.Any(o => !o.Path.EndsWith("/x", StringComparison.Ordinal) && !o.Path.EndsWith("/y", StringComparison.Ordinal)
             && !o.Path.Contains("/bends", StringComparison.Ordinal) && !o.Path.EndsWith("/flip", StringComparison.Ordinal)
             && !o.Path.StartsWith("/areas", StringComparison.Ordinal) && !o.Path.EndsWith("/probe", StringComparison.Ordinal));
-        if (matters && view.CanRun && session.Document.Settings.Live)
+        // The run goes on while the view is made.
+        if (matters && session.Prepare().Prepared.CanRun && session.Document.Settings.Live)
         {
             try
             {
@@ -130,6 +130,6 @@ static class ModelEndpoints
         }
 
         hub.Changed(session.Id, edit.Revision, client);
-        return Results.Ok(new EditAnswer(edit.Revision, edit.Operations, view, run));
+        return Results.Ok(new EditAnswer(edit.Revision, edit.Operations, ModelView.Of(session), run));
     }
 }

@@ -3,7 +3,8 @@ namespace AnchorBend.Simulation.Recording;
 /// <summary>Recorded values of one run, row by row in blocks; two rows of one time are the sides of an event.</summary>
 public sealed class Trace
 {
-    const int BlockValues = 1 << 16;
+    // Below the size from which on the runtime keeps arrays in a heap of their own and clears them at a cost.
+    const int BlockValues = 1 << 13;
 
     readonly List<double[]> blocks = [];
     readonly List<double> times = [];

@@ -1,5 +1,5 @@
 import { Button, Popover, Tooltip } from "antd";
-import { useRef, useState } from "react";
+import { useMemo, useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { pointer } from "../state/document";
 import { cancelRun, edit, setTime, startRun, useBench } from "../state/store";
@@ -21,7 +21,11 @@ export function TimeBar() {
     if (!box || end <= 0) return;
     setTime(Math.min(end, Math.max(0, ((clientX - box.left) / box.width) * end)));
   };
-  const events = (run?.events ?? []).filter((e, i, all) => i === 0 || Number(e.time) - Number(all[i - 1]?.time) > end / 300);
+  // A tick for every event would be a bar where there are many.
+  const events = useMemo(
+    () => (run?.events ?? []).filter((e, i, all) => i === 0 || Number(e.time) - Number(all[i - 1]?.time) > end / 300),
+    [run, end],
+  );
   const stats = run?.statistics;
 
   return (
@@ -66,9 +70,12 @@ export function TimeBar() {
         {running && <div className="done" style={{ width: `${part * 100}%` }} />}
         {!running && time !== null && <div className="done" style={{ width: `${(time / end) * 100}%` }} />}
         {events.map((e) => (
-          <Tooltip key={`${e.time}${e.what}`} title={`${format(Number(e.time), 6)} s: ${e.part} ${e.what}`}>
-            <i className="mark" style={{ left: `${(Number(e.time) / end) * 100}%` }} />
-          </Tooltip>
+          <i
+            key={`${e.time}${e.what}`}
+            className="mark"
+            title={`${format(Number(e.time), 6)} s: ${e.part} ${e.what}`}
+            style={{ left: `${(Number(e.time) / end) * 100}%` }}
+          />
         ))}
         {(run?.verdicts ?? [])
           .filter((v) => v.kind === "missed" && v.decides !== null && v.decides !== undefined)

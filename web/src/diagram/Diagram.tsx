@@ -1,27 +1,24 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
-import { format } from "../bench/format";
 import { connect, copySelected, flipSelected, insertOnWire, moveParts, paste, removeSelected, snap, type Clip } from "../state/edits";
 import type { Point, PortReference } from "../state/document";
 import { edit, move as undoRedo, select, useBench } from "../state/store";
 import { pointer } from "../state/document";
-import { signalColor } from "../traces/colors";
 import { boundsOf, branchPoints, nearestSegment, pathData, portPlace, route, wiresBySource } from "./geometry";
 import { PartPlate } from "./PartPlate";
 import { QuickPlace, type PlaceRequest } from "./QuickPlace";
 import { toggleSign } from "./signs";
 import { draggedCorners, toDiagram, zoomAt, type Tool, type Viewport } from "./tools";
-import { routesOf, usePartViews } from "./useDiagramView";
-import { Markers, SignalTag, Wire } from "./Wires";
+import { SignalTags } from "./SignalTags";
+import { usePartViews, useRoutes } from "./useDiagramView";
+import { Markers, Wire } from "./Wires";
 import { DiagramToolbar } from "./DiagramToolbar";
 
 let clipboard: Clip | null = null;
 const idle: Tool = { kind: "idle" };
 
 export function Diagram() {
-  const { document, view, selection, time, values } = useBench(
-    useShallow((s) => ({ document: s.document, view: s.view, selection: s.selection, time: s.time, values: s.values })),
-  );
+  const { document, view, selection } = useBench(useShallow((s) => ({ document: s.document, view: s.view, selection: s.selection })));
   const views = usePartViews();
   const host = useRef<HTMLDivElement>(null);
   const world = useRef<HTMLDivElement>(null);
@@ -83,7 +80,7 @@ export function Diagram() {
   }, [show]);
 
   const shift = tool.kind === "move" && tool.moved ? tool : null;
-  const routes = useMemo(() => routesOf(document, views, shift && !shift.copy ? shift : null), [document, views, shift]);
+  const routes = useRoutes(views, shift && !shift.copy ? shift : null);
   const sources = useMemo(() => wiresBySource(document.wires), [document.wires]);
   const wired = useMemo(() => {
     const result: Record<string, string> = {};
@@ -466,30 +463,7 @@ export function Diagram() {
           ) : null;
         })}
         <svg className="wires" width="1" height="1">
-          {[...sources].map(([key, ids]) => {
-            const s = document.signals[key];
-            const info = view.signals[key];
-            const v = time !== null ? values.get(key) : undefined;
-            if (!s && v === undefined) return null;
-            const points = routes.get(ids[0] as string);
-            return points ? (
-              <SignalTag
-                key={key}
-                points={points}
-                name={s?.name ?? ""}
-                color={s?.probe !== undefined ? signalColor(document, key) : null}
-                value={
-                  v === undefined
-                    ? null
-                    : info?.isBoolean
-                      ? v
-                        ? "true"
-                        : "false"
-                      : `${format(v * Number(info?.scale ?? 1) + Number(info?.shift ?? 0))} ${info?.unit ?? ""}`
-                }
-              />
-            ) : null;
-          })}
+          <SignalTags routes={routes} sources={sources} />
         </svg>
         {shift?.copy &&
           [...shift.ids].map((id) => {

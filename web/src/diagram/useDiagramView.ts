@@ -1,4 +1,4 @@
-import { useMemo } from "react";
+import { useMemo, useRef } from "react";
 import { useShallow } from "zustand/react/shallow";
 import type { PartView } from "../api/client";
 import { useBench } from "../state/store";
@@ -24,6 +24,24 @@ export function usePartViews(): Record<string, PartView> {
     }
     return result;
   }, [document.parts, view, catalog]);
+}
+
+/** Routes of all wires; a route that stays the same stays the same object. */
+export function useRoutes(views: Record<string, PartView>, shift: Shift | null): Map<string, Point[]> {
+  const document = useBench((s) => s.document);
+  const last = useRef<Map<string, Point[]>>(new Map());
+  const routes = useMemo(() => routesOf(document, views, shift), [document, views, shift]);
+  return useMemo(() => {
+    const before = last.current;
+    let changed = before.size !== routes.size;
+    for (const [id, points] of routes) {
+      const old = before.get(id);
+      if (old && old.length === points.length && old.every((p, i) => p.x === points[i]?.x && p.y === points[i]?.y)) routes.set(id, old);
+      else changed = true;
+    }
+    if (changed) last.current = routes;
+    return last.current;
+  }, [routes]);
 }
 
 /** Routes of all wires; those of shifted parts follow. Wires of equal way keep apart. */

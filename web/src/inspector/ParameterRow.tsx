@@ -1,5 +1,5 @@
 import { Select } from "antd";
-import { useRef, useState } from "react";
+import { memo, useRef, useState } from "react";
 import { api, ask, type CatalogPart, type Schemas } from "../api/client";
 import { format } from "../bench/format";
 import { MathText } from "../diagram/Math";
@@ -21,7 +21,7 @@ const subscripted = (name: string) =>
   name.length > 1 && name.length <= 4 ? `${name[0]}_{\\mathrm{${name.slice(1)}}}` : name.length === 1 ? name : `\\mathit{${name}}`;
 
 /** One parameter: symbol, prompt, value as typed, unit. Typing is checked; Enter runs the model again. */
-export function ParameterRow({ partId, parameter, text, view, problem }: Props) {
+export const ParameterRow = memo(function ParameterRow({ partId, parameter, text, view, problem }: Props) {
   const modelId = useBench((s) => s.id);
   const [checked, setChecked] = useState<{ ok: boolean; message: string } | null>(null);
   const turn = useRef(0);
@@ -107,7 +107,7 @@ export function ParameterRow({ partId, parameter, text, view, problem }: Props) 
         )}
     </div>
   );
-}
+});
 
 const pretty = (unit: string) =>
   unit

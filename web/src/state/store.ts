@@ -41,6 +41,22 @@ export const useBench = create<BenchState>()(() => ({}) as BenchState);
 const set = useBench.setState;
 const get = useBench.getState;
 
+/** The new view with unchanged parts and signals as the same objects, so that nothing is drawn again for them. */
+function shared(view: ModelView): ModelView {
+  const old = get().view as ModelView | undefined;
+  if (!old) return view;
+  const keep = <T>(before: Record<string, T>, now: Record<string, T>) =>
+    Object.fromEntries(
+      Object.entries(now).map(([key, v]) => [key, JSON.stringify(before[key]) === JSON.stringify(v) ? (before[key] as T) : v]),
+    );
+  const parts = keep(old.parts, view.parts);
+  for (const [id, part] of Object.entries(parts)) {
+    const before = old.parts[id];
+    if (before && before !== part) parts[id] = { ...part, parameters: keep(before.parameters, part.parameters) };
+  }
+  return { ...view, parts, signals: keep(old.signals, view.signals) };
+}
+
 let queue: Pending[] = [];
 let pumping: Promise<void> | null = null;
 let leave: (() => void) | null = null;
@@ -128,7 +144,7 @@ async function pump(): Promise<void> {
       );
       queue.shift();
       patience = 0;
-      set({ revision: Number(answer.revision), view: answer.view, saving: queue.length });
+      set({ revision: Number(answer.revision), view: shared(answer.view), saving: queue.length });
       if (answer.run) void followRun(answer.run);
     } catch (e) {
       const error = e as ApiError;
