@@ -15,6 +15,9 @@ namespace AnchorBend.Simulation;
 /// </summary>
 public sealed unsafe partial class Simulator : IDisposable
 {
+    /// <summary>What one step may err, as a part of the tolerance: errors of many steps add up.</summary>
+    const double LocalShare = 0.25;
+
     readonly CompiledPlan compiled;
     readonly ExecutionPlan plan;
     readonly RunOptions options;
@@ -37,7 +40,7 @@ public sealed unsafe partial class Simulator : IDisposable
         model = new ModelInstance(compiled, parameters);
         integrator = options.Method == IntegrationMethod.RungeKutta4
             ? new RungeKutta4(model.Ode, options.Step, options.Start)
-            : new DormandPrince54(model.Ode, options.RelativeTolerance, options.AbsoluteTolerance, MaximumStep());
+            : new DormandPrince54(model.Ode, LocalShare * options.RelativeTolerance, LocalShare * options.AbsoluteTolerance, MaximumStep());
         trace = new Trace(options.Keep ?? [.. Recordable()]);
         var evaluator = new TermEvaluator(i => parameters.Values[i]);
         ticks = new TickSchedule([.. plan.Model.Clocks.Select(c => Clock(c, evaluator))], options.Start);

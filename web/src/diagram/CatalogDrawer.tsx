@@ -5,6 +5,9 @@ import { MathText } from "./Math";
 import { searchParts } from "./QuickPlace";
 import { Symbol } from "./Symbol";
 
+const groupOrder = ["Sources", "Maths", "Dynamics", "Controllers", "Discontinuities", "Sampled", "Logic", "Structure"];
+const order = (group: string) => (groupOrder.includes(group) ? groupOrder.indexOf(group) : groupOrder.length);
+
 /** The catalog over the diagram's left edge; parts are dragged out of it. */
 export function CatalogDrawer({
   onDrop,
@@ -21,7 +24,7 @@ export function CatalogDrawer({
   const groups = useMemo(() => {
     const result = new Map<string, string[]>();
     for (const p of searchParts(catalog.values(), text, text ? recent : [])) result.set(p.group, [...(result.get(p.group) ?? []), p.name]);
-    return [...result];
+    return [...result].sort((a, b) => order(a[0]) - order(b[0]));
   }, [catalog, text, recent]);
 
   const outside = (x: number) => x > (panel.current?.getBoundingClientRect().right ?? 0);
@@ -43,7 +46,7 @@ export function CatalogDrawer({
             {names.map((name) => {
               const p = catalog.get(name);
               if (!p) return null;
-              const face = p.face.replaceAll(/<<(.+?)>>/g, (_, n: string) => (n === "form" || n === "kind" ? p.title : n));
+              const face = p.face.replaceAll(/<<(.+?)>>/g, (_, n: string) => (n === "form" || n === "kind" ? "…" : n));
               return (
                 <button
                   key={name}
@@ -65,7 +68,7 @@ export function CatalogDrawer({
                   }}
                 >
                   <span className="catalog-face">
-                    {p.symbol ? <Symbol name={p.symbol} /> : <MathText tex={face.length > 40 ? `\\text{${p.title}}` : face} />}
+                    {p.symbol ? <Symbol name={p.symbol} /> : <MathText tex={face.length > 60 ? "\\dot x = Ax + bu" : face} />}
                   </span>
                   <span>{p.title}</span>
                 </button>

@@ -1,10 +1,11 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
-import { connect, copySelected, flipSelected, insertOnWire, moveParts, paste, removeSelected, snap, type Clip } from "../state/edits";
+import { connect, copySelected, insertOnWire, moveParts, paste, snap } from "../state/edits";
 import type { Point, PortReference } from "../state/document";
-import { edit, move as undoRedo, select, useBench } from "../state/store";
+import { edit, select, useBench } from "../state/store";
 import { pointer } from "../state/document";
 import { boundsOf, branchPoints, nearestSegment, pathData, portPlace, route, wiresBySource } from "./geometry";
+import { diagramKey } from "./diagramKeys";
 import { PartPlate } from "./PartPlate";
 import { QuickPlace, type PlaceRequest } from "./QuickPlace";
 import { toggleSign } from "./signs";
@@ -14,7 +15,6 @@ import { usePartViews, useRoutes } from "./useDiagramView";
 import { Markers, Wire } from "./Wires";
 import { DiagramToolbar } from "./DiagramToolbar";
 
-let clipboard: Clip | null = null;
 const idle: Tool = { kind: "idle" };
 
 export function Diagram() {
@@ -309,69 +309,18 @@ export function Diagram() {
       if (nearestSegment(points, p).distance < 20) return insertOnWire(wire, id, input.name, output.name);
   };
 
-  const key = (e: React.KeyboardEvent) => {
-    // Parts may hold the focus after a click; fields over the diagram keep their keys.
-    if ((e.target as HTMLElement).closest("[data-ui]")) return;
-    const command = e.ctrlKey || e.metaKey;
-    const letter = e.key.toLowerCase();
-    const handled = () => e.preventDefault();
-    if (command && letter === "z") {
-      handled();
-      void undoRedo(e.shiftKey ? "redo" : "undo");
-    } else if (command && letter === "y") {
-      handled();
-      void undoRedo("redo");
-    } else if (command && letter === "c") {
-      clipboard = copySelected();
-    } else if (command && letter === "x") {
-      clipboard = copySelected();
-      removeSelected();
-    } else if (command && letter === "v" && clipboard) {
-      handled();
-      paste(clipboard, 32, 32);
-    } else if (command && letter === "d") {
-      handled();
-      paste(copySelected(), 32, 32, "Duplicate");
-    } else if (command && letter === "a") {
-      handled();
-      select(Object.keys(document.parts));
-    } else if (command && letter === "m") {
-      handled();
-      flipSelected();
-    } else if (command) return;
-    else if (e.key === "Delete" || e.key === "Backspace") {
-      handled();
-      removeSelected();
-    } else if (e.key === "Escape") {
-      setTool(idle);
-      setPlacing(null);
-      select([]);
-    } else if (e.key.startsWith("Arrow")) {
-      handled();
-      const d = e.shiftKey ? 64 : 8;
-      const by = { ArrowLeft: [-d, 0], ArrowRight: [d, 0], ArrowUp: [0, -d], ArrowDown: [0, d] }[e.key] as [number, number];
-      if ([...selection].some((i) => i in document.parts)) moveParts(selection, by[0], by[1]);
-      else show({ ...viewport.current, x: viewport.current.x - 4 * by[0], y: viewport.current.y - 4 * by[1] });
-    } else if (e.key === "Tab") {
-      const ids = Object.entries(document.parts).sort((a, b) => a[1].y - b[1].y || a[1].x - b[1].x);
-      const now = ids.findIndex(([i]) => selection.has(i));
-      const next = ids[now + (e.shiftKey ? -1 : 1)];
-      if (next) {
-        handled();
-        select([next[0]]);
-      }
-    } else if (e.key === "Enter" && selection.size === 1) {
-      handled();
-      window.document.querySelector<HTMLElement>(".inspector input")?.focus();
-    } else if (e.key === "+" || e.key === "=" || e.key === "-") {
-      const box = host.current?.getBoundingClientRect();
-      show(zoomAt(viewport.current, { x: (box?.width ?? 0) / 2, y: (box?.height ?? 0) / 2 }, e.key === "-" ? 0.8 : 1.25));
-    } else if (e.key === "0") fit();
-    else if (e.key === "/" || (e.key.length === 1 && /[a-z]/i.test(e.key))) {
-      handled();
-      openPlacing(e.key === "/" ? "" : e.key);
-    }
-  };
+  const key = (e: React.KeyboardEvent) =>
+    diagramKey(e, {
+      viewport: viewport.current,
+      show,
+      fit,
+      openPlacing,
+      cancel: () => {
+        setTool(idle);
+        setPlacing(null);
+      },
+      size: () => host.current?.getBoundingClientRect() ?? new DOMRect(),
+    });
 
   const openPlacing = (text: string) => {
     const p = pointerAt.current;

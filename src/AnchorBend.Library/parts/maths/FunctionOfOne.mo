@@ -10,6 +10,6 @@ equation
     elseif kind == Kind.exp then exp(u) elseif kind == Kind.log then log(u) elseif kind == Kind.log10 then log10(u)
     elseif kind == Kind.sqrt then sqrt(u) elseif kind == Kind.square then u * u elseif kind == Kind.reciprocal then 1 / u
     else (if u > 0 then 1 elseif u < 0 then -1 else 0);
-  annotation(__AnchorBend(group = "Maths", face = "\\text{<<kind>>}", keywords = "sine cosine exponential root logarithm trigonometric", width = 64,
+  annotation(__AnchorBend(group = "Maths", face = "\\text{<<kind>>}\\,u", keywords = "sine cosine exponential root logarithm trigonometric", width = 64,
     help = "Applies the chosen function. An operand outside its range (a root of a negative number, say) stops the run with a message."));
 end FunctionOfOne;

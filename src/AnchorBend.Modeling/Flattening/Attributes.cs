@@ -1,0 +1,110 @@
+using AnchorBend.Language.Binding;
+using AnchorBend.Language.Syntax;
+using AnchorBend.Language.Terms;
+using AnchorBend.Language.Units;
+using AnchorBend.Modeling.Flat;
+
+namespace AnchorBend.Modeling.Flattening;
+
+/// <summary>Start values, limits and units, and what is declared with an equation.</summary>
+public sealed partial class Flattener
+{
+    /// <summary>Start values, limits, units, and the equations of variables declared with a value.</summary>
+    void BindAttributes(Member member)
+    {
+        if (member.Variable is not { Type: not ScalarType.String } value || !member.IsPresent) return;
+        var unit = DeclaredUnit(member);
+        var display = (member.Attribute("displayUnit")?.Modification.Binding as StringLiteral)?.Value;
+        var isParameter = member.Declaration.Variability is Variability.Parameter or Variability.Constant;
+        var start = isParameter ? null : AttributeValue(member, "start");
+        var minimum = AttributeValue(member, "min");
+        var maximum = AttributeValue(member, "max");
+        var nominal = AttributeValue(member, "nominal");
+        var isFixed = AttributeValue(member, "fixed");
+        for (var i = 0; i < value.Elements.Length; i++)
+        {
+            var variable = model.Variables[((VariableTerm)value.Elements[i]).Index];
+            variable.Unit = unit;
+            variable.DisplayUnit = display;
+            variable.Start = Element(start, i);
+            variable.Minimum = Element(minimum, i);
+            variable.Maximum = Element(maximum, i);
+            variable.Nominal = Element(nominal, i);
+            variable.IsFixed = Element(isFixed, i) is { } f && ConstantValue(f, member.Declaration.At) != 0;
+            if (unit is null && member.Binding?.Modification.Binding is Quantity q)
+            {
+                variable.Unit = q.Unit.Coherent();
+                variable.DisplayUnit ??= q.Unit.Symbol;
+            }
+        }
+
+        if (isParameter) CheckLimits(member, value);
+        else if (member.Binding is { } binding && member.Declaration.Causality != Causality.Input) AddBindingEquation(member, value, binding, _ => true);
+    }
+
+    static Term? Element(Value? value, int index) => value is null ? null : value.Elements[value.IsScalar ? 0 : index];
+
+    Value? AttributeValue(Member member, string attribute)
+    {
+        if (member.Attribute(attribute) is not { } modifier) return null;
+        var value = Sliced(modifier, modifier.Scope.Binder.Bind(modifier.Modification.Binding!), member.Shape.Length);
+        if (!value.IsScalar && !value.Shape.AsSpan().SequenceEqual(member.Shape))
+            throw new LanguageException("shape", $"{attribute} of {member.Declaration.Name} has the wrong size.", modifier.Modification.Binding!.At);
+        return ToDeclaredUnit(member, modifier.Modification.Binding!, value);
+    }
+
+    void CheckLimits(Member member, Value value)
+    {
+        foreach (var element in value.Elements)
+        {
+            var variable = model.Variables[((VariableTerm)element).Index];
+            if (variable.Minimum is null && variable.Maximum is null) continue;
+            var number = Evaluate(element);
+            var low = variable.Minimum is null ? double.NegativeInfinity : Evaluate(variable.Minimum);
+            var high = variable.Maximum is null ? double.PositiveInfinity : Evaluate(variable.Maximum);
+            if (number >= low && number <= high) continue;
+            var limit = number < low ? $"at least {Format(low)}" : $"at most {Format(high)}";
+            findings.Add(new Finding(Severity.Error, "limit", $"{member.Declaration.Name} is {Format(number)}, but must be {limit}{UnitSuffix(variable)}.",
+                member.Owner.Path, member.Declaration.Name, member.Binding?.Modification.Binding?.At ?? member.Declaration.At));
+        }
+    }
+
+    static string UnitSuffix(FlatVariable variable) => variable.Unit is null ? "" : " " + Unit.Pretty(variable.Unit.Symbol);
+
+    static string Format(double value) => value.ToString("G6", System.Globalization.CultureInfo.InvariantCulture);
+
+    /// <param name="wanted">Which elements, by variable index, get an equation.</param>
+    void AddBindingEquation(Member member, Value value, Modifier binding, Func<int, bool> wanted)
+    {
+        var expression = binding.Modification.Binding!;
+        // An expression part's own inputs stand in its formula, so the formula is read inside the part.
+        var binder = IsFormula(member) ? new Binder(new FormulaScope(member.Owner.Scope, binding.Scope)) : binding.Scope.Binder;
+        var right = ToDeclaredUnit(member, expression, Sliced(binding, binder.Bind(expression), member.Shape.Length));
+        right = Fitted(right, value.Type, member);
+        for (var i = 0; i < value.Elements.Length; i++)
+            if (wanted(((VariableTerm)value.Elements[i]).Index))
+                model.Equations.Add(new FlatEquation(value.Elements[i], right.Elements[i], member.Owner.Path, expression.At));
+    }
+
+    static bool IsFormula(Member member) =>
+        member.Declaration.Annotation?.Argument("__AnchorBend")?.Value.Argument("formula")?.Value.Binding is BooleanLiteral { Value: true };
+
+    /// <summary>The value of a term of parameters; what it reads becomes structural.</summary>
+    internal double ConstantValue(Term term, Position at)
+    {
+        MarkStructural(term, at);
+        return Evaluate(term);
+    }
+
+    void MarkStructural(Term term, Position at) => TermBuilder.VisitVariables(term, i =>
+    {
+        var variable = model.Variables[i];
+        if (variable.Role != VariableRole.Parameter)
+            throw new LanguageException("variability", $"A value known before the run is needed here, but '{variable.Name}' changes during it.", at);
+        if (variable.IsStructural) return;
+        variable.IsStructural = true;
+        if (variable.Binding is not null) MarkStructural(variable.Binding, at);
+    });
+
+    double Evaluate(Term term) => new TermEvaluator(i => model.Variables[i] is { Role: VariableRole.Parameter, Binding: { } binding } ? Evaluate(binding) : 0).Evaluate(term);
+}
