@@ -50,6 +50,9 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
     /// <summary>Whether delayed signals are read on the left side of their discontinuities, as within a step.</summary>
     internal bool FromLeft { get; set; }
 
+    /// <summary>Where the present step begins: there the right side counts, as the step goes on from it.</summary>
+    internal double StepStart { get; set; } = double.NegativeInfinity;
+
     /// <summary>Start values again, nothing evaluated yet.</summary>
     public void Reset()
     {
@@ -101,7 +104,7 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
         for (var d = 0; d < delays.Length; d++) delays[d].Begin(time, Value(Compiled.Plan.Model.Delays[d].Source));
     }
 
-    public override double Delayed(int delay, double time) => delays[delay].At(time - delays[delay].Duration, FromLeft);
+    public override double Delayed(int delay, double time) => delays[delay].At(time - delays[delay].Duration, FromLeft && time > StepStart);
 
     public override void SolveLoop(int loop, double time, double* x, double* dx, double* memory, int mode) => loops[loop].Solve(time, x, dx, mode);
 

@@ -131,6 +131,7 @@ public sealed unsafe partial class Simulator : IDisposable
         if ((integrator.Counts.Steps & 63) == 0) Watch(cancellation, progress);
         var stop = Math.Min(options.End, nextTimeEvent);
         model.FromLeft = true;
+        model.StepStart = integrator.Time;
         integrator.Step(stop);
         var time = integrator.Time;
         var crossing = zeroes.Length > 0 ? FirstCrossing() : double.NaN;

@@ -164,7 +164,8 @@ public sealed unsafe class DormandPrince54 : Integrator
         d2 = Math.Sqrt(d2 / n) / h0;
         var largest = Math.Max(d1, d2);
         var h1 = largest <= 1e-15 ? Math.Max(1e-6, h0 * 1e-3) : Math.Pow(0.01 / largest, 0.2);
-        var first = Math.Min(Math.Min(100 * h0, h1), span);
+        // A state that happens to be next to zero makes h0 vanish; the step control finds the right size from any start that time can resolve.
+        var first = Math.Min(Math.Max(Math.Min(100 * h0, h1), 1e-12 * Math.Max(Math.Abs(Time), span)), span);
         return double.IsFinite(first) && first > 0 ? first : span * 1e-6;
     }
 

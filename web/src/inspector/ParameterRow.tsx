@@ -81,6 +81,7 @@ export const ParameterRow = memo(function ParameterRow({ partId, parameter, text
           invalid={bad}
           check={(t) => void check(t)}
           commit={(t) => {
+            turn.current++;
             setChecked(null);
             setParameter(partId, parameter.name, t);
           }}
@@ -102,7 +103,7 @@ export const ParameterRow = memo(function ParameterRow({ partId, parameter, text
         parameter.type !== "Formula" &&
         !parameter.isArray && (
           <p className="message">
-            = {format(Number(number), 5)} {pretty(parameter.unit ?? "")}
+            = {format(Number(number), 5)} {pretty(parameter.unit ?? view?.unit ?? "")}
           </p>
         )}
     </div>
