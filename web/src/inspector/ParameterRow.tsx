@@ -91,7 +91,7 @@ export const ParameterRow = memo(function ParameterRow({ partId, parameter, text
         {parameter.choices || /[a-zµ°%]/i.test(value.replace(/^[-\d.e+]+/i, "")) ? "" : pretty(view?.unit ?? parameter.unit ?? "")}
       </small>
       {message && (
-        <p className={bad ? "message bad" : "message"} role={bad ? "alert" : "status"}>
+        <p className={`message ${bad ? "bad" : ""} ${checked ? "floating" : ""}`} role={bad ? "alert" : "status"}>
           {message}
         </p>
       )}

@@ -8,6 +8,9 @@ import { probedSignals, setRange, setTime, useBench } from "../state/store";
 import { signalColor, signalDash } from "./colors";
 import { Plot, type Line, type Rule } from "./Plot";
 
+const MISSED = "#B3261E";
+const MET = "#2E7D5B";
+
 /** Strips of plotted signals over one time axis, with the last run as a ghost and limit lines. */
 export function Strips() {
   const { document, view, traces, ghost, range, time, run } = useBench(
@@ -55,10 +58,12 @@ export function Strips() {
                 from: Number(l.from),
                 to: Number(l.to),
                 value: Number(l.value) * scale + shift,
-                color: v.kind === "missed" ? "#B3261E" : "#2E7D5B",
+                color: v.kind === "missed" ? MISSED : MET,
               });
           }
         }
+        // What is missed must not be hidden under what is met.
+        rules.sort((a, b) => (a.color === b.color ? 0 : a.color === MISSED ? 1 : -1));
         const last = i === strips.length - 1;
         return (
           <div className="strip" key={first} style={{ flexGrow: keys.length > 1 ? 1.3 : 1 }}>
