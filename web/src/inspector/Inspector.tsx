@@ -7,7 +7,7 @@ import { pointer } from "../state/document";
 import { rename, setSignal, toggleProbe } from "../state/edits";
 import { edit, setStage, useBench } from "../state/store";
 import { FindingsList } from "./FindingsList";
-import { ModelOverview } from "./ModelOverview";
+import { Overview } from "./Overview";
 import { ParameterRow } from "./ParameterRow";
 import { TextField } from "./TextField";
 
@@ -24,7 +24,7 @@ export function Inspector() {
       ) : selection.size > 1 ? (
         <p className="quiet">{selection.size} selected. Move, copy, flip or delete them together.</p>
       ) : (
-        <ModelOverview />
+        <Overview />
       )}
     </aside>
   );

@@ -8,7 +8,7 @@ import { FindingsList } from "./FindingsList";
 import { TextField } from "./TextField";
 
 /** The model itself: its parameters, its findings, its counts. */
-export function ModelOverview() {
+export function Overview() {
   const { document, view } = useBench(useShallow((s) => ({ document: s.document, view: s.view })));
   const [name, setName] = useState("");
   const taken = name.trim() in document.parameters;
