@@ -98,4 +98,11 @@ public class PlannerTests
         Assert.True(prepared.CanRun);
         Assert.Equal(n, prepared.Compiled!.Plan.Blocks.Count);
     }
+
+    [Fact]
+    public void A_sum_of_thousands_is_no_chain_of_thousands()
+    {
+        var values = TextModel.Values("Real x[20000]; Real total; equation for i in 1:20000 loop x[i] = i * time; end for; total = sum(x);", "total", [1]);
+        Assert.Equal(20000.0 * 20001 / 2, values[0], 1e-3);
+    }
 }

@@ -100,7 +100,7 @@ public class FlatteningTests
             """);
         Assert.Empty(findings);
         var text = FlatModelText.Print(model);
-        Assert.Contains("a.n.i + b.p.i + c.p.i = 0", text, StringComparison.Ordinal);
+        Assert.Contains("a.n.i + (b.p.i + c.p.i) = 0", text, StringComparison.Ordinal);
         Assert.Contains("b.p.v = a.n.v", text, StringComparison.Ordinal);
         Assert.Contains("a.p.i = 0", text, StringComparison.Ordinal);
     }

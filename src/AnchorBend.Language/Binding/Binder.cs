@@ -203,9 +203,9 @@ public sealed partial class Binder(IScope scope)
         for (var i = 0; i < rows; i++)
             for (var j = 0; j < columns; j++)
             {
-                Term sum = Term.Zero;
-                for (var k = 0; k < inner; k++) sum = Add(sum, Multiply(left.Elements[i * inner + k], right.Elements[k * columns + j]));
-                elements[i * columns + j] = sum;
+                var products = new Term[inner];
+                for (var k = 0; k < inner; k++) products[k] = Multiply(left.Elements[i * inner + k], right.Elements[k * columns + j]);
+                elements[i * columns + j] = Join(products, Term.Zero, Add);
             }
 
         int[] shape = [.. left.Shape.Length == 2 ? [rows] : Array.Empty<int>(), .. right.Shape.Length == 2 ? [columns] : Array.Empty<int>()];

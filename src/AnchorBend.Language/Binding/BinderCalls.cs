@@ -44,7 +44,7 @@ public sealed partial class Binder
                 Count(call, 1, 1);
                 var array = Numeric(call.Arguments[0]);
                 var isSum = call.Function == "sum";
-                return Value.Scalar(array.Type, array.Elements.Aggregate(isSum ? Term.Zero : (Term)Term.One, isSum ? Add : Multiply));
+                return Value.Scalar(array.Type, Join(array.Elements, isSum ? Term.Zero : Term.One, isSum ? Add : Multiply));
             case "size":
                 return Size(call);
             case "ndims":
@@ -167,7 +167,7 @@ public sealed partial class Binder
 
         var array = Numeric(call.Arguments[0]);
         if (array.Elements.Length == 0) throw new LanguageException("shape", $"{call.Function} of an empty array has no value.", call.At);
-        return Value.Scalar(array.Type, array.Elements.Aggregate((l, r) => TermBuilder.Binary(kind, l, r)));
+        return Value.Scalar(array.Type, Join(array.Elements, Term.Zero, (l, r) => TermBuilder.Binary(kind, l, r)));
     }
 
     Value Size(Call call)

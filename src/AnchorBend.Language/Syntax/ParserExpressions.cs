@@ -26,6 +26,8 @@ public sealed partial class Parser
             var condition = Expression();
             Expect("then");
             branches.Add((condition, Expression()));
+            if (branches.Count > MaximumDepth)
+                throw new LanguageException("nesting", $"More than {MaximumDepth} branches.", at, "Use a table.");
         }
         while (Accept("elseif"));
         Expect("else");

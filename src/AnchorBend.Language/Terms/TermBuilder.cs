@@ -95,6 +95,17 @@ public static class TermBuilder
         return double.IsFinite(value) ? Term.Of(value) : new OperationTerm(kind, a, b);
     }
 
+    /// <summary>
+    /// Joins many terms by an associative operation as a balanced tree: a chain of thousands would be too deep to walk, and sums of pairs
+    /// round less (Higham, "Accuracy and Stability of Numerical Algorithms", section 4.2).
+    /// </summary>
+    public static Term Join(ReadOnlySpan<Term> terms, Term none, Func<Term, Term, Term> operation) => terms.Length switch
+    {
+        0 => none,
+        1 => terms[0],
+        _ => operation(Join(terms[..(terms.Length / 2)], none, operation), Join(terms[(terms.Length / 2)..], none, operation)),
+    };
+
     /// <summary>Rebuilds a term with its leaves replaced; unchanged parts stay shared.</summary>
     /// <param name="leaf">The replacement for a variable, pre or delay leaf; the leaf itself to keep it.</param>
     public static Term Rewrite(Term term, Func<Term, Term> leaf)

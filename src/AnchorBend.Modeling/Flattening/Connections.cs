@@ -163,10 +163,8 @@ public sealed partial class Flattener
             return;
         }
 
-        Term sum = Term.Zero;
-        foreach (var index in members)
-            sum = joined[index].Outside ? TermBuilder.Subtract(sum, new VariableTerm(index)) : TermBuilder.Add(sum, new VariableTerm(index));
-        model.Equations.Add(new FlatEquation(sum, Term.Zero, where, at));
+        Term[] flows = [.. members.Select(i => joined[i].Outside ? TermBuilder.Negate(new VariableTerm(i)) : (Term)new VariableTerm(i))];
+        model.Equations.Add(new FlatEquation(TermBuilder.Join(flows, Term.Zero, TermBuilder.Add), Term.Zero, where, at));
     }
 
     void CloseFlows(Member member)
