@@ -19,6 +19,8 @@ builder.Services.ConfigureHttpJsonOptions(o =>
     o.SerializerOptions.DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull;
     o.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
 });
+// Without sign-in only this machine is served, and no page of another site under a name that was made to point here.
+builder.Services.AddHostFiltering(o => o.AllowedHosts = ["localhost", "127.0.0.1", "[::1]"]);
 builder.Services.AddProblemDetails();
 builder.Services.AddExceptionHandler<ProblemHandler>();
 builder.Services.AddOpenApi();
@@ -30,6 +32,7 @@ builder.Services.AddSingleton<RunPool>();
 builder.Services.AddSingleton<IHubNotifier, HubNotifier>();
 
 var app = builder.Build();
+app.UseHostFiltering();
 app.UseExceptionHandler();
 app.UseStatusCodePages();
 app.UseDefaultFiles();

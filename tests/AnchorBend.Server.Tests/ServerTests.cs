@@ -146,6 +146,14 @@ public sealed class ServerTests : IDisposable
     }
 
     [Fact]
+    public async Task A_request_under_a_foreign_name_is_refused()
+    {
+        using var request = new HttpRequestMessage(HttpMethod.Get, "/api/models");
+        request.Headers.Host = "elsewhere.example";
+        Assert.Equal(HttpStatusCode.BadRequest, (await client.SendAsync(request)).StatusCode);
+    }
+
+    [Fact]
     public async Task Text_that_is_no_json_is_a_bad_request()
     {
         var id = await Create();

@@ -1,10 +1,11 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
-import { connect, copySelected, insertOnWire, moveParts, paste, snap } from "../state/edits";
+import { copySelected, moveParts, paste, snap } from "../state/edits";
 import type { Point, PortReference } from "../state/document";
 import { edit, select, useBench } from "../state/store";
 import { pointer } from "../state/document";
-import { boundsOf, branchPoints, nearestSegment, pathData, portPlace, route, wiresBySource } from "./geometry";
+import { boundsOf, branchPoints, nearestSegment, pathData, wiresBySource } from "./geometry";
+import { draftPoints, dropOnWire, finishWire, partsInBox, placeOf, targetAt, type Scene } from "./gestures";
 import { diagramKey } from "./diagramKeys";
 import { PartPlate } from "./PartPlate";
 import { QuickPlace, type PlaceRequest } from "./QuickPlace";
@@ -100,28 +101,8 @@ export function Diagram() {
     return toDiagram(viewport.current, { x: e.clientX - (box?.left ?? 0), y: e.clientY - (box?.top ?? 0) });
   };
 
-  const place = (ref: PortReference): Point => {
-    const node = document.parts[ref.part];
-    const v = views[ref.part];
-    return node && v ? portPlace(node, v, ref.port) : { x: 0, y: 0 };
-  };
-
-  /** A port near the pointer that fits the other end of a wire being drawn. */
-  const targetAt = (p: Point, wantInput: boolean, from: PortReference) => {
-    let best: { part: string; port: string } | null = null;
-    let least = 18;
-    for (const [id, node] of Object.entries(document.parts))
-      for (const port of views[id]?.ports ?? []) {
-        if (port.isInput !== wantInput || (id === from.part && port.name === from.port)) continue;
-        const q = portPlace(node, views[id] as never, port.name);
-        const d = Math.hypot(q.x - p.x, q.y - p.y);
-        if (d < least) {
-          least = d;
-          best = { part: id, port: port.name };
-        }
-      }
-    return best;
-  };
+  const scene: Scene = { document, views, routes };
+  const place = (ref: PortReference) => placeOf(scene, ref);
 
   const down = (e: React.PointerEvent) => {
     if (placing) setPlacing(null);
@@ -218,7 +199,7 @@ export function Diagram() {
         break;
       }
       case "wire":
-        setTool({ ...tool, now: p, target: targetAt(p, !tool.isInput, tool.port) });
+        setTool({ ...tool, now: p, target: targetAt(scene, p, !tool.isInput, tool.port) });
         break;
       case "segment":
         setTool({ ...tool, now: { x: snap(p.x), y: snap(p.y) } });
@@ -231,17 +212,11 @@ export function Diagram() {
     setTool(idle);
     switch (tool.kind) {
       case "box": {
-        const [x1, x2] = [Math.min(tool.start.x, p.x), Math.max(tool.start.x, p.x)];
-        const [y1, y2] = [Math.min(tool.start.y, p.y), Math.max(tool.start.y, p.y)];
-        if (x2 - x1 < 4 && y2 - y1 < 4) {
+        if (Math.abs(p.x - tool.start.x) < 4 && Math.abs(p.y - tool.start.y) < 4) {
           if (!tool.add) select([]);
           break;
         }
-        const inside = Object.entries(document.parts)
-          .filter(
-            ([id, n]) => n.x < x2 && n.x + Number(views[id]?.width ?? 0) > x1 && n.y < y2 && n.y + Number(views[id]?.height ?? 0) > y1,
-          )
-          .map(([id]) => id);
+        const inside = partsInBox(scene, tool.start, p);
         select(tool.add ? [...selection, ...inside] : inside);
         break;
       }
@@ -254,11 +229,20 @@ export function Diagram() {
           paste(copySelected(), tool.dx, tool.dy, "Copy");
         } else {
           moveParts(tool.ids, tool.dx, tool.dy);
-          if (tool.ids.size === 1) dropOnWire(tool.clicked, p);
+          if (tool.ids.size === 1) dropOnWire(scene, tool.clicked, p);
         }
         break;
       case "wire":
-        finishWire(tool, p, e);
+        if (finishWire(scene, tool, p)) {
+          const box = host.current?.getBoundingClientRect();
+          const port = views[tool.port.part]?.ports.find((q) => q.name === tool.port.port);
+          setPlacing({
+            at: { x: snap(p.x), y: snap(p.y) },
+            screen: { x: e.clientX - (box?.left ?? 0), y: e.clientY - (box?.top ?? 0) },
+            text: "",
+            from: { port: tool.port, isInput: tool.isInput, boolean: port?.kind === "boolean" },
+          });
+        }
         break;
       case "segment": {
         if (Math.hypot(tool.now.x - tool.start.x, tool.now.y - tool.start.y) < 5 || tool.now === tool.start) break;
@@ -267,46 +251,6 @@ export function Diagram() {
         break;
       }
     }
-  };
-
-  const finishWire = (t: Extract<Tool, { kind: "wire" }>, p: Point, e: { clientX: number; clientY: number }) => {
-    const target = t.target ?? targetAt(p, !t.isInput, t.port);
-    if (target) {
-      const [from, to] = t.isInput ? [target, t.port] : [t.port, target];
-      if (t.bends.length > 0) {
-        const last = t.bends[t.bends.length - 1] as Point;
-        const end = place(target);
-        const before = t.bends[t.bends.length - 2] ?? place(t.port);
-        const corner = before.x === last.x ? { x: end.x - 16, y: last.y } : { x: last.x, y: end.y };
-        connect(from, to, [...t.bends.map((b) => ({ x: snap(b.x), y: snap(b.y) })), corner]);
-      } else connect(from, to, [], t.replacing);
-      return;
-    }
-    if (Math.hypot(p.x - t.start.x, p.y - t.start.y) < 12) return;
-    if (t.replacing) {
-      edit("Disconnect", [{ op: "remove", path: pointer("wires", t.replacing) }]);
-      return;
-    }
-    const boolean = views[t.port.part]?.ports.find((q) => q.name === t.port.port)?.kind === "boolean";
-    const box = host.current?.getBoundingClientRect();
-    setPlacing({
-      at: { x: snap(p.x), y: snap(p.y) },
-      screen: { x: e.clientX - (box?.left ?? 0), y: e.clientY - (box?.top ?? 0) },
-      text: "",
-      from: { port: t.port, isInput: t.isInput, boolean: boolean ?? false },
-    });
-  };
-
-  /** A part without wires that is dropped on a wire goes into it. */
-  const dropOnWire = (id: string, p: Point) => {
-    const { document: d } = useBench.getState();
-    const v = views[id];
-    if (!v || Object.values(d.wires).some((w) => w.from.part === id || w.to.part === id)) return;
-    const input = v.ports.find((q) => q.isInput);
-    const output = v.ports.find((q) => !q.isInput);
-    if (!input || !output) return;
-    for (const [wire, points] of routes)
-      if (nearestSegment(points, p).distance < 20) return insertOnWire(wire, id, input.name, output.name);
   };
 
   const key = (e: React.KeyboardEvent) =>
@@ -334,7 +278,7 @@ export function Diagram() {
     setPlacing({ at: { x: snap(d.x), y: snap(d.y) }, screen: inside, text, from: null });
   };
 
-  const draft = tool.kind === "wire" ? draftPoints(tool, place) : null;
+  const draft = tool.kind === "wire" ? draftPoints(scene, tool) : null;
   const box = tool.kind === "box" ? tool : null;
 
   return (
@@ -465,15 +409,4 @@ export function Diagram() {
       )}
     </div>
   );
-}
-
-function draftPoints(t: Extract<Tool, { kind: "wire" }>, place: (r: PortReference) => Point): Point[] {
-  const end = t.target ? place(t.target) : t.now;
-  if (t.bends.length > 0) {
-    const begin = t.start;
-    return [begin, { x: begin.x, y: end.y }, end];
-  }
-  const a = { ...t.start, side: t.isInput ? ("left" as const) : ("right" as const) };
-  const b = { ...end, side: t.isInput ? ("right" as const) : ("left" as const) };
-  return t.isInput ? route(b, a, []).reverse() : route(a, b, []);
 }

@@ -1,0 +1,98 @@
+import type { PartView } from "../api/client";
+import { pointer, type ModelDocument, type Point, type PortReference } from "../state/document";
+import { connect, insertOnWire, snap } from "../state/edits";
+import { edit, useBench } from "../state/store";
+import { nearestSegment, portPlace, route } from "./geometry";
+import type { Tool } from "./tools";
+
+/** What gestures act on: the document and where its parts and wires are drawn. */
+export interface Scene {
+  document: ModelDocument;
+  views: Record<string, PartView>;
+  routes: ReadonlyMap<string, Point[]>;
+}
+
+type WireTool = Extract<Tool, { kind: "wire" }>;
+
+/** Where a port is. */
+export function placeOf({ document, views }: Scene, ref: PortReference): Point {
+  const node = document.parts[ref.part];
+  const view = views[ref.part];
+  return node && view ? portPlace(node, view, ref.port) : { x: 0, y: 0 };
+}
+
+/** A port near the pointer that fits the other end of a wire being drawn. */
+export function targetAt(
+  { document, views }: Scene,
+  p: Point,
+  wantInput: boolean,
+  from: PortReference,
+): { part: string; port: string } | null {
+  let best: { part: string; port: string } | null = null;
+  let least = 18;
+  for (const [id, node] of Object.entries(document.parts)) {
+    const view = views[id];
+    for (const port of view?.ports ?? []) {
+      if (!view || port.isInput !== wantInput || (id === from.part && port.name === from.port)) continue;
+      const q = portPlace(node, view, port.name);
+      const d = Math.hypot(q.x - p.x, q.y - p.y);
+      if (d < least) {
+        least = d;
+        best = { part: id, port: port.name };
+      }
+    }
+  }
+  return best;
+}
+
+/** Parts that a box touches. */
+export function partsInBox({ document, views }: Scene, a: Point, b: Point): string[] {
+  const [x1, x2] = [Math.min(a.x, b.x), Math.max(a.x, b.x)];
+  const [y1, y2] = [Math.min(a.y, b.y), Math.max(a.y, b.y)];
+  return Object.entries(document.parts)
+    .filter(([id, n]) => n.x < x2 && n.x + Number(views[id]?.width ?? 0) > x1 && n.y < y2 && n.y + Number(views[id]?.height ?? 0) > y1)
+    .map(([id]) => id);
+}
+
+/** Ends a wire: joins it to a port, or takes a pulled-off end away. True when it ends in the open and a part is to be offered. */
+export function finishWire(scene: Scene, tool: WireTool, p: Point): boolean {
+  const target = tool.target ?? targetAt(scene, p, !tool.isInput, tool.port);
+  if (target) {
+    const [from, to] = tool.isInput ? [target, tool.port] : [tool.port, target];
+    connect(from, to, tool.bends.length > 0 ? branchCorners(scene, tool, target) : [], tool.replacing);
+    return false;
+  }
+  if (Math.hypot(p.x - tool.start.x, p.y - tool.start.y) < 12) return false;
+  if (!tool.replacing) return true;
+  edit("Disconnect", [{ op: "remove", path: pointer("wires", tool.replacing) }]);
+  return false;
+}
+
+/** Corners of a branch: those of the trunk up to the branching point, then one towards the target. */
+function branchCorners(scene: Scene, tool: WireTool, target: PortReference): Point[] {
+  const last = tool.bends[tool.bends.length - 1] as Point;
+  const before = tool.bends[tool.bends.length - 2] ?? placeOf(scene, tool.port);
+  const end = placeOf(scene, target);
+  const corner = before.x === last.x ? { x: end.x - 16, y: last.y } : { x: last.x, y: end.y };
+  return [...tool.bends.map((b) => ({ x: snap(b.x), y: snap(b.y) })), corner];
+}
+
+/** A part without wires that is dropped on a wire goes into it. */
+export function dropOnWire({ views, routes }: Scene, id: string, p: Point): void {
+  const { document } = useBench.getState();
+  const view = views[id];
+  if (!view || Object.values(document.wires).some((w) => w.from.part === id || w.to.part === id)) return;
+  const input = view.ports.find((q) => q.isInput);
+  const output = view.ports.find((q) => !q.isInput);
+  if (!input || !output) return;
+  for (const [wire, points] of routes) if (nearestSegment(points, p).distance < 20) return insertOnWire(wire, id, input.name, output.name);
+}
+
+/** The way of a wire being drawn. */
+export function draftPoints(scene: Scene, tool: WireTool): Point[] {
+  const end = tool.target ? placeOf(scene, tool.target) : tool.now;
+  if (tool.bends.length > 0) return [tool.start, { x: tool.start.x, y: end.y }, end];
+  const a = { ...tool.start, side: tool.isInput ? ("left" as const) : ("right" as const) };
+  const b = { ...end, side: tool.isInput ? ("right" as const) : ("left" as const) };
+  return tool.isInput ? route(b, a, []).reverse() : route(a, b, []);
+}
