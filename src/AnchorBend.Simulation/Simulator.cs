@@ -28,6 +28,7 @@ public sealed unsafe partial class Simulator : IDisposable
     readonly List<RunEvent> events = [];
     readonly double[] zeroes;
     readonly double[] scratch;
+    readonly double[] delayPoints;
     readonly Stopwatch clock = new();
     long stateEvents, timeEvents, nextOutput;
     int crowded;
@@ -46,6 +47,7 @@ public sealed unsafe partial class Simulator : IDisposable
         ticks = new TickSchedule([.. plan.Model.Clocks.Select(c => Clock(c, evaluator))], options.Start);
         zeroes = new double[compiled.StateRelations.Length];
         scratch = new double[Math.Max(1, model.StateCount) * 2];
+        delayPoints = new double[5 * model.Delays.Length];
     }
 
     static (double, double) Clock(Modeling.Flat.SampleClock clock, TermEvaluator evaluator)
@@ -215,7 +217,7 @@ public sealed unsafe partial class Simulator : IDisposable
     {
         if (model.Delays.Length == 0) return;
         var start = integrator.StepStart;
-        var values = new double[model.Delays.Length, 5];
+        var values = delayPoints;
         fixed (double* x = scratch)
             for (var p = 0; p < 5; p++)
             {
@@ -224,15 +226,10 @@ public sealed unsafe partial class Simulator : IDisposable
                 else integrator.Interpolate(time, x);
                 model.FromLeft = p > 0;
                 model.Evaluate(time, x, x + model.StateCount, EvaluationMode.Outputs);
-                for (var d = 0; d < model.Delays.Length; d++) values[d, p] = model.Value(plan.Model.Delays[d].Source, x, x + model.StateCount);
+                for (var d = 0; d < model.Delays.Length; d++) values[5 * d + p] = model.Value(plan.Model.Delays[d].Source, x, x + model.StateCount);
             }
 
-        Span<double> points = stackalloc double[5];
-        for (var d = 0; d < model.Delays.Length; d++)
-        {
-            for (var p = 0; p < 5; p++) points[p] = values[d, p];
-            model.Delays[d].Append(start, end, points);
-        }
+        for (var d = 0; d < model.Delays.Length; d++) model.Delays[d].Append(start, end, values.AsSpan(5 * d, 5));
     }
 
     SimulationFailure Collapse(StepCollapseException e)

@@ -24,18 +24,22 @@ public sealed unsafe class DormandPrince54 : Integrator
     ];
 
     readonly double relative, absolute;
-    readonly double* x, next, trial, k, dense;
+    static readonly double LogSafety = Math.Log(Safety), LogLeastError = Math.Log(1e-4);
+
+    readonly double* trial, k, dense;
+    double* x, next, begin;
     readonly int stride;
     readonly double maximumStep;
-    double step, oldError, stepSize;
+    double step, logOldError, stepSize;
     bool reuse, denseReady;
 
-    public DormandPrince54(OdeSystem system, double relativeTolerance, double absoluteTolerance, double maximumStep) : base(system, 15)
+    public DormandPrince54(OdeSystem system, double relativeTolerance, double absoluteTolerance, double maximumStep) : base(system, 16)
     {
         (relative, absolute, this.maximumStep) = (relativeTolerance, absoluteTolerance, maximumStep);
         x = Vector(0);
         next = Vector(1);
         trial = Vector(2);
+        begin = Vector(15);
         dense = Vector(3);
         k = Vector(8);
         stride = Math.Max(1, Dimension);
@@ -50,13 +54,13 @@ public sealed unsafe class DormandPrince54 : Integrator
         reuse = false;
         denseReady = false;
         step = 0;
-        oldError = 1e-4;
+        logOldError = LogLeastError;
     }
 
     public override void Step(double limit)
     {
         var n = Dimension;
-        if (reuse) Unsafe.CopyBlock(k, k + 6 * stride, (uint)(n * sizeof(double)));
+        if (reuse) VectorKernels.Copy(k, k + 6 * stride, n);
         else Evaluate(Time, x, k);
         reuse = true;
         if (step == 0) step = InitialStep(limit);
@@ -79,26 +83,29 @@ public sealed unsafe class DormandPrince54 : Integrator
             var error = Error(h, n);
             if (error <= 1)
             {
-                var factor = Math.Pow(error, 0.2 - Beta * 0.75) / Math.Pow(oldError, Beta);
-                factor = Math.Clamp(factor / Safety, 1 / Grow, 1 / Shrink);
+                var logError = Math.Log(error);
+                var factor = Math.Clamp(Math.Exp((0.2 - Beta * 0.75) * logError - Beta * logOldError - LogSafety), 1 / Grow, 1 / Shrink);
                 var suggested = h / factor;
                 if (rejected) suggested = Math.Min(suggested, h);
                 // A step cut short by the limit says little about the one that could be made.
                 step = ends && suggested < step ? step : suggested;
-                oldError = Math.Max(error, 1e-4);
+                logOldError = Math.Max(logError, LogLeastError);
                 Counts.Steps++;
                 StepStart = t;
                 stepSize = h;
                 Time = ends ? limit : t + h;
-                Unsafe.CopyBlock(dense, x, (uint)(n * sizeof(double)));
-                Unsafe.CopyBlock(x, next, (uint)(n * sizeof(double)));
+                // The old state stays for dense output; the three buffers go round.
+                var free = begin;
+                begin = x;
+                x = next;
+                next = free;
                 denseReady = false;
                 return;
             }
 
             Counts.Rejected++;
             rejected = true;
-            if (double.IsFinite(error)) step = h / Math.Min(1 / Shrink, Math.Pow(error, 0.2 - Beta * 0.75) / Safety);
+            if (double.IsFinite(error)) step = h / Math.Min(1 / Shrink, Math.Exp((0.2 - Beta * 0.75) * Math.Log(error) - LogSafety));
             else step = h * 0.1;
             if (!(Math.Abs(step) > 1e-15 * Math.Max(Math.Abs(t), 1e-290)) || t + step == t)
                 throw new StepCollapseException(t, !double.IsFinite(error));
@@ -172,7 +179,7 @@ public sealed unsafe class DormandPrince54 : Integrator
     public override void Interpolate(double time, double* result)
     {
         var n = Dimension;
-        double* r1 = dense, r2 = dense + stride, r3 = dense + 2 * stride, r4 = dense + 3 * stride, r5 = dense + 4 * stride;
+        double* r1 = begin, r2 = dense + stride, r3 = dense + 2 * stride, r4 = dense + 3 * stride, r5 = dense + 4 * stride;
         if (!denseReady) PrepareDense(n);
         var theta = stepSize > 0 ? (time - StepStart) / stepSize : 1;
         var rest = 1 - theta;
@@ -184,7 +191,7 @@ public sealed unsafe class DormandPrince54 : Integrator
     {
         const double d1 = -12715105075.0 / 11282082432, d3 = 87487479700.0 / 32700410799, d4 = -10690763975.0 / 1880347072,
             d5 = 701980252875.0 / 199316789632, d6 = -1453857185.0 / 822651844, d7 = 69997945.0 / 29380423;
-        double* r1 = dense, r2 = dense + stride, r3 = dense + 2 * stride, r4 = dense + 3 * stride, r5 = dense + 4 * stride;
+        double* r1 = begin, r2 = dense + stride, r3 = dense + 2 * stride, r4 = dense + 3 * stride, r5 = dense + 4 * stride;
         double* k3 = k + 2 * stride, k4 = k + 3 * stride, k5 = k + 4 * stride, k6 = k + 5 * stride, k7 = k + 6 * stride;
         for (var i = 0; i < n; i++)
         {

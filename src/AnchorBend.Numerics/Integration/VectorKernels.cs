@@ -106,6 +106,14 @@ static unsafe class VectorKernels
         }
     }
 
+    /// <summary>Copies n numbers; few of them without a call.</summary>
+    public static void Copy(double* to, double* from, int n)
+    {
+        if (n > 16) Buffer.MemoryCopy(from, to, n * sizeof(double), n * sizeof(double));
+        else
+            for (var i = 0; i < n; i++) to[i] = from[i];
+    }
+
     /// <summary>Whether all numbers are finite: zero times infinity or no number is no number.</summary>
     public static bool AllFinite(double* x, int n)
     {

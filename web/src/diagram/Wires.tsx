@@ -16,7 +16,9 @@ export const Wire = memo(function Wire({ id, points, selected, boolean, label }:
   return (
     <g className={`wire ${selected ? "selected" : ""} ${boolean ? "boolean" : ""}`} role="button" aria-label={label}>
       <path className="line" d={d} markerEnd={selected ? "url(#arrow-selected)" : "url(#arrow)"} />
-      <path className="catch" d={d} data-wire={id} />
+      <path className="catch" d={d} data-wire={id}>
+        <title>{label}</title>
+      </path>
     </g>
   );
 });

@@ -1,0 +1,112 @@
+using AnchorBend.Simulation.Events;
+using AnchorBend.Simulation.Recording;
+using AnchorBend.Tests;
+using CsCheck;
+
+namespace AnchorBend.Simulation.Tests;
+
+public class RecordingTests
+{
+    [Fact]
+    public void A_reduced_curve_keeps_its_extremes_and_ends()
+    {
+        var random = new Random(7);
+        var times = Enumerable.Range(0, 100_000).Select(i => i * 1e-3).ToArray();
+        var values = times.Select(t => Math.Sin(t) + (random.NextDouble() < 1e-4 ? 5 : 0)).ToArray();
+        var chosen = TraceReduction.Indices(times, values, 0, times[^1], 300);
+        Assert.InRange(chosen.Length, 300, 1300);
+        Assert.Equal(values.Max(), chosen.Max(i => values[i]));
+        Assert.Equal(values.Min(), chosen.Min(i => values[i]));
+        Assert.Equal([0, times.Length - 1], [chosen[0], chosen[^1]]);
+        Assert.True(chosen.Zip(chosen.Skip(1)).All(p => p.First < p.Second));
+    }
+
+    [Fact]
+    public void A_zoomed_curve_reaches_one_point_beyond_each_edge()
+    {
+        double[] times = [0, 1, 2, 3, 4], values = [0, 1, 4, 9, 16];
+        Assert.Equal([1, 2, 3], TraceReduction.Indices(times, values, 1.5, 2.5, 100));
+    }
+
+    [Fact]
+    public void Any_reduction_keeps_every_column_s_range() => Gen.Double[-10, 10].Array[20, 400].Sample(values =>
+    {
+        var times = Enumerable.Range(0, values.Length).Select(i => (double)i).ToArray();
+        var chosen = TraceReduction.Indices(times, values, 0, values.Length - 1, 10);
+        Assert.Equal(values.Max(), chosen.Max(i => values[i]));
+        Assert.Equal(values.Min(), chosen.Min(i => values[i]));
+    }, iter: 500);
+
+    [Fact]
+    public void The_right_side_of_an_event_counts_at_its_instant()
+    {
+        var prepared = TextModel.Prepare("Step s(startTime = 0.5, height = 4);");
+        var trace = TextModel.Run(prepared, new RunOptions { End = 1 }).Trace;
+        var y = prepared.Compiled!.Plan.RepresentativeOf("s.y");
+        Assert.Equal(4, trace.At(y, 0.5));
+        Assert.Equal(0, trace.At(y, Math.BitDecrement(0.5)), 1e-9);
+        Assert.Equal(4, trace.At(y, 99));
+    }
+
+    [Fact]
+    public void Only_kept_variables_are_recorded()
+    {
+        var prepared = TextModel.Prepare("Real x; Real y; equation der(x) = 1; y = 2 * x;");
+        var x = prepared.Model.Find("x")!.Index;
+        var trace = TextModel.Run(prepared, new RunOptions { End = 1, Keep = [x] }).Trace;
+        Assert.True(trace.Has(x));
+        Assert.Throws<KeyNotFoundException>(() => trace.Column(prepared.Model.Find("y")!.Index));
+    }
+
+    [Fact]
+    public void Output_points_lie_on_the_grid_asked_for()
+    {
+        var prepared = TextModel.Prepare("Real x; equation der(x) = 1;");
+        var trace = TextModel.Run(prepared, new RunOptions { End = 1, OutputInterval = 0.1, RecordEvents = false }).Trace;
+        Assert.Equal(11, trace.Rows);
+        for (var i = 0; i <= 10; i++) Assert.Equal(0.1 * i, trace.Times[i], 1e-15);
+        var at = TextModel.Run(prepared, new RunOptions { End = 1, OutputTimes = [0.25, 0.5, 1] }).Trace;
+        Assert.Equal([0, 0.25, 0.5, 1], at.Times);
+    }
+}
+
+public class TickScheduleTests
+{
+    static List<(double Time, int Clock)> Ticks(double end, params (double, double)[] clocks)
+    {
+        var schedule = new TickSchedule(clocks, 0);
+        var result = new List<(double, int)>();
+        while (schedule.Next <= end)
+        {
+            var now = schedule.Next;
+            schedule.Take(now, c => result.Add((now, c)));
+        }
+
+        return result;
+    }
+
+    [Fact]
+    public void Clocks_of_rational_ratio_meet_exactly()
+    {
+        var ticks = Ticks(30, (0, 0.1), (0, 0.3), (0.05, 0.7));
+        Assert.Equal(301 + 101 + 43, ticks.Count);
+        Assert.Equal(101, ticks.GroupBy(t => t.Time).Count(g => g.Any(t => t.Clock == 0) && g.Any(t => t.Clock == 1)));
+        Assert.Contains(ticks, t => t.Time == 0.3 && t.Clock == 1);
+    }
+
+    [Fact]
+    public void A_clock_without_a_small_base_keeps_its_own_count()
+    {
+        var ticks = Ticks(100, (0, Math.PI / 10), (0, 0.5));
+        Assert.Equal(319, ticks.Count(t => t.Clock == 0));
+        Assert.All(ticks.Where(t => t.Clock == 0).Select((t, k) => (t.Time, Exact: k * (Math.PI / 10))), p => Assert.Equal(p.Exact, p.Time));
+    }
+
+    [Fact]
+    public void A_million_ticks_end_where_they_should()
+    {
+        var ticks = Ticks(1000, (0, 0.001));
+        Assert.Equal(1_000_001, ticks.Count);
+        Assert.Equal(1000.0, ticks[^1].Time);
+    }
+}
