@@ -7,6 +7,9 @@ namespace AnchorBend.Compiler.Planning;
 /// <summary>Variables that an equation <c>a = b</c> makes equal share one place; most equations of a diagram are of this kind.</summary>
 static class AliasElimination
 {
+    /// <summary>Rank of states and derivatives, which have places of their own.</summary>
+    const int Fixed = 5;
+
     /// <param name="remaining">Receives the equations that are left, in terms of representatives.</param>
     /// <returns>The representative of each variable.</returns>
     public static int[] Run(FlatModel model, List<(Term Left, Term Right, string Owner, Position At)> remaining)
@@ -19,9 +22,11 @@ static class AliasElimination
             return i;
         }
 
+        // Among equals an output stands for its wire: messages then name the part where a value comes from.
         int Rank(int i) => model.Variables[i] switch
         {
-            { Derivative: >= 0 } or { DerivativeOf: >= 0 } => 3, { Role: VariableRole.Discrete } => 2, _ => 1,
+            { Derivative: >= 0 } or { DerivativeOf: >= 0 } => Fixed, { Role: VariableRole.Discrete, Causality: Causality.Output } => 4,
+            { Role: VariableRole.Discrete } => 3, { Causality: Causality.Output } => 2, _ => 1,
         };
         static bool Unknown(FlatVariable v) => v.Role is VariableRole.Continuous or VariableRole.Discrete;
         var kept = new List<FlatEquation>();
@@ -31,7 +36,7 @@ static class AliasElimination
             {
                 var (ra, rb) = (Root(a.Index), Root(b.Index));
                 var (ka, kb) = (Rank(ra), Rank(rb));
-                if (ra != rb && !(ka == 3 && kb == 3))
+                if (ra != rb && !(ka == Fixed && kb == Fixed))
                 {
                     if (ka > kb || (ka == kb && ra > rb)) parent[rb] = ra;
                     else parent[ra] = rb;

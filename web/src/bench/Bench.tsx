@@ -1,9 +1,9 @@
-import { Alert } from "antd";
+import { Alert, Button } from "antd";
 import { lazy, Suspense, useEffect, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { Diagram } from "../diagram/Diagram";
 import { Inspector } from "../inspector/Inspector";
-import { useBench } from "../state/store";
+import { select, setStage, useBench } from "../state/store";
 import { Strips } from "../traces/Strips";
 import { Header } from "./Header";
 import { Palette } from "./Palette";
@@ -28,6 +28,8 @@ export function Bench() {
     return () => window.removeEventListener("keydown", key);
   }, []);
   const failure = run?.failure;
+  const parts = useBench((s) => s.document.parts);
+  const culprit = failure && Object.keys(parts).find((id) => parts[id]?.name === failure.part);
   return (
     <div className={`bench stage-${stage}`}>
       <Rail />
@@ -43,7 +45,25 @@ export function Bench() {
           />
         )}
         {failure && failure.code !== "canceled" && (
-          <Alert className="notice" type="error" role="alert" title={`${failure.message} ${failure.advice}`} />
+          <Alert
+            className="notice"
+            type="error"
+            role="alert"
+            title={`${failure.message} ${failure.advice}`}
+            action={
+              culprit && (
+                <Button
+                  size="small"
+                  onClick={() => {
+                    setStage("build");
+                    select([culprit]);
+                  }}
+                >
+                  Show the part
+                </Button>
+              )
+            }
+          />
         )}
         {stage === "build" && <Diagram />}
         <Suspense fallback={<div className="loading">Loading…</div>}>
