@@ -27,6 +27,7 @@ public sealed unsafe partial class Simulator : IDisposable
     readonly TickSchedule ticks;
     readonly List<RunEvent> events = [];
     readonly double[] zeroes;
+    readonly bool[] watched;
     readonly double[] scratch;
     readonly double[] delayPoints;
     readonly Stopwatch clock = new();
@@ -39,6 +40,8 @@ public sealed unsafe partial class Simulator : IDisposable
         if (options.Problem() is { } problem) throw new ArgumentException(problem, nameof(options));
         (this.compiled, plan, this.options) = (compiled, compiled.Plan, options);
         model = new ModelInstance(compiled, parameters);
+        var matters = compiled.StateRelations.Length > 0 ? WatchedRelations.Find(plan, parameters.Values) : [];
+        watched = [.. compiled.StateRelations.Select(r => matters[r])];
         integrator = options.Method == IntegrationMethod.RungeKutta4
             ? new RungeKutta4(model.Ode, options.Step, options.Start)
             : new DormandPrince54(model.Ode, LocalShare * options.RelativeTolerance, LocalShare * options.AbsoluteTolerance, MaximumStep());
@@ -61,7 +64,7 @@ public sealed unsafe partial class Simulator : IDisposable
     double MaximumStep()
     {
         var span = options.End - options.Start;
-        var longest = compiled.StateRelations.Length > 0 ? span / 500 : span;
+        var longest = watched.Contains(true) ? span / 500 : span;
         foreach (var delay in model.Delays) longest = Math.Min(longest, delay.Duration);
         return longest;
     }
@@ -136,7 +139,7 @@ public sealed unsafe partial class Simulator : IDisposable
         model.StepStart = integrator.Time;
         integrator.Step(stop);
         var time = integrator.Time;
-        var crossing = zeroes.Length > 0 ? FirstCrossing() : double.NaN;
+        var crossing = watched.Length > 0 ? FirstCrossing() : double.NaN;
         model.FromLeft = true;
         if (!double.IsNaN(crossing)) time = crossing;
         RecordOutputs(time, false);

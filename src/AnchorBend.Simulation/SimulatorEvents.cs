@@ -16,6 +16,7 @@ public sealed unsafe partial class Simulator
     /// <summary>Whether a relation's zero function says something else than the held truth.</summary>
     bool Differs(int k, double value)
     {
+        if (!watched[k]) return false;
         var relation = compiled.StateRelations[k];
         var now = plan.Relations[relation].Term.Kind switch
         {

@@ -150,4 +150,12 @@ public class EventTests
         var result = TextModel.Run("Boolean a(start = false); equation a = not pre(a);", 1);
         Assert.Equal("event-iteration", result.Failure!.Code);
     }
+
+    [Fact]
+    public void Limits_that_are_switched_off_make_no_events()
+    {
+        const string text = "parameter Boolean on = false; PID c(k = 1, Ti = 0.5, limited = on, uMax = 2, uMin = 0.95); Lag p(T = 0.3); equation c.r = 1; connect(c.u, p.u); connect(p.y, c.y);";
+        Assert.Equal(0, TextModel.Run(text, 5).Statistics.StateEvents);
+        Assert.NotEqual(0, TextModel.Run(text.Replace("on = false", "on = true", StringComparison.Ordinal), 5).Statistics.StateEvents);
+    }
 }

@@ -1,0 +1,64 @@
+using AnchorBend.Compiler.Planning;
+using AnchorBend.Language.Terms;
+using AnchorBend.Modeling.Flat;
+
+namespace AnchorBend.Simulation.Events;
+
+/// <summary>
+/// Tells which relations can change anything in this run: one that stands behind a parameter's condition that is false, such as the limits
+/// of a controller without limits, need not be watched.
+/// </summary>
+sealed class WatchedRelations
+{
+    readonly ExecutionPlan plan;
+    readonly bool[] watched;
+    readonly TermEvaluator evaluator;
+
+    WatchedRelations(ExecutionPlan plan, double[] parameters)
+    {
+        this.plan = plan;
+        watched = new bool[plan.Relations.Count];
+        evaluator = new TermEvaluator(i => parameters[i]);
+    }
+
+    /// <returns>For each relation of the plan whether it matters.</returns>
+    public static bool[] Find(ExecutionPlan plan, double[] parameters)
+    {
+        var search = new WatchedRelations(plan, parameters);
+        foreach (var block in plan.Blocks)
+        {
+            if (block is AssignmentBlock a) search.Walk(a.Value);
+            if (block is not LoopBlock loop) continue;
+            foreach (var inner in loop.Inner) search.Walk(inner.Value);
+            foreach (var residual in loop.Residuals) search.Walk(residual);
+        }
+
+        foreach (var reinit in plan.Model.Reinits) search.Walk(reinit.Condition);
+        return search.watched;
+    }
+
+    void Walk(Term term)
+    {
+        switch (term)
+        {
+            case RelationTerm relation when plan.RelationIndex.TryGetValue(relation, out var index):
+                watched[index] = true;
+                break;
+            case OperationTerm { Kind: Operator.And or Operator.Or } o:
+                // A side that a parameter decides may leave the other without effect.
+                var decides = o.Kind == Operator.Or;
+                if (Known(o.Left) is { } left && left == decides || Known(o.Right) is { } right && right == decides) return;
+                break;
+            case ConditionalTerm c when Known(c.Condition) is { } condition:
+                Walk(condition ? c.Then : c.Otherwise);
+                return;
+        }
+
+        foreach (var operand in term.Operands) Walk(operand);
+    }
+
+    /// <summary>The truth of a condition of parameters; null where something else takes part.</summary>
+    bool? Known(Term term) =>
+        TermBuilder.Any(term, t => t is VariableTerm v && plan.Model.Variables[v.Index].Role != VariableRole.Parameter || t is PreviousTerm or DelayTerm)
+            ? null : evaluator.Evaluate(term) != 0;
+}
