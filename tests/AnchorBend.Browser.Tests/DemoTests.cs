@@ -45,6 +45,19 @@ public sealed class DemoTests(Application application) : IDisposable
     }
 
     [Fact]
+    public void Help_explains_a_part_with_its_equations_and_limits()
+    {
+        bench.OpenExample("Plankton winch");
+        bench.Select("Drive");
+        bench.Button("Help").Click();
+        var help = bench.Find(By.CssSelector(".help"));
+        Assert.Contains("Follows k times the input with the time constant T", help.Text, StringComparison.Ordinal);
+        Assert.Equal(2, help.FindElements(By.CssSelector(".equation .katex")).Count);
+        Assert.Contains("at least", help.Text, StringComparison.Ordinal);
+        Assert.Empty(bench.ConsoleErrors());
+    }
+
+    [Fact]
     public void Values_on_wires_follow_the_time_bar_and_zoom_shows_a_part_of_it()
     {
         bench.OpenExample("Plankton winch");

@@ -227,7 +227,6 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
         var a = il.DeclareLocal(typeof(double));
         var b = il.DeclareLocal(typeof(double));
         var second = il.DefineLabel();
-        var end = il.DefineLabel();
         Value(o.Left);
         il.Emit(OpCodes.Stloc, a);
         Value(o.Right);
@@ -239,7 +238,6 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
         il.Emit(OpCodes.Ldloc, a);
         il.Emit(OpCodes.Stloc, b);
         il.MarkLabel(second);
-        il.MarkLabel(end);
         il.Emit(OpCodes.Ldloc, b);
     }
 

@@ -29,12 +29,6 @@ public sealed class Trace
 
     public bool Has(int variable) => columnOf.ContainsKey(variable);
 
-    internal void Add(double time, Func<int, double> value)
-    {
-        var row = NewRow(time);
-        for (var i = 0; i < row.Length; i++) row[i] = value(Variables[i]);
-    }
-
     /// <summary>A new row to fill in, in the order of <see cref="Variables"/>.</summary>
     internal Span<double> NewRow(double time)
     {

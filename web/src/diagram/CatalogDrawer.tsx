@@ -51,7 +51,7 @@ export function CatalogDrawer({
                 <button
                   key={name}
                   className="catalog-part"
-                  title={p.help ?? ""}
+                  title={p.article ?? p.help ?? ""}
                   onPointerDown={(e) => {
                     e.currentTarget.setPointerCapture(e.pointerId);
                     setDrag({ type: name, x: e.clientX, y: e.clientY });

@@ -26,7 +26,7 @@ export function searchParts(catalog: Iterable<CatalogPart>, text: string, recent
   const scored: [number, CatalogPart][] = [];
   for (const part of catalog) {
     const title = part.title.toLowerCase();
-    const all = `${title} ${part.name.toLowerCase()} ${part.group.toLowerCase()} ${part.keywords.toLowerCase()} ${(part.help ?? "").toLowerCase()}`;
+    const all = `${title} ${part.name.toLowerCase()} ${part.group.toLowerCase()} ${part.keywords.toLowerCase()} ${(part.help ?? "").toLowerCase()} ${(part.article ?? "").toLowerCase()}`;
     if (!words.every((w) => all.includes(w))) continue;
     const whole = words.join(" ");
     let score =

@@ -104,7 +104,7 @@ function PartPanel({ id }: { id: string }) {
       {findings.length > 0 && <FindingsList findings={findings} />}
       {help && part && (
         <section className="help">
-          <p>{part.help}</p>
+          <p>{part.article ?? part.help}</p>
           <h3>Equations</h3>
           {part.equations.map((e) => (
             <div className="equation" key={e}>
