@@ -15,6 +15,10 @@ public unsafe class IntegratorTests
 
         public override int Dimension => 4;
 
+        public override SparsePattern JacobianPattern => SparsePattern.Dense(4);
+
+        public override void Jacobian(double t, double* x, double* values) => throw new NotSupportedException();
+
         public override void Derivatives(double t, double* x, double* dx)
         {
             const double mu = 0.012277471, rest = 1 - mu;
@@ -27,32 +31,12 @@ public unsafe class IntegratorTests
         }
     }
 
-    sealed class Oscillator : OdeSystem
-    {
-        public override int Dimension => 2;
-
-        public override void Derivatives(double t, double* x, double* dx)
-        {
-            dx[0] = x[1];
-            dx[1] = -x[0];
-        }
-    }
-
-    static double[] Integrate(Integrator integrator, double[] start, double end)
-    {
-        var x = new double[start.Length];
-        fixed (double* s = start) integrator.Restart(0, s);
-        while (integrator.Time < end) integrator.Step(end);
-        for (var i = 0; i < x.Length; i++) x[i] = integrator.State[i];
-        return x;
-    }
-
     [Fact]
     public void Dormand_Prince_returns_on_the_Arenstorf_orbit()
     {
         // One turn amplifies local errors by some 1e4, so a tolerance of 1e-11 leaves at most about 1e-6.
-        using var integrator = new DormandPrince54(new Arenstorf(), 1e-11, 1e-11, 100);
-        var x = Integrate(integrator, Arenstorf.Start, Arenstorf.Period);
+        using var integrator = new DormandPrince54(new Arenstorf(), TestSystem.Scale(4, 1e-11), 100);
+        var x = TestSystem.Integrate(integrator, Arenstorf.Start, Arenstorf.Period);
         Assert.Equal(Arenstorf.Start[0], x[0], 1e-5);
         Assert.Equal(Arenstorf.Start[1], x[1], 1e-5);
     }
@@ -64,15 +48,15 @@ public unsafe class IntegratorTests
     [InlineData(1e-10)]
     public void The_error_follows_the_tolerance(double tolerance)
     {
-        using var integrator = new DormandPrince54(new Oscillator(), tolerance, tolerance, 100);
-        var x = Integrate(integrator, [1, 0], 10);
+        using var integrator = new DormandPrince54(TestSystem.Oscillator(), TestSystem.Scale(2, tolerance), 100);
+        var x = TestSystem.Integrate(integrator, [1, 0], 10);
         Assert.InRange(Math.Abs(x[0] - Math.Cos(10)), 0, 10 * tolerance);
     }
 
     [Fact]
     public void Dense_output_is_as_good_as_the_steps()
     {
-        using var integrator = new DormandPrince54(new Oscillator(), 1e-8, 1e-8, 100);
+        using var integrator = new DormandPrince54(TestSystem.Oscillator(), TestSystem.Scale(2, 1e-8), 100);
         double* start = stackalloc double[] { 1, 0 };
         double* inside = stackalloc double[2];
         integrator.Restart(0, start);
@@ -93,8 +77,8 @@ public unsafe class IntegratorTests
     {
         double Error(double h)
         {
-            using var integrator = new RungeKutta4(new Oscillator(), h, 0);
-            return Math.Abs(Integrate(integrator, [1, 0], 4)[0] - Math.Cos(4));
+            using var integrator = new RungeKutta4(TestSystem.Oscillator(), h, 0);
+            return Math.Abs(TestSystem.Integrate(integrator, [1, 0], 4)[0] - Math.Cos(4));
         }
 
         var order = Math.Log2(Error(0.1) / Error(0.05));
@@ -104,8 +88,8 @@ public unsafe class IntegratorTests
     [Fact]
     public void A_fixed_step_run_ends_exactly_and_counts_four_evaluations_a_step()
     {
-        using var integrator = new RungeKutta4(new Oscillator(), 0.1, 0);
-        Integrate(integrator, [1, 0], 1);
+        using var integrator = new RungeKutta4(TestSystem.Oscillator(), 0.1, 0);
+        TestSystem.Integrate(integrator, [1, 0], 1);
         Assert.Equal(1.0, integrator.Time);
         Assert.Equal(10, integrator.Counts.Steps);
         Assert.Equal(40, integrator.Counts.Evaluations);
@@ -114,17 +98,11 @@ public unsafe class IntegratorTests
     [Fact]
     public void A_singularity_ends_in_a_step_collapse()
     {
-        using var integrator = new DormandPrince54(new Blowup(), 1e-8, 1e-8, 100);
-        var error = Assert.Throws<StepCollapseException>(() => Integrate(integrator, [1], 2));
+        // dx/dt = x² from 1 is 1/(1 − t).
+        var blowup = new TestSystem(1, (_, x, dx) => dx[0] = x[0] * x[0]);
+        using var integrator = new DormandPrince54(blowup, TestSystem.Scale(1, 1e-8), 100);
+        var error = Assert.Throws<StepCollapseException>(() => TestSystem.Integrate(integrator, [1], 2));
         Assert.Equal(1.0, error.Time, 1e-6);
-    }
-
-    /// <summary>dx/dt = x² from 1 is 1/(1 − t).</summary>
-    sealed class Blowup : OdeSystem
-    {
-        public override int Dimension => 1;
-
-        public override void Derivatives(double t, double* x, double* dx) => dx[0] = x[0] * x[0];
     }
 
     [Theory]

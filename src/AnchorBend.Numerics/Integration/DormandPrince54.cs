@@ -1,5 +1,3 @@
-using System.Runtime.CompilerServices;
-
 namespace AnchorBend.Numerics.Integration;
 
 /// <summary>
@@ -7,7 +5,7 @@ namespace AnchorBend.Numerics.Integration;
 /// order 4 and the proportional–integral step control of Hairer, Nørsett and Wanner, "Solving Ordinary Differential Equations I", 2nd ed.,
 /// sections II.4 to II.6. The error of every step is kept below <c>atol + rtol·|x|</c> in the root mean square over the states.
 /// </summary>
-public sealed unsafe class DormandPrince54 : Integrator
+public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
 {
     const double Safety = 0.9, Beta = 0.04, Shrink = 0.2, Grow = 10;
 
@@ -23,7 +21,10 @@ public sealed unsafe class DormandPrince54 : Integrator
         [35.0 / 384, 0, 500.0 / 1113, 125.0 / 192, -2187.0 / 6784, 11.0 / 84],
     ];
 
-    readonly double relative, absolute;
+    /// <summary>Border of stability of the method along the negative real axis.</summary>
+    const double StabilityBorder = 3.25;
+
+    readonly ErrorScale scale;
     static readonly double LogSafety = Math.Log(Safety), LogLeastError = Math.Log(1e-4);
 
     readonly double* trial, k, dense;
@@ -32,10 +33,11 @@ public sealed unsafe class DormandPrince54 : Integrator
     readonly double maximumStep;
     double step, logOldError, stepSize;
     bool reuse, denseReady;
+    StiffnessCounter stiffness;
 
-    public DormandPrince54(OdeSystem system, double relativeTolerance, double absoluteTolerance, double maximumStep) : base(system, 16)
+    public DormandPrince54(OdeSystem system, ErrorScale scale, double maximumStep) : base(system, 16)
     {
-        (relative, absolute, this.maximumStep) = (relativeTolerance, absoluteTolerance, maximumStep);
+        (this.scale, this.maximumStep) = (scale, maximumStep);
         x = Vector(0);
         next = Vector(1);
         trial = Vector(2);
@@ -47,13 +49,19 @@ public sealed unsafe class DormandPrince54 : Integrator
 
     public override double* State => x;
 
-    public override void Restart(double time, double* state)
+    public override double NextStep => step;
+
+    public override bool EvaluatedAtEnd => true;
+
+    public int StiffSteps => stiffness.Steps;
+
+    public override void Restart(double time, double* state, double firstStep = 0)
     {
         (StepStart, Time) = (time, time);
-        Unsafe.CopyBlock(x, state, (uint)(Dimension * sizeof(double)));
+        VectorKernels.Copy(x, state, Dimension);
         reuse = false;
         denseReady = false;
-        step = 0;
+        step = firstStep;
         logOldError = LogLeastError;
     }
 
@@ -63,7 +71,12 @@ public sealed unsafe class DormandPrince54 : Integrator
         if (reuse) VectorKernels.Copy(k, k + 6 * stride, n);
         else Evaluate(Time, x, k);
         reuse = true;
-        if (step == 0) step = InitialStep(limit);
+        if (step == 0)
+        {
+            step = scale.FirstStep(Time, Math.Min(maximumStep, limit - Time), x, k, trial, k + stride, n, 5, System);
+            Counts.Evaluations++;
+        }
+
         var rejected = false;
         // The start of the step is needed for dense output; the end of the last one is the start of this.
         var t = Time;
@@ -73,7 +86,7 @@ public sealed unsafe class DormandPrince54 : Integrator
             var ends = t + 1.01 * h >= limit;
             if (ends) h = limit - t;
             else if (t + 2 * h > limit) h = (limit - t) / 2;
-            if (!(h > 0) || t + 0.1 * h == t && !ends) throw new StepCollapseException(t, !Finite(k, n));
+            if (!(h > 0) || t + 0.1 * h == t && !ends) throw new StepCollapseException(t, !VectorKernels.AllFinite(k, n));
             for (var s = 1; s < 7; s++)
             {
                 VectorKernels.Combine(s == 6 ? next : trial, x, h, k, stride, A[s], n);
@@ -91,6 +104,7 @@ public sealed unsafe class DormandPrince54 : Integrator
                 step = ends && suggested < step ? step : suggested;
                 logOldError = Math.Max(logError, LogLeastError);
                 Counts.Steps++;
+                stiffness.Note(h, k + 6 * stride, k + 5 * stride, next, trial, n, StabilityBorder);
                 StepStart = t;
                 stepSize = h;
                 Time = ends ? limit : t + h;
@@ -112,19 +126,6 @@ public sealed unsafe class DormandPrince54 : Integrator
         }
     }
 
-    void Evaluate(double t, double* state, double* derivative)
-    {
-        Counts.Evaluations++;
-        System.Derivatives(t, state, derivative);
-    }
-
-    static bool Finite(double* v, int n)
-    {
-        for (var i = 0; i < n; i++)
-            if (!double.IsFinite(v[i])) return false;
-        return true;
-    }
-
     /// <summary>Difference of the two orders, scaled by the tolerance; root mean square.</summary>
     double Error(double h, int n)
     {
@@ -132,48 +133,16 @@ public sealed unsafe class DormandPrince54 : Integrator
         if (n == 0) return 1e-10;
         double* k1 = k, k3 = k + 2 * stride, k4 = k + 3 * stride, k5 = k + 4 * stride, k6 = k + 5 * stride, k7 = k + 6 * stride;
         var sum = 0.0;
+        var relative = scale.Relative;
+        fixed (double* absolute = scale.Absolute)
         for (var i = 0; i < n; i++)
         {
             var difference = h * (e1 * k1[i] + e3 * k3[i] + e4 * k4[i] + e5 * k5[i] + e6 * k6[i] + e7 * k7[i]);
-            var scaled = difference / (absolute + relative * Math.Max(Math.Abs(x[i]), Math.Abs(next[i])));
+            var scaled = difference / (absolute[i] + relative * Math.Max(Math.Abs(x[i]), Math.Abs(next[i])));
             sum += scaled * scaled;
         }
 
         return Math.Sqrt(sum / n);
-    }
-
-    /// <summary>The starting step of Hairer, Nørsett and Wanner, section II.4.</summary>
-    double InitialStep(double limit)
-    {
-        var n = Dimension;
-        var span = Math.Min(maximumStep, limit - Time);
-        if (n == 0) return span;
-        double d0 = 0, d1 = 0;
-        for (var i = 0; i < n; i++)
-        {
-            var scale = absolute + relative * Math.Abs(x[i]);
-            d0 += x[i] / scale * (x[i] / scale);
-            d1 += k[i] / scale * (k[i] / scale);
-        }
-
-        (d0, d1) = (Math.Sqrt(d0 / n), Math.Sqrt(d1 / n));
-        var h0 = d0 < 1e-5 || d1 < 1e-5 ? 1e-6 : 0.01 * d0 / d1;
-        h0 = Math.Min(h0, span);
-        for (var i = 0; i < n; i++) trial[i] = x[i] + h0 * k[i];
-        Evaluate(Time + h0, trial, k + stride);
-        var d2 = 0.0;
-        for (var i = 0; i < n; i++)
-        {
-            var scaled = (k[stride + i] - k[i]) / (absolute + relative * Math.Abs(x[i]));
-            d2 += scaled * scaled;
-        }
-
-        d2 = Math.Sqrt(d2 / n) / h0;
-        var largest = Math.Max(d1, d2);
-        var h1 = largest <= 1e-15 ? Math.Max(1e-6, h0 * 1e-3) : Math.Pow(0.01 / largest, 0.2);
-        // A state that happens to be next to zero makes h0 vanish; the step control finds the right size from any start that time can resolve.
-        var first = Math.Min(Math.Max(Math.Min(100 * h0, h1), 1e-12 * Math.Max(Math.Abs(Time), span)), span);
-        return double.IsFinite(first) && first > 0 ? first : span * 1e-6;
     }
 
     public override void Interpolate(double time, double* result)

@@ -1,85 +1,45 @@
-using System.Runtime.CompilerServices;
-
 namespace AnchorBend.Numerics.Integration;
 
-/// <summary>
-/// The classical Runge–Kutta method of order 4 with a fixed step (Kutta, Z. Math. Phys. 46, 1901) and cubic Hermite dense output.
-/// Steps end on multiples of the step size; a limit in between shortens one step only.
-/// </summary>
-public sealed unsafe class RungeKutta4 : Integrator
+/// <summary>The classical Runge–Kutta method of order 4 with a fixed step (Kutta, Z. Math. Phys. 46, 1901).</summary>
+public sealed unsafe class RungeKutta4(OdeSystem system, double stepSize, double startTime) : FixedStepIntegrator(system, stepSize, startTime, 3)
 {
-    readonly double size, origin;
-    readonly double* trial, k;
-    double* x, old;
-    readonly int stride;
-    bool slopeKnown, newSlopeKnown;
-
-    public RungeKutta4(OdeSystem system, double stepSize, double startTime) : base(system, 7)
-    {
-        (size, origin) = (stepSize, startTime);
-        x = Vector(0);
-        old = Vector(1);
-        trial = Vector(2);
-        k = Vector(3);
-        stride = Math.Max(1, Dimension);
-    }
-
-    public override double* State => x;
-
-    public override void Restart(double time, double* state)
-    {
-        (StepStart, Time) = (time, time);
-        Unsafe.CopyBlock(x, state, (uint)(Dimension * sizeof(double)));
-        slopeKnown = false;
-        newSlopeKnown = false;
-    }
-
-    public override void Step(double limit)
+    protected override bool Advance(double t, double end, double* from, double* to, double* slope)
     {
         var n = Dimension;
-        // Grid points are computed, not added up, so that they do not drift.
-        var count = Math.Floor((Time - origin) / size * (1 + 1e-15) + 1e-9) + 1;
-        var end = origin + count * size;
-        if (end >= limit - 1e-9 * size) end = limit;
-        var h = end - Time;
-        var t = Time;
-        var last = x;
-        x = old;
-        old = last;
-        if (!slopeKnown || !newSlopeKnown) Evaluate(t, old, k);
-        else Unsafe.CopyBlock(k, k + 3 * stride, (uint)(n * sizeof(double)));
-        VectorKernels.Combine(trial, old, h, k, stride, [0.5], n);
-        Evaluate(t + h / 2, trial, k + stride);
-        VectorKernels.Combine(trial, old, h, k + stride, stride, [0.5], n);
-        Evaluate(t + h / 2, trial, k + 2 * stride);
-        VectorKernels.Combine(trial, old, h, k + 2 * stride, stride, [1.0], n);
-        Evaluate(end, trial, k + 3 * stride);
-        VectorKernels.Combine(x, old, h, k, stride, [1.0 / 6, 1.0 / 3, 1.0 / 3, 1.0 / 6], n);
-        Counts.Steps++;
-        (StepStart, Time) = (t, end);
-        newSlopeKnown = false;
-        slopeKnown = true;
-        if (!VectorKernels.AllFinite(x, n)) throw new StepCollapseException(t, true);
+        var h = end - t;
+        double* trial = to, k2 = Work(0), k3 = Work(1), k4 = Work(2);
+        VectorKernels.Combine(trial, from, h / 2, slope, Stride, [1.0], n);
+        Evaluate(t + h / 2, trial, k2);
+        VectorKernels.Combine(trial, from, h / 2, k2, Stride, [1.0], n);
+        Evaluate(t + h / 2, trial, k3);
+        VectorKernels.Combine(trial, from, h, k3, Stride, [1.0], n);
+        Evaluate(end, trial, k4);
+        VectorKernels.Simpson(to, from, h / 6, slope, k2, k3, k4, n);
+        return false;
     }
+}
 
-    void Evaluate(double t, double* state, double* derivative)
+/// <summary>Euler's explicit method of order 1 with a fixed step.</summary>
+public sealed unsafe class ExplicitEuler(OdeSystem system, double stepSize, double startTime) : FixedStepIntegrator(system, stepSize, startTime, 0)
+{
+    protected override bool Advance(double t, double end, double* from, double* to, double* slope)
     {
-        Counts.Evaluations++;
-        System.Derivatives(t, state, derivative);
+        VectorKernels.Combine(to, from, end - t, slope, Stride, [1.0], Dimension);
+        return false;
     }
+}
 
-    public override void Interpolate(double time, double* result)
+/// <summary>Heun's method of order 2 with a fixed step: the mean of the slopes at both ends (Heun, Z. Math. Phys. 45, 1900).</summary>
+public sealed unsafe class Heun(OdeSystem system, double stepSize, double startTime) : FixedStepIntegrator(system, stepSize, startTime, 1)
+{
+    protected override bool Advance(double t, double end, double* from, double* to, double* slope)
     {
         var n = Dimension;
-        if (!newSlopeKnown)
-        {
-            Evaluate(Time, x, k + 3 * stride);
-            newSlopeKnown = true;
-        }
-
-        var h = Time - StepStart;
-        var s = h > 0 ? (time - StepStart) / h : 1;
-        double a = (1 + 2 * s) * (1 - s) * (1 - s), b = s * (1 - s) * (1 - s), c = s * s * (3 - 2 * s), d = s * s * (s - 1);
-        for (var i = 0; i < n; i++) result[i] = a * old[i] + b * h * k[i] + c * x[i] + d * h * k[3 * stride + i];
+        double* k2 = Work(0);
+        VectorKernels.Combine(to, from, end - t, slope, Stride, [1.0], n);
+        Evaluate(end, to, k2);
+        var half = (end - t) / 2;
+        for (var i = 0; i < n; i++) to[i] = from[i] + half * (slope[i] + k2[i]);
+        return false;
     }
 }

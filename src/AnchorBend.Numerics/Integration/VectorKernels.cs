@@ -129,4 +129,50 @@ static unsafe class VectorKernels
         for (; i < n; i++) sum += x[i] * 0;
         return sum == 0;
     }
+
+    /// <summary><c>result = x + h Σ cⱼ k_{used[j]}</c> for any number of vectors.</summary>
+    public static void Combine(double* result, double* x, double h, double*[] k, int[] used, double[] c, int n)
+    {
+        var m = used.Length;
+        double** v = stackalloc double*[m];
+        for (var j = 0; j < m; j++) v[j] = k[used[j]];
+        fixed (double* w = c)
+        {
+            var i = 0;
+            if (n > 4 && Vector256.IsHardwareAccelerated)
+            {
+                var step = Vector256.Create(h);
+                for (; i <= n - 4; i += 4)
+                {
+                    var sum = Vector256.Create(w[0]) * Vector256.Load(v[0] + i);
+                    for (var j = 1; j < m; j++) sum += Vector256.Create(w[j]) * Vector256.Load(v[j] + i);
+                    (Vector256.Load(x + i) + step * sum).Store(result + i);
+                }
+            }
+
+            for (; i < n; i++)
+            {
+                var sum = w[0] * v[0][i];
+                for (var j = 1; j < m; j++) sum += w[j] * v[j][i];
+                result[i] = x[i] + h * sum;
+            }
+        }
+    }
+
+    /// <summary><c>result = x + h (k₁ + 2 k₂ + 2 k₃ + k₄)</c>.</summary>
+    public static void Simpson(double* result, double* x, double h, double* k1, double* k2, double* k3, double* k4, int n)
+    {
+        var i = 0;
+        if (n > 4 && Vector256.IsHardwareAccelerated)
+        {
+            Vector256<double> step = Vector256.Create(h), two = Vector256.Create(2.0);
+            for (; i <= n - 4; i += 4)
+            {
+                var sum = Vector256.Load(k1 + i) + Vector256.Load(k4 + i) + two * (Vector256.Load(k2 + i) + Vector256.Load(k3 + i));
+                (Vector256.Load(x + i) + step * sum).Store(result + i);
+            }
+        }
+
+        for (; i < n; i++) result[i] = x[i] + h * (k1[i] + k4[i] + 2 * (k2[i] + k3[i]));
+    }
 }

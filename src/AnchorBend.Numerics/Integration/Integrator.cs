@@ -1,0 +1,74 @@
+using System.Runtime.InteropServices;
+
+namespace AnchorBend.Numerics.Integration;
+
+/// <summary>An integration method with dense output. After <see cref="Restart"/>, each <see cref="Step"/> goes on from the last.</summary>
+public abstract unsafe class Integrator : IDisposable
+{
+    readonly int length;
+    double* memory;
+
+    /// <param name="vectors">How many vectors of the system's dimension the method works with.</param>
+    protected Integrator(OdeSystem system, int vectors)
+    {
+        System = system;
+        Dimension = system.Dimension;
+        length = Math.Max(1, Dimension);
+        memory = (double*)NativeMemory.AllocZeroed((nuint)(length * vectors), sizeof(double));
+    }
+
+    protected OdeSystem System { get; }
+
+    protected int Dimension { get; }
+
+    /// <summary>Start and end of the last step.</summary>
+    public double StepStart { get; protected set; }
+
+    public double Time { get; protected set; }
+
+    public IntegrationCounts Counts;
+
+    /// <summary>State at <see cref="Time"/>.</summary>
+    public abstract double* State { get; }
+
+    /// <summary>Whether the last evaluation of the system was the one at <see cref="Time"/> and <see cref="State"/>.</summary>
+    public virtual bool EvaluatedAtEnd => false;
+
+    /// <summary>The step that the control would take next; 0 when it has no idea yet.</summary>
+    public virtual double NextStep => 0;
+
+    protected double* Vector(int index) => memory + index * length;
+
+    /// <summary>Begins anew at a time and state, as after an event.</summary>
+    /// <param name="firstStep">The step to try first; 0 to have it estimated.</param>
+    public abstract void Restart(double time, double* x, double firstStep = 0);
+
+    /// <summary>Makes one accepted step that ends at <paramref name="limit"/> at the latest (and then exactly there).</summary>
+    /// <exception cref="StepCollapseException">No step that can be told from zero meets the tolerance.</exception>
+    public abstract void Step(double limit);
+
+    /// <summary>State at a time within the last step.</summary>
+    public abstract void Interpolate(double time, double* x);
+
+    protected void Evaluate(double t, double* state, double* derivative)
+    {
+        Counts.Evaluations++;
+        System.Derivatives(t, state, derivative);
+    }
+
+    public void Dispose()
+    {
+        if (memory == null) return;
+        Release();
+        NativeMemory.Free(memory);
+        memory = null;
+        GC.SuppressFinalize(this);
+    }
+
+    /// <summary>Gives back what the method holds besides its vectors.</summary>
+    protected virtual void Release()
+    {
+    }
+
+    ~Integrator() => Dispose();
+}
