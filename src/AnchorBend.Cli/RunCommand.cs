@@ -14,8 +14,8 @@ static class RunCommand
     {
         var file = CommandParts.File();
         var to = new Option<string>("--to") { Description = "End time, as in 20 or '5 min'", Required = true };
-        var method = new Option<string>("--method") { Description = "auto, dopri54 or rk4", DefaultValueFactory = _ => "auto" };
-        method.AcceptOnlyFromAmong("auto", "dopri54", "rk4");
+        var method = new Option<string>("--method") { Description = string.Join("; ", MethodDescription.All.Select(m => $"{m.Name}: {m.Guidance}")), DefaultValueFactory = _ => "auto" };
+        method.AcceptOnlyFromAmong([.. MethodDescription.All.Select(m => m.Name)]);
         var step = new Option<double>("--step") { Description = "Step of a fixed-step method in s", DefaultValueFactory = _ => 1e-3 };
         var rtol = new Option<double>("--rtol") { Description = "Relative tolerance", DefaultValueFactory = _ => 1e-6 };
         var atol = new Option<double>("--atol") { Description = "Absolute tolerance", DefaultValueFactory = _ => 1e-9 };
@@ -34,7 +34,7 @@ static class RunCommand
             var options = new RunOptions
             {
                 End = CommandParts.Seconds(parsed.GetValue(to)!, "--to"),
-                Method = parsed.GetValue(method) == "rk4" ? IntegrationMethod.RungeKutta4 : parsed.GetValue(method) == "dopri54" ? IntegrationMethod.DormandPrince54 : IntegrationMethod.Auto,
+                Method = MethodDescription.Named(parsed.GetValue(method)!)!.Method,
                 Step = parsed.GetValue(step), RelativeTolerance = parsed.GetValue(rtol), AbsoluteTolerance = parsed.GetValue(atol),
                 OutputInterval = parsed.GetValue(every), OutputTimes = times,
                 RecordEvents = times is null && parsed.GetValue(every) is null,

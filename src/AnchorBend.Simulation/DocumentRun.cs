@@ -14,11 +14,8 @@ public static class DocumentRun
         var options = new RunOptions
         {
             End = Seconds(s.End, "end time"),
-            Method = s.Method switch
-            {
-                "auto" => IntegrationMethod.Auto, "dopri54" => IntegrationMethod.DormandPrince54, "rk4" => IntegrationMethod.RungeKutta4,
-                _ => throw new DocumentException($"There is no integration method '{s.Method}'; choose auto, dopri54 or rk4."),
-            },
+            Method = MethodDescription.Named(s.Method)?.Method
+                ?? throw new DocumentException($"There is no integration method '{s.Method}'; choose {string.Join(", ", MethodDescription.All.Select(m => m.Name))}."),
             RelativeTolerance = s.RelativeTolerance, AbsoluteTolerance = s.AbsoluteTolerance, Step = Seconds(s.Step, "step"),
         };
         return options.Problem() is { } problem ? throw new DocumentException(problem) : options;

@@ -3,6 +3,7 @@ using AnchorBend.Compiler.Emission;
 using AnchorBend.Language.Terms;
 using AnchorBend.Modeling.Flat;
 using AnchorBend.Numerics.Integration;
+using AnchorBend.Numerics.Linear;
 using AnchorBend.Simulation.Events;
 
 namespace AnchorBend.Simulation;
@@ -112,12 +113,24 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
     {
         foreach (var solver in loops) solver.Dispose();
         loops = [];
+        jacobian?.Dispose();
+        jacobian = null;
         if (block != null) NativeMemory.Free(block);
         block = null;
     }
 
+    JacobianEvaluator? jacobian;
+
     sealed class OdeAdapter(ModelInstance instance) : OdeSystem
     {
+        public override SparsePattern JacobianPattern => instance.Compiled.Jacobian.Pattern;
+
+        public override void Jacobian(double t, double* x, double* values)
+        {
+            instance.jacobian ??= new JacobianEvaluator(instance, instance.Compiled.Jacobian);
+            instance.jacobian.Evaluate(t, x, values);
+        }
+
         public override int Dimension => instance.StateCount;
 
         public override void Derivatives(double t, double* x, double* dx) => instance.Evaluate(t, x, dx, EvaluationMode.Derivatives);

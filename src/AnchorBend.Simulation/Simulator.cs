@@ -15,8 +15,8 @@ namespace AnchorBend.Simulation;
 /// </summary>
 public sealed unsafe partial class Simulator : IDisposable
 {
-    /// <summary>What one step may err, as a part of the tolerance: errors of many steps add up.</summary>
-    const double LocalShare = 0.25;
+    /// <summary>Up to this many output times an implicit method steps to each of them.</summary>
+    const int FewOutputs = 200;
 
     readonly CompiledPlan compiled;
     readonly ExecutionPlan plan;
@@ -42,9 +42,9 @@ public sealed unsafe partial class Simulator : IDisposable
         model = new ModelInstance(compiled, parameters);
         var matters = compiled.StateRelations.Length > 0 ? WatchedRelations.Find(plan, parameters.Values) : [];
         watched = [.. compiled.StateRelations.Select(r => matters[r])];
-        integrator = options.Method == IntegrationMethod.RungeKutta4
-            ? new RungeKutta4(model.Ode, options.Step, options.Start)
-            : new DormandPrince54(model.Ode, LocalShare * options.RelativeTolerance, LocalShare * options.AbsoluteTolerance, MaximumStep());
+        integrator = IntegratorChoice.Make(model, options, MaximumStep());
+        // Few output times are better met by steps; everything else looks at values within.
+        integrator.LooksInside = options.OutputTimes is not { Count: <= FewOutputs } || watched.Contains(true) || model.Delays.Length > 0;
         trace = new Trace(options.Keep ?? [.. Recordable()]);
         var evaluator = new TermEvaluator(i => parameters.Values[i]);
         ticks = new TickSchedule([.. plan.Model.Clocks.Select(c => Clock(c, evaluator))], options.Start);
@@ -99,8 +99,10 @@ public sealed unsafe partial class Simulator : IDisposable
 
     RunStatistics Statistics() => new()
     {
-        Method = options.Method == IntegrationMethod.RungeKutta4 ? "rk4" : "dopri54",
+        Method = MethodDescription.Of(options.Method).Name,
         Steps = integrator.Counts.Steps, Rejected = integrator.Counts.Rejected, Evaluations = integrator.Counts.Evaluations,
+        Jacobians = integrator.Counts.Jacobians, Factorizations = integrator.Counts.Factorizations, NewtonFailures = integrator.Counts.NewtonFailures,
+        ImplicitSteps = integrator is AutomaticIntegrator automatic ? automatic.ImplicitSteps : 0, Switches = (integrator as AutomaticIntegrator)?.Switches ?? [],
         Events = stateEvents + timeEvents, StateEvents = stateEvents, TimeEvents = timeEvents,
         States = model.StateCount, Equations = plan.Blocks.Count, RunSeconds = clock.Elapsed.TotalSeconds,
     };
@@ -135,6 +137,7 @@ public sealed unsafe partial class Simulator : IDisposable
     {
         if ((integrator.Counts.Steps & 63) == 0) Watch(cancellation, progress);
         var stop = Math.Min(options.End, nextTimeEvent);
+        if (integrator.BetterAtEnds && !integrator.LooksInside && options.OutputTimes is { } times && nextOutput < times.Count) stop = Math.Min(stop, times[(int)nextOutput]);
         model.FromLeft = true;
         model.StepStart = integrator.Time;
         integrator.Step(stop);

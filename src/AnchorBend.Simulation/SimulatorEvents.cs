@@ -107,7 +107,7 @@ public sealed unsafe partial class Simulator
         else Iterate(time, false);
         ThrowIfNotFinite(time);
         GuardChattering(time);
-        integrator.Restart(time, model.States);
+        integrator.Restart(time, model.States, integrator.NextStep);
         PlanTimeEvents(time);
         if (options.OutputTimes is null) RecordAfterEvent(time);
     }

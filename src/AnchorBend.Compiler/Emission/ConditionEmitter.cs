@@ -47,13 +47,18 @@ sealed partial class TermEmitter
                 Unless(o.Right, target);
                 il.MarkLabel(end);
                 return;
-            case OperationTerm { Kind: >= Operator.Less and <= Operator.NotEqual } o when !IsParameterOnly(o):
+            case OperationTerm { Kind: >= Operator.Less and <= Operator.NotEqual } o when !IsHoisted(o):
                 Value(o.Left);
                 Value(o.Right);
                 Compare(o.Kind, target);
                 return;
             case RelationTerm r when plan.RelationIndex.TryGetValue(r, out var index):
                 Relation(index, target);
+                return;
+            case RelationTerm r when !IsHoisted(r):
+                Value(r.Left);
+                Value(r.Right);
+                Compare(r.Kind, target);
                 return;
             default:
                 Value(term);

@@ -29,11 +29,17 @@ public sealed class MemoryLayout
 
     public int Size => HoistBase + Hoisted.Count;
 
-    /// <summary>The place of a term of parameters.</summary>
+    bool isSealed;
+
+    /// <summary>From now on memory does not grow any more.</summary>
+    internal void Seal() => isSealed = true;
+
+    /// <summary>The place of a term of parameters; −1 when it has none and memory cannot grow any more.</summary>
     public int Hoist(Term term)
     {
         var key = term.ToString();
         if (hoistPlace.TryGetValue(key, out var place)) return place;
+        if (isSealed) return -1;
         place = HoistBase + Hoisted.Count;
         Hoisted.Add(term);
         return hoistPlace[key] = place;
@@ -42,8 +48,13 @@ public sealed class MemoryLayout
     /// <summary>The place of the first of several terms that must lie one behind another.</summary>
     public int HoistRow(ReadOnlySpan<Term> terms)
     {
+        var text = new System.Text.StringBuilder("row");
+        foreach (var term in terms) text.Append('|').Append(term);
+        var key = text.ToString();
+        if (hoistPlace.TryGetValue(key, out var place)) return place;
+        if (isSealed) throw new InvalidOperationException("memory cannot grow any more");
         var first = HoistBase + Hoisted.Count;
         foreach (var term in terms) Hoisted.Add(term);
-        return first;
+        return hoistPlace[key] = first;
     }
 }

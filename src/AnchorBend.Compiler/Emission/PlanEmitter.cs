@@ -1,6 +1,7 @@
 using System.Reflection;
 using System.Reflection.Emit;
 using System.Runtime.CompilerServices;
+using AnchorBend.Compiler.Derivation;
 using AnchorBend.Compiler.Planning;
 using AnchorBend.Language.Terms;
 
@@ -29,6 +30,18 @@ public sealed class CompiledPlan
     public required VectorMethod[] LoopResiduals { get; init; }
 
     public required VectorMethod[] LoopJacobians { get; init; }
+
+    readonly Lock derivation = new();
+    JacobianProgram? jacobian;
+
+    /// <summary>The derivatives along the states; made when first asked for, as explicit methods do without.</summary>
+    public JacobianProgram Jacobian
+    {
+        get
+        {
+            lock (derivation) return jacobian ??= JacobianBuilder.ForStates(this);
+        }
+    }
 }
 
 /// <summary>
@@ -37,7 +50,7 @@ public sealed class CompiledPlan
 /// </summary>
 public sealed class PlanEmitter
 {
-    const int ChunkWeight = 2500;
+    internal const int ChunkWeight = 2500;
 
     static readonly Type[] ChunkArguments = [typeof(ModelRuntime), typeof(double), typeof(double*), typeof(double*), typeof(double*), typeof(int)];
     static readonly MethodInfo SolveLoopMethod = typeof(ModelRuntime).GetMethod(nameof(ModelRuntime.SolveLoop))!;
@@ -72,10 +85,11 @@ public sealed class PlanEmitter
         }
 
         var stateRelations = Enumerable.Range(0, plan.Relations.Count).Where(r => plan.Relations[r].Kind == RelationKind.State).ToArray();
-        var zeros = stateRelations.Length == 0 ? null : Vector("zeros",
+        var zeros = stateRelations.Length == 0 ? null : Vector(plan, layout, "zeros",
             [.. stateRelations.Select(r => TermBuilder.Subtract(plan.Relations[r].Term.Left, plan.Relations[r].Term.Right))], []);
-        var residuals = loops.Select(l => Vector("residuals", l.Residuals, l.Inner)).ToArray();
+        var residuals = loops.Select(l => Vector(plan, layout, "residuals", l.Residuals, l.Inner)).ToArray();
         var jacobians = loops.Select(Jacobian).ToArray();
+        layout.Seal();
         return new CompiledPlan
         {
             Plan = plan, Layout = layout, Chunks = [.. chunks], DerivativeChunks = [.. derivative], ZeroFunctions = zeros, StateRelations = stateRelations,
@@ -85,7 +99,7 @@ public sealed class PlanEmitter
 
     static int Weight(PlanBlock block) => block is AssignmentBlock a ? Weight(a.Value) + 2 : 6;
 
-    static int Weight(Term term)
+    internal static int Weight(Term term)
     {
         if (term is TableTerm t) return 8 + Weight(t.Abscissa);
         var weight = 1;
@@ -157,7 +171,7 @@ public sealed class PlanEmitter
     }
 
     /// <summary>A method that makes the inner assignments and then writes each term to the result.</summary>
-    VectorMethod Vector(string name, IReadOnlyList<Term> terms, IReadOnlyList<AssignmentBlock> inner)
+    static VectorMethod Vector(ExecutionPlan plan, MemoryLayout layout, string name, IReadOnlyList<Term> terms, IReadOnlyList<AssignmentBlock> inner)
     {
         var method = new DynamicMethod(name, typeof(void), [.. ChunkArguments, typeof(double*)], typeof(PlanEmitter).Module, true) { InitLocals = false };
         var il = method.GetILGenerator();
@@ -167,6 +181,9 @@ public sealed class PlanEmitter
         il.Emit(OpCodes.Ret);
         return Finish<VectorMethod>(method);
     }
+
+    /// <summary>A method that writes each term's value, after an evaluation, to the result.</summary>
+    internal static VectorMethod Terms(CompiledPlan compiled, IReadOnlyList<Term> terms) => Vector(compiled.Plan, compiled.Layout, "terms", terms, []);
 
     static void StoreResult(ILGenerator il, int index, Action value)
     {

@@ -106,6 +106,9 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
         _ => AllParameters(term.Operands),
     };
 
+    /// <summary>Whether a term of parameters has its value in memory.</summary>
+    bool IsHoisted(Term term) => IsParameterOnly(term) && layout.Hoist(term) >= 0;
+
     bool AllParameters(ReadOnlySpan<Term> operands)
     {
         foreach (var operand in operands)
@@ -137,9 +140,9 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
                 return;
         }
 
-        if (term is not TableTerm && IsParameterOnly(term))
+        if (term is not TableTerm && IsParameterOnly(term) && layout.Hoist(term) is var hoisted and >= 0)
         {
-            LoadPlace(layout.Hoist(term));
+            LoadPlace(hoisted);
             return;
         }
 

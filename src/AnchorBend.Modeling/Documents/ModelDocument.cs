@@ -185,7 +185,7 @@ public sealed record RunSettings
 {
     public string End { get; init; } = "10 s";
 
-    /// <summary>auto, dopri54 or rk4.</summary>
+    /// <summary>Short name of an integration method; auto chooses.</summary>
     public string Method { get; init; } = "auto";
 
     public double RelativeTolerance { get; init; } = 1e-6;

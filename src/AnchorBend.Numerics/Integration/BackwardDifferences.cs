@@ -40,7 +40,7 @@ public sealed unsafe class BackwardDifferences : Integrator
     /// <summary>Order of the polynomial of the last step.</summary>
     int usedOrder = 1;
     int order, equalSteps;
-    double step, stepSize, factoredSigma, firstStep;
+    double step, stepSize, factoredSigma;
     bool started, jacobianFresh, jacobianKnown;
 
     public BackwardDifferences(OdeSystem system, ErrorScale scale, double maximumStep) : base(system, 2 * MaximumOrder + 11)
@@ -75,20 +75,15 @@ public sealed unsafe class BackwardDifferences : Integrator
         VectorKernels.Copy(differences[0], state, Dimension);
         started = false;
         step = 0;
-        this.firstStep = firstStep;
     }
 
     void Begin(double limit)
     {
         var n = Dimension;
         Evaluate(Time, differences[0], slope);
-        step = firstStep;
-        if (step == 0)
-        {
-            step = scale.FirstStep(Time, Math.Min(maximumStep, limit - Time), differences[0], slope, y, change, n, 1, System);
-            Counts.Evaluations++;
-        }
-
+        // Whatever step was right at a higher order says nothing about one of order 1.
+        step = scale.FirstStep(Time, Math.Min(maximumStep, limit - Time), differences[0], slope, y, change, n, 1, System);
+        Counts.Evaluations++;
         step = Math.Min(step, limit - Time);
         stepSize = step;
         for (var i = 2; i < differences.Length; i++) new Span<double>(differences[i], n).Clear();

@@ -21,9 +21,6 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
         [35.0 / 384, 0, 500.0 / 1113, 125.0 / 192, -2187.0 / 6784, 11.0 / 84],
     ];
 
-    /// <summary>Border of stability of the method along the negative real axis.</summary>
-    const double StabilityBorder = 3.25;
-
     readonly ErrorScale scale;
     static readonly double LogSafety = Math.Log(Safety), LogLeastError = Math.Log(1e-4);
 
@@ -54,6 +51,10 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
     public override bool EvaluatedAtEnd => true;
 
     public int StiffSteps => stiffness.Steps;
+
+    public double StepTimesEigenvalue => stiffness.Product;
+
+    public void ForgetStiffness() => stiffness.Forget();
 
     public override void Restart(double time, double* state, double firstStep = 0)
     {
@@ -104,7 +105,7 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
                 step = ends && suggested < step ? step : suggested;
                 logOldError = Math.Max(logError, LogLeastError);
                 Counts.Steps++;
-                stiffness.Note(h, k + 6 * stride, k + 5 * stride, next, trial, n, StabilityBorder);
+                stiffness.Note(h, k + 6 * stride, k + 5 * stride, next, trial, n);
                 StepStart = t;
                 stepSize = h;
                 Time = ends ? limit : t + h;

@@ -9,9 +9,6 @@ public sealed unsafe class DormandPrince853 : Integrator, IStiffnessWatch
 {
     const double Safety = 0.9, MostShrink = 3, MostGrowth = 6;
 
-    /// <summary>Border of stability of the method along the negative real axis.</summary>
-    const double StabilityBorder = 6.1;
-
     readonly ErrorScale scale;
     readonly double maximumStep;
     readonly double* trial, k, dense, extra;
@@ -43,6 +40,10 @@ public sealed unsafe class DormandPrince853 : Integrator, IStiffnessWatch
     public override bool EvaluatedAtEnd => endIsLast;
 
     public int StiffSteps => stiffness.Steps;
+
+    public double StepTimesEigenvalue => stiffness.Product;
+
+    public void ForgetStiffness() => stiffness.Forget();
 
     public override void Restart(double time, double* state, double firstStep = 0)
     {
@@ -91,7 +92,7 @@ public sealed unsafe class DormandPrince853 : Integrator, IStiffnessWatch
                 // A step cut short by the limit says little about the one that could be made.
                 step = ends && suggested < step ? step : suggested;
                 Counts.Steps++;
-                stiffness.Note(h, slopes[12], slopes[11], next, trial, n, StabilityBorder);
+                stiffness.Note(h, slopes[12], slopes[11], next, trial, n);
                 (StepStart, Time, stepSize) = (t, end, h);
                 // The old state stays for dense output; the three buffers go round.
                 var free = begin;

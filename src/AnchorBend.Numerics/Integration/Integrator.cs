@@ -37,6 +37,14 @@ public abstract unsafe class Integrator : IDisposable
     /// <summary>The step that the control would take next; 0 when it has no idea yet.</summary>
     public virtual double NextStep => 0;
 
+    /// <summary>
+    /// Whether values within steps are looked at. An implicit method whose steps are better at their ends than within takes shorter ones then.
+    /// </summary>
+    public virtual bool LooksInside { get; set; }
+
+    /// <summary>Whether the method's values within steps are worse than those at their ends.</summary>
+    public virtual bool BetterAtEnds => false;
+
     protected double* Vector(int index) => memory + index * length;
 
     /// <summary>Begins anew at a time and state, as after an event.</summary>

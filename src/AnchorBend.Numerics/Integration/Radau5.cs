@@ -40,7 +40,7 @@ public sealed unsafe class Radau5 : Integrator
         Pair = new Complex(alpha / square, beta / square);
     }
 
-    readonly ErrorScale scale;
+    readonly ErrorScale scale, insideScale;
     readonly double maximumStep;
     readonly ShiftedMatrix<double> real;
     readonly ShiftedMatrix<Complex> complex;
@@ -57,6 +57,7 @@ public sealed unsafe class Radau5 : Integrator
     {
         // The estimate is of order 3, the method of order 5: with this change of tolerance the error follows the tolerance asked for.
         var relative = 0.1 * Math.Pow(scale.Relative, 2.0 / 3);
+        insideScale = scale;
         this.scale = new ErrorScale(relative, [.. scale.Absolute.Select(a => a * relative / scale.Relative)]);
         this.maximumStep = maximumStep;
         var pattern = system.JacobianPattern;
@@ -165,13 +166,21 @@ public sealed unsafe class Radau5 : Integrator
             var fac = Math.Min(Safety, Safety * (1 + 2 * MaximumIterations) / (iterations + 2.0 * MaximumIterations));
             var quotient = Math.Max(1 / MostGrowth, Math.Min(1 / LeastGrowth, Math.Pow(error, 0.25) / fac));
             var suggested = h / quotient;
+            if (LooksInside && error < 1)
+            {
+                var inside = InsideError(h, n);
+                suggested = Math.Min(suggested, h * Math.Clamp(0.9 * Math.Pow(inside, -0.25), LeastGrowth, MostGrowth));
+                // Steps that follow the slower growth of the error within are only refused when they miss it badly.
+                if (inside > 4) error = Math.Max(error, inside);
+            }
+
             if (error < 1)
             {
                 if (acceptedStep > 0)
                 {
                     // The predictive rule of Gustafsson: what the error did over the last two steps.
                     var predictive = acceptedStep / h * Math.Pow(error * error / acceptedError, 0.25) / Safety;
-                    suggested = h / Math.Max(quotient, Math.Clamp(predictive, 1 / MostGrowth, 1 / LeastGrowth));
+                    suggested = Math.Min(suggested, h / Math.Max(quotient, Math.Clamp(predictive, 1 / MostGrowth, 1 / LeastGrowth)));
                 }
 
                 (acceptedStep, acceptedError) = (h, Math.Max(1e-2, error));
@@ -337,6 +346,33 @@ public sealed unsafe class Radau5 : Integrator
     }
 
     public override bool EvaluatedAtEnd => true;
+
+    public override bool BetterAtEnds => true;
+
+    /// <summary>
+    /// The error of the collocation polynomial within the step, about <c>h⁴x⁗/1000</c> (the integral of its nodes' polynomial), with the fourth
+    /// derivative from the change of the third since the last step; as a part of the tolerance asked for.
+    /// </summary>
+    double InsideError(double h, int n)
+    {
+        if (!haveHistory) return 0;
+        double c1m1 = C1 - 1, c2m1 = C2 - 1, c1mc2 = C1 - C2;
+        var sum = 0.0;
+        var old = 6 / (lastStep * lastStep * lastStep);
+        var fresh = 6 / (h * h * h);
+        var distance = (h + lastStep) / 2;
+        for (var i = 0; i < n; i++)
+        {
+            var a = (z2[i] - z3[i]) / c2m1;
+            var k = (z1[i] - z2[i]) / c1mc2;
+            var third = ((k - a) / c1m1 - (k - z1[i] / C1) / C2) * fresh;
+            var fourth = (third - p3[i] * old) / distance;
+            var error = 1e-3 * fourth * h * h * h * h / insideScale.At(i, x[i]);
+            sum += error * error;
+        }
+
+        return Math.Sqrt(sum / Math.Max(1, n));
+    }
 
     public override void Interpolate(double time, double* result)
     {

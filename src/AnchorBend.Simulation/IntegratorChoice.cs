@@ -1,0 +1,56 @@
+using AnchorBend.Language.Terms;
+using AnchorBend.Numerics.Integration;
+
+namespace AnchorBend.Simulation;
+
+/// <summary>Makes the integrator that a run's options ask for.</summary>
+static class IntegratorChoice
+{
+    /// <summary>From this relative tolerance on down, long steps of order 8 cost less than short ones of order 5.</summary>
+    const double TightTolerance = 1e-7;
+
+    /// <summary>From this many states on, one linear system a step is worth more than the higher order.</summary>
+    const int LargeModel = 2000;
+
+    /// <summary>
+    /// What one step may err, as a part of the tolerance: errors of many steps add up, most at loose tolerances, where a little more
+    /// care costs little.
+    /// </summary>
+    static double LocalShare(double tolerance) => 0.05 * Math.Clamp(Math.Pow(1e-6 / tolerance, 0.25), 0.2, 1);
+
+    public static Integrator Make(ModelInstance model, RunOptions options, double maximumStep)
+    {
+        var system = model.Ode;
+        var share = LocalShare(options.RelativeTolerance);
+        ErrorScale Scale(double part) => new(Math.Max(2e-14, part * options.RelativeTolerance), Absolute(model, part * options.AbsoluteTolerance));
+        var scale = Scale(share);
+        Integrator Adaptive(IntegrationMethod method) => method switch
+        {
+            IntegrationMethod.DormandPrince54 => new DormandPrince54(system, scale, maximumStep),
+            IntegrationMethod.DormandPrince853 => new DormandPrince853(system, scale, maximumStep),
+            IntegrationMethod.Radau5 => new Radau5(system, Scale(0.4 * share), maximumStep),
+            _ => new BackwardDifferences(system, Scale(0.2 * share), maximumStep),
+        };
+        switch (options.Method)
+        {
+            case IntegrationMethod.Euler: return new ExplicitEuler(system, options.Step, options.Start);
+            case IntegrationMethod.Heun: return new Heun(system, options.Step, options.Start);
+            case IntegrationMethod.RungeKutta4: return new RungeKutta4(system, options.Step, options.Start);
+            case IntegrationMethod.ImplicitEuler: return new ImplicitEuler(system, scale, options.Step, options.Start);
+            case IntegrationMethod.Auto:
+                var order8 = options.RelativeTolerance <= TightTolerance && model.Compiled.Plan.Model.Clocks.Count == 0;
+                var implicitMethod = model.StateCount >= LargeModel ? IntegrationMethod.BackwardDifferences : IntegrationMethod.Radau5;
+                return new AutomaticIntegrator(system, Adaptive(order8 ? IntegrationMethod.DormandPrince853 : IntegrationMethod.DormandPrince54), () => Adaptive(implicitMethod));
+            default: return Adaptive(options.Method);
+        }
+    }
+
+    /// <summary>The absolute tolerance of each state: the one asked for, times the state's nominal value where it declares one.</summary>
+    static double[] Absolute(ModelInstance model, double tolerance)
+    {
+        var plan = model.Compiled.Plan;
+        var evaluator = new TermEvaluator(i => model.Parameters.Values[i]);
+        return [.. plan.States.Select(s => plan.Model.Variables[s].Nominal is { } nominal && Math.Abs(evaluator.Evaluate(nominal)) is var size && size > 0 && double.IsFinite(size)
+            ? size * tolerance : tolerance)];
+    }
+}
