@@ -23,9 +23,12 @@ static class RunCommand
         var at = new Option<string?>("--at") { Description = "Output times in s, separated by commas" };
         var set = CommandParts.Set();
         var keep = new Option<string?>("--keep") { Description = "Names of the variables to write, separated by commas; all without it" };
+        var start = new Option<string>("--start") { Description = "given: from the start values; steady: at rest, with the start values as guesses", DefaultValueFactory = _ => "given" };
+        start.AcceptOnlyFromAmong("given", "steady");
+        var steady = new Option<string?>("--steady") { Description = "Parts that start at rest, separated by commas" };
         var csv = new Option<FileInfo?>("--csv") { Description = "File to write; '-' or nothing writes to standard output" };
         var stats = new Option<bool>("--stats") { Description = "Print statistics as JSON" };
-        var command = new Command("run", "Simulate a model and write its variables as CSV") { file, to, method, step, rtol, atol, every, at, set, keep, csv, stats };
+        var command = new Command("run", "Simulate a model and write its variables as CSV") { file, to, method, step, rtol, atol, every, at, start, steady, set, keep, csv, stats };
         command.SetAction((parsed, cancellation) => Task.FromResult(CommandParts.Guarded(() =>
         {
             var prepared = ModelFile.Read(parsed.GetValue(file)!).PrepareToRun(CommandParts.Settings(parsed.GetValue(set)));
@@ -36,7 +39,8 @@ static class RunCommand
                 End = CommandParts.Seconds(parsed.GetValue(to)!, "--to"),
                 Method = MethodDescription.Named(parsed.GetValue(method)!)!.Method,
                 Step = parsed.GetValue(step), RelativeTolerance = parsed.GetValue(rtol), AbsoluteTolerance = parsed.GetValue(atol),
-                OutputInterval = parsed.GetValue(every), OutputTimes = times,
+                OutputInterval = parsed.GetValue(every), OutputTimes = times, SteadyStart = parsed.GetValue(start) == "steady",
+                SteadyParts = parsed.GetValue(steady)?.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries) ?? [],
                 RecordEvents = times is null && parsed.GetValue(every) is null,
                 Keep = [.. kept.Select(k => prepared.Compiled!.Plan.Representative[k.Variable.Index]).Distinct()],
             };

@@ -51,20 +51,6 @@ public sealed class Linearizer
         return linear.System(target.Index);
     }
 
-    /// <summary>The matrix ∂(dx/dt)/∂x of the whole model at rest, where delayed signals are what their sources are.</summary>
-    public static double[,] StateMatrix(PreparedModel prepared, double[] values)
-    {
-        var linear = new Linearizer(prepared.Compiled!.Plan, values, -1);
-        var (n, m) = (linear.states, linear.delays);
-        var a = Matrix<double>.Build.Dense(n, n, (i, j) => linear.Row(linear.plan.Derivatives[i])[j]);
-        if (m == 0) return a.ToArray();
-        double[] Source(int d) => linear.Row(linear.plan.Model.Delays[d].Source);
-        var e = Matrix<double>.Build.Dense(n, m, (i, j) => linear.Row(linear.plan.Derivatives[i])[n + 1 + j]);
-        var g = Matrix<double>.Build.Dense(m, n, (i, j) => Source(i)[j]);
-        var k = Matrix<double>.Build.Dense(m, m, (i, j) => (i == j ? 1 : 0) - Source(i)[n + 1 + j]);
-        return (a + e * k.Solve(g)).ToArray();
-    }
-
     static FlatVariable Find(FlatModel model, string name) => model.Find(name) ?? throw new DesignException("unknown-name", $"There is no signal '{name}'.",
         Nearest.Of(name, model.Variables.Select(v => v.Name).Concat(model.Aliases.Keys)) is { } near ? $"Did you mean '{near}'?" : "Names are paths such as Drive.y.");
 

@@ -59,7 +59,7 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
     {
         Parameters.Load(Compiled, Memory);
         var plan = Compiled.Plan;
-        for (var i = 0; i < StateCount; i++) States[i] = Parameters.Starts[plan.States[i]];
+        for (var i = 0; i < StateCount; i++) States[i] = plan.States[i] < Parameters.Starts.Length ? Parameters.Starts[plan.States[i]] : 0;
         foreach (var solver in loops) solver.Dispose();
         loops = [.. Compiled.Loops.Select((_, i) => new LoopSolver(this, i))];
         var evaluator = new TermEvaluator(i => Parameters.Values[i]);
@@ -73,6 +73,29 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
                     "Give the delay a positive time, or remove the part."));
             delays[i] = new DelayHistory(duration);
         }
+    }
+
+    /// <summary>Takes over all values of an instance of the same model with other states.</summary>
+    internal void Continue(ModelInstance from)
+    {
+        var plan = Compiled.Plan;
+        foreach (var variable in plan.Model.Variables)
+        {
+            var index = variable.Index;
+            if (plan.Representative[index] != index || variable.Role == VariableRole.Parameter) continue;
+            var value = from.Value(index);
+            if (plan.StateSlot[index] >= 0) States[plan.StateSlot[index]] = value;
+            else if (plan.DerivativeSlot[index] >= 0) StateDerivatives[plan.DerivativeSlot[index]] = value;
+            else Memory[index] = value;
+        }
+
+        var (layout, before) = (Compiled.Layout, from.Compiled);
+        for (var i = 0; i < plan.Discretes.Length; i++) Memory[layout.PreviousBase + i] = from.Memory[before.Layout.PreviousBase + before.Plan.DiscreteSlot[plan.Discretes[i]]];
+        // Relations are listed in the order of the blocks, which another choice changes; what they say is the same.
+        var truth = new Dictionary<string, double>();
+        for (var r = 0; r < before.Plan.Relations.Count; r++) truth[before.Plan.Relations[r].Term.ToString()] = from.Memory[before.Layout.RelationBase + r];
+        for (var r = 0; r < plan.Relations.Count; r++) Memory[layout.RelationBase + r] = truth.GetValueOrDefault(plan.Relations[r].Term.ToString());
+        (delays, from.delays) = (from.delays, []);
     }
 
     /// <summary>Evaluates the model at a time and state in one of the modes of <see cref="EvaluationMode"/>.</summary>

@@ -29,7 +29,8 @@ public sealed class ParameterSet
     internal unsafe void Load(CompiledPlan plan, double* memory)
     {
         foreach (var variable in plan.Plan.Model.Variables)
-            memory[variable.Index] = variable.Role == VariableRole.Parameter ? Values[variable.Index] : Starts[variable.Index];
+            // Derivatives that index reduction added have no values of their own here.
+            memory[variable.Index] = variable.Index >= Values.Length ? 0 : variable.Role == VariableRole.Parameter ? Values[variable.Index] : Starts[variable.Index];
         var evaluator = new TermEvaluator(i => Values[i]);
         for (var i = 0; i < plan.Layout.Hoisted.Count; i++) memory[plan.Layout.HoistBase + i] = evaluator.Evaluate(plan.Layout.Hoisted[i]);
         foreach (var discrete in plan.Plan.Discretes)

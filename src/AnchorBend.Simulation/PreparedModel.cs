@@ -48,7 +48,7 @@ public sealed class PreparedModel
             if (earlier?.Compiled is not null && earlier.StructureKey == key)
             {
                 compiled = earlier.Compiled;
-                findings.AddRange(earlier.Findings.Where(f => f.Code == "algebraic-loop"));
+                findings.AddRange(earlier.Findings.Where(f => f.Code is "algebraic-loop" or "index-reduction"));
             }
             else
             {
@@ -77,11 +77,12 @@ public sealed class PreparedModel
         foreach (var v in model.Variables)
         {
             Append(v.Name);
-            Append($"{v.Role} {v.Derivative}");
+            Append($"{v.Role} {v.Derivative} {v.IsFixed} {v.Selection}");
             if (v.IsStructural && v.Binding is not null) Append(v.Binding.ToString());
         }
 
         foreach (var e in model.Equations) Append($"{e.Left} = {e.Right}");
+        foreach (var e in model.InitialEquations) Append($"start {e.Left} = {e.Right}");
         foreach (var r in model.Reinits) Append($"{r.Condition} {r.State} {r.Value}");
         foreach (var d in model.Delays) Append($"{d.Source}");
         return Convert.ToHexString(hash.GetHashAndReset());

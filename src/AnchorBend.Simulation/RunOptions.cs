@@ -54,6 +54,12 @@ public sealed record RunOptions
     /// <summary>Variables to keep; null keeps all.</summary>
     public IReadOnlyList<int>? Keep { get; init; }
 
+    /// <summary>Whether the whole model starts at rest: start values are guesses then.</summary>
+    public bool SteadyStart { get; init; }
+
+    /// <summary>Parts that start at rest, by path; with those inside them.</summary>
+    public IReadOnlyList<string> SteadyParts { get; init; } = [];
+
     public TimeSpan TimeBudget { get; init; } = TimeSpan.FromMinutes(10);
 
     public long MemoryBudget { get; init; } = 2L << 30;
@@ -95,6 +101,9 @@ public sealed record RunStatistics
 
     /// <summary>When an automatic run changed its method.</summary>
     public IReadOnlyList<Numerics.Integration.MethodSwitch> Switches { get; init; } = [];
+
+    /// <summary>How often a model of high index changed its states.</summary>
+    public long StateChanges { get; init; }
     public long Events { get; init; }
     public long StateEvents { get; init; }
     public long TimeEvents { get; init; }
@@ -105,4 +114,24 @@ public sealed record RunStatistics
 }
 
 /// <summary>A finished run: the traces, the statistics, and why it ended early if it did.</summary>
-public sealed record RunResult(Recording.Trace Trace, RunStatistics Statistics, IReadOnlyList<RunEvent> Events, SimulationFailure? Failure);
+public sealed record RunResult(Recording.Trace Trace, RunStatistics Statistics, IReadOnlyList<RunEvent> Events, SimulationFailure? Failure)
+{
+    /// <summary>Where the states began.</summary>
+    public IReadOnlyList<StartEntry> Start { get; init; } = [];
+}
+
+/// <summary>How a state got its start.</summary>
+public enum StartKind
+{
+    /// <summary>The model fixes it.</summary>
+    Fixed,
+
+    /// <summary>The start value holds as nothing else determined it.</summary>
+    Given,
+
+    /// <summary>It was solved for; the start value was the guess.</summary>
+    Solved,
+}
+
+/// <summary>The start of one state.</summary>
+public sealed record StartEntry(string Name, double Guess, double Value, StartKind Kind);

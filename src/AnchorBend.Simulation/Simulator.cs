@@ -18,19 +18,22 @@ public sealed unsafe partial class Simulator : IDisposable
     /// <summary>Up to this many output times an implicit method steps to each of them.</summary>
     const int FewOutputs = 200;
 
-    readonly CompiledPlan compiled;
-    readonly ExecutionPlan plan;
     readonly RunOptions options;
-    readonly ModelInstance model;
-    readonly Integrator integrator;
     readonly Trace trace;
     readonly TickSchedule ticks;
     readonly List<RunEvent> events = [];
-    readonly double[] zeroes;
-    readonly bool[] watched;
-    readonly double[] scratch;
     readonly double[] delayPoints;
     readonly Stopwatch clock = new();
+
+    // What depends on the choice of states, which may change during a run.
+    CompiledPlan compiled;
+    ExecutionPlan plan;
+    ModelInstance model;
+    Integrator integrator;
+    double[] zeroes, scratch;
+    bool[] watched;
+    IntegrationCounts countsBefore;
+    IReadOnlyList<StartEntry> start = [];
     long stateEvents, timeEvents, nextOutput;
     int crowded;
     double crowdStart;
@@ -38,19 +41,26 @@ public sealed unsafe partial class Simulator : IDisposable
     public Simulator(CompiledPlan compiled, ParameterSet parameters, RunOptions options)
     {
         if (options.Problem() is { } problem) throw new ArgumentException(problem, nameof(options));
-        (this.compiled, plan, this.options) = (compiled, compiled.Plan, options);
-        model = new ModelInstance(compiled, parameters);
-        var matters = compiled.StateRelations.Length > 0 ? WatchedRelations.Find(plan, parameters.Values) : [];
-        watched = [.. compiled.StateRelations.Select(r => matters[r])];
-        integrator = IntegratorChoice.Make(model, options, MaximumStep());
-        // Few output times are better met by steps; everything else looks at values within.
-        integrator.LooksInside = options.OutputTimes is not { Count: <= FewOutputs } || watched.Contains(true) || model.Delays.Length > 0;
+        this.options = options;
+        Adopt(compiled, new ModelInstance(compiled, parameters));
         trace = new Trace(options.Keep ?? [.. Recordable()]);
         var evaluator = new TermEvaluator(i => parameters.Values[i]);
         ticks = new TickSchedule([.. plan.Model.Clocks.Select(c => Clock(c, evaluator))], options.Start);
-        zeroes = new double[compiled.StateRelations.Length];
-        scratch = new double[Math.Max(1, model.StateCount) * 2];
         delayPoints = new double[5 * model.Delays.Length];
+    }
+
+    /// <summary>Goes on with a plan and its instance.</summary>
+    [System.Diagnostics.CodeAnalysis.MemberNotNull(nameof(compiled), nameof(plan), nameof(model), nameof(integrator), nameof(zeroes), nameof(scratch), nameof(watched))]
+    void Adopt(CompiledPlan next, ModelInstance instance)
+    {
+        (compiled, plan, model) = (next, next.Plan, instance);
+        var matters = next.StateRelations.Length > 0 ? WatchedRelations.Find(plan, model.Parameters.Values) : [];
+        watched = [.. next.StateRelations.Select(r => matters[r])];
+        zeroes = new double[next.StateRelations.Length];
+        scratch = new double[Math.Max(1, model.StateCount) * 2];
+        integrator = IntegratorChoice.Make(model, options, MaximumStep());
+        // Few output times are better met by steps; everything else looks at values within.
+        integrator.LooksInside = options.OutputTimes is not { Count: <= FewOutputs } || watched.Contains(true) || model.Delays.Length > 0;
     }
 
     static (double, double) Clock(Modeling.Flat.SampleClock clock, TermEvaluator evaluator)
@@ -94,14 +104,16 @@ public sealed unsafe partial class Simulator : IDisposable
             failure = Collapse(e);
         }
 
-        return new RunResult(trace, Statistics(), events, failure);
+        return new RunResult(trace, Statistics(), events, failure) { Start = start };
     }
+
+    IntegrationCounts Counts => integrator.Counts.Plus(countsBefore);
 
     RunStatistics Statistics() => new()
     {
         Method = MethodDescription.Of(options.Method).Name,
-        Steps = integrator.Counts.Steps, Rejected = integrator.Counts.Rejected, Evaluations = integrator.Counts.Evaluations,
-        Jacobians = integrator.Counts.Jacobians, Factorizations = integrator.Counts.Factorizations, NewtonFailures = integrator.Counts.NewtonFailures,
+        Steps = Counts.Steps, Rejected = Counts.Rejected, Evaluations = Counts.Evaluations,
+        Jacobians = Counts.Jacobians, Factorizations = Counts.Factorizations, NewtonFailures = Counts.NewtonFailures, StateChanges = stateChanges,
         ImplicitSteps = integrator is AutomaticIntegrator automatic ? automatic.ImplicitSteps : 0, Switches = (integrator as AutomaticIntegrator)?.Switches ?? [],
         Events = stateEvents + timeEvents, StateEvents = stateEvents, TimeEvents = timeEvents,
         States = model.StateCount, Equations = plan.Blocks.Count, RunSeconds = clock.Elapsed.TotalSeconds,
@@ -110,15 +122,12 @@ public sealed unsafe partial class Simulator : IDisposable
     void Start()
     {
         model.FromLeft = false;
+        ChooseStatesAtStart();
         integrator.Restart(options.Start, model.States);
         model.Memory[Modeling.Flat.FlatModel.InitialFlagIndex] = 1;
-        // Delayed signals begin with their source's first value, which may itself be a delayed one.
-        for (var pass = 0; pass < (model.Delays.Length > 0 ? 2 : 1); pass++)
-        {
-            model.Evaluate(options.Start, model.States, model.StateDerivatives, EvaluationMode.Event);
-            model.SettleDelays(options.Start);
-        }
-
+        Settle();
+        SolveStart();
+        model.Memory[Modeling.Flat.FlatModel.InitialFlagIndex] = 1;
         Iterate(options.Start, true);
         ThrowIfNotFinite(options.Start);
         if (options.Start >= ticks.Next) TakeTicks(options.Start);
@@ -131,6 +140,44 @@ public sealed unsafe partial class Simulator : IDisposable
             nextOutput = 0;
             while (nextOutput < times.Count && times[(int)nextOutput] <= options.Start) nextOutput++;
         }
+    }
+
+    /// <summary>Everything at the present states, as at rest: delayed signals begin with their source's first value, which may itself be a delayed one.</summary>
+    void Settle()
+    {
+        for (var pass = 0; pass < 1 + model.Delays.Length; pass++)
+        {
+            model.Evaluate(options.Start, model.States, model.StateDerivatives, EvaluationMode.Event);
+            model.SettleDelays(options.Start);
+        }
+    }
+
+    void SolveStart()
+    {
+        var solver = new StartSolver(model, options, () =>
+        {
+            for (var pass = 0; pass < 3; pass++)
+            {
+                Settle();
+                for (var i = 0; i < plan.Discretes.Length; i++) model.Memory[compiled.Layout.PreviousBase + i] = model.Memory[plan.Discretes[i]];
+            }
+        });
+        if (solver.IsNeeded)
+        {
+            model.Memory[Modeling.Flat.FlatModel.InitialFlagIndex] = 0;
+            solver.Solve();
+        }
+
+        start = solver.Report();
+    }
+
+    /// <summary>Makes the start only.</summary>
+    /// <returns>The values of all variables of the model then, by index.</returns>
+    /// <exception cref="SimulationException">There is no consistent start.</exception>
+    public double[] ValuesAtStart()
+    {
+        Start();
+        return [.. plan.Model.Variables.Select(v => model.Value(v.Index))];
     }
 
     void Advance(CancellationToken cancellation, Action<double>? progress)
@@ -156,7 +203,11 @@ public sealed unsafe partial class Simulator : IDisposable
         else
         {
             new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(new Span<double>(model.States, model.StateCount));
-            if (!isTimeEvent) return;
+            if (!isTimeEvent)
+            {
+                ReconsiderStates();
+                return;
+            }
         }
 
         if (isTimeEvent) timeEvents++;

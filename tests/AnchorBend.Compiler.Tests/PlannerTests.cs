@@ -69,8 +69,16 @@ public class PlannerTests
     public void Too_many_equations_name_the_equation() => Assert.Contains("x = 2", Error("Real x; equation x = time; x = 2;").Message, StringComparison.Ordinal);
 
     [Fact]
-    public void States_tied_together_are_told() =>
-        Assert.Contains(TextModel.Prepare("Real x; Real y; Real f; equation der(x) = f; der(y) = 1; x = 2 * y;").Findings, f => f.Code is "high-index" or "too-many-equations");
+    public void States_tied_together_become_one_and_are_told()
+    {
+        var prepared = TextModel.Prepare("Real x; Real y; Real f; equation der(x) = f; der(y) = 1; x = 2 * y;");
+        Assert.Contains("was differentiated once", prepared.Findings.Single(f => f.Code == "index-reduction").Message, StringComparison.Ordinal);
+        Assert.Single(prepared.Compiled!.Plan.States);
+    }
+
+    [Fact]
+    public void A_constraint_that_nothing_can_keep_is_an_error() =>
+        Assert.Contains(TextModel.Prepare("Real x; Real y; equation der(x) = 2; der(y) = 1; x = 2 * y; ").Findings, f => f.Code is "high-index" or "too-many-equations");
 
     [Fact]
     public void Discrete_values_that_need_each_other_at_once_are_told() =>

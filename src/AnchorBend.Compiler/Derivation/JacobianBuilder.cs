@@ -18,17 +18,25 @@ public sealed class JacobianBuilder
     readonly List<JacobianStep> steps = [];
     int summedUpTo = 1;
 
-    JacobianBuilder(CompiledPlan compiled) => (this.compiled, plan) = (compiled, compiled.Plan);
+    readonly bool withDelays;
+
+    JacobianBuilder(CompiledPlan compiled, bool withDelays) => (this.compiled, plan, this.withDelays) = (compiled, compiled.Plan, withDelays);
 
     /// <summary>The derivatives of all states' derivatives along the states.</summary>
     public static JacobianProgram ForStates(CompiledPlan compiled) => For(compiled, [.. compiled.Plan.Derivatives.Select(d => (Term)new VariableTerm(d))]);
 
     /// <summary>The derivatives of some terms along the states, relations and discrete variables held.</summary>
-    public static JacobianProgram For(CompiledPlan compiled, IReadOnlyList<Term> outputs) => new JacobianBuilder(compiled).Build(outputs);
+    /// <param name="withDelays">Whether delayed signals are further columns behind the states; otherwise they are held.</param>
+    public static JacobianProgram For(CompiledPlan compiled, IReadOnlyList<Term> outputs, bool withDelays = false) => new JacobianBuilder(compiled, withDelays).Build(outputs);
+
+    /// <summary>The number under which a delayed signal stands among the variables here.</summary>
+    static int Delayed(int delay) => -1 - delay;
 
     JacobianProgram Build(IReadOnlyList<Term> outputs)
     {
         for (var s = 0; s < plan.States.Length; s++) slotsOf[plan.States[s]] = new SortedDictionary<int, int> { [s] = 0 };
+        var delays = withDelays ? plan.Model.Delays.Count : 0;
+        for (var d = 0; d < delays; d++) slotsOf[Delayed(d)] = new SortedDictionary<int, int> { [plan.States.Length + d] = 0 };
         var needed = Needed(outputs);
         for (var b = 0; b < plan.Blocks.Count; b++)
         {
@@ -37,7 +45,7 @@ public sealed class JacobianBuilder
             else Loop((LoopBlock)plan.Blocks[b]);
         }
 
-        var columns = new List<(int Row, int Slot)>[plan.States.Length];
+        var columns = new List<(int Row, int Slot)>[plan.States.Length + delays];
         for (var s = 0; s < columns.Length; s++) columns[s] = [];
         for (var i = 0; i < outputs.Count; i++)
             foreach (var (state, slot) in Chain(outputs[i])) columns[state].Add((i, slot));
@@ -95,6 +103,7 @@ public sealed class JacobianBuilder
     {
         if (term is RelationTerm) return;
         if (term is VariableTerm v) visit(v.Index);
+        if (term is DelayTerm d) visit(Delayed(d.Delay));
         foreach (var operand in term.Operands) VisitSmooth(operand, visit);
     }
 
@@ -118,7 +127,7 @@ public sealed class JacobianBuilder
         var parts = new List<(int, SortedDictionary<int, int>)>();
         foreach (var leaf in leaves)
         {
-            var partial = TermDerivative.Partial(term, leaf);
+            var partial = leaf < 0 ? TermDerivative.Of(term, l => l is DelayTerm d && Delayed(d.Delay) == leaf ? Term.One : Term.Zero) : TermDerivative.Partial(term, leaf);
             if (!partial.IsConstant(0)) parts.Add((Partial(partial), slotsOf[leaf]));
         }
 

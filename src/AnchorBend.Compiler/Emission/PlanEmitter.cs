@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Reflection;
 using System.Reflection.Emit;
 using System.Runtime.CompilerServices;
@@ -31,6 +32,19 @@ public sealed class CompiledPlan
 
     public required VectorMethod[] LoopJacobians { get; init; }
 
+    ConcurrentDictionary<string, CompiledPlan?> choices = new();
+
+    /// <summary>The plan of the same reduced model with another choice of states, compiled once; null where it cannot be sorted.</summary>
+    public CompiledPlan? ForChoice(int[] dummies) => choices.GetOrAdd(string.Join(' ', dummies), _ =>
+    {
+        if (Plan.Reduced is not { } reduced) return null;
+        if (reduced.Dummies.AsSpan().SequenceEqual(dummies)) return this;
+        if (reduced.Model.PlanFor(dummies) is not { } other) return null;
+        var made = PlanEmitter.Compile(other);
+        made.choices = choices;
+        return made;
+    });
+
     readonly Lock derivation = new();
     JacobianProgram? jacobian;
 
@@ -40,6 +54,27 @@ public sealed class CompiledPlan
         get
         {
             lock (derivation) return jacobian ??= JacobianBuilder.ForStates(this);
+        }
+    }
+
+    (VectorMethod Residuals, JacobianProgram Jacobian)? start;
+
+    /// <summary>
+    /// Left minus right sides of the initial equations; and the derivatives of these, of the states' derivatives and of the sources of
+    /// delays, in this order, along the states and the delayed signals.
+    /// </summary>
+    public (VectorMethod Residuals, JacobianProgram Jacobian) Start
+    {
+        get
+        {
+            lock (derivation)
+            {
+                if (start is { } made) return made;
+                Term[] terms = [.. Plan.Model.InitialEquations.Select(e => AliasElimination.Represent(TermBuilder.Subtract(e.Left, e.Right), Plan.Representative))];
+                Term[] all = [.. terms, .. Plan.Derivatives.Select(d => new VariableTerm(d)), .. Plan.Model.Delays.Select(d => new VariableTerm(Plan.Representative[d.Source]))];
+                start = (PlanEmitter.Terms(this, terms), JacobianBuilder.For(this, all, true));
+                return start.Value;
+            }
         }
     }
 }

@@ -5,14 +5,14 @@ using AnchorBend.Modeling.Flat;
 namespace AnchorBend.Compiler.Planning;
 
 /// <summary>Variables that an equation <c>a = b</c> makes equal share one place; most equations of a diagram are of this kind.</summary>
-static class AliasElimination
+public static class AliasElimination
 {
     /// <summary>Rank of states and derivatives, which have places of their own.</summary>
     const int Fixed = 5;
 
     /// <param name="remaining">Receives the equations that are left, in terms of representatives.</param>
     /// <returns>The representative of each variable.</returns>
-    public static int[] Run(FlatModel model, List<(Term Left, Term Right, string Owner, Position At)> remaining)
+    internal static int[] Run(FlatModel model, List<(Term Left, Term Right, string Owner, Position At)> remaining)
     {
         var parent = new int[model.Variables.Count];
         for (var i = 0; i < parent.Length; i++) parent[i] = i;
@@ -52,6 +52,7 @@ static class AliasElimination
         return parent;
     }
 
+    /// <summary>A term in representatives.</summary>
     public static Term Represent(Term term, int[] representative) => TermBuilder.Rewrite(term, leaf => leaf switch
     {
         VariableTerm v when representative[v.Index] != v.Index => new VariableTerm(representative[v.Index]),

@@ -6,7 +6,7 @@ namespace AnchorBend.Compiler.Planning;
 /// <summary>Gives every block its class and puts blocks of a class next to each other as far as dependencies allow.</summary>
 static class BlockOrder
 {
-    public static List<PlanBlock> Arrange(FlatModel model, List<PlanBlock> blocks, int[] states, IReadOnlyList<PlanRelation> relations)
+    public static List<PlanBlock> Arrange(FlatModel model, List<PlanBlock> blocks, int[] states, int[] derivatives, IReadOnlyList<PlanRelation> relations)
     {
         var blockOf = new int[model.Variables.Count];
         Array.Fill(blockOf, -1);
@@ -14,6 +14,8 @@ static class BlockOrder
             foreach (var v in blocks[b].Determines) blockOf[v] = b;
         var isState = new bool[model.Variables.Count];
         foreach (var s in states) isState[s] = true;
+        var isDerivative = new bool[model.Variables.Count];
+        foreach (var d in derivatives) isDerivative[d] = true;
 
         var all = new List<int>[blocks.Count];
         var between = new List<int>[blocks.Count];
@@ -24,7 +26,7 @@ static class BlockOrder
             between[b] = [];
             // Blocks come in dependency order, so what this one reads is classified already.
             // Derivatives are written to a place of the integrator's choice, so they are computed every time.
-            var constant = !blocks[b].Determines.Any(v => model.Variables[v].DerivativeOf >= 0);
+            var constant = !blocks[b].Determines.Any(v => isDerivative[v]);
             foreach (var term in Terms(blocks[b]))
             {
                 TermBuilder.VisitVariables(term, v => Note(all[b], v, b));
@@ -48,7 +50,7 @@ static class BlockOrder
             work.Push(b);
         }
 
-        foreach (var s in states) Need(model.Variables[s].Derivative);
+        foreach (var d in derivatives) Need(d);
         foreach (var relation in relations)
             if (relation.Kind == RelationKind.State) TermBuilder.VisitVariables(relation.Term, Need);
         while (work.Count > 0)

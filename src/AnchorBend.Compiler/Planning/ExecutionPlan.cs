@@ -101,6 +101,9 @@ public sealed class ExecutionPlan
     /// <summary>Tables read along time: their knots are time events.</summary>
     public required IReadOnlyList<TableTerm> TimeTables { get; init; }
 
+    /// <summary>For a model of high index: where the states were chosen from, and the derivatives that became algebraic.</summary>
+    public (ReducedModel Model, int[] Dummies)? Reduced { get; internal set; }
+
     /// <summary>Position of each variable in the state vector; −1 for others.</summary>
     public int[] StateSlot { get; private set; } = [];
 

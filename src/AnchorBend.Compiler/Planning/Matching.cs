@@ -4,7 +4,7 @@ namespace AnchorBend.Compiler.Planning;
 /// Maximum matching of a bipartite graph of equations and unknowns by augmenting paths from a greedy start
 /// (Duff, "On algorithms for obtaining a maximum transversal", ACM TOMS 7, 1981), without recursion.
 /// </summary>
-static class Matching
+public static class Matching
 {
     /// <param name="candidates">For each equation the unknowns it can be solved for, preferred ones first.</param>
     /// <returns>For each equation its unknown, −1 where none is left.</returns>

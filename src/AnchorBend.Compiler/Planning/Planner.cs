@@ -14,25 +14,41 @@ public sealed class Planner
     readonly FlatModel model;
     readonly List<Finding> findings = [];
     readonly int[] representative;
-    readonly List<(Term Left, Term Right, string Owner, Position At)> equations = [];
+    readonly List<(Term Left, Term Right, string Owner, Position At)> equations;
 
-    Planner(FlatModel model)
-    {
-        this.model = model;
-        representative = AliasElimination.Run(model, equations);
-    }
+    Planner(FlatModel model, List<(Term Left, Term Right, string Owner, Position At)> equations, int[] representative) =>
+        (this.model, this.equations, this.representative) = (model, equations, representative);
 
     /// <returns>The plan, or null with at least one error.</returns>
     public static (ExecutionPlan? Plan, IReadOnlyList<Finding> Findings) Plan(FlatModel model)
     {
-        var planner = new Planner(model);
-        var plan = planner.Run();
+        var equations = new List<(Term Left, Term Right, string Owner, Position At)>();
+        var representative = AliasElimination.Run(model, equations);
+        var planner = new Planner(model, equations, representative);
+        var states = model.Variables.Where(v => v.Derivative >= 0 && representative[v.Index] == v.Index).Select(v => v.Index).ToArray();
+        var plan = planner.Run(states);
+        if (plan is not null || planner.findings.All(f => f.Code != HighIndex)) return (plan, planner.findings);
+        if (IndexReduction.Run(model, equations, representative) is not { } reduction) return (null, planner.findings);
+        var reduced = new ReducedModel(reduction, model);
+        var (chosen, findings) = reduced.AtStart();
+        return chosen is null && findings.Count == 0 ? (null, planner.findings) : (chosen, findings);
+    }
+
+    /// <summary>A plan for chosen states of a reduced model.</summary>
+    internal static (ExecutionPlan? Plan, List<Finding> Findings) Plan(IndexReduction reduction, ReducedModel reduced, int[] dummies)
+    {
+        var planner = new Planner(reduction.Model, [.. reduction.Equations], reduction.Representative);
+        var isDummy = dummies.ToHashSet();
+        var states = reduction.Model.Variables.Where(v => v.Derivative >= 0 && reduction.Representative[v.Index] == v.Index && !isDummy.Contains(v.Derivative)).Select(v => v.Index).ToArray();
+        var plan = planner.Run(states);
+        if (plan is not null) plan.Reduced = (reduced, dummies);
         return (plan, planner.findings);
     }
 
-    ExecutionPlan? Run()
+    const string HighIndex = "high-index";
+
+    ExecutionPlan? Run(int[] states)
     {
-        var states = model.Variables.Where(v => v.Derivative >= 0 && representative[v.Index] == v.Index).Select(v => v.Index).ToArray();
         var isState = new bool[model.Variables.Count];
         foreach (var s in states) isState[s] = true;
         var unknowns = model.Variables.Where(v => v.Role is VariableRole.Continuous or VariableRole.Discrete && representative[v.Index] == v.Index && !isState[v.Index])
@@ -55,18 +71,20 @@ public sealed class Planner
         var blocks = new List<PlanBlock>();
         foreach (var component in StrongComponents.Find(dependencies))
             if (MakeBlock(component, unknownOf, unknowns) is { } block) blocks.Add(block);
+        CheckStart(states);
         if (findings.Any(f => f.Severity == Severity.Error)) return null;
 
         var relations = new RelationCollector(model, isState);
         foreach (var block in blocks) relations.Collect(block);
         foreach (var reinit in model.Reinits) relations.Collect(Represent(reinit.Condition), reinit.Owner);
-        var ordered = BlockOrder.Arrange(model, blocks, states, relations.Relations);
+        int[] derivatives = [.. states.Select(s => model.Variables[s].Derivative)];
+        var ordered = BlockOrder.Arrange(model, blocks, states, derivatives, relations.Relations);
         var plan = new ExecutionPlan
         {
             Model = model,
             Representative = representative,
             States = states,
-            Derivatives = [.. states.Select(s => model.Variables[s].Derivative)],
+            Derivatives = derivatives,
             Blocks = ordered,
             Relations = relations.Relations,
             RelationIndex = relations.Index,
@@ -75,6 +93,19 @@ public sealed class Planner
         };
         plan.Index();
         return plan;
+    }
+
+    /// <summary>Initial equations need states whose start is not fixed already.</summary>
+    void CheckStart(int[] states)
+    {
+        foreach (var equation in model.InitialEquations)
+            if (TermBuilder.Any(equation.Left, t => t is PreviousTerm) || TermBuilder.Any(equation.Right, t => t is PreviousTerm))
+                findings.Add(new Finding(Severity.Error, "start", "An initial equation cannot set the value before the start.", equation.Owner, null, equation.At, "Give the discrete variable a start value."));
+        var open = states.Count(s => !model.Variables[s].IsFixed);
+        if (model.InitialEquations.Count <= open) return;
+        var first = model.InitialEquations[open];
+        findings.Add(new Finding(Severity.Error, "start", $"There are {model.InitialEquations.Count} initial equations, but only {open} states whose start is not fixed.", first.Owner, null, first.At,
+            "Remove an initial equation or fixed = true from a start value."));
     }
 
     Term Represent(Term term) => AliasElimination.Represent(term, representative);
@@ -150,7 +181,7 @@ public sealed class Planner
             TermBuilder.VisitVariables(left, i => { if (model.Variables[i].Derivative >= 0) constrained.Add(model.NameOf(i)); });
             TermBuilder.VisitVariables(right, i => { if (model.Variables[i].Derivative >= 0) constrained.Add(model.NameOf(i)); });
             findings.Add(constrained.Count > 0 && equations.Count == unknowns.Length
-                ? new Finding(Severity.Error, "high-index", $"The equation {text} ties {string.Join(" and ", constrained.Distinct())} directly, which an integration cannot follow.", owner, null, at,
+                ? new Finding(Severity.Error, HighIndex, $"The equation {text} ties {string.Join(" and ", constrained.Distinct())} directly, which an integration cannot follow.", owner, null, at,
                     "Put a dynamic part, such as a lag, between them.")
                 : new Finding(Severity.Error, "too-many-equations", $"There is an equation too many: {text} ({count}).", owner, null, at,
                     "Remove one of the equations or values that fix the same quantity."));

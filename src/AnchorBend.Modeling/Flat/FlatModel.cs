@@ -53,7 +53,11 @@ public sealed class FlatVariable(int index, string name, VariableRole role, Scal
 
     public Term? Start { get; internal set; }
 
+    /// <summary>Whether the start value must hold; otherwise it is a guess, or holds where nothing else determines the start.</summary>
     public bool IsFixed { get; internal set; }
+
+    /// <summary>The modeller's wish whether this becomes a state.</summary>
+    public StateSelection Selection { get; internal set; }
 
     public Term? Minimum { get; internal set; }
 
@@ -73,7 +77,12 @@ public sealed class FlatVariable(int index, string name, VariableRole role, Scal
     public IReadOnlyList<(string Name, string? Description)>? Choices { get; init; }
 
     public override string ToString() => Name;
+
+    internal FlatVariable Copy() => (FlatVariable)MemberwiseClone();
 }
+
+/// <summary>The attribute stateSelect (Modelica Language Specification 3.6, section 4.5).</summary>
+public enum StateSelection { Default, Never, Avoid, Prefer, Always }
 
 /// <summary>Left equals right, at all times or (for discrete variables) at events.</summary>
 public sealed record FlatEquation(Term Left, Term Right, string Owner, Position At);
@@ -110,6 +119,9 @@ public sealed class FlatModel
 
     public List<FlatAssertion> Assertions { get; } = [];
 
+    /// <summary>Equations that hold at the start only.</summary>
+    public List<FlatEquation> InitialEquations { get; } = [];
+
     /// <summary>Other names for variables: named signals, and array elements that a connection joined.</summary>
     public Dictionary<string, int> Aliases { get; } = [];
 
@@ -120,6 +132,32 @@ public sealed class FlatModel
     {
         byName ??= Variables.Where(v => v.Name.Length > 0).DistinctBy(v => v.Name).ToDictionary(v => v.Name, v => v.Index);
         return byName.TryGetValue(name, out var index) || Aliases.TryGetValue(name, out index) ? Variables[index] : null;
+    }
+
+    /// <summary>A model with the same contents, to which variables can be added.</summary>
+    public FlatModel Copy()
+    {
+        var copy = new FlatModel { Name = Name };
+        foreach (var variable in Variables) copy.Variables.Add(variable.Copy());
+        copy.Equations.AddRange(Equations);
+        copy.InitialEquations.AddRange(InitialEquations);
+        copy.Reinits.AddRange(Reinits);
+        copy.Clocks.AddRange(Clocks);
+        copy.Delays.AddRange(Delays);
+        copy.Assertions.AddRange(Assertions);
+        foreach (var (name, index) in Aliases) copy.Aliases[name] = index;
+        return copy;
+    }
+
+    /// <summary>The derivative of a continuous variable, made on first use.</summary>
+    public FlatVariable DerivativeOf(int index)
+    {
+        var variable = Variables[index];
+        if (variable.Derivative >= 0) return Variables[variable.Derivative];
+        var derivative = new FlatVariable(Variables.Count, $"der({variable.Name})", VariableRole.Continuous, ScalarType.Real) { Owner = variable.Owner, At = variable.At, DerivativeOf = index };
+        Variables.Add(derivative);
+        variable.Derivative = derivative.Index;
+        return derivative;
     }
 
     public string NameOf(int index) => Variables[index].Name;

@@ -21,6 +21,7 @@ public sealed partial class Flattener
         var maximum = AttributeValue(member, "max");
         var nominal = AttributeValue(member, "nominal");
         var isFixed = AttributeValue(member, "fixed");
+        var selection = Selection(member);
         for (var i = 0; i < value.Elements.Length; i++)
         {
             var variable = model.Variables[((VariableTerm)value.Elements[i]).Index];
@@ -30,6 +31,7 @@ public sealed partial class Flattener
             variable.Minimum = Element(minimum, i);
             variable.Maximum = Element(maximum, i);
             variable.Nominal = Element(nominal, i);
+            variable.Selection = selection;
             variable.IsFixed = Element(isFixed, i) is { } f && ConstantValue(f, member.Declaration.At) != 0;
             if (unit is null && member.Binding?.Modification.Binding is Quantity q)
             {
@@ -40,6 +42,13 @@ public sealed partial class Flattener
 
         if (isParameter) CheckLimits(member, value);
         else if (member.Binding is { } binding && member.Declaration.Causality != Causality.Input) AddBindingEquation(member, value, binding, _ => true);
+    }
+
+    static StateSelection Selection(Member member)
+    {
+        if (member.Attribute("stateSelect")?.Modification.Binding is not { } expression) return StateSelection.Default;
+        if (expression is Reference { Path: var path } && path.StartsWith("StateSelect.", StringComparison.Ordinal) && Enum.TryParse<StateSelection>(path[12..], true, out var selection)) return selection;
+        throw new LanguageException("call", "stateSelect must be one of StateSelect.never, avoid, default, prefer and always.", expression.At);
     }
 
     static Term? Element(Value? value, int index) => value is null ? null : value.Elements[value.IsScalar ? 0 : index];

@@ -41,8 +41,7 @@ public sealed partial class Flattener
 
         foreach (var (left, right, at) in Scalars(binder, equation))
         {
-            if (initial) throw new LanguageException("unsupported", "Initial equations are not part of this version; use start values.", at);
-            model.Equations.Add(new FlatEquation(left, right, instance.Path, at));
+            (initial ? model.InitialEquations : model.Equations).Add(new FlatEquation(left, right, instance.Path, at));
         }
     }
 
@@ -149,13 +148,6 @@ public sealed partial class Flattener
         if (variable.Role == VariableRole.Parameter) return Term.Zero;
         if (variable.Role != VariableRole.Continuous)
             throw new LanguageException("type", $"'{variable.Name}' changes at events only and has no derivative.", at);
-        if (variable.Derivative < 0)
-        {
-            var derivative = NewVariable($"der({variable.Name})", VariableRole.Continuous, ScalarType.Real, variable.Owner);
-            derivative.DerivativeOf = index;
-            variable.Derivative = derivative.Index;
-        }
-
-        return new VariableTerm(variable.Derivative);
+        return new VariableTerm(model.DerivativeOf(index).Index);
     }
 }

@@ -1,0 +1,67 @@
+using AnchorBend.Compiler.Emission;
+using AnchorBend.Compiler.Planning;
+using AnchorBend.Language.Terms;
+using AnchorBend.Modeling.Flat;
+
+namespace AnchorBend.Simulation;
+
+/// <summary>Models of high index: the choice of states, and changing it where the motion makes it a poor one.</summary>
+public sealed unsafe partial class Simulator
+{
+    /// <summary>Logarithm of how much better another choice must be: changing costs a restart, so it must not go to and fro.</summary>
+    static readonly double WorthChanging = Math.Log(2.5);
+
+    long stateChanges;
+    HashSet<int>? dummies;
+
+    double ValueByTerm(Term term) => new TermEvaluator(model.Value, null, d => model.Delayed(d, integrator.Time)).Evaluate(term);
+
+    /// <summary>Parameters may have changed since the plan was made: the choice must suit the start values of this run.</summary>
+    void ChooseStatesAtStart()
+    {
+        if (plan.Reduced is not { } reduced) return;
+        var starts = new TermEvaluator(i => i < model.Parameters.Starts.Length && plan.Model.Variables[i].Role != VariableRole.Parameter ? model.Parameters.Starts[i] : model.Memory[i]);
+        if (reduced.Model.Choose(starts.Evaluate) is not { } chosen || chosen.AsSpan().SequenceEqual(reduced.Dummies)) return;
+        if (compiled.ForChoice(chosen) is not { } other) return;
+        var parameters = model.Parameters;
+        model.Dispose();
+        integrator.Dispose();
+        Adopt(other, new ModelInstance(other, parameters));
+    }
+
+    /// <summary>After a step: whether another choice of states determines the rest much better.</summary>
+    void ReconsiderStates()
+    {
+        if (plan.Reduced is not { } reduced) return;
+        var isPoor = false;
+        dummies ??= [.. reduced.Dummies];
+        foreach (var choice in reduced.Model.Choices)
+        {
+            if (!choice.IsDynamic) continue;
+            if (choice.Choose(ValueByTerm) is { } best && best.Quality > choice.QualityOf(dummies, ValueByTerm) + WorthChanging) isPoor = true;
+        }
+
+        if (!isPoor || reduced.Model.Choose(ValueByTerm) is not { } chosen || chosen.AsSpan().SequenceEqual(reduced.Dummies)) return;
+        if (compiled.ForChoice(chosen) is { } other) ChangeStates(other);
+    }
+
+    /// <summary>Goes on with other states from the same point: every variable keeps its value.</summary>
+    void ChangeStates(CompiledPlan other)
+    {
+        var time = integrator.Time;
+        var step = integrator.NextStep;
+        model.Evaluate(time, model.States, model.StateDerivatives, EvaluationMode.Outputs);
+        var next = new ModelInstance(other, model.Parameters);
+        next.Continue(model);
+        countsBefore = countsBefore.Plus(integrator.Counts);
+        model.Dispose();
+        integrator.Dispose();
+        Adopt(other, next);
+        dummies = null;
+        stateChanges++;
+        model.FromLeft = false;
+        model.Evaluate(time, model.States, model.StateDerivatives, EvaluationMode.Outputs);
+        integrator.Restart(time, model.States, step);
+        PlanTimeEvents(time);
+    }
+}
