@@ -18,17 +18,23 @@ static class IntegratorChoice
     /// </summary>
     static double LocalShare(double tolerance) => 0.05 * Math.Clamp(Math.Pow(1e-6 / tolerance, 0.25), 0.2, 1);
 
-    public static Integrator Make(ModelInstance model, RunOptions options, double maximumStep)
+    /// <summary>Where relations are watched, events should be right to eight digits whatever the tolerance for the rest.</summary>
+    const double EventTolerance = 1e-8;
+
+    /// <param name="watches">Whether state events may occur.</param>
+    public static Integrator Make(ModelInstance model, RunOptions options, double maximumStep, bool watches)
     {
         var system = model.Ode;
-        var share = LocalShare(options.RelativeTolerance);
-        ErrorScale Scale(double part) => new(Math.Max(2e-14, part * options.RelativeTolerance), Absolute(model, part * options.AbsoluteTolerance));
+        var (relative, absolute) = (options.RelativeTolerance, options.AbsoluteTolerance);
+        if (watches) (relative, absolute) = (Math.Min(relative, EventTolerance), Math.Min(absolute, EventTolerance));
+        var share = LocalShare(relative);
+        ErrorScale Scale(double part) => new(Math.Max(2e-14, part * relative), Absolute(model, part * absolute));
         var scale = Scale(share);
         Integrator Adaptive(IntegrationMethod method) => method switch
         {
             IntegrationMethod.DormandPrince54 => new DormandPrince54(system, scale, maximumStep),
             IntegrationMethod.DormandPrince853 => new DormandPrince853(system, scale, maximumStep),
-            IntegrationMethod.Radau5 => new Radau5(system, Scale(0.4 * share), maximumStep),
+            IntegrationMethod.Radau5 => new Radau5(system, Scale(0.4 * share), maximumStep, Scale(0.5)),
             _ => new BackwardDifferences(system, Scale(0.2 * share), maximumStep),
         };
         switch (options.Method)
@@ -38,7 +44,7 @@ static class IntegratorChoice
             case IntegrationMethod.RungeKutta4: return new RungeKutta4(system, options.Step, options.Start);
             case IntegrationMethod.ImplicitEuler: return new ImplicitEuler(system, scale, options.Step, options.Start);
             case IntegrationMethod.Auto:
-                var order8 = options.RelativeTolerance <= TightTolerance && model.Compiled.Plan.Model.Clocks.Count == 0;
+                var order8 = relative <= TightTolerance && model.Compiled.Plan.Model.Clocks.Count == 0;
                 var implicitMethod = model.StateCount >= LargeModel ? IntegrationMethod.BackwardDifferences : IntegrationMethod.Radau5;
                 return new AutomaticIntegrator(system, Adaptive(order8 ? IntegrationMethod.DormandPrince853 : IntegrationMethod.DormandPrince54), () => Adaptive(implicitMethod));
             default: return Adaptive(options.Method);

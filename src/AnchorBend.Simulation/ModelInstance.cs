@@ -71,7 +71,7 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
             if (!(duration > 0))
                 throw new SimulationException(new SimulationFailure("delay", $"The delay time is {duration:R} s, but must be positive.", line.Owner, null, 0,
                     "Give the delay a positive time, or remove the part."));
-            delays[i] = new DelayHistory(duration);
+            delays[i] = new DelayHistory(duration, line.Varying >= 0);
         }
     }
 
@@ -128,7 +128,11 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
         for (var d = 0; d < delays.Length; d++) delays[d].Begin(time, Value(Compiled.Plan.Model.Delays[d].Source));
     }
 
-    public override double Delayed(int delay, double time) => delays[delay].At(time - delays[delay].Duration, FromLeft && time > StepStart);
+    public override double Delayed(int delay, double time) => Compiled.Plan.Model.Delays[delay].Varying is >= 0 and var varying
+        ? DelayedBy(delay, time, Value(varying)) : delays[delay].At(time - delays[delay].Duration, FromLeft && time > StepStart);
+
+    public override double DelayedBy(int delay, double time, double duration) =>
+        delays[delay].At(time - Math.Clamp(duration, 0, delays[delay].Duration), FromLeft && time > StepStart);
 
     public override void SolveLoop(int loop, double time, double* x, double* dx, double* memory, int mode) => loops[loop].Solve(time, x, dx, mode);
 

@@ -58,7 +58,7 @@ public sealed unsafe partial class Simulator : IDisposable
         watched = [.. next.StateRelations.Select(r => matters[r])];
         zeroes = new double[next.StateRelations.Length];
         scratch = new double[Math.Max(1, model.StateCount) * 2];
-        integrator = IntegratorChoice.Make(model, options, MaximumStep());
+        integrator = IntegratorChoice.Make(model, options, MaximumStep(), watched.Contains(true));
         // Few output times are better met by steps; everything else looks at values within.
         integrator.LooksInside = options.OutputTimes is not { Count: <= FewOutputs } || watched.Contains(true) || model.Delays.Length > 0;
     }
@@ -74,8 +74,9 @@ public sealed unsafe partial class Simulator : IDisposable
     double MaximumStep()
     {
         var span = options.End - options.Start;
-        var longest = watched.Contains(true) ? span / 500 : span;
-        foreach (var delay in model.Delays) longest = Math.Min(longest, delay.Duration);
+        var longest = watched.Contains(true) ? span / 50 : span;
+        for (var d = 0; d < model.Delays.Length; d++)
+            if (plan.Model.Delays[d].Varying < 0) longest = Math.Min(longest, model.Delays[d].Duration);
         return longest;
     }
 
@@ -130,6 +131,7 @@ public sealed unsafe partial class Simulator : IDisposable
         model.Memory[Modeling.Flat.FlatModel.InitialFlagIndex] = 1;
         Iterate(options.Start, true);
         ThrowIfNotFinite(options.Start);
+        CheckAssertions(options.Start);
         if (options.Start >= ticks.Next) TakeTicks(options.Start);
         integrator.Restart(options.Start, model.States);
         PlanTimeEvents(options.Start);
@@ -185,6 +187,8 @@ public sealed unsafe partial class Simulator : IDisposable
         if ((integrator.Counts.Steps & 63) == 0) Watch(cancellation, progress);
         var stop = Math.Min(options.End, nextTimeEvent);
         if (integrator.BetterAtEnds && !integrator.LooksInside && options.OutputTimes is { } times && nextOutput < times.Count) stop = Math.Min(stop, times[(int)nextOutput]);
+        foreach (var line in plan.Model.Delays)
+            if (line.Varying >= 0) stop = Math.Min(stop, integrator.Time + Math.Max(model.Value(line.Varying), 1e-4 * MaximumStep()));
         model.FromLeft = true;
         model.StepStart = integrator.Time;
         integrator.Step(stop);

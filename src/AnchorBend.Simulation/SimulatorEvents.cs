@@ -13,80 +13,6 @@ public sealed unsafe partial class Simulator
 
     double nextTimeEvent = double.PositiveInfinity;
 
-    /// <summary>Whether a relation's zero function says something else than the held truth.</summary>
-    bool Differs(int k, double value)
-    {
-        if (!watched[k]) return false;
-        var relation = compiled.StateRelations[k];
-        var now = plan.Relations[relation].Term.Kind switch
-        {
-            Operator.Less => value < 0, Operator.LessOrEqual => value <= 0, Operator.Greater => value > 0, _ => value >= 0,
-        };
-        return now != (model.Memory[compiled.Layout.RelationBase + relation] != 0);
-    }
-
-    /// <summary>The first instant of the last step at which a relation changes; NaN when none does.</summary>
-    double FirstCrossing()
-    {
-        var end = integrator.Time;
-        var start = integrator.StepStart;
-        ZerosAt(end);
-        var crossing = double.NaN;
-        var who = -1;
-        // A relation that is crossed earlier may be crossed back at the end, so each find shortens the stretch and looks again.
-        for (var round = 0; round <= zeroes.Length; round++)
-        {
-            var changed = -1;
-            for (var k = 0; k < zeroes.Length && changed < 0; k++)
-                if (Differs(k, zeroes[k])) changed = k;
-            if (changed < 0) break;
-            for (var k = 0; k < zeroes.Length; k++)
-            {
-                if (!Differs(k, zeroes[k])) continue;
-                var found = Locate(k, start, double.IsNaN(crossing) ? end : crossing);
-                if (!double.IsNaN(crossing) && found >= crossing) continue;
-                crossing = found;
-                who = k;
-            }
-
-            var before = Math.BitDecrement(crossing);
-            if (before <= start) break;
-            ZerosAt(before);
-        }
-
-        if (who >= 0) Note(crossing, plan.Relations[compiled.StateRelations[who]]);
-        return crossing;
-    }
-
-    double Locate(int k, double start, double end)
-    {
-        var tolerance = 2 * Math.Max(Math.BitIncrement(Math.Abs(end)) - Math.Abs(end), double.Epsilon);
-        double Signed(double t)
-        {
-            ZerosAt(t);
-            // Negative while the relation still holds its truth, positive once it differs.
-            var value = Math.Abs(zeroes[k]);
-            return Differs(k, zeroes[k]) ? Math.Max(value, double.Epsilon) : -Math.Max(value, double.Epsilon);
-        }
-
-        var atEnd = Signed(end);
-        if (atEnd < 0) return end;
-        var atStart = Signed(start);
-        return atStart > 0 ? Math.BitIncrement(start) : RootLocation.After(Signed, start, atStart, end, atEnd, tolerance);
-    }
-
-    void ZerosAt(double time)
-    {
-        fixed (double* x = scratch, g = zeroes)
-        {
-            var dx = x + model.StateCount;
-            if (time >= integrator.Time) new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(scratch);
-            else integrator.Interpolate(time, x);
-            model.Evaluate(time, x, dx, EvaluationMode.Derivatives);
-            model.ZeroFunctions(time, x, dx, g);
-        }
-    }
-
     void Note(double time, PlanRelation relation)
     {
         if (events.Count >= 10_000) return;
@@ -106,6 +32,7 @@ public sealed unsafe partial class Simulator
         if (time >= ticks.Next) TakeTicks(time);
         else Iterate(time, false);
         ThrowIfNotFinite(time);
+        CheckAssertions(time);
         GuardChattering(time);
         integrator.Restart(time, model.States, integrator.NextStep);
         PlanTimeEvents(time);
@@ -160,14 +87,14 @@ public sealed unsafe partial class Simulator
 
     bool ApplyReinits()
     {
-        if (plan.Model.Reinits.Count == 0) return false;
+        if (plan.Reinits.Count == 0) return false;
         var evaluator = new TermEvaluator(model.Value, Previous, d => model.Delayed(d, model.Memory[0]));
         var changed = false;
         var news = new List<(int Slot, double Value)>();
-        foreach (var reinit in plan.Model.Reinits)
+        foreach (var reinit in plan.Reinits)
         {
             if (evaluator.Evaluate(reinit.Condition) == 0) continue;
-            news.Add((plan.StateSlot[plan.Representative[reinit.State]], evaluator.Evaluate(reinit.Value)));
+            news.Add((plan.StateSlot[reinit.State], evaluator.Evaluate(reinit.Value)));
         }
 
         foreach (var (slot, value) in news)

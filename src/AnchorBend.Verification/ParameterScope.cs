@@ -25,7 +25,7 @@ sealed class ParameterScope(FlatModel model, ParameterSet parameters) : IScope
 
     public int SampleClock(Term start, Term interval, Position at) => throw NotHere(at);
 
-    public Term Delay(Term source, Term duration, Position at) => throw NotHere(at);
+    public Term Delay(Term source, Term duration, Term? longest, Position at) => throw NotHere(at);
 
     public int Discrete(string name, Func<int, Term> equation, Position at) => throw NotHere(at);
 

@@ -6,6 +6,9 @@ public abstract unsafe class ModelRuntime
     /// <summary>The value that the source of a delay had its delay time before <paramref name="time"/>.</summary>
     public abstract double Delayed(int delay, double time);
 
+    /// <summary>The same for a delay time that varies.</summary>
+    public abstract double DelayedBy(int delay, double time, double duration);
+
     /// <summary>Solves an algebraic loop; its variables in memory hold the guess and then the solution.</summary>
     public abstract void SolveLoop(int loop, double time, double* x, double* dx, double* memory, int mode);
 }

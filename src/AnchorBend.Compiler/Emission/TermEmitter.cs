@@ -26,6 +26,7 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
 
     static readonly MethodInfo TruncateMethod = Maths(nameof(Math.Truncate));
     static readonly MethodInfo DelayedMethod = typeof(ModelRuntime).GetMethod(nameof(ModelRuntime.Delayed))!;
+    static readonly MethodInfo DelayedByMethod = typeof(ModelRuntime).GetMethod(nameof(ModelRuntime.DelayedBy))!;
     static readonly MethodInfo TableMethod = typeof(TableCall).GetMethod(nameof(TableCall.Evaluate), Static)!;
 
     /// <summary>How many values stay in locals. More would not fit into registers and be spilled, a second store for each.</summary>
@@ -136,7 +137,8 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
                 il.Emit(OpCodes.Ldarg_0);
                 il.Emit(OpCodes.Ldc_I4, d.Delay);
                 il.Emit(OpCodes.Ldarg_1);
-                il.Emit(OpCodes.Callvirt, DelayedMethod);
+                if (d.Duration is { } duration) Value(duration);
+                il.Emit(OpCodes.Callvirt, d.Duration is null ? DelayedMethod : DelayedByMethod);
                 return;
         }
 

@@ -98,6 +98,12 @@ public sealed class ExecutionPlan
     /// <summary>Discrete variables with a value from before the event.</summary>
     public required int[] Discretes { get; init; }
 
+    /// <summary>Changes of states at events, in representatives.</summary>
+    public required IReadOnlyList<FlatReinit> Reinits { get; init; }
+
+    /// <summary>Conditions that must hold, in representatives.</summary>
+    public required IReadOnlyList<FlatAssertion> Assertions { get; init; }
+
     /// <summary>Tables read along time: their knots are time events.</summary>
     public required IReadOnlyList<TableTerm> TimeTables { get; init; }
 

@@ -76,7 +76,10 @@ public sealed class Planner
 
         var relations = new RelationCollector(model, isState);
         foreach (var block in blocks) relations.Collect(block);
-        foreach (var reinit in model.Reinits) relations.Collect(Represent(reinit.Condition), reinit.Owner);
+        FlatReinit[] reinits = [.. model.Reinits.Select(r => r with { Condition = Represent(r.Condition), State = representative[r.State], Value = Represent(r.Value) })];
+        FlatAssertion[] assertions = [.. model.Assertions.Select(a => a with { Condition = Represent(a.Condition) })];
+        foreach (var reinit in reinits) relations.Collect(reinit.Condition, reinit.Owner);
+        foreach (var assertion in assertions) relations.Collect(assertion.Condition, assertion.Owner);
         int[] derivatives = [.. states.Select(s => model.Variables[s].Derivative)];
         var ordered = BlockOrder.Arrange(model, blocks, states, derivatives, relations.Relations);
         var plan = new ExecutionPlan
@@ -88,6 +91,8 @@ public sealed class Planner
             Blocks = ordered,
             Relations = relations.Relations,
             RelationIndex = relations.Index,
+            Reinits = reinits,
+            Assertions = assertions,
             Discretes = [.. unknowns.Where(u => model.Variables[u].Role == VariableRole.Discrete)],
             TimeTables = relations.TimeTables,
         };

@@ -122,7 +122,8 @@ public sealed partial class Binder
             case "delay":
                 Count(call, 2, 3);
                 var duration = Scalar(call, 1);
-                return Map(Numeric(call.Arguments[0]), ScalarType.Real, t => scope.Delay(t, duration, call.At));
+                var longest = call.Arguments.Count == 3 ? Scalar(call, 2) : null;
+                return Map(Numeric(call.Arguments[0]), ScalarType.Real, t => scope.Delay(t, duration, longest, call.At));
             case "interpolate":
                 return Interpolate(call);
         }

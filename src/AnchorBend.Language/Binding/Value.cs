@@ -49,7 +49,8 @@ public interface IScope
     int SampleClock(Term start, Term interval, Position at);
 
     /// <summary>A delay of <paramref name="source"/> by <paramref name="duration"/>.</summary>
-    Term Delay(Term source, Term duration, Position at);
+    /// <param name="longest">The longest delay time, where <paramref name="duration"/> varies during the run.</param>
+    Term Delay(Term source, Term duration, Term? longest, Position at);
 
     /// <summary>A discrete variable defined by an equation that may use its own index.</summary>
     int Discrete(string name, Func<int, Term> equation, Position at);

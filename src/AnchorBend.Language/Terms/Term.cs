@@ -135,11 +135,16 @@ public sealed class TableTerm : Term
 public enum TableKind { Linear, Steps, RepeatingLinear, RepeatingSteps }
 
 /// <summary>The value that the source of delay <see cref="Delay"/> had a delay time ago; the flat model lists the delays.</summary>
-public sealed class DelayTerm(int delay) : Term
+/// <param name="duration">The delay time where it varies during the run; null where it is known before.</param>
+public sealed class DelayTerm(int delay, Term? duration = null) : Term
 {
+    readonly Term[] operands = duration is null ? [] : [duration];
+
     public int Delay { get; } = delay;
 
-    public override ReadOnlySpan<Term> Operands => [];
+    public Term? Duration => operands.Length > 0 ? operands[0] : null;
+
+    public override ReadOnlySpan<Term> Operands => operands;
 }
 
 public enum Operator

@@ -114,6 +114,9 @@ public static class TermBuilder
         {
             case ConstantTerm:
                 return term;
+            case DelayTerm { Duration: { } duration } d:
+                var moved = Rewrite(duration, leaf);
+                return ReferenceEquals(moved, duration) ? d : new DelayTerm(d.Delay, moved);
             case VariableTerm or PreviousTerm or DelayTerm:
                 return leaf(term);
             case OperationTerm o when o.Operands.Length == 1:

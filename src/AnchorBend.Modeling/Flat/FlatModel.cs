@@ -94,7 +94,8 @@ public sealed record FlatReinit(Term Condition, int State, Term Value, string Ow
 public sealed record SampleClock(int Flag, Term Start, Term Interval, string Owner, Position At);
 
 /// <summary>Delay <see cref="Source"/> by <see cref="Duration"/> (a term of parameters) seconds.</summary>
-public sealed record DelayLine(int Source, Term Duration, string Owner, Position At);
+/// <param name="Varying">The variable that holds the delay time, which <paramref name="Duration"/> limits then; −1 where it is constant.</param>
+public sealed record DelayLine(int Source, Term Duration, int Varying, string Owner, Position At);
 
 /// <summary>A condition that must hold; a violation stops the run (error) or is told (warning).</summary>
 public sealed record FlatAssertion(Term Condition, string Message, bool IsError, string Owner, Position At);

@@ -185,8 +185,12 @@ sealed class InstanceScope : IScope
         return flag.Index;
     }
 
-    public Term Delay(Term source, Term duration, Position at)
+    public Term Delay(Term source, Term duration, Term? longest, Position at)
     {
+        var varies = TermBuilder.Any(duration, t => t is VariableTerm v && flattener.Model.Variables[v.Index].Role != VariableRole.Parameter || t is DelayTerm or PreviousTerm);
+        if (varies && longest is null)
+            throw new LanguageException("call", "A delay time that varies during the run needs the longest one beside it.", at, "Write delay(u, T, Tmax) with a Tmax known before the run.");
+
         var input = source as VariableTerm;
         if (input is null || flattener.Model.Variables[input.Index].Role == VariableRole.Parameter)
         {
@@ -195,8 +199,16 @@ sealed class InstanceScope : IScope
             flattener.Model.Equations.Add(new FlatEquation(input, source, instance.Path, at));
         }
 
-        flattener.Model.Delays.Add(new DelayLine(input.Index, duration, instance.Path, at));
-        return new DelayTerm(flattener.Model.Delays.Count - 1);
+        if (!varies)
+        {
+            flattener.Model.Delays.Add(new DelayLine(input.Index, duration, -1, instance.Path, at));
+            return new DelayTerm(flattener.Model.Delays.Count - 1);
+        }
+
+        var time = flattener.NewVariable(flattener.AuxiliaryName(instance.Path, "delay"), VariableRole.Continuous, ScalarType.Real, instance.Path, "s");
+        flattener.Model.Equations.Add(new FlatEquation(new VariableTerm(time.Index), duration, instance.Path, at));
+        flattener.Model.Delays.Add(new DelayLine(input.Index, longest!, time.Index, instance.Path, at));
+        return new DelayTerm(flattener.Model.Delays.Count - 1, new VariableTerm(time.Index));
     }
 
     public int Discrete(string name, Func<int, Term> equation, Position at)
@@ -221,7 +233,7 @@ sealed class FormulaScope(InstanceScope inside, InstanceScope around) : IScope
 
     public int SampleClock(Term start, Term interval, Position at) => inside.SampleClock(start, interval, at);
 
-    public Term Delay(Term source, Term duration, Position at) => inside.Delay(source, duration, at);
+    public Term Delay(Term source, Term duration, Term? longest, Position at) => inside.Delay(source, duration, longest, at);
 
     public int Discrete(string name, Func<int, Term> equation, Position at) => inside.Discrete(name, equation, at);
 }

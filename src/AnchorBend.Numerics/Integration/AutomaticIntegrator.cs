@@ -81,6 +81,10 @@ public sealed unsafe class AutomaticIntegrator : Integrator
 
     public override bool EvaluatedAtEnd => current.EvaluatedAtEnd;
 
+    public override double* EndSlope => current.EndSlope;
+
+    public override bool IsLongStepping => current.IsLongStepping;
+
     public override void Restart(double time, double* x, double firstStep = 0)
     {
         current.Restart(time, x, firstStep);

@@ -50,6 +50,10 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
 
     public override bool EvaluatedAtEnd => true;
 
+    public override double* EndSlope => k + 6 * stride;
+
+    public override bool IsLongStepping => false;
+
     public int StiffSteps => stiffness.Steps;
 
     public double StepTimesEigenvalue => stiffness.Product;

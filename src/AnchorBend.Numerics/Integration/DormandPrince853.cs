@@ -39,6 +39,8 @@ public sealed unsafe class DormandPrince853 : Integrator, IStiffnessWatch
 
     public override bool EvaluatedAtEnd => endIsLast;
 
+    public override double* EndSlope => slopes[12];
+
     public int StiffSteps => stiffness.Steps;
 
     public double StepTimesEigenvalue => stiffness.Product;

@@ -7,7 +7,7 @@ namespace AnchorBend.Numerics.Integration;
 public abstract unsafe class FixedStepIntegrator : Integrator
 {
     readonly double size, origin;
-    double* x, old;
+    double* x, old, endSlope;
     bool slopeKnown;
 
     /// <param name="vectors">How many vectors the method works with besides two states and two slopes.</param>
@@ -17,17 +17,19 @@ public abstract unsafe class FixedStepIntegrator : Integrator
         x = Vector(0);
         old = Vector(1);
         StartSlope = Vector(2);
-        EndSlope = Vector(3);
+        endSlope = Vector(3);
         Stride = Math.Max(1, Dimension);
     }
 
     public sealed override double* State => x;
 
+    public override bool IsLongStepping => false;
+
     protected int Stride { get; }
 
     protected double* StartSlope { get; private set; }
 
-    protected double* EndSlope { get; private set; }
+    public sealed override double* EndSlope => endSlope;
 
     /// <summary>A work vector of the method.</summary>
     protected double* Work(int index) => Vector(4 + index);
@@ -49,8 +51,8 @@ public abstract unsafe class FixedStepIntegrator : Integrator
         var t = Time;
         if (slopeKnown)
         {
-            var known = EndSlope;
-            EndSlope = StartSlope;
+            var known = endSlope;
+            endSlope = StartSlope;
             StartSlope = known;
         }
         else

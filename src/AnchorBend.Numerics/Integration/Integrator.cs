@@ -34,6 +34,12 @@ public abstract unsafe class Integrator : IDisposable
     /// <summary>Whether the last evaluation of the system was the one at <see cref="Time"/> and <see cref="State"/>.</summary>
     public virtual bool EvaluatedAtEnd => false;
 
+    /// <summary>The slope at <see cref="State"/> after an evaluation there; null where it is not kept.</summary>
+    public virtual double* EndSlope => null;
+
+    /// <summary>Whether steps are so long that a smooth signal may turn more than once in one.</summary>
+    public virtual bool IsLongStepping => true;
+
     /// <summary>The step that the control would take next; 0 when it has no idea yet.</summary>
     public virtual double NextStep => 0;
 

@@ -53,11 +53,12 @@ public sealed unsafe class Radau5 : Integrator
     bool slopeKnown, jacobianFresh, jacobianKnown, haveHistory, first;
 
     /// <param name="maximumStep">No step is longer.</param>
-    public Radau5(OdeSystem system, ErrorScale scale, double maximumStep) : base(system, 18)
+    /// <param name="inside">What values within steps may err where they are looked at; these errors do not add up.</param>
+    public Radau5(OdeSystem system, ErrorScale scale, double maximumStep, ErrorScale? inside = null) : base(system, 18)
     {
         // The estimate is of order 3, the method of order 5: with this change of tolerance the error follows the tolerance asked for.
         var relative = 0.1 * Math.Pow(scale.Relative, 2.0 / 3);
-        insideScale = scale;
+        insideScale = inside ?? scale;
         this.scale = new ErrorScale(relative, [.. scale.Absolute.Select(a => a * relative / scale.Relative)]);
         this.maximumStep = maximumStep;
         var pattern = system.JacobianPattern;
@@ -346,6 +347,8 @@ public sealed unsafe class Radau5 : Integrator
     }
 
     public override bool EvaluatedAtEnd => true;
+
+    public override double* EndSlope => slope;
 
     public override bool BetterAtEnds => true;
 

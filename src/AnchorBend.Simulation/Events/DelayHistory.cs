@@ -4,7 +4,9 @@ namespace AnchorBend.Simulation.Events;
 /// The past of one delayed signal: for every accepted step the value at five equidistant points, interpolated by the polynomial through
 /// them (order 5, as the integration). Discontinuities lie between steps and come out again after the delay.
 /// </summary>
-sealed class DelayHistory(double duration)
+/// <param name="duration">The delay time, or the longest one.</param>
+/// <param name="varies">Whether the delay time changes; where a discontinuity comes out is not known in advance then.</param>
+sealed class DelayHistory(double duration, bool varies = false)
 {
     const int Points = 5;
 
@@ -31,7 +33,10 @@ sealed class DelayHistory(double duration)
     }
 
     /// <summary>Notes a discontinuity of the source now.</summary>
-    public void Break(double now) => breaks.Enqueue(now + Duration);
+    public void Break(double now)
+    {
+        if (!varies) breaks.Enqueue(now + Duration);
+    }
 
     public void PassBreaks(double now)
     {
@@ -94,7 +99,8 @@ sealed class DelayHistory(double duration)
             low++;
         }
 
-        var s = lengths[low] > 0 ? Math.Min(1, (time - starts[low]) / lengths[low]) * (Points - 1) : 0;
+        // A delay shorter than the present step reads a little beyond what is recorded.
+        var s = lengths[low] > 0 ? Math.Min(varies ? 1.5 : 1, (time - starts[low]) / lengths[low]) * (Points - 1) : 0;
         var v = values.AsSpan(low * Points, Points);
         double a = s, b = s - 1, c = s - 2, d = s - 3, e = s - 4;
         return b * c * d * e / 24 * v[0] - a * c * d * e / 6 * v[1] + a * b * d * e / 4 * v[2] - a * b * c * e / 6 * v[3] + a * b * c * d / 24 * v[4];

@@ -33,7 +33,8 @@ sealed class WatchedRelations
             foreach (var residual in loop.Residuals) search.Walk(residual);
         }
 
-        foreach (var reinit in plan.Model.Reinits) search.Walk(reinit.Condition);
+        foreach (var reinit in plan.Reinits) search.Walk(reinit.Condition);
+        foreach (var assertion in plan.Assertions) search.Walk(assertion.Condition);
         return search.watched;
     }
 

@@ -1,0 +1,191 @@
+using AnchorBend.Compiler.Emission;
+using AnchorBend.Language.Terms;
+using AnchorBend.Numerics;
+
+namespace AnchorBend.Simulation;
+
+/// <summary>
+/// Finding the instants at which watched relations change within a step. Zero functions are looked at in between, too, and where one
+/// bends towards zero its extremum is sought, so that a signal that crosses there and back is not missed.
+/// </summary>
+public sealed unsafe partial class Simulator
+{
+    /// <summary>Parts of a step whose ends are looked at when everything is smooth, for order 5 and for longer steps.</summary>
+    const int FewParts = 2, ManyParts = 4;
+
+    /// <summary>Parts of a step that no error estimate kept short.</summary>
+    const int MostParts = 8;
+
+    const int ExtremumIterations = 40;
+
+    readonly double[] sampleTimes = new double[MostParts + 1];
+    double[][] samples = [];
+
+    /// <summary>Whether a relation's zero function says something else than the held truth.</summary>
+    bool Differs(int k, double value)
+    {
+        if (!watched[k]) return false;
+        var relation = compiled.StateRelations[k];
+        var now = plan.Relations[relation].Term.Kind switch
+        {
+            Operator.Less => value < 0, Operator.LessOrEqual => value <= 0, Operator.Greater => value > 0, _ => value >= 0,
+        };
+        return now != (model.Memory[compiled.Layout.RelationBase + relation] != 0);
+    }
+
+    /// <summary>The first instant of the last step at which a relation changes; NaN when none does.</summary>
+    double FirstCrossing()
+    {
+        var parts = Sample();
+        var crossing = double.NaN;
+        var who = -1;
+        for (var k = 0; k < zeroes.Length; k++)
+        {
+            if (!watched[k]) continue;
+            var found = FirstCrossing(k, parts, crossing);
+            if (double.IsNaN(found) || !double.IsNaN(crossing) && found >= crossing) continue;
+            (crossing, who) = (found, k);
+        }
+
+        if (who >= 0) Note(crossing, plan.Relations[compiled.StateRelations[who]]);
+        return crossing;
+    }
+
+    /// <summary>Evaluates the zero functions at points of the last step.</summary>
+    /// <returns>The number of parts between them.</returns>
+    int Sample()
+    {
+        if (samples.Length != MostParts + 1 || samples[0].Length != zeroes.Length)
+        {
+            samples = new double[MostParts + 1][];
+            for (var i = 0; i <= MostParts; i++) samples[i] = new double[zeroes.Length];
+        }
+
+        double start = integrator.StepStart, end = integrator.Time;
+        var parts = end - start > 0.3 * MaximumStep() ? MostParts : integrator.IsLongStepping ? ManyParts : FewParts;
+        // The end comes first: its evaluation may still be at hand.
+        for (var i = parts; i >= 0; i--)
+        {
+            var time = i == parts ? end : start + i * (end - start) / parts;
+            ZerosAt(time, samples[i], i == parts);
+            sampleTimes[i] = time;
+        }
+
+        return parts;
+    }
+
+    double FirstCrossing(int k, int parts, double before)
+    {
+        for (var i = 1; i <= parts; i++)
+        {
+            if (!double.IsNaN(before) && sampleTimes[i - 1] >= before) return double.NaN;
+            if (i < parts && !Differs(k, samples[i][k]))
+            {
+                if (Extremum(k, i) is var dip && !double.IsNaN(dip)) return Locate(k, sampleTimes[i - 1], dip);
+                continue;
+            }
+
+            if (Differs(k, samples[i][k])) return Locate(k, sampleTimes[i - 1], sampleTimes[i]);
+        }
+
+        return double.NaN;
+    }
+
+    /// <summary>
+    /// Where a zero function has its point nearest to zero between the neighbours of a sample, the time at which it is seen beyond zero, by
+    /// parabolas through three points kept within the bracket (Brent, "Algorithms for Minimization without Derivatives", ch. 5); NaN where
+    /// it stays on its side.
+    /// </summary>
+    double Extremum(int k, int i)
+    {
+        double a = sampleTimes[i - 1], b = sampleTimes[i], c = sampleTimes[i + 1];
+        // Beyond zero at an end, the crossing is found by the signs.
+        if (Differs(k, samples[i - 1][k]) || Differs(k, samples[i + 1][k])) return double.NaN;
+        double fa = Math.Abs(samples[i - 1][k]), fb = Math.Abs(samples[i][k]), fc = Math.Abs(samples[i + 1][k]);
+        var range = Math.Max(fa, Math.Max(fb, fc));
+        var (vertex, value) = Parabola(a, fa, b, fb, c, fc);
+        if (!(vertex > a && vertex < c) || value > 0.3 * range) return double.NaN;
+        for (var iteration = 0; iteration < ExtremumIterations; iteration++)
+        {
+            var next = vertex > a && vertex < c ? vertex : b - a > c - b ? (a + b) / 2 : (b + c) / 2;
+            var least = 1e-12 * (c - a) + 4e-16 * Math.Abs(b);
+            if (Math.Abs(next - b) < least) next = b + (c - b > b - a ? least : -least);
+            if (!(next > a && next < c)) return double.NaN;
+            ZerosAt(next, zeroes);
+            if (Differs(k, zeroes[k])) return next;
+            var f = Math.Abs(zeroes[k]);
+            var gain = fb - f;
+            if (next < b) (a, fa, b, fb, c, fc) = f <= fb ? (a, fa, next, f, b, fb) : (next, f, b, fb, c, fc);
+            else (a, fa, b, fb, c, fc) = f <= fb ? (b, fb, next, f, c, fc) : (a, fa, b, fb, next, f);
+            (vertex, value) = Parabola(a, fa, b, fb, c, fc);
+            // The lowest point is found and lies on this side.
+            if (value > 0 && Math.Abs(gain) < 1e-3 * fb && value > 0.9 * fb || c - a < 1e-10 * (sampleTimes[i + 1] - sampleTimes[i - 1])) return double.NaN;
+        }
+
+        return double.NaN;
+    }
+
+    static (double At, double Value) Parabola(double a, double fa, double b, double fb, double c, double fc)
+    {
+        double left = (fb - fa) / (b - a), right = (fc - fb) / (c - b);
+        var curvature = (right - left) / (c - a);
+        if (!(curvature > 0)) return (double.NaN, double.NaN);
+        var at = (a + b) / 2 - left / (2 * curvature);
+        return (at, fa + (at - a) * (left + curvature * (at - b)));
+    }
+
+    double Locate(int k, double start, double end)
+    {
+        var tolerance = 2 * Math.Max(Math.BitIncrement(Math.Abs(end)) - Math.Abs(end), double.Epsilon);
+        double Signed(double t)
+        {
+            ZerosAt(t, zeroes);
+            // Negative while the relation still holds its truth, positive once it differs.
+            var value = Math.Abs(zeroes[k]);
+            return Differs(k, zeroes[k]) ? Math.Max(value, double.Epsilon) : -Math.Max(value, double.Epsilon);
+        }
+
+        var atEnd = Signed(end);
+        if (atEnd < 0) return end;
+        var atStart = Signed(start);
+        return atStart > 0 ? Math.BitIncrement(start) : RootLocation.After(Signed, start, atStart, end, atEnd, tolerance);
+    }
+
+    /// <param name="afterStep">Whether nothing was evaluated since the step ended at this time.</param>
+    void ZerosAt(double time, double[] result, bool afterStep = false)
+    {
+        fixed (double* x = scratch, g = result)
+        {
+            if (afterStep && integrator.EvaluatedAtEnd && integrator.EndSlope != null)
+            {
+                model.ZeroFunctions(time, integrator.State, integrator.EndSlope, g);
+                return;
+            }
+
+            var dx = x + model.StateCount;
+            if (time >= integrator.Time) new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(scratch);
+            else integrator.Interpolate(time, x);
+            model.Evaluate(time, x, dx, EvaluationMode.Derivatives);
+            model.ZeroFunctions(time, x, dx, g);
+        }
+    }
+
+    /// <summary>Stops where a condition that the model asserts does not hold; a warning is noted once.</summary>
+    void CheckAssertions(double time)
+    {
+        if (plan.Assertions.Count == 0) return;
+        var evaluator = new TermEvaluator(model.Value, Previous, d => model.Delayed(d, time));
+        foreach (var assertion in plan.Assertions)
+        {
+            if (evaluator.Evaluate(assertion.Condition) != 0) continue;
+            if (assertion.IsError)
+                throw new SimulationException(new SimulationFailure("assertion", $"{Sentence(assertion.Message)} (at {time:G8} s)", assertion.Owner, null, time,
+                    $"The model demands {TermText.Print(assertion.Condition, plan.Model.NameOf)}."));
+            if (warned.Add(assertion.Message)) events.Add(new RunEvent(time, assertion.Owner, $"warning: {assertion.Message}"));
+        }
+    }
+
+    readonly HashSet<string> warned = [];
+
+    static string Sentence(string text) => text.EndsWith('.') || text.EndsWith('!') ? text : text + ".";
+}
