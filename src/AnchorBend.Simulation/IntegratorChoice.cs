@@ -21,13 +21,16 @@ static class IntegratorChoice
     /// <summary>Where relations are watched, events should be right to eight digits whatever the tolerance for the rest.</summary>
     const double EventTolerance = 1e-8;
 
+    /// <summary>Where states are chosen anew again and again, what one of them errs is passed on through the constraints to the others, enlarged.</summary>
+    const double ConstrainedShare = 0.03;
+
     /// <param name="watches">Whether state events may occur.</param>
     public static Integrator Make(ModelInstance model, RunOptions options, double maximumStep, bool watches)
     {
         var system = model.Ode;
         var (relative, absolute) = (options.RelativeTolerance, options.AbsoluteTolerance);
         if (watches) (relative, absolute) = (Math.Min(relative, EventTolerance), Math.Min(absolute, EventTolerance));
-        var share = LocalShare(relative);
+        var share = LocalShare(relative) * (model.Compiled.Plan.Reduced is { } reduced && reduced.Model.Choices.Any(c => c.IsDynamic) ? ConstrainedShare : 1);
         ErrorScale Scale(double part) => new(Math.Max(2e-14, part * relative), Absolute(model, part * absolute));
         var scale = Scale(share);
         Integrator Adaptive(IntegrationMethod method) => method switch
@@ -35,7 +38,7 @@ static class IntegratorChoice
             IntegrationMethod.DormandPrince54 => new DormandPrince54(system, scale, maximumStep),
             IntegrationMethod.DormandPrince853 => new DormandPrince853(system, scale, maximumStep),
             IntegrationMethod.Radau5 => new Radau5(system, Scale(0.4 * share), maximumStep, Scale(0.5)),
-            _ => new BackwardDifferences(system, Scale(0.2 * share), maximumStep),
+            _ => new BackwardDifferences(system, Scale(0.05 * share), maximumStep),
         };
         switch (options.Method)
         {

@@ -1,0 +1,94 @@
+using AnchorBend.Simulation;
+using AnchorBend.Tests;
+
+namespace AnchorBend.Simulation.Tests;
+
+/// <summary>Networks whose states are tied to each other.</summary>
+public class HighIndexTests
+{
+    const string Pendulum = """
+        model Pendulum
+          parameter Real L = 1, g = 9.81;
+          Real x(start = 1), y(start = 0), vx(start = 0), vy(start = -7), F;
+          Real length = sqrt(x ^ 2 + y ^ 2), energy = (vx ^ 2 + vy ^ 2) / 2 + g * y;
+          Real angle(start = 1.5707963267948966), rate(start = -7), ax = L * sin(angle), ay = -L * cos(angle);
+        equation
+          der(x) = vx; der(y) = vy;
+          der(vx) = -F * x / L; der(vy) = -F * y / L - g;
+          x ^ 2 + y ^ 2 = L ^ 2;
+          der(angle) = rate; der(rate) = -g / L * sin(angle);
+        end Pendulum;
+        """;
+
+    [Fact]
+    public void A_pendulum_in_cartesian_coordinates_swings_full_circles_and_keeps_its_length()
+    {
+        var prepared = TextModel.Prepare(Pendulum);
+        var result = TextModel.Run(prepared, new RunOptions { End = 100, RelativeTolerance = 1e-9, AbsoluteTolerance = 1e-10 });
+        Assert.Null(result.Failure);
+        Assert.True(result.Statistics.StateChanges > 100, $"{result.Statistics.StateChanges} changes of states");
+        var length = result.Trace.Column(prepared.Compiled!.Plan.RepresentativeOf("length"));
+        Assert.True(length.Max(l => Math.Abs(l - 1)) < 1e-8);
+        // 24.5 − 9.81 is left at the top, so it turns over: energy drifts by no more than errors of 1e-9 a step can add up to.
+        var energy = result.Trace.Column(prepared.Compiled.Plan.RepresentativeOf("energy"));
+        Assert.True(energy.Max(e => Math.Abs(e - 24.5)) < 2e-6, $"energy off by {energy.Max(e => Math.Abs(e - 24.5))}");
+    }
+
+    [Theory]
+    [InlineData(1e-5)]
+    [InlineData(1e-8)]
+    public void The_pendulum_moves_as_its_equation_in_the_angle_says(double tolerance)
+    {
+        var prepared = TextModel.Prepare(Pendulum);
+        var result = TextModel.Run(prepared, new RunOptions { End = 10, RelativeTolerance = tolerance, AbsoluteTolerance = tolerance });
+        double[] Column(string name) => result.Trace.Column(prepared.Compiled!.Plan.RepresentativeOf(name));
+        // Two integrations of the same motion, each within ten times the tolerance; turning amplifies both by the phase alone.
+        Assert.True(Column("x").Zip(Column("ax")).Max(p => Math.Abs(p.First - p.Second)) < 20 * tolerance);
+        Assert.True(Column("y").Zip(Column("ay")).Max(p => Math.Abs(p.First - p.Second)) < 20 * tolerance);
+    }
+
+    [Fact]
+    public void Two_inertias_on_a_rigid_gear_move_as_one()
+    {
+        const string text = """
+            parameter Real J1 = 2, J2 = 3, r = 4; Real w1(start = 1), w2, t1, t2;
+            equation J1 * der(w1) = 10 - t1; J2 * der(w2) = t2; w1 = r * w2; t2 = r * t1;
+            """;
+        // With J = J1 + J2 / r² the shaft gains 10 / J a second.
+        var rate = 10 / (2 + 3.0 / 16);
+        Assert.Equal(1 + rate * 2, TextModel.Values(text, "w1", [2])[0], 1e-9);
+        Assert.Equal((1 + rate * 2) / 4, TextModel.Values(text, "w2", [2])[0], 1e-9);
+        Assert.Equal(3 * rate / 16, TextModel.Values(text, "t1", [2])[0], 1e-9);
+    }
+
+    [Theory]
+    [InlineData("w2", "", "(start = 3)")]
+    [InlineData("w1", "(stateSelect = StateSelect.prefer)", "(start = 3)")]
+    [InlineData("w2", "(stateSelect = StateSelect.never)", "")]
+    [InlineData("w2", "", "(start = 3, fixed = true)")]
+    public void Start_values_and_preferences_decide_which_of_tied_quantities_is_the_state(string state, string first, string second)
+    {
+        var plan = TextModel.Prepare($"Real w1{first}; Real w2{second}; Real t; equation der(w1) = 10 - t; 3 * der(w2) = t; w1 = w2;").Compiled!.Plan;
+        Assert.Equal([state], plan.States.Select(plan.Model.NameOf));
+    }
+
+    [Fact]
+    public void A_prescribed_motion_gives_its_force()
+    {
+        // Index 3: position prescribed, force wanted: m·a with a = −ω² sin ωt.
+        const string text = "parameter Real m = 2; Real x; Real v; Real f; equation x = sin(3 * time); der(x) = v; m * der(v) = f;";
+        Assert.Equal(-18 * Math.Sin(3 * 0.7), TextModel.Values(text, "f", [0.7])[0], 1e-12);
+    }
+
+    [Fact]
+    public void A_loop_of_capacitors_shares_its_charge()
+    {
+        // Two capacitors in parallel behind a resistor: one time constant R (C1 + C2).
+        const string text = """
+            parameter Real R = 1000, C1 = 1e-6, C2 = 3e-6; Real u1, u2, i, i1, i2;
+            equation C1 * der(u1) = i1; C2 * der(u2) = i2; i = i1 + i2; u1 = u2; R * i = 5 - u1;
+            """;
+        Assert.Equal(5 * (1 - Math.Exp(-1)), TextModel.Values(text, "u2", [4e-3])[0], 1e-7);
+        Assert.Equal(3 * 5e-3 / 4 * Math.Exp(-1), TextModel.Values(text, "i2", [4e-3])[0], 1e-10);
+    }
+}

@@ -1,0 +1,77 @@
+using AnchorBend.Simulation;
+using AnchorBend.Tests;
+
+namespace AnchorBend.Simulation.Tests;
+
+/// <summary>Stiff models with values from exact solutions or from a run of a general numeric library at 1e-12 (Radau, SciPy).</summary>
+public class StiffTests
+{
+    const string VanDerPol = "Real x(start = 2), v; equation der(x) = v; der(v) = 1000 * (1 - x ^ 2) * v - x;";
+
+    static readonly (double Time, double X)[] VanDerPolValues = [(500, 1.5967689510525782), (800, 1.0839233646425388), (1000, -1.8636462548081925), (1500, -1.3547459194865903)];
+
+    public static TheoryData<IntegrationMethod, double> Cases()
+    {
+        var data = new TheoryData<IntegrationMethod, double>();
+        foreach (var method in new[] { IntegrationMethod.Auto, IntegrationMethod.Radau5, IntegrationMethod.BackwardDifferences })
+            foreach (var tolerance in new[] { 1e-4, 1e-6, 1e-8 }) data.Add(method, tolerance);
+        return data;
+    }
+
+    [Theory, MemberData(nameof(Cases))]
+    public void The_van_der_Pol_oscillator_is_right_within_ten_tolerances(IntegrationMethod method, double tolerance)
+    {
+        var options = new RunOptions { End = 1500, Method = method, RelativeTolerance = tolerance, AbsoluteTolerance = tolerance };
+        var values = TextModel.Values(VanDerPol, "x", [.. VanDerPolValues.Select(v => v.Time)], options);
+        for (var i = 0; i < values.Length; i++) Assert.Equal(VanDerPolValues[i].X, values[i], 10 * tolerance * Math.Abs(VanDerPolValues[i].X));
+    }
+
+    [Fact]
+    public void An_automatic_run_tells_when_it_changed_its_method_and_why()
+    {
+        var result = TextModel.Run(TextModel.Prepare("Real x(start = 1), y(start = 1); equation der(x) = -5000 * (x - cos(time)); der(y) = x - y;"), new RunOptions { End = 10 });
+        Assert.Null(result.Failure);
+        var change = Assert.Single(result.Statistics.Switches);
+        Assert.True(change.ToImplicit);
+        Assert.InRange(change.Time, 0, 1);
+        Assert.True(result.Statistics.ImplicitSteps > result.Statistics.Steps / 2);
+    }
+
+    [Fact]
+    public void An_automatic_run_of_a_smooth_model_stays_explicit() =>
+        Assert.Empty(TextModel.Run(TextModel.Prepare("Real x(start = 1), v; equation der(x) = v; der(v) = -x;"), new RunOptions { End = 50 }).Statistics.Switches);
+
+    [Fact]
+    public void Diffusion_in_500_cells_uses_the_sparse_structure()
+    {
+        // One sine wave decays with the smallest eigenvalue of the chain, 4 N² sin²(π / 2N) for N intervals.
+        const int n = 500;
+        var text = $"parameter Integer n = {n}; Real u[n](start = {{sin(3.141592653589793 * i / (n + 1)) for i in 1:n}}); equation for i in 1:n loop der(u[i]) = (n + 1) ^ 2 * ((if i > 1 then u[max(i - 1, 1)] else 0) - 2 * u[i] + (if i < n then u[min(i + 1, n)] else 0)); end for;";
+        var rate = 4.0 * (n + 1) * (n + 1) * Math.Pow(Math.Sin(Math.PI / (2 * (n + 1))), 2);
+        var expected = Math.Sin(Math.PI * 250 / (n + 1)) * Math.Exp(-rate * 0.1);
+        Assert.Equal(expected, TextModel.Values(text, "u[250]", [0.1], new RunOptions { End = 0.1, RelativeTolerance = 1e-7, AbsoluteTolerance = 1e-9 })[0], 1e-6 * expected);
+    }
+
+    [Theory]
+    [InlineData(IntegrationMethod.Euler, 2e-2)]
+    [InlineData(IntegrationMethod.Heun, 2e-4)]
+    [InlineData(IntegrationMethod.RungeKutta4, 2e-8)]
+    [InlineData(IntegrationMethod.ImplicitEuler, 2e-2)]
+    public void Fixed_step_methods_run_models(IntegrationMethod method, double allowed)
+    {
+        // The allowance is the method's error constant times the step of 0.01 to its order over one time unit.
+        var values = TextModel.Values("Real x(start = 1); equation der(x) = -x;", "x", [1], new RunOptions { End = 1, Method = method, Step = 0.01 });
+        Assert.InRange(Math.Abs(values[0] - Math.Exp(-1)), 1e-12, allowed);
+    }
+
+    [Fact]
+    public void A_stiff_loop_has_its_Jacobian_through_the_algebraic_loop()
+    {
+        // z solves z + z³/3 = x; the state is drawn to it 10⁴ times faster than it moves.
+        const string text = "Real x(start = 1), z; equation z + z ^ 3 / 3 = x; der(x) = -1e4 * (z - sin(time)) + cos(time) * (1 + sin(time) ^ 2);";
+        var result = TextModel.Run(TextModel.Prepare(text), new RunOptions { End = 3, Method = IntegrationMethod.Radau5 });
+        Assert.Null(result.Failure);
+        Assert.True(result.Statistics.NewtonFailures < result.Statistics.Steps / 10 + 5);
+        Assert.Equal(Math.Sin(3), TextModel.Values(text, "z", [3], new RunOptions { End = 3, RelativeTolerance = 1e-7, AbsoluteTolerance = 1e-7 })[0], 1e-6);
+    }
+}
