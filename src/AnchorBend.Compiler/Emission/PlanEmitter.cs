@@ -93,11 +93,14 @@ public sealed class PlanEmitter
     readonly ExecutionPlan plan;
     readonly MemoryLayout layout;
     readonly List<LoopBlock> loops = [];
+    readonly List<Delegate> made = [];
+    readonly int[] lastUse;
 
     PlanEmitter(ExecutionPlan plan)
     {
         this.plan = plan;
         layout = new MemoryLayout(plan);
+        lastUse = LastUses(plan);
     }
 
     /// <summary>Generates the code and has it compiled.</summary>
@@ -120,11 +123,14 @@ public sealed class PlanEmitter
         }
 
         var stateRelations = Enumerable.Range(0, plan.Relations.Count).Where(r => plan.Relations[r].Kind == RelationKind.State).ToArray();
-        var zeros = stateRelations.Length == 0 ? null : Vector(plan, layout, "zeros",
-            [.. stateRelations.Select(r => TermBuilder.Subtract(plan.Relations[r].Term.Left, plan.Relations[r].Term.Right))], []);
-        var residuals = loops.Select(l => Vector(plan, layout, "residuals", l.Residuals, l.Inner)).ToArray();
+        var zeros = stateRelations.Length == 0 ? null : Finish<VectorMethod>(Vector(plan, layout, "zeros",
+            [.. stateRelations.Select(r => TermBuilder.Subtract(plan.Relations[r].Term.Left, plan.Relations[r].Term.Right))], []));
+        var residuals = loops.Select(l => Finish<VectorMethod>(Vector(plan, layout, "residuals", l.Residuals, l.Inner))).ToArray();
         var jacobians = loops.Select(Jacobian).ToArray();
         layout.Seal();
+        // The just-in-time compiler takes most of the time; methods do not depend on each other.
+        if (made.Count > 1) Parallel.ForEach(made, RuntimeHelpers.PrepareDelegate);
+        else made.ForEach(RuntimeHelpers.PrepareDelegate);
         return new CompiledPlan
         {
             Plan = plan, Layout = layout, Chunks = [.. chunks], DerivativeChunks = [.. derivative], ZeroFunctions = zeros, StateRelations = stateRelations,
@@ -142,11 +148,27 @@ public sealed class PlanEmitter
         return weight;
     }
 
-    static T Finish<T>(DynamicMethod method) where T : Delegate
+    T Finish<T>(DynamicMethod method) where T : Delegate
     {
         var result = method.CreateDelegate<T>();
-        RuntimeHelpers.PrepareDelegate(result);
+        made.Add(result);
         return result;
+    }
+
+    /// <summary>For each variable the last block that reads it.</summary>
+    static int[] LastUses(ExecutionPlan plan)
+    {
+        var last = new int[plan.Model.Variables.Count];
+        Array.Fill(last, -1);
+        for (var b = 0; b < plan.Blocks.Count; b++)
+            if (plan.Blocks[b] is AssignmentBlock a) Visit(a.Value, b);
+        return last;
+
+        void Visit(Term term, int block)
+        {
+            if (term is VariableTerm v) last[v.Index] = block;
+            foreach (var operand in term.Operands) Visit(operand, block);
+        }
     }
 
     ChunkMethod Chunk(int start, int end)
@@ -165,7 +187,7 @@ public sealed class PlanEmitter
                 il.Emit(OpCodes.Blt, skip);
             }
 
-            for (; b < end && plan.Blocks[b].Class == kind; b++) Block(il, emitter, plan.Blocks[b]);
+            for (; b < end && plan.Blocks[b].Class == kind; b++) Block(il, emitter, b, end);
             il.MarkLabel(skip);
             // Values computed under a condition are not in locals behind it.
             if (kind != BlockClass.Dynamic) emitter.Forget();
@@ -175,11 +197,14 @@ public sealed class PlanEmitter
         return Finish<ChunkMethod>(method);
     }
 
-    void Block(ILGenerator il, TermEmitter emitter, PlanBlock block)
+    void Block(ILGenerator il, TermEmitter emitter, int b, int end)
     {
+        var block = plan.Blocks[b];
         if (block is AssignmentBlock a)
         {
-            Assign(il, emitter, a);
+            // What nobody reads here goes straight to memory: every local costs time to compile.
+            if (lastUse[a.Variable] > b && b + 1 < end) Assign(il, emitter, a);
+            else Store(il, emitter, a);
             return;
         }
 
@@ -194,6 +219,13 @@ public sealed class PlanEmitter
         loops.Add((LoopBlock)block);
     }
 
+    static void Store(ILGenerator il, TermEmitter emitter, AssignmentBlock a)
+    {
+        emitter.Address(a.Variable);
+        emitter.Value(a.Value);
+        il.Emit(OpCodes.Stind_R8);
+    }
+
     static void Assign(ILGenerator il, TermEmitter emitter, AssignmentBlock a)
     {
         var local = il.DeclareLocal(typeof(double));
@@ -206,7 +238,7 @@ public sealed class PlanEmitter
     }
 
     /// <summary>A method that makes the inner assignments and then writes each term to the result.</summary>
-    static VectorMethod Vector(ExecutionPlan plan, MemoryLayout layout, string name, IReadOnlyList<Term> terms, IReadOnlyList<AssignmentBlock> inner)
+    static DynamicMethod Vector(ExecutionPlan plan, MemoryLayout layout, string name, IReadOnlyList<Term> terms, IReadOnlyList<AssignmentBlock> inner)
     {
         var method = new DynamicMethod(name, typeof(void), [.. ChunkArguments, typeof(double*)], typeof(PlanEmitter).Module, true) { InitLocals = false };
         var il = method.GetILGenerator();
@@ -214,11 +246,16 @@ public sealed class PlanEmitter
         foreach (var assignment in inner) Assign(il, emitter, assignment);
         for (var i = 0; i < terms.Count; i++) StoreResult(il, i, () => emitter.Value(terms[i]));
         il.Emit(OpCodes.Ret);
-        return Finish<VectorMethod>(method);
+        return method;
     }
 
     /// <summary>A method that writes each term's value, after an evaluation, to the result.</summary>
-    internal static VectorMethod Terms(CompiledPlan compiled, IReadOnlyList<Term> terms) => Vector(compiled.Plan, compiled.Layout, "terms", terms, []);
+    internal static VectorMethod Terms(CompiledPlan compiled, IReadOnlyList<Term> terms)
+    {
+        var result = Vector(compiled.Plan, compiled.Layout, "terms", terms, []).CreateDelegate<VectorMethod>();
+        RuntimeHelpers.PrepareDelegate(result);
+        return result;
+    }
 
     static void StoreResult(ILGenerator il, int index, Action value)
     {
