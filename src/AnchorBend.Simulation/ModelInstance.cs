@@ -2,6 +2,7 @@ using System.Runtime.InteropServices;
 using AnchorBend.Compiler.Emission;
 using AnchorBend.Language.Terms;
 using AnchorBend.Modeling.Flat;
+using AnchorBend.Numerics;
 using AnchorBend.Numerics.Integration;
 using AnchorBend.Numerics.Linear;
 using AnchorBend.Simulation.Events;
@@ -96,6 +97,20 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
         for (var r = 0; r < before.Plan.Relations.Count; r++) truth[before.Plan.Relations[r].Term.ToString()] = from.Memory[before.Layout.RelationBase + r];
         for (var r = 0; r < plan.Relations.Count; r++) Memory[layout.RelationBase + r] = truth.GetValueOrDefault(plan.Relations[r].Term.ToString());
         (delays, from.delays) = (from.delays, []);
+    }
+
+    /// <summary>Saves or loads everything but parameters and what follows from them.</summary>
+    internal void Exchange(StateArchive archive)
+    {
+        foreach (var variable in Compiled.Plan.Model.Variables)
+            if (variable.Role != VariableRole.Parameter) archive.Exchange(ref Memory[variable.Index]);
+        archive.Exchange(new Span<double>(Memory + Compiled.Layout.PreviousBase, Compiled.Layout.HoistBase - Compiled.Layout.PreviousBase));
+        archive.Exchange(new Span<double>(States, 2 * StateCount));
+        foreach (var delay in delays) delay.Exchange(archive);
+        var (fromLeft, stepStart) = (FromLeft, StepStart);
+        archive.Exchange(ref fromLeft);
+        archive.Exchange(ref stepStart);
+        (FromLeft, StepStart) = (fromLeft, stepStart);
     }
 
     /// <summary>Evaluates the model at a time and state in one of the modes of <see cref="EvaluationMode"/>.</summary>

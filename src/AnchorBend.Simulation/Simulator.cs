@@ -20,7 +20,7 @@ public sealed unsafe partial class Simulator : IDisposable
 
     readonly RunOptions options;
     readonly Trace trace;
-    readonly TickSchedule ticks;
+    TickSchedule ticks;
     readonly List<RunEvent> events = [];
     readonly double[] delayPoints;
     readonly Stopwatch clock = new();
@@ -89,23 +89,38 @@ public sealed unsafe partial class Simulator : IDisposable
     public RunResult Run(CancellationToken cancellation = default, Action<double>? progress = null)
     {
         clock.Start();
-        SimulationFailure? failure = null;
-        try
+        var failure = Failing(() =>
         {
-            Start();
+            EnsureStarted();
             while (integrator.Time < options.End) Advance(cancellation, progress);
             RecordOutputs(options.End, true);
+        });
+        clock.Stop();
+        return new RunResult(trace, Statistics(), events, failure) { Start = start };
+    }
+
+    SimulationFailure? Failing(Action work)
+    {
+        try
+        {
+            work();
+            return null;
         }
         catch (SimulationException e)
         {
-            failure = e.Failure;
+            return e.Failure;
         }
         catch (StepCollapseException e)
         {
-            failure = Collapse(e);
+            return Collapse(e);
         }
+    }
 
-        return new RunResult(trace, Statistics(), events, failure) { Start = start };
+    void EnsureStarted()
+    {
+        if (started) return;
+        Start();
+        started = true;
     }
 
     IntegrationCounts Counts => integrator.Counts.Plus(countsBefore);
@@ -136,12 +151,7 @@ public sealed unsafe partial class Simulator : IDisposable
         integrator.Restart(options.Start, model.States);
         PlanTimeEvents(options.Start);
         Record(options.Start);
-        nextOutput = 1;
-        if (options.OutputTimes is { } times)
-        {
-            nextOutput = 0;
-            while (nextOutput < times.Count && times[(int)nextOutput] <= options.Start) nextOutput++;
-        }
+        FirstOutputAfter(options.Start);
     }
 
     /// <summary>Everything at the present states, as at rest: delayed signals begin with their source's first value, which may itself be a delayed one.</summary>
@@ -182,10 +192,10 @@ public sealed unsafe partial class Simulator : IDisposable
         return [.. plan.Model.Variables.Select(v => model.Value(v.Index))];
     }
 
-    void Advance(CancellationToken cancellation, Action<double>? progress)
+    void Advance(CancellationToken cancellation, Action<double>? progress, double pause = double.PositiveInfinity)
     {
         if ((integrator.Counts.Steps & 63) == 0) Watch(cancellation, progress);
-        var stop = Math.Min(options.End, nextTimeEvent);
+        var stop = Math.Min(Math.Min(options.End, pause), nextTimeEvent);
         if (integrator.BetterAtEnds && !integrator.LooksInside && options.OutputTimes is { } times && nextOutput < times.Count) stop = Math.Min(stop, times[(int)nextOutput]);
         foreach (var line in plan.Model.Delays)
             if (line.Varying >= 0) stop = Math.Min(stop, integrator.Time + Math.Max(model.Value(line.Varying), 1e-4 * MaximumStep()));
@@ -268,6 +278,12 @@ public sealed unsafe partial class Simulator : IDisposable
     void Record(double time, double* x, double* dx)
     {
         model.Evaluate(time, x, dx, EvaluationMode.Outputs);
+        Fill(time, x, dx);
+    }
+
+    /// <summary>A row of the values as they are.</summary>
+    void Fill(double time, double* x, double* dx)
+    {
         var row = trace.NewRow(time);
         var sum = 0.0;
         for (var i = 0; i < row.Length; i++) sum += Math.Abs(row[i] = model.Value(trace.Variables[i], x, dx)) * 1e-200;

@@ -99,6 +99,34 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         Read();
     }
 
+    public override void Exchange(StateArchive archive)
+    {
+        base.Exchange(archive);
+        var isImplicit = IsImplicit;
+        var hasImplicit = implicitMethod is not null;
+        archive.Exchange(ref isImplicit);
+        archive.Exchange(ref hasImplicit);
+        if (hasImplicit) implicitMethod ??= Implicit();
+        explicitMethod.Exchange(archive);
+        implicitMethod?.Exchange(archive);
+        current = isImplicit ? implicitMethod! : explicitMethod;
+        archive.Exchange(ref explicitStep);
+        archive.Exchange(ref calm);
+        archive.Exchange(ref sinceLook);
+        archive.Exchange(ref suspicious);
+        archive.Exchange(ref trialAfter);
+        archive.Exchange(ref trial);
+        archive.Exchange(ref looked);
+        archive.Exchange(ref lookAfter);
+    }
+
+    Integrator Implicit()
+    {
+        var made = makeImplicit();
+        made.LooksInside = explicitMethod.LooksInside;
+        return made;
+    }
+
     void Read()
     {
         (StepStart, Time) = (current.StepStart, current.Time);
@@ -114,8 +142,7 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         if (watch.StiffSteps < StiffAfter && suspicious < trialAfter) return;
         var step = explicitMethod.NextStep;
         if (step > 0 && Time + 5 * step >= limit) return;
-        implicitMethod ??= makeImplicit();
-        implicitMethod.LooksInside = explicitMethod.LooksInside;
+        implicitMethod ??= Implicit();
         explicitStep = step;
         Change(implicitMethod, step, Math.Max(1, watch.StepTimesEigenvalue));
         (calm, trial, suspicious) = (0, TrialSteps, 0);

@@ -77,6 +77,25 @@ public sealed unsafe class BackwardDifferences : Integrator
         step = 0;
     }
 
+    public override void Exchange(StateArchive archive)
+    {
+        base.Exchange(archive);
+        archive.Exchange(ref pending);
+        archive.Exchange(ref nextOrder);
+        archive.Exchange(ref usedOrder);
+        archive.Exchange(ref order);
+        archive.Exchange(ref equalSteps);
+        archive.Exchange(ref step);
+        archive.Exchange(ref stepSize);
+        archive.Exchange(ref started);
+        archive.Exchange(ref jacobianFresh);
+        archive.Exchange(ref jacobianKnown);
+        archive.Exchange(jacobian);
+        // The factors are not kept: both sides make them anew, with new pivots.
+        factoredSigma = 0;
+        matrix.Forget();
+    }
+
     void Begin(double limit)
     {
         var n = Dimension;
@@ -207,15 +226,17 @@ public sealed unsafe class BackwardDifferences : Integrator
             matrix.Solve(change);
             var norm = ErrorScale.Norm(change, weights, n);
             if (!double.IsFinite(norm)) return false;
+            // In the shortest steps what is left is rounding, which does not get smaller.
+            var isRounding = norm < 1e-3 * newtonTolerance;
             var rate = iterations > 1 ? norm / before : 0;
-            if (iterations > 1 && (rate >= 1 || Math.Pow(rate, MaximumIterations - iterations) / (1 - rate) * norm > newtonTolerance)) return false;
+            if (!isRounding && iterations > 1 && (rate >= 1 || Math.Pow(rate, MaximumIterations - iterations) / (1 - rate) * norm > newtonTolerance)) return false;
             for (var i = 0; i < n; i++)
             {
                 y[i] += change[i];
                 correction[i] += change[i];
             }
 
-            if (norm == 0 || iterations > 1 && rate / (1 - rate) * norm < newtonTolerance) return true;
+            if (isRounding || iterations > 1 && rate / (1 - rate) * norm < newtonTolerance) return true;
             before = norm;
         }
 

@@ -131,6 +131,20 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
         }
     }
 
+    public override void Exchange(StateArchive archive)
+    {
+        base.Exchange(archive);
+        Exchange(archive, ref x);
+        Exchange(archive, ref next);
+        Exchange(archive, ref begin);
+        archive.Exchange(ref step);
+        archive.Exchange(ref logOldError);
+        archive.Exchange(ref stepSize);
+        archive.Exchange(ref reuse);
+        stiffness.Exchange(archive);
+        denseReady = false;
+    }
+
     /// <summary>Difference of the two orders, scaled by the tolerance; root mean square.</summary>
     double Error(double h, int n)
     {

@@ -113,6 +113,20 @@ public sealed unsafe class DormandPrince853 : Integrator, IStiffnessWatch
         }
     }
 
+    public override void Exchange(StateArchive archive)
+    {
+        base.Exchange(archive);
+        Exchange(archive, ref x);
+        Exchange(archive, ref next);
+        Exchange(archive, ref begin);
+        archive.Exchange(ref step);
+        archive.Exchange(ref stepSize);
+        archive.Exchange(ref reuse);
+        archive.Exchange(ref denseReady);
+        stiffness.Exchange(archive);
+        endIsLast = false;
+    }
+
     /// <summary>The argument of a stage from the slopes before it.</summary>
     void Combine(double* result, double h, int stage, int n) => VectorKernels.Combine(result, x, h, slopes, Used[stage], Weights[stage], n);
 

@@ -7,7 +7,7 @@ namespace AnchorBend.Numerics.Integration;
 public abstract unsafe class FixedStepIntegrator : Integrator
 {
     readonly double size, origin;
-    double* x, old, endSlope;
+    double* x, old, endSlope, startSlope;
     bool slopeKnown;
 
     /// <param name="vectors">How many vectors the method works with besides two states and two slopes.</param>
@@ -16,7 +16,7 @@ public abstract unsafe class FixedStepIntegrator : Integrator
         (size, origin) = (stepSize, startTime);
         x = Vector(0);
         old = Vector(1);
-        StartSlope = Vector(2);
+        startSlope = Vector(2);
         endSlope = Vector(3);
         Stride = Math.Max(1, Dimension);
     }
@@ -27,7 +27,7 @@ public abstract unsafe class FixedStepIntegrator : Integrator
 
     protected int Stride { get; }
 
-    protected double* StartSlope { get; private set; }
+    protected double* StartSlope => startSlope;
 
     public sealed override double* EndSlope => endSlope;
 
@@ -52,8 +52,8 @@ public abstract unsafe class FixedStepIntegrator : Integrator
         if (slopeKnown)
         {
             var known = endSlope;
-            endSlope = StartSlope;
-            StartSlope = known;
+            endSlope = startSlope;
+            startSlope = known;
         }
         else
         {
@@ -76,6 +76,17 @@ public abstract unsafe class FixedStepIntegrator : Integrator
     /// <summary>Drops what was learnt from earlier steps.</summary>
     protected virtual void Forget()
     {
+    }
+
+    public override void Exchange(StateArchive archive)
+    {
+        base.Exchange(archive);
+        Exchange(archive, ref x);
+        Exchange(archive, ref old);
+        Exchange(archive, ref endSlope);
+        Exchange(archive, ref startSlope);
+        archive.Exchange(ref slopeKnown);
+        Forget();
     }
 
     public sealed override void Interpolate(double time, double* result)

@@ -5,7 +5,7 @@ namespace AnchorBend.Numerics.Integration;
 /// <summary>An integration method with dense output. After <see cref="Restart"/>, each <see cref="Step"/> goes on from the last.</summary>
 public abstract unsafe class Integrator : IDisposable
 {
-    readonly int length;
+    readonly int length, vectors;
     double* memory;
 
     /// <param name="vectors">How many vectors of the system's dimension the method works with.</param>
@@ -14,6 +14,7 @@ public abstract unsafe class Integrator : IDisposable
         System = system;
         Dimension = system.Dimension;
         length = Math.Max(1, Dimension);
+        this.vectors = vectors;
         memory = (double*)NativeMemory.AllocZeroed((nuint)(length * vectors), sizeof(double));
     }
 
@@ -63,6 +64,25 @@ public abstract unsafe class Integrator : IDisposable
 
     /// <summary>State at a time within the last step.</summary>
     public abstract void Interpolate(double time, double* x);
+
+    /// <summary>Saves all that the method goes on from, or loads it; afterwards both go on alike, bit by bit.</summary>
+    public virtual void Exchange(StateArchive archive)
+    {
+        var (start, time) = (StepStart, Time);
+        archive.Exchange(ref start);
+        archive.Exchange(ref time);
+        (StepStart, Time) = (start, time);
+        archive.Exchange(ref Counts.Steps);
+        archive.Exchange(ref Counts.Rejected);
+        archive.Exchange(ref Counts.Evaluations);
+        archive.Exchange(ref Counts.Jacobians);
+        archive.Exchange(ref Counts.Factorizations);
+        archive.Exchange(ref Counts.NewtonFailures);
+        archive.Exchange(new Span<double>(memory, length * vectors));
+    }
+
+    /// <summary>Saves or loads which of the method's vectors a pointer means.</summary>
+    protected void Exchange(StateArchive archive, ref double* vector) => archive.Exchange(ref vector, memory, length);
 
     protected void Evaluate(double t, double* state, double* derivative)
     {

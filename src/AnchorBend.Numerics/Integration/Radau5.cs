@@ -50,7 +50,7 @@ public sealed unsafe class Radau5 : Integrator
     readonly double newtonTolerance;
     double* x, next;
     double step, lastStep, acceptedStep, acceptedError, theta, factoredStep, contraction, newtonShrink;
-    bool slopeKnown, jacobianFresh, jacobianKnown, haveHistory, first;
+    bool slopeKnown, jacobianFresh, jacobianKnown, haveHistory, first, factorsLost;
 
     /// <param name="maximumStep">No step is longer.</param>
     /// <param name="inside">What values within steps may err where they are looked at; these errors do not add up.</param>
@@ -137,8 +137,9 @@ public sealed unsafe class Radau5 : Integrator
                 factoredStep = 0;
             }
 
-            if (factoredStep != h)
+            if (factoredStep != h || factorsLost)
             {
+                factorsLost = false;
                 Counts.Factorizations++;
                 bool regular;
                 fixed (double* j = jacobian) regular = real.Factorize(Gamma / h, j) && complex.Factorize(Pair / h, j);
@@ -344,6 +345,31 @@ public sealed unsafe class Radau5 : Integrator
         Evaluate(end, x, slope);
         jacobianFresh = false;
         jacobianKnown = theta <= KeptRatio;
+    }
+
+    public override void Exchange(StateArchive archive)
+    {
+        base.Exchange(archive);
+        Exchange(archive, ref x);
+        Exchange(archive, ref next);
+        archive.Exchange(ref step);
+        archive.Exchange(ref lastStep);
+        archive.Exchange(ref acceptedStep);
+        archive.Exchange(ref acceptedError);
+        archive.Exchange(ref theta);
+        archive.Exchange(ref factoredStep);
+        archive.Exchange(ref contraction);
+        archive.Exchange(ref newtonShrink);
+        archive.Exchange(ref slopeKnown);
+        archive.Exchange(ref jacobianFresh);
+        archive.Exchange(ref jacobianKnown);
+        archive.Exchange(ref haveHistory);
+        archive.Exchange(ref first);
+        archive.Exchange(jacobian);
+        // The factors are not kept: both sides make them anew, with new pivots.
+        factorsLost = true;
+        real.Forget();
+        complex.Forget();
     }
 
     public override bool EvaluatedAtEnd => true;

@@ -33,6 +33,16 @@ unsafe struct StiffnessCounter
     /// </summary>
     const double Border = 2;
 
+    public void Exchange(StateArchive archive)
+    {
+        var (steps, product) = (Steps, Product);
+        archive.Exchange(ref calm);
+        archive.Exchange(ref steps);
+        archive.Exchange(ref product);
+        (Steps, Product) = (steps, product);
+    }
+
+    /// <summary>Notes one step: the slopes at two arguments of its end.</summary>
     public void Note(double h, double* slopeA, double* slopeB, double* argumentA, double* argumentB, int n)
     {
         double slopes = 0, arguments = 0;

@@ -24,6 +24,11 @@ public abstract unsafe class ShiftedMatrix<T> : IDisposable where T : unmanaged,
     /// <returns>False when the matrix is singular.</returns>
     public abstract bool Factorize(T sigma, double* jacobian);
 
+    /// <summary>Drops what was learnt of pivots, so that the next factorisation depends on its matrix alone.</summary>
+    public virtual void Forget()
+    {
+    }
+
     /// <summary>Solves with the factors in place.</summary>
     public abstract void Solve(T* b);
 

@@ -47,6 +47,8 @@ sealed unsafe class SparseShiftedMatrix<T> : ShiftedMatrix<T> where T : unmanage
         return structured = FactorizeAnew(sigma, jacobian);
     }
 
+    public override void Forget() => structured = false;
+
     void Scatter(int column, T sigma, double* jacobian)
     {
         for (var p = pattern.Starts[column]; p < pattern.Starts[column + 1]; p++) work[pattern.Rows[p]] = Of(-jacobian[p]);

@@ -1,3 +1,5 @@
+using AnchorBend.Numerics;
+
 namespace AnchorBend.Simulation.Events;
 
 /// <summary>
@@ -52,6 +54,27 @@ sealed class DelayHistory(double duration, bool varies = false)
         starts[at] = start;
         lengths[at] = end - start;
         points.CopyTo(values.AsSpan(at * Points, Points));
+    }
+
+    public void Exchange(StateArchive archive)
+    {
+        archive.Exchange(ref before);
+        archive.Exchange(ref count);
+        if (!archive.IsSaving)
+        {
+            var size = Math.Max(starts.Length, count);
+            (starts, lengths, values, head) = (new double[size], new double[size], new double[size * Points], 0);
+        }
+
+        archive.Exchange(starts.AsSpan(head, count));
+        archive.Exchange(lengths.AsSpan(head, count));
+        archive.Exchange(values.AsSpan(head * Points, count * Points));
+        var waiting = breaks.Count;
+        archive.Exchange(ref waiting);
+        var times = archive.IsSaving ? breaks.ToArray() : new double[waiting];
+        archive.Exchange(times);
+        breaks.Clear();
+        foreach (var time in times) breaks.Enqueue(time);
     }
 
     void Drop(double now)

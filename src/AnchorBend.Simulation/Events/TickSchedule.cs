@@ -1,3 +1,5 @@
+using AnchorBend.Numerics;
+
 namespace AnchorBend.Simulation.Events;
 
 /// <summary>
@@ -64,6 +66,12 @@ public sealed class TickSchedule
             if (denominator[i] > 0) nextTick[i] += interval[i];
             else count[i]++;
         }
+    }
+
+    internal void Exchange(StateArchive archive)
+    {
+        archive.Exchange(nextTick);
+        archive.Exchange(count);
     }
 
     double TimeOf(int clock) => denominator[clock] > 0 ? (double)nextTick[clock] / denominator[clock] : start[clock] + count[clock] * period[clock];

@@ -1,0 +1,116 @@
+using AnchorBend.Compiler.Emission;
+using AnchorBend.Language.Terms;
+using AnchorBend.Numerics;
+using AnchorBend.Simulation.Events;
+
+namespace AnchorBend.Simulation;
+
+/// <summary>Pausing a run, saving and restoring its state, going on with other parameters.</summary>
+public sealed unsafe partial class Simulator
+{
+    bool started;
+
+    /// <summary>Runs on until a time, exactly, and pauses there; <see cref="Run"/> or another pause goes on from it.</summary>
+    /// <returns>Why the run ended before; null when it paused or reached its end.</returns>
+    public SimulationFailure? RunUntil(double time, CancellationToken cancellation = default)
+    {
+        clock.Start();
+        try
+        {
+            return Failing(() =>
+            {
+                EnsureStarted();
+                while (integrator.Time < Math.Min(time, options.End)) Advance(cancellation, null, time);
+                // All values at the pause, as a run that goes on from it finds them.
+                new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(new Span<double>(model.States, model.StateCount));
+                model.Evaluate(integrator.Time, model.States, model.StateDerivatives, EvaluationMode.Outputs);
+            });
+        }
+        finally
+        {
+            clock.Stop();
+        }
+    }
+
+    /// <summary>The time the run has reached.</summary>
+    public double Time => integrator.Time;
+
+    /// <summary>Saves the state of a run that has started. Going on from it, here or restored, gives the same bits.</summary>
+    public RunState Save()
+    {
+        using var stream = new MemoryStream();
+        using (var writer = new BinaryWriter(stream)) Exchange(new StateArchive(writer));
+        return new RunState(integrator.Time, plan.Reduced?.Dummies ?? [], [.. model.Parameters.Values], stream.ToArray());
+    }
+
+    /// <summary>A run that goes on from a saved state of the same model.</summary>
+    /// <param name="parameters">May differ from those of the run that was saved: the change acts like an event at the pause.</param>
+    /// <exception cref="InvalidDataException">The state belongs to another model.</exception>
+    public static Simulator Restore(CompiledPlan compiled, ParameterSet parameters, RunOptions options, RunState state)
+    {
+        if (state.Parameters.Length != parameters.Values.Length) throw new InvalidDataException("The saved run belongs to another model.");
+        var chosen = state.Choice.Length == 0 ? compiled : compiled.ForChoice(state.Choice) ?? throw new InvalidDataException("The saved run belongs to another model.");
+        var simulator = new Simulator(chosen, parameters, options);
+        try
+        {
+            using var reader = new BinaryReader(new MemoryStream(state.Content));
+            simulator.Exchange(new StateArchive(reader));
+            if (reader.BaseStream.Position != reader.BaseStream.Length) throw new InvalidDataException("The saved run belongs to another model.");
+        }
+        catch (Exception e) when (e is EndOfStreamException or InvalidDataException or IndexOutOfRangeException or OverflowException)
+        {
+            simulator.Dispose();
+            throw new InvalidDataException("The saved run belongs to another model or to other settings.");
+        }
+
+        simulator.started = true;
+        if (!state.Parameters.AsSpan().SequenceEqual(parameters.Values)) simulator.ParametersChanged();
+        simulator.FirstOutputAfter(simulator.integrator.Time);
+        simulator.Fill(simulator.integrator.Time, simulator.model.States, simulator.model.StateDerivatives);
+        return simulator;
+    }
+
+    void Exchange(StateArchive archive)
+    {
+        // The sizes first: a state of another model must not be read into this one.
+        var shape = $"{plan.Model.Variables.Count} {compiled.Layout.HoistBase} {model.StateCount} {model.Delays.Length} {plan.Model.Clocks.Count} {options.Method}";
+        var found = shape;
+        archive.Exchange(ref found);
+        if (found != shape) throw new InvalidDataException("The saved run belongs to another model or method.");
+        model.Exchange(archive);
+        integrator.Exchange(archive);
+        ticks.Exchange(archive);
+        archive.Exchange(ref stateEvents);
+        archive.Exchange(ref timeEvents);
+        archive.Exchange(ref stateChanges);
+        archive.Exchange(ref nextTimeEvent);
+        archive.Exchange(ref crowded);
+        archive.Exchange(ref crowdStart);
+    }
+
+    void ParametersChanged()
+    {
+        var time = integrator.Time;
+        new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(new Span<double>(model.States, model.StateCount));
+        var evaluator = new TermEvaluator(i => model.Parameters.Values[i]);
+        ticks = new TickSchedule([.. plan.Model.Clocks.Select(c => Clock(c, evaluator))], Math.BitIncrement(time));
+        model.FromLeft = false;
+        Iterate(time, false);
+        ThrowIfNotFinite(time);
+        integrator.Restart(time, model.States);
+        PlanTimeEvents(time);
+    }
+
+    void FirstOutputAfter(double time)
+    {
+        if (options.OutputTimes is { } times)
+        {
+            nextOutput = 0;
+            while (nextOutput < times.Count && times[(int)nextOutput] <= time) nextOutput++;
+            return;
+        }
+
+        var interval = options.OutputInterval ?? (options.End - options.Start) / 2000;
+        nextOutput = (long)Math.Floor((time - options.Start) / interval + 1e-9) + 1;
+    }
+}
