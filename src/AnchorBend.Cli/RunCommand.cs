@@ -13,7 +13,7 @@ static class RunCommand
     public static Command Create()
     {
         var file = CommandParts.File();
-        var to = new Option<string>("--to") { Description = "End time, as in 20 or '5 min'", Required = true };
+        var to = new Option<string?>("--to") { Description = "End time, as in 20 or '5 min'; needed unless a recorded run is repeated" };
         var method = new Option<string>("--method") { Description = string.Join("; ", MethodDescription.All.Select(m => $"{m.Name}: {m.Guidance}")), DefaultValueFactory = _ => "auto" };
         method.AcceptOnlyFromAmong([.. MethodDescription.All.Select(m => m.Name)]);
         var step = new Option<double>("--step") { Description = "Step of a fixed-step method in s", DefaultValueFactory = _ => 1e-3 };
@@ -26,9 +26,13 @@ static class RunCommand
         var start = new Option<string>("--start") { Description = "given: from the start values; steady: at rest, with the start values as guesses", DefaultValueFactory = _ => "given" };
         start.AcceptOnlyFromAmong("given", "steady");
         var steady = new Option<string?>("--steady") { Description = "Parts that start at rest, separated by commas" };
+        var record = new Option<FileInfo?>("--record") { Description = "File to write what the run was made from, as JSON" };
+        var repeat = new Option<FileInfo>("--repeat") { Description = "A recorded run to make again, with its settings" }.AcceptExistingOnly();
+        var save = new Option<FileInfo?>("--save") { Description = "File to save the state at the end, to go on from" };
+        var from = new Option<FileInfo>("--from") { Description = "A saved state to go on from, also with other parameters" }.AcceptExistingOnly();
         var csv = new Option<FileInfo?>("--csv") { Description = "File to write; '-' or nothing writes to standard output" };
         var stats = new Option<bool>("--stats") { Description = "Print statistics as JSON" };
-        var command = new Command("run", "Simulate a model and write its variables as CSV") { file, to, method, step, rtol, atol, every, at, start, steady, set, keep, csv, stats };
+        var command = new Command("run", "Simulate a model and write its variables as CSV") { file, to, method, step, rtol, atol, every, at, start, steady, from, save, record, repeat, set, keep, csv, stats };
         command.SetAction((parsed, cancellation) => Task.FromResult(CommandParts.Guarded(() =>
         {
             var prepared = ModelFile.Read(parsed.GetValue(file)!).PrepareToRun(CommandParts.Settings(parsed.GetValue(set)));
@@ -36,17 +40,22 @@ static class RunCommand
             var kept = Kept(prepared, parsed.GetValue(keep));
             var options = new RunOptions
             {
-                End = CommandParts.Seconds(parsed.GetValue(to)!, "--to"),
+                End = parsed.GetValue(to) is { } end ? CommandParts.Seconds(end, "--to") : parsed.GetValue(repeat) is not null ? 1 : throw new CommandException("--to is missing: say how long to run."),
                 Method = MethodDescription.Named(parsed.GetValue(method)!)!.Method,
                 Step = parsed.GetValue(step), RelativeTolerance = parsed.GetValue(rtol), AbsoluteTolerance = parsed.GetValue(atol),
                 OutputInterval = parsed.GetValue(every), OutputTimes = times, SteadyStart = parsed.GetValue(start) == "steady",
                 SteadyParts = parsed.GetValue(steady)?.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries) ?? [],
                 RecordEvents = times is null && parsed.GetValue(every) is null,
-                Keep = [.. kept.Select(k => prepared.Compiled!.Plan.Representative[k.Variable.Index]).Distinct()],
             };
+            var parameters = new ParameterSet(prepared.Model);
+            if (parsed.GetValue(repeat) is { } earlier) options = Repeated(earlier, prepared, parameters);
+            options = options with { Keep = [.. kept.Select(k => prepared.Compiled!.Plan.Representative[k.Variable.Index]).Distinct()] };
             if (options.Problem() is { } problem) throw new CommandException(problem);
-            using var simulator = new Simulator(prepared.Compiled!, new ParameterSet(prepared.Model), options);
+            if (parsed.GetValue(record) is { } recordFile)
+                File.WriteAllText(recordFile.FullName, JsonSerializer.Serialize(RunRecord.Of(prepared, parameters, options), CommandParts.Json));
+            using var simulator = Begin(prepared, parameters, options, parsed.GetValue(from));
             var result = simulator.Run(cancellation);
+            if (parsed.GetValue(save) is { } saved && result.Failure is null) File.WriteAllBytes(saved.FullName, simulator.Save().ToBytes());
             var target = parsed.GetValue(csv);
             var printsStats = parsed.GetValue(stats);
             if (target is not null || !printsStats) Write(prepared, kept, result, target);
@@ -57,6 +66,38 @@ static class RunCommand
             return 1;
         })));
         return command;
+    }
+
+    static Simulator Begin(PreparedModel prepared, ParameterSet parameters, RunOptions options, FileInfo? from)
+    {
+        if (from is null) return new Simulator(prepared.Compiled!, parameters, options);
+        try
+        {
+            var state = RunState.FromBytes(File.ReadAllBytes(from.FullName));
+            if (state.Time >= options.End) throw new CommandException($"The saved run has reached {state.Time:R} s already; give a later --to.");
+            return Simulator.Restore(prepared.Compiled!, parameters, options, state);
+        }
+        catch (InvalidDataException e)
+        {
+            throw new CommandException($"{from.Name}: {e.Message}");
+        }
+    }
+
+    static RunOptions Repeated(FileInfo file, PreparedModel prepared, ParameterSet parameters)
+    {
+        try
+        {
+            var record = JsonSerializer.Deserialize<RunRecord>(File.ReadAllText(file.FullName), CommandParts.Json) ?? throw new CommandException($"{file.Name} is empty.");
+            var options = record.ToOptions();
+            var now = RunRecord.Of(prepared, parameters, options);
+            if (now.Fingerprint != record.Fingerprint) throw new CommandException($"{file.Name} records a run of another model, or of one with other values.");
+            if (now.Version != record.Version) Console.Error.WriteLine($"warning: the run was made by version {record.Version}, this is {now.Version}; its bits may differ.");
+            return options;
+        }
+        catch (Exception e) when (e is JsonException or InvalidDataException)
+        {
+            throw new CommandException($"{file.Name} is not a record of a run: {e.Message}");
+        }
     }
 
     static List<(FlatVariable Variable, string Name)> Kept(PreparedModel prepared, string? keep)
