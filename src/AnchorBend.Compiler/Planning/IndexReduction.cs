@@ -12,7 +12,10 @@ namespace AnchorBend.Compiler.Planning;
 sealed class IndexReduction
 {
     /// <summary>More differentiations of one equation than any physical network needs.</summary>
-    const int MostDifferentiations = 12;
+    const int MostDifferentiations = 8;
+
+    /// <summary>Nodes of one differentiated equation; derivatives of nested quotients grow without limit.</summary>
+    const int LargestEquation = 200_000;
 
     readonly FlatModel model;
     readonly List<(Term Left, Term Right, string Owner, Position At)> equations;
@@ -73,6 +76,7 @@ sealed class IndexReduction
     bool Reduce()
     {
         for (var e = 0; e < equations.Count; e++) candidates.Add(Solvable(e));
+        if (!CanSucceed()) return false;
         var equationOf = new Dictionary<int, int>();
         var given = equations.Count;
         for (var e = 0; e < given; e++)
@@ -96,6 +100,26 @@ sealed class IndexReduction
 
         Choices = StateChoice.Find(model, equations, derivativeOfEquation, equationDerivative, candidates, equationOf);
         return true;
+    }
+
+    /// <summary>Differentiating helps only where every equation has a variable of its own once derivatives count as their variables.</summary>
+    bool CanSucceed()
+    {
+        int Base(int v) => model.Variables[v].DerivativeOf is >= 0 and var lower ? Base(lower) : v;
+        var matched = Matching.Match([.. candidates.Select(c => c.Select(Base).Distinct().ToArray())], model.Variables.Count);
+        return matched.All(v => v >= 0);
+    }
+
+    static int Size(Term term)
+    {
+        var size = 1;
+        foreach (var operand in term.Operands)
+        {
+            size += Size(operand);
+            if (size > LargestEquation) return size;
+        }
+
+        return size;
     }
 
     bool IsDiscrete(int e) => equations[e].Left is VariableTerm v && model.Variables[v.Index].Role == VariableRole.Discrete
@@ -139,7 +163,9 @@ sealed class IndexReduction
         equationDerivative[e] = equations.Count;
         derivativeOfEquation.Add(e);
         equationDerivative.Add(-1);
-        equations.Add((TermDerivative.Of(left, Seed), TermDerivative.Of(right, Seed), owner, at));
+        var (rate, other) = (TermDerivative.Of(left, Seed), TermDerivative.Of(right, Seed));
+        if (Size(rate) > LargestEquation || Size(other) > LargestEquation) throw new NotDifferentiableException();
+        equations.Add((rate, other, owner, at));
         candidates.Add(Solvable(equations.Count - 1));
     }
 

@@ -181,6 +181,12 @@ public sealed class Planner
         foreach (var e in Enumerable.Range(0, unknownOf.Length).Where(e => unknownOf[e] < 0).Take(20))
         {
             var (left, right, owner, at) = equations[e];
+            if (left is VariableTerm { Index: var own } && model.Variables[own].Role == VariableRole.Discrete && TermSolver.Contains(right, own))
+            {
+                DiscreteLoop([own], [owner], at);
+                continue;
+            }
+
             var text = $"{TermText.Print(left, model.NameOf)} = {TermText.Print(right, model.NameOf)}";
             var constrained = new List<string>();
             TermBuilder.VisitVariables(left, i => { if (model.Variables[i].Derivative >= 0) constrained.Add(model.NameOf(i)); });
@@ -192,7 +198,7 @@ public sealed class Planner
                     "Remove one of the equations or values that fix the same quantity."));
         }
 
-        foreach (var u in Enumerable.Range(0, unknowns.Length).Where(u => !matched[u]).Take(20))
+        foreach (var u in Enumerable.Range(0, unknowns.Length).Where(u => !matched[u] && findings.All(f => f.Code != "discrete-loop")).Take(20))
         {
             var variable = model.Variables[unknowns[u]];
             findings.Add(new Finding(Severity.Error, "too-few-equations", $"No equation is left to determine '{variable.Name}' ({count}).", variable.Owner, variable.Name, variable.At,

@@ -41,7 +41,7 @@ public sealed class ReducedModel
             starts[variable.Index] = variable.Role == VariableRole.Parameter ? parameters[variable.Index] : variable.Start is null ? 0 : evaluator.Evaluate(variable.Start);
         foreach (var variable in source.Variables)
             if (reduction.Representative[variable.Index] is var place && place != variable.Index && starts[place] == 0) starts[place] = starts[variable.Index];
-        var values = new TermEvaluator(i => starts[i]);
+        var values = new TermEvaluator(i => starts[i], null, d => starts[reduction.Representative[source.Delays[d].Source]]);
         if (Choose(values.Evaluate) is not { } dummies) return (null, []);
         var (plan, findings) = Planner.Plan(reduction, this, dummies);
         if (plan is not null) findings.AddRange(Describe(plan));
