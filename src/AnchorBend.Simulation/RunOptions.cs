@@ -62,7 +62,8 @@ public sealed record RunOptions
 
     public TimeSpan TimeBudget { get; init; } = TimeSpan.FromMinutes(10);
 
-    public long MemoryBudget { get; init; } = 2L << 30;
+    /// <summary>Most bytes of traces, in memory and on disk.</summary>
+    public long TraceBudget { get; init; } = 8L << 30;
 
     /// <summary>Most events without progress worth mentioning before the run is stopped as chattering.</summary>
     public int ChatteringLimit { get; init; } = 1000;

@@ -32,6 +32,8 @@ public sealed unsafe partial class Simulator : IDisposable
     Integrator integrator;
     double[] zeroes, scratch;
     bool[] watched;
+    (int Source, int Index)[] recordPlaces;
+    bool recordsStatesOnly;
     IntegrationCounts countsBefore;
     IReadOnlyList<StartEntry> start = [];
     long stateEvents, timeEvents, nextOutput;
@@ -42,15 +44,15 @@ public sealed unsafe partial class Simulator : IDisposable
     {
         if (options.Problem() is { } problem) throw new ArgumentException(problem, nameof(options));
         this.options = options;
+        trace = new Trace(options.Keep ?? [.. Recordable(compiled.Plan)]);
         Adopt(compiled, new ModelInstance(compiled, parameters));
-        trace = new Trace(options.Keep ?? [.. Recordable()]);
         var evaluator = new TermEvaluator(i => parameters.Values[i]);
         ticks = new TickSchedule([.. plan.Model.Clocks.Select(c => Clock(c, evaluator))], options.Start);
         delayPoints = new double[5 * model.Delays.Length];
     }
 
     /// <summary>Goes on with a plan and its instance.</summary>
-    [System.Diagnostics.CodeAnalysis.MemberNotNull(nameof(compiled), nameof(plan), nameof(model), nameof(integrator), nameof(zeroes), nameof(scratch), nameof(watched))]
+    [System.Diagnostics.CodeAnalysis.MemberNotNull(nameof(compiled), nameof(plan), nameof(model), nameof(integrator), nameof(zeroes), nameof(scratch), nameof(watched), nameof(recordPlaces))]
     void Adopt(CompiledPlan next, ModelInstance instance)
     {
         (compiled, plan, model) = (next, next.Plan, instance);
@@ -58,6 +60,8 @@ public sealed unsafe partial class Simulator : IDisposable
         watched = [.. next.StateRelations.Select(r => matters[r])];
         zeroes = new double[next.StateRelations.Length];
         scratch = new double[Math.Max(1, model.StateCount) * 2];
+        recordPlaces = RecordPlaces();
+        recordsStatesOnly = recordPlaces.All(p => p.Source == 0);
         integrator = IntegratorChoice.Make(model, options, MaximumStep(), watched.Contains(true));
         // Few output times are better met by steps; everything else looks at values within.
         integrator.LooksInside = options.OutputTimes is not { Count: <= FewOutputs } || watched.Contains(true) || model.Delays.Length > 0;
@@ -80,7 +84,7 @@ public sealed unsafe partial class Simulator : IDisposable
         return longest;
     }
 
-    IEnumerable<int> Recordable() => plan.Model.Variables
+    static IEnumerable<int> Recordable(ExecutionPlan plan) => plan.Model.Variables
         .Where(v => plan.Representative[v.Index] == v.Index && v.Role is Modeling.Flat.VariableRole.Continuous or Modeling.Flat.VariableRole.Discrete)
         .Select(v => v.Index);
 
@@ -113,6 +117,10 @@ public sealed unsafe partial class Simulator : IDisposable
         catch (StepCollapseException e)
         {
             return Collapse(e);
+        }
+        catch (IOException e)
+        {
+            return new SimulationFailure("trace-file", $"The traces cannot be written at {integrator.Time:G6} s: {e.Message}", "", null, integrator.Time, "Make room in the folder for temporary files, or record fewer points.");
         }
     }
 
@@ -237,8 +245,8 @@ public sealed unsafe partial class Simulator : IDisposable
         if (clock.Elapsed > options.TimeBudget)
             throw new SimulationException(new SimulationFailure("time-budget", $"The run took longer than {options.TimeBudget.TotalSeconds:G4} s; it reached {time:G6} s.", "", null, time,
                 "Raise the limit, shorten the run, or look for a part that forces tiny steps."));
-        if (trace.Bytes > options.MemoryBudget)
-            throw new SimulationException(new SimulationFailure("memory-budget", $"The traces take more than {options.MemoryBudget >> 20} MiB; the run reached {time:G6} s.", "", null, time,
+        if (trace.Bytes > options.TraceBudget)
+            throw new SimulationException(new SimulationFailure("trace-budget", $"The traces take more than {options.TraceBudget >> 20} MiB; the run reached {time:G6} s.", "", null, time,
                 "Record fewer signals or fewer points."));
     }
 
@@ -263,9 +271,8 @@ public sealed unsafe partial class Simulator : IDisposable
             if (end && trace.Rows > 0 && trace.Times[^1] >= options.End) return;
             fixed (double* x = scratch)
             {
-                if (next >= integrator.Time) new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(scratch);
-                else integrator.Interpolate(next, x);
-                Record(next, x, x + model.StateCount);
+                if (next < integrator.Time) integrator.Interpolate(next, x);
+                Record(next, next >= integrator.Time ? integrator.State : x, x + model.StateCount);
             }
 
             nextOutput++;
@@ -277,7 +284,7 @@ public sealed unsafe partial class Simulator : IDisposable
 
     void Record(double time, double* x, double* dx)
     {
-        model.Evaluate(time, x, dx, EvaluationMode.Outputs);
+        if (!recordsStatesOnly) model.Evaluate(time, x, dx, EvaluationMode.Outputs);
         Fill(time, x, dx);
     }
 
@@ -285,10 +292,25 @@ public sealed unsafe partial class Simulator : IDisposable
     void Fill(double time, double* x, double* dx)
     {
         var row = trace.NewRow(time);
+        var memory = model.Memory;
         var sum = 0.0;
-        for (var i = 0; i < row.Length; i++) sum += Math.Abs(row[i] = model.Value(trace.Variables[i], x, dx)) * 1e-200;
+        for (var i = 0; i < row.Length; i++)
+        {
+            var (source, index) = recordPlaces[i];
+            var value = source == 0 ? x[index] : source == 1 ? dx[index] : memory[index];
+            row[i] = value;
+            sum += Math.Abs(value) * 1e-200;
+        }
+
         if (!double.IsFinite(sum) && Diagnosis.FirstNotFinite(model, time, x) is { } failure) throw new SimulationException(failure);
     }
+
+    /// <summary>Where each recorded value lies: 0 among the states, 1 among the derivatives, 2 in memory.</summary>
+    (int Source, int Index)[] RecordPlaces() => [.. trace.Variables.Select(v =>
+    {
+        var place = plan.Representative[v];
+        return plan.StateSlot[place] >= 0 ? (0, plan.StateSlot[place]) : plan.DerivativeSlot[place] >= 0 ? (1, plan.DerivativeSlot[place]) : (2, place);
+    })];
 
     void AppendDelays(double end)
     {

@@ -44,8 +44,8 @@ public class FailureTests
     [Fact]
     public void The_budget_of_memory_stops_a_run()
     {
-        var result = TextModel.Run("Real x; equation der(x) = cos(time);", 100, new RunOptions { End = 100, OutputInterval = 1e-4, MemoryBudget = 1 << 20 });
-        Assert.Equal("memory-budget", result.Failure!.Code);
+        var result = TextModel.Run("Real x; equation der(x) = cos(time);", 100, new RunOptions { End = 100, OutputInterval = 1e-4, TraceBudget = 1 << 20 });
+        Assert.Equal("trace-budget", result.Failure!.Code);
         Assert.True(result.Trace.Rows > 1000);
     }
 

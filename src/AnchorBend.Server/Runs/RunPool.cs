@@ -81,7 +81,7 @@ public sealed class RunPool(IHubNotifier notifier)
     {
         var (prepared, document, revision) = session.Prepare();
         if (!prepared.CanRun) throw new DocumentException("The model has errors; see its findings.");
-        var job = new RunJob(Guid.NewGuid().ToString("N")[..12], session.Id, revision, prepared, document, DocumentRun.OptionsOf(document) with { MemoryBudget = 512 << 20 });
+        var job = new RunJob(Guid.NewGuid().ToString("N")[..12], session.Id, revision, prepared, document, DocumentRun.OptionsOf(document) with { TraceBudget = 512 << 20 });
         var queue = order.GetOrAdd(session.Id, _ => new ConcurrentQueue<string>());
         foreach (var earlier in queue)
             if (jobs.TryGetValue(earlier, out var running) && running.Result is null) running.Cancel();

@@ -1,60 +1,115 @@
+using System.Collections;
+
 namespace AnchorBend.Simulation.Recording;
 
-/// <summary>Recorded values of one run, row by row in blocks; two rows of one time are the sides of an event.</summary>
+/// <summary>
+/// Recorded values of one run, row by row in blocks; two rows of one time are the sides of an event. The last blocks stay in memory, older
+/// ones of a long run go to a temporary file that disappears with the trace.
+/// </summary>
 public sealed class Trace
 {
     // Below the size from which on the runtime keeps arrays in a heap of their own and clears them at a cost.
     const int BlockValues = 1 << 13;
 
-    readonly List<double[]> blocks = [];
-    readonly List<double> times = [];
+    /// <summary>Blocks of one trace that stay in memory: 32 MiB.</summary>
+    const int ResidentBlocks = 512;
+
+    readonly List<double[]?> blocks = [];
     readonly Dictionary<int, int> columnOf = [];
-    readonly int rowsPerBlock;
+    readonly int rowsPerBlock, width;
+    readonly TimeColumn times;
+    BlockFile? file;
+    int firstResident;
 
     /// <param name="variables">Recorded variables, each a column.</param>
     public Trace(IReadOnlyList<int> variables)
     {
         Variables = variables;
         for (var i = 0; i < variables.Count; i++) columnOf[variables[i]] = i;
-        rowsPerBlock = Math.Max(1, BlockValues / Math.Max(1, variables.Count));
+        width = variables.Count + 1;
+        rowsPerBlock = Math.Max(1, BlockValues / width);
+        times = new TimeColumn(this);
     }
 
     public IReadOnlyList<int> Variables { get; }
 
-    public int Rows => times.Count;
+    public int Rows { get; private set; }
 
     public IReadOnlyList<double> Times => times;
 
-    public long Bytes => (long)blocks.Count * rowsPerBlock * Variables.Count * sizeof(double) + times.Count * (long)sizeof(double);
+    /// <summary>Size of everything recorded, in memory or not.</summary>
+    public long Bytes => (long)blocks.Count * rowsPerBlock * width * sizeof(double);
+
+    /// <summary>Size of what is in memory.</summary>
+    public long ResidentBytes => (long)(blocks.Count - firstResident) * rowsPerBlock * width * sizeof(double);
 
     public bool Has(int variable) => columnOf.ContainsKey(variable);
 
     /// <summary>A new row to fill in, in the order of <see cref="Variables"/>.</summary>
     internal Span<double> NewRow(double time)
     {
-        var index = times.Count;
-        if (index % rowsPerBlock == 0) blocks.Add(new double[rowsPerBlock * Variables.Count]);
-        times.Add(time);
-        return blocks[^1].AsSpan(index % rowsPerBlock * Variables.Count, Variables.Count);
+        var place = Rows % rowsPerBlock * width;
+        if (place == 0) AddBlock();
+        Rows++;
+        var row = blocks[^1].AsSpan(place, width);
+        row[0] = time;
+        return row[1..];
     }
 
-    public double this[int row, int variable] => blocks[row / rowsPerBlock][row % rowsPerBlock * Variables.Count + columnOf[variable]];
+    void AddBlock()
+    {
+        if (blocks.Count - firstResident < ResidentBlocks)
+        {
+            blocks.Add(new double[rowsPerBlock * width]);
+            return;
+        }
+
+        file ??= new BlockFile(rowsPerBlock * width);
+        var oldest = blocks[firstResident]!;
+        file.Write(firstResident, oldest);
+        blocks[firstResident++] = null;
+        blocks.Add(oldest);
+    }
+
+    double[] Block(int index) => blocks[index] ?? file!.Read(index);
+
+    double At(int row, int column) => Block(row / rowsPerBlock)[row % rowsPerBlock * width + column];
+
+    public double this[int row, int variable] => At(row, columnOf[variable] + 1);
 
     /// <summary>All values of one variable.</summary>
     /// <exception cref="KeyNotFoundException">The variable was not recorded.</exception>
-    public double[] Column(int variable)
+    public double[] Column(int variable) => Column(columnOf[variable] + 1, Rows);
+
+    double[] Column(int column, int count)
     {
-        var column = columnOf[variable];
-        var values = new double[times.Count];
-        var width = Variables.Count;
-        for (var r = 0; r < values.Length; r++) values[r] = blocks[r / rowsPerBlock][r % rowsPerBlock * width + column];
+        var values = new double[count];
+        for (var r = 0; r < count;)
+        {
+            var block = Block(r / rowsPerBlock);
+            var end = Math.Min(count, r + rowsPerBlock);
+            for (var place = column; r < end; r++, place += width) values[r] = block[place];
+        }
+
         return values;
+    }
+
+    /// <summary>The times of all rows, read where they lie.</summary>
+    sealed class TimeColumn(Trace trace) : IReadOnlyList<double>
+    {
+        public double this[int row] => trace.At(row, 0);
+
+        public int Count => trace.Rows;
+
+        public IEnumerator<double> GetEnumerator() => ((IEnumerable<double>)trace.Column(0, trace.Rows)).GetEnumerator();
+
+        IEnumerator IEnumerable.GetEnumerator() => GetEnumerator();
     }
 
     /// <summary>The last row at or before a time: the right side of an event.</summary>
     public int RowAt(double time)
     {
-        int low = 0, high = times.Count;
+        int low = 0, high = Rows;
         while (low < high)
         {
             var middle = (low + high) >>> 1;
@@ -68,10 +123,10 @@ public sealed class Trace
     /// <summary>The value of a variable at any time within the run, linear between rows.</summary>
     public double At(int variable, double time)
     {
-        if (times.Count == 0) return double.NaN;
+        if (Rows == 0) return double.NaN;
         var row = RowAt(time);
         var value = this[row, variable];
-        if (row + 1 >= times.Count || times[row] >= time) return value;
+        if (row + 1 >= Rows || times[row] >= time) return value;
         var next = this[row + 1, variable];
         return value + (next - value) * (time - times[row]) / (times[row + 1] - times[row]);
     }

@@ -1,0 +1,46 @@
+using System.Runtime.InteropServices;
+using Microsoft.Win32.SafeHandles;
+
+namespace AnchorBend.Simulation.Recording;
+
+/// <summary>Blocks of numbers of equal size in a temporary file that goes when its handle does. Reading is safe on several threads.</summary>
+sealed class BlockFile
+{
+    readonly SafeFileHandle handle;
+    readonly long size;
+    readonly Lock gate = new();
+    double[] last;
+    int lastIndex = -1;
+
+    /// <param name="length">Numbers in a block.</param>
+    public BlockFile(int length)
+    {
+        size = (long)length * sizeof(double);
+        last = new double[length];
+        var path = Path.Combine(Path.GetTempPath(), $"anchor-bend-{Environment.ProcessId}-{Guid.NewGuid():N}.trace");
+        handle = File.OpenHandle(path, FileMode.CreateNew, FileAccess.ReadWrite, FileShare.None, FileOptions.DeleteOnClose);
+    }
+
+    public void Write(int index, double[] block) => RandomAccess.Write(handle, MemoryMarshal.AsBytes(block.AsSpan()), index * size);
+
+    /// <summary>A block written before; the array is not to be changed.</summary>
+    public double[] Read(int index)
+    {
+        lock (gate)
+        {
+            if (index == lastIndex) return last;
+            // Another reader may still use the last array.
+            var block = new double[last.Length];
+            var bytes = MemoryMarshal.AsBytes(block.AsSpan());
+            for (var done = 0; done < bytes.Length;)
+            {
+                var count = RandomAccess.Read(handle, bytes[done..], index * size + done);
+                if (count == 0) throw new EndOfStreamException("A recorded block is missing.");
+                done += count;
+            }
+
+            (last, lastIndex) = (block, index);
+            return block;
+        }
+    }
+}
