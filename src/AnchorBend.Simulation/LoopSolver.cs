@@ -34,6 +34,11 @@ sealed unsafe class LoopSolver : IDisposable
         memory = (double*)NativeMemory.AllocZeroed((nuint)(n * n + 4 * n + n), sizeof(double));
     }
 
+    /// <summary>How often the loop was solved, and in how many iterations.</summary>
+    public long Solutions { get; private set; }
+
+    public long Iterations { get; private set; }
+
     public void Solve(double time, double* x, double* dx, int mode)
     {
         if (mode != EvaluationMode.Event || relationCount == 0)
@@ -61,8 +66,10 @@ sealed unsafe class LoopSolver : IDisposable
         var pivots = (int*)(old + n);
         residuals(instance, time, x, dx, instance.Memory, mode, r);
         var size = Norm(r);
+        Solutions++;
         for (var iteration = 0; iteration < MaximumIterations; iteration++)
         {
+            Iterations++;
             if (!double.IsFinite(size)) throw Fail(time, "Its equations give no number.", "Check for a division by zero or a root of a negative number in the loop.");
             if (size == 0) return;
             jacobian(instance, time, x, dx, instance.Memory, mode, j);

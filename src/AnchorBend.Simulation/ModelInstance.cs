@@ -137,6 +137,9 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
         return plan.DerivativeSlot[place] >= 0 ? dx[plan.DerivativeSlot[place]] : Memory[place];
     }
 
+    /// <summary>Newton iterations for one solution of a loop, in the mean.</summary>
+    internal double IterationsOf(int loop) => loops[loop].Solutions > 0 ? (double)loops[loop].Iterations / loops[loop].Solutions : 0;
+
     /// <summary>Lets every delay hold the present value of its source, as at rest.</summary>
     public void SettleDelays(double time)
     {

@@ -86,6 +86,12 @@ public sealed record RunOptions
 /// <summary>An event of a run, for the marks on the time bar.</summary>
 public sealed record RunEvent(double Time, string Part, string What);
 
+/// <summary>How often something happened.</summary>
+public sealed record EventCount(string Part, string What, long Count);
+
+/// <summary>A part's share in something, 0 to 1.</summary>
+public sealed record PartShare(string Part, string Name, double Share);
+
 /// <summary>What a run did.</summary>
 public sealed record RunStatistics
 {
@@ -108,6 +114,14 @@ public sealed record RunStatistics
     public long Events { get; init; }
     public long StateEvents { get; init; }
     public long TimeEvents { get; init; }
+    /// <summary>Events by part and reason, most frequent first.</summary>
+    public IReadOnlyList<EventCount> EventsByPart { get; init; } = [];
+
+    /// <summary>States whose errors kept the steps short, in what share of the steps looked at.</summary>
+    public IReadOnlyList<PartShare> Limits { get; init; } = [];
+
+    /// <summary>Share of each part in the arithmetic of one evaluation; a loop counts as often as it was iterated.</summary>
+    public IReadOnlyList<PartShare> Work { get; init; } = [];
     public int States { get; init; }
     public int Equations { get; init; }
     public double CompileSeconds { get; init; }

@@ -24,6 +24,7 @@ public sealed unsafe partial class Simulator : IDisposable
     readonly List<RunEvent> events = [];
     readonly double[] delayPoints;
     readonly Stopwatch clock = new();
+    readonly RunProfile profile = new();
 
     // What depends on the choice of states, which may change during a run.
     CompiledPlan compiled;
@@ -140,6 +141,7 @@ public sealed unsafe partial class Simulator : IDisposable
         Jacobians = Counts.Jacobians, Factorizations = Counts.Factorizations, NewtonFailures = Counts.NewtonFailures, StateChanges = stateChanges,
         ImplicitSteps = integrator is AutomaticIntegrator automatic ? automatic.ImplicitSteps : 0, Switches = (integrator as AutomaticIntegrator)?.Switches ?? [],
         Events = stateEvents + timeEvents, StateEvents = stateEvents, TimeEvents = timeEvents,
+        EventsByPart = profile.Events(), Limits = profile.Limits(plan), Work = RunProfile.Work(compiled, model.IterationsOf),
         States = model.StateCount, Equations = plan.Blocks.Count, RunSeconds = clock.Elapsed.TotalSeconds,
     };
 
@@ -210,6 +212,7 @@ public sealed unsafe partial class Simulator : IDisposable
         model.FromLeft = true;
         model.StepStart = integrator.Time;
         integrator.Step(stop);
+        profile.Step(integrator, plan);
         var time = integrator.Time;
         var crossing = watched.Length > 0 ? FirstCrossing() : double.NaN;
         model.FromLeft = true;

@@ -13,11 +13,19 @@ public sealed unsafe partial class Simulator
 
     double nextTimeEvent = double.PositiveInfinity;
 
+    /// <summary>The comparison with time that makes the next time event, if it is one.</summary>
+    PlanRelation? nextRelation;
+
     void Note(double time, PlanRelation relation)
     {
-        if (events.Count >= 10_000) return;
-        events.Add(new RunEvent(time, relation.Owner, TermText.Print(relation.Term, plan.Model.NameOf)));
+        var what = TextOf(relation);
+        profile.Event(relation.Owner, what);
+        if (events.Count < 10_000) events.Add(new RunEvent(time, relation.Owner, what));
     }
+
+    readonly Dictionary<PlanRelation, string> texts = [];
+
+    string TextOf(PlanRelation relation) => texts.TryGetValue(relation, out var text) ? text : texts[relation] = TermText.Print(relation.Term, plan.Model.NameOf);
 
     void HandleEvent(double time)
     {
@@ -28,6 +36,7 @@ public sealed unsafe partial class Simulator
             delay.Break(time);
         }
 
+        if (nextRelation is { Compare: { } instant } relation && time >= ValueNow(instant)) profile.Event(relation.Owner, TextOf(relation));
         model.FromLeft = false;
         if (time >= ticks.Next) TakeTicks(time);
         else Iterate(time, false);
@@ -50,7 +59,11 @@ public sealed unsafe partial class Simulator
 
     void TakeTicks(double time)
     {
-        ticks.Take(time, k => model.Memory[plan.Model.Clocks[k].Flag] = 1);
+        ticks.Take(time, k =>
+        {
+            model.Memory[plan.Model.Clocks[k].Flag] = 1;
+            profile.Event(plan.Model.Clocks[k].Owner, "sample time");
+        });
         Iterate(time, false);
     }
 
@@ -136,11 +149,12 @@ public sealed unsafe partial class Simulator
     {
         SettleRelations(now);
         var next = ticks.Next;
+        nextRelation = null;
         foreach (var relation in plan.Relations)
         {
             if (relation.Kind != RelationKind.Time) continue;
             var instant = ValueNow(relation.Compare!);
-            if (instant > now && instant < next) next = instant;
+            if (instant > now && instant < next) (next, nextRelation) = (instant, relation);
         }
 
         foreach (var table in plan.TimeTables)

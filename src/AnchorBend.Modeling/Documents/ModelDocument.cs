@@ -195,5 +195,14 @@ public sealed record RunSettings
     /// <summary>Step of a fixed-step method, as typed.</summary>
     public string Step { get; init; } = "1 ms";
 
+    /// <summary>Distance of output points, as typed; empty for a two-thousandth of the run.</summary>
+    public string Output { get; init; } = "";
+
+    /// <summary>given: from the start values; steady: at rest, with the start values as guesses.</summary>
+    public string Start { get; init; } = "given";
+
+    /// <summary>Names of parts that start at rest, where the whole model does not.</summary>
+    public IReadOnlyList<string> SteadyParts { get; init; } = [];
+
     public bool Live { get; init; } = true;
 }

@@ -79,6 +79,8 @@ public sealed unsafe class AutomaticIntegrator : Integrator
 
     public override double NextStep => current.NextStep;
 
+    public override int LimitingState => current.LimitingState;
+
     public override bool EvaluatedAtEnd => current.EvaluatedAtEnd;
 
     public override double* EndSlope => current.EndSlope;

@@ -301,6 +301,17 @@ public sealed unsafe class BackwardDifferences : Integrator
         }
     }
 
+    public override int LimitingState
+    {
+        get
+        {
+            var (worst, index) = (0.0, -1);
+            for (var i = 0; i < Dimension; i++)
+                if (Math.Abs(correction[i]) / weights[i] is var scaled && scaled > worst) (worst, index) = (scaled, i);
+            return index;
+        }
+    }
+
     public override void Interpolate(double time, double* result)
     {
         var n = Dimension;

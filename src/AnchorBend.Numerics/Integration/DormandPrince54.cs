@@ -21,6 +21,9 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
         [35.0 / 384, 0, 500.0 / 1113, 125.0 / 192, -2187.0 / 6784, 11.0 / 84],
     ];
 
+    // Difference of the weights of both orders.
+    const double E1 = 71.0 / 57600, E3 = -71.0 / 16695, E4 = 71.0 / 1920, E5 = -17253.0 / 339200, E6 = 22.0 / 525, E7 = -1.0 / 40;
+
     readonly ErrorScale scale;
     static readonly double LogSafety = Math.Log(Safety), LogLeastError = Math.Log(1e-4);
 
@@ -148,7 +151,6 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
     /// <summary>Difference of the two orders, scaled by the tolerance; root mean square.</summary>
     double Error(double h, int n)
     {
-        const double e1 = 71.0 / 57600, e3 = -71.0 / 16695, e4 = 71.0 / 1920, e5 = -17253.0 / 339200, e6 = 22.0 / 525, e7 = -1.0 / 40;
         if (n == 0) return 1e-10;
         double* k1 = k, k3 = k + 2 * stride, k4 = k + 3 * stride, k5 = k + 4 * stride, k6 = k + 5 * stride, k7 = k + 6 * stride;
         var sum = 0.0;
@@ -156,12 +158,29 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
         fixed (double* absolute = scale.Absolute)
         for (var i = 0; i < n; i++)
         {
-            var difference = h * (e1 * k1[i] + e3 * k3[i] + e4 * k4[i] + e5 * k5[i] + e6 * k6[i] + e7 * k7[i]);
+            var difference = h * (E1 * k1[i] + E3 * k3[i] + E4 * k4[i] + E5 * k5[i] + E6 * k6[i] + E7 * k7[i]);
             var scaled = difference / (absolute[i] + relative * Math.Max(Math.Abs(x[i]), Math.Abs(next[i])));
             sum += scaled * scaled;
         }
 
         return Math.Sqrt(sum / n);
+    }
+
+    public override int LimitingState
+    {
+        get
+        {
+            double* k1 = k, k3 = k + 2 * stride, k4 = k + 3 * stride, k5 = k + 4 * stride, k6 = k + 5 * stride, k7 = k + 6 * stride;
+            var (worst, index) = (0.0, -1);
+            for (var i = 0; i < Dimension; i++)
+            {
+                var difference = E1 * k1[i] + E3 * k3[i] + E4 * k4[i] + E5 * k5[i] + E6 * k6[i] + E7 * k7[i];
+                var scaled = Math.Abs(difference) / scale.At(i, Math.Max(Math.Abs(begin[i]), Math.Abs(x[i])));
+                if (scaled > worst) (worst, index) = (scaled, i);
+            }
+
+            return index;
+        }
     }
 
     public override void Interpolate(double time, double* result)

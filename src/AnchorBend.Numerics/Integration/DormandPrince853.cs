@@ -152,6 +152,24 @@ public sealed unsafe class DormandPrince853 : Integrator, IStiffnessWatch
         return h * fifth / Math.Sqrt((fifth + 0.01 * third) * n);
     }
 
+    public override int LimitingState
+    {
+        get
+        {
+            var (worst, index) = (0.0, -1);
+            for (var i = 0; i < Dimension; i++)
+            {
+                // The difference to the order 3 names the same state as the whole estimate, or one as bad.
+                var difference = -0.244094488188976377952755905512 * slopes[0][i] - 0.733846688281611857341361741547 * slopes[8][i] - 0.220588235294117647058823529412e-1 * slopes[11][i];
+                foreach (var j in Used[12]) difference += B[j] * slopes[j][i];
+                var scaled = Math.Abs(difference) / scale.At(i, Math.Max(Math.Abs(begin[i]), Math.Abs(x[i])));
+                if (scaled > worst) (worst, index) = (scaled, i);
+            }
+
+            return index;
+        }
+    }
+
     public override void Interpolate(double time, double* result)
     {
         var n = Dimension;

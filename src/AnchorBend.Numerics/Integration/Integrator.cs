@@ -41,6 +41,9 @@ public abstract unsafe class Integrator : IDisposable
     /// <summary>Whether steps are so long that a smooth signal may turn more than once in one.</summary>
     public virtual bool IsLongStepping => true;
 
+    /// <summary>The state with the largest part in the error of the last step: the one that keeps steps short; −1 where it is not known.</summary>
+    public virtual int LimitingState => -1;
+
     /// <summary>The step that the control would take next; 0 when it has no idea yet.</summary>
     public virtual double NextStep => 0;
 

@@ -376,6 +376,17 @@ public sealed unsafe class Radau5 : Integrator
 
     public override double* EndSlope => slope;
 
+    public override int LimitingState
+    {
+        get
+        {
+            var (worst, index) = (0.0, -1);
+            for (var i = 0; i < Dimension; i++)
+                if (Math.Abs(f1[i]) / sc[i] is var scaled && scaled > worst) (worst, index) = (scaled, i);
+            return index;
+        }
+    }
+
     public override bool BetterAtEnds => true;
 
     /// <summary>

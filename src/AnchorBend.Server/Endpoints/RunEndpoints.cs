@@ -17,7 +17,7 @@ public sealed record StartedRun(string Id);
 /// <param name="State">running or finished.</param>
 /// <param name="Part">How much of the run is done, 0 to 1.</param>
 public sealed record RunView(string Id, long Revision, string State, double Part, double End, double Reached, SimulationFailure? Failure, RunStatistics? Statistics,
-    IReadOnlyList<RunEvent> Events, IReadOnlyList<Verdict> Verdicts);
+    IReadOnlyList<RunEvent> Events, IReadOnlyList<Verdict> Verdicts, IReadOnlyList<StartEntry> Start, IReadOnlyList<RunNote> Notes, RunRecord Record);
 
 /// <summary>Runs: start, watch, cancel, and their traces.</summary>
 static class RunEndpoints
@@ -34,6 +34,7 @@ static class RunEndpoints
             pool.Find(id)?.Cancel();
             return Results.NoContent();
         }).WithName("cancelRun");
+        api.MapGet("/methods", () => Results.Ok(MethodDescription.All)).WithName("getMethods").Produces<IReadOnlyList<MethodDescription>>();
         api.MapGet("/runs/{id}/traces", Traces).WithName("getTraces").Produces<byte[]>(contentType: "application/octet-stream");
         api.MapGet("/runs/{id}/values", Values).WithName("getValues").Produces<Dictionary<string, double>>();
     }
@@ -46,7 +47,7 @@ static class RunEndpoints
         var result = job.Result;
         return Results.Ok(new RunView(job.Id, job.Revision, result is null ? "running" : "finished", result is null ? job.Reached / job.Options.End : 1, job.Options.End,
             result?.Failure?.Time ?? job.Reached, result?.Failure, result?.Statistics is { } s ? s with { CompileSeconds = job.Prepared.CompileSeconds } : null,
-            result is null ? [] : [.. result.Events.Take(400)], job.Verdicts));
+            result is null ? [] : [.. result.Events.Take(400)], job.Verdicts, result?.Start ?? [], result is null ? [] : RunNote.Of(result.Statistics, result.Failure), RunRecord.Of(job.Prepared, job.Parameters, job.Options, job.Revision)));
     }
 
     /// <summary>

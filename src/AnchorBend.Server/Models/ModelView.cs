@@ -34,7 +34,7 @@ public sealed record ModelView(
     }
 }
 
-public sealed record FindingView(string Severity, string Code, string Message, string? Part, string? PartName, string? Item, string? Suggestion, FindingFix? Fix);
+public sealed record FindingView(string Severity, string Code, string Message, string? Part, string? PartName, string? Item, string? Suggestion, FindingFix? Fix, string? Help);
 
 sealed class ModelViewBuilder(PreparedModel prepared, ModelDocument document)
 {
@@ -164,6 +164,6 @@ sealed class ModelViewBuilder(PreparedModel prepared, ModelDocument document)
     FindingView Finding(Finding finding)
     {
         var id = prepared.PartIds.GetValueOrDefault(finding.Part) ?? (document.Parts.ContainsKey(finding.Part) ? finding.Part : null);
-        return new FindingView(finding.Severity.ToString().ToLowerInvariant(), finding.Code, finding.Message, id, id is null ? null : document.Parts[id].Name, finding.Item, finding.Suggestion, finding.Fix);
+        return new FindingView(finding.Severity.ToString().ToLowerInvariant(), finding.Code, finding.Message, id, id is null ? null : document.Parts[id].Name, finding.Item, finding.Suggestion, finding.Fix, FindingHelp.Of(finding.Code));
     }
 }

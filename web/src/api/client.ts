@@ -11,6 +11,7 @@ export type RunView = Schemas["RunView"];
 export type Verdict = Schemas["Verdict"];
 export type TuneAnswer = Schemas["TuneAnswer"];
 export type CandidateView = Schemas["CandidateView"];
+export type MethodDescription = Schemas["MethodDescription"];
 export type FindingView = Schemas["FindingView"];
 
 export const api = createClient<paths>({ baseUrl: window.location.origin });

@@ -68,22 +68,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/models/{id}/edits": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["editModel"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/models/{id}/export": {
         parameters: {
             query?: never;
@@ -100,6 +84,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["editModel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/field": {
         parameters: {
             query?: never;
@@ -110,6 +110,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["checkField"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["undo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -148,38 +164,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/models/{id}/tune": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["tune"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/models/{id}/undo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["undo"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/runs/{id}": {
         parameters: {
             query?: never;
@@ -191,6 +175,22 @@ export interface paths {
         put?: never;
         post?: never;
         delete: operations["cancelRun"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/methods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getMethods"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -228,87 +228,109 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/tune": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["tune"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         CandidateView: {
+            name: string;
+            form: string;
+            /** Format: double */
+            k: number;
+            /** Format: double */
+            ti: null | number;
+            /** Format: double */
+            td: null | number;
             /** Format: double */
             bandwidth: null | number;
-            form: string;
+            /** Format: double */
+            phaseMargin: null | number;
             /** Format: double */
             gainMargin: null | number;
             /** Format: double */
             gainMarginFrequency: null | number;
-            isExact: boolean;
             isStable: boolean;
-            /** Format: double */
-            k: number;
-            magnitude: number[];
-            name: string;
-            phase: number[];
-            /** Format: double */
-            phaseMargin: null | number;
-            poles: components["schemas"]["ComplexView"][];
+            isExact: boolean;
             remark: null | string;
+            magnitude: number[];
+            phase: number[];
             step: number[];
-            /** Format: double */
-            td: null | number;
-            /** Format: double */
-            ti: null | number;
+            poles: components["schemas"]["ComplexView"][];
         };
         /** @enum {unknown} */
         Causality: "none" | "input" | "output";
         ChoiceDescription: {
-            description: null | string;
             name: string;
             value: string;
+            description: null | string;
         };
         ComplexView: {
             /** Format: double */
-            im: number;
-            /** Format: double */
             re: number;
+            /** Format: double */
+            im: number;
         };
         CreateRequest: {
-            document: null | components["schemas"]["JsonElement"];
-            example: null | string;
             name: null | string;
+            example: null | string;
+            document: null | components["schemas"]["JsonElement"];
         };
         CreatedModel: {
             id: string;
         };
         EditAnswer: {
-            operations: components["schemas"]["PatchOperation"][];
             /** Format: int64 */
             revision: number;
-            run: null | string;
+            operations: components["schemas"]["PatchOperation"][];
             view: components["schemas"]["ModelView"];
+            run: null | string;
         };
         EditRequest: {
             /** Format: int64 */
             basis: number;
-            client: null | string;
             label: string;
             operations: components["schemas"]["PatchOperation"][];
+            client: null | string;
+        };
+        EventCount: {
+            part: string;
+            what: string;
+            /** Format: int64 */
+            count: number;
         };
         ExampleSummary: {
-            description: null | string;
             key: string;
             name: string;
+            description: null | string;
             /** Format: int32 */
             parts: number;
         };
         FieldAnswer: {
             isValid: boolean;
-            message: null | string;
-            unit: null | string;
             /** Format: double */
             value: null | number;
+            unit: null | string;
+            message: null | string;
         };
         FieldRequest: {
-            parameter: string;
             part: null | string;
+            parameter: string;
             text: string;
         };
         FindingFix: {
@@ -316,15 +338,18 @@ export interface components {
             operations: components["schemas"]["PatchOperation"][];
         };
         FindingView: {
+            severity: string;
             code: string;
-            fix: null | components["schemas"]["FindingFix"];
-            item: null | string;
             message: string;
             part: null | string;
             partName: null | string;
-            severity: string;
+            item: null | string;
             suggestion: null | string;
+            fix: null | components["schemas"]["FindingFix"];
+            help: null | string;
         };
+        /** @enum {unknown} */
+        IntegrationMethod: "auto" | "dormandPrince54" | "dormandPrince853" | "radau5" | "backwardDifferences" | "euler" | "heun" | "rungeKutta4" | "implicitEuler";
         JsonElement: unknown;
         LimitLine: {
             /** Format: double */
@@ -334,31 +359,46 @@ export interface components {
             /** Format: double */
             value: number;
         };
+        MethodDescription: {
+            method: components["schemas"]["IntegrationMethod"];
+            name: string;
+            title: string;
+            isFixedStep: boolean;
+            isImplicit: boolean;
+            guidance: string;
+        };
+        MethodSwitch: {
+            /** Format: double */
+            time: number;
+            toImplicit: boolean;
+            /** Format: double */
+            ratio: number;
+        };
         ModelSummary: {
-            changed: string;
             id: string;
             name: string;
+            changed: string;
             /** Format: int64 */
             revision: number;
         };
         ModelView: {
+            /** Format: int64 */
+            revision: number;
+            canUndo: boolean;
             canRedo: boolean;
             canRun: boolean;
-            canUndo: boolean;
-            /** Format: int32 */
-            equations: number;
-            findings: components["schemas"]["FindingView"][];
-            parameters: {
-                [key: string]: components["schemas"]["ParameterView"];
-            };
             parts: {
                 [key: string]: components["schemas"]["PartView"];
             };
-            /** Format: int64 */
-            revision: number;
             signals: {
                 [key: string]: components["schemas"]["SignalView"];
             };
+            parameters: {
+                [key: string]: components["schemas"]["ParameterView"];
+            };
+            findings: components["schemas"]["FindingView"][];
+            /** Format: int32 */
+            equations: number;
             /** Format: int32 */
             unknowns: number;
         };
@@ -368,63 +408,69 @@ export interface components {
             client: null | string;
         };
         OpenedModel: {
-            document: components["schemas"]["JsonElement"];
             id: string;
             /** Format: int64 */
             revision: number;
+            document: components["schemas"]["JsonElement"];
             view: components["schemas"]["ModelView"];
         };
         ParameterDescription: {
-            choices: null | components["schemas"]["ChoiceDescription"][];
-            default: string;
-            description: null | string;
-            displayUnit: null | string;
-            group: null | string;
-            isArray: boolean;
-            maximum: null | string;
-            minimum: null | string;
             name: string;
-            shownWhen: null | string;
+            description: null | string;
             type: string;
+            default: string;
             unit: null | string;
+            displayUnit: null | string;
+            minimum: null | string;
+            maximum: null | string;
+            isArray: boolean;
+            choices: null | components["schemas"]["ChoiceDescription"][];
+            shownWhen: null | string;
+            group: null | string;
         };
         ParameterView: {
-            shown: boolean;
-            unit: null | string;
             /** Format: double */
             value: null | number;
+            unit: null | string;
+            shown: boolean;
         };
         PartDescription: {
-            article: null | string;
-            equations: string[];
+            name: string;
+            title: string;
+            group: string;
             face: string;
             formula: null | string;
-            group: string;
-            /** Format: double */
-            height: number;
-            help: null | string;
-            keywords: string;
-            name: string;
-            parameters: components["schemas"]["ParameterDescription"][];
-            ports: components["schemas"]["PortDescription"][];
             shape: null | string;
             symbol: null | string;
-            title: string;
+            keywords: string;
+            help: null | string;
+            article: null | string;
             /** Format: double */
             width: number;
+            /** Format: double */
+            height: number;
+            ports: components["schemas"]["PortDescription"][];
+            parameters: components["schemas"]["ParameterDescription"][];
+            equations: string[];
+        };
+        PartShare: {
+            part: string;
+            name: string;
+            /** Format: double */
+            share: number;
         };
         PartView: {
             face: string;
             /** Format: double */
+            width: number;
+            /** Format: double */
             height: number;
+            shape: string;
+            symbol: null | string;
+            ports: components["schemas"]["PortView"][];
             parameters: {
                 [key: string]: components["schemas"]["ParameterView"];
             };
-            ports: components["schemas"]["PortView"][];
-            shape: string;
-            symbol: null | string;
-            /** Format: double */
-            width: number;
         };
         PatchOperation: {
             op: string;
@@ -432,132 +478,188 @@ export interface components {
             value?: unknown;
         };
         PortDescription: {
-            causality: components["schemas"]["Causality"];
-            description: null | string;
-            isArray: boolean;
             name: string;
+            description: null | string;
+            causality: components["schemas"]["Causality"];
+            type: string;
+            isArray: boolean;
             optional: null | string;
             side: null | string;
-            type: string;
         };
         PortView: {
+            name: string;
             description: null | string;
             isInput: boolean;
             kind: string;
-            name: string;
             sign: null | string;
         };
         ProblemDetails: {
-            detail?: null | string;
-            instance?: null | string;
+            type?: null | string;
+            title?: null | string;
             /** Format: int32 */
             status?: null | number;
-            title?: null | string;
-            type?: null | string;
+            detail?: null | string;
+            instance?: null | string;
         };
         RunEvent: {
-            part: string;
             /** Format: double */
             time: number;
+            part: string;
             what: string;
         };
+        RunNote: {
+            code: string;
+            message: string;
+            help: null | string;
+        };
+        RunRecord: {
+            version: string;
+            model: string;
+            /** Format: int64 */
+            revision?: null | number;
+            fingerprint: string;
+            /** Format: double */
+            start?: number;
+            /** Format: double */
+            end?: number;
+            method: string;
+            /** Format: double */
+            step?: number;
+            /** Format: double */
+            relativeTolerance?: number;
+            /** Format: double */
+            absoluteTolerance?: number;
+            /** Format: double */
+            outputInterval?: null | number;
+            outputTimes?: null | number[];
+            recordEvents?: boolean;
+            steadyStart?: boolean;
+            steadyParts?: string[];
+        };
         RunStatistics: {
-            /** Format: double */
-            compileSeconds?: number;
-            /** Format: int32 */
-            equations?: number;
-            /** Format: int64 */
-            evaluations?: number;
-            /** Format: int64 */
-            events?: number;
             method?: string;
-            /** Format: int64 */
-            rejected?: number;
-            /** Format: double */
-            runSeconds?: number;
-            /** Format: int64 */
-            stateEvents?: number;
-            /** Format: int32 */
-            states?: number;
             /** Format: int64 */
             steps?: number;
             /** Format: int64 */
+            rejected?: number;
+            /** Format: int64 */
+            evaluations?: number;
+            /** Format: int64 */
+            jacobians?: number;
+            /** Format: int64 */
+            factorizations?: number;
+            /** Format: int64 */
+            newtonFailures?: number;
+            /** Format: int64 */
+            implicitSteps?: number;
+            switches?: components["schemas"]["MethodSwitch"][];
+            /** Format: int64 */
+            stateChanges?: number;
+            /** Format: int64 */
+            events?: number;
+            /** Format: int64 */
+            stateEvents?: number;
+            /** Format: int64 */
             timeEvents?: number;
+            eventsByPart?: components["schemas"]["EventCount"][];
+            limits?: components["schemas"]["PartShare"][];
+            work?: components["schemas"]["PartShare"][];
+            /** Format: int32 */
+            states?: number;
+            /** Format: int32 */
+            equations?: number;
+            /** Format: double */
+            compileSeconds?: number;
+            /** Format: double */
+            runSeconds?: number;
         };
         RunView: {
-            /** Format: double */
-            end: number;
-            events: components["schemas"]["RunEvent"][];
-            failure: null | components["schemas"]["SimulationFailure"];
             id: string;
-            /** Format: double */
-            part: number;
-            /** Format: double */
-            reached: number;
             /** Format: int64 */
             revision: number;
             state: string;
+            /** Format: double */
+            part: number;
+            /** Format: double */
+            end: number;
+            /** Format: double */
+            reached: number;
+            failure: null | components["schemas"]["SimulationFailure"];
             statistics: null | components["schemas"]["RunStatistics"];
+            events: components["schemas"]["RunEvent"][];
             verdicts: components["schemas"]["Verdict"][];
+            start: components["schemas"]["StartEntry"][];
+            notes: components["schemas"]["RunNote"][];
+            record: components["schemas"]["RunRecord"];
         };
         SignalView: {
-            isBoolean: boolean;
-            label: string;
             path: string;
+            label: string;
+            unit: string;
             /** Format: double */
             scale: number;
             /** Format: double */
             shift: number;
-            unit: string;
+            isBoolean: boolean;
         };
         SimulationFailure: {
-            advice: string;
             code: string;
             message: string;
             part: string;
             quantity: null | string;
             /** Format: double */
             time: number;
+            advice: string;
         };
+        StartEntry: {
+            name: string;
+            /** Format: double */
+            guess: number;
+            /** Format: double */
+            value: number;
+            kind: components["schemas"]["StartKind"];
+        };
+        /** @enum {unknown} */
+        StartKind: "fixed" | "given" | "solved";
         StartedRun: {
             id: string;
         };
         TuneAnswer: {
+            part: string;
+            operatingPoint: string;
             /** Format: double */
             bandwidth: number;
-            candidates: components["schemas"]["CandidateView"][];
-            frequencies: number[];
-            operatingPoint: string;
-            part: string;
             /** Format: double */
             phaseMargin: number;
-            plantPoles: components["schemas"]["ComplexView"][];
+            frequencies: number[];
             times: number[];
+            plantPoles: components["schemas"]["ComplexView"][];
+            candidates: components["schemas"]["CandidateView"][];
         };
         TuneRequest: {
+            part: string;
             /** Format: double */
             at: null | number;
             /** Format: double */
             bandwidth: null | number;
-            part: string;
             /** Format: double */
             phaseMargin: null | number;
         };
         Verdict: {
+            id: string;
+            name: string;
+            kind: components["schemas"]["VerdictKind"];
+            /** Format: double */
+            margin: null | number;
             /** Format: double */
             actual: null | number;
             /** Format: double */
+            limit: null | number;
+            unit: string;
+            /** Format: double */
             decides: null | number;
             explanation: string;
-            id: string;
-            kind: components["schemas"]["VerdictKind"];
-            /** Format: double */
-            limit: null | number;
             lines?: components["schemas"]["LimitLine"][];
-            /** Format: double */
-            margin: null | number;
-            name: string;
-            unit: string;
             /** Format: int32 */
             variable?: number;
         };
@@ -707,6 +809,26 @@ export interface operations {
             };
         };
     };
+    exportModel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     editModel: {
         parameters: {
             query?: never;
@@ -751,26 +873,6 @@ export interface operations {
             };
         };
     };
-    exportModel: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
     checkField: {
         parameters: {
             query?: never;
@@ -793,6 +895,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FieldAnswer"];
+                };
+            };
+        };
+    };
+    undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditAnswer"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
@@ -863,76 +1000,6 @@ export interface operations {
             };
         };
     };
-    tune: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TuneRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TuneAnswer"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    undo: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MoveRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["EditAnswer"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
     getRun: {
         parameters: {
             query?: {
@@ -974,6 +1041,26 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    getMethods: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MethodDescription"][];
+                };
             };
         };
     };
@@ -1026,6 +1113,41 @@ export interface operations {
                     "application/json": {
                         [key: string]: number;
                     };
+                };
+            };
+        };
+    };
+    tune: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TuneRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TuneAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
         };

@@ -1,18 +1,36 @@
 import { Select } from "antd";
+import { useEffect, useState } from "react";
+import { api, ask, type MethodDescription } from "../api/client";
 import { pointer } from "../state/document";
 import { edit, useBench } from "../state/store";
 import { TextField } from "../inspector/TextField";
 
-const methods = [
-  { value: "auto", label: "Automatic", help: "Chooses for you: the explicit pair of order 5(4)." },
-  { value: "dopri54", label: "Dormand–Prince 5(4)", help: "Step size follows the error; for smooth models." },
-  { value: "rk4", label: "Runge–Kutta 4, fixed step", help: "Equal steps, as on a real-time target." },
+let known: MethodDescription[] | null = null;
+
+/** The integration methods of this version, with one sentence of guidance each. */
+function useMethods() {
+  const [methods, setMethods] = useState(known ?? []);
+  useEffect(() => {
+    if (known) return;
+    ask(api.GET("/api/methods"))
+      .then((list) => setMethods((known = list as MethodDescription[])))
+      .catch(() => setMethods([]));
+  }, []);
+  return methods;
+}
+
+const starts = [
+  { value: "given", label: "From the start values" },
+  { value: "steady", label: "At rest" },
 ];
 
-/** End time, method and tolerances of a model's runs. */
+/** End time, method, tolerances, start and recording of a model's runs. */
 export function RunSettingsForm() {
   const s = useBench((b) => b.document.settings);
-  const put = (name: string, value: unknown) => edit(`Set ${name}`, [{ op: "replace", path: pointer("settings", name), value }]);
+  const parts = useBench((b) => b.document.parts);
+  const methods = useMethods();
+  const method = methods.find((m) => m.name === s.method);
+  const put = (name: string, value: unknown) => edit(`Set ${name}`, [{ op: "add", path: pointer("settings", name), value }]);
   const number = (name: string, text: string) => {
     const value = Number(text);
     if (Number.isFinite(value) && value > 0) put(name, value);
@@ -28,13 +46,13 @@ export function RunSettingsForm() {
           size="small"
           aria-label="Method"
           value={s.method}
-          options={methods}
+          options={methods.map((m) => ({ value: m.name, label: m.title }))}
           onChange={(v) => put("method", v)}
           popupMatchSelectWidth={false}
         />
       </label>
-      <p className="quiet">{methods.find((m) => m.value === s.method)?.help}</p>
-      {s.method === "rk4" ? (
+      <p className="quiet guidance">{method?.guidance ?? ""}</p>
+      {method?.isFixedStep ? (
         <label>
           Step <TextField label="Step" value={s.step} commit={(t) => put("step", t)} />
         </label>
@@ -48,8 +66,41 @@ export function RunSettingsForm() {
             Absolute tolerance{" "}
             <TextField label="Absolute tolerance" value={String(s.absoluteTolerance)} commit={(t) => number("absoluteTolerance", t)} />
           </label>
+          <p className="quiet">A part's nominal value scales the absolute one.</p>
         </>
       )}
+      <label>
+        Start{" "}
+        <Select
+          size="small"
+          aria-label="Start"
+          value={s.start ?? "given"}
+          options={starts}
+          onChange={(v) => put("start", v)}
+          popupMatchSelectWidth={false}
+        />
+      </label>
+      {s.start !== "steady" && (
+        <label>
+          Parts at rest{" "}
+          <Select
+            size="small"
+            mode="multiple"
+            aria-label="Parts that start at rest"
+            placeholder="none"
+            maxTagCount={1}
+            style={{ width: 130 }}
+            value={s.steadyParts ?? []}
+            options={Object.values(parts).map((p) => ({ value: p.name, label: p.name }))}
+            onChange={(v) => put("steadyParts", v)}
+            popupMatchSelectWidth={false}
+          />
+        </label>
+      )}
+      <label>
+        Record every <TextField label="Distance of output points" value={s.output ?? ""} commit={(t) => put("output", t)} />
+      </label>
+      <p className="quiet">{s.output ? "Events are recorded besides." : "Empty: 2000 points a run, and every event."}</p>
     </div>
   );
 }

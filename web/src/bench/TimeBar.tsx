@@ -4,6 +4,7 @@ import { useShallow } from "zustand/react/shallow";
 import { pointer } from "../state/document";
 import { cancelRun, edit, setTime, startRun, useBench } from "../state/store";
 import { format } from "./format";
+import { RunReport } from "./RunReport";
 import { RunSettingsForm } from "./RunSettingsForm";
 
 /** Runs, scrubs and replays; its marks are events and missed requirements. */
@@ -13,6 +14,7 @@ export function TimeBar() {
   );
   const track = useRef<HTMLDivElement>(null);
   const [open, setOpen] = useState(false);
+  const [report, setReport] = useState(false);
   const end = run ? Number(run.end) : 0;
   const running = run?.state === "running" || progress !== null;
   const part = running ? (progress?.part ?? Number(run?.part ?? 0)) : 0;
@@ -90,20 +92,17 @@ export function TimeBar() {
           ))}
         {time !== null && <span className="knob" style={{ left: `${(time / end) * 100}%` }} />}
       </div>
-      <Tooltip
-        title={
-          stats && (
-            <span>
-              {stats.method}: {String(stats.steps)} steps, {String(stats.rejected)} rejected, {String(stats.evaluations)} evaluations,{" "}
-              {String(stats.events)} events, {String(stats.states)} states
-            </span>
-          )
-        }
+      <Popover
+        trigger="click"
+        placement="topRight"
+        open={report && !!stats}
+        onOpenChange={setReport}
+        content={run && <RunReport run={run} />}
       >
-        <span className="mono dim took">
+        <button className="mono dim took" aria-label="Run statistics" disabled={!stats} title="How the run went">
           {running ? `${Math.round(part * 100)} %` : stats ? `${format(Number(stats.runSeconds) * 1000, 2)} ms` : ""}
-        </span>
-      </Tooltip>
+        </button>
+      </Popover>
       <Popover open={open} onOpenChange={setOpen} trigger="click" placement="topRight" content={<RunSettingsForm />}>
         <button className="settings" aria-label="Run settings">
           settings

@@ -24,6 +24,12 @@ export function FindingsList({ findings }: { findings: readonly FindingView[] })
                 </button>
               )}{" "}
               {f.message} {f.suggestion}
+              {f.help && (
+                <details>
+                  <summary>Explain</summary>
+                  <p>{f.help}</p>
+                </details>
+              )}
               {f.fix && (
                 <button className="link fix" onClick={() => f.fix && edit(f.fix.label, f.fix.operations as unknown as Operation[])}>
                   {f.fix.label}

@@ -64,6 +64,9 @@ export interface RunSettings {
   absoluteTolerance: number;
   step: string;
   live: boolean;
+  start?: string;
+  steadyParts?: string[];
+  output?: string;
 }
 
 export interface ModelDocument {
