@@ -19,7 +19,7 @@ static class IntegratorChoice
     static double LocalShare(double tolerance) => 0.05 * Math.Clamp(Math.Pow(1e-6 / tolerance, 0.25), 0.2, 1);
 
     /// <summary>Where relations are watched, events should be right to eight digits whatever the tolerance for the rest.</summary>
-    const double EventTolerance = 1e-8;
+    const double EventTolerance = 1e-7;
 
     /// <summary>Where states are chosen anew again and again, what one of them errs is passed on through the constraints to the others, enlarged.</summary>
     const double ConstrainedShare = 0.03;

@@ -37,6 +37,7 @@ public sealed unsafe partial class Simulator
     double FirstCrossing()
     {
         var parts = Sample();
+        if (parts == 1) return double.NaN;
         var crossing = double.NaN;
         var who = -1;
         for (var k = 0; k < zeroes.Length; k++)
@@ -62,17 +63,52 @@ public sealed unsafe partial class Simulator
         }
 
         double start = integrator.StepStart, end = integrator.Time;
+        if (IsCalm(end))
+        {
+            (sampleTimes[0], sampleTimes[1]) = (start, end);
+            return 1;
+        }
+
         var parts = end - start > 0.3 * MaximumStep() ? MostParts : integrator.IsLongStepping ? ManyParts : FewParts;
-        // The end comes first: its evaluation may still be at hand.
         for (var i = parts; i >= 0; i--)
         {
             var time = i == parts ? end : start + i * (end - start) / parts;
-            ZerosAt(time, samples[i], i == parts);
+            if (i == parts) endZeroes.CopyTo(samples[parts].AsSpan());
+            else ZerosAt(time, samples[i]);
             sampleTimes[i] = time;
         }
 
         return parts;
     }
+
+    /// <summary>
+    /// Whether every zero function stays so far from zero, measured by what it changed over this step and the ones before, that nothing
+    /// can have happened in between. Remembers the values at the end.
+    /// </summary>
+    bool IsCalm(double end)
+    {
+        if (endZeroes.Length != zeroes.Length) (endZeroes, lastZeroes, changes) = (new double[zeroes.Length], new double[zeroes.Length], new double[zeroes.Length]);
+        (endZeroes, lastZeroes) = (lastZeroes, endZeroes);
+        ZerosAt(end, endZeroes, true);
+        var calm = haveLastZeroes;
+        for (var k = 0; k < zeroes.Length; k++)
+        {
+            if (!watched[k]) continue;
+            var change = Math.Abs(endZeroes[k] - lastZeroes[k]);
+            // One quiet step, symmetric about a peak, must not hide what the ones before did.
+            changes[k] = haveLastZeroes ? Math.Max(change, 0.7 * changes[k]) : 0;
+            if (!(Math.Min(Math.Abs(endZeroes[k]), Math.Abs(lastZeroes[k])) > CalmDistance * changes[k]) || Differs(k, endZeroes[k])) calm = false;
+        }
+
+        haveLastZeroes = true;
+        return calm;
+    }
+
+    /// <summary>How many times its own recent change a zero function must be away from zero to be left alone.</summary>
+    const double CalmDistance = 3;
+
+    double[] endZeroes = [], lastZeroes = [], changes = [];
+    bool haveLastZeroes;
 
     double FirstCrossing(int k, int parts, double before)
     {

@@ -43,6 +43,7 @@ public sealed unsafe partial class Simulator
         ThrowIfNotFinite(time);
         CheckAssertions(time);
         GuardChattering(time);
+        haveLastZeroes = false;
         integrator.Restart(time, model.States, integrator.NextStep);
         PlanTimeEvents(time);
         if (options.OutputTimes is null) RecordAfterEvent(time);

@@ -86,6 +86,8 @@ public sealed unsafe partial class Simulator
         archive.Exchange(ref nextTimeEvent);
         archive.Exchange(ref crowded);
         archive.Exchange(ref crowdStart);
+        // What zero functions did before is learnt anew on both sides.
+        haveLastZeroes = false;
     }
 
     void ParametersChanged()

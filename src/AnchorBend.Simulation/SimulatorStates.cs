@@ -59,6 +59,7 @@ public sealed unsafe partial class Simulator
         integrator.Dispose();
         Adopt(other, next);
         dummies = null;
+        haveLastZeroes = false;
         stateChanges++;
         model.FromLeft = false;
         model.Evaluate(time, model.States, model.StateDerivatives, EvaluationMode.Outputs);

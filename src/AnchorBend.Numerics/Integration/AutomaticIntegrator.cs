@@ -166,7 +166,9 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         if (trial > 0 && --trial == 0 && Math.Max(step, current.NextStep) < ImplicitCost * explicitStep)
         {
             trialAfter *= 4;
-            Change(explicitMethod, explicitStep, explicitStep / Math.Max(step, current.NextStep));
+            Change(explicitMethod, explicitStep, 0);
+            // A trial that failed is no news.
+            switches.RemoveRange(switches.Count - 2, 2);
             return;
         }
 
