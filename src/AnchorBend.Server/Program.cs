@@ -1,6 +1,5 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
-using AnchorBend.Modeling.Catalog;
 using AnchorBend.Server.Endpoints;
 using AnchorBend.Server.Models;
 using AnchorBend.Server.Runs;
@@ -48,8 +47,8 @@ app.MapFallbackToFile("index.html");
 
 app.Services.GetRequiredService<ModelSessions>().LoadExamples();
 app.Lifetime.ApplicationStarted.Register(() => Console.WriteLine($"Anchor Bend is ready at {string.Join(" ", app.Urls)}"));
-// The first model a user opens should not wait for the catalog to be read.
-_ = Task.Run(() => PartCatalog.Standard.Parts.Count());
+// The first model a user opens should not wait for the catalog to be read, nor its first run for the solvers to be compiled.
+_ = Task.Run(WarmUp.Run);
 app.Run();
 
 /// <summary>Entry point, visible to tests.</summary>

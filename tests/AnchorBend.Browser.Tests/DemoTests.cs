@@ -45,6 +45,40 @@ public sealed class DemoTests(Application application) : IDisposable
     }
 
     [Fact]
+    public void Statistics_of_a_run_name_what_kept_it_slow_and_what_switched()
+    {
+        bench.OpenExample("Plankton winch");
+        bench.WaitForRun();
+        bench.Click(By.CssSelector("[aria-label='Run statistics']"));
+        var report = bench.Find(By.CssSelector(".run-report"));
+        bench.Until(() => report.Text.Contains("Kept the steps short", StringComparison.Ordinal), "the limiting states");
+        Assert.Contains("Speed controller", report.Text, StringComparison.Ordinal);
+        Assert.Contains("14 by state", report.Text, StringComparison.Ordinal);
+        // A name leads to its part.
+        bench.Click(By.XPath("//*[@class='run-report']//button[normalize-space(.)='Speed controller']"));
+        bench.Until(() => bench.All(".title-field") is [var title] && title.GetAttribute("value") == "Speed controller", "the part in the inspector");
+        Assert.Empty(bench.ConsoleErrors());
+    }
+
+    [Fact]
+    public void A_method_is_chosen_with_guidance_and_used_by_the_next_run()
+    {
+        bench.OpenExample("Plankton winch");
+        bench.WaitForRun();
+        bench.Click(By.CssSelector("[aria-label='Run settings']"));
+        bench.Until(() => bench.Find(By.CssSelector(".settings-form")).Text.Contains("right for almost every model", StringComparison.Ordinal), "the guidance");
+        bench.Choose("Method", "Implicit Euler, fixed step");
+        bench.Until(() => bench.Find(By.CssSelector(".settings-form")).Text.Contains("real-time runs of stiff models", StringComparison.Ordinal), "the other guidance");
+        bench.SetField("Step", "2 ms");
+        bench.WaitSaved();
+        bench.Keys(Keys.Escape);
+        bench.WaitForRun();
+        bench.Click(By.CssSelector("[aria-label='Run statistics']"));
+        bench.Until(() => bench.Find(By.CssSelector(".run-report")).Text.Contains("implicit-euler", StringComparison.Ordinal), "the method in the statistics");
+        Assert.Empty(bench.ConsoleErrors());
+    }
+
+    [Fact]
     public void Help_explains_a_part_with_its_equations_and_limits()
     {
         bench.OpenExample("Plankton winch");
@@ -94,7 +128,9 @@ public sealed class DemoTests(Application application) : IDisposable
     {
         bench.OpenExample("Hatchery tank, first loop");
         bench.Click(By.CssSelector(".settings"));
-        bench.SetField("End time", "100000 h");
+        // Small fixed steps: an adaptive method is through with any time in a moment.
+        bench.Choose("Method", "Runge–Kutta 4, fixed step");
+        bench.SetField("End time", "1000000 s");
         bench.Until(() => bench.All("[aria-label='Cancel the run']").Count == 1, "the run going on");
         bench.Click(By.CssSelector("[aria-label='Cancel the run']"));
         bench.Until(() => bench.All("[aria-label='Run']").Count == 1, "the end of the run");

@@ -165,10 +165,7 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         var step = Time - StepStart;
         if (trial > 0 && --trial == 0 && Math.Max(step, current.NextStep) < ImplicitCost * explicitStep)
         {
-            trialAfter *= 4;
-            Change(explicitMethod, explicitStep, 0);
-            // A trial that failed is no news.
-            switches.RemoveRange(switches.Count - 2, 2);
+            GiveUpTrial();
             return;
         }
 
@@ -180,7 +177,21 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         calm = radius * step < ExplicitReach ? calm + 1 : 0;
         if (calm < CalmAfter) return;
         calm = 0;
+        if (trial > 0)
+        {
+            GiveUpTrial();
+            return;
+        }
+
         Change(explicitMethod, step, radius * step);
+    }
+
+    /// <summary>Back without a word: a trial that failed is no news.</summary>
+    void GiveUpTrial()
+    {
+        (trial, trialAfter) = (0, trialAfter * 4);
+        Change(explicitMethod, explicitStep, 0);
+        switches.RemoveRange(switches.Count - 2, 2);
     }
 
     void Change(Integrator to, double step, double ratio)
