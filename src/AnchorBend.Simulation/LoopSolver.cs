@@ -7,12 +7,14 @@ namespace AnchorBend.Simulation;
 
 /// <summary>
 /// Solves one torn algebraic loop by Newton's method with the exact Jacobian, damped by halving while the residual grows
-/// (Deuflhard, "Newton Methods for Nonlinear Problems", ch. 3). The guess is the last solution.
+/// (Deuflhard, "Newton Methods for Nonlinear Problems", ch. 3), and by homotopy where that fails. The guess is the last solution, so of
+/// several solutions the one that continues it is taken.
 /// </summary>
 sealed unsafe class LoopSolver : IDisposable
 {
     const int MaximumIterations = 60;
     const int MaximumRelationRounds = 20;
+    const int MaximumHomotopySteps = 200;
 
     readonly ModelInstance instance;
     readonly LoopBlock block;
@@ -20,6 +22,7 @@ sealed unsafe class LoopSolver : IDisposable
     readonly int n, relationBase, relationCount;
     readonly double[] relationsBefore;
     double* memory;
+    int* pivots;
 
     public LoopSolver(ModelInstance instance, int index)
     {
@@ -31,7 +34,8 @@ sealed unsafe class LoopSolver : IDisposable
         relationBase = instance.Compiled.Layout.RelationBase;
         relationCount = instance.Compiled.Plan.Relations.Count;
         relationsBefore = new double[relationCount];
-        memory = (double*)NativeMemory.AllocZeroed((nuint)(n * n + 4 * n + n), sizeof(double));
+        memory = (double*)NativeMemory.AllocZeroed((nuint)(n * n + 7 * n), sizeof(double));
+        pivots = (int*)NativeMemory.AllocZeroed((nuint)n, sizeof(int));
     }
 
     /// <summary>How often the loop was solved, and in how many iterations.</summary>
@@ -60,23 +64,82 @@ sealed unsafe class LoopSolver : IDisposable
         }
     }
 
+    /// <summary>Newton's method from the last solution; where it fails, homotopy from there.</summary>
     void Newton(double time, double* x, double* dx, int mode)
     {
-        double* j = memory, r = j + n * n, trial = r + n, old = trial + n;
-        var pivots = (int*)(old + n);
-        residuals(instance, time, x, dx, instance.Memory, mode, r);
-        var size = Norm(r);
         Solutions++;
+        double* start = memory + n * n + 5 * n;
+        for (var i = 0; i < n; i++) start[i] = *Place(block.Torn[i], x, dx);
+        if (Newton(time, x, dx, mode, 0) is not { } failure) return;
+        for (var i = 0; i < n; i++) *Place(block.Torn[i], x, dx) = start[i];
+        if (!Homotopy(time, x, dx, mode)) throw failure;
+    }
+
+    /// <summary>
+    /// Solves <c>r(z) = (1 − λ) r(z₀)</c> with λ growing from 0, where the last solution z₀ is exact, to 1 (continuation; Allgower and
+    /// Georg, "Introduction to Numerical Continuation Methods", ch. 2).
+    /// </summary>
+    bool Homotopy(double time, double* x, double* dx, int mode)
+    {
+        double* r = memory + n * n, offset = memory + n * n + 3 * n, kept = memory + n * n + 4 * n;
+        var first = memory + n * n + 6 * n;
+        residuals(instance, time, x, dx, instance.Memory, mode, r);
+        for (var i = 0; i < n; i++)
+        {
+            first[i] = r[i];
+            if (!double.IsFinite(r[i])) return false;
+        }
+
+        double reached = 0, step = 0.25;
+        for (var attempt = 0; attempt < MaximumHomotopySteps; attempt++)
+        {
+            var next = Math.Min(1, reached + step);
+            for (var i = 0; i < n; i++)
+            {
+                kept[i] = *Place(block.Torn[i], x, dx);
+                offset[i] = (1 - next) * first[i];
+            }
+
+            if (Newton(time, x, dx, mode, 1) is null)
+            {
+                if (next >= 1) return true;
+                reached = next;
+                step *= 2;
+                continue;
+            }
+
+            for (var i = 0; i < n; i++) *Place(block.Torn[i], x, dx) = kept[i];
+            step /= 4;
+            if (step < 1e-5) return false;
+        }
+
+        return false;
+    }
+
+    /// <param name="shift">How many times the offset is taken from the residuals: 0 or 1.</param>
+    /// <returns>Null when solved, otherwise why not.</returns>
+    SimulationException? Newton(double time, double* x, double* dx, int mode, double shift)
+    {
+        double* j = memory, r = j + n * n, trial = r + n, old = trial + n, offset = old + n;
+        void Residuals()
+        {
+            residuals(instance, time, x, dx, instance.Memory, mode, r);
+            if (shift == 0) return;
+            for (var i = 0; i < n; i++) r[i] -= offset[i];
+        }
+
+        Residuals();
+        var size = Norm(r);
         for (var iteration = 0; iteration < MaximumIterations; iteration++)
         {
             Iterations++;
-            if (!double.IsFinite(size)) throw Fail(time, "Its equations give no number.", "Check for a division by zero or a root of a negative number in the loop.");
-            if (size == 0) return;
+            if (!double.IsFinite(size)) return Fail(time, "Its equations give no number.", "Check for a division by zero or a root of a negative number in the loop.");
+            if (size == 0) return null;
             jacobian(instance, time, x, dx, instance.Memory, mode, j);
             if (DenseLu.Factorize(j, pivots, n) is var singular and >= 0)
             {
                 var name = instance.Compiled.Plan.Model.NameOf(block.Torn[singular]);
-                throw Fail(time, $"It is singular: '{name}' is not determined by its equations.", "Change a gain so that the loop gain is not exactly one, or break the loop with a lag.");
+                return Fail(time, $"It is singular: '{name}' is not determined by its equations.", "Change a gain so that the loop gain is not exactly one, or break the loop with a lag.");
             }
 
             for (var i = 0; i < n; i++)
@@ -98,9 +161,9 @@ sealed unsafe class LoopSolver : IDisposable
                     relative = Math.Max(relative, Math.Abs(change) / (Math.Abs(old[i]) + 1e-10));
                 }
 
-                residuals(instance, time, x, dx, instance.Memory, mode, r);
+                Residuals();
                 var next = Norm(r);
-                if (block.IsLinear && double.IsFinite(next)) return;
+                if (block.IsLinear && double.IsFinite(next)) return null;
                 if (next <= size || relative < 1e-14)
                 {
                     size = next;
@@ -108,13 +171,13 @@ sealed unsafe class LoopSolver : IDisposable
                 }
 
                 damping /= 2;
-                if (damping < 1e-9) throw Fail(time, "Newton's method finds no solution near the last one.", "Give start values nearer to the solution, or break the loop with a lag.");
+                if (damping < 1e-9) return Fail(time, "Newton's method finds no solution near the last one.", "Give start values nearer to the solution, or break the loop with a lag.");
             }
 
-            if (relative < 1e-13 && damping == 1) return;
+            if (relative < 1e-13 && damping == 1) return null;
         }
 
-        throw Fail(time, "Newton's method does not converge.", "Give start values nearer to the solution, or break the loop with a lag.");
+        return Fail(time, "Newton's method does not converge.", "Give start values nearer to the solution, or break the loop with a lag.");
     }
 
     double Norm(double* r)
@@ -140,6 +203,8 @@ sealed unsafe class LoopSolver : IDisposable
     public void Dispose()
     {
         if (memory != null) NativeMemory.Free(memory);
+        if (pivots != null) NativeMemory.Free(pivots);
         memory = null;
+        pivots = null;
     }
 }

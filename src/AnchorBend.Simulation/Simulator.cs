@@ -204,7 +204,7 @@ public sealed unsafe partial class Simulator : IDisposable
 
     void Advance(CancellationToken cancellation, Action<double>? progress, double pause = double.PositiveInfinity)
     {
-        if ((integrator.Counts.Steps & 63) == 0) Watch(cancellation, progress);
+        if (cancellation.IsCancellationRequested || (integrator.Counts.Steps & 63) == 0 || Environment.TickCount64 - lastWatch >= WatchEvery) Watch(cancellation, progress);
         var stop = Math.Min(Math.Min(options.End, pause), nextTimeEvent);
         if (integrator.BetterAtEnds && !integrator.LooksInside && options.OutputTimes is { } times && nextOutput < times.Count) stop = Math.Min(stop, times[(int)nextOutput]);
         foreach (var line in plan.Model.Delays)
@@ -239,8 +239,14 @@ public sealed unsafe partial class Simulator : IDisposable
         HandleEvent(time);
     }
 
+    /// <summary>Milliseconds between two looks at budgets, where steps take long.</summary>
+    const long WatchEvery = 20;
+
+    long lastWatch;
+
     void Watch(CancellationToken cancellation, Action<double>? progress)
     {
+        lastWatch = Environment.TickCount64;
         progress?.Invoke(integrator.Time);
         var time = integrator.Time;
         if (cancellation.IsCancellationRequested)

@@ -116,3 +116,57 @@ public class ContinuousTests
         foreach (var (t, v) in new[] { 1.0, 2 }.Zip(u)) Assert.Equal(2 * (t + t * t / 8 + 0.5 * (1 - Math.Exp(-t * 20))), v, Close);
     }
 }
+
+/// <summary>Loops with conditions in them, and loops that Newton's method alone does not solve.</summary>
+public class LoopTests
+{
+    /// <summary>An ideal diode by one parameter: off it takes the voltage, on the current. A half-wave rectifier with a resistor.</summary>
+    const string Rectifier = """
+        parameter Real R = 10; Real s, u, i; Boolean off; Real source = 5 * sin(6.283185307179586 * time);
+        equation off = s < 0; u = if off then s else 0; i = if off then 0 else s; source = u + R * i;
+        """;
+
+    [Fact]
+    public void A_loop_through_a_condition_settles_at_its_events()
+    {
+        foreach (var t in new[] { 0.1, 0.4, 0.6, 0.9, 1.2 })
+        {
+            var source = 5 * Math.Sin(2 * Math.PI * t);
+            Assert.Equal(Math.Max(0, source) / 10, TextModel.Values(Rectifier, "i", [t])[0], 1e-9);
+            Assert.Equal(Math.Min(0, source), TextModel.Values(Rectifier, "u", [t])[0], 1e-9);
+        }
+    }
+
+    [Fact]
+    public void A_bridge_of_four_diodes_rectifies_both_halves()
+    {
+        const string text = """
+            parameter Real R = 10; Real s[4], u[4], i[4], a, b, p, n; Boolean off[4];
+            Real source = 5 * sin(6.283185307179586 * time + 0.3), load;
+            equation
+            for k in 1:4 loop off[k] = s[k] < 0; u[k] = if off[k] then s[k] else 1e-3 * s[k]; i[k] = if off[k] then 1e-6 * s[k] else s[k]; end for;
+            a - b = source; a - p = u[1]; b - p = u[2]; n - a = u[3]; n - b = u[4]; n = 0; load = p - n;
+            i[1] + i[2] = load / R; i[3] + i[4] = load / R;
+            """;
+        foreach (var t in new[] { 0.2, 0.45, 0.7, 0.95 })
+            Assert.Equal(Math.Abs(5 * Math.Sin(2 * Math.PI * t + 0.3)), TextModel.Values(text, "load", [t])[0], 2e-2);
+    }
+
+    [Fact]
+    public void Homotopy_solves_what_Newton_alone_does_not()
+    {
+        // The arctangent throws Newton's method further and further from a distant guess; damping stalls at the peak before it.
+        const string text = "Real z(start = 30), w; equation atan(z - 2) + 0.02 * z - 0.4 * exp(-(z - 8) ^ 2) = 0.1 * sin(time); w = z;";
+        var z = TextModel.Values(text, "w", [1])[0];
+        Assert.Equal(0.1 * Math.Sin(1), Math.Atan(z - 2) + 0.02 * z - 0.4 * Math.Exp(-Math.Pow(z - 8, 2)), 1e-10);
+    }
+
+    [Fact]
+    public void Of_several_solutions_the_one_that_continues_the_motion_is_taken()
+    {
+        // z² = 1 + t has two solutions; from −1 the negative one goes on.
+        var values = TextModel.Values("Real z(start = -1.2); equation z ^ 2 = 1 + time;", "z", [1, 3]);
+        Assert.Equal(-Math.Sqrt(2), values[0], 1e-12);
+        Assert.Equal(-2, values[1], 1e-12);
+    }
+}

@@ -26,10 +26,14 @@ static class BlockOrder
             between[b] = [];
             // Blocks come in dependency order, so what this one reads is classified already.
             // Derivatives are written to a place of the integrator's choice, so they are computed every time.
+            var held = blocks[b].Held;
             var constant = !blocks[b].Determines.Any(v => isDerivative[v]);
             foreach (var term in Terms(blocks[b]))
             {
-                TermBuilder.VisitVariables(term, v => Note(all[b], v, b));
+                TermBuilder.VisitVariables(term, v =>
+                {
+                    if (held?.Contains(v) != true) Note(all[b], v, b);
+                });
                 VisitBetweenEvents(term, v =>
                 {
                     Note(between[b], v, b);

@@ -21,6 +21,9 @@ public abstract class PlanBlock
 {
     public BlockClass Class { get; internal set; }
 
+    /// <summary>Discrete variables that the block reads as they are, though they follow from it: an event repeats both until they agree.</summary>
+    public IReadOnlySet<int>? Held { get; internal set; }
+
     /// <summary>Variables the block determines.</summary>
     public abstract IEnumerable<int> Determines { get; }
 

@@ -70,7 +70,7 @@ public sealed class Planner
             dependencies[e] = [.. incidence[e].Where(u => u != unknownOf[e]).Select(u => equationOf[u])];
         var blocks = new List<PlanBlock>();
         foreach (var component in StrongComponents.Find(dependencies))
-            if (MakeBlock(component, unknownOf, unknowns) is { } block) blocks.Add(block);
+            blocks.AddRange(MakeBlocks(component, unknownOf, unknowns, incidence, equationOf));
         CheckStart(states);
         if (findings.Any(f => f.Severity == Severity.Error)) return null;
 
@@ -207,6 +207,39 @@ public sealed class Planner
 
         return findings.Count > 0;
     }
+
+    /// <summary>
+    /// Continuous and discrete unknowns that depend on each other: the continuous ones are solved with the discrete values at hand, these
+    /// follow, and the event's iteration repeats both until nothing changes (Modelica Language Specification 3.6, appendix B).
+    /// </summary>
+    IEnumerable<PlanBlock> MakeBlocks(int[] component, int[] unknownOf, int[] unknowns, int[][] incidence, int[] equationOf)
+    {
+        bool IsDiscrete(int e) => model.Variables[unknowns[unknownOf[e]]].Role == VariableRole.Discrete;
+        var discrete = component.Where(IsDiscrete).ToArray();
+        // What a when clause sets is computed once an event: it has nothing to iterate.
+        bool IsSetByWhen(int e) => equations[e].Right is ConditionalTerm c && Last(c) is PreviousTerm p && p.Index == unknowns[unknownOf[e]];
+        if (discrete.Length == 0 || discrete.Length == component.Length || discrete.Any(IsSetByWhen))
+        {
+            if (MakeBlock(component, unknownOf, unknowns) is { } block) yield return block;
+            yield break;
+        }
+
+        var held = discrete.Select(e => unknowns[unknownOf[e]]).ToHashSet();
+        foreach (var part in (int[][])[[.. component.Where(e => !IsDiscrete(e))], discrete])
+        {
+            var place = new Dictionary<int, int>();
+            for (var i = 0; i < part.Length; i++) place[part[i]] = i;
+            var dependencies = part.Select(e => incidence[e].Where(u => u != unknownOf[e]).Select(u => place.GetValueOrDefault(equationOf[u], -1)).Where(p => p >= 0).ToArray()).ToArray();
+            foreach (var inner in StrongComponents.Find(dependencies))
+            {
+                if (MakeBlock([.. inner.Select(i => part[i])], unknownOf, unknowns) is not { } block) continue;
+                if (!ReferenceEquals(part, discrete)) block.Held = held;
+                yield return block;
+            }
+        }
+    }
+
+    static Term Last(Term term) => term is ConditionalTerm c ? Last(c.Otherwise) : term;
 
     PlanBlock? MakeBlock(int[] component, int[] unknownOf, int[] unknowns)
     {
