@@ -121,7 +121,13 @@ public sealed record RunStatistics
     public IReadOnlyList<PartShare> Limits { get; init; } = [];
 
     /// <summary>Share of each part in the arithmetic of one evaluation; a loop counts as often as it was iterated.</summary>
-    public IReadOnlyList<PartShare> Work { get; init; } = [];
+    public IReadOnlyList<PartShare> Work => work ??= WorkSource?.Invoke() ?? [];
+
+    /// <summary>Computes <see cref="Work"/> when somebody asks: a run should not wait for it.</summary>
+    internal Func<IReadOnlyList<PartShare>>? WorkSource { get; init; }
+
+    IReadOnlyList<PartShare>? work;
+
     public int States { get; init; }
     public int Equations { get; init; }
     public double CompileSeconds { get; init; }

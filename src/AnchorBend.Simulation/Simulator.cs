@@ -132,6 +132,13 @@ public sealed unsafe partial class Simulator : IDisposable
         started = true;
     }
 
+    Func<IReadOnlyList<PartShare>> WorkSource()
+    {
+        var made = compiled;
+        double[] iterations = [.. Enumerable.Range(0, made.Loops.Length).Select(model.IterationsOf)];
+        return () => RunProfile.Work(made, l => iterations[l]);
+    }
+
     IntegrationCounts Counts => integrator.Counts.Plus(countsBefore);
 
     RunStatistics Statistics() => new()
@@ -141,7 +148,7 @@ public sealed unsafe partial class Simulator : IDisposable
         Jacobians = Counts.Jacobians, Factorizations = Counts.Factorizations, NewtonFailures = Counts.NewtonFailures, StateChanges = stateChanges,
         ImplicitSteps = integrator is AutomaticIntegrator automatic ? automatic.ImplicitSteps : 0, Switches = (integrator as AutomaticIntegrator)?.Switches ?? [],
         Events = stateEvents + timeEvents, StateEvents = stateEvents, TimeEvents = timeEvents,
-        EventsByPart = profile.Events(), Limits = profile.Limits(plan), Work = RunProfile.Work(compiled, model.IterationsOf),
+        EventsByPart = profile.Events(), Limits = profile.Limits(plan), WorkSource = WorkSource(),
         States = model.StateCount, Equations = plan.Blocks.Count, RunSeconds = clock.Elapsed.TotalSeconds,
     };
 
@@ -204,7 +211,7 @@ public sealed unsafe partial class Simulator : IDisposable
 
     void Advance(CancellationToken cancellation, Action<double>? progress, double pause = double.PositiveInfinity)
     {
-        if (cancellation.IsCancellationRequested || (integrator.Counts.Steps & 63) == 0 || Environment.TickCount64 - lastWatch >= WatchEvery) Watch(cancellation, progress);
+        if (cancellation.IsCancellationRequested || (integrator.Counts.Steps & WatchMask) == 0 && (integrator.Counts.Steps == 0 || Environment.TickCount64 - lastWatch >= WatchEvery)) Watch(cancellation, progress);
         var stop = Math.Min(Math.Min(options.End, pause), nextTimeEvent);
         if (integrator.BetterAtEnds && !integrator.LooksInside && options.OutputTimes is { } times && nextOutput < times.Count) stop = Math.Min(stop, times[(int)nextOutput]);
         foreach (var line in plan.Model.Delays)
@@ -241,6 +248,9 @@ public sealed unsafe partial class Simulator : IDisposable
 
     /// <summary>Milliseconds between two looks at budgets, where steps take long.</summary>
     const long WatchEvery = 20;
+
+    /// <summary>The clock is read after every eighth step.</summary>
+    const long WatchMask = 7;
 
     long lastWatch;
 

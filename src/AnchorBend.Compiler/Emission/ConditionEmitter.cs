@@ -87,12 +87,12 @@ sealed partial class TermEmitter
         var falseNow = il.DefineLabel();
         var stored = il.DefineLabel();
         var place = layout.RelationBase + index;
-        il.Emit(OpCodes.Ldarg, 5);
+        il.LoadArgument(Argument.Mode);
         il.Emit(OpCodes.Ldc_I4_2);
         il.Emit(OpCodes.Bne_Un, held);
         if (relation.Compare is { } instant)
         {
-            il.Emit(OpCodes.Ldarg_1);
+            il.LoadArgument(Argument.Time);
             Value(instant);
             Compare(relation.TrueAfter ? Operator.GreaterOrEqual : Operator.Less, falseNow);
         }
@@ -116,7 +116,7 @@ sealed partial class TermEmitter
 
     void Store(int place, double value)
     {
-        il.Emit(OpCodes.Ldarg, 4);
+        il.LoadArgument(Argument.Memory);
         Offset(place);
         il.Emit(OpCodes.Ldc_R8, value);
         il.Emit(OpCodes.Stind_R8);

@@ -87,7 +87,9 @@ public sealed class PlanEmitter
 {
     internal const int ChunkWeight = 2500;
 
-    static readonly Type[] ChunkArguments = [typeof(ModelRuntime), typeof(double), typeof(double*), typeof(double*), typeof(double*), typeof(int)];
+    // A delegate with a first argument of its own needs no rearranging of arguments at every call.
+    static readonly Type[] ChunkArguments = [typeof(object), typeof(ModelRuntime), typeof(double), typeof(double*), typeof(double*), typeof(double*), typeof(int)];
+    static readonly object Unused = new();
     static readonly MethodInfo SolveLoopMethod = typeof(ModelRuntime).GetMethod(nameof(ModelRuntime.SolveLoop))!;
 
     readonly ExecutionPlan plan;
@@ -150,7 +152,7 @@ public sealed class PlanEmitter
 
     T Finish<T>(DynamicMethod method) where T : Delegate
     {
-        var result = method.CreateDelegate<T>();
+        var result = (T)method.CreateDelegate(typeof(T), Unused);
         made.Add(result);
         return result;
     }
@@ -182,7 +184,7 @@ public sealed class PlanEmitter
             var skip = il.DefineLabel();
             if (kind != BlockClass.Dynamic)
             {
-                il.Emit(OpCodes.Ldarg, 5);
+                il.LoadArgument(Argument.Mode);
                 il.Emit(OpCodes.Ldc_I4, kind == BlockClass.Output ? EvaluationMode.Outputs : EvaluationMode.Event);
                 il.Emit(OpCodes.Blt, skip);
             }
@@ -208,13 +210,13 @@ public sealed class PlanEmitter
             return;
         }
 
-        il.Emit(OpCodes.Ldarg_0);
+        il.LoadArgument(Argument.Runtime);
         il.Emit(OpCodes.Ldc_I4, loops.Count);
-        il.Emit(OpCodes.Ldarg_1);
-        il.Emit(OpCodes.Ldarg_2);
-        il.Emit(OpCodes.Ldarg_3);
-        il.Emit(OpCodes.Ldarg, 4);
-        il.Emit(OpCodes.Ldarg, 5);
+        il.LoadArgument(Argument.Time);
+        il.LoadArgument(Argument.States);
+        il.LoadArgument(Argument.Derivatives);
+        il.LoadArgument(Argument.Memory);
+        il.LoadArgument(Argument.Mode);
         il.Emit(OpCodes.Callvirt, SolveLoopMethod);
         loops.Add((LoopBlock)block);
     }
@@ -252,14 +254,14 @@ public sealed class PlanEmitter
     /// <summary>A method that writes each term's value, after an evaluation, to the result.</summary>
     internal static VectorMethod Terms(CompiledPlan compiled, IReadOnlyList<Term> terms)
     {
-        var result = Vector(compiled.Plan, compiled.Layout, "terms", terms, []).CreateDelegate<VectorMethod>();
+        var result = (VectorMethod)Vector(compiled.Plan, compiled.Layout, "terms", terms, []).CreateDelegate(typeof(VectorMethod), Unused);
         RuntimeHelpers.PrepareDelegate(result);
         return result;
     }
 
     static void StoreResult(ILGenerator il, int index, Action value)
     {
-        il.Emit(OpCodes.Ldarg, 6);
+        il.LoadArgument(Argument.Result);
         if (index > 0)
         {
             il.Emit(OpCodes.Ldc_I4, index * 8);

@@ -59,7 +59,7 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
 
     public void LoadPlace(int place)
     {
-        il.Emit(OpCodes.Ldarg, 4);
+        il.LoadArgument(Argument.Memory);
         Offset(place);
         il.Emit(OpCodes.Ldind_R8);
     }
@@ -75,9 +75,9 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
     /// <summary>Pushes the address of a variable's value.</summary>
     public void Address(int variable)
     {
-        var (argument, index) = plan.StateSlot[variable] >= 0 ? (2, plan.StateSlot[variable])
-            : plan.DerivativeSlot[variable] >= 0 ? (3, plan.DerivativeSlot[variable]) : (4, variable);
-        il.Emit(OpCodes.Ldarg, argument);
+        var (argument, index) = plan.StateSlot[variable] >= 0 ? (Argument.States, plan.StateSlot[variable])
+            : plan.DerivativeSlot[variable] >= 0 ? (Argument.Derivatives, plan.DerivativeSlot[variable]) : (Argument.Memory, variable);
+        il.LoadArgument(argument);
         Offset(index);
     }
 
@@ -85,7 +85,7 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
     {
         if (variable == FlatModel.TimeIndex)
         {
-            il.Emit(OpCodes.Ldarg_1);
+            il.LoadArgument(Argument.Time);
             return;
         }
 
@@ -134,9 +134,9 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
                 else Load(p.Index);
                 return;
             case DelayTerm d:
-                il.Emit(OpCodes.Ldarg_0);
+                il.LoadArgument(Argument.Runtime);
                 il.Emit(OpCodes.Ldc_I4, d.Delay);
-                il.Emit(OpCodes.Ldarg_1);
+                il.LoadArgument(Argument.Time);
                 if (d.Duration is { } duration) Value(duration);
                 il.Emit(OpCodes.Callvirt, d.Duration is null ? DelayedMethod : DelayedByMethod);
                 return;
@@ -185,7 +185,7 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
         if (!AllParameters(knots) || !AllParameters(values)) throw new InvalidOperationException("a table's knots and values must be parameters");
         var place = layout.HoistRow([.. knots, .. values]);
         Value(t.Abscissa);
-        il.Emit(OpCodes.Ldarg, 4);
+        il.LoadArgument(Argument.Memory);
         Offset(place);
         il.Emit(OpCodes.Ldc_I4, t.Count);
         il.Emit(OpCodes.Ldc_I4, (int)t.Kind);

@@ -248,7 +248,7 @@ public sealed class Planner
         {
             var (left, right, _, at) = equations[component[0]];
             var variable = unknowns[unknownOf[component[0]]];
-            if (TermSolver.Solve(left, right, variable) is { } value) return new AssignmentBlock(variable, value) { Owners = owners };
+            if (TermSolver.Solve(left, right, variable) is { } value) return new AssignmentBlock(variable, ParameterDivision.Rewrite(value, model)) { Owners = owners };
             if (model.Variables[variable].Role == VariableRole.Discrete) return DiscreteLoop([variable], owners, at);
             return new LoopBlock
             {

@@ -152,18 +152,8 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
     double Error(double h, int n)
     {
         if (n == 0) return 1e-10;
-        double* k1 = k, k3 = k + 2 * stride, k4 = k + 3 * stride, k5 = k + 4 * stride, k6 = k + 5 * stride, k7 = k + 6 * stride;
-        var sum = 0.0;
-        var relative = scale.Relative;
         fixed (double* absolute = scale.Absolute)
-        for (var i = 0; i < n; i++)
-        {
-            var difference = h * (E1 * k1[i] + E3 * k3[i] + E4 * k4[i] + E5 * k5[i] + E6 * k6[i] + E7 * k7[i]);
-            var scaled = difference / (absolute[i] + relative * Math.Max(Math.Abs(x[i]), Math.Abs(next[i])));
-            sum += scaled * scaled;
-        }
-
-        return Math.Sqrt(sum / n);
+            return VectorKernels.EmbeddedError(dense, h, k, stride, [E1, E3, E4, E5, E6, E7], absolute, scale.Relative, x, next, n);
     }
 
     public override int LimitingState

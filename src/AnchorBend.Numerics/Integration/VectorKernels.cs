@@ -2,7 +2,7 @@ using System.Runtime.Intrinsics;
 
 namespace AnchorBend.Numerics.Integration;
 
-/// <summary>Linear combinations of vectors: four at a time above four states, plain loops below, the same order of operations in both.</summary>
+/// <summary>Linear combinations of vectors: four at a time above four states, plain loops below (vector loads right behind the model's single stores would wait for them), the same order of operations in both.</summary>
 static unsafe class VectorKernels
 {
     /// <summary><c>result = x + h (c₀k₀ + c₁k₁ + …)</c> for 1 ≤ m ≤ 6 vectors laid one behind another with the given stride.</summary>
@@ -174,5 +174,38 @@ static unsafe class VectorKernels
         }
 
         for (; i < n; i++) result[i] = x[i] + h * (k1[i] + k4[i] + 2 * (k2[i] + k3[i]));
+    }
+
+    /// <summary>
+    /// Root mean square of <c>h (e₀k₀ + e₁k₁ + …) / (aᵢ + r max(|xᵢ|, |yᵢ|))</c> for the six weights of an embedded pair without its second
+    /// slope. The elements are summed in their order, so that the sum does not depend on the width of vectors.
+    /// </summary>
+    /// <param name="scaled">Receives the scaled differences.</param>
+    public static double EmbeddedError(double* scaled, double h, double* k, int stride, ReadOnlySpan<double> e, double* absolute, double relative, double* x, double* y, int n)
+    {
+        double e0 = e[0], e1 = e[1], e2 = e[2], e3 = e[3], e4 = e[4], e5 = e[5];
+        double* k1 = k, k3 = k + 2 * stride, k4 = k + 3 * stride, k5 = k + 4 * stride, k6 = k + 5 * stride, k7 = k + 6 * stride;
+        var i = 0;
+        if (n > 4 && Vector256.IsHardwareAccelerated)
+        {
+            Vector256<double> step = Vector256.Create(h), r = Vector256.Create(relative);
+            for (; i <= n - 4; i += 4)
+            {
+                var difference = step * (e0 * Vector256.Load(k1 + i) + e1 * Vector256.Load(k3 + i) + e2 * Vector256.Load(k4 + i) + e3 * Vector256.Load(k5 + i)
+                    + e4 * Vector256.Load(k6 + i) + e5 * Vector256.Load(k7 + i));
+                var size = Vector256.Max(Vector256.Abs(Vector256.Load(x + i)), Vector256.Abs(Vector256.Load(y + i)));
+                (difference / (Vector256.Load(absolute + i) + r * size)).Store(scaled + i);
+            }
+        }
+
+        for (; i < n; i++)
+        {
+            var difference = h * (e0 * k1[i] + e1 * k3[i] + e2 * k4[i] + e3 * k5[i] + e4 * k6[i] + e5 * k7[i]);
+            scaled[i] = difference / (absolute[i] + relative * Math.Max(Math.Abs(x[i]), Math.Abs(y[i])));
+        }
+
+        var sum = 0.0;
+        for (i = 0; i < n; i++) sum += scaled[i] * scaled[i];
+        return Math.Sqrt(sum / n);
     }
 }

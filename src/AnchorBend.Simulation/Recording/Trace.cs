@@ -60,7 +60,8 @@ public sealed class Trace
     {
         if (blocks.Count - firstResident < ResidentBlocks)
         {
-            blocks.Add(new double[rowsPerBlock * width]);
+            // Every number is written before it is read.
+            blocks.Add(GC.AllocateUninitializedArray<double>(rowsPerBlock * width));
             return;
         }
 
