@@ -74,8 +74,11 @@ public sealed class PreparedModel
     {
         using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
         void Append(string text) => hash.AppendData(MemoryMarshal.AsBytes((text + "\n").AsSpan()));
+        // Loops are torn so that nothing is divided by a parameter that is zero.
+        var values = model.ParameterValues();
         foreach (var v in model.Variables)
         {
+            if (v.Role == VariableRole.Parameter && values[v.Index] == 0) Append("0");
             Append(v.Name);
             Append($"{v.Role} {v.Derivative} {v.IsFixed} {v.Selection}");
             if (v.IsStructural && v.Binding is not null) Append(v.Binding.ToString());

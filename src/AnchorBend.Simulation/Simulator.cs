@@ -164,6 +164,7 @@ public sealed unsafe partial class Simulator : IDisposable
         Iterate(options.Start, true);
         ThrowIfNotFinite(options.Start);
         CheckAssertions(options.Start);
+        ReconsiderStates();
         if (options.Start >= ticks.Next) TakeTicks(options.Start);
         integrator.Restart(options.Start, model.States);
         PlanTimeEvents(options.Start);

@@ -20,9 +20,7 @@ public sealed unsafe partial class Simulator
     void ChooseStatesAtStart()
     {
         if (plan.Reduced is not { } reduced) return;
-        double Value(int i) => i < model.Parameters.Starts.Length && plan.Model.Variables[i].Role != VariableRole.Parameter ? model.Parameters.Starts[i] : model.Memory[i];
-        var starts = new TermEvaluator(Value, null, d => Value(plan.Representative[plan.Model.Delays[d].Source]));
-        if (reduced.Model.Choose(starts.Evaluate) is not { } chosen || chosen.AsSpan().SequenceEqual(reduced.Dummies)) return;
+        if (reduced.Model.ChooseAtStart(model.Parameters.Values, model.Parameters.Starts, options.Start) is not { } chosen || chosen.AsSpan().SequenceEqual(reduced.Dummies)) return;
         if (compiled.ForChoice(chosen) is not { } other) return;
         var parameters = model.Parameters;
         model.Dispose();

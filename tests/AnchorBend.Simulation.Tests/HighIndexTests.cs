@@ -91,4 +91,62 @@ public class HighIndexTests
         Assert.Equal(5 * (1 - Math.Exp(-1)), TextModel.Values(text, "u2", [4e-3])[0], 1e-7);
         Assert.Equal(3 * 5e-3 / 4 * Math.Exp(-1), TextModel.Values(text, "i2", [4e-3])[0], 1e-10);
     }
+
+    /// <summary>The car axis of the test set for initial value problems (Schneider 1994), index 3; its values at 3 s are published there.</summary>
+    [Theory]
+    [InlineData(1e-5)]
+    [InlineData(1e-8)]
+    public void The_car_axis_meets_its_published_values(double tolerance)
+    {
+        const string text = """
+            parameter Real L = 1, L0 = 0.5, e = 1e-2, M = 10, h = 0.1, w = 10;
+            Real xl(start = 0), yl(start = 0.5), xr(start = 1), yr(start = 0.5), vxl(start = -0.5), vyl, vxr(start = -0.5), vyr, p, q, yb, xb, a, b;
+            equation
+            yb = h * sin(w * time); xb = sqrt(L ^ 2 - yb ^ 2); a = sqrt(xl ^ 2 + yl ^ 2); b = sqrt((xr - xb) ^ 2 + (yr - yb) ^ 2);
+            der(xl) = vxl; der(yl) = vyl; der(xr) = vxr; der(yr) = vyr;
+            e ^ 2 * M / 2 * der(vxl) = (L0 - a) * xl / a + p * xb + 2 * q * (xl - xr);
+            e ^ 2 * M / 2 * der(vyl) = (L0 - a) * yl / a + p * yb + 2 * q * (yl - yr) - e ^ 2 * M / 2;
+            e ^ 2 * M / 2 * der(vxr) = (L0 - b) * (xr - xb) / b - 2 * q * (xl - xr);
+            e ^ 2 * M / 2 * der(vyr) = (L0 - b) * (yr - yb) / b - 2 * q * (yl - yr) - e ^ 2 * M / 2;
+            xl * xb + yl * yb = 0; (xl - xr) ^ 2 + (yl - yr) ^ 2 = L ^ 2;
+            """;
+        var prepared = TextModel.Prepare(text);
+        var result = TextModel.Run(prepared, new RunOptions { End = 3, RelativeTolerance = tolerance, AbsoluteTolerance = tolerance, OutputTimes = [3] });
+        Assert.Null(result.Failure);
+        foreach (var (name, value) in new[]
+        {
+            ("xl", 0.4934557842755629e-1), ("yl", 0.4969894602303324), ("xr", 1.041742524885400), ("yr", 0.3739110272652214),
+            ("vxl", -0.7705836840321485e-1), ("vyl", 0.7446866596327776e-2), ("vxr", 0.1755681574942899e-1), ("vyr", 0.7703410437794031),
+        })
+            Assert.Equal(value, result.Trace[result.Trace.Rows - 1, prepared.Compiled!.Plan.RepresentativeOf(name)], 10 * tolerance);
+    }
+
+    [Fact]
+    public void A_double_pendulum_hanging_straight_down_swings_and_keeps_its_energy()
+    {
+        // At the start both rods are vertical, so half of the constraints' slopes are zero.
+        const string text = """
+            Real x1, y1(start = -1), u1(start = 3), v1, x2, y2(start = -2), u2(start = 5), v2, f, k; Real energy = (u1 ^ 2 + v1 ^ 2 + u2 ^ 2 + v2 ^ 2) / 2 + 9.81 * (y1 + y2);
+            Real rod = sqrt((x2 - x1) ^ 2 + (y2 - y1) ^ 2);
+            equation der(x1) = u1; der(y1) = v1; der(x2) = u2; der(y2) = v2;
+            der(u1) = -f * x1 + k * (x2 - x1); der(v1) = -f * y1 + k * (y2 - y1) - 9.81; der(u2) = -k * (x2 - x1); der(v2) = -k * (y2 - y1) - 9.81;
+            x1 ^ 2 + y1 ^ 2 = 1; (x2 - x1) ^ 2 + (y2 - y1) ^ 2 = 1;
+            """;
+        var times = new[] { 0.5, 2, 5 };
+        foreach (var energy in TextModel.Values(text, "energy", times)) Assert.Equal(17 - 3 * 9.81, energy, 1e-7);
+        foreach (var rod in TextModel.Values(text, "rod", times)) Assert.Equal(1, rod, 1e-9);
+    }
+
+    [Fact]
+    public void A_slider_crank_turns_with_its_piston()
+    {
+        const string text = """
+            parameter Real r = 0.1, l = 0.3, m = 2, J = 0.05; Real phi(start = 0.3), w(start = 20), s, vs, a, F, tau, psi;
+            Real energy = (J * w ^ 2 + m * vs ^ 2) / 2;
+            equation der(phi) = w; J * der(w) = tau; s = r * cos(phi) + l * cos(psi); r * sin(phi) = l * sin(psi);
+            der(s) = vs; der(vs) = a; m * a = F; tau * w = -F * vs;
+            """;
+        var energies = TextModel.Values(text, "energy", [0.001, 0.5, 2]);
+        Assert.All(energies, e => Assert.Equal(energies[0], e, 1e-6 * energies[0]));
+    }
 }

@@ -260,12 +260,28 @@ public sealed class Planner
         var variables = component.Select(e => unknowns[unknownOf[e]]).ToArray();
         var discrete = variables.Where(v => model.Variables[v].Role == VariableRole.Discrete).ToArray();
         if (discrete.Length > 0) return DiscreteLoop(discrete, owners, equations[component[0]].At);
-        var loop = Tearing.Tear([.. component.Select(e => (equations[e].Left, equations[e].Right))], variables, owners);
+        var loop = Tearing.Tear([.. component.Select(e => (equations[e].Left, equations[e].Right))], variables, owners, IsNeverZero);
         var names = string.Join(", ", owners.Select(o => o.Length == 0 ? "the model" : o).Take(8));
         findings.Add(new Finding(Severity.Information, "algebraic-loop",
             $"An algebraic loop of {component.Length} equations runs through {names}; it is solved at every step for {string.Join(", ", loop.Torn.Select(model.NameOf))}.",
             owners[0], null, equations[component[0]].At, "A lag or a delay in the loop would break it."));
         return loop;
+    }
+
+    TermEvaluator? parameters;
+
+    /// <summary>Whether a factor is a number or a term of parameters other than zero; plans are made anew when a parameter becomes zero.</summary>
+    bool IsNeverZero(Term factor)
+    {
+        if (TermBuilder.Any(factor, t => t is DelayTerm or PreviousTerm or RelationTerm || t is VariableTerm v && model.Variables[v.Index].Role != VariableRole.Parameter)) return false;
+        if (parameters is null)
+        {
+            var values = model.ParameterValues();
+            parameters = new TermEvaluator(i => values[i]);
+        }
+
+        var value = parameters.Evaluate(factor);
+        return value != 0 && double.IsFinite(value);
     }
 
     PlanBlock? DiscreteLoop(int[] variables, List<string> owners, Position at)

@@ -28,6 +28,44 @@ public sealed class ReducedModel
         return [.. all.Order()];
     }
 
+    /// <summary>Passes over the explicit equations to find what follows from start values.</summary>
+    const int MostPasses = 10;
+
+    /// <summary>The derivatives to make algebraic at the start: with start values, and what explicit equations make of them.</summary>
+    /// <param name="parameters">Parameter values by variable of the model before reduction.</param>
+    /// <param name="starts">Start values likewise.</param>
+    public int[]? ChooseAtStart(double[] parameters, double[] starts, double time)
+    {
+        var values = new double[reduction.Model.Variables.Count];
+        foreach (var variable in source.Variables) values[variable.Index] = variable.Role == VariableRole.Parameter ? parameters[variable.Index] : starts[variable.Index];
+        values[FlatModel.TimeIndex] = time;
+        var given = new bool[values.Length];
+        foreach (var variable in source.Variables)
+        {
+            var place = reduction.Representative[variable.Index];
+            if (variable.Start is not null || variable.Derivative >= 0) given[place] = true;
+            if (place != variable.Index && values[place] == 0) values[place] = values[variable.Index];
+        }
+
+        var evaluator = new TermEvaluator(i => values[i], null, d => values[reduction.Representative[source.Delays[d].Source]]);
+        for (var pass = 0; pass < MostPasses; pass++)
+        {
+            var changed = false;
+            foreach (var (left, right, _, _) in reduction.Equations)
+            {
+                if (left is not VariableTerm v || given[v.Index] || reduction.Model.Variables[v.Index].Role == VariableRole.Parameter) continue;
+                var value = evaluator.Evaluate(right);
+                if (!double.IsFinite(value) || value.Equals(values[v.Index])) continue;
+                values[v.Index] = value;
+                changed = true;
+            }
+
+            if (!changed) break;
+        }
+
+        return Choose(evaluator.Evaluate);
+    }
+
     /// <summary>The plan for one choice; null where it cannot be sorted.</summary>
     public ExecutionPlan? PlanFor(int[] dummies) => Planner.Plan(reduction, this, dummies).Plan;
 
@@ -35,14 +73,11 @@ public sealed class ReducedModel
     internal (ExecutionPlan? Plan, IReadOnlyList<Finding> Findings) AtStart()
     {
         var parameters = source.ParameterValues();
-        var evaluator = new TermEvaluator(i => i < parameters.Length && source.Variables[i].Role == VariableRole.Parameter ? parameters[i] : 0);
-        var starts = new double[reduction.Model.Variables.Count];
+        var evaluator = new TermEvaluator(i => source.Variables[i].Role == VariableRole.Parameter ? parameters[i] : 0);
+        var starts = new double[source.Variables.Count];
         foreach (var variable in source.Variables)
-            starts[variable.Index] = variable.Role == VariableRole.Parameter ? parameters[variable.Index] : variable.Start is null ? 0 : evaluator.Evaluate(variable.Start);
-        foreach (var variable in source.Variables)
-            if (reduction.Representative[variable.Index] is var place && place != variable.Index && starts[place] == 0) starts[place] = starts[variable.Index];
-        var values = new TermEvaluator(i => starts[i], null, d => starts[reduction.Representative[source.Delays[d].Source]]);
-        if (Choose(values.Evaluate) is not { } dummies) return (null, []);
+            if (variable.Start is not null) starts[variable.Index] = evaluator.Evaluate(variable.Start);
+        if (ChooseAtStart(parameters, starts, 0) is not { } dummies) return (null, []);
         var (plan, findings) = Planner.Plan(reduction, this, dummies);
         if (plan is not null) findings.AddRange(Describe(plan));
         return (plan, findings);

@@ -8,7 +8,8 @@ namespace AnchorBend.Compiler.Planning;
 /// </summary>
 static class Tearing
 {
-    public static LoopBlock Tear(List<(Term Left, Term Right)> equations, int[] variables, IReadOnlyList<string> owners)
+    /// <param name="isSafe">Whether a factor of a variable is never zero: dividing by others could fail where the loop as a whole has a solution.</param>
+    public static LoopBlock Tear(List<(Term Left, Term Right)> equations, int[] variables, IReadOnlyList<string> owners, Func<Term, bool> isSafe)
     {
         var unknown = new HashSet<int>(variables);
         var contents = equations.Select(e => Variables(e, unknown)).ToArray();
@@ -23,7 +24,7 @@ static class Tearing
                 var e = ready.Dequeue();
                 if (!left.Contains(e)) continue;
                 var open = contents[e].Where(unknown.Contains).ToArray();
-                if (open.Length != 1 || TermSolver.Solve(equations[e].Left, equations[e].Right, open[0]) is not { } value) continue;
+                if (open.Length != 1 || TermSolver.Solve(equations[e].Left, equations[e].Right, open[0], isSafe) is not { } value) continue;
                 inner.Add(new AssignmentBlock(open[0], value) { Owners = owners });
                 left.Remove(e);
                 Known(open[0]);

@@ -20,6 +20,15 @@ public static class TermSolver
         return Negate(Divide(rest, factor));
     }
 
+    /// <summary>The same, but null also where the variable's factor is not safe to divide by.</summary>
+    public static Term? Solve(Term left, Term right, int variable, Func<Term, bool> isSafe)
+    {
+        var residual = Subtract(left, right);
+        if (InCondition(residual, variable)) return null;
+        var factor = TermDerivative.Partial(residual, variable);
+        return Contains(factor, variable) || !isSafe(factor) ? null : Solve(left, right, variable);
+    }
+
     public static bool Contains(Term term, int variable) => Any(term, t => t is VariableTerm v && v.Index == variable);
 
     /// <summary>Whether the variable decides a condition, so that the derivative does not tell the whole dependence.</summary>
