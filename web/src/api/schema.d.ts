@@ -563,7 +563,7 @@ export interface components {
             timeEvents?: number;
             eventsByPart?: components["schemas"]["EventCount"][];
             limits?: components["schemas"]["PartShare"][];
-            work?: components["schemas"]["PartShare"][];
+            work?: null | components["schemas"]["PartShare"][];
             /** Format: int32 */
             states?: number;
             /** Format: int32 */
