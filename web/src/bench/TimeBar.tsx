@@ -95,11 +95,11 @@ export function TimeBar() {
       <Popover
         trigger="click"
         placement="topRight"
-        open={report && !!stats}
+        open={report}
         onOpenChange={setReport}
-        content={run && <RunReport run={run} />}
+        content={run ? <RunReport run={run} /> : null}
       >
-        <button className="mono dim took" aria-label="Run statistics" disabled={!stats} title="How the run went">
+        <button className="mono dim took" aria-label="Run statistics" disabled={!run} title="How the run went">
           {running ? `${Math.round(part * 100)} %` : stats ? `${format(Number(stats.runSeconds) * 1000, 2)} ms` : ""}
         </button>
       </Popover>
