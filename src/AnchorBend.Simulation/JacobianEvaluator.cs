@@ -1,7 +1,6 @@
 using System.Runtime.InteropServices;
 using AnchorBend.Compiler.Derivation;
 using AnchorBend.Compiler.Emission;
-using AnchorBend.Numerics.Linear;
 
 namespace AnchorBend.Simulation;
 
@@ -12,8 +11,7 @@ sealed unsafe class JacobianEvaluator : IDisposable
     readonly JacobianProgram program;
     readonly double[] slots;
     double* work;
-    readonly double* partials, slope, matrix, column;
-    readonly int* pivots;
+    readonly double* partials, slope, column;
 
     public JacobianEvaluator(ModelInstance instance, JacobianProgram program)
     {
@@ -22,12 +20,10 @@ sealed unsafe class JacobianEvaluator : IDisposable
         slots[0] = 1;
         var largest = program.Steps.Where(s => s.Loop >= 0).Select(s => instance.Compiled.Loops[s.Loop].Torn.Length).DefaultIfEmpty(0).Max();
         var (p, n) = (program.Partials.Length, instance.StateCount);
-        work = (double*)NativeMemory.AllocZeroed((nuint)(p + n + largest * largest + 2 * largest + 4), sizeof(double));
+        work = (double*)NativeMemory.AllocZeroed((nuint)(p + n + largest + 1), sizeof(double));
         partials = work;
         slope = partials + p;
-        matrix = slope + n;
-        column = matrix + largest * largest;
-        pivots = (int*)(column + largest);
+        column = slope + n;
         program.Partials.CopyTo(new Span<double>(partials, p));
     }
 
@@ -67,13 +63,13 @@ sealed unsafe class JacobianEvaluator : IDisposable
     void SolveLoop(JacobianStep step, double time, double* x, double* dx, double* slot)
     {
         var n = instance.Compiled.Loops[step.Loop].Torn.Length;
-        instance.Compiled.LoopJacobians[step.Loop](instance, time, x, dx, instance.Memory, EvaluationMode.Derivatives, matrix);
         // A singular loop has no derivative; its solver will say so, here it counts as unmoved.
-        var regular = DenseLu.Factorize(matrix, pivots, n) < 0;
+        var solver = instance.Loop(step.Loop);
+        var regular = solver.Factorize(time, x, dx, EvaluationMode.Derivatives) < 0;
         for (var c = 0; c < step.Columns; c++)
         {
             for (var i = 0; i < n; i++) column[i] = regular ? -slot[step.Residuals + c * n + i] : 0;
-            if (regular) DenseLu.Solve(matrix, pivots, n, column);
+            if (regular) solver.Apply(column);
             for (var i = 0; i < n; i++) slot[step.Torn + c * n + i] = column[i];
         }
     }

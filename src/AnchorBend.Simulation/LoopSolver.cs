@@ -18,8 +18,9 @@ sealed unsafe class LoopSolver : IDisposable
 
     readonly ModelInstance instance;
     readonly LoopBlock block;
-    readonly VectorMethod residuals, jacobian;
-    readonly int n, relationBase, relationCount;
+    readonly LoopCode code;
+    readonly ShiftedMatrix<double>? sparse;
+    readonly int n, relationBase, relationCount, jacobianSize;
     readonly double[] relationsBefore;
     double* memory;
     int* pivots;
@@ -28,13 +29,14 @@ sealed unsafe class LoopSolver : IDisposable
     {
         this.instance = instance;
         block = instance.Compiled.Loops[index];
-        residuals = instance.Compiled.LoopResiduals[index];
-        jacobian = instance.Compiled.LoopJacobians[index];
+        code = instance.Compiled.LoopCodes[index];
+        if (code.Pattern is not null) sparse = ShiftedMatrix<double>.For(code.Pattern);
         n = block.Torn.Length;
         relationBase = instance.Compiled.Layout.RelationBase;
         relationCount = instance.Compiled.Plan.Relations.Count;
         relationsBefore = new double[relationCount];
-        memory = (double*)NativeMemory.AllocZeroed((nuint)(n * n + 7 * n), sizeof(double));
+        jacobianSize = code.Pattern?.Count ?? n * n;
+        memory = (double*)NativeMemory.AllocZeroed((nuint)(jacobianSize + 7 * n), sizeof(double));
         pivots = (int*)NativeMemory.AllocZeroed((nuint)n, sizeof(int));
     }
 
@@ -55,10 +57,10 @@ sealed unsafe class LoopSolver : IDisposable
         for (var round = 0; ; round++)
         {
             var relations = new ReadOnlySpan<double>(instance.Memory + relationBase, relationCount);
-            residuals(instance, time, x, dx, instance.Memory, EvaluationMode.Event, memory + n * n);
+            code.EvaluateResiduals(instance, time, x, dx, instance.Memory, EvaluationMode.Event, memory + jacobianSize);
             relations.CopyTo(relationsBefore);
             Newton(time, x, dx, EvaluationMode.Derivatives);
-            residuals(instance, time, x, dx, instance.Memory, EvaluationMode.Event, memory + n * n);
+            code.EvaluateResiduals(instance, time, x, dx, instance.Memory, EvaluationMode.Event, memory + jacobianSize);
             if (relations.SequenceEqual(relationsBefore)) return;
             if (round >= MaximumRelationRounds) throw Fail(time, "The conditions inside the loop contradict its solution.", "Put a small lag into the loop, or give the switch hysteresis.");
         }
@@ -68,7 +70,7 @@ sealed unsafe class LoopSolver : IDisposable
     void Newton(double time, double* x, double* dx, int mode)
     {
         Solutions++;
-        double* start = memory + n * n + 5 * n;
+        double* start = memory + jacobianSize + 5 * n;
         for (var i = 0; i < n; i++) start[i] = *Place(block.Torn[i], x, dx);
         if (Newton(time, x, dx, mode, 0) is not { } failure) return;
         for (var i = 0; i < n; i++) *Place(block.Torn[i], x, dx) = start[i];
@@ -81,9 +83,9 @@ sealed unsafe class LoopSolver : IDisposable
     /// </summary>
     bool Homotopy(double time, double* x, double* dx, int mode)
     {
-        double* r = memory + n * n, offset = memory + n * n + 3 * n, kept = memory + n * n + 4 * n;
-        var first = memory + n * n + 6 * n;
-        residuals(instance, time, x, dx, instance.Memory, mode, r);
+        double* r = memory + jacobianSize, offset = memory + jacobianSize + 3 * n, kept = memory + jacobianSize + 4 * n;
+        var first = memory + jacobianSize + 6 * n;
+        code.EvaluateResiduals(instance, time, x, dx, instance.Memory, mode, r);
         for (var i = 0; i < n; i++)
         {
             first[i] = r[i];
@@ -120,10 +122,10 @@ sealed unsafe class LoopSolver : IDisposable
     /// <returns>Null when solved, otherwise why not.</returns>
     SimulationException? Newton(double time, double* x, double* dx, int mode, double shift)
     {
-        double* j = memory, r = j + n * n, trial = r + n, old = trial + n, offset = old + n;
+        double* r = memory + jacobianSize, trial = r + n, old = trial + n, offset = old + n;
         void Residuals()
         {
-            residuals(instance, time, x, dx, instance.Memory, mode, r);
+            code.EvaluateResiduals(instance, time, x, dx, instance.Memory, mode, r);
             if (shift == 0) return;
             for (var i = 0; i < n; i++) r[i] -= offset[i];
         }
@@ -135,8 +137,7 @@ sealed unsafe class LoopSolver : IDisposable
             Iterations++;
             if (!double.IsFinite(size)) return Fail(time, "Its equations give no number.", "Check for a division by zero or a root of a negative number in the loop.");
             if (size == 0) return null;
-            jacobian(instance, time, x, dx, instance.Memory, mode, j);
-            if (DenseLu.Factorize(j, pivots, n) is var singular and >= 0)
+            if (Factorize(time, x, dx, mode) is var singular and >= 0)
             {
                 var name = instance.Compiled.Plan.Model.NameOf(block.Torn[singular]);
                 return Fail(time, $"It is singular: '{name}' is not determined by its equations.", "Change a gain so that the loop gain is not exactly one, or break the loop with a lag.");
@@ -148,7 +149,7 @@ sealed unsafe class LoopSolver : IDisposable
                 trial[i] = r[i];
             }
 
-            DenseLu.Solve(j, pivots, n, trial);
+            Apply(trial);
             var damping = 1.0;
             var relative = 0.0;
             while (true)
@@ -180,6 +181,29 @@ sealed unsafe class LoopSolver : IDisposable
         return Fail(time, "Newton's method does not converge.", "Give start values nearer to the solution, or break the loop with a lag.");
     }
 
+    /// <summary>Evaluates and factorises the Jacobian at the present point.</summary>
+    /// <returns>−1, or the unknown that is not determined.</returns>
+    public int Factorize(double time, double* x, double* dx, int mode)
+    {
+        code.EvaluateJacobian(instance, time, x, dx, instance.Memory, mode, memory);
+        if (sparse is null) return DenseLu.Factorize(memory, pivots, n);
+        return sparse.Factorize(0, memory) ? -1 : 0;
+    }
+
+    /// <summary>Solves with the Jacobian factorised last, in place.</summary>
+    public void Apply(double* b)
+    {
+        if (sparse is null)
+        {
+            DenseLu.Solve(memory, pivots, n, b);
+            return;
+        }
+
+        // The matrix there is the negative of the Jacobian.
+        sparse.Solve(b);
+        for (var i = 0; i < n; i++) b[i] = -b[i];
+    }
+
     double Norm(double* r)
     {
         var sum = 0.0;
@@ -206,5 +230,6 @@ sealed unsafe class LoopSolver : IDisposable
         if (pivots != null) NativeMemory.Free(pivots);
         memory = null;
         pivots = null;
+        sparse?.Dispose();
     }
 }

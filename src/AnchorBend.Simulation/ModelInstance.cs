@@ -137,6 +137,8 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
         return plan.DerivativeSlot[place] >= 0 ? dx[plan.DerivativeSlot[place]] : Memory[place];
     }
 
+    internal LoopSolver Loop(int loop) => loops[loop];
+
     /// <summary>Newton iterations for one solution of a loop, in the mean.</summary>
     internal double IterationsOf(int loop) => loops[loop].Solutions > 0 ? (double)loops[loop].Iterations / loops[loop].Solutions : 0;
 

@@ -46,7 +46,7 @@ sealed class RunProfile
         {
             if (block.Class != BlockClass.Dynamic) continue;
             var weight = block is AssignmentBlock a ? Size(a.Value)
-                : block is LoopBlock l ? (l.Inner.Sum(i => Size(i.Value)) + l.Residuals.Sum(Size)) * (1 + l.Torn.Length) * Math.Max(1, iterations(Array.IndexOf(compiled.Loops, l))) : 0;
+                : block is LoopBlock l ? (l.Inner.Sum(i => Size(i.Value)) + l.Residuals.Sum(Size)) * (l.IsSparse ? 4 : 1 + l.Torn.Length) * Math.Max(1, iterations(Array.IndexOf(compiled.Loops, l))) : 0;
             foreach (var owner in block.Owners) work[owner] = work.GetValueOrDefault(owner) + weight / block.Owners.Count;
         }
 

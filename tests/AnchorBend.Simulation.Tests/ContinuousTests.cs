@@ -169,4 +169,24 @@ public class LoopTests
         Assert.Equal(-Math.Sqrt(2), values[0], 1e-12);
         Assert.Equal(-2, values[1], 1e-12);
     }
+
+    [Fact]
+    public void A_ladder_of_a_hundred_resistors_is_solved_as_a_whole()
+    {
+        // With R G = 0.1 the voltages fall as a hyperbolic cosine from the open end; torn open at one place, errors would grow to 10¹³.
+        const string text = """
+            model Ladder parameter Real R = 10, G = 0.01; Real u[100], i[101]; Real x(start = 1);
+            equation der(x) = -u[1]; i[1] * R = 5 * x - u[1]; for k in 2:100 loop i[k] * R = u[k - 1] - u[k]; end for;
+            for k in 1:100 loop i[k] - i[k + 1] = G * u[k]; end for; i[101] = 0; end Ladder;
+            """;
+        var angle = Math.Acosh(1.05);
+        double Share(int k) => Math.Cosh((100.5 - k) * angle) / Math.Cosh(100.5 * angle);
+        var x = Math.Exp(-5 * Share(1) * 0.3);
+        foreach (var method in new[] { IntegrationMethod.Auto, IntegrationMethod.Radau5 })
+        {
+            var options = new RunOptions { End = 0.3, Method = method, RelativeTolerance = 1e-9, AbsoluteTolerance = 1e-10 };
+            Assert.Equal(5 * x * Share(1), TextModel.Values(text, "u[1]", [0.3], options)[0], 1e-8);
+            Assert.Equal(5 * x * Share(40), TextModel.Values(text, "u[40]", [0.3], options)[0], 1e-8 * Share(40));
+        }
+    }
 }

@@ -5,6 +5,7 @@ using System.Runtime.CompilerServices;
 using AnchorBend.Compiler.Derivation;
 using AnchorBend.Compiler.Planning;
 using AnchorBend.Language.Terms;
+using AnchorBend.Numerics.Linear;
 
 namespace AnchorBend.Compiler.Emission;
 
@@ -28,9 +29,8 @@ public sealed class CompiledPlan
 
     public required LoopBlock[] Loops { get; init; }
 
-    public required VectorMethod[] LoopResiduals { get; init; }
-
-    public required VectorMethod[] LoopJacobians { get; init; }
+    /// <summary>Code of each loop, in the order of <see cref="Loops"/>.</summary>
+    public required LoopCode[] LoopCodes { get; init; }
 
     ConcurrentDictionary<string, CompiledPlan?> choices = new();
 
@@ -127,8 +127,7 @@ public sealed class PlanEmitter
         var stateRelations = Enumerable.Range(0, plan.Relations.Count).Where(r => plan.Relations[r].Kind == RelationKind.State).ToArray();
         var zeros = stateRelations.Length == 0 ? null : Finish<VectorMethod>(Vector(plan, layout, "zeros",
             [.. stateRelations.Select(r => TermBuilder.Subtract(plan.Relations[r].Term.Left, plan.Relations[r].Term.Right))], []));
-        var residuals = loops.Select(l => Finish<VectorMethod>(Vector(plan, layout, "residuals", l.Residuals, l.Inner))).ToArray();
-        var jacobians = loops.Select(Jacobian).ToArray();
+        var codes = loops.Select(LoopCode).ToArray();
         layout.Seal();
         // The just-in-time compiler takes most of the time; methods do not depend on each other.
         if (made.Count > 1) Parallel.ForEach(made, RuntimeHelpers.PrepareDelegate);
@@ -136,7 +135,7 @@ public sealed class PlanEmitter
         return new CompiledPlan
         {
             Plan = plan, Layout = layout, Chunks = [.. chunks], DerivativeChunks = [.. derivative], ZeroFunctions = zeros, StateRelations = stateRelations,
-            Loops = [.. loops], LoopResiduals = residuals, LoopJacobians = jacobians,
+            Loops = [.. loops], LoopCodes = codes,
         };
     }
 
@@ -271,6 +270,46 @@ public sealed class PlanEmitter
 
         value();
         il.Emit(OpCodes.Stind_R8);
+    }
+
+    LoopCode LoopCode(LoopBlock loop)
+    {
+        if (!loop.IsSparse)
+            return new LoopCode([new CodeStretch(Finish<VectorMethod>(Vector(plan, layout, "residuals", loop.Residuals, loop.Inner)), 0)], [new CodeStretch(Jacobian(loop), 0)], null);
+        var column = new Dictionary<int, int>();
+        for (var i = 0; i < loop.Torn.Length; i++) column[loop.Torn[i]] = i;
+        var entries = new SortedDictionary<(int Column, int Row), Term>();
+        for (var row = 0; row < loop.Residuals.Length; row++)
+        {
+            var members = new SortedSet<int>();
+            TermBuilder.VisitVariables(loop.Residuals[row], v =>
+            {
+                if (column.ContainsKey(v)) members.Add(v);
+            });
+            foreach (var member in members)
+                if (TermDerivative.Partial(loop.Residuals[row], member) is var slope && !slope.IsConstant(0)) entries[(column[member], row)] = slope;
+        }
+
+        var starts = new int[loop.Torn.Length + 1];
+        foreach (var (c, _) in entries.Keys) starts[c + 1]++;
+        for (var c = 0; c < loop.Torn.Length; c++) starts[c + 1] += starts[c];
+        return new LoopCode(Stretches(loop.Residuals), Stretches([.. entries.Values]), new SparsePattern(loop.Residuals.Length, starts, [.. entries.Keys.Select(k => k.Row)]));
+    }
+
+    /// <summary>Terms in methods of limited size.</summary>
+    CodeStretch[] Stretches(Term[] terms)
+    {
+        var result = new List<CodeStretch>();
+        for (var from = 0; from < terms.Length;)
+        {
+            var to = from;
+            var weight = 0;
+            while (to < terms.Length && (weight == 0 || weight < ChunkWeight)) weight += Weight(terms[to++]);
+            result.Add(new CodeStretch(Finish<VectorMethod>(Vector(plan, layout, "stretch", terms[from..to], [])), from));
+            from = to;
+        }
+
+        return [.. result];
     }
 
     /// <summary>The derivative of each residual along each torn variable, through the inner assignments by the chain rule.</summary>

@@ -55,6 +55,12 @@ public sealed class LoopBlock : PlanBlock
     /// <summary>Whether the residuals are linear in the torn variables, so that one Newton step is exact.</summary>
     public required bool IsLinear { get; init; }
 
+    /// <summary>
+    /// Whether nothing is torn: all unknowns are solved for at once with a sparse Jacobian. Long chains of inner assignments would carry
+    /// every error of a guess on, larger at each link.
+    /// </summary>
+    public bool IsSparse { get; init; }
+
     public override IEnumerable<int> Determines => [.. Torn, .. Inner.Select(i => i.Variable)];
 }
 

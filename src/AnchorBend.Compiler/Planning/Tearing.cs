@@ -8,6 +8,7 @@ namespace AnchorBend.Compiler.Planning;
 /// </summary>
 static class Tearing
 {
+    /// <param name="equations">Each matched with the variable at its place.</param>
     /// <param name="isSafe">Whether a factor of a variable is never zero: dividing by others could fail where the loop as a whole has a solution.</param>
     public static LoopBlock Tear(List<(Term Left, Term Right)> equations, int[] variables, IReadOnlyList<string> owners, Func<Term, bool> isSafe)
     {
@@ -36,6 +37,13 @@ static class Tearing
             Known(chosen);
         }
 
+        if (equations.Count > SmallLoop && Depth(inner) > LongestChain)
+        {
+            var all = equations.Select(e => TermBuilder.Subtract(e.Left, e.Right)).ToArray();
+            var whole = new LoopBlock { Torn = variables, Inner = [], Residuals = all, Owners = owners, IsLinear = false };
+            return new LoopBlock { Torn = variables, Inner = [], Residuals = all, Owners = owners, IsSparse = true, IsLinear = IsLinear(whole, variables) };
+        }
+
         var residuals = left.Order().Select(e => TermBuilder.Subtract(equations[e].Left, equations[e].Right)).ToArray();
         var block = new LoopBlock { Torn = [.. torn], Inner = [.. inner], Residuals = residuals, Owners = owners, IsLinear = false };
         return new LoopBlock { Torn = block.Torn, Inner = block.Inner, Residuals = residuals, Owners = owners, IsLinear = IsLinear(block, variables) };
@@ -46,6 +54,27 @@ static class Tearing
             foreach (var e in left)
                 if (contents[e].Contains(variable)) ready.Enqueue(e);
         }
+    }
+
+    /// <summary>Loops up to this size are torn in any case.</summary>
+    const int SmallLoop = 12;
+
+    /// <summary>Most inner assignments one behind another.</summary>
+    const int LongestChain = 8;
+
+    static int Depth(List<AssignmentBlock> inner)
+    {
+        var depth = new Dictionary<int, int>();
+        var deepest = 0;
+        foreach (var assignment in inner)
+        {
+            var own = 0;
+            TermBuilder.VisitVariables(assignment.Value, v => own = Math.Max(own, depth.GetValueOrDefault(v)));
+            depth[assignment.Variable] = ++own;
+            deepest = Math.Max(deepest, own);
+        }
+
+        return deepest;
     }
 
     static HashSet<int> Variables((Term Left, Term Right) equation, HashSet<int> unknown)
