@@ -16,7 +16,7 @@ static class IntegratorChoice
     /// What one step may err, as a part of the tolerance: errors of many steps add up, most at loose tolerances, where a little more
     /// care costs little.
     /// </summary>
-    static double LocalShare(double tolerance) => 0.05 * Math.Clamp(Math.Pow(1e-6 / tolerance, 0.25), 0.2, 1);
+    static double LocalShare(double tolerance) => 0.02 * Math.Clamp(Math.Sqrt(1e-6 / tolerance), 0.1, 1);
 
     /// <summary>Where relations are watched, events should be right to eight digits whatever the tolerance for the rest.</summary>
     const double EventTolerance = 1e-7;
