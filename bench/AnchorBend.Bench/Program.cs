@@ -64,10 +64,10 @@ string Chain(int n) => $"""
 if (only is "" or "stiff") StiffComparison.Run(references, Prepare);
 if (only is not ("" or "rest")) return;
 Console.WriteLine("From text to running, warm (flatten, plan, compile, first point), ms:");
-foreach (var equations in new[] { 1000, 3000, 10_000 })
+foreach (var equations in new[] { 1000, 3000, 10_000, 50_000 })
 {
     var text = Chain(equations / 3);
-    for (var i = 0; i < 12; i++) Run(Prepare(text), new RunOptions { End = 1e-6, OutputTimes = [1e-6] });
+    for (var i = 0; i < (equations > 20_000 ? 2 : 12); i++) Run(Prepare(text), new RunOptions { End = 1e-6, OutputTimes = [1e-6] });
     var ready = Median(7, () => Time(() => Run(Prepare(text), new RunOptions { End = 1e-6, OutputTimes = [1e-6] })));
     Console.WriteLine($"  {equations,6} equations  {1000 * ready,8:F1} ms  {1e6 * ready / equations,6:F1} µs an equation");
 }
@@ -142,4 +142,42 @@ Console.WriteLine("A parameter change on the chain of 1000 equations, elaborated
     });
     Change("41");
     Console.WriteLine($"  {1000 * Median(9, () => Change("42")):F1} ms");
+}
+
+Console.WriteLine("Ten million recorded samples of an oscillator, Runge–Kutta 4:");
+{
+    var prepared = Prepare("model M Real x(start = 1), v; equation der(x) = v; der(v) = -x; end M;");
+    var options = new RunOptions { End = 1e4, Method = IntegrationMethod.RungeKutta4, Step = 1e-3, OutputTimes = [1e4], Keep = [prepared.Compiled!.Plan.RepresentativeOf("x")] };
+    long resident = 0;
+    double Recorded(double? interval) => Median(3, () => Time(() => resident = Run(prepared, interval is null ? options : options with { OutputTimes = null, OutputInterval = interval }).Trace.ResidentBytes));
+    var none = Recorded(null);
+    var all = Recorded(1e-3);
+    Console.WriteLine($"  without {none:F2} s, with {all:F2} s, ratio {all / none:F2}; {resident >> 20} MiB of the trace in memory");
+}
+
+Console.WriteLine("Two runs at once, chain of 1000 equations:");
+{
+    var prepared = Prepare(Chain(333));
+    var options = new RunOptions { End = 20, Method = IntegrationMethod.RungeKutta4, Step = 1e-3, OutputTimes = [20] };
+    Run(prepared, options);
+    var one = Median(5, () => Time(() => Run(prepared, options)));
+    var two = Median(5, () => Time(() => Parallel.Invoke(() => Run(prepared, options), () => Run(prepared, options))));
+    Console.WriteLine($"  one {1000 * one:F0} ms, two {1000 * two:F0} ms, ratio {two / one:F2}");
+}
+
+Console.WriteLine("From cancellation to the end of a run, chain of 10,000 equations:");
+{
+    var prepared = Prepare(Chain(3333));
+    var worst = Enumerable.Range(0, 5).Max(_ =>
+    {
+        using var cancel = new CancellationTokenSource();
+        using var simulator = new Simulator(prepared.Compiled!, new ParameterSet(prepared.Model), new RunOptions { End = 1e6 });
+        var run = Task.Run(() => simulator.Run(cancel.Token));
+        Thread.Sleep(300);
+        var watch = Stopwatch.StartNew();
+        cancel.Cancel();
+        run.Wait();
+        return watch.Elapsed.TotalMilliseconds;
+    });
+    Console.WriteLine($"  at most {worst:F1} ms");
 }

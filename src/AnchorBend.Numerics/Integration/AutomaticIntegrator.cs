@@ -45,13 +45,15 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     Integrator? implicitMethod;
     Integrator current;
     double explicitStep;
-    int calm, sinceLook, suspicious, trialAfter = FirstTrial, trial, looked, lookAfter = FirstLook;
+    int calm, sinceLook, suspicious, trialAfter = FirstTrial, trial, looked, lookAfter;
     double[]? jacobian;
 
     /// <param name="makeImplicit">Makes the implicit method when it is first needed.</param>
     public AutomaticIntegrator(OdeSystem system, Integrator explicitMethod, Func<Integrator> makeImplicit) : base(system, 2)
     {
         (this.explicitMethod, this.makeImplicit) = (explicitMethod, makeImplicit);
+        // The first look has to make the derivatives of the whole model, which must be worth it.
+        lookAfter = FirstLook * (1 + system.Dimension / 200);
         current = explicitMethod;
     }
 

@@ -95,11 +95,8 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
             if (ends) h = limit - t;
             else if (t + 2 * h > limit) h = (limit - t) / 2;
             if (!(h > 0) || t + 0.1 * h == t && !ends) throw new StepCollapseException(t, !VectorKernels.AllFinite(k, n));
-            for (var s = 1; s < 7; s++)
-            {
-                VectorKernels.Combine(s == 6 ? next : trial, x, h, k, stride, A[s], n);
-                Evaluate(ends && s >= 5 ? limit : t + C[s] * h, s == 6 ? next : trial, k + s * stride);
-            }
+            if (n <= 4) SmallStages(t, h, ends ? limit : t + h, n);
+            else Stages(t, h, ends ? limit : t + h, n);
 
             var error = Error(h, n);
             if (error <= 1)
@@ -132,6 +129,35 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
             if (!(Math.Abs(step) > 1e-15 * Math.Max(Math.Abs(t), 1e-290)) || t + step == t)
                 throw new StepCollapseException(t, !double.IsFinite(error));
         }
+    }
+
+    void Stages(double t, double h, double end, int n)
+    {
+        for (var s = 1; s < 7; s++)
+        {
+            VectorKernels.Combine(s == 6 ? next : trial, x, h, k, stride, A[s], n);
+            Evaluate(s >= 5 ? end : t + C[s] * h, s == 6 ? next : trial, k + s * stride);
+        }
+    }
+
+    /// <summary>The same written out: for a few states calls and loops over coefficients would cost more than the arithmetic.</summary>
+    void SmallStages(double t, double h, double end, int n)
+    {
+        double* x = this.x, y = trial, z = next, k1 = k, k2 = k + stride, k3 = k2 + stride, k4 = k3 + stride, k5 = k4 + stride, k6 = k5 + stride, k7 = k6 + stride;
+        for (var i = 0; i < n; i++) y[i] = x[i] + h * (0.2 * k1[i]);
+        Evaluate(t + 0.2 * h, y, k2);
+        for (var i = 0; i < n; i++) y[i] = x[i] + h * (3.0 / 40 * k1[i] + 9.0 / 40 * k2[i]);
+        Evaluate(t + 0.3 * h, y, k3);
+        for (var i = 0; i < n; i++) y[i] = x[i] + h * (44.0 / 45 * k1[i] + -56.0 / 15 * k2[i] + 32.0 / 9 * k3[i]);
+        Evaluate(t + 0.8 * h, y, k4);
+        for (var i = 0; i < n; i++) y[i] = x[i] + h * (19372.0 / 6561 * k1[i] + -25360.0 / 2187 * k2[i] + 64448.0 / 6561 * k3[i] + -212.0 / 729 * k4[i]);
+        Evaluate(t + 8.0 / 9 * h, y, k5);
+        for (var i = 0; i < n; i++)
+            y[i] = x[i] + h * (9017.0 / 3168 * k1[i] + -355.0 / 33 * k2[i] + 46732.0 / 5247 * k3[i] + 49.0 / 176 * k4[i] + -5103.0 / 18656 * k5[i]);
+        Evaluate(end, y, k6);
+        for (var i = 0; i < n; i++)
+            z[i] = x[i] + h * (35.0 / 384 * k1[i] + 500.0 / 1113 * k3[i] + 125.0 / 192 * k4[i] + -2187.0 / 6784 * k5[i] + 11.0 / 84 * k6[i]);
+        Evaluate(end, z, k7);
     }
 
     public override void Exchange(StateArchive archive)
