@@ -92,13 +92,7 @@ export function TimeBar() {
           ))}
         {time !== null && <span className="knob" style={{ left: `${(time / end) * 100}%` }} />}
       </div>
-      <Popover
-        trigger="click"
-        placement="topRight"
-        open={report}
-        onOpenChange={setReport}
-        content={run ? <RunReport run={run} /> : null}
-      >
+      <Popover trigger="click" placement="topRight" open={report} onOpenChange={setReport} content={run ? <RunReport run={run} /> : null}>
         <button className="mono dim took" aria-label="Run statistics" disabled={!run} title="How the run went">
           {running ? `${Math.round(part * 100)} %` : stats ? `${format(Number(stats.runSeconds) * 1000, 2)} ms` : ""}
         </button>
