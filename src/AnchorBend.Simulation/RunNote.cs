@@ -15,7 +15,7 @@ public sealed record RunNote(string Code, string Message, string? Help)
         if (failure is not null && FindingHelp.Of(failure.Code) is { } help) notes.Add(new RunNote(failure.Code, failure.Message, help));
         foreach (var change in s.Switches.Take(6))
             notes.Add(new RunNote("stiff", change.ToImplicit
-                ? $"Stiff from {Time(change.Time)} on: a fast motion set the steps, {change.Ratio.ToString("G2", CultureInfo.InvariantCulture)} times its own time constant long; the implicit method went on."
+                ? $"Stiff from {Time(change.Time)} on: a fast motion kept the steps as short as its own time constant, so the implicit method went on."
                 : $"No longer stiff from {Time(change.Time)} on; the explicit method went on.", change.ToImplicit ? FindingHelp.Of("stiff") : null));
         if (s.Switches.Count > 6) notes.Add(new RunNote("stiff", $"The method changed {s.Switches.Count - 6} more times.", null));
         if (s.Rejected > 0.3 * s.Steps && s.Steps > 50)

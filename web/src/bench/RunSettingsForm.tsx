@@ -19,6 +19,9 @@ function useMethods() {
   return methods;
 }
 
+/** Small numbers as people write tolerances. */
+const tolerance = (value: number) => (value < 1e-3 ? value.toExponential() : String(value));
+
 const starts = [
   { value: "given", label: "From the start values" },
   { value: "steady", label: "At rest" },
@@ -60,11 +63,11 @@ export function RunSettingsForm() {
         <>
           <label>
             Relative tolerance{" "}
-            <TextField label="Relative tolerance" value={String(s.relativeTolerance)} commit={(t) => number("relativeTolerance", t)} />
+            <TextField label="Relative tolerance" value={tolerance(s.relativeTolerance)} commit={(t) => number("relativeTolerance", t)} />
           </label>
           <label>
             Absolute tolerance{" "}
-            <TextField label="Absolute tolerance" value={String(s.absoluteTolerance)} commit={(t) => number("absoluteTolerance", t)} />
+            <TextField label="Absolute tolerance" value={tolerance(s.absoluteTolerance)} commit={(t) => number("absoluteTolerance", t)} />
           </label>
           <p className="quiet">A part's nominal value scales the absolute one.</p>
         </>
@@ -89,7 +92,6 @@ export function RunSettingsForm() {
             aria-label="Parts that start at rest"
             placeholder="none"
             maxTagCount={1}
-            style={{ width: 130 }}
             value={s.steadyParts ?? []}
             options={Object.values(parts).map((p) => ({ value: p.name, label: p.name }))}
             onChange={(v) => put("steadyParts", v)}
