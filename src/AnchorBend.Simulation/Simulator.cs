@@ -63,6 +63,7 @@ public sealed unsafe partial class Simulator : IDisposable
         scratch = new double[Math.Max(1, model.StateCount) * 2];
         recordPlaces = RecordPlaces();
         recordsStatesOnly = recordPlaces.All(p => p.Source == 0);
+        shortestWave = watched.Contains(true) ? FastestWave.Period(plan, model.Parameters.Values, options.Start, options.End) : double.PositiveInfinity;
         integrator = IntegratorChoice.Make(model, options, MaximumStep(), watched.Contains(true));
         // Few output times are better met by steps; everything else looks at values within.
         integrator.LooksInside = options.OutputTimes is not { Count: <= FewOutputs } || watched.Contains(true) || model.Delays.Length > 0;
@@ -75,11 +76,16 @@ public sealed unsafe partial class Simulator : IDisposable
         throw new SimulationException(new SimulationFailure("clock", $"The sample time is {interval:R} s, but must be positive.", clock.Owner, null, 0, "Set a positive sample time."));
     }
 
+    /// <summary>Steps in one period of the fastest wave that is watched.</summary>
+    const double StepsAWave = 6;
+
+    double shortestWave = double.PositiveInfinity;
+
     /// <summary>Without states or with watched signals, steps stay short enough not to leap over what happens.</summary>
     double MaximumStep()
     {
         var span = options.End - options.Start;
-        var longest = watched.Contains(true) ? span / 50 : span;
+        var longest = watched.Contains(true) ? Math.Min(span / 50, shortestWave / StepsAWave) : span;
         for (var d = 0; d < model.Delays.Length; d++)
             if (plan.Model.Delays[d].Varying < 0) longest = Math.Min(longest, model.Delays[d].Duration);
         return longest;

@@ -217,3 +217,23 @@ public class CrossingTests
     public void A_varying_delay_needs_its_longest_time() =>
         Assert.Throws<Xunit.Sdk.TrueException>(() => TextModel.Values("Real x, T; equation T = 1 + time; x = delay(time, T);", "x", [1]));
 }
+
+/// <summary>Signals made of time alone, which no state's error keeps the steps short for.</summary>
+public class SourceCrossingTests
+{
+    [Theory]
+    [InlineData(10, 0.5, 20)]
+    [InlineData(10, 0.0, 20)]
+    [InlineData(7.3, 0.999, 20)]
+    [InlineData(100, 0.5, 30)]
+    public void Every_crossing_of_a_fast_sine_counts(double frequency, double threshold, double end)
+    {
+        var text = $"Sine s(f = {frequency.ToString(System.Globalization.CultureInfo.InvariantCulture)}, phase = 0.1); Integer n; discrete Real te; equation when s.y > {threshold.ToString(System.Globalization.CultureInfo.InvariantCulture)} then n = pre(n) + 1; te = time; end when;";
+        var period = 1 / frequency;
+        var first = (Math.Asin(threshold) - 0.1) / (2 * Math.PI * frequency);
+        if (first <= 0) first += period;
+        var count = (int)Math.Floor((end - first) / period) + 1;
+        Assert.Equal(count, TextModel.Values(text, "n", [end], new RunOptions { End = end })[0]);
+        Assert.Equal(first + (count - 1) * period, TextModel.Values(text, "te", [end], new RunOptions { End = end })[0], 1e-8 * end);
+    }
+}
