@@ -16,9 +16,9 @@ public static class DocumentRun
             End = Seconds(s.End, "end time"),
             Method = MethodDescription.Named(s.Method)?.Method
                 ?? throw new DocumentException($"There is no integration method '{s.Method}'; choose {string.Join(", ", MethodDescription.All.Select(m => m.Name))}."),
-            OutputInterval = s.Output.Trim().Length == 0 ? null : Seconds(s.Output, "distance of output points"),
+            OutputInterval = string.IsNullOrWhiteSpace(s.Output) ? null : Seconds(s.Output, "distance of output points"),
             SteadyStart = s.Start switch { "given" => false, "steady" => true, _ => throw new DocumentException($"A run starts 'given' or 'steady', not '{s.Start}'.") },
-            SteadyParts = s.SteadyParts,
+            SteadyParts = s.SteadyParts ?? [],
             RelativeTolerance = s.RelativeTolerance, AbsoluteTolerance = s.AbsoluteTolerance, Step = Seconds(s.Step, "step"),
         };
         return options.Problem() is { } problem ? throw new DocumentException(problem) : options;

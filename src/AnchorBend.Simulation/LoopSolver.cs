@@ -72,7 +72,7 @@ sealed unsafe class LoopSolver : IDisposable
         Solutions++;
         double* start = memory + jacobianSize + 5 * n;
         for (var i = 0; i < n; i++) start[i] = *Place(block.Torn[i], x, dx);
-        if (Newton(time, x, dx, mode, 0) is not { } failure) return;
+        if (Newton(time, x, dx, mode, false) is not { } failure) return;
         for (var i = 0; i < n; i++) *Place(block.Torn[i], x, dx) = start[i];
         if (!Homotopy(time, x, dx, mode)) throw failure;
     }
@@ -102,7 +102,7 @@ sealed unsafe class LoopSolver : IDisposable
                 offset[i] = (1 - next) * first[i];
             }
 
-            if (Newton(time, x, dx, mode, 1) is null)
+            if (Newton(time, x, dx, mode, true) is null)
             {
                 if (next >= 1) return true;
                 reached = next;
@@ -118,15 +118,15 @@ sealed unsafe class LoopSolver : IDisposable
         return false;
     }
 
-    /// <param name="shift">How many times the offset is taken from the residuals: 0 or 1.</param>
+    /// <param name="shifted">Whether the offset of the homotopy is taken from the residuals.</param>
     /// <returns>Null when solved, otherwise why not.</returns>
-    SimulationException? Newton(double time, double* x, double* dx, int mode, double shift)
+    SimulationException? Newton(double time, double* x, double* dx, int mode, bool shifted)
     {
         double* r = memory + jacobianSize, trial = r + n, old = trial + n, offset = old + n;
         void Residuals()
         {
             code.EvaluateResiduals(instance, time, x, dx, instance.Memory, mode, r);
-            if (shift == 0) return;
+            if (!shifted) return;
             for (var i = 0; i < n; i++) r[i] -= offset[i];
         }
 

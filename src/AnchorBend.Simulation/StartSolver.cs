@@ -35,6 +35,10 @@ sealed unsafe class StartSolver
         (this.model, compiled, plan, this.settle, time) = (model, model.Compiled, model.Compiled.Plan, settle, options.Start);
         equations = plan.Model.InitialEquations.Count;
         bool Rests(int slot) => options.SteadyStart || options.SteadyParts.Any(p => plan.Model.Variables[plan.States[slot]].Owner is var owner && (owner == p || owner.StartsWith(p + ".", StringComparison.Ordinal)));
+        foreach (var part in options.SteadyParts)
+            if (!plan.Model.Variables.Any(v => v.Owner == part || v.Owner.StartsWith(part + ".", StringComparison.Ordinal)))
+                throw Fail("steady", $"There is no part '{part}' to start at rest.", "", null,
+                    Language.Nearest.Of(part, plan.Model.Variables.Select(v => v.Owner).Distinct()) is { Length: > 0 } near ? $"Did you mean '{near}'?" : "Check the names of the parts that start at rest in the run's settings.");
         steady = [.. Enumerable.Range(0, plan.States.Length).Where(Rests)];
         guess = [.. Enumerable.Range(0, plan.States.Length).Select(i => model.States[i])];
         free = IsNeeded ? Free() : [];

@@ -55,6 +55,14 @@ public class StartTests
     }
 
     [Fact]
+    public void A_part_at_rest_that_does_not_exist_is_told_with_the_nearest_name()
+    {
+        var failure = Run("Lag Drum(T = 1); equation Drum.u = 2;", new RunOptions { End = 1, SteadyParts = ["Drun"] }).Failure!;
+        Assert.Equal("steady", failure.Code);
+        Assert.Contains("Drum", failure.Advice, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void Where_there_is_no_rest_the_state_that_keeps_changing_is_told()
     {
         var failure = Run("Real x(start = 3); equation der(x) = x ^ 2 + 1;", new RunOptions { End = 1, SteadyStart = true }).Failure!;

@@ -191,26 +191,13 @@ sealed class IndexReduction
         var result = new List<int>();
         foreach (var (side, other) in new[] { (left, right), (right, left) })
             if (side is VariableTerm v && model.Variables[v.Index].Role == VariableRole.Discrete && !TermSolver.Contains(other, v.Index)) return [v.Index];
-        void Add(Term term)
+        void Add(int variable)
         {
-            switch (term)
-            {
-                case VariableTerm v when model.Variables[v.Index].Role == VariableRole.Continuous:
-                    if (!result.Contains(v.Index)) result.Add(v.Index);
-                    return;
-                case RelationTerm:
-                    return;
-                case ConditionalTerm c:
-                    Add(c.Then);
-                    Add(c.Otherwise);
-                    return;
-            }
-
-            foreach (var operand in term.Operands) Add(operand);
+            if (model.Variables[variable].Role == VariableRole.Continuous && !result.Contains(variable)) result.Add(variable);
         }
 
-        Add(left);
-        Add(right);
+        TermSolver.VisitSolvable(left, Add);
+        TermSolver.VisitSolvable(right, Add);
         return [.. result];
     }
 }

@@ -133,26 +133,13 @@ public sealed class Planner
         var explicitOnly = solvable.Any(u => model.Variables[UnknownAt(slot, u)].Role == VariableRole.Discrete);
         if (!explicitOnly)
         {
-            void Add(Term term)
+            void Add(int variable)
             {
-                switch (term)
-                {
-                    case VariableTerm v when slot[v.Index] >= 0 && model.Variables[v.Index].Role == VariableRole.Continuous && !solvable.Contains(slot[v.Index]):
-                        solvable.Add(slot[v.Index]);
-                        return;
-                    case RelationTerm:
-                        return;
-                    case ConditionalTerm c:
-                        Add(c.Then);
-                        Add(c.Otherwise);
-                        return;
-                }
-
-                foreach (var operand in term.Operands) Add(operand);
+                if (slot[variable] >= 0 && model.Variables[variable].Role == VariableRole.Continuous && !solvable.Contains(slot[variable])) solvable.Add(slot[variable]);
             }
 
-            Add(left);
-            Add(right);
+            TermSolver.VisitSolvable(left, Add);
+            TermSolver.VisitSolvable(right, Add);
         }
 
         return ([.. all], [.. solvable]);

@@ -29,6 +29,25 @@ public static class TermSolver
         return Contains(factor, variable) || !isSafe(factor) ? null : Solve(left, right, variable);
     }
 
+    /// <summary>Visits the variables that a term may be solved for: those outside relations and conditions.</summary>
+    public static void VisitSolvable(Term term, Action<int> visit)
+    {
+        switch (term)
+        {
+            case VariableTerm v:
+                visit(v.Index);
+                return;
+            case RelationTerm:
+                return;
+            case ConditionalTerm c:
+                VisitSolvable(c.Then, visit);
+                VisitSolvable(c.Otherwise, visit);
+                return;
+        }
+
+        foreach (var operand in term.Operands) VisitSolvable(operand, visit);
+    }
+
     public static bool Contains(Term term, int variable) => Any(term, t => t is VariableTerm v && v.Index == variable);
 
     /// <summary>Whether the variable decides a condition, so that the derivative does not tell the whole dependence.</summary>
