@@ -24,8 +24,10 @@ public static class DocumentRun
         return options.Problem() is { } problem ? throw new DocumentException(problem) : options;
     }
 
-    static double Seconds(string text, string what)
+    static double Seconds(string? text, string what)
     {
+        // A document from outside may leave a value empty.
+        text ??= "";
         try
         {
             var expression = Parser.ParseField(text);
