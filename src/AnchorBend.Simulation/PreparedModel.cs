@@ -69,6 +69,12 @@ public sealed class PreparedModel
     public static PreparedModel Prepare(Elaboration elaboration, PreparedModel? earlier = null) =>
         Prepare(elaboration.Model, elaboration.Findings, elaboration.PartIds, earlier);
 
+    /// <summary>The same model with other values of parameters, which change neither its code nor its findings.</summary>
+    internal PreparedModel With(FlatModel model) => new()
+    {
+        Model = model, Findings = Findings, Compiled = Compiled, PartIds = PartIds, Dimensions = Dimensions, StructureKey = StructureKey,
+    };
+
     /// <summary>The flat model without the values that a run takes from outside the code.</summary>
     static string StructureOf(FlatModel model)
     {

@@ -79,7 +79,8 @@ public static class JsonPatch
         }
     }
 
-    static string[] Steps(string path)
+    /// <summary>The steps of a pointer, unescaped.</summary>
+    internal static string[] Steps(string path)
     {
         if (path.Length == 0) return [];
         if (path[0] != '/' || path.Length > 1000) throw new DocumentException($"'{path}' is not a place in a document.");

@@ -61,6 +61,18 @@ public sealed record ModelDocument
         }
     }
 
+    /// <summary>The path in the flat model and the text of the parameter that an edit of this document has set; null for other edits.</summary>
+    public (string Path, string Text)? ParameterAt(PatchOperation operation)
+    {
+        if (operation.Op is not ("add" or "replace")) return null;
+        return JsonPatch.Steps(operation.Path) switch
+        {
+            ["parts", var id, "parameters", var name] when Parts.TryGetValue(id, out var part) && part.Parameters.TryGetValue(name, out var text) => ($"{part.Name}.{name}", text),
+            ["parameters", var name, "value"] when Parameters.TryGetValue(name, out var parameter) => (name, parameter.Value),
+            _ => null,
+        };
+    }
+
     static ModelDocument Checked(ModelDocument document)
     {
         if (document.Format != CurrentFormat)

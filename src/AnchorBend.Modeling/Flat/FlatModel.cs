@@ -35,6 +35,9 @@ public sealed class FlatVariable(int index, string name, VariableRole role, Scal
     /// <summary>Declared unit; null where none is declared (it may be inferred).</summary>
     public Unit? Unit { get; internal set; }
 
+    /// <summary>Whether the declaration states the unit; otherwise it came with the value or a connection.</summary>
+    public bool DeclaresUnit { get; internal set; }
+
     public string? DisplayUnit { get; internal set; }
 
     public string? Description { get; init; }
@@ -106,25 +109,35 @@ public sealed class FlatModel
     public const int TimeIndex = 0;
     public const int InitialFlagIndex = 1;
 
+    public FlatModel() =>
+        (Variables, Equations, Reinits, Clocks, Delays, Assertions, InitialEquations, Aliases) = ([], [], [], [], [], [], [], []);
+
+    FlatModel(FlatModel shared)
+    {
+        Variables = [.. shared.Variables];
+        (Equations, Reinits, Clocks, Delays, Assertions) = (shared.Equations, shared.Reinits, shared.Clocks, shared.Delays, shared.Assertions);
+        (InitialEquations, Aliases, byName) = (shared.InitialEquations, shared.Aliases, shared.byName);
+    }
+
     public required string Name { get; init; }
 
-    public List<FlatVariable> Variables { get; } = [];
+    public List<FlatVariable> Variables { get; }
 
-    public List<FlatEquation> Equations { get; } = [];
+    public List<FlatEquation> Equations { get; }
 
-    public List<FlatReinit> Reinits { get; } = [];
+    public List<FlatReinit> Reinits { get; }
 
-    public List<SampleClock> Clocks { get; } = [];
+    public List<SampleClock> Clocks { get; }
 
-    public List<DelayLine> Delays { get; } = [];
+    public List<DelayLine> Delays { get; }
 
-    public List<FlatAssertion> Assertions { get; } = [];
+    public List<FlatAssertion> Assertions { get; }
 
     /// <summary>Equations that hold at the start only.</summary>
-    public List<FlatEquation> InitialEquations { get; } = [];
+    public List<FlatEquation> InitialEquations { get; }
 
     /// <summary>Other names for variables: named signals, and array elements that a connection joined.</summary>
-    public Dictionary<string, int> Aliases { get; } = [];
+    public Dictionary<string, int> Aliases { get; }
 
     Dictionary<string, int>? byName;
 
@@ -147,6 +160,20 @@ public sealed class FlatModel
         copy.Delays.AddRange(Delays);
         copy.Assertions.AddRange(Assertions);
         foreach (var (name, index) in Aliases) copy.Aliases[name] = index;
+        return copy;
+    }
+
+    /// <summary>The same model with other bindings of some parameters; everything else is shared with this one.</summary>
+    public FlatModel WithBindings(IReadOnlyDictionary<int, Term> bindings)
+    {
+        var copy = new FlatModel(this) { Name = Name };
+        foreach (var (index, binding) in bindings)
+        {
+            var variable = Variables[index].Copy();
+            variable.Binding = binding;
+            copy.Variables[index] = variable;
+        }
+
         return copy;
     }
 

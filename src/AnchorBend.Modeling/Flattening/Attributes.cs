@@ -26,6 +26,7 @@ public sealed partial class Flattener
         {
             var variable = model.Variables[((VariableTerm)value.Elements[i]).Index];
             variable.Unit = unit;
+            variable.DeclaresUnit = unit is not null;
             variable.DisplayUnit = display;
             variable.Start = Element(start, i);
             variable.Minimum = Element(minimum, i);

@@ -30,6 +30,9 @@ public sealed class ModelSession
     PreparedModel? lastRunnable;
     long preparedRevision = -1;
 
+    // Values changed since the model was prepared; null when something else has changed.
+    List<(string Path, string Text)>? changedValues;
+
     public ModelSession(string id, ModelStore store, JsonNode json, long revision, IReadOnlyList<EditEntry> log)
     {
         (Id, this.store, this.json, Revision) = (id, store, json, revision);
@@ -105,6 +108,13 @@ public sealed class ModelSession
         if (document.Parts.Count > MaximumParts) throw new DocumentException($"A diagram holds at most {MaximumParts} parts.");
         var revision = Revision + 1;
         store.Append(Id, new EditEntry(revision, kind, target, label.Length > 200 ? label[..200] : label), operations, inverse, next);
+        foreach (var operation in operations)
+        {
+            if (changedValues is null) break;
+            if (document.ParameterAt(operation) is { } value) changedValues.Add(value);
+            else if (!operation.Path.StartsWith("/settings/", StringComparison.Ordinal)) changedValues = null;
+        }
+
         (json, Document, Revision) = (next, document, revision);
         return new AcceptedEdit(revision, operations);
     }
@@ -122,8 +132,10 @@ public sealed class ModelSession
         {
             if (prepared is null || preparedRevision != Revision)
             {
-                prepared = PreparedModel.Prepare(DocumentElaboration.Elaborate(Document, PartCatalog.Standard), lastRunnable);
+                prepared = prepared is not null && changedValues is not null ? ValueChange.Apply(prepared, changedValues) : null;
+                prepared ??= PreparedModel.Prepare(DocumentElaboration.Elaborate(Document, PartCatalog.Standard), lastRunnable);
                 preparedRevision = Revision;
+                changedValues = [];
                 if (prepared.CanRun) lastRunnable = prepared;
             }
 
