@@ -8,10 +8,13 @@ namespace AnchorBend.Language.Binding;
 /// Turns expressions into typed values of scalar terms: resolves names, checks types and shapes, expands arrays.
 /// Semantics follow the Modelica Language Specification 3.6, chapters 3 and 10, within the subset of docs/equation-language.md.
 /// </summary>
-public sealed partial class Binder(IScope scope)
+public sealed partial class Binder(IScope scope, bool withoutEvents = false)
 {
-    bool withoutEvents;
+    bool withoutEvents = withoutEvents;
     readonly Dictionary<string, Value> iterators = [];
+
+    /// <summary>Where the expressions stand.</summary>
+    public IScope Place => scope;
 
     public Value Bind(Expression expression)
     {
@@ -27,7 +30,7 @@ public sealed partial class Binder(IScope scope)
                 return Map(Numeric(q.Value), ScalarType.Real, t => Add(Multiply(t, Term.Of(q.Unit.Factor)), Term.Of(q.Unit.Offset)));
             case Reference r:
                 if (r.Parts.Count == 1 && iterators.TryGetValue(r.Parts[0].Name, out var iterator)) return iterator;
-                return scope.Resolve(r, Subscript);
+                return Assigned is null ? scope.Resolve(r, Subscript) : Replaced(scope.Resolve(r, Subscript));
             case Unary u:
                 return BindUnary(u);
             case Binary b:
@@ -36,6 +39,8 @@ public sealed partial class Binder(IScope scope)
                 return BindConditional(c);
             case Call c:
                 return BindCall(c);
+            case TupleExpression t:
+                throw new LanguageException("syntax", "A list in brackets takes the results of a function call and stands at its left.", t.At);
             case ArrayLiteral a:
                 return Stack([.. a.Elements.Select(Bind)], a.At);
             case MatrixLiteral m:
@@ -49,6 +54,35 @@ public sealed partial class Binder(IScope scope)
                     : throw new LanguageException("syntax", "'end' stands for a size only inside a subscript.", e.At);
             default:
                 throw new LanguageException("syntax", "This cannot stand here.", expression.At);
+        }
+    }
+
+    /// <summary>Inside an algorithm: what a variable holds after the statements so far. der, pre, edge and change read the variable itself.</summary>
+    public Func<int, Term>? Assigned { get; set; }
+
+    Value Replaced(Value value) => value.Elements.Any(e => e is VariableTerm)
+        ? value with { Elements = [.. value.Elements.Select(e => e is VariableTerm v ? Assigned!(v.Index) : e)] } : value;
+
+    /// <summary>The variables that an assignment's left side names.</summary>
+    internal Value Target(Reference target)
+    {
+        if (target.Parts.Count == 1 && iterators.ContainsKey(target.Parts[0].Name))
+            throw new LanguageException("algorithm", $"'{target.Path}' counts a loop and cannot be assigned to.", target.At);
+        return scope.Resolve(target, Subscript);
+    }
+
+    /// <summary>Binds the argument of der, pre, edge or change: the variable itself, whatever an algorithm has assigned to it.</summary>
+    Value Itself(Expression argument)
+    {
+        var outer = Assigned;
+        Assigned = null;
+        try
+        {
+            return Bind(argument);
+        }
+        finally
+        {
+            Assigned = outer;
         }
     }
 

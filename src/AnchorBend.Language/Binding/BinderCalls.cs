@@ -24,7 +24,8 @@ public sealed partial class Binder
 
     Value BindCall(Call call)
     {
-        if (call.Named.Count > 0) throw new LanguageException("call", $"{call.Function} takes its arguments by position.", call.At);
+        if (!IsBuiltIn(call.Function)) return CallAll(call)[0];
+        if (call.Named.Count > 0 && call.Function != "homotopy") throw new LanguageException("call", $"{call.Function} takes its arguments by position.", call.At);
         if (OneArgument.TryGetValue(call.Function, out var kind))
         {
             Count(call, 1, 1);
@@ -99,18 +100,18 @@ public sealed partial class Binder
                 return Value.Real(TermBuilder.Conditional(positive, Multiply(Scalar(call, 1), x), Multiply(Scalar(call, 2), x)));
             case "der":
                 Count(call, 1, 1);
-                var variable = Numeric(call.Arguments[0]);
+                var variable = Itself(call.Arguments[0]);
+                if (!variable.IsNumeric) throw new LanguageException("type", $"A number is needed here, not {Describe(variable)}.", call.At);
                 return Map(variable, ScalarType.Real, t => TimeDerivative(t, call.At));
             case "pre":
                 Count(call, 1, 1);
-                var before = Bind(call.Arguments[0]);
+                var before = Itself(call.Arguments[0]);
                 return before with { Elements = [.. before.Elements.Select(t => Previous(t, call))] };
             case "edge" or "change":
                 Count(call, 1, 1);
-                var now = Bind(call.Arguments[0]);
-                var term = now.ScalarTerm(call.At);
-                return Value.Scalar(ScalarType.Boolean, call.Function == "edge" ? And(term, Not(Previous(term, call)))
-                    : TermBuilder.Binary(Operator.NotEqual, term, Previous(term, call)));
+                var present = Bind(call.Arguments[0]).ScalarTerm(call.At);
+                var earlier = Previous(Itself(call.Arguments[0]).ScalarTerm(call.At), call);
+                return Value.Scalar(ScalarType.Boolean, call.Function == "edge" ? And(present, Not(earlier)) : TermBuilder.Binary(Operator.NotEqual, present, earlier));
             case "initial":
                 Count(call, 0, 0);
                 return Value.Scalar(ScalarType.Boolean, new VariableTerm(scope.InitialFlag));
@@ -128,9 +129,18 @@ public sealed partial class Binder
                 return Interpolate(call);
         }
 
-        throw new LanguageException("unknown-function", $"There is no function '{call.Function}'.", call.At,
-            Nearest.Of(call.Function, Functions) is { } near ? $"Did you mean {near}?" : null);
+        throw new InvalidOperationException($"the built-in function {call.Function} has no meaning");
     }
+
+    static bool IsBuiltIn(string name) => OneArgument.ContainsKey(name) || BuiltIn.Contains(name);
+
+    static readonly HashSet<string> BuiltIn = [.. Functions, "terminal"];
+
+    /// <summary>All results of a call of a function that is written in the language.</summary>
+    public IReadOnlyList<Value> CallAll(Call call) => (IsBuiltIn(call.Function) ? [Bind(call)]
+        : scope.CallFunction(call.Function, [.. call.Arguments.Select(Bind)], [.. call.Named.Select(n => (n.Name, Bind(n.Value)))], call.At))
+        ?? throw new LanguageException("unknown-function", $"There is no function '{call.Function}'.", call.At,
+            Nearest.Of(call.Function, Functions) is { } near ? $"Did you mean {near}?" : null);
 
     static void Count(Call call, int least, int most)
     {
@@ -174,7 +184,7 @@ public sealed partial class Binder
     Value Size(Call call)
     {
         Count(call, 1, 2);
-        var shape = Bind(call.Arguments[0]).Shape;
+        var shape = Itself(call.Arguments[0]).Shape;
         if (call.Arguments.Count == 1) return new Value(ScalarType.Integer, [shape.Length], [.. shape.Select(s => (Term)Term.Of(s))]);
         var dimension = WholeNumber(call.Arguments[1]);
         if (dimension < 1 || dimension > shape.Length)

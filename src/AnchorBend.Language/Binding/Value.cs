@@ -55,6 +55,12 @@ public interface IScope
     /// <summary>A discrete variable defined by an equation that may use its own index.</summary>
     int Discrete(string name, Func<int, Term> equation, Position at);
 
+    /// <summary>A variable that always equals a term, so that large terms need not be repeated.</summary>
+    Term Auxiliary(Term term, Position at) => term;
+
+    /// <summary>The results of a function written in the language; null when there is none of that name.</summary>
+    IReadOnlyList<Value>? CallFunction(string name, IReadOnlyList<Value> arguments, IReadOnlyList<(string Name, Value Value)> named, Position at) => null;
+
     /// <summary>The variable that is true while initial values are found.</summary>
     int InitialFlag { get; }
 }

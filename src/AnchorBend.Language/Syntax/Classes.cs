@@ -24,6 +24,11 @@ public sealed record ClassDefinition(
     /// <summary>The class that <c>type T = Real(unit = "N")</c> stands for; null for other classes.</summary>
     public (string Base, IReadOnlyList<Expression> Dimensions, Modification? Modification)? Alias { get; init; }
 
+    public IReadOnlyList<AlgorithmSection> Algorithms { get; init; } = [];
+
+    /// <summary>Whether a modification may exchange this class.</summary>
+    public bool IsReplaceable { get; init; }
+
     public IEnumerable<ComponentDeclaration> Components => Elements.OfType<ComponentDeclaration>();
 
     public IEnumerable<ClassDefinition> Classes => Elements.OfType<NestedClass>().Select(n => n.Definition);
@@ -66,4 +71,10 @@ public sealed record Modification(IReadOnlyList<ModificationArgument> Arguments,
 public sealed record ModificationArgument(string Name, Modification Value, bool Each, bool Final, Position At)
 {
     public string? Description { get; init; }
+
+    /// <summary>The type or class that takes the place of the declared one; null where nothing is redeclared.</summary>
+    public string? Redeclared { get; init; }
+
+    /// <summary>Whether <see cref="Name"/> is a replaceable class, not a component.</summary>
+    public bool RedeclaresClass { get; init; }
 }

@@ -55,6 +55,9 @@ public sealed record RangeExpression(Expression First, Expression? Step, Express
 /// <summary><c>{f(i) for i in 1:n}</c>.</summary>
 public sealed record Comprehension(Expression Element, IReadOnlyList<(string Name, Expression Range)> Iterators, Position At) : Expression(At);
 
+/// <summary><c>(a, , b)</c> at the left of a call with several results; null drops one.</summary>
+public sealed record TupleExpression(IReadOnlyList<Expression?> Elements, Position At) : Expression(At);
+
 /// <summary>A bare <c>:</c> in a subscript or a dimension.</summary>
 public sealed record WholeDimension(Position At) : Expression(At);
 

@@ -148,7 +148,6 @@ public sealed partial class Parser
         {
             "=" when wanted.Contains("expression", StringComparison.Ordinal) => "Compare with '=='.",
             ":=" => "Equations are written with '='.",
-            "algorithm" => "Algorithm sections are not part of this version; write equations.",
             _ => null,
         };
         return new LanguageException("syntax", $"{wanted} is expected here, not {found}.", token.At, suggestion);

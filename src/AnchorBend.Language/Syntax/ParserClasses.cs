@@ -6,11 +6,11 @@ public sealed partial class Parser
     static readonly Dictionary<string, ClassKind> ClassKinds = new()
     {
         ["model"] = ClassKind.Model, ["block"] = ClassKind.Block, ["connector"] = ClassKind.Connector, ["record"] = ClassKind.Record,
-        ["package"] = ClassKind.Package, ["type"] = ClassKind.Type, ["class"] = ClassKind.Class,
+        ["package"] = ClassKind.Package, ["type"] = ClassKind.Type, ["class"] = ClassKind.Class, ["function"] = ClassKind.Function,
     };
 
     bool AtClass => Current.Kind == TokenKind.Keyword
-        && (ClassKinds.ContainsKey(Current.Text) || Current.Text is "partial" or "encapsulated" or "function" or "operator" or "expandable");
+        && (ClassKinds.ContainsKey(Current.Text) || Current.Text is "partial" or "encapsulated" or "pure" or "impure" or "operator" or "expandable");
 
     ClassDefinition Class()
     {
@@ -18,7 +18,9 @@ public sealed partial class Parser
         var at = Current.At;
         Accept("encapsulated");
         var isPartial = Accept("partial");
-        if (Current.Text is "function" or "operator" or "expandable" && Current.Kind == TokenKind.Keyword)
+        if (!Accept("pure") && At("impure"))
+            throw new LanguageException("unsupported", "An impure function would give other results on other threads; only functions of their inputs are part of the equation language.", Current.At);
+        if (Current.Text is "operator" or "expandable" && Current.Kind == TokenKind.Keyword)
             throw new LanguageException("unsupported", $"'{Current.Text}' is not part of this version of the equation language.", Current.At);
         if (Current.Kind != TokenKind.Keyword || !ClassKinds.TryGetValue(Current.Text, out var kind)) throw Unexpected("'model', 'block' or another class");
         index++;
@@ -29,6 +31,7 @@ public sealed partial class Parser
         var elements = new List<Element>();
         var equations = new List<Equation>();
         var initial = new List<Equation>();
+        var algorithms = new List<AlgorithmSection>();
         Modification? annotation = null;
         var isProtected = false;
         while (!At("end") && Current.Kind != TokenKind.End)
@@ -44,6 +47,14 @@ public sealed partial class Parser
                     index += 2;
                     EquationSection(initial);
                 }
+                else if (Accept("algorithm")) algorithms.Add(Algorithm(false));
+                else if (At("initial") && Peek().Text == "algorithm")
+                {
+                    index += 2;
+                    algorithms.Add(Algorithm(true));
+                }
+                else if (At("external"))
+                    throw new LanguageException("unsupported", "External functions are not part of the equation language: parts run without foreign code.", Current.At);
                 else if (At("annotation"))
                 {
                     annotation = Annotation();
@@ -53,10 +64,7 @@ public sealed partial class Parser
             }
             catch (LanguageException e)
             {
-                errors.Add(e.Error);
-                depth = Math.Min(depth, MaximumDepth / 2);
-                SkipPast(";");
-                if (index == before) index++;
+                Recover(e, before);
             }
         }
 
@@ -66,7 +74,7 @@ public sealed partial class Parser
         if (endName != name)
             errors.Add(new LanguageError("end-name", $"'end {endName}' closes '{name}', which began at line {nameAt.Line}.", endAt, $"Write 'end {name};'."));
         Leave();
-        return new ClassDefinition(kind, name, description, isPartial, elements, equations, initial, annotation, at);
+        return new ClassDefinition(kind, name, description, isPartial, elements, equations, initial, annotation, at) { Algorithms = algorithms };
     }
 
     ClassDefinition ShortClass(ClassKind kind, string name, bool isPartial, Position at)
@@ -129,14 +137,17 @@ public sealed partial class Parser
         {
             if (Accept("final")) isFinal = true;
             else if (Accept("replaceable")) isReplaceable = true;
-            else if (At("redeclare") || At("inner") || At("outer"))
+            else if (At("redeclare"))
+                throw new LanguageException("unsupported", "'redeclare' stands in a modification here, not as a declaration of its own.", Current.At, "Write it where the part is declared or extended: Drive d(redeclare Motor2 m).");
+            else if (At("inner") || At("outer"))
                 throw new LanguageException("unsupported", $"'{Current.Text}' is not part of this version of the equation language.", Current.At);
             else break;
         }
 
         if (AtClass)
         {
-            var nested = Class();
+            var nested = Class() with { IsReplaceable = isReplaceable };
+            ConstrainedBy();
             Expect(";");
             return [new NestedClass(nested, at)];
         }
@@ -190,6 +201,7 @@ public sealed partial class Parser
             var dimensions = At("[") ? Dimensions() : [];
             var modification = ComponentModification();
             var condition = Accept("if") ? Expression() : null;
+            ConstrainedBy();
             var description = Description();
             declared.Add(new ComponentDeclaration(type, name, nameAt)
             {
@@ -243,8 +255,13 @@ public sealed partial class Parser
             do
             {
                 var at = Current.At;
-                if (At("redeclare"))
-                    throw new LanguageException("unsupported", "'redeclare' is not part of this version of the equation language.", at);
+                if (Accept("redeclare"))
+                {
+                    arguments.Add(Redeclaration(at));
+                    continue;
+                }
+
+                Accept("replaceable");
                 var each = Accept("each");
                 var isFinal = Accept("final");
                 var name = DottedName();
@@ -257,5 +274,34 @@ public sealed partial class Parser
         Expect(")");
         Leave();
         return arguments;
+    }
+
+    /// <summary><c>redeclare Type name(…)</c> or <c>redeclare model Name = Other</c>, without what ends the argument.</summary>
+    ModificationArgument Redeclaration(Position at)
+    {
+        var each = Accept("each");
+        var isFinal = Accept("final");
+        Accept("replaceable");
+        if (AtClass)
+        {
+            var definition = Class();
+            if (definition.Alias is not { } alias || alias.Dimensions.Count > 0)
+                throw new LanguageException("unsupported", "A class is redeclared as another name here.", at, $"Write 'redeclare model {definition.Name} = Other'.");
+            return new ModificationArgument(definition.Name, new Modification(alias.Modification?.Arguments ?? [], null), each, isFinal, at) { Redeclared = alias.Base, RedeclaresClass = true };
+        }
+
+        var type = DottedName();
+        var name = Identifier("the name of the component to redeclare");
+        var value = ComponentModification() ?? new Modification([], null);
+        ConstrainedBy();
+        return new ModificationArgument(name, value, each, isFinal, at) { Redeclared = type, Description = Description() };
+    }
+
+    /// <summary>The class that a replacement must fit; what does not fit is found when it is used.</summary>
+    void ConstrainedBy()
+    {
+        if (!Accept("constrainedby")) return;
+        DottedName();
+        if (At("(")) ModificationArguments();
     }
 }

@@ -5,11 +5,11 @@ public sealed partial class Parser
 {
     bool AtSectionEnd => Current.Kind == TokenKind.End
         || (Current.Kind == TokenKind.Keyword && (Current.Text is "end" or "equation" or "protected" or "public" or "annotation" or "algorithm"
-            or "elseif" or "else" or "elsewhen" || (Current.Text == "initial" && Peek().Text == "equation")));
+            or "elseif" or "else" or "elsewhen" || (Current.Text == "initial" && Peek().Text is "equation" or "algorithm")));
 
     void EquationSection(List<Equation> into)
     {
-        while (!AtSectionEnd)
+        while (SkipRemains() || !AtSectionEnd)
         {
             var before = index;
             try
@@ -18,14 +18,31 @@ public sealed partial class Parser
             }
             catch (LanguageException e)
             {
-                errors.Add(e.Error);
-                depth = Math.Min(depth, MaximumDepth / 2);
-                SkipPast(";");
-                if (index == before) index++;
+                Recover(e, before);
             }
         }
 
-        if (At("algorithm") || At("else") || At("elseif") || At("elsewhen")) throw Unexpected("an equation");
+        if (At("else") || At("elseif") || At("elsewhen")) throw Unexpected("an equation");
+    }
+
+    /// <summary>After an error inside a block: goes over what is left of the block, so that the section goes on behind it.</summary>
+    bool SkipRemains()
+    {
+        var start = index;
+        while (errors.Count > 0)
+        {
+            if (At("end") && Peek().Text is "if" or "for" or "when" or "while")
+            {
+                index += 2;
+                Accept(";");
+            }
+            else if (At("else")) index++;
+            else if (At("elseif") || At("elsewhen"))
+                while (Current.Kind != TokenKind.End && !Accept("then") && !At(";")) index++;
+            else break;
+        }
+
+        return index > start && !AtSectionEnd;
     }
 
     List<Equation> Body()

@@ -140,12 +140,7 @@ public sealed partial class Parser
 
         if (token.Kind == TokenKind.Symbol)
         {
-            if (Accept("("))
-            {
-                var inner = Expression();
-                Expect(")");
-                return inner;
-            }
+            if (Accept("(")) return Bracketed(token.At);
 
             if (At("{")) return Array();
             if (At("[")) return Matrix();
@@ -172,6 +167,16 @@ public sealed partial class Parser
         }
 
         throw Unexpected("an expression");
+    }
+
+    /// <summary>An expression in brackets, or the list of results of a function call: <c>(a, , b)</c>.</summary>
+    Expression Bracketed(Position at)
+    {
+        var elements = new List<Expression?>();
+        do elements.Add(At(",") || At(")") ? null : Expression());
+        while (Accept(","));
+        Expect(")");
+        return elements is [{ } only] ? only : elements.Count > 1 ? new TupleExpression(elements, at) : throw new LanguageException("syntax", "An expression is expected between the brackets.", at);
     }
 
     Expression Array()

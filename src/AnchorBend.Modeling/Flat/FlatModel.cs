@@ -195,14 +195,20 @@ public sealed class FlatModel
     public double[] ParameterValues(IReadOnlyDictionary<int, double>? overrides = null)
     {
         var values = new double[Variables.Count];
-        var evaluator = new TermEvaluator(i => values[i]);
-        foreach (var variable in Variables)
+        var known = new bool[Variables.Count];
+        TermEvaluator evaluator = null!;
+        double ValueOf(int index)
         {
-            if (variable.Role != VariableRole.Parameter) continue;
-            values[variable.Index] = overrides is not null && overrides.TryGetValue(variable.Index, out var value) ? value
+            // Most parameters stand before those that read them; what a connection brings may stand behind.
+            var variable = Variables[index];
+            if (known[index] || variable.Role != VariableRole.Parameter) return values[index];
+            known[index] = true;
+            return values[index] = overrides is not null && overrides.TryGetValue(index, out var value) ? value
                 : variable.Binding is null ? 0 : evaluator.Evaluate(variable.Binding);
         }
 
+        evaluator = new TermEvaluator(ValueOf);
+        foreach (var variable in Variables) ValueOf(variable.Index);
         return values;
     }
 }

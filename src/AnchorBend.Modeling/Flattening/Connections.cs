@@ -16,6 +16,7 @@ public sealed partial class Flattener
 
     void Connect(Instance instance, ConnectEquation connect)
     {
+        if (IsLeftOut(instance, connect.First) || IsLeftOut(instance, connect.Second)) return;
         var first = Port(instance, connect.First);
         var second = Port(instance, connect.Second);
         if (first.Count != second.Count)
@@ -28,6 +29,22 @@ public sealed partial class Flattener
             foreach (var (index, flow, outside) in new[] { first[i], second[i] })
                 joined[index] = (flow, outside, connect.At, instance.Path);
         }
+    }
+
+    /// <summary>Whether a part or port on the way is not there under its condition (section 4.4.5).</summary>
+    bool IsLeftOut(Instance instance, Reference reference)
+    {
+        var at = instance;
+        foreach (var part in reference.Parts)
+        {
+            if (!at.Members.TryGetValue(part.Name, out var member)) return false;
+            Ensure(member);
+            if (!member.IsPresent) return true;
+            if (member.Parts is not [var next, ..]) return false;
+            at = next;
+        }
+
+        return false;
     }
 
     List<(int Index, bool Flow, bool Outside)> Port(Instance instance, Reference reference)

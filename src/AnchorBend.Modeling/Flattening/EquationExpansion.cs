@@ -32,7 +32,7 @@ public sealed partial class Flattener
                 ExpandStructuralIf(instance, choice, initial);
                 return;
             case CallEquation { Call.Function: "assert" } call:
-                AddAssertion(instance, call.Call);
+                AddAssertion(instance, call.Call, binder, Term.One);
                 return;
             case CallEquation call:
                 throw new LanguageException("call", $"'{call.Call.Function}' cannot stand as an equation here.", call.At,
@@ -81,6 +81,23 @@ public sealed partial class Flattener
         var result = new List<(Term, Term, Position)>();
         switch (equation)
         {
+            case EqualEquation { Left: TupleExpression tuple, Right: Call many }:
+                var results = binder.CallAll(many);
+                if (tuple.Elements.Count > results.Count)
+                    throw new LanguageException("call", $"{many.Function} has {results.Count} result{(results.Count == 1 ? "" : "s")}, not {tuple.Elements.Count}.", many.At);
+                for (var k = 0; k < tuple.Elements.Count; k++)
+                {
+                    if (tuple.Elements[k] is not { } target) continue;
+                    var taken = binder.Bind(target);
+                    Binder.SameShape(taken, results[k], target.At);
+                    for (var i = 0; i < taken.Elements.Length; i++) result.Add((taken.Elements[i], results[k].Elements[i], equation.At));
+                }
+
+                break;
+            case EqualEquation { Left: Reference whole, Right: Reference other } records when RecordsOf(binder, whole, other) is { } members:
+                foreach (var name in members)
+                    result.AddRange(Scalars(binder, records with { Left = Member(whole, name), Right = Member(other, name) }));
+                break;
             case EqualEquation equal:
                 var left = binder.Bind(equal.Left);
                 var right = binder.Bind(equal.Right);
@@ -108,6 +125,17 @@ public sealed partial class Flattener
         return result;
     }
 
+    static Reference Member(Reference whole, string name) => whole with { Parts = [.. whole.Parts, new ReferencePart(name, [])] };
+
+    /// <summary>The members of two records of one kind; null where the names stand for values.</summary>
+    List<string>? RecordsOf(Binder binder, Reference left, Reference right)
+    {
+        if (binder.Place is not InstanceScope scope || PartAt(scope.Place, left) is not [{ Type.Definition.Kind: ClassKind.Record } a] || PartAt(scope.Place, right) is not [{ } b]) return null;
+        var names = a.Members.Keys.ToList();
+        return names.SequenceEqual(b.Members.Keys) ? names
+            : throw new LanguageException("type", $"'{left.Path}' and '{right.Path}' are records of different kinds.", left.At);
+    }
+
     /// <summary>Joins the branches equation by equation; each branch must have as many as the others (section 8.3.4).</summary>
     List<(Term, Term, Position)> MergeBranches(Binder binder, IfEquation choice)
     {
@@ -131,13 +159,12 @@ public sealed partial class Flattener
         return otherwise;
     }
 
-    void AddAssertion(Instance instance, Call call)
+    void AddAssertion(Instance instance, Call call, Binder binder, Term path)
     {
         if (call.Arguments.Count is < 2 or > 3) throw new LanguageException("call", "assert takes a condition and a text.", call.At);
-        var binder = instance.Scope.Binder;
         var message = binder.Bind(call.Arguments[1]).Text ?? "an assertion is violated";
         var warning = call.Arguments.Count == 3 && call.Arguments[2] is Reference { Path: "AssertionLevel.warning" };
-        model.Assertions.Add(new FlatAssertion(binder.Condition(call.Arguments[0]), message, !warning, instance.Path, call.At));
+        model.Assertions.Add(new FlatAssertion(Or(Not(path), binder.Condition(call.Arguments[0])), message, !warning, instance.Path, call.At));
     }
 
     /// <summary>The derivative variable of a state, made on first use.</summary>

@@ -61,6 +61,9 @@ public sealed partial class Flattener
         foreach (var instance in allInstances)
             foreach (var (equation, initial) in instance.Equations)
                 Guard(instance.Path, () => Expand(instance, equation, initial));
+        foreach (var instance in allInstances)
+            foreach (var section in instance.Algorithms)
+                Guard(instance.Path, () => Expand(instance, section));
         ConnectAll(top);
     }
 
@@ -109,8 +112,8 @@ public sealed partial class Flattener
     {
         var dot = name.IndexOf('.');
         var first = dot < 0 ? name : name[..dot];
-        LexicalClass? found = null;
-        if (instance is not null)
+        var found = instance?.Redeclared.GetValueOrDefault(first);
+        if (instance is not null && found is null)
             foreach (var inherited in instance.Inherited)
                 if (inherited.Definition.Classes.FirstOrDefault(c => c.Name == first) is { } nested) found = new LexicalClass(nested, inherited);
         for (var scope = from; scope is not null && found is null; scope = scope.Around)
@@ -120,21 +123,37 @@ public sealed partial class Flattener
             {
                 if (found is not null) break;
                 var short_ = import.Alias ?? import.Name[(import.Name.LastIndexOf('.') + 1)..];
-                if (import.All && classes.Find(import.Name + "." + first) is { } starred) found = new LexicalClass(starred, null);
-                else if (!import.All && short_ == first && classes.Find(import.Name) is { } imported) found = new LexicalClass(imported, null);
+                if (import.All) found = Imported(import.Name + "." + first, scope);
+                else if (short_ == first) found = Imported(import.Name, scope);
             }
         }
 
-        if (found is null && classes.Find(name) is { } whole) return new LexicalClass(whole, null);
-        found ??= classes.Find(first) is { } top ? new LexicalClass(top, null) : null;
-        while (found is not null && dot >= 0)
-        {
-            var next = name.IndexOf('.', dot + 1);
-            var part = next < 0 ? name[(dot + 1)..] : name[(dot + 1)..next];
-            found = found.Definition.Classes.FirstOrDefault(c => c.Name == part) is { } nested ? new LexicalClass(nested, found) : null;
-            dot = next;
-        }
+        return found is null ? FromTop(name) : dot < 0 ? found : Inside(found, name[(dot + 1)..]);
+    }
 
+    /// <summary>A class by its full name.</summary>
+    LexicalClass? FromTop(string name)
+    {
+        if (classes.Find(name) is { } whole) return new LexicalClass(whole, null);
+        var dot = name.IndexOf('.');
+        return dot < 0 || classes.Find(name[..dot]) is not { } top ? null : Inside(new LexicalClass(top, null), name[(dot + 1)..]);
+    }
+
+    /// <summary>An imported class: by its full name, or from a package of the same text.</summary>
+    LexicalClass? Imported(string name, LexicalClass from)
+    {
+        if (FromTop(name) is { } whole) return whole;
+        var dot = name.IndexOf('.');
+        for (var scope = from; scope is not null; scope = scope.Around)
+            if (scope.Definition.Classes.FirstOrDefault(c => c.Name == (dot < 0 ? name : name[..dot])) is { } package)
+                return dot < 0 ? new LexicalClass(package, scope) : Inside(new LexicalClass(package, scope), name[(dot + 1)..]);
+        return null;
+    }
+
+    static LexicalClass? Inside(LexicalClass? found, string name)
+    {
+        foreach (var part in name.Split('.'))
+            found = found?.Definition.Classes.FirstOrDefault(c => c.Name == part) is { } nested ? new LexicalClass(nested, found) : null;
         return found;
     }
 }

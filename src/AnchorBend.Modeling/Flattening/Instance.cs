@@ -32,6 +32,11 @@ sealed class Instance(string path, LexicalClass type)
     /// <summary>Equations of the class and of those it extends, each with the class it was written in.</summary>
     public List<(Equation Equation, bool Initial)> Equations { get; } = [];
 
+    public List<AlgorithmSection> Algorithms { get; } = [];
+
+    /// <summary>Classes that took the place of replaceable ones.</summary>
+    public Dictionary<string, LexicalClass> Redeclared { get; } = [];
+
     /// <summary>Classes that were inherited, whose nested classes are visible here.</summary>
     public List<LexicalClass> Inherited { get; } = [];
 

@@ -21,6 +21,11 @@ sealed class InstanceScope : IScope
 
     public Binder Binder { get; }
 
+    /// <summary>The class and the instance in which names are looked up here.</summary>
+    public LexicalClass Type => instance.Type;
+
+    public Instance Place => instance;
+
     /// <summary>Whether a name belongs to this instance itself.</summary>
     public bool Knows(string name) => instance.Members.ContainsKey(name);
 
@@ -48,7 +53,7 @@ sealed class InstanceScope : IScope
         {
             if (position < reference.Parts.Count - 1)
                 throw new LanguageException("unknown-name", $"'{part.Name}' is a variable and has no '{reference.Parts[position + 1].Name}'.", reference.At);
-            return part.Subscripts.Count == 0 ? value : Select(value, part, reference.At, subscript);
+            return part.Subscripts.Count == 0 ? value : Selection.Of(value, part, reference.At, subscript, flattener.ConstantValue);
         }
 
         if (member.Parts is null) throw new LanguageException(Flattener.FollowUp, $"'{part.Name}' could not be made.", reference.At);
@@ -69,56 +74,6 @@ sealed class InstanceScope : IScope
             member.Parts is [var only, ..] && only.Members.Values.FirstOrDefault(m => m.Declaration.Causality == Causality.Output) is { } output
                 ? $"Write {part.Name}.{output.Declaration.Name} for its output." : null);
 
-    /// <summary>The elements that subscripts choose: whole numbers, ranges and colons.</summary>
-    Value Select(Value value, ReferencePart part, Position at, Func<Expression, int?, Value> subscript)
-    {
-        if (part.Subscripts.Count > value.Shape.Length)
-            throw new LanguageException("shape", $"'{part.Name}' is {Value.ShapeText(value.Shape)}; it takes {value.Shape.Length} subscript{(value.Shape.Length == 1 ? "" : "s")}.", at);
-        var choices = new int[value.Shape.Length][];
-        var shape = new List<int>();
-        for (var d = 0; d < choices.Length; d++)
-        {
-            if (d >= part.Subscripts.Count || part.Subscripts[d] is WholeDimension)
-            {
-                choices[d] = [.. Enumerable.Range(1, value.Shape[d])];
-                shape.Add(value.Shape[d]);
-                continue;
-            }
-
-            var chosen = subscript(part.Subscripts[d], value.Shape[d]);
-            if (!chosen.IsNumeric && chosen.Type != ScalarType.Enumeration) throw new LanguageException("type", "A subscript is a whole number.", part.Subscripts[d].At);
-            choices[d] = [.. chosen.Elements.Select(t => Index(t, value.Shape[d], part, part.Subscripts[d].At))];
-            if (!chosen.IsScalar) shape.Add(choices[d].Length);
-        }
-
-        var total = choices.Aggregate(1, (n, c) => n * c.Length);
-        var elements = new Term[total];
-        for (var k = 0; k < total; k++)
-        {
-            var rest = k;
-            var offset = 0;
-            var stride = 1;
-            for (var d = choices.Length - 1; d >= 0; d--)
-            {
-                offset += (choices[d][rest % choices[d].Length] - 1) * stride;
-                rest /= choices[d].Length;
-                stride *= value.Shape[d];
-            }
-
-            elements[k] = value.Elements[offset];
-        }
-
-        return value with { Shape = [.. shape], Elements = elements };
-    }
-
-    int Index(Term term, int size, ReferencePart part, Position at)
-    {
-        var number = flattener.ConstantValue(term, at);
-        if (number != Math.Floor(number) || number < 1 || number > size)
-            throw new LanguageException("shape", $"{part.Name}[{number:R}] is outside 1 to {size}.", at);
-        return (int)number;
-    }
-
     internal int FlatIndex(int[] shape, ReferencePart part, Position at, Func<Expression, int?, Value> subscript)
     {
         if (part.Subscripts.Count != shape.Length)
@@ -127,7 +82,7 @@ sealed class InstanceScope : IScope
         for (var d = 0; d < shape.Length; d++)
         {
             var value = subscript(part.Subscripts[d], shape[d]).ScalarTerm(at);
-            flat = flat * shape[d] + Index(value, shape[d], part, at) - 1;
+            flat = flat * shape[d] + Selection.Index(value, shape[d], part, at, flattener.ConstantValue) - 1;
         }
 
         return flat;
@@ -162,7 +117,7 @@ sealed class InstanceScope : IScope
     Value? Constant(LexicalClass package, string name)
     {
         var declaration = package.Definition.Components.FirstOrDefault(c => c.Name == name && c.Variability == Variability.Constant);
-        return declaration?.Modification?.Binding is { } binding ? Binder.Bind(binding) : null;
+        return declaration?.Modification?.Binding is { } binding ? flattener.ConstantIn(package, binding) : null;
     }
 
     static LanguageException Unknown(Instance at, string name, Position position, bool simple)
@@ -211,6 +166,11 @@ sealed class InstanceScope : IScope
         return new DelayTerm(flattener.Model.Delays.Count - 1, new VariableTerm(time.Index));
     }
 
+    public Term Auxiliary(Term term, Position at) => flattener.AuxiliaryOf(term, instance, at);
+
+    public IReadOnlyList<Value>? CallFunction(string name, IReadOnlyList<Value> arguments, IReadOnlyList<(string Name, Value Value)> named, Position at) =>
+        flattener.FindClass(name, instance.Type, instance) is { Definition.Kind: ClassKind.Function } function ? flattener.Call(function, this, arguments, named, at) : null;
+
     public int Discrete(string name, Func<int, Term> equation, Position at)
     {
         var variable = flattener.NewVariable(flattener.AuxiliaryName(instance.Path, name), VariableRole.Discrete, ScalarType.Real, instance.Path);
@@ -236,4 +196,9 @@ sealed class FormulaScope(InstanceScope inside, InstanceScope around) : IScope
     public Term Delay(Term source, Term duration, Term? longest, Position at) => inside.Delay(source, duration, longest, at);
 
     public int Discrete(string name, Func<int, Term> equation, Position at) => inside.Discrete(name, equation, at);
+
+    public Term Auxiliary(Term term, Position at) => inside.Auxiliary(term, at);
+
+    public IReadOnlyList<Value>? CallFunction(string name, IReadOnlyList<Value> arguments, IReadOnlyList<(string Name, Value Value)> named, Position at) =>
+        inside.CallFunction(name, arguments, named, at);
 }

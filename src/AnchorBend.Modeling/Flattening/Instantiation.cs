@@ -24,7 +24,7 @@ public sealed partial class Flattener
         foreach (var argument in modifiers.SelectMany(m => m.Modification.Arguments.Select(a => (a, m))))
         {
             var name = argument.a.Name.Split('.')[0];
-            if (instance.Members.ContainsKey(name)) continue;
+            if (instance.Members.ContainsKey(name) || argument.a.RedeclaresClass && instance.Redeclared.ContainsKey(name)) continue;
             findings.Add(new Finding(Severity.Error, "unknown-name", $"{type.Definition.Name} has no parameter '{name}'.", path, name, argument.a.At,
                 Nearest.Of(name, instance.Members.Keys) is { } near ? $"Did you mean {near}?" : null));
         }
@@ -37,6 +37,7 @@ public sealed partial class Flattener
         var definition = type.Definition;
         if (level > MaximumInstanceDepth) throw new LanguageException("recursion", $"{definition.Name} extends itself.", definition.At);
         instance.Inherited.Add(type);
+        foreach (var nested in definition.Classes) Guard(instance.Path, () => RedeclareClass(instance, nested, modifiers));
         foreach (var element in definition.Elements)
         {
             if (element is ExtendsClause extends)
@@ -57,7 +58,7 @@ public sealed partial class Flattener
                     own.Add(new Modifier(component.Modification, instance.Scope, []));
                 }
 
-                var member = new Member(instance, component, type, own);
+                var member = Redeclared(instance, component, modifiers, own) ?? new Member(instance, component, type, own);
                 if (!instance.Members.TryAdd(component.Name, member))
                 {
                     findings.Add(new Finding(Severity.Error, "duplicate-name", $"The name '{component.Name}' is declared twice.", instance.Path, component.Name, component.At));
@@ -70,6 +71,35 @@ public sealed partial class Flattener
 
         foreach (var equation in definition.Equations) instance.Equations.Add((equation, false));
         foreach (var equation in definition.InitialEquations) instance.Equations.Add((equation, true));
+        instance.Algorithms.AddRange(definition.Algorithms);
+    }
+
+    /// <summary>A component whose type a modification exchanges; the new type is looked up where the modification was written.</summary>
+    Member? Redeclared(Instance instance, ComponentDeclaration component, List<Modifier> modifiers, List<Modifier> own)
+    {
+        foreach (var modifier in modifiers)
+            foreach (var argument in modifier.Modification.Arguments)
+            {
+                if (argument.Name != component.Name || argument.RedeclaresClass || argument.Redeclared is not { } type) continue;
+                if (!component.IsReplaceable)
+                    throw new LanguageException("redeclare", $"'{component.Name}' is not replaceable.", argument.At, "Declare it with 'replaceable'.");
+                return new Member(instance, component with { TypeName = type }, modifier.Scope.Type, own);
+            }
+
+        return null;
+    }
+
+    void RedeclareClass(Instance instance, ClassDefinition nested, List<Modifier> modifiers)
+    {
+        foreach (var modifier in modifiers)
+            foreach (var argument in modifier.Modification.Arguments)
+            {
+                if (argument.Name != nested.Name || !argument.RedeclaresClass || instance.Redeclared.ContainsKey(nested.Name)) continue;
+                if (!nested.IsReplaceable) throw new LanguageException("redeclare", $"'{nested.Name}' is not replaceable.", argument.At, "Declare it with 'replaceable'.");
+                var found = FindClass(argument.Redeclared!, modifier.Scope.Type, modifier.Scope.Place) ?? throw UnknownClass(argument.Redeclared!, argument.At);
+                instance.Redeclared[nested.Name] = argument.Value.Arguments.Count == 0 ? found
+                    : found with { Definition = new ClassDefinition(nested.Kind, nested.Name, null, false, [new ExtendsClause(found.Definition.Name, argument.Value, argument.At)], [], [], null, argument.At) };
+            }
     }
 
     LanguageException UnknownClass(string name, Position at) => new("unknown-class", $"There is no part or type '{name}'.", at,
@@ -138,7 +168,7 @@ public sealed partial class Flattener
         }
     }
 
-    static ScalarType? Primitive(string name) => name switch
+    internal static ScalarType? Primitive(string name) => name switch
     {
         "Real" => ScalarType.Real, "Integer" => ScalarType.Integer, "Boolean" => ScalarType.Boolean, "String" => ScalarType.String, _ => null,
     };
@@ -160,6 +190,7 @@ public sealed partial class Flattener
             var index = Subscripts(i, member.Shape);
             var modifiers = member.Modifiers.Select(m => m with { Index = [.. m.Index, .. index] }).ToList();
             var first = allMembers.Count;
+            if (type.Definition.Kind == ClassKind.Record) modifiers = [.. modifiers.Select(m => OfRecord(m, type))];
             member.Parts[i] = MakeInstance(index.Length == 0 ? path : $"{path}[{string.Join(',', index)}]", type, modifiers);
             for (var k = first; k < allMembers.Count; k++)
             {
@@ -182,4 +213,30 @@ public sealed partial class Flattener
 
         return index;
     }
+
+    /// <summary>A record's value, another record or a call of its constructor, as values of its members (section 12.6).</summary>
+    Modifier OfRecord(Modifier modifier, LexicalClass record)
+    {
+        if (modifier.Modification.Binding is not { } value) return modifier;
+        var names = RecordMembers(record, 0);
+        IEnumerable<(string Name, Expression Value)> members = value switch
+        {
+            Reference whole => names.Select(n => (n, (Expression)(whole with { Parts = [.. whole.Parts, new ReferencePart(n, [])] }))),
+            Call call when FindClass(call.Function, modifier.Scope.Type, modifier.Scope.Place)?.Definition is { Kind: ClassKind.Record } =>
+                call.Arguments.Select((a, i) => (names.ElementAtOrDefault(i) ?? throw new LanguageException("call", $"{record.Definition.Name} has only {names.Count} members.", call.At), a)).Concat(call.Named),
+            _ => throw new LanguageException("type", $"A record of type {record.Definition.Name} is needed here.", value.At, $"Write {record.Definition.Name}({string.Join(", ", names.Select(n => n + " = …"))})."),
+        };
+        var arguments = members.Select(m => new ModificationArgument(m.Name, Modification.Of(m.Value), false, false, value.At));
+        return modifier with { Modification = new Modification([.. arguments, .. modifier.Modification.Arguments], null) };
+    }
+
+    List<string> RecordMembers(LexicalClass record, int level) => level > MaximumInstanceDepth ? [] :
+    [
+        .. record.Definition.Elements.SelectMany(e => e switch
+        {
+            ComponentDeclaration c => [c.Name],
+            ExtendsClause extends => FindClass(extends.Base, record) is { } ancestor ? RecordMembers(ancestor, level + 1) : [],
+            _ => (IEnumerable<string>)[],
+        }),
+    ];
 }
