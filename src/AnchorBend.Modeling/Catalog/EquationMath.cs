@@ -27,6 +27,22 @@ public static class EquationMath
 
     public static string Print(Expression expression) => Print(expression, 0);
 
+    /// <summary>The statements of an algorithm, a line each.</summary>
+    public static IEnumerable<string> Lines(IReadOnlyList<Statement> statements) => statements.Select(s => s switch
+    {
+        AssignStatement a => $"{Print(a.Target)} := {Print(a.Value)}",
+        AssignManyStatement m => $@"({string.Join(@",\;", m.Targets.Select(t => t is null ? "" : Print(t)))}) := {Print(m.Call)}",
+        IfStatement i => Cases(i.Branches.Select(b => (Joined(b.Body), Print(b.Condition))).Append((Joined(i.Otherwise), @"\text{otherwise}"))),
+        ForStatement f => $@"\text{{for }} {string.Join(", ", f.Iterators.Select(i => $"{Name(i.Name)} = {Range(i.Range)}"))}:\; {Joined(f.Body)}",
+        WhileStatement w => $@"\text{{while }} {Print(w.Condition)}:\; {Joined(w.Body)}",
+        WhenStatement w => string.Join(@"\;", w.Branches.Select(b => $@"\text{{when }} {Print(b.Condition)}:\; {Joined(b.Body)}")),
+        CallStatement c => Print(c.Call),
+        BreakStatement => @"\text{break}",
+        _ => @"\text{return}",
+    });
+
+    static string Joined(IReadOnlyList<Statement> body) => string.Join(@",\; ", Lines(body));
+
     static string Body(IReadOnlyList<Equation> body) => string.Join(@",\; ", body.Select(e => Print(e)));
 
     static string Range(Expression range) => range is RangeExpression r ? $@"{Print(r.First)} \ldots {Print(r.Last)}" : Print(range);

@@ -38,8 +38,10 @@ public sealed class PartCatalog : IClassSource
     public IEnumerable<string> Names => order;
 
     /// <summary>The parts that can be placed, in the order of their groups and names.</summary>
-    public IEnumerable<PartDescription> Parts => order.Select(Describe).Where(p => p.Group.Length > 0);
+    public IEnumerable<PartDescription> Parts => order.Where(IsPlaceable).Select(Describe);
+
+    bool IsPlaceable(string name) => classes[name] is { IsPartial: false } c && c.Annotation?.Argument("__AnchorBend")?.Value.Argument("group") is not null;
 
     /// <summary>What the interface shows of one part.</summary>
-    public PartDescription Describe(string name) => descriptions.GetOrAdd(name, n => PartDescription.Of(classes[n]));
+    public PartDescription Describe(string name) => descriptions.GetOrAdd(name, n => PartDescription.Of(classes[n], this));
 }

@@ -1,10 +1,16 @@
 using AnchorBend.Language.Syntax;
+using AnchorBend.Modeling.Flattening;
 
 namespace AnchorBend.Modeling.Catalog;
 
 /// <summary>A port as the catalog shows it.</summary>
 /// <param name="Optional">Name of the Boolean parameter that shows the port; null for one that always shows.</param>
-public sealed record PortDescription(string Name, string? Description, Causality Causality, string Type, bool IsArray, string? Optional, string? Side);
+/// <param name="Side">left, right, top or bottom.</param>
+/// <param name="Domain">Physical domain of the connector; null for a signal.</param>
+/// <param name="Potential">Name of the connector's potential; null for a signal.</param>
+/// <param name="Flow">Name of the connector's flow; null for a signal.</param>
+public sealed record PortDescription(
+    string Name, string? Description, Causality Causality, string Type, bool IsArray, string? Optional, string Side, string? Domain, string? Potential, string? Flow);
 
 /// <summary>A parameter as the inspector offers it; limits and default as written.</summary>
 public sealed record ParameterDescription(
@@ -21,21 +27,22 @@ public sealed record PartDescription(
     string Name, string Title, string Group, string Face, string? Formula, string? Shape, string? Symbol, string Keywords, string? Help, string? Article, double Width, double Height,
     IReadOnlyList<PortDescription> Ports, IReadOnlyList<ParameterDescription> Parameters, IReadOnlyList<string> Equations)
 {
-    public static PartDescription Of(ClassDefinition definition)
+    /// <param name="classes">Where bases and connectors are found.</param>
+    public static PartDescription Of(ClassDefinition definition, IClassSource classes)
     {
         var ours = definition.Annotation?.Argument("__AnchorBend")?.Value;
         string? Text(string name) => (ours?.Argument(name)?.Value.Binding as StringLiteral)?.Value;
         double Number(string name, double otherwise) => ours?.Argument(name)?.Value.Binding is NumberLiteral n ? n.Value : otherwise;
         var ports = new List<PortDescription>();
         var parameters = new List<ParameterDescription>();
-        foreach (var component in definition.Components)
+        var lineage = Lineage(definition, classes, 0).ToList();
+        foreach (var (component, writtenIn) in lineage.SelectMany(c => c.Components.Select(component => (component, c))))
         {
             var own = component.Annotation?.Argument("__AnchorBend")?.Value;
             string? Own(string name) => (own?.Argument(name)?.Value.Binding as StringLiteral)?.Value;
-            if (component.Causality != Causality.None)
-                ports.Add(new PortDescription(component.Name, component.Description, component.Causality, component.TypeName, component.Dimensions.Count > 0, Own("optional"), Own("side")));
+            if (Port(component, Own("optional"), Own("side"), classes) is { } port) ports.Add(port);
             if (component.Variability == Variability.Parameter && !component.IsProtected && !component.IsFinal)
-                parameters.Add(Parameter(definition, component, Own("shown"), Own("group")));
+                parameters.Add(Parameter(writtenIn, component, Own("shown"), Own("group")));
             // A formula is set like a parameter, though it is the output's own equation.
             if (own?.Argument("formula") is not null)
                 parameters.Add(new ParameterDescription(component.Name, component.Description, "Formula",
@@ -44,7 +51,23 @@ public sealed record PartDescription(
 
         return new PartDescription(definition.Name, Text("title") ?? Spaced(definition.Name), Text("group") ?? "", Text("face") ?? $"\\mathrm{{{definition.Name}}}", Text("formula"),
             Text("shape"), Text("symbol"), Text("keywords") ?? "", definition.Description, Text("help"), Number("width", 80), Number("height", 48), ports, parameters,
-            [.. definition.Equations.Select(e => EquationMath.Print(e))]);
+            [.. lineage.SelectMany(c => c.Equations).Where(e => e is not CallEquation).Select(e => EquationMath.Print(e)), .. lineage.SelectMany(c => c.Algorithms).SelectMany(a => EquationMath.Lines(a.Statements))]);
+    }
+
+    /// <summary>The class with its bases, these first.</summary>
+    static IEnumerable<ClassDefinition> Lineage(ClassDefinition definition, IClassSource classes, int level) =>
+        level > 20 ? [] : [.. definition.Elements.OfType<ExtendsClause>().Select(e => classes.Find(e.Base)).OfType<ClassDefinition>().SelectMany(c => Lineage(c, classes, level + 1)), definition];
+
+    static PortDescription? Port(ComponentDeclaration component, string? optional, string? side, IClassSource classes)
+    {
+        if (component.Causality != Causality.None)
+            return new PortDescription(component.Name, component.Description, component.Causality, component.TypeName, component.Dimensions.Count > 0, optional,
+                side ?? (component.Causality == Causality.Input ? "left" : "right"), null, null, null);
+        if (component.IsProtected || classes.Find(component.TypeName) is not { Kind: ClassKind.Connector } connector) return null;
+        var domain = connector.Annotation?.Argument("__AnchorBend")?.Value.Argument("domain")?.Value.Binding as StringLiteral;
+        var members = connector.Components.Where(c => c.Variability == Variability.Continuous).ToList();
+        return new PortDescription(component.Name, component.Description, Causality.None, component.TypeName, component.Dimensions.Count > 0, optional, side ?? "left",
+            domain?.Value ?? connector.Name, members.Find(m => !m.IsFlow)?.Name, members.Find(m => m.IsFlow)?.Name);
     }
 
     static ParameterDescription Parameter(ClassDefinition definition, ComponentDeclaration component, string? shown, string? group)

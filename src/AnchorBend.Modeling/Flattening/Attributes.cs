@@ -58,6 +58,7 @@ public sealed partial class Flattener
     {
         if (member.Attribute(attribute) is not { } modifier) return null;
         var value = Sliced(modifier, modifier.Scope.Binder.Bind(modifier.Modification.Binding!), member.Shape.Length);
+        if (value.Type == ScalarType.String) throw new LanguageException("type", $"{attribute} of {member.Declaration.Name} needs a number, not a string.", modifier.Modification.Binding!.At);
         if (!value.IsScalar && !value.Shape.AsSpan().SequenceEqual(member.Shape))
             throw new LanguageException("shape", $"{attribute} of {member.Declaration.Name} has the wrong size.", modifier.Modification.Binding!.At);
         return ToDeclaredUnit(member, modifier.Modification.Binding!, value);

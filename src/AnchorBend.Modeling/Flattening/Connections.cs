@@ -19,6 +19,7 @@ public sealed partial class Flattener
         if (IsLeftOut(instance, connect.First) || IsLeftOut(instance, connect.Second)) return;
         var first = Port(instance, connect.First);
         var second = Port(instance, connect.Second);
+        JoinNetworks(instance, connect);
         if (first.Count != second.Count)
             throw new LanguageException("shape", $"'{connect.First.Path}' has {first.Count} signal{(first.Count == 1 ? "" : "s")} and '{connect.Second.Path}' has {second.Count}.", connect.At);
         for (var i = 0; i < first.Count; i++)
@@ -58,7 +59,7 @@ public sealed partial class Flattener
             {
                 if (!connector.IsConnector)
                     throw new LanguageException("connect", $"'{reference.Path}' is a part, not a port.", reference.At);
-                foreach (var member in connector.Members.Values.Where(m => m.Variable is not null))
+                foreach (var member in connector.Members.Values.Where(m => m.Variable is not null && m.Declaration.Variability is not (Variability.Parameter or Variability.Constant)))
                     foreach (var term in member.Variable!.Elements)
                         result.Add((((VariableTerm)term).Index, member.Declaration.IsFlow, outside));
             }

@@ -34,6 +34,9 @@ public sealed partial class Flattener
             case CallEquation { Call.Function: "assert" } call:
                 AddAssertion(instance, call.Call, binder, Term.One);
                 return;
+            case CallEquation { Call.Function: "Connections.root" or "Connections.branch" } call:
+                NoteNetwork(instance, call.Call);
+                return;
             case CallEquation call:
                 throw new LanguageException("call", $"'{call.Call.Function}' cannot stand as an equation here.", call.At,
                     call.Call.Function == "reinit" ? "reinit belongs into a when clause." : null);

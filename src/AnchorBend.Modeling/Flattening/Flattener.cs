@@ -65,6 +65,7 @@ public sealed partial class Flattener
             foreach (var section in instance.Algorithms)
                 Guard(instance.Path, () => Expand(instance, section));
         ConnectAll(top);
+        CompleteNetworks();
     }
 
     /// <summary>Runs one piece of work; an error in it becomes a finding and the rest goes on.</summary>

@@ -100,7 +100,7 @@ static class RunEndpoints
         return bytes;
     }
 
-    /// <summary>Values of all output ports at an instant, by part id and port.</summary>
+    /// <summary>Values of all outputs and of the potentials and flows of all physical ports at an instant, by part id and port.</summary>
     static async Task<IResult> Values(string id, double time, RunPool pool, CancellationToken cancellation)
     {
         if (pool.Find(id) is not { } job) return Problems.NoRun(id);
@@ -109,10 +109,18 @@ static class RunEndpoints
         var values = new Dictionary<string, double>();
         foreach (var variable in job.Prepared.Model.Variables)
         {
-            if (variable.Causality != Language.Syntax.Causality.Output || !job.Prepared.PartIds.TryGetValue(variable.Owner, out var part)) continue;
+            var owner = variable.Owner;
+            if (!job.Prepared.PartIds.TryGetValue(owner, out var part))
+            {
+                // A physical port's variables belong to the port, and that to the part.
+                owner = owner[..Math.Max(0, owner.LastIndexOf('.'))];
+                if (variable.Role != VariableRole.Continuous || !job.Prepared.PartIds.TryGetValue(owner, out part)) continue;
+            }
+            else if (variable.Causality != Language.Syntax.Causality.Output) continue;
+
             var place = job.Prepared.Compiled!.Plan.Representative[variable.Index];
             var value = result.Trace.Has(place) ? result.Trace.At(place, time) : double.NaN;
-            if (double.IsFinite(value)) values[$"{part}.{variable.Name[(variable.Owner.Length + 1)..]}"] = value;
+            if (double.IsFinite(value)) values[$"{part}.{variable.Name[(owner.Length + 1)..]}"] = value;
         }
 
         return Results.Ok(values);

@@ -10,7 +10,10 @@ using AnchorBend.Simulation;
 namespace AnchorBend.Server.Models;
 
 /// <summary>A port of a placed part.</summary>
-public sealed record PortView(string Name, string? Description, bool IsInput, string Kind, string? Sign);
+/// <param name="Domain">Physical domain; null for a signal.</param>
+/// <param name="Potential">Key of the potential among the signals; null for a signal.</param>
+/// <param name="Flow">Key of the flow into the part; null for a signal.</param>
+public sealed record PortView(string Name, string? Description, bool IsInput, string Side, string Kind, string? Sign, string? Domain, string? Potential, string? Flow);
 
 /// <summary>What is to be drawn of a placed part and offered for its parameters.</summary>
 public sealed record PartView(string Face, double Width, double Height, string Shape, string? Symbol, IReadOnlyList<PortView> Ports, IReadOnlyDictionary<string, ParameterView> Parameters);
@@ -56,7 +59,8 @@ sealed class ModelViewBuilder(PreparedModel prepared, ModelDocument document)
 
             var owned = prepared.PartIds.GetValueOrDefault(part.Name) == id ? byOwner[part.Name].ToList() : [];
             parts[id] = Part(id, part, owned);
-            foreach (var variable in owned.Where(v => v.Causality == Causality.Output))
+            foreach (var variable in owned.Where(v => v.Causality == Causality.Output).Concat(parts[id].Ports.SelectMany(p => new[] { p.Potential, p.Flow }).OfType<string>()
+                .Select(key => prepared.Model.Find(part.Name + key[id.Length..])).OfType<FlatVariable>()))
                 signals[$"{id}.{variable.Name[(part.Name.Length + 1)..]}"] = Signal(variable, document.Signals.GetValueOrDefault($"{id}.{variable.Name[(part.Name.Length + 1)..]}"));
         }
 
@@ -73,16 +77,17 @@ sealed class ModelViewBuilder(PreparedModel prepared, ModelDocument document)
         var ports = new List<PortView>();
         foreach (var port in description.Ports)
         {
-            var made = owned.Where(v => v.Causality == port.Causality && Stem(v, part) == port.Name).ToList();
+            var made = port.Domain is null ? owned.Where(v => v.Causality == port.Causality && Stem(v, part) == port.Name).ToList() : [];
             IEnumerable<string> names = made.Count > 0 ? made.Select(v => v.Name[(part.Name.Length + 1)..]) : port.IsArray ? [port.Name + "[1]"] : [port.Name];
             foreach (var name in names)
             {
                 if (port.Optional is { } flag && flags.GetValueOrDefault(flag) == 0 && !wired.Contains((id, name))) continue;
-                ports.Add(new PortView(name, port.Description, port.Causality == Causality.Input, port.Type == "Boolean" ? "boolean" : "real", Sign(part.Type, name, flags)));
+                ports.Add(new PortView(name, port.Description, port.Causality == Causality.Input, port.Side, port.Type == "Boolean" ? "boolean" : "real", Sign(part.Type, name, flags),
+                    port.Domain, port.Potential is null ? null : $"{id}.{name}.{port.Potential}", port.Flow is null ? null : $"{id}.{name}.{port.Flow}"));
             }
         }
 
-        var most = Math.Max(ports.Count(p => p.IsInput), ports.Count(p => !p.IsInput));
+        var most = Math.Max(ports.Count(p => p.Side == "left"), ports.Count(p => p.Side == "right"));
         var height = description.Shape == "circle" ? description.Height : Math.Max(description.Height, 16 * (most + 1));
         var shown = description.Parameters.ToDictionary(p => p.Name, p =>
         {

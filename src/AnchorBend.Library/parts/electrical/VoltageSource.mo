@@ -1,0 +1,7 @@
+model VoltageSource "Constant voltage"
+  extends BetweenTerminals;
+  parameter Real V(unit = "V") = 24 "Voltage";
+equation
+  v = V;
+  annotation(__AnchorBend(group = "Electrical", symbol = "voltage", keywords = "voltage source supply battery constant dc", help = "Keeps its voltage whatever current flows."));
+end VoltageSource;

@@ -1,0 +1,44 @@
+model Cylinder "Double-acting cylinder with end stops"
+  HydraulicPort a "Piston side" annotation(__AnchorBend(side = "bottom"));
+  HydraulicPort b "Rod side" annotation(__AnchorBend(side = "bottom"));
+  TranslationalPort base "Housing" annotation(__AnchorBend(side = "left"));
+  TranslationalPort rod "Rod" annotation(__AnchorBend(side = "right"));
+  parameter Real A(unit = "m2", displayUnit = "cm2", min = 1e-9) = 2e-3 "Piston area";
+  parameter Real AB(unit = "m2", displayUnit = "cm2", min = 1e-9) = 1.4e-3 "Area of the rod side";
+  parameter Real stroke(unit = "m", min = 1e-6) = 0.5 "Stroke";
+  parameter Real dead(unit = "m3", displayUnit = "l", min = 1e-12) = 1e-4 "Dead volume of each side";
+  parameter Real gas(unit = "1", min = 0, max = 0.2) = 0.005 "Share of trapped gas at 1 bar";
+  parameter Real d(unit = "N.s/m", min = 0) = 500 "Viscous friction";
+  parameter Real leak(unit = "m3/(s.Pa)", min = 0) = 1e-14 "Leakage past the piston";
+  parameter Real c(unit = "N/m", min = 1) = 1e8 "Stiffness of the end stops";
+  parameter Real dc(unit = "N.s/m", min = 0) = 1e5 "Damping of the end stops";
+  parameter Real pA0(unit = "Pa", displayUnit = "bar", min = 0) = 1e5 "Start pressure of the piston side";
+  parameter Real pB0(unit = "Pa", displayUnit = "bar", min = 0) = 1e5 "Start pressure of the rod side";
+  parameter Boolean hold = true "Start pressures must hold (otherwise they are guesses)";
+protected
+  Real x(unit = "m") "Stroke now";
+  Real v(unit = "m/s") "Speed of the rod";
+  Real pA(unit = "Pa", displayUnit = "bar", start = pA0, fixed = hold, nominal = 1e6) "Pressure of the piston side";
+  Real pB(unit = "Pa", displayUnit = "bar", start = pB0, fixed = hold, nominal = 1e6) "Pressure of the rod side";
+  Real stop(unit = "N") "Force of the end stops";
+  Boolean out "At the outer stop";
+  Boolean inside "At the inner stop";
+  Real push(unit = "N") "Force on the rod";
+  Real past(unit = "m3/s") "Leakage from the piston side to the rod side";
+equation
+  x = rod.s - base.s;
+  v = der(x);
+  a.p = pA;
+  b.p = pB;
+  past = leak * (pA - pB);
+  (dead + A * noEvent(max(0, min(stroke, x)))) / effectiveModulus(pA, a.K, gas) * der(pA) = a.q - A * v - past;
+  (dead + AB * noEvent(max(0, min(stroke, stroke - x)))) / effectiveModulus(pB, b.K, gas) * der(pB) = b.q + AB * v + past;
+  out = x > stroke;
+  inside = x < 0;
+  stop = if out then noEvent(max(0, c * (x - stroke) + dc * v)) elseif inside then noEvent(min(0, c * x + dc * v)) else 0;
+  push = pA * A - pB * AB - 1e5 * (A - AB) - d * v - stop;
+  rod.f = -push;
+  base.f = push;
+  Connections.branch(a, b);
+  annotation(__AnchorBend(group = "Hydraulic", symbol = "cylinder", keywords = "cylinder piston actuator jack end stop", width = 96, height = 56, help = "Both sides are compressible volumes with trapped gas that grow and shrink with the stroke. The end stops are stiff springs with damping that never pull. Pressures are absolute; the atmosphere acts on the rod. Hang at least a mass on the rod."));
+end Cylinder;

@@ -1,0 +1,7 @@
+model Reservoir "Reservoir at constant pressure"
+  HydraulicPort a "Port" annotation(__AnchorBend(side = "top"));
+  parameter Real p(unit = "Pa", displayUnit = "bar", min = 0) = 1e5 "Pressure";
+equation
+  a.p = p;
+  annotation(__AnchorBend(group = "Hydraulic", symbol = "reservoir", keywords = "reservoir tank sump return", width = 48, height = 32, help = "Takes and gives any flow at its pressure. Several reservoirs may stand in one network."));
+end Reservoir;

@@ -1,0 +1,11 @@
+partial model BetweenShafts "Something between two shaft ends"
+  RotationalPort a "Left shaft end" annotation(__AnchorBend(side = "left"));
+  RotationalPort b "Right shaft end" annotation(__AnchorBend(side = "right"));
+protected
+  Real twist(unit = "rad") "Angle of b against a";
+  Real tau(unit = "N.m") "Torque that turns the ends together";
+equation
+  twist = b.phi - a.phi;
+  b.tau = tau;
+  a.tau = -tau;
+end BetweenShafts;

@@ -1,0 +1,9 @@
+model Gear "Gear without losses"
+  RotationalPort a "Driving shaft" annotation(__AnchorBend(side = "left"));
+  RotationalPort b "Driven shaft" annotation(__AnchorBend(side = "right"));
+  parameter Real ratio(unit = "1") = 10 "Turns of a for one turn of b; negative turns the other way";
+equation
+  a.phi = ratio * b.phi;
+  ratio * a.tau + b.tau = 0;
+  annotation(__AnchorBend(group = "Rotational", symbol = "gear", keywords = "gear gearbox transmission ratio reducer", help = "Rigid and without losses; mounted on the frame, which takes the difference of the torques."));
+end Gear;

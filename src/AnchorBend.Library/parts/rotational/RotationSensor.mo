@@ -1,0 +1,18 @@
+model RotationSensor "Angle, speed and acceleration of a shaft"
+  RotationalPort a "Shaft" annotation(__AnchorBend(side = "left"));
+  parameter Boolean useAngle = false "Show the angle";
+  parameter Boolean useAcceleration = false "Show the acceleration";
+  output Real phi(unit = "rad") if useAngle "Angle" annotation(__AnchorBend(optional = "useAngle"));
+  output Real w(unit = "rad/s") "Speed";
+  output Real acc(unit = "rad/s2") if useAcceleration "Acceleration" annotation(__AnchorBend(optional = "useAcceleration"));
+equation
+  a.tau = 0;
+  w = der(a.phi);
+  if useAngle then
+    phi = a.phi;
+  end if;
+  if useAcceleration then
+    acc = der(w);
+  end if;
+  annotation(__AnchorBend(group = "Rotational", symbol = "sensor", keywords = "angle speed encoder tachometer acceleration sensor", width = 64, help = "Measures without acting on the shaft."));
+end RotationSensor;

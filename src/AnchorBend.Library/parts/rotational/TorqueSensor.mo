@@ -1,0 +1,10 @@
+model TorqueSensor "Torque through a shaft"
+  RotationalPort a "Left shaft end" annotation(__AnchorBend(side = "left"));
+  RotationalPort b "Right shaft end" annotation(__AnchorBend(side = "right"));
+  output Real y(unit = "N.m") "Torque from a to b" annotation(__AnchorBend(side = "bottom"));
+equation
+  a.phi = b.phi;
+  a.tau + b.tau = 0;
+  y = a.tau;
+  annotation(__AnchorBend(group = "Rotational", symbol = "sensor", keywords = "torque sensor measurement", width = 64, help = "Measures the torque that a passes on to b."));
+end TorqueSensor;

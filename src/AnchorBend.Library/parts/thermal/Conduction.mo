@@ -1,0 +1,7 @@
+model Conduction "Heat conduction"
+  extends BetweenSurfaces;
+  parameter Real G(unit = "W/K", min = 0) = 1 "Thermal conductance";
+equation
+  Q = G * (a.T - b.T);
+  annotation(__AnchorBend(group = "Thermal", symbol = "conduction", keywords = "thermal conductor resistance wall insulation", help = "Heat proportional to the difference of temperatures: conductivity times area over thickness."));
+end Conduction;

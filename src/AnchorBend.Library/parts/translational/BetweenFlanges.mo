@@ -1,0 +1,11 @@
+partial model BetweenFlanges "Something between two points that move along a line"
+  TranslationalPort a "Left end" annotation(__AnchorBend(side = "left"));
+  TranslationalPort b "Right end" annotation(__AnchorBend(side = "right"));
+protected
+  Real length(unit = "m") "Distance of the ends";
+  Real f(unit = "N") "Force that draws the ends together";
+equation
+  length = b.s - a.s;
+  b.f = f;
+  a.f = -f;
+end BetweenFlanges;

@@ -1,0 +1,15 @@
+model Damper "Viscous damper between two points"
+  extends BetweenFlanges;
+  parameter Real d(unit = "N.s/m", min = 0) = 10 "Damping";
+  parameter Boolean useHeat = false "Show a heat port for the lost power";
+  ThermalPort heat if useHeat "Heat of the lost power" annotation(__AnchorBend(side = "bottom", optional = "useHeat"));
+protected
+  Real loss(unit = "W") "Lost power";
+equation
+  f = d * der(length);
+  loss = f * der(length);
+  if useHeat then
+    heat.Q = -loss;
+  end if;
+  annotation(__AnchorBend(group = "Translational", symbol = "damper", keywords = "damper dashpot viscous friction", help = "Resists the relative speed of its ends. The lost power can be led to a thermal network."));
+end Damper;

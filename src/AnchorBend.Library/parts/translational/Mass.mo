@@ -1,0 +1,17 @@
+model Mass "Mass that slides along a line"
+  TranslationalPort a "Left end" annotation(__AnchorBend(side = "left"));
+  TranslationalPort b "Right end" annotation(__AnchorBend(side = "right"));
+  parameter Real m(unit = "kg", min = 1e-9) = 1 "Mass";
+  parameter Real s0(unit = "m") = 0 "Start position";
+  parameter Real v0(unit = "m/s") = 0 "Start speed";
+  parameter Boolean hold = true "Start values must hold (otherwise they are guesses)";
+protected
+  Real s(unit = "m", start = s0, fixed = hold, stateSelect = StateSelect.prefer) "Position";
+  Real v(unit = "m/s", start = v0, fixed = hold, stateSelect = StateSelect.prefer) "Speed";
+equation
+  a.s = s;
+  b.s = s;
+  v = der(s);
+  m * der(v) = a.f + b.f;
+  annotation(__AnchorBend(group = "Translational", symbol = "mass", keywords = "mass body inertia carriage slide", help = "A rigid mass without length. Both ends are the same point. Rigidly joined masses move as one; let only one of them hold its start values then."));
+end Mass;
