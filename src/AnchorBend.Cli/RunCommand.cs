@@ -13,7 +13,7 @@ static class RunCommand
     public static Command Create()
     {
         var file = CommandParts.File();
-        var to = new Option<string?>("--to") { Description = "End time, as in 20 or '5 min'; needed unless a recorded run is repeated" };
+        var to = new Option<string?>("--to") { Description = "End time, as in 20 or '5 min'; a model document has its own; needed for text unless a recorded run is repeated" };
         var method = new Option<string>("--method") { Description = string.Join("; ", MethodDescription.All.Select(m => $"{m.Name}: {m.Guidance}")), DefaultValueFactory = _ => "auto" };
         method.AcceptOnlyFromAmong([.. MethodDescription.All.Select(m => m.Name)]);
         var step = new Option<double>("--step") { Description = "Step of a fixed-step method in s", DefaultValueFactory = _ => 1e-3 };
@@ -35,12 +35,14 @@ static class RunCommand
         var command = new Command("run", "Simulate a model and write its variables as CSV") { file, to, method, step, rtol, atol, every, at, start, steady, from, save, record, repeat, set, keep, csv, stats };
         command.SetAction((parsed, cancellation) => Task.FromResult(CommandParts.Guarded(() =>
         {
-            var prepared = ModelFile.Read(parsed.GetValue(file)!).PrepareToRun(CommandParts.Settings(parsed.GetValue(set)));
+            var model = ModelFile.Read(parsed.GetValue(file)!);
+            var prepared = model.PrepareToRun(CommandParts.Settings(parsed.GetValue(set)));
             var times = parsed.GetValue(at) is { } list ? CommandParts.Numbers(list, "--at") : null;
             var kept = Kept(prepared, parsed.GetValue(keep));
             var options = new RunOptions
             {
-                End = parsed.GetValue(to) is { } end ? CommandParts.Seconds(end, "--to") : parsed.GetValue(repeat) is not null ? 1 : throw new CommandException("--to is missing: say how long to run."),
+                End = parsed.GetValue(to) is { } end ? CommandParts.Seconds(end, "--to") : parsed.GetValue(repeat) is not null ? 1
+                    : model.Document is { } document ? DocumentRun.OptionsOf(document).End : throw new CommandException("--to is missing: say how long to run."),
                 Method = MethodDescription.Named(parsed.GetValue(method)!)!.Method,
                 Step = parsed.GetValue(step), RelativeTolerance = parsed.GetValue(rtol), AbsoluteTolerance = parsed.GetValue(atol),
                 OutputInterval = parsed.GetValue(every), OutputTimes = times, SteadyStart = parsed.GetValue(start) == "steady",

@@ -27,7 +27,7 @@ public sealed class Planner
         var planner = new Planner(model, equations, representative);
         var states = model.Variables.Where(v => v.Derivative >= 0 && representative[v.Index] == v.Index).Select(v => v.Index).ToArray();
         var plan = planner.Run(states);
-        if (plan is not null || planner.findings.All(f => f.Code != HighIndex)) return (plan, planner.findings);
+        if (plan is not null || !planner.mayBeHighIndex) return (plan, planner.findings);
         if (IndexReduction.Run(model, equations, representative) is not { } reduction) return (null, planner.findings);
         var reduced = new ReducedModel(reduction, model);
         var (chosen, findings) = reduced.AtStart();
@@ -46,6 +46,9 @@ public sealed class Planner
     }
 
     const string HighIndex = "high-index";
+
+    /// <summary>Whether as many equations as unknowns are there, but states are tied so that some cannot be solved for anything.</summary>
+    bool mayBeHighIndex;
 
     ExecutionPlan? Run(int[] states)
     {
@@ -188,6 +191,7 @@ public sealed class Planner
         foreach (var u in Enumerable.Range(0, unknowns.Length).Where(u => !matched[u] && findings.All(f => f.Code != "discrete-loop")).Take(20))
         {
             var variable = model.Variables[unknowns[u]];
+            mayBeHighIndex |= equations.Count == unknowns.Length && model.Variables.Any(v => v.Derivative >= 0);
             findings.Add(new Finding(Severity.Error, "too-few-equations", $"No equation is left to determine '{variable.Name}' ({count}).", variable.Owner, variable.Name, variable.At,
                 "Add an equation for it, or connect what should drive it."));
         }

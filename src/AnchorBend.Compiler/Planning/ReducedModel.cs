@@ -87,13 +87,15 @@ public sealed class ReducedModel
     {
         var model = reduction.Model;
         var chosen = string.Join(", ", plan.States.Take(8).Select(model.NameOf)) + (plan.States.Length > 8 ? ", …" : "");
-        foreach (var (equation, times) in reduction.Differentiated.OrderByDescending(d => d.Times).Take(5))
-        {
-            var (left, right, owner, at) = reduction.Equations[equation];
-            var often = times switch { 1 => "once", 2 => "twice", _ => $"{times} times" };
-            yield return new Finding(Severity.Information, "index-reduction",
-                $"The equation {TermText.Print(left, model.NameOf)} = {TermText.Print(right, model.NameOf)} ties quantities that would be states on their own; it was differentiated {often}. States are {chosen}"
-                + (Choices.Any(c => c.IsDynamic) ? ", chosen anew during a run where others are better." : "."), owner, null, at);
-        }
+        var states = plan.States.Length == 0 ? "No state is left" : $"States are {chosen}";
+        var differentiated = reduction.Differentiated.OrderByDescending(d => d.Times).ToList();
+        if (differentiated.Count == 0) yield break;
+        var (first, times) = differentiated[0];
+        var (left, right, owner, at) = reduction.Equations[first];
+        var often = times switch { 1 => "once", 2 => "twice", _ => $"{times} times" };
+        var others = differentiated.Count == 1 ? "ties" : $"and {differentiated.Count - 1} more tie";
+        yield return new Finding(Severity.Information, "index-reduction",
+            $"The equation {TermText.Print(left, model.NameOf)} = {TermText.Print(right, model.NameOf)} {others} quantities that would be states on their own; {(differentiated.Count == 1 ? $"it was differentiated {often}" : $"they were differentiated, this one {often}")}. {states}"
+            + (Choices.Any(c => c.IsDynamic) ? ", chosen anew during a run where others are better." : "."), owner, null, at);
     }
 }

@@ -223,7 +223,7 @@ public sealed partial class Binder
 
     Term Floor(Term a, Position at)
     {
-        if (withoutEvents || a is ConstantTerm) return TermBuilder.Unary(Operator.Floor, a);
+        if (withoutEvents || !scope.ChangesDuringRun(a)) return TermBuilder.Unary(Operator.Floor, a);
         var held = scope.Discrete("floor", index =>
         {
             var old = new PreviousTerm(index);

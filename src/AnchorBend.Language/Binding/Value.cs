@@ -55,6 +55,9 @@ public interface IScope
     /// <summary>A discrete variable defined by an equation that may use its own index.</summary>
     int Discrete(string name, Func<int, Term> equation, Position at);
 
+    /// <summary>Whether a term can have other values at other times of a run.</summary>
+    bool ChangesDuringRun(Term term) => term is not ConstantTerm;
+
     /// <summary>A variable that always equals a term, so that large terms need not be repeated.</summary>
     Term Auxiliary(Term term, Position at) => term;
 

@@ -142,7 +142,7 @@ sealed class InstanceScope : IScope
 
     public Term Delay(Term source, Term duration, Term? longest, Position at)
     {
-        var varies = TermBuilder.Any(duration, t => t is VariableTerm v && flattener.Model.Variables[v.Index].Role != VariableRole.Parameter || t is DelayTerm or PreviousTerm);
+        var varies = ChangesDuringRun(duration);
         if (varies && longest is null)
             throw new LanguageException("call", "A delay time that varies during the run needs the longest one beside it.", at, "Write delay(u, T, Tmax) with a Tmax known before the run.");
 
@@ -165,6 +165,9 @@ sealed class InstanceScope : IScope
         flattener.Model.Delays.Add(new DelayLine(input.Index, longest!, time.Index, instance.Path, at));
         return new DelayTerm(flattener.Model.Delays.Count - 1, new VariableTerm(time.Index));
     }
+
+    public bool ChangesDuringRun(Term term) =>
+        TermBuilder.Any(term, t => t is VariableTerm v && flattener.Model.Variables[v.Index].Role != VariableRole.Parameter || t is DelayTerm or PreviousTerm);
 
     public Term Auxiliary(Term term, Position at) => flattener.AuxiliaryOf(term, instance, at);
 
@@ -196,6 +199,8 @@ sealed class FormulaScope(InstanceScope inside, InstanceScope around) : IScope
     public Term Delay(Term source, Term duration, Term? longest, Position at) => inside.Delay(source, duration, longest, at);
 
     public int Discrete(string name, Func<int, Term> equation, Position at) => inside.Discrete(name, equation, at);
+
+    public bool ChangesDuringRun(Term term) => inside.ChangesDuringRun(term);
 
     public Term Auxiliary(Term term, Position at) => inside.Auxiliary(term, at);
 

@@ -484,14 +484,21 @@ export interface components {
             type: string;
             isArray: boolean;
             optional: null | string;
-            side: null | string;
+            side: string;
+            domain: null | string;
+            potential: null | string;
+            flow: null | string;
         };
         PortView: {
             name: string;
             description: null | string;
             isInput: boolean;
+            side: string;
             kind: string;
             sign: null | string;
+            domain: null | string;
+            potential: null | string;
+            flow: null | string;
         };
         ProblemDetails: {
             type?: null | string;

@@ -5,7 +5,10 @@ import { MathText } from "./Math";
 import { searchParts } from "./QuickPlace";
 import { Symbol } from "./Symbol";
 
-const groupOrder = ["Sources", "Maths", "Dynamics", "Controllers", "Discontinuities", "Sampled", "Logic", "Structure"];
+const groupOrder = [
+  ...["Sources", "Maths", "Dynamics", "Controllers", "Discontinuities", "Tables", "Sampled", "Logic", "Vectors", "Structure"],
+  ...["Translational", "Rotational", "Electrical", "Thermal", "Hydraulic"],
+];
 const order = (group: string) => (groupOrder.includes(group) ? groupOrder.indexOf(group) : groupOrder.length);
 
 /** The catalog over the diagram's left edge; parts are dragged out of it. */

@@ -1,11 +1,11 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { copySelected, moveParts, paste, snap } from "../state/edits";
-import type { Point, PortReference } from "../state/document";
+import type { Point, PortReference, WireNode } from "../state/document";
 import { edit, select, useBench } from "../state/store";
 import { pointer } from "../state/document";
 import { boundsOf, branchPoints, nearestSegment, pathData, wiresBySource } from "./geometry";
-import { draftPoints, dropOnWire, finishWire, partsInBox, placeOf, targetAt, type Scene } from "./gestures";
+import { draftPoints, dropOnWire, finishWire, partsInBox, placeOf, portOf, targetAt, type Scene } from "./gestures";
 import { diagramKey } from "./diagramKeys";
 import { PartPlate } from "./PartPlate";
 import { QuickPlace, type PlaceRequest } from "./QuickPlace";
@@ -199,7 +199,7 @@ export function Diagram() {
         break;
       }
       case "wire":
-        setTool({ ...tool, now: p, target: targetAt(scene, p, !tool.isInput, tool.port) });
+        setTool({ ...tool, now: p, target: targetAt(scene, p, tool.port) });
         break;
       case "segment":
         setTool({ ...tool, now: { x: snap(p.x), y: snap(p.y) } });
@@ -235,12 +235,12 @@ export function Diagram() {
       case "wire":
         if (finishWire(scene, tool, p)) {
           const box = host.current?.getBoundingClientRect();
-          const port = views[tool.port.part]?.ports.find((q) => q.name === tool.port.port);
+          const port = portOf(scene, tool.port);
           setPlacing({
             at: { x: snap(p.x), y: snap(p.y) },
             screen: { x: e.clientX - (box?.left ?? 0), y: e.clientY - (box?.top ?? 0) },
             text: "",
-            from: { port: tool.port, isInput: tool.isInput, boolean: port?.kind === "boolean" },
+            from: port ? { port: tool.port, view: port } : null,
           });
         }
         break;
@@ -309,7 +309,7 @@ export function Diagram() {
             const w = document.wires[id];
             if (!w) return null;
             const own = tool.kind === "segment" && tool.wire === id && tool.now !== tool.start;
-            const kind = views[w.from.part]?.ports.find((q) => q.name === w.from.port)?.kind;
+            const port = portOf({ views }, w.from);
             const shown = own
               ? [
                   points[0] as Point,
@@ -324,8 +324,8 @@ export function Diagram() {
                 id={id}
                 points={shown}
                 selected={selection.has(id)}
-                boolean={kind === "boolean"}
-                label={`Wire from ${document.parts[w.from.part]?.name} to ${document.parts[w.to.part]?.name}`}
+                kind={port?.domain ?? port?.kind ?? "real"}
+                label={`${port?.domain ? "Connection between" : "Wire from"} ${document.parts[w.from.part]?.name} ${port?.domain ? "and" : "to"} ${document.parts[w.to.part]?.name}`}
               />
             );
           })}
@@ -333,7 +333,13 @@ export function Diagram() {
             ids.length < 2
               ? null
               : branchPoints(ids.map((i) => routes.get(i) ?? []).filter((r) => r.length > 1)).map((d) => (
-                  <circle key={`${key}${d.x},${d.y}`} cx={d.x} cy={d.y} r="2.6" fill="var(--ink)" />
+                  <circle
+                    key={`${key}${d.x},${d.y}`}
+                    className={`junction ${portOf({ views }, (document.wires[ids[0] as string] as WireNode).from)?.domain ?? ""}`}
+                    cx={d.x}
+                    cy={d.y}
+                    r="2.6"
+                  />
                 )),
           )}
           {draft && <path className="draft" d={pathData(draft)} markerEnd="url(#arrow-selected)" />}

@@ -3,6 +3,7 @@ import type { PartView } from "../api/client";
 import type { PartNode } from "../state/document";
 import { portOffset } from "./geometry";
 import { MathText } from "./Math";
+import { PortGlyph } from "./PortGlyph";
 import { Symbol } from "./Symbol";
 
 interface Props {
@@ -32,19 +33,21 @@ export const PartPlate = memo(function PartPlate({ id, node, view, dx, dy, selec
       aria-pressed={selected}
       style={{ left: node.x + dx, top: node.y + dy, width, height }}
     >
-      <span className="part-name">{node.name}</span>
+      <span className={`part-name ${namePlace(view)}`}>{node.name}</span>
       <Face view={view} type={node.type} width={width} height={height} />
       {view.ports.map((port) => {
         const o = portOffset(view, port.name, node.flip ?? false);
         return (
           <span key={port.name}>
             <span
-              className={`port ${port.isInput ? "in" : "out"} ${port.kind} ${wired.has(port.name) ? "wired" : ""}`}
+              className={`port ${port.domain ? "physical" : `${port.isInput ? "in" : "out"} ${port.kind}`} ${wired.has(port.name) ? "wired" : ""}`}
               data-port={port.name}
               data-input={port.isInput}
               title={`${port.name}${port.description ? `: ${port.description}` : ""}`}
               style={{ left: o.x, top: o.y }}
-            />
+            >
+              {port.domain && <PortGlyph domain={port.domain} />}
+            </span>
             {port.sign && (
               <button
                 className={`sign ${o.side}`}
@@ -67,6 +70,13 @@ export const PartPlate = memo(function PartPlate({ id, node, view, dx, dy, selec
     </div>
   );
 });
+
+/** Where the name stands: on the top edge, or where no port is in its way. */
+function namePlace(view: PartView): string {
+  const taken = (side: string) => view.ports.some((p) => p.side === side);
+  if (view.shape === "circle" || !taken("top")) return "";
+  return taken("bottom") ? "beside" : "below";
+}
 
 /** The face shrinks to fit, and falls back to the type's name where even that does not fit. */
 function Face({ view, type, width, height }: { view: PartView; type: string; width: number; height: number }) {

@@ -1,23 +1,23 @@
 import { useEffect, useMemo, useRef, useState } from "react";
-import type { CatalogPart } from "../api/client";
+import type { CatalogPart, PortView } from "../api/client";
 import { addPart } from "../state/edits";
 import type { Point, PortReference } from "../state/document";
 import { useBench } from "../state/store";
-import { defaultView, portOffset } from "./geometry";
+import { defaultView, fits, portOffset } from "./geometry";
 
 export interface PlaceRequest {
   at: Point;
   screen: Point;
   text: string;
   /** The wire's free end where the place was opened by dragging into the open. */
-  from: { port: PortReference; isInput: boolean; boolean: boolean } | null;
+  from: { port: PortReference; view: PortView } | null;
   /** Place the named part without asking. */
   now?: boolean;
 }
 
 /** Ports of a part that a wire's free end could be joined to. */
 function fittingPorts(part: CatalogPart, from: NonNullable<PlaceRequest["from"]>) {
-  return defaultView(part).ports.filter((p) => p.isInput !== from.isInput && (p.kind === "boolean") === from.boolean);
+  return defaultView(part).ports.filter((p) => fits(from.view, p) && p.kind === from.view.kind);
 }
 
 /** Parts that answer a search, best first: by name, then by keyword, recent ones earlier. */
@@ -59,7 +59,11 @@ export function QuickPlace({ request, onClose }: { request: PlaceRequest; onClos
       const o = portOffset(view, port.name, false);
       at = { x: at.x - o.x, y: at.y - o.y };
     }
-    addPart(part.name, at, port && request.from ? { port: request.from.port, isInput: request.from.isInput, with: port.name } : undefined);
+    addPart(
+      part.name,
+      at,
+      port && request.from ? { port: request.from.port, isInput: request.from.view.isInput, with: port.name } : undefined,
+    );
     onClose();
   };
 

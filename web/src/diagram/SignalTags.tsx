@@ -11,25 +11,28 @@ export function SignalTags({ routes, sources }: { routes: ReadonlyMap<string, Po
     useShallow((s) => ({ document: s.document, view: s.view, time: s.time, values: s.values })),
   );
   return [...sources].map(([key, ids]) => {
-    const signal = document.signals[key];
-    const info = view.signals[key];
-    const value = time !== null ? values.get(key) : undefined;
+    const wire = document.wires[ids[0] as string];
     const points = routes.get(ids[0] as string);
-    if (!points || (!signal && value === undefined)) return null;
-    const shown =
-      value === undefined
-        ? null
-        : info?.isBoolean
-          ? value
-            ? "true"
-            : "false"
-          : `${format(value * Number(info?.scale ?? 1) + Number(info?.shift ?? 0))} ${info?.unit ?? ""}`;
+    const port = wire && view.parts[wire.from.part]?.ports.find((p) => p.name === wire.from.port);
+    const main = port?.potential ?? key;
+    const signal = document.signals[main];
+    if (!points || (!signal && time === null)) return null;
+    const told = (k: string | null | undefined) => {
+      const [value, info] = [k && time !== null ? values.get(k) : undefined, k ? view.signals[k] : undefined];
+      if (value === undefined) return null;
+      if (info?.isBoolean) return value ? "true" : "false";
+      return `${format(value * Number(info?.scale ?? 1) + Number(info?.shift ?? 0))} ${info?.unit ?? ""}`;
+    };
+    // A connection has a potential and, at the port it is drawn from, a flow.
+    const parts = [told(main), told(port?.flow)].filter((s) => s !== null);
+    const shown = parts.length > 0 ? parts.join(" · ") : null;
+    if (!signal && !shown) return null;
     return (
       <SignalTag
         key={key}
         points={points}
         name={signal?.name ?? ""}
-        color={signal?.probe !== undefined ? signalColor(document, key) : null}
+        color={signal?.probe !== undefined ? signalColor(document, main) : null}
         value={shown}
       />
     );

@@ -6,16 +6,19 @@ interface WireProps {
   id: string;
   points: Point[];
   selected: boolean;
-  boolean: boolean;
+  /** real, boolean or a physical domain. */
+  kind: string;
   label: string;
 }
 
 /** One wire: a visible line and a wide invisible one to catch the pointer. */
-export const Wire = memo(function Wire({ id, points, selected, boolean, label }: WireProps) {
+export const Wire = memo(function Wire({ id, points, selected, kind, label }: WireProps) {
   const d = pathData(points);
+  const signal = kind === "real" || kind === "boolean";
   return (
-    <g className={`wire ${selected ? "selected" : ""} ${boolean ? "boolean" : ""}`} role="button" aria-label={label}>
-      <path className="line" d={d} markerEnd={selected ? "url(#arrow-selected)" : "url(#arrow)"} />
+    <g className={`wire ${selected ? "selected" : ""} ${signal ? kind : `physical ${kind}`}`} role="button" aria-label={label}>
+      <path className="line" d={d} markerEnd={!signal ? undefined : selected ? "url(#arrow-selected)" : "url(#arrow)"} />
+      {kind === "hydraulic" && <path className="core" d={d} />}
       <path className="catch" d={d} data-wire={id}>
         <title>{label}</title>
       </path>

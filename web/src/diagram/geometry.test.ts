@@ -17,10 +17,11 @@ describe("route", () => {
   });
 
   it("has right angles only, wherever the ports are", () => {
-    for (const side of ["left", "top", "bottom", "right"] as const)
+    const sides = ["left", "top", "bottom", "right"] as const;
+    for (const [start, side] of sides.flatMap((a) => sides.map((b) => [a, b] as const)))
       for (let x = -200; x <= 200; x += 40)
         for (let y = -200; y <= 200; y += 40) {
-          const points = route(port(0, 0, "right"), port(x, y, side), []);
+          const points = route(port(0, 0, start), port(x, y, side), []);
           expect(isRightAngled(points)).toBe(true);
           expect(points[0]).toEqual({ x: 0, y: 0 });
           expect(points.at(-1)).toEqual({ x, y });
@@ -31,6 +32,12 @@ describe("route", () => {
     const points = route(port(0, 0, "right"), port(-80, 0, "left"), []);
     expect(points[1]!.x).toBeGreaterThan(0);
     expect(points.at(-2)!.x).toBeLessThan(-80);
+  });
+
+  it("leaves a port at the bottom downwards and enters one at the top from above", () => {
+    const points = route(port(0, 0, "bottom"), port(80, -40, "top"), []);
+    expect(points[1]!.y).toBeGreaterThan(0);
+    expect(points.at(-2)!.y).toBeLessThan(-40);
   });
 
   it("keeps the user's bends when an end moves", () => {
@@ -67,7 +74,17 @@ describe("portOffset", () => {
     shape: "plate",
     symbol: null,
     parameters: {},
-    ports: ["u1", "u2", "y"].map((name) => ({ name, description: null, isInput: name !== "y", kind: "real", sign: null })),
+    ports: ["u1", "u2", "y"].map((name) => ({
+      name,
+      description: null,
+      isInput: name !== "y",
+      side: name === "y" ? "right" : "left",
+      kind: "real",
+      sign: null,
+      domain: null,
+      potential: null,
+      flow: null,
+    })),
   };
 
   it("spreads inputs on the left and mirrors a flipped part", () => {

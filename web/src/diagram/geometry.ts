@@ -21,11 +21,15 @@ export function defaultView(part: CatalogPart): PartView {
         name,
         description: p.description ?? null,
         isInput: p.causality === "input",
+        side: p.side,
         kind: p.type === "Boolean" ? "boolean" : "real",
         sign: null,
+        domain: p.domain ?? null,
+        potential: null,
+        flow: null,
       }));
     });
-  const most = Math.max(ports.filter((p) => p.isInput).length, ports.filter((p) => !p.isInput).length);
+  const most = Math.max(ports.filter((p) => p.side === "left").length, ports.filter((p) => p.side === "right").length);
   return {
     face: "",
     width: part.width,
@@ -44,29 +48,37 @@ export function portOffset(view: PartView, port: string, flip: boolean): PortPla
   const w = Number(view.width);
   const h = Number(view.height);
   const own = view.ports.find((p) => p.name === port);
+  const place = view.shape === "circle" ? onCircle(view, own, w, h) : onPlate(view, own, w, h);
+  return flip ? { x: w - place.x, y: place.y, side: opposite[place.side] } : place;
+}
+
+function onCircle(view: PartView, own: PortView | undefined, w: number, h: number): PortPlace {
   const isInput = own?.isInput ?? true;
   const same = view.ports.filter((p) => p.isInput === isInput);
-  const index = Math.max(
-    0,
-    same.findIndex((p) => p.name === port),
-  );
-  let place: PortPlace;
-  if (view.shape === "circle") {
-    const sides: Side[] = ["left", "bottom", "top"];
-    const side = isInput ? (sides[index] ?? "left") : "right";
-    place =
-      side === "left"
-        ? { x: 0, y: h / 2, side }
-        : side === "right"
-          ? { x: w, y: h / 2, side }
-          : { x: w / 2, y: side === "top" ? 0 : h, side };
-    if (index > 2) place = { x: w / 2 - 8 * (index - 1), y: h, side: "bottom" };
-  } else {
-    const count = same.length;
-    const space = Math.max(16, GRID * Math.floor(h / (count + 1) / GRID));
-    place = { x: isInput ? 0 : w, y: h / 2 + (index - (count - 1) / 2) * space, side: isInput ? "left" : "right" };
-  }
-  return flip ? { x: w - place.x, y: place.y, side: opposite[place.side] } : place;
+  const index = Math.max(0, own ? same.indexOf(own) : 0);
+  if (index > 2) return { x: w / 2 - 8 * (index - 1), y: h, side: "bottom" };
+  const sides: Side[] = ["left", "bottom", "top"];
+  const side = isInput ? (sides[index] ?? "left") : "right";
+  if (side === "left") return { x: 0, y: h / 2, side };
+  return side === "right" ? { x: w, y: h / 2, side } : { x: w / 2, y: side === "top" ? 0 : h, side };
+}
+
+function onPlate(view: PartView, own: PortView | undefined, w: number, h: number): PortPlace {
+  const side = (own?.side ?? "left") as Side;
+  const same = view.ports.filter((p) => p.side === side);
+  const index = Math.max(0, own ? same.indexOf(own) : 0);
+  const vertical = side === "top" || side === "bottom";
+  const length = vertical ? w : h;
+  const space = Math.max(16, GRID * Math.floor(length / (same.length + 1) / GRID));
+  const along = length / 2 + (index - (same.length - 1) / 2) * space;
+  if (vertical) return { x: along, y: side === "top" ? 0 : h, side };
+  return { x: side === "left" ? 0 : w, y: along, side };
+}
+
+/** Whether two ports can be joined: an input with an output of its kind, or two of one physical domain. */
+export function fits(a: PortView, b: PortView): boolean {
+  if (a.domain || b.domain) return a.domain === b.domain;
+  return a.isInput !== b.isInput;
 }
 
 export function portPlace(node: PartNode, view: PartView, port: string): PortPlace {
@@ -76,32 +88,37 @@ export function portPlace(node: PartNode, view: PartView, port: string): PortPla
 
 const toward = (side: Side) => (side === "left" ? -1 : side === "right" ? 1 : 0);
 
+const isVertical = (side: Side) => side === "top" || side === "bottom";
+
 /**
- * A right-angled way between two ports. The corners alternate: x, y, x, … so that ends can move without losing their bends.
+ * A right-angled way between two ports. The corners alternate between x and y, so that ends can move without losing their bends;
+ * the first stretch leaves in the port's direction.
  */
 export function route(from: PortPlace, to: PortPlace, bends: readonly Point[], avoid = 0): Point[] {
-  const vertical = to.side === "top" || to.side === "bottom";
-  let coordinates = bends.map((b, i) => (i % 2 === 0 ? b.x : b.y));
+  const [start, end] = [isVertical(from.side), isVertical(to.side)];
+  const alongX = (i: number) => (i % 2 === 0) !== start;
+  let coordinates = bends.map((b, i) => (alongX(i) ? b.x : b.y));
   // The last stretch has to arrive in the port's direction.
-  if (coordinates.length % 2 === (vertical ? 1 : 0) && coordinates.length > 0) coordinates = coordinates.slice(0, -1);
-  if (coordinates.length === 0) coordinates = defaultCoordinates(from, to, vertical, avoid);
+  if (coordinates.length > 0 && coordinates.length % 2 === (start !== end ? 1 : 0)) coordinates = coordinates.slice(0, -1);
+  if (coordinates.length === 0) coordinates = defaultCoordinates(from, to, avoid);
   const points: Point[] = [{ x: from.x, y: from.y }];
   let { x, y } = from;
   coordinates.forEach((c, i) => {
-    if (i % 2 === 0) x = c;
+    if (alongX(i)) x = c;
     else y = c;
     points.push({ x, y });
   });
-  if (vertical) points.push({ x: to.x, y });
+  if (end) points.push({ x: to.x, y });
   else points.push({ x, y: to.y });
   points.push({ x: to.x, y: to.y });
   return simplify(points);
 }
 
-function defaultCoordinates(from: PortPlace, to: PortPlace, vertical: boolean, avoid: number): number[] {
+function defaultCoordinates(from: PortPlace, to: PortPlace, avoid: number): number[] {
+  if (isVertical(from.side)) return isVertical(to.side) ? betweenVertical(from, to, avoid) : fromVertical(from, to);
   const out = toward(from.side) || 1;
   const stub = from.x + 16 * out;
-  if (vertical) {
+  if (isVertical(to.side)) {
     const up = to.side === "bottom" ? 1 : -1;
     const ahead = (to.x - from.x) * out > 8;
     if (ahead && (from.y - to.y) * up > 8) return [];
@@ -116,6 +133,22 @@ function defaultCoordinates(from: PortPlace, to: PortPlace, vertical: boolean, a
     return [stub, level, to.x - 16 * into];
   }
   return [out > 0 ? Math.max(stub, to.x + 16) : Math.min(stub, to.x - 16)];
+}
+
+/** From a port at the top or bottom to one at a side. */
+function fromVertical(from: PortPlace, to: PortPlace): number[] {
+  const down = from.side === "bottom" ? 1 : -1;
+  const into = toward(to.side) || -1;
+  if ((to.y - from.y) * down > 8 && (from.x - to.x) * into > 8) return [];
+  return [from.y + 16 * down, to.x + 16 * into];
+}
+
+/** Between two ports at tops or bottoms. */
+function betweenVertical(from: PortPlace, to: PortPlace, avoid: number): number[] {
+  const down = from.side === "bottom" ? 1 : -1;
+  if (from.side === to.side) return [down > 0 ? Math.max(from.y, to.y) + 24 + avoid : Math.min(from.y, to.y) - 24 - avoid];
+  if ((to.y - from.y) * down >= 32) return [from.x === to.x ? to.y : snapped((from.y + to.y) / 2)];
+  return [from.y + 16 * down, snapped((from.x + to.x) / 2) + (from.x === to.x ? 48 : 0), to.y - 16 * down];
 }
 
 const snapped = (v: number) => Math.round(v / GRID) * GRID;

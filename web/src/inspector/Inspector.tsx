@@ -38,7 +38,7 @@ function PartPanel({ id }: { id: string }) {
   if (!node) return null;
   const partView = view.parts[id];
   const findings = view.findings.filter((f) => f.part === id);
-  const output = partView?.ports.filter((p) => !p.isInput) ?? [];
+  const output = partView?.ports.filter((p) => !p.isInput && !p.domain) ?? [];
   return (
     <>
       <input
@@ -136,49 +136,68 @@ function PartPanel({ id }: { id: string }) {
   );
 }
 
-function WirePanel({ id }: { id: string }) {
+/** What is known of one signal: name, unit, plotted or not. */
+function SignalRows({ signalKey: key, title }: { signalKey: string; title: string | null }) {
   const { document, view } = useBench(useShallow((s) => ({ document: s.document, view: s.view })));
-  const wire = document.wires[id];
-  if (!wire) return null;
-  const key = `${wire.from.part}.${wire.from.port}`;
   const signal = document.signals[key];
   const info = view.signals[key];
+  const what = title ? title.toLowerCase() : "signal";
   return (
     <>
-      <h2>{signal?.name ?? info?.path ?? "Signal"}</h2>
-      <p className="sub">
-        From {document.parts[wire.from.part]?.name} to {document.parts[wire.to.part]?.name}
-      </p>
+      {title && <h3 className="signal-title">{title}</h3>}
       <div className="row wide">
-        <label htmlFor="signal-name">Name</label>
+        <label htmlFor={`name-${key}`}>Name</label>
         <TextField
-          id="signal-name"
-          label="Name of the signal"
+          id={`name-${key}`}
+          label={`Name of the ${what}`}
           value={signal?.name ?? ""}
-          placeholder="not named"
+          placeholder={title ? (info?.path ?? "not named") : "not named"}
           commit={(name) => setSignal(key, { name })}
         />
       </div>
       <div className="row wide">
-        <label htmlFor="signal-unit">Unit shown</label>
+        <label htmlFor={`unit-${key}`}>Unit shown</label>
         <TextField
-          id="signal-unit"
-          label="Unit of the signal"
+          id={`unit-${key}`}
+          label={`Unit of the ${what}`}
           value={signal?.unit ?? ""}
           placeholder={info?.unit || "none"}
           commit={(unit) => setSignal(key, { unit })}
         />
       </div>
       <div className="row wide">
-        <label htmlFor="signal-plot">Plot</label>
+        <label htmlFor={`plot-${key}`}>Plot</label>
         <Switch
-          id="signal-plot"
+          id={`plot-${key}`}
           size="small"
-          aria-label="Plot this signal"
+          aria-label={title ? `Plot the ${what}` : "Plot this signal"}
           checked={signal?.probe !== undefined}
           onChange={() => toggleProbe(key)}
         />
       </div>
+    </>
+  );
+}
+
+function WirePanel({ id }: { id: string }) {
+  const { document, view } = useBench(useShallow((s) => ({ document: s.document, view: s.view })));
+  const wire = document.wires[id];
+  if (!wire) return null;
+  const port = view.parts[wire.from.part]?.ports.find((p) => p.name === wire.from.port);
+  const own = `${wire.from.part}.${wire.from.port}`;
+  const [from, to] = [document.parts[wire.from.part]?.name, document.parts[wire.to.part]?.name];
+  return (
+    <>
+      <h2>{port?.domain ? `${port.domain} connection` : (document.signals[own]?.name ?? view.signals[own]?.path ?? "Signal")}</h2>
+      <p className="sub">{port?.domain ? `Between ${from} and ${to}` : `From ${from} to ${to}`}</p>
+      {port?.potential && port.flow ? (
+        <>
+          <SignalRows signalKey={port.potential} title="Potential" />
+          <SignalRows signalKey={port.flow} title={`Flow into ${from}`} />
+        </>
+      ) : (
+        <SignalRows signalKey={own} title={null} />
+      )}
       <div className="buttons">
         {wire.bends.length > 0 && (
           <Button size="small" onClick={() => edit("Straighten", [{ op: "replace", path: pointer("wires", id, "bends"), value: [] }])}>

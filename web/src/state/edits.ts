@@ -109,15 +109,21 @@ export function flipSelected(): void {
   );
 }
 
-/** Connects an output to an input; a wire that was on the input makes room. */
+/** Joins two ports; a wire that was on a signal's input makes room, while a physical port takes many. */
 export function connect(from: PortReference, to: PortReference, bends: Point[] = [], replacing?: string): void {
-  const { document } = present();
+  const { document, view } = present();
+  const physical = view.parts[to.part]?.ports.find((p) => p.name === to.port)?.domain;
   const operations: Operation[] = [];
   for (const [id, w] of Object.entries(document.wires))
-    if (id === replacing || (w.to.part === to.part && w.to.port === to.port)) operations.push({ op: "remove", path: pointer("wires", id) });
+    if (id === replacing || same(w, from, to) || (!physical && at(w.to, to))) operations.push({ op: "remove", path: pointer("wires", id) });
   operations.push({ op: "add", path: pointer("wires", replacing ?? newId("w")), value: { from, to, bends } });
   edit("Connect", operations);
 }
+
+const at = (a: PortReference, b: PortReference) => a.part === b.part && a.port === b.port;
+
+/** Whether a wire joins the same two ports already, either way round. */
+const same = (w: WireNode, a: PortReference, b: PortReference) => (at(w.from, a) && at(w.to, b)) || (at(w.from, b) && at(w.to, a));
 
 /** Puts a part into a wire. */
 export function insertOnWire(wireId: string, part: string, input: string, output: string): void {

@@ -4,11 +4,12 @@ model Diode "Diode with knee voltage"
   parameter Real Ron(unit = "Ohm", min = 1e-9) = 1e-3 "Resistance while it conducts";
   parameter Real Goff(unit = "S", min = 1e-15) = 1e-8 "Conductance while it blocks";
 protected
-  Real x "Place on the curve, negative while it blocks";
+  parameter Real Gunit(unit = "S") = 1 "One siemens";
+  Real x(unit = "A") "Place on the curve, negative while it blocks";
   Boolean conducts;
 equation
   conducts = x > 0;
-  v = Vknee + (if conducts then x * Ron else x);
-  i = Goff * Vknee + (if conducts then x else x * Goff);
+  v = Vknee + (if conducts then x * Ron else x / Gunit);
+  i = Goff * Vknee + (if conducts then x else x * Goff / Gunit);
   annotation(__AnchorBend(group = "Electrical", symbol = "diode", keywords = "diode rectifier freewheel semiconductor", help = "Two straight lines that meet at the knee. The change between blocking and conducting is found exactly, in time and inside loops."));
 end Diode;

@@ -3,11 +3,11 @@ model ElectricalSwitch "Switch that a condition closes"
   input Boolean closed "Closed while true" annotation(__AnchorBend(side = "top"));
   parameter Real Ron(unit = "Ohm", min = 1e-9) = 1e-3 "Resistance while closed";
   parameter Real Goff(unit = "S", min = 1e-15) = 1e-8 "Conductance while open";
+protected
+  parameter Real Gunit(unit = "S") = 1 "One siemens";
+  Real x(unit = "A") "Place on the line through zero";
 equation
-  if closed then
-    v = Ron * i;
-  else
-    i = Goff * v;
-  end if;
+  v = x * (if closed then Ron else 1 / Gunit);
+  i = x * (if closed then 1 else Goff / Gunit);
   annotation(__AnchorBend(group = "Electrical", title = "Switch (electrical)", symbol = "contact", keywords = "switch relay contactor transistor open close", help = "A small resistance while closed, a small conductance while open."));
 end ElectricalSwitch;

@@ -7,10 +7,11 @@ model SolarPanel "Solar panel lit by a signal"
   parameter Real Vt(unit = "V", min = 1e-4) = 1.4 "Voltage over which the current falls e-fold at the knee";
   parameter Real Rp(unit = "Ohm", min = 1e-3) = 300 "Parallel resistance";
 protected
+  parameter Real full(unit = "W/m2") = 1000 "Irradiance at which the currents are given";
   Real v(unit = "V") "Voltage";
 equation
   v = p.v - n.v;
   p.i + n.i = 0;
-  p.i = -Isc * u / 1000 + (Isc - Voc / Rp) * (exp(v / Vt) - 1) / (exp(Voc / Vt) - 1) + v / Rp;
+  p.i = -Isc * u / full + (Isc - Voc / Rp) * (exp(v / Vt) - 1) / (exp(Voc / Vt) - 1) + v / Rp;
   annotation(__AnchorBend(group = "Electrical", symbol = "solar", keywords = "solar photovoltaic panel cell irradiance", height = 64, help = "A light-driven current with one diode and a parallel resistance across it. At 1000 W/m² it has the short-circuit current and open-circuit voltage given."));
 end SolarPanel;

@@ -16,6 +16,7 @@ model Cylinder "Double-acting cylinder with end stops"
   parameter Real pB0(unit = "Pa", displayUnit = "bar", min = 0) = 1e5 "Start pressure of the rod side";
   parameter Boolean hold = true "Start pressures must hold (otherwise they are guesses)";
 protected
+  parameter Real atmosphere(unit = "Pa") = 1e5 "Pressure on the rod";
   Real x(unit = "m") "Stroke now";
   Real v(unit = "m/s") "Speed of the rod";
   Real pA(unit = "Pa", displayUnit = "bar", start = pA0, fixed = hold, nominal = 1e6) "Pressure of the piston side";
@@ -36,9 +37,9 @@ equation
   out = x > stroke;
   inside = x < 0;
   stop = if out then noEvent(max(0, c * (x - stroke) + dc * v)) elseif inside then noEvent(min(0, c * x + dc * v)) else 0;
-  push = pA * A - pB * AB - 1e5 * (A - AB) - d * v - stop;
+  push = pA * A - pB * AB - atmosphere * (A - AB) - d * v - stop;
   rod.f = -push;
   base.f = push;
   Connections.branch(a, b);
-  annotation(__AnchorBend(group = "Hydraulic", symbol = "cylinder", keywords = "cylinder piston actuator jack end stop", width = 96, height = 56, help = "Both sides are compressible volumes with trapped gas that grow and shrink with the stroke. The end stops are stiff springs with damping that never pull. Pressures are absolute; the atmosphere acts on the rod. Hang at least a mass on the rod."));
+  annotation(__AnchorBend(group = "Hydraulic", symbol = "cylinder", keywords = "cylinder piston actuator jack end stop", width = 96, height = 64, help = "Both sides are compressible volumes with trapped gas that grow and shrink with the stroke. The end stops are stiff springs with damping that never pull. Pressures are absolute; the atmosphere acts on the rod. Hang at least a mass on the rod."));
 end Cylinder;

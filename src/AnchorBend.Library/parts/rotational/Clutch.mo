@@ -3,9 +3,11 @@ model Clutch "Friction clutch pressed by a signal"
   input Real u(unit = "1", min = 0) "Engagement, 0 open to 1 fully pressed" annotation(__AnchorBend(side = "top"));
   parameter Real t(unit = "N.m", min = 1e-6) = 100 "Torque when fully pressed";
   parameter Real c(unit = "N.m/rad", min = 1e-3) = 1e5 "Stiffness while sticking, fully pressed";
+  parameter Real d0(unit = "N.m.s/rad", min = 0) = 100 "Damping while sticking";
   parameter Boolean useHeat = false "Show a heat port for the lost power";
   ThermalPort heat if useHeat "Heat of the lost power" annotation(__AnchorBend(side = "bottom", optional = "useHeat"));
 protected
+  constant Real ws(unit = "rad/s") = 0.1 "Speed above which the linings slide without that damping";
   Real w(unit = "rad/s") "Speed of slip";
   Real z(unit = "rad", start = 0, fixed = true, nominal = 1e-4) "Deflection of the linings";
   Real pressed(unit = "1") "Engagement within its limits";
@@ -13,7 +15,7 @@ equation
   w = der(twist);
   pressed = noEvent(max(0, min(1, u)));
   der(z) = w - c * noEvent(abs(w)) / t * z;
-  tau = pressed * c * z;
+  tau = pressed * (c * z + d0 * exp(-(w / ws) ^ 2) * der(z));
   if useHeat then
     heat.Q = -tau * w;
   end if;

@@ -5,6 +5,7 @@ model ShaftFriction "Dry friction between two shafts that sticks and slips"
   parameter Real ws(unit = "rad/s", min = 1e-9) = 0.01 "Speed at which the torque falls from breakaway to sliding";
   parameter Real d(unit = "N.m.s/rad", min = 0) = 0 "Viscous friction";
   parameter Real c(unit = "N.m/rad", min = 1e-3) = 1e4 "Stiffness while sticking";
+  parameter Real d0(unit = "N.m.s/rad", min = 0) = 100 "Damping while sticking";
   parameter Boolean useHeat = false "Show a heat port for the lost power";
   ThermalPort heat if useHeat "Heat of the lost power" annotation(__AnchorBend(side = "bottom", optional = "useHeat"));
 protected
@@ -15,7 +16,7 @@ equation
   w = der(twist);
   g = tc + (ts - tc) * exp(-(w / ws) ^ 2);
   der(z) = w - c * noEvent(abs(w)) / g * z;
-  tau = c * z + d * w;
+  tau = c * z + d0 * exp(-(w / ws) ^ 2) * der(z) + d * w;
   if useHeat then
     heat.Q = -tau * w;
   end if;

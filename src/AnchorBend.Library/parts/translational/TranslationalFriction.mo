@@ -5,6 +5,7 @@ model TranslationalFriction "Dry friction that sticks and slips"
   parameter Real vs(unit = "m/s", min = 1e-9) = 1e-3 "Speed at which the force falls from breakaway to sliding";
   parameter Real d(unit = "N.s/m", min = 0) = 0 "Viscous friction";
   parameter Real s0(unit = "N/m", min = 1e-3) = 1e6 "Stiffness while sticking";
+  parameter Real d0(unit = "N.s/m", min = 0) = 2e3 "Damping while sticking";
   parameter Boolean useHeat = false "Show a heat port for the lost power";
   ThermalPort heat if useHeat "Heat of the lost power" annotation(__AnchorBend(side = "bottom", optional = "useHeat"));
 protected
@@ -15,7 +16,7 @@ equation
   v = der(length);
   g = fc + (fs - fc) * exp(-(v / vs) ^ 2);
   der(z) = v - s0 * noEvent(abs(v)) / g * z;
-  f = s0 * z + d * v;
+  f = s0 * z + d0 * exp(-(v / vs) ^ 2) * der(z) + d * v;
   if useHeat then
     heat.Q = -f * v;
   end if;

@@ -1,0 +1,13 @@
+block HoldWhile "Holds a signal while a condition is true"
+  input Real u "Input";
+  input Boolean hold "Holds while true";
+  output Real y "Output";
+protected
+  discrete Real kept(start = 0) "Held value";
+equation
+  when hold then
+    kept = u;
+  end when;
+  y = if hold then kept else u;
+  annotation(__AnchorBend(group = "Logic", title = "Hold", symbol = "stairs", keywords = "hold freeze last value track and hold", width = 64, help = "Passes its input, or holds the value it had when the condition became true."));
+end HoldWhile;

@@ -1,0 +1,13 @@
+block Play "Mechanical play of a signal"
+  input Real u "Input";
+  output Real y "Output";
+  parameter Real width(min = 1e-12) = 0.2 "Whole play";
+  parameter Real y0 = 0 "Start value";
+protected
+  Real x(start = y0, fixed = true) "Output";
+  parameter Real k(unit = "1/s") = 1e4 "How fast the flank drags along";
+equation
+  der(x) = k * noEvent(if u - x > width / 2 then u - x - width / 2 elseif u - x < -width / 2 then u - x + width / 2 else 0);
+  y = x;
+  annotation(__AnchorBend(group = "Discontinuities", title = "Backlash (signal)", symbol = "loop", keywords = "backlash play hysteresis gear", width = 64, help = "The output stays until the input touches a flank and is then dragged along with a tenth of a millisecond of lag."));
+end Play;

@@ -1,0 +1,9 @@
+block DotProduct "Scalar product"
+  parameter Integer n(min = 1, max = 50) = 3 "Length";
+  input Real a[n] "First vector";
+  input Real b[n] "Second vector";
+  output Real y "Scalar product";
+equation
+  y = a * b;
+  annotation(__AnchorBend(group = "Vectors", face = "a \\cdot b", keywords = "scalar dot inner product vector", width = 64, help = "Sum of the products of the elements."));
+end DotProduct;
