@@ -252,7 +252,8 @@ public sealed class Planner
         var discrete = variables.Where(v => model.Variables[v].Role == VariableRole.Discrete).ToArray();
         if (discrete.Length > 0) return DiscreteLoop(discrete, owners, equations[component[0]].At);
         var loop = Tearing.Tear([.. component.Select(e => (equations[e].Left, equations[e].Right))], variables, owners, IsNeverZero);
-        var names = string.Join(", ", owners.Select(o => o.Length == 0 ? "the model" : o).Take(8));
+        var named = owners.Where(o => o.Length > 0).Take(8).ToList();
+        var names = named.Count > 0 ? string.Join(", ", named) : "the model";
         findings.Add(new Finding(Severity.Information, "algebraic-loop",
             $"An algebraic loop of {component.Length} equations runs through {names}; it is solved at every step for {string.Join(", ", loop.Torn.Take(6).Select(model.NameOf))}{(loop.Torn.Length > 6 ? $" and {loop.Torn.Length - 6} more" : "")}.",
             owners[0], null, equations[component[0]].At, "A lag or a delay in the loop would break it."));

@@ -75,7 +75,7 @@ public sealed record PartDescription(
         Expression? Attribute(string name) => component.Modification?.Argument(name)?.Value.Binding;
         string? Printed(string name) => Attribute(name) is { } e ? ExpressionText.Print(e) : null;
         var type = definition.Classes.FirstOrDefault(c => c.Name == component.TypeName);
-        var choices = type?.Enumeration?.Select(l => new ChoiceDescription(l.Name, $"{type.Name}.{l.Name}", l.Description)).ToList();
+        var choices = type?.Enumeration?.Select(l => new ChoiceDescription(l.Name, $"{type.Name}.{ExpressionText.Name(l.Name)}", l.Description)).ToList();
         if (component.TypeName == "Boolean" && component.Dimensions.Count == 0)
             choices = [new ChoiceDescription("no", "false", null), new ChoiceDescription("yes", "true", null)];
         return new ParameterDescription(component.Name, component.Description, choices is null || component.TypeName == "Boolean" ? component.TypeName : "Choice",

@@ -17,23 +17,25 @@ export function SignalTags({ routes, sources }: { routes: ReadonlyMap<string, Po
     const main = port?.potential ?? key;
     const signal = document.signals[main];
     if (!points || (!signal && time === null)) return null;
-    const told = (k: string | null | undefined) => {
+    const told = (k: string | null | undefined, size = false) => {
       const [value, info] = [k && time !== null ? values.get(k) : undefined, k ? view.signals[k] : undefined];
-      if (value === undefined) return null;
+      if (value === undefined) return "";
       if (info?.isBoolean) return value ? "true" : "false";
-      return `${format(value * Number(info?.scale ?? 1) + Number(info?.shift ?? 0))} ${info?.unit ?? ""}`;
+      const shown = value * Number(info?.scale ?? 1) + Number(info?.shift ?? 0);
+      return `${format(size ? Math.abs(shown) : shown)} ${info?.unit ?? ""}`;
     };
-    // A connection has a potential and, at the port it is drawn from, a flow.
-    const parts = [told(main), told(port?.flow)].filter((s) => s !== null);
-    const shown = parts.length > 0 ? parts.join(" · ") : null;
-    if (!signal && !shown) return null;
+    // A connection has a potential and, at the port it is drawn from, a flow; what flows into that part flows against the drawing.
+    const [value, flow] = [told(main), told(port?.flow, true)];
+    if (!signal && !value) return null;
     return (
       <SignalTag
         key={key}
         points={points}
         name={signal?.name ?? ""}
         color={signal?.probe !== undefined ? signalColor(document, main) : null}
-        value={shown}
+        value={value}
+        flow={flow}
+        flowsOn={(values.get(port?.flow ?? "") ?? 0) <= 0}
       />
     );
   });

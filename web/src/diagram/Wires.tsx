@@ -49,48 +49,68 @@ export function Markers() {
   );
 }
 
-/** A signal's name, its probe and its value at the time bar, at the middle of its first long stretch. */
+/** A signal's name, its probe and its values at the time bar, on a stretch that has room for them. */
 export const SignalTag = memo(function SignalTag({
   points,
   name,
   value,
+  flow,
+  flowsOn,
   color,
 }: {
   points: Point[];
   name: string;
-  value: string | null;
+  value: string;
+  /** Size of the flow of a physical connection, and whether it goes the way the points go. */
+  flow: string;
+  flowsOn: boolean;
   color: string | null;
 }) {
-  const spot = middle(points, Math.max(name.length * 6, 12));
-  if (!spot) return null;
+  const width = (n: number) => Math.max(n * 6, 12);
+  const spot = middle(points, width(name.length), 28);
+  const place = value ? middle(points, width(Math.max(value.length, flow.length + 2)), 28 + (flow ? 14 : 0) + (name ? 14 : 0)) : null;
+  const lines = place && flow ? [value, `${arrow(place.heading, flowsOn)} ${flow}`] : [value];
   return (
     <g className="signal-tag" pointerEvents="none">
-      {color && <circle cx={spot.x} cy={spot.y} r="5" fill={color} stroke="var(--paper)" strokeWidth="2" />}
-      {name && spot.room && (
+      {spot && color && <circle cx={spot.x} cy={spot.y} r="5" fill={color} stroke="var(--paper)" strokeWidth="2" />}
+      {spot && name && spot.room && (
         <text x={spot.x + (spot.vertical ? 7 : 0)} y={spot.y + (spot.vertical ? 0 : -7)} textAnchor={spot.vertical ? "start" : "middle"}>
           {name}
         </text>
       )}
-      {value && (
-        <text className="value" x={spot.x + (spot.vertical ? 7 : 0)} y={spot.y + 14} textAnchor={spot.vertical ? "start" : "middle"}>
-          {value}
-        </text>
-      )}
+      {place?.room &&
+        lines.map((line, i) => (
+          <text
+            key={i}
+            className="value"
+            x={place.x + (place.vertical ? 7 : 0)}
+            y={place.vertical ? place.y + (name ? 14 : 4) + 11 * (i - (lines.length - 1) / 2) : i === 0 ? place.y + 14 : place.y - 6}
+            textAnchor={place.vertical ? "start" : "middle"}
+          >
+            {line}
+          </text>
+        ))}
     </g>
   );
 });
 
-/** A stretch with room for the name: the first level one that is long enough, else the longest. */
-function middle(points: Point[], wanted: number): (Point & { vertical: boolean; room: boolean }) | null {
-  let best: (Point & { vertical: boolean; room: boolean }) | null = null;
+type Spot = Point & { vertical: boolean; room: boolean; heading: number };
+
+/** The arrow of a flow on a stretch that goes right (0), down (1), left (2) or up (3). */
+const arrow = (heading: number, on: boolean) => "→↓←↑"[(heading + (on ? 0 : 2)) % 4];
+
+/** A stretch with room for a text: the first level one that is long enough, else the longest. */
+function middle(points: Point[], wanted: number, height: number): Spot | null {
+  let best: Spot | null = null;
   let longest = 0;
   for (let i = 1; i < points.length; i++) {
     const a = points[i - 1] as Point;
     const b = points[i] as Point;
     const length = Math.abs(a.x - b.x) + Math.abs(a.y - b.y);
     const vertical = a.x === b.x;
-    const room = vertical ? length > 28 : length > wanted;
-    const spot = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2, vertical, room };
+    const room = vertical ? length > height : length > wanted;
+    const heading = vertical ? (b.y > a.y ? 1 : 3) : b.x > a.x ? 0 : 2;
+    const spot = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2, vertical, room, heading };
     if (room && !vertical) return spot;
     if (length > longest || (room && !best?.room)) {
       best = spot;

@@ -1,6 +1,7 @@
 import { Button, Switch } from "antd";
 import { useState } from "react";
 import { useShallow } from "zustand/react/shallow";
+import { format } from "../bench/format";
 import { MathText } from "../diagram/Math";
 import { addInput, hasSigns } from "../diagram/signs";
 import { pointer } from "../state/document";
@@ -138,13 +139,21 @@ function PartPanel({ id }: { id: string }) {
 
 /** What is known of one signal: name, unit, plotted or not. */
 function SignalRows({ signalKey: key, title }: { signalKey: string; title: string | null }) {
-  const { document, view } = useBench(useShallow((s) => ({ document: s.document, view: s.view })));
+  const { document, view, time, values } = useBench(
+    useShallow((s) => ({ document: s.document, view: s.view, time: s.time, values: s.values })),
+  );
   const signal = document.signals[key];
   const info = view.signals[key];
+  const value = time === null ? undefined : values.get(key);
   const what = title ? title.toLowerCase() : "signal";
   return (
     <>
       {title && <h3 className="signal-title">{title}</h3>}
+      {value !== undefined && (
+        <p className="sub mono">
+          {format(value * Number(info?.scale ?? 1) + Number(info?.shift ?? 0))} {info?.unit} at the time bar
+        </p>
+      )}
       <div className="row wide">
         <label htmlFor={`name-${key}`}>Name</label>
         <TextField
