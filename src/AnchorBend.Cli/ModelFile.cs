@@ -39,7 +39,8 @@ sealed record ModelFile(ModelDocument? Document, ClassDefinition? Class, IClassS
 
         try
         {
-            return new ModelFile(ModelDocument.FromJson(text), null, PartCatalog.Standard, []);
+            var document = ModelDocument.FromJson(text);
+            return new ModelFile(document, null, PartCatalog.Of(document), []);
         }
         catch (DocumentException e)
         {
@@ -50,7 +51,7 @@ sealed record ModelFile(ModelDocument? Document, ClassDefinition? Class, IClassS
     /// <summary>Elaborates, plans and compiles the model with parameter values set from outside.</summary>
     public PreparedModel Prepare(IReadOnlyDictionary<string, string>? set = null)
     {
-        if (Document is not null) return PreparedModel.Prepare(DocumentElaboration.Elaborate(Document, PartCatalog.Standard, set));
+        if (Document is not null) return PreparedModel.Prepare(DocumentElaboration.Elaborate(Document, (PartCatalog)Classes, set));
         var overrides = new Dictionary<string, Expression>();
         foreach (var (path, text) in set ?? new Dictionary<string, string>())
         {

@@ -26,6 +26,7 @@ builder.Services.AddOpenApi();
 builder.Services.AddSignalR();
 builder.Services.AddSingleton(_ => new Database(data));
 builder.Services.AddSingleton<ModelStore>();
+builder.Services.AddSingleton<OwnPackage>();
 builder.Services.AddSingleton<ModelSessions>();
 builder.Services.AddSingleton<RunPool>();
 builder.Services.AddSingleton<IHubNotifier, HubNotifier>();
@@ -42,6 +43,7 @@ var api = app.MapGroup("/api");
 ModelEndpoints.Map(api);
 RunEndpoints.Map(api);
 TuneEndpoints.Map(api);
+PartEndpoints.Map(api);
 api.MapFallback((HttpContext context) => Problems.NotFound($"There is nothing at {context.Request.Path}."));
 app.MapFallbackToFile("index.html");
 

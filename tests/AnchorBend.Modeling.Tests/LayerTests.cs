@@ -8,7 +8,7 @@ public class LayerTests
     static readonly string[] Layers =
     [
         "AnchorBend.Numerics", "AnchorBend.Language", "AnchorBend.Library", "AnchorBend.Modeling", "AnchorBend.Compiler",
-        "AnchorBend.Simulation", "AnchorBend.Design", "AnchorBend.Verification", "AnchorBend.Server", "AnchorBend.Cli",
+        "AnchorBend.Simulation", "AnchorBend.Design", "AnchorBend.Verification", "AnchorBend.Interchange", "AnchorBend.Server", "AnchorBend.Cli",
     ];
 
     static string Root()

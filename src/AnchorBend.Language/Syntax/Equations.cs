@@ -5,7 +5,10 @@ public abstract record Equation(Position At);
 
 public sealed record EqualEquation(Expression Left, Expression Right, Position At) : Equation(At);
 
-public sealed record ConnectEquation(Reference First, Reference Second, Position At) : Equation(At);
+public sealed record ConnectEquation(Reference First, Reference Second, Position At) : Equation(At)
+{
+    public Modification? Annotation { get; init; }
+}
 
 /// <summary><c>if c then … elseif … else … end if</c>.</summary>
 public sealed record IfEquation(

@@ -58,7 +58,7 @@ public sealed partial class Parser
         var equation = EquationCore();
         Leave();
         Description();
-        if (At("annotation")) Annotation();
+        if (At("annotation") && Annotation() is var annotation && equation is ConnectEquation connect) equation = connect with { Annotation = annotation };
         Expect(";");
         return equation;
     }

@@ -1,17 +1,30 @@
 using System.Collections.Concurrent;
 using System.Reflection;
 using AnchorBend.Language.Syntax;
+using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Flattening;
 
 namespace AnchorBend.Modeling.Catalog;
 
-/// <summary>The library's parts: their classes and what the interface shows of them. Loaded once; every file parses on its own.</summary>
+/// <summary>
+/// Parts that can be placed: their classes, their texts, and what the interface shows of them. The product's own catalog is loaded once; a
+/// user's parts stand in front of it in a catalog of their own.
+/// </summary>
 public sealed class PartCatalog : IClassSource
 {
-    static readonly Lazy<PartCatalog> Shared = new(() => new PartCatalog(typeof(Library.LibraryMarker).Assembly));
+    /// <summary>Group of parts that name none.</summary>
+    public const string OwnGroup = "Own parts";
 
+    const int MostParsed = 500;
+
+    static readonly Lazy<PartCatalog> Shared = new(() => new PartCatalog(typeof(Library.LibraryMarker).Assembly));
+    static readonly ConcurrentDictionary<string, (IReadOnlyList<ClassDefinition> Classes, IReadOnlyList<LanguageError> Errors)> Parsed = new();
+
+    readonly PartCatalog? behind;
     readonly Dictionary<string, ClassDefinition> classes = [];
+    readonly Dictionary<string, string> texts = [];
     readonly List<string> order = [];
+    readonly List<(string Name, LanguageError Error)> problems = [];
     readonly ConcurrentDictionary<string, PartDescription> descriptions = new();
 
     PartCatalog(Assembly library)
@@ -25,23 +38,60 @@ public sealed class PartCatalog : IClassSource
             foreach (var definition in parsed)
             {
                 classes.Add(definition.Name, definition);
+                texts.Add(definition.Name, source);
                 order.Add(definition.Name);
             }
+        }
+    }
+
+    PartCatalog(IEnumerable<KeyValuePair<string, string>> own, PartCatalog behind)
+    {
+        this.behind = behind;
+        foreach (var (name, text) in own)
+        {
+            if (Parsed.Count > MostParsed) Parsed.Clear();
+            var (parsed, errors) = Parsed.GetOrAdd(text, Parser.ParseFile);
+            problems.AddRange(errors.Select(e => (name, e)));
+            texts[name] = text;
+            if (errors.Count == 0 && parsed.All(c => c.Name != name))
+                problems.Add((name, new LanguageError("own-part", $"The text defines {string.Join(", ", parsed.Select(c => c.Name))}, not '{name}'.", parsed[0].At, $"Name the class {name}.")));
+            foreach (var definition in parsed)
+                if (classes.TryAdd(definition.Name, definition)) order.Add(definition.Name);
         }
     }
 
     /// <summary>The catalog shipped with the product.</summary>
     public static PartCatalog Standard => Shared.Value;
 
-    public ClassDefinition? Find(string name) => classes.GetValueOrDefault(name);
+    /// <summary>A catalog with a user's parts in front of another one.</summary>
+    /// <param name="own">Texts by the name of the class they define.</param>
+    public static PartCatalog With(IReadOnlyDictionary<string, string> own, PartCatalog behind) => own.Count == 0 ? behind : new PartCatalog(own, behind);
 
-    public IEnumerable<string> Names => order;
+    /// <summary>The catalog of a document: the parts it brings along before the others.</summary>
+    public static PartCatalog Of(ModelDocument document, PartCatalog? behind = null) =>
+        document.Classes.Count == 0 ? behind ?? Standard : new PartCatalog(document.Classes.Select(c => KeyValuePair.Create(c.Key, c.Value.Text)), behind ?? Standard);
 
-    /// <summary>The parts that can be placed, in the order of their groups and names.</summary>
-    public IEnumerable<PartDescription> Parts => order.Where(IsPlaceable).Select(Describe);
+    public ClassDefinition? Find(string name) => classes.GetValueOrDefault(name) ?? behind?.Find(name);
 
-    bool IsPlaceable(string name) => classes[name] is { IsPartial: false } c && c.Annotation?.Argument("__AnchorBend")?.Value.Argument("group") is not null;
+    public IEnumerable<string> Names => behind is null ? order : order.Concat(behind.Names.Where(n => !classes.ContainsKey(n)));
+
+    /// <summary>The parts that can be placed, a user's own first.</summary>
+    public IEnumerable<PartDescription> Parts => behind is null ? OwnParts : OwnParts.Concat(behind.Parts.Where(p => !classes.ContainsKey(p.Name)));
+
+    /// <summary>The parts of this catalog without the one behind it.</summary>
+    public IEnumerable<PartDescription> OwnParts => order.Where(IsPlaceable).Select(Describe);
 
     /// <summary>What the interface shows of one part.</summary>
-    public PartDescription Describe(string name) => descriptions.GetOrAdd(name, n => PartDescription.Of(classes[n], this));
+    public PartDescription Describe(string name) => classes.TryGetValue(name, out var own)
+        ? descriptions.GetOrAdd(name, _ => PartDescription.Of(own, this) is var d && behind is not null && d.Group.Length == 0 ? d with { Group = OwnGroup } : PartDescription.Of(own, this))
+        : behind!.Describe(name);
+
+    /// <summary>The text that defines a class; null for an unknown one.</summary>
+    public string? TextOf(string name) => texts.GetValueOrDefault(name) ?? behind?.TextOf(name);
+
+    /// <summary>Errors in the texts of a user's parts, by name of the part.</summary>
+    public IEnumerable<(string Name, LanguageError Error)> Problems => behind is null ? problems : problems.Concat(behind.Problems);
+
+    bool IsPlaceable(string name) => classes[name] is { IsPartial: false, Kind: ClassKind.Block or ClassKind.Model or ClassKind.Class } c
+        && (behind is not null || c.Annotation?.Argument("__AnchorBend")?.Value.Argument("group") is not null);
 }

@@ -21,6 +21,9 @@ public static class DocumentElaboration
     public static Elaboration Elaborate(ModelDocument document, PartCatalog catalog, IReadOnlyDictionary<string, string>? overrides = null)
     {
         var findings = new List<Finding>();
+        foreach (var (name, error) in catalog.Problems)
+            if (document.Classes.ContainsKey(name) || document.Parts.Values.Any(p => p.Type == name))
+                findings.Add(new Finding(Severity.Error, error.Code, $"{name}, line {error.At.Line}: {error.Message}", "", name, error.At, error.Suggestion));
         var (definition, ids) = ToClass(document, catalog, findings);
         var (model, found) = Flattener.Flatten(definition, catalog, ParseOverrides(overrides, findings));
         findings.AddRange(found);
@@ -71,7 +74,7 @@ public static class DocumentElaboration
             ids[part.Name] = id;
             if (catalog.Find(part.Type) is null)
             {
-                findings.Add(new Finding(Severity.Error, "unknown-class", $"There is no part of type '{part.Type}' in the catalog.", part.Name));
+                findings.Add(new Finding(Severity.Error, "unknown-class", $"There is no part of type '{part.Type}' in the catalog or the model.", part.Name));
                 continue;
             }
 

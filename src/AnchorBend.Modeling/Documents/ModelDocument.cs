@@ -30,6 +30,9 @@ public sealed record ModelDocument
 
     public Dictionary<string, AreaNode> Areas { get; init; } = [];
 
+    /// <summary>Parts that the model brings along, by the name of their class.</summary>
+    public Dictionary<string, ClassNode> Classes { get; init; } = [];
+
     public RunSettings Settings { get; init; } = new();
 
     static readonly JsonSerializerOptions Compact = Options(false);
@@ -79,7 +82,7 @@ public sealed record ModelDocument
             throw new DocumentException($"The format is '{document.Format}'; this version reads '{CurrentFormat}'.");
         if (string.IsNullOrWhiteSpace(document.Name)) throw new DocumentException("The model has no name.");
         if (document.Parts is null || document.Wires is null || document.Signals is null || document.Parameters is null
-            || document.Requirements is null || document.Areas is null || document.Settings is null)
+            || document.Requirements is null || document.Areas is null || document.Settings is null || document.Classes is null)
             throw new DocumentException("A collection of the document is null.");
         foreach (var (id, part) in document.Parts)
             if (part is null || part.Type is null || string.IsNullOrWhiteSpace(part.Name) || part.Parameters is null || part.Parameters.Values.Any(v => v is null))
@@ -91,6 +94,8 @@ public sealed record ModelDocument
                 throw new DocumentException($"Wire '{id}' is incomplete: it needs two ends.");
         foreach (var (id, requirement) in document.Requirements)
             if (requirement?.Name is null || requirement.Signal is null) throw new DocumentException($"Requirement '{id}' is incomplete.");
+        foreach (var (name, part) in document.Classes)
+            if (part?.Text is null) throw new DocumentException($"The part '{name}' of the document has no text.");
         if (document.Parameters.Any(p => p.Value?.Value is null) || document.Signals.Any(s => s.Value is null) || document.Areas.Any(a => a.Value is null))
             throw new DocumentException("A parameter, signal or area of the document is null.");
         return document;
@@ -116,6 +121,12 @@ public sealed record PartNode
 
     /// <summary>Parameter values as typed: expressions, perhaps with a unit; absent ones have their default.</summary>
     public Dictionary<string, string> Parameters { get; init; } = [];
+}
+
+/// <summary>The text of a part in the equation language.</summary>
+public sealed record ClassNode
+{
+    public required string Text { get; init; }
 }
 
 public sealed record PortReference(string Part, string Port);

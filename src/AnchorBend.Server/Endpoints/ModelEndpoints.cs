@@ -1,4 +1,5 @@
 using System.Text.Json;
+using AnchorBend.Interchange;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Server.Models;
@@ -7,7 +8,8 @@ using AnchorBend.Server.Storage;
 
 namespace AnchorBend.Server.Endpoints;
 
-public sealed record CreateRequest(string? Name, string? Example, JsonElement? Document);
+/// <param name="Text">A model in the equation language.</param>
+public sealed record CreateRequest(string? Name, string? Example, JsonElement? Document, string? Text);
 
 public sealed record CreatedModel(string Id);
 
@@ -42,6 +44,8 @@ static class ModelEndpoints
         api.MapDelete("/models/{id}", (string id, ModelSessions sessions) => sessions.Delete(id) ? Results.NoContent() : Problems.NoModel(id)).WithName("deleteModel");
         api.MapGet("/models/{id}/export", (string id, ModelSessions sessions) => sessions.Find(id) is { } s
             ? Results.Text(s.Present().Document.ToJson(true), "application/json") : Problems.NoModel(id)).WithName("exportModel");
+        api.MapGet("/models/{id}/text", (string id, ModelSessions sessions) => sessions.Find(id) is { } s
+            ? Results.Text(TextExport.Write(s.Present().Document, s.Catalog()), "text/plain") : Problems.NoModel(id)).WithName("exportText");
         api.MapPost("/models/{id}/edits", Edit).WithName("editModel").Produces<EditAnswer>().ProducesProblem(409).ProducesProblem(422);
         api.MapPost("/models/{id}/field", Field).WithName("checkField").Produces<FieldAnswer>();
         api.MapPost("/models/{id}/undo", (string id, MoveRequest request, ModelSessions sessions, RunPool pool, IHubNotifier hub) =>
@@ -54,6 +58,7 @@ static class ModelEndpoints
     {
         ModelDocument document;
         if (request.Document is { ValueKind: JsonValueKind.Object } given) document = ModelDocument.FromJson(given.GetRawText());
+        else if (request.Text is { } text) document = TextImport.Read(text);
         else if (request.Example is { } key)
         {
             if (!ModelSessions.Examples().TryGetValue(key, out var example)) return Problems.NotFound($"There is no example '{key}'.");
@@ -95,7 +100,7 @@ static class ModelEndpoints
             changed = document with { Parameters = new Dictionary<string, ParameterNode>(document.Parameters) { [request.Parameter] = new ParameterNode { Value = request.Text } } };
         }
 
-        var elaboration = DocumentElaboration.Elaborate(changed, PartCatalog.Standard);
+        var elaboration = DocumentElaboration.Elaborate(changed, session.Catalog());
         var finding = elaboration.Findings.FirstOrDefault(f => f.Severity == Modeling.Severity.Error && f.Item == request.Parameter && (owner is null || f.Part == owner));
         if (finding is not null) return Results.Ok(new FieldAnswer(false, null, null, finding.Message + (finding.Suggestion is null ? "" : " " + finding.Suggestion)));
         var variable = elaboration.Model.Find(owner is null ? request.Parameter : $"{owner}.{request.Parameter}");

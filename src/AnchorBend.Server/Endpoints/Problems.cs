@@ -14,6 +14,9 @@ static class Problems
 
     public static IResult NoModel(string id) => NotFound($"There is no model '{id}'. It may have been deleted.");
 
+    public static IResult Refused(string message, string advice) => TypedResults.Problem(message, statusCode: 422, title: "This cannot be done",
+        extensions: new Dictionary<string, object?> { ["advice"] = advice });
+
     public static IResult NoRun(string id) => NotFound($"There is no run '{id}' any more. Run the model again.");
 
     /// <summary>Turns what the core throws into answers; anything else stays a 500 without details.</summary>

@@ -22,6 +22,7 @@ public sealed class ModelSession
     const int MaximumParts = 20_000;
 
     readonly ModelStore store;
+    readonly Func<PartCatalog> shared;
     readonly Lock gate = new();
     readonly Stack<long> undo = new();
     readonly Stack<long> redo = new();
@@ -29,13 +30,15 @@ public sealed class ModelSession
     PreparedModel? prepared;
     PreparedModel? lastRunnable;
     long preparedRevision = -1;
+    PartCatalog? preparedWith;
 
     // Values changed since the model was prepared; null when something else has changed.
     List<(string Path, string Text)>? changedValues;
 
-    public ModelSession(string id, ModelStore store, JsonNode json, long revision, IReadOnlyList<EditEntry> log)
+    /// <param name="shared">The catalog behind the model's own parts, as it is now.</param>
+    public ModelSession(string id, ModelStore store, Func<PartCatalog> shared, JsonNode json, long revision, IReadOnlyList<EditEntry> log)
     {
-        (Id, this.store, this.json, Revision) = (id, store, json, revision);
+        (Id, this.store, this.shared, this.json, Revision) = (id, store, shared, json, revision);
         Document = ModelDocument.FromJson(json.ToJsonString());
         foreach (var entry in log)
         {
@@ -130,10 +133,12 @@ public sealed class ModelSession
     {
         lock (gate)
         {
-            if (prepared is null || preparedRevision != Revision)
+            var behind = shared();
+            if (prepared is null || preparedRevision != Revision || !ReferenceEquals(preparedWith, behind))
             {
-                prepared = prepared is not null && changedValues is not null ? ValueChange.Apply(prepared, changedValues) : null;
-                prepared ??= PreparedModel.Prepare(DocumentElaboration.Elaborate(Document, PartCatalog.Standard), lastRunnable);
+                prepared = prepared is not null && changedValues is not null && ReferenceEquals(preparedWith, behind) ? ValueChange.Apply(prepared, changedValues) : null;
+                prepared ??= PreparedModel.Prepare(DocumentElaboration.Elaborate(Document, PartCatalog.Of(Document, behind)), lastRunnable);
+                preparedWith = behind;
                 preparedRevision = Revision;
                 changedValues = [];
                 if (prepared.CanRun) lastRunnable = prepared;
@@ -141,6 +146,12 @@ public sealed class ModelSession
 
             return (prepared, Document, Revision);
         }
+    }
+
+    /// <summary>The parts this model can use: its own, the user's package, the shipped catalog.</summary>
+    public PartCatalog Catalog()
+    {
+        lock (gate) return PartCatalog.Of(Document, shared());
     }
 
     public JsonElement ToElement() => JsonSerializer.SerializeToElement(Document, ModelDocument.Options(false));

@@ -5,7 +5,7 @@ using AnchorBend.Server.Storage;
 namespace AnchorBend.Server.Models;
 
 /// <summary>Models opened so far.</summary>
-public sealed class ModelSessions(ModelStore store)
+public sealed class ModelSessions(ModelStore store, OwnPackage package)
 {
     readonly ConcurrentDictionary<string, Lazy<ModelSession?>> open = new();
 
@@ -13,11 +13,14 @@ public sealed class ModelSessions(ModelStore store)
     public ModelSession? Find(string id)
     {
         var lazy = open.GetOrAdd(id, key => new Lazy<ModelSession?>(() =>
-            store.Load(key) is { } loaded ? new ModelSession(key, store, loaded.Document, loaded.Revision, loaded.Log) : null));
+            store.Load(key) is { } loaded ? new ModelSession(key, store, () => package.Catalog, loaded.Document, loaded.Revision, loaded.Log) : null));
         if (lazy.Value is not null) return lazy.Value;
         open.TryRemove(id, out _);
         return null;
     }
+
+    /// <summary>The sessions of all models opened so far.</summary>
+    public IEnumerable<ModelSession> Open => open.Values.Where(l => l.IsValueCreated).Select(l => l.Value).OfType<ModelSession>();
 
     public bool Delete(string id)
     {

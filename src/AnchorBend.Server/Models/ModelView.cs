@@ -28,18 +28,18 @@ public sealed record SignalView(string Path, string Label, string Unit, double S
 /// <summary>What the interface needs to draw a model besides its document.</summary>
 public sealed record ModelView(
     long Revision, bool CanUndo, bool CanRedo, bool CanRun, IReadOnlyDictionary<string, PartView> Parts, IReadOnlyDictionary<string, SignalView> Signals,
-    IReadOnlyDictionary<string, ParameterView> Parameters, IReadOnlyList<FindingView> Findings, int Equations, int Unknowns)
+    IReadOnlyDictionary<string, ParameterView> Parameters, IReadOnlyList<FindingView> Findings, int Equations, int Unknowns, IReadOnlyList<PartDescription> OwnParts)
 {
     public static ModelView Of(ModelSession session)
     {
         var (prepared, document, revision) = session.Prepare();
-        return new ModelViewBuilder(prepared, document).Build(revision, session.CanUndo, session.CanRedo);
+        return new ModelViewBuilder(prepared, document, session.Catalog()).Build(revision, session.CanUndo, session.CanRedo);
     }
 }
 
 public sealed record FindingView(string Severity, string Code, string Message, string? Part, string? PartName, string? Item, string? Suggestion, FindingFix? Fix, string? Help);
 
-sealed class ModelViewBuilder(PreparedModel prepared, ModelDocument document)
+sealed class ModelViewBuilder(PreparedModel prepared, ModelDocument document, PartCatalog catalog)
 {
     readonly double[] values = prepared.Model.ParameterValues();
     readonly ILookup<string, FlatVariable> byOwner = prepared.Model.Variables.ToLookup(v => v.Owner);
@@ -51,7 +51,7 @@ sealed class ModelViewBuilder(PreparedModel prepared, ModelDocument document)
         var signals = new Dictionary<string, SignalView>();
         foreach (var (id, part) in document.Parts)
         {
-            if (PartCatalog.Standard.Find(part.Type) is null)
+            if (catalog.Find(part.Type) is null)
             {
                 parts[id] = new PartView("?", 64, 48, "plate", null, [], new Dictionary<string, ParameterView>());
                 continue;
@@ -67,12 +67,13 @@ sealed class ModelViewBuilder(PreparedModel prepared, ModelDocument document)
         var shared = byOwner[""].Where(v => v.Role == VariableRole.Parameter).ToDictionary(v => v.Name, v => Parameter(v, true));
         var findings = prepared.Findings.Select(Finding).ToList();
         var unknowns = prepared.Model.Variables.Count(v => v.Role is VariableRole.Continuous or VariableRole.Discrete && v.Derivative < 0);
-        return new ModelView(revision, canUndo, canRedo, prepared.CanRun, parts, signals, shared, findings, prepared.Model.Equations.Count, unknowns);
+        return new ModelView(revision, canUndo, canRedo, prepared.CanRun, parts, signals, shared, findings, prepared.Model.Equations.Count, unknowns,
+            [.. catalog.Parts.TakeWhile(p => PartCatalog.Standard.Find(p.Name) is null || document.Classes.ContainsKey(p.Name))]);
     }
 
     PartView Part(string id, PartNode part, List<FlatVariable> owned)
     {
-        var description = PartCatalog.Standard.Describe(part.Type);
+        var description = catalog.Describe(part.Type);
         var flags = owned.Where(v => v.Role == VariableRole.Parameter).ToDictionary(v => v.Name[(part.Name.Length + 1)..], v => values[v.Index]);
         var ports = new List<PortView>();
         foreach (var port in description.Ports)

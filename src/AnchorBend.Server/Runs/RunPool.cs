@@ -110,4 +110,7 @@ public interface IHubNotifier
     void Changed(string modelId, long revision, string? client);
 
     void Progress(string modelId, string runId, double part);
+
+    /// <summary>A part of the user's package that the model uses has changed.</summary>
+    void PartsChanged(string modelId, string part);
 }

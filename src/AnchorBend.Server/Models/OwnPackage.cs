@@ -1,0 +1,53 @@
+using AnchorBend.Modeling.Catalog;
+using AnchorBend.Server.Storage;
+using Dapper;
+
+namespace AnchorBend.Server.Models;
+
+/// <summary>The user's own package: parts that every model on this server can use.</summary>
+public sealed class OwnPackage
+{
+    readonly Database database;
+    readonly Lock gate = new();
+    Dictionary<string, string> texts;
+
+    public OwnPackage(Database database)
+    {
+        this.database = database;
+        using var connection = database.Open();
+        texts = connection.Query<(string Name, string Text)>("select name, text from own_parts order by name").ToDictionary(p => p.Name, p => p.Text);
+        Catalog = PartCatalog.With(texts, PartCatalog.Standard);
+    }
+
+    /// <summary>The package in front of the shipped catalog; another object after each change.</summary>
+    public PartCatalog Catalog { get; private set; }
+
+    public bool Contains(string name) => texts.ContainsKey(name);
+
+    /// <summary>Keeps a part, or a new text of one.</summary>
+    public void Put(string name, string text)
+    {
+        lock (gate)
+        {
+            using var connection = database.Open();
+            connection.Execute("insert into own_parts values (@name, @text, @now) on conflict(name) do update set text = @text, changed = @now",
+                new { name, text, now = DateTime.UtcNow.ToString("O", System.Globalization.CultureInfo.InvariantCulture) });
+            texts = new Dictionary<string, string>(texts) { [name] = text };
+            Catalog = PartCatalog.With(texts, PartCatalog.Standard);
+        }
+    }
+
+    /// <returns>False when there is no such part.</returns>
+    public bool Remove(string name)
+    {
+        lock (gate)
+        {
+            if (!texts.ContainsKey(name)) return false;
+            using var connection = database.Open();
+            connection.Execute("delete from own_parts where name = @name", new { name });
+            texts = texts.Where(t => t.Key != name).ToDictionary();
+            Catalog = PartCatalog.With(texts, PartCatalog.Standard);
+            return true;
+        }
+    }
+}
