@@ -48,6 +48,10 @@ public class TextFormTests
         Assert.Equal(prepared.Model.Equations.Count, model.Equations.Count);
     }
 
+    /// <summary>The order of a part's parameters and of the wires means nothing.</summary>
+    static string Sorted(ModelDocument document) =>
+        (document with { Parts = document.Parts.ToDictionary(p => p.Key, p => p.Value with { Parameters = p.Value.Parameters.OrderBy(x => x.Key, StringComparer.Ordinal).ToDictionary() }), Wires = document.Wires.OrderBy(w => w.Key, StringComparer.Ordinal).ToDictionary() }).ToJson(true);
+
     const string Letters = "abcXYZ 019_'\\\"äµ.{}";
 
     [Fact]
@@ -82,13 +86,8 @@ public class TextFormTests
             document.Areas["a1"] = new AreaNode { Text = Word(), X = 3, Y = 4, Width = 5, Height = 6 };
             document.Requirements["r1"] = new RequirementNode { Name = Word(), Signal = Word(), Limit = "5 %" };
             if (random.Next(3) == 0) document.Classes["Own"] = new ClassNode { Text = "block Own \"Own part\"\n  output Real y;\nequation\n  y = 1;\nend Own;" };
-            var expected = document with
-            {
-                // Wires that a text cannot say come after those it can.
-                Wires = document.Wires.OrderBy(w => w.Value.To.Part == "gone").ToDictionary(),
-            };
             var text = TextExport.Write(document, PartCatalog.Of(document));
-            Assert.Equal(ModelDocument.FromJson(expected.ToJson()).ToJson(true), TextImport.Read(text).ToJson(true));
+            Assert.Equal(Sorted(document), Sorted(TextImport.Read(text)));
         }
     }
 

@@ -15,6 +15,9 @@ public readonly record struct Token(TokenKind Kind, string Text, double Value, b
 /// </summary>
 public sealed class Lexer(string source)
 {
+    /// <summary>The reserved words of the standard.</summary>
+    public static IReadOnlyCollection<string> ReservedWords => Keywords;
+
     static readonly HashSet<string> Keywords =
     [
         "algorithm", "and", "annotation", "block", "break", "class", "connect", "connector", "constant",

@@ -1,3 +1,4 @@
+using AnchorBend.Language.Binding;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Server.Models;
@@ -8,6 +9,10 @@ namespace AnchorBend.Server.Endpoints;
 
 /// <summary>A part's text and where it belongs: "catalog", "package" (the user's own) or "model".</summary>
 public sealed record PartText(string Name, string Text, string Home, PartReviewView Review);
+
+/// <summary>Words of the equation language, for highlighting and completion.</summary>
+/// <param name="Types">Names of the types and connectors a declaration can begin with.</param>
+public sealed record LanguageWords(IReadOnlyList<string> Reserved, IReadOnlyList<string> Functions, IReadOnlyList<string> Types);
 
 public sealed record TextRequest(string Text);
 
@@ -28,11 +33,16 @@ static class PartEndpoints
 
     public static void Map(RouteGroupBuilder api)
     {
+        api.MapGet("/language", Words).WithName("language");
         api.MapGet("/models/{id}/parts/{name}", Read).WithName("readPart").Produces<PartText>().ProducesProblem(404);
         api.MapPost("/models/{id}/parts/check", Check).WithName("checkPart").Produces<PartReviewView>().ProducesProblem(422);
         api.MapPut("/package/{name}", Keep).WithName("keepPart").Produces<PartReviewView>().ProducesProblem(422);
         api.MapDelete("/package/{name}", Remove).WithName("removePart").ProducesProblem(404);
     }
+
+    static LanguageWords Words() => new([.. Lexer.ReservedWords.Order(StringComparer.Ordinal)],
+        [.. Binder.Functions, .. PartCatalog.Standard.Names.Where(n => PartCatalog.Standard.Find(n)!.Kind == ClassKind.Function)],
+        ["Real", "Integer", "Boolean", .. PartCatalog.Standard.Names.Where(n => PartCatalog.Standard.Find(n)!.Kind == ClassKind.Connector)]);
 
     static IResult Read(string id, string name, ModelSessions sessions, OwnPackage package)
     {

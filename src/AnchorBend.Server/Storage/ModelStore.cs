@@ -55,6 +55,8 @@ public sealed class ModelStore(Database database)
             "select snapshot, snapshot_revision, revision from models where id = @id", new { id });
         if (row.Snapshot is null) return null;
         var document = JsonNode.Parse(row.Snapshot)!;
+        // Models stored before they could bring parts along.
+        document["classes"] ??= new JsonObject();
         foreach (var operations in connection.Query<string>("select operations from edits where model_id = @id and revision > @after order by revision", new { id, after = row.SnapshotRevision }))
             document = JsonPatch.Apply(document, JsonSerializer.Deserialize<List<PatchOperation>>(operations, Json)!).Result;
         var log = connection.Query<EditEntry>("select revision, kind, target, label from edits where model_id = @id order by revision", new { id });

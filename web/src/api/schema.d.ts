@@ -84,6 +84,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["exportText"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/edits": {
         parameters: {
             query?: never;
@@ -244,6 +260,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/language": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["language"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/parts/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["readPart"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/parts/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["checkPart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/package/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["keepPart"];
+        post?: never;
+        delete: operations["removePart"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -290,6 +370,7 @@ export interface components {
             name: null | string;
             example: null | string;
             document: null | components["schemas"]["JsonElement"];
+            text: null | string;
         };
         CreatedModel: {
             id: string;
@@ -351,6 +432,11 @@ export interface components {
         /** @enum {unknown} */
         IntegrationMethod: "auto" | "dormandPrince54" | "dormandPrince853" | "radau5" | "backwardDifferences" | "euler" | "heun" | "rungeKutta4" | "implicitEuler";
         JsonElement: unknown;
+        LanguageWords: {
+            reserved: string[];
+            functions: string[];
+            types: string[];
+        };
         LimitLine: {
             /** Format: double */
             from: number;
@@ -401,6 +487,7 @@ export interface components {
             equations: number;
             /** Format: int32 */
             unknowns: number;
+            ownParts: components["schemas"]["PartDescription"][];
         };
         MoveRequest: {
             /** Format: int64 */
@@ -453,11 +540,26 @@ export interface components {
             parameters: components["schemas"]["ParameterDescription"][];
             equations: string[];
         };
+        PartReviewView: {
+            name: null | string;
+            findings: components["schemas"]["TextFinding"][];
+            /** Format: int32 */
+            equations: number;
+            /** Format: int32 */
+            unknowns: number;
+            description: null | components["schemas"]["PartDescription"];
+        };
         PartShare: {
             part: string;
             name: string;
             /** Format: double */
             share: number;
+        };
+        PartText: {
+            name: string;
+            text: string;
+            home: string;
+            review: components["schemas"]["PartReviewView"];
         };
         PartView: {
             face: string;
@@ -630,6 +732,18 @@ export interface components {
         StartKind: "fixed" | "given" | "solved";
         StartedRun: {
             id: string;
+        };
+        TextFinding: {
+            severity: string;
+            /** Format: int32 */
+            line: number;
+            /** Format: int32 */
+            column: number;
+            message: string;
+            suggestion: null | string;
+        };
+        TextRequest: {
+            text: string;
         };
         TuneAnswer: {
             part: string;
@@ -817,6 +931,26 @@ export interface operations {
         };
     };
     exportModel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    exportText: {
         parameters: {
             query?: never;
             header?: never;
@@ -1150,6 +1284,150 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    language: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LanguageWords"];
+                };
+            };
+        };
+    };
+    readPart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartText"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    checkPart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TextRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartReviewView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    keepPart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TextRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartReviewView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    removePart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

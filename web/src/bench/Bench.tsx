@@ -11,6 +11,7 @@ import { Rail } from "./Rail";
 import { TimeBar } from "./TimeBar";
 
 const TuneStage = lazy(() => import("../tune/TuneStage"));
+const PartEditor = lazy(() => import("../parts/PartEditor"));
 const VerifyStage = lazy(() => import("../verify/VerifyStage"));
 
 /** The main screen for one model. */
@@ -27,6 +28,7 @@ export function Bench() {
     window.addEventListener("keydown", key);
     return () => window.removeEventListener("keydown", key);
   }, []);
+  const open = useBench((s) => s.openPart?.name);
   const failure = run?.failure;
   const parts = useBench((s) => s.document.parts);
   const culprit = failure && Object.keys(parts).find((id) => parts[id]?.name === failure.part);
@@ -67,6 +69,7 @@ export function Bench() {
         )}
         {stage === "build" && <Diagram />}
         <Suspense fallback={<div className="loading">Loading…</div>}>
+          {stage === "build" && open && <PartEditor key={open} name={open} />}
           {stage === "tune" && <TuneStage />}
           {stage === "verify" && <VerifyStage />}
         </Suspense>

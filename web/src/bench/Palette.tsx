@@ -1,3 +1,4 @@
+import { fits } from "../diagram/geometry";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { addPart, connect, flipSelected, removeSelected, toggleProbe } from "../state/edits";
 import { move, select, setRange, setStage, startRun, useBench } from "../state/store";
@@ -68,7 +69,8 @@ function commands(): Entry[] {
     { kind: "command", label: "Observe", act: () => setStage("observe") },
     { kind: "command", label: "Tune", act: () => setStage("tune") },
     { kind: "command", label: "Verify", act: () => setStage("verify") },
-    { kind: "command", label: "Export the model as a file", act: () => exportModel() },
+    { kind: "command", label: "Export the model as a file", act: () => exportModel("export", "json") },
+    { kind: "command", label: "Export the model as text of the equation language", act: () => exportModel("text", "mo") },
   ];
   if (parts.length > 0)
     list.unshift(
@@ -84,24 +86,23 @@ function commands(): Entry[] {
   return list;
 }
 
-/** The first output of one part to the first free input of another: wiring without a pointer. */
+/** The first two ports of two parts that fit and are free: wiring without a pointer. */
 export function connectParts(a: string, b: string): void {
   const { view, document } = useBench.getState();
-  const output = view.parts[a]?.ports.find((p) => !p.isInput);
-  const taken = new Set(
-    Object.values(document.wires)
-      .filter((w) => w.to.part === b)
-      .map((w) => w.to.port),
-  );
-  const input = view.parts[b]?.ports.find((p) => p.isInput && !taken.has(p.name));
-  if (output && input) connect({ part: a, port: output.name }, { part: b, port: input.name });
+  const wired = new Set(Object.values(document.wires).flatMap((w) => [`${w.from.part}.${w.from.port}`, `${w.to.part}.${w.to.port}`]));
+  const free = (part: string) =>
+    [...(view.parts[part]?.ports ?? [])].sort((p, q) => Number(wired.has(`${part}.${p.name}`)) - Number(wired.has(`${part}.${q.name}`)));
+  for (const from of free(a).filter((p) => p.domain || !p.isInput))
+    for (const to of free(b))
+      if (fits(from, to) && (to.domain || !wired.has(`${b}.${to.name}`)))
+        return connect({ part: a, port: from.name }, { part: b, port: to.name });
 }
 
-export function exportModel(): void {
+export function exportModel(form: string, ending: string): void {
   const { id, document } = useBench.getState();
   const link = window.document.createElement("a");
-  link.href = `/api/models/${id}/export`;
-  link.download = `${document.name}.json`;
+  link.href = `/api/models/${id}/${form}`;
+  link.download = `${document.name}.${ending}`;
   link.click();
 }
 

@@ -1,11 +1,13 @@
 import { Input } from "antd";
 import { useMemo, useRef, useState } from "react";
-import { useBench } from "../state/store";
+import { newOwnPart } from "../state/ownParts";
+import { openPart, useBench } from "../state/store";
 import { MathText } from "./Math";
 import { searchParts } from "./QuickPlace";
 import { Symbol } from "./Symbol";
 
 const groupOrder = [
+  "Own parts",
   ...["Sources", "Maths", "Dynamics", "Controllers", "Discontinuities", "Tables", "Sampled", "Logic", "Vectors", "Structure"],
   ...["Translational", "Rotational", "Electrical", "Thermal", "Hydraulic"],
 ];
@@ -42,6 +44,9 @@ export function CatalogDrawer({
         onChange={(e) => setText(e.target.value)}
         onKeyDown={(e) => e.key === "Escape" && onClose()}
       />
+      <button className="catalog-new" onClick={() => openPart(newOwnPart())}>
+        New part from equations
+      </button>
       <div className="catalog-groups">
         {groups.map(([group, names]) => (
           <section key={group}>

@@ -6,7 +6,7 @@ import { MathText } from "../diagram/Math";
 import { addInput, hasSigns } from "../diagram/signs";
 import { pointer } from "../state/document";
 import { rename, setSignal, toggleProbe } from "../state/edits";
-import { edit, setStage, useBench } from "../state/store";
+import { edit, openPart, setStage, useBench } from "../state/store";
 import { FindingsList } from "./FindingsList";
 import { Overview } from "./Overview";
 import { ParameterRow } from "./ParameterRow";
@@ -95,6 +95,9 @@ function PartPanel({ id }: { id: string }) {
         )}
         <Button size="small" aria-expanded={help} onClick={() => setHelp(!help)}>
           Help
+        </Button>
+        <Button size="small" onClick={() => openPart(node.type, id)}>
+          Open text
         </Button>
         {output.map((p) => (
           <Button key={p.name} size="small" onClick={() => toggleProbe(`${id}.${p.name}`)}>

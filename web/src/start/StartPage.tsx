@@ -18,7 +18,7 @@ export function StartPage() {
 
   const create = async (from: Partial<Schemas["CreateRequest"]>) => {
     try {
-      const { id } = await ask(api.POST("/api/models", { body: { name: null, example: null, document: null, ...from } }));
+      const { id } = await ask(api.POST("/api/models", { body: { name: null, example: null, document: null, text: null, ...from } }));
       window.location.hash = `#/models/${id}`;
     } catch (e) {
       setProblem((e as ApiError).message);
@@ -46,10 +46,14 @@ export function StartPage() {
             New model
           </Button>
           <Upload
-            accept=".json"
+            accept=".json,.mo"
             showUploadList={false}
             beforeUpload={(file) => {
               void file.text().then((text) => {
+                if (file.name.endsWith(".mo")) {
+                  void create({ text });
+                  return;
+                }
                 try {
                   void create({ document: JSON.parse(text) as unknown });
                 } catch {

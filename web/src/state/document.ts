@@ -79,6 +79,8 @@ export interface ModelDocument {
   parameters: Record<string, ParameterNode>;
   requirements: Record<string, RequirementNode>;
   areas: Record<string, AreaNode>;
+  /** Texts of the parts that the model brings along. */
+  classes: Record<string, { text: string }>;
   settings: RunSettings;
 }
 

@@ -31,12 +31,25 @@ export interface BenchState {
   time: number | null;
   values: ReadonlyMap<string, number>;
   tunePart: string | null;
+  /** The part whose text is open, and the placed part it was opened from. */
+  openPart: { name: string; placed: string | null } | null;
 }
 
 const none = new Map<string, never>();
 const client = Math.random().toString(36).slice(2);
 
 export const useBench = create<BenchState>()(() => ({}) as BenchState);
+
+/** The shipped catalog; a model's view says which parts of the user stand before it. */
+let shipped: CatalogPart[] = [];
+
+const withOwn = (own: CatalogPart[]) => new Map([...own, ...shipped].reverse().map((p) => [p.name, p]));
+
+// What the user's parts are, each view of the model says anew.
+useBench.subscribe((now, before) => {
+  if (!now.view || now.view === before.view || JSON.stringify(now.view.ownParts) === JSON.stringify(before.view?.ownParts ?? [])) return;
+  useBench.setState({ catalog: withOwn(now.view.ownParts) });
+});
 
 const set = useBench.setState;
 const get = useBench.getState;
@@ -68,12 +81,13 @@ export async function openModel(id: string): Promise<void> {
     ask(api.GET("/api/catalog")),
     ask(api.GET("/api/models/{id}", { params: { path: { id } } })),
   ]);
+  shipped = catalog;
   set({
     id,
     document: opened.document as ModelDocument,
     view: opened.view,
     revision: Number(opened.revision),
-    catalog: new Map(catalog.map((p) => [p.name, p])),
+    catalog: withOwn(opened.view.ownParts),
     stage: "build",
     selection: new Set(),
     recent: [],
@@ -87,6 +101,7 @@ export async function openModel(id: string): Promise<void> {
     time: null,
     values: none,
     tunePart: null,
+    openPart: null,
   });
   leave = joinModel(
     id,
@@ -95,6 +110,7 @@ export async function openModel(id: string): Promise<void> {
         void reload("The model was changed in another window; this is the new state.");
     },
     (p) => set({ progress: { run: p.runId, part: p.part } }),
+    () => void reloadModel(),
   );
   if (opened.view.canRun) void startRun();
 }
@@ -112,6 +128,12 @@ async function reload(text: string | null): Promise<void> {
   set({ document, view: opened.view, revision: Number(opened.revision), notice: text ? { kind: "info", text } : get().notice });
   if (opened.view.canRun && get().document.settings.live) void startRun();
 }
+
+/** Takes the model as the server has it now, and runs it: after a part of the user's package has changed. */
+export const reloadModel = () => reload(null);
+
+/** Opens the text of a part over the diagram; null closes it. */
+export const openPart = (name: string | null, placed: string | null = null) => set({ openPart: name === null ? null : { name, placed } });
 
 /** Makes an edit: shown at once, stored in the background, undoable. */
 export function edit(label: string, operations: Operation[]): void {

@@ -1,0 +1,164 @@
+import { Button, Spin } from "antd";
+import { useEffect, useRef, useState } from "react";
+import { useShallow } from "zustand/react/shallow";
+import { api, ask, type ApiError, type Schemas } from "../api/client";
+import { changeOwnPart, duplicatePart, removeOwnPart } from "../state/ownParts";
+import { openPart, reloadModel, useBench } from "../state/store";
+import { PartPreview } from "./PartPreview";
+import { TextEditor, type TextEditorHandle } from "./TextEditor";
+
+const homes: Record<string, string> = { catalog: "Catalog, read only", model: "In this model", package: "In your package" };
+
+/** Reads and changes the text of a part: text and findings on the left, what it makes on the right. */
+export default function PartEditor({ name }: { name: string }) {
+  const { id, partOf } = useBench(useShallow((s) => ({ id: s.id, partOf: s.openPart?.placed ?? null })));
+  const [words, setWords] = useState<Schemas["LanguageWords"] | null>(null);
+  const [part, setPart] = useState<Schemas["PartText"] | null>(null);
+  const [text, setText] = useState("");
+  const [review, setReview] = useState<Schemas["PartReviewView"] | null>(null);
+  const [problem, setProblem] = useState("");
+  const editor = useRef<TextEditorHandle>(null);
+
+  useEffect(() => {
+    let current = true;
+    Promise.all([ask(api.GET("/api/language")), ask(api.GET("/api/models/{id}/parts/{name}", { params: { path: { id, name } } }))]).then(
+      ([w, p]) => {
+        if (!current) return;
+        setWords(w);
+        setPart(p);
+        setText(p.text);
+        setReview(p.review);
+      },
+      (e: ApiError) => current && setProblem(e.message),
+    );
+    return () => {
+      current = false;
+    };
+  }, [id, name]);
+
+  // What is typed is checked as soon as the server has answered the text before.
+  const [checked, setChecked] = useState("");
+  const busy = useRef(false);
+  useEffect(() => {
+    if (!part || busy.current || text === (checked || part.text)) return;
+    busy.current = true;
+    ask(api.POST("/api/models/{id}/parts/check", { params: { path: { id } }, body: { text } }))
+      .then(setReview, (e: ApiError) => setProblem(e.message))
+      .finally(() => {
+        busy.current = false;
+        setChecked(text);
+      });
+  }, [text, checked, part, id]);
+
+  if (problem && !part)
+    return (
+      <section className="part-editor" aria-label="Text of a part">
+        <p className="message bad">{problem}</p>
+        <Button onClick={() => openPart(null)}>Close</Button>
+      </section>
+    );
+  if (!part || !words || !review) return <Spin className="part-editor-wait" />;
+
+  const readOnly = part.home === "catalog";
+  const changed = text !== part.text;
+  const errors = review.findings.filter((f) => f.severity === "error").length;
+  const balanced = review.equations === review.unknowns;
+
+  const apply = async () => {
+    if (readOnly || !changed) return;
+    setProblem("");
+    if (part.home === "model") {
+      const now = changeOwnPart(part.name, review.name ?? part.name, text);
+      setPart({ ...part, name: now, text });
+      if (now !== name) openPart(now, partOf);
+      return;
+    }
+    try {
+      setReview(await ask(api.PUT("/api/package/{name}", { params: { path: { name: part.name } }, body: { text } })));
+      setPart({ ...part, text });
+      await reloadModel();
+    } catch (e) {
+      setProblem(`${(e as ApiError).message} ${(e as ApiError).advice ?? ""}`);
+    }
+  };
+
+  const keep = async () => {
+    try {
+      await ask(api.PUT("/api/package/{name}", { params: { path: { name: part.name } }, body: { text } }));
+      removeOwnPart(part.name, false);
+      setPart({ ...part, text, home: "package" });
+      await reloadModel();
+    } catch (e) {
+      setProblem(`${(e as ApiError).message} ${(e as ApiError).advice ?? ""}`);
+    }
+  };
+
+  return (
+    <section
+      className="part-editor"
+      aria-label={`Text of ${part.name}`}
+      data-ui
+      onKeyDown={(e) => e.key === "Escape" && !e.defaultPrevented && openPart(null)}
+    >
+      <header>
+        <h2>{part.name}</h2>
+        <span className="quiet">{homes[part.home]}</span>
+        <span className={balanced ? "count" : "count bad"} aria-label="Balance">
+          {String(review.equations)} equations, {String(review.unknowns)} unknowns
+          {balanced ? "" : Number(review.equations) > Number(review.unknowns) ? ": too many equations" : ": too few equations"}
+        </span>
+        <span className="room" />
+        {readOnly ? (
+          <Button type="primary" size="small" onClick={() => openPart(duplicatePart(part.name, part.text, partOf), partOf)}>
+            Duplicate into the model
+          </Button>
+        ) : (
+          <>
+            {part.home === "model" && (
+              <Button size="small" disabled={errors > 0} onClick={() => void keep()}>
+                Move to my package
+              </Button>
+            )}
+            <Button type="primary" size="small" disabled={!changed} onClick={() => void apply()}>
+              Apply
+            </Button>
+          </>
+        )}
+        <Button size="small" onClick={() => openPart(null)}>
+          Close
+        </Button>
+      </header>
+      {problem && <p className="message bad">{problem}</p>}
+      <div className="part-editor-body">
+        <div className="part-text">
+          <TextEditor
+            key={`${part.name} ${part.home}`}
+            ref={editor}
+            text={part.text}
+            readOnly={readOnly}
+            words={words}
+            findings={review.findings}
+            onChange={setText}
+            onApply={() => void apply()}
+          />
+          <ul className="part-findings" aria-label="Findings of the text">
+            {review.findings.map((f, i) => (
+              <li key={i}>
+                <button className={f.severity} onClick={() => editor.current?.goTo(Number(f.line), Number(f.column))}>
+                  <span className="mono">
+                    {String(f.line)}:{String(f.column)}
+                  </span>{" "}
+                  {f.message} <span className="quiet">{f.suggestion}</span>
+                </button>
+              </li>
+            ))}
+            {review.findings.length === 0 && <li className="quiet">No findings.</li>}
+          </ul>
+        </div>
+        <aside className="part-made" aria-label="What the text makes">
+          <PartPreview review={review} />
+        </aside>
+      </div>
+    </section>
+  );
+}
