@@ -96,7 +96,7 @@ public sealed class DemoTests(Application application) : IDisposable
     {
         bench.OpenExample("Plankton winch");
         bench.SetTime(0.5);
-        bench.Until(() => bench.All(".signal-tag .value").Count > 15, "values on the wires");
+        bench.Until(() => bench.All(".signal-tag .value").Count > 8, "values on the wires");
         var depth = bench.Plotted("depth");
         bench.Until(() => bench.All(".signal-tag .value").Any(v => v.Text.Contains(depth.ToString("G4", System.Globalization.CultureInfo.InvariantCulture), StringComparison.Ordinal)), "the depth on its wire");
         var canvas = bench.Center(bench.Find(By.CssSelector(".strip canvas")));

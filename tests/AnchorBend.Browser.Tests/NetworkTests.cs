@@ -1,0 +1,99 @@
+using OpenQA.Selenium;
+
+namespace AnchorBend.Browser.Tests;
+
+/// <summary>Physical parts joined on the bench.</summary>
+[Collection("application")]
+public sealed class NetworkTests(Application application) : IDisposable
+{
+    readonly BenchPage bench = new(application);
+
+    public void Dispose() => bench.Dispose();
+
+    [Fact]
+    public void A_circuit_is_joined_gets_its_ground_and_shows_voltage_and_current()
+    {
+        bench.NewModel();
+        bench.Place("voltage source", 120, 260);
+        bench.Place("resistor", 320, 120);
+        bench.Place("capacitor", 520, 260);
+        bench.Connect("Voltage source", "p", "Resistor", "p");
+        bench.Connect("Resistor", "n", "Capacitor", "p");
+        // Wires have no direction: this one is drawn from the end to the beginning of the loop.
+        bench.Connect("Capacitor", "n", "Voltage source", "n");
+        Assert.Equal(3, bench.Wires);
+        Assert.Equal(3, bench.All(".wire.physical.electrical").Count);
+
+        // Another domain cannot be joined: the wire ends in the open, where fitting parts are offered.
+        bench.Place("mass", 320, 330);
+        bench.Drag(bench.Port("Mass", "b"), bench.Port("Capacitor", "p"));
+        bench.Until(() => bench.All(".quick-place").Count == 1, "parts that fit a mechanical connection");
+        Assert.Contains(bench.All("#place-list li"), e => e.Text.Contains("Translational", StringComparison.Ordinal));
+        Assert.DoesNotContain(bench.All("#place-list li"), e => e.Text.Contains("Electrical", StringComparison.Ordinal));
+        bench.Keys(Keys.Escape);
+        Assert.Equal(3, bench.Wires);
+        bench.Select("Mass");
+        bench.Diagram.SendKeys(Keys.Delete);
+        bench.Until(() => bench.Parts == 3, "the mass to go");
+
+        // The missing ground is told, with a way to mend it.
+        bench.ClickAt(bench.Open(700, 60));
+        bench.Until(() => bench.Find(By.CssSelector(".inspector")).Text.Contains("has no ground", StringComparison.Ordinal), "the finding about the ground");
+        bench.Button("Connect a ground").Click();
+        bench.Until(() => bench.Parts == 4 && bench.Wires == 4, "the ground");
+        bench.Select("Resistor");
+        bench.SetField("Resistance at the reference temperature", "2 kOhm");
+        bench.Select("Capacitor");
+        bench.SetField("Capacitance", "1 mF");
+        bench.WaitSaved();
+        bench.WaitForRun();
+
+        // Potential and flow of a connection, at the time bar and in the inspector.
+        var time = bench.SetTime(0.2);
+        bench.ClickAt(Middle("Connection between Resistor and Capacitor"));
+        bench.Until(() => bench.Find(By.CssSelector(".inspector h2")).Text == "electrical connection", "the connection in the inspector");
+        bench.Click(By.CssSelector("[aria-label='Plot the potential']"));
+        bench.WaitSaved();
+        // The ground went to the source's plus or to another point; the voltage of the capacitor is what the difference says.
+        var current = 24.0 / 2000 * Math.Exp(-time / 2);
+        bench.Until(() => bench.All(".inspector .sub.mono").Any(e => e.Text.Contains(" A at the time bar", StringComparison.Ordinal)
+            && Math.Abs(Math.Abs(double.Parse(e.Text.Split(' ')[0].Replace("−", "-", StringComparison.Ordinal), System.Globalization.CultureInfo.InvariantCulture)) - current) < 2e-3 * current), $"the current {current}");
+
+        // A new connection joins one that is there, and all is kept.
+        bench.Place("voltage sensor", 560, 60);
+        var wire = Middle("Connection between Resistor and Capacitor");
+        bench.Drag(bench.Port("Voltage sensor", "p"), wire);
+        bench.Until(() => bench.Wires == 5, "the branch");
+        bench.WaitSaved();
+        bench.Driver.Navigate().Refresh();
+        bench.Until(() => bench.Parts == 5 && bench.Wires == 5, "the circuit after a reload");
+        Assert.Empty(bench.ConsoleErrors());
+    }
+
+    /// <summary>A point on a wire, at the middle of its length.</summary>
+    (int X, int Y) Middle(string label)
+    {
+        var p = bench.Until(() => (Dictionary<string, object>?)bench.Driver.ExecuteScript("""
+            const path = document.querySelector(`g[aria-label='${arguments[0]}'] path.catch`);
+            if (!path) return null;
+            const p = path.getPointAtLength(path.getTotalLength() / 2), m = path.getScreenCTM();
+            return { x: p.x * m.a + m.e, y: p.y * m.d + m.f };
+            """, label), label)!;
+        return ((int)Math.Round(Convert.ToDouble(p["x"], System.Globalization.CultureInfo.InvariantCulture)), (int)Math.Round(Convert.ToDouble(p["y"], System.Globalization.CultureInfo.InvariantCulture)));
+    }
+
+    [Theory]
+    [InlineData("Tide gate", "2 met")]
+    [InlineData("Lamp buoy", "2 met")]
+    [InlineData("Hatchery loop", "2 met")]
+    [InlineData("Winch, two ways", "")]
+    public void A_demo_of_physical_parts_opens_and_runs(string name, string chip)
+    {
+        bench.OpenExample(name);
+        if (chip.Length > 0) bench.Until(() => bench.Find(By.CssSelector(".chip.met")).Text.Contains(chip, StringComparison.Ordinal), "the verdicts");
+        bench.SetTime(0.5);
+        bench.Until(() => bench.All(".signal-tag .value").Count > 3, "values on the connections");
+        Assert.Empty(bench.All(".flag.error"));
+        Assert.Empty(bench.ConsoleErrors());
+    }
+}
