@@ -103,7 +103,7 @@ public sealed partial class Flattener
         var group = electrical.ToDictionary(c => c, c => c);
         Instance Root(Instance c)
         {
-            while (!ReferenceEquals(group[c], c)) c = group[c];
+            while (!ReferenceEquals(group[c], c)) c = group[c] = group[group[c]];
             return c;
         }
 

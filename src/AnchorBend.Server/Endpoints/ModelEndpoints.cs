@@ -9,7 +9,8 @@ using AnchorBend.Server.Storage;
 namespace AnchorBend.Server.Endpoints;
 
 /// <param name="Text">A model in the equation language.</param>
-public sealed record CreateRequest(string? Name, string? Example, JsonElement? Document, string? Text);
+/// <param name="Part">Name of a catalog part whose example is wanted.</param>
+public sealed record CreateRequest(string? Name, string? Example, JsonElement? Document, string? Text, string? Part);
 
 public sealed record CreatedModel(string Id);
 
@@ -58,6 +59,11 @@ static class ModelEndpoints
     {
         ModelDocument document;
         if (request.Document is { ValueKind: JsonValueKind.Object } given) document = ModelDocument.FromJson(given.GetRawText());
+        else if (request.Part is { } part)
+        {
+            if (PartCatalog.Standard.Find(part) is null) return Problems.NotFound($"The catalog has no part '{part}'.");
+            document = PartExample.Of(part, PartCatalog.Standard);
+        }
         else if (request.Text is { } text) document = TextImport.Read(text);
         else if (request.Example is { } key)
         {

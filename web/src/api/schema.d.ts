@@ -371,6 +371,7 @@ export interface components {
             example: null | string;
             document: null | components["schemas"]["JsonElement"];
             text: null | string;
+            part: null | string;
         };
         CreatedModel: {
             id: string;

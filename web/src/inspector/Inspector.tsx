@@ -1,6 +1,7 @@
 import { Button, Switch } from "antd";
 import { useState } from "react";
 import { useShallow } from "zustand/react/shallow";
+import { api, ask } from "../api/client";
 import { format } from "../bench/format";
 import { MathText } from "../diagram/Math";
 import { addInput, hasSigns } from "../diagram/signs";
@@ -29,6 +30,17 @@ export function Inspector() {
       )}
     </aside>
   );
+}
+
+/** Makes a small model that shows the part at work, and goes there. */
+async function openExample(part: string): Promise<void> {
+  try {
+    const body = { name: null, example: null, document: null, text: null, part };
+    const { id } = await ask(api.POST("/api/models", { body }));
+    window.location.hash = `#/models/${id}`;
+  } catch (e) {
+    useBench.setState({ notice: { kind: "error", text: (e as Error).message } });
+  }
 }
 
 function PartPanel({ id }: { id: string }) {
@@ -109,6 +121,11 @@ function PartPanel({ id }: { id: string }) {
       {help && part && (
         <section className="help">
           <p>{part.article ?? part.help}</p>
+          {!view.ownParts.some((p) => p.name === part.name) && (
+            <Button size="small" onClick={() => void openExample(part.name)}>
+              Open an example
+            </Button>
+          )}
           <h3>Equations</h3>
           {part.equations.map((e) => (
             <div className="equation" key={e}>

@@ -18,7 +18,9 @@ export function StartPage() {
 
   const create = async (from: Partial<Schemas["CreateRequest"]>) => {
     try {
-      const { id } = await ask(api.POST("/api/models", { body: { name: null, example: null, document: null, text: null, ...from } }));
+      const { id } = await ask(
+        api.POST("/api/models", { body: { name: null, example: null, document: null, text: null, part: null, ...from } }),
+      );
       window.location.hash = `#/models/${id}`;
     } catch (e) {
       setProblem((e as ApiError).message);

@@ -1,7 +1,6 @@
 using AnchorBend.Modeling.Catalog;
-using AnchorBend.Modeling.Documents;
 
-namespace AnchorBend.Interchange;
+namespace AnchorBend.Modeling.Documents;
 
 /// <summary>
 /// Places parts in layers from left to right along the connections, with few crossings (after Sugiyama, Tagawa and Toda, IEEE Transactions
@@ -9,7 +8,7 @@ namespace AnchorBend.Interchange;
 /// </summary>
 public static class DiagramLayout
 {
-    const double Column = 64, Row = 40, Left = 48, Top = 64, Grid = 8;
+    const double Column = 80, Row = 56, Left = 48, Top = 64, Grid = 8;
     const int Sweeps = 6;
 
     public static ModelDocument Arrange(ModelDocument document, PartCatalog catalog)
