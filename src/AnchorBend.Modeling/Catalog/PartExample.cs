@@ -34,9 +34,17 @@ public static class PartExample
         }
 
         var driven = new HashSet<string>();
+        // What stands between two points of a mechanism moves masses, as it does in use.
+        var between = part.Ports.Count(p => p.Domain is "translational" or "rotational" && p.Optional is null) > 1;
         foreach (var port in part.Ports.Where(p => p.Domain is not null && p.Optional is null))
         {
             Load(document, port);
+            if (between && (port.Domain is "translational" or "rotational"))
+            {
+                document.Parts[port.Name + "Mass"] = new PartNode { Type = port.Domain == "rotational" ? "Inertia" : "Mass", Name = $"Mass at {port.Name}", Parameters = { ["hold"] = "false" } };
+                Wire(document, "part", port.Name, port.Name + "Mass", "a");
+            }
+
             if (driven.Add(port.Domain!)) Drive(document, port);
             document.Signals[$"part.{port.Name}.{port.Potential}"] = new SignalNode { Probe = 0 };
             document.Signals[$"part.{port.Name}.{port.Flow}"] = new SignalNode { Probe = 1 };
@@ -90,7 +98,7 @@ public static class PartExample
         if (port.Domain == "electrical")
         {
             document.Parts[end] = new PartNode { Type = "VoltageSource", Name = "Supply", Parameters = { ["V"] = "10 V" } };
-            document.Parts["ground"] = new PartNode { Type = "Ground", Name = "Ground" };
+            document.Parts["ground"] = new PartNode { Type = "Ground", Name = "Ground of the supply" };
             Wire(document, end, "n", "ground", "p");
             return;
         }
