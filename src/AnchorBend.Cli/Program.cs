@@ -8,5 +8,6 @@ var root = new RootCommand("Anchor Bend: check, run, linearise, tune and verify 
     LinearCommand.Create(),
     TuneCommand.Create(),
     VerifyCommand.Create(),
+    TextCommand.Create(),
 };
 return root.Parse(args).Invoke();

@@ -72,7 +72,10 @@ public static class TextExport
         var typed = new List<string>();
         foreach (var (name, text) in part.Parameters)
         {
-            var (value, _) = Standard(text, description?.Parameters.FirstOrDefault(p => p.Name == name)?.Unit);
+            var parameter = description?.Parameters.FirstOrDefault(p => p.Name == name);
+            var (value, _) = Standard(text, parameter?.Unit);
+            // A field names a choice by its own type; a text says whose type that is.
+            if (parameter?.Choices?.Any(c => c.Value == value) == true && parameter.Type == "Choice") value = $"{TypeName(part.Type)}.{value}";
             if (value is not null && IsName(name)) modifications.Add($"{name} = {value}");
             if (value != text || !IsName(name)) typed.Add($"{name}={text}");
         }

@@ -53,6 +53,24 @@ public sealed class CommandTests : IDisposable
     }
 
     [Fact]
+    public void A_document_goes_to_text_and_back_and_runs_to_its_own_end()
+    {
+        var example = Path.Combine(Root(), "examples", "tide-gate.json");
+        var text = Path.Combine(folder, "gate.mo");
+        var back = Path.Combine(folder, "gate.json");
+        Assert.Equal(0, Run("text", example, "--out", text).Code);
+        Assert.Equal(0, Run("text", text, "--out", back).Code);
+        var (direct, viaText) = (Run("run", example, "--at", "60", "--keep", "Gate.s"), Run("run", back, "--at", "60", "--keep", "Gate.s"));
+        Assert.Equal((0, direct.Output), (viaText.Code, viaText.Output));
+        // The text alone, without what our annotation says, is the same plant.
+        var plain = Run("run", text, "--to", "60", "--at", "60", "--keep", "Gate.s").Output.Trim().Split('\n')[^1].Split(',')[1];
+        Assert.Equal(double.Parse(direct.Output.Trim().Split('\n')[^1].Split(',')[1], CultureInfo.InvariantCulture), double.Parse(plain, CultureInfo.InvariantCulture), 1e-6);
+        var (code, _, error) = Run("text", Write("bad.mo", "model A Gain g; equation connect(g.y, ); end A;"));
+        Assert.Equal(2, code);
+        Assert.Contains("Line 1, column", error, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void Run_prints_statistics()
     {
         var (code, output, _) = Run("run", Write("d.mo", Decay), "--to", "4", "--method", "rk4", "--step", "0.01", "--stats");
