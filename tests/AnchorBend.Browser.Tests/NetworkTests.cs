@@ -82,6 +82,42 @@ public sealed class NetworkTests(Application application) : IDisposable
         return ((int)Math.Round(Convert.ToDouble(p["x"], System.Globalization.CultureInfo.InvariantCulture)), (int)Math.Round(Convert.ToDouble(p["y"], System.Globalization.CultureInfo.InvariantCulture)));
     }
 
+    [Fact]
+    public void The_catalog_shows_every_face_within_its_frame_and_finds_by_unit()
+    {
+        bench.NewModel();
+        bench.Button("Parts").Click();
+        bench.Until(() => bench.All(".catalog-part").Count >= 200, "the catalog");
+        var wide = (System.Collections.ObjectModel.ReadOnlyCollection<object>)bench.Driver.ExecuteScript("""
+            return [...document.querySelectorAll('.catalog-face')].filter(f => { const a = f.getBoundingClientRect(), b = f.firstElementChild.getBoundingClientRect();
+              return b.width > a.width + 1 || b.height > a.height + 1; }).map(f => f.parentElement.textContent);
+            """)!;
+        Assert.Empty(wide);
+        bench.Field("Search parts").SendKeys("kg.m2");
+        bench.Until(() => bench.All(".catalog-part").Any(p => p.Text.Contains("Inertia", StringComparison.Ordinal)) && bench.All(".catalog-part").Count < 5, "the part with a moment of inertia");
+        Assert.Empty(bench.ConsoleErrors());
+    }
+
+    [Fact]
+    public void A_table_is_filled_from_a_file_and_shown_as_a_curve()
+    {
+        var file = Path.Combine(Path.GetTempPath(), $"curve-{Guid.NewGuid():N}.csv");
+        File.WriteAllText(file, "x;y\n0;0\n1,5;3\n4;2\n9;7\n");
+        try
+        {
+            bench.NewModel();
+            bench.Place("table", 200, 150);
+            bench.Until(() => bench.All(".table-panel svg").Count == 1, "the curve");
+            bench.Driver.FindElement(By.CssSelector(".table-panel input[type=file]")).SendKeys(file);
+            bench.Until(() => bench.Find(By.CssSelector(".table-panel svg")).GetAttribute("aria-label") == "Curve of 4 points", "the points of the file");
+            Assert.Equal("{0, 1.5, 4, 9}", bench.Find(By.CssSelector("[id$='-x']")).GetAttribute("value"));
+        }
+        finally
+        {
+            File.Delete(file);
+        }
+    }
+
     [Theory]
     [InlineData("Tide gate", "2 met")]
     [InlineData("Lamp buoy", "2 met")]

@@ -22,10 +22,11 @@ public sealed record ChoiceDescription(string Name, string Value, string? Descri
 /// <summary>A part as the catalog shows it.</summary>
 /// <param name="Face">What stands on the plate, as mathematics markup; may hold {parameter} in double angle brackets.</param>
 /// <param name="Formula">The part in one line of mathematics, where its equations are many.</param>
+/// <param name="Plot">Names of two array parameters that are a curve: abscissas and ordinates; null for none.</param>
 /// <param name="Equations">The part's own equations as mathematics markup.</param>
 public sealed record PartDescription(
     string Name, string Title, string Group, string Face, string? Formula, string? Shape, string? Symbol, string Keywords, string? Help, string? Article, double Width, double Height,
-    IReadOnlyList<PortDescription> Ports, IReadOnlyList<ParameterDescription> Parameters, IReadOnlyList<string> Equations)
+    IReadOnlyList<PortDescription> Ports, IReadOnlyList<ParameterDescription> Parameters, IReadOnlyList<string> Equations, IReadOnlyList<string>? Plot)
 {
     /// <param name="classes">Where bases and connectors are found.</param>
     public static PartDescription Of(ClassDefinition definition, IClassSource classes)
@@ -51,7 +52,8 @@ public sealed record PartDescription(
 
         return new PartDescription(definition.Name, Text("title") ?? Spaced(definition.Name), Text("group") ?? "", Text("face") ?? $"\\mathrm{{{definition.Name}}}", Text("formula"),
             Text("shape"), Text("symbol"), Text("keywords") ?? "", definition.Description, Text("help"), Number("width", 80), Number("height", 48), ports, parameters,
-            [.. lineage.SelectMany(c => c.Equations).Where(e => e is not CallEquation).Select(e => EquationMath.Print(e)), .. lineage.SelectMany(c => c.Algorithms).SelectMany(a => EquationMath.Lines(a.Statements))]);
+            [.. lineage.SelectMany(c => c.Equations).Where(e => e is not CallEquation).Select(e => EquationMath.Print(e)), .. lineage.SelectMany(c => c.Algorithms).SelectMany(a => EquationMath.Lines(a.Statements))],
+            Text("plot")?.Split(',', StringSplitOptions.TrimEntries));
     }
 
     /// <summary>The class with its bases, these first.</summary>

@@ -61,6 +61,9 @@ public sealed partial class Flattener
         if (value.Type == ScalarType.String) throw new LanguageException("type", $"{attribute} of {member.Declaration.Name} needs a number, not a string.", modifier.Modification.Binding!.At);
         if (!value.IsScalar && !value.Shape.AsSpan().SequenceEqual(member.Shape))
             throw new LanguageException("shape", $"{attribute} of {member.Declaration.Name} has the wrong size.", modifier.Modification.Binding!.At);
+        foreach (var element in value.Elements)
+            if (TermBuilder.Any(element, t => t is DelayTerm or PreviousTerm || t is VariableTerm v && model.Variables[v.Index].Role != VariableRole.Parameter))
+                throw new LanguageException("variability", $"{attribute} of {member.Declaration.Name} must be known before the run.", modifier.Modification.Binding!.At);
         return ToDeclaredUnit(member, modifier.Modification.Binding!, value);
     }
 

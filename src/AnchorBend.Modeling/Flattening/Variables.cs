@@ -86,6 +86,8 @@ public sealed partial class Flattener
     void RequireParameters(Term term, Position at, string path, Member member)
     {
         if (member.Declaration.Variability is not (Variability.Parameter or Variability.Constant)) return;
+        if (TermBuilder.Any(term, t => t is DelayTerm or PreviousTerm))
+            throw new LanguageException("variability", $"The parameter {path} cannot depend on the past of a signal.", at);
         TermBuilder.VisitVariables(term, i =>
         {
             if (model.Variables[i].Role != VariableRole.Parameter)

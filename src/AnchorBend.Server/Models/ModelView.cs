@@ -16,7 +16,10 @@ namespace AnchorBend.Server.Models;
 public sealed record PortView(string Name, string? Description, bool IsInput, string Side, string Kind, string? Sign, string? Domain, string? Potential, string? Flow);
 
 /// <summary>What is to be drawn of a placed part and offered for its parameters.</summary>
-public sealed record PartView(string Face, double Width, double Height, string Shape, string? Symbol, IReadOnlyList<PortView> Ports, IReadOnlyDictionary<string, ParameterView> Parameters);
+public sealed record PartView(string Face, double Width, double Height, string Shape, string? Symbol, IReadOnlyList<PortView> Ports, IReadOnlyDictionary<string, ParameterView> Parameters, CurveView? Curve);
+
+/// <summary>A curve that two array parameters are.</summary>
+public sealed record CurveView(IReadOnlyList<double> X, IReadOnlyList<double> Y);
 
 /// <summary>A parameter's value now, in its own unit, and the unit it has.</summary>
 public sealed record ParameterView(double? Value, string? Unit, bool Shown);
@@ -53,7 +56,7 @@ sealed class ModelViewBuilder(PreparedModel prepared, ModelDocument document, Pa
         {
             if (catalog.Find(part.Type) is null)
             {
-                parts[id] = new PartView("?", 64, 48, "plate", null, [], new Dictionary<string, ParameterView>());
+                parts[id] = new PartView("?", 64, 48, "plate", null, [], new Dictionary<string, ParameterView>(), null);
                 continue;
             }
 
@@ -96,7 +99,15 @@ sealed class ModelViewBuilder(PreparedModel prepared, ModelDocument document, Pa
             var visible = p.ShownWhen is null || IsShown(p.ShownWhen, description, flags);
             return variable is null ? new ParameterView(null, p.Unit, visible) : Parameter(variable, visible);
         });
-        return new PartView(Face(description, part), description.Width, height, description.Shape ?? "plate", description.Symbol, ports, shown);
+        return new PartView(Face(description, part), description.Width, height, description.Shape ?? "plate", description.Symbol, ports, shown, Curve(description, part, owned));
+    }
+
+    CurveView? Curve(PartDescription description, PartNode part, List<FlatVariable> owned)
+    {
+        if (description.Plot is not [var x, var y]) return null;
+        double[] Values(string name) => [.. owned.Where(v => v.Role == VariableRole.Parameter && Stem(v, part) == name).Select(v => values[v.Index])];
+        var (xs, ys) = (Values(x), Values(y));
+        return xs.Length > 1 && xs.Length == ys.Length && xs.Concat(ys).All(double.IsFinite) ? new CurveView(xs, ys) : null;
     }
 
     static string Stem(FlatVariable variable, PartNode part)

@@ -376,6 +376,10 @@ export interface components {
         CreatedModel: {
             id: string;
         };
+        CurveView: {
+            x: number[];
+            y: number[];
+        };
         EditAnswer: {
             /** Format: int64 */
             revision: number;
@@ -540,6 +544,7 @@ export interface components {
             ports: components["schemas"]["PortDescription"][];
             parameters: components["schemas"]["ParameterDescription"][];
             equations: string[];
+            plot: null | string[];
         };
         PartReviewView: {
             name: null | string;
@@ -574,6 +579,7 @@ export interface components {
             parameters: {
                 [key: string]: components["schemas"]["ParameterView"];
             };
+            curve: null | components["schemas"]["CurveView"];
         };
         PatchOperation: {
             op: string;

@@ -2,6 +2,7 @@ import { Input } from "antd";
 import { useMemo, useRef, useState } from "react";
 import { newOwnPart } from "../state/ownParts";
 import { openPart, useBench } from "../state/store";
+import { FittedFace } from "./FittedFace";
 import { MathText } from "./Math";
 import { searchParts } from "./QuickPlace";
 import { Symbol } from "./Symbol";
@@ -75,9 +76,9 @@ export function CatalogDrawer({
                     if (box) onDrop(name, { clientX: box.left + box.width / 2, clientY: box.top + box.height / 2 });
                   }}
                 >
-                  <span className="catalog-face">
+                  <FittedFace className="catalog-face" least={0.3}>
                     {p.symbol ? <Symbol name={p.symbol} /> : <MathText tex={face.length > 60 ? "\\dot x = Ax + bu" : face} />}
-                  </span>
+                  </FittedFace>
                   <span>{p.title}</span>
                 </button>
               );

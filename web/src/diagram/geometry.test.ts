@@ -74,6 +74,7 @@ describe("portOffset", () => {
     shape: "plate",
     symbol: null,
     parameters: {},
+    curve: null,
     ports: ["u1", "u2", "y"].map((name) => ({
       name,
       description: null,

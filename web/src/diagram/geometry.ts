@@ -38,6 +38,7 @@ export function defaultView(part: CatalogPart): PartView {
     symbol: part.symbol ?? null,
     ports,
     parameters: {},
+    curve: null,
   };
 }
 

@@ -11,6 +11,7 @@ import { edit, openPart, setStage, useBench } from "../state/store";
 import { FindingsList } from "./FindingsList";
 import { Overview } from "./Overview";
 import { ParameterRow } from "./ParameterRow";
+import { TablePanel } from "./TablePanel";
 import { TextField } from "./TextField";
 
 /** What is selected: a part, a wire, or the model itself. */
@@ -88,6 +89,7 @@ function PartPanel({ id }: { id: string }) {
             problem={findings.find((f) => f.item === p.name && f.severity === "error")?.message ?? null}
           />
         ))}
+      {part?.plot && <TablePanel part={id} names={part.plot} curve={partView?.curve} />}
       <div className="buttons">
         {hasSigns(node.type) && (
           <Button size="small" onClick={() => addInput(id)}>

@@ -11,5 +11,5 @@ protected
 equation
   line = y1 + (y2 - y1) * (u - u1) / (u2 - u1);
   y = if clip then min(max(line, min(y1, y2)), max(y1, y2)) else line;
-  annotation(__AnchorBend(group = "Maths", face = "y_1 + \\tfrac{y_2-y_1}{u_2-u_1}(u-u_1)", keywords = "scale range map linear sensor 4-20 mA calibration", width = 128, help = "The straight line through two points, such as 4 to 20 mA to 0 to 100 %."));
+  annotation(__AnchorBend(group = "Maths", face = "a u + b", keywords = "scale range map linear sensor 4-20 mA calibration", width = 64, help = "The straight line through two points, such as 4 to 20 mA to 0 to 100 %."));
 end LinearScale;

@@ -7,6 +7,6 @@ block RecordedTable "A table of values against time"
   parameter Real offset = 0 "Added to the values";
 equation
   y = offset + interpolate(time, t, values, between);
-  annotation(__AnchorBend(group = "Sources", symbol = "table", keywords = "recorded measured profile lookup points", width = 64,
+  annotation(__AnchorBend(plot = "t, values", group = "Sources", symbol = "table", keywords = "recorded measured profile lookup points", width = 64,
     help = "Gives recorded values. Before the first and after the last point it keeps their values. Every point is an event, so corners are met exactly."));
 end RecordedTable;
