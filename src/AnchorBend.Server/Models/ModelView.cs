@@ -22,7 +22,8 @@ public sealed record PartView(string Face, double Width, double Height, string S
 public sealed record CurveView(IReadOnlyList<double> X, IReadOnlyList<double> Y);
 
 /// <summary>A parameter's value now, in its own unit, and the unit it has.</summary>
-public sealed record ParameterView(double? Value, string? Unit, bool Shown);
+/// <param name="Display">The value in the unit people read it in, where that is another one.</param>
+public sealed record ParameterView(double? Value, string? Unit, bool Shown, string? Display);
 
 /// <summary>A signal: its names, unit and factor for showing.</summary>
 /// <param name="Scale">Shown value = value · scale + shift.</param>
@@ -97,7 +98,7 @@ sealed class ModelViewBuilder(PreparedModel prepared, ModelDocument document, Pa
         {
             var variable = owned.FirstOrDefault(v => v.Name == $"{part.Name}.{p.Name}");
             var visible = p.ShownWhen is null || IsShown(p.ShownWhen, description, flags);
-            return variable is null ? new ParameterView(null, p.Unit, visible) : Parameter(variable, visible);
+            return variable is null ? new ParameterView(null, p.Unit, visible, null) : Parameter(variable, visible);
         });
         return new PartView(Face(description, part), description.Width, height, description.Shape ?? "plate", description.Symbol, ports, shown, Curve(description, part, owned));
     }
@@ -134,8 +135,15 @@ sealed class ModelViewBuilder(PreparedModel prepared, ModelDocument document, Pa
         return choices is not null && value >= 1 && value <= choices.Count && choices[(int)value - 1].Name == sides[1].Trim();
     });
 
-    ParameterView Parameter(FlatVariable variable, bool shown) => new(double.IsFinite(values[variable.Index]) ? values[variable.Index] : null,
-        variable.DisplayUnit ?? variable.Unit?.Symbol ?? (prepared.Dimensions[variable.Index] is { IsNone: false } d ? UnitOf(d) : null), shown);
+    ParameterView Parameter(FlatVariable variable, bool shown)
+    {
+        var number = values[variable.Index];
+        var unit = variable.Unit?.Symbol ?? (prepared.Dimensions[variable.Index] is { IsNone: false } d ? UnitOf(d) : null);
+        string? display = null;
+        if (variable is { DisplayUnit: { } symbol, Unit: { } own } && double.IsFinite(number) && Unit.TryParse(symbol, out var read, out _) && read.Fits(own) && read.Symbol != own.Symbol)
+            display = $"{own.ConvertTo(read, number).ToString("G5", System.Globalization.CultureInfo.InvariantCulture)} {Unit.Pretty(symbol)}";
+        return new ParameterView(double.IsFinite(number) ? number : null, unit, shown, display);
+    }
 
     static string UnitOf(Dimension dimension) => UnitTable.OfDimension(dimension) is [var first, ..] ? first : dimension.ToString();
 

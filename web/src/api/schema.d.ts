@@ -525,6 +525,7 @@ export interface components {
             value: null | number;
             unit: null | string;
             shown: boolean;
+            display: null | string;
         };
         PartDescription: {
             name: string;

@@ -14,6 +14,10 @@ export function SignalTags({ routes, sources }: { routes: ReadonlyMap<string, Po
     const wire = document.wires[ids[0] as string];
     const points = routes.get(ids[0] as string);
     const port = wire && view.parts[wire.from.part]?.ports.find((p) => p.name === wire.from.port);
+    const owner = wire && view.parts[wire.from.part];
+    // Of several ports along one edge the first ones keep to the left, so that values of neighbours do not meet.
+    const edge = owner?.ports.filter((p) => port && p.side === port.side) ?? [];
+    const leftwards = !!port && edge.length > 1 && edge.indexOf(port) < edge.length / 2 && (port.side === "top" || port.side === "bottom");
     const main = port?.potential ?? key;
     const signal = document.signals[main];
     if (!points || (!signal && time === null)) return null;
@@ -35,6 +39,7 @@ export function SignalTags({ routes, sources }: { routes: ReadonlyMap<string, Po
         color={signal?.probe !== undefined ? signalColor(document, main) : null}
         value={value}
         flow={flow}
+        leftwards={leftwards}
         flowsOn={(values.get(port?.flow ?? "") ?? 0) <= 0}
       />
     );

@@ -56,6 +56,7 @@ export const SignalTag = memo(function SignalTag({
   value,
   flow,
   flowsOn,
+  leftwards,
   color,
 }: {
   points: Point[];
@@ -64,6 +65,8 @@ export const SignalTag = memo(function SignalTag({
   /** Size of the flow of a physical connection, and whether it goes the way the points go. */
   flow: string;
   flowsOn: boolean;
+  /** Beside an upright stretch the values stand at its left. */
+  leftwards: boolean;
   color: string | null;
 }) {
   const width = (n: number) => Math.max(n * 6, 12);
@@ -83,9 +86,9 @@ export const SignalTag = memo(function SignalTag({
           <text
             key={i}
             className="value"
-            x={place.x + (place.vertical ? 7 : 0)}
+            x={place.x + (place.vertical ? (leftwards ? -7 : 7) : 0)}
             y={place.vertical ? place.y + (name ? 14 : 4) + 11 * (i - (lines.length - 1) / 2) : i === 0 ? place.y + 14 : place.y - 6}
-            textAnchor={place.vertical ? "start" : "middle"}
+            textAnchor={place.vertical ? (leftwards ? "end" : "start") : "middle"}
           >
             {line}
           </text>

@@ -17,8 +17,12 @@ interface Props {
   problem: string | null;
 }
 
-const subscripted = (name: string) =>
-  name.length > 1 && name.length <= 4 ? `${name[0]}_{\\mathrm{${name.slice(1)}}}` : name.length === 1 ? name : `\\mathit{${name}}`;
+/** A name as a symbol: k, T₁, p_Set; a word stays a word. */
+const subscripted = (name: string) => {
+  if (name.length === 1) return name;
+  const indexed = name.length === 2 || (name.length <= 5 && /^[A-Za-z][A-Z0-9]/.test(name));
+  return indexed ? `${name[0]}_{\\mathrm{${name.slice(1)}}}` : `\\mathit{${name}}`;
+};
 
 /** One parameter: symbol, prompt, value as typed, unit. Typing is checked; Enter runs the model again. */
 export const ParameterRow = memo(function ParameterRow({ partId, parameter, text, view, problem }: Props) {
@@ -54,6 +58,7 @@ export const ParameterRow = memo(function ParameterRow({ partId, parameter, text
   const number = view?.value;
   // A number, perhaps with a unit, says itself what it is; an expression does not.
   const plain = /^[-+]?[\d.]+(e[-+]?\d+)?(\s+\S+)?$/i.test(value.trim());
+  const withUnit = /[a-zµ°%]/i.test(value.replace(/^[-\d.e+]+/i, ""));
   return (
     <div className={`row ${bad ? "bad" : ""}`}>
       <label htmlFor={id} title={parameter.description ?? ""}>
@@ -87,14 +92,13 @@ export const ParameterRow = memo(function ParameterRow({ partId, parameter, text
           }}
         />
       )}
-      <small>
-        {parameter.choices || /[a-zµ°%]/i.test(value.replace(/^[-\d.e+]+/i, "")) ? "" : pretty(view?.unit ?? parameter.unit ?? "")}
-      </small>
+      <small>{parameter.choices || withUnit ? "" : pretty(parameter.unit ?? view?.unit ?? "")}</small>
       {message && (
         <p className={`message ${bad ? "bad" : ""} ${checked ? "floating" : ""}`} role={bad ? "alert" : "status"}>
           {message}
         </p>
       )}
+      {!message && plain && !withUnit && view?.display && <p className="message">= {view.display}</p>}
       {!message &&
         !plain &&
         !parameter.choices &&
