@@ -61,7 +61,8 @@ public static class TextExport
     static string Parameter(string name, ParameterNode parameter)
     {
         var (value, unit) = Standard(parameter.Value, null);
-        var text = $"parameter Real {ExpressionText.Name(name)}{(unit is null ? "" : $"(unit = {Quoted(unit)})")}{(value is null ? "" : $" = {value}")}{Described(parameter.Description)}";
+        var own = ExpressionText.Name(name);
+        var text = $"parameter Real {own}{(unit is null ? "" : $"(unit = {Quoted(unit)})")}{(value is null ? "" : $" = {value}")}{Described(parameter.Description)}";
         return value == parameter.Value && unit is null ? text : $"{text} annotation(__AnchorBend(typed = {Quoted(parameter.Value)}))";
     }
 

@@ -289,7 +289,8 @@ public class CatalogTests
     [Fact]
     public void A_monitor_stops_the_run_when_its_condition_fails()
     {
-        var result = TextModel.Run("Monitor m; equation m.u = time < 2;", 5);
+        const string watched = "Monitor m; equation m.u = time < 2;";
+        var result = TextModel.Run(watched, 5);
         Assert.Equal("assertion", result.Failure?.Code);
         Assert.Equal(2, result.Failure!.Time, 1e-6);
     }

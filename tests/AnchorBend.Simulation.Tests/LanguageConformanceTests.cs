@@ -20,7 +20,7 @@ public class LanguageConformanceTests
         partial function Shape input Real x; output Real y; end Shape;
         function square extends Shape; algorithm y := x ^ 2; end square;
         record Bearing Real d; Real c = 3; end Bearing;
-        type Mode = enumeration(off, slow, fast);
+        type Pace = enumeration(off, slow, fast);
         partial model Drive parameter Real k = 1; Real w; end Drive;
         model Slow extends Drive; equation w = k; end Slow;
         model Fast extends Drive(k = 10); equation w = 2 * k; end Fast;
@@ -47,7 +47,7 @@ public class LanguageConformanceTests
     [InlineData("4.4.4: start and fixed", "Real x(start = 7, fixed = true); equation der(x) = 0;", "x", 7)]
     [InlineData("4.4.5: a conditional component is left out with its connections", "parameter Boolean on = false; Pull p if on; Spring s(c = 4); Fixed f; equation connect(p.a, s.b); connect(f.a, s.a);", "s.b.s", 0)]
     [InlineData("4.5.1: short type with a modification", "type Half = Real(start = 0.5); Half x(fixed = true); equation der(x) = 0;", "x", 0.5)]
-    [InlineData("4.8.5: enumeration", "parameter Mode m = Mode.fast; Real y = if m == Mode.fast then 5 else 0;", "y", 5)]
+    [InlineData("4.8.5: enumeration", "parameter Pace m = Pace.fast; Real y = if m == Pace.fast then 5 else 0;", "y", 5)]
     [InlineData("5.3.2: composite names", "Real y = Lib.Inner.twice + Lib.Inner.half(3);", "y", 20.5)]
     [InlineData("7.1: inheritance with a modification", "Fast d(k = 4); Real y = d.w;", "y", 8)]
     [InlineData("7.2: nested modification", "model Pair Slow a, b; end Pair; Pair p(a(k = 3), b.k = 5); Real y = p.a.w + 10 * p.b.w;", "y", 53)]

@@ -4,7 +4,7 @@ model Diode "Diode with knee voltage"
   parameter Real Ron(unit = "Ohm", min = 1e-9) = 1e-3 "Resistance while it conducts";
   parameter Real Goff(unit = "S", min = 1e-15) = 1e-8 "Conductance while it blocks";
 protected
-  parameter Real Gunit(unit = "S") = 1 "One siemens";
+  parameter Real Gunit(unit = "S") = 1 "Unit conductance";
   Real x(unit = "A") "Place on the curve, negative while it blocks";
   Boolean conducts;
 equation

@@ -4,7 +4,7 @@ model ElectricalSwitch "Switch that a condition closes"
   parameter Real Ron(unit = "Ohm", min = 1e-9) = 1e-3 "Resistance while closed";
   parameter Real Goff(unit = "S", min = 1e-15) = 1e-8 "Conductance while open";
 protected
-  parameter Real Gunit(unit = "S") = 1 "One siemens";
+  parameter Real Gunit(unit = "S") = 1 "Unit conductance";
   Real x(unit = "A") "Place on the line through zero";
 equation
   v = x * (if closed then Ron else 1 / Gunit);
