@@ -21,7 +21,7 @@ public static class TextImport
             throw new DocumentException($"The text cannot be read. Line {errors[0].At.Line}, column {errors[0].At.Column}: {errors[0].Message}{(errors.Count > 1 ? $" ({errors.Count - 1} more errors)" : "")}");
         var model = classes.LastOrDefault(c => c.Kind is ClassKind.Model or ClassKind.Block or ClassKind.Class && !c.IsPartial) ?? throw new DocumentException("The text holds no model.");
         var catalog = new Modeling.Flattening.ClassList(classes, PartCatalog.Standard);
-        var document = IsDiagram(model, catalog) ? Diagram(model, classes, text) : AsOnePart(model, classes, text);
+        var document = IsDiagram(model, catalog) ? Diagram(model, classes, text) : AsOnePart(model, text);
         return ModelDocument.FromJson(document.ToJson());
     }
 
@@ -34,7 +34,7 @@ public static class TextImport
 
     static bool IsSimple(ModificationArgument argument) => argument is { Redeclared: null, Each: false } && argument.Value.Arguments.All(IsSimple) && (argument.Value.Binding is not null || argument.Value.Arguments.Count > 0);
 
-    static ModelDocument AsOnePart(ClassDefinition model, IReadOnlyList<ClassDefinition> classes, string text)
+    static ModelDocument AsOnePart(ClassDefinition model, string text)
     {
         var name = Lexer.IsPlainIdentifier(model.Name) ? model.Name : throw new DocumentException($"A part cannot be called '{model.Name}'. Rename the model with letters and digits.");
         return new ModelDocument

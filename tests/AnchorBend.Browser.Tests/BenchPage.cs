@@ -163,15 +163,21 @@ public sealed class BenchPage : IDisposable
         WaitSaved();
     }
 
-    /// <summary>Chooses in a selection list.</summary>
+    /// <summary>Chooses in a selection list; opens it again where it has closed on being drawn anew.</summary>
     public void Choose(string label, string option)
     {
         Until(() =>
         {
-            Driver.FindElement(By.XPath($"//*[@aria-label='{label}' or @id='{label}']/ancestor-or-self::div[contains(@class,'ant-select')][last()]")).Click();
-            return true;
-        }, $"the list {label}");
-        Click(By.XPath($"//div[contains(@class,'ant-select-item-option')][contains(., '{option}')]"));
+            if (Driver.FindElements(By.XPath($"//div[contains(@class,'ant-select-item-option')][contains(., '{option}')]")) is [var found, ..])
+            {
+                found.Click();
+                return true;
+            }
+
+            var list = Driver.FindElement(By.XPath($"//*[@aria-label='{label}' or @id='{label}']/ancestor-or-self::div[contains(@class,'ant-select')][last()]"));
+            if (!list.GetAttribute("class")!.Contains("ant-select-open", StringComparison.Ordinal)) list.Click();
+            return false;
+        }, $"the choice {option} of {label}");
         WaitSaved();
     }
 

@@ -286,6 +286,17 @@ public class CatalogTests
         Assert.InRange(values.Average(), -0.2, 0.2); // four standard deviations of the mean, 3/√4000
     }
 
+    /// <summary>Double integrator: K = {1, √2}. Third order: computed with SciPy 1.10's solve_continuous_are. Filter of a noisy position: gains from p₁² = 2 p₂ and p₂ = √(QR).</summary>
+    [Theory]
+    [InlineData("LQFeedback c(x = {1, 0}, r = 0);", "c.u", -1)]
+    [InlineData("LQFeedback c(x = {0, 1}, r = 0);", "c.u", -1.4142135623730951)]
+    [InlineData("LQFeedback c(A = {{0, 1, 0}, {0, 0, 1}, {1, -2, 3}}, B = {0, 0, 1}, Q = {{1, 0, 0}, {0, 2, 0}, {0, 0, 3}}, R = 0.5, x = {1, 0, 0}, r = 0);", "c.u", -2.73205081)]
+    [InlineData("LQFeedback c(A = {{0, 1, 0}, {0, 0, 1}, {1, -2, 3}}, B = {0, 0, 1}, Q = {{1, 0, 0}, {0, 2, 0}, {0, 0, 3}}, R = 0.5, x = {0, 0, 1}, r = 0);", "c.u", -7.39305257)]
+    [InlineData("KalmanFilter k(R = 0.01); Real y = k.L[2]; equation k.u = 0; k.y = 0;", "y", 10)]
+    [InlineData("KalmanFilter k(R = 0.01); Real y = k.L[1]; equation k.u = 0; k.y = 0;", "y", 4.47213595499958)]
+    public void Gains_solve_their_Riccati_equation(string text, string name, double expected) =>
+        Assert.Equal(expected, TextModel.Values(text, name, [0, 1])[1], 1e-8);
+
     [Fact]
     public void A_monitor_stops_the_run_when_its_condition_fails()
     {

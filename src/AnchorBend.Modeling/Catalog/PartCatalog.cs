@@ -83,8 +83,9 @@ public sealed class PartCatalog : IClassSource
 
     /// <summary>What the interface shows of one part.</summary>
     public PartDescription Describe(string name) => classes.TryGetValue(name, out var own)
-        ? descriptions.GetOrAdd(name, _ => PartDescription.Of(own, this) is var d && behind is not null && d.Group.Length == 0 ? d with { Group = OwnGroup } : PartDescription.Of(own, this))
-        : behind!.Describe(name);
+        ? descriptions.GetOrAdd(name, _ => Grouped(PartDescription.Of(own, this))) : behind!.Describe(name);
+
+    PartDescription Grouped(PartDescription part) => behind is not null && part.Group.Length == 0 ? part with { Group = OwnGroup } : part;
 
     /// <summary>The text that defines a class; null for an unknown one.</summary>
     public string? TextOf(string name) => texts.GetValueOrDefault(name) ?? behind?.TextOf(name);

@@ -94,6 +94,8 @@ sealed class FunctionExpansion : IScope, IAlgorithmPlace
             return;
         }
 
+        // A size may speak of the array itself: input Real A[:, size(A, 1)].
+        if (value is not null) locals[component.Name] = value;
         var shape = new int[component.Dimensions.Count];
         for (var d = 0; d < shape.Length; d++)
         {

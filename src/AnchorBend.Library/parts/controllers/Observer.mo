@@ -1,5 +1,4 @@
 block Observer "State observer"
-  parameter Integer n(min = 1, max = 20) = size(A, 1) "Number of states";
   input Real u "Input of the plant";
   input Real y "Measured output of the plant";
   output Real x[size(A, 1)] "Estimated states";
