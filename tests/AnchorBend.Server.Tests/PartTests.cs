@@ -64,6 +64,10 @@ public sealed class PartTests : IDisposable
         var answer = await (await client.PostAsJsonAsync($"/api/models/{id}/edits", new { basis = 0, label = "t", operations, client = "t" })).Content.ReadFromJsonAsync<JsonElement>();
         Assert.True(answer.GetProperty("view").GetProperty("canRun").GetBoolean());
         Assert.Contains(answer.GetProperty("view").GetProperty("ownParts").EnumerateArray(), p => p.GetProperty("name").GetString() == "Twice");
+        // What leaves brings the part along, and opens where there is no such package.
+        var exported = await client.GetFromJsonAsync<JsonElement>($"/api/models/{id}/export");
+        Assert.Contains("block Twice", exported.GetProperty("classes").GetProperty("Twice").GetProperty("text").GetString(), StringComparison.Ordinal);
+        Assert.Contains("block Twice", await client.GetStringAsync($"/api/models/{id}/text"), StringComparison.Ordinal);
         await client.PutAsJsonAsync("/api/package/Twice", new { text = Twice.Replace("input Real u", "input Real w", StringComparison.Ordinal).Replace("* u", "* w", StringComparison.Ordinal) });
         var ports = (await client.GetFromJsonAsync<JsonElement>($"/api/models/{id}")).GetProperty("view").GetProperty("parts").GetProperty("a").GetProperty("ports");
         Assert.Contains(ports.EnumerateArray(), p => p.GetProperty("name").GetString() == "w");

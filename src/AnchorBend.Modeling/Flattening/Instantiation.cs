@@ -58,7 +58,8 @@ public sealed partial class Flattener
                     own.Add(new Modifier(component.Modification, instance.Scope, []));
                 }
 
-                var member = Redeclared(instance, component, modifiers, own) ?? new Member(instance, component, type, own);
+                var member = new Member(instance, component, type, own);
+                Guard(instance.Path, () => member = Redeclared(instance, component, modifiers, own) ?? member, component.Name);
                 if (!instance.Members.TryAdd(component.Name, member))
                 {
                     findings.Add(new Finding(Severity.Error, "duplicate-name", $"The name '{component.Name}' is declared twice.", instance.Path, component.Name, component.At));

@@ -43,10 +43,10 @@ static class ModelEndpoints
         api.MapPost("/models", Create).WithName("createModel").Produces<CreatedModel>();
         api.MapGet("/models/{id}", Open).WithName("openModel").Produces<OpenedModel>().ProducesProblem(404);
         api.MapDelete("/models/{id}", (string id, ModelSessions sessions) => sessions.Delete(id) ? Results.NoContent() : Problems.NoModel(id)).WithName("deleteModel");
-        api.MapGet("/models/{id}/export", (string id, ModelSessions sessions) => sessions.Find(id) is { } s
-            ? Results.Text(s.Present().Document.ToJson(true), "application/json") : Problems.NoModel(id)).WithName("exportModel");
-        api.MapGet("/models/{id}/text", (string id, ModelSessions sessions) => sessions.Find(id) is { } s
-            ? Results.Text(TextExport.Write(s.Present().Document, s.Catalog()), "text/plain") : Problems.NoModel(id)).WithName("exportText");
+        api.MapGet("/models/{id}/export", (string id, ModelSessions sessions, OwnPackage package) => sessions.Find(id) is { } s
+            ? Results.Text(package.Portable(s.Present().Document).ToJson(true), "application/json") : Problems.NoModel(id)).WithName("exportModel");
+        api.MapGet("/models/{id}/text", (string id, ModelSessions sessions, OwnPackage package) => sessions.Find(id) is { } s
+            ? Results.Text(TextExport.Write(package.Portable(s.Present().Document), s.Catalog()), "text/plain") : Problems.NoModel(id)).WithName("exportText");
         api.MapPost("/models/{id}/edits", Edit).WithName("editModel").Produces<EditAnswer>().ProducesProblem(409).ProducesProblem(422);
         api.MapPost("/models/{id}/field", Field).WithName("checkField").Produces<FieldAnswer>();
         api.MapPost("/models/{id}/undo", (string id, MoveRequest request, ModelSessions sessions, RunPool pool, IHubNotifier hub) =>

@@ -1,4 +1,5 @@
 using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
 using AnchorBend.Server.Storage;
 using Dapper;
 
@@ -23,6 +24,26 @@ public sealed class OwnPackage
     public PartCatalog Catalog { get; private set; }
 
     public bool Contains(string name) => texts.ContainsKey(name);
+
+    /// <summary>The document with the texts of all parts of the package that it uses, so that it opens anywhere.</summary>
+    public ModelDocument Portable(ModelDocument document)
+    {
+        var known = texts;
+        var classes = new Dictionary<string, ClassNode>(document.Classes);
+        var open = new Queue<string>(document.Parts.Values.Select(p => p.Type).Concat(document.Classes.Values.SelectMany(c => Named(c.Text, known))));
+        while (open.TryDequeue(out var name))
+        {
+            if (classes.ContainsKey(name) || !known.TryGetValue(name, out var text)) continue;
+            classes[name] = new ClassNode { Text = text };
+            foreach (var further in Named(text, known)) open.Enqueue(further);
+        }
+
+        return document with { Classes = classes };
+    }
+
+    /// <summary>Parts of the package whose names stand in a text.</summary>
+    static IEnumerable<string> Named(string text, Dictionary<string, string> known) =>
+        known.Keys.Where(name => System.Text.RegularExpressions.Regex.IsMatch(text, $@"\b{System.Text.RegularExpressions.Regex.Escape(name)}\b"));
 
     /// <summary>Keeps a part, or a new text of one.</summary>
     public void Put(string name, string text)
