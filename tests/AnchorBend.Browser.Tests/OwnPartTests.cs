@@ -47,6 +47,10 @@ public sealed class OwnPartTests(Application application) : IDisposable
         Paste("block OwnGain \"Square\"\n  input Real u \"Input\";\n  output Real y \"Output\";\nequation\n  y = u ^ 2;\n  y = u;\nend OwnGain;");
         bench.Until(() => bench.Field("Balance").Text.Contains("3 equations, 2 unknowns: too many", StringComparison.Ordinal), "the counts");
 
+        // Closing once does not drop what is not applied.
+        bench.Button("Close").Click();
+        bench.Until(() => bench.Find(By.CssSelector(".part-editor")).Text.Contains("not applied", StringComparison.Ordinal), "the question before the text is dropped");
+
         // The change runs the model again.
         Paste("block OwnGain \"Square\"\n  input Real u \"Input\";\n  output Real y \"Output\";\nequation\n  y = 7 * (u + 1) ^ 2;\nend OwnGain;");
         bench.Until(() => bench.Field("Balance").Text == "2 equations, 2 unknowns", "the counts in balance");

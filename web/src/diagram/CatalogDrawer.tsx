@@ -76,7 +76,7 @@ export function CatalogDrawer({
                     if (box) onDrop(name, { clientX: box.left + box.width / 2, clientY: box.top + box.height / 2 });
                   }}
                 >
-                  <FittedFace className="catalog-face" least={0.3}>
+                  <FittedFace className="catalog-face" least={0.3} of={p.symbol ?? face}>
                     {p.symbol ? <Symbol name={p.symbol} /> : <MathText tex={face.length > 60 ? "\\dot x = Ax + bu" : face} />}
                   </FittedFace>
                   <span>{p.title}</span>

@@ -1,7 +1,16 @@
 import { useLayoutEffect, useRef, type ReactNode } from "react";
 
+interface Props {
+  className: string;
+  /** Smallest scale; a face that is larger still is cut off. */
+  least: number;
+  /** What the size depends on; measured again only when this changes. */
+  of: string;
+  children: ReactNode;
+}
+
 /** A face that shrinks until it lies within its frame. */
-export function FittedFace({ className, least, children }: { className: string; least: number; children: ReactNode }) {
+export function FittedFace({ className, least, of, children }: Props) {
   const box = useRef<HTMLSpanElement>(null);
   useLayoutEffect(() => {
     const frame = box.current;
@@ -14,7 +23,7 @@ export function FittedFace({ className, least, children }: { className: string; 
       (frame.clientHeight - 4) / Math.max(1, inner.offsetHeight),
     );
     if (scale < 1) inner.style.transform = `scale(${Math.max(scale, least)})`;
-  });
+  }, [of, least]);
   return (
     <span className={className} ref={box}>
       {children}

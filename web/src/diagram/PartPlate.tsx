@@ -1,6 +1,7 @@
-import { memo, useLayoutEffect, useRef } from "react";
+import { memo } from "react";
 import type { PartView } from "../api/client";
 import type { PartNode } from "../state/document";
+import { FittedFace } from "./FittedFace";
 import { portOffset } from "./geometry";
 import { MathText } from "./Math";
 import { PortGlyph } from "./PortGlyph";
@@ -34,7 +35,15 @@ export const PartPlate = memo(function PartPlate({ id, node, view, dx, dy, selec
       style={{ left: node.x + dx, top: node.y + dy, width, height }}
     >
       <span className={`part-name ${namePlace(view)}`}>{node.name}</span>
-      <Face view={view} type={node.type} width={width} height={height} />
+      <FittedFace className="face" least={0.55} of={`${view.face}|${view.symbol}|${width}|${height}`}>
+        {view.symbol ? (
+          <Symbol name={view.symbol} />
+        ) : (
+          <span className="face-math">
+            <MathText tex={view.face || `\\text{${node.type}}`} />
+          </span>
+        )}
+      </FittedFace>
       {view.ports.map((port) => {
         const o = portOffset(view, port.name, node.flip ?? false);
         return (
@@ -76,27 +85,4 @@ function namePlace(view: PartView): string {
   const taken = (side: string) => view.ports.some((p) => p.side === side);
   if (view.shape === "circle" || !taken("top")) return "";
   return taken("bottom") ? "beside" : "below";
-}
-
-/** The face shrinks to fit, and falls back to the type's name where even that does not fit. */
-function Face({ view, type, width, height }: { view: PartView; type: string; width: number; height: number }) {
-  const box = useRef<HTMLSpanElement>(null);
-  useLayoutEffect(() => {
-    const inner = box.current?.firstElementChild as HTMLElement | null;
-    if (!inner) return;
-    inner.style.transform = "";
-    const scale = Math.min(1, (width - 10) / Math.max(1, inner.offsetWidth), (height - 8) / Math.max(1, inner.offsetHeight));
-    if (scale < 1) inner.style.transform = `scale(${Math.max(scale, 0.55)})`;
-  }, [view.face, view.symbol, width, height]);
-  return (
-    <span className="face" ref={box}>
-      {view.symbol ? (
-        <Symbol name={view.symbol} />
-      ) : (
-        <span className="face-math">
-          <MathText tex={view.face || `\\text{${type}}`} />
-        </span>
-      )}
-    </span>
-  );
 }

@@ -11,12 +11,19 @@ const homes: Record<string, string> = { catalog: "Catalog, read only", model: "I
 
 /** Reads and changes the text of a part: text and findings on the left, what it makes on the right. */
 export default function PartEditor({ name }: { name: string }) {
-  const { id, partOf } = useBench(useShallow((s) => ({ id: s.id, partOf: s.openPart?.placed ?? null })));
+  const { id, partOf, used } = useBench(
+    useShallow((s) => ({
+      id: s.id,
+      partOf: s.openPart?.placed ?? null,
+      used: Object.values(s.document.parts).some((p) => p.type === name),
+    })),
+  );
   const [words, setWords] = useState<Schemas["LanguageWords"] | null>(null);
   const [part, setPart] = useState<Schemas["PartText"] | null>(null);
   const [text, setText] = useState("");
   const [review, setReview] = useState<Schemas["PartReviewView"] | null>(null);
   const [problem, setProblem] = useState("");
+  const [leaving, setLeaving] = useState(false);
   const editor = useRef<TextEditorHandle>(null);
 
   useEffect(() => {
@@ -64,9 +71,18 @@ export default function PartEditor({ name }: { name: string }) {
   const errors = review.findings.filter((f) => f.severity === "error").length;
   const balanced = review.equations === review.unknowns;
 
+  // A text that is not applied is not dropped by one key.
+  const close = () => {
+    if (changed && !readOnly && !leaving) {
+      setLeaving(true);
+      setProblem("The text has changes that are not applied. Apply them, or close once more to drop them.");
+    } else openPart(null);
+  };
+
   const apply = async () => {
     if (readOnly || !changed) return;
     setProblem("");
+    setLeaving(false);
     if (part.home === "model") {
       const now = changeOwnPart(part.name, review.name ?? part.name, text);
       setPart({ ...part, name: now, text });
@@ -85,7 +101,7 @@ export default function PartEditor({ name }: { name: string }) {
   const keep = async () => {
     try {
       await ask(api.PUT("/api/package/{name}", { params: { path: { name: part.name } }, body: { text } }));
-      removeOwnPart(part.name, false);
+      removeOwnPart(part.name, `Move part ${part.name}`);
       setPart({ ...part, text, home: "package" });
       await reloadModel();
     } catch (e) {
@@ -98,7 +114,7 @@ export default function PartEditor({ name }: { name: string }) {
       className="part-editor"
       aria-label={`Text of ${part.name}`}
       data-ui
-      onKeyDown={(e) => e.key === "Escape" && !e.defaultPrevented && openPart(null)}
+      onKeyDown={(e) => e.key === "Escape" && !e.defaultPrevented && close()}
     >
       <header>
         <h2>{part.name}</h2>
@@ -114,6 +130,17 @@ export default function PartEditor({ name }: { name: string }) {
           </Button>
         ) : (
           <>
+            {part.home === "model" && !used && (
+              <Button
+                size="small"
+                onClick={() => {
+                  removeOwnPart(part.name, `Remove part ${part.name}`);
+                  openPart(null);
+                }}
+              >
+                Remove
+              </Button>
+            )}
             {part.home === "model" && (
               <Button size="small" disabled={errors > 0} onClick={() => void keep()}>
                 Move to my package
@@ -124,7 +151,7 @@ export default function PartEditor({ name }: { name: string }) {
             </Button>
           </>
         )}
-        <Button size="small" onClick={() => openPart(null)}>
+        <Button size="small" onClick={close}>
           Close
         </Button>
       </header>

@@ -45,8 +45,9 @@ export function newOwnPart(): string {
 
 /** Gives a part of the model a new text, and where that has another name, the name too. */
 export function changeOwnPart(name: string, newName: string, text: string): string {
-  const { document } = present();
-  const free = newName === name || !(newName in document.classes);
+  const { document, catalog } = present();
+  // A part of the catalog or another of the model must not be hidden by a new name; the finding then says which name is wanted.
+  const free = !catalog.has(newName) && !(newName in document.classes);
   if (newName === name || !free) {
     edit(`Change part ${name}`, [{ op: "replace", path: pointer("classes", name, "text"), value: text }]);
     return name;
@@ -62,7 +63,6 @@ export function changeOwnPart(name: string, newName: string, text: string): stri
 }
 
 /** Takes a part's text out of the model. */
-export function removeOwnPart(name: string, told = true): void {
-  if (name in present().document.classes)
-    edit(told ? `Remove part ${name}` : `Move part ${name}`, [{ op: "remove", path: pointer("classes", name) }]);
+export function removeOwnPart(name: string, label: string): void {
+  if (name in present().document.classes) edit(label, [{ op: "remove", path: pointer("classes", name) }]);
 }
