@@ -36,7 +36,7 @@ sealed unsafe class LoopSolver : IDisposable
         relationCount = instance.Compiled.Plan.Relations.Count;
         relationsBefore = new double[relationCount];
         jacobianSize = code.Pattern?.Count ?? n * n;
-        memory = (double*)NativeMemory.AllocZeroed((nuint)(jacobianSize + 7 * n), sizeof(double));
+        memory = (double*)NativeMemory.AllocZeroed((nuint)(jacobianSize + 8 * n), sizeof(double));
         pivots = (int*)NativeMemory.AllocZeroed((nuint)n, sizeof(int));
     }
 
@@ -66,15 +66,45 @@ sealed unsafe class LoopSolver : IDisposable
         }
     }
 
-    /// <summary>Newton's method from the last solution; where it fails, homotopy from there.</summary>
+    /// <summary>Remembers the present solution as the one at the start of a step.</summary>
+    public void Keep()
+    {
+        double* anchor = Anchor;
+        for (var i = 0; i < n; i++) anchor[i] = instance.Memory[block.Torn[i]];
+    }
+
+    double* Anchor => memory + jacobianSize + 7 * n;
+
+    /// <summary>
+    /// Newton's method from the last solution; where it fails, homotopy from there. The last solution may belong to a trial step that went far
+    /// astray, so then the same is tried from the solution at the start of the step.
+    /// </summary>
     void Newton(double time, double* x, double* dx, int mode)
     {
         Solutions++;
         double* start = memory + jacobianSize + 5 * n;
-        for (var i = 0; i < n; i++) start[i] = *Place(block.Torn[i], x, dx);
+        for (var i = 0; i < n; i++)
+        {
+            // A slope is no number after a trial that failed.
+            double* place = Place(block.Torn[i], x, dx);
+            if (!double.IsFinite(*place)) *place = 0;
+            start[i] = *place;
+        }
+
         if (Newton(time, x, dx, mode, false) is not { } failure) return;
-        for (var i = 0; i < n; i++) *Place(block.Torn[i], x, dx) = start[i];
-        if (!Homotopy(time, x, dx, mode)) throw failure;
+        Begin(start);
+        if (Homotopy(time, x, dx, mode)) return;
+        Begin(Anchor);
+        if (Newton(time, x, dx, mode, false) is null) return;
+        Begin(Anchor);
+        if (Homotopy(time, x, dx, mode)) return;
+        Begin(Anchor);
+        throw failure;
+
+        void Begin(double* values)
+        {
+            for (var i = 0; i < n; i++) *Place(block.Torn[i], x, dx) = values[i];
+        }
     }
 
     /// <summary>

@@ -49,6 +49,12 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
 
     internal ReadOnlySpan<DelayHistory> Delays => delays;
 
+    /// <summary>
+    /// Why a loop could not be solved within a step that was being tried; null after an evaluation that could. The method sees slopes that are
+    /// no numbers and tries a shorter step, so this is the reason only where no step is short enough.
+    /// </summary>
+    internal SimulationFailure? TrialFailure { get; private set; }
+
     /// <summary>Whether delayed signals are read on the left side of their discontinuities, as within a step.</summary>
     internal bool FromLeft { get; set; }
 
@@ -139,6 +145,12 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
 
     internal LoopSolver Loop(int loop) => loops[loop];
 
+    /// <summary>Remembers the solutions of all loops as those at the start of a step.</summary>
+    internal void KeepLoopSolutions()
+    {
+        foreach (var loop in loops) loop.Keep();
+    }
+
     /// <summary>Newton iterations for one solution of a loop, in the mean.</summary>
     internal double IterationsOf(int loop) => loops[loop].Solutions > 0 ? (double)loops[loop].Iterations / loops[loop].Solutions : 0;
 
@@ -175,11 +187,37 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
         public override void Jacobian(double t, double* x, double* values)
         {
             instance.jacobian ??= new JacobianEvaluator(instance, instance.Compiled.Jacobian);
-            instance.jacobian.Evaluate(t, x, values);
+            try
+            {
+                instance.jacobian.Evaluate(t, x, values);
+            }
+            catch (SimulationException e)
+            {
+                instance.TrialFailure ??= e.Failure;
+                new Span<double>(values, JacobianPattern.Count).Fill(double.NaN);
+            }
         }
 
         public override int Dimension => instance.StateCount;
 
-        public override void Derivatives(double t, double* x, double* dx) => instance.Evaluate(t, x, dx, EvaluationMode.Derivatives);
+        public override void Derivatives(double t, double* x, double* dx)
+        {
+            if (instance.loops.Length == 0)
+            {
+                instance.Evaluate(t, x, dx, EvaluationMode.Derivatives);
+                return;
+            }
+
+            try
+            {
+                instance.Evaluate(t, x, dx, EvaluationMode.Derivatives);
+                instance.TrialFailure = null;
+            }
+            catch (SimulationException e)
+            {
+                instance.TrialFailure ??= e.Failure;
+                new Span<double>(dx, instance.StateCount).Fill(double.NaN);
+            }
+        }
     }
 }

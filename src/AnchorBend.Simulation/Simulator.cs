@@ -225,6 +225,7 @@ public sealed unsafe partial class Simulator : IDisposable
             if (line.Varying >= 0) stop = Math.Min(stop, integrator.Time + Math.Max(model.Value(line.Varying), 1e-4 * MaximumStep()));
         model.FromLeft = true;
         model.StepStart = integrator.Time;
+        model.KeepLoopSolutions();
         integrator.Step(stop);
         profile.Step(integrator, plan);
         var time = integrator.Time;
@@ -279,6 +280,7 @@ public sealed unsafe partial class Simulator : IDisposable
     SimulationFailure Collapse(StepCollapseException e)
     {
         new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(new Span<double>(model.States, model.StateCount));
+        if (model.TrialFailure is { } loop) return loop;
         if (e.NotFinite)
         {
             // The culprit shows at the state or a trifle further along the derivative.

@@ -111,6 +111,22 @@ public class EventTests
     }
 
     [Fact]
+    public void A_sampled_value_that_is_itself_a_slope_is_held()
+    {
+        // x'' = u with u sampled every 0.1 s: between samples u is constant, so each interval has its exact solution.
+        double x = 1, v = 0, u = 0;
+        for (var k = 0; k < 20; k++)
+        {
+            u = -2 * x - 2 * v;
+            (x, v) = (x + 0.1 * v + 0.005 * u, v + 0.1 * u);
+        }
+
+        const string text = "Real x(start = 1), v; Real u(start = 0); equation der(x) = v; der(v) = u; when sample(0, 0.1) then u = -2 * x - 2 * v; end when;";
+        Assert.Equal(x, TextModel.Values(text, "x", [1.9999999999])[0], 1e-9);
+        Assert.Equal(u, TextModel.Values(text, "u", [1.95])[0], 1e-9);
+    }
+
+    [Fact]
     public void Anti_windup_keeps_the_integral_near_the_limit()
     {
         const string text = "PID c(k = 1, Ti = 0.1, limited = true, uMax = 1, Tt = 0.1); equation c.r = 10; c.y = 0;";

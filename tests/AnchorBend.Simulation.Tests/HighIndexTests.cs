@@ -149,4 +149,24 @@ public class HighIndexTests
         var energies = TextModel.Values(text, "energy", [0.001, 0.5, 2]);
         Assert.All(energies, e => Assert.Equal(energies[0], e, 1e-6 * energies[0]));
     }
+
+    [Fact]
+    public void Capacitors_between_nodes_written_as_balances_hide_their_constraint()
+    {
+        // Two nodes, C between them, R to ground at each, a source behind R at the first: one state, the voltage across C.
+        const string text = """
+            parameter Real C = 1e-3, R = 1000;
+            Real a, b(start = 0.5, fixed = true);
+            equation
+              C * (der(a) - der(b)) = (1 - a) / R;
+              C * (der(b) - der(a)) = -b / R;
+            """;
+        var b = TextModel.Values(text, "b", [1, 2])!;
+        // From a = b: the voltage across C grows as 1 - exp(-t / (2 R C)), and b = (1 - it) / 2.
+        Assert.Equal(Math.Exp(-0.5) / 2, b[0], 1e-7);
+        Assert.Equal(Math.Exp(-1) / 2, b[1], 1e-7);
+        // The balances need not cancel for the values of today alone.
+        var changed = TextModel.Values(text, "b", [1], set: new Dictionary<string, string> { ["C"] = "2e-3" });
+        Assert.Equal(Math.Exp(-0.25) / 2, changed[0], 1e-7);
+    }
 }

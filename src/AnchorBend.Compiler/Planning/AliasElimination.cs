@@ -10,6 +10,9 @@ public static class AliasElimination
     /// <summary>Rank of states and derivatives, which have places of their own.</summary>
     const int Fixed = 5;
 
+    /// <summary>Lowest rank of what is held between events. A derivative cannot stand for it: nothing would hold its value.</summary>
+    const int Discrete = 3;
+
     /// <param name="remaining">Receives the equations that are left, in terms of representatives.</param>
     /// <returns>The representative of each variable.</returns>
     internal static int[] Run(FlatModel model, List<(Term Left, Term Right, string Owner, Position At)> remaining)
@@ -25,8 +28,8 @@ public static class AliasElimination
         // Among equals an output stands for its wire: messages then name the part where a value comes from.
         int Rank(int i) => model.Variables[i] switch
         {
-            { Derivative: >= 0 } or { DerivativeOf: >= 0 } => Fixed, { Role: VariableRole.Discrete, Causality: Causality.Output } => 4,
-            { Role: VariableRole.Discrete } => 3, { Causality: Causality.Output } => 2, _ => 1,
+            { Derivative: >= 0 } or { DerivativeOf: >= 0 } => Fixed, { Role: VariableRole.Discrete, Causality: Causality.Output } => Discrete + 1,
+            { Role: VariableRole.Discrete } => Discrete, { Causality: Causality.Output } => 2, _ => 1,
         };
         static bool Unknown(FlatVariable v) => v.Role is VariableRole.Continuous or VariableRole.Discrete;
         var kept = new List<FlatEquation>();
@@ -36,7 +39,7 @@ public static class AliasElimination
             {
                 var (ra, rb) = (Root(a.Index), Root(b.Index));
                 var (ka, kb) = (Rank(ra), Rank(rb));
-                if (ra != rb && !(ka == Fixed && kb == Fixed))
+                if (ra != rb && Math.Min(ka, kb) < (Math.Max(ka, kb) == Fixed ? Discrete : Fixed))
                 {
                     if (ka > kb || (ka == kb && ra > rb)) parent[rb] = ra;
                     else parent[ra] = rb;

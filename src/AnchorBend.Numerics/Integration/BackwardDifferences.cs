@@ -200,15 +200,21 @@ public sealed unsafe class BackwardDifferences : Integrator
         var sigma = Alpha[order] / h;
         new Span<double>(correction, n).Clear();
         VectorKernels.Copy(y, predicted, n);
+        iterations = 0;
         if (!jacobianKnown)
         {
-            fixed (double* j = jacobian) System.Jacobian(end, predicted, j);
             Counts.Jacobians++;
-            jacobianKnown = jacobianFresh = true;
+            jacobianFresh = true;
             factoredSigma = 0;
+            fixed (double* j = jacobian)
+            {
+                System.Jacobian(end, predicted, j);
+                jacobianKnown = VectorKernels.AllFinite(j, jacobian.Length);
+            }
+
+            if (!jacobianKnown) return false;
         }
 
-        iterations = 0;
         if (factoredSigma != sigma)
         {
             Counts.Factorizations++;
