@@ -47,26 +47,13 @@ RunResult Run(PreparedModel prepared, RunOptions options)
     return simulator.Run();
 }
 
-string Chain(int n) => $"""
-    model Chain
-      parameter Real k = 40, d = 0.3, m = 1.5;
-      Real x[{n}], v[{n}], force[{n}];
-    equation
-      force[1] = k * (sin(time) - x[1]) + d * (cos(time) - v[1]);
-      for i in 2:{n} loop force[i] = k * (x[i - 1] - x[i]) + d * (v[i - 1] - v[i]); end for;
-      for i in 1:{n} loop
-        der(x[i]) = v[i];
-        m * der(v[i]) = force[i] - (if i < {n} then force[min(i + 1, {n})] else 0);
-      end for;
-    end Chain;
-    """;
-
-if (only is "" or "stiff") StiffComparison.Run(references, Prepare);
+if (only is "" or "stiff") Comparison.RunStiff(references, Prepare);
+if (only is "" or "explicit") Comparison.RunExplicit(references, Prepare);
 if (only is not ("" or "rest")) return;
 Console.WriteLine("From text to running, warm (flatten, plan, compile, first point), ms:");
 foreach (var equations in new[] { 1000, 3000, 10_000, 50_000 })
 {
-    var text = Chain(equations / 3);
+    var text = Problems.Chain(equations / 3);
     for (var i = 0; i < (equations > 20_000 ? 2 : 12); i++) Run(Prepare(text), new RunOptions { End = 1e-6, OutputTimes = [1e-6] });
     var ready = Median(7, () => Time(() => Run(Prepare(text), new RunOptions { End = 1e-6, OutputTimes = [1e-6] })));
     Console.WriteLine($"  {equations,6} equations  {1000 * ready,8:F1} ms  {1e6 * ready / equations,6:F1} µs an equation");
@@ -75,7 +62,7 @@ foreach (var equations in new[] { 1000, 3000, 10_000, 50_000 })
 Console.WriteLine("Fixed step, Runge–Kutta 4, chain of 100 masses, 20000 steps:");
 {
     var (c, end) = Reference("chain", "20000");
-    var prepared = Prepare(Chain(100));
+    var prepared = Prepare(Problems.Chain(100));
     var options = new RunOptions { End = 20, Method = IntegrationMethod.RungeKutta4, Step = 1e-3, OutputTimes = [20] };
     var last = prepared.Compiled!.Plan.RepresentativeOf("x[100]");
     var value = 0.0;
@@ -89,49 +76,9 @@ Console.WriteLine("Fixed step, Runge–Kutta 4, chain of 100 masses, 20000 steps
     Console.WriteLine($"  C {1000 * c:F1} ms, ours {1000 * ours:F1} ms, ratio {ours / c:F2}; last position differs by {Math.Abs(value - end):E1}");
 }
 
-Console.WriteLine("Adaptive, Dormand–Prince 5(4), Arenstorf's orbit, one period:");
-foreach (var tolerance in new[] { 1e-6, 1e-9 })
-{
-    // A run keeps the error of each step to a fiftieth of the tolerance; the same error is asked of the C program.
-    var (c, distance) = Reference("orbit", (tolerance / 50).ToString("R"));
-    var prepared = Prepare("""
-        model Orbit
-          parameter Real mu = 0.012277471;
-          Real x(start = 0.994), y, u, v(start = -2.00158510637908252240537862224), a, b, p, q;
-        equation
-          a = (x + mu) ^ 2 + y ^ 2; b = (x - (1 - mu)) ^ 2 + y ^ 2;
-          p = (1 - mu) / (a * sqrt(a)); q = mu / (b * sqrt(b));
-          der(x) = u; der(y) = v;
-          der(u) = x + 2 * v - p * (x + mu) - q * (x - (1 - mu));
-          der(v) = y - 2 * u - p * y - q * y;
-        end Orbit;
-        """);
-    var end = 17.0652165601579625588917206249;
-    var options = new RunOptions { End = end, RelativeTolerance = tolerance, AbsoluteTolerance = tolerance, OutputTimes = [end], Method = IntegrationMethod.DormandPrince54 };
-    var plan = prepared.Compiled!.Plan;
-    var error = 0.0;
-    void Once()
-    {
-        var trace = Run(prepared, options).Trace;
-        error = Math.Sqrt(Math.Pow(trace[trace.Rows - 1, plan.RepresentativeOf("x")] - 0.994, 2) + Math.Pow(trace[trace.Rows - 1, plan.RepresentativeOf("y")], 2));
-    }
-
-    for (var i = 0; i < 200; i++) Once();
-    var ours = Median(7, () => Time(() =>
-    {
-        for (var i = 0; i < 50; i++) Once();
-    }) / 50);
-    var empty = options with { End = 1e-9, OutputTimes = [1e-9] };
-    var setUp = Median(7, () => Time(() =>
-    {
-        for (var i = 0; i < 50; i++) Run(prepared, empty);
-    }) / 50);
-    Console.WriteLine($"  tolerance {tolerance:E0}: C {1e6 * c:F0} µs (off by {distance:E1}), ours {1e6 * ours:F0} µs (off by {error:E1}), of which {1e6 * setUp:F0} µs set-up; ratio {ours / c:F2}, without set-up {(ours - setUp) / c:F2}");
-}
-
 Console.WriteLine("A parameter change on the chain of 1000 equations: the value exchanged, and elaborated again with the code kept:");
 {
-    var text = Chain(333);
+    var text = Problems.Chain(333);
     var first = Prepare(text);
     var (classes, _) = Parser.ParseFile(text);
     double Again(string k) => Time(() =>
@@ -159,7 +106,7 @@ Console.WriteLine("Ten million recorded samples of an oscillator, Runge–Kutta 
 
 Console.WriteLine("Two runs at once, chain of 1000 equations:");
 {
-    var prepared = Prepare(Chain(333));
+    var prepared = Prepare(Problems.Chain(333));
     var options = new RunOptions { End = 20, Method = IntegrationMethod.RungeKutta4, Step = 1e-3, OutputTimes = [20] };
     Run(prepared, options);
     var one = Median(5, () => Time(() => Run(prepared, options)));
@@ -169,7 +116,7 @@ Console.WriteLine("Two runs at once, chain of 1000 equations:");
 
 Console.WriteLine("From cancellation to the end of a run, chain of 10,000 equations:");
 {
-    var prepared = Prepare(Chain(3333));
+    var prepared = Prepare(Problems.Chain(3333));
     var worst = Enumerable.Range(0, 5).Max(_ =>
     {
         using var cancel = new CancellationTokenSource();

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
 using AnchorBend.Compiler.Emission;
 using AnchorBend.Language.Terms;
@@ -15,6 +16,7 @@ namespace AnchorBend.Simulation;
 public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
 {
     readonly OdeAdapter ode;
+    readonly ChunkMethod[] derivativeChunks;
     double* block;
     LoopSolver[] loops = [];
     DelayHistory[] delays = [];
@@ -22,6 +24,7 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
     public ModelInstance(CompiledPlan compiled, ParameterSet parameters)
     {
         Compiled = compiled;
+        derivativeChunks = compiled.DerivativeChunks;
         Parameters = parameters;
         StateCount = compiled.Plan.States.Length;
         block = (double*)NativeMemory.AllocZeroed((nuint)(compiled.Layout.Size + 2 * StateCount + 8), sizeof(double));
@@ -122,9 +125,21 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
     /// <summary>Evaluates the model at a time and state in one of the modes of <see cref="EvaluationMode"/>.</summary>
     public void Evaluate(double time, double* x, double* dx, int mode)
     {
-        var chunks = mode == EvaluationMode.Derivatives ? Compiled.DerivativeChunks : Compiled.Chunks;
+        if (mode == EvaluationMode.Derivatives)
+        {
+            EvaluateDerivatives(time, x, dx);
+            return;
+        }
+
         Memory[FlatModel.TimeIndex] = time;
-        foreach (var chunk in chunks) chunk(this, time, x, dx, Memory, mode);
+        foreach (var chunk in Compiled.Chunks) chunk(this, time, x, dx, Memory, mode);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    void EvaluateDerivatives(double time, double* x, double* dx)
+    {
+        Memory[FlatModel.TimeIndex] = time;
+        foreach (var chunk in derivativeChunks) chunk(this, time, x, dx, Memory, EvaluationMode.Derivatives);
     }
 
     /// <summary>Zero functions after an evaluation at the same time and state.</summary>
@@ -204,7 +219,7 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
         {
             if (instance.loops.Length == 0)
             {
-                instance.Evaluate(t, x, dx, EvaluationMode.Derivatives);
+                instance.EvaluateDerivatives(t, x, dx);
                 return;
             }
 

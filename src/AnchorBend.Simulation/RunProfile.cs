@@ -12,15 +12,19 @@ sealed class RunProfile
 
     const int MostEntries = 12;
 
-    readonly Dictionary<(string Part, string What), long> events = [];
+    /// <summary>How often one thing happened.</summary>
+    internal sealed class Counter
+    {
+        public long Count;
+    }
+
+    readonly Dictionary<(string Part, string What), Counter> events = [];
     readonly Dictionary<int, long> limits = [];
     long looks, steps;
 
-    public void Event(string part, string what)
-    {
-        ref var count = ref System.Runtime.InteropServices.CollectionsMarshal.GetValueRefOrAddDefault(events, (part, what), out _);
-        count++;
-    }
+    /// <summary>The counter of one kind of event, to be kept by who counts.</summary>
+    public Counter CounterOf(string part, string what) =>
+        events.TryGetValue((part, what), out var counter) ? counter : events[(part, what)] = new Counter();
 
     /// <summary>Notes a step.</summary>
     public void Step(Numerics.Integration.Integrator integrator, ExecutionPlan plan)
@@ -33,7 +37,8 @@ sealed class RunProfile
     }
 
     public IReadOnlyList<EventCount> Events() =>
-        [.. events.OrderByDescending(e => e.Value).ThenBy(e => e.Key.Part, StringComparer.Ordinal).Take(MostEntries).Select(e => new EventCount(e.Key.Part, e.Key.What, e.Value))];
+        [.. events.Where(e => e.Value.Count > 0).OrderByDescending(e => e.Value.Count).ThenBy(e => e.Key.Part, StringComparer.Ordinal).Take(MostEntries)
+            .Select(e => new EventCount(e.Key.Part, e.Key.What, e.Value.Count))];
 
     public IReadOnlyList<PartShare> Limits(ExecutionPlan plan) =>
         [.. limits.OrderByDescending(l => l.Value).ThenBy(l => l.Key).Take(MostEntries).Select(l => new PartShare(plan.Model.Variables[l.Key].Owner, plan.Model.NameOf(l.Key), (double)l.Value / looks))];

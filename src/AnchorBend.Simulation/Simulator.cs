@@ -34,7 +34,7 @@ public sealed unsafe partial class Simulator : IDisposable
     double[] zeroes, scratch;
     bool[] watched;
     (int Source, int Index)[] recordPlaces;
-    bool recordsStatesOnly;
+    bool recordsStatesOnly, delaysStatesOnly;
     IntegrationCounts countsBefore;
     IReadOnlyList<StartEntry> start = [];
     long stateEvents, timeEvents, nextOutput;
@@ -60,14 +60,22 @@ public sealed unsafe partial class Simulator : IDisposable
         var matters = next.StateRelations.Length > 0 ? WatchedRelations.Find(plan, model.Parameters.Values) : [];
         watched = [.. next.StateRelations.Select(r => matters[r])];
         zeroes = new double[next.StateRelations.Length];
+        truths = [.. next.StateRelations.Select(r => (plan.Relations[r].Term.Kind, next.Layout.RelationBase + r))];
+        zerosNeedStatesOnly = next.StateRelations.Where((_, k) => watched[k]).All(r => NeedsStatesOnly(plan.Relations[r].Term));
         scratch = new double[Math.Max(1, model.StateCount) * 2];
+        IndexEvents();
         recordPlaces = RecordPlaces();
         recordsStatesOnly = recordPlaces.All(p => p.Source == 0);
+        delaysStatesOnly = plan.Model.Delays.All(d => plan.StateSlot[plan.Representative[d.Source]] >= 0);
         shortestWave = watched.Contains(true) ? FastestWave.Period(plan, model.Parameters.Values, options.Start, options.End) : double.PositiveInfinity;
         integrator = IntegratorChoice.Make(model, options, MaximumStep(), watched.Contains(true));
         // Few output times are better met by steps; everything else looks at values within.
         integrator.LooksInside = options.OutputTimes is not { Count: <= FewOutputs } || watched.Contains(true) || model.Delays.Length > 0;
     }
+
+    /// <summary>Whether a term can be computed from the states and what is held between events.</summary>
+    bool NeedsStatesOnly(Term term) => !TermBuilder.Any(term, t => t is DelayTerm
+        || t is VariableTerm { Index: not Modeling.Flat.FlatModel.TimeIndex and var i } && plan.StateSlot[i] < 0 && plan.Model.Variables[i].Role == Modeling.Flat.VariableRole.Continuous);
 
     static (double, double) Clock(Modeling.Flat.SampleClock clock, TermEvaluator evaluator)
     {
@@ -221,8 +229,7 @@ public sealed unsafe partial class Simulator : IDisposable
         if (cancellation.IsCancellationRequested || (integrator.Counts.Steps & WatchMask) == 0 && (integrator.Counts.Steps == 0 || Environment.TickCount64 - lastWatch >= WatchEvery)) Watch(cancellation, progress);
         var stop = Math.Min(Math.Min(options.End, pause), nextTimeEvent);
         if (integrator.BetterAtEnds && !integrator.LooksInside && options.OutputTimes is { } times && nextOutput < times.Count) stop = Math.Min(stop, times[(int)nextOutput]);
-        foreach (var line in plan.Model.Delays)
-            if (line.Varying >= 0) stop = Math.Min(stop, integrator.Time + Math.Max(model.Value(line.Varying), 1e-4 * MaximumStep()));
+        foreach (var varying in varyingDelays) stop = Math.Min(stop, integrator.Time + Math.Max(model.Value(varying), 1e-4 * MaximumStep()));
         model.FromLeft = true;
         model.StepStart = integrator.Time;
         model.KeepLoopSolutions();
@@ -308,10 +315,11 @@ public sealed unsafe partial class Simulator : IDisposable
 
     void ThrowIfNotFinite(double time)
     {
-        foreach (var block in plan.Blocks)
-            foreach (var variable in block.Determines)
-                if (!double.IsFinite(model.Value(variable)) && Diagnosis.FirstNotFinite(model, time, model.States) is { } failure)
-                    throw new SimulationException(failure);
+        // Zero times a number is zero, times anything else it is no number.
+        var sum = 0.0;
+        foreach (var variable in computed) sum += 0 * model.Memory[variable];
+        for (var i = 0; i < 2 * model.StateCount; i++) sum += 0 * model.States[i];
+        if (sum != 0 && Diagnosis.FirstNotFinite(model, time, model.States) is { } failure) throw new SimulationException(failure);
     }
 
     public void Dispose()

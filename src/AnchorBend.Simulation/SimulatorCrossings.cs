@@ -18,6 +18,12 @@ public sealed unsafe partial class Simulator
 
     const int ExtremumIterations = 40;
 
+    /// <summary>What each zero function decides, and where its truth is held.</summary>
+    (Operator Kind, int Place)[] truths = [];
+
+    /// <summary>Whether the zero functions can be computed without the rest of the model.</summary>
+    bool zerosNeedStatesOnly;
+
     readonly double[] sampleTimes = new double[MostParts + 1];
     double[][] samples = [];
 
@@ -25,12 +31,12 @@ public sealed unsafe partial class Simulator
     bool Differs(int k, double value)
     {
         if (!watched[k]) return false;
-        var relation = compiled.StateRelations[k];
-        var now = plan.Relations[relation].Term.Kind switch
+        var (kind, place) = truths[k];
+        var now = kind switch
         {
             Operator.Less => value < 0, Operator.LessOrEqual => value <= 0, Operator.Greater => value > 0, _ => value >= 0,
         };
-        return now != (model.Memory[compiled.Layout.RelationBase + relation] != 0);
+        return now != (model.Memory[place] != 0);
     }
 
     /// <summary>The first instant of the last step at which a relation changes; NaN when none does.</summary>
@@ -48,7 +54,7 @@ public sealed unsafe partial class Simulator
             (crossing, who) = (found, k);
         }
 
-        if (who >= 0) Note(crossing, plan.Relations[compiled.StateRelations[who]]);
+        if (who >= 0) Note(crossing, compiled.StateRelations[who]);
         return crossing;
     }
 
@@ -201,7 +207,8 @@ public sealed unsafe partial class Simulator
             var dx = x + model.StateCount;
             if (time >= integrator.Time) new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(scratch);
             else integrator.Interpolate(time, x);
-            model.Evaluate(time, x, dx, EvaluationMode.Derivatives);
+            if (zerosNeedStatesOnly) model.Memory[Modeling.Flat.FlatModel.TimeIndex] = time;
+            else model.Evaluate(time, x, dx, EvaluationMode.Derivatives);
             model.ZeroFunctions(time, x, dx, g);
         }
     }

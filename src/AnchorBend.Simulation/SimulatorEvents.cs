@@ -13,19 +13,53 @@ public sealed unsafe partial class Simulator
 
     double nextTimeEvent = double.PositiveInfinity;
 
-    /// <summary>The comparison with time that makes the next time event, if it is one.</summary>
-    PlanRelation? nextRelation;
+    /// <summary>The comparison with time that makes the next time event, by its place among the relations; −1 where it is none.</summary>
+    int nextRelation = -1;
 
-    void Note(double time, PlanRelation relation)
+    /// <summary>Relations that compare with time, by place.</summary>
+    int[] timeRelations = [];
+
+    /// <summary>Variables whose delay changes.</summary>
+    int[] varyingDelays = [];
+
+    /// <summary>Flags of the sample clocks in memory.</summary>
+    int[] clockFlags = [];
+
+    /// <summary>Variables that lie in memory and are computed there.</summary>
+    int[] computed = [];
+
+    (string Text, RunProfile.Counter Counter)?[] relationCounters = [];
+    RunProfile.Counter[] clockCounters = [];
+
+    /// <summary>Everything that events ask of a plan, looked up once.</summary>
+    void IndexEvents()
     {
-        var what = TextOf(relation);
-        profile.Event(relation.Owner, what);
-        if (events.Count < 10_000) events.Add(new RunEvent(time, relation.Owner, what));
+        timeRelations = [.. Enumerable.Range(0, plan.Relations.Count).Where(r => plan.Relations[r].Compare is not null)];
+        varyingDelays = [.. plan.Model.Delays.Where(d => d.Varying >= 0).Select(d => d.Varying)];
+        clockFlags = [.. plan.Model.Clocks.Select(c => c.Flag)];
+        relationCounters = new (string, RunProfile.Counter)?[plan.Relations.Count];
+        clockCounters = [.. plan.Model.Clocks.Select(c => profile.CounterOf(c.Owner, "sample time"))];
+        computed = [.. plan.Blocks.SelectMany(b => b.Determines).Where(v => plan.StateSlot[v] < 0 && plan.DerivativeSlot[v] < 0)];
     }
 
-    readonly Dictionary<PlanRelation, string> texts = [];
+    string Count(int relation)
+    {
+        var owner = plan.Relations[relation].Owner;
+        if (relationCounters[relation] is not { } known)
+        {
+            var text = TermText.Print(plan.Relations[relation].Term, plan.Model.NameOf);
+            relationCounters[relation] = known = (text, profile.CounterOf(owner, text));
+        }
 
-    string TextOf(PlanRelation relation) => texts.TryGetValue(relation, out var text) ? text : texts[relation] = TermText.Print(relation.Term, plan.Model.NameOf);
+        known.Counter.Count++;
+        return known.Text;
+    }
+
+    void Note(double time, int relation)
+    {
+        var what = Count(relation);
+        if (events.Count < 10_000) events.Add(new RunEvent(time, plan.Relations[relation].Owner, what));
+    }
 
     void HandleEvent(double time)
     {
@@ -36,7 +70,7 @@ public sealed unsafe partial class Simulator
             delay.Break(time);
         }
 
-        if (nextRelation is { Compare: { } instant } relation && time >= ValueNow(instant)) profile.Event(relation.Owner, TextOf(relation));
+        if (nextRelation >= 0 && time >= ValueNow(plan.Relations[nextRelation].Compare!)) Count(nextRelation);
         model.FromLeft = false;
         if (time >= ticks.Next) TakeTicks(time);
         else Iterate(time, false);
@@ -62,8 +96,8 @@ public sealed unsafe partial class Simulator
     {
         ticks.Take(time, k =>
         {
-            model.Memory[plan.Model.Clocks[k].Flag] = 1;
-            profile.Event(plan.Model.Clocks[k].Owner, "sample time");
+            model.Memory[clockFlags[k]] = 1;
+            clockCounters[k].Count++;
         });
         Iterate(time, false);
     }
@@ -77,7 +111,7 @@ public sealed unsafe partial class Simulator
         {
             model.Evaluate(time, model.States, model.StateDerivatives, EvaluationMode.Event);
             var changed = ApplyReinits();
-            foreach (var clock in plan.Model.Clocks) memory[clock.Flag] = 0;
+            foreach (var flag in clockFlags) memory[flag] = 0;
             var wasInitial = memory[FlatModel.InitialFlagIndex] != 0;
             memory[FlatModel.InitialFlagIndex] = 0;
             var last = -1;
@@ -141,21 +175,19 @@ public sealed unsafe partial class Simulator
                 if (Differs(k, zeroes[k])) memory[compiled.StateRelations[k]] = 1 - memory[compiled.StateRelations[k]];
         }
 
-        for (var r = 0; r < plan.Relations.Count; r++)
-            if (plan.Relations[r] is { Compare: { } instant } relation)
-                memory[r] = time >= ValueNow(instant) == relation.TrueAfter ? 1 : 0;
+        foreach (var r in timeRelations)
+            memory[r] = time >= ValueNow(plan.Relations[r].Compare!) == plan.Relations[r].TrueAfter ? 1 : 0;
     }
 
     void PlanTimeEvents(double now)
     {
         SettleRelations(now);
         var next = ticks.Next;
-        nextRelation = null;
-        foreach (var relation in plan.Relations)
+        nextRelation = -1;
+        foreach (var r in timeRelations)
         {
-            if (relation.Kind != RelationKind.Time) continue;
-            var instant = ValueNow(relation.Compare!);
-            if (instant > now && instant < next) (next, nextRelation) = (instant, relation);
+            var instant = ValueNow(plan.Relations[r].Compare!);
+            if (instant > now && instant < next) (next, nextRelation) = (instant, r);
         }
 
         foreach (var table in plan.TimeTables)
@@ -176,7 +208,9 @@ public sealed unsafe partial class Simulator
         nextTimeEvent = next;
     }
 
-    double ValueNow(Term term) => new TermEvaluator(model.Value, null, null).Evaluate(term);
+    TermEvaluator? now;
+
+    double ValueNow(Term term) => (now ??= new TermEvaluator(v => model.Value(v), null, null)).Evaluate(term);
 
     void GuardChattering(double time)
     {

@@ -79,7 +79,7 @@ public sealed unsafe partial class Simulator
                 if (p == 4 && end >= integrator.Time) new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(scratch);
                 else integrator.Interpolate(time, x);
                 model.FromLeft = p > 0;
-                model.Evaluate(time, x, x + model.StateCount, EvaluationMode.Outputs);
+                if (!delaysStatesOnly) model.Evaluate(time, x, x + model.StateCount, EvaluationMode.Outputs);
                 for (var d = 0; d < model.Delays.Length; d++) values[5 * d + p] = model.Value(plan.Model.Delays[d].Source, x, x + model.StateCount);
             }
 

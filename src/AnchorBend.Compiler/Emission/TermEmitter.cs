@@ -204,7 +204,7 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
             case Operator.Minimum or Operator.Maximum:
                 Extreme(o);
                 return;
-            case Operator.Power when o.Right is ConstantTerm { Value: var n } && n == Math.Floor(n) && Math.Abs(n) is >= 2 and <= 8:
+            case Operator.Power when o.Right is ConstantTerm { Value: var n } && n == Math.Floor(n) && Math.Abs(n) is >= 2 and <= 16:
                 IntegerPower(o.Left, (int)n);
                 return;
             case Operator.IntegerDivide:
@@ -252,9 +252,14 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
         Value(operand);
         il.Emit(OpCodes.Stloc, a);
         if (exponent < 0) il.Emit(OpCodes.Ldc_R8, 1.0);
+        // From the highest bit down: square, and multiply where the bit is set (Knuth, "The Art of Computer Programming" 2, section 4.6.3).
         il.Emit(OpCodes.Ldloc, a);
-        for (var i = 1; i < Math.Abs(exponent); i++)
+        var size = Math.Abs(exponent);
+        for (var bit = System.Numerics.BitOperations.Log2((uint)size) - 1; bit >= 0; bit--)
         {
+            il.Emit(OpCodes.Dup);
+            il.Emit(OpCodes.Mul);
+            if ((size >> bit & 1) == 0) continue;
             il.Emit(OpCodes.Ldloc, a);
             il.Emit(OpCodes.Mul);
         }

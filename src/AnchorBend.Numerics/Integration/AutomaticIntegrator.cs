@@ -45,7 +45,7 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     Integrator? implicitMethod;
     Integrator current;
     double explicitStep;
-    int calm, sinceLook, suspicious, trialAfter = FirstTrial, trial, looked, lookAfter;
+    int calm, sinceLook, suspicious, trialAfter, trial, looked, lookAfter;
     double[]? jacobian;
 
     /// <param name="makeImplicit">Makes the implicit method when it is first needed.</param>
@@ -54,6 +54,8 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         (this.explicitMethod, this.makeImplicit) = (explicitMethod, makeImplicit);
         // The first look has to make the derivatives of the whole model, which must be worth it.
         lookAfter = FirstLook * (1 + system.Dimension / 200);
+        // So must a trial, whose matrices cost the more the larger the model is.
+        trialAfter = FirstTrial * (1 + system.Dimension / 50);
         current = explicitMethod;
     }
 

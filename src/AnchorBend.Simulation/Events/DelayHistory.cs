@@ -18,6 +18,7 @@ sealed class DelayHistory(double duration, bool varies = false)
     double[] values = new double[64 * Points];
     int head;
     int count;
+    int recent;
     double before;
 
     public double Duration { get; } = duration;
@@ -103,12 +104,21 @@ sealed class DelayHistory(double duration, bool varies = false)
     {
         if (count == 0 || time < starts[head]) return before;
         int low = head, high = head + count - 1;
+        // Times are asked for one after the other, so the next one is mostly near the last.
+        if (recent >= low && recent < high && starts[recent] <= time)
+        {
+            if (starts[recent + 1] > time) high = recent;
+            low = recent;
+        }
+
         while (low < high)
         {
             var middle = (low + high + 1) >>> 1;
             if (starts[middle] <= time) low = middle;
             else high = middle - 1;
         }
+
+        recent = low;
 
         // Sums of times round: within this distance of a boundary the wanted side is taken.
         var close = 4e-15 * Math.Abs(time) + 1e-300;
