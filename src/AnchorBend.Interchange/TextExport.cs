@@ -77,6 +77,8 @@ public static class TextExport
             var (value, _) = Standard(text, parameter?.Unit);
             // A field names a choice by its own type; a text says whose type that is.
             if (parameter?.Choices?.Any(c => c.Value == value) == true && parameter.Type == "Choice") value = $"{TypeName(part.Type)}.{value}";
+            // Which members of a bundle are shown is no part of the standard's text.
+            if (parameter?.Type == "Names") value = null;
             if (value is not null && IsName(name)) modifications.Add($"{name} = {value}");
             if (value != text || !IsName(name)) typed.Add($"{name}={text}");
         }
@@ -94,22 +96,18 @@ public static class TextExport
 
     static string? Connection(string id, WireNode wire, ModelDocument document, PartCatalog catalog)
     {
-        if (End(wire.From, document) is not { } from || End(wire.To, document) is not { } to) return null;
+        if (End(wire.From, document, catalog) is not { } from || End(wire.To, document, catalog) is not { } to) return null;
         var points = wire.Bends.Select(b => (b.X, b.Y)).Prepend(Middle(wire.From, document, catalog)).Append(Middle(wire.To, document, catalog));
         return $"connect({from}, {to}) annotation(Line(points = {{{string.Join(", ", points.Select(p => $"{{{Number(p.Item1)}, {Number(-p.Item2)}}}"))}}}), __AnchorBend(id = {Quoted(id)}))";
     }
 
-    static string? End(PortReference port, ModelDocument document)
+    static string? End(PortReference port, ModelDocument document, PartCatalog catalog)
     {
-        if (!document.Parts.TryGetValue(port.Part, out var part)) return null;
-        try
-        {
-            return Parser.ParseExpression(port.Port) is Reference inner && ExpressionText.Print(inner) == port.Port ? $"{ExpressionText.Name(part.Name)}.{port.Port}" : null;
-        }
-        catch (LanguageException)
-        {
-            return null;
-        }
+        if (DocumentElaboration.End(document, catalog, port) is not { } end) return null;
+        var inner = end with { Parts = [.. end.Parts.Skip(1)] };
+        // A port written otherwise than the language does would not read back the same.
+        if (inner.Parts.Count > 0 && ExpressionText.Print(inner) != port.Port) return null;
+        return ExpressionText.Print(end);
     }
 
     static (double, double) Middle(PortReference port, ModelDocument document, PartCatalog catalog)

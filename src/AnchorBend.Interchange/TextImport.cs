@@ -29,7 +29,7 @@ public static class TextImport
     static bool IsDiagram(ClassDefinition model, Modeling.Flattening.IClassSource catalog) =>
         model.InitialEquations.Count == 0 && model.Algorithms.Count == 0 && model.Equations.All(e => e is ConnectEquation) && model.Elements.All(e => e is ComponentDeclaration c
             && c.Condition is null && c.Dimensions.Count == 0 && !c.IsProtected && c.Causality == Causality.None && (c is { Variability: Variability.Parameter, TypeName: "Real" } && c.Modification?.Binding is not null
-                || catalog.Find(c.TypeName) is { Kind: ClassKind.Block or ClassKind.Model or ClassKind.Class, IsPartial: false } && c.Variability == Variability.Continuous
+                || catalog.Find(c.TypeName) is { IsPartial: false } type && (BundlePart.Is(type) || type.Kind is ClassKind.Block or ClassKind.Model or ClassKind.Class) && c.Variability == Variability.Continuous
                 && (c.Modification?.Arguments ?? []).All(a => IsSimple(a))));
 
     static bool IsSimple(ModificationArgument argument) => argument is { Redeclared: null, Each: false } && argument.Value.Arguments.All(IsSimple) && (argument.Value.Binding is not null || argument.Value.Arguments.Count > 0);
@@ -56,6 +56,9 @@ public static class TextImport
         var texts = SplitClasses(text, classes);
         foreach (var definition in classes.Where(c => !ReferenceEquals(c, model))) document.Classes[definition.Name] = new ClassNode { Text = texts[definition.Name] };
         var ids = new Dictionary<string, string>();
+        var source = new Modeling.Flattening.ClassList(classes, PartCatalog.Standard);
+        ClassDefinition? Find(string type) => source.Find(type);
+        var bundles = model.Components.Where(c => BundlePart.Is(Find(c.TypeName))).Select(c => c.Name).ToHashSet();
         var placed = true;
         foreach (var component in model.Components)
         {
@@ -72,6 +75,7 @@ public static class TextImport
             foreach (var (name, value) in Flattened("", component.Modification?.Arguments ?? [])) parameters[name] = ExpressionText.Print(value);
             foreach (var entry in Strings(own, "typed"))
                 if (entry.IndexOf('=') is > 0 and var cut) parameters[entry[..cut]] = entry[(cut + 1)..];
+            if (BundlePart.Is(Find(component.TypeName)) && own is null) parameters[BundlePart.List] = string.Join(", ", MembersOf(component.Name, model));
             var extent = Extent(component.Annotation);
             placed &= extent is not null;
             document.Parts[id] = new PartNode
@@ -82,7 +86,7 @@ public static class TextImport
 
         foreach (var connect in model.Equations.Cast<ConnectEquation>())
         {
-            if (Port(connect.First, ids) is not { } from || Port(connect.Second, ids) is not { } to)
+            if (Port(connect.First, ids, bundles) is not { } from || Port(connect.Second, ids, bundles) is not { } to)
                 throw new DocumentException($"Line {connect.At.Line}: a connection must join ports of parts, as in connect(a.y, b.u).");
             var own = Ours(connect.Annotation);
             var id = Strings(own, "id") is [var given, ..] && !document.Wires.ContainsKey(given) ? given : $"w{document.Wires.Count + 1}";
@@ -126,8 +130,13 @@ public static class TextImport
         }
     }
 
-    static PortReference? Port(Reference reference, Dictionary<string, string> ids) =>
-        reference.Parts.Count >= 2 && reference.Parts[0].Subscripts.Count == 0 && ids.TryGetValue(reference.Parts[0].Name, out var id)
+    /// <summary>The members of a bundle that a foreign text connects.</summary>
+    static IEnumerable<string> MembersOf(string bundle, ClassDefinition model) => model.Equations.OfType<ConnectEquation>().SelectMany(c => new[] { c.First, c.Second })
+        .Where(r => r.Parts.Count > 1 && r.Parts[0].Name == bundle).Select(r => ExpressionText.Print(r with { Parts = [.. r.Parts.Skip(1)] })).Distinct();
+
+    static PortReference? Port(Reference reference, Dictionary<string, string> ids, HashSet<string> bundles) =>
+        reference.Parts is [{ Subscripts.Count: 0 } whole] && bundles.Contains(whole.Name) ? new PortReference(ids[whole.Name], BundlePart.Whole)
+            : reference.Parts.Count >= 2 && reference.Parts[0].Subscripts.Count == 0 && ids.TryGetValue(reference.Parts[0].Name, out var id)
             ? new PortReference(id, ExpressionText.Print(reference with { Parts = [.. reference.Parts.Skip(1)] })) : null;
 
     static Modification? Ours(Modification? annotation) => annotation?.Argument("__AnchorBend")?.Value;

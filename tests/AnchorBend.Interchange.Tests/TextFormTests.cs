@@ -92,6 +92,30 @@ public class TextFormTests
     }
 
     [Fact]
+    public void Bundles_are_connectors_of_the_standard_and_read_back_with_their_members()
+    {
+        var document = new ModelDocument
+        {
+            Name = "Harness",
+            Parts =
+            {
+                ["a"] = new PartNode { Type = "Constant", Name = "Level", X = 0, Y = 0 }, ["b"] = new PartNode { Type = "Bundle", Name = "Tank", X = 96, Y = 0, Parameters = { ["members"] = "level, spare" } },
+                ["c"] = new PartNode { Type = "Pick", Name = "Use", X = 192, Y = 0, Parameters = { ["members"] = "level" } }, ["d"] = new PartNode { Type = "Gain", Name = "Twice", X = 288, Y = 0, Parameters = { ["k"] = "2" } },
+            },
+            Wires =
+            {
+                ["w1"] = new WireNode { From = new PortReference("a", "y"), To = new PortReference("b", "level") }, ["w2"] = new WireNode { From = new PortReference("b", "bundle"), To = new PortReference("c", "bundle") },
+                ["w3"] = new WireNode { From = new PortReference("c", "level"), To = new PortReference("d", "u") },
+            },
+        };
+        var text = TextExport.Write(document, PartCatalog.Standard);
+        Assert.Contains("connect(Tank, Use)", text, StringComparison.Ordinal);
+        Assert.Contains("connect(Use.level, Twice.u)", text, StringComparison.Ordinal);
+        Assert.Equal(document.ToJson(true), TextImport.Read(text).ToJson(true));
+        Assert.Empty(DocumentElaboration.Elaborate(document, PartCatalog.Standard).Findings);
+    }
+
+    [Fact]
     public void A_changed_value_changes_one_line()
     {
         var document = Example("tide-gate");

@@ -12,7 +12,7 @@ public class CatalogTests
 
     static string Driven(PartDescription part)
     {
-        var inputs = part.Ports.Where(p => p.Causality == Causality.Input && p.Optional is null)
+        var inputs = part.Ports.Where(p => p is { Causality: Causality.Input, Optional: null, Type: not "Bundle" })
             .Select(p => p.IsArray ? $"for i in 1:size(part.{p.Name}, 1) loop part.{p.Name}[i] = {Signal(p)}; end for;" : $"part.{p.Name} = {Signal(p)};");
         // A physical port gets something that gives way, so that its potential and flow are defined.
         var ends = part.Ports.Where(p => p.Domain is not null && p.Optional is null).ToList();
@@ -214,6 +214,10 @@ public class CatalogTests
     [InlineData("MatrixGain m(K = {{1, 2}, {3, 4}, {5, 6}}); equation m.u[1] = 1; m.u[2] = 10;", "m.y[3]", 1, 65)]
     [InlineData("DotProduct d(n = 2); equation d.a[1] = 1; d.a[2] = 2; d.b[1] = 3; d.b[2] = 4;", "d.y", 1, 11)]
     [InlineData("CrossProduct c; equation c.a[1] = 1; c.a[2] = 2; c.a[3] = 3; c.b[1] = 4; c.b[2] = 5; c.b[3] = 6;", "c.y[2]", 1, 6)]
+    [InlineData("Constant a(k = 3), b(k = 4); Stack s(n = 2); MatrixGain m(K = {{1, 1}, {1, -1}}); Unstack t(n = 2); equation connect(a.y, s.u[1]); connect(b.y, s.u[2]); connect(s.y, m.u); connect(m.y, t.u);", "t.y[2]", 1, -1)]
+    [InlineData("ConstantVector a(k = {1, 2, 3}), b(k = {5, 5, 5}); VectorSum s(signs = {1, -2}); equation connect(a.y, s.a); connect(b.y, s.b);", "s.y[3]", 1, -7)]
+    [InlineData("ConstantVector a(k = {1, 2, 3}); VectorGain g(k = {2, -3, 4}); equation connect(a.y, g.u);", "g.y[2]", 1, -6)]
+    [InlineData("ConstantVector a(k = {1, 2, 3}); VectorIntegrator i(k = 0.5, y0 = {0, 1, 0}); equation connect(a.y, i.u);", "i.y[2]", 3, 4)]
     [InlineData("VectorNorm v(n = 2); equation v.u[1] = 3; v.u[2] = 4;", "v.y", 1, 5)]
     [InlineData("Rotation2D r; equation r.u1 = 1; r.u2 = 0; r.phi = 3.141592653589793 / 2;", "r.y2", 1, 1)]
     [InlineData("PolarToCartesian p; equation p.r = 2; p.phi = 3.141592653589793;", "p.x", 1, -2)]

@@ -26,6 +26,9 @@ public sealed record ClassDefinition(
 
     public IReadOnlyList<AlgorithmSection> Algorithms { get; init; } = [];
 
+    /// <summary>Whether a connector takes its members from what is connected to it.</summary>
+    public bool IsExpandable { get; init; }
+
     /// <summary>Whether a modification may exchange this class.</summary>
     public bool IsReplaceable { get; init; }
 

@@ -20,7 +20,9 @@ public sealed partial class Parser
         var isPartial = Accept("partial");
         if (!Accept("pure") && At("impure"))
             throw new LanguageException("unsupported", "An impure function would give other results on other threads; only functions of their inputs are part of the equation language.", Current.At);
-        if (Current.Text is "operator" or "expandable" && Current.Kind == TokenKind.Keyword)
+        var isExpandable = Accept("expandable");
+        if (isExpandable && !At("connector")) throw Unexpected("'connector' after 'expandable'");
+        if (Current is { Text: "operator", Kind: TokenKind.Keyword })
             throw new LanguageException("unsupported", $"'{Current.Text}' is not part of this version of the equation language.", Current.At);
         if (Current.Kind != TokenKind.Keyword || !ClassKinds.TryGetValue(Current.Text, out var kind)) throw Unexpected("'model', 'block' or another class");
         index++;
@@ -74,7 +76,7 @@ public sealed partial class Parser
         if (endName != name)
             errors.Add(new LanguageError("end-name", $"'end {endName}' closes '{name}', which began at line {nameAt.Line}.", endAt, $"Write 'end {name};'."));
         Leave();
-        return new ClassDefinition(kind, name, description, isPartial, elements, equations, initial, annotation, at) { Algorithms = algorithms };
+        return new ClassDefinition(kind, name, description, isPartial, elements, equations, initial, annotation, at) { Algorithms = algorithms, IsExpandable = isExpandable };
     }
 
     ClassDefinition ShortClass(ClassKind kind, string name, bool isPartial, Position at)

@@ -93,6 +93,6 @@ public sealed class PartCatalog : IClassSource
     /// <summary>Errors in the texts of a user's parts, by name of the part.</summary>
     public IEnumerable<(string Name, LanguageError Error)> Problems => behind is null ? problems : problems.Concat(behind.Problems);
 
-    bool IsPlaceable(string name) => classes[name] is { IsPartial: false, Kind: ClassKind.Block or ClassKind.Model or ClassKind.Class } c
+    bool IsPlaceable(string name) => classes[name] is { IsPartial: false } c && (BundlePart.Is(c) || c.Kind is ClassKind.Block or ClassKind.Model or ClassKind.Class)
         && (behind is not null || c.Annotation?.Argument("__AnchorBend")?.Value.Argument("group") is not null);
 }

@@ -4,13 +4,15 @@ using AnchorBend.Modeling.Flattening;
 namespace AnchorBend.Modeling.Catalog;
 
 /// <summary>A port as the catalog shows it.</summary>
+/// <param name="IsVector">Whether an array is one port, with one wire, rather than a port for each element.</param>
 /// <param name="Optional">Name of the Boolean parameter that shows the port; null for one that always shows.</param>
 /// <param name="Side">left, right, top or bottom.</param>
 /// <param name="Domain">Physical domain of the connector; null for a signal.</param>
 /// <param name="Potential">Name of the connector's potential; null for a signal.</param>
 /// <param name="Flow">Name of the connector's flow; null for a signal.</param>
 public sealed record PortDescription(
-    string Name, string? Description, Causality Causality, string Type, bool IsArray, string? Optional, string Side, string? Domain, string? Potential, string? Flow);
+    string Name, string? Description, Causality Causality, string Type, bool IsArray, bool IsVector, string? Optional, string Side, string? Domain, string? Potential,
+    string? Flow);
 
 /// <summary>A parameter as the inspector offers it; limits and default as written.</summary>
 public sealed record ParameterDescription(
@@ -41,13 +43,21 @@ public sealed record PartDescription(
         {
             var own = component.Annotation?.Argument("__AnchorBend")?.Value;
             string? Own(string name) => (own?.Argument(name)?.Value.Binding as StringLiteral)?.Value;
-            if (Port(component, Own("optional"), Own("side"), classes) is { } port) ports.Add(port);
+            if (Port(component, Own("optional"), Own("side"), classes) is { } port)
+                ports.Add(port with { IsVector = port.IsArray && own?.Argument("vector")?.Value.Binding is BooleanLiteral { Value: true } });
             if (component.Variability == Variability.Parameter && !component.IsProtected && !component.IsFinal)
                 parameters.Add(Parameter(writtenIn, component, Own("shown"), Own("group")));
             // A formula is set like a parameter, though it is the output's own equation.
             if (own?.Argument("formula") is not null)
                 parameters.Add(new ParameterDescription(component.Name, component.Description, "Formula",
                     component.Modification?.Binding is { } b ? ExpressionText.Print(b) : "0", null, null, null, null, false, null, null, null));
+        }
+
+        if (BundlePart.Is(definition))
+        {
+            var joins = BundlePart.Joins(definition);
+            ports.Add(new PortDescription(BundlePart.Whole, "All members", joins ? Causality.Output : Causality.Input, "Bundle", false, false, null, joins ? "right" : "left", null, null, null));
+            parameters.Add(new ParameterDescription(BundlePart.List, "Members", "Names", BundlePart.DefaultMembers(definition), null, null, null, null, false, null, null, null));
         }
 
         return new PartDescription(definition.Name, Text("title") ?? Spaced(definition.Name), Text("group") ?? "", Text("face") ?? $"\\mathrm{{{definition.Name}}}", Text("formula"),
@@ -63,12 +73,14 @@ public sealed record PartDescription(
     static PortDescription? Port(ComponentDeclaration component, string? optional, string? side, IClassSource classes)
     {
         if (component.Causality != Causality.None)
-            return new PortDescription(component.Name, component.Description, component.Causality, component.TypeName, component.Dimensions.Count > 0, optional,
+            return new PortDescription(component.Name, component.Description, component.Causality, component.TypeName, component.Dimensions.Count > 0, false, optional,
                 side ?? (component.Causality == Causality.Input ? "left" : "right"), null, null, null);
         if (component.IsProtected || classes.Find(component.TypeName) is not { Kind: ClassKind.Connector } connector) return null;
+        if (BundlePart.Is(connector))
+            return new PortDescription(component.Name, component.Description, side == "right" ? Causality.Output : Causality.Input, "Bundle", false, false, optional, side ?? "left", null, null, null);
         var domain = connector.Annotation?.Argument("__AnchorBend")?.Value.Argument("domain")?.Value.Binding as StringLiteral;
         var members = connector.Components.Where(c => c.Variability == Variability.Continuous).ToList();
-        return new PortDescription(component.Name, component.Description, Causality.None, component.TypeName, component.Dimensions.Count > 0, optional, side ?? "left",
+        return new PortDescription(component.Name, component.Description, Causality.None, component.TypeName, component.Dimensions.Count > 0, false, optional, side ?? "left",
             domain?.Value ?? connector.Name, members.Find(m => !m.IsFlow)?.Name, members.Find(m => m.IsFlow)?.Name);
     }
 

@@ -23,14 +23,25 @@ public static class PartExample
             Name = $"{part.Title}, an example", Description = part.Help,
             Parts = { ["part"] = new PartNode { Type = name, Name = part.Title } },
         };
+        if (BundlePart.Is(catalog.Find(name))) return OfBundle(document, name, catalog);
         var (alone, _) = Flattener.Flatten(catalog.Find(name)!, catalog);
         var feeds = 0;
-        foreach (var input in alone.Variables.Where(v => v.Owner.Length == 0 && v.Causality == Causality.Input))
+        foreach (var inputs in alone.Variables.Where(v => v.Owner.Length == 0 && v.Causality == Causality.Input).GroupBy(v => v.Name.Split('[')[0]))
         {
-            var stem = input.Name.Split('[')[0];
-            if (part.Ports.FirstOrDefault(p => p.Name == stem) is not { Optional: null }) continue;
-            feeds++;
-            Feed(document, $"in{feeds}", input.Type, Sizes.GetValueOrDefault(input.Unit?.Symbol ?? "", 1), input.Unit?.Symbol, feeds, input.Name);
+            if (part.Ports.FirstOrDefault(p => p.Name == inputs.Key) is not { Optional: null } port) continue;
+            var (target, element) = ("part", 0);
+            if (port.IsVector)
+            {
+                target = $"{inputs.Key}Stack";
+                document.Parts[target] = new PartNode { Type = "Stack", Name = $"Vector {inputs.Key}", Parameters = { ["n"] = inputs.Count().ToString(System.Globalization.CultureInfo.InvariantCulture) } };
+                Wire(document, target, "y", "part", inputs.Key);
+            }
+
+            foreach (var input in inputs)
+            {
+                feeds++;
+                Feed(document, $"in{feeds}", input.Type, Sizes.GetValueOrDefault(input.Unit?.Symbol ?? "", 1), input.Unit?.Symbol, feeds, target, port.IsVector ? $"u[{++element}]" : input.Name);
+            }
         }
 
         var driven = new HashSet<string>();
@@ -55,14 +66,34 @@ public static class PartExample
         return DiagramLayout.Arrange(document, catalog);
     }
 
-    static void Feed(ModelDocument document, string id, ScalarType type, double size, string? unit, int number, string port)
+    /// <summary>Two signals joined, and both picked again.</summary>
+    static ModelDocument OfBundle(ModelDocument document, string name, PartCatalog catalog)
+    {
+        var other = BundlePart.Joins(catalog.Find(name)!) ? "Pick" : "Bundle";
+        document.Parts["part"].Parameters[BundlePart.List] = "level, rate";
+        document.Parts["other"] = new PartNode { Type = other, Name = other, Parameters = { [BundlePart.List] = "level, rate" } };
+        var (join, pick) = other == "Pick" ? ("part", "other") : ("other", "part");
+        Wire(document, join, BundlePart.Whole, pick, BundlePart.Whole);
+        Feed(document, "in1", ScalarType.Real, 1, null, 1, join, "level");
+        Feed(document, "in2", ScalarType.Real, 1, null, 2, join, "rate");
+        foreach (var member in new[] { "level", "rate" })
+        {
+            document.Parts[member] = new PartNode { Type = "Gain", Name = $"Use of {member}" };
+            Wire(document, pick, member, member, "u");
+            document.Signals[$"{member}.y"] = new SignalNode { Probe = 0 };
+        }
+
+        return DiagramLayout.Arrange(document, catalog);
+    }
+
+    static void Feed(ModelDocument document, string id, ScalarType type, double size, string? unit, int number, string target, string port)
     {
         string Text(double value) => FormattableString.Invariant($"{value:G6}") + (string.IsNullOrEmpty(unit) || unit == "1" ? "" : " " + unit);
         document.Parts[id] = type == ScalarType.Boolean
             ? new PartNode { Type = "BooleanPulse", Name = $"Input {number}", Parameters = { ["period"] = $"{2 + number} s", ["startTime"] = "1 s" } }
             : number == 1 ? new PartNode { Type = "Step", Name = "Input 1", Parameters = { ["height"] = Text(size), ["startTime"] = "1 s" } }
             : new PartNode { Type = "Sine", Name = $"Input {number}", Parameters = { ["amplitude"] = Text(0.2 * size), ["offset"] = Text(size), ["f"] = FormattableString.Invariant($"{0.1 * number:G3} Hz") } };
-        Wire(document, id, "y", "part", port);
+        Wire(document, id, "y", target, port);
         if (type != ScalarType.Boolean && number == 1) document.Signals[$"{id}.y"] = new SignalNode { Probe = 2 };
     }
 

@@ -21,8 +21,17 @@ public static class DiagramLayout
         var columns = Enumerable.Range(0, ids.Count).GroupBy(i => layer[i]).OrderBy(g => g.Key).Select(g => g.ToList()).ToList();
         Order(columns, edges, layer);
         var parts = new Dictionary<string, PartNode>();
-        double Width(int i) => catalog.Find(document.Parts[ids[i]].Type) is null ? 64 : catalog.Describe(document.Parts[ids[i]].Type).Width;
-        double Height(int i) => catalog.Find(document.Parts[ids[i]].Type) is null ? 48 : catalog.Describe(document.Parts[ids[i]].Type).Height;
+        (double Width, double Height) Size(int i)
+        {
+            var part = document.Parts[ids[i]];
+            if (catalog.Find(part.Type) is not { } definition) return (64, 48);
+            if (BundlePart.Is(definition)) return BundlePart.Size(part, definition);
+            var description = catalog.Describe(part.Type);
+            return (description.Width, description.Height);
+        }
+
+        double Width(int i) => Size(i).Width;
+        double Height(int i) => Size(i).Height;
         var x = Left;
         var tallest = columns.Count == 0 ? 0 : columns.Max(c => c.Sum(i => Height(i) + Row));
         foreach (var column in columns)

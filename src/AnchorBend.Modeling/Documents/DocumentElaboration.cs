@@ -79,7 +79,11 @@ public static class DocumentElaboration
             }
 
             var arguments = new List<ModificationArgument>();
-            foreach (var (name, text) in part.Parameters)
+            var isBundle = BundlePart.Is(catalog.Find(part.Type));
+            if (isBundle && BundlePart.Unusable(part, catalog.Find(part.Type)!) is { } wrong)
+                findings.Add(new Finding(Severity.Error, "bundle-member", Lexer.ReservedWords.Contains(wrong) ? $"'{wrong}' is a word of the equation language, so it cannot be the name of a member." : $"'{wrong}' cannot be the name of a member.",
+                    part.Name, BundlePart.List, Suggestion: Lexer.ReservedWords.Contains(wrong) ? $"Try {wrong}_1." : "Take letters, digits and underscores, and a letter first."));
+            foreach (var (name, text) in isBundle ? [] : part.Parameters)
                 if (Field(text, part.Name, name, findings) is { } value)
                     arguments.Add(new ModificationArgument(name, Modification.Of(value), false, false, value.At));
             elements.Add(new ComponentDeclaration(part.Type, part.Name, default) { Modification = new Modification(arguments, null) });
@@ -88,7 +92,7 @@ public static class DocumentElaboration
         var equations = new List<Equation>();
         foreach (var (id, wire) in document.Wires)
         {
-            if (End(document, wire.From) is not { } from || End(document, wire.To) is not { } to)
+            if (End(document, catalog, wire.From) is not { } from || End(document, catalog, wire.To) is not { } to)
             {
                 findings.Add(new Finding(Severity.Error, "loose-wire", "A wire has lost one of its ends.", "", id));
                 continue;
@@ -100,9 +104,11 @@ public static class DocumentElaboration
         return (new ClassDefinition(ClassKind.Model, document.Name, document.Description, false, elements, equations, [], null, default), ids);
     }
 
-    static Reference? End(ModelDocument document, PortReference port)
+    /// <summary>A port as the text of a connection names it; null where there is none.</summary>
+    public static Reference? End(ModelDocument document, PartCatalog catalog, PortReference port)
     {
         if (!document.Parts.TryGetValue(port.Part, out var part)) return null;
+        if (port.Port == BundlePart.Whole && BundlePart.Is(catalog.Find(part.Type))) return new Reference([new ReferencePart(part.Name, [])], default);
         try
         {
             return Parser.ParseExpression(port.Port) is Reference inner

@@ -93,6 +93,11 @@ public sealed record FlatEquation(Term Left, Term Right, string Owner, Position 
 /// <summary>When <see cref="Condition"/> becomes true, <see cref="State"/> takes <see cref="Value"/>.</summary>
 public sealed record FlatReinit(Term Condition, int State, Term Value, string Owner, Position At);
 
+/// <summary>A member of a bundle.</summary>
+/// <param name="Path">Its name, after those of the bundles around it.</param>
+/// <param name="Kind">real, boolean, vector or bundle.</param>
+public sealed record BundleMember(string Path, string Kind);
+
 /// <summary>A clock that sets <see cref="Flag"/> at start, start + interval, ….</summary>
 public sealed record SampleClock(int Flag, Term Start, Term Interval, string Owner, Position At);
 
@@ -116,7 +121,7 @@ public sealed class FlatModel
     {
         Variables = [.. shared.Variables];
         (Equations, Reinits, Clocks, Delays, Assertions) = (shared.Equations, shared.Reinits, shared.Clocks, shared.Delays, shared.Assertions);
-        (InitialEquations, Aliases, byName) = (shared.InitialEquations, shared.Aliases, shared.byName);
+        (InitialEquations, Aliases, byName, Bundles) = (shared.InitialEquations, shared.Aliases, shared.byName, shared.Bundles);
     }
 
     public required string Name { get; init; }
@@ -139,6 +144,9 @@ public sealed class FlatModel
     /// <summary>Other names for variables: named signals, and array elements that a connection joined.</summary>
     public Dictionary<string, int> Aliases { get; }
 
+    /// <summary>What each bundle holds, by its path.</summary>
+    public Dictionary<string, IReadOnlyList<BundleMember>> Bundles { get; } = [];
+
     Dictionary<string, int>? byName;
 
     /// <summary>The variable of a name or alias; null when there is none.</summary>
@@ -146,6 +154,13 @@ public sealed class FlatModel
     {
         byName ??= Variables.Where(v => v.Name.Length > 0).DistinctBy(v => v.Name).ToDictionary(v => v.Name, v => v.Index);
         return byName.TryGetValue(name, out var index) || Aliases.TryGetValue(name, out index) ? Variables[index] : null;
+    }
+
+    /// <summary>The signals that a member of a bundle stands for: one, or the elements of a vector.</summary>
+    public IEnumerable<(string Name, int Variable)> SignalsOf(string member)
+    {
+        if (Aliases.TryGetValue(member, out var one)) yield return (member, one);
+        for (var i = 1; Aliases.TryGetValue($"{member}[{i}]", out var element); i++) yield return ($"{member}[{i}]", element);
     }
 
     /// <summary>A model with the same contents, to which variables can be added.</summary>
@@ -160,6 +175,7 @@ public sealed class FlatModel
         copy.Delays.AddRange(Delays);
         copy.Assertions.AddRange(Assertions);
         foreach (var (name, index) in Aliases) copy.Aliases[name] = index;
+        foreach (var (path, members) in Bundles) copy.Bundles[path] = members;
         return copy;
     }
 

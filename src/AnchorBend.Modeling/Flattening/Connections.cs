@@ -16,19 +16,25 @@ public sealed partial class Flattener
 
     void Connect(Instance instance, ConnectEquation connect)
     {
-        if (IsLeftOut(instance, connect.First) || IsLeftOut(instance, connect.Second)) return;
-        var first = Port(instance, connect.First);
-        var second = Port(instance, connect.Second);
-        JoinNetworks(instance, connect);
+        if (IsLeftOut(instance, connect.First) || IsLeftOut(instance, connect.Second) || ConnectBundle(instance, connect)) return;
+        Connect(instance, connect.First, instance, connect.Second, connect.At);
+    }
+
+    /// <summary>Connects two ports, each seen from an instance of its own.</summary>
+    void Connect(Instance instance, Reference port, Instance otherInstance, Reference other, Position at)
+    {
+        var first = Port(instance, port);
+        var second = Port(otherInstance, other);
+        JoinNetworks(PartAt(instance, port), PartAt(otherInstance, other), (port.Path, other.Path), at);
         if (first.Count != second.Count)
-            throw new LanguageException("shape", $"'{connect.First.Path}' has {first.Count} signal{(first.Count == 1 ? "" : "s")} and '{connect.Second.Path}' has {second.Count}.", connect.At);
+            throw new LanguageException("shape", $"'{port.Path}' has {first.Count} signal{(first.Count == 1 ? "" : "s")} and '{other.Path}' has {second.Count}.", at);
         for (var i = 0; i < first.Count; i++)
         {
             if (first[i].Flow != second[i].Flow)
-                throw new LanguageException("connect", $"'{connect.First.Path}' and '{connect.Second.Path}' are connectors of different kinds.", connect.At);
+                throw new LanguageException("connect", $"'{port.Path}' and '{other.Path}' are connectors of different kinds.", at);
             Join(first[i].Index, second[i].Index);
             foreach (var (index, flow, outside) in new[] { first[i], second[i] })
-                joined[index] = (flow, outside, connect.At, instance.Path);
+                joined[index] = (flow, outside, at, instance.Path);
         }
     }
 

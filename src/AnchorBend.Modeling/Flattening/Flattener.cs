@@ -64,6 +64,7 @@ public sealed partial class Flattener
         foreach (var instance in allInstances)
             foreach (var section in instance.Algorithms)
                 Guard(instance.Path, () => Expand(instance, section));
+        ConnectBundles();
         ConnectAll(top);
         CompleteNetworks();
     }

@@ -33,13 +33,13 @@ public sealed partial class Flattener
         if (!ReferenceEquals(ra, rb)) networkOf[rb] = ra;
     }
 
-    void JoinNetworks(Instance instance, ConnectEquation connect)
+    void JoinNetworks(Instance[]? first, Instance[]? second, (string First, string Second) names, Position at)
     {
-        if (PartAt(instance, connect.First) is not { } first || PartAt(instance, connect.Second) is not { } second) return;
+        if (first is null || second is null) return;
         for (var i = 0; i < Math.Min(first.Length, second.Length); i++)
         {
             if (DomainOf(first[i]) is { } a && DomainOf(second[i]) is { } b && a != b)
-                throw new LanguageException("domain", $"'{connect.First.Path}' is {a} and '{connect.Second.Path}' is {b}.", connect.At, "Put a part between them that converts, such as a motor or a cylinder.");
+                throw new LanguageException("domain", $"'{names.First}' is {a} and '{names.Second}' is {b}.", at, "Put a part between them that converts, such as a motor or a cylinder.");
             JoinNetwork(first[i], second[i]);
         }
     }

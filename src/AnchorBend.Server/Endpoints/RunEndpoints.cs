@@ -123,6 +123,17 @@ static class RunEndpoints
             if (double.IsFinite(value)) values[$"{part}.{variable.Name[(owner.Length + 1)..]}"] = value;
         }
 
+        foreach (var (path, members) in job.Prepared.Model.Bundles)
+        {
+            if (!job.Prepared.PartIds.TryGetValue(path, out var part)) continue;
+            foreach (var (name, index) in members.SelectMany(m => job.Prepared.Model.SignalsOf($"{path}.{m.Path}")))
+            {
+                var place = job.Prepared.Compiled!.Plan.Representative[index];
+                var value = result.Trace.Has(place) ? result.Trace.At(place, time) : double.NaN;
+                if (double.IsFinite(value)) values[$"{part}.{name[(path.Length + 1)..]}"] = value;
+            }
+        }
+
         return Results.Ok(values);
     }
 

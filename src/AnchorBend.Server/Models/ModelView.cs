@@ -10,13 +10,18 @@ using AnchorBend.Simulation;
 namespace AnchorBend.Server.Models;
 
 /// <summary>A port of a placed part.</summary>
+/// <param name="Kind">real, boolean, vector, bundle, or any for a member that a bundle is given.</param>
+/// <param name="Elements">Keys of the signals that the port carries, where these are several.</param>
 /// <param name="Domain">Physical domain; null for a signal.</param>
 /// <param name="Potential">Key of the potential among the signals; null for a signal.</param>
 /// <param name="Flow">Key of the flow into the part; null for a signal.</param>
-public sealed record PortView(string Name, string? Description, bool IsInput, string Side, string Kind, string? Sign, string? Domain, string? Potential, string? Flow);
+public sealed record PortView(string Name, string? Description, bool IsInput, string Side, string Kind, string? Sign, string? Domain, string? Potential, string? Flow,
+    IReadOnlyList<string>? Elements);
 
 /// <summary>What is to be drawn of a placed part and offered for its parameters.</summary>
-public sealed record PartView(string Face, double Width, double Height, string Shape, string? Symbol, IReadOnlyList<PortView> Ports, IReadOnlyDictionary<string, ParameterView> Parameters, CurveView? Curve);
+/// <param name="Members">What the bundle that a part picks from holds; null for other parts.</param>
+public sealed record PartView(string Face, double Width, double Height, string Shape, string? Symbol, IReadOnlyList<PortView> Ports, IReadOnlyDictionary<string, ParameterView> Parameters, CurveView? Curve,
+    IReadOnlyList<string>? Members);
 
 /// <summary>A curve that two array parameters are.</summary>
 public sealed record CurveView(IReadOnlyList<double> X, IReadOnlyList<double> Y);
@@ -57,7 +62,13 @@ sealed class ModelViewBuilder(PreparedModel prepared, ModelDocument document, Pa
         {
             if (catalog.Find(part.Type) is null)
             {
-                parts[id] = new PartView("?", 64, 48, "plate", null, [], new Dictionary<string, ParameterView>(), null);
+                parts[id] = new PartView("?", 64, 48, "plate", null, [], new Dictionary<string, ParameterView>(), null, null);
+                continue;
+            }
+
+            if (catalog.Find(part.Type) is { } definition && BundlePart.Is(definition))
+            {
+                parts[id] = Bundle(id, part, definition, signals);
                 continue;
             }
 
@@ -83,12 +94,19 @@ sealed class ModelViewBuilder(PreparedModel prepared, ModelDocument document, Pa
         foreach (var port in description.Ports)
         {
             var made = port.Domain is null ? owned.Where(v => v.Causality == port.Causality && Stem(v, part) == port.Name).ToList() : [];
+            if (port.IsVector)
+            {
+                ports.Add(new PortView(port.Name, port.Description, port.Causality == Causality.Input, port.Side, "vector", null, null, null, null,
+                    [.. made.Select(v => $"{id}.{v.Name[(part.Name.Length + 1)..]}")]));
+                continue;
+            }
+
             IEnumerable<string> names = made.Count > 0 ? made.Select(v => v.Name[(part.Name.Length + 1)..]) : port.IsArray ? [port.Name + "[1]"] : [port.Name];
             foreach (var name in names)
             {
                 if (port.Optional is { } flag && flags.GetValueOrDefault(flag) == 0 && !wired.Contains((id, name))) continue;
-                ports.Add(new PortView(name, port.Description, port.Causality == Causality.Input, port.Side, port.Type == "Boolean" ? "boolean" : "real", Sign(part.Type, name, flags),
-                    port.Domain, port.Potential is null ? null : $"{id}.{name}.{port.Potential}", port.Flow is null ? null : $"{id}.{name}.{port.Flow}"));
+                ports.Add(new PortView(name, port.Description, port.Causality == Causality.Input, port.Side, port.Type switch { "Boolean" => "boolean", "Bundle" => "bundle", _ => "real" },
+                    Sign(part.Type, name, flags), port.Domain, port.Potential is null ? null : $"{id}.{name}.{port.Potential}", port.Flow is null ? null : $"{id}.{name}.{port.Flow}", null));
             }
         }
 
@@ -100,7 +118,40 @@ sealed class ModelViewBuilder(PreparedModel prepared, ModelDocument document, Pa
             var visible = p.ShownWhen is null || IsShown(p.ShownWhen, description, flags);
             return variable is null ? new ParameterView(null, p.Unit, visible, null) : Parameter(variable, visible);
         });
-        return new PartView(Face(description, part), description.Width, height, description.Shape ?? "plate", description.Symbol, ports, shown, Curve(description, part, owned));
+        return new PartView(Face(description, part), description.Width, height, description.Shape ?? "plate", description.Symbol, ports, shown, Curve(description, part, owned), null);
+    }
+
+    /// <summary>A part that joins signals to a bundle or picks them: its ports are the members it shows.</summary>
+    PartView Bundle(string id, PartNode part, ClassDefinition definition, Dictionary<string, SignalView> signals)
+    {
+        var description = catalog.Describe(part.Type);
+        var joins = BundlePart.Joins(definition);
+        var held = prepared.Model.Bundles.GetValueOrDefault(part.Name) ?? [];
+        IReadOnlyList<string> Keys(string prefix)
+        {
+            var keys = new List<string>();
+            foreach (var (name, index) in held.Where(m => m.Kind != "bundle" && (prefix.Length == 0 || m.Path == prefix || m.Path.StartsWith(prefix + ".", StringComparison.Ordinal)))
+                .SelectMany(m => prepared.Model.SignalsOf($"{part.Name}.{m.Path}")))
+            {
+                var key = $"{id}.{name[(part.Name.Length + 1)..]}";
+                keys.Add(key);
+                var variable = prepared.Model.Variables[index];
+                signals[key] = Signal(variable, document.Signals.GetValueOrDefault(key)) with { Label = document.Signals.GetValueOrDefault(key)?.Name is { Length: > 0 } own ? own : name };
+            }
+
+            return keys;
+        }
+
+        var ports = new List<PortView>();
+        foreach (var name in BundlePart.Members(part, definition))
+        {
+            var kind = joins ? "any" : held.FirstOrDefault(m => m.Path == name)?.Kind ?? "real";
+            ports.Add(new PortView(name, $"Member {name}", joins, joins ? "left" : "right", kind, null, null, null, null, kind is "vector" or "bundle" ? Keys(name) : null));
+        }
+
+        ports.Add(new PortView(BundlePart.Whole, "All members", !joins, joins ? "right" : "left", "bundle", null, null, null, null, Keys("")));
+        var (width, height) = BundlePart.Size(part, definition);
+        return new PartView("", width, height, "bar", null, ports, new Dictionary<string, ParameterView>(), null, joins ? null : [.. held.Select(m => m.Path)]);
     }
 
     CurveView? Curve(PartDescription description, PartNode part, List<FlatVariable> owned)

@@ -581,6 +581,7 @@ export interface components {
                 [key: string]: components["schemas"]["ParameterView"];
             };
             curve: null | components["schemas"]["CurveView"];
+            members: null | string[];
         };
         PatchOperation: {
             op: string;
@@ -593,6 +594,7 @@ export interface components {
             causality: components["schemas"]["Causality"];
             type: string;
             isArray: boolean;
+            isVector: boolean;
             optional: null | string;
             side: string;
             domain: null | string;
@@ -609,6 +611,7 @@ export interface components {
             domain: null | string;
             potential: null | string;
             flow: null | string;
+            elements: null | string[];
         };
         ProblemDetails: {
             type?: null | string;

@@ -1,3 +1,5 @@
+import type { Schemas } from "../api/client";
+
 /** Four significant figures; tiny and huge numbers with a power of ten. */
 export function format(value: number, digits = 4): string {
   if (!Number.isFinite(value)) return "–";
@@ -9,4 +11,12 @@ export function format(value: number, digits = 4): string {
       .replace(/e\+?(-?\d+)/, "·10^$1")
       .replace(/\.?0+·/, "·");
   return String(Number(value.toPrecision(digits))).replace("-", "−");
+}
+
+/** A signal's value as it is shown, without its unit. */
+export function told(value: number | undefined, info: Schemas["SignalView"] | undefined, size = false): string {
+  if (value === undefined) return "";
+  if (info?.isBoolean) return value ? "true" : "false";
+  const shown = value * Number(info?.scale ?? 1) + Number(info?.shift ?? 0);
+  return format(size ? Math.abs(shown) : shown);
 }

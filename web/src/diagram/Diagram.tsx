@@ -325,6 +325,7 @@ export function Diagram() {
                 points={shown}
                 selected={selection.has(id)}
                 kind={port?.domain ?? port?.kind ?? "real"}
+                count={sources.get(`${w.from.part}.${w.from.port}`)?.[0] === id ? (port?.elements?.length ?? 0) : 0}
                 label={`${port?.domain ? "Connection between" : "Wire from"} ${document.parts[w.from.part]?.name} ${port?.domain ? "and" : "to"} ${document.parts[w.to.part]?.name}`}
               />
             );

@@ -22,7 +22,8 @@ interface Props {
 export const PartPlate = memo(function PartPlate({ id, node, view, dx, dy, selected, flag, wiredPorts }: Props) {
   const wired = new Set(wiredPorts.split("|"));
   const circle = view.shape === "circle";
-  const classes = ["part", circle ? "circle" : "plate", selected ? "selected" : ""].join(" ");
+  const bar = view.shape === "bar";
+  const classes = ["part", circle ? "circle" : bar ? "bar" : "plate", selected ? "selected" : ""].join(" ");
   const width = Number(view.width);
   const height = Number(view.height);
   return (
@@ -35,15 +36,32 @@ export const PartPlate = memo(function PartPlate({ id, node, view, dx, dy, selec
       style={{ left: node.x + dx, top: node.y + dy, width, height }}
     >
       <span className={`part-name ${namePlace(view)}`}>{node.name}</span>
-      <FittedFace className="face" least={0.55} of={`${view.face}|${view.symbol}|${width}|${height}`}>
-        {view.symbol ? (
-          <Symbol name={view.symbol} />
-        ) : (
-          <span className="face-math">
-            <MathText tex={view.face || `\\text{${node.type}}`} />
-          </span>
-        )}
-      </FittedFace>
+      {bar && (
+        <>
+          <span className={`spine ${view.ports.some((p) => p.isInput && p.kind === "any") !== (node.flip ?? false) ? "right" : "left"}`} />
+          {view.ports
+            .filter((p) => p.name !== "bundle")
+            .map((p) => {
+              const o = portOffset(view, p.name, node.flip ?? false);
+              return (
+                <span key={p.name} className={`member ${o.side}`} style={{ top: o.y }}>
+                  {p.name}
+                </span>
+              );
+            })}
+        </>
+      )}
+      {!bar && (
+        <FittedFace className="face" least={0.55} of={`${view.face}|${view.symbol}|${width}|${height}`}>
+          {view.symbol ? (
+            <Symbol name={view.symbol} />
+          ) : (
+            <span className="face-math">
+              <MathText tex={view.face || `\\text{${node.type}}`} />
+            </span>
+          )}
+        </FittedFace>
+      )}
       {view.ports.map((port) => {
         const o = portOffset(view, port.name, node.flip ?? false);
         return (
@@ -83,6 +101,7 @@ export const PartPlate = memo(function PartPlate({ id, node, view, dx, dy, selec
 /** Where the name stands: on the top edge, or where no port is in its way. */
 function namePlace(view: PartView): string {
   const taken = (side: string) => view.ports.some((p) => p.side === side);
+  if (view.shape === "bar") return "above";
   if (view.shape === "circle" || !taken("top")) return "";
   return taken("bottom") ? "beside" : "below";
 }

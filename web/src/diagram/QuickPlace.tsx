@@ -17,7 +17,9 @@ export interface PlaceRequest {
 
 /** Ports of a part that a wire's free end could be joined to. */
 function fittingPorts(part: CatalogPart, from: NonNullable<PlaceRequest["from"]>) {
-  return defaultView(part).ports.filter((p) => fits(from.view, p) && p.kind === from.view.kind);
+  return defaultView(part).ports.filter(
+    (p) => fits(from.view, p) && (p.kind === from.view.kind || p.kind === "any" || from.view.kind === "any"),
+  );
 }
 
 /** Everything of a part that a search can meet, in small letters; made once for each part. */

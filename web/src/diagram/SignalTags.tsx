@@ -1,5 +1,5 @@
 import { useShallow } from "zustand/react/shallow";
-import { format } from "../bench/format";
+import { told } from "../bench/format";
 import { useBench } from "../state/store";
 import type { Point } from "../state/document";
 import { signalColor } from "../traces/colors";
@@ -21,15 +21,16 @@ export function SignalTags({ routes, sources }: { routes: ReadonlyMap<string, Po
     const main = port?.potential ?? key;
     const signal = document.signals[main];
     if (!points || (!signal && time === null)) return null;
-    const told = (k: string | null | undefined, size = false) => {
-      const [value, info] = [k && time !== null ? values.get(k) : undefined, k ? view.signals[k] : undefined];
-      if (value === undefined) return "";
-      if (info?.isBoolean) return value ? "true" : "false";
-      const shown = value * Number(info?.scale ?? 1) + Number(info?.shift ?? 0);
-      return `${format(size ? Math.abs(shown) : shown)} ${info?.unit ?? ""}`;
+    const valueOf = (k: string | null | undefined, size = false) => {
+      const value = k && time !== null ? values.get(k) : undefined;
+      return value === undefined ? "" : `${told(value, view.signals[k as string], size)} ${view.signals[k as string]?.unit ?? ""}`;
     };
     // A connection has a potential and, at the port it is drawn from, a flow; what flows into that part flows against the drawing.
-    const [value, flow] = [told(main), told(port?.flow, true)];
+    const several = port?.kind === "vector" ? (port.elements ?? []).map((k) => valueOf(k)).filter(Boolean) : [];
+    const [value, flow] = [
+      several.length > 3 ? `${several.slice(0, 3).join("; ")}; …` : several.length > 0 ? several.join("; ") : valueOf(main),
+      valueOf(port?.flow, true),
+    ];
     if (!signal && !value) return null;
     return (
       <SignalTag

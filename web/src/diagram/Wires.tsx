@@ -6,19 +6,36 @@ interface WireProps {
   id: string;
   points: Point[];
   selected: boolean;
-  /** real, boolean or a physical domain. */
+  /** real, boolean, vector, bundle or a physical domain. */
   kind: string;
   label: string;
+  /** Number of signals of a vector, where this wire says it for all of its source. */
+  count: number;
 }
 
+const signals = ["real", "boolean", "vector", "bundle", "any"];
+
 /** One wire: a visible line and a wide invisible one to catch the pointer. */
-export const Wire = memo(function Wire({ id, points, selected, kind, label }: WireProps) {
+export const Wire = memo(function Wire({ id, points, selected, kind, label, count }: WireProps) {
   const d = pathData(points);
-  const signal = kind === "real" || kind === "boolean";
+  const signal = signals.includes(kind);
+  const slash = kind === "vector" && count > 0 ? middle(points, 24, 16) : null;
   return (
     <g className={`wire ${selected ? "selected" : ""} ${signal ? kind : `physical ${kind}`}`} role="button" aria-label={label}>
-      <path className="line" d={d} markerEnd={!signal ? undefined : selected ? "url(#arrow-selected)" : "url(#arrow)"} />
-      {kind === "hydraulic" && <path className="core" d={d} />}
+      <path
+        className="line"
+        d={d}
+        markerEnd={!signal || kind === "bundle" ? undefined : selected ? "url(#arrow-selected)" : "url(#arrow)"}
+      />
+      {(kind === "hydraulic" || kind === "bundle") && <path className="core" d={d} />}
+      {slash && (
+        <>
+          <path className="slash" d={`M${slash.x - 4} ${slash.y + 6}l8 -12`} />
+          <text className="count" x={slash.x + 7} y={slash.y - 5}>
+            {count}
+          </text>
+        </>
+      )}
       <path className="catch" d={d} data-wire={id}>
         <title>{label}</title>
       </path>

@@ -13,34 +13,52 @@ export const GRID = 8;
 
 /** What to draw of a part until the server has said it: the catalog's defaults. */
 export function defaultView(part: CatalogPart): PartView {
-  const ports: PortView[] = part.ports
+  const bundle = part.ports.find((p) => p.type === "Bundle" && part.parameters.some((q) => q.type === "Names"));
+  const members = bundle ? memberNames(part.parameters.find((q) => q.type === "Names")?.default ?? "") : [];
+  const port = (name: string, p: CatalogPart["ports"][number], isInput: boolean, side: string, kind: string): PortView => ({
+    name,
+    description: p.description ?? null,
+    isInput,
+    side,
+    kind,
+    sign: null,
+    domain: p.domain ?? null,
+    potential: null,
+    flow: null,
+    elements: null,
+  });
+  const ports = part.ports
     .filter((p) => !p.optional)
     .flatMap((p) => {
-      const names = p.isArray ? [`${p.name}[1]`, `${p.name}[2]`] : [p.name];
-      return names.map((name) => ({
-        name,
-        description: p.description ?? null,
-        isInput: p.causality === "input",
-        side: p.side,
-        kind: p.type === "Boolean" ? "boolean" : "real",
-        sign: null,
-        domain: p.domain ?? null,
-        potential: null,
-        flow: null,
-      }));
+      const names = p.isArray && !p.isVector ? [`${p.name}[1]`, `${p.name}[2]`] : [p.name];
+      const kind = p.isVector ? "vector" : p.type === "Boolean" ? "boolean" : p.type === "Bundle" ? "bundle" : "real";
+      return names.map((name) => port(name, p, p.causality === "input", p.side, kind));
     });
+  // A joining part takes members at its left, a picking one gives them at its right.
+  if (bundle) {
+    const joins = bundle.causality !== "input";
+    ports.unshift(...members.map((name) => port(name, bundle, joins, joins ? "left" : "right", joins ? "any" : "real")));
+  }
   const most = Math.max(ports.filter((p) => p.side === "left").length, ports.filter((p) => p.side === "right").length);
   return {
     face: "",
     width: part.width,
     height: part.shape === "circle" ? part.height : Math.max(Number(part.height), 16 * (most + 1)),
-    shape: part.shape ?? "plate",
+    shape: bundle && members.length > 0 ? "bar" : (part.shape ?? "plate"),
     symbol: part.symbol ?? null,
     ports,
     parameters: {},
     curve: null,
+    members: null,
   };
 }
+
+/** The names in a list as it is typed: speed, torque. */
+export const memberNames = (text: string): string[] =>
+  text
+    .split(",")
+    .map((s) => s.trim())
+    .filter(Boolean);
 
 const opposite: Record<Side, Side> = { left: "right", right: "left", top: "top", bottom: "bottom" };
 
@@ -76,10 +94,14 @@ function onPlate(view: PartView, own: PortView | undefined, w: number, h: number
   return { x: side === "left" ? 0 : w, y: along, side };
 }
 
-/** Whether two ports can be joined: an input with an output of its kind, or two of one physical domain. */
+/** What a wire must be told apart by: several signals in one wire do not fit a port for one. */
+const wide = (kind: string) => (kind === "vector" || kind === "bundle" ? kind : "one");
+
+/** Whether two ports can be joined: an input with an output of its kind, or two of one physical domain. A bundle takes anything as a member. */
 export function fits(a: PortView, b: PortView): boolean {
+  if (a.kind === "any" || b.kind === "any") return a.kind !== b.kind && (a.isInput !== b.isInput || !!a.domain || !!b.domain);
   if (a.domain || b.domain) return a.domain === b.domain;
-  return a.isInput !== b.isInput;
+  return a.isInput !== b.isInput && wide(a.kind) === wide(b.kind);
 }
 
 export function portPlace(node: PartNode, view: PartView, port: string): PortPlace {

@@ -2,7 +2,7 @@ import { Button, Switch } from "antd";
 import { useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { api, ask } from "../api/client";
-import { format } from "../bench/format";
+import { told } from "../bench/format";
 import { MathText } from "../diagram/Math";
 import { addInput, hasSigns } from "../diagram/signs";
 import { pointer } from "../state/document";
@@ -52,7 +52,7 @@ function PartPanel({ id }: { id: string }) {
   if (!node) return null;
   const partView = view.parts[id];
   const findings = view.findings.filter((f) => f.part === id);
-  const output = partView?.ports.filter((p) => !p.isInput && !p.domain) ?? [];
+  const output = partView?.ports.filter((p) => !p.isInput && !p.domain && !p.elements) ?? [];
   return (
     <>
       <input
@@ -87,6 +87,7 @@ function PartPanel({ id }: { id: string }) {
             text={node.parameters[p.name]}
             view={partView?.parameters[p.name]}
             problem={findings.find((f) => f.item === p.name && f.severity === "error")?.message ?? null}
+            known={partView?.members ?? null}
           />
         ))}
       {part?.plot && <TablePanel part={id} names={part.plot} curve={partView?.curve} />}
@@ -110,9 +111,11 @@ function PartPanel({ id }: { id: string }) {
         <Button size="small" aria-expanded={help} onClick={() => setHelp(!help)}>
           Help
         </Button>
-        <Button size="small" onClick={() => openPart(node.type, id)}>
-          Open text
-        </Button>
+        {partView?.shape !== "bar" && (
+          <Button size="small" onClick={() => openPart(node.type, id)}>
+            Open text
+          </Button>
+        )}
         {output.map((p) => (
           <Button key={p.name} size="small" onClick={() => toggleProbe(`${id}.${p.name}`)}>
             {document.signals[`${id}.${p.name}`]?.probe !== undefined ? "Stop plotting" : "Plot"} {output.length > 1 ? p.name : ""}
@@ -173,7 +176,7 @@ function SignalRows({ signalKey: key, title }: { signalKey: string; title: strin
       {title && <h3 className="signal-title">{title}</h3>}
       {value !== undefined && (
         <p className="sub mono">
-          {format(value * Number(info?.scale ?? 1) + Number(info?.shift ?? 0))} {info?.unit} at the time bar
+          {told(value, info)} {info?.unit} at the time bar
         </p>
       )}
       <div className="row wide">
@@ -210,6 +213,37 @@ function SignalRows({ signalKey: key, title }: { signalKey: string; title: strin
   );
 }
 
+/** The signals that one wire carries: value and whether each is plotted. */
+function ElementRows({ keys }: { keys: readonly string[] }) {
+  const { document, view, time, values } = useBench(
+    useShallow((s) => ({ document: s.document, view: s.view, time: s.time, values: s.values })),
+  );
+  if (keys.length === 0) return <p className="sub">Nothing comes in yet.</p>;
+  return (
+    <ul className="elements" aria-label="Signals in this wire">
+      {keys.map((key) => {
+        const info = view.signals[key];
+        const value = time === null ? undefined : values.get(key);
+        const name = key.slice(key.indexOf(".") + 1);
+        return (
+          <li key={key}>
+            <span>{name}</span>
+            <span className="mono">
+              {told(value, info)} <span className="quiet">{info?.unit}</span>
+            </span>
+            <Switch
+              size="small"
+              aria-label={`Plot ${name}`}
+              checked={document.signals[key]?.probe !== undefined}
+              onChange={() => toggleProbe(key)}
+            />
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
 function WirePanel({ id }: { id: string }) {
   const { document, view } = useBench(useShallow((s) => ({ document: s.document, view: s.view })));
   const wire = document.wires[id];
@@ -219,13 +253,23 @@ function WirePanel({ id }: { id: string }) {
   const [from, to] = [document.parts[wire.from.part]?.name, document.parts[wire.to.part]?.name];
   return (
     <>
-      <h2>{port?.domain ? `${port.domain} connection` : (document.signals[own]?.name ?? view.signals[own]?.path ?? "Signal")}</h2>
+      <h2>
+        {port?.domain
+          ? `${port.domain} connection`
+          : port?.kind === "bundle"
+            ? "Bundle"
+            : port?.kind === "vector"
+              ? `Vector of ${port.elements?.length ?? 0}`
+              : (document.signals[own]?.name ?? view.signals[own]?.path ?? "Signal")}
+      </h2>
       <p className="sub">{port?.domain ? `Between ${from} and ${to}` : `From ${from} to ${to}`}</p>
       {port?.potential && port.flow ? (
         <>
           <SignalRows signalKey={port.potential} title="Potential" />
           <SignalRows signalKey={port.flow} title={`Flow into ${from}`} />
         </>
+      ) : port?.elements ? (
+        <ElementRows keys={port.elements} />
       ) : (
         <SignalRows signalKey={own} title={null} />
       )}

@@ -2,6 +2,7 @@ import { Select } from "antd";
 import { memo, useRef, useState } from "react";
 import { api, ask, type CatalogPart, type Schemas } from "../api/client";
 import { format } from "../bench/format";
+import { memberNames } from "../diagram/geometry";
 import { MathText } from "../diagram/Math";
 import { setParameter } from "../state/edits";
 import { useBench } from "../state/store";
@@ -15,6 +16,8 @@ interface Props {
   text: string | undefined;
   view: Schemas["ParameterView"] | undefined;
   problem: string | null;
+  /** Names to choose from, for a list of names. */
+  known: readonly string[] | null;
 }
 
 /** A name as a symbol: k, T₁, p_Set; a word stays a word. */
@@ -25,7 +28,7 @@ const subscripted = (name: string) => {
 };
 
 /** One parameter: symbol, prompt, value as typed, unit. Typing is checked; Enter runs the model again. */
-export const ParameterRow = memo(function ParameterRow({ partId, parameter, text, view, problem }: Props) {
+export const ParameterRow = memo(function ParameterRow({ partId, parameter, text, view, problem, known }: Props) {
   const modelId = useBench((s) => s.id);
   const [checked, setChecked] = useState<{ ok: boolean; message: string } | null>(null);
   const turn = useRef(0);
@@ -62,9 +65,21 @@ export const ParameterRow = memo(function ParameterRow({ partId, parameter, text
   return (
     <div className={`row ${bad ? "bad" : ""}`}>
       <label htmlFor={id} title={parameter.description ?? ""}>
-        {!parameter.choices && <MathText tex={subscripted(parameter.name)} />} {parameter.description}
+        {!parameter.choices && parameter.type !== "Names" && <MathText tex={subscripted(parameter.name)} />} {parameter.description}
       </label>
-      {parameter.choices ? (
+      {parameter.type === "Names" ? (
+        <Select
+          id={id}
+          size="small"
+          mode="tags"
+          tokenSeparators={[",", " "]}
+          aria-label={parameter.description ?? parameter.name}
+          value={memberNames(value)}
+          options={(known ?? []).map((name) => ({ value: name, label: name }))}
+          notFoundContent="Type a name and press Enter"
+          onChange={(names: string[]) => setParameter(partId, parameter.name, names.join(", "))}
+        />
+      ) : parameter.choices ? (
         <Select
           id={id}
           size="small"

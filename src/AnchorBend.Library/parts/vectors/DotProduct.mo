@@ -1,7 +1,7 @@
 block DotProduct "Scalar product"
   parameter Integer n(min = 1, max = 50) = 3 "Length";
-  input Real a[n] "First vector";
-  input Real b[n] "Second vector";
+  input Real a[n] "First vector" annotation(__AnchorBend(vector = true));
+  input Real b[n] "Second vector" annotation(__AnchorBend(vector = true));
   output Real y "Scalar product";
 equation
   y = a * b;

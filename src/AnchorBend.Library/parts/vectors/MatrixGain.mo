@@ -1,6 +1,6 @@
 block MatrixGain "Matrix times signals"
-  input Real u[size(K, 2)] "Inputs";
-  output Real y[size(K, 1)] "Outputs";
+  input Real u[size(K, 2)] "Inputs" annotation(__AnchorBend(vector = true));
+  output Real y[size(K, 1)] "Outputs" annotation(__AnchorBend(vector = true));
   parameter Real K[:, :] = {{1, 0}, {0, 1}} "Matrix";
 equation
   y = K * u;

@@ -1,6 +1,6 @@
 block StateSpaceMIMO "State space with many inputs and outputs"
-  input Real u[size(B, 2)] "Inputs";
-  output Real y[size(C, 1)] "Outputs";
+  input Real u[size(B, 2)] "Inputs" annotation(__AnchorBend(vector = true));
+  output Real y[size(C, 1)] "Outputs" annotation(__AnchorBend(vector = true));
   parameter Real A[:, :] = {{-1, 0}, {0, -2}} "System matrix";
   parameter Real B[size(A, 1), :] = {{1, 0}, {0, 1}} "Input matrix";
   parameter Real C[:, size(A, 1)] = {{1, 1}, {0, 1}} "Output matrix";

@@ -1,6 +1,6 @@
 block VectorNorm "Length of a vector"
   parameter Integer n(min = 1, max = 50) = 3 "Number of elements";
-  input Real u[n] "Elements";
+  input Real u[n] "Elements" annotation(__AnchorBend(vector = true));
   output Real y "Length";
 equation
   y = sqrt(u * u);
