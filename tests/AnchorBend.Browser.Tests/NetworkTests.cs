@@ -98,6 +98,39 @@ public sealed class NetworkTests(Application application) : IDisposable
         Assert.Empty(bench.ConsoleErrors());
     }
 
+    /// <summary>Every part of the catalog on the diagram, as it comes and with six ports where their number can be chosen.</summary>
+    [Theory]
+    [InlineData(false)]
+    [InlineData(true)]
+    public void Faces_stay_within_their_parts_on_the_diagram_at_every_size(bool many)
+    {
+        bench.NewModel();
+        const int columns = 6, rows = 4;
+        var count = Convert.ToInt32(Call("return fetch('/api/catalog').then(r => r.json()).then(c => { window.names = c.map(p => p.name); window.sized = new Set(c.filter(p => p.parameters.some(q => q.name === 'n' && q.type === 'Integer')).map(p => p.name)); return c.length; })"), System.Globalization.CultureInfo.InvariantCulture);
+        var all = new List<object>();
+        for (var first = 0; first < count; first += columns * rows)
+        {
+            var expected = Math.Min(columns * rows, count - first);
+            Call($$"""
+                const names = window.names.slice({{first}}, {{first + columns * rows}}), parts = {};
+                names.forEach((n, i) => parts['p' + i] = { type: n, name: n, x: 80 + 144 * (i % {{columns}}), y: 80 + 112 * Math.floor(i / {{columns}}), parameters: {{(many ? "window.sized.has(n) ? { n: '6' } : {}" : "{}")}} });
+                const document = { format: 'anchor-bend-model/1', name: 'Faces', parts, wires: {}, signals: {}, parameters: {}, requirements: {}, areas: {}, classes: {}, settings: { live: false } };
+                return fetch('/api/models', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ document }) }).then(r => r.json()).then(m => { location.hash = '#/models/' + m.id; return m.id; })
+                """);
+            bench.Until(() => bench.Parts == expected && bench.All("[data-part] .face, [data-part] .spine").Count == expected && bench.Find(By.CssSelector("[data-part]")).GetAttribute("aria-label")!.Length > 0, $"{expected} parts");
+            var wide = (System.Collections.ObjectModel.ReadOnlyCollection<object>)bench.Driver.ExecuteScript("""
+                return [...document.querySelectorAll('[data-part] .face')].filter(f => { const a = f.parentElement.getBoundingClientRect(), b = f.firstElementChild.getBoundingClientRect();
+                  return b.width > a.width + 1 || b.height > a.height + 1; }).map(f => f.parentElement.getAttribute('aria-label'));
+                """)!;
+            all.AddRange(wide);
+        }
+
+        Assert.Empty(all);
+    }
+
+    /// <summary>Runs a script that gives a promise, and waits for what it gives.</summary>
+    object Call(string script) => bench.Driver.ExecuteAsyncScript($"const done = arguments[arguments.length - 1]; (() => {{ {script} }})().then(done, e => done('failed: ' + e))")!;
+
     [Fact]
     public void A_table_is_filled_from_a_file_and_shown_as_a_curve()
     {

@@ -58,11 +58,20 @@ public class CatalogTests
         Assert.NotEmpty(part.Title);
         Assert.NotEmpty(part.Keywords);
         Assert.True(part.Article is { Length: > 20 } || part.Help is { Length: > 10 }, "no help");
+        Assert.True(part.Validity is { Length: > 4 } && part.Validity.EndsWith('.'), "no limits of validity");
         Assert.True(part.Symbol is not null || part.Face.Length > 0, "no face");
         Assert.All(part.Parameters, p => Assert.False(string.IsNullOrWhiteSpace(p.Description), $"{p.Name} has no prompt"));
         Assert.All(part.Ports, p => Assert.False(string.IsNullOrWhiteSpace(p.Description), $"{p.Name} has no description"));
         Assert.All(part.Equations, e => Assert.DoesNotContain("noEvent", e, StringComparison.Ordinal));
     }
+
+    [Theory]
+    [InlineData("der", "Lag")]
+    [InlineData("delay", "TransportDelay")]
+    [InlineData("sample", "SampleHold")]
+    [InlineData("when", "Counter")]
+    [InlineData("sqrt", "VectorNorm")]
+    public void A_part_is_found_by_what_its_equations_use(string name, string part) => Assert.Contains(name, PartCatalog.Standard.Describe(part).Operators);
 
     [Theory]
     [InlineData("Constant c(k = 4);", "c.y", 1, 4)]
@@ -218,6 +227,13 @@ public class CatalogTests
     [InlineData("ConstantVector a(k = {1, 2, 3}), b(k = {5, 5, 5}); VectorSum s(signs = {1, -2}); equation connect(a.y, s.a); connect(b.y, s.b);", "s.y[3]", 1, -7)]
     [InlineData("ConstantVector a(k = {1, 2, 3}); VectorGain g(k = {2, -3, 4}); equation connect(a.y, g.u);", "g.y[2]", 1, -6)]
     [InlineData("ConstantVector a(k = {1, 2, 3}); VectorIntegrator i(k = 0.5, y0 = {0, 1, 0}); equation connect(a.y, i.u);", "i.y[2]", 3, 4)]
+    // Poles -1 ± 2i and -3, zeros ± 3i: at rest k·9 / (5·3), and a sine of 3 rad/s does not come through.
+    [InlineData("ZeroPoleGain f(zeros_ = fill(0.0, 0), zeroPairs = {{0, 3}}, poles = {-3}, polePairs = {{-1, 2}}, k = 5); equation f.u = 1;", "f.y", 30, 3)]
+    [InlineData("ZeroPoleGain f(zeros_ = fill(0.0, 0), zeroPairs = {{0, 3}}, poles = {-3}, polePairs = {{-1, 2}}, k = 5); equation f.u = sin(3 * time);", "f.y", 30, 0)]
+    // With no weight of the set-point only the integral part answers it at once: nothing at t = 0+.
+    [InlineData("ParallelPID c(kp = 2, ki = 1, b = 0); equation c.r = 1; c.y = 0;", "c.u", 1, 1)]
+    [InlineData("SeriesPID c(k = 2, Ti = 0.5, Td = 0, b = 0, c = 0); equation c.r = 1; c.y = 0;", "c.u", 1, 4)]
+    [InlineData("SeriesPID c(k = 2, Ti = 0.5, Td = 0); equation c.r = 1; c.y = 0;", "c.u", 1, 6)]
     [InlineData("VectorNorm v(n = 2); equation v.u[1] = 3; v.u[2] = 4;", "v.y", 1, 5)]
     [InlineData("Rotation2D r; equation r.u1 = 1; r.u2 = 0; r.phi = 3.141592653589793 / 2;", "r.y2", 1, 1)]
     [InlineData("PolarToCartesian p; equation p.r = 2; p.phi = 3.141592653589793;", "p.x", 1, -2)]

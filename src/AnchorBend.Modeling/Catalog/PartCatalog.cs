@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Reflection;
+using System.Text.RegularExpressions;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Flattening;
@@ -10,7 +11,7 @@ namespace AnchorBend.Modeling.Catalog;
 /// Parts that can be placed: their classes, their texts, and what the interface shows of them. The product's own catalog is loaded once; a
 /// user's parts stand in front of it in a catalog of their own.
 /// </summary>
-public sealed class PartCatalog : IClassSource
+public sealed partial class PartCatalog : IClassSource
 {
     /// <summary>Group of parts that name none.</summary>
     public const string OwnGroup = "Own parts";
@@ -85,7 +86,18 @@ public sealed class PartCatalog : IClassSource
     public PartDescription Describe(string name) => classes.TryGetValue(name, out var own)
         ? descriptions.GetOrAdd(name, _ => Grouped(PartDescription.Of(own, this))) : behind!.Describe(name);
 
-    PartDescription Grouped(PartDescription part) => behind is not null && part.Group.Length == 0 ? part with { Group = OwnGroup } : part;
+    PartDescription Grouped(PartDescription part) =>
+        part with { Group = behind is not null && part.Group.Length == 0 ? OwnGroup : part.Group, Operators = Operators(texts.GetValueOrDefault(part.Name) ?? "") };
+
+    [GeneratedRegex(@"\b(?:equation|algorithm)\b(?<body>.*?)(?:\bannotation\b|\bend\s+\w+\s*;\s*$)", RegexOptions.Singleline)]
+    private static partial Regex Sections();
+
+    [GeneratedRegex(@"\b(?<name>[a-z]\w*)\s*\(|\b(?<name>when|if|for|and|or|not)\b")]
+    private static partial Regex Calls();
+
+    /// <summary>The functions and the operators with names that a text's equations use.</summary>
+    static IReadOnlyList<string> Operators(string text) =>
+        [.. Sections().Matches(text).SelectMany(m => Calls().Matches(m.Groups["body"].Value)).Select(m => m.Groups["name"].Value).Distinct().Order(StringComparer.Ordinal)];
 
     /// <summary>The text that defines a class; null for an unknown one.</summary>
     public string? TextOf(string name) => texts.GetValueOrDefault(name) ?? behind?.TextOf(name);

@@ -26,9 +26,11 @@ public sealed record ChoiceDescription(string Name, string Value, string? Descri
 /// <param name="Formula">The part in one line of mathematics, where its equations are many.</param>
 /// <param name="Plot">Names of two array parameters that are a curve: abscissas and ordinates; null for none.</param>
 /// <param name="Equations">The part's own equations as mathematics markup.</param>
+/// <param name="Validity">Within which limits the part says the truth.</param>
+/// <param name="Operators">Functions and operators with names that the equations use, for searching.</param>
 public sealed record PartDescription(
     string Name, string Title, string Group, string Face, string? Formula, string? Shape, string? Symbol, string Keywords, string? Help, string? Article, double Width, double Height,
-    IReadOnlyList<PortDescription> Ports, IReadOnlyList<ParameterDescription> Parameters, IReadOnlyList<string> Equations, IReadOnlyList<string>? Plot)
+    IReadOnlyList<PortDescription> Ports, IReadOnlyList<ParameterDescription> Parameters, IReadOnlyList<string> Equations, IReadOnlyList<string>? Plot, string? Validity, IReadOnlyList<string> Operators)
 {
     /// <param name="classes">Where bases and connectors are found.</param>
     public static PartDescription Of(ClassDefinition definition, IClassSource classes)
@@ -63,7 +65,7 @@ public sealed record PartDescription(
         return new PartDescription(definition.Name, Text("title") ?? Spaced(definition.Name), Text("group") ?? "", Text("face") ?? $"\\mathrm{{{definition.Name}}}", Text("formula"),
             Text("shape"), Text("symbol"), Text("keywords") ?? "", definition.Description, Text("help"), Number("width", 80), Number("height", 48), ports, parameters,
             [.. lineage.SelectMany(c => c.Equations).Where(e => e is not CallEquation).Select(e => EquationMath.Print(e)), .. lineage.SelectMany(c => c.Algorithms).SelectMany(a => EquationMath.Lines(a.Statements))],
-            Text("plot")?.Split(',', StringSplitOptions.TrimEntries));
+            Text("plot")?.Split(',', StringSplitOptions.TrimEntries), Text("validity"), []);
     }
 
     /// <summary>The class with its bases, these first.</summary>

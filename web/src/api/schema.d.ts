@@ -546,6 +546,8 @@ export interface components {
             parameters: components["schemas"]["ParameterDescription"][];
             equations: string[];
             plot: null | string[];
+            validity: null | string;
+            operators: string[];
         };
         PartReviewView: {
             name: null | string;

@@ -29,7 +29,17 @@ function textsOf(part: CatalogPart) {
   let texts = searchable.get(part);
   if (!texts) {
     const units = [...part.parameters.map((p) => p.unit), ...part.ports.map((p) => p.domain)].filter(Boolean).join(" ");
-    const own = [part.title, part.name, part.group, part.keywords, part.help, part.article, units, part.equations.join(" ")];
+    const own = [
+      part.title,
+      part.name,
+      part.group,
+      part.keywords,
+      part.help,
+      part.article,
+      units,
+      part.operators.join(" "),
+      part.equations.join(" "),
+    ];
     texts = { title: part.title.toLowerCase(), keywords: part.keywords.toLowerCase(), all: own.join(" ").toLowerCase() };
     searchable.set(part, texts);
   }

@@ -146,6 +146,12 @@ function PartPanel({ id }: { id: string }) {
               </li>
             ))}
           </ul>
+          {part.validity && (
+            <>
+              <h3>Holds for</h3>
+              <p>{part.validity}</p>
+            </>
+          )}
           <h3>Limits of parameters</h3>
           <ul>
             {part.parameters

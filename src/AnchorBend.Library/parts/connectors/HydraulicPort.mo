@@ -4,5 +4,8 @@ connector HydraulicPort "Hydraulic port"
   parameter Real rho(unit = "kg/m3") = 860 "Density of the fluid in this network";
   parameter Real K(unit = "Pa") = 1.4e9 "Bulk modulus of the fluid in this network";
   parameter Real nu(unit = "m2/s") = 46e-6 "Kinematic viscosity of the fluid in this network";
+  parameter Real T0(unit = "K") = 313.15 "Temperature of the fluid in this network";
+  parameter Real beta(unit = "1/K") = 7e-4 "Thermal expansion of the fluid in this network";
+  parameter Real cp(unit = "J/(kg.K)") = 1900 "Specific heat of the fluid in this network";
   annotation(__AnchorBend(domain = "hydraulic"));
 end HydraulicPort;

@@ -11,5 +11,5 @@ initial equation
 equation
   T * der(x) = u - x;
   y = k0 * u + k1 * (u - x) / T;
-  annotation(__AnchorBend(group = "Controllers", title = "Feed-forward", face = "k_0+\\tfrac{k_1s}{Ts+1}", keywords = "feed forward feedforward rate inverse", width = 96, help = "What the plan needs before any error shows."));
+  annotation(__AnchorBend(group = "Controllers", title = "Feed-forward", face = "k_0+\\tfrac{k_1s}{Ts+1}", keywords = "feed forward feedforward rate inverse", width = 96, help = "What the plan needs before any error shows.", validity = "The rate is that of a filter: set-points that change faster than its time constant are followed smoothed."));
 end FeedForward;

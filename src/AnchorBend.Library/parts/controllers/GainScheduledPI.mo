@@ -19,5 +19,5 @@ equation
   wanted = gain * (r - y) + I;
   u = noEvent(max(uMin, min(uMax, wanted)));
   der(I) = gain / time_ * (r - y) + (u - wanted) / time_;
-  annotation(__AnchorBend(plot = "x, k", group = "Controllers", title = "PI, scheduled gains", face = "k(s),\\;T_i(s)", keywords = "gain schedule scheduling adaptive pi controller", width = 96, height = 64, help = "Gain and integral time follow the scheduling signal. The integral part is kept in units of the output, so that a change of gains makes no bump at rest."));
+  annotation(__AnchorBend(plot = "x, k", group = "Controllers", title = "PI, scheduled gains", face = "k(s),\\;T_i(s)", keywords = "gain schedule scheduling adaptive pi controller", width = 96, height = 64, help = "Gain and integral time follow the scheduling signal. The integral part is kept in units of the output, so that a change of gains makes no bump at rest.", validity = "The gains are right where the scheduling signal changes slowly against the loop; outside the table the end values hold."));
 end GainScheduledPI;

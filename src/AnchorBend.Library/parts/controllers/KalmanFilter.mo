@@ -15,5 +15,5 @@ protected
 equation
   der(z) = A * z + B * u + L * (y - C * z);
   x = z;
-  annotation(__AnchorBend(group = "Controllers", face = "\\hat x,\\;P", keywords = "kalman bucy filter estimator covariance Riccati optimal observer", width = 96, height = 64, help = "Estimates the states with the least variance in the long run: the gain of the settled filter, from its Riccati equation (Kalman and Bucy, Journal of Basic Engineering 83, 1961). The plant must be such that the measurement sees every unstable state."));
+  annotation(__AnchorBend(group = "Controllers", face = "\\hat x,\\;P", keywords = "kalman bucy filter estimator covariance Riccati optimal observer", width = 96, height = 64, help = "Estimates the states with the least variance in the long run: the gain of the settled filter, from its Riccati equation (Kalman and Bucy, Journal of Basic Engineering 83, 1961). The plant must be such that the measurement sees every unstable state.", validity = "Optimal for a linear plant with white noise of the given covariances; the plant must be observable. The gain is the settled one, from the start on."));
 end KalmanFilter;

@@ -13,5 +13,5 @@ protected
   parameter Real K[n] = B * X / R "Gain of each state";
 equation
   u = N * r - K * x;
-  annotation(__AnchorBend(group = "Controllers", title = "LQ feedback", face = "Nr-K_{\\mathrm{LQ}}x", keywords = "lq lqr linear quadratic regulator optimal state feedback Riccati", width = 96, help = "The gains that make the integral of x'Qx + Ru² least for the plant A, B, from its Riccati equation. The plant must be such that the output reaches every unstable state and the weight sees it."));
+  annotation(__AnchorBend(group = "Controllers", title = "LQ feedback", face = "Nr-K_{\\mathrm{LQ}}x", keywords = "lq lqr linear quadratic regulator optimal state feedback Riccati", width = 96, help = "The gains that make the integral of x'Qx + Ru² least for the plant A, B, from its Riccati equation. The plant must be such that the output reaches every unstable state and the weight sees it.", validity = "Optimal for the linear plant of its matrices and without limits of the actuator; the pair of system and input matrix must be stabilisable."));
 end LQFeedback;

@@ -11,5 +11,5 @@ protected
 equation
   der(z) = A * z + B * u + L * (y - C * z);
   x = z;
-  annotation(__AnchorBend(group = "Controllers", face = "\\dot{\\hat x}=A\\hat x+Bu+L(y-C\\hat x)", keywords = "observer Luenberger estimator state reconstruction", width = 128, height = 64, help = "Runs the plant's equations beside it and corrects them by the measured output (Luenberger, IEEE Transactions on Military Electronics 8, 1964)."));
+  annotation(__AnchorBend(group = "Controllers", face = "\\hat x,\\;L", formula = "\\dot{\\hat x}=A\\hat x+Bu+L(y-C\\hat x)", keywords = "observer Luenberger estimator state reconstruction", width = 96, height = 64, help = "Runs the plant's equations beside it and corrects them by the measured output (Luenberger, IEEE Transactions on Military Electronics 8, 1964).", validity = "The plant must be observable and near its linear model; poles far left of the plant amplify measurement noise."));
 end Observer;

@@ -6,18 +6,20 @@ block ParallelPID "PID controller in parallel form"
   parameter Real ki = 1 "Integral gain";
   parameter Real kd = 0 "Derivative gain";
   parameter Real Tf(unit = "s", min = 1e-9) = 0.01 "Time constant of the derivative filter";
+  parameter Real b(min = 0) = 1 "Set-point weight of the proportional part";
+  parameter Real c(min = 0) = 0 "Set-point weight of the derivative part";
   parameter Real uMax = 1e9 "Upper limit";
   parameter Real uMin(max = uMax) = -1e9 "Lower limit";
 protected
   Real I(start = 0) "Integral part";
-  Real x(start = 0) "Filtered measurement";
+  Real x(start = 0) "Filtered input of the derivative";
   Real wanted "Output before its limits";
 initial equation
-  x = y;
+  x = y - c * r;
 equation
   der(I) = if wanted > uMax and r > y or wanted < uMin and r < y then 0 else ki * (r - y);
-  Tf * der(x) = y - x;
-  wanted = kp * (r - y) + I - kd * (y - x) / Tf;
+  Tf * der(x) = y - c * r - x;
+  wanted = kp * (b * r - y) + I - kd * (y - c * r - x) / Tf;
   u = noEvent(max(uMin, min(uMax, wanted)));
-  annotation(__AnchorBend(group = "Controllers", title = "PID, parallel form", face = "k_p+\\tfrac{k_i}{s}+k_ds", keywords = "pid parallel independent gains controller", width = 112, help = "Three gains side by side. The derivative works on the measured value; the integral stops while the output is at a limit and the error would drive it further."));
+  annotation(__AnchorBend(group = "Controllers", title = "PID, parallel form", face = "k_p+\\tfrac{k_i}{s}+k_ds", keywords = "pid parallel independent gains controller", width = 112, help = "Three gains side by side, with weights for the set-point in the proportional and the derivative part, so that answers to set-points and to disturbances can be set apart; the integral stops while the output is at a limit and the error would drive it further.", validity = "A linear law between its limits; the derivative acts only below the corner of its filter."));
 end ParallelPID;

@@ -6,17 +6,26 @@ block SeriesPID "PID controller in series form"
   parameter Real Ti(unit = "s", min = 1e-9) = 1 "Integral time";
   parameter Real Td(unit = "s", min = 0) = 0.1 "Derivative time";
   parameter Real N(min = 1) = 10 "Derivative filter: its time constant is Td/N";
+  parameter Real b(min = 0) = 1 "Set-point weight of the proportional part";
+  parameter Real c(min = 0) = 1 "Set-point weight of the derivative part";
   parameter Real uMax = 1e9 "Upper limit";
   parameter Real uMin(max = uMax) = -1e9 "Lower limit";
 protected
   parameter Real Tf(unit = "s") = if Td > 0 then Td / N else 1e-3;
-  Real x(start = 0) "Filtered error";
-  Real e "Error with lead";
+  parameter Real lead = if Td > 0 then (Td - Tf) / Tf else 0 "What the lead adds to a jump";
+  Real xr(start = 0) "Filtered set-point";
+  Real xy(start = 0) "Filtered measurement";
+  Real lr "Set-point with lead";
+  Real ly "Measurement with lead";
+  Real wanted "Output before its limits";
   Real I(start = 0) "Integral part";
 equation
-  Tf * der(x) = r - y - x;
-  e = (r - y) + (Td - Tf) * (r - y - x) / Tf * (if Td > 0 then 1 else 0);
-  u = noEvent(max(uMin, min(uMax, k * e + I)));
-  Ti * der(I) = u - I;
-  annotation(__AnchorBend(group = "Controllers", title = "PID, series form", face = "k\\,(1+\\tfrac{1}{T_is})\\tfrac{T_ds+1}{T_fs+1}", keywords = "pid series interacting form controller", width = 128, help = "Integral part by positive feedback of the limited output, which keeps it from winding up. The derivative works on the error."));
+  Tf * der(xr) = r - xr;
+  Tf * der(xy) = y - xy;
+  lr = r + c * lead * (r - xr);
+  ly = y + lead * (y - xy);
+  wanted = k * (b * lr - ly) + I;
+  u = noEvent(max(uMin, min(uMax, wanted)));
+  Ti * der(I) = k * (lr - ly) + u - wanted;
+  annotation(__AnchorBend(group = "Controllers", title = "PID, series form", face = "k\\,(1+\\tfrac{1}{T_is})\\tfrac{T_ds+1}{T_fs+1}", keywords = "pid series interacting form controller", width = 128, help = "The integral part follows the limited output, which keeps it from winding up. Weights of the set-point let answers to set-points and to disturbances be set apart; with weights of one it is the classical form on the error.", validity = "Its zeros are real, so it needs Ti and Td apart; the derivative acts only below the corner of its filter."));
 end SeriesPID;

@@ -7,5 +7,5 @@ block StateFeedback "State feedback with set-point"
   parameter Real N = 1 "Gain of the set-point";
 equation
   u = N * r - K * x;
-  annotation(__AnchorBend(group = "Controllers", face = "Nr-Kx", keywords = "state feedback LQ LQR pole placement gain vector", width = 80, help = "The gains come from a pole placement or a quadratic criterion."));
+  annotation(__AnchorBend(group = "Controllers", face = "Nr-Kx", keywords = "state feedback LQ LQR pole placement gain vector", width = 80, help = "The gains come from a pole placement or a quadratic criterion.", validity = "As many gains as the plant has states, all of them measured or observed; no limits."));
 end StateFeedback;

@@ -9,5 +9,5 @@ protected
 equation
   on = if pre(on) then y < r + band / 2 else y < r - band / 2;
   u = on;
-  annotation(__AnchorBend(group = "Controllers", title = "Two-point controller", symbol = "loop", keywords = "on off two point bang bang thermostat hysteresis controller", width = 80, help = "On below the band, off above it, as before within."));
+  annotation(__AnchorBend(group = "Controllers", title = "Two-point controller", symbol = "loop", keywords = "on off two point bang bang thermostat hysteresis controller", width = 80, help = "On below the band, off above it, as before within.", validity = "For plants slow against the switching. Without hysteresis or dead time in the plant it would switch without end."));
 end TwoPoint;

@@ -11,5 +11,5 @@ equation
   der(x1) = w * x2;
   der(x2) = w * (u - x1 - x2 / Q);
   y = x2 / Q;
-  annotation(__AnchorBend(group = "Dynamics", title = "Band-pass filter", face = "\\text{band-pass}", keywords = "band pass filter resonance quality", width = 80, help = "Gain 1 at the middle frequency, falling to both sides."));
+  annotation(__AnchorBend(group = "Dynamics", title = "Band-pass filter", face = "\\text{band-pass}", keywords = "band pass filter resonance quality", width = 80, help = "Gain 1 at the middle frequency, falling to both sides.", validity = "Exact for the linear filter; quality above zero."));
 end BandPass;

@@ -9,5 +9,5 @@ protected
 equation
   der(x) = fast + (slow - x) / T;
   y = x;
-  annotation(__AnchorBend(group = "Dynamics", face = "\\tfrac{1}{Ts+1},\\;\\tfrac{Ts}{Ts+1}", keywords = "complementary filter sensor fusion attitude gyro", width = 112, help = "Low-pass of the one plus high-pass of the other, so that both together have the gain 1 at every frequency."));
+  annotation(__AnchorBend(group = "Dynamics", face = "\\tfrac{1}{Ts+1},\\;\\tfrac{Ts}{Ts+1}", keywords = "complementary filter sensor fusion attitude gyro", width = 112, help = "Low-pass of the one plus high-pass of the other, so that both together have the gain 1 at every frequency.", validity = "The two measurements must agree in the mean: an offset of the fast one passes below the corner frequency not at all, one of the slow one passes whole."));
 end ComplementaryFilter;

@@ -12,5 +12,5 @@ equation
   der(w) = u;
   y = s;
   v = w;
-  annotation(__AnchorBend(group = "Dynamics", face = "\\frac{1}{s^2}", keywords = "double integrator free mass satellite", width = 64, help = "Integrates twice."));
+  annotation(__AnchorBend(group = "Dynamics", face = "\\frac{1}{s^2}", keywords = "double integrator free mass satellite", width = 64, help = "Integrates twice.", validity = "Exact; a constant input drifts without limit."));
 end DoubleIntegrator;

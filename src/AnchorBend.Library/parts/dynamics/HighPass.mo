@@ -21,5 +21,5 @@ equation
   else
     y = part[pairs + 1];
   end if;
-  annotation(__AnchorBend(group = "Dynamics", title = "High-pass filter", face = "\\text{high-pass}", keywords = "high pass Butterworth filter order corner drift", width = 80, help = "Maximally flat above the corner frequency, where it is 3 dB down."));
+  annotation(__AnchorBend(group = "Dynamics", title = "High-pass filter", face = "\\text{high-pass}", keywords = "high pass Butterworth filter order corner drift", width = 80, help = "Maximally flat above the corner frequency, where it is 3 dB down.", validity = "Exact for the orders offered; the phase shift belongs to it."));
 end HighPass;

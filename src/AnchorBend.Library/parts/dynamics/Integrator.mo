@@ -18,5 +18,5 @@ equation
     reinit(x, yReset);
   end when;
   annotation(__AnchorBend(group = "Dynamics", face = "\\frac{<<k>>}{s}", keywords = "integral accumulate 1/s storage", width = 64,
-    help = "Integrates k times the input. With limits it stops at them and leaves as soon as the input points inwards. The reset acts at the instant its input becomes true."));
+    help = "Integrates k times the input. With limits it stops at them and leaves as soon as the input points inwards. The reset acts at the instant its input becomes true.", validity = "Exact; a constant input grows without limit."));
 end Integrator;

@@ -10,5 +10,5 @@ equation
   T * der(x) = k * u - x;
   y = x;
   annotation(__AnchorBend(group = "Dynamics", face = "\\frac{<<k>>}{<<T>> s + 1}", keywords = "low pass PT1 first order filter time constant", width = 96,
-    help = "Follows k times the input with the time constant T."));
+    help = "Follows k times the input with the time constant T.", validity = "Exact for a linear first-order element; the time constant is above zero."));
 end Lag;

@@ -14,5 +14,5 @@ equation
   atBottom = x <= lower and k * u < 0;
   der(x) = if atTop or atBottom then 0 else k * u;
   y = noEvent(max(lower, min(upper, x)));
-  annotation(__AnchorBend(group = "Dynamics", face = "\\frac{<<k>>}{s}\\,\\big|", keywords = "limited integrator saturation clamp windup", width = 80, help = "Stops at its limits and leaves them at once when the input turns round."));
+  annotation(__AnchorBend(group = "Dynamics", face = "\\frac{<<k>>}{s}\\,\\big|", keywords = "limited integrator saturation clamp windup", width = 80, help = "Stops at its limits and leaves them at once when the input turns round.", validity = "Exact; it leaves a limit at the instant at which the input changes its sign."));
 end LimitedIntegrator;

@@ -21,5 +21,5 @@ equation
   else
     y = part[pairs + 1];
   end if;
-  annotation(__AnchorBend(group = "Dynamics", title = "Low-pass filter", face = "\\text{low-pass}", keywords = "low pass Butterworth filter order corner noise", width = 80, help = "Maximally flat: 3 dB down at the corner frequency, then 20 dB a decade for each order (Butterworth, Experimental Wireless 7, 1930)."));
+  annotation(__AnchorBend(group = "Dynamics", title = "Low-pass filter", face = "\\text{low-pass}", keywords = "low pass Butterworth filter order corner noise", width = 80, help = "Maximally flat: 3 dB down at the corner frequency, then 20 dB a decade for each order (Butterworth, Experimental Wireless 7, 1930).", validity = "Exact for the orders offered; the phase shift belongs to it."));
 end LowPass;

@@ -12,5 +12,5 @@ equation
   der(x1) = x2;
   der(x2) = w ^ 2 * (u - x1) - 2 * D2 * w * x2;
   y = u + 2 * (D1 - D2) / w * x2;
-  annotation(__AnchorBend(group = "Dynamics", face = "\\frac{s^2+2D_1\\omega s+\\omega^2}{s^2+2D_2\\omega s+\\omega^2}", keywords = "notch band stop resonance filter", width = 112, help = "Takes a narrow band around its frequency out, such as a resonance; slow and fast signals pass."));
+  annotation(__AnchorBend(group = "Dynamics", face = "\\frac{s^2+2D_1\\omega s+\\omega^2}{s^2+2D_2\\omega s+\\omega^2}", keywords = "notch band stop resonance filter", width = 112, help = "Takes a narrow band around its frequency out, such as a resonance; slow and fast signals pass.", validity = "Removes one frequency; that of the plant must be known to a part of the notch’s width."));
 end Notch;

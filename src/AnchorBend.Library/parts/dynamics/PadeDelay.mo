@@ -9,5 +9,5 @@ equation
   T * der(x1) = x2;
   T * der(x2) = 12 * (u - x1) - 6 * x2;
   y = u - x2;
-  annotation(__AnchorBend(group = "Dynamics", title = "Delay, approximated", face = "\\frac{(Ts)^2-6Ts+12}{(Ts)^2+6Ts+12}", keywords = "pade delay dead time rational approximation linear", width = 128, help = "Padé's approximation of second order: all-pass, linear, with poles; right up to about one radian of phase."));
+  annotation(__AnchorBend(group = "Dynamics", title = "Delay, approximated", face = "\\frac{(Ts)^2-6Ts+12}{(Ts)^2+6Ts+12}", keywords = "pade delay dead time rational approximation linear", width = 128, help = "Padé's approximation of second order: all-pass, linear, with poles; right up to about one radian of phase.", validity = "Near a delay up to about the order divided by the delay time, in radians a second; beyond it the phase falls back and jumps ring."));
 end PadeDelay;

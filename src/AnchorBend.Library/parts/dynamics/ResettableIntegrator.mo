@@ -14,5 +14,5 @@ equation
     reinit(x, to);
   end when;
   y = x;
-  annotation(__AnchorBend(group = "Dynamics", face = "\\frac{<<k>>}{s}\\!\\!\\downarrow", keywords = "integrator reset trigger totalizer", width = 80, help = "Set back at the instant at which the condition becomes true."));
+  annotation(__AnchorBend(group = "Dynamics", face = "\\frac{<<k>>}{s}\\!\\!\\downarrow", keywords = "integrator reset trigger totalizer", width = 80, help = "Set back at the instant at which the condition becomes true.", validity = "Exact; the reset acts at the instant at which the condition becomes true."));
 end ResettableIntegrator;

@@ -14,5 +14,5 @@ equation
   der(v) = w ^ 2 * (k * u - x) - 2 * D * w * v;
   y = x;
   annotation(__AnchorBend(group = "Dynamics", face = "\\frac{<<k>>}{(s/\\omega)^2 + 2 D s/\\omega + 1}", keywords = "PT2 oscillator spring mass damper resonance", width = 128,
-    help = "An oscillator driven by its input; D = 1 is the border to overshoot."));
+    help = "An oscillator driven by its input; D = 1 is the border to overshoot.", validity = "Exact for a linear second-order element; damping may be zero, not negative in practice."));
 end SecondOrder;

@@ -17,5 +17,5 @@ equation
     part[i + 1] = sections[i, 1] * e[i] + sections[i, 2] * x2[i] + sections[i, 3] * x1[i];
   end for;
   y = part[n + 1];
-  annotation(__AnchorBend(group = "Dynamics", face = "\\prod \\tfrac{b_2s^2+b_1s+b_0}{a_2s^2+a_1s+a_0}", keywords = "second order sections cascade biquad chain", width = 128, help = "The well-conditioned way to write filters of high order."));
+  annotation(__AnchorBend(group = "Dynamics", face = "\\prod \\tfrac{b_2s^2+b_1s+b_0}{a_2s^2+a_1s+a_0}", keywords = "second order sections cascade biquad chain", width = 128, help = "The well-conditioned way to write filters of high order.", validity = "Exact; keeps its accuracy at high orders, where one ratio of long polynomials loses it."));
 end SecondOrderSections;

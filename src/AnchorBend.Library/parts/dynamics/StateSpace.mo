@@ -12,5 +12,5 @@ equation
   der(x) = A * x + b * u;
   y = c * x + d * u;
   annotation(__AnchorBend(group = "Dynamics", face = "\\begin{aligned}\\dot x &= Ax + bu\\\\ y &= cx + du\\end{aligned}", keywords = "matrix linear state vector", width = 112, height = 64,
-    help = "The matrix is written row by row, as in [0, 1; -1, -1]."));
+    help = "The matrix is written row by row, as in [0, 1; -1, -1].", validity = "Exact for a linear system of constant matrices that fit each other in size."));
 end StateSpace;

@@ -12,5 +12,5 @@ equation
   q = a * sqrt(2 * g * noEvent(max(0, h)));
   A * der(h) = u - q;
   y = h;
-  annotation(__AnchorBend(group = "Dynamics", face = "\\dot h = \\tfrac{u - a\\sqrt{2gh}}{A}", keywords = "tank level outflow Torricelli water", width = 112, height = 64, help = "The outflow follows Torricelli's law."));
+  annotation(__AnchorBend(group = "Dynamics", face = "\\dot h = \\tfrac{u - a\\sqrt{2gh}}{A}", keywords = "tank level outflow Torricelli water", width = 112, height = 64, help = "The outflow follows Torricelli's law.", validity = "A wide tank, turbulent outflow, no overflow: the level is not limited above."));
 end TankLevel;

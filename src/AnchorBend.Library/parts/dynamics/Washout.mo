@@ -8,5 +8,5 @@ protected
 equation
   T * der(x) = u - x;
   y = u - x;
-  annotation(__AnchorBend(group = "Dynamics", face = "\\frac{<<T>> s}{<<T>> s + 1}", keywords = "washout high pass dc block", width = 96, help = "Lets changes pass and takes the lasting part off."));
+  annotation(__AnchorBend(group = "Dynamics", face = "\\frac{<<T>> s}{<<T>> s + 1}", keywords = "washout high pass dc block", width = 96, help = "Lets changes pass and takes the lasting part off.", validity = "Exact; the time constant is above zero."));
 end Washout;

@@ -4,5 +4,5 @@ model CurrentSensor "Current through a connection"
 equation
   v = 0;
   y = i;
-  annotation(__AnchorBend(group = "Electrical", symbol = "ammeter", keywords = "current sensor ammeter measurement", width = 64, help = "Measures without a voltage drop."));
+  annotation(__AnchorBend(group = "Electrical", symbol = "ammeter", keywords = "current sensor ammeter measurement", width = 64, help = "Measures without a voltage drop.", validity = "Ideal: no voltage drop."));
 end CurrentSensor;

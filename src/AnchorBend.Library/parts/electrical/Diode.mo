@@ -11,5 +11,5 @@ equation
   conducts = x > 0;
   v = Vknee + (if conducts then x * Ron else x / Gunit);
   i = Goff * Vknee + (if conducts then x else x * Goff / Gunit);
-  annotation(__AnchorBend(group = "Electrical", symbol = "diode", keywords = "diode rectifier freewheel semiconductor", help = "Two straight lines that meet at the knee. The change between blocking and conducting is found exactly, in time and inside loops."));
+  annotation(__AnchorBend(group = "Electrical", symbol = "diode", keywords = "diode rectifier freewheel semiconductor", help = "Two straight lines that meet at the knee. The change between blocking and conducting is found exactly, in time and inside loops.", validity = "Straight lines about the knee, so no reverse recovery and no exponential foot; meant for power circuits."));
 end Diode;

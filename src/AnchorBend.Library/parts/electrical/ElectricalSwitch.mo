@@ -9,5 +9,5 @@ protected
 equation
   v = x * (if closed then Ron else 1 / Gunit);
   i = x * (if closed then 1 else Goff / Gunit);
-  annotation(__AnchorBend(group = "Electrical", title = "Switch (electrical)", symbol = "contact", keywords = "switch relay contactor transistor open close", help = "A small resistance while closed, a small conductance while open."));
+  annotation(__AnchorBend(group = "Electrical", title = "Switch (electrical)", symbol = "contact", keywords = "switch relay contactor transistor open close", help = "A small resistance while closed, a small conductance while open.", validity = "Closes and opens at once, without arc or bounce; both resistances are above zero."));
 end ElectricalSwitch;

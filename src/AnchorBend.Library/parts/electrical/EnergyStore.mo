@@ -25,5 +25,5 @@ equation
   if useHeat then
     heat.Q = -(R0 * i ^ 2 + v1 ^ 2 / R1);
   end if;
-  annotation(__AnchorBend(plot = "socs, ocv", group = "Electrical", symbol = "battery", keywords = "battery accumulator cell state of charge equivalent circuit store", height = 64, help = "Open-circuit voltage over the state of charge, a series resistance and one slow resistance–capacitance pair. The measured curve is entered as points. Limits are for a management part: the store itself does not stop at empty or full; the voltage keeps its end values there."));
+  annotation(__AnchorBend(plot = "socs, ocv", group = "Electrical", symbol = "battery", keywords = "battery accumulator cell state of charge equivalent circuit store", height = 64, help = "Open-circuit voltage over the state of charge, a series resistance and one slow resistance–capacitance pair. The measured curve is entered as points. Limits are for a management part: the store itself does not stop at empty or full; the voltage keeps its end values there.", validity = "States of charge within the measured points and currents near those of the measurement; temperature and ageing are not in it."));
 end EnergyStore;

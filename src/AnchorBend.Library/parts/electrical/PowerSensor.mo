@@ -8,5 +8,5 @@ equation
   p.i + n.i = 0;
   r.i = 0;
   y = (p.v - r.v) * p.i;
-  annotation(__AnchorBend(group = "Electrical", symbol = "wattmeter", keywords = "power sensor wattmeter energy measurement", width = 64, help = "Measures the power that flows from p to n against the common return."));
+  annotation(__AnchorBend(group = "Electrical", symbol = "wattmeter", keywords = "power sensor wattmeter energy measurement", width = 64, help = "Measures the power that flows from p to n against the common return.", validity = "Ideal: neither voltage drop nor current of its own."));
 end PowerSensor;

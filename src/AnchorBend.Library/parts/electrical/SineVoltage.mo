@@ -6,5 +6,5 @@ model SineVoltage "Sinusoidal voltage"
   parameter Real offset(unit = "V") = 0 "Added voltage";
 equation
   v = offset + V * sin(2 * 3.141592653589793 * fr * time + phase);
-  annotation(__AnchorBend(group = "Electrical", symbol = "sinevoltage", keywords = "mains alternating ac sine voltage source", help = "An ideal alternating voltage."));
+  annotation(__AnchorBend(group = "Electrical", symbol = "sinevoltage", keywords = "mains alternating ac sine voltage source", help = "An ideal alternating voltage.", validity = "Ideal: any current."));
 end SineVoltage;

@@ -13,5 +13,5 @@ equation
   v = p.v - n.v;
   p.i + n.i = 0;
   p.i = -Isc * u / full + (Isc - Voc / Rp) * (exp(v / Vt) - 1) / (exp(Voc / Vt) - 1) + v / Rp;
-  annotation(__AnchorBend(group = "Electrical", symbol = "solar", keywords = "solar photovoltaic panel cell irradiance", height = 64, help = "A light-driven current with one diode and a parallel resistance across it. At 1000 W/m² it has the short-circuit current and open-circuit voltage given."));
+  annotation(__AnchorBend(group = "Electrical", symbol = "solar", keywords = "solar photovoltaic panel cell irradiance", height = 64, help = "A light-driven current with one diode and a parallel resistance across it. At 1000 W/m² it has the short-circuit current and open-circuit voltage given.", validity = "One diode law at constant cell temperature; uniform light."));
 end SolarPanel;

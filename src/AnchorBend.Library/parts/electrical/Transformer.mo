@@ -9,5 +9,5 @@ equation
   p1.i + n1.i = 0;
   p2.i + n2.i = 0;
   ratio * p1.i + p2.i = 0;
-  annotation(__AnchorBend(group = "Electrical", symbol = "transformer", keywords = "ideal transformer ratio isolation winding", height = 64, separates = true, help = "Ideal also for direct voltage. It separates its two sides: each needs a ground."));
+  annotation(__AnchorBend(group = "Electrical", symbol = "transformer", keywords = "ideal transformer ratio isolation winding", height = 64, separates = true, help = "Ideal also for direct voltage. It separates its two sides: each needs a ground.", validity = "No losses, no magnetising current, so it would pass direct current too: use it for alternating current."));
 end Transformer;

@@ -4,5 +4,5 @@ model VoltageSensor "Voltage between two points"
 equation
   i = 0;
   y = v;
-  annotation(__AnchorBend(group = "Electrical", symbol = "voltmeter", keywords = "voltage sensor voltmeter measurement", width = 64, help = "Measures without drawing current."));
+  annotation(__AnchorBend(group = "Electrical", symbol = "voltmeter", keywords = "voltage sensor voltmeter measurement", width = 64, help = "Measures without drawing current.", validity = "Ideal: no current."));
 end VoltageSensor;

@@ -10,5 +10,5 @@ protected
 equation
   der(fill) = a.q;
   a.p = pre * (V / noEvent(max(1e-3 * V, V - fill))) ^ n + noEvent(min(0, fill)) * 1e4 * pre / V;
-  annotation(__AnchorBend(group = "Hydraulic", symbol = "accumulator", keywords = "accumulator bladder gas store buffer", width = 48, height = 56, help = "Stores fluid against a polytropic gas. Empty, it is stiff. Keep its start pressure above the gas charge."));
+  annotation(__AnchorBend(group = "Hydraulic", symbol = "accumulator", keywords = "accumulator bladder gas store buffer", width = 48, height = 56, help = "Stores fluid against a polytropic gas. Empty, it is stiff. Keep its start pressure above the gas charge.", validity = "Gas changes along its polytropic law; precharge above zero; empty or full, it acts like a stiff end."));
 end Accumulator;

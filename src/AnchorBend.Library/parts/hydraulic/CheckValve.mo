@@ -12,5 +12,5 @@ equation
   y = (dp - crack) / width;
   x = noEvent(if y <= 0 then 0 elseif y >= 1 then 1 else y ^ 2 * (3 - 2 * y));
   q = orificeFlow(dp, area * (x + leak), cd, a.rho, a.nu, 12);
-  annotation(__AnchorBend(group = "Hydraulic", symbol = "check", keywords = "check valve non-return one way", help = "Opens smoothly from a to b above its cracking pressure; closed, only a small leakage passes."));
+  annotation(__AnchorBend(group = "Hydraulic", symbol = "check", keywords = "check valve non-return one way", help = "Opens smoothly from a to b above its cracking pressure; closed, only a small leakage passes.", validity = "Quasi-static: no mass of the ball, so no chatter of its own."));
 end CheckValve;

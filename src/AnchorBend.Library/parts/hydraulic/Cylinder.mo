@@ -41,5 +41,5 @@ equation
   rod.f = -push;
   base.f = push;
   Connections.branch(a, b);
-  annotation(__AnchorBend(group = "Hydraulic", symbol = "cylinder", keywords = "cylinder piston actuator jack end stop", width = 96, height = 64, help = "Both sides are compressible volumes with trapped gas that grow and shrink with the stroke. The end stops are stiff springs with damping that never pull. Pressures are absolute; the atmosphere acts on the rod. Hang at least a mass on the rod."));
+  annotation(__AnchorBend(group = "Hydraulic", symbol = "cylinder", keywords = "cylinder piston actuator jack end stop", width = 96, height = 64, help = "Both sides are compressible volumes with trapped gas that grow and shrink with the stroke. The end stops are stiff springs with damping that never pull. Pressures are absolute; the atmosphere acts on the rod. Hang at least a mass on the rod.", validity = "Rigid housing and rod, no leakage past the rod; the ends are stiff springs with damping."));
 end Cylinder;

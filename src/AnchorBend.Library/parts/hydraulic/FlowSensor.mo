@@ -4,5 +4,5 @@ model FlowSensor "Flow through a connection"
 equation
   dp = 0;
   y = q;
-  annotation(__AnchorBend(group = "Hydraulic", symbol = "sensor", keywords = "flow sensor meter measurement", width = 64, help = "Measures without a pressure drop."));
+  annotation(__AnchorBend(group = "Hydraulic", symbol = "sensor", keywords = "flow sensor meter measurement", width = 64, help = "Measures without a pressure drop.", validity = "Ideal: no pressure drop."));
 end FlowSensor;

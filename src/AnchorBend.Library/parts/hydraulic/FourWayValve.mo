@@ -21,5 +21,5 @@ equation
   Connections.branch(p, t);
   Connections.branch(p, a);
   Connections.branch(p, b);
-  annotation(__AnchorBend(group = "Hydraulic", symbol = "fourway", keywords = "directional valve four way 4/3 proportional servo spool", width = 96, height = 64, help = "A positive command opens supply to a and b to return; a negative one the other way round; the middle position is closed but for the leakage. The spool follows the command as a second-order system."));
+  annotation(__AnchorBend(group = "Hydraulic", symbol = "fourway", keywords = "directional valve four way 4/3 proportional servo spool", width = 96, height = 64, help = "A positive command opens supply to a and b to return; a negative one the other way round; the middle position is closed but for the leakage. The spool follows the command as a second-order system.", validity = "Sharp edges, symmetric lands; no jet forces on the spool. Pressures above the vapour pressure."));
 end FourWayValve;

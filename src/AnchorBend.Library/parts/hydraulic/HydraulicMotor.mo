@@ -15,5 +15,5 @@ equation
   b.q = -q;
   shaft.tau = -D * (a.p - b.p) + drag * w;
   Connections.branch(a, b);
-  annotation(__AnchorBend(group = "Hydraulic", symbol = "hydromotor", keywords = "hydraulic motor displacement drive", height = 64, help = "Turns with the flow it takes, less the leakage."));
+  annotation(__AnchorBend(group = "Hydraulic", symbol = "hydromotor", keywords = "hydraulic motor displacement drive", height = 64, help = "Turns with the flow it takes, less the leakage.", validity = "Constant displacement; leakage laminar, friction viscous; no ripple of single pistons."));
 end HydraulicMotor;

@@ -18,5 +18,5 @@ equation
   turbulent = 0.5 * 0.3164 * l / d * a.rho / A ^ 2 * (A * a.nu / d) ^ 0.25 * flow_ * (flow_ ^ 2 + 1e-24) ^ 0.375;
   share = 0.5 + 0.5 * tanh((Re - 2900) / 300);
   a.rho * l / A * der(flow_) = dp - (1 - share) * laminar - share * turbulent;
-  annotation(__AnchorBend(group = "Hydraulic", symbol = "line", keywords = "pipe hose line friction inertia Reynolds", help = "Laminar friction by Hagen and Poiseuille, turbulent friction by Blasius, joined smoothly around a Reynolds number of 2900, and the inertia of the fluid. Compressibility stands in volumes at its ends."));
+  annotation(__AnchorBend(group = "Hydraulic", symbol = "line", keywords = "pipe hose line friction inertia Reynolds", help = "Laminar friction by Hagen and Poiseuille, turbulent friction by Blasius, joined smoothly around a Reynolds number of 2900, and the inertia of the fluid. Compressibility stands in volumes at its ends.", validity = "One lumped inertia: below about a quarter of the lowest wave frequency of the line. Volumes at its ends add what gives way in it."));
 end Line;

@@ -15,5 +15,5 @@ equation
   a.q = q;
   shaft.tau = D * (b.p - a.p) + drag * w;
   Connections.branch(a, b);
-  annotation(__AnchorBend(group = "Hydraulic", symbol = "pump", keywords = "pump gear vane displacement supply", width = 64, height = 64, help = "Delivers its displacement at each radian, less the leakage; the shaft feels the pressure and the friction."));
+  annotation(__AnchorBend(group = "Hydraulic", symbol = "pump", keywords = "pump gear vane displacement supply", width = 64, height = 64, help = "Delivers its displacement at each radian, less the leakage; the shaft feels the pressure and the friction.", validity = "Constant displacement; leakage laminar; no ripple of single pistons, no cavitation at the inlet."));
 end Pump;

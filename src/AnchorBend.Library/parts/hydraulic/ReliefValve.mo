@@ -10,5 +10,5 @@ protected
 equation
   T * der(x) = noEvent(max(0, min(1, (dp - pSet) / width))) - x;
   q = orificeFlow(dp, area * (x + 1e-6), cd, a.rho, a.nu, 12);
-  annotation(__AnchorBend(group = "Hydraulic", symbol = "relief", keywords = "pressure relief valve limit safety", help = "Opens in proportion to the pressure above the set value, with the poppet's time constant."));
+  annotation(__AnchorBend(group = "Hydraulic", symbol = "relief", keywords = "pressure relief valve limit safety", help = "Opens in proportion to the pressure above the set value, with the poppet's time constant.", validity = "Quasi-static with a lag: no mass of the poppet, so no chatter of its own."));
 end ReliefValve;

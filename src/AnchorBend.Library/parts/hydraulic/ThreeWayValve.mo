@@ -14,5 +14,5 @@ equation
   a.q = at - pa;
   Connections.branch(p, t);
   Connections.branch(p, a);
-  annotation(__AnchorBend(group = "Hydraulic", symbol = "threeway", keywords = "directional valve three way 3/3 proportional spool", width = 96, height = 64, help = "A positive command opens supply to a, a negative one a to return."));
+  annotation(__AnchorBend(group = "Hydraulic", symbol = "threeway", keywords = "directional valve three way 3/3 proportional spool", width = 96, height = 64, help = "A positive command opens supply to a, a negative one a to return.", validity = "Sharp edges; no jet forces on the spool. Pressures above the vapour pressure."));
 end ThreeWayValve;

@@ -7,5 +7,5 @@ model VariableOrifice "Orifice opened by a signal"
   parameter Real critical(unit = "1", min = 1) = 12 "Reynolds number where it becomes turbulent";
 equation
   q = orificeFlow(dp, area * noEvent(max(leak, min(1, u))), cd, a.rho, a.nu, critical);
-  annotation(__AnchorBend(group = "Hydraulic", symbol = "throttle", keywords = "throttle valve proportional variable restriction", help = "An orifice whose opening follows the signal between closed and open."));
+  annotation(__AnchorBend(group = "Hydraulic", symbol = "throttle", keywords = "throttle valve proportional variable restriction", help = "An orifice whose opening follows the signal between closed and open.", validity = "Sharp edge, opening from zero to one; no choking by cavitation."));
 end VariableOrifice;

@@ -5,5 +5,5 @@ block BooleanToReal "Condition to number"
   parameter Real whenFalse = 0 "Output while false";
 equation
   y = if u then whenTrue else whenFalse;
-  annotation(__AnchorBend(group = "Logic", title = "Condition to number", face = "\\text{?}\\to\\mathbb R", keywords = "boolean real convert number", width = 64, help = "One number while true, another while false."));
+  annotation(__AnchorBend(group = "Logic", title = "Condition to number", face = "\\text{?}\\to\\mathbb R", keywords = "boolean real convert number", width = 64, help = "One number while true, another while false.", validity = "Exact."));
 end BooleanToReal;

@@ -13,5 +13,5 @@ equation
     n = if modulus > 0 and pre(n) + 1 >= modulus then 0 else pre(n) + 1;
   end when;
   y = n;
-  annotation(__AnchorBend(group = "Logic", symbol = "counter", keywords = "counter count events pulses modulo", width = 64, help = "Counts how often its input has become true."));
+  annotation(__AnchorBend(group = "Logic", symbol = "counter", keywords = "counter count events pulses modulo", width = 64, help = "Counts how often its input has become true.", validity = "Exact; one edge at a time, to 9·10¹⁵."));
 end Counter;

@@ -14,5 +14,5 @@ equation
   end when;
   q = if time >= since + T then u else pre(q);
   y = q;
-  annotation(__AnchorBend(group = "Logic", symbol = "timer", keywords = "debounce bounce contact filter", width = 64, help = "Takes a new value over once it has stayed for the given time."));
+  annotation(__AnchorBend(group = "Logic", symbol = "timer", keywords = "debounce bounce contact filter", width = 64, help = "Takes a new value over once it has stayed for the given time.", validity = "Exact; changes shorter than its time are lost on purpose."));
 end Debounce;

@@ -21,5 +21,5 @@ equation
     end if;
   end when;
   y = time < until;
-  annotation(__AnchorBend(group = "Logic", title = "Edge", symbol = "edge", keywords = "edge rising falling trigger one shot change", width = 64, help = "A pulse of given length at each change of the chosen kind."));
+  annotation(__AnchorBend(group = "Logic", title = "Edge", symbol = "edge", keywords = "edge rising falling trigger one shot change", width = 64, help = "A pulse of given length at each change of the chosen kind.", validity = "Exact; changes faster than its pulse are one."));
 end EdgeDetect;

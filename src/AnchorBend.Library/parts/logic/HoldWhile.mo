@@ -9,5 +9,5 @@ equation
     kept = u;
   end when;
   y = if hold then kept else u;
-  annotation(__AnchorBend(group = "Logic", title = "Hold", symbol = "stairs", keywords = "hold freeze last value track and hold", width = 64, help = "Passes its input, or holds the value it had when the condition became true."));
+  annotation(__AnchorBend(group = "Logic", title = "Hold", symbol = "stairs", keywords = "hold freeze last value track and hold", width = 64, help = "Passes its input, or holds the value it had when the condition became true.", validity = "Exact; while the condition holds, the value is that of its instant."));
 end HoldWhile;

@@ -9,5 +9,5 @@ protected
 equation
   q = if pre(q) then u > lower else u > upper;
   y = q;
-  annotation(__AnchorBend(group = "Logic", title = "Hysteresis", symbol = "loop", keywords = "hysteresis threshold Schmitt trigger limit switch", width = 64, help = "True above the upper threshold until the input falls below the lower one."));
+  annotation(__AnchorBend(group = "Logic", title = "Hysteresis", symbol = "loop", keywords = "hysteresis threshold Schmitt trigger limit switch", width = 64, help = "True above the upper threshold until the input falls below the lower one.", validity = "Exact at the crossings; the upper threshold is above the lower one."));
 end HysteresisSwitch;

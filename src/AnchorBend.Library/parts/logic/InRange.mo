@@ -5,5 +5,5 @@ block InRange "Within two limits"
   parameter Real upper(min = lower) = 1 "Upper limit";
 equation
   y = u >= lower and u <= upper;
-  annotation(__AnchorBend(group = "Logic", face = "a \\le u \\le b", keywords = "range window limits check valid", width = 80, help = "True within the limits."));
+  annotation(__AnchorBend(group = "Logic", face = "a \\le u \\le b", keywords = "range window limits check valid", width = 80, help = "True within the limits.", validity = "Exact at the crossings; the lower limit is below the upper one."));
 end InRange;

@@ -9,5 +9,5 @@ protected
 equation
   q = if setWins then set or pre(q) and not reset else (set or pre(q)) and not reset;
   y = q;
-  annotation(__AnchorBend(group = "Logic", symbol = "latch", keywords = "latch flip flop set reset memory SR", width = 64, help = "Stays true from set until reset."));
+  annotation(__AnchorBend(group = "Logic", symbol = "latch", keywords = "latch flip flop set reset memory SR", width = 64, help = "Stays true from set until reset.", validity = "Exact; where set and reset come together, the stated one wins."));
 end Latch;

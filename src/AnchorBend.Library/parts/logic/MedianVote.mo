@@ -8,5 +8,5 @@ block MedianVote "Median of three signals"
 equation
   y = max(min(u1, u2), min(max(u1, u2), u3));
   differ = max(max(u1, u2), u3) - min(min(u1, u2), u3) > tolerance;
-  annotation(__AnchorBend(group = "Logic", symbol = "vote", keywords = "median vote three sensors redundancy fault", width = 80, height = 64, help = "One wrong sensor of three does no harm."));
+  annotation(__AnchorBend(group = "Logic", symbol = "vote", keywords = "median vote three sensors redundancy fault", width = 80, height = 64, help = "One wrong sensor of three does no harm.", validity = "Exact; masks one faulty input of three."));
 end MedianVote;

@@ -11,5 +11,5 @@ equation
     since = time;
   end when;
   y = u or time < since + T;
-  annotation(__AnchorBend(group = "Logic", symbol = "timer", keywords = "off delay timer TOF drop out", width = 64, help = "True at once; stays true for the delay after the input has become false."));
+  annotation(__AnchorBend(group = "Logic", symbol = "timer", keywords = "off delay timer TOF drop out", width = 64, help = "True at once; stays true for the delay after the input has become false.", validity = "Exact; interruptions shorter than its time do not show."));
 end OffDelay;

@@ -9,5 +9,5 @@ equation
     since = time;
   end when;
   y = u and time >= since + T;
-  annotation(__AnchorBend(group = "Logic", symbol = "timer", keywords = "on delay timer TON pick up", width = 64, help = "True once the input has been true for the delay; false at once."));
+  annotation(__AnchorBend(group = "Logic", symbol = "timer", keywords = "on delay timer TON pick up", width = 64, help = "True once the input has been true for the delay; false at once.", validity = "Exact; conditions shorter than its time do not show."));
 end OnDelay;

@@ -10,5 +10,5 @@ equation
     w[i] = if (i == 1 or index >= i - 0.5) and (i == n or index < i + 0.5) then 1 else 0;
   end for;
   y = w * u;
-  annotation(__AnchorBend(group = "Logic", symbol = "select", keywords = "selector multiplexer index choose switch many", width = 64, help = "The number is rounded; below 1 the first, above n the last input is taken."));
+  annotation(__AnchorBend(group = "Logic", symbol = "select", keywords = "selector multiplexer index choose switch many", width = 64, help = "The number is rounded; below 1 the first, above n the last input is taken.", validity = "The number is rounded down and kept within the inputs."));
 end Selector;

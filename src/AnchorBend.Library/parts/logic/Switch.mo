@@ -5,5 +5,5 @@ block Switch "Passes one of two signals"
   output Real y "Output";
 equation
   y = if condition then u1 else u2;
-  annotation(__AnchorBend(group = "Logic", symbol = "switch", keywords = "select if choose change-over", width = 64, height = 64, help = "Chooses between two signals."));
+  annotation(__AnchorBend(group = "Logic", symbol = "switch", keywords = "select if choose change-over", width = 64, height = 64, help = "Chooses between two signals.", validity = "Passes at once; both inputs are computed always."));
 end Switch;

@@ -8,5 +8,5 @@ equation
     since = time;
   end when;
   y = if u then time - since else 0;
-  annotation(__AnchorBend(group = "Logic", symbol = "timer", keywords = "timer elapsed stopwatch duration", width = 64, help = "Zero while the condition is false."));
+  annotation(__AnchorBend(group = "Logic", symbol = "timer", keywords = "timer elapsed stopwatch duration", width = 64, help = "Zero while the condition is false.", validity = "Exact; starts anew at each rising edge."));
 end Timer;

@@ -9,5 +9,5 @@ equation
     q = not pre(q);
   end when;
   y = q;
-  annotation(__AnchorBend(group = "Logic", symbol = "latch", keywords = "toggle flip flop push button alternate", width = 64, help = "A push button that switches on and off."));
+  annotation(__AnchorBend(group = "Logic", symbol = "latch", keywords = "toggle flip flop push button alternate", width = 64, help = "A push button that switches on and off.", validity = "Exact."));
 end Toggle;

@@ -14,5 +14,5 @@ equation
   end when;
   stale = time > since + T;
   held = last;
-  annotation(__AnchorBend(group = "Logic", symbol = "timer", keywords = "watchdog stale timeout lost link signal", width = 80, help = "True when the signal has not moved by more than the band for the given time, as after a lost link."));
+  annotation(__AnchorBend(group = "Logic", symbol = "timer", keywords = "watchdog stale timeout lost link signal", width = 80, help = "True when the signal has not moved by more than the band for the given time, as after a lost link.", validity = "A signal that is rightly constant looks stale: choose the time longer than its quietest stretch."));
 end Watchdog;

@@ -3,5 +3,5 @@ block AbsoluteValue "The size without the sign"
   output Real y "Output";
 equation
   y = if u >= 0 then u else -u;
-  annotation(__AnchorBend(group = "Maths", face = "|u|", keywords = "abs magnitude rectify", width = 64, help = "The corner at zero is an event, so it is met exactly."));
+  annotation(__AnchorBend(group = "Maths", face = "|u|", keywords = "abs magnitude rectify", width = 64, help = "The corner at zero is an event, so it is met exactly.", validity = "Exact; its slope jumps at zero."));
 end AbsoluteValue;

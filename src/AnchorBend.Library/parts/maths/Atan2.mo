@@ -4,5 +4,5 @@ block Atan2 "Angle of a point"
   output Real y(unit = "rad", displayUnit = "deg") "Angle, −π to π";
 equation
   y = atan2(y_, x_);
-  annotation(__AnchorBend(group = "Maths", title = "Angle of a point", face = "\\operatorname{atan2}", keywords = "atan2 angle direction polar phase", width = 80, help = "The angle of the point against the horizontal axis, in all four quadrants."));
+  annotation(__AnchorBend(group = "Maths", title = "Angle of a point", face = "\\operatorname{atan2}", keywords = "atan2 angle direction polar phase", width = 80, help = "The angle of the point against the horizontal axis, in all four quadrants.", validity = "Exact, in all four quadrants; at the origin the angle is zero."));
 end Atan2;

@@ -8,5 +8,5 @@ protected
 equation
   safe = if smallest > 0 then noEvent(if u2 >= 0 then max(u2, smallest) else min(u2, -smallest)) else u2;
   y = u1 / safe;
-  annotation(__AnchorBend(group = "Maths", face = "\\frac{u_1}{u_2}", keywords = "divide quotient ratio /", width = 64, help = "Divides; a smallest magnitude of the divisor keeps the result finite."));
+  annotation(__AnchorBend(group = "Maths", face = "\\frac{u_1}{u_2}", keywords = "divide quotient ratio /", width = 64, help = "Divides; a smallest magnitude of the divisor keeps the result finite.", validity = "The divisor is not zero; the run stops there and says so."));
 end Divide;

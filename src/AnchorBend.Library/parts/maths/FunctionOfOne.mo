@@ -11,5 +11,5 @@ equation
     elseif kind == Kind.sqrt then sqrt(u) elseif kind == Kind.square then u * u elseif kind == Kind.reciprocal then 1 / u
     else (if u > 0 then 1 elseif u < 0 then -1 else 0);
   annotation(__AnchorBend(group = "Maths", face = "\\text{<<kind>>}\\,u", keywords = "sine cosine exponential root logarithm trigonometric", width = 64,
-    help = "Applies the chosen function. An operand outside its range (a root of a negative number, say) stops the run with a message."));
+    help = "Applies the chosen function. An operand outside its range (a root of a negative number, say) stops the run with a message.", validity = "Within the function’s domain: logarithms above zero, inverse sine and cosine from -1 to 1."));
 end FunctionOfOne;

@@ -11,5 +11,5 @@ protected
 equation
   line = y1 + (y2 - y1) * (u - u1) / (u2 - u1);
   y = if clip then min(max(line, min(y1, y2)), max(y1, y2)) else line;
-  annotation(__AnchorBend(group = "Maths", face = "a u + b", keywords = "scale range map linear sensor 4-20 mA calibration", width = 64, help = "The straight line through two points, such as 4 to 20 mA to 0 to 100 %."));
+  annotation(__AnchorBend(group = "Maths", face = "a u + b", keywords = "scale range map linear sensor 4-20 mA calibration", width = 64, help = "The straight line through two points, such as 4 to 20 mA to 0 to 100 %.", validity = "Exact; beyond the ranges it goes on along the line."));
 end LinearScale;

@@ -4,5 +4,5 @@ block Mean "Mean of many signals"
   output Real y "Mean";
 equation
   y = sum(u) / n;
-  annotation(__AnchorBend(group = "Maths", face = "\\bar u", keywords = "mean average of signals", width = 64, help = "The arithmetic mean at each instant."));
+  annotation(__AnchorBend(group = "Maths", face = "\\bar u", keywords = "mean average of signals", width = 64, help = "The arithmetic mean at each instant.", validity = "Exact."));
 end Mean;

@@ -6,5 +6,5 @@ block MinMaxOfMany "Smallest and largest of many signals"
 equation
   largest = max(u);
   smallest = min(u);
-  annotation(__AnchorBend(group = "Maths", title = "Largest and smallest", face = "\\max,\\;\\min", keywords = "minimum maximum extremum many", width = 80, help = "Of any number of signals."));
+  annotation(__AnchorBend(group = "Maths", title = "Largest and smallest", face = "\\max,\\;\\min", keywords = "minimum maximum extremum many", width = 80, help = "Of any number of signals.", validity = "Exact; slopes jump where inputs cross."));
 end MinMaxOfMany;

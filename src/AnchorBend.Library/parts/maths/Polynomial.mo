@@ -10,5 +10,5 @@ equation
     part[i] = part[i - 1] * u + c[i];
   end for;
   y = part[size(c, 1)];
-  annotation(__AnchorBend(group = "Maths", face = "\\sum c_i u^{n-i}", keywords = "polynomial characteristic Horner", width = 80, help = "Evaluates a polynomial by Horner's scheme."));
+  annotation(__AnchorBend(group = "Maths", face = "\\sum c_i u^{n-i}", keywords = "polynomial characteristic Horner", width = 80, help = "Evaluates a polynomial by Horner's scheme.", validity = "Exact; far from zero high powers grow quickly."));
 end Polynomial;

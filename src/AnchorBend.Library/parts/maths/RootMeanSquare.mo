@@ -9,5 +9,5 @@ equation
   der(s) = u ^ 2;
   earlier = delay(s, T);
   y = sqrt(noEvent(max(0, (s - earlier) / T)));
-  annotation(__AnchorBend(group = "Maths", face = "\\sqrt{\\overline{u^2}}", keywords = "rms effective value root mean square window", width = 64, help = "Over the last window; before the first window is over, the missing past counts as zero."));
+  annotation(__AnchorBend(group = "Maths", face = "\\sqrt{\\overline{u^2}}", keywords = "rms effective value root mean square window", width = 64, help = "Over the last window; before the first window is over, the missing past counts as zero.", validity = "Before one window has passed, the mean is over what there was."));
 end RootMeanSquare;

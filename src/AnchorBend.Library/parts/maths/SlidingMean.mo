@@ -9,5 +9,5 @@ equation
   der(s) = u;
   earlier = delay(s, T);
   y = (s - earlier) / T;
-  annotation(__AnchorBend(group = "Maths", face = "\\frac1T\\!\\int_{t-T}^{t}\\!\\!u", keywords = "moving average mean window", width = 80, help = "Over the last window; before the first window is over, the missing past counts as zero."));
+  annotation(__AnchorBend(group = "Maths", face = "\\frac1T\\!\\int_{t-T}^{t}\\!\\!u", keywords = "moving average mean window", width = 80, help = "Over the last window; before the first window is over, the missing past counts as zero.", validity = "Before one window has passed, the mean is over what there was."));
 end SlidingMean;

@@ -19,5 +19,5 @@ equation
   if useHeat then
     heat.Q = -a.tau * w;
   end if;
-  annotation(__AnchorBend(group = "Rotational", symbol = "brake", keywords = "brake friction stop hold parking", width = 64, help = "Holds up to the engagement's share of the full torque; beyond that it slips."));
+  annotation(__AnchorBend(group = "Rotational", symbol = "brake", keywords = "brake friction stop hold parking", width = 64, help = "Holds up to the engagement's share of the full torque; beyond that it slips.", validity = "Bristle friction: a held shaft gives by the bristles’ wind-up and creeps a little near breakaway."));
 end Brake;

@@ -19,5 +19,5 @@ equation
   if useHeat then
     heat.Q = -tau * w;
   end if;
-  annotation(__AnchorBend(group = "Rotational", symbol = "clutch", keywords = "clutch coupling friction engage", help = "Carries up to the engagement's share of the full torque; below that it sticks elastically."));
+  annotation(__AnchorBend(group = "Rotational", symbol = "clutch", keywords = "clutch coupling friction engage", help = "Carries up to the engagement's share of the full torque; below that it sticks elastically.", validity = "Bristle friction: engaged shafts turn against each other by the bristles’ wind-up only; constant friction coefficients."));
 end Clutch;

@@ -5,5 +5,5 @@ model Gear "Gear without losses"
 equation
   a.phi = ratio * b.phi;
   ratio * a.tau + b.tau = 0;
-  annotation(__AnchorBend(group = "Rotational", symbol = "gear", keywords = "gear gearbox transmission ratio reducer", help = "Rigid and without losses; mounted on the frame, which takes the difference of the torques."));
+  annotation(__AnchorBend(group = "Rotational", symbol = "gear", keywords = "gear gearbox transmission ratio reducer", help = "Rigid and without losses; mounted on the frame, which takes the difference of the torques.", validity = "Rigid, without losses, mass or play."));
 end Gear;

@@ -22,5 +22,5 @@ equation
   if useHeat then
     heat.Q = -(a.tau * w + b.tau * w / ratio);
   end if;
-  annotation(__AnchorBend(group = "Rotational", symbol = "gear", keywords = "gear gearbox efficiency loss transmission", help = "The side that is driven gets the efficiency's share of the power, whichever side drives; the change between both is smooth over a small power."));
+  annotation(__AnchorBend(group = "Rotational", symbol = "gear", keywords = "gear gearbox efficiency loss transmission", help = "The side that is driven gets the efficiency's share of the power, whichever side drives; the change between both is smooth over a small power.", validity = "Constant efficiency, the same both ways; loss turns over with the direction of power within a narrow speed."));
 end LossyGear;

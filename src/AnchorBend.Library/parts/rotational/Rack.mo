@@ -5,5 +5,5 @@ model Rack "Wheel on a rack, drum with a rope"
 equation
   b.s = r * a.phi;
   a.tau + r * b.f = 0;
-  annotation(__AnchorBend(group = "Rotational", title = "Rack or drum", symbol = "rack", keywords = "rack pinion drum pulley belt wheel rope winch", help = "Turning moves along a line: one radian moves by one radius. No power is lost."));
+  annotation(__AnchorBend(group = "Rotational", title = "Rack or drum", symbol = "rack", keywords = "rack pinion drum pulley belt wheel rope winch", help = "Turning moves along a line: one radian moves by one radius. No power is lost.", validity = "No slip, thin rope or rack without mass."));
 end Rack;

@@ -14,5 +14,5 @@ equation
   if useAcceleration then
     acc = der(w);
   end if;
-  annotation(__AnchorBend(group = "Rotational", symbol = "sensor", keywords = "angle speed encoder tachometer acceleration sensor", width = 64, help = "Measures without acting on the shaft."));
+  annotation(__AnchorBend(group = "Rotational", symbol = "sensor", keywords = "angle speed encoder tachometer acceleration sensor", width = 64, help = "Measures without acting on the shaft.", validity = "Ideal: no torque."));
 end RotationSensor;

@@ -10,5 +10,5 @@ equation
   ahead = twist > gap / 2;
   behind = twist < -gap / 2;
   tau = if ahead then noEvent(max(0, c * (twist - gap / 2) + d * der(twist))) elseif behind then noEvent(min(0, c * (twist + gap / 2) + d * der(twist))) else 0;
-  annotation(__AnchorBend(group = "Rotational", title = "Backlash (rotational)", symbol = "backlash", keywords = "backlash play gear tooth clearance", help = "No torque within the backlash; then the flank's stiffness and damping. Backlash stands between two inertias."));
+  annotation(__AnchorBend(group = "Rotational", title = "Backlash (rotational)", symbol = "backlash", keywords = "backlash play gear tooth clearance", help = "No torque within the backlash; then the flank's stiffness and damping. Backlash stands between two inertias.", validity = "Contact by springs that can only push; play above zero."));
 end ShaftBacklash;

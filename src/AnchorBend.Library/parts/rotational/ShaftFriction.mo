@@ -20,5 +20,5 @@ equation
   if useHeat then
     heat.Q = -tau * w;
   end if;
-  annotation(__AnchorBend(group = "Rotational", title = "Friction (rotational)", symbol = "friction", keywords = "bearing dry friction Coulomb Stribeck stiction stick slip", help = "The contact deflects until it breaks away, then slides (Canudas de Wit, Olsson, Åström and Lischinsky, IEEE Transactions on Automatic Control 40, 1995). Connect one side to a fixed shaft for a bearing."));
+  annotation(__AnchorBend(group = "Rotational", title = "Friction (rotational)", symbol = "friction", keywords = "bearing dry friction Coulomb Stribeck stiction stick slip", help = "The contact deflects until it breaks away, then slides (Canudas de Wit, Olsson, Åström and Lischinsky, IEEE Transactions on Automatic Control 40, 1995). Connect one side to a fixed shaft for a bearing.", validity = "Bristle friction: sticking holds but for the bristles’ wind-up and a slow creep near breakaway."));
 end ShaftFriction;

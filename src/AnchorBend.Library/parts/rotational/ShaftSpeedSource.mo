@@ -7,5 +7,5 @@ protected
 equation
   der(phi) = u;
   b.phi = phi;
-  annotation(__AnchorBend(group = "Rotational", symbol = "speed", keywords = "speed rpm engine drive source", width = 64, help = "Turns its shaft with the signal's speed. Where an inertia hangs on it, the signal must be smooth enough to be differentiated."));
+  annotation(__AnchorBend(group = "Rotational", symbol = "speed", keywords = "speed rpm engine drive source", width = 64, help = "Turns its shaft with the signal's speed. Where an inertia hangs on it, the signal must be smooth enough to be differentiated.", validity = "Any torque."));
 end ShaftSpeedSource;

@@ -6,5 +6,5 @@ equation
   a.phi = b.phi;
   a.tau + b.tau = 0;
   y = a.tau;
-  annotation(__AnchorBend(group = "Rotational", symbol = "sensor", keywords = "torque sensor measurement", width = 64, help = "Measures the torque that a passes on to b."));
+  annotation(__AnchorBend(group = "Rotational", symbol = "sensor", keywords = "torque sensor measurement", width = 64, help = "Measures the torque that a passes on to b.", validity = "Ideal: rigid."));
 end TorqueSensor;

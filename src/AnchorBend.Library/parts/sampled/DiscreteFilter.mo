@@ -14,5 +14,5 @@ equation
     end for;
     y = b * w;
   end when;
-  annotation(__AnchorBend(group = "Sampled", title = "Finite filter", face = "\\sum b_i z^{-i}", keywords = "FIR filter finite impulse response weights", width = 96, help = "A filter of finite memory; before the start the samples are zero."));
+  annotation(__AnchorBend(group = "Sampled", title = "Finite filter", face = "\\sum b_i z^{-i}", keywords = "FIR filter finite impulse response weights", width = 96, help = "A filter of finite memory; before the start the samples are zero.", validity = "Exact at its samples; before the start there were zeros."));
 end DiscreteFilter;

@@ -15,5 +15,5 @@ equation
     x = pre(x) + (if initial() then 0 else k * T * (if rule == Rule.forward then pre(last) elseif rule == Rule.backward then u else 0.5 * (u + pre(last))));
     y = x;
   end when;
-  annotation(__AnchorBend(group = "Sampled", title = "Sampled integrator", face = "\\frac{<<k>>T}{z-1}", keywords = "discrete integrator accumulator sum Euler trapezoid", width = 80, help = "Adds the input times the sample time at each sample."));
+  annotation(__AnchorBend(group = "Sampled", title = "Sampled integrator", face = "\\frac{<<k>>T}{z-1}", keywords = "discrete integrator accumulator sum Euler trapezoid", width = 80, help = "Adds the input times the sample time at each sample.", validity = "Exact sums; as an integral right to the order of the chosen rule, for signals slow against the sample time."));
 end DiscreteIntegrator;

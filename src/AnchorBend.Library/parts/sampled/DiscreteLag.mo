@@ -15,5 +15,5 @@ equation
     x = if initial() then y0 else a * pre(x) + (1 - a) * k * pre(last);
     y = x;
   end when;
-  annotation(__AnchorBend(group = "Sampled", title = "Sampled lag", face = "\\frac{k(1-a)}{z-a}", keywords = "discrete lag low pass exponential smoothing PT1", width = 80, help = "Exactly the continuous lag behind a hold, at the samples."));
+  annotation(__AnchorBend(group = "Sampled", title = "Sampled lag", face = "\\frac{k(1-a)}{z-a}", keywords = "discrete lag low pass exponential smoothing PT1", width = 80, help = "Exactly the continuous lag behind a hold, at the samples.", validity = "Exact for inputs that are constant between samples."));
 end DiscreteLag;

@@ -18,5 +18,5 @@ equation
     end for;
     y = C * x + D * u;
   end when;
-  annotation(__AnchorBend(group = "Sampled", face = "x_{k+1}=Ax_k+Bu_k", keywords = "discrete state space difference equations", width = 112, help = "States change at the samples only."));
+  annotation(__AnchorBend(group = "Sampled", face = "x_{k+1}=Ax_k+Bu_k", keywords = "discrete state space difference equations", width = 112, help = "States change at the samples only.", validity = "Exact at its samples; matrices fit each other in size."));
 end DiscreteStateSpace;

@@ -15,5 +15,5 @@ equation
     count = min(n, pre(count) + 1);
     y = sum(w) / count;
   end when;
-  annotation(__AnchorBend(group = "Sampled", face = "\\tfrac1{<<n>>}\\sum z^{-i}", keywords = "moving average mean smoothing window", width = 80, help = "At the start it takes the mean of the samples there are."));
+  annotation(__AnchorBend(group = "Sampled", face = "\\tfrac1{<<n>>}\\sum z^{-i}", keywords = "moving average mean smoothing window", width = 80, help = "At the start it takes the mean of the samples there are.", validity = "Exact at its samples; before the start there were first values."));
 end MovingAverage;

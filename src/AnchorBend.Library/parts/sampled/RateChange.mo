@@ -10,5 +10,5 @@ equation
   when sample(0, T2) then
     y = u;
   end when;
-  annotation(__AnchorBend(group = "Sampled", face = "T_1 \\to T_2", keywords = "rate change transition multirate hold", width = 80, help = "Holds the input at the second rate, and checks that the rates are whole multiples, so that the samples meet."));
+  annotation(__AnchorBend(group = "Sampled", face = "T_1 \\to T_2", keywords = "rate change transition multirate hold", width = 80, help = "Holds the input at the second rate, and checks that the rates are whole multiples, so that the samples meet.", validity = "Ratios of whole numbers; faster to slower without a filter lets high frequencies fold over."));
 end RateChange;

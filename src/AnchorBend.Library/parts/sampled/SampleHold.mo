@@ -11,5 +11,5 @@ equation
     held = u;
   end when;
   y = held;
-  annotation(__AnchorBend(group = "Sampled", face = "\\text{S/H } <<T>>", keywords = "zero order hold ZOH sampler digital converter", width = 96, help = "Reads its input every T seconds, at exact times that never drift, and holds the value in between."));
+  annotation(__AnchorBend(group = "Sampled", face = "\\text{S/H } <<T>>", keywords = "zero order hold ZOH sampler digital converter", width = 96, help = "Reads its input every T seconds, at exact times that never drift, and holds the value in between.", validity = "Frequencies above half the sampling rate fold over; a filter before it keeps them out."));
 end SampleHold;

@@ -20,5 +20,5 @@ equation
   end when;
   u = held;
   annotation(__AnchorBend(group = "Sampled", face = "\\text{PI } <<T>>", keywords = "digital controller discrete proportional integral", width = 96, height = 64,
-    help = "Computes u = k e + I every T seconds and then adds k T/Ti e to I. The integral part stops while the output is limited and the error would drive it further."));
+    help = "Computes u = k e + I every T seconds and then adds k T/Ti e to I. The integral part stops while the output is limited and the error would drive it further.", validity = "For loops at least ten times slower than the sample time."));
 end SampledPI;

@@ -14,5 +14,5 @@ equation
     end for;
     y = pre(x[n]);
   end when;
-  annotation(__AnchorBend(group = "Sampled", face = "z^{-<<n>>}", keywords = "unit delay sample z-1 memory", width = 64, help = "The sample of n sample times ago."));
+  annotation(__AnchorBend(group = "Sampled", face = "z^{-<<n>>}", keywords = "unit delay sample z-1 memory", width = 64, help = "The sample of n sample times ago.", validity = "Exact at its samples."));
 end UnitDelay;

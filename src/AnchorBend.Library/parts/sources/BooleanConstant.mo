@@ -3,5 +3,5 @@ block BooleanConstant "Fixed condition"
   parameter Boolean k = true "Value";
 equation
   y = k;
-  annotation(__AnchorBend(group = "Sources", face = "\\text{<<k>>}", keywords = "boolean constant true false", width = 64, help = "Always true or always false."));
+  annotation(__AnchorBend(group = "Sources", face = "\\text{<<k>>}", keywords = "boolean constant true false", width = 64, help = "Always true or always false.", validity = "Exact."));
 end BooleanConstant;

@@ -4,5 +4,5 @@ block BooleanStep "Condition that becomes true"
   parameter Boolean first = false "Value before";
 equation
   y = if time >= startTime then not first else first;
-  annotation(__AnchorBend(group = "Sources", symbol = "step", keywords = "boolean step condition event", width = 64, help = "Changes once."));
+  annotation(__AnchorBend(group = "Sources", symbol = "step", keywords = "boolean step condition event", width = 64, help = "Changes once.", validity = "Exact edge."));
 end BooleanStep;

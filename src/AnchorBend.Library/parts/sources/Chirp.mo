@@ -13,5 +13,5 @@ equation
   t = if time < startTime then 0 elseif time < startTime + duration then time - startTime else duration;
   y = offset + amplitude * sin(2 * pi * (f1 * t + (f2 - f1) * t ^ 2 / (2 * duration)));
   annotation(__AnchorBend(group = "Sources", symbol = "chirp", keywords = "sweep frequency identification test signal", width = 64,
-    help = "Sweeps from f1 to f2 in a straight line and then holds its last value."));
+    help = "Sweeps from f1 to f2 in a straight line and then holds its last value.", validity = "The frequency rises straight with time until its end and stays there."));
 end Chirp;

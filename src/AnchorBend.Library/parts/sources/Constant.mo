@@ -4,5 +4,5 @@ block Constant "A value that does not change"
 equation
   y = k;
   annotation(__AnchorBend(group = "Sources", face = "<<k>>", keywords = "number set-point fixed value", width = 64,
-    help = "Gives the value k at all times."));
+    help = "Gives the value k at all times.", validity = "Exact."));
 end Constant;

@@ -8,5 +8,5 @@ block DampedSine "Sine that dies away"
   parameter Real startTime(unit = "s") = 0 "Start";
 equation
   y = offset + (if time < startTime then 0 else amplitude * exp(-damping * (time - startTime)) * sin(2 * 3.141592653589793 * f * (time - startTime) + phase));
-  annotation(__AnchorBend(group = "Sources", symbol = "sine", keywords = "damped exponential sine ringing decay", width = 64, help = "A sine whose amplitude decays exponentially."));
+  annotation(__AnchorBend(group = "Sources", symbol = "sine", keywords = "damped exponential sine ringing decay", width = 64, help = "A sine whose amplitude decays exponentially.", validity = "Exact."));
 end DampedSine;

@@ -9,5 +9,5 @@ block ExponentialRise "Rise and fall with time constants"
 equation
   y = offset + (if time < startTime then 0 elseif time < endTime then amplitude * (1 - exp(-(time - startTime) / T1))
     else amplitude * (1 - exp(-(endTime - startTime) / T1)) * exp(-(time - endTime) / T2));
-  annotation(__AnchorBend(group = "Sources", symbol = "decay", keywords = "exponential rise decay charge", width = 64, help = "Rises like the charge of a capacitor, and falls again from the end time on."));
+  annotation(__AnchorBend(group = "Sources", symbol = "decay", keywords = "exponential rise decay charge", width = 64, help = "Rises like the charge of a capacitor, and falls again from the end time on.", validity = "Time constants above zero."));
 end ExponentialRise;

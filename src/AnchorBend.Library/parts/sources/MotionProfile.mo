@@ -32,5 +32,5 @@ equation
   y = y0 + sign(distance) * s;
   v = sign(distance) * w;
   a = sign(distance) * b;
-  annotation(__AnchorBend(group = "Sources", symbol = "scurve", keywords = "trajectory profile jerk limited acceleration speed point to point s-curve", width = 80, height = 64, help = "The fastest move from rest to rest within the limits: up to seven stretches of constant jerk, fewer where the distance is too short to reach a limit."));
+  annotation(__AnchorBend(group = "Sources", symbol = "scurve", keywords = "trajectory profile jerk limited acceleration speed point to point s-curve", width = 80, height = 64, help = "The fastest move from rest to rest within the limits: up to seven stretches of constant jerk, fewer where the distance is too short to reach a limit.", validity = "One move from rest to rest; limits above zero. Its jerk jumps, nothing below does."));
 end MotionProfile;

@@ -19,5 +19,5 @@ equation
     value = sqrt(12 / order) * (sum(chain) / 2147483647 - order / 2);
   end when;
   y = mean + sigma * value;
-  annotation(__AnchorBend(group = "Sources", symbol = "noise", keywords = "noise random white gaussian normal seed bandwidth disturbance", width = 64, help = "Holds one nearly normal random number for half a period of the bandwidth: the sum of uniform numbers of a multiplicative generator (Park and Miller, Communications of the ACM 31, 1988, with the multiplier 48271). The same seed gives the same noise in each run."));
+  annotation(__AnchorBend(group = "Sources", symbol = "noise", keywords = "noise random white gaussian normal seed bandwidth disturbance", width = 64, help = "Holds one nearly normal random number for half a period of the bandwidth: the sum of uniform numbers of a multiplicative generator (Park and Miller, Communications of the ACM 31, 1988, with the multiplier 48271). The same seed gives the same noise in each run.", validity = "Bounded and band-limited; white only well below its bandwidth. The same seed gives the same signal."));
 end Noise;

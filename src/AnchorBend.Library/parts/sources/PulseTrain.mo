@@ -13,5 +13,5 @@ equation
   end when;
   y = offset + (if time < startTime then 0 elseif time < begun + width * period then height else 0);
   annotation(__AnchorBend(group = "Sources", symbol = "pulse", keywords = "duty periodic rectangular", width = 64,
-    help = "Is high for the given part of every period, from the start time on."));
+    help = "Is high for the given part of every period, from the start time on.", validity = "Exact edges; the width is below the period."));
 end PulseTrain;

@@ -7,5 +7,5 @@ block Ramp "A rise at constant rate between two instants"
 equation
   y = offset + (if time < startTime then 0 elseif time < startTime + duration then height * (time - startTime) / duration else height);
   annotation(__AnchorBend(group = "Sources", symbol = "ramp", keywords = "rate set-point trajectory", width = 64,
-    help = "Rises in a straight line by height within duration and stays there."));
+    help = "Rises in a straight line by height within duration and stays there.", validity = "Exact corners."));
 end Ramp;

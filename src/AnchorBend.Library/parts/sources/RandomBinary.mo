@@ -11,5 +11,5 @@ equation
     state = mod(48271 * pre(state), 2147483647);
   end when;
   y = offset + (if state > 1073741823 then amplitude else -amplitude);
-  annotation(__AnchorBend(group = "Sources", symbol = "pulse", keywords = "random binary sequence identification excitation prbs", width = 64, help = "Jumps at random between two levels; excites a wide band of frequencies with a known amplitude."));
+  annotation(__AnchorBend(group = "Sources", symbol = "pulse", keywords = "random binary sequence identification excitation prbs", width = 64, help = "Jumps at random between two levels; excites a wide band of frequencies with a known amplitude.", validity = "White only well below its clock; the same seed gives the same signal."));
 end RandomBinary;

@@ -8,5 +8,5 @@ block RecordedTable "A table of values against time"
 equation
   y = offset + interpolate(time, t, values, between);
   annotation(__AnchorBend(plot = "t, values", group = "Sources", symbol = "table", keywords = "recorded measured profile lookup points", width = 64,
-    help = "Gives recorded values. Before the first and after the last point it keeps their values. Every point is an event, so corners are met exactly."));
+    help = "Gives recorded values. Before the first and after the last point it keeps their values. Every point is an event, so corners are met exactly.", validity = "Between points as chosen; outside them the end values hold. Times rise."));
 end RecordedTable;

@@ -11,5 +11,5 @@ equation
     t0 = time;
   end when;
   y = offset + (if time < startTime then 0 else amplitude * (time - t0) / period);
-  annotation(__AnchorBend(group = "Sources", symbol = "sawtooth", keywords = "sawtooth saw ramp periodic", width = 64, help = "Rises evenly over each period and falls back at once."));
+  annotation(__AnchorBend(group = "Sources", symbol = "sawtooth", keywords = "sawtooth saw ramp periodic", width = 64, help = "Rises evenly over each period and falls back at once.", validity = "Exact edges."));
 end Sawtooth;

@@ -10,5 +10,5 @@ protected
 equation
   y = offset + (if time >= startTime then amplitude * sin(2 * pi * f * (time - startTime) + phase) else 0);
   annotation(__AnchorBend(group = "Sources", symbol = "sine", keywords = "wave oscillation harmonic disturbance", width = 64,
-    help = "Oscillates about the offset from the start time on."));
+    help = "Oscillates about the offset from the start time on.", validity = "Exact."));
 end Sine;

@@ -9,5 +9,5 @@ protected
 equation
   x = noEvent(max(0, min(1, (time - startTime) / duration)));
   y = offset + height * x ^ 3 * (10 + x * (6 * x - 15));
-  annotation(__AnchorBend(group = "Sources", symbol = "scurve", keywords = "smooth step polynomial minimum jerk transition", width = 64, help = "A polynomial of fifth order: position, speed and acceleration are continuous at both ends."));
+  annotation(__AnchorBend(group = "Sources", symbol = "scurve", keywords = "smooth step polynomial minimum jerk transition", width = 64, help = "A polynomial of fifth order: position, speed and acceleration are continuous at both ends.", validity = "Rate and acceleration are continuous."));
 end SmoothStep;

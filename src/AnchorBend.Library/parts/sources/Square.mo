@@ -12,5 +12,5 @@ equation
   end when;
   y = offset + (if time < startTime then 0 elseif time < begun + period / 2 then amplitude else -amplitude);
   annotation(__AnchorBend(group = "Sources", symbol = "square", keywords = "wave alternating test signal", width = 64,
-    help = "Alternates between offset + amplitude and offset − amplitude, the first half of each period high. All changes are exact events."));
+    help = "Alternates between offset + amplitude and offset − amplitude, the first half of each period high. All changes are exact events.", validity = "Exact edges."));
 end Square;

@@ -8,5 +8,5 @@ block Trapezoid "Pulse with slopes"
   parameter Real offset = 0 "Value between the pulses";
 equation
   y = offset + amplitude * interpolate(time / period, {0, rising / period, (rising + width) / period, (rising + width + falling) / period, 1}, {0, 1, 1, 0, 0}, "repeat");
-  annotation(__AnchorBend(group = "Sources", symbol = "trapezoid", keywords = "trapezoid pulse slope periodic", width = 64, help = "Rises, stays, falls and waits, in each period."));
+  annotation(__AnchorBend(group = "Sources", symbol = "trapezoid", keywords = "trapezoid pulse slope periodic", width = 64, help = "Rises, stays, falls and waits, in each period.", validity = "Exact corners."));
 end Trapezoid;

@@ -16,5 +16,5 @@ protected
   parameter Real phase[n] = {2 * 3.141592653589793 * mod((k + 7 * seed) * 0.6180339887498949 + 0.37 * k * k + 0.11 * seed * k, 1) for k in 1:n};
 equation
   y = sum({a[k] * sin(2 * 3.141592653589793 * f[k] * time + phase[k]) for k in 1:n});
-  annotation(__AnchorBend(group = "Sources", symbol = "waves", keywords = "sea waves heave spectrum JONSWAP Pierson Moskowitz swell", width = 64, help = "Adds sines whose amplitudes follow the spectrum of a fully developed sea (Pierson and Moskowitz, 1964) or, with a peak enhancement, of a growing one (Hasselmann and others, 1973). The significant height is that of all waves added; the seed chooses the phases."));
+  annotation(__AnchorBend(group = "Sources", symbol = "waves", keywords = "sea waves heave spectrum JONSWAP Pierson Moskowitz swell", width = 64, help = "Adds sines whose amplitudes follow the spectrum of a fully developed sea (Pierson and Moskowitz, 1964) or, with a peak enhancement, of a growing one (Hasselmann and others, 1973). The significant height is that of all waves added; the seed chooses the phases.", validity = "Long-crested deep-water waves as a sum of a finite number of sines: the sea repeats only after a very long time, and its statistics need many periods."));
 end Waves;

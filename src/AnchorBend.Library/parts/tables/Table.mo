@@ -22,5 +22,5 @@ equation
     y = akimaCubic(u, x, values, extend);
   end if;
   assert(outside <> Outside.error or u >= x[1] and u <= x[n], "The input of the table is outside its points.");
-  annotation(__AnchorBend(plot = "x, values", group = "Tables", symbol = "table", keywords = "lookup table map characteristic curve interpolation 1-D Akima spline", width = 64, help = "A characteristic given by points. Between them straight lines, steps, or smooth cubics: monotone ones never overshoot, Akima's follow bends closely. Outside it keeps its end values, goes straight on, or stops the run with a message."));
+  annotation(__AnchorBend(plot = "x, values", group = "Tables", symbol = "table", keywords = "lookup table map characteristic curve interpolation 1-D Akima spline", width = 64, help = "A characteristic given by points. Between them straight lines, steps, or smooth cubics: monotone ones never overshoot, Akima's follow bends closely. Outside it keeps its end values, goes straight on, or stops the run with a message.", validity = "Within its points, or beyond them as chosen; abscissas rise. Slopes jump at points with straight lines, not with cubics."));
 end Table;

@@ -14,5 +14,5 @@ equation
   w1 = bracketShare(u1, x1, outside == Outside.extend);
   w2 = bracketShare(u2, x2, outside == Outside.extend);
   y = w1 * values * w2;
-  annotation(__AnchorBend(group = "Tables", title = "Table, two inputs", symbol = "surface", keywords = "lookup table map two dimensional 2-D surface bilinear efficiency", width = 64, help = "Bilinear interpolation in a grid of points."));
+  annotation(__AnchorBend(group = "Tables", title = "Table, two inputs", symbol = "surface", keywords = "lookup table map two dimensional 2-D surface bilinear efficiency", width = 64, help = "Bilinear interpolation in a grid of points.", validity = "Within its points, or beyond them as chosen; both abscissas rise."));
 end Table2D;

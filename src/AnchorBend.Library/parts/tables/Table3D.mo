@@ -18,5 +18,5 @@ equation
   w2 = bracketShare(u2, x2, outside == Outside.extend);
   w3 = bracketShare(u3, x3, outside == Outside.extend);
   y = sum({w1[i] * (w2 * values[i, :, :] * w3) for i in 1:size(x1, 1)});
-  annotation(__AnchorBend(group = "Tables", title = "Table, three inputs", symbol = "surface", keywords = "lookup table three dimensional 3-D map trilinear", width = 64, help = "Trilinear interpolation in a grid of points."));
+  annotation(__AnchorBend(group = "Tables", title = "Table, three inputs", symbol = "surface", keywords = "lookup table three dimensional 3-D map trilinear", width = 64, help = "Trilinear interpolation in a grid of points.", validity = "Within its points, or beyond them as chosen; all abscissas rise."));
 end Table3D;

@@ -6,5 +6,5 @@ model Convection "Heat transfer to a moving fluid"
   input Real u(unit = "W/(m2.K)", min = 0) = h "Heat transfer coefficient" annotation(__AnchorBend(optional = "useSignal", side = "top"));
 equation
   Q = u * area * (a.T - b.T);
-  annotation(__AnchorBend(group = "Thermal", symbol = "convection", keywords = "convection film coefficient cooling fan", help = "Heat transfer coefficient times surface times difference of temperatures."));
+  annotation(__AnchorBend(group = "Thermal", symbol = "convection", keywords = "convection film coefficient cooling fan", help = "Heat transfer coefficient times surface times difference of temperatures.", validity = "The coefficient is that of the state of flow it was taken for."));
 end Convection;

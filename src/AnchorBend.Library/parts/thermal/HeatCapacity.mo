@@ -8,5 +8,5 @@ protected
 equation
   a.T = T;
   C * der(T) = a.Q;
-  annotation(__AnchorBend(group = "Thermal", symbol = "capacity", keywords = "thermal mass heat capacity store body tank", width = 64, help = "One temperature throughout. Mass times specific heat gives the capacity."));
+  annotation(__AnchorBend(group = "Thermal", symbol = "capacity", keywords = "thermal mass heat capacity store body tank", width = 64, help = "One temperature throughout. Mass times specific heat gives the capacity.", validity = "One temperature throughout: the resistance within is small against that outside (Biot number below 0.1)."));
 end HeatCapacity;

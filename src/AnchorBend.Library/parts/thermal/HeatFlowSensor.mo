@@ -4,5 +4,5 @@ model HeatFlowSensor "Heat flow through a connection"
 equation
   a.T = b.T;
   y = Q;
-  annotation(__AnchorBend(group = "Thermal", symbol = "sensor", keywords = "heat flow sensor measurement", width = 64, help = "Measures without a difference of temperatures."));
+  annotation(__AnchorBend(group = "Thermal", symbol = "sensor", keywords = "heat flow sensor measurement", width = 64, help = "Measures without a difference of temperatures.", validity = "Ideal: no temperature drop."));
 end HeatFlowSensor;

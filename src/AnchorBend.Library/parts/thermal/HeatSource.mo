@@ -3,5 +3,5 @@ model HeatSource "Constant heat flow"
   parameter Real Q(unit = "W") = 100 "Heat flow";
 equation
   b.Q = -Q;
-  annotation(__AnchorBend(group = "Thermal", symbol = "heat", keywords = "heat flow source power loss constant", width = 64, help = "Gives its heat flow whatever the temperature."));
+  annotation(__AnchorBend(group = "Thermal", symbol = "heat", keywords = "heat flow source power loss constant", width = 64, help = "Gives its heat flow whatever the temperature.", validity = "Any temperature."));
 end HeatSource;

@@ -16,5 +16,5 @@ equation
   else
     y = a.T;
   end if;
-  annotation(__AnchorBend(group = "Thermal", symbol = "thermometer", keywords = "temperature sensor thermometer thermocouple lag measurement", width = 64, help = "Measures without taking heat; with a time constant it follows with a lag and starts settled."));
+  annotation(__AnchorBend(group = "Thermal", symbol = "thermometer", keywords = "temperature sensor thermometer thermocouple lag measurement", width = 64, help = "Measures without taking heat; with a time constant it follows with a lag and starts settled.", validity = "Ideal: no heat flow."));
 end TemperatureSensor;

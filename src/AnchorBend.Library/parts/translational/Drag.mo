@@ -11,5 +11,5 @@ equation
   if useHeat then
     heat.Q = -f * v;
   end if;
-  annotation(__AnchorBend(group = "Translational", symbol = "convection", keywords = "drag fluid resistance quadratic water air", help = "Resists motion through a fluid that moves with one of its ends, as of a net in still water."));
+  annotation(__AnchorBend(group = "Translational", symbol = "convection", keywords = "drag fluid resistance quadratic water air", help = "Resists motion through a fluid that moves with one of its ends, as of a net in still water.", validity = "Turbulent drag in fluid at rest; added mass is not in it."));
 end Drag;

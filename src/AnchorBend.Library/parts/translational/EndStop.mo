@@ -12,5 +12,5 @@ equation
   atLower = length < lower;
   f = if atUpper then noEvent(max(0, c * (length - upper) + d * der(length)))
     elseif atLower then noEvent(min(0, c * (length - lower) + d * der(length))) else 0;
-  annotation(__AnchorBend(group = "Translational", symbol = "endstop", keywords = "end stop limit bumper contact gap", help = "Free between the two stops; beyond them stiffness and damping. A stop never pulls."));
+  annotation(__AnchorBend(group = "Translational", symbol = "endstop", keywords = "end stop limit bumper contact gap", help = "Free between the two stops; beyond them stiffness and damping. A stop never pulls.", validity = "Contact by springs with damping that can only push; the stops are apart."));
 end EndStop;

@@ -6,5 +6,5 @@ equation
   a.s = b.s;
   a.f + b.f = 0;
   y = -a.f;
-  annotation(__AnchorBend(group = "Translational", symbol = "sensor", keywords = "force sensor load cell measurement", width = 64, help = "Measures the force that passes through it; tension is positive."));
+  annotation(__AnchorBend(group = "Translational", symbol = "sensor", keywords = "force sensor load cell measurement", width = 64, help = "Measures the force that passes through it; tension is positive.", validity = "Ideal: rigid."));
 end ForceSensor;

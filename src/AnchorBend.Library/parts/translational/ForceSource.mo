@@ -3,5 +3,5 @@ model ForceSource "Force from a signal"
   TranslationalPort b "Point it acts on" annotation(__AnchorBend(side = "right"));
 equation
   b.f = -u;
-  annotation(__AnchorBend(group = "Translational", symbol = "force", keywords = "force load source actuator", width = 64, help = "Pushes its port in the direction of growing position; the other side of the force stands on the ground."));
+  annotation(__AnchorBend(group = "Translational", symbol = "force", keywords = "force load source actuator", width = 64, help = "Pushes its port in the direction of growing position; the other side of the force stands on the ground.", validity = "Ideal: any speed."));
 end ForceSource;

@@ -5,5 +5,5 @@ model Lever "Massless lever on a fixed pivot"
 equation
   b.s = ratio * a.s;
   a.f + ratio * b.f = 0;
-  annotation(__AnchorBend(group = "Translational", symbol = "lever", keywords = "lever transmission ratio linkage", help = "Small motions only: the ends move along lines, in the ratio of the arms. No power is lost."));
+  annotation(__AnchorBend(group = "Translational", symbol = "lever", keywords = "lever transmission ratio linkage", help = "Small motions only: the ends move along lines, in the ratio of the arms. No power is lost.", validity = "Small angles; massless and rigid."));
 end Lever;

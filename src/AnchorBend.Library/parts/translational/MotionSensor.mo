@@ -19,5 +19,5 @@ equation
   if useAcceleration then
     acc = der(w);
   end if;
-  annotation(__AnchorBend(group = "Translational", symbol = "sensor", keywords = "position speed velocity acceleration sensor encoder measurement", width = 64, help = "Measures without acting on the point. Speed and acceleration are exact derivatives and show when asked for."));
+  annotation(__AnchorBend(group = "Translational", symbol = "sensor", keywords = "position speed velocity acceleration sensor encoder measurement", width = 64, help = "Measures without acting on the point. Speed and acceleration are exact derivatives and show when asked for.", validity = "Ideal: no force."));
 end MotionSensor;

@@ -13,5 +13,5 @@ equation
   right = x > gap / 2;
   left = x < -gap / 2;
   f = if right then noEvent(max(0, c * (x - gap / 2) + d * der(x))) elseif left then noEvent(min(0, c * (x + gap / 2) + d * der(x))) else 0;
-  annotation(__AnchorBend(group = "Translational", title = "Backlash (translational)", symbol = "backlash", keywords = "backlash play gap clearance", help = "No force while the ends are within the backlash; then the flank's stiffness and damping."));
+  annotation(__AnchorBend(group = "Translational", title = "Backlash (translational)", symbol = "backlash", keywords = "backlash play gap clearance", help = "No force while the ends are within the backlash; then the flank's stiffness and damping.", validity = "Contact by springs that can only push; play above zero."));
 end TranslationalBacklash;

@@ -20,5 +20,5 @@ equation
   if useHeat then
     heat.Q = -f * v;
   end if;
-  annotation(__AnchorBend(group = "Translational", title = "Friction (translational)", symbol = "friction", keywords = "dry friction Coulomb Stribeck stiction stick slip", help = "The contact deflects like bristles until it breaks away, then slides (Canudas de Wit, Olsson, Åström and Lischinsky, IEEE Transactions on Automatic Control 40, 1995). Sticking is elastic with the stiffness given; very high stiffness makes stiff models."));
+  annotation(__AnchorBend(group = "Translational", title = "Friction (translational)", symbol = "friction", keywords = "dry friction Coulomb Stribeck stiction stick slip", help = "The contact deflects like bristles until it breaks away, then slides (Canudas de Wit, Olsson, Åström and Lischinsky, IEEE Transactions on Automatic Control 40, 1995). Sticking is elastic with the stiffness given; very high stiffness makes stiff models.", validity = "Bristle friction: sticking holds but for the bristles’ give and a slow creep near breakaway."));
 end TranslationalFriction;

@@ -6,5 +6,5 @@ equation
   y[1] = a[2] * b[3] - a[3] * b[2];
   y[2] = a[3] * b[1] - a[1] * b[3];
   y[3] = a[1] * b[2] - a[2] * b[1];
-  annotation(__AnchorBend(group = "Vectors", face = "a \\times b", keywords = "cross vector product torque", width = 64, help = "At right angles to both, by the right-hand rule."));
+  annotation(__AnchorBend(group = "Vectors", face = "a \\times b", keywords = "cross vector product torque", width = 64, help = "At right angles to both, by the right-hand rule.", validity = "Vectors in space, of three elements."));
 end CrossProduct;

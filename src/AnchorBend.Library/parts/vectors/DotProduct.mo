@@ -5,5 +5,5 @@ block DotProduct "Scalar product"
   output Real y "Scalar product";
 equation
   y = a * b;
-  annotation(__AnchorBend(group = "Vectors", face = "a \\cdot b", keywords = "scalar dot inner product vector", width = 64, help = "Sum of the products of the elements."));
+  annotation(__AnchorBend(group = "Vectors", face = "a \\cdot b", keywords = "scalar dot inner product vector", width = 64, help = "Sum of the products of the elements.", validity = "Both vectors of the same length."));
 end DotProduct;

@@ -6,5 +6,5 @@ block PolarToCartesian "Length and angle to elements"
 equation
   x = r * cos(phi);
   y = r * sin(phi);
-  annotation(__AnchorBend(group = "Vectors", face = "r\\angle\\varphi", keywords = "polar cartesian coordinates vector", width = 64, help = "Elements of a vector given by length and angle."));
+  annotation(__AnchorBend(group = "Vectors", face = "r\\angle\\varphi", keywords = "polar cartesian coordinates vector", width = 64, help = "Elements of a vector given by length and angle.", validity = "Exact."));
 end PolarToCartesian;

@@ -11,5 +11,5 @@ protected
 equation
   der(x) = A * x + B * u;
   y = C * x + D * u;
-  annotation(__AnchorBend(group = "Dynamics", title = "State space, many signals", face = "\\dot x=Ax+Bu", keywords = "state space mimo multivariable matrix", width = 96, help = "Any number of inputs and outputs."));
+  annotation(__AnchorBend(group = "Dynamics", title = "State space, many signals", face = "\\dot x=Ax+Bu", keywords = "state space mimo multivariable matrix", width = 96, help = "Any number of inputs and outputs.", validity = "Exact for a linear system of constant matrices that fit each other in size."));
 end StateSpaceMIMO;

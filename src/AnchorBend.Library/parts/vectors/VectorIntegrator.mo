@@ -6,5 +6,5 @@ block VectorIntegrator "Integral of each element"
   output Real y[n](start = y0) "Integrals" annotation(__AnchorBend(vector = true));
 equation
   der(y) = k * u;
-  annotation(__AnchorBend(group = "Vectors", face = "\\frac{k}{s}", keywords = "vector integrator state accumulate position", width = 64, help = "One state for each element."));
+  annotation(__AnchorBend(group = "Vectors", face = "\\frac{k}{s}", keywords = "vector integrator state accumulate position", width = 64, help = "One state for each element.", validity = "Exact; constant inputs grow without limit."));
 end VectorIntegrator;

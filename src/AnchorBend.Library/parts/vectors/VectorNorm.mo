@@ -4,5 +4,5 @@ block VectorNorm "Length of a vector"
   output Real y "Length";
 equation
   y = sqrt(u * u);
-  annotation(__AnchorBend(group = "Vectors", face = "\\lVert u \\rVert", keywords = "norm length magnitude vector Euclid", width = 64, help = "Root of the sum of squares."));
+  annotation(__AnchorBend(group = "Vectors", face = "\\lVert u \\rVert", keywords = "norm length magnitude vector Euclid", width = 64, help = "Root of the sum of squares.", validity = "Its slope is not defined where all elements are zero."));
 end VectorNorm;

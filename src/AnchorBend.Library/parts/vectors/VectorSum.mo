@@ -6,5 +6,5 @@ block VectorSum "Sum of two vectors"
   output Real y[n] "Sum" annotation(__AnchorBend(vector = true));
 equation
   y = signs[1] * a + signs[2] * b;
-  annotation(__AnchorBend(group = "Vectors", face = "a \\pm b", keywords = "vector sum add difference subtract error", width = 64, help = "Element by element; with the factors 1 and -1 the difference."));
+  annotation(__AnchorBend(group = "Vectors", face = "a \\pm b", keywords = "vector sum add difference subtract error", width = 64, help = "Element by element; with the factors 1 and -1 the difference.", validity = "Vectors of the same length."));
 end VectorSum;
