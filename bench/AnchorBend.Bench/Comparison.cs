@@ -33,7 +33,10 @@ static class Comparison
             var last = new Dictionary<(IntegrationMethod, double), (double Seconds, double Error, double Equal)>();
             for (var round = 0; round < Rounds; round++)
             {
-                using var process = Process.Start(new ProcessStartInfo(Path.Combine(references, program), problem.Name) { RedirectStandardOutput = true })!;
+                using var process = Process.Start(new ProcessStartInfo(Path.Combine(references, program), problem.Name) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+                // The suite complains of tolerances it cannot reach.
+                process.ErrorDataReceived += (_, _) => { };
+                process.BeginErrorReadLine();
                 var lines = process.StandardOutput.ReadToEnd().Split('\n', StringSplitOptions.RemoveEmptyEntries);
                 var exact = lines[0].Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(double.Parse).ToArray();
                 var curve = lines.Skip(1).Select(l => l.Split(' ').Select(double.Parse).ToArray()).Select(n => (Time: n[1], Error: n[2])).ToArray();

@@ -175,8 +175,11 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
         for (var d = 0; d < delays.Length; d++) delays[d].Begin(time, Value(Compiled.Plan.Model.Delays[d].Source));
     }
 
-    public override double Delayed(int delay, double time) => Compiled.Plan.Model.Delays[delay].Varying is >= 0 and var varying
-        ? DelayedBy(delay, time, Value(varying)) : delays[delay].At(time - delays[delay].Duration, FromLeft && time > StepStart);
+    public override double Delayed(int delay, double time)
+    {
+        var history = delays[delay];
+        return history.Varies ? DelayedBy(delay, time, Value(Compiled.Plan.Model.Delays[delay].Varying)) : history.At(time - history.Duration, FromLeft && time > StepStart);
+    }
 
     public override double DelayedBy(int delay, double time, double duration) =>
         delays[delay].At(time - Math.Clamp(duration, 0, delays[delay].Duration), FromLeft && time > StepStart);

@@ -1,10 +1,11 @@
+using System.Runtime.CompilerServices;
 using AnchorBend.Numerics;
 
 namespace AnchorBend.Simulation.Events;
 
 /// <summary>
-/// The past of one delayed signal: for every accepted step the value at five equidistant points, interpolated by the polynomial through
-/// them (order 5, as the integration). Discontinuities lie between steps and come out again after the delay.
+/// The past of one delayed signal: for every accepted step the polynomial through its values at five equidistant points (order 5, as the
+/// integration). Discontinuities lie between steps and come out again after the delay.
 /// </summary>
 /// <param name="duration">The delay time, or the longest one.</param>
 /// <param name="varies">Whether the delay time changes; where a discontinuity comes out is not known in advance then.</param>
@@ -22,6 +23,8 @@ sealed class DelayHistory(double duration, bool varies = false)
     double before;
 
     public double Duration { get; } = duration;
+
+    public bool Varies => varies;
 
     /// <summary>The next time at which a past discontinuity comes out; infinity when there is none.</summary>
     public double NextBreak => breaks.Count > 0 ? breaks.Peek() : double.PositiveInfinity;
@@ -54,7 +57,18 @@ sealed class DelayHistory(double duration, bool varies = false)
         var at = head + count++;
         starts[at] = start;
         lengths[at] = end - start;
-        points.CopyTo(values.AsSpan(at * Points, Points));
+        Polynomial(points, values.AsSpan(at * Points, Points));
+    }
+
+    /// <summary>The polynomial through values at 0, 1, 2, 3 and 4, by powers: Newton's divided differences, multiplied out.</summary>
+    static void Polynomial(ReadOnlySpan<double> v, Span<double> c)
+    {
+        double d1 = v[1] - v[0], d2 = (v[2] - 2 * v[1] + v[0]) / 2, d3 = (v[3] - 3 * v[2] + 3 * v[1] - v[0]) / 6, d4 = (v[4] - 4 * v[3] + 6 * v[2] - 4 * v[1] + v[0]) / 24;
+        c[0] = v[0];
+        c[1] = d1 - d2 + 2 * d3 - 6 * d4;
+        c[2] = d2 - 3 * d3 + 11 * d4;
+        c[3] = d3 - 6 * d4;
+        c[4] = d4;
     }
 
     public void Exchange(StateArchive archive)
@@ -134,8 +148,8 @@ sealed class DelayHistory(double duration, bool varies = false)
 
         // A delay shorter than the present step reads a little beyond what is recorded.
         var s = lengths[low] > 0 ? Math.Min(varies ? 1.5 : 1, (time - starts[low]) / lengths[low]) * (Points - 1) : 0;
-        var v = values.AsSpan(low * Points, Points);
-        double a = s, b = s - 1, c = s - 2, d = s - 3, e = s - 4;
-        return b * c * d * e / 24 * v[0] - a * c * d * e / 6 * v[1] + a * b * d * e / 4 * v[2] - a * b * c * e / 6 * v[3] + a * b * c * d / 24 * v[4];
+        ref var c = ref values[low * Points];
+        ref var last = ref values[low * Points + Points - 1];
+        return c + s * (Unsafe.Add(ref c, 1) + s * (Unsafe.Add(ref c, 2) + s * (Unsafe.Add(ref c, 3) + s * last)));
     }
 }
