@@ -213,6 +213,9 @@ sealed class ModelViewBuilder(PreparedModel prepared, ModelDocument document, Pa
         return new SignalView(variable.Name, label, coherent is null ? "" : Unit.Pretty(coherent.Symbol), 1, 0, variable.Type == ScalarType.Boolean);
     }
 
+    /// <summary>Letters of a value with its unit that a face has room for.</summary>
+    const int LongestFace = 10;
+
     /// <summary>The part's face with the values typed for its parameters, or their symbols where those are long.</summary>
     static string Face(PartDescription description, PartNode part) => System.Text.RegularExpressions.Regex.Replace(description.Face, "<<(.+?)>>", match =>
     {
@@ -226,7 +229,11 @@ sealed class ModelViewBuilder(PreparedModel prepared, ModelDocument document, Pa
             var expression = Parser.ParseField(text);
             if (parameter.Unit is not null && expression is NumberLiteral) return EquationMath.Print(expression);
             return text.Length > (parameter.Type == "Formula" ? 24 : 8) && expression is not Quantity ? EquationMath.Name(parameter.Name)
-                : expression is Quantity q && !double.IsNaN(Converted(q, parameter.Unit)) ? Converted(q, parameter.Unit).ToString("G4", System.Globalization.CultureInfo.InvariantCulture) : EquationMath.Print(expression);
+                : expression is not Quantity q ? EquationMath.Print(expression)
+                : !double.IsNaN(Converted(q, parameter.Unit)) ? Converted(q, parameter.Unit).ToString("G4", System.Globalization.CultureInfo.InvariantCulture)
+                : text.Length <= LongestFace ? EquationMath.Print(expression)
+                // The unit stands in the inspector; a face is better short than cut.
+                : q.Value is NumberLiteral ? EquationMath.Print(q.Value) : EquationMath.Name(parameter.Name);
         }
         catch (LanguageException)
         {
