@@ -1,15 +1,46 @@
+import { useMemo } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { told } from "../bench/format";
 import { useBench } from "../state/store";
-import type { Point } from "../state/document";
+import type { PartView } from "../api/client";
+import type { PartNode, Point } from "../state/document";
 import { signalColor } from "../traces/colors";
+import { freeSide, middle, nameBox, textWidth, type Box } from "./tagPlaces";
 import { SignalTag } from "./Wires";
+
+/** Where parts and the tabs with their names are. */
+const partBoxes = (parts: Record<string, PartNode>, views: Record<string, PartView>): Box[] =>
+  Object.entries(parts).flatMap(([id, node]) => {
+    const view = views[id];
+    if (!view) return [];
+    const [width, height] = [Number(view.width), Number(view.height)];
+    const name: Box = { x: node.x + 6, y: node.y - 11, width: node.name.length * 5.6 + 12, height: 12 };
+    return view.shape === "circle" ? [{ x: node.x, y: node.y, width, height }] : [{ x: node.x, y: node.y, width, height }, name];
+  });
+
+const none: readonly Box[] = [];
+
+/** The boxes that a text beside a wire could meet. */
+function near(points: readonly Point[], boxes: readonly Box[]): readonly Box[] {
+  if (points.length === 0 || boxes.length === 0) return none;
+  const [xs, ys] = [points.map((p) => p.x), points.map((p) => p.y)];
+  const [left, right, top, bottom] = [Math.min(...xs) - 120, Math.max(...xs) + 120, Math.min(...ys) - 24, Math.max(...ys) + 24];
+  return boxes.filter((b) => b.x < right && b.x + b.width > left && b.y < bottom && b.y + b.height > top);
+}
 
 /** Names, probes and values on the wires; apart from the diagram, which scrubbing does not touch. */
 export function SignalTags({ routes, sources }: { routes: ReadonlyMap<string, Point[]>; sources: ReadonlyMap<string, string[]> }) {
   const { document, view, time, values } = useBench(
     useShallow((s) => ({ document: s.document, view: s.view, time: s.time, values: s.values })),
   );
+  const shown = time !== null;
+  const obstacles = useMemo(() => {
+    const boxes = shown ? partBoxes(document.parts, view.parts) : none;
+    return new Map([...sources].map(([key, ids]) => [key, near(routes.get(ids[0] as string) ?? [], boxes)]));
+  }, [shown, document.parts, view.parts, routes, sources]);
+  // Values keep clear of names and of each other; with very many of them that would cost more than it helps.
+  const taken: Box[] = [];
+  const crowded = sources.size > 300;
   return [...sources].map(([key, ids]) => {
     const wire = document.wires[ids[0] as string];
     const points = routes.get(ids[0] as string);
@@ -32,15 +63,26 @@ export function SignalTags({ routes, sources }: { routes: ReadonlyMap<string, Po
       valueOf(port?.flow, true),
     ];
     if (!signal && !value) return null;
+    const name = signal?.name ?? "";
+    const spot = middle(points, textWidth(name.length), 28);
+    if (spot?.room && name) taken.push(nameBox(spot, textWidth(name.length)));
+    const wide = textWidth(Math.max(value.length, flow.length + 2));
+    const place = value ? middle(points, wide, 28 + (flow ? 14 : 0) + (name ? 14 : 0)) : null;
+    const around = obstacles.get(key) ?? none;
+    const found = place?.room
+      ? freeSide(place, flow ? 2 : 1, wide, name !== "", leftwards, crowded ? around : [...around, ...taken])
+      : null;
+    if (found) taken.push(found.box);
     return (
       <SignalTag
         key={key}
-        points={points}
-        name={signal?.name ?? ""}
+        name={name}
         color={signal?.probe !== undefined ? signalColor(document, main) : null}
         value={value}
         flow={flow}
-        leftwards={leftwards}
+        spot={spot}
+        place={place}
+        side={found?.side ?? null}
         flowsOn={(values.get(port?.flow ?? "") ?? 0) <= 0}
       />
     );

@@ -1,6 +1,7 @@
 import { memo } from "react";
 import type { Point } from "../state/document";
 import { pathData } from "./geometry";
+import { middle, type Spot, type TextSide } from "./tagPlaces";
 
 interface WireProps {
   id: string;
@@ -67,28 +68,28 @@ export function Markers() {
 }
 
 /** A signal's name, its probe and its values at the time bar, on a stretch that has room for them. */
-export const SignalTag = memo(function SignalTag({
-  points,
+export function SignalTag({
   name,
   value,
   flow,
   flowsOn,
-  leftwards,
   color,
+  spot,
+  place,
+  side,
 }: {
-  points: Point[];
   name: string;
   value: string;
   /** Size of the flow of a physical connection, and whether it goes the way the points go. */
   flow: string;
   flowsOn: boolean;
-  /** Beside an upright stretch the values stand at its left. */
-  leftwards: boolean;
   color: string | null;
+  /** Where the name and the probe stand. */
+  spot: Spot | null;
+  /** Where the values stand, and on which side of the wire; null where they would cover something. */
+  place: Spot | null;
+  side: TextSide | null;
 }) {
-  const width = (n: number) => Math.max(n * 6, 12);
-  const spot = middle(points, width(name.length), 28);
-  const place = value ? middle(points, width(Math.max(value.length, flow.length + 2)), 28 + (flow ? 14 : 0) + (name ? 14 : 0)) : null;
   const lines = place && flow ? [value, `${arrow(place.heading, flowsOn)} ${flow}`] : [value];
   return (
     <g className="signal-tag" pointerEvents="none">
@@ -99,43 +100,27 @@ export const SignalTag = memo(function SignalTag({
         </text>
       )}
       {place?.room &&
+        side &&
         lines.map((line, i) => (
           <text
             key={i}
             className="value"
-            x={place.x + (place.vertical ? (leftwards ? -7 : 7) : 0)}
-            y={place.vertical ? place.y + (name ? 14 : 4) + 11 * (i - (lines.length - 1) / 2) : i === 0 ? place.y + 14 : place.y - 6}
-            textAnchor={place.vertical ? (leftwards ? "end" : "start") : "middle"}
+            x={place.x + (side === "left" ? -7 : side === "right" ? 7 : 0)}
+            y={
+              place.vertical
+                ? place.y + (name ? 14 : 4) + 11 * (i - (lines.length - 1) / 2)
+                : (i === 0) === (side === "below")
+                  ? place.y + 14
+                  : place.y - 6
+            }
+            textAnchor={side === "left" ? "end" : side === "right" ? "start" : "middle"}
           >
             {line}
           </text>
         ))}
     </g>
   );
-});
-
-type Spot = Point & { vertical: boolean; room: boolean; heading: number };
+}
 
 /** The arrow of a flow on a stretch that goes right (0), down (1), left (2) or up (3). */
 const arrow = (heading: number, on: boolean) => "→↓←↑"[(heading + (on ? 0 : 2)) % 4];
-
-/** A stretch with room for a text: the first level one that is long enough, else the longest. */
-function middle(points: Point[], wanted: number, height: number): Spot | null {
-  let best: Spot | null = null;
-  let longest = 0;
-  for (let i = 1; i < points.length; i++) {
-    const a = points[i - 1] as Point;
-    const b = points[i] as Point;
-    const length = Math.abs(a.x - b.x) + Math.abs(a.y - b.y);
-    const vertical = a.x === b.x;
-    const room = vertical ? length > height : length > wanted;
-    const heading = vertical ? (b.y > a.y ? 1 : 3) : b.x > a.x ? 0 : 2;
-    const spot = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2, vertical, room, heading };
-    if (room && !vertical) return spot;
-    if (length > longest || (room && !best?.room)) {
-      best = spot;
-      longest = length;
-    }
-  }
-  return best;
-}
