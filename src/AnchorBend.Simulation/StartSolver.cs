@@ -291,7 +291,15 @@ sealed unsafe class StartSolver
         return true;
     }
 
-    double Allowed(int row) => row < equations ? 1e-7 : 1e-7 * (1 + Math.Abs(model.States[steady[row - equations]]));
+    /// <summary>How far a state may go from its guess and still be measured by its own size; one that runs away is not at rest for being large.</summary>
+    const double FarFromGuess = 1e3;
+
+    double Allowed(int row)
+    {
+        if (row < equations) return 1e-7;
+        var state = steady[row - equations];
+        return 1e-7 * (1 + Math.Min(Math.Abs(model.States[state]), FarFromGuess * (1 + Math.Abs(guess[state]))));
+    }
 
     void Report(double[] residuals)
     {

@@ -1,30 +1,11 @@
 using System.Net.Http.Json;
 using System.Text.Json;
-using Microsoft.AspNetCore.Mvc.Testing;
 
 namespace AnchorBend.Server.Tests;
 
 /// <summary>Bundles and vectors as the interface sees them: ports, what they carry, values at an instant.</summary>
-public sealed class BundleTests : IDisposable
+public sealed class BundleTests : ServerTest
 {
-    readonly string folder = Directory.CreateTempSubdirectory("anchor-bend-bundles-").FullName;
-    readonly WebApplicationFactory<Program> factory;
-    readonly HttpClient client;
-
-    public BundleTests()
-    {
-        factory = new WebApplicationFactory<Program>().WithWebHostBuilder(b => b.UseSetting("data", folder));
-        client = factory.CreateClient();
-    }
-
-    public void Dispose()
-    {
-        client.Dispose();
-        factory.Dispose();
-        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
-        Directory.Delete(folder, true);
-    }
-
     const string Text = """
         model Harness
           Constant level(k = 3); BooleanStep open; ConstantVector rates(k = {1, 2}); Gain g(k = 2);
@@ -37,9 +18,9 @@ public sealed class BundleTests : IDisposable
 
     async Task<(string Id, JsonElement View, Dictionary<string, string> Ids)> Open(string text)
     {
-        var made = await (await client.PostAsJsonAsync("/api/models", new { text })).Content.ReadFromJsonAsync<JsonElement>();
+        var made = await (await Client.PostAsJsonAsync("/api/models", new { text })).Content.ReadFromJsonAsync<JsonElement>();
         var id = made.GetProperty("id").GetString()!;
-        var opened = await client.GetFromJsonAsync<JsonElement>($"/api/models/{id}");
+        var opened = await Client.GetFromJsonAsync<JsonElement>($"/api/models/{id}");
         var ids = opened.GetProperty("document").GetProperty("parts").EnumerateObject().ToDictionary(p => p.Value.GetProperty("name").GetString()!, p => p.Name);
         return (id, opened.GetProperty("view"), ids);
     }
@@ -74,8 +55,8 @@ public sealed class BundleTests : IDisposable
     public async Task Values_at_an_instant_reach_every_member()
     {
         var (id, _, ids) = await Open(Text.Replace(" connect(use.tank.lvel, g.extra);", "", StringComparison.Ordinal));
-        var run = (await (await client.PostAsJsonAsync($"/api/models/{id}/runs", new { })).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("id").GetString();
-        var values = await client.GetFromJsonAsync<Dictionary<string, double>>($"/api/runs/{run}/values?time=5");
+        var run = (await (await Client.PostAsJsonAsync($"/api/models/{id}/runs", new { })).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("id").GetString();
+        var values = await Client.GetFromJsonAsync<Dictionary<string, double>>($"/api/runs/{run}/values?time=5");
         Assert.Equal(3, values![$"{ids["use"]}.tank.level"]);
         Assert.Equal(6, values[$"{ids["g"]}.y"]);
         Assert.Equal(2, values[$"{ids["plant"]}.tank.rates[2]"]);

@@ -1,33 +1,14 @@
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
-using Microsoft.AspNetCore.Mvc.Testing;
 
 namespace AnchorBend.Server.Tests;
 
 /// <summary>Texts of parts over HTTP: the catalog's, the model's, the user's package.</summary>
-public sealed class PartTests : IDisposable
+public sealed class PartTests : ServerTest
 {
-    readonly string folder = Directory.CreateTempSubdirectory("anchor-bend-parts-").FullName;
-    readonly WebApplicationFactory<Program> factory;
-    readonly HttpClient client;
-
-    public PartTests()
-    {
-        factory = new WebApplicationFactory<Program>().WithWebHostBuilder(b => b.UseSetting("data", folder));
-        client = factory.CreateClient();
-    }
-
-    public void Dispose()
-    {
-        client.Dispose();
-        factory.Dispose();
-        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
-        Directory.Delete(folder, true);
-    }
-
     async Task<string> Create(object body) =>
-        (await (await client.PostAsJsonAsync("/api/models", body)).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("id").GetString()!;
+        (await (await Client.PostAsJsonAsync("/api/models", body)).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("id").GetString()!;
 
     const string Twice = "block Twice \"Twice the input\" input Real u \"In\"; output Real y \"Out\"; equation y = 2 * u; end Twice;";
 
@@ -35,12 +16,12 @@ public sealed class PartTests : IDisposable
     public async Task The_text_of_a_catalog_part_comes_with_counts()
     {
         var id = await Create(new { name = "Test" });
-        var part = await client.GetFromJsonAsync<JsonElement>($"/api/models/{id}/parts/Resistor");
+        var part = await Client.GetFromJsonAsync<JsonElement>($"/api/models/{id}/parts/Resistor");
         Assert.Contains("model Resistor", part.GetProperty("text").GetString(), StringComparison.Ordinal);
         Assert.Equal("catalog", part.GetProperty("home").GetString());
         var review = part.GetProperty("review");
         Assert.Equal(review.GetProperty("unknowns").GetInt32(), review.GetProperty("equations").GetInt32());
-        Assert.Equal(HttpStatusCode.NotFound, (await client.GetAsync($"/api/models/{id}/parts/Nothing")).StatusCode);
+        Assert.Equal(HttpStatusCode.NotFound, (await Client.GetAsync($"/api/models/{id}/parts/Nothing")).StatusCode);
     }
 
     [Theory]
@@ -51,28 +32,28 @@ public sealed class PartTests : IDisposable
     public async Task A_text_with_errors_is_told_where(string text, string message)
     {
         var id = await Create(new { name = "Test" });
-        var review = await (await client.PostAsJsonAsync($"/api/models/{id}/parts/check", new { text })).Content.ReadFromJsonAsync<JsonElement>();
+        var review = await (await Client.PostAsJsonAsync($"/api/models/{id}/parts/check", new { text })).Content.ReadFromJsonAsync<JsonElement>();
         Assert.Contains(review.GetProperty("findings").EnumerateArray(), f => f.GetProperty("message").GetString()!.Contains(message, StringComparison.Ordinal) && f.GetProperty("line").GetInt32() >= 1);
     }
 
     [Fact]
     public async Task A_part_of_the_package_serves_every_model_and_a_change_reaches_them()
     {
-        Assert.Equal(HttpStatusCode.OK, (await client.PutAsJsonAsync("/api/package/Twice", new { text = Twice })).StatusCode);
+        Assert.Equal(HttpStatusCode.OK, (await Client.PutAsJsonAsync("/api/package/Twice", new { text = Twice })).StatusCode);
         var id = await Create(new { name = "Uses it" });
         var operations = new[] { new { op = "add", path = "/parts/a", value = new { type = "Twice", name = "T", x = 0, y = 0, parameters = new { } } } };
-        var answer = await (await client.PostAsJsonAsync($"/api/models/{id}/edits", new { basis = 0, label = "t", operations, client = "t" })).Content.ReadFromJsonAsync<JsonElement>();
+        var answer = await (await Client.PostAsJsonAsync($"/api/models/{id}/edits", new { basis = 0, label = "t", operations, client = "t" })).Content.ReadFromJsonAsync<JsonElement>();
         Assert.True(answer.GetProperty("view").GetProperty("canRun").GetBoolean());
         Assert.Contains(answer.GetProperty("view").GetProperty("ownParts").EnumerateArray(), p => p.GetProperty("name").GetString() == "Twice");
         // What leaves brings the part along, and opens where there is no such package.
-        var exported = await client.GetFromJsonAsync<JsonElement>($"/api/models/{id}/export");
+        var exported = await Client.GetFromJsonAsync<JsonElement>($"/api/models/{id}/export");
         Assert.Contains("block Twice", exported.GetProperty("classes").GetProperty("Twice").GetProperty("text").GetString(), StringComparison.Ordinal);
-        Assert.Contains("block Twice", await client.GetStringAsync($"/api/models/{id}/text"), StringComparison.Ordinal);
-        await client.PutAsJsonAsync("/api/package/Twice", new { text = Twice.Replace("input Real u", "input Real w", StringComparison.Ordinal).Replace("* u", "* w", StringComparison.Ordinal) });
-        var ports = (await client.GetFromJsonAsync<JsonElement>($"/api/models/{id}")).GetProperty("view").GetProperty("parts").GetProperty("a").GetProperty("ports");
+        Assert.Contains("block Twice", await Client.GetStringAsync($"/api/models/{id}/text"), StringComparison.Ordinal);
+        await Client.PutAsJsonAsync("/api/package/Twice", new { text = Twice.Replace("input Real u", "input Real w", StringComparison.Ordinal).Replace("* u", "* w", StringComparison.Ordinal) });
+        var ports = (await Client.GetFromJsonAsync<JsonElement>($"/api/models/{id}")).GetProperty("view").GetProperty("parts").GetProperty("a").GetProperty("ports");
         Assert.Contains(ports.EnumerateArray(), p => p.GetProperty("name").GetString() == "w");
-        Assert.Equal(HttpStatusCode.NoContent, (await client.DeleteAsync("/api/package/Twice")).StatusCode);
-        Assert.False((await client.GetFromJsonAsync<JsonElement>($"/api/models/{id}")).GetProperty("view").GetProperty("canRun").GetBoolean());
+        Assert.Equal(HttpStatusCode.NoContent, (await Client.DeleteAsync("/api/package/Twice")).StatusCode);
+        Assert.False((await Client.GetFromJsonAsync<JsonElement>($"/api/models/{id}")).GetProperty("view").GetProperty("canRun").GetBoolean());
     }
 
     [Theory]
@@ -81,15 +62,15 @@ public sealed class PartTests : IDisposable
     [InlineData("Other", Twice)]
     [InlineData("Twice", "block Twice")]
     public async Task The_package_refuses_what_it_cannot_name(string name, string text) =>
-        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await client.PutAsJsonAsync($"/api/package/{Uri.EscapeDataString(name)}", new { text })).StatusCode);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await Client.PutAsJsonAsync($"/api/package/{Uri.EscapeDataString(name)}", new { text })).StatusCode);
 
     [Fact]
     public async Task A_model_goes_out_as_text_and_comes_back()
     {
         var id = await Create(new { example = "tide-gate" });
-        var text = await client.GetStringAsync($"/api/models/{id}/text");
+        var text = await Client.GetStringAsync($"/api/models/{id}/text");
         var copy = await Create(new { text });
-        Assert.Equal(await client.GetStringAsync($"/api/models/{id}/export"), await client.GetStringAsync($"/api/models/{copy}/export"));
-        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await client.PostAsJsonAsync("/api/models", new { text = "model A" })).StatusCode);
+        Assert.Equal(await Client.GetStringAsync($"/api/models/{id}/export"), await Client.GetStringAsync($"/api/models/{copy}/export"));
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await Client.PostAsJsonAsync("/api/models", new { text = "model A" })).StatusCode);
     }
 }

@@ -234,6 +234,17 @@ public class CatalogTests
     [InlineData("ParallelPID c(kp = 2, ki = 1, b = 0); equation c.r = 1; c.y = 0;", "c.u", 1, 1)]
     [InlineData("SeriesPID c(k = 2, Ti = 0.5, Td = 0, b = 0, c = 0); equation c.r = 1; c.y = 0;", "c.u", 1, 4)]
     [InlineData("SeriesPID c(k = 2, Ti = 0.5, Td = 0); equation c.r = 1; c.y = 0;", "c.u", 1, 6)]
+    // Sampled twins: gain at rest; at the frequency that is kept exact a sine of amplitude 1 comes out as k/(2D), a quarter of a period late.
+    [InlineData("DiscreteLeadLag f(k = 3); equation f.u = 1;", "f.y", 20, 3)]
+    [InlineData("DiscreteLeadLag f(T = 0.1, T1 = 1, T2 = 0.2); equation f.u = 1;", "f.y", 0.05, 4.2)] // (2·1/0.1 + 1) / (2·0.2/0.1 + 1)
+    [InlineData("DiscreteSecondOrder f(w = 5, D = 0.5, T = 0.1); equation f.u = sin(5 * time);", "f.y", 40, -0.4871876750070059)] // -cos(200)
+    [InlineData("DiscreteNotch f(f = 2, D1 = 0, T = 0.05); equation f.u = sin(4 * 3.141592653589793 * time);", "f.y", 40, 0)]
+    [InlineData("DiscreteWashout f; equation f.u = 7;", "f.y", 60, 0)]
+    [InlineData("DiscreteLowPass f(f = 1, T = 0.05); equation f.u = 2;", "f.y", 40, 2)]
+    [InlineData("DiscreteHighPass f(f = 1, T = 0.05); equation f.u = 2;", "f.y", 40, 0)]
+    // y(k) = 0.5 y(k-1) + u(k-1): at rest u / (1 - 0.5).
+    [InlineData("DiscreteZeroPoleGain f(poles = {0.5}); equation f.u = 1;", "f.y", 0.2, 1.5)]
+    [InlineData("DiscreteZeroPoleGain f(poles = fill(0.0, 0), polePairs = {{0, 0.5}}, zeros_ = {-1}, k = 2); equation f.u = 1;", "f.y", 30, 3.2)] // 2·2 / 1.25
     [InlineData("VectorNorm v(n = 2); equation v.u[1] = 3; v.u[2] = 4;", "v.y", 1, 5)]
     [InlineData("Rotation2D r; equation r.u1 = 1; r.u2 = 0; r.phi = 3.141592653589793 / 2;", "r.y2", 1, 1)]
     [InlineData("PolarToCartesian p; equation p.r = 2; p.phi = 3.141592653589793;", "p.x", 1, -2)]

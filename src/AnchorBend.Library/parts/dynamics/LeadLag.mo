@@ -10,5 +10,5 @@ protected
 equation
   T2 * der(x) = u - x;
   y = k * (x + T1 / T2 * (u - x));
-  annotation(__AnchorBend(group = "Dynamics", face = "<<k>>\\frac{<<T1>> s + 1}{<<T2>> s + 1}", keywords = "lead lag compensator phase", width = 112, help = "Lead where the zero is slower than the pole (T1 > T2), lag otherwise.", validity = "Exact; the time constant of the lag is above zero, that of the lead may be zero or negative."));
+  annotation(__AnchorBend(group = "Dynamics", face = "<<k>>\\frac{<<T1>> s + 1}{<<T2>> s + 1}", keywords = "lead lag compensator phase", width = 112, help = "Lead where the zero is slower than the pole (T1 > T2), lag otherwise.", validity = "Exact; the time constant of the lag is above zero, that of the lead may be zero."));
 end LeadLag;
