@@ -57,6 +57,46 @@ try
         var sorted = times.Select(t => Convert.ToDouble(t, CultureInfo.InvariantCulture)).Skip(5).Order().ToArray();
         Console.WriteLine($"Enter to new curve on the demo: median {sorted[sorted.Length / 2]:F0} ms, nine of ten within {sorted[sorted.Length * 9 / 10]:F0} ms ({sorted.Length} edits)");
 
+        // The catalog with parts of the user's own, to 250 in all.
+        var shipped = (await client.GetFromJsonAsync<JsonElement>("/api/catalog")).GetArrayLength();
+        for (var i = shipped; i < 250; i++)
+            (await client.PutAsJsonAsync($"/api/package/Own{i}", new { text = $"block Own{i} \"Own part {i}\" input Real u \"In\"; output Real y \"Out\"; equation y = {i} * u; end Own{i};" })).EnsureSuccessStatusCode();
+        driver.Navigate().GoToUrl($"{address}/#/models/{demo}");
+        driver.Navigate().Refresh();
+        driver.FindElement(By.CssSelector("[aria-label^='Depth controller'] .part-name"));
+        string Search(string open, string field, string list) => driver.ExecuteAsyncScript($$"""
+            const done = arguments[arguments.length - 1];
+            const put = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value").set;
+            const waitFor = (f) => new Promise((ok) => { const look = () => { const e = f(); e ? ok(e) : requestAnimationFrame(look); }; look(); });
+            const painted = () => new Promise((ok) => requestAnimationFrame(() => setTimeout(ok, 0)));
+            (async () => {
+              const took = [], letters = [];
+              for (let n = 0; n < 12; n++) {
+                const begin = performance.now();
+                {{open}}
+                const field = await waitFor(() => document.querySelector("{{field}}"));
+                await waitFor(() => document.querySelector("{{list}}"));
+                await painted();
+                took.push(performance.now() - begin);
+                for (const text of ["g", "ga", "gai", "gain", "ow", "der", "kg.m2"]) {
+                  const start = performance.now();
+                  put.call(field, text);
+                  field.dispatchEvent(new Event("input", { bubbles: true }));
+                  await painted();
+                  letters.push(performance.now() - start);
+                }
+                put.call(field, ""); field.dispatchEvent(new Event("input", { bubbles: true })); await painted();
+                field.dispatchEvent(new KeyboardEvent("keydown", { key: "Escape", bubbles: true }));
+                if (document.querySelector("{{field}}")) [...document.querySelectorAll("button")].find((b) => b.textContent === "Parts")?.click();
+                await waitFor(() => !document.querySelector("{{field}}"));
+              }
+              took.sort((a, b) => a - b); letters.sort((a, b) => a - b);
+              return `open ${took[6].toFixed(0)} ms, a letter ${letters[letters.length >> 1].toFixed(0)} ms, worst ${letters[letters.length - 1].toFixed(0)} ms`;
+            })().then(done, (e) => done("failed: " + e));
+            """)!.ToString()!;
+        Console.WriteLine($"placing with 250 parts: {Search("document.querySelector('.diagram').focus(); document.querySelector('.diagram').dispatchEvent(new KeyboardEvent('keydown', { key: '/', bubbles: true }));", ".quick-place input", "#place-list li")}");
+        Console.WriteLine($"the catalog drawer with 250 parts: {Search("[...document.querySelectorAll('button')].find((b) => b.textContent === 'Parts').click();", "[aria-label='Search parts']", ".catalog-part")}");
+
         foreach (var count in new[] { 300, 1000 })
         {
             var large = (await (await client.PostAsJsonAsync("/api/models", new { document = Large(count) })).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("id").GetString();

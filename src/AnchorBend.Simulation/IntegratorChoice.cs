@@ -7,7 +7,7 @@ namespace AnchorBend.Simulation;
 static class IntegratorChoice
 {
     /// <summary>From this relative tolerance on down, long steps of order 8 cost less than short ones of order 5.</summary>
-    const double TightTolerance = 1e-7;
+    const double TightTolerance = 1e-6;
 
     /// <summary>From this many states on, one linear system a step is worth more than the higher order.</summary>
     const int LargeModel = 2000;
