@@ -230,6 +230,9 @@ public class CatalogTests
     // Poles -1 ± 2i and -3, zeros ± 3i: at rest k·9 / (5·3), and a sine of 3 rad/s does not come through.
     [InlineData("ZeroPoleGain f(zeros_ = fill(0.0, 0), zeroPairs = {{0, 3}}, poles = {-3}, polePairs = {{-1, 2}}, k = 5); equation f.u = 1;", "f.y", 30, 3)]
     [InlineData("ZeroPoleGain f(zeros_ = fill(0.0, 0), zeroPairs = {{0, 3}}, poles = {-3}, polePairs = {{-1, 2}}, k = 5); equation f.u = sin(3 * time);", "f.y", 30, 0)]
+    // Taken over after tracking, the output goes on from what it followed.
+    [InlineData("ParallelPID c(tracking = true, Tt = 0.2); equation c.r = 0; c.y = 0; c.uTrack = 5; c.track = time < 5;", "c.u", 5.5, 5)]
+    [InlineData("SeriesPID c(tracking = true, Tt = 0.2); equation c.r = 0; c.y = 0; c.uTrack = 5; c.track = time < 5;", "c.u", 5.5, 5)]
     // With no weight of the set-point only the integral part answers it at once: nothing at t = 0+.
     [InlineData("ParallelPID c(kp = 2, ki = 1, b = 0); equation c.r = 1; c.y = 0;", "c.u", 1, 1)]
     [InlineData("SeriesPID c(k = 2, Ti = 0.5, Td = 0, b = 0, c = 0); equation c.r = 1; c.y = 0;", "c.u", 1, 4)]
