@@ -39,6 +39,7 @@ public sealed unsafe partial class Simulator
         clockFlags = [.. plan.Model.Clocks.Select(c => c.Flag)];
         relationCounters = new (string, RunProfile.Counter)?[plan.Relations.Count];
         clockCounters = [.. plan.Model.Clocks.Select(c => profile.CounterOf(c.Owner, "sample time"))];
+        knots = new double[]?[plan.TimeTables.Count];
         computed = [.. plan.Blocks.SelectMany(b => b.Determines).Where(v => plan.StateSlot[v] < 0 && plan.DerivativeSlot[v] < 0)];
     }
 
@@ -190,12 +191,11 @@ public sealed unsafe partial class Simulator
             if (instant > now && instant < next) (next, nextRelation) = (instant, r);
         }
 
-        foreach (var table in plan.TimeTables)
+        for (var t = 0; t < plan.TimeTables.Count; t++)
         {
-            var abscissa = table.Abscissa;
-            var shift = ValueNow(abscissa) - now;
-            var knots = table.Knots.ToArray().Select(ValueNow).ToArray();
-            var knot = TableLookup.NextKnot(now + shift, knots, table.Kind) - shift;
+            var table = plan.TimeTables[t];
+            var shift = ValueNow(table.Abscissa) - now;
+            var knot = TableLookup.NextKnot(now + shift, KnotsOf(t), table.Kind) - shift;
             if (knot > now && knot < next) next = knot;
         }
 
@@ -206,6 +206,18 @@ public sealed unsafe partial class Simulator
         }
 
         nextTimeEvent = next;
+    }
+
+    /// <summary>Knots of the tables read along time; they hold for the run where parameters alone decide them.</summary>
+    double[]?[] knots = [];
+
+    double[] KnotsOf(int table)
+    {
+        if (knots[table] is { } known) return known;
+        var terms = plan.TimeTables[table].Knots.ToArray();
+        double[] values = [.. terms.Select(ValueNow)];
+        if (terms.All(k => !TermBuilder.Any(k, t => t is DelayTerm or PreviousTerm or RelationTerm || t is VariableTerm v && plan.Model.Variables[v.Index].Role != VariableRole.Parameter))) knots[table] = values;
+        return values;
     }
 
     TermEvaluator? now;

@@ -96,6 +96,7 @@ public sealed unsafe partial class Simulator
         new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(new Span<double>(model.States, model.StateCount));
         var evaluator = new TermEvaluator(i => model.Parameters.Values[i]);
         ticks = new TickSchedule([.. plan.Model.Clocks.Select(c => Clock(c, evaluator))], Math.BitIncrement(time));
+        Array.Clear(knots);
         model.FromLeft = false;
         Iterate(time, false);
         ThrowIfNotFinite(time);
