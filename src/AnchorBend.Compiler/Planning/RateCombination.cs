@@ -118,10 +118,10 @@ static class RateCombination
                 rest[r][column] = 0;
             }
 
-            var largest = Array.FindIndex(rest[r], v => Math.Abs(v) == rest[r].Max(Math.Abs));
-            if (largest >= 0 && Math.Abs(rest[r][largest]) > Vanishing * matrix[r].Max(Math.Abs))
+            var size = rest[r].Max(Math.Abs);
+            if (size > Vanishing * matrix[r].Max(Math.Abs))
             {
-                pivots.Add((r, largest));
+                pivots.Add((r, Array.FindIndex(rest[r], v => Math.Abs(v) == size)));
                 continue;
             }
 

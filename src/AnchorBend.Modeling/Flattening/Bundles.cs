@@ -136,6 +136,8 @@ public sealed partial class Flattener
         {
             var source = member.Ends.FirstOrDefault(e => Drives(e.Instance, e.Port));
             if (member.Members.Count == 0 && source.Instance is null) continue;
+            // A physical connector is a member of texts only: it is no signal that could be picked and shown.
+            if (source.Instance is not null && PartAt(source.Instance, source.Port) is not null) continue;
             var own = prefix + name;
             if (source.Instance is null) members.Add(new BundleMember(own, "bundle"));
             else

@@ -97,10 +97,10 @@ function onPlate(view: PartView, own: PortView | undefined, w: number, h: number
 /** What a wire must be told apart by: several signals in one wire do not fit a port for one. */
 const wide = (kind: string) => (kind === "vector" || kind === "bundle" ? kind : "one");
 
-/** Whether two ports can be joined: an input with an output of its kind, or two of one physical domain. A bundle takes anything as a member. */
+/** Whether two ports can be joined: an input with an output of its kind, or two of one physical domain. A bundle takes any signal as a member. */
 export function fits(a: PortView, b: PortView): boolean {
-  if (a.kind === "any" || b.kind === "any") return a.kind !== b.kind && (a.isInput !== b.isInput || !!a.domain || !!b.domain);
   if (a.domain || b.domain) return a.domain === b.domain;
+  if (a.kind === "any" || b.kind === "any") return a.kind !== b.kind && a.isInput !== b.isInput;
   return a.isInput !== b.isInput && wide(a.kind) === wide(b.kind);
 }
 

@@ -20,12 +20,12 @@ export const textWidth = (letters: number) => Math.max(letters * 6, 12);
 const meet = (a: Box, b: Box) => a.x < b.x + b.width && a.x + a.width > b.x && a.y < b.y + b.height && a.y + a.height > b.y;
 
 /** Whether a text covers nothing. */
-export const isFree = (box: Box, obstacles: readonly Box[]) => !obstacles.some((o) => meet(box, o));
+const isFree = (box: Box, obstacles: readonly Box[]) => !obstacles.some((o) => meet(box, o));
 
 /**
  * The side of a stretch where a text covers nothing, with the room it takes; null where there is none.
+ * @param named Whether the signal's name stands on the stretch, above it or at its right.
  * @param leftwards Beside an upright stretch the text belongs to the left, as another wire is near at its right.
- * @param below Letters stand below the name, which takes the other side.
  */
 export function freeSide(place: Spot, lines: number, wide: number, named: boolean, leftwards: boolean, obstacles: readonly Box[]) {
   const tryAt = (side: TextSide): { side: TextSide; box: Box } | null => {
