@@ -49,7 +49,7 @@ static class IntegratorChoice
             case IntegrationMethod.Auto:
                 var order8 = relative <= TightTolerance && model.Compiled.Plan.Model.Clocks.Count == 0;
                 var implicitMethod = model.StateCount >= LargeModel ? IntegrationMethod.BackwardDifferences : IntegrationMethod.Radau5;
-                return new AutomaticIntegrator(system, Adaptive(order8 ? IntegrationMethod.DormandPrince853 : IntegrationMethod.DormandPrince54), () => Adaptive(implicitMethod));
+                return new AutomaticIntegrator(system, scale, Adaptive(order8 ? IntegrationMethod.DormandPrince853 : IntegrationMethod.DormandPrince54), () => Adaptive(implicitMethod));
             default: return Adaptive(options.Method);
         }
     }

@@ -24,13 +24,18 @@ public sealed unsafe class AutomaticIntegrator : Integrator
 
     const int PowerIterations = 6;
 
+    /// <summary>How far states are shifted for a difference, in their sizes: about the square root of what numbers resolve.</summary>
+    const double Shift = 1e-8;
+
+    const int SlopePlace = 2, ShiftedPlace = 3;
+
     /// <summary>From this product of step and eigenvalue on, a fast mode may set the step.</summary>
     const double Suspicious = 0.4;
 
     /// <summary>Suspicious steps before the first trial; four times as many before each further one.</summary>
     const int FirstTrial = 100;
 
-    /// <summary>Explicit steps before the Jacobian itself is asked whether a fast mode hides; twice as many before each further look.</summary>
+    /// <summary>Explicit steps before it is looked whether a fast mode hides; twice as many before each further look.</summary>
     const int FirstLook = 1000;
 
     /// <summary>Steps the implicit method has to find its size.</summary>
@@ -40,21 +45,20 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     const double ImplicitCost = 4;
 
     readonly Func<Integrator> makeImplicit;
+    readonly ErrorScale scale;
     readonly Integrator explicitMethod;
     readonly List<MethodSwitch> switches = [];
     Integrator? implicitMethod;
     Integrator current;
     double explicitStep;
     int calm, sinceLook, suspicious, trialAfter, trial, looked, lookAfter;
-    double[]? jacobian;
 
     /// <param name="makeImplicit">Makes the implicit method when it is first needed.</param>
-    public AutomaticIntegrator(OdeSystem system, Integrator explicitMethod, Func<Integrator> makeImplicit) : base(system, 2)
+    public AutomaticIntegrator(OdeSystem system, ErrorScale scale, Integrator explicitMethod, Func<Integrator> makeImplicit) : base(system, 4)
     {
-        (this.explicitMethod, this.makeImplicit) = (explicitMethod, makeImplicit);
-        // The first look has to make the derivatives of the whole model, which must be worth it.
-        lookAfter = FirstLook * (1 + system.Dimension / 200);
-        // So must a trial, whose matrices cost the more the larger the model is.
+        (this.scale, this.explicitMethod, this.makeImplicit) = (scale, explicitMethod, makeImplicit);
+        lookAfter = FirstLook;
+        // A trial makes the derivatives of the whole model and matrices that cost the more the larger it is.
         trialAfter = FirstTrial * (1 + system.Dimension / 50);
         current = explicitMethod;
     }
@@ -143,10 +147,12 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     {
         if (Dimension == 0) return;
         var watch = (IStiffnessWatch)explicitMethod;
-        if (watch.StepTimesEigenvalue > Suspicious) suspicious++;
-        if (++looked >= lookAfter && HidesFastMode()) suspicious = trialAfter;
-        if (watch.StiffSteps < StiffAfter && suspicious < trialAfter) return;
         var step = explicitMethod.NextStep;
+        // A solution that itself turns at the rate of the fast mode needs short steps with any method.
+        var harmless = Math.Max(Suspicious, ImplicitCost * watch.Turning);
+        if (watch.StepTimesEigenvalue > harmless) suspicious++;
+        if (++looked >= lookAfter && FastestMode() * step > harmless) suspicious = trialAfter;
+        if (watch.StiffSteps < StiffAfter && suspicious < trialAfter) return;
         if (step > 0 && Time + 5 * step >= limit) return;
         implicitMethod ??= Implicit();
         explicitStep = step;
@@ -154,14 +160,39 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         (calm, trial, suspicious) = (0, TrialSteps, 0);
     }
 
-    /// <summary>The quotient of slopes misses a fast mode whose part in the differences is small; the Jacobian does not.</summary>
-    bool HidesFastMode()
+    /// <summary>
+    /// The quotient of slopes misses a fast mode whose part in the differences is small; a power iteration finds it. Products with the Jacobian
+    /// are differences of slopes there, which need no derivatives of the model (Sommeijer, Shampine and Verwer, J. Comput. Appl. Math. 88,
+    /// 1997, section 3).
+    /// </summary>
+    double FastestMode()
     {
         looked = 0;
         lookAfter *= 2;
-        jacobian ??= new double[Math.Max(1, System.JacobianPattern.Count)];
-        fixed (double* j = jacobian) System.Jacobian(Time, current.State, j);
-        return SpectralRadius(jacobian) * explicitMethod.NextStep > Suspicious;
+        System.Derivatives(Time, current.State, Vector(SlopePlace));
+        explicitMethod.Counts.Evaluations += 1 + PowerIterations;
+        return SpectralRadius(true);
+    }
+
+    /// <summary><c>result = J·direction</c>, both measured in the states' scales, by the difference of two slopes.</summary>
+    void MultiplyByDifference(double* direction, double* result)
+    {
+        double* x = current.State, shifted = Vector(ShiftedPlace), slope = Vector(SlopePlace);
+        for (var i = 0; i < Dimension; i++) shifted[i] = x[i] + Shift * Size(i) * direction[i];
+        System.Derivatives(Time, shifted, result);
+        for (var i = 0; i < Dimension; i++) result[i] = (result[i] - slope[i]) / (Shift * Size(i));
+    }
+
+    /// <summary>What a state's value is measured by, so that those in small units are shifted by little.</summary>
+    double Size(int i) => scale.At(i, current.State[i]) / scale.Relative;
+
+    void MultiplyByMatrix(double* direction, double* result)
+    {
+        var values = ((Radau5)implicitMethod!).LastJacobian;
+        var pattern = System.JacobianPattern;
+        new Span<double>(result, Dimension).Clear();
+        for (var j = 0; j < Dimension; j++)
+            for (var p = pattern.Starts[j]; p < pattern.Starts[j + 1]; p++) result[pattern.Rows[p]] += values[p] * direction[j];
     }
 
     void LookForTheEnd()
@@ -176,8 +207,8 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         // The look costs a few products with the Jacobian; every other step is often enough.
         if (++sinceLook < 2) return;
         sinceLook = 0;
-        if (!(step > 0) || implicitMethod is not Radau5 radau) return;
-        var radius = SpectralRadius(radau.LastJacobian);
+        if (!(step > 0) || implicitMethod is not Radau5) return;
+        var radius = SpectralRadius(false);
         calm = radius * step < ExplicitReach ? calm + 1 : 0;
         if (calm < CalmAfter) return;
         calm = 0;
@@ -209,28 +240,31 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     }
 
     /// <summary>Growth of a vector over the last of some products with the Jacobian (power method).</summary>
-    double SpectralRadius(ReadOnlySpan<double> values)
+    double SpectralRadius(bool byDifferences)
     {
         var n = Dimension;
-        var pattern = System.JacobianPattern;
         double* v = Vector(0), w = Vector(1);
-        for (var i = 0; i < n; i++) v[i] = 1 + 0.3 * Math.Sin(i + 1);
-        double growth = 0, size = 0;
-        for (var i = 0; i < n; i++) size += v[i] * v[i];
+        var size = 0.0;
+        for (var i = 0; i < n; i++)
+        {
+            v[i] = 1 + 0.3 * Math.Sin(i + 1);
+            size += v[i] * v[i];
+        }
+
         size = Math.Sqrt(size);
+        for (var i = 0; i < n; i++) v[i] /= size;
+        var growth = 0.0;
         for (var iteration = 0; iteration < PowerIterations; iteration++)
         {
-            new Span<double>(w, n).Clear();
-            for (var j = 0; j < n; j++)
-                for (var p = pattern.Starts[j]; p < pattern.Starts[j + 1]; p++) w[pattern.Rows[p]] += values[p] * v[j];
+            if (byDifferences) MultiplyByDifference(v, w);
+            else MultiplyByMatrix(v, w);
             var next = 0.0;
             for (var i = 0; i < n; i++) next += w[i] * w[i];
             next = Math.Sqrt(next);
-            if (next == 0) return 0;
+            if (!(next > 0)) return 0;
             // A pair of complex eigenvalues makes the growth go up and down; the mean of two settles it.
-            growth = iteration == PowerIterations - 1 ? Math.Sqrt(growth * next / size) : next / size;
+            growth = iteration == PowerIterations - 1 ? Math.Sqrt(growth * next) : next;
             for (var i = 0; i < n; i++) v[i] = w[i] / next;
-            size = 1;
         }
 
         return growth;

@@ -61,6 +61,8 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
 
     public double StepTimesEigenvalue => stiffness.Product;
 
+    public double Turning => stiffness.Turning;
+
     public void ForgetStiffness() => stiffness.Forget();
 
     public override void Restart(double time, double* state, double firstStep = 0)
@@ -109,7 +111,7 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
                 step = ends && suggested < step ? step : suggested;
                 logOldError = Math.Max(logError, LogLeastError);
                 Counts.Steps++;
-                stiffness.Note(h, k + 6 * stride, k + 5 * stride, next, trial, n);
+                stiffness.Note(h, k, k + 6 * stride, k + 5 * stride, next, trial, n);
                 StepStart = t;
                 stepSize = h;
                 Time = ends ? limit : t + h;

@@ -45,6 +45,8 @@ public sealed unsafe class DormandPrince853 : Integrator, IStiffnessWatch
 
     public double StepTimesEigenvalue => stiffness.Product;
 
+    public double Turning => stiffness.Turning;
+
     public void ForgetStiffness() => stiffness.Forget();
 
     public override void Restart(double time, double* state, double firstStep = 0)
@@ -94,7 +96,7 @@ public sealed unsafe class DormandPrince853 : Integrator, IStiffnessWatch
                 // A step cut short by the limit says little about the one that could be made.
                 step = ends && suggested < step ? step : suggested;
                 Counts.Steps++;
-                stiffness.Note(h, slopes[12], slopes[11], next, trial, n);
+                stiffness.Note(h, slopes[0], slopes[12], slopes[11], next, trial, n);
                 (StepStart, Time, stepSize) = (t, end, h);
                 // The old state stays for dense output; the three buffers go round.
                 var free = begin;

@@ -9,6 +9,9 @@ public interface IStiffnessWatch
     /// <summary>The last step times the dominant eigenvalue met in it.</summary>
     double StepTimesEigenvalue { get; }
 
+    /// <summary>How much the slope changed over the last step, as a part of itself: the step times the rate at which the solution turns.</summary>
+    double Turning { get; }
+
     void ForgetStiffness();
 }
 
@@ -25,6 +28,9 @@ unsafe struct StiffnessCounter
     /// <summary>Step times eigenvalue.</summary>
     public double Product { get; private set; }
 
+    /// <summary>Change of the slope as a part of itself.</summary>
+    public double Turning { get; private set; }
+
     public void Forget() => Steps = calm = 0;
 
     /// <summary>
@@ -35,25 +41,30 @@ unsafe struct StiffnessCounter
 
     public void Exchange(StateArchive archive)
     {
-        var (steps, product) = (Steps, Product);
+        var (steps, product, turning) = (Steps, Product, Turning);
         archive.Exchange(ref calm);
         archive.Exchange(ref steps);
         archive.Exchange(ref product);
-        (Steps, Product) = (steps, product);
+        archive.Exchange(ref turning);
+        (Steps, Product, Turning) = (steps, product, turning);
     }
 
-    /// <summary>Notes one step: the slopes at two arguments of its end.</summary>
-    public void Note(double h, double* slopeA, double* slopeB, double* argumentA, double* argumentB, int n)
+    /// <summary>Notes one step: the slope at its start, and those at two arguments of its end.</summary>
+    public void Note(double h, double* start, double* slopeA, double* slopeB, double* argumentA, double* argumentB, int n)
     {
-        double slopes = 0, arguments = 0;
+        double slopes = 0, arguments = 0, changes = 0, sizes = 0;
         for (var i = 0; i < n; i++)
         {
             double s = slopeA[i] - slopeB[i], a = argumentA[i] - argumentB[i];
             slopes += s * s;
             arguments += a * a;
+            var change = slopeA[i] - start[i];
+            changes += change * change;
+            sizes += start[i] * start[i];
         }
 
         Product = arguments > 0 ? h * Math.Sqrt(slopes / arguments) : 0;
+        Turning = sizes > 0 ? Math.Sqrt(changes / sizes) : 0;
         if (Product > Border)
         {
             calm = 0;
