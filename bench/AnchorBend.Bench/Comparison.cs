@@ -2,81 +2,96 @@ using System.Diagnostics;
 using AnchorBend.Simulation;
 
 /// <summary>Problems against C programs at equal error, and the automatic method against the best one.</summary>
-static class Comparison
+/// <param name="size">What an error is compared with, from the exact value.</param>
+/// <param name="settings">In how many ways the C program can be set.</param>
+sealed class Comparison(Reference reference, int settings, IntegrationMethod[] methods, Func<double, double> size)
 {
     static readonly double[] Tolerances = [1e-3, 1e-4, 1e-5, 1e-6, 1e-7, 1e-8];
 
-    public static void RunStiff(string references, Func<string, PreparedModel> prepare)
-    {
-        Console.WriteLine("Stiff problems against a C suite's backward differentiation at equal error (time of ours / its cheapest of at most that error):");
-        Run(references, "stiff", Problems.Stiff, [IntegrationMethod.Auto, IntegrationMethod.Radau5, IntegrationMethod.BackwardDifferences], prepare, Math.Abs);
-    }
+    /// <summary>Tolerances of the C program for each decade.</summary>
+    const int StepsADecade = 4;
 
-    public static void RunExplicit(string references, Func<string, PreparedModel> prepare)
-    {
-        Console.WriteLine("Other problems against Dormand–Prince 5(4) written by hand in C at equal error:");
-        Run(references, "explicit", Problems.Explicit, [IntegrationMethod.Auto, IntegrationMethod.DormandPrince54, IntegrationMethod.DormandPrince853], prepare, exact => 1 + Math.Abs(exact));
-    }
+    /// <summary>Times that each side runs in turn; the median of the ratios counts.</summary>
+    const int Rounds = 7;
 
-    /// <summary>Rounds of the C program and ours in turn: what else the machine does meets both alike. The median of their ratios counts.</summary>
-    const int Rounds = 5;
+    /// <summary>A run shorter than this is repeated until it has taken that long, in s.</summary>
+    const double LeastTime = 0.002;
 
-    /// <param name="size">What an error is compared with, from the exact value.</param>
-    static void Run(string references, string program, Problem[] problems, IntegrationMethod[] methods, Func<string, PreparedModel> prepare, Func<double, double> size)
+    /// <summary>What a setting of the C program costs and how far it errs.</summary>
+    sealed record Setting(double Tolerance, int Number, double Seconds, double Error);
+
+    public void Run(IEnumerable<Problem> problems, Func<string, PreparedModel> prepare)
     {
         var means = methods.ToDictionary(m => m, _ => new List<double>());
         foreach (var problem in problems)
         {
+            var exact = reference.Solve(problem.Name, 1e-13, 0);
+            var curve = Curve(problem, exact);
             var prepared = prepare(problem.Text);
-            var ratios = new Dictionary<(IntegrationMethod Method, double Tolerance), List<double>>();
-            var toBest = Tolerances.ToDictionary(t => t, _ => new List<double>());
-            var last = new Dictionary<(IntegrationMethod, double), (double Seconds, double Error, double Equal)>();
-            for (var round = 0; round < Rounds; round++)
+            var ratios = methods.ToDictionary(m => m, _ => new List<double>());
+            var toBest = new List<double>();
+            foreach (var tolerance in Tolerances)
             {
-                using var process = Process.Start(new ProcessStartInfo(Path.Combine(references, program), problem.Name) { RedirectStandardOutput = true, RedirectStandardError = true })!;
-                // The suite complains of tolerances it cannot reach.
-                process.ErrorDataReceived += (_, _) => { };
-                process.BeginErrorReadLine();
-                var lines = process.StandardOutput.ReadToEnd().Split('\n', StringSplitOptions.RemoveEmptyEntries);
-                var exact = lines[0].Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(double.Parse).ToArray();
-                var curve = lines.Skip(1).Select(l => l.Split(' ').Select(double.Parse).ToArray()).Select(n => (Time: n[1], Error: n[2])).ToArray();
-                foreach (var tolerance in Tolerances)
+                var runs = methods.Select(m => Prepared(problem, prepared, m, tolerance)).ToArray();
+                var errors = runs.Select(r => Error(r(), exact)).ToArray();
+                // Where the C program never gets as exact, its most exact run counts.
+                var equals = errors.Select(e => curve.Where(s => s.Error <= e).MinBy(s => s.Seconds) ?? curve.MinBy(s => s.Error)!).ToArray();
+                foreach (var run in runs) Time(run);
+                var ours = methods.Select(_ => new List<double>()).ToArray();
+                var theirs = methods.Select(_ => new List<double>()).ToArray();
+                for (var round = 0; round < Rounds; round++)
                 {
-                    foreach (var method in methods)
+                    for (var m = 0; m < methods.Length; m++)
                     {
-                        var (ours, error) = Measure(problem, prepared, method, tolerance, exact, size);
-                        // Where the C program never gets as exact, its most exact run counts.
-                        var equal = curve.Where(s => s.Error <= error).Select(s => s.Time).DefaultIfEmpty(curve.MinBy(s => s.Error).Time).Min();
-                        last[(method, tolerance)] = (ours, error, equal);
-                        if (!ratios.TryGetValue((method, tolerance), out var list)) list = ratios[(method, tolerance)] = [];
-                        list.Add(ours / equal);
+                        var equal = equals[m];
+                        theirs[m].Add(Time(() => reference.Solve(problem.Name, equal.Tolerance, equal.Number)));
+                        ours[m].Add(Time(runs[m]));
                     }
-
-                    toBest[tolerance].Add(last[(IntegrationMethod.Auto, tolerance)].Seconds / methods.Where(m => m != IntegrationMethod.Auto).Min(m => last[(m, tolerance)].Seconds));
                 }
+
+                for (var m = 0; m < methods.Length; m++)
+                {
+                    var ratio = Median(ours[m].Zip(theirs[m], (a, b) => a / b));
+                    ratios[methods[m]].Add(ratio);
+                    Console.WriteLine($"    {problem.Name,-10} {methods[m],-20} tolerance {tolerance:E0}  error {errors[m]:E1}  ours {1e6 * Median(ours[m]),8:F0} µs  C {1e6 * Median(theirs[m]),8:F0} µs  ratio {ratio:F2}");
+                }
+
+                var automatic = Array.IndexOf(methods, IntegrationMethod.Auto);
+                toBest.Add(Enumerable.Range(0, methods.Length).Where(m => m != automatic).Max(m => Median(ours[automatic].Zip(ours[m], (a, b) => a / b))));
             }
 
             foreach (var method in methods)
             {
-                foreach (var tolerance in Tolerances)
-                {
-                    var (ours, error, equal) = last[(method, tolerance)];
-                    Console.WriteLine($"    {problem.Name,-10} {method,-20} tolerance {tolerance:E0}  error {error:E1}  ours {1e6 * ours,8:F0} µs  C {1e6 * equal,8:F0} µs  ratio {Median(ratios[(method, tolerance)]):F2}");
-                }
-
-                means[method].Add(Math.Exp(Tolerances.Average(t => Math.Log(Median(ratios[(method, t)])))));
+                means[method].Add(Mean(ratios[method]));
                 Console.WriteLine($"  {problem.Name,-10} {method,-20} {means[method][^1]:F2}");
             }
 
-            Console.WriteLine($"  {problem.Name,-10} automatic against the best method: {string.Join(" ", Tolerances.Select(t => $"{Median(toBest[t]):F2}"))}");
+            Console.WriteLine($"  {problem.Name,-10} automatic to best     {Mean(toBest):F2} ({string.Join(" ", toBest.Select(r => $"{r:F2}"))})");
         }
 
-        foreach (var (method, mean) in means) Console.WriteLine($"  {method}, geometric mean of the problems: {Math.Exp(mean.Average(Math.Log)):F2}");
+        foreach (var (method, mean) in means) Console.WriteLine($"  {method}, geometric mean of the problems: {Mean(mean):F2}");
     }
 
-    static double Median(List<double> values) => values.Order().ElementAt(values.Count / 2);
+    Setting[] Curve(Problem problem, double[] exact)
+    {
+        var curve = new List<Setting>();
+        for (var step = 0; step <= 8.5 * StepsADecade; step++)
+        {
+            var tolerance = 1e-3 * Math.Pow(10, -(double)step / StepsADecade);
+            for (var s = 0; s < settings; s++)
+            {
+                var number = s;
+                var values = reference.Solve(problem.Name, tolerance, number);
+                if (values.Length == 0) continue;
+                var seconds = Median(Enumerable.Range(0, 5).Select(_ => Time(() => reference.Solve(problem.Name, tolerance, number))));
+                curve.Add(new(tolerance, number, seconds, Error(values, exact)));
+            }
+        }
 
-    static (double Seconds, double Error) Measure(Problem problem, PreparedModel prepared, IntegrationMethod method, double tolerance, double[] exact, Func<double, double> size)
+        return [.. curve];
+    }
+
+    static Func<double[]> Prepared(Problem problem, PreparedModel prepared, IntegrationMethod method, double tolerance)
     {
         var places = problem.Outputs.Select(prepared.Compiled!.Plan.RepresentativeOf).ToArray();
         var options = new RunOptions
@@ -84,19 +99,30 @@ static class Comparison
             End = problem.End, Method = method, RelativeTolerance = tolerance, AbsoluteTolerance = tolerance * problem.Absolute, OutputTimes = [problem.End],
             Keep = [.. places.Distinct()],
         };
-        var error = 0.0;
-        double Once()
+        return () =>
         {
-            var watch = Stopwatch.StartNew();
             using var simulator = new Simulator(prepared.Compiled!, new ParameterSet(prepared.Model), options);
             var trace = simulator.Run().Trace;
-            var seconds = watch.Elapsed.TotalSeconds;
-            error = places.Select((p, i) => Math.Abs(trace[trace.Rows - 1, p] - exact[i]) / (size(exact[i]) + 1e-10)).Max();
-            return seconds;
-        }
-
-        var first = Once();
-        var runs = (int)Math.Clamp(0.03 / first, 3, 101);
-        return (Enumerable.Range(0, runs).Select(_ => Once()).Order().ElementAt(runs / 2), error);
+            return [.. places.Select(p => trace[trace.Rows - 1, p])];
+        };
     }
+
+    double Error(double[] values, double[] exact) => values.Zip(exact, (v, e) => Math.Abs(v - e) / (size(e) + 1e-10)).Max();
+
+    static double Time(Func<double[]> run)
+    {
+        var watch = Stopwatch.StartNew();
+        var runs = 0;
+        do
+        {
+            run();
+            runs++;
+        }
+        while (watch.Elapsed.TotalSeconds < LeastTime);
+        return watch.Elapsed.TotalSeconds / runs;
+    }
+
+    static double Median(IEnumerable<double> values) => values.Order().ToArray() is var sorted ? sorted[sorted.Length / 2] : 0;
+
+    static double Mean(IEnumerable<double> ratios) => Math.Exp(ratios.Average(Math.Log));
 }

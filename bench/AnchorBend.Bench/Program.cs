@@ -10,6 +10,7 @@ CultureInfo.CurrentCulture = CultureInfo.InvariantCulture;
 var references = args.Length > 0 ? args[0] : ".build/reference";
 
 var only = args.Length > 1 ? args[1] : "";
+var name = args.Length > 2 ? args[2] : "";
 
 PreparedModel Prepare(string text)
 {
@@ -34,7 +35,7 @@ double Time(Action work)
     return watch.Elapsed.TotalSeconds;
 }
 
-(double Seconds, double Value) Reference(string name, string argument)
+(double Seconds, double Value) Timed(string name, string argument)
 {
     using var process = Process.Start(new ProcessStartInfo(Path.Combine(references, name), argument) { RedirectStandardOutput = true })!;
     var numbers = process.StandardOutput.ReadToEnd().Split(' ').Select(double.Parse).ToArray();
@@ -47,8 +48,22 @@ RunResult Run(PreparedModel prepared, RunOptions options)
     return simulator.Run();
 }
 
-if (only is "" or "stiff") Comparison.RunStiff(references, Prepare);
-if (only is "" or "explicit") Comparison.RunExplicit(references, Prepare);
+IEnumerable<Problem> Named(Problem[] problems) => problems.Where(p => name is "" || p.Name == name);
+
+if (only is "" or "stiff")
+{
+    Console.WriteLine("Stiff problems against a C suite's backward differentiation at equal error (time of ours / its cheapest of at most that error):");
+    new Comparison(new Reference(Path.Combine(references, "stiff.so")), 2, [IntegrationMethod.Auto, IntegrationMethod.Radau5, IntegrationMethod.BackwardDifferences], Math.Abs)
+        .Run(Named(Problems.Stiff), Prepare);
+}
+
+if (only is "" or "explicit")
+{
+    Console.WriteLine("Other problems against Dormand–Prince 5(4) written by hand in C at equal error:");
+    new Comparison(new Reference(Path.Combine(references, "explicit.so")), 1, [IntegrationMethod.Auto, IntegrationMethod.DormandPrince54, IntegrationMethod.DormandPrince853], exact => 1 + Math.Abs(exact))
+        .Run(Named(Problems.Explicit), Prepare);
+}
+
 if (only is not ("" or "rest")) return;
 Console.WriteLine("From text to running, warm (flatten, plan, compile, first point), ms:");
 foreach (var equations in new[] { 1000, 3000, 10_000, 50_000 })
@@ -74,7 +89,7 @@ Console.WriteLine("Fixed step, Runge–Kutta 4, chain of 100 masses, 20000 steps
     // In turn, so that what else the machine does meets both alike.
     var ratio = Median(7, () =>
     {
-        (var c, end) = Reference("chain", "20000");
+        (var c, end) = Timed("chain", "20000");
         return Median(7, Once) / c;
     });
     Console.WriteLine($"  ratio {ratio:F2}; last position differs by {Math.Abs(value - end):E1}");

@@ -31,8 +31,7 @@ public sealed unsafe partial class Simulator : IDisposable
     ExecutionPlan plan;
     ModelInstance model;
     Integrator integrator;
-    double[] zeroes, scratch;
-    bool[] watched;
+    double[] zeroes = [], scratch;
     (int Source, int Index)[] recordPlaces;
     bool recordsStatesOnly, delaysStatesOnly;
     IntegrationCounts countsBefore;
@@ -53,29 +52,23 @@ public sealed unsafe partial class Simulator : IDisposable
     }
 
     /// <summary>Goes on with a plan and its instance.</summary>
-    [System.Diagnostics.CodeAnalysis.MemberNotNull(nameof(compiled), nameof(plan), nameof(model), nameof(integrator), nameof(zeroes), nameof(scratch), nameof(watched), nameof(recordPlaces))]
+    [System.Diagnostics.CodeAnalysis.MemberNotNull(nameof(compiled), nameof(plan), nameof(model), nameof(integrator), nameof(scratch), nameof(recordPlaces))]
     void Adopt(CompiledPlan next, ModelInstance instance)
     {
         (compiled, plan, model) = (next, next.Plan, instance);
         var matters = next.StateRelations.Length > 0 ? WatchedRelations.Find(plan, model.Parameters.Values) : [];
-        watched = [.. next.StateRelations.Select(r => matters[r])];
-        zeroes = new double[next.StateRelations.Length];
-        truths = [.. next.StateRelations.Select(r => (plan.Relations[r].Term.Kind, next.Layout.RelationBase + r))];
-        zerosNeedStatesOnly = next.StateRelations.Where((_, k) => watched[k]).All(r => NeedsStatesOnly(plan.Relations[r].Term));
+        IndexZeros(matters);
         scratch = new double[Math.Max(1, model.StateCount) * 2];
         IndexEvents();
         recordPlaces = RecordPlaces();
         recordsStatesOnly = recordPlaces.All(p => p.Source == 0);
         delaysStatesOnly = plan.Model.Delays.All(d => plan.StateSlot[plan.Representative[d.Source]] >= 0);
-        shortestWave = watched.Contains(true) ? FastestWave.Period(plan, model.Parameters.Values, options.Start, options.End) : double.PositiveInfinity;
-        integrator = IntegratorChoice.Make(model, options, MaximumStep(), watched.Contains(true));
+        shortestWave = watchedZeros.Length > 0 ? FastestWave.Period(plan, model.Parameters.Values, options.Start, options.End) : double.PositiveInfinity;
+        maximumStep = MaximumStep();
+        integrator = IntegratorChoice.Make(model, options, maximumStep, watchedZeros.Length > 0);
         // Few output times are better met by steps; everything else looks at values within.
-        integrator.LooksInside = options.OutputTimes is not { Count: <= FewOutputs } || watched.Contains(true) || model.Delays.Length > 0;
+        integrator.LooksInside = options.OutputTimes is not { Count: <= FewOutputs } || watchedZeros.Length > 0 || model.Delays.Length > 0;
     }
-
-    /// <summary>Whether a term can be computed from the states and what is held between events.</summary>
-    bool NeedsStatesOnly(Term term) => !TermBuilder.Any(term, t => t is DelayTerm
-        || t is VariableTerm { Index: not Modeling.Flat.FlatModel.TimeIndex and var i } && plan.StateSlot[i] < 0 && plan.Model.Variables[i].Role == Modeling.Flat.VariableRole.Continuous);
 
     static (double, double) Clock(Modeling.Flat.SampleClock clock, TermEvaluator evaluator)
     {
@@ -87,13 +80,13 @@ public sealed unsafe partial class Simulator : IDisposable
     /// <summary>Steps in one period of the fastest wave that is watched.</summary>
     const double StepsAWave = 6;
 
-    double shortestWave = double.PositiveInfinity;
+    double shortestWave = double.PositiveInfinity, maximumStep;
 
     /// <summary>Without states or with watched signals, steps stay short enough not to leap over what happens.</summary>
     double MaximumStep()
     {
         var span = options.End - options.Start;
-        var longest = watched.Contains(true) ? Math.Min(span / 50, shortestWave / StepsAWave) : span;
+        var longest = watchedZeros.Length > 0 ? Math.Min(span / 50, shortestWave / StepsAWave) : span;
         for (var d = 0; d < model.Delays.Length; d++)
             if (plan.Model.Delays[d].Varying < 0) longest = Math.Min(longest, model.Delays[d].Duration);
         return longest;
@@ -229,14 +222,14 @@ public sealed unsafe partial class Simulator : IDisposable
         if (cancellation.IsCancellationRequested || (integrator.Counts.Steps & WatchMask) == 0 && (integrator.Counts.Steps == 0 || Environment.TickCount64 - lastWatch >= WatchEvery)) Watch(cancellation, progress);
         var stop = Math.Min(Math.Min(options.End, pause), nextTimeEvent);
         if (integrator.BetterAtEnds && !integrator.LooksInside && options.OutputTimes is { } times && nextOutput < times.Count) stop = Math.Min(stop, times[(int)nextOutput]);
-        foreach (var varying in varyingDelays) stop = Math.Min(stop, integrator.Time + Math.Max(model.Value(varying), 1e-4 * MaximumStep()));
+        foreach (var varying in varyingDelays) stop = Math.Min(stop, integrator.Time + Math.Max(model.Value(varying), 1e-4 * maximumStep));
         model.FromLeft = true;
         model.StepStart = integrator.Time;
         model.KeepLoopSolutions();
         integrator.Step(stop);
         profile.Step(integrator, plan);
         var time = integrator.Time;
-        var crossing = watched.Length > 0 ? FirstCrossing() : double.NaN;
+        var crossing = watchedZeros.Length > 0 ? FirstCrossing() : double.NaN;
         model.FromLeft = true;
         if (!double.IsNaN(crossing)) time = crossing;
         RecordOutputs(time, false);

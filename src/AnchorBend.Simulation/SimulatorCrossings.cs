@@ -18,37 +18,18 @@ public sealed unsafe partial class Simulator
 
     const int ExtremumIterations = 40;
 
-    /// <summary>What each zero function decides, and where its truth is held.</summary>
-    (Operator Kind, int Place)[] truths = [];
-
-    /// <summary>Whether the zero functions can be computed without the rest of the model.</summary>
-    bool zerosNeedStatesOnly;
-
     readonly double[] sampleTimes = new double[MostParts + 1];
     double[][] samples = [];
-
-    /// <summary>Whether a relation's zero function says something else than the held truth.</summary>
-    bool Differs(int k, double value)
-    {
-        if (!watched[k]) return false;
-        var (kind, place) = truths[k];
-        var now = kind switch
-        {
-            Operator.Less => value < 0, Operator.LessOrEqual => value <= 0, Operator.Greater => value > 0, _ => value >= 0,
-        };
-        return now != (model.Memory[place] != 0);
-    }
 
     /// <summary>The first instant of the last step at which a relation changes; NaN when none does.</summary>
     double FirstCrossing()
     {
+        if (IsCalm(integrator.Time)) return double.NaN;
         var parts = Sample();
-        if (parts == 1) return double.NaN;
         var crossing = double.NaN;
         var who = -1;
-        for (var k = 0; k < zeroes.Length; k++)
+        foreach (var k in watchedZeros)
         {
-            if (!watched[k]) continue;
             var found = FirstCrossing(k, parts, crossing);
             if (double.IsNaN(found) || !double.IsNaN(crossing) && found >= crossing) continue;
             (crossing, who) = (found, k);
@@ -69,52 +50,18 @@ public sealed unsafe partial class Simulator
         }
 
         double start = integrator.StepStart, end = integrator.Time;
-        if (IsCalm(end))
-        {
-            (sampleTimes[0], sampleTimes[1]) = (start, end);
-            return 1;
-        }
-
-        var parts = end - start > 0.3 * MaximumStep() ? MostParts : integrator.IsLongStepping ? ManyParts : FewParts;
+        var parts = end - start > LongPart * maximumStep ? MostParts : integrator.IsLongStepping ? ManyParts : FewParts;
         for (var i = parts; i >= 0; i--)
         {
             var time = i == parts ? end : start + i * (end - start) / parts;
-            if (i == parts) endZeroes.CopyTo(samples[parts].AsSpan());
+            if (i == parts) EndZeros.CopyTo(samples[parts]);
+            else if (i == 0 && startIsKnown) StartZeros.CopyTo(samples[0]);
             else ZerosAt(time, samples[i]);
             sampleTimes[i] = time;
         }
 
         return parts;
     }
-
-    /// <summary>
-    /// Whether every zero function stays so far from zero, measured by what it changed over this step and the ones before, that nothing
-    /// can have happened in between. Remembers the values at the end.
-    /// </summary>
-    bool IsCalm(double end)
-    {
-        if (endZeroes.Length != zeroes.Length) (endZeroes, lastZeroes, changes) = (new double[zeroes.Length], new double[zeroes.Length], new double[zeroes.Length]);
-        (endZeroes, lastZeroes) = (lastZeroes, endZeroes);
-        ZerosAt(end, endZeroes, true);
-        var calm = haveLastZeroes;
-        for (var k = 0; k < zeroes.Length; k++)
-        {
-            if (!watched[k]) continue;
-            var change = Math.Abs(endZeroes[k] - lastZeroes[k]);
-            // One quiet step, symmetric about a peak, must not hide what the ones before did.
-            changes[k] = haveLastZeroes ? Math.Max(change, 0.7 * changes[k]) : 0;
-            if (!(Math.Min(Math.Abs(endZeroes[k]), Math.Abs(lastZeroes[k])) > CalmDistance * changes[k]) || Differs(k, endZeroes[k])) calm = false;
-        }
-
-        haveLastZeroes = true;
-        return calm;
-    }
-
-    /// <summary>How many times its own recent change a zero function must be away from zero to be left alone.</summary>
-    const double CalmDistance = 3;
-
-    double[] endZeroes = [], lastZeroes = [], changes = [];
-    bool haveLastZeroes;
 
     double FirstCrossing(int k, int parts, double before)
     {
@@ -194,7 +141,7 @@ public sealed unsafe partial class Simulator
     }
 
     /// <param name="afterStep">Whether nothing was evaluated since the step ended at this time.</param>
-    void ZerosAt(double time, double[] result, bool afterStep = false)
+    void ZerosAt(double time, Span<double> result, bool afterStep = false)
     {
         fixed (double* x = scratch, g = result)
         {
@@ -207,7 +154,7 @@ public sealed unsafe partial class Simulator
             var dx = x + model.StateCount;
             if (time >= integrator.Time) new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(scratch);
             else integrator.Interpolate(time, x);
-            if (zerosNeedStatesOnly) model.Memory[Modeling.Flat.FlatModel.TimeIndex] = time;
+            if (zerosAreDirect) model.Memory[Modeling.Flat.FlatModel.TimeIndex] = time;
             else model.Evaluate(time, x, dx, EvaluationMode.Derivatives);
             model.ZeroFunctions(time, x, dx, g);
         }

@@ -78,7 +78,7 @@ public sealed unsafe partial class Simulator
         ThrowIfNotFinite(time);
         CheckAssertions(time);
         GuardChattering(time);
-        haveLastZeroes = false;
+        known = Known.Nothing;
         integrator.Restart(time, model.States, integrator.NextStep);
         PlanTimeEvents(time);
         if (options.OutputTimes is null) RecordAfterEvent(time);
@@ -172,7 +172,7 @@ public sealed unsafe partial class Simulator
         if (zeroes.Length > 0)
         {
             fixed (double* g = zeroes) model.ZeroFunctions(time, model.States, model.StateDerivatives, g);
-            for (var k = 0; k < zeroes.Length; k++)
+            foreach (var k in watchedZeros)
                 if (Differs(k, zeroes[k])) memory[compiled.StateRelations[k]] = 1 - memory[compiled.StateRelations[k]];
         }
 

@@ -87,7 +87,7 @@ public sealed unsafe partial class Simulator
         archive.Exchange(ref crowded);
         archive.Exchange(ref crowdStart);
         // What zero functions did before is learnt anew on both sides.
-        haveLastZeroes = false;
+        known = Known.Nothing;
     }
 
     void ParametersChanged()

@@ -57,7 +57,7 @@ public sealed unsafe partial class Simulator
         integrator.Dispose();
         Adopt(other, next);
         dummies = null;
-        haveLastZeroes = false;
+        known = Known.Nothing;
         stateChanges++;
         model.FromLeft = false;
         model.Evaluate(time, model.States, model.StateDerivatives, EvaluationMode.Outputs);

@@ -25,6 +25,14 @@ public sealed class CompiledPlan
     /// <summary>Zero functions: left minus right side of each state relation, in the order of <see cref="StateRelations"/>.</summary>
     public required VectorMethod? ZeroFunctions { get; init; }
 
+    /// <summary>
+    /// Zero functions and behind them their derivatives along time, at a state and its slope; null where <see cref="DirectZeros"/> says no to all.
+    /// </summary>
+    public required VectorMethod? ZerosAndSlopes { get; init; }
+
+    /// <summary>Which zero functions can be computed without the rest of the model.</summary>
+    public required bool[] DirectZeros { get; init; }
+
     public required int[] StateRelations { get; init; }
 
     public required LoopBlock[] Loops { get; init; }
@@ -125,8 +133,9 @@ public sealed class PlanEmitter
         }
 
         var stateRelations = Enumerable.Range(0, plan.Relations.Count).Where(r => plan.Relations[r].Kind == RelationKind.State).ToArray();
-        var zeros = stateRelations.Length == 0 ? null : Finish<VectorMethod>(Vector(plan, layout, "zeros",
-            [.. stateRelations.Select(r => TermBuilder.Subtract(plan.Relations[r].Term.Left, plan.Relations[r].Term.Right))], []));
+        var functions = new ZeroFunctions(plan, stateRelations);
+        var zeros = stateRelations.Length == 0 ? null : Finish<VectorMethod>(Vector(plan, layout, "zeros", functions.Terms, []));
+        var zerosAndSlopes = functions.IsDirect.Contains(true) ? Finish<VectorMethod>(Vector(plan, layout, "zerosAndSlopes", [.. functions.Terms, .. functions.Slopes], [])) : null;
         var codes = loops.Select(LoopCode).ToArray();
         layout.Seal();
         // The just-in-time compiler takes most of the time; methods do not depend on each other.
@@ -134,7 +143,7 @@ public sealed class PlanEmitter
         else made.ForEach(RuntimeHelpers.PrepareDelegate);
         return new CompiledPlan
         {
-            Plan = plan, Layout = layout, Chunks = [.. chunks], DerivativeChunks = [.. derivative], ZeroFunctions = zeros, StateRelations = stateRelations,
+            Plan = plan, Layout = layout, Chunks = [.. chunks], DerivativeChunks = [.. derivative], ZeroFunctions = zeros, ZerosAndSlopes = zerosAndSlopes, DirectZeros = functions.IsDirect, StateRelations = stateRelations,
             Loops = [.. loops], LoopCodes = codes,
         };
     }

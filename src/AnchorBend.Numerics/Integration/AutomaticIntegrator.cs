@@ -57,6 +57,7 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     public AutomaticIntegrator(OdeSystem system, ErrorScale scale, Integrator explicitMethod, Func<Integrator> makeImplicit) : base(system, 4)
     {
         (this.scale, this.explicitMethod, this.makeImplicit) = (scale, explicitMethod, makeImplicit);
+        if (explicitMethod is IStiffnessWatch watch) watch.WatchesStiffness = true;
         lookAfter = FirstLook;
         // A trial makes the derivatives of the whole model and matrices that cost the more the larger it is.
         trialAfter = FirstTrial * (1 + system.Dimension / 50);
@@ -92,6 +93,10 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     public override bool EvaluatedAtEnd => current.EvaluatedAtEnd;
 
     public override double* EndSlope => current.EndSlope;
+
+    public override double* StartState => current.StartState;
+
+    public override double* StartSlope => current.StartSlope;
 
     public override bool IsLongStepping => current.IsLongStepping;
 

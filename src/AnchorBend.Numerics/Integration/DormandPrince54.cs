@@ -55,7 +55,13 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
 
     public override double* EndSlope => k + 6 * stride;
 
+    public override double* StartState => begin;
+
+    public override double* StartSlope => k;
+
     public override bool IsLongStepping => false;
+
+    public bool WatchesStiffness { get; set; }
 
     public int StiffSteps => stiffness.Steps;
 
@@ -111,7 +117,7 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
                 step = ends && suggested < step ? step : suggested;
                 logOldError = Math.Max(logError, LogLeastError);
                 Counts.Steps++;
-                stiffness.Note(h, k, k + 6 * stride, k + 5 * stride, next, trial, n);
+                if (WatchesStiffness) stiffness.Note(h, k, k + 6 * stride, k + 5 * stride, next, trial, n);
                 StepStart = t;
                 stepSize = h;
                 Time = ends ? limit : t + h;

@@ -41,6 +41,12 @@ public sealed unsafe class DormandPrince853 : Integrator, IStiffnessWatch
 
     public override double* EndSlope => slopes[12];
 
+    public override double* StartState => begin;
+
+    public override double* StartSlope => slopes[0];
+
+    public bool WatchesStiffness { get; set; }
+
     public int StiffSteps => stiffness.Steps;
 
     public double StepTimesEigenvalue => stiffness.Product;
@@ -96,7 +102,7 @@ public sealed unsafe class DormandPrince853 : Integrator, IStiffnessWatch
                 // A step cut short by the limit says little about the one that could be made.
                 step = ends && suggested < step ? step : suggested;
                 Counts.Steps++;
-                stiffness.Note(h, slopes[0], slopes[12], slopes[11], next, trial, n);
+                if (WatchesStiffness) stiffness.Note(h, slopes[0], slopes[12], slopes[11], next, trial, n);
                 (StepStart, Time, stepSize) = (t, end, h);
                 // The old state stays for dense output; the three buffers go round.
                 var free = begin;

@@ -27,7 +27,7 @@ public abstract unsafe class FixedStepIntegrator : Integrator
 
     protected int Stride { get; }
 
-    protected double* StartSlope => startSlope;
+    public sealed override double* StartSlope => startSlope;
 
     public sealed override double* EndSlope => endSlope;
 

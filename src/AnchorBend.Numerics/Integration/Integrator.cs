@@ -38,6 +38,12 @@ public abstract unsafe class Integrator : IDisposable
     /// <summary>The slope at <see cref="State"/> after an evaluation there; null where it is not kept.</summary>
     public virtual double* EndSlope => null;
 
+    /// <summary>State at <see cref="StepStart"/>; null where it or a slope is not kept for every step.</summary>
+    public virtual double* StartState => null;
+
+    /// <summary>Slope at <see cref="StepStart"/>.</summary>
+    public virtual double* StartSlope => null;
+
     /// <summary>Whether steps are so long that a smooth signal may turn more than once in one.</summary>
     public virtual bool IsLongStepping => true;
 

@@ -3,6 +3,9 @@ namespace AnchorBend.Numerics.Integration;
 /// <summary>An explicit method that watches whether stability rather than accuracy sets its step.</summary>
 public interface IStiffnessWatch
 {
+    /// <summary>Whether it does; without it nothing is noted.</summary>
+    bool WatchesStiffness { get; set; }
+
     /// <summary>Recent steps at the border of stability, without a longer stretch of others in between.</summary>
     int StiffSteps { get; }
 

@@ -1,0 +1,92 @@
+using AnchorBend.Compiler.Planning;
+using AnchorBend.Language.Terms;
+using AnchorBend.Modeling.Flat;
+
+namespace AnchorBend.Compiler.Emission;
+
+/// <summary>
+/// Left minus right side of each state relation. Where the variables on the way to the states are few, they are written out, so that the
+/// function can be computed at any state without the rest of the model and has a slope along the motion.
+/// </summary>
+sealed class ZeroFunctions
+{
+    /// <summary>Up to this weight a function with its variables written out is cheaper than an evaluation of the model.</summary>
+    const int MostWeight = 80;
+
+    readonly ExecutionPlan plan;
+    readonly Dictionary<int, Term> values = [];
+
+    public ZeroFunctions(ExecutionPlan plan, int[] relations)
+    {
+        this.plan = plan;
+        foreach (var block in plan.Blocks)
+            if (block is AssignmentBlock a) values[a.Variable] = a.Value;
+        Terms = new Term[relations.Length];
+        Slopes = new Term[relations.Length];
+        IsDirect = new bool[relations.Length];
+        for (var i = 0; i < relations.Length; i++)
+        {
+            var relation = plan.Relations[relations[i]].Term;
+            var term = TermBuilder.Subtract(relation.Left, relation.Right);
+            var written = Written(term);
+            IsDirect[i] = written is not null;
+            Terms[i] = written ?? term;
+            Slopes[i] = written is null ? Term.Zero : TermDerivative.Of(written, Rate);
+        }
+    }
+
+    public Term[] Terms { get; }
+
+    /// <summary>Their derivatives along time; zero where they are not known.</summary>
+    public Term[] Slopes { get; }
+
+    /// <summary>Which ones depend on states, time and what is held between events alone.</summary>
+    public bool[] IsDirect { get; }
+
+    Term Rate(Term leaf) => leaf is not VariableTerm v ? Term.Zero
+        : v.Index == FlatModel.TimeIndex ? Term.One
+        : plan.StateSlot[v.Index] is >= 0 and var slot ? new VariableTerm(plan.Derivatives[slot]) : Term.Zero;
+
+    /// <summary>The term in states, time and what is held; null where it cannot be written so, or at length only.</summary>
+    Term? Written(Term term)
+    {
+        var room = MostWeight;
+        return Write(term, ref room);
+    }
+
+    /// <summary>Keeps every operation as it is, so that the function rounds as the model does.</summary>
+    Term? Write(Term term, ref int room)
+    {
+        if (--room < 0) return null;
+        switch (term)
+        {
+            // Truths are held between events.
+            case ConstantTerm or RelationTerm:
+                return term;
+            case VariableTerm { Index: var index }:
+                if (IsGiven(index)) return term;
+                return values.TryGetValue(index, out var value) ? Write(value, ref room) : null;
+            case PreviousTerm { Index: var index }:
+                return plan.DiscreteSlot[index] >= 0 || plan.StateSlot[index] >= 0 ? term : null;
+            case DelayTerm:
+                return null;
+        }
+
+        var operands = new Term[term.Operands.Length];
+        for (var i = 0; i < operands.Length; i++)
+        {
+            if (Write(term.Operands[i], ref room) is not { } operand) return null;
+            operands[i] = operand;
+        }
+
+        return term switch
+        {
+            OperationTerm { Kind: var kind } => operands.Length == 1 ? new OperationTerm(kind, operands[0]) : new OperationTerm(kind, operands[0], operands[1]),
+            ConditionalTerm => new ConditionalTerm(operands[0], operands[1], operands[2]),
+            TableTerm t => new TableTerm(operands, t.Kind, t.Slope),
+            _ => null,
+        };
+    }
+
+    bool IsGiven(int variable) => variable == FlatModel.TimeIndex || plan.StateSlot[variable] >= 0 || plan.Model.Variables[variable].Role != VariableRole.Continuous;
+}
