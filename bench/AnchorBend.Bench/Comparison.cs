@@ -36,7 +36,7 @@ sealed class Comparison(Reference reference, int settings, IntegrationMethod[] m
                 var errors = runs.Select(r => Error(r(), exact)).ToArray();
                 // Where the C program never gets as exact, its most exact run counts.
                 var equals = errors.Select(e => curve.Where(s => s.Error <= e).MinBy(s => s.Seconds) ?? curve.MinBy(s => s.Error)!).ToArray();
-                foreach (var run in runs) Time(run);
+                foreach (var run in runs) WarmUp(run);
                 var ours = methods.Select(_ => new List<double>()).ToArray();
                 var theirs = methods.Select(_ => new List<double>()).ToArray();
                 for (var round = 0; round < Rounds; round++)
@@ -108,6 +108,12 @@ sealed class Comparison(Reference reference, int settings, IntegrationMethod[] m
     }
 
     double Error(double[] values, double[] exact) => values.Zip(exact, (v, e) => Math.Abs(v - e) / (size(e) + 1e-10)).Max();
+
+    /// <summary>Long enough for the run-time compiler to replace its quick code.</summary>
+    static void WarmUp(Func<double[]> run)
+    {
+        for (var watch = Stopwatch.StartNew(); watch.Elapsed.TotalSeconds < 0.15;) run();
+    }
 
     static double Time(Func<double[]> run)
     {

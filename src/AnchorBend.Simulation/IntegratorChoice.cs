@@ -47,7 +47,8 @@ static class IntegratorChoice
             case IntegrationMethod.RungeKutta4: return new RungeKutta4(system, options.Step, options.Start);
             case IntegrationMethod.ImplicitEuler: return new ImplicitEuler(system, scale, options.Step, options.Start);
             case IntegrationMethod.Auto:
-                var order8 = relative <= TightTolerance && model.Compiled.Plan.Model.Clocks.Count == 0;
+                // Between samples, long steps gain little, and with a past to keep nothing.
+                var order8 = model.Compiled.Plan.Model is { Delays.Count: 0 } flat && relative <= (flat.Clocks.Count == 0 ? TightTolerance : 0.1 * TightTolerance);
                 var implicitMethod = model.StateCount >= LargeModel ? IntegrationMethod.BackwardDifferences : IntegrationMethod.Radau5;
                 return new AutomaticIntegrator(system, scale, Adaptive(order8 ? IntegrationMethod.DormandPrince853 : IntegrationMethod.DormandPrince54), () => Adaptive(implicitMethod));
             default: return Adaptive(options.Method);

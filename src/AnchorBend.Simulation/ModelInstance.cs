@@ -176,7 +176,13 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
     /// <summary>Lets every delay hold the present value of its source, as at rest.</summary>
     public void SettleDelays(double time)
     {
-        for (var d = 0; d < delays.Length; d++) delays[d].Begin(time, Value(Compiled.Plan.Model.Delays[d].Source));
+        var plan = Compiled.Plan;
+        for (var d = 0; d < delays.Length; d++)
+        {
+            var source = plan.Model.Delays[d].Source;
+            // What was at rest begins to move; a state does so without a jump.
+            delays[d].Begin(time, Value(source), plan.StateSlot[plan.Representative[source]] >= 0 ? 1 : 0);
+        }
     }
 
     public override double Delayed(int delay, double time)

@@ -219,7 +219,7 @@ public sealed unsafe partial class Simulator : IDisposable
 
     void Advance(CancellationToken cancellation, Action<double>? progress, double pause = double.PositiveInfinity)
     {
-        if (cancellation.IsCancellationRequested || (integrator.Counts.Steps & WatchMask) == 0 && (integrator.Counts.Steps == 0 || Environment.TickCount64 - lastWatch >= WatchEvery)) Watch(cancellation, progress);
+        if (cancellation.IsCancellationRequested || (advances++ & WatchMask) == 0 && (advances == 1 || Environment.TickCount64 - lastWatch >= WatchEvery)) Watch(cancellation, progress);
         var stop = Math.Min(Math.Min(options.End, pause), nextTimeEvent);
         if (integrator.BetterAtEnds && !integrator.LooksInside && options.OutputTimes is { } times && nextOutput < times.Count) stop = Math.Min(stop, times[(int)nextOutput]);
         foreach (var varying in varyingDelays) stop = Math.Min(stop, integrator.Time + Math.Max(model.Value(varying), 1e-4 * maximumStep));
@@ -251,7 +251,7 @@ public sealed unsafe partial class Simulator : IDisposable
         }
 
         if (isTimeEvent) timeEvents++;
-        HandleEvent(time);
+        HandleEvent(time, !double.IsNaN(crossing));
     }
 
     /// <summary>Milliseconds between two looks at budgets, where steps take long.</summary>
@@ -260,7 +260,7 @@ public sealed unsafe partial class Simulator : IDisposable
     /// <summary>The clock is read after every eighth step.</summary>
     const long WatchMask = 7;
 
-    long lastWatch;
+    long lastWatch, advances;
 
     void Watch(CancellationToken cancellation, Action<double>? progress)
     {

@@ -3,6 +3,7 @@ using AnchorBend.Compiler.Planning;
 using AnchorBend.Language.Terms;
 using AnchorBend.Modeling.Flat;
 using AnchorBend.Numerics;
+using AnchorBend.Simulation.Events;
 
 namespace AnchorBend.Simulation;
 
@@ -12,6 +13,14 @@ public sealed unsafe partial class Simulator
     const int MaximumEventIterations = 200;
 
     double nextTimeEvent = double.PositiveInfinity;
+
+    /// <summary>The next time event that is not a discontinuity coming out of a delay.</summary>
+    double nextOtherEvent = double.PositiveInfinity;
+
+    /// <summary>For each delay those whose output its source feels at once, and the level of what comes out of it now.</summary>
+    HashSet<int>[] delayPaths = [];
+
+    int[] levels = [];
 
     /// <summary>The comparison with time that makes the next time event, by its place among the relations; −1 where it is none.</summary>
     int nextRelation = -1;
@@ -40,6 +49,7 @@ public sealed unsafe partial class Simulator
         relationCounters = new (string, RunProfile.Counter)?[plan.Relations.Count];
         clockCounters = [.. plan.Model.Clocks.Select(c => profile.CounterOf(c.Owner, "sample time"))];
         knots = new double[]?[plan.TimeTables.Count];
+        (delayPaths, levels) = (DelayPaths.Find(plan), new int[plan.Model.Delays.Count]);
         computed = [.. plan.Blocks.SelectMany(b => b.Determines).Where(v => plan.StateSlot[v] < 0 && plan.DerivativeSlot[v] < 0)];
     }
 
@@ -62,15 +72,10 @@ public sealed unsafe partial class Simulator
         if (events.Count < 10_000) events.Add(new RunEvent(time, plan.Relations[relation].Owner, what));
     }
 
-    void HandleEvent(double time)
+    void HandleEvent(double time, bool isStateEvent)
     {
         if (options.RecordEvents && options.OutputTimes is null) Record(time);
-        foreach (var delay in model.Delays)
-        {
-            delay.PassBreaks(time);
-            delay.Break(time);
-        }
-
+        PassBreaks(time, isStateEvent || time >= nextOtherEvent);
         if (nextRelation >= 0 && time >= ValueNow(plan.Relations[nextRelation].Compare!)) Count(nextRelation);
         model.FromLeft = false;
         if (time >= ticks.Next) TakeTicks(time);
@@ -82,6 +87,20 @@ public sealed unsafe partial class Simulator
         integrator.Restart(time, model.States, integrator.NextStep);
         PlanTimeEvents(time);
         if (options.OutputTimes is null) RecordAfterEvent(time);
+    }
+
+    /// <summary>Discontinuities that come out of delays now, and what goes into them: the same ones, or those of another event.</summary>
+    void PassBreaks(double time, bool isOtherEvent)
+    {
+        var delays = model.Delays;
+        if (delays.Length == 0) return;
+        for (var d = 0; d < delays.Length; d++) levels[d] = delays[d].PassBreaks(time);
+        for (var d = 0; d < delays.Length; d++)
+        {
+            var level = isOtherEvent ? 0 : DelayHistory.HighestBreak + 1;
+            for (var from = 0; from < delays.Length && level > 0; from++) level = Math.Min(level, delayPaths[d].Contains(from) ? levels[from] : levels[from] + 1);
+            delays[d].Break(time, level);
+        }
     }
 
     /// <summary>The right side of an event; an output point that meets it is this row.</summary>
@@ -199,11 +218,8 @@ public sealed unsafe partial class Simulator
             if (knot > now && knot < next) next = knot;
         }
 
-        foreach (var delay in model.Delays)
-        {
-            delay.PassBreaks(now);
-            next = Math.Min(next, delay.NextBreak);
-        }
+        nextOtherEvent = next;
+        foreach (var delay in model.Delays) next = Math.Min(next, delay.NextBreak);
 
         nextTimeEvent = next;
     }

@@ -84,6 +84,7 @@ public sealed unsafe partial class Simulator
         archive.Exchange(ref timeEvents);
         archive.Exchange(ref stateChanges);
         archive.Exchange(ref nextTimeEvent);
+        archive.Exchange(ref nextOtherEvent);
         archive.Exchange(ref crowded);
         archive.Exchange(ref crowdStart);
         // What zero functions did before is learnt anew on both sides.

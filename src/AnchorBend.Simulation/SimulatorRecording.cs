@@ -67,10 +67,19 @@ public sealed unsafe partial class Simulator
         return plan.StateSlot[place] >= 0 ? (0, plan.StateSlot[place]) : plan.DerivativeSlot[place] >= 0 ? (1, plan.DerivativeSlot[place]) : (2, place);
     })];
 
-    void AppendDelays(double end)
+    /// <summary>Stretches of a long step that the past keeps apart, as its polynomials are of order 5.</summary>
+    const int LongStretches = 4;
+
+    void AppendDelays(double upTo)
     {
         if (model.Delays.Length == 0) return;
-        var start = integrator.StepStart;
+        var parts = integrator.IsLongStepping ? LongStretches : 1;
+        double begin = integrator.StepStart, length = upTo - begin;
+        for (var part = 0; part < parts; part++) AppendDelays(begin + part * length / parts, part == parts - 1 ? upTo : begin + (part + 1) * length / parts);
+    }
+
+    void AppendDelays(double start, double end)
+    {
         var values = delayPoints;
         fixed (double* x = scratch)
             for (var p = 0; p < 5; p++)
@@ -78,7 +87,7 @@ public sealed unsafe partial class Simulator
                 var time = p == 4 ? end : start + p * (end - start) / 4;
                 if (p == 4 && end >= integrator.Time) new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(scratch);
                 else integrator.Interpolate(time, x);
-                model.FromLeft = p > 0;
+                model.FromLeft = time > integrator.StepStart;
                 if (!delaysStatesOnly) model.Evaluate(time, x, x + model.StateCount, EvaluationMode.Outputs);
                 for (var d = 0; d < model.Delays.Length; d++) values[5 * d + p] = model.Value(plan.Model.Delays[d].Source, x, x + model.StateCount);
             }

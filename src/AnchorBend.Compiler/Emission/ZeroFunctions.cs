@@ -19,7 +19,7 @@ sealed class ZeroFunctions
     public ZeroFunctions(ExecutionPlan plan, int[] relations)
     {
         this.plan = plan;
-        foreach (var block in plan.Blocks)
+        foreach (var block in relations.Length > 0 ? plan.Blocks : [])
             if (block is AssignmentBlock a) values[a.Variable] = a.Value;
         Terms = new Term[relations.Length];
         Slopes = new Term[relations.Length];

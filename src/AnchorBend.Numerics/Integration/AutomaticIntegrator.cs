@@ -72,6 +72,8 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     /// <summary>Steps made by the implicit method.</summary>
     public long ImplicitSteps => implicitMethod?.Counts.Steps ?? 0;
 
+    public override IntegrationCounts Counts => implicitMethod is null ? explicitMethod.Counts : explicitMethod.Counts.Plus(implicitMethod.Counts);
+
     public override bool LooksInside
     {
         get => explicitMethod.LooksInside;
@@ -145,7 +147,6 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     void Read()
     {
         (StepStart, Time) = (current.StepStart, current.Time);
-        Counts = implicitMethod is null ? explicitMethod.Counts : explicitMethod.Counts.Plus(implicitMethod.Counts);
     }
 
     void LookForStiffness(double limit)
@@ -175,7 +176,7 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         looked = 0;
         lookAfter *= 2;
         System.Derivatives(Time, current.State, Vector(SlopePlace));
-        explicitMethod.Counts.Evaluations += 1 + PowerIterations;
+        explicitMethod.Own.Evaluations += 1 + PowerIterations;
         return SpectralRadius(true);
     }
 

@@ -102,7 +102,7 @@ public sealed unsafe class BackwardDifferences : Integrator
         Evaluate(Time, differences[0], slope);
         // Whatever step was right at a higher order says nothing about one of order 1.
         step = scale.FirstStep(Time, Math.Min(maximumStep, limit - Time), differences[0], slope, y, change, n, 1, System);
-        Counts.Evaluations++;
+        Own.Evaluations++;
         step = Math.Min(step, limit - Time);
         stepSize = step;
         for (var i = 2; i < differences.Length; i++) new Span<double>(differences[i], n).Clear();
@@ -156,7 +156,7 @@ public sealed unsafe class BackwardDifferences : Integrator
             var solved = Newton(end, h, n, out var iterations);
             if (!solved)
             {
-                Counts.NewtonFailures++;
+                Own.NewtonFailures++;
                 if (!jacobianFresh)
                 {
                     jacobianKnown = false;
@@ -171,12 +171,12 @@ public sealed unsafe class BackwardDifferences : Integrator
             var error = Math.Abs(ErrorConstant[order]) * ErrorScale.Norm(correction, weights, n);
             if (!(error <= 1))
             {
-                Counts.Rejected++;
+                Own.Rejected++;
                 Resize(double.IsFinite(error) ? Math.Max(LeastFactor, safety * Math.Pow(error, -1.0 / (order + 1))) : 0.1);
                 continue;
             }
 
-            Counts.Steps++;
+            Own.Steps++;
             (StepStart, Time) = (t, end);
             stepSize = h;
             equalSteps++;
@@ -203,7 +203,7 @@ public sealed unsafe class BackwardDifferences : Integrator
         iterations = 0;
         if (!jacobianKnown)
         {
-            Counts.Jacobians++;
+            Own.Jacobians++;
             jacobianFresh = true;
             factoredSigma = 0;
             fixed (double* j = jacobian)
@@ -217,7 +217,7 @@ public sealed unsafe class BackwardDifferences : Integrator
 
         if (factoredSigma != sigma)
         {
-            Counts.Factorizations++;
+            Own.Factorizations++;
             bool regular;
             fixed (double* j = jacobian) regular = matrix.Factorize(sigma, j);
             factoredSigma = regular ? sigma : 0;

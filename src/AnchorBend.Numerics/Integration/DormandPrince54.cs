@@ -90,7 +90,7 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
         if (step == 0)
         {
             step = scale.FirstStep(Time, Math.Min(maximumStep, limit - Time), x, k, trial, k + stride, n, 5, System);
-            Counts.Evaluations++;
+            Own.Evaluations++;
         }
 
         var rejected = false;
@@ -116,7 +116,7 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
                 // A step cut short by the limit says little about the one that could be made.
                 step = ends && suggested < step ? step : suggested;
                 logOldError = Math.Max(logError, LogLeastError);
-                Counts.Steps++;
+                Own.Steps++;
                 if (WatchesStiffness) stiffness.Note(h, k, k + 6 * stride, k + 5 * stride, next, trial, n);
                 StepStart = t;
                 stepSize = h;
@@ -130,7 +130,7 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
                 return;
             }
 
-            Counts.Rejected++;
+            Own.Rejected++;
             rejected = true;
             if (double.IsFinite(error)) step = h / Math.Min(1 / Shrink, Math.Exp((0.2 - Beta * 0.75) * Math.Log(error) - LogSafety));
             else step = h * 0.1;

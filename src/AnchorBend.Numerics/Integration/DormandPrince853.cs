@@ -73,7 +73,7 @@ public sealed unsafe class DormandPrince853 : Integrator, IStiffnessWatch
         if (step == 0)
         {
             step = scale.FirstStep(t, Math.Min(maximumStep, limit - t), x, slopes[0], trial, slopes[1], n, 8, System);
-            Counts.Evaluations++;
+            Own.Evaluations++;
         }
 
         var rejected = false;
@@ -101,7 +101,7 @@ public sealed unsafe class DormandPrince853 : Integrator, IStiffnessWatch
                 if (rejected) suggested = Math.Min(suggested, h);
                 // A step cut short by the limit says little about the one that could be made.
                 step = ends && suggested < step ? step : suggested;
-                Counts.Steps++;
+                Own.Steps++;
                 if (WatchesStiffness) stiffness.Note(h, slopes[0], slopes[12], slopes[11], next, trial, n);
                 (StepStart, Time, stepSize) = (t, end, h);
                 // The old state stays for dense output; the three buffers go round.
@@ -114,7 +114,7 @@ public sealed unsafe class DormandPrince853 : Integrator, IStiffnessWatch
                 return;
             }
 
-            Counts.Rejected++;
+            Own.Rejected++;
             rejected = true;
             step = double.IsFinite(error) ? h / Math.Min(MostShrink, factor) : h * 0.1;
             if (!(Math.Abs(step) > 1e-15 * Math.Max(Math.Abs(t), 1e-290)) || t + step == t) throw new StepCollapseException(t, !double.IsFinite(error));

@@ -64,7 +64,7 @@ public abstract unsafe class FixedStepIntegrator : Integrator
         x = old;
         old = from;
         slopeKnown = Advance(t, end, old, x, StartSlope);
-        Counts.Steps++;
+        Own.Steps++;
         (StepStart, Time) = (t, end);
         if (!VectorKernels.AllFinite(x, Dimension)) throw new StepCollapseException(t, true);
     }

@@ -41,8 +41,8 @@ public sealed unsafe class ImplicitEuler : FixedStepIntegrator
             if (slowed || Math.Abs(factoredStep - h) > 1e-9 * h)
             {
                 fixed (double* j = jacobian) System.Jacobian(end, to, j);
-                Counts.Jacobians++;
-                Counts.Factorizations++;
+                Own.Jacobians++;
+                Own.Factorizations++;
                 factoredStep = h;
                 fixed (double* j = jacobian)
                     if (!matrix.Factorize(1 / h, j)) break;
@@ -63,7 +63,7 @@ public sealed unsafe class ImplicitEuler : FixedStepIntegrator
             before = size;
         }
 
-        Counts.NewtonFailures++;
+        Own.NewtonFailures++;
         throw new StepCollapseException(t, !VectorKernels.AllFinite(to, n));
     }
 

@@ -27,7 +27,11 @@ public abstract unsafe class Integrator : IDisposable
 
     public double Time { get; protected set; }
 
-    public IntegrationCounts Counts;
+    /// <summary>Counts since the beginning.</summary>
+    public virtual IntegrationCounts Counts => Own;
+
+    /// <summary>What this method itself counted.</summary>
+    protected internal IntegrationCounts Own;
 
     /// <summary>State at <see cref="Time"/>.</summary>
     public abstract double* State { get; }
@@ -81,12 +85,12 @@ public abstract unsafe class Integrator : IDisposable
         archive.Exchange(ref start);
         archive.Exchange(ref time);
         (StepStart, Time) = (start, time);
-        archive.Exchange(ref Counts.Steps);
-        archive.Exchange(ref Counts.Rejected);
-        archive.Exchange(ref Counts.Evaluations);
-        archive.Exchange(ref Counts.Jacobians);
-        archive.Exchange(ref Counts.Factorizations);
-        archive.Exchange(ref Counts.NewtonFailures);
+        archive.Exchange(ref Own.Steps);
+        archive.Exchange(ref Own.Rejected);
+        archive.Exchange(ref Own.Evaluations);
+        archive.Exchange(ref Own.Jacobians);
+        archive.Exchange(ref Own.Factorizations);
+        archive.Exchange(ref Own.NewtonFailures);
         archive.Exchange(new Span<double>(memory, length * vectors));
     }
 
@@ -95,7 +99,7 @@ public abstract unsafe class Integrator : IDisposable
 
     protected void Evaluate(double t, double* state, double* derivative)
     {
-        Counts.Evaluations++;
+        Own.Evaluations++;
         System.Derivatives(t, state, derivative);
     }
 

@@ -114,7 +114,7 @@ public sealed unsafe class Radau5 : Integrator
         if (step == 0)
         {
             step = scale.FirstStep(t, Math.Min(maximumStep, limit - t), x, slope, trial, f1, n, 3, System);
-            Counts.Evaluations++;
+            Own.Evaluations++;
         }
 
         scale.Fill(x, sc, n);
@@ -132,7 +132,7 @@ public sealed unsafe class Radau5 : Integrator
             if (!jacobianKnown)
             {
                 fixed (double* j = jacobian) System.Jacobian(t, x, j);
-                Counts.Jacobians++;
+                Own.Jacobians++;
                 jacobianKnown = jacobianFresh = true;
                 factoredStep = 0;
             }
@@ -140,7 +140,7 @@ public sealed unsafe class Radau5 : Integrator
             if (factoredStep != h || factorsLost)
             {
                 factorsLost = false;
-                Counts.Factorizations++;
+                Own.Factorizations++;
                 bool regular;
                 fixed (double* j = jacobian) regular = real.Factorize(Gamma / h, j) && complex.Factorize(Pair / h, j);
                 factoredStep = regular ? h : 0;
@@ -156,7 +156,7 @@ public sealed unsafe class Radau5 : Integrator
             Predict(h, n);
             if (!Newton(t, h, ends ? limit : t + h, n, out var iterations))
             {
-                Counts.NewtonFailures++;
+                Own.NewtonFailures++;
                 if (!jacobianFresh) jacobianKnown = false;
                 step = h * newtonShrink;
                 rejected = true;
@@ -192,7 +192,7 @@ public sealed unsafe class Radau5 : Integrator
                 return;
             }
 
-            Counts.Rejected++;
+            Own.Rejected++;
             rejected = true;
             step = !double.IsFinite(error) ? h / 10 : first ? h / 10 : suggested;
             if (!jacobianFresh) jacobianKnown = false;
@@ -323,7 +323,7 @@ public sealed unsafe class Radau5 : Integrator
 
     void Accept(double t, double h, double end, int n)
     {
-        Counts.Steps++;
+        Own.Steps++;
         double c1m1 = C1 - 1, c2m1 = C2 - 1, c1mc2 = C1 - C2;
         for (var i = 0; i < n; i++)
         {

@@ -13,7 +13,13 @@ sealed class DelayHistory(double duration, bool varies = false)
 {
     const int Points = 5;
 
-    readonly Queue<double> breaks = new();
+    /// <summary>
+    /// Up to this derivative a jump in it is an event: beyond, no method's order feels it, and every way through an integrator makes it
+    /// smoother (Bellen and Zennaro, "Numerical Methods for Delay Differential Equations", section 2.1).
+    /// </summary>
+    public const int HighestBreak = 7;
+
+    readonly Queue<(double Time, int Level)> breaks = new();
     double[] starts = new double[64];
     double[] lengths = new double[64];
     double[] values = new double[64 * Points];
@@ -27,26 +33,32 @@ sealed class DelayHistory(double duration, bool varies = false)
     public bool Varies => varies;
 
     /// <summary>The next time at which a past discontinuity comes out; infinity when there is none.</summary>
-    public double NextBreak => breaks.Count > 0 ? breaks.Peek() : double.PositiveInfinity;
+    public double NextBreak => breaks.Count > 0 ? breaks.Peek().Time : double.PositiveInfinity;
 
-    public void Begin(double time, double value)
+    /// <param name="level">The lowest derivative that may jump at the start; 0 for the value itself.</param>
+    public void Begin(double time, double value, int level)
     {
         before = value;
         count = 0;
         head = 0;
         breaks.Clear();
-        Break(time);
+        Break(time, level);
     }
 
     /// <summary>Notes a discontinuity of the source now.</summary>
-    public void Break(double now)
+    /// <param name="level">The lowest derivative that jumps; 0 for the value itself.</param>
+    public void Break(double now, int level)
     {
-        if (!varies) breaks.Enqueue(now + Duration);
+        if (!varies && level <= HighestBreak) breaks.Enqueue((now + Duration, level));
     }
 
-    public void PassBreaks(double now)
+    /// <summary>Drops the discontinuities that have come out.</summary>
+    /// <returns>The lowest derivative that jumps in one of them; more than <see cref="HighestBreak"/> where there is none.</returns>
+    public int PassBreaks(double now)
     {
-        while (breaks.Count > 0 && breaks.Peek() <= now) breaks.Dequeue();
+        var level = HighestBreak + 1;
+        while (breaks.Count > 0 && breaks.Peek().Time <= now) level = Math.Min(level, breaks.Dequeue().Level);
+        return level;
     }
 
     /// <summary>Adds one step; <paramref name="points"/> holds the values at its quarters.</summary>
@@ -86,10 +98,11 @@ sealed class DelayHistory(double duration, bool varies = false)
         archive.Exchange(values.AsSpan(head * Points, count * Points));
         var waiting = breaks.Count;
         archive.Exchange(ref waiting);
-        var times = archive.IsSaving ? breaks.ToArray() : new double[waiting];
+        double[] times = archive.IsSaving ? [.. breaks.Select(b => b.Time)] : new double[waiting], levels = archive.IsSaving ? [.. breaks.Select(b => (double)b.Level)] : new double[waiting];
         archive.Exchange(times);
+        archive.Exchange(levels);
         breaks.Clear();
-        foreach (var time in times) breaks.Enqueue(time);
+        foreach (var (time, level) in times.Zip(levels)) breaks.Enqueue((time, (int)level));
     }
 
     void Drop(double now)

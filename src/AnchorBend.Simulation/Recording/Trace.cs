@@ -11,6 +11,9 @@ public sealed class Trace
     // Below the size from which on the runtime keeps arrays in a heap of their own and clears them at a cost.
     const int BlockValues = 1 << 13;
 
+    /// <summary>Rows that the first block begins with.</summary>
+    const int FirstRows = 16;
+
     /// <summary>Blocks of one trace that stay in memory: 32 MiB.</summary>
     const int ResidentBlocks = 512;
 
@@ -50,6 +53,7 @@ public sealed class Trace
     {
         var place = Rows % rowsPerBlock * width;
         if (place == 0) AddBlock();
+        else if (place == blocks[^1]!.Length) GrowFirst();
         Rows++;
         var row = blocks[^1].AsSpan(place, width);
         row[0] = time;
@@ -60,8 +64,8 @@ public sealed class Trace
     {
         if (blocks.Count - firstResident < ResidentBlocks)
         {
-            // Every number is written before it is read.
-            blocks.Add(GC.AllocateUninitializedArray<double>(rowsPerBlock * width));
+            // Every number is written before it is read. Short runs, which are many, need little of their only block.
+            blocks.Add(GC.AllocateUninitializedArray<double>((blocks.Count == 0 ? Math.Min(FirstRows, rowsPerBlock) : rowsPerBlock) * width));
             return;
         }
 
@@ -70,6 +74,14 @@ public sealed class Trace
         file.Write(firstResident, oldest);
         blocks[firstResident++] = null;
         blocks.Add(oldest);
+    }
+
+    void GrowFirst()
+    {
+        var full = blocks[^1]!;
+        var grown = GC.AllocateUninitializedArray<double>(Math.Min(full.Length * 4, rowsPerBlock * width));
+        full.CopyTo(grown, 0);
+        blocks[^1] = grown;
     }
 
     double[] Block(int index) => blocks[index] ?? file!.Read(index);
