@@ -146,9 +146,12 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
     public void ZeroFunctions(double time, double* x, double* dx, double* result) =>
         Compiled.ZeroFunctions!(this, time, x, dx, Memory, EvaluationMode.Derivatives, result);
 
-    /// <summary>Zero functions and behind them their derivatives along time, at a state and its slope.</summary>
+    /// <summary>Zero functions, their kinks and the derivatives of both along time, at a state and its slope.</summary>
     public void ZerosAndSlopes(double time, double* x, double* dx, double* result) =>
         Compiled.ZerosAndSlopes!(this, time, x, dx, Memory, EvaluationMode.Derivatives, result);
+
+    /// <summary>What passes zero where zero functions have kinks, at a state.</summary>
+    public void Kinks(double time, double* x, double* result) => Compiled.Kinks!(this, time, x, StateDerivatives, Memory, EvaluationMode.Derivatives, result);
 
     /// <summary>The value of a variable after an evaluation in output mode.</summary>
     public double Value(int variable) => Value(variable, States, StateDerivatives);

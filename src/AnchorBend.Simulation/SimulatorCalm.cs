@@ -15,6 +15,9 @@ public sealed unsafe partial class Simulator
     /// <summary>The zero functions whose relations matter in this run.</summary>
     int[] watchedZeros = [];
 
+    /// <summary>Their kinks.</summary>
+    int[] watchedKinks = [];
+
     /// <summary>What each zero function decides, and where its truth is held.</summary>
     (Operator Kind, int Place)[] truths = [];
 
@@ -22,14 +25,17 @@ public sealed unsafe partial class Simulator
     bool zerosAreDirect;
 
     /// <summary>
-    /// Values and slopes of the zero functions at both ends of the step, by turns; <see cref="endPlace"/> is where those of its end begin.
+    /// Values and slopes of the zero functions and their kinks at both ends of the step, by turns; <see cref="endPlace"/> is where those of
+    /// its end begin.
     /// </summary>
     double[] ends = [];
 
     double[] changes = [];
     int endPlace;
 
-    ReadOnlySpan<double> StartZeros => ends.AsSpan(2 * zeroes.Length - endPlace, zeroes.Length);
+    int StartPlace => ends.Length / 2 - endPlace;
+
+    ReadOnlySpan<double> StartZeros => ends.AsSpan(StartPlace, zeroes.Length);
 
     Span<double> EndZeros => ends.AsSpan(endPlace, zeroes.Length);
 
@@ -44,8 +50,9 @@ public sealed unsafe partial class Simulator
     {
         var count = compiled.StateRelations.Length;
         zeroes = new double[count];
-        (ends, endPlace, changes) = (new double[4 * count], 0, new double[count]);
+        (ends, endPlace, changes) = (new double[4 * (count + compiled.KinkOf.Length)], 0, new double[count]);
         watchedZeros = [.. Enumerable.Range(0, count).Where(k => matters[compiled.StateRelations[k]])];
+        watchedKinks = [.. Enumerable.Range(0, compiled.KinkOf.Length).Where(j => watchedZeros.Contains(compiled.KinkOf[j]))];
         truths = [.. compiled.StateRelations.Select(r => (plan.Relations[r].Term.Kind, compiled.Layout.RelationBase + r))];
         zerosAreDirect = watchedZeros.All(k => compiled.DirectZeros[k]);
         known = Known.Nothing;
@@ -66,7 +73,7 @@ public sealed unsafe partial class Simulator
     /// <summary>Whether nothing can have happened within the last step. Remembers the values at its end.</summary>
     bool IsCalm(double end)
     {
-        endPlace = 2 * zeroes.Length - endPlace;
+        endPlace = StartPlace;
         return zerosAreDirect && integrator.StartState != null && watchedZeros.Length > 0 ? IsCalmBySlopes(end) : IsCalmByChanges(end);
     }
 
@@ -82,28 +89,35 @@ public sealed unsafe partial class Simulator
         var n = zeroes.Length;
         fixed (double* both = ends)
         {
-            double* g0 = both + 2 * n - endPlace, g1 = both + endPlace;
+            double* g0 = both + StartPlace, g1 = both + endPlace;
             if (known != Known.ValuesAndSlopes) model.ZerosAndSlopes(start, integrator.StartState, integrator.StartSlope, g0);
             model.ZerosAndSlopes(end, integrator.State, integrator.EndSlope, g1);
             (known, startIsKnown) = (Known.ValuesAndSlopes, true);
+            var slopes = n + compiled.KinkOf.Length;
             foreach (var k in watchedZeros)
-            {
-                double a = g0[k], d = g1[k], b = a + third * g0[n + k], c = d - third * g1[n + k];
-                var bend = Math.Max(Math.Abs(b - (2 * a + d) / 3), Math.Abs(c - (a + 2 * d) / 3));
-                if (!(Math.Min(Math.Min(a, b), Math.Min(c, d)) > bend || Math.Max(Math.Max(a, b), Math.Max(c, d)) < -bend) || Differs(k, d)) return false;
-            }
+                if (!StaysOnOneSide(g0[k], third * g0[slopes + k], g1[k], third * g1[slopes + k]) || Differs(k, g1[k])) return false;
+            foreach (var j in watchedKinks)
+                if (!StaysOnOneSide(g0[n + j], third * g0[slopes + n + j], g1[n + j], third * g1[slopes + n + j])) return false;
         }
 
         return h <= LongPart * maximumStep;
     }
 
-    /// <summary>Every zero function is far from zero, measured by what it changed over this step and the ones before.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    static bool StaysOnOneSide(double a, double rise, double d, double fall)
+    {
+        double b = a + rise, c = d - fall;
+        var bend = Math.Max(Math.Abs(b - (2 * a + d) / 3), Math.Abs(c - (a + 2 * d) / 3));
+        return Math.Min(Math.Min(a, b), Math.Min(c, d)) > bend || Math.Max(Math.Max(a, b), Math.Max(c, d)) < -bend;
+    }
+
+    /// <summary>Every zero function is smooth and far from zero, measured by what it changed over this step and the ones before.</summary>
     bool IsCalmByChanges(double end)
     {
         startIsKnown = known == Known.Values;
         ZerosAt(end, EndZeros, true);
         ReadOnlySpan<double> before = StartZeros, now = EndZeros;
-        var calm = startIsKnown;
+        var calm = startIsKnown && watchedKinks.Length == 0;
         foreach (var k in watchedZeros)
         {
             var change = Math.Abs(now[k] - before[k]);

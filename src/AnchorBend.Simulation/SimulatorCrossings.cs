@@ -18,7 +18,7 @@ public sealed unsafe partial class Simulator
 
     const int ExtremumIterations = 40;
 
-    readonly double[] sampleTimes = new double[MostParts + 1];
+    readonly double[] sampleTimes = new double[MostParts + MostKinks + 1];
     double[][] samples = [];
 
     /// <summary>The first instant of the last step at which a relation changes; NaN when none does.</summary>
@@ -43,11 +43,7 @@ public sealed unsafe partial class Simulator
     /// <returns>The number of parts between them.</returns>
     int Sample()
     {
-        if (samples.Length != MostParts + 1 || samples[0].Length != zeroes.Length)
-        {
-            samples = new double[MostParts + 1][];
-            for (var i = 0; i <= MostParts; i++) samples[i] = new double[zeroes.Length];
-        }
+        if (samples.Length == 0 || samples[0].Length != zeroes.Length) samples = [.. sampleTimes.Select(_ => new double[zeroes.Length])];
 
         double start = integrator.StepStart, end = integrator.Time;
         var parts = end - start > LongPart * maximumStep ? MostParts : integrator.IsLongStepping ? ManyParts : FewParts;
@@ -60,7 +56,7 @@ public sealed unsafe partial class Simulator
             sampleTimes[i] = time;
         }
 
-        return parts;
+        return AddKinks(parts);
     }
 
     double FirstCrossing(int k, int parts, double before)
@@ -152,8 +148,7 @@ public sealed unsafe partial class Simulator
             }
 
             var dx = x + model.StateCount;
-            if (time >= integrator.Time) new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(scratch);
-            else integrator.Interpolate(time, x);
+            StateAt(time, x);
             if (zerosAreDirect) model.Memory[Modeling.Flat.FlatModel.TimeIndex] = time;
             else model.Evaluate(time, x, dx, EvaluationMode.Derivatives);
             model.ZeroFunctions(time, x, dx, g);

@@ -31,17 +31,40 @@ sealed class ZeroFunctions
             var written = Written(term);
             IsDirect[i] = written is not null;
             Terms[i] = written ?? term;
-            Slopes[i] = written is null ? Term.Zero : TermDerivative.Of(written, Rate);
+            Slopes[i] = written is null ? Term.Zero : SlopeOf(written);
+            if (written is not null) Collect(written, i);
         }
     }
 
     public Term[] Terms { get; }
 
     /// <summary>Their derivatives along time; zero where they are not known.</summary>
-    public Term[] Slopes { get; }
+    Term[] Slopes { get; }
+
+    /// <summary>The functions, the kinks' arguments, and the derivatives of both along time.</summary>
+    public Term[] WithSlopes => [.. Terms, .. Kinks.Select(k => k.Argument), .. Slopes, .. Kinks.Select(k => SlopeOf(k.Argument))];
 
     /// <summary>Which ones depend on states, time and what is held between events alone.</summary>
     public bool[] IsDirect { get; }
+
+    /// <summary>What passes zero where a function has a kink, and the function it belongs to.</summary>
+    public List<(Term Argument, int Function)> Kinks { get; } = [];
+
+    void Collect(Term term, int function)
+    {
+        if (term is RelationTerm) return;
+        var kink = term switch
+        {
+            OperationTerm { Kind: Operator.Absolute } o => o.Left,
+            OperationTerm { Kind: Operator.Minimum or Operator.Maximum } o => TermBuilder.Subtract(o.Left, o.Right),
+            ConditionalTerm { Condition: OperationTerm { Kind: >= Operator.Less and <= Operator.GreaterOrEqual } o } => TermBuilder.Subtract(o.Left, o.Right),
+            _ => null,
+        };
+        if (kink is not null) Kinks.Add((kink, function));
+        foreach (var operand in term.Operands) Collect(operand, function);
+    }
+
+    Term SlopeOf(Term term) => TermDerivative.Of(term, Rate);
 
     Term Rate(Term leaf) => leaf is not VariableTerm v ? Term.Zero
         : v.Index == FlatModel.TimeIndex ? Term.One
