@@ -74,4 +74,17 @@ public class StiffTests
         Assert.True(result.Statistics.NewtonFailures < result.Statistics.Steps / 10 + 5);
         Assert.Equal(Math.Sin(3), TextModel.Values(text, "z", [3], new RunOptions { End = 3, RelativeTolerance = 1e-7, AbsoluteTolerance = 1e-7 })[0], 1e-6);
     }
+
+    [Fact]
+    public void A_motion_as_fast_as_the_fastest_mode_stays_explicit()
+    {
+        // An oscillator's own eigenvalue makes long steps look suspicious; an implicit method could not make longer ones.
+        var result = TextModel.Run("""
+            Real x[2]; Boolean on(start = true); equation on = pre(on) and x[1] < 1 or x[1] < -1;
+            der(x[1]) = x[2]; der(x[2]) = (if on then 30 else -30) - 4 * x[1] - 0.8 * x[2];
+            """, 200, new RunOptions { End = 200, RelativeTolerance = 1e-6, AbsoluteTolerance = 1e-6 });
+        Assert.Equal(483, result.Statistics.StateEvents);
+        Assert.Equal(0, result.Statistics.Jacobians);
+        Assert.Empty(result.Statistics.Switches);
+    }
 }
