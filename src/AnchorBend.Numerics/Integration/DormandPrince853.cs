@@ -136,7 +136,7 @@ public sealed unsafe class DormandPrince853 : Integrator, IStiffnessWatch
     }
 
     /// <summary>The argument of a stage from the slopes before it.</summary>
-    void Combine(double* result, double h, int stage, int n) => VectorKernels.Combine(result, x, h, slopes, Used[stage], Weights[stage], n);
+    void Combine(double* result, double h, int stage, int n) => VectorKernels.Combine(result, x, h, k, stride, Used[stage], Weights[stage], n);
 
     double Error(double h, int n)
     {
@@ -193,7 +193,7 @@ public sealed unsafe class DormandPrince853 : Integrator, IStiffnessWatch
     {
         for (var s = 13; s < 16; s++)
         {
-            VectorKernels.Combine(trial, begin, stepSize, slopes, Used[s], Weights[s], n);
+            VectorKernels.Combine(trial, begin, stepSize, k, stride, Used[s], Weights[s], n);
             Evaluate(StepStart + C[s] * stepSize, trial, slopes[s]);
         }
 

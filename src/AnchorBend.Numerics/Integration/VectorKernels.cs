@@ -130,13 +130,12 @@ static unsafe class VectorKernels
         return sum == 0;
     }
 
-    /// <summary><c>result = x + h Σ cⱼ k_{used[j]}</c> for any number of vectors.</summary>
-    public static void Combine(double* result, double* x, double h, double*[] k, int[] used, double[] c, int n)
+    /// <summary><c>result = x + h Σ cⱼ k_{used[j]}</c> for any number of vectors laid one behind another with the given stride.</summary>
+    public static void Combine(double* result, double* x, double h, double* k, int stride, int[] used, double[] c, int n)
     {
         var m = used.Length;
-        double** v = stackalloc double*[m];
-        for (var j = 0; j < m; j++) v[j] = k[used[j]];
         fixed (double* w = c)
+        fixed (int* u = used)
         {
             var i = 0;
             if (n > 4 && Vector256.IsHardwareAccelerated)
@@ -144,16 +143,32 @@ static unsafe class VectorKernels
                 var step = Vector256.Create(h);
                 for (; i <= n - 4; i += 4)
                 {
-                    var sum = Vector256.Create(w[0]) * Vector256.Load(v[0] + i);
-                    for (var j = 1; j < m; j++) sum += Vector256.Create(w[j]) * Vector256.Load(v[j] + i);
+                    var sum = Vector256.Create(w[0]) * Vector256.Load(k + u[0] * stride + i);
+                    for (var j = 1; j < m; j++) sum += Vector256.Create(w[j]) * Vector256.Load(k + u[j] * stride + i);
                     (Vector256.Load(x + i) + step * sum).Store(result + i);
                 }
             }
 
+            // Two sums at a time, as each waits for its last addition.
+            for (; i <= n - 2; i += 2)
+            {
+                var first = k + u[0] * stride + i;
+                double a = w[0] * first[0], b = w[0] * first[1];
+                for (var j = 1; j < m; j++)
+                {
+                    var v = k + u[j] * stride + i;
+                    a += w[j] * v[0];
+                    b += w[j] * v[1];
+                }
+
+                result[i] = x[i] + h * a;
+                result[i + 1] = x[i + 1] + h * b;
+            }
+
             for (; i < n; i++)
             {
-                var sum = w[0] * v[0][i];
-                for (var j = 1; j < m; j++) sum += w[j] * v[j][i];
+                var sum = w[0] * k[u[0] * stride + i];
+                for (var j = 1; j < m; j++) sum += w[j] * k[u[j] * stride + i];
                 result[i] = x[i] + h * sum;
             }
         }
