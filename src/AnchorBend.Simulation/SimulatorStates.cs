@@ -14,7 +14,15 @@ public sealed unsafe partial class Simulator
     long stateChanges;
     HashSet<int>? dummies;
 
-    double ValueByTerm(Term term) => new TermEvaluator(model.Value, null, d => model.Delayed(d, integrator.Time)).Evaluate(term);
+    /// <summary>Values now, by the instance that is run.</summary>
+    (ModelInstance Of, TermEvaluator Values)? present;
+
+    double ValueByTerm(Term term)
+    {
+        if (present is not { } known || !ReferenceEquals(known.Of, model))
+            present = known = (model, new TermEvaluator(model.Value, null, d => model.Delayed(d, integrator.Time)));
+        return known.Values.Evaluate(term);
+    }
 
     /// <summary>Parameters may have changed since the plan was made: the choice must suit the start values of this run.</summary>
     void ChooseStatesAtStart()

@@ -71,10 +71,21 @@ public sealed class Planner
         for (var e = 0; e < equations.Count; e++) equationOf[unknownOf[e]] = e;
         var dependencies = new int[equations.Count][];
         for (var e = 0; e < equations.Count; e++)
-            dependencies[e] = [.. incidence[e].Where(u => u != unknownOf[e]).Select(u => equationOf[u])];
+        {
+            // Every equation holds the unknown it is solved for.
+            var others = dependencies[e] = new int[incidence[e].Length - 1];
+            var place = 0;
+            foreach (var u in incidence[e])
+                if (u != unknownOf[e]) others[place++] = equationOf[u];
+        }
+
         var blocks = new List<PlanBlock>();
         foreach (var component in StrongComponents.Find(dependencies))
-            blocks.AddRange(MakeBlocks(component, unknownOf, unknowns, incidence, equationOf));
+        {
+            if (component.Length > 1) blocks.AddRange(MakeBlocks(component, unknownOf, unknowns, incidence, equationOf));
+            else if (MakeBlock(component, unknownOf, unknowns) is { } block) blocks.Add(block);
+        }
+
         CheckStart(states);
         if (findings.Any(f => f.Severity == Severity.Error)) return null;
 
@@ -123,44 +134,45 @@ public sealed class Planner
     (int[] All, int[] Solvable) Incidence(int e, int[] slot)
     {
         var (left, right, _, _) = equations[e];
-        var all = new List<int>();
-        void Note(int variable)
-        {
-            if (slot[variable] >= 0 && !all.Contains(slot[variable])) all.Add(slot[variable]);
-        }
-
-        TermBuilder.VisitVariables(left, Note);
-        TermBuilder.VisitVariables(right, Note);
-        var solvable = new List<int>();
-        foreach (var side in (ReadOnlySpan<Term>)[left, right])
-            if (side is VariableTerm v && slot[v.Index] >= 0 && !TermSolver.Contains(ReferenceEquals(side, left) ? right : left, v.Index)) solvable.Add(slot[v.Index]);
-        var explicitOnly = solvable.Any(u => model.Variables[UnknownAt(slot, u)].Role == VariableRole.Discrete);
+        slots = slot;
+        all.Clear();
+        solvable.Clear();
+        noteHeld ??= NoteHeld;
+        TermBuilder.VisitVariables(left, noteHeld);
+        TermBuilder.VisitVariables(right, noteHeld);
+        var explicitOnly = NoteAlone(left, right) | NoteAlone(right, left);
         if (!explicitOnly)
         {
-            void Add(int variable)
-            {
-                if (slot[variable] >= 0 && model.Variables[variable].Role == VariableRole.Continuous && !solvable.Contains(slot[variable])) solvable.Add(slot[variable]);
-            }
-
-            TermSolver.VisitSolvable(left, Add);
-            TermSolver.VisitSolvable(right, Add);
+            noteSolvable ??= NoteSolvable;
+            TermSolver.VisitSolvable(left, noteSolvable);
+            TermSolver.VisitSolvable(right, noteSolvable);
         }
 
         return ([.. all], [.. solvable]);
     }
 
-    int[]? unknownAt;
+    // Every equation is asked, so lists and delegates serve all of them.
+    readonly List<int> all = [], solvable = [];
+    Action<int>? noteHeld, noteSolvable;
+    int[] slots = [];
 
-    int UnknownAt(int[] slot, int unknown)
+    void NoteHeld(int variable)
     {
-        if (unknownAt is null)
-        {
-            unknownAt = new int[slot.Count(s => s >= 0)];
-            for (var i = 0; i < slot.Length; i++)
-                if (slot[i] >= 0) unknownAt[slot[i]] = i;
-        }
+        if (slots[variable] >= 0 && !all.Contains(slots[variable])) all.Add(slots[variable]);
+    }
 
-        return unknownAt[unknown];
+    void NoteSolvable(int variable)
+    {
+        if (slots[variable] >= 0 && model.Variables[variable].Role == VariableRole.Continuous && !solvable.Contains(slots[variable])) solvable.Add(slots[variable]);
+    }
+
+    /// <summary>Notes a side that is an unknown alone.</summary>
+    /// <returns>Whether it is a discrete one, for which nothing else can be solved.</returns>
+    bool NoteAlone(Term side, Term other)
+    {
+        if (side is not VariableTerm v || slots[v.Index] < 0 || TermSolver.Contains(other, v.Index)) return false;
+        solvable.Add(slots[v.Index]);
+        return model.Variables[v.Index].Role == VariableRole.Discrete;
     }
 
     bool ReportUnmatched(int[] unknownOf, int[] unknowns)
@@ -235,7 +247,7 @@ public sealed class Planner
 
     PlanBlock? MakeBlock(int[] component, int[] unknownOf, int[] unknowns)
     {
-        var owners = component.Select(e => equations[e].Owner).Distinct().ToList();
+        string[] owners = component.Length == 1 ? [equations[component[0]].Owner] : [.. component.Select(e => equations[e].Owner).Distinct()];
         if (component.Length == 1)
         {
             var (left, right, _, at) = equations[component[0]];
@@ -277,7 +289,7 @@ public sealed class Planner
         return value != 0 && double.IsFinite(value);
     }
 
-    PlanBlock? DiscreteLoop(int[] variables, List<string> owners, Position at)
+    PlanBlock? DiscreteLoop(int[] variables, string[] owners, Position at)
     {
         findings.Add(new Finding(Severity.Error, "discrete-loop",
             $"The discrete values {string.Join(", ", variables.Take(5).Select(model.NameOf))} depend on themselves within one instant.", owners[0], null, at,

@@ -48,7 +48,13 @@ public static class TermSolver
         foreach (var operand in term.Operands) VisitSolvable(operand, visit);
     }
 
-    public static bool Contains(Term term, int variable) => Any(term, t => t is VariableTerm v && v.Index == variable);
+    public static bool Contains(Term term, int variable)
+    {
+        if (term is VariableTerm v) return v.Index == variable;
+        foreach (var operand in term.Operands)
+            if (Contains(operand, variable)) return true;
+        return false;
+    }
 
     /// <summary>Whether the variable decides a condition, so that the derivative does not tell the whole dependence.</summary>
     static bool InCondition(Term term, int variable) => Any(term, t =>

@@ -12,6 +12,7 @@ public sealed partial class Binder(IScope scope, bool withoutEvents = false)
 {
     bool withoutEvents = withoutEvents;
     readonly Dictionary<string, Value> iterators = [];
+    Func<Expression, int?, Value>? subscripts;
 
     /// <summary>Where the expressions stand.</summary>
     public IScope Place => scope;
@@ -30,7 +31,7 @@ public sealed partial class Binder(IScope scope, bool withoutEvents = false)
                 return Map(Numeric(q.Value), ScalarType.Real, t => Add(Multiply(t, Term.Of(q.Unit.Factor)), Term.Of(q.Unit.Offset)));
             case Reference r:
                 if (r.Parts.Count == 1 && iterators.TryGetValue(r.Parts[0].Name, out var iterator)) return iterator;
-                return Assigned is null ? scope.Resolve(r, Subscript) : Replaced(scope.Resolve(r, Subscript));
+                return Assigned is null ? scope.Resolve(r, subscripts ??= Subscript) : Replaced(scope.Resolve(r, subscripts ??= Subscript));
             case Unary u:
                 return BindUnary(u);
             case Binary b:
@@ -68,7 +69,7 @@ public sealed partial class Binder(IScope scope, bool withoutEvents = false)
     {
         if (target.Parts.Count == 1 && iterators.ContainsKey(target.Parts[0].Name))
             throw new LanguageException("algorithm", $"'{target.Path}' counts a loop and cannot be assigned to.", target.At);
-        return scope.Resolve(target, Subscript);
+        return scope.Resolve(target, subscripts ??= Subscript);
     }
 
     /// <summary>Binds the argument of der, pre, edge or change: the variable itself, whatever an algorithm has assigned to it.</summary>

@@ -106,6 +106,7 @@ public sealed partial class Flattener
     /// <summary>The value of a term of parameters; what it reads becomes structural.</summary>
     internal double ConstantValue(Term term, Position at)
     {
+        if (term is ConstantTerm number) return number.Value;
         MarkStructural(term, at);
         return Evaluate(term);
     }

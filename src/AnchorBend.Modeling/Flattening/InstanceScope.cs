@@ -11,11 +11,13 @@ sealed class InstanceScope : IScope
 {
     readonly Flattener flattener;
     readonly Instance instance;
+    readonly Func<Term, Position, double> constantValue;
 
     public InstanceScope(Flattener flattener, Instance instance)
     {
         this.flattener = flattener;
         this.instance = instance;
+        constantValue = flattener.ConstantValue;
         Binder = new Binder(this);
     }
 
@@ -53,7 +55,7 @@ sealed class InstanceScope : IScope
         {
             if (position < reference.Parts.Count - 1)
                 throw new LanguageException("unknown-name", $"'{part.Name}' is a variable and has no '{reference.Parts[position + 1].Name}'.", reference.At);
-            return part.Subscripts.Count == 0 ? value : Selection.Of(value, part, reference.At, subscript, flattener.ConstantValue);
+            return part.Subscripts.Count == 0 ? value : Selection.Of(value, part, reference.At, subscript, constantValue);
         }
 
         if (member.Parts is null) throw new LanguageException(Flattener.FollowUp, $"'{part.Name}' could not be made.", reference.At);
@@ -82,7 +84,7 @@ sealed class InstanceScope : IScope
         for (var d = 0; d < shape.Length; d++)
         {
             var value = subscript(part.Subscripts[d], shape[d]).ScalarTerm(at);
-            flat = flat * shape[d] + Selection.Index(value, shape[d], part, at, flattener.ConstantValue) - 1;
+            flat = flat * shape[d] + Selection.Index(value, shape[d], part, at, constantValue) - 1;
         }
 
         return flat;

@@ -12,6 +12,7 @@ static class Selection
     {
         if (part.Subscripts.Count > value.Shape.Length)
             throw new LanguageException("shape", $"'{part.Name}' is {Value.ShapeText(value.Shape)}; it takes {value.Shape.Length} subscript{(value.Shape.Length == 1 ? "" : "s")}.", at);
+        if (Single(value, part, at, subscript, constant) is { } single) return single;
         var choices = new int[value.Shape.Length][];
         var shape = new List<int>();
         for (var d = 0; d < choices.Length; d++)
@@ -47,6 +48,23 @@ static class Selection
         }
 
         return value with { Shape = [.. shape], Elements = elements };
+    }
+
+    /// <summary>One element, which is what subscripts mostly choose; null where they may choose more.</summary>
+    static Value? Single(Value value, ReferencePart part, Position at, Func<Expression, int?, Value> subscript, Func<Term, Position, double> constant)
+    {
+        if (part.Subscripts.Count < value.Shape.Length) return null;
+        var offset = 0;
+        for (var d = 0; d < value.Shape.Length; d++)
+        {
+            // Ranges, colons and vectors choose several.
+            if (part.Subscripts[d] is not (NumberLiteral or Binary or Reference)) return null;
+            var chosen = subscript(part.Subscripts[d], value.Shape[d]);
+            if (!chosen.IsScalar || !chosen.IsNumeric) return null;
+            offset = offset * value.Shape[d] + Index(chosen.Elements[0], value.Shape[d], part, part.Subscripts[d].At, constant) - 1;
+        }
+
+        return value with { Shape = [], Elements = [value.Elements[offset]] };
     }
 
     /// <summary>The whole number a subscript has, within the size.</summary>
