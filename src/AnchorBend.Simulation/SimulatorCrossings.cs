@@ -158,11 +158,9 @@ public sealed unsafe partial class Simulator
     /// <summary>Stops where a condition that the model asserts does not hold; a warning is noted once.</summary>
     void CheckAssertions(double time)
     {
-        if (plan.Assertions.Count == 0) return;
-        var evaluator = new TermEvaluator(model.Value, Previous, d => model.Delayed(d, time));
         foreach (var assertion in plan.Assertions)
         {
-            if (evaluator.Evaluate(assertion.Condition) != 0) continue;
+            if (ValueNow(assertion.Condition) != 0) continue;
             if (assertion.IsError)
                 throw new SimulationException(new SimulationFailure("assertion", $"{Sentence(assertion.Message)} (at {time:G8} s)", assertion.Owner, null, time,
                     $"The model demands {TermText.Print(assertion.Condition, plan.Model.NameOf)}."));

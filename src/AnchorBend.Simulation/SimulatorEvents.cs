@@ -22,6 +22,9 @@ public sealed unsafe partial class Simulator
 
     int[] levels = [];
 
+    /// <summary>Whether the last event set a state or a discrete value.</summary>
+    bool changedAtEvent;
+
     /// <summary>The comparison with time that makes the next time event, by its place among the relations; −1 where it is none.</summary>
     int nextRelation = -1;
 
@@ -75,11 +78,13 @@ public sealed unsafe partial class Simulator
     void HandleEvent(double time, bool isStateEvent)
     {
         if (options.RecordEvents && options.OutputTimes is null) Record(time);
-        PassBreaks(time, isStateEvent || time >= nextOtherEvent);
+        var isBreakOnly = !isStateEvent && time < nextOtherEvent;
+        for (var d = 0; d < levels.Length; d++) levels[d] = model.Delays[d].PassBreaks(time);
         if (nextRelation >= 0 && time >= ValueNow(plan.Relations[nextRelation].Compare!)) Count(nextRelation);
         model.FromLeft = false;
         if (time >= ticks.Next) TakeTicks(time);
         else Iterate(time, false);
+        PassOnBreaks(time, isBreakOnly && !changedAtEvent);
         ThrowIfNotFinite(time);
         CheckAssertions(time);
         GuardChattering(time);
@@ -89,17 +94,14 @@ public sealed unsafe partial class Simulator
         if (options.OutputTimes is null) RecordAfterEvent(time);
     }
 
-    /// <summary>Discontinuities that come out of delays now, and what goes into them: the same ones, or those of another event.</summary>
-    void PassBreaks(double time, bool isOtherEvent)
+    /// <summary>What jumps now goes into the delays: what comes out of others, or, where something else happened too, anything.</summary>
+    void PassOnBreaks(double time, bool isBreakOnly)
     {
-        var delays = model.Delays;
-        if (delays.Length == 0) return;
-        for (var d = 0; d < delays.Length; d++) levels[d] = delays[d].PassBreaks(time);
-        for (var d = 0; d < delays.Length; d++)
+        for (var d = 0; d < levels.Length; d++)
         {
-            var level = isOtherEvent ? 0 : DelayHistory.HighestBreak + 1;
-            for (var from = 0; from < delays.Length && level > 0; from++) level = Math.Min(level, delayPaths[d].Contains(from) ? levels[from] : levels[from] + 1);
-            delays[d].Break(time, level);
+            var level = isBreakOnly ? DelayHistory.HighestBreak + 1 : 0;
+            for (var from = 0; from < levels.Length && level > 0; from++) level = Math.Min(level, delayPaths[d].Contains(from) ? levels[from] : levels[from] + 1);
+            model.Delays[d].Break(time, level);
         }
     }
 
@@ -127,6 +129,7 @@ public sealed unsafe partial class Simulator
     {
         var memory = model.Memory;
         var layout = compiled.Layout;
+        changedAtEvent = false;
         for (var iteration = 0; ; iteration++)
         {
             model.Evaluate(time, model.States, model.StateDerivatives, EvaluationMode.Event);
@@ -145,6 +148,7 @@ public sealed unsafe partial class Simulator
                 changed = true;
             }
 
+            changedAtEvent |= changed;
             if (!changed && !(initial && wasInitial) && iteration > 0) return;
             if (iteration < MaximumEventIterations) continue;
             var owner = last >= 0 ? plan.Model.Variables[last] : null;
@@ -153,25 +157,17 @@ public sealed unsafe partial class Simulator
         }
     }
 
+    readonly List<(int Slot, double Value)> news = [];
+
     bool ApplyReinits()
     {
         if (plan.Reinits.Count == 0) return false;
-        var evaluator = new TermEvaluator(model.Value, Previous, d => model.Delayed(d, model.Memory[0]));
-        var changed = false;
-        var news = new List<(int Slot, double Value)>();
+        news.Clear();
         foreach (var reinit in plan.Reinits)
-        {
-            if (evaluator.Evaluate(reinit.Condition) == 0) continue;
-            news.Add((plan.StateSlot[reinit.State], evaluator.Evaluate(reinit.Value)));
-        }
-
-        foreach (var (slot, value) in news)
-        {
-            changed = true;
-            model.States[slot] = value;
-        }
-
-        return changed;
+            if (ValueNow(reinit.Condition) != 0) news.Add((plan.StateSlot[reinit.State], ValueNow(reinit.Value)));
+        // All are computed from what was before.
+        foreach (var (slot, value) in news) model.States[slot] = value;
+        return news.Count > 0;
     }
 
     double Previous(int variable)
@@ -238,7 +234,8 @@ public sealed unsafe partial class Simulator
 
     TermEvaluator? now;
 
-    double ValueNow(Term term) => (now ??= new TermEvaluator(v => model.Value(v), null, null)).Evaluate(term);
+    /// <summary>The value of a term after an evaluation in event mode.</summary>
+    double ValueNow(Term term) => (now ??= new TermEvaluator(v => model.Value(v), Previous, d => model.Delayed(d, model.Memory[FlatModel.TimeIndex]))).Evaluate(term);
 
     void GuardChattering(double time)
     {

@@ -14,15 +14,9 @@ public sealed unsafe partial class Simulator
     long stateChanges;
     HashSet<int>? dummies;
 
-    /// <summary>Values now, by the instance that is run.</summary>
-    (ModelInstance Of, TermEvaluator Values)? present;
+    TermEvaluator? afterStep;
 
-    double ValueByTerm(Term term)
-    {
-        if (present is not { } known || !ReferenceEquals(known.Of, model))
-            present = known = (model, new TermEvaluator(model.Value, null, d => model.Delayed(d, integrator.Time)));
-        return known.Values.Evaluate(term);
-    }
+    double ValueByTerm(Term term) => (afterStep ??= new TermEvaluator(v => model.Value(v), null, d => model.Delayed(d, integrator.Time))).Evaluate(term);
 
     /// <summary>Parameters may have changed since the plan was made: the choice must suit the start values of this run.</summary>
     void ChooseStatesAtStart()

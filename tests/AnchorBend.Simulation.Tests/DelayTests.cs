@@ -33,6 +33,24 @@ public class DelayTests
         foreach (var t in new[] { 0.5, 1.5, 2.5, 3.5 }) Assert.Equal(Exact(t), TextModel.Values(text, "x", [t])[0], 1e-6);
     }
 
+    [Fact]
+    public void A_jump_that_a_delayed_jump_sets_off_is_a_new_one()
+    {
+        // A toggle that its own past turns over, once every second: 20 times, far more than a smoothed jump would last.
+        var result = TextModel.Run("""
+            Real x(start = 0, fixed = true), w(start = 0, fixed = true), d; Integer n(start = 0, fixed = true); discrete Real last(start = 0, fixed = true);
+            equation
+              der(x) = 0; der(w) = x; d = delay(x, 1);
+              when {time >= 0.5, d > 0.5, d < 0.5 and time > 2} then reinit(x, 1 - pre(x)); n = pre(n) + 1; last = time; end when;
+            """, 20, new RunOptions { End = 20, OutputTimes = [20] });
+        Assert.Null(result.Failure);
+        var trace = result.Trace;
+        // x is 1 from 0.5 on, 0 from 1.5 on, 1 from 2.5 on, …: half of the time.
+        Assert.Equal(20, trace[trace.Rows - 1, trace.Variables[3]]);
+        Assert.Equal(19.5, trace[trace.Rows - 1, trace.Variables[4]], 1e-9);
+        Assert.Equal(10, trace[trace.Rows - 1, trace.Variables[1]], 1e-6);
+    }
+
     [Theory]
     [InlineData(IntegrationMethod.Auto)]
     [InlineData(IntegrationMethod.DormandPrince54)]
