@@ -22,9 +22,9 @@ public sealed unsafe partial class Simulator
         var count = compiled.KinkOf.Length;
         if (kinksNow.Length != count) (kinksBefore, kinksNow, kinksWithin) = (new double[count], new double[count], new double[count]);
         // What passes zero at a kink may have kinks of its own, and passes zero twice beside one of them.
-        for (var known = 0; known < parts && parts < sampleTimes.Length - 1;)
+        for (var before = 0; before < parts && parts < sampleTimes.Length - 1;)
         {
-            known = parts;
+            before = parts;
             FindKinks(parts);
             foreach (var time in kinkTimes) parts = Insert(time, parts);
         }
