@@ -13,6 +13,9 @@ sealed class ZeroFunctions
     /// <summary>Up to this weight a function with its variables written out is cheaper than an evaluation of the model.</summary>
     const int MostWeight = 80;
 
+    /// <summary>Up to this weight of all together: they share a method, which must stay of a size that is optimised.</summary>
+    const int MostInAll = 1200;
+
     readonly ExecutionPlan plan;
     readonly Dictionary<int, Term> values = [];
 
@@ -21,18 +24,21 @@ sealed class ZeroFunctions
         this.plan = plan;
         foreach (var block in relations.Length > 0 ? plan.Blocks : [])
             if (block is AssignmentBlock a) values[a.Variable] = a.Value;
-        Terms = new Term[relations.Length];
+        Terms = [.. relations.Select(r => TermBuilder.Subtract(plan.Relations[r].Term.Left, plan.Relations[r].Term.Right))];
         Slopes = new Term[relations.Length];
+        Array.Fill(Slopes, Term.Zero);
         IsDirect = new bool[relations.Length];
-        for (var i = 0; i < relations.Length; i++)
+        var written = new Term?[relations.Length];
+        var room = MostInAll;
+        for (var i = 0; i < written.Length && room > 0; i++)
+            if ((written[i] = Written(Terms[i])) is { } term) room -= PlanEmitter.Weight(term);
+        if (room <= 0) return;
+        for (var i = 0; i < written.Length; i++)
         {
-            var relation = plan.Relations[relations[i]].Term;
-            var term = TermBuilder.Subtract(relation.Left, relation.Right);
-            var written = Written(term);
-            IsDirect[i] = written is not null;
-            Terms[i] = written ?? term;
-            Slopes[i] = written is null ? Term.Zero : SlopeOf(written);
-            if (written is not null) Collect(written, i);
+            if (written[i] is not { } term) continue;
+            IsDirect[i] = true;
+            (Terms[i], Slopes[i]) = (term, SlopeOf(term));
+            Collect(term, i);
         }
     }
 
