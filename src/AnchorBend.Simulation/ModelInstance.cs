@@ -150,9 +150,6 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
     public void ZerosAndSlopes(double time, double* x, double* dx, double* result) =>
         Compiled.ZerosAndSlopes!(this, time, x, dx, Memory, EvaluationMode.Derivatives, result);
 
-    /// <summary>What passes zero where zero functions have kinks, at a state.</summary>
-    public void Kinks(double time, double* x, double* result) => Compiled.Kinks!(this, time, x, StateDerivatives, Memory, EvaluationMode.Derivatives, result);
-
     /// <summary>The value of a variable after an evaluation in output mode.</summary>
     public double Value(int variable) => Value(variable, States, StateDerivatives);
 

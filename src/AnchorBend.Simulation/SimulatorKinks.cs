@@ -19,8 +19,8 @@ public sealed unsafe partial class Simulator
     int AddKinks(int parts)
     {
         if (watchedKinks.Length == 0) return parts;
-        var count = compiled.KinkOf.Length;
-        if (kinksNow.Length != count) (kinksBefore, kinksNow, kinksWithin) = (new double[count], new double[count], new double[count]);
+        var size = ends.Length / 2;
+        if (kinksNow.Length != size) (kinksBefore, kinksNow, kinksWithin) = (new double[size], new double[size], new double[size]);
         // What passes zero at a kink may have kinks of its own, and passes zero twice beside one of them.
         for (var before = 0; before < parts && parts < sampleTimes.Length - 1;)
         {
@@ -40,16 +40,16 @@ public sealed unsafe partial class Simulator
         {
             KinksAt(sampleTimes[i], kinksNow);
             foreach (var j in watchedKinks)
-                if (kinksBefore[j] < 0 != kinksNow[j] < 0) kinkTimes.Add(Kink(j, sampleTimes[i - 1], sampleTimes[i]));
+                if (kinksBefore[zeroes.Length + j] < 0 != kinksNow[zeroes.Length + j] < 0) kinkTimes.Add(Kink(zeroes.Length + j, sampleTimes[i - 1], sampleTimes[i]));
             (kinksBefore, kinksNow) = (kinksNow, kinksBefore);
         }
     }
 
-    double Kink(int j, double start, double end) => RootLocation.After(t =>
+    double Kink(int place, double start, double end) => RootLocation.After(t =>
     {
         KinksAt(t, kinksWithin);
-        return kinksWithin[j];
-    }, start, kinksBefore[j], end, kinksNow[j], 2 * (Math.BitIncrement(Math.Abs(end)) - Math.Abs(end)));
+        return kinksWithin[place];
+    }, start, kinksBefore[place], end, kinksNow[place], 2 * (Math.BitIncrement(Math.Abs(end)) - Math.Abs(end)));
 
     int Insert(double time, int parts)
     {
@@ -63,12 +63,13 @@ public sealed unsafe partial class Simulator
         return parts + 1;
     }
 
+    /// <summary>The kinks lie behind the zero functions; the slopes at the end mean nothing here.</summary>
     void KinksAt(double time, double[] result)
     {
         fixed (double* x = scratch, g = result)
         {
             StateAt(time, x);
-            model.Kinks(time, x, g);
+            model.ZerosAndSlopes(time, x, x + model.StateCount, g);
         }
     }
 

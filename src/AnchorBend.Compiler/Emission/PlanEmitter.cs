@@ -26,16 +26,13 @@ public sealed class CompiledPlan
     public required VectorMethod? ZeroFunctions { get; init; }
 
     /// <summary>
-    /// Zero functions, what passes zero at their kinks, and the derivatives of both along time, at a state and its slope; null where
-    /// <see cref="DirectZeros"/> says no to all.
+    /// Zero functions, what passes zero where they have kinks (such as the argument of an absolute value), and the derivatives of both along
+    /// time, at a state and its slope; null where <see cref="DirectZeros"/> says no to all.
     /// </summary>
     public required VectorMethod? ZerosAndSlopes { get; init; }
 
     /// <summary>Which zero functions can be computed without the rest of the model.</summary>
     public required bool[] DirectZeros { get; init; }
-
-    /// <summary>What passes zero where a zero function has a kink, such as the argument of an absolute value; null without any.</summary>
-    public required VectorMethod? Kinks { get; init; }
 
     /// <summary>The zero function that each kink belongs to.</summary>
     public required int[] KinkOf { get; init; }
@@ -143,7 +140,6 @@ public sealed class PlanEmitter
         var functions = new ZeroFunctions(plan, stateRelations);
         var zeros = stateRelations.Length == 0 ? null : Finish<VectorMethod>(Vector(plan, layout, "zeros", functions.Terms, []));
         var zerosAndSlopes = functions.IsDirect.Contains(true) ? Finish<VectorMethod>(Vector(plan, layout, "zerosAndSlopes", functions.WithSlopes, [])) : null;
-        var kinks = functions.Kinks.Count > 0 ? Finish<VectorMethod>(Vector(plan, layout, "kinks", [.. functions.Kinks.Select(k => k.Argument)], [])) : null;
         var codes = loops.Select(LoopCode).ToArray();
         layout.Seal();
         // The just-in-time compiler takes most of the time; methods do not depend on each other.
@@ -151,9 +147,8 @@ public sealed class PlanEmitter
         else made.ForEach(RuntimeHelpers.PrepareDelegate);
         return new CompiledPlan
         {
-            Plan = plan, Layout = layout, Chunks = [.. chunks], DerivativeChunks = [.. derivative], ZeroFunctions = zeros, ZerosAndSlopes = zerosAndSlopes, DirectZeros = functions.IsDirect, Kinks = kinks,
-            KinkOf = [.. functions.Kinks.Select(k => k.Function)], StateRelations = stateRelations,
-            Loops = [.. loops], LoopCodes = codes,
+            Plan = plan, Layout = layout, Chunks = [.. chunks], DerivativeChunks = [.. derivative], ZeroFunctions = zeros, StateRelations = stateRelations,
+            ZerosAndSlopes = zerosAndSlopes, DirectZeros = functions.IsDirect, KinkOf = [.. functions.Kinks.Select(k => k.Function)], Loops = [.. loops], LoopCodes = codes,
         };
     }
 
