@@ -36,7 +36,7 @@ sealed unsafe class LoopSolver : IDisposable
         relationCount = instance.Compiled.Plan.Relations.Count;
         relationsBefore = new double[relationCount];
         jacobianSize = code.Pattern?.Count ?? n * n;
-        memory = (double*)NativeMemory.AllocZeroed((nuint)(jacobianSize + 8 * n), sizeof(double));
+        memory = (double*)NativeMemory.AllocZeroed((nuint)(jacobianSize + 10 * n + instance.StateCount), sizeof(double));
         pivots = (int*)NativeMemory.AllocZeroed((nuint)n, sizeof(int));
     }
 
@@ -160,6 +160,14 @@ sealed unsafe class LoopSolver : IDisposable
             for (var i = 0; i < n; i++) r[i] -= offset[i];
         }
 
+        // The better of two points that rounding tells apart counts as the solution.
+        bool IsSolved(double* point, double size)
+        {
+            var solved = IsRounding(time, x, dx, mode, point, size);
+            Residuals();
+            return solved;
+        }
+
         Residuals();
         var size = Norm(r);
         for (var iteration = 0; iteration < MaximumIterations; iteration++)
@@ -180,8 +188,7 @@ sealed unsafe class LoopSolver : IDisposable
             }
 
             Apply(trial);
-            var damping = 1.0;
-            var relative = 0.0;
+            var (damping, relative, before) = (1.0, 0.0, size);
             while (true)
             {
                 relative = 0;
@@ -201,14 +208,45 @@ sealed unsafe class LoopSolver : IDisposable
                     break;
                 }
 
+                if (damping == 1 && IsSolved(old, size)) return null;
                 damping /= 2;
                 if (damping < 1e-9) return Fail(time, "Newton's method finds no solution near the last one.", "Give start values nearer to the solution, or break the loop with a lag.");
             }
 
-            if (relative < 1e-13 && damping == 1) return null;
+            if (relative < 1e-13 && damping == 1 || size > before / 4 && iteration > 2 && IsSolved(null, size)) return null;
         }
 
         return Fail(time, "Newton's method does not converge.", "Give start values nearer to the solution, or break the loop with a lag.");
+    }
+
+    /// <summary>
+    /// Whether the residual is no more than what the rounding of unknowns and states makes of it: then no iteration makes it smaller
+    /// (Higham, "Accuracy and Stability of Numerical Algorithms", section 25.2).
+    /// </summary>
+    /// <param name="point">Where the residual is of that size, if that is not the present point; the unknowns are there afterwards.</param>
+    bool IsRounding(double time, double* x, double* dx, int mode, double* point, double size)
+    {
+        const double ulp = 2.3e-16, opsInARow = 10;
+        var states = instance.StateCount;
+        double* r = memory + jacobianSize, first = r + 8 * n, unknowns = first + n, rounded = unknowns + n;
+        for (var i = 0; i < n; i++) unknowns[i] = point == null ? *Place(block.Torn[i], x, dx) : point[i];
+        var noise = 0.0;
+        for (var pattern = 0; pattern < 3; pattern++)
+        {
+            // As they are, then rounded up and down by turns, then the other way round.
+            double Rounded(double value, int i) => pattern == 0 ? value : value * (1 + ((i + pattern & 1) == 0 ? ulp : -ulp));
+            for (var i = 0; i < n; i++) *Place(block.Torn[i], x, dx) = Rounded(unknowns[i], i);
+            for (var i = 0; i < states; i++) rounded[i] = Rounded(x[i], i);
+            code.EvaluateResiduals(instance, time, rounded, dx, instance.Memory, mode, r);
+            for (var i = 0; i < n; i++)
+            {
+                if (pattern == 0) first[i] = r[i];
+                else noise += (r[i] - first[i]) * (r[i] - first[i]);
+            }
+        }
+
+        for (var i = 0; i < n; i++) *Place(block.Torn[i], x, dx) = unknowns[i];
+        return size <= opsInARow * Math.Sqrt(noise);
     }
 
     /// <summary>Evaluates and factorises the Jacobian at the present point.</summary>

@@ -13,6 +13,7 @@ public sealed unsafe partial class Simulator
 
     long stateChanges;
     HashSet<int>? dummies;
+    StateChoice.Review[]? reviews;
 
     TermEvaluator? afterStep;
 
@@ -36,10 +37,11 @@ public sealed unsafe partial class Simulator
         if (plan.Reduced is not { } reduced) return;
         var isPoor = false;
         dummies ??= [.. reduced.Dummies];
-        foreach (var choice in reduced.Model.Choices)
+        reviews ??= [.. reduced.Model.Choices.Where(c => c.IsDynamic).Select(c => new StateChoice.Review(c))];
+        foreach (var review in reviews)
         {
-            if (!choice.IsDynamic) continue;
-            if (choice.Choose(ValueByTerm) is { } best && best.Quality > choice.QualityOf(dummies, ValueByTerm) + WorthChanging) isPoor = true;
+            review.Read(ValueByTerm);
+            if (review.BestQuality() > review.QualityOf(dummies) + WorthChanging) isPoor = true;
         }
 
         if (!isPoor || reduced.Model.Choose(ValueByTerm) is not { } chosen || chosen.AsSpan().SequenceEqual(reduced.Dummies)) return;

@@ -6,7 +6,7 @@ namespace AnchorBend.Simulation.Tests;
 /// <summary>
 /// The published problem sets in the folder <c>Problems</c>: Hull, Enright, Fellen and Sedgwick (SIAM J. Numer. Anal. 9, 1972) for non-stiff, Enright,
 /// Hull and Lindberg (BIT 15, 1975) and Hairer and Wanner, Solving Ordinary Differential Equations II, for stiff ones. Each file ends with
-/// the size of an absolute error that counts as one, and with values: published ones for the ring modulator, the amplifier and the reaction
+/// the size of an absolute error that counts as one, and with values: published ones for the ring modulator, the amplifier, the squeezing mechanism, the car axis, the charges on a sphere and the reaction
 /// with an equilibrium, closed ones for Prothero and Robinson's problem, else those of a general numeric library at a tolerance of 1e-12.
 /// </summary>
 public class ProblemSetTests
@@ -53,6 +53,7 @@ public class ProblemSetTests
     [MemberData(nameof(Names))]
     public void Implicit_methods_stay_within_ten_tolerances(string name)
     {
-        foreach (var method in new[] { IntegrationMethod.Radau5, IntegrationMethod.BackwardDifferences }) Assert.InRange(ErrorInTolerances(name, method, 1e-5), 0, 10);
+        foreach (var method in new[] { IntegrationMethod.Radau5, IntegrationMethod.BackwardDifferences })
+            foreach (var tolerance in new[] { 1e-5, 1e-7 }) Assert.InRange(ErrorInTolerances(name, method, tolerance), 0, 10);
     }
 }

@@ -26,6 +26,14 @@ sealed partial class TermEmitter
     /// <summary>Jumps when the condition is false.</summary>
     void Unless(Term term, Label target)
     {
+        // What a condition needs is not always computed: one part may decide alone, and a relation may be held.
+        conditions++;
+        JumpUnless(term, target);
+        conditions--;
+    }
+
+    void JumpUnless(Term term, Label target)
+    {
         switch (term)
         {
             case OperationTerm { Kind: Operator.Not } o:

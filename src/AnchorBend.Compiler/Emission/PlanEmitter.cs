@@ -189,7 +189,10 @@ public sealed class PlanEmitter
     {
         var method = new DynamicMethod("chunk", typeof(void), ChunkArguments, typeof(PlanEmitter).Module, true) { InitLocals = false };
         var il = method.GetILGenerator();
-        var emitter = new TermEmitter(plan, layout, il);
+        var shared = new SharedTerms(SharedTerms.Dear);
+        for (var b = start; b < end; b++)
+            if (plan.Blocks[b] is AssignmentBlock a) shared.Add(a.Value);
+        var emitter = new TermEmitter(plan, layout, il, shared);
         for (var b = start; b < end;)
         {
             var kind = plan.Blocks[b].Class;
@@ -256,7 +259,10 @@ public sealed class PlanEmitter
     {
         var method = new DynamicMethod(name, typeof(void), [.. ChunkArguments, typeof(double*)], typeof(PlanEmitter).Module, true) { InitLocals = false };
         var il = method.GetILGenerator();
-        var emitter = new TermEmitter(plan, layout, il);
+        var shared = new SharedTerms(SharedTerms.Cheap);
+        foreach (var assignment in inner) shared.Add(assignment.Value);
+        foreach (var term in terms) shared.Add(term);
+        var emitter = new TermEmitter(plan, layout, il, shared);
         foreach (var assignment in inner) Assign(il, emitter, assignment);
         for (var i = 0; i < terms.Count; i++) StoreResult(il, i, () => emitter.Value(terms[i]));
         il.Emit(OpCodes.Ret);
@@ -329,14 +335,11 @@ public sealed class PlanEmitter
     VectorMethod Jacobian(LoopBlock loop)
     {
         var n = loop.Torn.Length;
-        var method = new DynamicMethod("jacobian", typeof(void), [.. ChunkArguments, typeof(double*)], typeof(PlanEmitter).Module, true) { InitLocals = false };
-        var il = method.GetILGenerator();
-        // Derivatives of inner variables live at places of their own behind all variables: index −1 − k is no variable of the model.
+        // Slopes of inner variables are values of their own, at places that no variable of the model has.
+        var (next, slopesOfInner, entries) = (-1, new List<(int Place, Term Value)>(), new List<(int Before, int Place, Term Value)>());
         for (var column = 0; column < n; column++)
         {
-            var emitter = new TermEmitter(plan, layout, il);
-            var torn = loop.Torn[column];
-            var slopes = new Dictionary<int, Term> { [torn] = Term.One };
+            var slopes = new Dictionary<int, Term> { [loop.Torn[column]] = Term.One };
             Term Seed(Term leaf) => leaf is VariableTerm v && slopes.TryGetValue(v.Index, out var slope) ? slope : Term.Zero;
             foreach (var inner in loop.Inner)
             {
@@ -348,19 +351,31 @@ public sealed class PlanEmitter
                     continue;
                 }
 
-                var local = il.DeclareLocal(typeof(double));
-                emitter.Value(derivative);
-                il.Emit(OpCodes.Stloc, local);
-                var place = -1 - inner.Variable;
-                emitter.Keep(place, local);
-                slopes[inner.Variable] = new VariableTerm(place);
+                slopesOfInner.Add((next, derivative));
+                slopes[inner.Variable] = new VariableTerm(next--);
             }
 
-            for (var row = 0; row < n; row++)
+            for (var row = 0; row < n; row++) entries.Add((slopesOfInner.Count, row * n + column, TermDerivative.Of(loop.Residuals[row], Seed)));
+        }
+
+        var shared = new SharedTerms(SharedTerms.Cheap);
+        foreach (var (_, value) in slopesOfInner) shared.Add(value);
+        foreach (var (_, _, value) in entries) shared.Add(value);
+        var method = new DynamicMethod("jacobian", typeof(void), [.. ChunkArguments, typeof(double*)], typeof(PlanEmitter).Module, true) { InitLocals = false };
+        var il = method.GetILGenerator();
+        var emitter = new TermEmitter(plan, layout, il, shared);
+        var made = 0;
+        foreach (var (before, place, value) in entries)
+        {
+            for (; made < before; made++)
             {
-                var residual = loop.Residuals[row];
-                StoreResult(il, row * n + column, () => emitter.Value(TermDerivative.Of(residual, Seed)));
+                var local = il.DeclareLocal(typeof(double));
+                emitter.Value(slopesOfInner[made].Value);
+                il.Emit(OpCodes.Stloc, local);
+                emitter.Keep(slopesOfInner[made].Place, local);
             }
+
+            StoreResult(il, place, () => emitter.Value(value));
         }
 
         il.Emit(OpCodes.Ret);

@@ -7,7 +7,7 @@ using AnchorBend.Modeling.Flat;
 namespace AnchorBend.Compiler.Emission;
 
 /// <summary>Emits IL that computes terms. The arithmetic is the evaluator's, operation by operation, so results agree bit for bit.</summary>
-sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGenerator il)
+sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGenerator il, SharedTerms shared)
 {
     const BindingFlags Static = BindingFlags.Public | BindingFlags.Static;
 
@@ -51,7 +51,11 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
     {
         locals.Clear();
         recent.Clear();
+        shared.Forget();
     }
+
+    /// <summary>How many conditions the present place is under: what is computed there may not be at hand later.</summary>
+    int conditions;
 
     static MethodInfo Maths(string name) => typeof(Math).GetMethod(name, Static, [typeof(double)])!;
 
@@ -148,6 +152,26 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
             return;
         }
 
+        if (!shared.Contains(term, out var number, out var known))
+        {
+            Compute(term);
+            return;
+        }
+
+        if (known is null)
+        {
+            Compute(term);
+            if (conditions > 0) return;
+            known = il.DeclareLocal(typeof(double));
+            il.Emit(OpCodes.Stloc, known);
+            shared.Keep(number, known);
+        }
+
+        il.Emit(OpCodes.Ldloc, known);
+    }
+
+    void Compute(Term term)
+    {
         switch (term)
         {
             case OperationTerm { Kind: Operator.Not or Operator.And or Operator.Or or (>= Operator.Less and <= Operator.NotEqual) } or RelationTerm:
@@ -161,11 +185,13 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
                 var end = il.DefineLabel();
                 var result = il.DeclareLocal(typeof(double));
                 Unless(c.Condition, otherwise);
+                conditions++;
                 Value(c.Then);
                 il.Emit(OpCodes.Stloc, result);
                 il.Emit(OpCodes.Br, end);
                 il.MarkLabel(otherwise);
                 Value(c.Otherwise);
+                conditions--;
                 il.Emit(OpCodes.Stloc, result);
                 il.MarkLabel(end);
                 il.Emit(OpCodes.Ldloc, result);

@@ -22,7 +22,7 @@ public sealed class ReducedModel
         foreach (var choice in Choices)
         {
             if (choice.Choose(evaluate) is not { } found) return null;
-            all.AddRange(found.Dummies);
+            all.AddRange(found);
         }
 
         return [.. all.Order()];

@@ -93,38 +93,12 @@ public sealed class StateChoice
 
     /// <summary>Chooses the derivatives that become algebraic.</summary>
     /// <param name="evaluate">The value of a slope now.</param>
-    /// <returns>The chosen derivatives of all levels, and the logarithm of how well they are determined; null where the equations determine nothing.</returns>
-    public (int[] Dummies, double Quality)? Choose(Func<Term, double> evaluate)
+    /// <returns>The chosen derivatives of all levels; null where the equations determine nothing.</returns>
+    public int[]? Choose(Func<Term, double> evaluate)
     {
-        var matrix = Values(evaluate);
-        var dummies = new List<int>();
-        var columns = Enumerable.Range(0, candidates.Length).ToArray();
-        var quality = 0.0;
-        for (var level = 1; ; level++)
-        {
-            var active = Enumerable.Range(0, rows.Length).Where(r => times[r] >= level).ToArray();
-            if (active.Length == 0) return ([.. dummies.Order()], quality);
-            var open = columns.Where(c => depth[c] >= level).ToArray();
-            if (Pivot(matrix, active, open, true) is not { } found) return null;
-            columns = found.Columns;
-            quality += found.Quality;
-            foreach (var c in columns) dummies.Add(Lower(candidates[c], level - 1));
-        }
-    }
-
-    /// <summary>How well a choice made before determines its derivatives now, to compare with <see cref="Choose"/>.</summary>
-    public double QualityOf(IReadOnlySet<int> dummies, Func<Term, double> evaluate)
-    {
-        var matrix = Values(evaluate);
-        var quality = 0.0;
-        for (var level = 1; ; level++)
-        {
-            var active = Enumerable.Range(0, rows.Length).Where(r => times[r] >= level).ToArray();
-            if (active.Length == 0) return quality;
-            var chosen = Enumerable.Range(0, candidates.Length).Where(c => depth[c] >= level && dummies.Contains(Lower(candidates[c], level - 1))).ToArray();
-            if (chosen.Length != active.Length || Pivot(matrix, active, chosen, false) is not { } found) return double.NegativeInfinity;
-            quality += found.Quality;
-        }
+        var review = new Review(this);
+        review.Read(evaluate);
+        return double.IsNaN(review.BestQuality()) ? null : review.Best();
     }
 
     int Lower(int variable, int levels)
@@ -133,62 +107,128 @@ public sealed class StateChoice
         return variable;
     }
 
-    double[,] Values(Func<Term, double> evaluate)
+    /// <summary>Looks at a choice again and again during one run, without allocating.</summary>
+    public sealed class Review
     {
-        var matrix = new double[rows.Length, candidates.Length];
-        for (var r = 0; r < rows.Length; r++)
-        {
-            var largest = 0.0;
-            for (var c = 0; c < candidates.Length; c++)
-            {
-                var value = slopes[r, c].IsConstant(0) ? 0 : evaluate(slopes[r, c]);
-                matrix[r, c] = double.IsFinite(value) ? value : 0;
-                largest = Math.Max(largest, Math.Abs(matrix[r, c]));
-            }
+        readonly StateChoice choice;
 
-            // At a start of zeros nothing is known of the slopes but that they are there.
-            for (var c = 0; c < candidates.Length; c++)
-                matrix[r, c] = largest > 0 ? matrix[r, c] / largest : slopes[r, c].IsConstant(0) ? 0 : 1 + 0.01 * c;
+        /// <summary>For each level of differentiation the rows that were differentiated that often, and the columns that have such a level.</summary>
+        readonly int[][] active, open;
+
+        readonly int[][] chosen;
+        readonly double[] matrix, work;
+        readonly bool[] rowDone, columnDone;
+
+        public Review(StateChoice choice)
+        {
+            this.choice = choice;
+            var (rows, columns) = (choice.rows.Length, choice.candidates.Length);
+            var levels = choice.times.Max();
+            active = [.. Enumerable.Range(1, levels).Select(l => Enumerable.Range(0, rows).Where(r => choice.times[r] >= l).ToArray())];
+            open = [.. Enumerable.Range(1, levels).Select(l => Enumerable.Range(0, columns).Where(c => choice.depth[c] >= l).ToArray())];
+            chosen = [.. active.Select(a => new int[a.Length])];
+            (matrix, work, rowDone, columnDone) = (new double[rows * columns], new double[rows * columns], new bool[rows], new bool[columns]);
         }
 
-        return matrix;
-    }
-
-    /// <summary>Elimination with complete pivoting; preferences count for the choice of the column, not for the quality.</summary>
-    (int[] Columns, double Quality)? Pivot(double[,] values, int[] active, int[] open, bool prefer)
-    {
-        var a = new double[active.Length, open.Length];
-        for (var r = 0; r < active.Length; r++)
-            for (var c = 0; c < open.Length; c++) a[r, c] = values[active[r], open[c]];
-        var rowDone = new bool[active.Length];
-        var columnDone = new bool[open.Length];
-        var chosen = new List<int>();
-        var quality = 0.0;
-        for (var k = 0; k < active.Length; k++)
+        /// <summary>Takes the present slopes.</summary>
+        public void Read(Func<Term, double> evaluate)
         {
-            int row = -1, column = -1;
-            var best = 1e-10;
-            for (var r = 0; r < active.Length; r++)
-                for (var c = 0; c < open.Length; c++)
+            var n = choice.candidates.Length;
+            for (var r = 0; r < choice.rows.Length; r++)
+            {
+                var row = matrix.AsSpan(r * n, n);
+                var largest = 0.0;
+                for (var c = 0; c < n; c++)
                 {
-                    if (rowDone[r] || columnDone[c]) continue;
-                    var size = Math.Abs(a[r, c]) * (prefer ? weights[open[c]] : 1);
-                    if (size <= best || Math.Abs(a[r, c]) < 1e-10) continue;
-                    (best, row, column) = (size, r, c);
+                    var slope = choice.slopes[r, c];
+                    var value = slope is ConstantTerm constant ? constant.Value : evaluate(slope);
+                    row[c] = double.IsFinite(value) ? value : 0;
+                    largest = Math.Max(largest, Math.Abs(row[c]));
                 }
 
-            if (row < 0) return null;
-            (rowDone[row], columnDone[column]) = (true, true);
-            chosen.Add(open[column]);
-            quality += Math.Log(Math.Abs(a[row, column]));
-            for (var r = 0; r < active.Length; r++)
-            {
-                if (rowDone[r]) continue;
-                var factor = a[r, column] / a[row, column];
-                for (var c = 0; c < open.Length; c++) a[r, c] -= factor * a[row, c];
+                // At a start of zeros nothing is known of the slopes but that they are there.
+                for (var c = 0; c < n; c++) row[c] = largest > 0 ? row[c] / largest : choice.slopes[r, c].IsConstant(0) ? 0 : 1 + 0.01 * c;
             }
         }
 
-        return ([.. chosen.Order()], quality);
+        /// <summary>Makes the best choice for these slopes.</summary>
+        /// <returns>The logarithm of how well it determines the chosen ones; NaN where the equations determine nothing.</returns>
+        public double BestQuality()
+        {
+            var quality = 0.0;
+            for (var level = 0; level < active.Length; level++)
+            {
+                // What is lower was chosen higher up.
+                var from = level == 0 ? open[0].AsSpan() : chosen[level - 1].AsSpan();
+                quality += Pivot(active[level], from, level, chosen[level]);
+                if (double.IsNaN(quality)) return quality;
+            }
+
+            return quality;
+        }
+
+        /// <summary>The derivatives of all levels that <see cref="BestQuality"/> chose.</summary>
+        public int[] Best() => [.. chosen.SelectMany((columns, level) => columns.Select(c => choice.Lower(choice.candidates[c], level))).Order()];
+
+        /// <summary>The same for a choice made before; minus infinity where it does not determine them.</summary>
+        public double QualityOf(HashSet<int> dummies)
+        {
+            Span<int> columns = stackalloc int[choice.candidates.Length];
+            var quality = 0.0;
+            for (var level = 0; level < active.Length; level++)
+            {
+                var count = 0;
+                foreach (var c in open[level])
+                    if (dummies.Contains(choice.Lower(choice.candidates[c], level))) columns[count++] = c;
+                if (count != active[level].Length) return double.NegativeInfinity;
+                quality += Pivot(active[level], columns[..count], level, []);
+            }
+
+            return double.IsNaN(quality) ? double.NegativeInfinity : quality;
+        }
+
+        /// <summary>Elimination with complete pivoting; preferences count where columns are chosen, not for the quality.</summary>
+        double Pivot(int[] rows, ReadOnlySpan<int> columns, int level, Span<int> taken)
+        {
+            var (m, n, all) = (rows.Length, columns.Length, choice.candidates.Length);
+            for (var r = 0; r < m; r++)
+                for (var c = 0; c < n; c++) work[r * n + c] = matrix[rows[r] * all + columns[c]];
+            rowDone.AsSpan().Clear();
+            columnDone.AsSpan().Clear();
+            for (var c = 0; c < n; c++) columnDone[c] = choice.depth[columns[c]] <= level;
+            var quality = 1.0;
+            for (var k = 0; k < m; k++)
+            {
+                int row = -1, column = -1;
+                var best = 1e-10;
+                for (var r = 0; r < m; r++)
+                {
+                    if (rowDone[r]) continue;
+                    for (var c = 0; c < n; c++)
+                    {
+                        var pure = Math.Abs(work[r * n + c]);
+                        var size = taken.Length > 0 ? pure * choice.weights[columns[c]] : pure;
+                        if (size <= best || pure < 1e-10 || columnDone[c]) continue;
+                        (best, row, column) = (size, r, c);
+                    }
+                }
+
+                if (row < 0) return double.NaN;
+                (rowDone[row], columnDone[column]) = (true, true);
+                if (taken.Length > 0) taken[k] = columns[column];
+                var pivot = work[row * n + column];
+                quality *= Math.Abs(pivot);
+                for (var r = 0; r < m; r++)
+                {
+                    if (rowDone[r]) continue;
+                    var factor = work[r * n + column] / pivot;
+                    if (factor == 0) continue;
+                    for (var c = 0; c < n; c++) work[r * n + c] -= factor * work[row * n + c];
+                }
+            }
+
+            taken.Sort();
+            return Math.Log(quality);
+        }
     }
 }
