@@ -1,11 +1,10 @@
-import { Alert, Button } from "antd";
 import { lazy, Suspense, useEffect, useState } from "react";
-import { useShallow } from "zustand/react/shallow";
 import { Diagram } from "../diagram/Diagram";
 import { Inspector } from "../inspector/Inspector";
-import { select, setStage, useBench } from "../state/store";
+import { useBench } from "../state/store";
 import { Strips } from "../traces/Strips";
 import { Header } from "./Header";
+import { Notices } from "./Notices";
 import { Palette } from "./Palette";
 import { Rail } from "./Rail";
 import { TimeBar } from "./TimeBar";
@@ -14,9 +13,9 @@ const TuneStage = lazy(() => import("../tune/TuneStage"));
 const PartEditor = lazy(() => import("../parts/PartEditor"));
 const VerifyStage = lazy(() => import("../verify/VerifyStage"));
 
-/** The main screen for one model. */
+/** The main screen for one model. It takes little of the state itself, so that an edit draws only what shows it. */
 export function Bench() {
-  const { stage, notice, run } = useBench(useShallow((s) => ({ stage: s.stage, notice: s.notice, run: s.run })));
+  const stage = useBench((s) => s.stage);
   const [finding, setFinding] = useState(false);
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
@@ -29,44 +28,12 @@ export function Bench() {
     return () => window.removeEventListener("keydown", key);
   }, []);
   const open = useBench((s) => s.openPart?.name);
-  const failure = run?.failure;
-  const parts = useBench((s) => s.document.parts);
-  const culprit = failure && Object.keys(parts).find((id) => parts[id]?.name === failure.part);
   return (
     <div className={`bench stage-${stage}`}>
       <Rail />
       <Header onFind={() => setFinding(true)} />
       <main className="middle">
-        {notice && (
-          <Alert
-            className="notice"
-            type={notice.kind === "error" ? "error" : "info"}
-            title={notice.text}
-            closable={{ onClose: () => useBench.setState({ notice: null }) }}
-            role="alert"
-          />
-        )}
-        {failure && failure.code !== "canceled" && (
-          <Alert
-            className="notice"
-            type="error"
-            role="alert"
-            title={`${failure.message} ${failure.advice}`}
-            action={
-              culprit && (
-                <Button
-                  size="small"
-                  onClick={() => {
-                    setStage("build");
-                    select([culprit]);
-                  }}
-                >
-                  Show the part
-                </Button>
-              )
-            }
-          />
-        )}
+        <Notices />
         {stage === "build" && <Diagram />}
         <Suspense fallback={<div className="loading">Loading…</div>}>
           {stage === "build" && open && <PartEditor key={open} name={open} />}

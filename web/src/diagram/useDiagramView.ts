@@ -23,7 +23,7 @@ export function usePartViews(): Record<string, PartView> {
       else if (part) result[id] = defaultView(part);
     }
     return result;
-  }, [document.parts, view, catalog]);
+  }, [document.parts, view.parts, catalog]);
 }
 
 /** Routes of all wires; a route that stays the same stays the same object. */

@@ -47,27 +47,34 @@ const withOwn = (own: CatalogPart[]) => new Map([...own, ...shipped].reverse().m
 
 // What the user's parts are, each view of the model says anew.
 useBench.subscribe((now, before) => {
-  if (!now.view || now.view === before.view || JSON.stringify(now.view.ownParts) === JSON.stringify(before.view?.ownParts ?? [])) return;
+  if (!now.view || now.view === before.view || isSame(now.view.ownParts, before.view?.ownParts ?? [])) return;
   useBench.setState({ catalog: withOwn(now.view.ownParts) });
 });
 
 const set = useBench.setState;
 const get = useBench.getState;
 
+const isSame = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+
+/** A record with the entries that did not change as the same objects; the old one where none did. */
+function keep<T>(before: Record<string, T>, now: Record<string, T>): Record<string, T> {
+  const entries = Object.entries(now).map(([key, v]) => [key, isSame(before[key], v) ? (before[key] as T) : v] as const);
+  const changed = entries.length !== Object.keys(before).length || entries.some(([key, v]) => before[key] !== v);
+  return changed ? Object.fromEntries(entries) : before;
+}
+
 /** The new view with unchanged parts and signals as the same objects, so that nothing is drawn again for them. */
 function shared(view: ModelView): ModelView {
   const old = get().view as ModelView | undefined;
   if (!old) return view;
-  const keep = <T>(before: Record<string, T>, now: Record<string, T>) =>
-    Object.fromEntries(
-      Object.entries(now).map(([key, v]) => [key, JSON.stringify(before[key]) === JSON.stringify(v) ? (before[key] as T) : v]),
-    );
-  const parts = keep(old.parts, view.parts);
-  for (const [id, part] of Object.entries(parts)) {
-    const before = old.parts[id];
-    if (before && before !== part) parts[id] = { ...part, parameters: keep(before.parameters, part.parameters) };
-  }
-  return { ...view, parts, signals: keep(old.signals, view.signals) };
+  const parts = Object.fromEntries(
+    Object.entries(view.parts).map(([id, part]) => {
+      const before = old.parts[id];
+      return [id, before ? { ...part, parameters: keep(before.parameters, part.parameters) } : part];
+    }),
+  );
+  const top = keep<unknown>({ ...old }, { ...view, parts: null, signals: null }) as unknown as ModelView;
+  return { ...top, parts: keep(old.parts, parts), signals: keep(old.signals, view.signals) };
 }
 
 let queue: Pending[] = [];
@@ -166,8 +173,9 @@ async function pump(): Promise<void> {
       );
       queue.shift();
       patience = 0;
-      set({ revision: Number(answer.revision), view: shared(answer.view), saving: queue.length });
+      // The run is asked for before the page is drawn anew.
       if (answer.run) void followRun(answer.run);
+      set({ revision: Number(answer.revision), view: shared(answer.view), saving: queue.length });
     } catch (e) {
       const error = e as ApiError;
       if (error.status === 409 && patience++ < 3) {
@@ -202,7 +210,7 @@ export async function move(direction: "undo" | "redo"): Promise<void> {
     set({
       document: applyOperations(document, answer.operations as unknown as Operation[]),
       revision: Number(answer.revision),
-      view: answer.view,
+      view: shared(answer.view),
     });
     const next = get();
     const still = new Set([...next.selection].filter((s) => s in next.document.parts || s in next.document.wires));
@@ -234,21 +242,27 @@ let following = "";
 /** Waits for a run and shows it; the run before becomes the ghost. */
 async function followRun(id: string): Promise<void> {
   following = id;
-  const range = get().range;
+  const { range, time } = get();
+  const waiting = () =>
+    Promise.all([
+      ask(api.GET("/api/runs/{id}", { params: { path: { id }, query: { wait: true } } })),
+      fetchTraces(id, probedSignals(), range?.from ?? null, range?.to ?? null, 1200),
+      time === null ? null : valuesAt(id, time).catch(() => null),
+    ]);
   try {
-    const waiting = ask(api.GET("/api/runs/{id}", { params: { path: { id }, query: { wait: true } } }));
-    const tracing = fetchTraces(id, probedSignals(), range?.from ?? null, range?.to ?? null, 1200);
-    let [run, traces] = await Promise.all([waiting, tracing]);
+    let [run, traces, values] = await waiting();
     while (run.state === "running" && following === id) {
       set({ run });
-      run = await ask(api.GET("/api/runs/{id}", { params: { path: { id }, query: { wait: true } } }));
-      traces = await fetchTraces(id, probedSignals(), range?.from ?? null, range?.to ?? null, 1200);
+      [run, traces, values] = await waiting();
     }
     if (following !== id) return;
     const before = get();
     const ghost = before.run && before.run.id !== id && before.traces.size > 0 ? before.traces : before.ghost;
-    set({ run, traces, ghost, progress: null, notice: before.notice?.kind === "error" ? null : before.notice });
-    if (get().time !== null) void fetchValues();
+    const notice = before.notice?.kind === "error" ? null : before.notice;
+    // Curves and values come at once; only a cursor moved meanwhile is asked for again.
+    const now = before.time === time ? values : null;
+    set({ run, traces, ghost, progress: null, notice, values: now ?? before.values });
+    if (!now && before.time !== null) void fetchValues();
   } catch (e) {
     if (following === id) set({ notice: { kind: "error", text: (e as Error).message } });
   }
@@ -282,6 +296,12 @@ export function setRange(range: { from: number; to: number } | null): void {
 let valuesWanted = false;
 let valuesBusy = false;
 
+/** The values of all signals of a run at one time. */
+async function valuesAt(id: string, time: number): Promise<ReadonlyMap<string, number>> {
+  const values = await ask(api.GET("/api/runs/{id}/values", { params: { path: { id }, query: { time } } }));
+  return new Map(Object.entries(values as Record<string, number>));
+}
+
 async function fetchValues(): Promise<void> {
   valuesWanted = true;
   if (valuesBusy) return;
@@ -291,8 +311,7 @@ async function fetchValues(): Promise<void> {
     const { run, time } = get();
     if (!run || time === null) break;
     try {
-      const values = await ask(api.GET("/api/runs/{id}/values", { params: { path: { id: run.id }, query: { time } } }));
-      set({ values: new Map(Object.entries(values as Record<string, number>)) });
+      set({ values: await valuesAt(run.id, time) });
     } catch {
       break;
     }

@@ -1,4 +1,4 @@
-import { useEffect, useLayoutEffect, useRef, useState } from "react";
+import { memo, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { format } from "../bench/format";
 import { decades, extent, ticks } from "./ticks";
 
@@ -41,7 +41,7 @@ const LEFT = 62;
 const RIGHT = 14;
 
 /** Curves over one axis on a canvas: box zoom by dragging, double-click to fit, click to set the cursor. */
-export function Plot(p: Props) {
+export const Plot = memo(function Plot(p: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [size, setSize] = useState({ width: 600, height: 120 });
   const [yZoom, setYZoom] = useState<[number, number] | null>(null);
@@ -215,7 +215,7 @@ export function Plot(p: Props) {
       />
     </div>
   );
-}
+});
 
 function rangeOf(lines: Line[], rules: Rule[], x0: number, x1: number): [number, number] {
   let low = Infinity;
