@@ -4,7 +4,8 @@ using AnchorBend.Simulation;
 /// <summary>Problems against C programs at equal error, and the automatic method against the best one.</summary>
 /// <param name="size">What an error is compared with, from the exact value.</param>
 /// <param name="settings">In how many ways the C program can be set.</param>
-sealed class Comparison(Reference reference, int settings, IntegrationMethod[] methods, Func<double, double> size)
+/// <param name="truth">The program that the exact values come from, where it is another one.</param>
+sealed class Comparison(Reference reference, int settings, IntegrationMethod[] methods, Func<double, double> size, Reference? truth = null)
 {
     static readonly double[] Tolerances = [1e-3, 1e-4, 1e-5, 1e-6, 1e-7, 1e-8];
 
@@ -25,7 +26,7 @@ sealed class Comparison(Reference reference, int settings, IntegrationMethod[] m
         var means = methods.ToDictionary(m => m, _ => new List<double>());
         foreach (var problem in problems)
         {
-            var exact = reference.Solve(problem.Name, 1e-13, 0);
+            var exact = (truth ?? reference).Solve(problem.Name, 1e-13, 0);
             var curve = Curve(problem, exact);
             var prepared = prepare(problem.Text);
             var ratios = methods.ToDictionary(m => m, _ => new List<double>());
@@ -56,6 +57,7 @@ sealed class Comparison(Reference reference, int settings, IntegrationMethod[] m
                     Console.WriteLine($"    {problem.Name,-10} {methods[m],-20} tolerance {tolerance:E0}  error {errors[m]:E1}  ours {1e6 * Median(ours[m]),8:F0} µs  C {1e6 * Median(theirs[m]),8:F0} µs  ratio {ratio:F2}");
                 }
 
+                if (methods.Length == 1) continue;
                 var automatic = Array.IndexOf(methods, IntegrationMethod.Auto);
                 toBest.Add(Enumerable.Range(0, methods.Length).Where(m => m != automatic).Max(m => Median(ours[automatic].Zip(ours[m], (a, b) => a / b))));
             }
@@ -66,7 +68,7 @@ sealed class Comparison(Reference reference, int settings, IntegrationMethod[] m
                 Console.WriteLine($"  {problem.Name,-10} {method,-20} {means[method][^1]:F2}");
             }
 
-            Console.WriteLine($"  {problem.Name,-10} automatic to best     {Mean(toBest):F2} ({string.Join(" ", toBest.Select(r => $"{r:F2}"))})");
+            if (methods.Length > 1) Console.WriteLine($"  {problem.Name,-10} automatic to best     {Mean(toBest):F2} ({string.Join(" ", toBest.Select(r => $"{r:F2}"))})");
         }
 
         foreach (var (method, mean) in means) Console.WriteLine($"  {method}, geometric mean of the problems: {Mean(mean):F2}");

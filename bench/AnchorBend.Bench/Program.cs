@@ -64,6 +64,14 @@ if (only is "" or "explicit")
         .Run(Named(Problems.Explicit), Prepare);
 }
 
+if (only is "" or "suite")
+{
+    Console.WriteLine("The same problems but the delay against the C suite, the cheaper of Adams' methods and backward differentiation at equal error:");
+    // Its own exact values come from the program written by hand, which is right to the last digits.
+    new Comparison(new Reference(Path.Combine(references, "suite.so")), 2, [IntegrationMethod.Auto], exact => 1 + Math.Abs(exact), new Reference(Path.Combine(references, "explicit.so")))
+        .Run(Named([.. Problems.Explicit.Where(p => p.Name != "delayed")]), Prepare);
+}
+
 if (only is not ("" or "rest")) return;
 Console.WriteLine("From text to running, warm (flatten, plan, compile, first point), ms:");
 foreach (var equations in new[] { 1000, 3000, 10_000, 50_000 })
