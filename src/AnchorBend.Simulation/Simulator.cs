@@ -22,7 +22,7 @@ public sealed unsafe partial class Simulator : IDisposable
     readonly Trace trace;
     TickSchedule ticks;
     readonly List<RunEvent> events = [];
-    readonly double[] delayPoints;
+    readonly double[] delayPoints, delaySources;
     readonly Stopwatch clock = new();
     readonly RunProfile profile = new();
 
@@ -48,7 +48,7 @@ public sealed unsafe partial class Simulator : IDisposable
         Adopt(compiled, new ModelInstance(compiled, parameters));
         var evaluator = new TermEvaluator(i => parameters.Values[i]);
         ticks = new TickSchedule([.. plan.Model.Clocks.Select(c => Clock(c, evaluator))], options.Start);
-        delayPoints = new double[5 * model.Delays.Length];
+        (delayPoints, delaySources) = (new double[5 * model.Delays.Length], new double[model.Delays.Length]);
     }
 
     /// <summary>Goes on with a plan and its instance.</summary>

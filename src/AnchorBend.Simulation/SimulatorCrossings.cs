@@ -20,6 +20,7 @@ public sealed unsafe partial class Simulator
 
     readonly double[] sampleTimes = new double[MostParts + MostKinks + 1];
     double[][] samples = [];
+    double[] roundings = [];
 
     /// <summary>The first instant of the last step at which a relation changes; NaN when none does.</summary>
     double FirstCrossing()
@@ -35,15 +36,55 @@ public sealed unsafe partial class Simulator
             (crossing, who) = (found, k);
         }
 
-        if (who >= 0) Note(crossing, compiled.StateRelations[who]);
-        return crossing;
+        if (who < 0) return crossing;
+        Note(crossing, compiled.StateRelations[who]);
+        return BeyondRounding(who, parts, crossing);
+    }
+
+    /// <summary>How many times its rounding a zero function is beyond zero where its relation has clearly changed.</summary>
+    const double Clearly = 32;
+
+    const int RoundingPatterns = 4;
+
+    /// <summary>The most that an event waits for that, as a part of the time passed and of the step.</summary>
+    const double WaitInTime = 2e-9, WaitInStep = 1e-6;
+
+    /// <summary>
+    /// A little after a crossing, where the relation has clearly changed, and others that change with it too: on the crossing itself, what
+    /// the other branch of a model makes of the same numbers may be rounded back across, and the event would not settle.
+    /// </summary>
+    double BeyondRounding(int k, int parts, double crossing)
+    {
+        ZerosAt(crossing, zeroes);
+        var values = samples[^1];
+        zeroes.CopyTo(values, 0);
+        Array.Clear(roundings);
+        for (var pattern = 1; pattern <= RoundingPatterns; pattern++)
+        {
+            ZerosAt(crossing, zeroes, rounded: pattern);
+            foreach (var j in watchedZeros) roundings[j] = Math.Max(roundings[j], Clearly * Math.Abs(zeroes[j] - values[j]));
+        }
+
+        values.CopyTo(zeroes, 0);
+        var last = Math.Min(sampleTimes[parts], crossing + Math.Min(WaitInTime * Math.Abs(crossing), WaitInStep * (sampleTimes[parts] - sampleTimes[0])));
+        var (time, own) = (crossing, double.NaN);
+        for (var wait = 2 * (Math.BitIncrement(Math.Abs(crossing)) - Math.Abs(crossing)); ; wait *= 4)
+        {
+            var isClear = Math.Abs(zeroes[k]) >= roundings[k] && Differs(k, zeroes[k]);
+            if (isClear && double.IsNaN(own)) own = time;
+            foreach (var j in watchedZeros) isClear &= Math.Abs(zeroes[j]) >= roundings[j];
+            if (isClear) return time;
+            if (time >= last) return double.IsNaN(own) ? crossing : own;
+            time = Math.Min(last, crossing + wait);
+            ZerosAt(time, zeroes);
+        }
     }
 
     /// <summary>Evaluates the zero functions at points of the last step.</summary>
     /// <returns>The number of parts between them.</returns>
     int Sample()
     {
-        if (samples.Length == 0 || samples[0].Length != zeroes.Length) samples = [.. sampleTimes.Select(_ => new double[zeroes.Length])];
+        if (samples.Length == 0 || samples[0].Length != zeroes.Length) (samples, roundings) = ([.. sampleTimes.Select(_ => new double[zeroes.Length])], new double[zeroes.Length]);
 
         double start = integrator.StepStart, end = integrator.Time;
         var parts = end - start > LongPart * maximumStep ? MostParts : integrator.IsLongStepping ? ManyParts : FewParts;
@@ -137,7 +178,8 @@ public sealed unsafe partial class Simulator
     }
 
     /// <param name="afterStep">Whether nothing was evaluated since the step ended at this time.</param>
-    void ZerosAt(double time, Span<double> result, bool afterStep = false)
+    /// <param name="rounded">Not 0: with every state rounded up or down, in one of several patterns.</param>
+    void ZerosAt(double time, Span<double> result, bool afterStep = false, int rounded = 0)
     {
         fixed (double* x = scratch, g = result)
         {
@@ -149,11 +191,15 @@ public sealed unsafe partial class Simulator
 
             var dx = x + model.StateCount;
             StateAt(time, x);
+            for (var i = 0; rounded > 0 && i < model.StateCount; i++) x[i] *= IsRoundedUp(i, rounded) ? 1 + 2.3e-16 : 1 - 2.3e-16;
             if (zerosAreDirect) model.Memory[Modeling.Flat.FlatModel.TimeIndex] = time;
             else model.Evaluate(time, x, dx, EvaluationMode.Derivatives);
             model.ZeroFunctions(time, x, dx, g);
         }
     }
+
+    /// <summary>Mixed signs by the golden ratio's bits (Knuth, "The Art of Computer Programming" 3, section 6.4), each pattern followed by its opposite.</summary>
+    static bool IsRoundedUp(int state, int pattern) => ((uint)(state + 7 * (pattern >> 1)) * 2654435769u >> 31 ^ (uint)pattern & 1) == 0;
 
     /// <summary>Stops where a condition that the model asserts does not hold; a warning is noted once.</summary>
     void CheckAssertions(double time)

@@ -22,6 +22,9 @@ public sealed unsafe partial class Simulator
 
     int[] levels = [];
 
+    double lastEvent = double.NegativeInfinity;
+    int closeEvents;
+
     /// <summary>Whether the last event set a state or a discrete value.</summary>
     bool changedAtEvent;
 
@@ -89,9 +92,25 @@ public sealed unsafe partial class Simulator
         CheckAssertions(time);
         GuardChattering(time);
         known = Known.Nothing;
-        integrator.Restart(time, model.States, integrator.NextStep);
+        integrator.Restart(time, model.States, StepAfter(time));
         PlanTimeEvents(time);
         if (options.OutputTimes is null) RecordAfterEvent(time);
+    }
+
+    /// <summary>Events this close to each other, as a part of the step, one after the other.</summary>
+    const double Close = 1e-3;
+    const int FewClose = 3;
+
+    /// <summary>
+    /// The step to try after an event: the one before it, unless events follow each other within a small part of it. Then a mode much
+    /// faster than the step decides about them, and the values within a step that leaps over it would mislead.
+    /// </summary>
+    double StepAfter(double time)
+    {
+        var (gap, step) = (time - lastEvent, integrator.NextStep);
+        lastEvent = time;
+        closeEvents = gap < Close * step ? closeEvents + 1 : 0;
+        return closeEvents < FewClose ? step : Math.Min(step, Math.Max(100 * gap, 16 * (Math.BitIncrement(Math.Abs(time)) - Math.Abs(time))));
     }
 
     /// <summary>What jumps now goes into the delays: what comes out of others, or, where something else happened too, anything.</summary>

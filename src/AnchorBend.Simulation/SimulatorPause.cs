@@ -87,6 +87,8 @@ public sealed unsafe partial class Simulator
         archive.Exchange(ref nextOtherEvent);
         archive.Exchange(ref crowded);
         archive.Exchange(ref crowdStart);
+        archive.Exchange(ref lastEvent);
+        archive.Exchange(ref closeEvents);
         // What zero functions did before is learnt anew on both sides.
         known = Known.Nothing;
     }

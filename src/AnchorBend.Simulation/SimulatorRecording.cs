@@ -1,4 +1,5 @@
 using AnchorBend.Compiler.Emission;
+using AnchorBend.Simulation.Events;
 
 namespace AnchorBend.Simulation;
 
@@ -75,23 +76,65 @@ public sealed unsafe partial class Simulator
         if (model.Delays.Length == 0) return;
         var parts = integrator.IsLongStepping ? LongStretches : 1;
         double begin = integrator.StepStart, length = upTo - begin;
-        for (var part = 0; part < parts; part++) AppendDelays(begin + part * length / parts, part == parts - 1 ? upTo : begin + (part + 1) * length / parts);
+        for (var part = 0; part < parts; part++) AppendDelays(begin + part * length / parts, part == parts - 1 ? upTo : begin + (part + 1) * length / parts, 0);
     }
 
-    void AppendDelays(double start, double end)
-    {
-        var values = delayPoints;
-        fixed (double* x = scratch)
-            for (var p = 0; p < 5; p++)
-            {
-                var time = p == 4 ? end : start + p * (end - start) / 4;
-                if (p == 4 && end >= integrator.Time) new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(scratch);
-                else integrator.Interpolate(time, x);
-                model.FromLeft = time > integrator.StepStart;
-                if (!delaysStatesOnly) model.Evaluate(time, x, x + model.StateCount, EvaluationMode.Outputs);
-                for (var d = 0; d < model.Delays.Length; d++) values[5 * d + p] = model.Value(plan.Model.Delays[d].Source, x, x + model.StateCount);
-            }
+    /// <summary>How often a stretch of the past is halved, and what part of the tolerance it may err.</summary>
+    const int MostHalvings = 16;
+    const double PastShare = 0.1;
 
-        for (var d = 0; d < model.Delays.Length; d++) model.Delays[d].Append(start, end, values.AsSpan(5 * d, 5));
+    /// <summary>
+    /// Where a polynomial through five equidistant points errs most, on either side; not at any even part of the stretch, where a wave could
+    /// look like a constant.
+    /// </summary>
+    static readonly double[] PastChecks = [0.3557, 3.6011];
+
+    /// <summary>Keeps a stretch of the past, in halves where one polynomial would not follow a signal that no error estimate has seen.</summary>
+    void AppendDelays(double start, double end, int halvings)
+    {
+        for (var p = 0; p < 5; p++)
+        {
+            SourcesAt(p == 4 ? end : start + p * (end - start) / 4, p == 4);
+            for (var d = 0; d < model.Delays.Length; d++) delayPoints[5 * d + p] = delaySources[d];
+        }
+
+        if (!delaysStatesOnly && halvings < MostHalvings && !IsFollowed(start, end))
+        {
+            var middle = start + (end - start) / 2;
+            AppendDelays(start, middle, halvings + 1);
+            AppendDelays(middle, end, halvings + 1);
+            return;
+        }
+
+        for (var d = 0; d < model.Delays.Length; d++) model.Delays[d].Append(start, end, delayPoints.AsSpan(5 * d, 5));
+    }
+
+    bool IsFollowed(double start, double end)
+    {
+        foreach (var s in PastChecks)
+        {
+            SourcesAt(start + s * (end - start) / 4, false);
+            for (var d = 0; d < model.Delays.Length; d++)
+            {
+                var value = delaySources[d];
+                var allowed = PastShare * (options.AbsoluteTolerance + options.RelativeTolerance * Math.Abs(value));
+                if (Math.Abs(DelayHistory.Kept(delayPoints.AsSpan(5 * d, 5), s) - value) > allowed) return false;
+            }
+        }
+
+        return true;
+    }
+
+    /// <summary>The sources of all delays at a time within the last step or at its end.</summary>
+    void SourcesAt(double time, bool mayBeEnd)
+    {
+        fixed (double* x = scratch)
+        {
+            if (mayBeEnd && time >= integrator.Time) new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(scratch);
+            else integrator.Interpolate(time, x);
+            model.FromLeft = time > integrator.StepStart;
+            if (!delaysStatesOnly) model.Evaluate(time, x, x + model.StateCount, EvaluationMode.Outputs);
+            for (var d = 0; d < delaySources.Length; d++) delaySources[d] = model.Value(plan.Model.Delays[d].Source, x, x + model.StateCount);
+        }
     }
 }

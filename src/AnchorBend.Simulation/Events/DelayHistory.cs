@@ -83,6 +83,14 @@ sealed class DelayHistory(double duration, bool varies = false)
         c[4] = d4;
     }
 
+    /// <summary>What <see cref="Append"/> would keep, at <paramref name="s"/> from 0 at its start to 4 at its end.</summary>
+    public static double Kept(ReadOnlySpan<double> points, double s)
+    {
+        Span<double> c = stackalloc double[Points];
+        Polynomial(points, c);
+        return c[0] + s * (c[1] + s * (c[2] + s * (c[3] + s * c[4])));
+    }
+
     public void Exchange(StateArchive archive)
     {
         archive.Exchange(ref before);
