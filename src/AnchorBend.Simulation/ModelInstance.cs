@@ -105,6 +105,8 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
         var truth = new Dictionary<string, double>();
         for (var r = 0; r < before.Plan.Relations.Count; r++) truth[before.Plan.Relations[r].Term.ToString()] = from.Memory[before.Layout.RelationBase + r];
         for (var r = 0; r < plan.Relations.Count; r++) Memory[layout.RelationBase + r] = truth.GetValueOrDefault(plan.Relations[r].Term.ToString());
+        foreach (var (abscissa, held) in plan.HeldAbscissas)
+            if (before.Plan.HeldAbscissas.TryGetValue(abscissa, out var place)) Memory[layout.AbscissaBase + held] = from.Memory[before.Layout.AbscissaBase + place];
         (delays, from.delays) = (from.delays, []);
     }
 

@@ -31,6 +31,7 @@ public sealed unsafe partial class Simulator
         var who = -1;
         foreach (var k in watchedZeros)
         {
+            changes[k] = Math.Max(changes[k], Range(k, parts));
             var found = FirstCrossing(k, parts, crossing);
             if (double.IsNaN(found) || !double.IsNaN(crossing) && found >= crossing) continue;
             (crossing, who) = (found, k);
@@ -39,6 +40,14 @@ public sealed unsafe partial class Simulator
         if (who < 0) return crossing;
         Note(crossing, compiled.StateRelations[who]);
         return BeyondRounding(who, parts, crossing);
+    }
+
+    /// <summary>How far a zero function moved within the step, as seen at its samples.</summary>
+    double Range(int k, int parts)
+    {
+        var (least, most) = (samples[0][k], samples[0][k]);
+        for (var i = 1; i <= parts; i++) (least, most) = (Math.Min(least, samples[i][k]), Math.Max(most, samples[i][k]));
+        return most - least;
     }
 
     /// <summary>How many times its rounding a zero function is beyond zero where its relation has clearly changed.</summary>

@@ -227,9 +227,18 @@ public sealed unsafe partial class Simulator
 
         for (var t = 0; t < plan.TimeTables.Count; t++)
         {
-            var table = plan.TimeTables[t];
-            var shift = ValueNow(table.Abscissa) - now;
-            var knot = TableLookup.NextKnot(now + shift, KnotsOf(t), table.Kind) - shift;
+            var (table, rateTerm, held) = plan.TimeTables[t];
+            var (abscissa, rate) = (ValueNow(table.Abscissa), ValueNow(rateTerm));
+            if (!(rate > 0))
+            {
+                // Nothing tells when a falling abscissa leaves its stretch, so the table is read as it is.
+                model.Memory[compiled.Layout.AbscissaBase + held] = double.NaN;
+                continue;
+            }
+
+            // Sums of times round, and the knot must have been reached.
+            var knot = now + (TableLookup.NextKnot(abscissa, KnotsOf(t), table.Kind) - abscissa) / rate;
+            knot += 2 * (Math.BitIncrement(Math.Abs(knot)) - Math.Abs(knot));
             if (knot > now && knot < next) next = knot;
         }
 
@@ -245,7 +254,7 @@ public sealed unsafe partial class Simulator
     double[] KnotsOf(int table)
     {
         if (knots[table] is { } known) return known;
-        var terms = plan.TimeTables[table].Knots.ToArray();
+        var terms = plan.TimeTables[table].Table.Knots.ToArray();
         double[] values = [.. terms.Select(ValueNow)];
         if (terms.All(k => !TermBuilder.Any(k, t => t is DelayTerm or PreviousTerm or RelationTerm || t is VariableTerm v && plan.Model.Variables[v.Index].Role != VariableRole.Parameter))) knots[table] = values;
         return values;

@@ -5,7 +5,7 @@ namespace AnchorBend.Compiler.Emission;
 
 /// <summary>
 /// Where values lie in memory: first one place a variable by its index, then the values before the event of discrete variables, the
-/// held truth of relations, hoisted terms of parameters, and tables.
+/// held truth of relations, held abscissas of tables read along time, hoisted terms of parameters, and tables.
 /// </summary>
 public sealed class MemoryLayout
 {
@@ -13,12 +13,15 @@ public sealed class MemoryLayout
     {
         PreviousBase = plan.Model.Variables.Count;
         RelationBase = PreviousBase + plan.Discretes.Length;
-        HoistBase = RelationBase + plan.Relations.Count;
+        AbscissaBase = RelationBase + plan.Relations.Count;
+        HoistBase = AbscissaBase + plan.HeldAbscissas.Count;
     }
 
     public int PreviousBase { get; }
 
     public int RelationBase { get; }
+
+    public int AbscissaBase { get; }
 
     public int HoistBase { get; }
 

@@ -28,6 +28,7 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
     static readonly MethodInfo DelayedMethod = typeof(ModelRuntime).GetMethod(nameof(ModelRuntime.Delayed))!;
     static readonly MethodInfo DelayedByMethod = typeof(ModelRuntime).GetMethod(nameof(ModelRuntime.DelayedBy))!;
     static readonly MethodInfo TableMethod = typeof(TableCall).GetMethod(nameof(TableCall.Evaluate), Static)!;
+    static readonly MethodInfo HeldTableMethod = typeof(TableCall).GetMethod(nameof(TableCall.EvaluateHeld), Static)!;
 
     /// <summary>How many values stay in locals. More would not fit into registers and be spilled, a second store for each.</summary>
     const int RememberedValues = 10;
@@ -211,12 +212,32 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
         if (!AllParameters(knots) || !AllParameters(values)) throw new InvalidOperationException("a table's knots and values must be parameters");
         var place = layout.HoistRow([.. knots, .. values]);
         Value(t.Abscissa);
+        var isHeld = plan.HeldAbscissas.TryGetValue(t.Abscissa.ToString(), out var held);
+        if (isHeld) Hold(layout.AbscissaBase + held);
         il.LoadArgument(Argument.Memory);
         Offset(place);
         il.Emit(OpCodes.Ldc_I4, t.Count);
         il.Emit(OpCodes.Ldc_I4, (int)t.Kind);
         il.Emit(t.Slope ? OpCodes.Ldc_I4_1 : OpCodes.Ldc_I4_0);
-        il.Emit(OpCodes.Call, TableMethod);
+        il.Emit(OpCodes.Call, isHeld ? HeldTableMethod : TableMethod);
+    }
+
+    /// <summary>Keeps the abscissa on the stack in event mode, and pushes the one kept.</summary>
+    void Hold(int place)
+    {
+        var held = il.DefineLabel();
+        il.LoadArgument(Argument.Mode);
+        il.Emit(OpCodes.Ldc_I4, EvaluationMode.Event);
+        il.Emit(OpCodes.Bne_Un, held);
+        var abscissa = il.DeclareLocal(typeof(double));
+        il.Emit(OpCodes.Stloc, abscissa);
+        il.LoadArgument(Argument.Memory);
+        Offset(place);
+        il.Emit(OpCodes.Ldloc, abscissa);
+        il.Emit(OpCodes.Stind_R8);
+        il.Emit(OpCodes.Ldloc, abscissa);
+        il.MarkLabel(held);
+        LoadPlace(place);
     }
 
     void Operation(OperationTerm o)
@@ -300,4 +321,9 @@ public static unsafe class TableCall
     /// <param name="data">n knots, then n values.</param>
     public static double Evaluate(double x, double* data, int n, int kind, bool slope) =>
         TableLookup.Evaluate(x, new ReadOnlySpan<double>(data, n), new ReadOnlySpan<double>(data + n, n), (TableKind)kind, slope);
+
+    /// <param name="held">The abscissa of the last event.</param>
+    /// <param name="data">n knots, then n values.</param>
+    public static double EvaluateHeld(double x, double held, double* data, int n, int kind, bool slope) =>
+        TableLookup.EvaluateHeld(x, held, new ReadOnlySpan<double>(data, n), new ReadOnlySpan<double>(data + n, n), (TableKind)kind, slope);
 }

@@ -76,6 +76,11 @@ public enum RelationKind
     Held,
 }
 
+/// <summary>A table whose abscissa grows with time.</summary>
+/// <param name="Rate">How fast, by parameters alone.</param>
+/// <param name="Held">The number of the abscissa among those that are held.</param>
+public sealed record TimeTable(TableTerm Table, Term Rate, int Held);
+
 /// <summary>An event-making relation. Its truth is held in memory between events.</summary>
 /// <param name="Compare">For <see cref="RelationKind.Time"/>: the instant at which time passes.</param>
 public sealed record PlanRelation(RelationTerm Term, RelationKind Kind, Term? Compare, string Owner)
@@ -113,8 +118,11 @@ public sealed class ExecutionPlan
     /// <summary>Conditions that must hold, in representatives.</summary>
     public required IReadOnlyList<FlatAssertion> Assertions { get; init; }
 
-    /// <summary>Tables read along time: their knots are time events.</summary>
-    public required IReadOnlyList<TableTerm> TimeTables { get; init; }
+    /// <summary>Tables read along time: their knots are time events, and between these the stretch they are read from is held.</summary>
+    public required IReadOnlyList<TimeTable> TimeTables { get; init; }
+
+    /// <summary>The abscissas of these tables, by their text, numbered.</summary>
+    public required IReadOnlyDictionary<string, int> HeldAbscissas { get; init; }
 
     /// <summary>For a model of high index: where the states were chosen from, and the derivatives that became algebraic.</summary>
     public (ReducedModel Model, int[] Dummies)? Reduced { get; internal set; }

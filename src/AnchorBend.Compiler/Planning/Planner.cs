@@ -110,6 +110,7 @@ public sealed class Planner
             Assertions = assertions,
             Discretes = [.. unknowns.Where(u => model.Variables[u].Role == VariableRole.Discrete)],
             TimeTables = relations.TimeTables,
+            HeldAbscissas = relations.HeldAbscissas,
         };
         plan.Index();
         return plan;
