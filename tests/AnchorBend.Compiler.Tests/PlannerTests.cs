@@ -33,6 +33,18 @@ public class PlannerTests
             """));
 
     [Fact]
+    public void A_condition_on_a_slope_is_no_row_of_a_mass_matrix() => Assert.Equal("""
+        states: lag, sum
+        e high := der(sum) > 0.2
+          der(lag) := der(sum) - lag
+          der(sum) := sin(time)
+        state relation der(sum) > 0.2
+        """.ReplaceLineEndings("\n").Split('\n').Order(StringComparer.Ordinal), Print("""
+            Real wave, lag, sum; Boolean high;
+            equation wave = sin(time); der(lag) = wave - lag; high = wave > 0.2; der(sum) = wave;
+            """).Trim().Split('\n').Order(StringComparer.Ordinal));
+
+    [Fact]
     public void A_linear_loop_is_torn_and_named()
     {
         var prepared = TextModel.Prepare("Real a; Real b; Real c; equation a = 2 * b + time; b = 0.25 * c; c = a + b;");

@@ -44,11 +44,26 @@ static class RateCombination
         var (left, right, _, _) = equations[e];
         TermBuilder.VisitVariables(left, Note);
         TermBuilder.VisitVariables(right, Note);
-        if (rates.Count == 0) return null;
+        if (rates.Count == 0 || !IsLinear(left, rates) || !IsLinear(right, rates)) return null;
         var residual = TermBuilder.Subtract(left, right);
         var factors = rates.Select(r => TermDerivative.Partial(residual, r)).ToArray();
         bool IsFixed(Term factor) => !TermBuilder.Any(factor, t => t is DelayTerm or PreviousTerm or RelationTerm || t is VariableTerm v && model.Variables[v.Index].Role != VariableRole.Parameter);
         return factors.All(IsFixed) ? new Row(e, [.. rates], factors) : null;
+    }
+
+    /// <summary>Whether a term holds the derivatives in sums and products alone: a condition on one of them has a slope of zero, but is no part of a row.</summary>
+    static bool IsLinear(Term term, List<int> rates)
+    {
+        bool Has(Term t) => TermBuilder.Any(t, l => l is VariableTerm v && rates.Contains(v.Index));
+        return !Has(term) || term switch
+        {
+            VariableTerm => true,
+            OperationTerm { Kind: Operator.Negate } o => IsLinear(o.Left, rates),
+            OperationTerm { Kind: Operator.Add or Operator.Subtract } o => IsLinear(o.Left, rates) && IsLinear(o.Right, rates),
+            OperationTerm { Kind: Operator.Multiply } o => Has(o.Left) ? !Has(o.Right) && IsLinear(o.Left, rates) : IsLinear(o.Right, rates),
+            OperationTerm { Kind: Operator.Divide } o => !Has(o.Right) && IsLinear(o.Left, rates),
+            _ => false,
+        };
     }
 
     static IEnumerable<List<Row>> Groups(List<Row> rows)
