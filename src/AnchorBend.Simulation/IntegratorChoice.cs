@@ -37,7 +37,7 @@ static class IntegratorChoice
         {
             IntegrationMethod.DormandPrince54 => new DormandPrince54(system, scale, maximumStep),
             IntegrationMethod.DormandPrince853 => new DormandPrince853(system, scale, maximumStep),
-            IntegrationMethod.Radau5 => new Radau5(system, Scale(0.4 * share), maximumStep, Scale(0.5)),
+            IntegrationMethod.Radau5 => new Radau5(system, Scale(0.4 * share), maximumStep, Scale(watches ? 0.15 : 0.5)),
             _ => new BackwardDifferences(system, Scale(0.01 * share), maximumStep),
         };
         switch (options.Method)

@@ -230,6 +230,12 @@ public sealed unsafe partial class Simulator : IDisposable
         profile.Step(integrator, plan);
         var time = integrator.Time;
         var crossing = watchedZeros.Length > 0 ? FirstCrossing() : double.NaN;
+        if (mustRepeat)
+        {
+            mustRepeat = false;
+            return;
+        }
+
         model.FromLeft = true;
         if (!double.IsNaN(crossing)) time = crossing;
         RecordOutputs(time, false);

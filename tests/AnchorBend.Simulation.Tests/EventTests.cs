@@ -253,3 +253,26 @@ public class SourceCrossingTests
         Assert.Equal(first + (count - 1) * period, TextModel.Values(text, "te", [end], new RunOptions { End = end })[0], 1e-8 * end);
     }
 }
+
+public class MisledStepTests
+{
+    /// <summary>
+    /// A lag follows a ramp without error at any step, so an explicit method leaps over its fast mode, and values within such a step mean
+    /// nothing. The lag crosses zero one time constant after the ramp.
+    /// </summary>
+    [Theory]
+    [InlineData(1e-6)]
+    [InlineData(1e-8)]
+    [InlineData(1e-10)]
+    public void A_crossing_within_a_step_beyond_the_border_of_stability_is_found_where_it_is(double tolerance)
+    {
+        const double start = -0.4, slope = 0.138782;
+        var text = $"Real x(start = {start - slope * 0.0125}, fixed = true), y(start = 0, fixed = true); discrete Real at(start = 0, fixed = true); equation 0.0125 * der(x) = {start} + {slope} * time - x; der(y) = sin(0.3 * time); when x > -0.09411 then at = time; end when;";
+        foreach (var method in new[] { IntegrationMethod.Auto, IntegrationMethod.DormandPrince54, IntegrationMethod.DormandPrince853 })
+        {
+            var found = TextModel.Values(text, "at", [10.0], new RunOptions { End = 10, Method = method, RelativeTolerance = tolerance, AbsoluteTolerance = tolerance })[0];
+            var exact = (-0.09411 - start) / slope + 0.0125;
+            Assert.Equal(exact, found, 1e-8 * exact);
+        }
+    }
+}

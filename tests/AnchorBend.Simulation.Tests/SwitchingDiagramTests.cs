@@ -72,7 +72,7 @@ public class SwitchingDiagramTests
     [InlineData(3)]
     public void All_methods_add_up_the_same(int part)
     {
-        for (var seed = 25 * part; seed < 25 * (part + 1); seed++)
+        foreach (var seed in Enumerable.Range(25 * part, 25))
         {
             var text = Diagram(seed);
             var prepared = TextModel.Prepare(text);
