@@ -272,7 +272,8 @@ public class MisledStepTests
         {
             var found = TextModel.Values(text, "at", [10.0], new RunOptions { End = 10, Method = method, RelativeTolerance = tolerance, AbsoluteTolerance = tolerance })[0];
             var exact = (-0.09411 - start) / slope + 0.0125;
-            Assert.Equal(exact, found, 1e-8 * exact);
+            // A drift of 3e-8 over a step of ten time constants or more is let pass; the lag moves by 0.139 a second.
+            Assert.Equal(exact, found, 3e-8 * 1.1 / 10 / slope + 1e-8 * exact);
         }
     }
 }
