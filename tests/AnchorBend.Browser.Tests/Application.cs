@@ -8,6 +8,8 @@ namespace AnchorBend.Browser.Tests;
 public sealed class Application : IAsyncLifetime
 {
     readonly string folder = Directory.CreateTempSubdirectory("anchor-bend-browser-").FullName;
+    static readonly string Profiles = Directory.CreateTempSubdirectory("anchor-bend-chromium-").FullName;
+    static int browsers;
     Process? server;
 
     public string Address { get; private set; } = "";
@@ -32,6 +34,15 @@ public sealed class Application : IAsyncLifetime
         server?.Kill(true);
         server?.WaitForExit();
         Directory.Delete(folder, true);
+        try
+        {
+            Directory.Delete(Profiles, true);
+        }
+        catch (IOException)
+        {
+            // A browser that was just closed may still write; what is left is only in the way.
+        }
+
         return Task.CompletedTask;
     }
 
@@ -40,7 +51,7 @@ public sealed class Application : IAsyncLifetime
     {
         var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
         options.AddArguments("--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-            "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage", "--window-size=1280,940", "--user-data-dir=" + Directory.CreateTempSubdirectory("anchor-bend-chromium-").FullName);
+            "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage", "--window-size=1280,940", $"--user-data-dir={Path.Combine(Profiles, $"{Interlocked.Increment(ref browsers)}")}");
         options.SetLoggingPreference(LogType.Browser, LogLevel.All);
         return new ChromeDriver(ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver"), options, TimeSpan.FromSeconds(60));
     }
