@@ -55,7 +55,7 @@ public sealed unsafe partial class Simulator
         watchedKinks = [.. Enumerable.Range(0, compiled.KinkOf.Length).Where(j => watchedZeros.Contains(compiled.KinkOf[j]))];
         truths = [.. compiled.StateRelations.Select(r => (plan.Relations[r].Term.Kind, compiled.Layout.RelationBase + r))];
         zerosAreDirect = watchedZeros.All(k => compiled.DirectZeros[k]);
-        besideCrossing = new double[Math.Max(1, model.StateCount)];
+        besideCrossing = new double[2 * Math.Max(1, model.StateCount)];
         known = Known.Nothing;
     }
 

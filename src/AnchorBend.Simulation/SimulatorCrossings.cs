@@ -68,12 +68,12 @@ public sealed unsafe partial class Simulator
         // A step that time cannot divide any more is as good as it gets.
         if (Math.Abs(span) < 1e-8 * Math.Abs(crossing)) return true;
         var n = model.StateCount;
-        Span<double> slopes = stackalloc double[n];
         fixed (double* x = scratch, beside = besideCrossing)
         {
+            // Large models have more states than a stack has room for.
+            var slopes = beside + n;
             StateAt(crossing, x);
-            model.Ode.Derivatives(crossing, x, x + n);
-            new ReadOnlySpan<double>(x + n, n).CopyTo(slopes);
+            model.Ode.Derivatives(crossing, x, slopes);
             StateAt(crossing + span, beside);
             model.Ode.Derivatives(crossing + span, beside, x + n);
             for (var i = 0; i < n; i++)
