@@ -221,7 +221,8 @@ public sealed unsafe partial class Simulator : IDisposable
     {
         if (cancellation.IsCancellationRequested || (advances++ & WatchMask) == 0 && (advances == 1 || Environment.TickCount64 - lastWatch >= WatchEvery)) Watch(cancellation, progress);
         var stop = Math.Min(Math.Min(options.End, pause), nextTimeEvent);
-        if (integrator.BetterAtEnds && !integrator.LooksInside && options.OutputTimes is { } times && nextOutput < times.Count) stop = Math.Min(stop, times[(int)nextOutput]);
+        if (integrator.BetterAtEnds && !integrator.LooksInside && options.OutputTimes is { } times && nextOutput < times.Count && times[(int)nextOutput] is var output && output > integrator.Time)
+            stop = Math.Min(stop, output);
         foreach (var varying in varyingDelays) stop = Math.Min(stop, integrator.Time + Math.Max(model.Value(varying), 1e-4 * maximumStep));
         model.FromLeft = true;
         model.StepStart = integrator.Time;

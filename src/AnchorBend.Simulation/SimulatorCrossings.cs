@@ -121,16 +121,18 @@ public sealed unsafe partial class Simulator
         var values = samples[^1];
         zeroes.CopyTo(values, 0);
         Array.Clear(roundings);
+        var tick = Math.BitIncrement(Math.Abs(crossing)) - Math.Abs(crossing);
         for (var pattern = 1; pattern <= RoundingPatterns; pattern++)
         {
-            ZerosAt(crossing, zeroes, rounded: pattern);
+            // Beside the instant, what is a function of time is rounded otherwise, too.
+            ZerosAt(crossing + (2 * pattern - RoundingPatterns - 1) * tick, zeroes, rounded: pattern);
             foreach (var j in watchedZeros) roundings[j] = Math.Max(roundings[j], Clearly * Math.Abs(zeroes[j] - values[j]));
         }
 
         values.CopyTo(zeroes, 0);
         var last = Math.Min(sampleTimes[parts], crossing + Math.Min(WaitInTime * Math.Abs(crossing), WaitInStep * (sampleTimes[parts] - sampleTimes[0])));
         var (time, own) = (crossing, double.NaN);
-        for (var wait = 2 * (Math.BitIncrement(Math.Abs(crossing)) - Math.Abs(crossing)); ; wait *= 4)
+        for (var wait = 2 * tick; ; wait *= 4)
         {
             var isClear = Math.Abs(zeroes[k]) >= roundings[k] && Differs(k, zeroes[k]);
             if (isClear && double.IsNaN(own)) own = time;

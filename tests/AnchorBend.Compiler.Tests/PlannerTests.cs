@@ -45,6 +45,32 @@ public class PlannerTests
             """).Trim().Split('\n').Order(StringComparer.Ordinal));
 
     [Fact]
+    public void A_product_with_a_zero_parameter_closes_no_loop()
+    {
+        const string loop = "parameter Real direct = 0; Real x, y, u; equation der(x) = u - x; y = x + direct * u; u = time - y;";
+        Assert.DoesNotContain(TextModel.Prepare(loop).Findings, f => f.Code == "algebraic-loop");
+        Assert.Contains(TextModel.Prepare(loop, new Dictionary<string, string> { ["direct"] = "0.5" }).Findings, f => f.Code == "algebraic-loop");
+    }
+
+    [Fact]
+    public void The_branch_that_a_parameter_rules_out_closes_no_loop() =>
+        Assert.DoesNotContain(TextModel.Prepare("parameter Boolean through = false; Real x, y, u; equation der(x) = u - x; y = if through then u else x; u = time - y;").Findings, f => f.Code == "algebraic-loop");
+
+    [Theory]
+    [InlineData("PID c(k = 3)"), InlineData("SampledPID c(k = 3, Td = 0.1)")]
+    public void A_controller_and_a_transfer_function_without_direct_term_are_no_loop(string controller)
+    {
+        var prepared = TextModel.Prepare($"{controller}; TransferFunction p(b = {{1}}, a = {{0.3, 1, 0.5}}); Step r; equation connect(r.y, c.r); connect(c.u, p.u); connect(p.y, c.y);");
+        Assert.True(prepared.CanRun);
+        Assert.Empty(prepared.Findings);
+    }
+
+    [Theory]
+    [InlineData("parameter Real m = 0; Real v(start = 1); equation m * der(v) = -v;", "der(v) := (-v) * (1 / m)")]
+    [InlineData("parameter Real k = 0; Real x, y; equation k * (x - y) = 0; der(y) = 1;", "x := y")]
+    public void An_equation_stays_where_a_zero_would_leave_nothing_of_it(string text, string solved) => Assert.Contains(solved, Print(text), StringComparison.Ordinal);
+
+    [Fact]
     public void A_linear_loop_is_torn_and_named()
     {
         var prepared = TextModel.Prepare("Real a; Real b; Real c; equation a = 2 * b + time; b = 0.25 * c; c = a + b;");

@@ -252,6 +252,26 @@ public class SourceCrossingTests
         Assert.Equal(count, TextModel.Values(text, "n", [end], new RunOptions { End = end })[0]);
         Assert.Equal(first + (count - 1) * period, TextModel.Values(text, "te", [end], new RunOptions { End = end })[0], 1e-8 * end);
     }
+
+    [Theory]
+    [InlineData(1e-3), InlineData(1e-5), InlineData(1e-7), InlineData(1e-9)]
+    public void Waves_that_cross_slowly_cross_once(double tolerance)
+    {
+        // sin 2π0.4t = sin 2π0.77t at t = j/0.37 and t = (2k + 1)/2.34: 14 times until 9 s. Beside the crossings both are rounded to and fro.
+        const string text = "Sine a(f = 0.4); Sine b(f = 0.77); Compare c(twoInputs = true); Counter n; equation connect(a.y, c.u1); connect(b.y, c.u2); connect(c.y, n.u);";
+        var prepared = TextModel.Prepare(text);
+        var result = TextModel.Run(prepared, new RunOptions { End = 9, RelativeTolerance = tolerance, AbsoluteTolerance = tolerance });
+        Assert.Null(result.Failure);
+        Assert.Equal(7, result.Trace[result.Trace.Rows - 1, prepared.Compiled!.Plan.RepresentativeOf("n.y")]);
+    }
+
+    [Theory]
+    [InlineData(IntegrationMethod.Auto), InlineData(IntegrationMethod.DormandPrince853), InlineData(IntegrationMethod.Radau5), InlineData(IntegrationMethod.BackwardDifferences)]
+    public void Values_may_be_asked_for_at_events(IntegrationMethod method)
+    {
+        const string text = "Real x(start = 0, fixed = true); equation der(x) = if time < 1 then 1 else -1;";
+        Assert.Equal([1, 0.5, 0], TextModel.Values(text, "x", [1, 1.5, 2], new RunOptions { Method = method, End = 2 }), (a, b) => Math.Abs(a - b) < 1e-7);
+    }
 }
 
 public class MisledStepTests

@@ -24,6 +24,7 @@ public sealed class Planner
     {
         var equations = new List<(Term Left, Term Right, string Owner, Position At)>();
         var representative = AliasElimination.Run(model, equations);
+        VanishingTerms.Run(model, equations);
         RateCombination.Run(model, equations);
         var planner = new Planner(model, equations, representative);
         var states = model.Variables.Where(v => v.Derivative >= 0 && representative[v.Index] == v.Index).Select(v => v.Index).ToArray();

@@ -108,32 +108,35 @@ public static class TermBuilder
 
     /// <summary>Rebuilds a term with its leaves replaced; unchanged parts stay shared.</summary>
     /// <param name="leaf">The replacement for a variable, pre or delay leaf; the leaf itself to keep it.</param>
-    public static Term Rewrite(Term term, Func<Term, Term> leaf)
+    /// <param name="vanishes">Factors that are zero: products with them become zero.</param>
+    public static Term Rewrite(Term term, Func<Term, Term> leaf, Func<Term, bool>? vanishes = null)
     {
         switch (term)
         {
             case ConstantTerm:
                 return term;
             case DelayTerm { Duration: { } duration } d:
-                var moved = Rewrite(duration, leaf);
+                var moved = Rewrite(duration, leaf, vanishes);
                 return ReferenceEquals(moved, duration) ? d : new DelayTerm(d.Delay, moved);
             case VariableTerm or PreviousTerm or DelayTerm:
                 return leaf(term);
             case OperationTerm o when o.Operands.Length == 1:
-                var operand = Rewrite(o.Left, leaf);
+                var operand = Rewrite(o.Left, leaf, vanishes);
                 return ReferenceEquals(operand, o.Left) ? o : Unary(o.Kind, operand);
+            case OperationTerm { Kind: Operator.Multiply } o when vanishes is not null && (vanishes(o.Left) || vanishes(o.Right)):
+                return Term.Zero;
             case OperationTerm o:
-                var left = Rewrite(o.Left, leaf);
-                var right = Rewrite(o.Right, leaf);
+                var left = Rewrite(o.Left, leaf, vanishes);
+                var right = Rewrite(o.Right, leaf, vanishes);
                 return ReferenceEquals(left, o.Left) && ReferenceEquals(right, o.Right) ? o : Rebuilt(o.Kind, left, right);
             case RelationTerm r:
-                left = Rewrite(r.Left, leaf);
-                right = Rewrite(r.Right, leaf);
+                left = Rewrite(r.Left, leaf, vanishes);
+                right = Rewrite(r.Right, leaf, vanishes);
                 return ReferenceEquals(left, r.Left) && ReferenceEquals(right, r.Right) ? r : new RelationTerm(r.Kind, left, right);
             case ConditionalTerm c:
-                var condition = Rewrite(c.Condition, leaf);
-                var then = Rewrite(c.Then, leaf);
-                var otherwise = Rewrite(c.Otherwise, leaf);
+                var condition = Rewrite(c.Condition, leaf, vanishes);
+                var then = Rewrite(c.Then, leaf, vanishes);
+                var otherwise = Rewrite(c.Otherwise, leaf, vanishes);
                 return ReferenceEquals(condition, c.Condition) && ReferenceEquals(then, c.Then) && ReferenceEquals(otherwise, c.Otherwise)
                     ? c : Conditional(condition, then, otherwise);
             case TableTerm t:
@@ -141,7 +144,7 @@ public static class TermBuilder
                 var changed = false;
                 for (var i = 0; i < all.Length; i++)
                 {
-                    all[i] = Rewrite(t.Operands[i], leaf);
+                    all[i] = Rewrite(t.Operands[i], leaf, vanishes);
                     changed |= !ReferenceEquals(all[i], t.Operands[i]);
                 }
 

@@ -5,13 +5,13 @@ namespace AnchorBend.Numerics.Integration;
 /// and dense output of order 7; coefficients and step control of Hairer, Nørsett and Wanner, "Solving Ordinary Differential Equations I",
 /// 2nd ed., sections II.5, II.6 and II.10 (program DOP853). Fewer, longer steps than order 5 when tolerances are tight.
 /// </summary>
-public sealed unsafe class DormandPrince853 : Integrator, IStiffnessWatch
+public sealed unsafe partial class DormandPrince853 : Integrator, IStiffnessWatch
 {
     const double Safety = 0.9, MostShrink = 3, MostGrowth = 6;
 
     readonly ErrorScale scale;
     readonly double maximumStep;
-    readonly double* trial, k, dense, extra;
+    readonly double* trial, k, dense, extra, defect;
     readonly double*[] slopes = new double*[16];
     readonly int stride;
     double* x, next, begin;
@@ -30,6 +30,7 @@ public sealed unsafe class DormandPrince853 : Integrator, IStiffnessWatch
         k = Vector(5);
         stride = Math.Max(1, Dimension);
         dense = Vector(21);
+        defect = Vector(24);
         for (var s = 0; s < 16; s++) slopes[s] = k + s * stride;
     }
 
@@ -99,19 +100,33 @@ public sealed unsafe class DormandPrince853 : Integrator, IStiffnessWatch
                 Evaluate(end, next, slopes[12]);
                 var suggested = h / factor;
                 if (rejected) suggested = Math.Min(suggested, h);
-                // A step cut short by the limit says little about the one that could be made.
-                step = ends && suggested < step ? step : suggested;
-                Own.Steps++;
                 if (WatchesStiffness) stiffness.Note(h, slopes[0], slopes[12], slopes[11], next, trial, n);
                 (StepStart, Time, stepSize) = (t, end, h);
                 // The old state stays for dense output; the three buffers go round.
-                var free = begin;
+                var old = begin;
                 begin = x;
                 x = next;
-                next = free;
+                next = old;
                 denseReady = false;
                 endIsLast = true;
-                return;
+                var inside = LooksInside ? InsideError(n) : 0;
+                if (inside <= 1)
+                {
+                    if (inside > 0) suggested = Math.Min(suggested, h * InsideFactor(inside));
+                    // A step cut short by the limit says little about the one that could be made.
+                    step = ends && suggested < step ? step : suggested;
+                    Own.Steps++;
+                    return;
+                }
+
+                next = x;
+                x = begin;
+                begin = old;
+                Time = t;
+                Own.Rejected++;
+                rejected = true;
+                step = h * InsideFactor(inside);
+                continue;
             }
 
             Own.Rejected++;
@@ -176,46 +191,6 @@ public sealed unsafe class DormandPrince853 : Integrator, IStiffnessWatch
 
             return index;
         }
-    }
-
-    public override void Interpolate(double time, double* result)
-    {
-        var n = Dimension;
-        if (!denseReady) PrepareDense(n);
-        var s = stepSize > 0 ? (time - StepStart) / stepSize : 1;
-        var r = 1 - s;
-        double* d0 = dense, d1 = dense + stride, d2 = dense + 2 * stride, d3 = slopes[13], d4 = slopes[14], d5 = slopes[15], d6 = extra;
-        for (var i = 0; i < n; i++)
-            result[i] = begin[i] + s * (d0[i] + r * (d1[i] + s * (d2[i] + r * (d3[i] + s * (d4[i] + r * (d5[i] + s * d6[i]))))));
-    }
-
-    void PrepareDense(int n)
-    {
-        for (var s = 13; s < 16; s++)
-        {
-            VectorKernels.Combine(trial, begin, stepSize, k, stride, Used[s], Weights[s], n);
-            Evaluate(StepStart + C[s] * stepSize, trial, slopes[s]);
-        }
-
-        endIsLast = false;
-        double* d0 = dense, d1 = dense + stride, d2 = dense + 2 * stride;
-        double* k1 = slopes[0], k6 = slopes[5], k7 = slopes[6], k8 = slopes[7], k9 = slopes[8], k10 = slopes[9], k11 = slopes[10], k12 = slopes[11],
-            k13 = slopes[12], k14 = slopes[13], k15 = slopes[14], k16 = slopes[15];
-        double[] a = D[0], b = D[1], c = D[2], d = D[3];
-        for (var i = 0; i < n; i++)
-        {
-            var difference = x[i] - begin[i];
-            d0[i] = difference;
-            d1[i] = stepSize * k1[i] - difference;
-            d2[i] = 2 * difference - stepSize * (k13[i] + k1[i]);
-            double Row(double[] w) => stepSize * (w[0] * k1[i] + w[5] * k6[i] + w[6] * k7[i] + w[7] * k8[i] + w[8] * k9[i] + w[9] * k10[i] + w[10] * k11[i]
-                + w[11] * k12[i] + w[12] * k13[i] + w[13] * k14[i] + w[14] * k15[i] + w[15] * k16[i]);
-            var (r0, r1, r2, r3) = (Row(a), Row(b), Row(c), Row(d));
-            // The extra slopes are not needed any more: their places hold the polynomial.
-            (k14[i], k15[i], k16[i], extra[i]) = (r0, r1, r2, r3);
-        }
-
-        denseReady = true;
     }
 
     static readonly double[] C = [0.0, 0.526001519587677318785587544488e-01, 0.789002279381515978178381316732e-01, 0.118350341907227396726757197510, 0.281649658092772603273242802490, 0.333333333333333333333333333333, 0.25, 0.307692307692307692307692307692, 0.651282051282051282051282051282, 0.6, 0.857142857142857142857142857142, 1.0, 1.0, 0.1, 0.2, 0.777777777777777777777777777778];

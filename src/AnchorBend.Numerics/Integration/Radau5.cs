@@ -8,7 +8,7 @@ namespace AnchorBend.Numerics.Integration;
 /// transformed stages (one real and one complex linear system), error estimate of order 3 filtered by the iteration matrix, predictive step
 /// control, collocation polynomial as dense output (Hairer and Wanner, "Solving Ordinary Differential Equations II", 2nd ed., section IV.8).
 /// </summary>
-public sealed unsafe class Radau5 : Integrator
+public sealed unsafe partial class Radau5 : Integrator
 {
     const int MaximumIterations = 7;
     const double Safety = 0.9, MostGrowth = 8, LeastGrowth = 0.2, KeptRatio = 1e-3;
@@ -45,7 +45,7 @@ public sealed unsafe class Radau5 : Integrator
     readonly ShiftedMatrix<double> real;
     readonly ShiftedMatrix<Complex> complex;
     readonly double[] jacobian;
-    readonly double* slope, sc, z1, z2, z3, w1, w2, w3, f1, f2, f3, p1, p2, p3, trial;
+    readonly double* slope, sc, z1, z2, z3, w1, w2, w3, f1, f2, f3, p1, p2, p3, trial, defect, change;
     readonly Complex[] pairRight;
     readonly double newtonTolerance;
     double* x, next;
@@ -54,7 +54,7 @@ public sealed unsafe class Radau5 : Integrator
 
     /// <param name="maximumStep">No step is longer.</param>
     /// <param name="inside">What values within steps may err where they are looked at; these errors do not add up.</param>
-    public Radau5(OdeSystem system, ErrorScale scale, double maximumStep, ErrorScale? inside = null) : base(system, 18)
+    public Radau5(OdeSystem system, ErrorScale scale, double maximumStep, ErrorScale? inside = null) : base(system, 20)
     {
         // The estimate is of order 3, the method of order 5: with this change of tolerance the error follows the tolerance asked for.
         var relative = 0.1 * Math.Pow(scale.Relative, 2.0 / 3);
@@ -83,6 +83,8 @@ public sealed unsafe class Radau5 : Integrator
         p1 = Vector(14);
         p2 = Vector(15);
         p3 = Vector(16);
+        defect = Vector(17);
+        change = Vector(18);
         newtonTolerance = Math.Max(10 * 2.2e-16 / relative, Math.Min(0.03, Math.Sqrt(relative)));
     }
 
@@ -154,7 +156,8 @@ public sealed unsafe class Radau5 : Integrator
             }
 
             Predict(h, n);
-            if (!Newton(t, h, ends ? limit : t + h, n, out var iterations))
+            var end = ends ? limit : t + h;
+            if (!Newton(t, h, end, n, out var iterations))
             {
                 Own.NewtonFailures++;
                 if (!jacobianFresh) jacobianKnown = false;
@@ -170,7 +173,7 @@ public sealed unsafe class Radau5 : Integrator
             var suggested = h / quotient;
             if (LooksInside && error < 1)
             {
-                var inside = InsideError(h, n);
+                var inside = InsideError(t, h, n);
                 suggested = Math.Min(suggested, h * Math.Clamp(0.9 * Math.Pow(inside, -0.25), LeastGrowth, MostGrowth));
                 // Steps that follow the slower growth of the error within are only refused when they miss it badly.
                 if (inside > 4) error = Math.Max(error, inside);
@@ -188,7 +191,7 @@ public sealed unsafe class Radau5 : Integrator
                 (acceptedStep, acceptedError) = (h, Math.Max(1e-2, error));
                 if (rejected) suggested = Math.Min(suggested, h);
                 step = ends && suggested < step ? step : suggested;
-                Accept(t, h, ends ? limit : t + h, n);
+                Accept(t, h, end, n);
                 return;
             }
 
@@ -249,6 +252,7 @@ public sealed unsafe class Radau5 : Integrator
                 for (var i = 0; i < n; i++)
                 {
                     double a = f1[i], b = f2[i], c = f3[i];
+                    defect[i] = c - EndRate(i) / h;
                     f1[i] = I11 * a + I12 * b + I13 * c - gammaH * w1[i];
                     var re = I21 * a + I22 * b + I23 * c - alphaH * w2[i] + betaH * w3[i];
                     var im = I31 * a + I32 * b + I33 * c - alphaH * w3[i] - betaH * w2[i];
@@ -291,10 +295,12 @@ public sealed unsafe class Radau5 : Integrator
                     double a = w1[i], b = w2[i], c = w3[i];
                     z1[i] = T11 * a + T12 * b + T13 * c;
                     z2[i] = T21 * a + T22 * b + T23 * c;
+                    change[i] = z3[i];
                     z3[i] = T31 * a + b;
+                    change[i] -= z3[i];
                 }
 
-                if (contraction * norm <= newtonTolerance) return true;
+                if (contraction * norm <= newtonTolerance && !IsStuck(h, end, n)) return true;
             }
         }
 
@@ -342,7 +348,7 @@ public sealed unsafe class Radau5 : Integrator
         lastStep = h;
         haveHistory = true;
         first = false;
-        Evaluate(end, x, slope);
+        VectorKernels.Copy(slope, f3, n);
         jacobianFresh = false;
         jacobianKnown = theta <= KeptRatio;
     }
@@ -388,31 +394,6 @@ public sealed unsafe class Radau5 : Integrator
     }
 
     public override bool BetterAtEnds => true;
-
-    /// <summary>
-    /// The error of the collocation polynomial within the step, about <c>h⁴x⁗/1000</c> (the integral of its nodes' polynomial), with the fourth
-    /// derivative from the change of the third since the last step; as a part of the tolerance asked for.
-    /// </summary>
-    double InsideError(double h, int n)
-    {
-        if (!haveHistory) return 0;
-        double c1m1 = C1 - 1, c2m1 = C2 - 1, c1mc2 = C1 - C2;
-        var sum = 0.0;
-        var old = 6 / (lastStep * lastStep * lastStep);
-        var fresh = 6 / (h * h * h);
-        var distance = (h + lastStep) / 2;
-        for (var i = 0; i < n; i++)
-        {
-            var a = (z2[i] - z3[i]) / c2m1;
-            var k = (z1[i] - z2[i]) / c1mc2;
-            var third = ((k - a) / c1m1 - (k - z1[i] / C1) / C2) * fresh;
-            var fourth = (third - p3[i] * old) / distance;
-            var error = 1e-3 * fourth * h * h * h * h / insideScale.At(i, x[i]);
-            sum += error * error;
-        }
-
-        return Math.Sqrt(sum / Math.Max(1, n));
-    }
 
     public override void Interpolate(double time, double* result)
     {
