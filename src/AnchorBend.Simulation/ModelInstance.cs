@@ -220,12 +220,22 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
             try
             {
                 instance.jacobian.Evaluate(t, x, values);
+                KeepFinite(new Span<double>(values, JacobianPattern.Count));
             }
             catch (SimulationException e)
             {
                 instance.TrialFailure ??= e.Failure;
                 new Span<double>(values, JacobianPattern.Count).Fill(double.NaN);
             }
+        }
+
+        /// <summary>
+        /// A root of zero has a slope without limit; Newton's method gets by with any matrix near the Jacobian, but with none that holds infinity.
+        /// </summary>
+        static void KeepFinite(Span<double> values)
+        {
+            foreach (ref var value in values)
+                if (!double.IsFinite(value)) value = 0;
         }
 
         public override int Dimension => instance.StateCount;

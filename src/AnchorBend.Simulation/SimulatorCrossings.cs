@@ -202,8 +202,9 @@ public sealed unsafe partial class Simulator
             if (Math.Abs(next - b) < least) next = b + (c - b > b - a ? least : -least);
             if (!(next > a && next < c)) return double.NaN;
             ZerosAt(next, zeroes);
-            if (Differs(k, zeroes[k])) return next;
             var f = Math.Abs(zeroes[k]);
+            // A signal that leaves zero may be rounded to its other side beside the start.
+            if (Differs(k, zeroes[k])) return f > RoundingOfRange * range ? next : double.NaN;
             var gain = fb - f;
             if (next < b) (a, fa, b, fb, c, fc) = f <= fb ? (a, fa, next, f, b, fb) : (next, f, b, fb, c, fc);
             else (a, fa, b, fb, c, fc) = f <= fb ? (b, fb, next, f, c, fc) : (a, fa, b, fb, next, f);
@@ -223,6 +224,9 @@ public sealed unsafe partial class Simulator
         var at = (a + b) / 2 - left / (2 * curvature);
         return (at, fa + (at - a) * (left + curvature * (at - b)));
     }
+
+    /// <summary>How deep a dip beyond zero may be made by rounding of values within a step, as a part of their range.</summary>
+    const double RoundingOfRange = 1e-14;
 
     double Locate(int k, double start, double end)
     {

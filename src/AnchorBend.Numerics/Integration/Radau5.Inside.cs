@@ -52,6 +52,7 @@ public sealed unsafe partial class Radau5
         }
 
         Evaluate(t + Between * h, trial, defect);
+        endIsLast = false;
         for (var i = 0; i < n; i++) defect[i] -= change[i];
         real.Solve(defect);
         var sum = 0.0;

@@ -35,6 +35,7 @@ public sealed unsafe partial class Radau5
     {
         for (var i = 0; i < n; i++) trial[i] = x[i] + z3[i];
         Evaluate(end, trial, f3);
+        endIsLast = true;
         for (var i = 0; i < n; i++)
         {
             double before = Math.Abs(defect[i]), after = Math.Abs(f3[i] - EndRate(i) / h);

@@ -50,7 +50,7 @@ public sealed unsafe partial class Radau5 : Integrator
     readonly double newtonTolerance;
     double* x, next;
     double step, lastStep, acceptedStep, acceptedError, theta, factoredStep, contraction, newtonShrink;
-    bool slopeKnown, jacobianFresh, jacobianKnown, haveHistory, first, factorsLost;
+    bool slopeKnown, jacobianFresh, jacobianKnown, haveHistory, first, factorsLost, endIsLast;
 
     /// <param name="maximumStep">No step is longer.</param>
     /// <param name="inside">What values within steps may err where they are looked at; these errors do not add up.</param>
@@ -99,7 +99,7 @@ public sealed unsafe partial class Radau5 : Integrator
     {
         (StepStart, Time) = (time, time);
         VectorKernels.Copy(x, state, Dimension);
-        slopeKnown = jacobianKnown = jacobianFresh = haveHistory = false;
+        slopeKnown = jacobianKnown = jacobianFresh = haveHistory = endIsLast = false;
         first = true;
         step = firstStep;
         factoredStep = 0;
@@ -322,6 +322,7 @@ public sealed unsafe partial class Radau5 : Integrator
         // Once more through the filter: the plain estimate does not vanish for very stiff components.
         for (var i = 0; i < n; i++) trial[i] = x[i] + f1[i];
         Evaluate(t, trial, f1);
+        endIsLast = false;
         for (var i = 0; i < n; i++) f1[i] += f2[i];
         real.Solve(f1);
         return Math.Max(1e-10, ErrorScale.Norm(f1, sc, n));
@@ -372,13 +373,14 @@ public sealed unsafe partial class Radau5 : Integrator
         archive.Exchange(ref haveHistory);
         archive.Exchange(ref first);
         archive.Exchange(jacobian);
+        endIsLast = false;
         // The factors are not kept: both sides make them anew, with new pivots.
         factorsLost = true;
         real.Forget();
         complex.Forget();
     }
 
-    public override bool EvaluatedAtEnd => true;
+    public override bool EvaluatedAtEnd => endIsLast;
 
     public override double* EndSlope => slope;
 

@@ -7,7 +7,7 @@ protected
   Real x(start = y0, fixed = true) "Output";
   parameter Real k(unit = "1/s") = 1e4 "How fast the flank drags along";
 equation
-  der(x) = k * noEvent(if u - x > width / 2 then u - x - width / 2 elseif u - x < -width / 2 then u - x + width / 2 else 0);
+  der(x) = k * (if u - x > width / 2 then u - x - width / 2 elseif u - x < -width / 2 then u - x + width / 2 else 0);
   y = x;
   annotation(__AnchorBend(group = "Discontinuities", title = "Backlash (signal)", symbol = "loop", keywords = "backlash play hysteresis gear", width = 64, help = "The output stays until the input touches a flank and is then dragged along with a tenth of a millisecond of lag.", validity = "No mass or stiffness in the play: for signals, not for contact forces."));
 end Play;
