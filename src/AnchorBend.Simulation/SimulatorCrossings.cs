@@ -27,18 +27,23 @@ public sealed unsafe partial class Simulator
     {
         if (IsCalm(integrator.Time)) return double.NaN;
         var parts = Sample();
-        var crossing = double.NaN;
-        var who = -1;
         foreach (var k in watchedZeros)
         {
             changes[k] = Math.Max(changes[k], Range(k, parts));
-            var found = FirstCrossing(k, parts, crossing);
-            if (double.IsNaN(found) || !double.IsNaN(crossing) && found >= crossing) continue;
-            (crossing, who) = (found, k);
+            isNoise[k] = false;
         }
 
-        if (who < 0) return crossing;
-        crossing = BeyondRounding(who, parts, crossing);
+        double crossing;
+        int who;
+        while (true)
+        {
+            (crossing, who) = FirstOfAll(parts);
+            if (who < 0) return crossing;
+            crossing = BeyondRounding(who, parts, crossing);
+            if (!IsWithinRounding(who, parts)) break;
+            isNoise[who] = true;
+        }
+
         if (!IsFollowedAt(crossing))
         {
             GoBack();
@@ -47,6 +52,34 @@ public sealed unsafe partial class Simulator
 
         Note(crossing, compiled.StateRelations[who]);
         return crossing;
+    }
+
+    /// <summary>Zero functions that are told apart from zero by rounding alone within the step.</summary>
+    bool[] isNoise = [];
+
+    (double Time, int Who) FirstOfAll(int parts)
+    {
+        var (crossing, who) = (double.NaN, -1);
+        foreach (var k in watchedZeros)
+        {
+            if (isNoise[k]) continue;
+            var found = FirstCrossing(k, parts, crossing);
+            if (double.IsNaN(found) || !double.IsNaN(crossing) && found >= crossing) continue;
+            (crossing, who) = (found, k);
+        }
+
+        return (crossing, who);
+    }
+
+    /// <summary>
+    /// Whether a zero function is at rest at zero all through the step, but for rounding: what is left of a mean that was subtracted. Its signs
+    /// tell nothing, and as events they would come back from every delay.
+    /// </summary>
+    bool IsWithinRounding(int k, int parts)
+    {
+        for (var i = 0; i <= parts; i++)
+            if (Math.Abs(samples[i][k]) > roundings[k]) return false;
+        return roundings[k] > 0;
     }
 
     /// <summary>By what part of a state's size its values may drift off within a step before it is made again, and the part of the step over which a slope is measured.</summary>
@@ -148,7 +181,7 @@ public sealed unsafe partial class Simulator
     /// <returns>The number of parts between them.</returns>
     int Sample()
     {
-        if (samples.Length == 0 || samples[0].Length != zeroes.Length) (samples, roundings) = ([.. sampleTimes.Select(_ => new double[zeroes.Length])], new double[zeroes.Length]);
+        if (samples.Length == 0 || samples[0].Length != zeroes.Length) (samples, roundings, isNoise) = ([.. sampleTimes.Select(_ => new double[zeroes.Length])], new double[zeroes.Length], new bool[zeroes.Length]);
 
         double start = integrator.StepStart, end = integrator.Time;
         var parts = end - start > LongPart * maximumStep ? MostParts : integrator.IsLongStepping ? ManyParts : FewParts;
@@ -166,10 +199,12 @@ public sealed unsafe partial class Simulator
 
     double FirstCrossing(int k, int parts, double before)
     {
+        // A signal that leaves zero may be rounded to its other side on the way.
+        var least = Differs(k, samples[parts][k]) ? 0 : RoundingOfRange * Range(k, parts);
         for (var i = 1; i <= parts; i++)
         {
             if (!double.IsNaN(before) && sampleTimes[i - 1] >= before) return double.NaN;
-            if (i < parts && !Differs(k, samples[i][k]))
+            if (i < parts && (!Differs(k, samples[i][k]) || Math.Abs(samples[i][k]) <= least))
             {
                 if (Extremum(k, i) is var dip && !double.IsNaN(dip)) return Locate(k, sampleTimes[i - 1], dip);
                 continue;
@@ -203,7 +238,6 @@ public sealed unsafe partial class Simulator
             if (!(next > a && next < c)) return double.NaN;
             ZerosAt(next, zeroes);
             var f = Math.Abs(zeroes[k]);
-            // A signal that leaves zero may be rounded to its other side beside the start.
             if (Differs(k, zeroes[k])) return f > RoundingOfRange * range ? next : double.NaN;
             var gain = fb - f;
             if (next < b) (a, fa, b, fb, c, fc) = f <= fb ? (a, fa, next, f, b, fb) : (next, f, b, fb, c, fc);

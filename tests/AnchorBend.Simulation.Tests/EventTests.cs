@@ -272,6 +272,26 @@ public class SourceCrossingTests
         const string text = "Real x(start = 0, fixed = true); equation der(x) = if time < 1 then 1 else -1;";
         Assert.Equal([1, 0.5, 0], TextModel.Values(text, "x", [1, 1.5, 2], new RunOptions { Method = method, End = 2 }), (a, b) => Math.Abs(a - b) < 1e-7);
     }
+
+    [Theory]
+    [InlineData(IntegrationMethod.Auto), InlineData(IntegrationMethod.BackwardDifferences), InlineData(IntegrationMethod.Radau5)]
+    public void What_rounding_leaves_of_a_mean_is_no_event(IntegrationMethod method)
+    {
+        // While the trapezoid rests at zero its sliding mean is a difference of two equal numbers; the integrator asks for its sign. Each false event came back from the delay for ever.
+        const string text = "Trapezoid w; SlidingMean m(T = 0.2257); Gain g(k = -0.7); LimitedIntegrator i(upper = 1.339); equation connect(w.y, m.u); connect(m.y, g.u); connect(g.y, i.u);";
+        var result = TextModel.Run(text, 5, new RunOptions { End = 5, Method = method });
+        Assert.Null(result.Failure);
+        Assert.InRange(result.Statistics.Events, 40, 400);
+    }
+
+    [Theory]
+    [InlineData(IntegrationMethod.Auto), InlineData(IntegrationMethod.BackwardDifferences), InlineData(IntegrationMethod.Radau5)]
+    public void A_root_of_zero_stops_no_method(IntegrationMethod method)
+    {
+        // The root mean square of a step is the root of the time since then over the window.
+        const string text = "Step w(startTime = 0.25); RootMeanSquare r(T = 1); Lag slow(T = 100); equation connect(w.y, r.u); connect(r.y, slow.u);";
+        Assert.Equal([0, 0.5, 1], TextModel.Values(text, "r.y", [0.2, 0.5, 1.5], new RunOptions { Method = method, End = 2, RelativeTolerance = 1e-8, AbsoluteTolerance = 1e-8 }), (a, b) => Math.Abs(a - b) < 1e-7);
+    }
 }
 
 public class MisledStepTests
