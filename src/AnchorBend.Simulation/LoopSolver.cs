@@ -14,6 +14,11 @@ sealed unsafe class LoopSolver : IDisposable
 {
     const int MaximumIterations = 60;
     const int MaximumRelationRounds = 20;
+
+    /// <summary>From this iteration on a relative error of the unknowns of this size is let pass.</summary>
+    const int LateIteration = 8;
+    const double ErrorLeft = 1e-11;
+
     const int MaximumHomotopySteps = 200;
 
     readonly ModelInstance instance;
@@ -202,6 +207,8 @@ sealed unsafe class LoopSolver : IDisposable
                 Residuals();
                 var next = Norm(r);
                 if (block.IsLinear && double.IsFinite(next)) return null;
+                // Newton's change is what the unknowns still err; quantities that come into the loop are rounded, too, and may keep it from vanishing.
+                if (damping == 1 && iteration >= LateIteration && relative < ErrorLeft && double.IsFinite(next)) return null;
                 if (next <= size || relative < 1e-14)
                 {
                     size = next;
