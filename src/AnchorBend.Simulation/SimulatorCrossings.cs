@@ -20,7 +20,7 @@ public sealed unsafe partial class Simulator
 
     readonly double[] sampleTimes = new double[MostParts + MostKinks + 1];
     double[][] samples = [];
-    double[] roundings = [], besideCrossing = [];
+    double[] besideCrossing = [];
 
     /// <summary>The first instant of the last step at which a relation changes; NaN when none does.</summary>
     double FirstCrossing()
@@ -54,9 +54,6 @@ public sealed unsafe partial class Simulator
         return crossing;
     }
 
-    /// <summary>Zero functions that are told apart from zero by rounding alone within the step.</summary>
-    bool[] isNoise = [];
-
     (double Time, int Who) FirstOfAll(int parts)
     {
         var (crossing, who) = (double.NaN, -1);
@@ -69,17 +66,6 @@ public sealed unsafe partial class Simulator
         }
 
         return (crossing, who);
-    }
-
-    /// <summary>
-    /// Whether a zero function is at rest at zero all through the step, but for rounding: what is left of a mean that was subtracted. Its signs
-    /// tell nothing, and as events they would come back from every delay.
-    /// </summary>
-    bool IsWithinRounding(int k, int parts)
-    {
-        for (var i = 0; i <= parts; i++)
-            if (Math.Abs(samples[i][k]) > roundings[k]) return false;
-        return roundings[k] > 0;
     }
 
     /// <summary>By what part of a state's size its values may drift off within a step before it is made again, and the part of the step over which a slope is measured.</summary>
@@ -136,52 +122,11 @@ public sealed unsafe partial class Simulator
         return most - least;
     }
 
-    /// <summary>How many times its rounding a zero function is beyond zero where its relation has clearly changed.</summary>
-    const double Clearly = 32;
-
-    const int RoundingPatterns = 4;
-
-    /// <summary>The most that an event waits for that, as a part of the time passed and of the step.</summary>
-    const double WaitInTime = 2e-9, WaitInStep = 1e-6;
-
-    /// <summary>
-    /// A little after a crossing, where the relation has clearly changed, and others that change with it too: on the crossing itself, what
-    /// the other branch of a model makes of the same numbers may be rounded back across, and the event would not settle.
-    /// </summary>
-    double BeyondRounding(int k, int parts, double crossing)
-    {
-        ZerosAt(crossing, zeroes);
-        var values = samples[^1];
-        zeroes.CopyTo(values, 0);
-        Array.Clear(roundings);
-        var tick = Math.BitIncrement(Math.Abs(crossing)) - Math.Abs(crossing);
-        for (var pattern = 1; pattern <= RoundingPatterns; pattern++)
-        {
-            // Beside the instant, what is a function of time is rounded otherwise, too.
-            ZerosAt(crossing + (2 * pattern - RoundingPatterns - 1) * tick, zeroes, rounded: pattern);
-            foreach (var j in watchedZeros) roundings[j] = Math.Max(roundings[j], Clearly * Math.Abs(zeroes[j] - values[j]));
-        }
-
-        values.CopyTo(zeroes, 0);
-        var last = Math.Min(sampleTimes[parts], crossing + Math.Min(WaitInTime * Math.Abs(crossing), WaitInStep * (sampleTimes[parts] - sampleTimes[0])));
-        var (time, own) = (crossing, double.NaN);
-        for (var wait = 2 * tick; ; wait *= 4)
-        {
-            var isClear = Math.Abs(zeroes[k]) >= roundings[k] && Differs(k, zeroes[k]);
-            if (isClear && double.IsNaN(own)) own = time;
-            foreach (var j in watchedZeros) isClear &= Math.Abs(zeroes[j]) >= roundings[j];
-            if (isClear) return time;
-            if (time >= last) return double.IsNaN(own) ? crossing : own;
-            time = Math.Min(last, crossing + wait);
-            ZerosAt(time, zeroes);
-        }
-    }
-
     /// <summary>Evaluates the zero functions at points of the last step.</summary>
     /// <returns>The number of parts between them.</returns>
     int Sample()
     {
-        if (samples.Length == 0 || samples[0].Length != zeroes.Length) (samples, roundings, isNoise) = ([.. sampleTimes.Select(_ => new double[zeroes.Length])], new double[zeroes.Length], new bool[zeroes.Length]);
+        if (samples.Length == 0 || samples[0].Length != zeroes.Length) (samples, atCrossing, roundings, isNoise) = ([.. sampleTimes.Select(_ => new double[zeroes.Length])], new double[zeroes.Length], new double[zeroes.Length], new bool[zeroes.Length]);
 
         double start = integrator.StepStart, end = integrator.Time;
         var parts = end - start > LongPart * maximumStep ? MostParts : integrator.IsLongStepping ? ManyParts : FewParts;
@@ -259,9 +204,6 @@ public sealed unsafe partial class Simulator
         return (at, fa + (at - a) * (left + curvature * (at - b)));
     }
 
-    /// <summary>How deep a dip beyond zero may be made by rounding of values within a step, as a part of their range.</summary>
-    const double RoundingOfRange = 1e-14;
-
     double Locate(int k, double start, double end)
     {
         var tolerance = 2 * Math.Max(Math.BitIncrement(Math.Abs(end)) - Math.Abs(end), double.Epsilon);
@@ -299,9 +241,6 @@ public sealed unsafe partial class Simulator
             model.ZeroFunctions(time, x, dx, g);
         }
     }
-
-    /// <summary>Mixed signs by the golden ratio's bits (Knuth, "The Art of Computer Programming" 3, section 6.4), each pattern followed by its opposite.</summary>
-    static bool IsRoundedUp(int state, int pattern) => ((uint)(state + 7 * (pattern >> 1)) * 2654435769u >> 31 ^ (uint)pattern & 1) == 0;
 
     /// <summary>Stops where a condition that the model asserts does not hold; a warning is noted once.</summary>
     void CheckAssertions(double time)
