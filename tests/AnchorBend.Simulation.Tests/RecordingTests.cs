@@ -68,6 +68,14 @@ public class RecordingTests
         var at = TextModel.Run(prepared, new RunOptions { End = 1, OutputTimes = [0.25, 0.5, 1] }).Trace;
         Assert.Equal([0, 0.25, 0.5, 1], at.Times);
     }
+
+    [Theory]
+    [InlineData(IntegrationMethod.Auto), InlineData(IntegrationMethod.DormandPrince853), InlineData(IntegrationMethod.Radau5), InlineData(IntegrationMethod.BackwardDifferences)]
+    public void Values_may_be_asked_for_at_events(IntegrationMethod method)
+    {
+        const string text = "Real x(start = 0, fixed = true); equation der(x) = if time < 1 then 1 else -1;";
+        Assert.Equal([1, 0.5, 0], TextModel.Values(text, "x", [1, 1.5, 2], new RunOptions { Method = method, End = 2 }), (a, b) => Math.Abs(a - b) < 1e-7);
+    }
 }
 
 public class TickScheduleTests

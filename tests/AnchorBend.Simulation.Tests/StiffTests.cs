@@ -87,4 +87,13 @@ public class StiffTests
         Assert.Equal(0, result.Statistics.Jacobians);
         Assert.Empty(result.Statistics.Switches);
     }
+
+    [Theory]
+    [InlineData(IntegrationMethod.Auto), InlineData(IntegrationMethod.BackwardDifferences), InlineData(IntegrationMethod.Radau5)]
+    public void A_root_of_zero_stops_no_method(IntegrationMethod method)
+    {
+        // The root mean square of a step is the root of the time since then over the window.
+        const string text = "Step w(startTime = 0.25); RootMeanSquare r(T = 1); Lag slow(T = 100); equation connect(w.y, r.u); connect(r.y, slow.u);";
+        Assert.Equal([0, 0.5, 1], TextModel.Values(text, "r.y", [0.2, 0.5, 1.5], new RunOptions { Method = method, End = 2, RelativeTolerance = 1e-8, AbsoluteTolerance = 1e-8 }), (a, b) => Math.Abs(a - b) < 1e-7);
+    }
 }
