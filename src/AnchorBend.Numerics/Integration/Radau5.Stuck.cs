@@ -36,26 +36,32 @@ public sealed unsafe partial class Radau5
         for (var i = 0; i < n; i++) trial[i] = x[i] + z3[i];
         Evaluate(end, trial, f3);
         endIsLast = true;
+        var isFilled = false;
         for (var i = 0; i < n; i++)
         {
             double before = Math.Abs(defect[i]), after = Math.Abs(f3[i] - EndRate(i) / h);
             // A long change may have come from where the equations are others: what it took off them tells nothing.
             var left = after >= before || Math.Abs(change[i]) > LongChange * sc[i] ? double.PositiveInfinity : Math.Abs(change[i]) * after / (before - after);
             // Without any stiffness the equations themselves tell how far the state is off.
-            if (Math.Min(left, h * after) > Tolerated * newtonTolerance * sc[i] && after > SlopeRounding(i, n)) return true;
+            if (Math.Min(left, h * after) <= Tolerated * newtonTolerance * sc[i]) continue;
+            if (!isFilled) FillRounding(n);
+            isFilled = true;
+            // A slope that is no number is no solution either.
+            if (!(after <= rounding[i])) return true;
         }
 
         return false;
     }
 
-    /// <summary>What rounding of the states makes of a derivative.</summary>
-    double SlopeRounding(int i, int n)
+    /// <summary>What rounding of the states makes of each derivative.</summary>
+    void FillRounding(int n)
     {
+        for (var i = 0; i < n; i++) rounding[i] = RoundingOfSlope * Math.Abs(f3[i]);
         var pattern = System.JacobianPattern;
-        var sum = Math.Abs(f3[i]);
         for (var column = 0; column < n; column++)
-            for (var p = pattern.Starts[column]; p < pattern.Starts[column + 1]; p++)
-                if (pattern.Rows[p] == i) sum += Math.Abs(jacobian[p]) * (Math.Abs(x[column]) + scale.Absolute[column] / scale.Relative);
-        return RoundingOfSlope * sum;
+        {
+            var size = RoundingOfSlope * (Math.Abs(x[column]) + scale.Absolute[column] / scale.Relative);
+            for (var p = pattern.Starts[column]; p < pattern.Starts[column + 1]; p++) rounding[pattern.Rows[p]] += Math.Abs(jacobian[p]) * size;
+        }
     }
 }

@@ -45,7 +45,7 @@ public sealed unsafe partial class Radau5 : Integrator
     readonly ShiftedMatrix<double> real;
     readonly ShiftedMatrix<Complex> complex;
     readonly double[] jacobian;
-    readonly double* slope, sc, z1, z2, z3, w1, w2, w3, f1, f2, f3, p1, p2, p3, trial, defect, change;
+    readonly double* slope, sc, z1, z2, z3, w1, w2, w3, f1, f2, f3, p1, p2, p3, trial, defect, change, rounding;
     readonly Complex[] pairRight;
     readonly double newtonTolerance;
     double* x, next;
@@ -85,6 +85,7 @@ public sealed unsafe partial class Radau5 : Integrator
         p3 = Vector(16);
         defect = Vector(17);
         change = Vector(18);
+        rounding = Vector(19);
         newtonTolerance = Math.Max(10 * 2.2e-16 / relative, Math.Min(0.03, Math.Sqrt(relative)));
     }
 
