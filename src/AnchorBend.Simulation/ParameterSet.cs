@@ -7,9 +7,13 @@ namespace AnchorBend.Simulation;
 /// <summary>Values for one run: parameters and start values, from a flat model of the same structure as the compiled one.</summary>
 public sealed class ParameterSet
 {
+    /// <param name="overrides">Values by variable index that replace the model's.</param>
+    /// <exception cref="ArgumentException">An override makes a parameter zero, or one other than zero, and so asks for another plan.</exception>
     public ParameterSet(FlatModel model, IReadOnlyDictionary<int, double>? overrides = null)
     {
         Values = model.ParameterValues(overrides);
+        if (overrides is not null && ZeroThatChanged(model, model.ParameterValues(), Values) is { } changed)
+            throw new ArgumentException($"'{changed.Name}' becomes or ceases to be zero: prepare the model anew with that value, as what depends on what may change.", nameof(overrides));
         var evaluator = new TermEvaluator(i => Values[i]);
         Starts = new double[model.Variables.Count];
         foreach (var variable in model.Variables)
@@ -24,6 +28,10 @@ public sealed class ParameterSet
 
     /// <summary>Start values by variable index.</summary>
     public double[] Starts { get; }
+
+    /// <summary>The first parameter that is zero in one set of values alone. Plans leave out products with zeros, and loops are torn around them.</summary>
+    internal static FlatVariable? ZeroThatChanged(FlatModel model, double[] before, double[] after) =>
+        model.Variables.FirstOrDefault(v => v.Role == VariableRole.Parameter && before[v.Index] == 0 != (after[v.Index] == 0));
 
     /// <summary>Fills a run's memory.</summary>
     internal unsafe void Load(CompiledPlan plan, double* memory)

@@ -80,7 +80,7 @@ public sealed class PreparedModel
     {
         using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
         void Append(string text) => hash.AppendData(MemoryMarshal.AsBytes((text + "\n").AsSpan()));
-        // Loops are torn so that nothing is divided by a parameter that is zero.
+        // Products with a parameter that is zero are left out, and loops are torn so that nothing is divided by one.
         var values = model.ParameterValues();
         foreach (var v in model.Variables)
         {

@@ -9,7 +9,7 @@ namespace AnchorBend.Simulation;
 /// <summary>
 /// Gives parameters of a prepared model other values without elaborating it again. Only where that cannot change anything else: a scalar
 /// real parameter on which no structure depends takes a value without names in it, no limit is violated, and the same parameters stay zero
-/// (loops are torn so that nothing is divided by a zero). Everything else is left to a new elaboration, which also words its findings.
+/// (plans leave out products with zeros). Everything else is left to a new elaboration, which also words its findings.
 /// </summary>
 public static class ValueChange
 {
@@ -57,12 +57,12 @@ public static class ValueChange
     static bool KeepsWhatMatters(FlatModel before, FlatModel after)
     {
         var (old, now) = (before.ParameterValues(), after.ParameterValues());
+        if (ParameterSet.ZeroThatChanged(after, old, now) is not null) return false;
         var evaluator = new TermEvaluator(i => now[i]);
         foreach (var v in after.Variables)
         {
             if (v.Role != VariableRole.Parameter) continue;
             var value = now[v.Index];
-            if (value == 0 != (old[v.Index] == 0)) return false;
             if (v.Minimum is not null && !(value >= evaluator.Evaluate(v.Minimum))) return false;
             if (v.Maximum is not null && !(value <= evaluator.Evaluate(v.Maximum))) return false;
         }

@@ -70,6 +70,13 @@ public class PauseTests
     }
 
     [Fact]
+    public void A_zero_that_changes_needs_another_plan()
+    {
+        var model = TextModel.Prepare("parameter Real k = 0; Real x(start = 1); equation der(x) = 1 - k * x;").Model;
+        Assert.Contains("'k'", Assert.Throws<ArgumentException>(() => new ParameterSet(model, new Dictionary<int, double> { [model.Find("k")!.Index] = 2 })).Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void A_state_of_another_model_or_a_damaged_one_is_refused()
     {
         var prepared = TextModel.Prepare("Real x(start = 1); equation der(x) = -x;");
