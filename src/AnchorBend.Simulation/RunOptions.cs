@@ -42,13 +42,15 @@ public sealed record RunOptions
     /// <summary>Most events without progress worth mentioning before the run is stopped as chattering.</summary>
     public int ChatteringLimit { get; init; } = 1000;
 
+    /// <summary>Whether steps are chosen by an error estimate.</summary>
+    public bool IsAdaptive => !MethodDescription.Of(Method).IsFixedStep;
+
     /// <summary>What is wrong with the settings, or null.</summary>
     public string? Problem()
     {
         if (!double.IsFinite(Start) || !double.IsFinite(End) || End <= Start) return "The end time must lie behind the start time.";
-        var isFixed = MethodDescription.Of(Method).IsFixedStep;
-        if (isFixed && (!(Step > 0) || Step > End - Start)) return "The step must be positive and not longer than the run.";
-        if (isFixed && (End - Start) / Step > 1e10) return "That would be more than ten thousand million steps.";
+        if (!IsAdaptive && (!(Step > 0) || Step > End - Start)) return "The step must be positive and not longer than the run.";
+        if (!IsAdaptive && (End - Start) / Step > 1e10) return "That would be more than ten thousand million steps.";
         if (!(RelativeTolerance is >= 1e-14 and <= 0.1)) return "The relative tolerance must lie between 1e-14 and 0.1.";
         if (!(AbsoluteTolerance is > 0 and <= 1e6)) return "The absolute tolerance must be positive.";
         if (OutputInterval is { } every && (!(every > 0) || (End - Start) / every > 1e9)) return "The distance of output points must be positive and not tiny.";

@@ -63,9 +63,11 @@ public sealed unsafe partial class Simulator : IDisposable
         recordPlaces = RecordPlaces();
         recordsStatesOnly = recordPlaces.All(p => p.Source == 0);
         delaysStatesOnly = plan.Model.Delays.All(d => plan.StateSlot[plan.Representative[d.Source]] >= 0);
-        shortestWave = watchedZeros.Length > 0 ? FastestWave.Period(plan, model.Parameters.Values, options.Start, options.End) : double.PositiveInfinity;
+        var followsWaves = watchedZeros.Length > 0 || options.IsAdaptive && compiled.Corners.FollowWaves;
+        shortestWave = followsWaves ? FastestWave.Period(plan, model.Parameters.Values, options.Start, options.End) : double.PositiveInfinity;
         maximumStep = MaximumStep();
         integrator = IntegratorChoice.Make(model, options, maximumStep, watchedZeros.Length > 0);
+        IndexCorners();
         // Few output times are better met by steps; everything else looks at values within.
         integrator.LooksInside = options.OutputTimes is not { Count: <= FewOutputs } || watchedZeros.Length > 0 || model.Delays.Length > 0;
     }
@@ -86,7 +88,7 @@ public sealed unsafe partial class Simulator : IDisposable
     double MaximumStep()
     {
         var span = options.End - options.Start;
-        var longest = watchedZeros.Length > 0 ? Math.Min(span / 50, shortestWave / StepsAWave) : span;
+        var longest = Math.Min(watchedZeros.Length > 0 ? span / 50 : span, shortestWave / StepsAWave);
         for (var d = 0; d < model.Delays.Length; d++)
             if (plan.Model.Delays[d].Varying < 0) longest = Math.Min(longest, model.Delays[d].Duration);
         return longest;
@@ -220,14 +222,16 @@ public sealed unsafe partial class Simulator : IDisposable
     void Advance(CancellationToken cancellation, Action<double>? progress, double pause = double.PositiveInfinity)
     {
         if (cancellation.IsCancellationRequested || (advances++ & WatchMask) == 0 && (advances == 1 || Environment.TickCount64 - lastWatch >= WatchEvery)) Watch(cancellation, progress);
-        var stop = Math.Min(Math.Min(options.End, pause), nextTimeEvent);
+        var stop = Math.Min(Math.Min(options.End, pause), Math.Min(nextTimeEvent, cornerStop));
         if (integrator.BetterAtEnds && !integrator.LooksInside && options.OutputTimes is { } times && nextOutput < times.Count && times[(int)nextOutput] is var output && output > integrator.Time)
             stop = Math.Min(stop, output);
         foreach (var varying in varyingDelays) stop = Math.Min(stop, integrator.Time + Math.Max(model.Value(varying), 1e-4 * maximumStep));
         model.FromLeft = true;
         model.StepStart = integrator.Time;
         model.KeepLoopSolutions();
+        BeforeCorners();
         integrator.Step(stop);
+        if (WentOverCorner()) return;
         profile.Step(integrator, plan);
         var time = integrator.Time;
         var crossing = watchedZeros.Length > 0 ? FirstCrossing() : double.NaN;

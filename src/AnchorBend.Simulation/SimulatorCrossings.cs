@@ -112,6 +112,7 @@ public sealed unsafe partial class Simulator
     {
         integrator.Restart(integrator.StepStart, integrator.StartState, (integrator.Time - integrator.StepStart) / 4);
         (known, mustRepeat) = (Known.Nothing, true);
+        ForgetCorners();
     }
 
     /// <summary>How far a zero function moved within the step, as seen at its samples.</summary>

@@ -92,6 +92,7 @@ public sealed unsafe partial class Simulator
         CheckAssertions(time);
         GuardChattering(time);
         known = Known.Nothing;
+        ForgetCorners();
         integrator.Restart(time, model.States, StepAfter(time));
         PlanTimeEvents(time);
         if (options.OutputTimes is null) RecordAfterEvent(time);
@@ -267,15 +268,17 @@ public sealed unsafe partial class Simulator
 
     void GuardChattering(double time)
     {
-        if (crowded == 0 || time - crowdStart > 1e-7 * (options.End - options.Start))
-        {
-            (crowded, crowdStart) = (1, time);
-            return;
-        }
-
-        if (++crowded < options.ChatteringLimit) return;
+        if (!IsCrowded(time)) return;
         var recent = events.Count > 0 ? events[^1] : null;
         throw new SimulationException(new SimulationFailure("chattering", $"{crowded} events within {time - crowdStart:G3} s at {time:G8} s: {recent?.What ?? "a condition"} switches to and fro.",
             recent?.Part ?? "", null, time, "Give the switch hysteresis, or put a lag behind it."));
+    }
+
+    /// <summary>Counts one more switching; whether too many came without progress worth mentioning.</summary>
+    bool IsCrowded(double time)
+    {
+        if (crowded > 0 && time - crowdStart <= 1e-7 * (options.End - options.Start)) return ++crowded >= options.ChatteringLimit;
+        (crowded, crowdStart) = (1, time);
+        return false;
     }
 }

@@ -89,8 +89,10 @@ public sealed unsafe partial class Simulator
         archive.Exchange(ref crowdStart);
         archive.Exchange(ref lastEvent);
         archive.Exchange(ref closeEvents);
+        archive.Exchange(ref cornerPatience);
         // What zero functions did before is learnt anew on both sides.
         known = Known.Nothing;
+        ForgetCorners();
     }
 
     void ParametersChanged()

@@ -69,6 +69,17 @@ public sealed class CompiledPlan
         }
     }
 
+    Corners? corners;
+
+    /// <summary>Corners that make no events; found when first asked for, as some methods do without.</summary>
+    public Corners Corners
+    {
+        get
+        {
+            lock (derivation) return corners ??= new Corners(this);
+        }
+    }
+
     (VectorMethod Residuals, JacobianProgram Jacobian)? start;
 
     /// <summary>
@@ -277,6 +288,10 @@ public sealed class PlanEmitter
         return result;
     }
 
+    /// <summary>The same in methods of limited size, for any number of terms.</summary>
+    internal static CodeStretch[] Stretches(CompiledPlan compiled, IReadOnlyList<Term> terms) =>
+        [.. Cut(terms).Select(c => new CodeStretch(Terms(compiled, [.. terms.Skip(c.From).Take(c.To - c.From)]), c.From))];
+
     static void StoreResult(ILGenerator il, int index, Action value)
     {
         il.LoadArgument(Argument.Result);
@@ -316,19 +331,22 @@ public sealed class PlanEmitter
     }
 
     /// <summary>Terms in methods of limited size.</summary>
-    CodeStretch[] Stretches(Term[] terms)
+    CodeStretch[] Stretches(Term[] terms) =>
+        [.. Cut(terms).Select(c => new CodeStretch(Finish<VectorMethod>(Vector(plan, layout, "stretch", terms[c.From..c.To], [])), c.From))];
+
+    static List<(int From, int To)> Cut(IReadOnlyList<Term> terms)
     {
-        var result = new List<CodeStretch>();
-        for (var from = 0; from < terms.Length;)
+        var result = new List<(int, int)>();
+        for (var from = 0; from < terms.Count;)
         {
             var to = from;
             var weight = 0;
-            while (to < terms.Length && (weight == 0 || weight < ChunkWeight)) weight += Weight(terms[to++]);
-            result.Add(new CodeStretch(Finish<VectorMethod>(Vector(plan, layout, "stretch", terms[from..to], [])), from));
+            while (to < terms.Count && (weight == 0 || weight < ChunkWeight)) weight += Weight(terms[to++]);
+            result.Add((from, to));
             from = to;
         }
 
-        return [.. result];
+        return result;
     }
 
     /// <summary>The derivative of each residual along each torn variable, through the inner assignments by the chain rule.</summary>

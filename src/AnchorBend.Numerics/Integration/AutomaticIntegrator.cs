@@ -84,6 +84,8 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         }
     }
 
+    public override CornerWish Corners => current.Corners;
+
     public override bool BetterAtEnds => current.BetterAtEnds;
 
     public override double* State => current.State;

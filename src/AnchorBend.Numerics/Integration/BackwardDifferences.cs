@@ -62,6 +62,8 @@ public sealed unsafe class BackwardDifferences : Integrator
         newtonTolerance = Math.Max(10 * 2.2e-16 / scale.Relative, Math.Min(0.03, Math.Sqrt(scale.Relative)));
     }
 
+    public override CornerWish Corners => CornerWish.Jumps;
+
     public override double* State => differences[0];
 
     public override double NextStep => step * pending;

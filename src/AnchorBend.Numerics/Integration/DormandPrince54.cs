@@ -51,6 +51,8 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
 
     public override double NextStep => step;
 
+    public override CornerWish Corners => CornerWish.JumpsAndBends;
+
     public override bool EvaluatedAtEnd => true;
 
     public override double* EndSlope => k + 6 * stride;

@@ -38,6 +38,8 @@ public sealed unsafe partial class DormandPrince853 : Integrator, IStiffnessWatc
 
     public override double NextStep => step;
 
+    public override CornerWish Corners => CornerWish.JumpsAndBends;
+
     public override bool EvaluatedAtEnd => endIsLast;
 
     public override double* EndSlope => slopes[12];

@@ -65,6 +65,9 @@ public abstract unsafe class Integrator : IDisposable
     /// <summary>Whether the method's values within steps are worse than those at their ends.</summary>
     public virtual bool BetterAtEnds => false;
 
+    /// <summary>Where the right side is not smooth, steps should end: the error estimate holds for smooth motion only.</summary>
+    public virtual CornerWish Corners => CornerWish.None;
+
     protected double* Vector(int index) => memory + index * length;
 
     /// <summary>Begins anew at a time and state, as after an event.</summary>

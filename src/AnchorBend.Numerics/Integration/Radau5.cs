@@ -381,6 +381,8 @@ public sealed unsafe partial class Radau5 : Integrator
         complex.Forget();
     }
 
+    public override CornerWish Corners => CornerWish.JumpsAndBends;
+
     public override bool EvaluatedAtEnd => endIsLast;
 
     public override double* EndSlope => slope;
