@@ -111,13 +111,20 @@ sealed class Comparison(Reference reference, int settings, IntegrationMethod[] m
 
     double Error(double[] values, double[] exact) => values.Zip(exact, (v, e) => Math.Abs(v - e) / (size(e) + 1e-10)).Max();
 
-    /// <summary>Long enough for the run-time compiler to replace its quick code.</summary>
+    /// <summary>
+    /// Until it becomes no faster: the run-time compiler replaces its quick code in several rounds, each some tenths of a second after the last.
+    /// </summary>
     static void WarmUp(Func<double[]> run)
     {
-        for (var watch = Stopwatch.StartNew(); watch.Elapsed.TotalSeconds < 0.15;) run();
+        var best = double.PositiveInfinity;
+        for (var same = 0; same < 5; same++)
+        {
+            var seconds = Time(run, 0.1);
+            if (seconds < 0.98 * best) (best, same) = (seconds, 0);
+        }
     }
 
-    static double Time(Func<double[]> run)
+    static double Time(Func<double[]> run, double least = LeastTime)
     {
         var watch = Stopwatch.StartNew();
         var runs = 0;
@@ -126,7 +133,7 @@ sealed class Comparison(Reference reference, int settings, IntegrationMethod[] m
             run();
             runs++;
         }
-        while (watch.Elapsed.TotalSeconds < LeastTime);
+        while (watch.Elapsed.TotalSeconds < least);
         return watch.Elapsed.TotalSeconds / runs;
     }
 

@@ -240,8 +240,20 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
 
         public override int Dimension => instance.StateCount;
 
+        /// <summary>The only stretch of code of a small model without loops, called at once.</summary>
+        readonly ChunkMethod? only = instance.Compiled is { Loops.Length: 0, DerivativeChunks: [var chunk] } ? chunk : null;
+
+        readonly double* memory = instance.Memory;
+
         public override void Derivatives(double t, double* x, double* dx)
         {
+            if (only is { } method)
+            {
+                memory[FlatModel.TimeIndex] = t;
+                method(instance, t, x, dx, memory, EvaluationMode.Derivatives);
+                return;
+            }
+
             if (instance.loops.Length == 0)
             {
                 instance.EvaluateDerivatives(t, x, dx);

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using AnchorBend.Compiler.Emission;
 using AnchorBend.Compiler.Planning;
 using AnchorBend.Language.Terms;
@@ -27,9 +28,14 @@ sealed class RunProfile
         events.TryGetValue((part, what), out var counter) ? counter : events[(part, what)] = new Counter();
 
     /// <summary>Notes a step.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Step(Numerics.Integration.Integrator integrator, ExecutionPlan plan)
     {
-        if (++steps % LookEvery != 0) return;
+        if (++steps % LookEvery == 0) Look(integrator, plan);
+    }
+
+    void Look(Numerics.Integration.Integrator integrator, ExecutionPlan plan)
+    {
         var slot = integrator.LimitingState;
         if (slot < 0) return;
         looks++;

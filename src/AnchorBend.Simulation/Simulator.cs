@@ -253,10 +253,15 @@ public sealed unsafe partial class Simulator : IDisposable
         }
         else
         {
-            new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(new Span<double>(model.States, model.StateCount));
+            double* from = integrator.State, to = model.States;
+            // A call to copy a few numbers would cost more than copying them.
+            var n = model.StateCount;
+            if (n > 16) new ReadOnlySpan<double>(from, n).CopyTo(new Span<double>(to, n));
+            else
+                for (var i = 0; i < n; i++) to[i] = from[i];
             if (!isTimeEvent)
             {
-                ReconsiderStates();
+                if (plan.Reduced is not null) ReconsiderStates();
                 return;
             }
         }

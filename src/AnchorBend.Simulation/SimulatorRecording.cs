@@ -6,14 +6,23 @@ namespace AnchorBend.Simulation;
 /// <summary>Output points, rows of the trace, and the past of delayed signals.</summary>
 public sealed unsafe partial class Simulator
 {
+    /// <summary>Where the next output point lies at the earliest; nothing is to be done before.</summary>
+    double outputsFrom = double.NegativeInfinity;
+
     void RecordOutputs(double upTo, bool end)
     {
+        if (upTo < outputsFrom) return;
         while (true)
         {
             double next;
             if (options.OutputTimes is { } times)
             {
-                if (nextOutput >= times.Count) return;
+                if (nextOutput >= times.Count)
+                {
+                    outputsFrom = double.PositiveInfinity;
+                    return;
+                }
+
                 next = times[(int)nextOutput];
             }
             else
@@ -23,6 +32,7 @@ public sealed unsafe partial class Simulator
                 if (next > options.End - 1e-9 * interval) next = options.End;
             }
 
+            outputsFrom = next;
             if (next > upTo || next > options.End || (next >= upTo && !end && upTo >= nextTimeEvent)) return;
             if (end && trace.Rows > 0 && trace.Times[^1] >= options.End) return;
             fixed (double* x = scratch)

@@ -7,6 +7,9 @@ namespace AnchorBend.Numerics.Integration;
 /// </summary>
 public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
 {
+    /// <summary>Below this an error lets the step grow as far as it may.</summary>
+    const double LeastError = 1e-30;
+
     const double Safety = 0.9, Beta = 0.04, Shrink = 0.2, Grow = 10;
 
     static readonly double[] C = [0, 0.2, 0.3, 0.8, 8.0 / 9, 1, 1];
@@ -25,7 +28,7 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
     const double E1 = 71.0 / 57600, E3 = -71.0 / 16695, E4 = 71.0 / 1920, E5 = -17253.0 / 339200, E6 = 22.0 / 525, E7 = -1.0 / 40;
 
     readonly ErrorScale scale;
-    static readonly double LogSafety = Math.Log(Safety), LogLeastError = Math.Log(1e-4);
+    static readonly double LogSafety = QuickPower.Log2(Safety), LogLeastError = QuickPower.Log2(1e-4);
 
     readonly double* trial, k, dense;
     double* x, next, begin;
@@ -111,8 +114,8 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
             var error = Error(h, n);
             if (error <= 1)
             {
-                var logError = Math.Log(error);
-                var factor = Math.Clamp(Math.Exp((0.2 - Beta * 0.75) * logError - Beta * logOldError - LogSafety), 1 / Grow, 1 / Shrink);
+                var logError = QuickPower.Log2(Math.Max(error, LeastError));
+                var factor = Math.Clamp(QuickPower.Exp2((0.2 - Beta * 0.75) * logError - Beta * logOldError - LogSafety), 1 / Grow, 1 / Shrink);
                 var suggested = h / factor;
                 if (rejected) suggested = Math.Min(suggested, h);
                 // A step cut short by the limit says little about the one that could be made.
@@ -134,7 +137,7 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
 
             Own.Rejected++;
             rejected = true;
-            if (double.IsFinite(error)) step = h / Math.Min(1 / Shrink, Math.Exp((0.2 - Beta * 0.75) * Math.Log(error) - LogSafety));
+            if (double.IsFinite(error)) step = h / Math.Min(1 / Shrink, QuickPower.Exp2((0.2 - Beta * 0.75) * QuickPower.Log2(error) - LogSafety));
             else step = h * 0.1;
             if (!(Math.Abs(step) > 1e-15 * Math.Max(Math.Abs(t), 1e-290)) || t + step == t)
                 throw new StepCollapseException(t, !double.IsFinite(error));
@@ -143,10 +146,11 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
 
     void Stages(double t, double h, double end, int n)
     {
+        Own.Evaluations += 6;
         for (var s = 1; s < 7; s++)
         {
             VectorKernels.Combine(s == 6 ? next : trial, x, h, k, stride, A[s], n);
-            Evaluate(s >= 5 ? end : t + C[s] * h, s == 6 ? next : trial, k + s * stride);
+            System.Derivatives(s >= 5 ? end : t + C[s] * h, s == 6 ? next : trial, k + s * stride);
         }
     }
 
@@ -154,20 +158,22 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
     void SmallStages(double t, double h, double end, int n)
     {
         double* x = this.x, y = trial, z = next, k1 = k, k2 = k + stride, k3 = k2 + stride, k4 = k3 + stride, k5 = k4 + stride, k6 = k5 + stride, k7 = k6 + stride;
+        var system = System;
+        Own.Evaluations += 6;
         for (var i = 0; i < n; i++) y[i] = x[i] + h * (0.2 * k1[i]);
-        Evaluate(t + 0.2 * h, y, k2);
+        system.Derivatives(t + 0.2 * h, y, k2);
         for (var i = 0; i < n; i++) y[i] = x[i] + h * (3.0 / 40 * k1[i] + 9.0 / 40 * k2[i]);
-        Evaluate(t + 0.3 * h, y, k3);
+        system.Derivatives(t + 0.3 * h, y, k3);
         for (var i = 0; i < n; i++) y[i] = x[i] + h * (44.0 / 45 * k1[i] + -56.0 / 15 * k2[i] + 32.0 / 9 * k3[i]);
-        Evaluate(t + 0.8 * h, y, k4);
+        system.Derivatives(t + 0.8 * h, y, k4);
         for (var i = 0; i < n; i++) y[i] = x[i] + h * (19372.0 / 6561 * k1[i] + -25360.0 / 2187 * k2[i] + 64448.0 / 6561 * k3[i] + -212.0 / 729 * k4[i]);
-        Evaluate(t + 8.0 / 9 * h, y, k5);
+        system.Derivatives(t + 8.0 / 9 * h, y, k5);
         for (var i = 0; i < n; i++)
             y[i] = x[i] + h * (9017.0 / 3168 * k1[i] + -355.0 / 33 * k2[i] + 46732.0 / 5247 * k3[i] + 49.0 / 176 * k4[i] + -5103.0 / 18656 * k5[i]);
-        Evaluate(end, y, k6);
+        system.Derivatives(end, y, k6);
         for (var i = 0; i < n; i++)
             z[i] = x[i] + h * (35.0 / 384 * k1[i] + 500.0 / 1113 * k3[i] + 125.0 / 192 * k4[i] + -2187.0 / 6784 * k5[i] + 11.0 / 84 * k6[i]);
-        Evaluate(end, z, k7);
+        system.Derivatives(end, z, k7);
     }
 
     public override void Exchange(StateArchive archive)

@@ -14,7 +14,7 @@ public sealed unsafe partial class DormandPrince853
 
     public override bool BetterAtEnds => true;
 
-    static double InsideFactor(double error) => Math.Clamp(0.9 * Math.Pow(error, -1.0 / 8), 0.3, 6);
+    static double InsideFactor(double error) => Math.Clamp(0.9 / Math.Sqrt(Math.Sqrt(Math.Sqrt(error))), 0.3, 6);
 
     /// <summary>
     /// The error of the polynomial within the step as a part of the tolerance: how far its slope is from the model's

@@ -95,7 +95,7 @@ public sealed unsafe partial class DormandPrince853 : Integrator, IStiffnessWatc
 
             Combine(next, h, 12, n);
             var error = Error(h, n);
-            var factor = Math.Clamp(Math.Pow(error, 1.0 / 8) / Safety, 1 / MostGrowth, MostShrink);
+            var factor = Math.Clamp(Math.Sqrt(Math.Sqrt(Math.Sqrt(error))) / Safety, 1 / MostGrowth, MostShrink);
             if (error <= 1)
             {
                 var end = ends ? limit : t + h;

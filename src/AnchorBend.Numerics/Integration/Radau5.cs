@@ -170,12 +170,12 @@ public sealed unsafe partial class Radau5 : Integrator
 
             var error = Error(h, t, n, rejected);
             var fac = Math.Min(Safety, Safety * (1 + 2 * MaximumIterations) / (iterations + 2.0 * MaximumIterations));
-            var quotient = Math.Max(1 / MostGrowth, Math.Min(1 / LeastGrowth, Math.Pow(error, 0.25) / fac));
+            var quotient = Math.Max(1 / MostGrowth, Math.Min(1 / LeastGrowth, Math.Sqrt(Math.Sqrt(error)) / fac));
             var suggested = h / quotient;
             if (LooksInside && error < 1)
             {
                 var inside = InsideError(t, h, n);
-                suggested = Math.Min(suggested, h * Math.Clamp(0.9 * Math.Pow(inside, -0.25), LeastGrowth, MostGrowth));
+                suggested = Math.Min(suggested, h * Math.Clamp(0.9 / Math.Sqrt(Math.Sqrt(inside)), LeastGrowth, MostGrowth));
                 // Steps that follow the slower growth of the error within are only refused when they miss it badly.
                 if (inside > 4) error = Math.Max(error, inside);
             }
@@ -185,7 +185,7 @@ public sealed unsafe partial class Radau5 : Integrator
                 if (acceptedStep > 0)
                 {
                     // The predictive rule of Gustafsson: what the error did over the last two steps.
-                    var predictive = acceptedStep / h * Math.Pow(error * error / acceptedError, 0.25) / Safety;
+                    var predictive = acceptedStep / h * Math.Sqrt(Math.Sqrt(error * error / acceptedError)) / Safety;
                     suggested = Math.Min(suggested, h / Math.Max(quotient, Math.Clamp(predictive, 1 / MostGrowth, 1 / LeastGrowth)));
                 }
 
