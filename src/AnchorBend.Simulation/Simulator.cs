@@ -36,7 +36,7 @@ public sealed unsafe partial class Simulator : IDisposable
     bool recordsStatesOnly, delaysStatesOnly;
     IntegrationCounts countsBefore;
     IReadOnlyList<StartEntry> start = [];
-    long stateEvents, timeEvents, nextOutput;
+    long stateEvents, timeEvents;
     int crowded;
     double crowdStart;
 
@@ -108,6 +108,7 @@ public sealed unsafe partial class Simulator : IDisposable
             EnsureStarted();
             while (integrator.Time < options.End) Advance(cancellation, progress);
             RecordOutputs(options.End, true);
+            trace.Finish();
         });
         clock.Stop();
         return new RunResult(trace, Statistics(), events, failure) { Start = start };
@@ -223,8 +224,7 @@ public sealed unsafe partial class Simulator : IDisposable
     {
         if (cancellation.IsCancellationRequested || (advances++ & WatchMask) == 0 && (advances == 1 || Environment.TickCount64 - lastWatch >= WatchEvery)) Watch(cancellation, progress);
         var stop = Math.Min(Math.Min(options.End, pause), Math.Min(nextTimeEvent, cornerStop));
-        if (integrator.BetterAtEnds && !integrator.LooksInside && options.OutputTimes is { } times && nextOutput < times.Count && times[(int)nextOutput] is var output && output > integrator.Time)
-            stop = Math.Min(stop, output);
+        if (integrator.BetterAtEnds && !integrator.LooksInside && options.OutputTimes is not null && nextOutputTime > integrator.Time) stop = Math.Min(stop, nextOutputTime);
         foreach (var varying in varyingDelays) stop = Math.Min(stop, integrator.Time + Math.Max(model.Value(varying), 1e-4 * maximumStep));
         model.FromLeft = true;
         model.StepStart = integrator.Time;

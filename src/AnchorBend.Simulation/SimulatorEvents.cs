@@ -128,10 +128,9 @@ public sealed unsafe partial class Simulator
     /// <summary>The right side of an event; an output point that meets it is this row.</summary>
     void RecordAfterEvent(double time)
     {
-        var interval = options.OutputInterval ?? (options.End - options.Start) / 2000;
-        var isOutput = options.Start + nextOutput * interval <= time;
+        var isOutput = nextOutputTime <= time;
         if (isOutput || options.RecordEvents) Record(time);
-        if (isOutput) nextOutput++;
+        if (isOutput) PlanOutput(nextOutput + 1);
     }
 
     void TakeTicks(double time)

@@ -113,12 +113,12 @@ public sealed unsafe partial class Simulator
     {
         if (options.OutputTimes is { } times)
         {
-            nextOutput = 0;
-            while (nextOutput < times.Count && times[(int)nextOutput] <= time) nextOutput++;
+            var number = 0;
+            while (number < times.Count && times[number] <= time) number++;
+            PlanOutput(number);
             return;
         }
 
-        var interval = options.OutputInterval ?? (options.End - options.Start) / 2000;
-        nextOutput = (long)Math.Floor((time - options.Start) / interval + 1e-9) + 1;
+        PlanOutput((long)Math.Floor((time - options.Start) / OutputInterval + 1e-9) + 1);
     }
 }

@@ -6,34 +6,33 @@ namespace AnchorBend.Simulation;
 /// <summary>Output points, rows of the trace, and the past of delayed signals.</summary>
 public sealed unsafe partial class Simulator
 {
-    /// <summary>Where the next output point lies at the earliest; nothing is to be done before.</summary>
-    double outputsFrom = double.NegativeInfinity;
+    /// <summary>The next output point, by number and time; infinity when there is none left.</summary>
+    long nextOutput;
+    double nextOutputTime = double.PositiveInfinity;
+
+    double OutputInterval => options.OutputInterval ?? (options.End - options.Start) / 2000;
+
+    void PlanOutput(long number)
+    {
+        nextOutput = number;
+        if (options.OutputTimes is { } times)
+        {
+            nextOutputTime = number < times.Count && times[(int)number] <= options.End ? times[(int)number] : double.PositiveInfinity;
+            return;
+        }
+
+        var interval = OutputInterval;
+        // The last point of the grid is the end of the run, met exactly.
+        nextOutputTime = options.Start + number * interval;
+        if (nextOutputTime > options.End - 1e-9 * interval) nextOutputTime = nextOutputTime < options.End + (1 - 1e-9) * interval ? options.End : double.PositiveInfinity;
+    }
 
     void RecordOutputs(double upTo, bool end)
     {
-        if (upTo < outputsFrom) return;
-        while (true)
+        while (nextOutputTime <= upTo)
         {
-            double next;
-            if (options.OutputTimes is { } times)
-            {
-                if (nextOutput >= times.Count)
-                {
-                    outputsFrom = double.PositiveInfinity;
-                    return;
-                }
-
-                next = times[(int)nextOutput];
-            }
-            else
-            {
-                var interval = options.OutputInterval ?? (options.End - options.Start) / 2000;
-                next = options.Start + nextOutput * interval;
-                if (next > options.End - 1e-9 * interval) next = options.End;
-            }
-
-            outputsFrom = next;
-            if (next > upTo || next > options.End || (next >= upTo && !end && upTo >= nextTimeEvent)) return;
+            var next = nextOutputTime;
+            if (next >= upTo && !end && upTo >= nextTimeEvent) return;
             if (end && trace.Rows > 0 && trace.Times[^1] >= options.End) return;
             fixed (double* x = scratch)
             {
@@ -41,8 +40,7 @@ public sealed unsafe partial class Simulator
                 Record(next, next >= integrator.Time ? integrator.State : x, x + model.StateCount);
             }
 
-            nextOutput++;
-            if (next >= options.End) return;
+            PlanOutput(nextOutput + 1);
         }
     }
 
@@ -58,6 +56,13 @@ public sealed unsafe partial class Simulator
     void Fill(double time, double* x, double* dx)
     {
         var row = trace.NewRow(time);
+        if (recordsStatesOnly && row.Length == 1)
+        {
+            // States were found finite by the integrator.
+            row[0] = x[recordPlaces[0].Index];
+            return;
+        }
+
         var memory = model.Memory;
         var sum = 0.0;
         for (var i = 0; i < row.Length; i++)

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using System.Runtime.Intrinsics;
 
 namespace AnchorBend.Numerics.Integration;
@@ -55,6 +56,7 @@ unsafe struct StiffnessCounter
     }
 
     /// <summary>Notes one step: the slope at its start, and those at two arguments of its end.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     public void Note(double h, double* start, double* slopeA, double* slopeB, double* argumentA, double* argumentB, int n)
     {
         double slopes = 0, arguments = 0, changes = 0, sizes = 0;

@@ -1,12 +1,15 @@
+using System.Runtime.CompilerServices;
 using System.Runtime.Intrinsics;
 
 namespace AnchorBend.Numerics.Integration;
 
 /// <summary>Linear combinations of vectors: four at a time above four states, plain loops below (vector loads right behind the model's single stores would wait for them), the same order of operations in both.</summary>
+/// <remarks>Code for vectors is not compiled ahead; these loops are compiled well at once, as they do most of the work of large models.</remarks>
 static unsafe class VectorKernels
 {
     /// <summary><c>result = x + h (c₀k₀ + c₁k₁ + …)</c> for 1 ≤ m ≤ 6 vectors laid one behind another with the given stride.</summary>
     /// <remarks>Written out for each m: loops over the coefficients would cost more than the arithmetic.</remarks>
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     public static void Combine(double* result, double* x, double h, double* k, int stride, ReadOnlySpan<double> c, int n)
     {
         switch (c.Length)
@@ -115,6 +118,7 @@ static unsafe class VectorKernels
     }
 
     /// <summary>Whether all numbers are finite: zero times infinity or no number is no number.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     public static bool AllFinite(double* x, int n)
     {
         var i = 0;
@@ -131,6 +135,7 @@ static unsafe class VectorKernels
     }
 
     /// <summary><c>result = x + h Σ cⱼ k_{used[j]}</c> for any number of vectors laid one behind another with the given stride.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     public static void Combine(double* result, double* x, double h, double* k, int stride, int[] used, double[] c, int n)
     {
         var m = used.Length;
@@ -175,6 +180,7 @@ static unsafe class VectorKernels
     }
 
     /// <summary><c>result = x + h (k₁ + 2 k₂ + 2 k₃ + k₄)</c>.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     public static void Simpson(double* result, double* x, double h, double* k1, double* k2, double* k3, double* k4, int n)
     {
         var i = 0;
@@ -196,6 +202,7 @@ static unsafe class VectorKernels
     /// slope. The elements are summed in their order, so that the sum does not depend on the width of vectors.
     /// </summary>
     /// <param name="scaled">Receives the scaled differences.</param>
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     public static double EmbeddedError(double* scaled, double h, double* k, int stride, ReadOnlySpan<double> e, double* absolute, double relative, double* x, double* y, int n)
     {
         double e0 = e[0], e1 = e[1], e2 = e[2], e3 = e[3], e4 = e[4], e5 = e[5];

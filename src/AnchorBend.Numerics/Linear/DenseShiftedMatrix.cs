@@ -1,4 +1,5 @@
 using System.Numerics;
+using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
 
 namespace AnchorBend.Numerics.Linear;
@@ -19,6 +20,7 @@ sealed unsafe class DenseShiftedMatrix<T> : ShiftedMatrix<T> where T : unmanaged
         a = (T*)NativeMemory.AllocZeroed((nuint)Math.Max(1, n * n), (nuint)sizeof(T));
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     public override bool Factorize(T sigma, double* jacobian)
     {
         new Span<T>(a, n * n).Clear();
@@ -63,6 +65,7 @@ sealed unsafe class DenseShiftedMatrix<T> : ShiftedMatrix<T> where T : unmanaged
         return true;
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     public override void Solve(T* b)
     {
         for (var k = 0; k < n; k++) (b[k], b[pivots[k]]) = (b[pivots[k]], b[k]);

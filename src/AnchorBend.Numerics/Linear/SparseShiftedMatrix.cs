@@ -1,4 +1,5 @@
 using System.Numerics;
+using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
 
 namespace AnchorBend.Numerics.Linear;
@@ -41,6 +42,7 @@ sealed unsafe class SparseShiftedMatrix<T> : ShiftedMatrix<T> where T : unmanage
     /// <summary>Entries of both factors, for measurements.</summary>
     public int FactorCount => structured ? lowerStart[n] + upperStart[n] + n : 0;
 
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     public override bool Factorize(T sigma, double* jacobian)
     {
         if (structured && Refactorize(sigma, jacobian)) return true;
@@ -55,6 +57,7 @@ sealed unsafe class SparseShiftedMatrix<T> : ShiftedMatrix<T> where T : unmanage
         work[column] += sigma;
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     bool Refactorize(T sigma, double* jacobian)
     {
         for (var k = 0; k < n; k++)
@@ -88,6 +91,7 @@ sealed unsafe class SparseShiftedMatrix<T> : ShiftedMatrix<T> where T : unmanage
         return true;
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     bool FactorizeAnew(T sigma, double* jacobian)
     {
         Array.Fill(positionOf, -1);
@@ -199,6 +203,7 @@ sealed unsafe class SparseShiftedMatrix<T> : ShiftedMatrix<T> where T : unmanage
         Array.Resize(ref values, size);
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     public override void Solve(T* b)
     {
         var z = work + n;

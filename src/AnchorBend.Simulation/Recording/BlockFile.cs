@@ -21,7 +21,24 @@ sealed class BlockFile
         handle = File.OpenHandle(path, FileMode.CreateNew, FileAccess.ReadWrite, FileShare.None, FileOptions.DeleteOnClose);
     }
 
-    public void Write(int index, double[] block) => RandomAccess.Write(handle, MemoryMarshal.AsBytes(block.AsSpan()), index * size);
+    Task writing = Task.CompletedTask;
+    double[]? written;
+
+    /// <summary>Begins to write a block beside the run; it must not be touched until the next call.</summary>
+    /// <returns>The block of the call before, which is free again; null the first time.</returns>
+    /// <exception cref="IOException">The block of the call before could not be written.</exception>
+    public double[]? Write(int index, double[] block)
+    {
+        Finish();
+        var free = written;
+        written = block;
+        writing = Task.Run(() => RandomAccess.Write(handle, MemoryMarshal.AsBytes(block.AsSpan()), index * size));
+        return free;
+    }
+
+    /// <summary>Waits until everything is written.</summary>
+    /// <exception cref="IOException">The last block could not be written.</exception>
+    public void Finish() => writing.GetAwaiter().GetResult();
 
     /// <summary>A block written before; the array is not to be changed.</summary>
     public double[] Read(int index)
@@ -29,6 +46,7 @@ sealed class BlockFile
         lock (gate)
         {
             if (index == lastIndex) return last;
+            Finish();
             // Another reader may still use the last array.
             var block = new double[last.Length];
             var bytes = MemoryMarshal.AsBytes(block.AsSpan());

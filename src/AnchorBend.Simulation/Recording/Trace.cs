@@ -24,6 +24,10 @@ public sealed class Trace
     BlockFile? file;
     int firstResident;
 
+    /// <summary>The block that is being filled, and where its next row begins.</summary>
+    double[] last = [];
+    int place;
+
     /// <param name="variables">Recorded variables, each a column.</param>
     public Trace(IReadOnlyList<int> variables)
     {
@@ -51,13 +55,27 @@ public sealed class Trace
     /// <summary>A new row to fill in, in the order of <see cref="Variables"/>.</summary>
     internal Span<double> NewRow(double time)
     {
-        var place = Rows % rowsPerBlock * width;
-        if (place == 0) AddBlock();
-        else if (place == blocks[^1]!.Length) GrowFirst();
+        if (place == last.Length) MakeRoom();
         Rows++;
-        var row = blocks[^1].AsSpan(place, width);
+        var row = last.AsSpan(place, width);
+        place += width;
         row[0] = time;
         return row[1..];
+    }
+
+    void MakeRoom()
+    {
+        if (place > 0 && place < rowsPerBlock * width)
+        {
+            GrowFirst();
+        }
+        else
+        {
+            AddBlock();
+            place = 0;
+        }
+
+        last = blocks[^1]!;
     }
 
     void AddBlock()
@@ -71,10 +89,14 @@ public sealed class Trace
 
         file ??= new BlockFile(rowsPerBlock * width);
         var oldest = blocks[firstResident]!;
-        file.Write(firstResident, oldest);
+        var free = file.Write(firstResident, oldest);
         blocks[firstResident++] = null;
-        blocks.Add(oldest);
+        blocks.Add(free ?? GC.AllocateUninitializedArray<double>(rowsPerBlock * width));
     }
+
+    /// <summary>Waits until what does not stay in memory is on disk.</summary>
+    /// <exception cref="IOException">It could not be written.</exception>
+    internal void Finish() => file?.Finish();
 
     void GrowFirst()
     {
