@@ -117,6 +117,19 @@ public unsafe class IntegratorTests
     }
 
     [Fact]
+    public void A_smooth_root_takes_a_handful_of_evaluations()
+    {
+        // Events cost what their location costs; halving the interval would take some fifty.
+        var evaluations = 0;
+        RootLocation.After(t =>
+        {
+            evaluations++;
+            return Math.Sin(t) - 0.4;
+        }, 0, -0.4, 1, Math.Sin(1) - 0.4, 1e-15);
+        Assert.InRange(evaluations, 3, 10);
+    }
+
+    [Fact]
     public void Lu_solves_with_pivoting_and_tells_a_singular_matrix()
     {
         double* a = stackalloc double[] { 0, 2, 1, 1, 1, 1, 4, -2, 3 };

@@ -5,7 +5,7 @@ namespace AnchorBend.Numerics.Integration;
 /// steps. Sums and products alone, so that steps do not depend on a machine's library (the series of the inverse hyperbolic tangent and of the
 /// exponential; Muller, "Elementary Functions", 3rd ed., sections 3.2 and 11.2).
 /// </summary>
-static class QuickPower
+public static class QuickPower
 {
     const double LogOf2 = 0.69314718055994531;
 
