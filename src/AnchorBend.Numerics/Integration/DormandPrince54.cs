@@ -47,7 +47,7 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
         begin = Vector(15);
         dense = Vector(3);
         k = Vector(8);
-        stride = Math.Max(1, Dimension);
+        stride = Stride;
     }
 
     public override double* State => x;

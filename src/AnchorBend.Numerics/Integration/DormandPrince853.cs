@@ -28,7 +28,7 @@ public sealed unsafe partial class DormandPrince853 : Integrator, IStiffnessWatc
         trial = Vector(3);
         extra = Vector(4);
         k = Vector(5);
-        stride = Math.Max(1, Dimension);
+        stride = Stride;
         dense = Vector(21);
         defect = Vector(24);
         for (var s = 0; s < 16; s++) slopes[s] = k + s * stride;

@@ -18,14 +18,11 @@ public abstract unsafe class FixedStepIntegrator : Integrator
         old = Vector(1);
         startSlope = Vector(2);
         endSlope = Vector(3);
-        Stride = Math.Max(1, Dimension);
     }
 
     public sealed override double* State => x;
 
     public override bool IsLongStepping => false;
-
-    protected int Stride { get; }
 
     public sealed override double* StartSlope => startSlope;
 

@@ -5,6 +5,9 @@ namespace AnchorBend.Numerics.Integration;
 /// <summary>An integration method with dense output. After <see cref="Restart"/>, each <see cref="Step"/> goes on from the last.</summary>
 public abstract unsafe class Integrator : IDisposable
 {
+    /// <summary>Numbers in a line of the cache.</summary>
+    const int LineLength = 8;
+
     readonly int length, vectors;
     double* memory;
 
@@ -13,9 +16,12 @@ public abstract unsafe class Integrator : IDisposable
     {
         System = system;
         Dimension = system.Dimension;
-        length = Math.Max(1, Dimension);
+        // Four numbers at a time must not lie across two lines of the cache.
+        length = Dimension > 4 ? (Dimension + LineLength - 1) / LineLength * LineLength : Math.Max(1, Dimension);
         this.vectors = vectors;
-        memory = (double*)NativeMemory.AllocZeroed((nuint)(length * vectors), sizeof(double));
+        var size = (nuint)(length * vectors) * sizeof(double);
+        memory = (double*)NativeMemory.AlignedAlloc(size, LineLength * sizeof(double));
+        NativeMemory.Clear(memory, size);
     }
 
     protected OdeSystem System { get; }
@@ -68,6 +74,9 @@ public abstract unsafe class Integrator : IDisposable
     /// <summary>Where the right side is not smooth, steps should end: the error estimate holds for smooth motion only.</summary>
     public virtual CornerWish Corners => CornerWish.None;
 
+    /// <summary>The distance of one vector from the next.</summary>
+    protected int Stride => length;
+
     protected double* Vector(int index) => memory + index * length;
 
     /// <summary>Begins anew at a time and state, as after an event.</summary>
@@ -110,7 +119,7 @@ public abstract unsafe class Integrator : IDisposable
     {
         if (memory == null) return;
         Release();
-        NativeMemory.Free(memory);
+        NativeMemory.AlignedFree(memory);
         memory = null;
         GC.SuppressFinalize(this);
     }

@@ -18,7 +18,7 @@ static unsafe class VectorKernels
             {
                 double c0 = c[0];
                 double* k0 = k;
-                var i = 0;
+                nint i = 0;
                 if (n > 4 && Vector256.IsHardwareAccelerated)
                 {
                     Vector256<double> step = Vector256.Create(h), v0 = Vector256.Create(c0);
@@ -33,7 +33,7 @@ static unsafe class VectorKernels
             {
                 double c0 = c[0], c1 = c[1];
                 double* k0 = k, k1 = k + 1 * stride;
-                var i = 0;
+                nint i = 0;
                 if (n > 4 && Vector256.IsHardwareAccelerated)
                 {
                     Vector256<double> step = Vector256.Create(h), v0 = Vector256.Create(c0), v1 = Vector256.Create(c1);
@@ -48,7 +48,7 @@ static unsafe class VectorKernels
             {
                 double c0 = c[0], c1 = c[1], c2 = c[2];
                 double* k0 = k, k1 = k + 1 * stride, k2 = k + 2 * stride;
-                var i = 0;
+                nint i = 0;
                 if (n > 4 && Vector256.IsHardwareAccelerated)
                 {
                     Vector256<double> step = Vector256.Create(h), v0 = Vector256.Create(c0), v1 = Vector256.Create(c1), v2 = Vector256.Create(c2);
@@ -63,7 +63,7 @@ static unsafe class VectorKernels
             {
                 double c0 = c[0], c1 = c[1], c2 = c[2], c3 = c[3];
                 double* k0 = k, k1 = k + 1 * stride, k2 = k + 2 * stride, k3 = k + 3 * stride;
-                var i = 0;
+                nint i = 0;
                 if (n > 4 && Vector256.IsHardwareAccelerated)
                 {
                     Vector256<double> step = Vector256.Create(h), v0 = Vector256.Create(c0), v1 = Vector256.Create(c1), v2 = Vector256.Create(c2), v3 = Vector256.Create(c3);
@@ -78,7 +78,7 @@ static unsafe class VectorKernels
             {
                 double c0 = c[0], c1 = c[1], c2 = c[2], c3 = c[3], c4 = c[4];
                 double* k0 = k, k1 = k + 1 * stride, k2 = k + 2 * stride, k3 = k + 3 * stride, k4 = k + 4 * stride;
-                var i = 0;
+                nint i = 0;
                 if (n > 4 && Vector256.IsHardwareAccelerated)
                 {
                     Vector256<double> step = Vector256.Create(h), v0 = Vector256.Create(c0), v1 = Vector256.Create(c1), v2 = Vector256.Create(c2), v3 = Vector256.Create(c3), v4 = Vector256.Create(c4);
@@ -93,7 +93,7 @@ static unsafe class VectorKernels
             {
                 double c0 = c[0], c1 = c[1], c2 = c[2], c3 = c[3], c4 = c[4], c5 = c[5];
                 double* k0 = k, k1 = k + 1 * stride, k2 = k + 2 * stride, k3 = k + 3 * stride, k4 = k + 4 * stride, k5 = k + 5 * stride;
-                var i = 0;
+                nint i = 0;
                 if (n > 4 && Vector256.IsHardwareAccelerated)
                 {
                     Vector256<double> step = Vector256.Create(h), v0 = Vector256.Create(c0), v1 = Vector256.Create(c1), v2 = Vector256.Create(c2), v3 = Vector256.Create(c3), v4 = Vector256.Create(c4), v5 = Vector256.Create(c5);
@@ -114,14 +114,14 @@ static unsafe class VectorKernels
     {
         if (n > 16) Buffer.MemoryCopy(from, to, n * sizeof(double), n * sizeof(double));
         else
-            for (var i = 0; i < n; i++) to[i] = from[i];
+            for (nint i = 0; i < n; i++) to[i] = from[i];
     }
 
     /// <summary>Whether all numbers are finite: zero times infinity or no number is no number.</summary>
     [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     public static bool AllFinite(double* x, int n)
     {
-        var i = 0;
+        nint i = 0;
         var sum = 0.0;
         if (n > 4 && Vector256.IsHardwareAccelerated)
         {
@@ -142,7 +142,7 @@ static unsafe class VectorKernels
         fixed (double* w = c)
         fixed (int* u = used)
         {
-            var i = 0;
+            nint i = 0;
             if (n > 4 && Vector256.IsHardwareAccelerated)
             {
                 var step = Vector256.Create(h);
@@ -183,7 +183,7 @@ static unsafe class VectorKernels
     [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     public static void Simpson(double* result, double* x, double h, double* k1, double* k2, double* k3, double* k4, int n)
     {
-        var i = 0;
+        nint i = 0;
         if (n > 4 && Vector256.IsHardwareAccelerated)
         {
             Vector256<double> step = Vector256.Create(h), two = Vector256.Create(2.0);
@@ -207,7 +207,7 @@ static unsafe class VectorKernels
     {
         double e0 = e[0], e1 = e[1], e2 = e[2], e3 = e[3], e4 = e[4], e5 = e[5];
         double* k1 = k, k3 = k + 2 * stride, k4 = k + 3 * stride, k5 = k + 4 * stride, k6 = k + 5 * stride, k7 = k + 6 * stride;
-        var i = 0;
+        nint i = 0;
         if (n > 4 && Vector256.IsHardwareAccelerated)
         {
             Vector256<double> step = Vector256.Create(h), r = Vector256.Create(relative);
