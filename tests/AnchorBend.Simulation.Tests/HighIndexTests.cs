@@ -20,6 +20,29 @@ public class HighIndexTests
         end Pendulum;
         """;
 
+    [Theory]
+    [InlineData("x(start = 1, fixed = true), y", "vx, vy(start = 0, fixed = true)", 90, 0)]
+    [InlineData("x(start = 1, fixed = true), y", "vx, vy(start = -5, fixed = true)", 90, -5)]
+    [InlineData("x(start = 0.6, fixed = true), y(start = -0.8)", "vx(start = 0, fixed = true), vy", 36.869897645844021, 0)]
+    [InlineData("x(start = 0.6, fixed = true), y(start = -0.8)", "vx, vy(start = 0, fixed = true)", 36.869897645844021, 0)]
+    [InlineData("x(start = 0.6), y(start = -0.8, fixed = true)", "vx(start = -4, fixed = true), vy", 36.869897645844021, -5)]
+    [InlineData("x, y(start = -1, fixed = true)", "vx(start = 5, fixed = true), vy", 0, 5)]
+    public void Whichever_start_values_are_fixed_the_pendulum_swings_on(string place, string speed, double degrees, double turning)
+    {
+        // Fixed values of two different directions once left a rate as a state beside its own integral, which stood still then.
+        var text = $"""
+            parameter Real g = 9.81; Real {place}, {speed}, F;
+            Real angle(start = {degrees} * 3.141592653589793 / 180, fixed = true), rate(start = {turning}, fixed = true), ax = sin(angle), ay = -cos(angle);
+            equation der(x) = vx; der(y) = vy; der(vx) = -F * x; der(vy) = -F * y - g; x ^ 2 + y ^ 2 = 1; der(angle) = rate; der(rate) = -g * sin(angle);
+            """;
+        var prepared = TextModel.Prepare(text);
+        var result = TextModel.Run(prepared, new RunOptions { End = 20, RelativeTolerance = 1e-8, AbsoluteTolerance = 1e-8 });
+        Assert.Null(result.Failure);
+        double[] Column(string name) => result.Trace.Column(prepared.Compiled!.Plan.RepresentativeOf(name));
+        Assert.True(Column("x").Zip(Column("ax")).Max(p => Math.Abs(p.First - p.Second)) < 1e-6);
+        Assert.True(Column("y").Zip(Column("ay")).Max(p => Math.Abs(p.First - p.Second)) < 1e-6);
+    }
+
     [Fact]
     public void A_pendulum_in_cartesian_coordinates_swings_full_circles_and_keeps_its_length()
     {

@@ -42,6 +42,15 @@ public sealed class Planner
         var planner = new Planner(reduction.Model, [.. reduction.Equations], reduction.Representative);
         var isDummy = dummies.ToHashSet();
         var states = reduction.Model.Variables.Where(v => v.Derivative >= 0 && reduction.Representative[v.Index] == v.Index && !isDummy.Contains(v.Derivative)).Select(v => v.Index).ToArray();
+        // Nothing would compute the derivative of a state that is a state itself.
+        if (states.FirstOrDefault(s => states.Contains(reduction.Model.Variables[s].Derivative), -1) is >= 0 and var tied)
+        {
+            var variable = reduction.Model.Variables[tied];
+            planner.findings.Add(new Finding(Severity.Error, HighIndex, $"The constraints leave '{variable.Name}' and its derivative free together, but nothing in the model says how the derivative moves.", variable.Owner, variable.Name, variable.At,
+                "Give the derivative a variable of its own, as in der(x) = v, and use that in the equations of motion."));
+            return (null, planner.findings);
+        }
+
         var plan = planner.Run(states);
         if (plan is not null) plan.Reduced = (reduced, dummies);
         return (plan, planner.findings);

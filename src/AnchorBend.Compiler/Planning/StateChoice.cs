@@ -39,11 +39,13 @@ public sealed class StateChoice
         return depth;
     }
 
+    const double Nameless = 1e6;
+
     /// <summary>Variables with a fixed start or a preference of the modeller rather stay states.</summary>
     double Weight(int candidate)
     {
-        // The name that the modeller gave to a rate has its start value; the derivative that the reduction made has none.
-        var weight = depth[Array.IndexOf(candidates, candidate)] > 1 ? 2.0 : 1.0;
+        // A rate that has no name but as the derivative of a state is no state itself: what the model calls it holds its start value.
+        var weight = depth[Array.IndexOf(candidates, candidate)] > 1 ? Nameless : 1.0;
         for (var v = model.Variables[candidate].DerivativeOf; v >= 0; v = model.Variables[v].DerivativeOf)
         {
             if (model.Variables[v].IsFixed) weight *= 0.3;
