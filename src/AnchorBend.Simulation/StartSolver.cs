@@ -2,7 +2,6 @@ using AnchorBend.Compiler.Derivation;
 using AnchorBend.Compiler.Emission;
 using AnchorBend.Compiler.Planning;
 using AnchorBend.Modeling.Flat;
-using AnchorBend.Numerics.Linear;
 using MathNet.Numerics.LinearAlgebra;
 
 namespace AnchorBend.Simulation;
@@ -13,7 +12,7 @@ namespace AnchorBend.Simulation;
 /// fails, homotopy from the guess; for rest also the implicit Euler method with growing steps (pseudo-transient continuation;
 /// Kelley and Keyes, SIAM J. Numer. Anal. 35, 1998).
 /// </summary>
-sealed unsafe class StartSolver
+sealed unsafe partial class StartSolver
 {
     const int MostIterations = 60;
 
@@ -26,14 +25,24 @@ sealed unsafe class StartSolver
     readonly Action settle;
     readonly double time;
     readonly int[] steady, free;
+
+    /// <summary>What must hold at the start.</summary>
     readonly int equations;
+
+    /// <summary>Those that determine a state.</summary>
+    readonly int[] rows;
+
+    /// <summary>Fixed values of variables that follow from other fixed ones: they can only be compared.</summary>
+    readonly List<int> followers = [];
+
     readonly double[] guess;
 
     /// <param name="settle">Evaluates everything at the present states, relations and discrete values included.</param>
     public StartSolver(ModelInstance model, RunOptions options, Action settle)
     {
         (this.model, compiled, plan, this.settle, time) = (model, model.Compiled, model.Compiled.Plan, settle, options.Start);
-        equations = plan.Model.InitialEquations.Count;
+        // Where everything is to rest, start values are guesses.
+        equations = options.SteadyStart ? plan.Model.InitialEquations.Count : plan.StartEquations.Count;
         bool Rests(int slot) => options.SteadyStart || options.SteadyParts.Any(p => plan.Model.Variables[plan.States[slot]].Owner is var owner && (owner == p || owner.StartsWith(p + ".", StringComparison.Ordinal)));
         foreach (var part in options.SteadyParts)
             if (!plan.Model.Variables.Any(v => v.Owner == part || v.Owner.StartsWith(part + ".", StringComparison.Ordinal)))
@@ -42,6 +51,7 @@ sealed unsafe class StartSolver
         steady = [.. Enumerable.Range(0, plan.States.Length).Where(Rests)];
         guess = [.. Enumerable.Range(0, plan.States.Length).Select(i => model.States[i])];
         free = IsNeeded ? Free() : [];
+        rows = [.. Enumerable.Range(0, equations).Except(followers)];
     }
 
     public bool IsNeeded => equations + steady.Length > 0;
@@ -75,9 +85,10 @@ sealed unsafe class StartSolver
             for (var e = 0; e < equations; e++)
             {
                 if (matched[e] >= 0) result.Add(matched[e]);
+                else if (plan.FixedVariableOf(e) >= 0) followers.Add(e);
                 else
                 {
-                    var initial = plan.Model.InitialEquations[e];
+                    var initial = plan.StartEquations[e];
                     throw Fail("start", $"The initial equation in line {initial.At.Line} determines no state that is still open.", initial.Owner, null,
                         "Remove fixed = true from a start value it concerns, or remove the equation.");
                 }
@@ -93,32 +104,71 @@ sealed unsafe class StartSolver
     {
         var n = plan.States.Length;
         settle();
-        var small = equations + steady.Length <= DenseLimit && free.Length <= DenseLimit;
-        if (small && Newton(null)) return;
-        if (small)
-        {
-            Restore();
-            if (Homotopy()) return;
-        }
+        var small = rows.Length + steady.Length <= DenseLimit && free.Length <= DenseLimit;
+        if (!IsFound()) Report(Residuals());
+        CompareFollowers();
 
-        Restore();
-        if (steady.Length == n && equations == 0 && Relax() && (!small || Newton(null))) return;
-        Report(Residuals());
+        bool IsFound()
+        {
+            if (small && Newton(null)) return true;
+            if (small)
+            {
+                if (Restore(0) && Homotopy()) return true;
+                if (Restore(Aside) && Newton(null)) return true;
+            }
+
+            return Restore(0) && steady.Length == n && rows.Length == 0 && Relax() && (!small || Newton(null));
+        }
     }
 
-    void Restore()
+    /// <summary>How far a typed start value may be from what follows from others: people round.</summary>
+    const double Rounded = 0.01;
+
+    void CompareFollowers()
+    {
+        if (followers.Count == 0) return;
+        var gaps = Gaps();
+        foreach (var e in followers)
+        {
+            var (variable, value) = (plan.Model.Variables[plan.FixedVariableOf(e)], model.Value(plan.FixedVariableOf(e)));
+            if (Math.Abs(gaps[e]) <= Rounded * (1 + Math.Abs(value))) continue;
+            throw Fail("start", $"'{variable.Name}' is fixed at {value - gaps[e]:G6} at the start, but {value:G6} follows from the other fixed start values.", variable.Owner, variable.Name,
+                "Remove fixed = true from one of them, or make them agree.");
+        }
+    }
+
+    /// <summary>Left minus right sides of what must hold at the start.</summary>
+    double[] Gaps()
+    {
+        var gaps = new double[equations];
+        // The code computes all of them, also those that guesses replace here.
+        var all = new double[plan.StartEquations.Count];
+        if (equations > 0)
+            fixed (double* target = all)
+                compiled.Start.Residuals(model, time, model.States, model.StateDerivatives, model.Memory, EvaluationMode.Outputs, target);
+        all.AsSpan(0, equations).CopyTo(gaps);
+        return gaps;
+    }
+
+    /// <summary>How far from zero states without a start value begin where zero itself leads nowhere.</summary>
+    const double Aside = 0.1;
+
+    /// <summary>Back to the guesses.</summary>
+    /// <param name="aside">How far beside zero where none was given: at zero even functions have no slope that would tell a way.</param>
+    bool Restore(double aside)
     {
         for (var i = 0; i < guess.Length; i++) model.States[i] = guess[i];
-        settle();
+        foreach (var i in free)
+            if (plan.Model.Variables[plan.States[i]].Start is null) model.States[i] += aside;
+        return Follows();
     }
 
     double[] Residuals()
     {
-        var r = new double[equations + steady.Length];
-        if (equations > 0)
-            fixed (double* target = r)
-                compiled.Start.Residuals(model, time, model.States, model.StateDerivatives, model.Memory, EvaluationMode.Outputs, target);
-        for (var i = 0; i < steady.Length; i++) r[equations + i] = model.StateDerivatives[steady[i]];
+        var r = new double[rows.Length + steady.Length];
+        var gaps = Gaps();
+        for (var i = 0; i < rows.Length; i++) r[i] = gaps[rows[i]];
+        for (var i = 0; i < steady.Length; i++) r[rows.Length + i] = model.StateDerivatives[steady[i]];
         return r;
     }
 
@@ -130,158 +180,28 @@ sealed unsafe class StartSolver
         using var evaluator = new JacobianEvaluator(model, program);
         var values = new double[program.Pattern.Count];
         fixed (double* v = values) evaluator.FromPresent(time, model.States, model.StateDerivatives, v);
-        var rowOf = new int[equations + n + m];
+        var before = plan.StartEquations.Count;
+        var rowOf = new int[before + n + m];
         Array.Fill(rowOf, -1);
-        for (var e = 0; e < equations; e++) rowOf[e] = e;
-        for (var i = 0; i < steady.Length; i++) rowOf[equations + steady[i]] = equations + i;
+        for (var i = 0; i < rows.Length; i++) rowOf[rows[i]] = i;
+        for (var i = 0; i < steady.Length; i++) rowOf[before + steady[i]] = rows.Length + i;
         var columnOf = new int[n + m];
         Array.Fill(columnOf, -1);
         for (var i = 0; i < free.Length; i++) columnOf[free[i]] = i;
         for (var d = 0; d < m; d++)
         {
-            rowOf[equations + n + d] = equations + steady.Length + d;
+            rowOf[before + n + d] = rows.Length + steady.Length + d;
             columnOf[n + d] = free.Length + d;
         }
 
-        var all = Matrix<double>.Build.Dense(equations + steady.Length + m, free.Length + m);
+        var all = Matrix<double>.Build.Dense(rows.Length + steady.Length + m, free.Length + m);
         for (var c = 0; c < n + m; c++)
             for (var p = program.Pattern.Starts[c]; p < program.Pattern.Starts[c + 1]; p++)
                 if (columnOf[c] >= 0 && rowOf[program.Pattern.Rows[p]] is var r and >= 0) all[r, columnOf[c]] = values[p];
         if (m == 0) return all;
-        var (rows, columns) = (equations + steady.Length, free.Length);
-        var through = Matrix<double>.Build.DenseIdentity(m) - all.SubMatrix(rows, m, columns, m);
-        return all.SubMatrix(0, rows, 0, columns) + all.SubMatrix(0, rows, columns, m) * through.Solve(all.SubMatrix(rows, m, 0, columns));
-    }
-
-    /// <summary>Damped Newton iterations to residuals of zero, or to the given ones.</summary>
-    bool Newton(double[]? target)
-    {
-        double[] Gap() => target is null ? Residuals() : [.. Residuals().Select((r, i) => r - target[i])];
-        var gap = Vector<double>.Build.Dense(Gap());
-        for (var iteration = 0; iteration < MostIterations; iteration++)
-        {
-            if (gap.Any(v => !double.IsFinite(v))) return false;
-            if (gap.Count == 0 || gap.AbsoluteMaximum() == 0) return true;
-            var step = LeastStep(Slopes(), gap);
-            var before = free.Select(f => model.States[f]).ToArray();
-            var largest = 0.0;
-            var damping = 1.0;
-            while (true)
-            {
-                largest = 0;
-                for (var i = 0; i < free.Length; i++)
-                {
-                    model.States[free[i]] = before[i] - damping * step[i];
-                    largest = Math.Max(largest, Math.Abs(damping * step[i]) / (1e-9 + Math.Abs(before[i])));
-                }
-
-                settle();
-                var next = Vector<double>.Build.Dense(Gap());
-                var norm = next.L2Norm();
-                if (double.IsFinite(norm) && norm <= gap.L2Norm() || largest < 1e-13)
-                {
-                    gap = next;
-                    break;
-                }
-
-                damping /= 2;
-                if (damping < 1e-8) return false;
-            }
-
-            if (largest < 1e-12 && damping == 1) return target is not null || IsSolved(gap.ToArray());
-        }
-
-        return target is null && IsSolved(gap.ToArray());
-    }
-
-    static Vector<double> LeastStep(Matrix<double> slopes, Vector<double> gap)
-    {
-        var svd = slopes.Svd(true);
-        var cut = 1e-12 * (svd.S.Count > 0 ? svd.S[0] : 0);
-        var inner = svd.U.TransposeThisAndMultiply(gap);
-        var scaled = Vector<double>.Build.Dense(slopes.ColumnCount, i => i < svd.S.Count && svd.S[i] > cut ? inner[i] / svd.S[i] : 0);
-        return svd.VT.TransposeThisAndMultiply(scaled);
-    }
-
-    /// <summary>From the guess, where the residuals are what they are, to zero residuals in steps that Newton's method can follow.</summary>
-    bool Homotopy()
-    {
-        var start = Residuals();
-        if (start.Any(v => !double.IsFinite(v))) return false;
-        double reached = 0, step = 0.1;
-        for (var attempt = 0; attempt < 200; attempt++)
-        {
-            var next = Math.Min(1, reached + step);
-            var before = free.Select(f => model.States[f]).ToArray();
-            if (Newton([.. start.Select(r => (1 - next) * r)]))
-            {
-                if (next >= 1) return IsSolved(Residuals());
-                reached = next;
-                step *= 2;
-                continue;
-            }
-
-            for (var i = 0; i < free.Length; i++) model.States[free[i]] = before[i];
-            settle();
-            step /= 4;
-            if (step < 1e-6) return false;
-        }
-
-        return false;
-    }
-
-    /// <summary>Part of a step that the linear equations of it may miss.</summary>
-    const double MostMissed = 0.3;
-
-    /// <summary>
-    /// Lets the model run to rest by implicit Euler steps, solved once linearly, that grow as long as the linear solution meets the equations
-    /// (pseudo-transient continuation; Kelley and Keyes, SIAM J. Numer. Anal. 35, 1998). Slopes may grow on the way: a soft volume stiffens.
-    /// </summary>
-    bool Relax()
-    {
-        var n = plan.States.Length;
-        var pattern = compiled.Jacobian.Pattern;
-        using var matrix = ShiftedMatrix<double>.For(pattern);
-        using var evaluator = new JacobianEvaluator(model, compiled.Jacobian);
-        var values = new double[Math.Max(1, pattern.Count)];
-        var (change, before) = (new double[n], new double[n]);
-        var length = 1e-3;
-        for (var k = 0; k < 1000; k++)
-        {
-            if (IsSolved(Residuals())) return true;
-            fixed (double* v = values, c = change)
-            {
-                evaluator.FromPresent(time, model.States, model.StateDerivatives, v);
-                for (var i = 0; i < n; i++) (before[i], change[i]) = (model.States[i], model.StateDerivatives[i]);
-                if (matrix.Factorize(1 / length, v)) matrix.Solve(c);
-                else Array.Clear(change);
-            }
-
-            for (var i = 0; i < n; i++) model.States[i] += change[i];
-            settle();
-            double missed = 0, moved = 0;
-            for (var i = 0; i < n; i++)
-            {
-                var scale = 1e-9 + Math.Abs(before[i]) + Math.Abs(change[i]);
-                missed += Math.Pow((change[i] - length * model.StateDerivatives[i]) / scale, 2);
-                moved += Math.Pow(change[i] / scale, 2);
-            }
-
-            // Near rest both are rounding.
-            var ratio = moved < 1e-24 ? 0 : Math.Sqrt(missed / moved);
-            if (ratio <= MostMissed)
-            {
-                length = Math.Min(1e12, length * (ratio < 0.03 ? 5 : ratio < 0.1 ? 2 : 1));
-                continue;
-            }
-
-            for (var i = 0; i < n; i++) model.States[i] = before[i];
-            settle();
-            length /= 4;
-            if (length < 1e-13) return false;
-        }
-
-        return IsSolved(Residuals());
+        var (count, columns) = (rows.Length + steady.Length, free.Length);
+        var through = Matrix<double>.Build.DenseIdentity(m) - all.SubMatrix(count, m, columns, m);
+        return all.SubMatrix(0, count, 0, columns) + all.SubMatrix(0, count, columns, m) * through.Solve(all.SubMatrix(count, m, 0, columns));
     }
 
     bool IsSolved(double[] residuals)
@@ -296,22 +216,29 @@ sealed unsafe class StartSolver
 
     double Allowed(int row)
     {
-        if (row < equations) return 1e-7;
-        var state = steady[row - equations];
+        if (row < rows.Length) return 1e-7;
+        var state = steady[row - rows.Length];
         return 1e-7 * (1 + Math.Min(Math.Abs(model.States[state]), FarFromGuess * (1 + Math.Abs(guess[state]))));
     }
 
     void Report(double[] residuals)
     {
         var worst = Enumerable.Range(0, residuals.Length).MaxBy(i => double.IsFinite(residuals[i]) ? Math.Abs(residuals[i]) / Allowed(i) : double.PositiveInfinity);
-        if (worst < equations)
+        if (worst < rows.Length)
         {
-            var initial = plan.Model.InitialEquations[worst];
+            var initial = plan.StartEquations[rows[worst]];
+            if (plan.FixedVariableOf(rows[worst]) is >= 0 and var place)
+            {
+                var variable = plan.Model.Variables[place];
+                throw Fail("start", $"'{variable.Name}' is fixed at a start value that cannot be met near the others: {Math.Abs(residuals[worst]):G4} are left.", variable.Owner, variable.Name,
+                    "Give what it depends on start values nearer to the solution, or check the fixed values against each other.");
+            }
+
             throw Fail("start", $"The initial equation in line {initial.At.Line} cannot be met near the start values: its sides differ by {residuals[worst]:G4}.", initial.Owner, null,
                 "Give start values nearer to the solution, or check the initial equations against each other.");
         }
 
-        var state = plan.Model.Variables[plan.States[steady[worst - equations]]];
+        var state = plan.Model.Variables[plan.States[steady[worst - rows.Length]]];
         throw Fail("steady", $"There is no steady state near the start values: '{state.Name}' keeps changing at {residuals[worst]:G4} per second.", state.Owner, state.Name,
             "Let a controller or a limit hold it, give start values nearer to rest, or start from the given values.");
     }

@@ -24,6 +24,38 @@ public class StartTests
         Assert.Equal(StartKind.Solved, start["x"].Kind);
     }
 
+    [Theory]
+    // On a variable that is no state; on another name of a state; through a square; through energy, from a rest that says nothing of the way.
+    [InlineData("Real x, y(start = 3, fixed = true); equation y = 2 * x; der(x) = -x;", "x", 1.5)]
+    [InlineData("Real s(start = 2, fixed = true), x; equation s = x; der(x) = -x;", "x", 2)]
+    [InlineData("Real y(start = 0.25, fixed = true), x(start = 0.4); equation y = x ^ 2; der(x) = -x;", "x", 0.5)]
+    [InlineData("Real q(start = 0, fixed = true), v, E(start = 8, fixed = true); equation der(q) = v; der(v) = -9.81 * sin(q); E = v ^ 2 / 2 + 9.81 * (1 - cos(q));", "v", 4)]
+    // Rigid couplings: the fixed one is not the one that stays a state.
+    [InlineData("Real w1(start = 10, fixed = true), w2, t; equation der(w1) = -t; 4 * der(w2) = 5 * t; w1 = 5 * w2;", "w2", 2)]
+    [InlineData("Real x(start = 0, fixed = true), phi, v(start = 1.5, fixed = true), w, f; equation x = 0.3 * phi; v = der(x); w = der(phi); 2 * der(v) = -5 * x - f; 0.09 * der(w) = 0.3 * f;", "w", 5)]
+    // Values that follow from each other may all be fixed where they agree, but for rounding.
+    [InlineData("Real x(start = 0.7071, fixed = true), y(start = -0.7071, fixed = true), vx(start = 1, fixed = true), vy(start = 1, fixed = true), F; equation der(x) = vx; der(y) = vy; der(vx) = -F * x; der(vy) = -F * y - 9.81; x ^ 2 + y ^ 2 = 1;", "vy", 1)]
+    public void Fixed_start_values_hold_whatever_the_states_are(string text, string variable, double value)
+    {
+        foreach (var method in new[] { IntegrationMethod.Auto, IntegrationMethod.RungeKutta4 })
+            Assert.Equal(value, TextModel.Values(text, variable, [0, 0.1], new RunOptions { End = 0.1, Method = method })[0], 1e-3);
+    }
+
+    [Fact]
+    public void Fixed_start_values_against_each_other_are_told()
+    {
+        var failure = Run("Real x(start = 1, fixed = true), y(start = 3, fixed = true); equation y = 2 * x; der(x) = -x;", new RunOptions { End = 1 }).Failure!;
+        Assert.Equal(("start", "y"), (failure.Code, failure.Quantity));
+        Assert.Contains("fixed at 3", failure.Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_fixed_start_value_that_nothing_near_meets_is_told()
+    {
+        var failure = Run("Real x(start = 1), y(start = -1, fixed = true); equation y = x ^ 2; der(x) = -x;", new RunOptions { End = 1 }).Failure!;
+        Assert.Equal(("start", "y"), (failure.Code, failure.Quantity));
+    }
+
     [Fact]
     public void A_steady_start_rests_and_leaves_open_what_nothing_determines()
     {

@@ -83,7 +83,7 @@ public sealed class CompiledPlan
     (VectorMethod Residuals, JacobianProgram Jacobian)? start;
 
     /// <summary>
-    /// Left minus right sides of the initial equations; and the derivatives of these, of the states' derivatives and of the sources of
+    /// Left minus right sides of what must hold at the start; and the derivatives of these, of the states' derivatives and of the sources of
     /// delays, in this order, along the states and the delayed signals.
     /// </summary>
     public (VectorMethod Residuals, JacobianProgram Jacobian) Start
@@ -93,7 +93,7 @@ public sealed class CompiledPlan
             lock (derivation)
             {
                 if (start is { } made) return made;
-                Term[] terms = [.. Plan.Model.InitialEquations.Select(e => AliasElimination.Represent(TermBuilder.Subtract(e.Left, e.Right), Plan.Representative))];
+                Term[] terms = [.. Plan.StartEquations.Select(e => AliasElimination.Represent(TermBuilder.Subtract(e.Left, e.Right), Plan.Representative))];
                 Term[] all = [.. terms, .. Plan.Derivatives.Select(d => new VariableTerm(d)), .. Plan.Model.Delays.Select(d => new VariableTerm(Plan.Representative[d.Source]))];
                 start = (PlanEmitter.Terms(this, terms), JacobianBuilder.For(this, all, true));
                 return start.Value;

@@ -127,6 +127,14 @@ public sealed class ExecutionPlan
     /// <summary>For a model of high index: where the states were chosen from, and the derivatives that became algebraic.</summary>
     public (ReducedModel Model, int[] Dummies)? Reduced { get; internal set; }
 
+    /// <summary>
+    /// What must hold at the start beside the fixed values of states: the model's initial equations, then fixed values of other variables.
+    /// </summary>
+    public required IReadOnlyList<FlatEquation> StartEquations { get; init; }
+
+    /// <summary>The variable whose fixed value each of these is; −1 for an equation of the model.</summary>
+    public int FixedVariableOf(int startEquation) => startEquation < Model.InitialEquations.Count ? -1 : ((VariableTerm)StartEquations[startEquation].Left).Index;
+
     /// <summary>Position of each variable in the state vector; −1 for others.</summary>
     public int[] StateSlot { get; private set; } = [];
 

@@ -118,6 +118,7 @@ public sealed class Planner
             RelationIndex = relations.Index,
             Reinits = reinits,
             Assertions = assertions,
+            StartEquations = [.. model.InitialEquations, .. FixedValues(isState)],
             Discretes = [.. unknowns.Where(u => model.Variables[u].Role == VariableRole.Discrete)],
             TimeTables = relations.TimeTables,
             HeldAbscissas = relations.HeldAbscissas,
@@ -125,6 +126,11 @@ public sealed class Planner
         plan.Index();
         return plan;
     }
+
+    /// <summary>Fixed start values of variables that are no states here hold all the same (Modelica Language Specification 3.6, section 8.6).</summary>
+    IEnumerable<FlatEquation> FixedValues(bool[] isState) => model.Variables
+        .Where(v => v.IsFixed && v.Role == VariableRole.Continuous && !(isState[v.Index] && representative[v.Index] == v.Index))
+        .Select(v => new FlatEquation(new VariableTerm(v.Index), v.Start ?? Term.Zero, v.Owner, v.At));
 
     /// <summary>Initial equations need states whose start is not fixed already.</summary>
     void CheckStart(int[] states)

@@ -16,12 +16,12 @@ public sealed class ReducedModel
     public IReadOnlyList<StateChoice> Choices => reduction.Choices;
 
     /// <summary>The derivatives to make algebraic at a point; null where the constraints do not determine them.</summary>
-    public int[]? Choose(Func<Term, double> evaluate)
+    public int[]? Choose(Func<Term, double> evaluate, bool atStart = false)
     {
         var all = new List<int>();
         foreach (var choice in Choices)
         {
-            if (choice.Choose(evaluate) is not { } found) return null;
+            if (choice.Choose(evaluate, atStart) is not { } found) return null;
             all.AddRange(found);
         }
 
@@ -63,7 +63,7 @@ public sealed class ReducedModel
             if (!changed) break;
         }
 
-        return Choose(evaluator.Evaluate);
+        return Choose(evaluator.Evaluate, true);
     }
 
     /// <summary>The plan for one choice; null where it cannot be sorted.</summary>

@@ -13,14 +13,15 @@ public sealed class StateChoice
 {
     readonly int[] rows, times, candidates, depth;
     readonly Term[,] slopes;
-    readonly double[] weights;
+    readonly double[] weights, startWeights;
     readonly FlatModel model;
 
     StateChoice(FlatModel model, int[] rows, int[] times, int[] candidates, Term[,] slopes)
     {
         (this.model, this.rows, this.times, this.candidates, this.slopes) = (model, rows, times, candidates, slopes);
         depth = [.. candidates.Select(c => Depth(model, c))];
-        weights = [.. candidates.Select(Weight)];
+        weights = [.. candidates.Select(c => Weight(c, 0.3))];
+        startWeights = [.. candidates.Select(c => Weight(c, FixedAtStart))];
         for (var r = 0; r < rows.Length; r++)
             for (var c = 0; c < candidates.Length; c++)
                 IsDynamic |= TermBuilder.Any(slopes[r, c], t => t is DelayTerm || t is VariableTerm v && model.Variables[v.Index].Role != VariableRole.Parameter);
@@ -41,14 +42,17 @@ public sealed class StateChoice
 
     const double Nameless = 1e6;
 
+    /// <summary>At the start a fixed value is worth that its variable is a state, even where others would be determined better.</summary>
+    const double FixedAtStart = 0.01;
+
     /// <summary>Variables with a fixed start or a preference of the modeller rather stay states.</summary>
-    double Weight(int candidate)
+    double Weight(int candidate, double whereFixed)
     {
         // A rate that has no name but as the derivative of a state is no state itself: what the model calls it holds its start value.
         var weight = depth[Array.IndexOf(candidates, candidate)] > 1 ? Nameless : 1.0;
         for (var v = model.Variables[candidate].DerivativeOf; v >= 0; v = model.Variables[v].DerivativeOf)
         {
-            if (model.Variables[v].IsFixed) weight *= 0.3;
+            if (model.Variables[v].IsFixed) weight *= whereFixed;
             else if (model.Variables[v].Start is not null) weight *= 0.6;
             weight *= model.Variables[v].Selection switch
             {
@@ -96,9 +100,9 @@ public sealed class StateChoice
     /// <summary>Chooses the derivatives that become algebraic.</summary>
     /// <param name="evaluate">The value of a slope now.</param>
     /// <returns>The chosen derivatives of all levels; null where the equations determine nothing.</returns>
-    public int[]? Choose(Func<Term, double> evaluate)
+    public int[]? Choose(Func<Term, double> evaluate, bool atStart = false)
     {
-        var review = new Review(this);
+        var review = new Review(this, atStart);
         review.Read(evaluate);
         return double.IsNaN(review.BestQuality()) ? null : review.Best();
     }
@@ -120,10 +124,12 @@ public sealed class StateChoice
         readonly int[][] chosen;
         readonly double[] matrix, work;
         readonly bool[] rowDone, columnDone;
+        readonly double[] weights;
 
-        public Review(StateChoice choice)
+        public Review(StateChoice choice, bool atStart = false)
         {
             this.choice = choice;
+            weights = atStart ? choice.startWeights : choice.weights;
             var (rows, columns) = (choice.rows.Length, choice.candidates.Length);
             var levels = choice.times.Max();
             active = [.. Enumerable.Range(1, levels).Select(l => Enumerable.Range(0, rows).Where(r => choice.times[r] >= l).ToArray())];
@@ -209,7 +215,7 @@ public sealed class StateChoice
                     for (var c = 0; c < n; c++)
                     {
                         var pure = Math.Abs(work[r * n + c]);
-                        var size = taken.Length > 0 ? pure * choice.weights[columns[c]] : pure;
+                        var size = taken.Length > 0 ? pure * weights[columns[c]] : pure;
                         if (size <= best || pure < 1e-10 || columnDone[c]) continue;
                         (best, row, column) = (size, r, c);
                     }
