@@ -86,7 +86,7 @@ public sealed class PreparedModel
         {
             if (v.Role == VariableRole.Parameter && values[v.Index] == 0) Append("0");
             Append(v.Name);
-            Append($"{v.Role} {v.Derivative} {v.IsFixed} {v.Selection}");
+            Append($"{v.Role} {v.Derivative} {v.IsFixed} {v.IsFixedByDefault} {v.Selection}");
             if (v.IsStructural && v.Binding is not null) Append(v.Binding.ToString());
         }
 

@@ -64,10 +64,12 @@ sealed unsafe partial class StartSolver
             solved.Contains(i) ? StartKind.Solved : plan.Model.Variables[s].IsFixed ? StartKind.Fixed : StartKind.Given))];
     }
 
+    bool IsOpen(int state) => plan.Model.Variables[plan.States[state]] is { IsFixed: false } or { IsFixedByDefault: true };
+
     /// <summary>The states to solve for: those that rest, and one for each initial equation by a matching.</summary>
     int[] Free()
     {
-        var result = steady.Where(s => !plan.Model.Variables[plan.States[s]].IsFixed).ToHashSet();
+        var result = steady.Where(IsOpen).ToHashSet();
         if (equations > 0)
         {
             var pattern = compiled.Start.Jacobian.Pattern;
@@ -75,12 +77,12 @@ sealed unsafe partial class StartSolver
             for (var e = 0; e < equations; e++) candidates[e] = [];
             for (var s = 0; s < plan.States.Length; s++)
             {
-                if (plan.Model.Variables[plan.States[s]].IsFixed) continue;
+                if (!IsOpen(s)) continue;
                 for (var p = pattern.Starts[s]; p < pattern.Starts[s + 1] && pattern.Rows[p] < equations; p++) candidates[pattern.Rows[p]].Add(s);
             }
 
-            // A state without a start value of its own gives way first.
-            var order = candidates.Select(c => c.OrderBy(s => plan.Model.Variables[plan.States[s]].Start is null ? 0 : 1).ThenBy(s => s).ToArray()).ToArray();
+            // A state without a start value of its own gives way first, one that a part fixes by default last.
+            var order = candidates.Select(c => c.OrderBy(s => plan.Model.Variables[plan.States[s]] is var v && v.Start is null ? 0 : v.IsFixed ? 2 : 1).ThenBy(s => s).ToArray()).ToArray();
             var matched = Matching.Match(order, plan.States.Length);
             for (var e = 0; e < equations; e++)
             {
@@ -133,7 +135,7 @@ sealed unsafe partial class StartSolver
             var (variable, value) = (plan.Model.Variables[plan.FixedVariableOf(e)], model.Value(plan.FixedVariableOf(e)));
             if (Math.Abs(gaps[e]) <= Rounded * (1 + Math.Abs(value))) continue;
             throw Fail("start", $"'{variable.Name}' is fixed at {value - gaps[e]:G6} at the start, but {value:G6} follows from the other fixed start values.", variable.Owner, variable.Name,
-                "Remove fixed = true from one of them, or make them agree.");
+                "Make them agree, or let only one of them hold: leave out fixed = true, or turn holding off in the part.");
         }
     }
 

@@ -8,7 +8,7 @@ namespace AnchorBend.Simulation;
 
 /// <summary>
 /// Gives parameters of a prepared model other values without elaborating it again. Only where that cannot change anything else: a scalar
-/// real parameter on which no structure depends takes a value without names in it, no limit is violated, and the same parameters stay zero
+/// real parameter on which no structure and no start left to its part depends takes a value without names in it, no limit is violated, and the same parameters stay zero
 /// (plans leave out products with zeros). Everything else is left to a new elaboration, which also words its findings.
 /// </summary>
 public static class ValueChange
@@ -21,7 +21,7 @@ public static class ValueChange
         var bindings = new Dictionary<int, Term>();
         foreach (var (path, text) in changes)
         {
-            if (prepared.Model.Find(path) is not { Role: VariableRole.Parameter, IsStructural: false, Type: ScalarType.Real } parameter || parameter.Name != path) return null;
+            if (prepared.Model.Find(path) is not { Role: VariableRole.Parameter, IsStructural: false, DecidesDefaultStart: false, Type: ScalarType.Real } parameter || parameter.Name != path) return null;
             if (Literal(text, parameter) is not { } value) return null;
             bindings[parameter.Index] = Term.Of(value);
         }

@@ -25,6 +25,32 @@ public class PhysicalNetworkTests
     [InlineData("VoltageSource u(V = 12); Resistor r(R = 2), load(R = 1); Transformer t(ratio = 2); Ground g1, g2; equation connect(u.p, r.p); connect(r.n, t.p1); connect(t.n1, u.n); connect(g1.p, u.n); connect(t.p2, load.p); connect(t.n2, load.n); connect(g2.p, load.n);", "load.i", 4)] // 12 / (2 + 4) * 2
     public void A_network_follows_its_exact_solution(string text, string name, double expected) => Near(expected, Value(text, name, 1), 2e-7);
 
+    [Theory]
+    [InlineData("Inertia a(J = 2, w0 = 10), b(J = 3); Gear g(ratio = 4); equation connect(a.b, g.a); connect(g.b, b.a);", "b.w", 2.5)]
+    [InlineData("Inertia a(J = 2), b(J = 3, w0 = 10); Gear g(ratio = 4); equation connect(a.b, g.a); connect(g.b, b.a);", "a.w", 40)]
+    [InlineData("Mass a(m = 2), b(m = 3, s0 = 0.5, v0 = 1); equation connect(a.b, b.a);", "a.s", 1.5)] // 0.5 + 1 s
+    [InlineData("Capacitor a(C = 1), b(C = 2, v0 = 5); Ground g; equation connect(a.p, b.p); connect(a.n, b.n); connect(a.n, g.p);", "a.stored", 5)]
+    [InlineData("Inductor a(L = 1, i0 = 3), b(L = 2); Ground g; equation connect(a.n, b.p); connect(a.p, b.n); connect(a.p, g.p);", "b.stored", 3)]
+    [InlineData("HeatCapacity a(C = 1), b(C = 2, T0 = 350); equation connect(a.a, b.a);", "a.T", 350)]
+    public void Of_parts_that_move_as_one_the_one_with_a_start_value_says_how_they_begin(string text, string name, double expected) => Near(expected, Value(text, name, 1), 1e-9);
+
+    [Theory]
+    [InlineData("Mass a(v0 = 1), b(v0 = 2); equation connect(a.b, b.a);")]
+    [InlineData("Mass a(v0 = 1), b(hold = true); equation connect(a.b, b.a);")]
+    public void Start_values_against_each_other_are_told(string text)
+    {
+        var failure = TextModel.Run(TextModel.Prepare(text), Tight).Failure!;
+        Assert.Equal("start", failure.Code);
+        Assert.Contains("hold", failure.Advice, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_mass_on_a_spring_begins_at_rest_where_that_is_asked_for()
+    {
+        const string text = "Mass m(m = 2); Spring s(c = 100); TranslationalFixed f; ForceSource g; parameter Real weight(unit = \"N\") = -20; equation connect(f.a, s.a); connect(s.b, m.a); connect(g.b, m.b); g.u = weight;";
+        Near(-0.2, TextModel.Values(text, "m.s", [0, 1], Tight with { SteadyStart = true })[1]);
+    }
+
     [Fact]
     public void What_a_damper_takes_is_found_as_heat()
     {

@@ -129,7 +129,7 @@ public sealed class Planner
 
     /// <summary>Fixed start values of variables that are no states here hold all the same (Modelica Language Specification 3.6, section 8.6).</summary>
     IEnumerable<FlatEquation> FixedValues(bool[] isState) => model.Variables
-        .Where(v => v.IsFixed && v.Role == VariableRole.Continuous && !(isState[v.Index] && representative[v.Index] == v.Index))
+        .Where(v => v.IsFixed && !v.IsFixedByDefault && v.Role == VariableRole.Continuous && !(isState[v.Index] && representative[v.Index] == v.Index))
         .Select(v => new FlatEquation(new VariableTerm(v.Index), v.Start ?? Term.Zero, v.Owner, v.At));
 
     /// <summary>Initial equations need states whose start is not fixed already.</summary>
@@ -138,7 +138,7 @@ public sealed class Planner
         foreach (var equation in model.InitialEquations)
             if (TermBuilder.Any(equation.Left, t => t is PreviousTerm) || TermBuilder.Any(equation.Right, t => t is PreviousTerm))
                 findings.Add(new Finding(Severity.Error, "start", "An initial equation cannot set the value before the start.", equation.Owner, null, equation.At, "Give the discrete variable a start value."));
-        var open = states.Count(s => !model.Variables[s].IsFixed);
+        var open = states.Count(s => !model.Variables[s].IsFixed || model.Variables[s].IsFixedByDefault);
         if (model.InitialEquations.Count <= open) return;
         var first = model.InitialEquations[open];
         findings.Add(new Finding(Severity.Error, "start", $"There are {model.InitialEquations.Count} initial equations, but only {open} states whose start is not fixed.", first.Owner, null, first.At,

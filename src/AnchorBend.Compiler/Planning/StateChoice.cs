@@ -52,7 +52,7 @@ public sealed class StateChoice
         var weight = depth[Array.IndexOf(candidates, candidate)] > 1 ? Nameless : 1.0;
         for (var v = model.Variables[candidate].DerivativeOf; v >= 0; v = model.Variables[v].DerivativeOf)
         {
-            if (model.Variables[v].IsFixed) weight *= whereFixed;
+            if (model.Variables[v] is { IsFixed: true, IsFixedByDefault: false }) weight *= whereFixed;
             else if (model.Variables[v].Start is not null) weight *= 0.6;
             weight *= model.Variables[v].Selection switch
             {

@@ -59,6 +59,15 @@ public sealed class FlatVariable(int index, string name, VariableRole role, Scal
     /// <summary>Whether the start value must hold; otherwise it is a guess, or holds where nothing else determines the start.</summary>
     public bool IsFixed { get; internal set; }
 
+    /// <summary>
+    /// Whether a part fixes the start by parameters of its own that nobody has set: it holds unless a start value that someone gave, or the
+    /// wish to begin at rest, says otherwise.
+    /// </summary>
+    public bool IsFixedByDefault { get; internal set; }
+
+    /// <summary>Whether such a start depends on this parameter being left alone.</summary>
+    public bool DecidesDefaultStart { get; internal set; }
+
     /// <summary>The modeller's wish whether this becomes a state.</summary>
     public StateSelection Selection { get; internal set; }
 

@@ -22,6 +22,7 @@ public sealed partial class Flattener
         var nominal = AttributeValue(member, "nominal");
         var isFixed = AttributeValue(member, "fixed");
         var selection = Selection(member);
+        var byDefault = member.Owner.Path.Length > 0 && IsLeftAlone(member, "fixed") && IsLeftAlone(member, "start");
         for (var i = 0; i < value.Elements.Length; i++)
         {
             var variable = model.Variables[((VariableTerm)value.Elements[i]).Index];
@@ -34,6 +35,7 @@ public sealed partial class Flattener
             variable.Nominal = Element(nominal, i);
             variable.Selection = selection;
             variable.IsFixed = Element(isFixed, i) is { } f && ConstantValue(f, member.Declaration.At) != 0;
+            variable.IsFixedByDefault = variable.IsFixed && byDefault;
             if (unit is null && member.Binding?.Modification.Binding is Quantity q)
             {
                 variable.Unit = q.Unit.Coherent();
@@ -43,6 +45,17 @@ public sealed partial class Flattener
 
         if (isParameter) CheckLimits(member, value);
         else if (member.Binding is { } binding && member.Declaration.Causality != Causality.Input) AddBindingEquation(member, value, binding, _ => true);
+    }
+
+    /// <summary>Whether an attribute is one of the part's own parameters, and this has the value that the part's class gives it.</summary>
+    bool IsLeftAlone(Member member, string attribute)
+    {
+        var part = member.Owner;
+        if (member.Attribute(attribute) is not { Modification.Binding: Reference { Parts: [var name] } } modifier || modifier.Scope.Place != part) return false;
+        if (!part.Members.TryGetValue(name.Name, out var parameter) || parameter.Declaration.Variability != Variability.Parameter || parameter.Binding?.Scope.Place != part) return false;
+        foreach (var element in parameter.Variable?.Elements ?? [])
+            if (element is VariableTerm v) model.Variables[v.Index].DecidesDefaultStart = true;
+        return true;
     }
 
     static StateSelection Selection(Member member)

@@ -8,5 +8,5 @@ protected
 equation
   stored = v;
   i = C * der(stored);
-  annotation(__AnchorBend(group = "Electrical", symbol = "capacitor", keywords = "capacitor capacitance store", help = "Stores charge. Capacitors in parallel share their voltage; let only one of them hold its start value.", validity = "Linear and without losses; constant capacitance."));
+  annotation(__AnchorBend(group = "Electrical", symbol = "capacitor", keywords = "capacitor capacitance store", help = "Stores charge. Capacitors in parallel share their voltage; give a start value to one of them only.", validity = "Linear and without losses; constant capacitance."));
 end Capacitor;

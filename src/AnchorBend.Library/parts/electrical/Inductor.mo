@@ -8,5 +8,5 @@ protected
 equation
   stored = i;
   v = L * der(stored);
-  annotation(__AnchorBend(group = "Electrical", symbol = "inductor", keywords = "inductor coil inductance winding", help = "Stores magnetic energy. Inductors in series share their current; let only one of them hold its start value.", validity = "Linear and without losses; no saturation of a core."));
+  annotation(__AnchorBend(group = "Electrical", symbol = "inductor", keywords = "inductor coil inductance winding", help = "Stores magnetic energy. Inductors in series share their current; give a start value to one of them only.", validity = "Linear and without losses; no saturation of a core."));
 end Inductor;
