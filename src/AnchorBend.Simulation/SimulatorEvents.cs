@@ -152,7 +152,7 @@ public sealed unsafe partial class Simulator
         for (var iteration = 0; ; iteration++)
         {
             model.Evaluate(time, model.States, model.StateDerivatives, EvaluationMode.Event);
-            var changed = ApplyReinits();
+            var changed = ApplyReinits(time);
             foreach (var flag in clockFlags) memory[flag] = 0;
             var wasInitial = memory[FlatModel.InitialFlagIndex] != 0;
             memory[FlatModel.InitialFlagIndex] = 0;
@@ -174,19 +174,6 @@ public sealed unsafe partial class Simulator
             throw new SimulationException(new SimulationFailure("event-iteration", $"The event at {time:G8} s does not settle: '{owner?.Name}' keeps changing.", owner?.Owner ?? "", owner?.Name, time,
                 "Two conditions switch each other on and off; use pre(…) in one of them or give one hysteresis."));
         }
-    }
-
-    readonly List<(int Slot, double Value)> news = [];
-
-    bool ApplyReinits()
-    {
-        if (plan.Reinits.Count == 0) return false;
-        news.Clear();
-        foreach (var reinit in plan.Reinits)
-            if (ValueNow(reinit.Condition) != 0) news.Add((plan.StateSlot[reinit.State], ValueNow(reinit.Value)));
-        // All are computed from what was before.
-        foreach (var (slot, value) in news) model.States[slot] = value;
-        return news.Count > 0;
     }
 
     double Previous(int variable)

@@ -43,6 +43,44 @@ public class HighIndexTests
         Assert.True(Column("y").Zip(Column("ay")).Max(p => Math.Abs(p.First - p.Second)) < 1e-6);
     }
 
+    [Theory]
+    [InlineData("v"), InlineData("w")]
+    public void A_new_speed_for_one_of_two_joined_masses_is_one_for_both(string set)
+    {
+        // 5 a″ = −10 a from 1 with speed 1 meets zero at tan(√2 t) = −√2; from there with speed 2.
+        var root = Math.Sqrt(2);
+        var crossing = (Math.PI - Math.Atan(root)) / root;
+        var text = $"Real a(start = 1, fixed = true), b, v(start = 1, fixed = true), w, f; equation der(a) = v; der(b) = w; 2 * der(v) = -f - 10 * a; 3 * der(w) = f; a = b; when a < 0 then reinit({set}, 2); end when;";
+        Assert.Equal(root * Math.Sin(root * (2.5 - crossing)), TextModel.Values(text, "b", [0, 2.5])[1], 1e-7);
+    }
+
+    [Theory]
+    [InlineData("reinit(vx, -0.9 * pre(vx))"), InlineData("reinit(vy, -0.9 * pre(vy))")]
+    public void A_pendulum_is_thrown_back_in_whichever_direction_its_speed_is_given(string impact)
+    {
+        // At the wall the one or the other speed follows from the constraint.
+        foreach (var wall in new[] { -0.3, -0.95 })
+        {
+            var text = $"""
+                parameter Real wall = {wall}; Real x(start = 0.6, fixed = true), y(start = -0.8), vx(start = -4, fixed = true), vy, F, q(start = 0.6435011087932844, fixed = true), r(start = -5, fixed = true), ax = sin(q);
+                equation der(x) = vx; der(y) = vy; der(vx) = -F * x; der(vy) = -F * y - 9.81; x ^ 2 + y ^ 2 = 1; der(q) = r; der(r) = -9.81 * sin(q);
+                when x < wall then {impact}; end when; when ax < wall then reinit(r, -0.9 * pre(r)); end when;
+                """;
+            var x = TextModel.Values(text, "x", [0, 0.5, 1, 1.5]);
+            var exact = TextModel.Values(text, "ax", [0, 0.5, 1, 1.5]);
+            for (var i = 0; i < x.Length; i++) Assert.Equal(exact[i], x[i], 1e-6);
+        }
+    }
+
+    [Fact]
+    public void A_speed_that_the_constraints_do_not_allow_is_told()
+    {
+        const string text = "Real a(start = 1, fixed = true), b, v(start = -1, fixed = true), w, f; equation der(a) = v; der(b) = w; der(v) = -f; der(w) = f; a = b; when a < 0 then reinit(v, 1); reinit(w, 2); end when;";
+        var failure = TextModel.Run(text, 3).Failure!;
+        Assert.Equal("reinit", failure.Code);
+        Assert.Equal(1, failure.Time, 1e-7);
+    }
+
     [Fact]
     public void A_pendulum_in_cartesian_coordinates_swings_full_circles_and_keeps_its_length()
     {

@@ -46,6 +46,17 @@ public class ValueChangeTests
         Assert.True(ValueChange.Apply(TextModel.Prepare(Text), [(path, value)]) is null, why);
     }
 
+    [Fact]
+    public void The_first_start_value_given_to_a_part_is_left_to_a_new_elaboration_and_later_ones_are_not()
+    {
+        // Left alone, the start of a part gives way to those of others.
+        const string rest = "Conduction k(G = 1); FixedTemperature e(T = 300); equation connect(a.a, k.a); connect(k.b, e.b);";
+        PreparedModel first = TextModel.Prepare("HeatCapacity a(C = 1);" + rest), later = TextModel.Prepare("HeatCapacity a(C = 1, T0 = 320);" + rest);
+        Assert.True(first.CanRun && later.CanRun);
+        Assert.Null(ValueChange.Apply(first, [("a.T0", "330")]));
+        Assert.NotNull(ValueChange.Apply(later, [("a.T0", "330")]));
+    }
+
     [Theory]
     [InlineData("replace", "/parts/a/parameters/k", "Gain 1.k", "7")]
     [InlineData("add", "/parameters/tau/value", "tau", "2 s")]

@@ -107,6 +107,20 @@ public sealed class StateChoice
         return double.IsNaN(review.BestQuality()) ? null : review.Best();
     }
 
+    /// <summary>The states that a variable of this group depends on by its constraints, such as other speeds for a speed; none where it is not of this group.</summary>
+    /// <param name="dummies">The derivatives that are algebraic now.</param>
+    public IEnumerable<int> StatesBeside(int variable, int[] dummies)
+    {
+        var derivative = model.Variables[variable].Derivative;
+        for (var level = 0; level < times.Max(); level++)
+        {
+            int[] rates = [.. Enumerable.Range(0, candidates.Length).Where(c => depth[c] > level).Select(c => Lower(candidates[c], level))];
+            if (rates.Contains(derivative)) return rates.Where(r => !dummies.Contains(r)).Select(r => model.Variables[r].DerivativeOf);
+        }
+
+        return [];
+    }
+
     int Lower(int variable, int levels)
     {
         for (var i = 0; i < levels; i++) variable = model.Variables[variable].DerivativeOf;

@@ -1,0 +1,72 @@
+using AnchorBend.Compiler.Emission;
+using AnchorBend.Compiler.Planning;
+using MathNet.Numerics.LinearAlgebra;
+
+namespace AnchorBend.Simulation;
+
+/// <summary>New values that events give to states, also to those that follow from others in the present choice of states.</summary>
+public sealed unsafe partial class Simulator
+{
+    /// <summary>Iterations to a value that is no state's: speeds depend on each other by factors, so one is mostly enough.</summary>
+    const int MostReinitIterations = 20;
+
+    /// <summary>How far a state is shifted to see what follows from it.</summary>
+    const double ReinitShift = 1e-6;
+
+    readonly List<(int Variable, double Value)> news = [];
+
+    bool ApplyReinits(double time)
+    {
+        if (plan.Reinits.Count == 0) return false;
+        news.Clear();
+        foreach (var reinit in plan.Reinits)
+            if (ValueNow(reinit.Condition) != 0) news.Add((reinit.State, ValueNow(reinit.Value)));
+        if (news.Count == 0) return false;
+        // All are computed from what was before.
+        foreach (var (variable, value) in news)
+            if (plan.StateSlot[variable] >= 0) model.States[plan.StateSlot[variable]] = value;
+        if (news.Exists(n => plan.StateSlot[n.Variable] < 0)) SolveReinits(time);
+        return true;
+    }
+
+    /// <summary>
+    /// Gives algebraic variables of a reduced model new values: the states that they follow from by the constraints change as little as
+    /// possible (Newton's method with least steps). What has no constraint in common with them stays.
+    /// </summary>
+    void SolveReinits(double time)
+    {
+        var followers = news.Where(n => plan.StateSlot[n.Variable] < 0).ToArray();
+        var given = news.Select(n => n.Variable).ToHashSet();
+        int[] free = plan.Reduced is not { } reduced ? [] : [.. followers.SelectMany(f => reduced.Model.Choices.SelectMany(c => c.StatesBeside(f.Variable, reduced.Dummies)))
+            .Where(s => plan.StateSlot[s] >= 0 && !given.Contains(s)).Distinct().Select(s => plan.StateSlot[s])];
+        Vector<double> Gaps()
+        {
+            model.Evaluate(time, model.States, model.StateDerivatives, EvaluationMode.Outputs);
+            return Vector<double>.Build.Dense(followers.Length, i => model.Value(followers[i].Variable) - followers[i].Value);
+        }
+
+        for (var iteration = 0; iteration < MostReinitIterations && free.Length > 0; iteration++)
+        {
+            var gaps = Gaps();
+            if (Enumerable.Range(0, followers.Length).All(i => Math.Abs(gaps[i]) <= 1e-12 * (1 + Math.Abs(followers[i].Value)))) return;
+            var slopes = Matrix<double>.Build.Dense(followers.Length, free.Length);
+            for (var c = 0; c < free.Length; c++)
+            {
+                var before = model.States[free[c]];
+                var shift = ReinitShift * (1 + Math.Abs(before));
+                model.States[free[c]] = before + shift;
+                slopes.SetColumn(c, (Gaps() - gaps) / shift);
+                model.States[free[c]] = before;
+            }
+
+            var step = slopes.PseudoInverse() * gaps;
+            for (var c = 0; c < free.Length; c++) model.States[free[c]] -= step[c];
+        }
+
+        var (worst, wanted) = followers[0];
+        if (free.Length > 0 && Math.Abs(Gaps()[0]) <= 1e-8 * (1 + Math.Abs(wanted))) return;
+        var variable = plan.Model.Variables[worst];
+        throw new SimulationException(new SimulationFailure("reinit", $"'{variable.Name}' cannot take the value {wanted:G6} at {time:G8} s: the constraints of the model do not let it.", variable.Owner, variable.Name, time,
+            "Set the variable that the constraints leave free, or check the new value."));
+    }
+}
