@@ -48,6 +48,25 @@ static class CommandParts
         }
     }
 
+    /// <summary>Names separated by commas; those in brackets and quotes belong to a name.</summary>
+    public static string[] Names(string list)
+    {
+        var names = new List<string>();
+        var (start, depth, quoted) = (0, 0, false);
+        for (var i = 0; i <= list.Length; i++)
+        {
+            var c = i < list.Length ? list[i] : ',';
+            if (c == '\'') quoted = !quoted;
+            else if (c == '[') depth++;
+            else if (c == ']') depth--;
+            if (i < list.Length && (c != ',' || quoted || depth > 0)) continue;
+            if (list[start..i].Trim() is { Length: > 0 } name) names.Add(name);
+            start = i + 1;
+        }
+
+        return [.. names];
+    }
+
     /// <summary>A time as typed: a number of seconds or one with a unit.</summary>
     public static double Seconds(string text, string option)
     {

@@ -46,7 +46,7 @@ static class RunCommand
                 Method = MethodDescription.Named(parsed.GetValue(method)!)!.Method,
                 Step = parsed.GetValue(step), RelativeTolerance = parsed.GetValue(rtol), AbsoluteTolerance = parsed.GetValue(atol),
                 OutputInterval = parsed.GetValue(every), OutputTimes = times, SteadyStart = parsed.GetValue(start) == "steady",
-                SteadyParts = parsed.GetValue(steady)?.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries) ?? [],
+                SteadyParts = parsed.GetValue(steady) is { } parts ? CommandParts.Names(parts) : [],
                 RecordEvents = times is null && parsed.GetValue(every) is null,
             };
             var parameters = new ParameterSet(prepared.Model);
@@ -107,7 +107,7 @@ static class RunCommand
         if (keep is null)
             return [.. prepared.Model.Variables.Where(v => v.Role is VariableRole.Continuous or VariableRole.Discrete && !v.Name.Contains('$', StringComparison.Ordinal)).Select(v => (v, v.Name))];
         var result = new List<(FlatVariable, string)>();
-        foreach (var name in keep.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
+        foreach (var name in CommandParts.Names(keep))
         {
             var variable = prepared.Model.Find(name);
             if (variable is null)

@@ -37,6 +37,15 @@ public sealed class CommandTests : IDisposable
         return path;
     }
 
+    [Fact]
+    public void Names_with_commas_in_brackets_are_kept_whole()
+    {
+        var (code, output, error) = Run("run", Write("m.mo", "model M Real u[2, 2](each start = 1); equation for i in 1:2 loop for j in 1:2 loop der(u[i, j]) = -u[i, j]; end for; end for; end M;"), "--to", "1", "--at", "1", "--keep", "u[1,2], u[2,1]");
+        Assert.True(code == 0, error);
+        Assert.StartsWith("time,", output, StringComparison.Ordinal);
+        Assert.Equal(3, output.Trim().Split('\n')[^1].Split(',').Length);
+    }
+
     const string Decay = "model Decay\n  parameter Real T = 2;\n  Real x(start = 1);\nequation\n  T * der(x) = -x;\nend Decay;\n";
 
     [Fact]

@@ -96,4 +96,25 @@ public class StiffTests
         const string text = "Step w(startTime = 0.25); RootMeanSquare r(T = 1); Lag slow(T = 100); equation connect(w.y, r.u); connect(r.y, slow.u);";
         Assert.Equal([0, 0.5, 1], TextModel.Values(text, "r.y", [0.2, 0.5, 1.5], new RunOptions { Method = method, End = 2, RelativeTolerance = 1e-8, AbsoluteTolerance = 1e-8 }), (a, b) => Math.Abs(a - b) < 1e-7);
     }
+
+    [Fact]
+    public void A_large_stiff_model_goes_over_to_the_implicit_method_and_stays_there()
+    {
+        // A warm plate of 46 × 46 cells, kept at zero on its edge. With its source, x (1 − x) y (1 − y) is its rest, also on the grid. A trial of
+        // a few steps once told nothing of a method that begins at order 1, and the run went to and fro without end.
+        const string text = """
+            parameter Integer n = 46; parameter Real h = 1 / (n + 1); Real u[n, n]; equation
+            for i in 1:n loop for j in 1:n loop
+            der(u[i, j]) = ((if i > 1 then u[max(i - 1, 1), j] else 0) + (if i < n then u[min(i + 1, n), j] else 0) + (if j > 1 then u[i, max(j - 1, 1)] else 0)
+                + (if j < n then u[i, min(j + 1, n)] else 0) - 4 * u[i, j]) / h ^ 2 + 2 * (i * h * (1 - i * h) + j * h * (1 - j * h));
+            end for; end for;
+            """;
+        var prepared = TextModel.Prepare(text);
+        var result = TextModel.Run(prepared, new RunOptions { End = 3, RelativeTolerance = 1e-5, AbsoluteTolerance = 1e-7, OutputTimes = [3], TimeBudget = TimeSpan.FromMinutes(2) });
+        Assert.Null(result.Failure);
+        double x = 20.0 / 47, y = 31.0 / 47;
+        Assert.Equal(x * (1 - x) * y * (1 - y), result.Trace[result.Trace.Rows - 1, prepared.Compiled!.Plan.RepresentativeOf("u[20,31]")], 1e-5);
+        Assert.InRange(result.Statistics.Steps, 1, 2000);
+        Assert.Single(result.Statistics.Switches);
+    }
 }

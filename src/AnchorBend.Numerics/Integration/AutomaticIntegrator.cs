@@ -14,7 +14,7 @@ public sealed record MethodSwitch(double Time, bool ToImplicit, double Ratio);
 public sealed unsafe class AutomaticIntegrator : Integrator
 {
     /// <summary>Steps at the border of stability that make a model stiff.</summary>
-    const int StiffAfter = 10;
+    const int FirstStiff = 10;
 
     /// <summary>Steps that must look harmless before going back.</summary>
     const int CalmAfter = 4;
@@ -38,8 +38,8 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     /// <summary>Explicit steps before it is looked whether a fast mode hides; twice as many before each further look.</summary>
     const int FirstLook = 1000;
 
-    /// <summary>Steps the implicit method has to find its size.</summary>
-    const int TrialSteps = 12;
+    /// <summary>Steps the implicit method has to find its size; one of many steps begins at order 1 with tiny ones.</summary>
+    const int TrialSteps = 12, ManyTrialSteps = 80;
 
     /// <summary>What a step of the implicit method costs, in steps of the explicit one.</summary>
     const double ImplicitCost = 4;
@@ -51,7 +51,7 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     Integrator? implicitMethod;
     Integrator current;
     double explicitStep;
-    int calm, sinceLook, suspicious, trialAfter, trial, looked, lookAfter;
+    int calm, sinceLook, suspicious, trialAfter, trial, looked, lookAfter, stiffAfter = FirstStiff;
 
     /// <param name="makeImplicit">Makes the implicit method when it is first needed.</param>
     public AutomaticIntegrator(OdeSystem system, ErrorScale scale, Integrator explicitMethod, Func<Integrator> makeImplicit) : base(system, 4)
@@ -137,6 +137,7 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         archive.Exchange(ref trial);
         archive.Exchange(ref looked);
         archive.Exchange(ref lookAfter);
+        archive.Exchange(ref stiffAfter);
     }
 
     Integrator Implicit()
@@ -160,12 +161,12 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         var harmless = Math.Max(Suspicious, ImplicitCost * watch.Turning);
         if (watch.StepTimesEigenvalue > harmless) suspicious++;
         if (++looked >= lookAfter && FastestMode() * step > harmless) suspicious = trialAfter;
-        if (watch.StiffSteps < StiffAfter && suspicious < trialAfter) return;
+        if (watch.StiffSteps < stiffAfter && suspicious < trialAfter) return;
         if (step > 0 && Time + 5 * step >= limit) return;
         implicitMethod ??= Implicit();
         explicitStep = step;
         Change(implicitMethod, step, Math.Max(1, watch.StepTimesEigenvalue));
-        (calm, trial, suspicious) = (0, TrialSteps, 0);
+        (calm, trial, suspicious) = (0, implicitMethod is Radau5 ? TrialSteps : ManyTrialSteps, 0);
     }
 
     /// <summary>
@@ -232,7 +233,7 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     /// <summary>Back without a word: a trial that failed is no news.</summary>
     void GiveUpTrial()
     {
-        (trial, trialAfter) = (0, trialAfter * 4);
+        (trial, trialAfter, stiffAfter) = (0, trialAfter * 4, stiffAfter * 4);
         Change(explicitMethod, explicitStep, 0);
         switches.RemoveRange(switches.Count - 2, 2);
     }
