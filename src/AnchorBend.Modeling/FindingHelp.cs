@@ -10,9 +10,9 @@ public static class FindingHelp
             + "the motion is taken. Results are right, but each evaluation costs more. If the loop is not meant, look for a feedback path without any dynamics. If it is, "
             + "leave it, or put a short lag where the real system has one.",
         ["index-reduction"] = "Parts that are connected rigidly cannot move on their own: an equation ties their positions, speeds or voltages. Such an equation holds for all time, "
-            + "so its time derivative holds too; with it the highest derivatives can be computed and as many states fewer are needed. Only the chosen states take their start "
-            + "values as they are; what depends on them follows. Give the start values you mean fixed = true or the attribute stateSelect to influence the choice. For motions "
-            + "in a circle and the like no choice is good all the time; then the run changes it, which the statistics count.",
+            + "so its time derivative holds too; with it the highest derivatives can be computed and as many states fewer are needed. Start values that must hold, do: the "
+            + "states are solved for them, and values against each other stop the run with both names. Of parts that move as one, give a start value to one; the others follow. "
+            + "The attribute stateSelect influences which become states. For motions in a circle and the like no choice is good all the time; then the run changes it, which the statistics count.",
         ["stiff"] = "A model is stiff when some of its motions die out much faster than the ones you look at: a motor's current beside a ship, a small valve volume beside a tank. "
             + "Explicit methods must take steps as short as the fastest motion even when it has long died out; implicit ones need not, but solve equations at every step. "
             + "The automatic method changes to an implicit one when it notices this, and back when it ends. If such a run is slow, look at the states that kept its steps "
@@ -22,6 +22,9 @@ public static class FindingHelp
             + "by a steep but continuous curve, the sliding average, whose slope is as large as the accuracy you need. The run is kept up to the time it happened.",
         ["discrete-loop"] = "Values that change at events only must follow from each other in some order. Here they need each other at the same instant. One of them has to use the other's "
             + "value from before, pre(…), as a controller does that computes with the last sample.",
+        ["start"] = "At the start, what is fixed and what the equations demand must agree. Values that must hold count as equations; states that nothing fixes are solved for them from "
+            + "their start values as guesses. Where parts are joined rigidly, only one of them can say how they begin. Where a square or an angle has several solutions, a guess "
+            + "near the wanted one decides.",
         ["high-index"] = "An equation ties quantities that would be states on their own, and differentiating it does not lead to a model that can be solved, because something "
             + "else is left undetermined or holds no derivative, such as a delayed signal.",
     };
