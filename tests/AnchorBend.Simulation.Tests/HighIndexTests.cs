@@ -27,6 +27,8 @@ public class HighIndexTests
     [InlineData("x(start = 0.6, fixed = true), y(start = -0.8)", "vx, vy(start = 0, fixed = true)", 36.869897645844021, 0)]
     [InlineData("x(start = 0.6), y(start = -0.8, fixed = true)", "vx(start = -4, fixed = true), vy", 36.869897645844021, -5)]
     [InlineData("x, y(start = -1, fixed = true)", "vx(start = 5, fixed = true), vy", 0, 5)]
+    [InlineData("x(start = 0.6, fixed = true, stateSelect = StateSelect.always), y(start = -0.8)", "vx(start = 0, fixed = true), vy", 36.869897645844021, 0)]
+    [InlineData("x(start = 0.6, fixed = true, stateSelect = StateSelect.prefer), y(start = -0.8, stateSelect = StateSelect.always)", "vx(start = 0, fixed = true, stateSelect = StateSelect.never), vy", 36.869897645844021, 0)]
     public void Whichever_start_values_are_fixed_the_pendulum_swings_on(string place, string speed, double degrees, double turning)
     {
         // Fixed values of two different directions once left a rate as a state beside its own integral, which stood still then.

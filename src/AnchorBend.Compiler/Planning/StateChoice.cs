@@ -40,7 +40,7 @@ public sealed class StateChoice
         return depth;
     }
 
-    const double Nameless = 1e6;
+    const double Nameless = 1e12;
 
     /// <summary>At the start a fixed value is worth that its variable is a state, even where others would be determined better.</summary>
     const double FixedAtStart = 0.01;
