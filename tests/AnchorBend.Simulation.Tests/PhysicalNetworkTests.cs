@@ -32,6 +32,8 @@ public class PhysicalNetworkTests
     [InlineData("Capacitor a(C = 1), b(C = 2, v0 = 5); Ground g; equation connect(a.p, b.p); connect(a.n, b.n); connect(a.n, g.p);", "a.stored", 5)]
     [InlineData("Inductor a(L = 1, i0 = 3), b(L = 2); Ground g; equation connect(a.n, b.p); connect(a.p, b.n); connect(a.p, g.p);", "b.stored", 3)]
     [InlineData("HeatCapacity a(C = 1), b(C = 2, T0 = 350); equation connect(a.a, b.a);", "a.T", 350)]
+    [InlineData("SpeedSource p; Mass m(s0 = 2); equation p.u = 0.5; connect(p.b, m.a);", "m.s", 2.5)] // 2 + 0.5 s
+    [InlineData("SpeedSource p(s0 = 2); Mass m; equation p.u = 0.5; connect(p.b, m.a);", "m.s", 2.5)]
     public void Of_parts_that_move_as_one_the_one_with_a_start_value_says_how_they_begin(string text, string name, double expected) => Near(expected, Value(text, name, 1), 1e-9);
 
     [Theory]

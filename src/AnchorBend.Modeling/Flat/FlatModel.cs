@@ -60,7 +60,7 @@ public sealed class FlatVariable(int index, string name, VariableRole role, Scal
     public bool IsFixed { get; internal set; }
 
     /// <summary>
-    /// Whether a part fixes the start by parameters of its own that nobody has set: it holds unless a start value that someone gave, or the
+    /// Whether a part fixes the start at a parameter of its own that nobody has set: it holds unless a start value that someone gave, or the
     /// wish to begin at rest, says otherwise.
     /// </summary>
     public bool IsFixedByDefault { get; internal set; }

@@ -22,7 +22,7 @@ public sealed partial class Flattener
         var nominal = AttributeValue(member, "nominal");
         var isFixed = AttributeValue(member, "fixed");
         var selection = Selection(member);
-        var byDefault = member.Owner.Path.Length > 0 && IsLeftAlone(member, "fixed") && IsLeftAlone(member, "start");
+        var byDefault = member.Owner.Path.Length > 0 && (IsLeftAlone(member, "fixed") || IsWrittenSo(member, "fixed")) && IsLeftAlone(member, "start");
         for (var i = 0; i < value.Elements.Length; i++)
         {
             var variable = model.Variables[((VariableTerm)value.Elements[i]).Index];
@@ -46,6 +46,9 @@ public sealed partial class Flattener
         if (isParameter) CheckLimits(member, value);
         else if (member.Binding is { } binding && member.Declaration.Causality != Causality.Input) AddBindingEquation(member, value, binding, _ => true);
     }
+
+    /// <summary>Whether the part's class itself says an attribute outright.</summary>
+    static bool IsWrittenSo(Member member, string attribute) => member.Attribute(attribute) is { Modification.Binding: BooleanLiteral } modifier && modifier.Scope.Place == member.Owner;
 
     /// <summary>Whether an attribute is one of the part's own parameters, and this has the value that the part's class gives it.</summary>
     bool IsLeftAlone(Member member, string attribute)
