@@ -218,7 +218,7 @@ sealed unsafe partial class StartSolver
 
     double Allowed(int row)
     {
-        if (row < rows.Length) return 1e-7;
+        if (row < rows.Length) return plan.FixedVariableOf(rows[row]) is >= 0 and var place ? 1e-7 * (1 + Math.Abs(model.Value(place))) : 1e-7;
         var state = steady[row - rows.Length];
         return 1e-7 * (1 + Math.Min(Math.Abs(model.States[state]), FarFromGuess * (1 + Math.Abs(guess[state]))));
     }

@@ -33,6 +33,7 @@ public class StartTests
     // Rigid couplings: the fixed one is not the one that stays a state.
     [InlineData("Real w1(start = 10, fixed = true), w2, t; equation der(w1) = -t; 4 * der(w2) = 5 * t; w1 = 5 * w2;", "w2", 2)]
     [InlineData("Real x(start = 0, fixed = true), phi, v(start = 1.5, fixed = true), w, f; equation x = 0.3 * phi; v = der(x); w = der(phi); 2 * der(v) = -5 * x - f; 0.09 * der(w) = 0.3 * f;", "w", 5)]
+    [InlineData("Real p(start = 3e11, fixed = true), x(start = 1); equation p = 1e9 * x ^ 3; der(x) = -x;", "x", 6.694329500821695)] // ∛300
     // Values that follow from each other may all be fixed where they agree, but for rounding.
     [InlineData("Real x(start = 0.7071, fixed = true), y(start = -0.7071, fixed = true), vx(start = 1, fixed = true), vy(start = 1, fixed = true), F; equation der(x) = vx; der(y) = vy; der(vx) = -F * x; der(vy) = -F * y - 9.81; x ^ 2 + y ^ 2 = 1;", "vy", 1)]
     public void Fixed_start_values_hold_whatever_the_states_are(string text, string variable, double value)
