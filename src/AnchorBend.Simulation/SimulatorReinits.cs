@@ -45,10 +45,11 @@ public sealed unsafe partial class Simulator
             return Vector<double>.Build.Dense(followers.Length, i => model.Value(followers[i].Variable) - followers[i].Value);
         }
 
+        double Missed(Vector<double> gaps, int follower) => Math.Abs(gaps[follower]) / (1 + Math.Abs(followers[follower].Value));
+        var gaps = Gaps();
         for (var iteration = 0; iteration < MostReinitIterations && free.Length > 0; iteration++)
         {
-            var gaps = Gaps();
-            if (Enumerable.Range(0, followers.Length).All(i => Math.Abs(gaps[i]) <= 1e-12 * (1 + Math.Abs(followers[i].Value)))) return;
+            if (Enumerable.Range(0, followers.Length).All(i => Missed(gaps, i) <= 1e-12)) return;
             var slopes = Matrix<double>.Build.Dense(followers.Length, free.Length);
             for (var c = 0; c < free.Length; c++)
             {
@@ -61,10 +62,12 @@ public sealed unsafe partial class Simulator
 
             var step = slopes.PseudoInverse() * gaps;
             for (var c = 0; c < free.Length; c++) model.States[free[c]] -= step[c];
+            gaps = Gaps();
         }
 
-        var (worst, wanted) = followers[0];
-        if (free.Length > 0 && Math.Abs(Gaps()[0]) <= 1e-8 * (1 + Math.Abs(wanted))) return;
+        var least = Enumerable.Range(0, followers.Length).MaxBy(i => Missed(gaps, i));
+        if (Missed(gaps, least) <= 1e-8) return;
+        var (worst, wanted) = followers[least];
         var variable = plan.Model.Variables[worst];
         throw new SimulationException(new SimulationFailure("reinit", $"'{variable.Name}' cannot take the value {wanted:G6} at {time:G8} s: the constraints of the model do not let it.", variable.Owner, variable.Name, time,
             "Set the variable that the constraints leave free, or check the new value."));

@@ -35,10 +35,14 @@ public sealed unsafe class Corners
             foreach (var residual in loop.Residuals) Collect(residual, owner);
         }
 
+        FollowWaves = arguments.Exists(a => TermBuilder.Any(a, t => t is VariableTerm v && plan.StateSlot[v.Index] < 0 && ChangesBetweenEvents(t)));
         if (arguments.Count > 0) code = PlanEmitter.Stretches(compiled, arguments);
     }
 
     public int Count => arguments.Count;
+
+    /// <summary>Whether a corner may be passed there and back without a state that feels it on the way.</summary>
+    public bool FollowWaves { get; }
 
     /// <summary>What passes each corner.</summary>
     public IReadOnlyList<Term> Arguments => arguments;
@@ -84,9 +88,6 @@ public sealed unsafe class Corners
         knots.Add(at);
         owners.Add(owner);
     }
-
-    /// <summary>Whether a corner may be passed there and back without a state that feels it on the way.</summary>
-    public bool FollowWaves => arguments.Exists(a => TermBuilder.Any(a, t => t is VariableTerm v && plan.StateSlot[v.Index] < 0 && ChangesBetweenEvents(t)));
 
     bool ChangesBetweenEvents(Term term) => term is DelayTerm
         || term is VariableTerm v && (v.Index == FlatModel.TimeIndex || plan.StateSlot[v.Index] >= 0 || plan.Model.Variables[v.Index].Role == VariableRole.Continuous);

@@ -23,6 +23,7 @@ sealed class BlockFile
 
     Task writing = Task.CompletedTask;
     double[]? written;
+    int writtenIndex = -1;
 
     /// <summary>Begins to write a block beside the run; it must not be touched until the next call.</summary>
     /// <returns>The block of the call before, which is free again; null the first time.</returns>
@@ -31,7 +32,7 @@ sealed class BlockFile
     {
         Finish();
         var free = written;
-        written = block;
+        (written, writtenIndex) = (block, index);
         writing = Task.Run(() => RandomAccess.Write(handle, MemoryMarshal.AsBytes(block.AsSpan()), index * size));
         return free;
     }
@@ -46,7 +47,8 @@ sealed class BlockFile
         lock (gate)
         {
             if (index == lastIndex) return last;
-            Finish();
+            // The last block is still at hand, whether it could be written or not.
+            if (index == writtenIndex) return written!;
             // Another reader may still use the last array.
             var block = new double[last.Length];
             var bytes = MemoryMarshal.AsBytes(block.AsSpan());
