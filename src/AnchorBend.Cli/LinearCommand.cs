@@ -39,6 +39,8 @@ static class LinearCommand
                 polesApproximateDelays = system.Delays.Length > 0,
                 marginsOf = ReferenceEquals(loop, system) ? "response" : "negative response",
                 gainMargins = margins.PhaseCrossings.Select(c => new { frequency = c.Frequency, factor = c.Margin, decibel = 20 * Math.Log10(c.Margin) }),
+                furtherGainMargins = margins.Further is not { } further ? null
+                    : new { above = further.From, leastFactor = further.Least, mostFactor = double.IsFinite(further.Most) ? further.Most : (double?)null },
                 phaseMargins = margins.GainCrossings.Select(c => new { frequency = c.Frequency, degrees = c.Margin }),
                 response = points.Select(w =>
                 {

@@ -39,4 +39,36 @@ static class ComplexLinear
 
         return true;
     }
+
+    /// <summary>The determinant as a number of modulus one and the logarithm of its modulus, so that it neither overflows nor vanishes; the matrix is used up.</summary>
+    public static (Complex Unit, double Log) Determinant(Complex[,] a)
+    {
+        var n = a.GetLength(0);
+        var unit = Complex.One;
+        var log = 0.0;
+        for (var k = 0; k < n; k++)
+        {
+            var best = k;
+            for (var i = k + 1; i < n; i++)
+                if (Complex.Abs(a[i, k]) > Complex.Abs(a[best, k])) best = i;
+            if (best != k)
+            {
+                for (var j = k; j < n; j++) (a[k, j], a[best, j]) = (a[best, j], a[k, j]);
+                unit = -unit;
+            }
+
+            var size = Complex.Abs(a[k, k]);
+            if (size == 0) return (Complex.One, double.NegativeInfinity);
+            unit *= a[k, k] / size;
+            log += Math.Log(size);
+            for (var i = k + 1; i < n; i++)
+            {
+                if (a[i, k] == Complex.Zero) continue;
+                var factor = a[i, k] / a[k, k];
+                for (var j = k + 1; j < n; j++) a[i, j] -= factor * a[k, j];
+            }
+        }
+
+        return (unit / Complex.Abs(unit), log);
+    }
 }

@@ -44,6 +44,7 @@ public sealed class Linearizer
         var opened = LoopOpening.Insert(model, source, cut, out var input);
         var (plan, findings) = Planner.Plan(opened);
         if (plan is null) throw new DesignException("open", $"With the loop opened at '{open ?? from}' the model has no solution: {findings[0].Message}", "Open the loop at another signal.");
+        SampledPath.Refuse(plan, input, target.Index);
         var values = new double[opened.Variables.Count];
         point.Values.CopyTo(values, 0);
         foreach (var variable in opened.Variables.Skip(model.Variables.Count)) values[variable.Index] = LoopOpening.ValueOf(variable, model, point.Values);

@@ -27,19 +27,20 @@ public sealed record LoopDesign(string Part, LinearSystem Plant, PidGains Presen
         return new LoopDesign(part, plant, present, point);
     }
 
-    /// <summary>Proposals of every form for a wanted bandwidth (rad/s) and phase margin (degrees), the present gains first.</summary>
-    public IReadOnlyList<PidCandidate> Candidates(double bandwidth, double phaseMargin)
+    /// <summary>Proposals of every form for a wanted bandwidth (rad/s) and phase margin (degrees): the present gains, then what is stable, then the rest.</summary>
+    public IReadOnlyList<PidCandidate> Candidates(double bandwidth, double phaseMargin, CancellationToken cancellation = default)
     {
-        var list = new List<PidCandidate> { PidTuning.Judge("present", Present, Plant, false, null) };
+        var list = new List<PidCandidate>();
         foreach (var form in Enum.GetValues<PidForm>())
         {
             // Rounded as they would be written, so that what is judged is what is applied.
-            var solved = PidTuning.Solve(Plant, form, bandwidth, phaseMargin, Math.Max(1, Present.N), Present.B, Present.C);
+            var solved = PidTuning.Solve(Plant, form, bandwidth, phaseMargin, Math.Max(1, Present.N), Present.B, Present.C, cancellation);
             var rounded = solved.Gains with { K = Rounded(solved.Gains.K), Ti = Rounded(solved.Gains.Ti), Td = Rounded(solved.Gains.Td) };
-            list.Add(PidTuning.Judge(solved.Name, rounded, Plant, solved.IsExact, solved.IsExact ? null : solved.Remark?.Replace("The closed loop would be unstable. ", "", StringComparison.Ordinal)));
+            var judged = PidTuning.Judge(solved.Name, rounded, Plant, solved.IsExact, null, cancellation);
+            list.Add(judged with { Remark = judged.IsStable == solved.IsStable ? solved.Remark : judged.Remark });
         }
 
-        return list;
+        return [PidTuning.Judge("present", Present, Plant, false, null, cancellation), .. list.OrderBy(c => c.IsStable ? 0 : 1)];
     }
 
     static double Rounded(double value) => double.Parse(value.ToString("G5", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture);

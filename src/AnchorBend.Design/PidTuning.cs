@@ -1,8 +1,10 @@
+using System.Globalization;
 using System.Numerics;
 
 namespace AnchorBend.Design;
 
 /// <summary>One proposal: gains, what they achieve, and what to know about them.</summary>
+/// <param name="IsExact">Whether both wishes are met: the only gain crossing is the bandwidth asked for, and the margin there the one asked for.</param>
 public sealed record PidCandidate(string Name, PidGains Gains, StabilityMargins Margins, bool IsStable, bool IsExact, string? Remark)
 {
     public double? Bandwidth => Margins.GainCrossings.Count > 0 ? Margins.GainCrossings.Max(c => c.Frequency) : null;
@@ -11,61 +13,87 @@ public sealed record PidCandidate(string Name, PidGains Gains, StabilityMargins 
 /// <summary>Gains for a wanted gain-crossover frequency and phase margin.</summary>
 public static class PidTuning
 {
-    /// <summary>Ratio Ti/Td of a PID with one free gain; 4 gives a double zero (Åström and Hägglund, "Advanced PID Control", section 6.2).</summary>
-    const double IntegralToDerivative = 4;
-
     /// <summary>
-    /// Solves C(jω) G(jω) = exp(j(φ − π)) for the gains of one form: two equations, so PI, PD and PID (with fixed Ti/Td) are met exactly
-    /// where the phase the form can give reaches; P meets the bandwidth only.
+    /// Solves C(jω) G(jω) = exp(j(φ − π)) for the gains of one form: two equations, so PI and PD are met exactly where the phase the form can
+    /// give reaches; P meets the bandwidth only. PID has a third gain, so among all ratios Ti/Td that meet both wishes the one
+    /// with the largest integral gain k/Ti is taken (see <see cref="PidRatio"/>).
     /// </summary>
     /// <param name="bandwidth">Wanted gain-crossover frequency, rad/s.</param>
     /// <param name="phaseMargin">Degrees.</param>
     /// <exception cref="DesignException">The plant passes nothing at this frequency.</exception>
-    public static PidCandidate Solve(LinearSystem plant, PidForm form, double bandwidth, double phaseMargin, double filter = 10, double b = 1, double c = 0)
+    public static PidCandidate Solve(LinearSystem plant, PidForm form, double bandwidth, double phaseMargin, double filter = 10, double b = 1, double c = 0, CancellationToken cancellation = default)
     {
         if (!(bandwidth > 0) || !double.IsFinite(bandwidth)) throw new DesignException("bandwidth", "The bandwidth must be positive.", "Try a value near the plant's own corner frequency.");
         if (!(phaseMargin is > 0 and < 180)) throw new DesignException("phase-margin", "The phase margin must lie between 0 and 180 degrees.", "45 to 65 degrees suit most loops.");
-        var s = new Complex(0, bandwidth);
-        var g = plant.At(s);
+        var g = plant.At(new Complex(0, bandwidth));
         if (!Complex.IsFinite(g) || g.Magnitude < 1e-14)
             throw new DesignException("no-plant", $"At {bandwidth:G4} rad/s nothing comes back to the controller.", "Choose a lower bandwidth, or check the loop's wires.");
-        // The phase the controller has to add, in (−180, 180]; a plant of negative gain wants a negative k.
-        var wanted = Wrap(phaseMargin - 180 - g.Phase * 180 / Math.PI);
-        var sign = 1;
-        var (lowest, highest) = Reach(form, filter);
-        if (Math.Abs(wanted - Math.Clamp(wanted, lowest, highest)) > Math.Abs(Wrap(wanted + 180) - Math.Clamp(Wrap(wanted + 180), lowest, highest)) && plant.At(1e-6 * s).Real < 0)
-        {
-            sign = -1;
-            wanted = Wrap(wanted + 180);
-        }
+        var wish = new Wish(plant, g, form, bandwidth, phaseMargin, new PidGains(form, 1, 1, 0, filter, b, c));
+        // Which sign of k the plant asks for shows in what comes out: a double integrator looks negative at low frequencies, an unstable lag does, too.
+        var positive = Solve(wish, 1, cancellation);
+        if (positive is { IsStable: true, IsExact: true }) return positive;
+        var negative = Solve(wish, -1, cancellation);
+        var turned = negative.IsStable != positive.IsStable ? negative.IsStable : negative.IsStable && negative.IsExact && !positive.IsExact;
+        return turned ? negative : positive;
+    }
 
+    /// <param name="Response">The plant at the bandwidth.</param>
+    /// <param name="Shape">Form, filter and weights of the gains.</param>
+    sealed record Wish(LinearSystem Plant, Complex Response, PidForm Form, double Bandwidth, double PhaseMargin, PidGains Shape);
+
+    static PidCandidate Solve(Wish wish, int sign, CancellationToken cancellation)
+    {
+        var (form, filter) = (wish.Form, wish.Shape.N);
+        // The phase the controller has to add, in (−180, 180].
+        var wanted = Wrap(wish.PhaseMargin - 180 - wish.Response.Phase * 180 / Math.PI + (sign < 0 ? 180 : 0));
+        var (lowest, highest) = Reach(form, filter);
         var given = form == PidForm.P ? 0 : Math.Clamp(wanted, lowest + 0.5, highest - 0.5);
         var exact = form != PidForm.P && Math.Abs(given - wanted) < 1e-9 || form == PidForm.P && Math.Abs(wanted) < 0.5;
-        var (ti, td) = Times(form, bandwidth, given, filter);
-        var shape = new PidGains(form, 1, ti, td, filter, b, c);
-        var k = sign / (shape.Feedback(s) * g).Magnitude;
-        var gains = shape with { K = k };
+        PidGains With(double ti, double td)
+        {
+            var shape = wish.Shape with { Ti = ti, Td = td };
+            return shape with { K = sign / (shape.Feedback(new Complex(0, wish.Bandwidth)) * wish.Response).Magnitude };
+        }
+
+        var gains = form switch
+        {
+            // arg(1 − j/(ωTi)) = φ.
+            PidForm.PI => With(1 / (wish.Bandwidth * Math.Tan(-given * Math.PI / 180)), 0),
+            PidForm.PD => With(1e9, PidPhase.DerivativeTime(wish.Bandwidth, given, filter)),
+            PidForm.PID => PidRatio.Choose(wish.Plant, wish.Bandwidth, given, filter, With, cancellation),
+            _ => With(1e9, 0),
+        };
         string? remark = null;
         if (!exact)
         {
-            var achieved = phaseMargin + given - wanted;
+            var achieved = Wrap(wish.PhaseMargin + given - wanted);
             remark = form == PidForm.P
                 ? $"P meets the bandwidth; the phase margin follows from the plant and is {achieved:F0}°."
                 : $"{form} cannot turn the phase by the {wanted:F0}° needed; the best it gives at this bandwidth is a phase margin of {achieved:F0}°.";
         }
 
-        return Judge(form.ToString(), gains, plant, exact, remark);
+        return Compared(Judge(form.ToString(), gains, wish.Plant, exact, remark, cancellation), wish.Bandwidth);
+    }
+
+    /// <summary>Tells where gains that solve the equations at the bandwidth asked for do not make it the loop's bandwidth, or its margin the loop's margin.</summary>
+    internal static PidCandidate Compared(PidCandidate candidate, double bandwidth)
+    {
+        // Gains are rounded to five digits before they are judged.
+        var others = candidate.Margins.GainCrossings.Where(c => Math.Abs(c.Frequency - bandwidth) > 1e-3 * bandwidth).ToList();
+        if (others.Count == 0) return candidate;
+        var worst = others.MinBy(c => Math.Abs(c.Margin))!;
+        var text = string.Create(CultureInfo.InvariantCulture, $"The gain also passes one at {worst.Frequency:G4} rad/s, with a phase margin of {worst.Margin:F1}°")
+            + (others.Count > 1 ? $", and at {others.Count - 1} more." : ".");
+        return candidate with { IsExact = false, Remark = candidate.Remark is null ? text : $"{candidate.Remark} {text}" };
     }
 
     /// <summary>Margins and stability of given gains.</summary>
-    public static PidCandidate Judge(string name, PidGains gains, LinearSystem plant, bool exact, string? remark)
+    public static PidCandidate Judge(string name, PidGains gains, LinearSystem plant, bool exact, string? remark, CancellationToken cancellation = default)
     {
-        var margins = StabilityMargins.Of(gains.OpenLoop(plant));
-        var slowest = PolesAndZeros.Poles(gains.ClosedLoop(plant));
-        var scale = slowest.Length == 0 ? 1 : Math.Max(1e-6, slowest.Max(p => p.Magnitude));
-        var stable = slowest.All(p => p.Real < 1e-9 * scale);
-        if (!stable) remark = "The closed loop would be unstable." + (remark is null ? "" : " " + remark);
-        return new PidCandidate(name, gains, margins, stable, exact, remark);
+        var margins = StabilityMargins.Of(gains.OpenLoop(plant), cancellation);
+        var unstable = RightHalfPlane.Count(gains.ClosedLoop(plant), cancellation);
+        var said = unstable switch { 0 => null, null => "Whether the closed loop is stable could not be decided.", _ => "The closed loop would be unstable." };
+        return new PidCandidate(name, gains, margins, unstable == 0, exact && unstable == 0, said is null ? remark : said + (remark is null ? "" : " " + remark));
     }
 
     /// <summary>A bandwidth to begin with: where the plant's phase leaves 60° of margin for a PI with a tenth of the phase.</summary>
@@ -87,69 +115,17 @@ public static class PidTuning
             best = w;
         }
 
-        return double.Parse(best.ToString("G2", System.Globalization.CultureInfo.InvariantCulture), System.Globalization.CultureInfo.InvariantCulture);
+        return double.Parse(best.ToString("G2", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture);
     }
 
     static double Wrap(double degrees) => degrees - 360 * Math.Ceiling((degrees - 180) / 360);
 
     /// <summary>The phases a form can give with a positive gain, degrees.</summary>
-    static (double Low, double High) Reach(PidForm form, double filter)
+    static (double Low, double High) Reach(PidForm form, double filter) => form switch
     {
-        var lead = Math.Atan((Math.Sqrt(filter + 1) - 1 / Math.Sqrt(filter + 1)) / 2) * 180 / Math.PI;
-        return form switch
-        {
-            PidForm.P => (-0.5, 0.5),
-            PidForm.PI => (-90, 0),
-            PidForm.PD => (0, lead),
-            _ => (-90, HighestPid(filter)),
-        };
-    }
-
-    static double PidPhase(double x, double filter)
-    {
-        // x = ω·Ti with Td = Ti/4.
-        var s = new Complex(0, 1);
-        return new PidGains(PidForm.PID, 1, x, x / IntegralToDerivative, filter, 1, 0).Feedback(s).Phase * 180 / Math.PI;
-    }
-
-    static double HighestPid(double filter)
-    {
-        var best = -90.0;
-        for (var x = 0.5; x < 100; x *= 1.01) best = Math.Max(best, PidPhase(x, filter));
-        return best;
-    }
-
-    static (double Ti, double Td) Times(PidForm form, double w, double phase, double filter)
-    {
-        var radians = phase * Math.PI / 180;
-        switch (form)
-        {
-            case PidForm.PI:
-                // arg(1 − j/(ωTi)) = φ.
-                return (1 / (w * Math.Tan(-radians)), 0);
-            case PidForm.PD:
-                return (1e9, Solve(x => new PidGains(PidForm.PD, 1, 1, x, filter, 1, 0).Feedback(new Complex(0, 1)).Phase - radians, 1e-4, Math.Sqrt(filter * filter / (filter + 1))) / w);
-            case PidForm.PID:
-                var peak = 0.5;
-                for (var x = 0.5; x < 100; x *= 1.01)
-                    if (PidPhase(x, filter) > PidPhase(peak, filter)) peak = x;
-                var ti = Solve(x => PidPhase(x, filter) - phase, 1e-3, peak) / w;
-                return (ti, ti / IntegralToDerivative);
-            default:
-                return (1e9, 0);
-        }
-    }
-
-    /// <summary>Bisection of a rising function.</summary>
-    static double Solve(Func<double, double> function, double low, double high)
-    {
-        for (var i = 0; i < 100; i++)
-        {
-            var middle = Math.Sqrt(low * high);
-            if (function(middle) < 0) low = middle;
-            else high = middle;
-        }
-
-        return Math.Sqrt(low * high);
-    }
+        PidForm.P => (-0.5, 0.5),
+        PidForm.PI => (-90, 0),
+        PidForm.PD => (0, PidPhase.Lead(filter)),
+        _ => (-90, PidPhase.Highest(PidRatio.Largest, filter)),
+    };
 }

@@ -146,6 +146,26 @@ public class DesignTests
         Assert.Equal("not-a-controller", Assert.Throws<DesignException>(() => LoopDesign.Of(prepared, parameters, "s", point)).Code);
     }
 
+    const string SampledLoop = "Step s; SampledPID c(k = 2); Lag a(T = 0.5); equation connect(s.y, c.r); connect(c.u, a.u); connect(a.y, c.y);";
+
+    [Theory]
+    [InlineData("s.y", "a.y", null)]
+    [InlineData("c.y", "a.y", "c.y")]
+    public void What_works_at_samples_is_not_linearised_silently(string from, string to, string? open)
+    {
+        var error = Assert.Throws<DesignException>(() => Linear(SampledLoop, from, to, open));
+        Assert.Equal("sampled", error.Code);
+        Assert.Contains("(c)", error.Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void The_continuous_part_of_a_sampled_loop_is_linear() =>
+        Same(1 / (0.5 * new Complex(0, 3) + 1), Linear(SampledLoop, "a.u", "a.y", "a.u").At(new Complex(0, 3)));
+
+    [Fact]
+    public void A_mode_that_only_switches_is_held() =>
+        Same(2, Linear("Real u; Real y; Boolean on; equation u = time; on = u > 0.5; y = if on then 3 * u else 2 * u;", "u", "y").At(new Complex(0, 3)));
+
     [Fact]
     public void The_steady_state_is_found_and_its_absence_told()
     {
