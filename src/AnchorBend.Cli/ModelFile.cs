@@ -65,10 +65,9 @@ sealed record ModelFile(ModelDocument? Document, ClassDefinition? Class, IClassS
             }
         }
 
-        var nothing = new Dictionary<string, string>();
-        if (Class is null) return PreparedModel.Prepare(new Modeling.Flat.FlatModel { Name = "" }, ParseFindings, nothing);
+        if (Class is null) return PreparedModel.Unreadable(ParseFindings);
         var (model, findings) = Flattener.Flatten(Class, Classes, overrides);
-        return PreparedModel.Prepare(model, [.. ParseFindings, .. findings], nothing);
+        return PreparedModel.Prepare(model, [.. ParseFindings, .. findings], new Dictionary<string, string>());
     }
 
     /// <summary>A model that can run.</summary>

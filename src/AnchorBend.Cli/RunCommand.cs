@@ -17,6 +17,7 @@ static class RunCommand
         var method = new Option<string>("--method") { Description = string.Join("; ", MethodDescription.All.Select(m => $"{m.Name}: {m.Guidance}")), DefaultValueFactory = _ => "auto" };
         method.AcceptOnlyFromAmong([.. MethodDescription.All.Select(m => m.Name)]);
         var step = new Option<double>("--step") { Description = "Step of a fixed-step method in s", DefaultValueFactory = _ => 1e-3 };
+        var largest = new Option<string?>("--max-step") { Description = "Largest step of an adaptive method, as in 1e-3 or '2 ms': for short pulses after long rest, which an error estimate cannot see" };
         var rtol = new Option<double>("--rtol") { Description = "Relative tolerance", DefaultValueFactory = _ => 1e-6 };
         var atol = new Option<double>("--atol") { Description = "Absolute tolerance", DefaultValueFactory = _ => 1e-9 };
         var every = new Option<double?>("--every") { Description = "Distance of output points in s" };
@@ -32,7 +33,7 @@ static class RunCommand
         var from = new Option<FileInfo>("--from") { Description = "A saved state to go on from, also with other parameters" }.AcceptExistingOnly();
         var csv = new Option<FileInfo?>("--csv") { Description = "File to write; '-' or nothing writes to standard output" };
         var stats = new Option<bool>("--stats") { Description = "Print statistics as JSON" };
-        var command = new Command("run", "Simulate a model and write its variables as CSV") { file, to, method, step, rtol, atol, every, at, start, steady, from, save, record, repeat, set, keep, csv, stats };
+        var command = new Command("run", "Simulate a model and write its variables as CSV") { file, to, method, step, largest, rtol, atol, every, at, start, steady, from, save, record, repeat, set, keep, csv, stats };
         command.SetAction((parsed, cancellation) => Task.FromResult(CommandParts.Guarded(() =>
         {
             var model = ModelFile.Read(parsed.GetValue(file)!);
@@ -45,6 +46,7 @@ static class RunCommand
                     : model.Document is { } document ? DocumentRun.OptionsOf(document).End : throw new CommandException("--to is missing: say how long to run."),
                 Method = MethodDescription.Named(parsed.GetValue(method)!)!.Method,
                 Step = parsed.GetValue(step), RelativeTolerance = parsed.GetValue(rtol), AbsoluteTolerance = parsed.GetValue(atol),
+                LargestStep = parsed.GetValue(largest) is { } most ? CommandParts.Seconds(most, "--max-step") : null,
                 OutputInterval = parsed.GetValue(every), OutputTimes = times, SteadyStart = parsed.GetValue(start) == "steady",
                 SteadyParts = parsed.GetValue(steady) is { } parts ? CommandParts.Names(parts) : [],
                 RecordEvents = times is null && parsed.GetValue(every) is null,
@@ -63,6 +65,7 @@ static class RunCommand
             if (target is not null || !printsStats) Write(prepared, kept, result, target);
             if (printsStats)
                 Console.WriteLine(JsonSerializer.Serialize(result.Statistics with { CompileSeconds = prepared.CompileSeconds }, CommandParts.Json));
+            foreach (var note in RunNote.Of(result.Statistics, null).Where(n => n.Code is "small-state" or "method-replaced")) Console.Error.WriteLine("warning: " + note.Message);
             if (result.Failure is not { } failure) return 0;
             Console.Error.WriteLine($"error: {failure.Message} {failure.Advice}");
             return 1;

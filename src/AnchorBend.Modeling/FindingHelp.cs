@@ -19,7 +19,12 @@ public static class FindingHelp
             + "short, and whether you need them: a much faster part can often be replaced by its final value.",
         ["chattering"] = "A switch turns something on, which at once makes it turn off again, without end: an ideal relay at its threshold, dry friction at standstill. "
             + "In reality the quantity slides along the threshold. Two ways on: give the switch a hysteresis, so that it takes a finite time to come back; or replace the jump "
-            + "by a steep but continuous curve, the sliding average, whose slope is as large as the accuracy you need. The run is kept up to the time it happened.",
+            + "by a steep but continuous curve, the sliding average, whose slope is as large as the accuracy you need. Bounces that lose a share of their speed each time are "
+            + "another case: infinitely many of them end at one instant, and nothing in the model says what comes then. Let the motion come to rest below a small speed. "
+            + "The run is kept up to the time it happened.",
+        ["small-state"] = "The absolute tolerance says how large an error of a state may be near zero; 1e-9 is far below most quantities, but above a current of a picoampere or a mass of a "
+            + "nanogram. Such a state may have no right digit at all. Give it the attribute nominal with a typical size, which scales its tolerance, choose a unit in which it is not tiny, or "
+            + "lower the absolute tolerance of the run. A state that should be zero and is not but for rounding needs nothing.",
         ["discrete-loop"] = "Values that change at events only must follow from each other in some order. Here they need each other at the same instant. One of them has to use the other's "
             + "value from before, pre(…), as a controller does that computes with the last sample.",
         ["start"] = "At the start, what is fixed and what the equations demand must agree. Values that must hold count as equations; states that nothing fixes are solved for them from "

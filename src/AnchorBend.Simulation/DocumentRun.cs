@@ -17,6 +17,7 @@ public static class DocumentRun
             Method = MethodDescription.Named(s.Method)?.Method
                 ?? throw new DocumentException($"There is no integration method '{s.Method}'; choose {string.Join(", ", MethodDescription.All.Select(m => m.Name))}."),
             OutputInterval = string.IsNullOrWhiteSpace(s.Output) ? null : Seconds(s.Output, "distance of output points"),
+            LargestStep = string.IsNullOrWhiteSpace(s.LargestStep) ? null : Seconds(s.LargestStep, "largest step"),
             SteadyStart = s.Start switch { "given" => false, "steady" => true, _ => throw new DocumentException($"A run starts 'given' or 'steady', not '{s.Start}'.") },
             SteadyParts = s.SteadyParts ?? [],
             RelativeTolerance = s.RelativeTolerance, AbsoluteTolerance = s.AbsoluteTolerance, Step = Seconds(s.Step, "step"),

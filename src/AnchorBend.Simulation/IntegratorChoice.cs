@@ -50,13 +50,16 @@ static class IntegratorChoice
                 // Between samples, long steps gain little, and with a past to keep nothing.
                 var order8 = model.Compiled.Plan.Model is { Delays.Count: 0 } flat && relative <= (flat.Clocks.Count == 0 ? TightTolerance : 0.1 * TightTolerance);
                 var implicitMethod = model.StateCount >= LargeModel ? IntegrationMethod.BackwardDifferences : IntegrationMethod.Radau5;
-                return new AutomaticIntegrator(system, scale, Adaptive(order8 ? IntegrationMethod.DormandPrince853 : IntegrationMethod.DormandPrince54), () => Adaptive(implicitMethod));
+                var explicitMethod = order8 ? IntegrationMethod.DormandPrince853 : IntegrationMethod.DormandPrince54;
+                SpareMethod Spare(IntegrationMethod method) => new(MethodDescription.Of(method).Title, () => Adaptive(method));
+                IntegrationMethod[] others = [IntegrationMethod.DormandPrince54, IntegrationMethod.Radau5, IntegrationMethod.BackwardDifferences];
+                return new AutomaticIntegrator(system, scale, Adaptive(explicitMethod), Spare(implicitMethod), [.. others.Where(m => m != implicitMethod && m != explicitMethod).Select(Spare)]);
             default: return Adaptive(options.Method);
         }
     }
 
     /// <summary>The absolute tolerance of each state: the one asked for, times the state's nominal value where it declares one.</summary>
-    static double[] Absolute(ModelInstance model, double tolerance)
+    public static double[] Absolute(ModelInstance model, double tolerance)
     {
         var plan = model.Compiled.Plan;
         var evaluator = new TermEvaluator(i => model.Parameters.Values[i]);

@@ -65,6 +65,12 @@ public sealed class PreparedModel
         };
     }
 
+    /// <summary>What could not even be read, with what was found wrong.</summary>
+    public static PreparedModel Unreadable(IReadOnlyList<Finding> findings) => new()
+    {
+        Model = new FlatModel { Name = "" }, Findings = findings, Compiled = null, PartIds = new Dictionary<string, string>(), Dimensions = [], StructureKey = "",
+    };
+
     /// <summary>Prepares a diagram.</summary>
     public static PreparedModel Prepare(Elaboration elaboration, PreparedModel? earlier = null) =>
         Prepare(elaboration.Model, elaboration.Findings, elaboration.PartIds, earlier);

@@ -26,6 +26,8 @@ public sealed record RunRecord
 
     public double Step { get; init; }
 
+    public double? LargestStep { get; init; }
+
     public double RelativeTolerance { get; init; }
 
     public double AbsoluteTolerance { get; init; }
@@ -44,7 +46,7 @@ public sealed record RunRecord
     {
         Version = typeof(RunRecord).Assembly.GetCustomAttribute<AssemblyInformationalVersionAttribute>()?.InformationalVersion ?? "",
         Model = prepared.Model.Name, Revision = revision, Fingerprint = FingerprintOf(prepared, parameters),
-        Start = options.Start, End = options.End, Method = MethodDescription.Of(options.Method).Name, Step = options.Step,
+        Start = options.Start, End = options.End, Method = MethodDescription.Of(options.Method).Name, Step = options.Step, LargestStep = options.LargestStep,
         RelativeTolerance = options.RelativeTolerance, AbsoluteTolerance = options.AbsoluteTolerance, OutputInterval = options.OutputInterval,
         OutputTimes = options.OutputTimes, RecordEvents = options.RecordEvents, SteadyStart = options.SteadyStart, SteadyParts = options.SteadyParts,
     };
@@ -53,7 +55,7 @@ public sealed record RunRecord
     /// <exception cref="InvalidDataException">The method is unknown to this version.</exception>
     public RunOptions ToOptions() => new()
     {
-        Start = Start, End = End, Step = Step, RelativeTolerance = RelativeTolerance, AbsoluteTolerance = AbsoluteTolerance, OutputInterval = OutputInterval,
+        Start = Start, End = End, Step = Step, LargestStep = LargestStep, RelativeTolerance = RelativeTolerance, AbsoluteTolerance = AbsoluteTolerance, OutputInterval = OutputInterval,
         OutputTimes = OutputTimes, RecordEvents = RecordEvents, SteadyStart = SteadyStart, SteadyParts = SteadyParts,
         Method = MethodDescription.Named(Method)?.Method ?? throw new InvalidDataException($"This version has no integration method '{Method}'."),
     };

@@ -26,6 +26,9 @@ public sealed record RunStatistics
     /// <summary>When an automatic run changed its method.</summary>
     public IReadOnlyList<Numerics.Integration.MethodSwitch> Switches { get; init; } = [];
 
+    /// <summary>States that never became larger than what the absolute tolerance leaves open, so that their digits are not controlled.</summary>
+    public IReadOnlyList<string> SmallStates { get; init; } = [];
+
     /// <summary>How often a model of high index changed its states.</summary>
     public long StateChanges { get; init; }
     public long Events { get; init; }

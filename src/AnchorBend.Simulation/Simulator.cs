@@ -25,6 +25,7 @@ public sealed unsafe partial class Simulator : IDisposable
     readonly double[] delayPoints, delaySources;
     readonly Stopwatch clock = new();
     readonly RunProfile profile = new();
+    SmallStates smallStates = null!;
 
     // What depends on the choice of states, which may change during a run.
     CompiledPlan compiled;
@@ -68,6 +69,7 @@ public sealed unsafe partial class Simulator : IDisposable
         maximumStep = MaximumStep();
         integrator = IntegratorChoice.Make(model, options, maximumStep, watchedZeros.Length > 0);
         IndexCorners();
+        smallStates = new SmallStates(model, options);
         // Few output times are better met by steps; everything else looks at values within.
         integrator.LooksInside = options.OutputTimes is not { Count: <= FewOutputs } || watchedZeros.Length > 0 || model.Delays.Length > 0;
     }
@@ -88,7 +90,7 @@ public sealed unsafe partial class Simulator : IDisposable
     double MaximumStep()
     {
         var span = options.End - options.Start;
-        var longest = Math.Min(watchedZeros.Length > 0 ? span / 50 : span, shortestWave / StepsAWave);
+        var longest = Math.Min(Math.Min(watchedZeros.Length > 0 ? span / 50 : span, shortestWave / StepsAWave), options.LargestStep ?? double.PositiveInfinity);
         for (var d = 0; d < model.Delays.Length; d++)
             if (plan.Model.Delays[d].Varying < 0) longest = Math.Min(longest, model.Delays[d].Duration);
         return longest;
@@ -158,6 +160,7 @@ public sealed unsafe partial class Simulator : IDisposable
         Jacobians = Counts.Jacobians, Factorizations = Counts.Factorizations, NewtonFailures = Counts.NewtonFailures, StateChanges = stateChanges,
         ImplicitSteps = integrator is AutomaticIntegrator automatic ? automatic.ImplicitSteps : 0, Switches = (integrator as AutomaticIntegrator)?.Switches ?? [],
         Events = stateEvents + timeEvents, StateEvents = stateEvents, TimeEvents = timeEvents,
+        SmallStates = [.. smallStates.Remaining.Select(s => plan.Model.NameOf(plan.States[s]))],
         EventsByPart = profile.Events(), Limits = profile.Limits(plan), WorkSource = WorkSource(),
         States = model.StateCount, Equations = plan.Blocks.Count, RunSeconds = clock.Elapsed.TotalSeconds,
     };
@@ -233,6 +236,7 @@ public sealed unsafe partial class Simulator : IDisposable
         integrator.Step(stop);
         if (WentOverCorner()) return;
         profile.Step(integrator, plan);
+        if (smallStates.Count > 0) smallStates.Look(integrator.State);
         var time = integrator.Time;
         var crossing = watchedZeros.Length > 0 ? FirstCrossing() : double.NaN;
         if (mustRepeat)
@@ -259,6 +263,7 @@ public sealed unsafe partial class Simulator : IDisposable
             if (n > 16) new ReadOnlySpan<double>(from, n).CopyTo(new Span<double>(to, n));
             else
                 for (var i = 0; i < n; i++) to[i] = from[i];
+            if (suspect >= 0) CheckAccumulation(time);
             if (!isTimeEvent)
             {
                 if (plan.Reduced is not null) ReconsiderStates();

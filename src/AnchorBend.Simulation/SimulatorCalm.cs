@@ -1,5 +1,6 @@
 using System.Runtime.CompilerServices;
 using AnchorBend.Language.Terms;
+using AnchorBend.Simulation.Events;
 
 namespace AnchorBend.Simulation;
 
@@ -57,6 +58,7 @@ public sealed unsafe partial class Simulator
         zerosAreDirect = watchedZeros.All(k => compiled.DirectZeros[k]);
         besideCrossing = new double[2 * Math.Max(1, model.StateCount)];
         known = Known.Nothing;
+        (accumulation, suspect) = (new AccumulationWatch(count), -1);
     }
 
     /// <summary>Whether a watched relation's zero function says something else than the held truth.</summary>

@@ -18,7 +18,7 @@ public sealed unsafe partial class Simulator
 
     const int ExtremumIterations = 40;
 
-    readonly double[] sampleTimes = new double[MostParts + MostKinks + 1];
+    readonly double[] sampleTimes = new double[MostParts + MostKinks + EarlyPoints + 1];
     double[][] samples = [];
     double[] besideCrossing = [];
 
@@ -51,6 +51,8 @@ public sealed unsafe partial class Simulator
         }
 
         Note(crossing, compiled.StateRelations[who]);
+        ZerosAt(crossing, zeroes);
+        NoteAccumulation(who, crossing);
         return crossing;
     }
 
@@ -140,7 +142,33 @@ public sealed unsafe partial class Simulator
             sampleTimes[i] = time;
         }
 
+        if (start == lastEvent) parts = AddEarlyPoints(parts);
         return AddKinks(parts);
+    }
+
+    /// <summary>Samples added at the beginning of a step from an event, each at a sixteenth of the distance of the one behind it.</summary>
+    const int EarlyPoints = 9;
+
+    /// <summary>A zero function nearer to zero at the start of such a step than this part of its range leaves it there.</summary>
+    const double LeavesZero = 1e-4;
+
+    /// <summary>
+    /// What was at zero at an event may leave it and be back long before a long step's first sample, as a ball that bounces less and less while the
+    /// exact parabola lets steps grow.
+    /// </summary>
+    int AddEarlyPoints(int parts)
+    {
+        var isNear = false;
+        foreach (var k in watchedZeros) isNear |= Math.Abs(samples[0][k]) < LeavesZero * Range(k, parts);
+        if (!isNear) return parts;
+        var distance = sampleTimes[1] - sampleTimes[0];
+        for (var i = 0; i < EarlyPoints; i++)
+        {
+            distance /= 16;
+            parts = Insert(sampleTimes[0] + distance, parts);
+        }
+
+        return parts;
     }
 
     double FirstCrossing(int k, int parts, double before)

@@ -82,7 +82,14 @@ public sealed unsafe partial class Simulator
     {
         if (options.RecordEvents && options.OutputTimes is null) Record(time);
         var isBreakOnly = !isStateEvent && time < nextOtherEvent;
-        for (var d = 0; d < levels.Length; d++) levels[d] = model.Delays[d].PassBreaks(time);
+        var lowest = DelayHistory.HighestBreak + 1;
+        for (var d = 0; d < levels.Length; d++) lowest = Math.Min(lowest, levels[d] = model.Delays[d].PassBreaks(time));
+        if (isBreakOnly && lowest > 0)
+        {
+            HandleBend(time);
+            return;
+        }
+
         if (nextRelation >= 0 && time >= ValueNow(plan.Relations[nextRelation].Compare!)) Count(nextRelation);
         model.FromLeft = false;
         if (time >= ticks.Next) TakeTicks(time);
@@ -95,6 +102,24 @@ public sealed unsafe partial class Simulator
         ForgetCorners();
         integrator.Restart(time, model.States, StepAfter(time));
         PlanTimeEvents(time);
+        if (options.OutputTimes is null) RecordAfterEvent(time);
+    }
+
+    /// <summary>
+    /// Goes on from an instant at which only derivatives of delayed signals jump. No value does, so nothing is decided anew here: a condition that
+    /// has its crossing at this very instant is found as one, and not by what rounding makes of its past on both sides.
+    /// </summary>
+    void HandleBend(double time)
+    {
+        model.FromLeft = false;
+        changedAtEvent = false;
+        PassOnBreaks(time, true);
+        ForgetCorners();
+        known = Known.Nothing;
+        integrator.Restart(time, model.States, StepAfter(time));
+        // Time events are planned from values of now.
+        model.Evaluate(time, model.States, model.StateDerivatives, EvaluationMode.Derivatives);
+        PlanTimeEvents(time, settle: false);
         if (options.OutputTimes is null) RecordAfterEvent(time);
     }
 
@@ -201,9 +226,9 @@ public sealed unsafe partial class Simulator
             memory[r] = time >= ValueNow(plan.Relations[r].Compare!) == plan.Relations[r].TrueAfter ? 1 : 0;
     }
 
-    void PlanTimeEvents(double now)
+    void PlanTimeEvents(double now, bool settle = true)
     {
-        SettleRelations(now);
+        if (settle) SettleRelations(now);
         var next = ticks.Next;
         nextRelation = -1;
         foreach (var r in timeRelations)

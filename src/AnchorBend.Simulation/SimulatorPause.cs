@@ -90,6 +90,10 @@ public sealed unsafe partial class Simulator
         archive.Exchange(ref lastEvent);
         archive.Exchange(ref closeEvents);
         archive.Exchange(ref cornerPatience);
+        accumulation.Exchange(archive);
+        archive.Exchange(ref suspect);
+        archive.Exchange(ref suspectTruth);
+        archive.Exchange(ref suspectZero);
         // What zero functions did before is learnt anew on both sides.
         known = Known.Nothing;
         ForgetCorners();

@@ -37,6 +37,31 @@ public sealed class CommandTests : IDisposable
         return path;
     }
 
+    [Theory]
+    [InlineData("", "holds no model")]
+    [InlineData("\u0001\u0002\ufffd\u0000binary", "is not a character")]
+    [InlineData("model if Real x; equation der(x) = 1; end if;", "the name of the class is expected")]
+    public void A_text_that_is_no_model_is_told_by_every_command(string text, string expected)
+    {
+        var file = Write("m.mo", text);
+        foreach (var arguments in (string[][])[["check", file], ["run", file, "--to", "1"], ["linear", file, "--from", "u", "--to", "y"], ["tune", file, "--part", "c", "--bandwidth", "1"], ["text", file]])
+        {
+            var (code, output, error) = Run(arguments);
+            Assert.InRange(code, 1, 2);
+            Assert.Contains(expected, output + error, StringComparison.Ordinal);
+            Assert.DoesNotContain("   at ", output + error, StringComparison.Ordinal);
+        }
+    }
+
+    [Fact]
+    public void A_largest_step_is_taken_and_a_small_state_is_warned_of()
+    {
+        var (code, output, error) = Run("run", Write("m.mo", "model M Real x(start = 1e-12, fixed = true); equation der(x) = 1e-9 * exp(-((time - 5) / 1e-3) ^ 2); end M;"), "--to", "10", "--at", "10", "--max-step", "1 ms", "--atol", "1e-7");
+        Assert.Equal(0, code);
+        Assert.Equal(1e-12 * (1 + Math.Sqrt(Math.PI)), double.Parse(output.Trim().Split('\n')[^1].Split(',')[1], CultureInfo.InvariantCulture), 1e-15);
+        Assert.Contains("warning: 'x'", error, StringComparison.Ordinal);
+    }
+
     [Fact]
     public void Names_with_commas_in_brackets_are_kept_whole()
     {

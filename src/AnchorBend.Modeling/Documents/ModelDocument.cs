@@ -218,6 +218,9 @@ public sealed record RunSettings
     /// <summary>Step of a fixed-step method, as typed.</summary>
     public string Step { get; init; } = "1 ms";
 
+    /// <summary>No step of an adaptive method is longer than this, as typed; empty leaves it to the method.</summary>
+    public string LargestStep { get; init; } = "";
+
     /// <summary>Distance of output points, as typed; empty for a two-thousandth of the run.</summary>
     public string Output { get; init; } = "";
 

@@ -2,7 +2,11 @@ namespace AnchorBend.Numerics.Integration;
 
 /// <summary>A change of method during an automatic run.</summary>
 /// <param name="Ratio">Step times fastest eigenvalue at the change.</param>
-public sealed record MethodSwitch(double Time, bool ToImplicit, double Ratio);
+/// <param name="Instead">The method that went on where the one before found no step; null where stiffness was the reason.</param>
+public sealed record MethodSwitch(double Time, bool ToImplicit, double Ratio, string? Instead = null);
+
+/// <summary>A method that can go on where another one finds no step.</summary>
+public sealed record SpareMethod(string Title, Func<Integrator> Make);
 
 /// <summary>
 /// Integrates with an explicit method while accuracy sets its steps, and with an implicit one while stability would
@@ -44,19 +48,28 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     /// <summary>What a step of the implicit method costs, in steps of the explicit one.</summary>
     const double ImplicitCost = 4;
 
+    /// <summary>How often another method may step in before the model is believed to lead nowhere.</summary>
+    const int MostRescues = 20;
+
     readonly Func<Integrator> makeImplicit;
+    readonly string implicitTitle;
+    readonly IReadOnlyList<SpareMethod> spares;
+    readonly Integrator?[] spareMethods;
     readonly ErrorScale scale;
     readonly Integrator explicitMethod;
     readonly List<MethodSwitch> switches = [];
     Integrator? implicitMethod;
     Integrator current;
     double explicitStep;
+    int rescues;
     int calm, sinceLook, suspicious, trialAfter, trial, looked, lookAfter, stiffAfter = FirstStiff;
 
-    /// <param name="makeImplicit">Makes the implicit method when it is first needed.</param>
-    public AutomaticIntegrator(OdeSystem system, ErrorScale scale, Integrator explicitMethod, Func<Integrator> makeImplicit) : base(system, 4)
+    /// <param name="stiff">The implicit method, made when it is first needed.</param>
+    /// <param name="spares">Further methods, tried in turn where neither of the two finds a step.</param>
+    public AutomaticIntegrator(OdeSystem system, ErrorScale scale, Integrator explicitMethod, SpareMethod stiff, IReadOnlyList<SpareMethod> spares) : base(system, 4)
     {
-        (this.scale, this.explicitMethod, this.makeImplicit) = (scale, explicitMethod, makeImplicit);
+        (this.scale, this.explicitMethod, makeImplicit, implicitTitle) = (scale, explicitMethod, stiff.Make, stiff.Title);
+        (this.spares, spareMethods) = (spares, new Integrator?[spares.Count]);
         if (explicitMethod is IStiffnessWatch watch) watch.WatchesStiffness = true;
         lookAfter = FirstLook;
         // A trial makes the derivatives of the whole model and matrices that cost the more the larger it is.
@@ -67,12 +80,24 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     /// <summary>All changes so far.</summary>
     public IReadOnlyList<MethodSwitch> Switches => switches;
 
-    public bool IsImplicit => !ReferenceEquals(current, explicitMethod);
+    public bool IsImplicit => ReferenceEquals(current, implicitMethod);
 
     /// <summary>Steps made by the implicit method.</summary>
     public long ImplicitSteps => implicitMethod?.Counts.Steps ?? 0;
 
-    public override IntegrationCounts Counts => implicitMethod is null ? explicitMethod.Counts : explicitMethod.Counts.Plus(implicitMethod.Counts);
+    public override IntegrationCounts Counts
+    {
+        get
+        {
+            var sum = implicitMethod is null ? explicitMethod.Counts : explicitMethod.Counts.Plus(implicitMethod.Counts);
+            foreach (var spare in spareMethods)
+                if (spare is not null) sum = sum.Plus(spare.Counts);
+            return sum;
+        }
+    }
+
+    /// <summary>The methods made so far besides the explicit one.</summary>
+    IEnumerable<Integrator> Others => spareMethods.Prepend(implicitMethod).OfType<Integrator>();
 
     public override bool LooksInside
     {
@@ -80,7 +105,7 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         set
         {
             explicitMethod.LooksInside = value;
-            if (implicitMethod is not null) implicitMethod.LooksInside = value;
+            foreach (var other in Others) other.LooksInside = value;
         }
     }
 
@@ -113,22 +138,75 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     public override void Step(double limit)
     {
         if (IsImplicit) LookForTheEnd();
-        else LookForStiffness(limit);
-        current.Step(limit);
+        else if (ReferenceEquals(current, explicitMethod)) LookForStiffness(limit);
+        try
+        {
+            current.Step(limit);
+        }
+        catch (StepCollapseException e)
+        {
+            StepOtherwise(limit, e);
+        }
+
         Read();
+    }
+
+    /// <summary>
+    /// Where a method finds no step, another may: its stages lie elsewhere about a corner or the edge of where the model is defined. It goes on from
+    /// there for good.
+    /// </summary>
+    void StepOtherwise(double limit, StepCollapseException reason)
+    {
+        var failed = current;
+        var x = Vector(0);
+        VectorKernels.Copy(x, failed.State, Dimension);
+        var time = failed.Time;
+        for (var i = -1; rescues < MostRescues && i < spares.Count; i++)
+        {
+            var next = i < 0 ? implicitMethod ??= Implicit() : spareMethods[i] ??= Ready(spares[i].Make());
+            if (ReferenceEquals(next, failed)) continue;
+            next.Restart(time, x);
+            try
+            {
+                next.Step(limit);
+            }
+            catch (StepCollapseException)
+            {
+                continue;
+            }
+
+            rescues++;
+            switches.Add(new MethodSwitch(time, i < 0, 0, i < 0 ? implicitTitle : spares[i].Title));
+            (current, trial, calm) = (next, 0, 0);
+            return;
+        }
+
+        failed.Restart(time, x);
+        Read();
+        throw reason;
     }
 
     public override void Exchange(StateArchive archive)
     {
         base.Exchange(archive);
-        var isImplicit = IsImplicit;
+        // 0 is the explicit method, 1 the implicit one, then come the spares.
+        var present = ReferenceEquals(current, explicitMethod) ? 0 : IsImplicit ? 1 : 2 + Array.IndexOf(spareMethods, current);
+        archive.Exchange(ref present);
         var hasImplicit = implicitMethod is not null;
-        archive.Exchange(ref isImplicit);
         archive.Exchange(ref hasImplicit);
         if (hasImplicit) implicitMethod ??= Implicit();
         explicitMethod.Exchange(archive);
         implicitMethod?.Exchange(archive);
-        current = isImplicit ? implicitMethod! : explicitMethod;
+        for (var i = 0; i < spares.Count; i++)
+        {
+            var isMade = spareMethods[i] is not null;
+            archive.Exchange(ref isMade);
+            if (isMade) (spareMethods[i] ??= Ready(spares[i].Make())).Exchange(archive);
+        }
+
+        if (present < 0 || present >= 2 + spares.Count) throw new InvalidDataException("The saved run belongs to other settings.");
+        current = present == 0 ? explicitMethod : (present == 1 ? implicitMethod : spareMethods[present - 2]) ?? throw new InvalidDataException("The saved run belongs to other settings.");
+        archive.Exchange(ref rescues);
         archive.Exchange(ref explicitStep);
         archive.Exchange(ref calm);
         archive.Exchange(ref sinceLook);
@@ -140,9 +218,10 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         archive.Exchange(ref stiffAfter);
     }
 
-    Integrator Implicit()
+    Integrator Implicit() => Ready(makeImplicit());
+
+    Integrator Ready(Integrator made)
     {
-        var made = makeImplicit();
         made.LooksInside = explicitMethod.LooksInside;
         return made;
     }
@@ -284,6 +363,6 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     protected override void Release()
     {
         explicitMethod.Dispose();
-        implicitMethod?.Dispose();
+        foreach (var other in Others) other.Dispose();
     }
 }

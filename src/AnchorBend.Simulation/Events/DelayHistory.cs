@@ -167,8 +167,9 @@ sealed class DelayHistory(double duration, bool varies = false)
             low++;
         }
 
-        // A delay shorter than the present step reads a little beyond what is recorded.
-        var s = lengths[low] > 0 ? Math.Min(varies ? 1.5 : 1, (time - starts[low]) / lengths[low]) * (Points - 1) : 0;
+        // A delay shorter than the present step reads a little beyond what is recorded. Before its start a stretch says nothing: a tiny one,
+        // between an event and what comes out of a delay at the same instant but for rounding, would swing far beyond its values there.
+        var s = lengths[low] > 0 ? Math.Clamp((time - starts[low]) / lengths[low], 0, varies ? 1.5 : 1) * (Points - 1) : 0;
         ref var c = ref values[low * Points];
         ref var last = ref values[low * Points + Points - 1];
         return c + s * (Unsafe.Add(ref c, 1) + s * (Unsafe.Add(ref c, 2) + s * (Unsafe.Add(ref c, 3) + s * last)));

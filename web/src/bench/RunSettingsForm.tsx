@@ -70,6 +70,10 @@ export function RunSettingsForm() {
             <TextField label="Absolute tolerance" value={tolerance(s.absoluteTolerance)} commit={(t) => number("absoluteTolerance", t)} />
           </label>
           <p className="quiet">A part's nominal value scales the absolute one.</p>
+          <label>
+            Largest step <TextField label="Largest step" value={s.largestStep ?? ""} commit={(t) => put("largestStep", t)} />
+          </label>
+          <p className="quiet">Empty leaves it to the method. Set it to a pulse's width when a short pulse follows a long rest.</p>
         </>
       )}
       <label>

@@ -67,6 +67,7 @@ export interface RunSettings {
   start?: string;
   steadyParts?: string[];
   output?: string;
+  largestStep?: string;
 }
 
 export interface ModelDocument {
