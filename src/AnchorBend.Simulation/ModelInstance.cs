@@ -103,8 +103,8 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
         for (var i = 0; i < plan.Discretes.Length; i++) Memory[layout.PreviousBase + i] = from.Memory[before.Layout.PreviousBase + before.Plan.DiscreteSlot[plan.Discretes[i]]];
         // Relations are listed in the order of the blocks, which another choice changes; what they say is the same.
         var truth = new Dictionary<string, double>();
-        for (var r = 0; r < before.Plan.Relations.Count; r++) truth[before.Plan.Relations[r].Term.ToString()] = from.Memory[before.Layout.RelationBase + r];
-        for (var r = 0; r < plan.Relations.Count; r++) Memory[layout.RelationBase + r] = truth.GetValueOrDefault(plan.Relations[r].Term.ToString());
+        for (var r = 0; r < before.Plan.Relations.Count; r++) truth[before.Plan.Relations[r].Term.Key] = from.Memory[before.Layout.RelationBase + r];
+        for (var r = 0; r < plan.Relations.Count; r++) Memory[layout.RelationBase + r] = truth.GetValueOrDefault(plan.Relations[r].Term.Key);
         foreach (var (abscissa, held) in plan.HeldAbscissas)
             if (before.Plan.HeldAbscissas.TryGetValue(abscissa, out var place)) Memory[layout.AbscissaBase + held] = from.Memory[before.Layout.AbscissaBase + place];
         (delays, from.delays) = (from.delays, []);

@@ -40,7 +40,7 @@ public sealed class MemoryLayout
     /// <summary>The place of a term of parameters; −1 when it has none and memory cannot grow any more.</summary>
     public int Hoist(Term term)
     {
-        var key = term.ToString();
+        var key = term.Key;
         if (hoistPlace.TryGetValue(key, out var place)) return place;
         if (isSealed) return -1;
         place = HoistBase + Hoisted.Count;
@@ -52,7 +52,7 @@ public sealed class MemoryLayout
     public int HoistRow(ReadOnlySpan<Term> terms)
     {
         var text = new System.Text.StringBuilder("row");
-        foreach (var term in terms) text.Append('|').Append(term);
+        foreach (var term in terms) text.Append('|').Append(term.Key);
         var key = text.ToString();
         if (hoistPlace.TryGetValue(key, out var place)) return place;
         if (isSealed) throw new InvalidOperationException("memory cannot grow any more");

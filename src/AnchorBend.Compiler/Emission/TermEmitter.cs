@@ -212,7 +212,7 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
         if (!AllParameters(knots) || !AllParameters(values)) throw new InvalidOperationException("a table's knots and values must be parameters");
         var place = layout.HoistRow([.. knots, .. values]);
         Value(t.Abscissa);
-        var isHeld = plan.HeldAbscissas.TryGetValue(t.Abscissa.ToString(), out var held);
+        var isHeld = plan.HeldAbscissas.TryGetValue(t.Abscissa.Key, out var held);
         if (isHeld) Hold(layout.AbscissaBase + held);
         il.LoadArgument(Argument.Memory);
         Offset(place);

@@ -121,7 +121,7 @@ public sealed class ExecutionPlan
     /// <summary>Tables read along time: their knots are time events, and between these the stretch they are read from is held.</summary>
     public required IReadOnlyList<TimeTable> TimeTables { get; init; }
 
-    /// <summary>The abscissas of these tables, by their text, numbered.</summary>
+    /// <summary>The abscissas of these tables, by their keys, numbered.</summary>
     public required IReadOnlyDictionary<string, int> HeldAbscissas { get; init; }
 
     /// <summary>For a model of high index: where the states were chosen from, and the derivatives that became algebraic.</summary>

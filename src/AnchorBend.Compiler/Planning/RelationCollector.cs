@@ -15,7 +15,7 @@ sealed class RelationCollector(FlatModel model, bool[] isState)
 
     public Dictionary<string, int> HeldAbscissas { get; } = [];
 
-    readonly Dictionary<string, int> byText = [];
+    readonly Dictionary<string, int> byKey = [];
 
     public void Collect(PlanBlock block)
     {
@@ -37,18 +37,18 @@ sealed class RelationCollector(FlatModel model, bool[] isState)
         if (term is RelationTerm relation && !Index.ContainsKey(relation))
         {
             // The same comparison written twice is one event.
-            var text = relation.ToString();
-            if (byText.TryGetValue(text, out var same)) Index[relation] = same;
+            var key = relation.Key;
+            if (byKey.TryGetValue(key, out var same)) Index[relation] = same;
             else
             {
-                Index[relation] = byText[text] = Relations.Count;
+                Index[relation] = byKey[key] = Relations.Count;
                 Relations.Add(Classify(relation, owner));
             }
         }
         else if (term is TableTerm table && RateInTime(table.Abscissa) is { } rate && !TimeTables.Any(t => ReferenceEquals(t.Table, table)))
         {
-            var text = table.Abscissa.ToString();
-            if (!HeldAbscissas.TryGetValue(text, out var held)) HeldAbscissas[text] = held = HeldAbscissas.Count;
+            var key = table.Abscissa.Key;
+            if (!HeldAbscissas.TryGetValue(key, out var held)) HeldAbscissas[key] = held = HeldAbscissas.Count;
             TimeTables.Add(new TimeTable(table, rate, held));
         }
 

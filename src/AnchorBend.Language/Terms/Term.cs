@@ -20,6 +20,9 @@ public abstract class Term
     public abstract ReadOnlySpan<Term> Operands { get; }
 
     public override string ToString() => TermText.Print(this, i => $"v{i}");
+
+    /// <summary>A text that no other term has.</summary>
+    public string Key => TermKey.Of(this);
 }
 
 public sealed class ConstantTerm(double value) : Term
