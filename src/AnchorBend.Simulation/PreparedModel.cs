@@ -5,6 +5,7 @@ using System.Security.Cryptography;
 using System.Text;
 using AnchorBend.Compiler.Emission;
 using AnchorBend.Compiler.Planning;
+using AnchorBend.Language;
 using AnchorBend.Language.Terms;
 using AnchorBend.Language.Units;
 using AnchorBend.Modeling;
@@ -55,9 +56,17 @@ public sealed class PreparedModel
             }
             else
             {
-                var (plan, planFindings) = Planner.Plan(model);
-                findings.AddRange(planFindings);
-                if (plan is not null) compiled = PlanEmitter.Compile(plan);
+                using var counted = WorkBudget.BeginCount();
+                try
+                {
+                    var (plan, planFindings) = Planner.Plan(model);
+                    findings.AddRange(planFindings);
+                    if (plan is not null) compiled = PlanEmitter.Compile(plan);
+                }
+                catch (BudgetException e)
+                {
+                    findings.Add(new Finding(Severity.Error, e.Error.Code, e.Error.Message, "", null, e.Error.At, e.Error.Suggestion));
+                }
             }
         }
 

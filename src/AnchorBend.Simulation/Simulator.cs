@@ -1,6 +1,7 @@
 using Stopwatch = System.Diagnostics.Stopwatch;
 using AnchorBend.Compiler.Emission;
 using AnchorBend.Compiler.Planning;
+using AnchorBend.Language;
 using AnchorBend.Language.Terms;
 using AnchorBend.Numerics;
 using AnchorBend.Numerics.Integration;
@@ -104,6 +105,9 @@ public sealed unsafe partial class Simulator : IDisposable
     /// <param name="progress">Told the simulated time now and then.</param>
     public RunResult Run(CancellationToken cancellation = default, Action<double>? progress = null)
     {
+        // Derivatives are made and compiled when a method first asks for them.
+        using var work = WorkBudget.Begin(cancellation);
+        (runCancellation, runProgress) = (cancellation, progress);
         clock.Start();
         var failure = Failing(() =>
         {
@@ -130,6 +134,14 @@ public sealed unsafe partial class Simulator : IDisposable
         catch (StepCollapseException e)
         {
             return Collapse(e);
+        }
+        catch (OperationCanceledException)
+        {
+            return Canceled(integrator.Time);
+        }
+        catch (BudgetException e)
+        {
+            return new SimulationFailure(e.Error.Code, e.Error.Message, "", null, integrator.Time, e.Error.Suggestion ?? "");
         }
         catch (IOException e)
         {
@@ -283,13 +295,18 @@ public sealed unsafe partial class Simulator : IDisposable
 
     long lastWatch, advances;
 
+    static SimulationFailure Canceled(double time) => new("canceled", $"The run was stopped at {time:G6} s.", "", null, time, "The traces up to then are kept.");
+
+    CancellationToken runCancellation;
+    Action<double>? runProgress;
+
     void Watch(CancellationToken cancellation, Action<double>? progress)
     {
         lastWatch = Environment.TickCount64;
         progress?.Invoke(integrator.Time);
         var time = integrator.Time;
         if (cancellation.IsCancellationRequested)
-            throw new SimulationException(new SimulationFailure("canceled", $"The run was stopped at {time:G6} s.", "", null, time, "The traces up to then are kept."));
+            throw new SimulationException(Canceled(time));
         if (clock.Elapsed > options.TimeBudget)
             throw new SimulationException(new SimulationFailure("time-budget", $"The run took longer than {options.TimeBudget.TotalSeconds:G4} s; it reached {time:G6} s.", "", null, time,
                 "Raise the limit, shorten the run, or look for a part that forces tiny steps."));

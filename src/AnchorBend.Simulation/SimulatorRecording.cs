@@ -41,8 +41,13 @@ public sealed unsafe partial class Simulator
             }
 
             PlanOutput(nextOutput + 1);
+            // One step may hold any number of output points.
+            if ((trace.Rows & RowsBetweenLooks - 1) == 0) Watch(runCancellation, runProgress);
         }
     }
+
+    /// <summary>Rows after which budgets are looked at; a power of two.</summary>
+    const int RowsBetweenLooks = 1 << 12;
 
     void Record(double time) => Record(time, model.States, model.StateDerivatives);
 

@@ -1,5 +1,6 @@
 using AnchorBend.Compiler.Emission;
 using AnchorBend.Compiler.Planning;
+using AnchorBend.Language;
 using AnchorBend.Language.Terms;
 using AnchorBend.Numerics.Linear;
 
@@ -34,6 +35,7 @@ public sealed class JacobianBuilder
 
     JacobianProgram Build(IReadOnlyList<Term> outputs)
     {
+        var budget = WorkBudget.Current;
         for (var s = 0; s < plan.States.Length; s++) slotsOf[plan.States[s]] = new SortedDictionary<int, int> { [s] = 0 };
         var delays = withDelays ? plan.Model.Delays.Count : 0;
         for (var d = 0; d < delays; d++) slotsOf[Delayed(d)] = new SortedDictionary<int, int> { [plan.States.Length + d] = 0 };
@@ -41,6 +43,7 @@ public sealed class JacobianBuilder
         for (var b = 0; b < plan.Blocks.Count; b++)
         {
             if (!needed[b]) continue;
+            budget.Check();
             if (plan.Blocks[b] is AssignmentBlock a) slotsOf[a.Variable] = Chain(a.Value);
             else Loop((LoopBlock)plan.Blocks[b]);
         }

@@ -4,6 +4,7 @@ using System.Reflection.Emit;
 using System.Runtime.CompilerServices;
 using AnchorBend.Compiler.Derivation;
 using AnchorBend.Compiler.Planning;
+using AnchorBend.Language;
 using AnchorBend.Language.Terms;
 using AnchorBend.Numerics.Linear;
 
@@ -133,6 +134,7 @@ public sealed class PlanEmitter
 
     CompiledPlan Run()
     {
+        var budget = WorkBudget.Current;
         var chunks = new List<ChunkMethod>();
         var derivative = new List<ChunkMethod>();
         var start = 0;
@@ -140,7 +142,13 @@ public sealed class PlanEmitter
         {
             var end = start;
             var weight = 0;
-            while (end < plan.Blocks.Count && (weight == 0 || weight < ChunkWeight)) weight += Weight(plan.Blocks[end++]);
+            while (end < plan.Blocks.Count && (weight == 0 || weight < ChunkWeight))
+            {
+                var one = Weight(plan.Blocks[end]);
+                budget.Operations(one, plan.Blocks[end++].Owners[0]);
+                weight += one;
+            }
+
             var chunk = Chunk(start, end);
             chunks.Add(chunk);
             if (Enumerable.Range(start, end - start).Any(b => plan.Blocks[b].Class == BlockClass.Dynamic)) derivative.Add(chunk);
@@ -154,8 +162,22 @@ public sealed class PlanEmitter
         var codes = loops.Select(LoopCode).ToArray();
         layout.Seal();
         // The just-in-time compiler takes most of the time; methods do not depend on each other.
-        if (made.Count > 1) Parallel.ForEach(made, RuntimeHelpers.PrepareDelegate);
-        else made.ForEach(RuntimeHelpers.PrepareDelegate);
+        void Prepare(Delegate method)
+        {
+            budget.Check();
+            RuntimeHelpers.PrepareDelegate(method);
+        }
+
+        try
+        {
+            if (made.Count > 1) Parallel.ForEach(made, Prepare);
+            else made.ForEach(Prepare);
+        }
+        catch (AggregateException e) when (e.InnerException is OperationCanceledException canceled)
+        {
+            throw canceled;
+        }
+
         return new CompiledPlan
         {
             Plan = plan, Layout = layout, Chunks = [.. chunks], DerivativeChunks = [.. derivative], ZeroFunctions = zeros, StateRelations = stateRelations,
@@ -271,8 +293,19 @@ public sealed class PlanEmitter
         var method = new DynamicMethod(name, typeof(void), [.. ChunkArguments, typeof(double*)], typeof(PlanEmitter).Module, true) { InitLocals = false };
         var il = method.GetILGenerator();
         var shared = new SharedTerms(SharedTerms.Cheap);
-        foreach (var assignment in inner) shared.Add(assignment.Value);
-        foreach (var term in terms) shared.Add(term);
+        var budget = WorkBudget.Current;
+        foreach (var assignment in inner)
+        {
+            budget.Operations(Weight(assignment.Value), assignment.Owners[0]);
+            shared.Add(assignment.Value);
+        }
+
+        foreach (var term in terms)
+        {
+            budget.Operations(Weight(term), "");
+            shared.Add(term);
+        }
+
         var emitter = new TermEmitter(plan, layout, il, shared);
         foreach (var assignment in inner) Assign(il, emitter, assignment);
         for (var i = 0; i < terms.Count; i++) StoreResult(il, i, () => emitter.Value(terms[i]));
@@ -310,6 +343,7 @@ public sealed class PlanEmitter
     {
         if (!loop.IsSparse)
             return new LoopCode([new CodeStretch(Finish<VectorMethod>(Vector(plan, layout, "residuals", loop.Residuals, loop.Inner)), 0)], [new CodeStretch(Jacobian(loop), 0)], null);
+        var budget = WorkBudget.Current;
         var column = new Dictionary<int, int>();
         for (var i = 0; i < loop.Torn.Length; i++) column[loop.Torn[i]] = i;
         var entries = new SortedDictionary<(int Column, int Row), Term>();
@@ -320,8 +354,16 @@ public sealed class PlanEmitter
             {
                 if (column.ContainsKey(v)) members.Add(v);
             });
+            budget.Check();
+            var partials = new PartialDerivatives(loop.Residuals[row]);
             foreach (var member in members)
-                if (TermDerivative.Partial(loop.Residuals[row], member) is var slope && !slope.IsConstant(0)) entries[(column[member], row)] = slope;
+            {
+                var slope = partials.Along(member);
+                if (slope.IsConstant(0)) continue;
+                budget.Operations(Weight(slope), loop.Owners[0]);
+                entries[(column[member], row)] = slope;
+            }
+
         }
 
         var starts = new int[loop.Torn.Length + 1];
@@ -355,8 +397,10 @@ public sealed class PlanEmitter
         var n = loop.Torn.Length;
         // Slopes of inner variables are values of their own, at places that no variable of the model has.
         var (next, slopesOfInner, entries) = (-1, new List<(int Place, Term Value)>(), new List<(int Before, int Place, Term Value)>());
+        var budget = WorkBudget.Current;
         for (var column = 0; column < n; column++)
         {
+            budget.Check();
             var slopes = new Dictionary<int, Term> { [loop.Torn[column]] = Term.One };
             Term Seed(Term leaf) => leaf is VariableTerm v && slopes.TryGetValue(v.Index, out var slope) ? slope : Term.Zero;
             foreach (var inner in loop.Inner)
@@ -369,11 +413,18 @@ public sealed class PlanEmitter
                     continue;
                 }
 
+                budget.Operations(Weight(derivative), loop.Owners[0]);
                 slopesOfInner.Add((next, derivative));
                 slopes[inner.Variable] = new VariableTerm(next--);
             }
 
-            for (var row = 0; row < n; row++) entries.Add((slopesOfInner.Count, row * n + column, TermDerivative.Of(loop.Residuals[row], Seed)));
+            for (var row = 0; row < n; row++)
+            {
+                var slope = TermDerivative.Of(loop.Residuals[row], Seed);
+                budget.Operations(Weight(slope), loop.Owners[0]);
+                entries.Add((slopesOfInner.Count, row * n + column, slope));
+            }
+
         }
 
         var shared = new SharedTerms(SharedTerms.Cheap);

@@ -1,3 +1,5 @@
+using AnchorBend.Language;
+
 namespace AnchorBend.Compiler.Planning;
 
 /// <summary>
@@ -10,6 +12,7 @@ public static class Matching
     /// <returns>For each equation its unknown, −1 where none is left.</returns>
     public static int[] Match(int[][] candidates, int unknowns)
     {
+        var budget = WorkBudget.Current;
         var unknownOf = new int[candidates.Length];
         var equationOf = new int[unknowns];
         Array.Fill(unknownOf, -1);
@@ -29,6 +32,7 @@ public static class Matching
         for (var start = 0; start < candidates.Length; start++)
         {
             if (unknownOf[start] >= 0) continue;
+            budget.Check();
             mark++;
             path.Clear();
             path.Push((start, 0));

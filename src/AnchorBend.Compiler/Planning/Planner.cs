@@ -1,3 +1,4 @@
+using AnchorBend.Language;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Terms;
 using AnchorBend.Modeling;
@@ -73,7 +74,13 @@ public sealed class Planner
 
         var incidence = new int[equations.Count][];
         var candidates = new int[equations.Count][];
-        for (var e = 0; e < equations.Count; e++) (incidence[e], candidates[e]) = Incidence(e, slot);
+        var budget = WorkBudget.Current;
+        for (var e = 0; e < equations.Count; e++)
+        {
+            budget.Check();
+            (incidence[e], candidates[e]) = Incidence(e, slot);
+        }
+
         var unknownOf = Matching.Match(candidates, unknowns.Length);
         if (ReportUnmatched(unknownOf, unknowns)) return null;
 
@@ -92,6 +99,7 @@ public sealed class Planner
         var blocks = new List<PlanBlock>();
         foreach (var component in StrongComponents.Find(dependencies))
         {
+            budget.Check();
             if (component.Length > 1) blocks.AddRange(MakeBlocks(component, unknownOf, unknowns, incidence, equationOf));
             else if (MakeBlock(component, unknownOf, unknowns) is { } block) blocks.Add(block);
         }
@@ -152,6 +160,9 @@ public sealed class Planner
     {
         var (left, right, _, _) = equations[e];
         slots = slot;
+        if (isHeld.Length < slot.Length) (isHeld, isSolvable) = (new bool[slot.Length], new bool[slot.Length]);
+        foreach (var u in all) isHeld[u] = false;
+        foreach (var u in solvable) isSolvable[u] = false;
         all.Clear();
         solvable.Clear();
         noteHeld ??= NoteHeld;
@@ -171,16 +182,26 @@ public sealed class Planner
     // Every equation is asked, so lists and delegates serve all of them.
     readonly List<int> all = [], solvable = [];
     Action<int>? noteHeld, noteSolvable;
+    bool[] isHeld = [], isSolvable = [];
     int[] slots = [];
+
+    void AddSolvable(int unknown)
+    {
+        if (isSolvable[unknown]) return;
+        isSolvable[unknown] = true;
+        solvable.Add(unknown);
+    }
 
     void NoteHeld(int variable)
     {
-        if (slots[variable] >= 0 && !all.Contains(slots[variable])) all.Add(slots[variable]);
+        if (slots[variable] < 0 || isHeld[slots[variable]]) return;
+        isHeld[slots[variable]] = true;
+        all.Add(slots[variable]);
     }
 
     void NoteSolvable(int variable)
     {
-        if (slots[variable] >= 0 && model.Variables[variable].Role == VariableRole.Continuous && !solvable.Contains(slots[variable])) solvable.Add(slots[variable]);
+        if (slots[variable] >= 0 && model.Variables[variable].Role == VariableRole.Continuous) AddSolvable(slots[variable]);
     }
 
     /// <summary>Notes a side that is an unknown alone.</summary>
@@ -188,7 +209,7 @@ public sealed class Planner
     bool NoteAlone(Term side, Term other)
     {
         if (side is not VariableTerm v || slots[v.Index] < 0 || TermSolver.Contains(other, v.Index)) return false;
-        solvable.Add(slots[v.Index]);
+        AddSolvable(slots[v.Index]);
         return model.Variables[v.Index].Role == VariableRole.Discrete;
     }
 

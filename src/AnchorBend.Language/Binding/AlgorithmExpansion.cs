@@ -35,6 +35,7 @@ public sealed class AlgorithmExpansion
     const int MaximumTermSize = 150;
     const int Returned = int.MinValue;
 
+    readonly WorkBudget budget = WorkBudget.Current;
     readonly Binder binder;
     readonly IScope scope;
     readonly IAlgorithmPlace place;
@@ -74,6 +75,7 @@ public sealed class AlgorithmExpansion
             if (left is ConstantTerm { Value: not 0 }) return;
             if (++statements > MaximumStatements)
                 throw new LanguageException("algorithm", $"More than {MaximumStatements} statements are run here.", statement.At, "Check that the loop ends.");
+            budget.Values(1, statement.At);
             if (left is ConstantTerm) Run(statement);
             else Branch(Not(left), () => Run(statement), () => { });
         }
@@ -172,6 +174,8 @@ public sealed class AlgorithmExpansion
     /// <summary>Runs both sides on the same start and joins what they assign.</summary>
     void Branch(Term condition, Action then, Action otherwise)
     {
+        // Both sides get all that was assigned so far.
+        budget.Values(2 * assigned.Count, default);
         var before = assigned;
         var outer = path;
         assigned = new Dictionary<int, Term>(before);

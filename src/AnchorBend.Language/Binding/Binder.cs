@@ -11,6 +11,7 @@ namespace AnchorBend.Language.Binding;
 public sealed partial class Binder(IScope scope, bool withoutEvents = false)
 {
     bool withoutEvents = withoutEvents;
+    readonly WorkBudget budget = WorkBudget.Current;
     readonly Dictionary<string, Value> iterators = [];
     Func<Expression, int?, Value>? subscripts;
 
@@ -18,6 +19,13 @@ public sealed partial class Binder(IScope scope, bool withoutEvents = false)
     public IScope Place => scope;
 
     public Value Bind(Expression expression)
+    {
+        var value = Made(expression);
+        budget.Values(1 + value.Elements.Length, expression.At);
+        return value;
+    }
+
+    Value Made(Expression expression)
     {
         switch (expression)
         {
@@ -226,7 +234,7 @@ public sealed partial class Binder(IScope scope, bool withoutEvents = false)
     }
 
     /// <summary>Vector and matrix products (section 10.6.4): v·v is a scalar, v·M and M·v are vectors.</summary>
-    static Value Product(Value left, Value right, ScalarType type, Position at)
+    Value Product(Value left, Value right, ScalarType type, Position at)
     {
         if (left.Shape.Length > 2 || right.Shape.Length > 2) throw new LanguageException("shape", "Products are for vectors and matrices.", at);
         var inner = left.Shape[^1];
@@ -234,6 +242,7 @@ public sealed partial class Binder(IScope scope, bool withoutEvents = false)
             throw new LanguageException("shape", $"The inner sizes of the product differ: {inner} and {right.Shape[0]}.", at);
         var rows = left.Shape.Length == 2 ? left.Shape[0] : 1;
         var columns = right.Shape.Length == 2 ? right.Shape[1] : 1;
+        budget.Values((long)rows * columns * inner, at);
         var elements = new Term[rows * columns];
         for (var i = 0; i < rows; i++)
             for (var j = 0; j < columns; j++)
@@ -315,6 +324,7 @@ public sealed partial class Binder(IScope scope, bool withoutEvents = false)
         var (a, d, b) = (Constant(first, r.First), Constant(step, r.Step ?? r.First), Constant(last, r.Last));
         if (d == 0) throw new LanguageException("size", "The step of a range must not be zero.", r.At);
         var count = Math.Max(0, Math.Floor((b - a) / d + 1e-9) + 1);
+        budget.Values((long)Math.Min(count, WorkBudget.MostValues + 1), r.At);
         if (count > 1e7) throw new LanguageException("size", "This range has more than ten million elements.", r.At);
         var integer = first.Type == ScalarType.Integer && step.Type == ScalarType.Integer;
         return new Value(integer ? ScalarType.Integer : ScalarType.Real, [(int)count], [.. Enumerable.Range(0, (int)count).Select(i => Term.Of(a + i * d))]);

@@ -60,11 +60,13 @@ public sealed partial class Binder
             case "linspace":
                 Count(call, 3, 3);
                 var (from, to, n) = (Scalar(call, 0), Scalar(call, 1), WholeNumber(call.Arguments[2]));
+                budget.Values(n, call.At);
                 if (n is < 2 or > 10_000_000) throw new LanguageException("size", "linspace needs at least two points.", call.At);
                 return new Value(ScalarType.Real, [n], [.. Enumerable.Range(0, n).Select(i => Add(from, Multiply(Subtract(to, from), Term.Of((double)i / (n - 1)))))]);
             case "identity":
                 Count(call, 1, 1);
                 var size = WholeNumber(call.Arguments[0]);
+                budget.Values((long)size * size, call.At);
                 if (size is < 0 or > 3000) throw new LanguageException("size", "That is no size for a matrix.", call.At);
                 return new Value(ScalarType.Integer, [size, size], [.. Enumerable.Range(0, size * size).Select(i => (Term)Term.Of(i / size == i % size))]);
             case "transpose":
@@ -195,8 +197,9 @@ public sealed partial class Binder
     Value Filled(Term content, ScalarType type, IReadOnlyList<Expression> sizes)
     {
         var shape = sizes.Select(WholeNumber).ToArray();
-        var total = shape.Aggregate(1L, (a, b) => a * b);
-        if (shape.Any(s => s < 0) || total > 10_000_000) throw new LanguageException("size", "That is no size for an array.", sizes[0].At);
+        if (shape.Any(s => s < 0)) throw new LanguageException("size", "That is no size for an array.", sizes[0].At);
+        var total = Value.CountOf(shape);
+        budget.Values(total, sizes[0].At);
         var elements = new Term[total];
         Array.Fill(elements, content);
         return new Value(type, shape, elements);

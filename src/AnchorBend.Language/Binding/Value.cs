@@ -24,6 +24,19 @@ public sealed record Value(ScalarType Type, int[] Shape, Term[] Elements)
 
     public static Value OfString(string text) => new(ScalarType.String, [], []) { Text = text };
 
+    /// <summary>How many elements a shape has; −1 where a size is negative. Sizes whose product overflows have as many as can be counted.</summary>
+    public static long CountOf(int[] shape)
+    {
+        var count = 1.0;
+        foreach (var size in shape)
+        {
+            if (size < 0) return -1;
+            count *= size;
+        }
+
+        return (long)Math.Min(count, 1L << 62);
+    }
+
     public static string ShapeText(int[] shape) => shape.Length == 0 ? "a scalar" : $"an array [{string.Join(", ", shape)}]";
 
     /// <summary>The one term of a scalar.</summary>

@@ -12,8 +12,12 @@ public static class TermDerivative
     /// The derivative along a direction: the chain rule with <paramref name="seed"/> as the derivative of each leaf
     /// (variable, pre or delay).
     /// </summary>
-    public static Term Of(Term term, Func<Term, Term> seed)
+    public static Term Of(Term term, Func<Term, Term> seed) => Of(term, seed, null);
+
+    /// <param name="isConstant">Which subterms need no look, as nothing in them has a derivative.</param>
+    internal static Term Of(Term term, Func<Term, Term> seed, Func<Term, bool>? isConstant)
     {
+        if (isConstant is not null && isConstant(term)) return Term.Zero;
         switch (term)
         {
             case ConstantTerm or RelationTerm:
@@ -21,16 +25,16 @@ public static class TermDerivative
             case VariableTerm or PreviousTerm or DelayTerm:
                 return seed(term);
             case ConditionalTerm c:
-                var then = Of(c.Then, seed);
-                var otherwise = Of(c.Otherwise, seed);
+                var then = Of(c.Then, seed, isConstant);
+                var otherwise = Of(c.Otherwise, seed, isConstant);
                 return then.IsConstant(0) && otherwise.IsConstant(0) ? Term.Zero : Conditional(c.Condition, then, otherwise);
             case TableTerm t:
-                return Multiply(new TableTerm(t.Operands.ToArray(), t.Kind, true), Of(t.Abscissa, seed));
+                return Multiply(new TableTerm(t.Operands.ToArray(), t.Kind, true), Of(t.Abscissa, seed, isConstant));
             case OperationTerm o when o.Operands.Length == 1:
-                var inner = Of(o.Left, seed);
+                var inner = Of(o.Left, seed, isConstant);
                 return inner.IsConstant(0) ? Term.Zero : Chain(o, inner);
             case OperationTerm o:
-                return Two(o, Of(o.Left, seed), Of(o.Right, seed));
+                return Two(o, Of(o.Left, seed, isConstant), Of(o.Right, seed, isConstant));
             default:
                 throw new InvalidOperationException($"unknown term {term.GetType().Name}");
         }

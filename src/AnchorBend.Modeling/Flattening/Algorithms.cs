@@ -27,6 +27,7 @@ public sealed partial class Flattener
     /// <summary>The results of a function, made of its statements; arrays in the place of scalar inputs give arrays (section 12.4.6).</summary>
     internal IReadOnlyList<Value> Call(LexicalClass function, IScope caller, IReadOnlyList<Value> arguments, IReadOnlyList<(string Name, Value Value)> named, Position at)
     {
+        budget.FunctionCall(function.Definition.Name, at);
         if (++callDepth > MaximumCallDepth)
             throw new LanguageException("recursion", $"{function.Definition.Name} calls itself more than {MaximumCallDepth} times.", at);
         try

@@ -44,14 +44,16 @@ public sealed partial class Flattener
 
         foreach (var (left, right, at) in Scalars(binder, equation))
         {
+            budget.Values(1, at);
             (initial ? model.InitialEquations : model.Equations).Add(new FlatEquation(left, right, instance.Path, at));
         }
     }
 
-    static void Loop(Binder binder, ForEquation loop, int level, Action body)
+    void Loop(Binder binder, ForEquation loop, int level, Action body)
     {
         var (name, range) = loop.Iterators[level];
         var (values, integer) = binder.Range(range);
+        budget.Values(values.Length, loop.At);
         foreach (var value in values)
             binder.WithIterator(name, value, integer, () =>
             {
@@ -110,6 +112,7 @@ public sealed partial class Flattener
                     throw new LanguageException("type", "The two sides are of different types.", equation.At,
                         left.Type == ScalarType.Boolean ? "Turn a number into a condition with a comparison, as in x > 0.5." : "Write 'if condition then 1 else 0' to turn a condition into a number.");
                 Binder.SameShape(left, right, equation.At);
+                budget.Equations(left.Elements.Length, (binder.Place as InstanceScope)?.Place.Path ?? "", equation.At);
                 for (var i = 0; i < left.Elements.Length; i++) result.Add((left.Elements[i], right.Elements[i], equation.At));
                 break;
             case ForEquation loop:

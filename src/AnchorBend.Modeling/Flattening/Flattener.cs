@@ -20,6 +20,11 @@ public sealed partial class Flattener
     readonly IReadOnlyDictionary<string, Expression> overrides;
     readonly List<Member> allMembers = [];
     readonly List<Instance> allInstances = [];
+    readonly WorkBudget budget = WorkBudget.Current;
+
+    /// <summary>What is being worked on.</summary>
+    (string Part, string? Item) at = ("", null);
+
     int auxiliaries;
     int depth;
 
@@ -38,9 +43,19 @@ public sealed partial class Flattener
     public static (FlatModel Model, IReadOnlyList<Finding> Findings) Flatten(
         ClassDefinition root, IClassSource classes, IReadOnlyDictionary<string, Expression>? overrides = null)
     {
+        using var counted = WorkBudget.BeginCount();
         var flattener = new Flattener(classes, root.Name, overrides ?? new Dictionary<string, Expression>());
-        flattener.Run(root);
-        return (flattener.model, flattener.findings);
+        try
+        {
+            flattener.Run(root);
+            return (flattener.model, flattener.findings);
+        }
+        catch (BudgetException e)
+        {
+            // What there is of such a model helps nobody; nothing of it is kept.
+            var finding = new Finding(Severity.Error, e.Error.Code, e.Error.Message, flattener.at.Part, flattener.at.Item, e.Error.At, e.Error.Suggestion);
+            return (new Flattener(classes, root.Name, flattener.overrides).model, [finding]);
+        }
     }
 
     void Run(ClassDefinition root)
@@ -64,20 +79,28 @@ public sealed partial class Flattener
         foreach (var instance in allInstances)
             foreach (var section in instance.Algorithms)
                 Guard(instance.Path, () => Expand(instance, section));
+        budget.Check();
         ConnectBundles();
+        budget.Check();
         ConnectAll(top);
+        budget.Check();
         CompleteNetworks();
+        budget.Equations(model.Equations.Count, "", default);
     }
 
     /// <summary>Runs one piece of work; an error in it becomes a finding and the rest goes on.</summary>
     void Guard(string part, Action work, string? item = null)
     {
+        var outer = at;
+        at = (part, item);
         try
         {
             work();
+            at = outer;
         }
         catch (LanguageException e)
         {
+            at = outer;
             // What fails only because something else failed would hide the reason.
             if (findings.Count > 500 || e.Error.Code == FollowUp) return;
             var owner = e.Data["part"] as string ?? part;
@@ -93,6 +116,7 @@ public sealed partial class Flattener
     internal FlatVariable NewVariable(string name, VariableRole role, ScalarType type, string owner = "", string? unit = null, Member? member = null)
     {
         var declaration = member?.Declaration;
+        budget.Variables(1, name, declaration?.At ?? default);
         var variable = new FlatVariable(model.Variables.Count, name, role, type)
         {
             Owner = owner,

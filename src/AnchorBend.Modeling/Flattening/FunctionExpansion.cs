@@ -112,7 +112,7 @@ sealed class FunctionExpansion : IScope, IAlgorithmPlace
                 throw new LanguageException("shape", $"'{component.Name}' of {function.Definition.Name} is {Value.ShapeText(shape)}, but its value is {Value.ShapeText(value.Shape)}.", at);
         }
 
-        var count = shape.Aggregate(1L, (a, b) => a * b);
+        var count = Value.CountOf(shape);
         if (count is < 0 or > 100_000) throw new LanguageException("size", $"The array '{component.Name}' is too large.", component.At);
         var elements = new Term[count];
         for (var i = 0; i < count; i++)

@@ -11,12 +11,12 @@ namespace AnchorBend.Modeling.Flattening;
 public sealed partial class Flattener
 {
     const int MaximumInstanceDepth = 60;
-    const int MaximumElements = 2_000_000;
 
     readonly HashSet<string> usedOverrides = [];
 
     Instance MakeInstance(string path, LexicalClass type, List<Modifier> modifiers)
     {
+        budget.Part(path, type.Definition.At);
         var instance = new Instance(path, type);
         instance.Scope = new InstanceScope(this, instance);
         allInstances.Add(instance);
@@ -180,7 +180,7 @@ public sealed partial class Flattener
         var binder = member.Owner.Scope.Binder;
         var path = member.Owner.PathOf(declaration.Name);
         member.Shape = [.. declaration.Dimensions.Select(binder.WholeNumber)];
-        var total = member.Shape.Aggregate(1L, (a, b) => a * b);
+        var total = Value.CountOf(member.Shape);
         if (total is < 0 or > 100_000) throw new LanguageException("size", $"{total} parts in one array are too many.", declaration.At);
         if (depth >= MaximumInstanceDepth)
             throw new LanguageException("recursion", $"{type.Definition.Name} contains itself, directly or through its parts.", declaration.At);

@@ -1,3 +1,4 @@
+using AnchorBend.Language;
 using AnchorBend.Language.Binding;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Terms;
@@ -24,9 +25,10 @@ public sealed partial class Flattener
         }
 
         member.Shape = Shape(dimensions, bound, member);
-        var count = member.Shape.Aggregate(1L, (a, b) => a * b);
-        if (count < 0 || model.Variables.Count + count > MaximumElements)
-            throw new LanguageException("size", $"The array {declaration.Name} is too large.", declaration.At);
+        var count = Value.CountOf(member.Shape);
+        if (count < 0) throw new LanguageException("size", $"The array {declaration.Name} has a negative size.", declaration.At);
+        // Before memory is taken for them; each counts by itself when it is made.
+        if (count > WorkBudget.MostVariables) budget.Variables(count, path, declaration.At);
         if (bound is not null) bound = Fitted(bound, type, member);
         var role = isParameter ? VariableRole.Parameter
             : type != ScalarType.Real || declaration.Variability == Variability.Discrete ? VariableRole.Discrete : VariableRole.Continuous;
