@@ -12,10 +12,7 @@ public sealed record LoopDesign(string Part, LinearSystem Plant, PidGains Presen
     /// <exception cref="DesignException">It is no PID, or nothing comes back to it.</exception>
     public static LoopDesign Of(PreparedModel prepared, ParameterSet parameters, string part, OperatingPoint point)
     {
-        double Parameter(string name) => prepared.Model.Find($"{part}.{name}") is { Role: VariableRole.Parameter } v ? parameters.Values[v.Index]
-            : throw new DesignException("not-a-controller", $"'{part}' is not a PID controller.", "Choose a part of the type PID.");
-        var form = (PidForm)((int)Parameter("form") - 1);
-        var present = new PidGains(form, Parameter("k"), Parameter("Ti"), Parameter("Td"), Parameter("N"), Parameter("b"), Parameter("c"));
+        var present = PresentGains(prepared, parameters, part);
         var plant = Linearizer.Between(prepared, point, $"{part}.u", $"{part}.y", $"{part}.u").Reduced();
         if (plant.Order == 0 && plant.Delays.Length == 0 && plant.D == 0)
         {
@@ -25,6 +22,16 @@ public sealed record LoopDesign(string Part, LinearSystem Plant, PidGains Presen
         }
 
         return new LoopDesign(part, plant, present, point);
+    }
+
+    /// <summary>The gains that a PID part has now.</summary>
+    /// <exception cref="DesignException">It is no PID.</exception>
+    public static PidGains PresentGains(PreparedModel prepared, ParameterSet parameters, string part)
+    {
+        double Parameter(string name) => prepared.Model.Find($"{part}.{name}") is { Role: VariableRole.Parameter } v ? parameters.Values[v.Index]
+            : throw new DesignException("not-a-controller", $"'{part}' is not a PID controller.", "Choose a part of the type PID.");
+        var form = (PidForm)((int)Parameter("form") - 1);
+        return new PidGains(form, Parameter("k"), Parameter("Ti"), Parameter("Td"), Parameter("N"), Parameter("b"), Parameter("c"));
     }
 
     /// <summary>Proposals of every form for a wanted bandwidth (rad/s) and phase margin (degrees): the present gains, then what is stable, then the rest.</summary>

@@ -9,12 +9,13 @@ public sealed record OperatingPoint(double Time, double[] Values, bool IsSteady)
 {
     /// <summary>The point a run reaches at a time.</summary>
     /// <exception cref="SimulationException">The run does not get there.</exception>
-    public static OperatingPoint AtTime(PreparedModel prepared, ParameterSet parameters, double time, RunOptions settings)
+    public static OperatingPoint AtTime(PreparedModel prepared, ParameterSet parameters, double time, RunOptions settings, CancellationToken cancellation = default)
     {
         if (time <= 0) time = 1e-9 * settings.End;
         var options = settings with { End = time, OutputTimes = [time], RecordEvents = false, Keep = null, OutputInterval = null };
         using var simulator = new Simulator(prepared.Compiled!, parameters, options);
-        var result = simulator.Run();
+        var result = simulator.Run(cancellation);
+        cancellation.ThrowIfCancellationRequested();
         if (result.Failure is { } failure) throw new SimulationException(failure);
         var row = result.Trace.Rows - 1;
         return new OperatingPoint(time, Fill(prepared, parameters, time, v => result.Trace.Has(v) ? result.Trace[row, v] : null), false);

@@ -23,8 +23,7 @@ public static class PidTuning
     /// <exception cref="DesignException">The plant passes nothing at this frequency.</exception>
     public static PidCandidate Solve(LinearSystem plant, PidForm form, double bandwidth, double phaseMargin, double filter = 10, double b = 1, double c = 0, CancellationToken cancellation = default)
     {
-        if (!(bandwidth > 0) || !double.IsFinite(bandwidth)) throw new DesignException("bandwidth", "The bandwidth must be positive.", "Try a value near the plant's own corner frequency.");
-        if (!(phaseMargin is > 0 and < 180)) throw new DesignException("phase-margin", "The phase margin must lie between 0 and 180 degrees.", "45 to 65 degrees suit most loops.");
+        CheckWishes(bandwidth, phaseMargin);
         var g = plant.At(new Complex(0, bandwidth));
         if (!Complex.IsFinite(g) || g.Magnitude < 1e-14)
             throw new DesignException("no-plant", $"At {bandwidth:G4} rad/s nothing comes back to the controller.", "Choose a lower bandwidth, or check the loop's wires.");
@@ -35,6 +34,13 @@ public static class PidTuning
         var negative = Solve(wish, -1, cancellation);
         var turned = negative.IsStable != positive.IsStable ? negative.IsStable : negative.IsStable && negative.IsExact && !positive.IsExact;
         return turned ? negative : positive;
+    }
+
+    /// <exception cref="DesignException">A wish is out of range.</exception>
+    public static void CheckWishes(double bandwidth, double phaseMargin)
+    {
+        if (!(bandwidth is > 1e-15 and < 1e15)) throw new DesignException("bandwidth", "The bandwidth must lie between 1e-15 and 1e15 rad/s.", "Try a value near the plant's own corner frequency.");
+        if (!(phaseMargin is > 0 and < 180)) throw new DesignException("phase-margin", "The phase margin must lie between 0 and 180 degrees.", "45 to 65 degrees suit most loops.");
     }
 
     /// <param name="Response">The plant at the bandwidth.</param>

@@ -43,13 +43,22 @@ public static class PolesAndZeros
                 return Sorted(Eigenvalues((kernel.Transpose() * closed * kernel).ToArray()));
             }
 
-            row = next;
+            // Powers of A overflow where their rows are not kept at one size.
+            var length = next.L2Norm();
+            if (!(length > 0) || !double.IsFinite(length)) return [];
+            row = next / length;
         }
 
         return [];
     }
 
-    static Complex[] Eigenvalues(double[,] a) => [.. Matrix<double>.Build.DenseOfArray(a).Evd(Symmetricity.Asymmetric).EigenValues];
+    /// <summary>Eigenvalues; the decomposition of what is no number would not end.</summary>
+    internal static Complex[] Eigenvalues(double[,] a)
+    {
+        foreach (var v in a)
+            if (!double.IsFinite(v)) throw new DesignException("not-finite", "The linear model holds values that are no numbers.", "Choose another operating point.");
+        return a.Length == 0 ? [] : [.. Matrix<double>.Build.DenseOfArray(a).Evd(Symmetricity.Asymmetric).EigenValues];
+    }
 
     static Complex[] Sorted(Complex[] values) => [.. values.OrderBy(v => Math.Round(v.Magnitude, 9)).ThenBy(v => v.Imaginary)];
 

@@ -1,4 +1,3 @@
-using MathNet.Numerics.LinearAlgebra;
 using Complex = System.Numerics.Complex;
 
 namespace AnchorBend.Design;
@@ -40,7 +39,7 @@ public static class RightHalfPlane
         public DelayCount(LinearSystem system, Complex[] poles, CancellationToken cancellation)
         {
             (this.system, this.poles, this.cancellation) = (system, poles, cancellation);
-            own = system.Order == 0 ? [] : [.. Matrix<double>.Build.DenseOfArray(system.A).Evd().EigenValues];
+            own = PolesAndZeros.Eigenvalues(system.A);
             turn = system.Delays.Sum();
             shift = Margin * Math.Max(own.Select(p => p.Magnitude).DefaultIfEmpty(0).Max(), 1 / Math.Max(turn, 1e-12));
             turns = Turns(system.Delays.Length);

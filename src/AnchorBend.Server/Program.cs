@@ -1,57 +1,78 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using AnchorBend.Server.Compute;
 using AnchorBend.Server.Endpoints;
 using AnchorBend.Server.Models;
 using AnchorBend.Server.Runs;
+using AnchorBend.Server.Security;
 using AnchorBend.Server.Storage;
+using AnchorBend.Simulation.Recording;
 
 var builder = WebApplication.CreateSlimBuilder(new WebApplicationOptions { Args = args, ContentRootPath = AppContext.BaseDirectory });
-var port = builder.Configuration.GetValue("port", 5180);
 var data = builder.Configuration["data"] ?? Path.Combine(Environment.CurrentDirectory, "data");
-if (string.IsNullOrEmpty(builder.Configuration["urls"])) builder.WebHost.UseUrls($"http://127.0.0.1:{port}");
-builder.WebHost.ConfigureKestrel(k => k.Limits.MaxRequestBodySize = 32 << 20);
-builder.Logging.AddSimpleConsole().SetMinimumLevel(LogLevel.Warning);
-
-builder.Services.ConfigureHttpJsonOptions(o =>
+try
 {
-    o.SerializerOptions.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase));
-    o.SerializerOptions.DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull;
-    o.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
-});
-// Without sign-in only this machine is served, and no page of another site under a name that was made to point here.
-builder.Services.AddHostFiltering(o => o.AllowedHosts = ["localhost", "127.0.0.1", "[::1]"]);
-builder.Services.AddProblemDetails();
-builder.Services.AddExceptionHandler<ProblemHandler>();
-builder.Services.AddOpenApi();
-builder.Services.AddSignalR();
-builder.Services.AddSingleton(_ => new Database(data));
-builder.Services.AddSingleton<ModelStore>();
-builder.Services.AddSingleton<OwnPackage>();
-builder.Services.AddSingleton<ModelSessions>();
-builder.Services.AddSingleton<RunPool>();
-builder.Services.AddSingleton<IHubNotifier, HubNotifier>();
+    builder.WebHost.UseUrls(Startup.Addresses(builder.Configuration));
+    builder.WebHost.ConfigureKestrel(k => k.Limits.MaxRequestBodySize = 16 << 20);
+    builder.Logging.AddSimpleConsole().SetMinimumLevel(LogLevel.Warning);
+    // What waits for its turn to compute holds a thread; others must not wait for the pool to grow.
+    ThreadPool.SetMinThreads(128, 16);
 
-var app = builder.Build();
-app.UseHostFiltering();
-app.UseExceptionHandler();
-app.UseStatusCodePages();
-app.UseDefaultFiles();
-app.UseStaticFiles();
-app.MapOpenApi();
-app.MapHub<LiveHub>("/hub");
-var api = app.MapGroup("/api");
-ModelEndpoints.Map(api);
-RunEndpoints.Map(api);
-TuneEndpoints.Map(api);
-PartEndpoints.Map(api);
-api.MapFallback((HttpContext context) => Problems.NotFound($"There is nothing at {context.Request.Path}."));
-app.MapFallbackToFile("index.html");
+    builder.Services.ConfigureHttpJsonOptions(o =>
+    {
+        o.SerializerOptions.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase));
+        o.SerializerOptions.DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull;
+        o.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
+        o.SerializerOptions.PropertyNameCaseInsensitive = false;
+        o.SerializerOptions.RespectNullableAnnotations = true;
+    });
+    // Without sign-in only this machine is served, and no page of another site under a name that was made to point here.
+    builder.Services.AddHostFiltering(o => o.AllowedHosts = ["localhost", "127.0.0.1", "[::1]"]);
+    builder.Services.AddProblemDetails();
+    builder.Services.AddExceptionHandler<ProblemHandler>();
+    builder.Services.AddOpenApi();
+    builder.Services.AddSignalR();
+    builder.Services.AddSingleton(_ => new Database(data));
+    builder.Services.AddSingleton<ComputeGate>();
+    builder.Services.AddSingleton<ModelStore>();
+    builder.Services.AddSingleton<OwnPackage>();
+    builder.Services.AddSingleton<ModelSessions>();
+    builder.Services.AddSingleton<RunPool>();
+    builder.Services.AddSingleton<IHubNotifier, HubNotifier>();
 
-app.Services.GetRequiredService<ModelSessions>().LoadExamples();
-app.Lifetime.ApplicationStarted.Register(() => Console.WriteLine($"Anchor Bend is ready at {string.Join(" ", app.Urls)}"));
-// The first model a user opens should not wait for the catalog to be read, nor its first run for the solvers to be compiled.
-_ = Task.Run(WarmUp.Run);
-app.Run();
+    var app = builder.Build();
+    app.UseHostFiltering();
+    app.UseExceptionHandler();
+    app.UseStatusCodePages();
+    app.UseMiddleware<OriginCheck>();
+    app.UseMiddleware<JsonGate>();
+    app.UseDefaultFiles();
+    app.UseStaticFiles();
+    app.MapOpenApi();
+    app.MapHub<LiveHub>("/hub");
+    var api = app.MapGroup("/api");
+    ModelEndpoints.Map(api);
+    RunEndpoints.Map(api);
+    TuneEndpoints.Map(api);
+    PartEndpoints.Map(api);
+    api.MapFallback((HttpContext context) => Problems.NotFound($"There is nothing at {context.Request.Path}."));
+    app.MapFallbackToFile("index.html");
+
+    app.Services.GetRequiredService<ModelSessions>().LoadExamples();
+    var traces = Path.Combine(data, "traces");
+    TraceFolder.Use(traces);
+    app.Lifetime.ApplicationStarted.Register(() => Console.WriteLine($"Anchor Bend is ready at {string.Join(" ", app.Urls)}"));
+    app.Lifetime.ApplicationStopped.Register(() => TraceFolder.Sweep(traces));
+    // The first model a user opens should not wait for the catalog to be read, nor its first run for the solvers to be compiled.
+    _ = Task.Run(WarmUp.Run);
+    app.Run();
+    return 0;
+}
+catch (Exception e) when (Startup.Explain(e, data) is { } reason)
+{
+    Console.Error.WriteLine($"Anchor Bend cannot start. {reason}");
+    return 1;
+}
 
 /// <summary>Entry point, visible to tests.</summary>
 public partial class Program;

@@ -1,4 +1,5 @@
 using AnchorBend.Compiler.Planning;
+using AnchorBend.Language;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling;
 using AnchorBend.Modeling.Catalog;
@@ -26,7 +27,19 @@ public sealed record PartReview(string? Name, IReadOnlyList<Finding> Findings, i
         // Inputs without a signal are no fault of a part seen alone.
         findings.AddRange(found.Where(f => f.Code is not ("unconnected" or "no-reference")));
         var unknowns = model.Variables.Count(v => v.Role is VariableRole.Continuous or VariableRole.Discrete && v.DerivativeOf < 0);
-        if (model.Equations.Count != unknowns && findings.All(f => f.Severity != Severity.Error)) findings.AddRange(Planner.Plan(model).Findings.Where(f => f.Severity == Severity.Error));
+        if (model.Equations.Count != unknowns && findings.All(f => f.Severity != Severity.Error))
+        {
+            using var counted = WorkBudget.BeginCount();
+            try
+            {
+                findings.AddRange(Planner.Plan(model).Findings.Where(f => f.Severity == Severity.Error));
+            }
+            catch (BudgetException e)
+            {
+                findings.Add(new Finding(Severity.Error, e.Error.Code, e.Error.Message, "", null, e.Error.At, e.Error.Suggestion));
+            }
+        }
+
         PartDescription? description = definition.Kind is ClassKind.Block or ClassKind.Model or ClassKind.Class ? PartDescription.Of(definition, own) : null;
         return new PartReview(definition.Name, [.. findings.DistinctBy(f => (f.At, f.Message)).OrderBy(f => f.At.Line).ThenBy(f => f.At.Column).Take(MostFindings)], model.Equations.Count, unknowns, description);
     }

@@ -15,7 +15,7 @@ sealed unsafe partial class StartSolver
         {
             if (gap.Any(v => !double.IsFinite(v))) return false;
             if (gap.Count == 0 || gap.AbsoluteMaximum() == 0) return true;
-            var step = LeastStep(Slopes(), gap);
+            if (LeastStep(Slopes(), gap) is not { } step) return false;
             var before = free.Select(f => model.States[f]).ToArray();
             var largest = 0.0;
             var damping = 1.0;
@@ -63,11 +63,18 @@ sealed unsafe partial class StartSolver
         }
     }
 
-    static Vector<double> LeastStep(Matrix<double> slopes, Vector<double> gap)
+    /// <summary>The shortest step that takes the gap away to first order; null where slopes are no numbers.</summary>
+    static Vector<double>? LeastStep(Matrix<double> slopes, Vector<double> gap)
     {
+        // The decomposition never ends on what is no number, nor always on sizes next to the ends of their range.
+        var size = slopes.ColumnCount * slopes.RowCount == 0 ? 0 : slopes.Enumerate().Max(Math.Abs);
+        if (!double.IsFinite(size)) return null;
+        size = size > 0 ? Math.ScaleB(1, Math.ILogB(size)) : 0;
+        if (size > 0) slopes = slopes.Map(v => Math.Abs(v / size) < 1e-100 ? 0 : v / size);
+        else size = 1;
         var svd = slopes.Svd(true);
         var cut = 1e-12 * (svd.S.Count > 0 ? svd.S[0] : 0);
-        var inner = svd.U.TransposeThisAndMultiply(gap);
+        var inner = svd.U.TransposeThisAndMultiply(gap / size);
         var scaled = Vector<double>.Build.Dense(slopes.ColumnCount, i => i < svd.S.Count && svd.S[i] > cut ? inner[i] / svd.S[i] : 0);
         return svd.VT.TransposeThisAndMultiply(scaled);
     }

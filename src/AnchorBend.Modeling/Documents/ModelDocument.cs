@@ -44,6 +44,9 @@ public sealed record ModelDocument
         WriteIndented = indented,
         DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
         MaxDepth = 32,
+        PropertyNameCaseInsensitive = false,
+        AllowDuplicateProperties = false,
+        UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
         Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
     };
 
@@ -55,14 +58,50 @@ public sealed record ModelDocument
     {
         try
         {
-            var document = JsonSerializer.Deserialize<ModelDocument>(json, Compact) ?? throw new DocumentException("The document is empty.");
-            return Checked(document);
+            CheckFormat(json);
+            return Checked(JsonSerializer.Deserialize<ModelDocument>(json, Compact) ?? throw new DocumentException("The document is empty."));
         }
         catch (JsonException e)
         {
-            throw new DocumentException($"This is not a model document: {e.Message}");
+            throw new DocumentException("This is not a model document. " + Explain(e));
         }
     }
+
+    /// <summary>What another format holds is not looked at: its own words would make no sense.</summary>
+    static void CheckFormat(string json)
+    {
+        using var document = JsonDocument.Parse(json, new JsonDocumentOptions { MaxDepth = 32, AllowDuplicateProperties = false });
+        if (document.RootElement.ValueKind != JsonValueKind.Object) throw new DocumentException("This is not a model document: it begins with a list or a value, not with an object.");
+        if (!document.RootElement.TryGetProperty("format", out var format)) return;
+        if (format.ValueKind != JsonValueKind.String) throw new DocumentException("This is not a model document: its format is no text.");
+        if (format.GetString() != CurrentFormat) throw new DocumentException($"The format is '{Short(format.GetString()!)}'; this version reads '{CurrentFormat}'.");
+    }
+
+    /// <summary>The reader's reason without its names of types.</summary>
+    static string Explain(JsonException e)
+    {
+        var at = e.Path is { Length: > 1 } path ? $"At {Short(path)}: " : "";
+        return e.Message switch
+        {
+            var m when m.Contains("could not be mapped", StringComparison.Ordinal) => $"{at}there is no property of this name in a document.",
+            var m when m.Contains("missing required", StringComparison.Ordinal) => $"{at}something is missing: {Between(m, "including: ", ".")}.",
+            var m when m.Contains("Duplicate", StringComparison.OrdinalIgnoreCase) => $"{at}a property is given twice.",
+            var m when m.Contains("could not be converted", StringComparison.Ordinal) => $"{at}a value is of another kind than is needed there.",
+            var m when m.Contains("depth", StringComparison.Ordinal) => "It is nested too deep.",
+            _ => e.LineNumber is { } line ? $"It is no JSON at line {line + 1}, byte {e.BytePositionInLine + 1}." : "It is no JSON.",
+        };
+    }
+
+    static string Between(string text, string start, string end)
+    {
+        var from = text.IndexOf(start, StringComparison.Ordinal);
+        if (from < 0) return "a property";
+        from += start.Length;
+        var to = text.IndexOf(end, from, StringComparison.Ordinal);
+        return to < 0 ? text[from..] : text[from..to];
+    }
+
+    static string Short(string text) => text.Length > 100 ? text[..100] + "…" : text;
 
     /// <summary>The path in the flat model and the text of the parameter that an edit of this document has set; null for other edits.</summary>
     public (string Path, string Text)? ParameterAt(PatchOperation operation)
@@ -76,29 +115,94 @@ public sealed record ModelDocument
         };
     }
 
-    static ModelDocument Checked(ModelDocument document)
+    /// <summary>Most parts, wires and other entries; edits and imports obey the same.</summary>
+    public const int MostParts = 10_000, MostWires = 30_000, MostOthers = 5_000;
+
+    /// <summary>Longest names, texts of fields and descriptions, and texts of parts, in characters.</summary>
+    public const int LongestName = 200, LongestField = 100_000, LongestClass = 200_000;
+
+    /// <summary>A document whose entries are complete and within their limits.</summary>
+    /// <exception cref="DocumentException">Says what is not.</exception>
+    public static ModelDocument Checked(ModelDocument document)
     {
         if (document.Format != CurrentFormat)
-            throw new DocumentException($"The format is '{document.Format}'; this version reads '{CurrentFormat}'.");
+            throw new DocumentException($"The format is '{Short(document.Format ?? "")}'; this version reads '{CurrentFormat}'.");
         if (string.IsNullOrWhiteSpace(document.Name)) throw new DocumentException("The model has no name.");
         if (document.Parts is null || document.Wires is null || document.Signals is null || document.Parameters is null
             || document.Requirements is null || document.Areas is null || document.Settings is null || document.Classes is null)
             throw new DocumentException("A collection of the document is null.");
+        CheckSizes(document);
         foreach (var (id, part) in document.Parts)
             if (part is null || part.Type is null || string.IsNullOrWhiteSpace(part.Name) || part.Parameters is null || part.Parameters.Values.Any(v => v is null))
-                throw new DocumentException($"Part '{id}' is incomplete: it needs a type, a name and parameters.");
+                throw new DocumentException($"Part '{Short(id)}' is incomplete: it needs a type, a name and parameters.");
             else if (!double.IsFinite(part.X) || !double.IsFinite(part.Y))
-                throw new DocumentException($"Part '{id}' is not on the diagram.");
+                throw new DocumentException($"Part '{Short(id)}' is not on the diagram.");
         foreach (var (id, wire) in document.Wires)
             if (wire?.From is null || wire.To is null || wire.Bends is null || wire.From.Part is null || wire.From.Port is null || wire.To.Part is null || wire.To.Port is null)
-                throw new DocumentException($"Wire '{id}' is incomplete: it needs two ends.");
+                throw new DocumentException($"Wire '{Short(id)}' is incomplete: it needs two ends.");
         foreach (var (id, requirement) in document.Requirements)
-            if (requirement?.Name is null || requirement.Signal is null) throw new DocumentException($"Requirement '{id}' is incomplete.");
+            if (requirement?.Name is null || requirement.Signal is null || requirement.Limit is null) throw new DocumentException($"Requirement '{Short(id)}' is incomplete.");
         foreach (var (name, part) in document.Classes)
-            if (part?.Text is null) throw new DocumentException($"The part '{name}' of the document has no text.");
+            if (part?.Text is null) throw new DocumentException($"The part '{Short(name)}' of the document has no text.");
         if (document.Parameters.Any(p => p.Value?.Value is null) || document.Signals.Any(s => s.Value is null) || document.Areas.Any(a => a.Value is null))
             throw new DocumentException("A parameter, signal or area of the document is null.");
+        CheckLengths(document);
         return document;
+    }
+
+    static void CheckSizes(ModelDocument document)
+    {
+        foreach (var (what, count, most) in ((string, int, int)[])[("parts", document.Parts.Count, MostParts), ("wires", document.Wires.Count, MostWires), ("signals", document.Signals.Count, MostWires),
+            ("parameters", document.Parameters.Count, MostOthers), ("requirements", document.Requirements.Count, MostOthers), ("areas", document.Areas.Count, MostOthers), ("parts of its own", document.Classes.Count, MostOthers)])
+            if (count > most) throw new DocumentException($"A model holds at most {most} {what}; this one has {count}.");
+    }
+
+    static void CheckLengths(ModelDocument document)
+    {
+        static void Within(string? text, int most, string what)
+        {
+            if (text?.Length > most) throw new DocumentException($"{what} has {text.Length} characters; at most {most} are taken: '{Short(text[..40])}…'.");
+        }
+
+        Within(document.Name, LongestName, "The name of the model");
+        Within(document.Description, LongestField, "The description");
+        foreach (var (id, part) in document.Parts)
+        {
+            Within(id, LongestName, "The id of a part");
+            Within(part.Name, LongestName, "The name of a part");
+            Within(part.Type, LongestName, "The type of a part");
+            foreach (var (name, text) in part.Parameters)
+            {
+                Within(name, LongestName, "The name of a parameter");
+                Within(text, LongestField, $"The value of {part.Name} ▸ {name}");
+            }
+        }
+
+        foreach (var (name, parameter) in document.Parameters)
+        {
+            Within(name, LongestName, "The name of a parameter");
+            Within(parameter.Value, LongestField, $"The value of {name}");
+            Within(parameter.Description, LongestField, $"The description of {name}");
+        }
+
+        foreach (var (_, signal) in document.Signals)
+        {
+            Within(signal.Name, LongestName, "The name of a signal");
+            Within(signal.Unit, LongestName, "The unit of a signal");
+        }
+
+        foreach (var (_, r) in document.Requirements)
+        {
+            Within(r.Name, LongestName, "The name of a requirement");
+            foreach (var text in (string?[])[r.Text, r.Signal, r.Reference, r.Limit, r.From, r.To, r.Band]) Within(text, LongestField, $"A text of the requirement {r.Name}");
+        }
+
+        foreach (var (_, area) in document.Areas) Within(area.Text, LongestField, "A caption");
+        foreach (var (name, part) in document.Classes)
+        {
+            Within(name, LongestName, "The name of a part");
+            Within(part.Text, LongestClass, $"The text of {name}");
+        }
     }
 }
 

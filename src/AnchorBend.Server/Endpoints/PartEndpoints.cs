@@ -1,6 +1,8 @@
 using AnchorBend.Language.Binding;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Server.Compute;
 using AnchorBend.Server.Models;
 using AnchorBend.Server.Runs;
 using AnchorBend.Simulation;
@@ -29,7 +31,10 @@ public sealed record TextFinding(string Severity, int Line, int Column, string M
 /// <summary>Texts of parts: read, check, and keep in the user's own package.</summary>
 static class PartEndpoints
 {
-    const int LongestText = 200_000;
+    const int LongestText = ModelDocument.LongestClass;
+
+    /// <summary>What checking one text may take.</summary>
+    static readonly TimeSpan MostReviewing = TimeSpan.FromSeconds(10);
 
     public static void Map(RouteGroupBuilder api)
     {
@@ -44,27 +49,27 @@ static class PartEndpoints
         [.. Binder.Functions, .. PartCatalog.Standard.Names.Where(n => PartCatalog.Standard.Find(n)!.Kind == ClassKind.Function)],
         ["Real", "Integer", "Boolean", .. PartCatalog.Standard.Names.Where(n => PartCatalog.Standard.Find(n)!.Kind == ClassKind.Connector)]);
 
-    static IResult Read(string id, string name, ModelSessions sessions, OwnPackage package)
+    static IResult Read(string id, string name, ModelSessions sessions, OwnPackage package, ComputeGate compute, CancellationToken wanted)
     {
         if (sessions.Find(id) is not { } session) return Problems.NoModel(id);
         var catalog = session.Catalog();
         if (catalog.TextOf(name) is not { } text) return Problems.NotFound($"There is no part '{name}'.");
         var home = session.Present().Document.Classes.ContainsKey(name) ? "model" : package.Contains(name) ? "package" : "catalog";
-        return Results.Ok(new PartText(name, text, home, PartReviewView.Of(PartReview.Of(text, catalog))));
+        return Results.Ok(new PartText(name, text, home, PartReviewView.Of(compute.Run(MostReviewing, wanted, _ => PartReview.Of(text, catalog)))));
     }
 
-    static IResult Check(string id, TextRequest request, ModelSessions sessions)
+    static IResult Check(string id, TextRequest request, ModelSessions sessions, ComputeGate compute, CancellationToken wanted)
     {
         if (sessions.Find(id) is not { } session) return Problems.NoModel(id);
-        return TooLong(request) ?? Results.Ok(PartReviewView.Of(PartReview.Of(request.Text, session.Catalog())));
+        return TooLong(request) ?? Results.Ok(PartReviewView.Of(compute.Run(MostReviewing, wanted, _ => PartReview.Of(request.Text, session.Catalog()))));
     }
 
-    static IResult Keep(string name, TextRequest request, OwnPackage package, ModelSessions sessions, IHubNotifier hub)
+    static IResult Keep(string name, TextRequest request, OwnPackage package, ModelSessions sessions, IHubNotifier hub, ComputeGate compute, CancellationToken wanted)
     {
         if (TooLong(request) is { } refused) return refused;
         if (PartCatalog.Standard.Find(name) is not null) return Problems.Refused($"The catalog has a part '{name}' already.", "Give your part another name.");
         if (!Lexer.IsPlainIdentifier(name)) return Problems.Refused($"'{name}' is no name for a part.", "Use letters, digits and underscores, beginning with a letter.");
-        var review = PartReview.Of(request.Text, package.Catalog);
+        var review = compute.Run(MostReviewing, wanted, _ => PartReview.Of(request.Text, package.Catalog));
         if (review.Name != name) return Problems.Refused($"The text does not define '{name}'.", "Mend its errors first, and let its name agree.");
         package.Put(name, request.Text);
         Tell(name, sessions, hub);

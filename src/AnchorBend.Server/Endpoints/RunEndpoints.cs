@@ -26,8 +26,8 @@ static class RunEndpoints
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapPost("/models/{id}/runs", (string id, ModelSessions sessions, RunPool pool) =>
-            sessions.Find(id) is { } session ? Results.Ok(new StartedRun(pool.Start(session).Id)) : Problems.NoModel(id)).WithName("startRun").Produces<StartedRun>().ProducesProblem(422);
+        api.MapPost("/models/{id}/runs", (string id, ModelSessions sessions, RunPool pool, CancellationToken wanted) =>
+            sessions.Find(id) is { } session ? Results.Ok(new StartedRun(pool.Start(session, wanted).Id)) : Problems.NoModel(id)).WithName("startRun").Produces<StartedRun>().ProducesProblem(422);
         api.MapGet("/runs/{id}", Get).WithName("getRun").Produces<RunView>();
         api.MapDelete("/runs/{id}", (string id, RunPool pool) =>
         {

@@ -1,6 +1,7 @@
 using System.Numerics;
 using AnchorBend.Design;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Server.Compute;
 using AnchorBend.Server.Models;
 using AnchorBend.Simulation;
 
@@ -25,18 +26,33 @@ static class TuneEndpoints
 {
     public static void Map(RouteGroupBuilder api) => api.MapPost("/models/{id}/tune", Tune).WithName("tune").Produces<TuneAnswer>().ProducesProblem(422);
 
-    static IResult Tune(string id, TuneRequest request, ModelSessions sessions)
+    /// <summary>What a proposal may take, the run to its operating point included.</summary>
+    static readonly TimeSpan MostTuning = TimeSpan.FromSeconds(30);
+
+    static IResult Tune(string id, TuneRequest request, ModelSessions sessions, ComputeGate compute, CancellationToken wanted)
     {
         if (sessions.Find(id) is not { } session) return Problems.NoModel(id);
-        var (prepared, document, _) = session.Prepare();
+        if (request.Part is null) return Problems.BadRequest("The request cannot be understood: $.part is missing.");
+        return compute.Run(MostTuning, wanted, token => Propose(session, request, token));
+    }
+
+    static IResult Propose(ModelSession session, TuneRequest request, CancellationToken wanted)
+    {
+        var (prepared, document, _) = session.Prepare(wanted);
         if (!prepared.CanRun) throw new DocumentException("The model has errors; see its findings.");
         if (!document.Parts.TryGetValue(request.Part, out var part)) return Problems.NotFound("There is no such part.");
         var parameters = new ParameterSet(prepared.Model);
-        var point = request.At is { } time ? OperatingPoint.AtTime(prepared, parameters, time, DocumentRun.OptionsOf(document)) : OperatingPoint.Steady(prepared, parameters);
+        // What cannot be proposed should not wait for a run to its operating point.
+        LoopDesign.PresentGains(prepared, parameters, part.Name);
+        PidTuning.CheckWishes(request.Bandwidth ?? 1, request.PhaseMargin ?? 60);
+        var options = DocumentRun.OptionsOf(document);
+        if (request.At is { } wish && !(wish >= 0 && wish <= options.End))
+            throw new DesignException("operating-point", $"The operating point lies at {wish:G5} s, outside the run, which goes from 0 to {options.End:G5} s.", "Choose an instant within the run, or the steady state.");
+        var point = request.At is { } time ? OperatingPoint.AtTime(prepared, parameters, time, options, wanted) : OperatingPoint.Steady(prepared, parameters);
         var design = LoopDesign.Of(prepared, parameters, part.Name, point);
-        var bandwidth = request.Bandwidth ?? PidTuning.Judge("present", design.Present, design.Plant, false, null).Bandwidth ?? PidTuning.SuggestBandwidth(design.Plant);
+        var bandwidth = request.Bandwidth ?? PidTuning.Judge("present", design.Present, design.Plant, false, null, wanted).Bandwidth ?? PidTuning.SuggestBandwidth(design.Plant);
         var margin = request.PhaseMargin ?? 60;
-        var candidates = design.Candidates(bandwidth, margin);
+        var candidates = design.Candidates(bandwidth, margin, wanted);
         var frequencies = FrequencyGrid.Between(bandwidth / 100, bandwidth * 100, 160);
         var end = 12 / bandwidth * Math.Max(1, 60 / margin);
         var views = candidates.Select(c => View(c, design.Plant, frequencies, end)).ToList();

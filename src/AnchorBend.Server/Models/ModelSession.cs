@@ -1,7 +1,9 @@
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using AnchorBend.Modeling;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Server.Compute;
 using AnchorBend.Server.Storage;
 using AnchorBend.Simulation;
 
@@ -13,17 +15,28 @@ public sealed class ConflictException(long present) : Exception("The model has c
     public long Present { get; } = present;
 }
 
+/// <summary>The model was deleted.</summary>
+public sealed class ModelGoneException(string id) : Exception($"There is no model '{id}'. It may have been deleted.");
+
 /// <summary>One accepted edit.</summary>
 public sealed record AcceptedEdit(long Revision, IReadOnlyList<PatchOperation> Operations);
 
-/// <summary>A model in memory: document, revision, what can be undone, and the prepared model. Calls are serialised by its lock.</summary>
+/// <summary>
+/// A model in memory: document, revision, what can be undone, and the prepared model. Edits are serialised by a lock that is held for moments only; the model is
+/// put together outside it, once at a time, and given up when an edit makes it out of date.
+/// </summary>
 public sealed class ModelSession
 {
-    const int MaximumParts = 20_000;
+    /// <summary>What putting one model together may take.</summary>
+    static readonly TimeSpan MostPreparation = TimeSpan.FromSeconds(30);
 
     readonly ModelStore store;
     readonly Func<PartCatalog> shared;
+    readonly ComputeGate compute;
     readonly Lock gate = new();
+    readonly SemaphoreSlim preparing = new(1);
+    CancellationTokenSource? underWay;
+    bool isGone;
     readonly Stack<long> undo = new();
     readonly Stack<long> redo = new();
     JsonNode json;
@@ -32,13 +45,15 @@ public sealed class ModelSession
     long preparedRevision = -1;
     PartCatalog? preparedWith;
 
-    // Values changed since the model was prepared; null when something else has changed.
-    List<(string Path, string Text)>? changedValues;
+    /// <summary>Values changed lately, and the last revision that changed more than values.</summary>
+    readonly List<(long Revision, string Path, string Text)> changedValues = [];
+    long structureRevision;
 
     /// <param name="shared">The catalog behind the model's own parts, as it is now.</param>
-    public ModelSession(string id, ModelStore store, Func<PartCatalog> shared, JsonNode json, long revision, IReadOnlyList<EditEntry> log)
+    public ModelSession(string id, ModelStore store, Func<PartCatalog> shared, ComputeGate compute, JsonNode json, long revision, IReadOnlyList<EditEntry> log)
     {
-        (Id, this.store, this.shared, this.json, Revision) = (id, store, shared, json, revision);
+        (Id, this.store, this.shared, this.compute, this.json, Revision) = (id, store, shared, compute, json, revision);
+        (structureRevision, ResultsRevision) = (revision, revision);
         Document = ModelDocument.FromJson(json.ToJsonString());
         foreach (var entry in log)
         {
@@ -62,6 +77,18 @@ public sealed class ModelSession
 
     public long Revision { get; private set; }
 
+    /// <summary>The last revision that changed what a run shows: results of earlier ones are out of date.</summary>
+    public long ResultsRevision { get; private set; }
+
+    /// <summary>Whether the model was deleted.</summary>
+    public bool IsGone
+    {
+        get
+        {
+            lock (gate) return isGone;
+        }
+    }
+
     public ModelDocument Document { get; private set; }
 
     public bool CanUndo => undo.Count > 0;
@@ -75,7 +102,7 @@ public sealed class ModelSession
     {
         lock (gate)
         {
-            if (basis != Revision) throw new ConflictException(Revision);
+            Check(basis);
             if (operations.Count == 0) throw new DocumentException("The edit is empty.");
             var accepted = Append("edit", null, label, operations);
             undo.Push(Revision);
@@ -94,7 +121,7 @@ public sealed class ModelSession
     {
         lock (gate)
         {
-            if (basis != Revision) throw new ConflictException(Revision);
+            Check(basis);
             if (from.Count == 0) return null;
             var target = from.Peek();
             var (operations, inverse) = store.Operations(Id, target);
@@ -104,22 +131,43 @@ public sealed class ModelSession
         }
     }
 
+    void Check(long basis)
+    {
+        if (isGone) throw new ModelGoneException(Id);
+        if (basis != Revision) throw new ConflictException(Revision);
+    }
+
     AcceptedEdit Append(string kind, long? target, string label, IReadOnlyList<PatchOperation> operations)
     {
         var (next, inverse) = JsonPatch.Apply(json, operations);
         var document = ModelDocument.FromJson(next.ToJsonString());
-        if (document.Parts.Count > MaximumParts) throw new DocumentException($"A diagram holds at most {MaximumParts} parts.");
         var revision = Revision + 1;
         store.Append(Id, new EditEntry(revision, kind, target, label.Length > 200 ? label[..200] : label), operations, inverse, next);
         foreach (var operation in operations)
         {
-            if (changedValues is null) break;
-            if (document.ParameterAt(operation) is { } value) changedValues.Add(value);
-            else if (!operation.Path.StartsWith("/settings/", StringComparison.Ordinal)) changedValues = null;
+            if (document.ParameterAt(operation) is { } value) changedValues.Add((revision, value.Path, value.Text));
+            else if (!operation.Path.StartsWith("/settings/", StringComparison.Ordinal)) structureRevision = revision;
         }
 
+        if (EditEffect.ChangesResults(operations)) ResultsRevision = revision;
         (json, Document, Revision) = (next, document, revision);
+        // What is being put together is out of date.
+        underWay?.Cancel();
         return new AcceptedEdit(revision, operations);
+    }
+
+    /// <summary>Deletes the model; whoever still holds this session is told that it is gone.</summary>
+    /// <returns>False where it was deleted before.</returns>
+    internal bool Delete()
+    {
+        lock (gate)
+        {
+            if (isGone) return false;
+            var deleted = store.Delete(Id);
+            isGone = true;
+            underWay?.Cancel();
+            return deleted;
+        }
     }
 
     /// <summary>Document and revision that belong together.</summary>
@@ -129,23 +177,78 @@ public sealed class ModelSession
     }
 
     /// <summary>The present document, elaborated and compiled; code is used again while only values change.</summary>
-    public (PreparedModel Prepared, ModelDocument Document, long Revision) Prepare()
+    /// <exception cref="OperationCanceledException">Nobody wants it any more.</exception>
+    /// <exception cref="ModelGoneException">The model was deleted.</exception>
+    public (PreparedModel Prepared, ModelDocument Document, long Revision) Prepare(CancellationToken wanted = default)
+    {
+        while (true)
+        {
+            if (Ready() is { } ready) return ready;
+            preparing.Wait(wanted);
+            using var source = CancellationTokenSource.CreateLinkedTokenSource(wanted);
+            try
+            {
+                Work work;
+                lock (gate)
+                {
+                    if (Ready() is { } meanwhile) return meanwhile;
+                    work = Begin();
+                    underWay = source;
+                }
+
+                var made = Make(work, source.Token);
+                lock (gate) Keep(work, made);
+            }
+            catch (OperationCanceledException) when (!wanted.IsCancellationRequested)
+            {
+                // An edit came in between; the model is put together as it is now.
+            }
+            finally
+            {
+                lock (gate) underWay = null;
+                preparing.Release();
+            }
+        }
+    }
+
+    /// <summary>What is put together: a document, and what of the model before can be used.</summary>
+    sealed record Work(ModelDocument Document, long Revision, PartCatalog Behind, PreparedModel? Before, IReadOnlyList<(string Path, string Text)>? Values);
+
+    (PreparedModel, ModelDocument, long)? Ready()
     {
         lock (gate)
         {
-            var behind = shared();
-            if (prepared is null || preparedRevision != Revision || !ReferenceEquals(preparedWith, behind))
-            {
-                prepared = prepared is not null && changedValues is not null && ReferenceEquals(preparedWith, behind) ? ValueChange.Apply(prepared, changedValues) : null;
-                prepared ??= PreparedModel.Prepare(DocumentElaboration.Elaborate(Document, PartCatalog.Of(Document, behind)), lastRunnable);
-                preparedWith = behind;
-                preparedRevision = Revision;
-                changedValues = [];
-                if (prepared.CanRun) lastRunnable = prepared;
-            }
-
-            return (prepared, Document, Revision);
+            if (isGone) throw new ModelGoneException(Id);
+            return prepared is not null && preparedRevision == Revision && ReferenceEquals(preparedWith, shared()) ? (prepared, Document, Revision) : null;
         }
+    }
+
+    Work Begin()
+    {
+        var behind = shared();
+        var isValuesOnly = prepared is not null && structureRevision <= preparedRevision && ReferenceEquals(preparedWith, behind);
+        return new Work(Document, Revision, behind, isValuesOnly ? prepared : null, isValuesOnly ? [.. changedValues.Where(c => c.Revision > preparedRevision).Select(c => (c.Path, c.Text))] : null);
+    }
+
+    PreparedModel Make(Work work, CancellationToken wanted)
+    {
+        if (work.Before is { } before && work.Values is { } values && ValueChange.Apply(before, values) is { } quick) return quick;
+        try
+        {
+            return compute.Run(MostPreparation, wanted, _ => PreparedModel.Prepare(DocumentElaboration.Elaborate(work.Document, PartCatalog.Of(work.Document, work.Behind)), lastRunnable));
+        }
+        catch (TooLongException e)
+        {
+            return PreparedModel.Unreadable([new Finding(Severity.Error, "too-long", $"The model takes longer than {e.Limit.TotalSeconds:F0} s to put together, so this was given up.", "",
+                Suggestion: "Look for large loops of equations that depend on each other, or for arrays and loops that could be smaller.")]);
+        }
+    }
+
+    void Keep(Work work, PreparedModel made)
+    {
+        (prepared, preparedRevision, preparedWith) = (made, work.Revision, work.Behind);
+        changedValues.RemoveAll(c => c.Revision <= work.Revision);
+        if (made.CanRun) lastRunnable = made;
     }
 
     /// <summary>The parts this model can use: its own, the user's package, the shipped catalog.</summary>

@@ -1,11 +1,12 @@
 using System.Collections.Concurrent;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Server.Compute;
 using AnchorBend.Server.Storage;
 
 namespace AnchorBend.Server.Models;
 
 /// <summary>Models opened so far.</summary>
-public sealed class ModelSessions(ModelStore store, OwnPackage package)
+public sealed class ModelSessions(ModelStore store, OwnPackage package, ComputeGate compute, Database database)
 {
     readonly ConcurrentDictionary<string, Lazy<ModelSession?>> open = new();
 
@@ -13,25 +14,38 @@ public sealed class ModelSessions(ModelStore store, OwnPackage package)
     public ModelSession? Find(string id)
     {
         var lazy = open.GetOrAdd(id, key => new Lazy<ModelSession?>(() =>
-            store.Load(key) is { } loaded ? new ModelSession(key, store, () => package.Catalog, loaded.Document, loaded.Revision, loaded.Log) : null));
-        if (lazy.Value is not null) return lazy.Value;
-        open.TryRemove(id, out _);
+            store.Load(key) is { } loaded ? new ModelSession(key, store, () => package.Catalog, compute, loaded.Document, loaded.Revision, loaded.Log) : null));
+        try
+        {
+            if (lazy.Value is { IsGone: false } session) return session;
+        }
+        catch
+        {
+            // The next attempt reads anew: what failed may have been the disk.
+            open.TryRemove(KeyValuePair.Create(id, lazy));
+            throw;
+        }
+
+        open.TryRemove(KeyValuePair.Create(id, lazy));
         return null;
     }
 
     /// <summary>The sessions of all models opened so far.</summary>
     public IEnumerable<ModelSession> Open => open.Values.Where(l => l.IsValueCreated).Select(l => l.Value).OfType<ModelSession>();
 
+    /// <summary>Deletes a model. Its session goes with it, so that what still works on it cannot bring it back.</summary>
     public bool Delete(string id)
     {
+        if (Find(id) is not { } session) return false;
+        var deleted = session.Delete();
         open.TryRemove(id, out _);
-        return store.Delete(id);
+        return deleted;
     }
 
-    /// <summary>Fills an empty database with the examples shipped.</summary>
+    /// <summary>Fills a new database with the examples shipped.</summary>
     public void LoadExamples()
     {
-        if (!store.IsEmpty()) return;
+        if (!database.IsNew) return;
         foreach (var (_, document) in Examples().OrderByDescending(e => e.Key, StringComparer.Ordinal)) store.Create(document);
     }
 

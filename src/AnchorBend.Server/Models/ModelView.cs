@@ -35,14 +35,15 @@ public sealed record ParameterView(double? Value, string? Unit, bool Shown, stri
 public sealed record SignalView(string Path, string Label, string Unit, double Scale, double Shift, bool IsBoolean);
 
 /// <summary>What the interface needs to draw a model besides its document.</summary>
+/// <param name="ResultsRevision">The last revision that changed what a run shows; runs of earlier ones are out of date.</param>
 public sealed record ModelView(
-    long Revision, bool CanUndo, bool CanRedo, bool CanRun, IReadOnlyDictionary<string, PartView> Parts, IReadOnlyDictionary<string, SignalView> Signals,
+    long Revision, long ResultsRevision, bool CanUndo, bool CanRedo, bool CanRun, IReadOnlyDictionary<string, PartView> Parts, IReadOnlyDictionary<string, SignalView> Signals,
     IReadOnlyDictionary<string, ParameterView> Parameters, IReadOnlyList<FindingView> Findings, int Equations, int Unknowns, IReadOnlyList<PartDescription> OwnParts)
 {
-    public static ModelView Of(ModelSession session)
+    public static ModelView Of(ModelSession session, CancellationToken wanted)
     {
-        var (prepared, document, revision) = session.Prepare();
-        return new ModelViewBuilder(prepared, document, session.Catalog()).Build(revision, session.CanUndo, session.CanRedo);
+        var (prepared, document, revision) = session.Prepare(wanted);
+        return new ModelViewBuilder(prepared, document, session.Catalog()).Build(revision, session.ResultsRevision, session.CanUndo, session.CanRedo);
     }
 }
 
@@ -54,7 +55,21 @@ sealed class ModelViewBuilder(PreparedModel prepared, ModelDocument document, Pa
     readonly ILookup<string, FlatVariable> byOwner = prepared.Model.Variables.ToLookup(v => v.Owner);
     readonly HashSet<(string Part, string Port)> wired = [.. document.Wires.Values.SelectMany(w => new[] { (w.From.Part, w.From.Port), (w.To.Part, w.To.Port) })];
 
-    public ModelView Build(long revision, bool canUndo, bool canRedo)
+    /// <summary>What is wrong with the settings of a run; null where it can start.</summary>
+    FindingView? SettingsProblem()
+    {
+        try
+        {
+            DocumentRun.OptionsOf(document);
+            return null;
+        }
+        catch (DocumentException e)
+        {
+            return new FindingView("error", "settings", e.Message, null, null, "run settings", "Mend it in the run settings, at the right end of the time bar.", null, null);
+        }
+    }
+
+    public ModelView Build(long revision, long resultsRevision, bool canUndo, bool canRedo)
     {
         var parts = new Dictionary<string, PartView>();
         var signals = new Dictionary<string, SignalView>();
@@ -81,8 +96,10 @@ sealed class ModelViewBuilder(PreparedModel prepared, ModelDocument document, Pa
 
         var shared = byOwner[""].Where(v => v.Role == VariableRole.Parameter).ToDictionary(v => v.Name, v => Parameter(v, true));
         var findings = prepared.Findings.Select(Finding).ToList();
+        var settings = SettingsProblem();
+        if (settings is not null) findings.Insert(0, settings);
         var unknowns = prepared.Model.Variables.Count(v => v.Role is VariableRole.Continuous or VariableRole.Discrete && v.Derivative < 0);
-        return new ModelView(revision, canUndo, canRedo, prepared.CanRun, parts, signals, shared, findings, prepared.Model.Equations.Count, unknowns,
+        return new ModelView(revision, resultsRevision, canUndo, canRedo, prepared.CanRun && settings is null, parts, signals, shared, findings, prepared.Model.Equations.Count, unknowns,
             [.. catalog.Parts.TakeWhile(p => PartCatalog.Standard.Find(p.Name) is null || document.Classes.ContainsKey(p.Name))]);
     }
 

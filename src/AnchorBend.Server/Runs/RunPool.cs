@@ -1,106 +1,101 @@
-using System.Collections.Concurrent;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Server.Compute;
 using AnchorBend.Server.Models;
 using AnchorBend.Simulation;
-using AnchorBend.Verification;
 
 namespace AnchorBend.Server.Runs;
 
-/// <summary>One run: waiting, running or finished, with its traces and verdicts.</summary>
-public sealed class RunJob(string id, string modelId, long revision, PreparedModel prepared, ModelDocument document, RunOptions options)
-{
-    readonly CancellationTokenSource cancellation = new();
-    readonly TaskCompletionSource finished = new(TaskCreationOptions.RunContinuationsAsynchronously);
-
-    public string Id => id;
-
-    public string ModelId => modelId;
-
-    public long Revision => revision;
-
-    public PreparedModel Prepared => prepared;
-
-    public RunOptions Options => options;
-
-    public ParameterSet Parameters { get; } = new(prepared.Model);
-
-    public RunResult? Result { get; private set; }
-
-    public IReadOnlyList<Verdict> Verdicts { get; private set; } = [];
-
-    /// <summary>Simulated time reached so far.</summary>
-    public double Reached { get; private set; }
-
-    public Task Finished => finished.Task;
-
-    public void Cancel() => cancellation.Cancel();
-
-    internal void Execute(Action<RunJob> progressed)
-    {
-        try
-        {
-            using var simulator = new Simulator(prepared.Compiled!, Parameters, options);
-            var told = Environment.TickCount64;
-            var result = simulator.Run(cancellation.Token, time =>
-            {
-                Reached = time;
-                if (Environment.TickCount64 - told < 100) return;
-                told = Environment.TickCount64;
-                progressed(this);
-            });
-            var check = new RequirementCheck(prepared, Parameters, result.Trace, options.Start, options.End);
-            Verdicts = [.. document.Requirements.Select(r => check.Check(r.Key, r.Value))];
-            Reached = options.End;
-            Result = result;
-        }
-        catch (SimulationException e)
-        {
-            Result = new RunResult(new Simulation.Recording.Trace([]), new RunStatistics(), [], e.Failure);
-        }
-        finally
-        {
-            finished.TrySetResult();
-        }
-    }
-}
-
-/// <summary>Runs on a bounded number of threads; the last few of every model stay for looking at.</summary>
-public sealed class RunPool(IHubNotifier notifier)
+/// <summary>
+/// Runs of all models. Each begins at once; long ones take turns (<see cref="ComputeGate"/>). The last few of every model stay for looking at, as long as all
+/// traces together stay within one budget.
+/// </summary>
+public sealed class RunPool(IHubNotifier notifier, ComputeGate gate, ILogger<RunPool> logger)
 {
     const int KeptPerModel = 6;
 
-    readonly SemaphoreSlim slots = new(Math.Max(1, Environment.ProcessorCount));
-    readonly ConcurrentDictionary<string, RunJob> jobs = new();
-    readonly ConcurrentDictionary<string, ConcurrentQueue<string>> order = new();
+    /// <summary>Runs that go on at the same time; more wait.</summary>
+    const int MostAtOnce = 24;
 
-    public RunJob? Find(string id) => jobs.GetValueOrDefault(id);
+    /// <summary>Traces of one run, and of all that are kept, in bytes.</summary>
+    const long MostOfOne = 512L << 20, MostOfAll = 2L << 30;
+
+    readonly Lock own = new();
+    readonly Dictionary<string, RunJob> jobs = [];
+
+    /// <summary>Runs in the order in which they began.</summary>
+    readonly List<RunJob> order = [];
+
+    readonly SemaphoreSlim places = new(MostAtOnce);
+
+    public RunJob? Find(string id)
+    {
+        lock (own) return jobs.GetValueOrDefault(id);
+    }
 
     /// <summary>Starts a run of a model's present state. Earlier runs of it that still go on are canceled.</summary>
     /// <exception cref="DocumentException">The model has errors or its settings are wrong.</exception>
-    public RunJob Start(ModelSession session)
+    public RunJob Start(ModelSession session, CancellationToken wanted)
     {
-        var (prepared, document, revision) = session.Prepare();
+        var (prepared, document, revision) = session.Prepare(wanted);
         if (!prepared.CanRun) throw new DocumentException("The model has errors; see its findings.");
-        var job = new RunJob(Guid.NewGuid().ToString("N")[..12], session.Id, revision, prepared, document, DocumentRun.OptionsOf(document) with { TraceBudget = 512 << 20 });
-        var queue = order.GetOrAdd(session.Id, _ => new ConcurrentQueue<string>());
-        foreach (var earlier in queue)
-            if (jobs.TryGetValue(earlier, out var running) && running.Result is null) running.Cancel();
-        jobs[job.Id] = job;
-        queue.Enqueue(job.Id);
-        while (queue.Count > KeptPerModel && queue.TryDequeue(out var old)) jobs.TryRemove(old, out _);
-        _ = Task.Run(async () =>
+        var job = new RunJob(Guid.NewGuid().ToString("N")[..12], session.Id, revision, prepared, document, DocumentRun.OptionsOf(document) with { TraceBudget = MostOfOne });
+        lock (own)
         {
-            await slots.WaitAsync();
-            try
-            {
-                job.Execute(j => notifier.Progress(j.ModelId, j.Id, j.Reached / j.Options.End));
-            }
-            finally
-            {
-                slots.Release();
-            }
-        });
+            foreach (var earlier in order.Where(j => j.ModelId == session.Id && j.Result is null)) earlier.Cancel();
+            jobs[job.Id] = job;
+            order.Add(job);
+            foreach (var old in order.Where(j => j.ModelId == session.Id).SkipLast(KeptPerModel).ToList()) Drop(old);
+        }
+
+        // A model may have been deleted since it was prepared.
+        if (session.IsGone) Forget(session.Id);
+        _ = Task.Factory.StartNew(() => Execute(job), CancellationToken.None, TaskCreationOptions.LongRunning, TaskScheduler.Default);
         return job;
+    }
+
+    void Execute(RunJob job)
+    {
+        places.Wait();
+        try
+        {
+            if (job.Execute(gate, j => notifier.Progress(j.ModelId, j.Id, j.Reached / j.Options.End)) is { } unforeseen)
+                logger.LogError(unforeseen, "The run {Run} of model {Model}, revision {Revision}, ended by an error of the program.", job.Id, job.ModelId, job.Revision);
+            KeepBudget();
+        }
+        finally
+        {
+            places.Release();
+        }
+    }
+
+    /// <summary>Drops the oldest finished runs while all traces take too much, those that are not the last of their model first.</summary>
+    void KeepBudget()
+    {
+        lock (own)
+        {
+            var total = order.Sum(j => j.Bytes);
+            var last = order.GroupBy(j => j.ModelId).Select(g => g.Last()).ToHashSet();
+            foreach (var job in order.Where(j => j.Result is not null).OrderBy(last.Contains).ToList())
+            {
+                if (total <= MostOfAll) return;
+                total -= job.Bytes;
+                Drop(job);
+            }
+        }
+    }
+
+    void Drop(RunJob job)
+    {
+        jobs.Remove(job.Id);
+        order.Remove(job);
+        job.Dispose();
+    }
+
+    /// <summary>Ends and drops all runs of a model.</summary>
+    public void Forget(string modelId)
+    {
+        lock (own)
+            foreach (var job in order.Where(j => j.ModelId == modelId).ToList()) Drop(job);
     }
 }
 

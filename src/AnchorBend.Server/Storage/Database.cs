@@ -1,27 +1,92 @@
+using System.Globalization;
 using System.Reflection;
+using AnchorBend.Server.Security;
 using Dapper;
 using Microsoft.Data.Sqlite;
 
 namespace AnchorBend.Server.Storage;
 
-/// <summary>The SQLite file: connections in WAL mode that sync on every commit, and numbered migrations.</summary>
-public sealed class Database
+/// <summary>The SQLite file: connections in WAL mode that sync on every commit, and numbered migrations. One server holds it at a time.</summary>
+public sealed class Database : IDisposable
 {
-    readonly string connectionString;
+    const string FileName = "anchor-bend.db";
 
+    /// <summary>How long a statement waits for another program's lock, s. Whoever asks should be told at once.</summary>
+    const int Patience = 1;
+
+    readonly string connectionString;
+    readonly FileStream ownership;
+
+    /// <exception cref="StartupException">The folder is used by another server, or its database is empty or of a later version.</exception>
     public Database(string folder)
     {
-        Directory.CreateDirectory(folder);
-        connectionString = new SqliteConnectionStringBuilder { DataSource = Path.Combine(folder, "anchor-bend.db"), Pooling = true, ForeignKeys = true }.ToString();
-        Migrate();
+        Folder = folder;
+        MakeFolder(folder);
+        ownership = Own(folder);
+        try
+        {
+            var file = Path.Combine(folder, FileName);
+            IsNew = !File.Exists(file);
+            if (!IsNew && new FileInfo(file).Length == 0)
+                throw new StartupException($"{file} is empty: it has lost its content. Put back a copy, or remove the file to begin anew.");
+            connectionString = new SqliteConnectionStringBuilder { DataSource = file, Pooling = true, ForeignKeys = true, DefaultTimeout = Patience }.ToString();
+            Migrate();
+            Restrict(file);
+        }
+        catch
+        {
+            ownership.Dispose();
+            throw;
+        }
+    }
+
+    public string Folder { get; }
+
+    /// <summary>Whether there was no database before this start.</summary>
+    public bool IsNew { get; }
+
+    /// <summary>Makes a folder that only its owner can read.</summary>
+    internal static void MakeFolder(string folder)
+    {
+        if (Directory.Exists(folder)) return;
+        if (OperatingSystem.IsWindows()) Directory.CreateDirectory(folder);
+        else Directory.CreateDirectory(folder, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
+    }
+
+    static FileStream Own(string folder)
+    {
+        try
+        {
+            return new FileStream(Path.Combine(folder, "anchor-bend.lock"), FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None, 1, FileOptions.DeleteOnClose);
+        }
+        catch (IOException)
+        {
+            throw new StartupException($"Another server uses the folder {folder}. Stop it, or choose another folder with --data.");
+        }
+    }
+
+    /// <summary>The database and its log hold everybody's models: only their owner reads them.</summary>
+    static void Restrict(string file)
+    {
+        if (OperatingSystem.IsWindows()) return;
+        foreach (var part in (string[])[file, file + "-wal", file + "-shm"])
+            if (File.Exists(part)) File.SetUnixFileMode(part, UnixFileMode.UserRead | UnixFileMode.UserWrite);
     }
 
     public SqliteConnection Open()
     {
         var connection = new SqliteConnection(connectionString);
-        connection.Open();
-        connection.Execute("pragma busy_timeout = 5000; pragma synchronous = full;");
-        return connection;
+        try
+        {
+            connection.Open();
+            connection.Execute($"pragma busy_timeout = {1000 * Patience}; pragma synchronous = full;");
+            return connection;
+        }
+        catch
+        {
+            connection.Dispose();
+            throw;
+        }
     }
 
     void Migrate()
@@ -30,9 +95,12 @@ public sealed class Database
         connection.Execute("pragma journal_mode = wal;");
         var present = connection.ExecuteScalar<int>("pragma user_version;");
         var assembly = Assembly.GetExecutingAssembly();
-        foreach (var name in assembly.GetManifestResourceNames().Where(n => n.EndsWith(".sql", StringComparison.Ordinal)).Order(StringComparer.Ordinal))
+        var scripts = assembly.GetManifestResourceNames().Where(n => n.EndsWith(".sql", StringComparison.Ordinal)).Order(StringComparer.Ordinal)
+            .Select(n => (Name: n, Number: int.Parse(n[..3], CultureInfo.InvariantCulture))).ToList();
+        if (present > scripts[^1].Number)
+            throw new StartupException($"The models in {Folder} were stored by a later version of Anchor Bend (schema {present}; this one knows {scripts[^1].Number}). Start that version, or choose another folder with --data.");
+        foreach (var (name, number) in scripts)
         {
-            var number = int.Parse(name[..3], System.Globalization.CultureInfo.InvariantCulture);
             if (number <= present) continue;
             using var reader = new StreamReader(assembly.GetManifestResourceStream(name)!);
             using var transaction = connection.BeginTransaction();
@@ -40,5 +108,12 @@ public sealed class Database
             connection.Execute($"pragma user_version = {number};", transaction: transaction);
             transaction.Commit();
         }
+    }
+
+    public void Dispose()
+    {
+        // Pooled connections keep the file open.
+        using (var connection = new SqliteConnection(connectionString)) SqliteConnection.ClearPool(connection);
+        ownership.Dispose();
     }
 }

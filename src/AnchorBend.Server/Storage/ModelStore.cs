@@ -21,16 +21,11 @@ public sealed class ModelStore(Database database)
 
     static readonly JsonSerializerOptions Json = ModelDocument.Options(false);
 
-    public IReadOnlyList<ModelSummary> List()
+    /// <summary>Models, lately changed ones first.</summary>
+    public IReadOnlyList<ModelSummary> List(int offset, int limit)
     {
         using var connection = database.Open();
-        return [.. connection.Query<ModelSummary>("select id, name, changed, revision from models order by changed desc")];
-    }
-
-    public bool IsEmpty()
-    {
-        using var connection = database.Open();
-        return connection.ExecuteScalar<long>("select count(*) from models") == 0;
+        return [.. connection.Query<ModelSummary>("select id, name, changed, revision from models order by changed desc, id limit @limit offset @offset", new { offset, limit })];
     }
 
     public string Create(ModelDocument document)

@@ -4,7 +4,7 @@ using Microsoft.Win32.SafeHandles;
 namespace AnchorBend.Simulation.Recording;
 
 /// <summary>Blocks of numbers of equal size in a temporary file that goes when its handle does. Reading is safe on several threads.</summary>
-sealed class BlockFile
+sealed class BlockFile : IDisposable
 {
     readonly SafeFileHandle handle;
     readonly long size;
@@ -17,8 +17,7 @@ sealed class BlockFile
     {
         size = (long)length * sizeof(double);
         last = new double[length];
-        var path = Path.Combine(Path.GetTempPath(), $"anchor-bend-{Environment.ProcessId}-{Guid.NewGuid():N}.trace");
-        handle = File.OpenHandle(path, FileMode.CreateNew, FileAccess.ReadWrite, FileShare.None, FileOptions.DeleteOnClose);
+        handle = TraceFolder.CreateFile();
     }
 
     Task writing = Task.CompletedTask;
@@ -35,6 +34,24 @@ sealed class BlockFile
         (written, writtenIndex) = (block, index);
         writing = Task.Run(() => RandomAccess.Write(handle, MemoryMarshal.AsBytes(block.AsSpan()), index * size));
         return free;
+    }
+
+    /// <summary>Closes the file, which goes with it.</summary>
+    public void Dispose()
+    {
+        lock (gate)
+        {
+            try
+            {
+                Finish();
+            }
+            catch (IOException)
+            {
+                // It goes anyway.
+            }
+
+            handle.Dispose();
+        }
     }
 
     /// <summary>Waits until everything is written.</summary>

@@ -6,7 +6,7 @@ namespace AnchorBend.Simulation.Recording;
 /// Recorded values of one run, row by row in blocks; two rows of one time are the sides of an event. The last blocks stay in memory, older
 /// ones of a long run go to a temporary file that disappears with the trace.
 /// </summary>
-public sealed class Trace
+public sealed class Trace : IDisposable
 {
     // Below the size from which on the runtime keeps arrays in a heap of their own and clears them at a cost.
     const int BlockValues = 1 << 13;
@@ -93,6 +93,9 @@ public sealed class Trace
         blocks[firstResident++] = null;
         blocks.Add(free ?? GC.AllocateUninitializedArray<double>(rowsPerBlock * width));
     }
+
+    /// <summary>Gives the temporary file back.</summary>
+    public void Dispose() => file?.Dispose();
 
     /// <summary>Waits until what does not stay in memory is on disk.</summary>
     /// <exception cref="IOException">It could not be written.</exception>

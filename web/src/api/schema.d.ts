@@ -464,6 +464,7 @@ export interface components {
             toImplicit: boolean;
             /** Format: double */
             ratio: number;
+            instead?: null | string;
         };
         ModelSummary: {
             id: string;
@@ -475,6 +476,8 @@ export interface components {
         ModelView: {
             /** Format: int64 */
             revision: number;
+            /** Format: int64 */
+            resultsRevision: number;
             canUndo: boolean;
             canRedo: boolean;
             canRun: boolean;
@@ -648,6 +651,8 @@ export interface components {
             /** Format: double */
             step?: number;
             /** Format: double */
+            largestStep?: null | number;
+            /** Format: double */
             relativeTolerance?: number;
             /** Format: double */
             absoluteTolerance?: number;
@@ -675,6 +680,7 @@ export interface components {
             /** Format: int64 */
             implicitSteps?: number;
             switches?: components["schemas"]["MethodSwitch"][];
+            smallStates?: string[];
             /** Format: int64 */
             stateChanges?: number;
             /** Format: int64 */
@@ -850,7 +856,10 @@ export interface operations {
     };
     listModels: {
         parameters: {
-            query?: never;
+            query?: {
+                offset?: number;
+                limit?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
