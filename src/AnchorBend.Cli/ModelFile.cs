@@ -51,7 +51,7 @@ sealed record ModelFile(ModelDocument? Document, ClassDefinition? Class, IClassS
     /// <summary>Elaborates, plans and compiles the model with parameter values set from outside.</summary>
     public PreparedModel Prepare(IReadOnlyDictionary<string, string>? set = null)
     {
-        if (Document is not null) return PreparedModel.Prepare(DocumentElaboration.Elaborate(Document, (PartCatalog)Classes, set));
+        if (Document is not null) return DocumentPreparation.Prepare(Document, (PartCatalog)Classes, overrides: set);
         var overrides = new Dictionary<string, Expression>();
         foreach (var (path, text) in set ?? new Dictionary<string, string>())
         {

@@ -1,4 +1,6 @@
+using System.Text.Json.Nodes;
 using AnchorBend.Language.Syntax;
+using AnchorBend.Modeling.Documents;
 
 namespace AnchorBend.Modeling;
 
@@ -18,4 +20,17 @@ public sealed record Finding(Severity Severity, string Code, string Message, str
 }
 
 /// <summary>A fix as an edit of the document.</summary>
-public sealed record FindingFix(string Label, IReadOnlyList<Documents.PatchOperation> Operations);
+public sealed record FindingFix(string Label, IReadOnlyList<PatchOperation> Operations)
+{
+    /// <summary>A new part, wired to a port.</summary>
+    internal static FindingFix Connecting(string title, ModelDocument document, string type, string name, double x, double y, bool flip, string port, string target, string targetPort, JsonObject parameters)
+    {
+        var id = "p" + Guid.NewGuid().ToString("N")[..8];
+        var node = new JsonObject { ["type"] = type, ["name"] = DocumentElaboration.FreeName(document, name), ["x"] = x, ["y"] = y, ["flip"] = flip, ["parameters"] = parameters };
+        var wire = new JsonObject
+        {
+            ["from"] = new JsonObject { ["part"] = id, ["port"] = port }, ["to"] = new JsonObject { ["part"] = target, ["port"] = targetPort }, ["bends"] = new JsonArray(),
+        };
+        return new FindingFix(title, [new PatchOperation("add", "/parts/" + id, node), new PatchOperation("add", "/wires/w" + id[1..], wire)]);
+    }
+}

@@ -87,6 +87,12 @@ public sealed class PreparedModel
     public static PreparedModel Prepare(Elaboration elaboration, PreparedModel? earlier = null) =>
         Prepare(elaboration.Model, elaboration.Findings, elaboration.PartIds, earlier);
 
+    /// <summary>The same model with other findings.</summary>
+    internal PreparedModel With(IReadOnlyList<Finding> findings) => new()
+    {
+        Model = Model, Findings = findings, Compiled = Compiled, PartIds = PartIds, Dimensions = Dimensions, StructureKey = StructureKey, CompileSeconds = CompileSeconds,
+    };
+
     /// <summary>The same model with other values of parameters, which change neither its code nor its findings.</summary>
     internal PreparedModel With(FlatModel model) => new()
     {

@@ -186,25 +186,13 @@ public static class DocumentElaboration
         if (finding.Code == "unconnected" && finding.Item is { } port && ids.TryGetValue(partName, out var target))
         {
             var part = document.Parts[target];
-            return finding with { Fix = Connected("Connect a constant zero", document, "Constant", "Zero", part.X + (part.Flip ? 160 : -128), part.Y, part.Flip, "y", target, port, new JsonObject { ["k"] = "0" }) };
+            return finding with { Fix = FindingFix.Connecting("Connect a constant zero", document, "Constant", "Zero", part.X + (part.Flip ? 160 : -128), part.Y, part.Flip, "y", target, port, new JsonObject { ["k"] = "0" }) };
         }
 
         if (finding.Code == "no-reference" && finding.Item is { } point && ids.TryGetValue(partName, out target))
-            return finding with { Fix = Connected("Connect a ground", document, "Ground", "Ground", document.Parts[target].X - 48, document.Parts[target].Y + 112, false, "p", target, point, []) };
+            return finding with { Fix = FindingFix.Connecting("Connect a ground", document, "Ground", "Ground", document.Parts[target].X - 48, document.Parts[target].Y + 112, false, "p", target, point, []) };
 
         return finding;
-    }
-
-    /// <summary>A new part, wired to a port.</summary>
-    static FindingFix Connected(string title, ModelDocument document, string type, string name, double x, double y, bool flip, string port, string target, string targetPort, JsonObject parameters)
-    {
-        var id = "p" + Guid.NewGuid().ToString("N")[..8];
-        var node = new JsonObject { ["type"] = type, ["name"] = FreeName(document, name), ["x"] = x, ["y"] = y, ["flip"] = flip, ["parameters"] = parameters };
-        var wire = new JsonObject
-        {
-            ["from"] = new JsonObject { ["part"] = id, ["port"] = port }, ["to"] = new JsonObject { ["part"] = target, ["port"] = targetPort }, ["bends"] = new JsonArray(),
-        };
-        return new FindingFix(title, [new PatchOperation("add", "/parts/" + id, node), new PatchOperation("add", "/wires/w" + id[1..], wire)]);
     }
 
     /// <summary>A name no part has yet: the wanted one, with a number if need be.</summary>

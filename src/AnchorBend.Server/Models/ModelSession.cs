@@ -235,7 +235,7 @@ public sealed class ModelSession
         if (work.Before is { } before && work.Values is { } values && ValueChange.Apply(before, values) is { } quick) return quick;
         try
         {
-            return compute.Run(MostPreparation, wanted, _ => PreparedModel.Prepare(DocumentElaboration.Elaborate(work.Document, PartCatalog.Of(work.Document, work.Behind)), lastRunnable));
+            return compute.Run(MostPreparation, wanted, _ => DocumentPreparation.Prepare(work.Document, PartCatalog.Of(work.Document, work.Behind), lastRunnable));
         }
         catch (TooLongException e)
         {

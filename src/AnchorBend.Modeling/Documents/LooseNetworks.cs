@@ -1,0 +1,95 @@
+using AnchorBend.Modeling.Catalog;
+
+namespace AnchorBend.Modeling.Documents;
+
+/// <summary>A physical port that no wire ends at.</summary>
+public sealed record OpenPort(string PartId, string Part, string Port, string Domain);
+
+/// <summary>The parts of a diagram by what hangs together through wires, and the physical ports that are open.</summary>
+public sealed class LooseNetworks
+{
+    readonly ModelDocument document;
+    readonly PartCatalog catalog;
+    readonly Dictionary<string, string> above = [];
+    readonly Dictionary<string, string> idByName = [];
+
+    public LooseNetworks(ModelDocument document, PartCatalog catalog)
+    {
+        (this.document, this.catalog) = (document, catalog);
+        foreach (var (id, part) in document.Parts)
+        {
+            above[id] = id;
+            idByName.TryAdd(part.Name, id);
+        }
+
+        foreach (var wire in document.Wires.Values)
+            if (above.ContainsKey(wire.From.Part) && above.ContainsKey(wire.To.Part)) above[Root(wire.To.Part)] = Root(wire.From.Part);
+    }
+
+    string Root(string id)
+    {
+        while (above[id] != id) id = above[id] = above[above[id]];
+        return id;
+    }
+
+    public string Id(string name) => idByName[name];
+
+    /// <summary>The network of a part by its path in the flat model, which may be a part inside it; null for the model itself.</summary>
+    public string? Of(string path)
+    {
+        for (var part = path; part.Length > 0; part = part[..Math.Max(0, part.LastIndexOf('.'))])
+            if (idByName.TryGetValue(part, out var id)) return Root(id);
+        return null;
+    }
+
+    /// <summary>Names of the parts of a network, as they were placed.</summary>
+    public IReadOnlyList<string> Parts(string network) => [.. document.Parts.Where(p => Root(p.Key) == network).Select(p => p.Value.Name)];
+
+    /// <summary>Whether a document holds nothing but this network.</summary>
+    public bool IsAll(string network, ModelDocument of) => of.Parts.Keys.All(id => Root(id) == network);
+
+    /// <summary>A document without the parts of a network and what is said of them.</summary>
+    public ModelDocument Without(ModelDocument of, string network) => of with
+    {
+        Parts = of.Parts.Where(p => Root(p.Key) != network).ToDictionary(),
+        Wires = of.Wires.Where(w => !above.ContainsKey(w.Value.From.Part) || Root(w.Value.From.Part) != network).ToDictionary(),
+    };
+
+    public IEnumerable<OpenPort> OpenPorts(string network) => OpenPorts(document).Where(p => Root(p.PartId) == network);
+
+    /// <summary>Physical ports of a document's parts that no wire ends at.</summary>
+    public IEnumerable<OpenPort> OpenPorts(ModelDocument of)
+    {
+        var wired = of.Wires.Values.SelectMany(w => (PortReference[])[w.From, w.To]).Select(e => (e.Part, Stem(e.Port))).ToHashSet();
+        foreach (var (id, part) in of.Parts)
+        {
+            if (catalog.Find(part.Type) is null) continue;
+            foreach (var port in catalog.Describe(part.Type).Ports)
+                if (port is { Domain: { } domain, Optional: null } && !wired.Contains((id, port.Name))) yield return new OpenPort(id, part.Name, port.Name, domain);
+        }
+    }
+
+    static string Stem(string port) => port.Split('[', '.')[0];
+
+    /// <summary>The part that ends a line of each domain, and what the fix is called.</summary>
+    static (string Type, string Title)? End(string domain) => domain switch
+    {
+        "electrical" => ("Ground", "Connect a ground"),
+        "hydraulic" => ("Reservoir", "Connect a reservoir"),
+        "translational" => ("TranslationalFixed", "Connect a fixed point"),
+        "rotational" => ("FixedShaft", "Connect a fixed point"),
+        "thermal" => ("FixedTemperature", "Connect a fixed temperature"),
+        _ => null,
+    };
+
+    /// <summary>A finding at an open port, with a click that ends the line there.</summary>
+    public Finding Finding(Severity severity, OpenPort port, string message)
+    {
+        var finding = new Finding(severity, "open-port", message, port.PartId, port.Port, Suggestion: "Connect it to what it belongs to, or end it.");
+        if (End(port.Domain) is not { } end || catalog.Find(end.Type) is null) return finding;
+        var description = catalog.Describe(end.Type);
+        if (description.Ports.FirstOrDefault(p => p.Domain == port.Domain) is not { } place) return finding;
+        var part = document.Parts[port.PartId];
+        return finding with { Fix = FindingFix.Connecting(end.Title, document, end.Type, description.Title, part.X + 16, part.Y + 112, false, place.Name, port.PartId, port.Port, []) };
+    }
+}

@@ -1,0 +1,63 @@
+using AnchorBend.Modeling;
+using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
+
+namespace AnchorBend.Simulation;
+
+/// <summary>
+/// Prepares a diagram so that what hangs loose stops nothing else: a physical part just placed, or a network that is not connected to the rest, is left out
+/// of the run with a warning. Where a network cannot be computed, the ports that are open in it are told before the equations that happen to be left over.
+/// </summary>
+public static class DocumentPreparation
+{
+    /// <summary>Errors of a network as a whole, whose place is a matter of chance.</summary>
+    static readonly HashSet<string> Structural = ["too-many-equations", "too-few-equations", "high-index", "no-reference"];
+
+    /// <summary>Networks that are left out one after the other.</summary>
+    const int MostRounds = 20;
+
+    const int MostNamed = 5;
+
+    /// <param name="earlier">A model prepared before, whose code is used again when only values differ.</param>
+    /// <param name="overrides">Parameter values by path, as typed.</param>
+    public static PreparedModel Prepare(ModelDocument document, PartCatalog catalog, PreparedModel? earlier = null, IReadOnlyDictionary<string, string>? overrides = null)
+    {
+        var left = document;
+        var networks = new LooseNetworks(document, catalog);
+        var told = new List<Finding>();
+        PreparedModel prepared;
+        for (var round = 0; ; round++)
+        {
+            prepared = PreparedModel.Prepare(DocumentElaboration.Elaborate(left, catalog, overrides), earlier);
+            var errors = prepared.Findings.Where(f => f.Severity == Severity.Error).ToList();
+            if (errors.Count == 0 || errors.Exists(f => !Structural.Contains(f.Code))) break;
+            // A finding may be at a part inside a part.
+            var loose = errors.Select(f => networks.Of(f.Part)).OfType<string>().Distinct().Where(n => !networks.IsAll(n, left)).ToList();
+            if (loose.Count == 0 || round == MostRounds) break;
+            foreach (var network in loose)
+            {
+                told.Add(LeftOut(networks, network, errors));
+                left = networks.Without(left, network);
+            }
+        }
+
+        var open = networks.OpenPorts(left).ToList();
+        if (!prepared.CanRun && prepared.Findings.All(f => f.Severity != Severity.Error || Structural.Contains(f.Code)))
+            told.AddRange(open.Take(MostNamed).Select(p => networks.Finding(Severity.Error, p, $"The port '{p.Port}' of '{p.Part}' is open, and the network it belongs to cannot be computed.")));
+        else
+            told.AddRange(open.Where(p => p.Domain == "hydraulic").Select(p => networks.Finding(Severity.Warning, p, $"The port '{p.Port}' of '{p.Part}' is open: it is closed off, so nothing flows through it.")));
+        return told.Count == 0 ? prepared : prepared.With([.. told, .. prepared.Findings]);
+    }
+
+    static Finding LeftOut(LooseNetworks networks, string network, List<Finding> errors)
+    {
+        var parts = networks.Parts(network);
+        var open = networks.OpenPorts(network).ToList();
+        var who = parts.Count == 1 ? $"'{parts[0]}' is" : $"'{parts[0]}' and {(parts.Count == 2 ? $"'{parts[1]}'" : $"{parts.Count - 1} other parts")} hang together by themselves and are";
+        var ports = open.Count == 0 ? "" : open.Count == 1 ? $" The port '{open[0].Port}' of '{open[0].Part}' is open." : $" Open are {string.Join(", ", open.Take(MostNamed).Select(p => parts.Count == 1 ? $"'{p.Port}'" : $"'{p.Port}' of '{p.Part}'"))}{(open.Count > MostNamed ? " and more" : "")}.";
+        var ground = errors.Find(f => f.Code == "no-reference" && networks.Of(f.Part) == network);
+        var message = $"{who} left out of the run, as nothing determines {(parts.Count == 1 ? "it" : "them")}.{ports}";
+        return open.Count > 0 ? networks.Finding(Severity.Warning, open[0], message) with { Code = "left-out", Fix = ground?.Fix ?? networks.Finding(Severity.Warning, open[0], message).Fix }
+            : new Finding(Severity.Warning, "left-out", message, networks.Id(parts[0]), null, Suggestion: ground?.Suggestion ?? "Connect it to the rest of the model.") { Fix = ground?.Fix };
+    }
+}
