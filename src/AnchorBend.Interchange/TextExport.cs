@@ -20,16 +20,17 @@ public static class TextExport
     {
         if (document.Parts.Values.GroupBy(p => p.Name).FirstOrDefault(g => g.Count() > 1) is { } twice)
             throw new DocumentException($"Two parts are called '{twice.Key}'. Rename one of them; names tell parts apart in a text.");
+        var sizes = new PartSizes(document, catalog);
         var text = new StringBuilder("within ;\n");
         foreach (var part in document.Classes.Values) text.Append(part.Text.TrimEnd()).Append("\n\n");
         text.Append("model ").Append(ExpressionText.Name(document.Name)).Append(Described(document.Description)).Append('\n');
         foreach (var (name, parameter) in document.Parameters) text.Append("  ").Append(Parameter(name, parameter)).Append(";\n");
-        foreach (var (id, part) in document.Parts) text.Append("  ").Append(Component(id, part, catalog)).Append(";\n");
+        foreach (var (id, part) in document.Parts) text.Append("  ").Append(Component(id, part, sizes, catalog)).Append(";\n");
         text.Append("equation\n");
         var loose = new List<string>();
         foreach (var (id, wire) in document.Wires)
         {
-            if (Connection(id, wire, document, catalog) is { } connection) text.Append("  ").Append(connection).Append(";\n");
+            if (Connection(id, wire, document, sizes, catalog) is { } connection) text.Append("  ").Append(connection).Append(";\n");
             else loose.Add(Entry(id, wire));
         }
 
@@ -66,7 +67,7 @@ public static class TextExport
         return value == parameter.Value && unit is null ? text : $"{text} annotation(__AnchorBend(typed = {Quoted(parameter.Value)}))";
     }
 
-    static string Component(string id, PartNode part, PartCatalog catalog)
+    static string Component(string id, PartNode part, PartSizes sizes, PartCatalog catalog)
     {
         var description = catalog.Find(part.Type) is null ? null : catalog.Describe(part.Type);
         var modifications = new List<string>();
@@ -83,7 +84,7 @@ public static class TextExport
             if (value != text || !IsName(name)) typed.Add($"{name}={text}");
         }
 
-        var (width, height) = (description?.Width ?? 64, description?.Height ?? 48);
+        var (width, height) = sizes.Of(id);
         var (left, right) = part.Flip ? (part.X + width, part.X) : (part.X, part.X + width);
         var ours = $"id = {Quoted(id)}" + (typed.Count == 0 ? "" : $", typed = {{{string.Join(", ", typed.Select(Quoted))}}}");
         return $"{TypeName(part.Type)} {ExpressionText.Name(part.Name)}{(modifications.Count == 0 ? "" : $"({string.Join(", ", modifications)})")}"
@@ -94,10 +95,10 @@ public static class TextExport
 
     static bool IsName(string name) => name.Split('.').All(Lexer.IsPlainIdentifier);
 
-    static string? Connection(string id, WireNode wire, ModelDocument document, PartCatalog catalog)
+    static string? Connection(string id, WireNode wire, ModelDocument document, PartSizes sizes, PartCatalog catalog)
     {
         if (End(wire.From, document, catalog) is not { } from || End(wire.To, document, catalog) is not { } to) return null;
-        var points = wire.Bends.Select(b => (b.X, b.Y)).Prepend(Middle(wire.From, document, catalog)).Append(Middle(wire.To, document, catalog));
+        var points = wire.Bends.Select(b => (b.X, b.Y)).Prepend(Middle(wire.From, document, sizes)).Append(Middle(wire.To, document, sizes));
         return $"connect({from}, {to}) annotation(Line(points = {{{string.Join(", ", points.Select(p => $"{{{Number(p.Item1)}, {Number(-p.Item2)}}}"))}}}), __AnchorBend(id = {Quoted(id)}))";
     }
 
@@ -110,11 +111,11 @@ public static class TextExport
         return ExpressionText.Print(end);
     }
 
-    static (double, double) Middle(PortReference port, ModelDocument document, PartCatalog catalog)
+    static (double, double) Middle(PortReference port, ModelDocument document, PartSizes sizes)
     {
         var part = document.Parts[port.Part];
-        var description = catalog.Find(part.Type) is null ? null : catalog.Describe(part.Type);
-        return (part.X + (description?.Width ?? 64) / 2, part.Y + (description?.Height ?? 48) / 2);
+        var (width, height) = sizes.Of(port.Part);
+        return (part.X + width / 2, part.Y + height / 2);
     }
 
     static string Number(double value) => (value == 0 ? 0 : value).ToString("R", CultureInfo.InvariantCulture);

@@ -19,7 +19,8 @@ public static class DocumentRun
             OutputInterval = string.IsNullOrWhiteSpace(s.Output) ? null : Seconds(s.Output, "distance of output points"),
             LargestStep = string.IsNullOrWhiteSpace(s.LargestStep) ? null : Seconds(s.LargestStep, "largest step"),
             SteadyStart = s.Start switch { "given" => false, "steady" => true, _ => throw new DocumentException($"A run starts 'given' or 'steady', not '{s.Start}'.") },
-            SteadyParts = s.SteadyParts ?? [],
+            // Of one that is gone, a finding tells.
+            SteadyParts = [.. (s.SteadyParts ?? []).Select(id => document.Parts.GetValueOrDefault(id)?.Name).OfType<string>()],
             RelativeTolerance = s.RelativeTolerance, AbsoluteTolerance = s.AbsoluteTolerance, Step = Seconds(s.Step, "step"),
         };
         return options.Problem() is { } problem ? throw new DocumentException(problem) : options;

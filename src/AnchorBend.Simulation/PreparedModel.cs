@@ -34,6 +34,16 @@ public sealed class PreparedModel
 
     public double CompileSeconds { get; init; }
 
+    /// <summary>A variable by identity (<c>partId.port</c>), by name or by path; null where there is none.</summary>
+    public FlatVariable? Find(string reference)
+    {
+        var dot = reference.IndexOf('.', StringComparison.Ordinal);
+        pathOf ??= PartIds.ToDictionary(p => p.Value, p => p.Key);
+        return dot > 0 && pathOf.TryGetValue(reference[..dot], out var path) && Model.Find(path + reference[dot..]) is { } port ? port : Model.Find(reference);
+    }
+
+    Dictionary<string, string>? pathOf;
+
     public bool CanRun => Compiled is not null;
 
     /// <summary>Prepares a flat model.</summary>

@@ -121,7 +121,7 @@ public sealed class RequirementCheck(PreparedModel prepared, ParameterSet parame
         return reference.Values.Length > 0 ? reference.Values[^1] : double.NaN;
     }
 
-    FlatVariable Signal(string name) => prepared.Model.Find(name) ?? throw new LanguageException("unknown-name", $"There is no signal '{name}'.", default,
+    FlatVariable Signal(string name) => prepared.Find(name) ?? throw new LanguageException("unknown-name", $"There is no signal '{name}'.", default,
         Language.Nearest.Of(name, prepared.Model.Variables.Select(v => v.Name).Concat(prepared.Model.Aliases.Keys)) is { } near ? $"Did you mean '{near}'?" : null);
 
     double[] Values(FlatVariable variable)

@@ -32,6 +32,20 @@ public sealed record PartDescription(
     string Name, string Title, string Group, string Face, string? Formula, string? Shape, string? Symbol, string Keywords, string? Help, string? Article, double Width, double Height,
     IReadOnlyList<PortDescription> Ports, IReadOnlyList<ParameterDescription> Parameters, IReadOnlyList<string> Equations, IReadOnlyList<string>? Plot, string? Validity, IReadOnlyList<string> Operators)
 {
+    /// <summary>The height on the diagram with so many ports on each side.</summary>
+    public double HeightWith(int left, int right) => Shape == "circle" ? Height : Math.Max(Height, 16 * (Math.Max(left, right) + 1));
+
+    /// <summary>The longest face, and how deep its braces may nest: what sets it recurses as deep.</summary>
+    const int LongestFace = 600, DeepestFace = 24;
+
+    static bool IsShallow(string face)
+    {
+        var depth = 0;
+        foreach (var c in face)
+            if ((depth += c switch { '{' => 1, '}' => -1, _ => 0 }) is < 0 or > DeepestFace) return false;
+        return depth == 0;
+    }
+
     /// <param name="classes">Where bases and connectors are found.</param>
     public static PartDescription Of(ClassDefinition definition, IClassSource classes)
     {
@@ -62,7 +76,7 @@ public sealed record PartDescription(
             parameters.Add(new ParameterDescription(BundlePart.List, "Members", "Names", BundlePart.DefaultMembers(definition), null, null, null, null, false, null, null, null));
         }
 
-        return new PartDescription(definition.Name, Text("title") ?? Spaced(definition.Name), Text("group") ?? "", Text("face") ?? $"\\mathrm{{{definition.Name}}}", Text("formula"),
+        return new PartDescription(definition.Name, Text("title") ?? Spaced(definition.Name), Text("group") ?? "", Text("face") is { Length: <= LongestFace } face && IsShallow(face) ? face : $"\\mathrm{{{definition.Name}}}", Text("formula"),
             Text("shape"), Text("symbol"), Text("keywords") ?? "", definition.Description, Text("help"), Number("width", 80), Number("height", 48), ports, parameters,
             [.. lineage.SelectMany(c => c.Equations).Where(e => e is not CallEquation).Select(e => EquationMath.Print(e)), .. lineage.SelectMany(c => c.Algorithms).SelectMany(a => EquationMath.Lines(a.Statements))],
             Text("plot")?.Split(',', StringSplitOptions.TrimEntries), Text("validity"), []);

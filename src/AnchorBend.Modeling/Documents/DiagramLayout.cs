@@ -21,17 +21,10 @@ public static class DiagramLayout
         var columns = Enumerable.Range(0, ids.Count).GroupBy(i => layer[i]).OrderBy(g => g.Key).Select(g => g.ToList()).ToList();
         Order(columns, edges, layer);
         var parts = new Dictionary<string, PartNode>();
-        (double Width, double Height) Size(int i)
-        {
-            var part = document.Parts[ids[i]];
-            if (catalog.Find(part.Type) is not { } definition) return (64, 48);
-            if (BundlePart.Is(definition)) return BundlePart.Size(part, definition);
-            var description = catalog.Describe(part.Type);
-            return (description.Width, description.Height);
-        }
-
-        double Width(int i) => Size(i).Width;
-        double Height(int i) => Size(i).Height;
+        var all = new PartSizes(document, catalog);
+        var sizes = ids.Select(all.Of).ToArray();
+        double Width(int i) => sizes[i].Width;
+        double Height(int i) => sizes[i].Height;
         var x = Left;
         var tallest = columns.Count == 0 ? 0 : columns.Max(c => c.Sum(i => Height(i) + Row));
         foreach (var column in columns)

@@ -28,6 +28,7 @@ public static class DocumentElaboration
         var (model, found) = Flattener.Flatten(definition, catalog, ParseOverrides(overrides, findings));
         findings.AddRange(found);
         NameSignals(document, model, findings);
+        findings.AddRange(DocumentReferences.Broken(document, path => model.Find(path) is not null));
         return new Elaboration(model, [.. findings.Select(f => WithFix(document, f, ids))], ids);
     }
 

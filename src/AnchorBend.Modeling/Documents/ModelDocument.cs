@@ -1,4 +1,5 @@
 using System.Text.Json;
+using System.Text.Json.Nodes;
 using System.Text.Json.Serialization;
 
 namespace AnchorBend.Modeling.Documents;
@@ -58,8 +59,10 @@ public sealed record ModelDocument
     {
         try
         {
-            CheckFormat(json);
-            return Checked(JsonSerializer.Deserialize<ModelDocument>(json, Compact) ?? throw new DocumentException("The document is empty."));
+            var node = JsonNode.Parse(json, null, new JsonDocumentOptions { MaxDepth = 32, AllowDuplicateProperties = false });
+            CheckFormat(node);
+            DocumentReferences.Identify(node!);
+            return Checked(node.Deserialize<ModelDocument>(Compact) ?? throw new DocumentException("The document is empty."));
         }
         catch (JsonException e)
         {
@@ -68,13 +71,12 @@ public sealed record ModelDocument
     }
 
     /// <summary>What another format holds is not looked at: its own words would make no sense.</summary>
-    static void CheckFormat(string json)
+    static void CheckFormat(JsonNode? node)
     {
-        using var document = JsonDocument.Parse(json, new JsonDocumentOptions { MaxDepth = 32, AllowDuplicateProperties = false });
-        if (document.RootElement.ValueKind != JsonValueKind.Object) throw new DocumentException("This is not a model document: it begins with a list or a value, not with an object.");
-        if (!document.RootElement.TryGetProperty("format", out var format)) return;
-        if (format.ValueKind != JsonValueKind.String) throw new DocumentException("This is not a model document: its format is no text.");
-        if (format.GetString() != CurrentFormat) throw new DocumentException($"The format is '{Short(format.GetString()!)}'; this version reads '{CurrentFormat}'.");
+        if (node is not JsonObject document) throw new DocumentException("This is not a model document: it begins with a list or a value, not with an object.");
+        if (!document.TryGetPropertyValue("format", out var value)) return;
+        if (value is not JsonValue text || !text.TryGetValue<string>(out var format)) throw new DocumentException("This is not a model document: its format is no text.");
+        if (format != CurrentFormat) throw new DocumentException($"The format is '{Short(format)}'; this version reads '{CurrentFormat}'.");
     }
 
     /// <summary>The reader's reason without its names of types.</summary>
@@ -276,10 +278,10 @@ public sealed record RequirementNode
 
     public RequirementKind Kind { get; init; }
 
-    /// <summary>The signal's name or path.</summary>
+    /// <summary>The signal by identity, <c>partId.port</c>, or the name of something that is no port.</summary>
     public required string Signal { get; init; }
 
-    /// <summary>The set-point's name or path, for responses; null takes the final value.</summary>
+    /// <summary>The set-point likewise, for responses; null takes the final value.</summary>
     public string? Reference { get; init; }
 
     /// <summary>The limit as typed: in the signal's unit, seconds, or per cent.</summary>
@@ -331,7 +333,7 @@ public sealed record RunSettings
     /// <summary>given: from the start values; steady: at rest, with the start values as guesses.</summary>
     public string Start { get; init; } = "given";
 
-    /// <summary>Names of parts that start at rest, where the whole model does not.</summary>
+    /// <summary>Ids of parts that start at rest, where the whole model does not.</summary>
     public IReadOnlyList<string> SteadyParts { get; init; } = [];
 
     public bool Live { get; init; } = true;

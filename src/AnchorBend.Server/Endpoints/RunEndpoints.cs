@@ -138,13 +138,5 @@ static class RunEndpoints
     }
 
     /// <summary>A signal by part id and port, by name or by path.</summary>
-    static int Place(RunJob job, string name)
-    {
-        var dot = name.IndexOf('.', StringComparison.Ordinal);
-        var model = job.Prepared.Model;
-        FlatVariable? variable = null;
-        if (dot > 0 && job.Prepared.PartIds.FirstOrDefault(p => p.Value == name[..dot]).Key is { } part) variable = model.Find(part + name[dot..]);
-        variable ??= model.Find(name);
-        return variable is null ? -1 : job.Prepared.Compiled!.Plan.Representative[variable.Index];
-    }
+    static int Place(RunJob job, string name) => job.Prepared.Find(name) is { } variable ? job.Prepared.Compiled!.Plan.Representative[variable.Index] : -1;
 }

@@ -14,8 +14,10 @@ public sealed record TuneRequest(string Part, double? At, double? Bandwidth, dou
 
 public sealed record ComplexView(double Re, double Im);
 
+/// <param name="Parameters">The texts that set these gains, each in the unit that stands in its field.</param>
 public sealed record CandidateView(string Name, string Form, double K, double? Ti, double? Td, double? Bandwidth, double? PhaseMargin, double? GainMargin, double? GainMarginFrequency,
-    bool IsStable, bool IsExact, string? Remark, IReadOnlyList<double> Magnitude, IReadOnlyList<double> Phase, IReadOnlyList<double> Step, IReadOnlyList<ComplexView> Poles);
+    bool IsStable, bool IsExact, string? Remark, IReadOnlyList<double> Magnitude, IReadOnlyList<double> Phase, IReadOnlyList<double> Step, IReadOnlyList<ComplexView> Poles,
+    IReadOnlyDictionary<string, string> Parameters);
 
 /// <summary>Candidates with their open-loop frequency responses (dB, degrees) and closed-loop step responses on shared grids.</summary>
 public sealed record TuneAnswer(string Part, string OperatingPoint, double Bandwidth, double PhaseMargin, IReadOnlyList<double> Frequencies, IReadOnlyList<double> Times,
@@ -55,13 +57,23 @@ static class TuneEndpoints
         var candidates = design.Candidates(bandwidth, margin, wanted);
         var frequencies = FrequencyGrid.Between(bandwidth / 100, bandwidth * 100, 160);
         var end = 12 / bandwidth * Math.Max(1, 60 / margin);
-        var views = candidates.Select(c => View(c, design.Plant, frequencies, end)).ToList();
+        var views = candidates.Select(c => View(c, design.Plant, frequencies, end, Texts(prepared, part, c.Gains))).ToList();
         var times = Enumerable.Range(0, 301).Select(i => i * end / 300).ToList();
         return Results.Ok(new TuneAnswer(request.Part, point.IsSteady ? "steady state at the start" : $"{point.Time:G5} s", bandwidth, margin, frequencies, times,
             [.. PolesAndZeros.Poles(design.Plant).Select(p => new ComplexView(p.Real, p.Imaginary))], views));
     }
 
-    static CandidateView View(PidCandidate c, LinearSystem plant, double[] frequencies, double end)
+    static Dictionary<string, string> Texts(PreparedModel prepared, PartNode part, PidGains gains)
+    {
+        var texts = new Dictionary<string, string> { ["form"] = $"Form.{gains.Form}" };
+        void Set(string name, double value) => texts[name] = TypedValue.InUnitOf(part.Parameters.GetValueOrDefault(name), value, prepared.Model.Find($"{part.Name}.{name}")?.Unit);
+        Set("k", gains.K);
+        if (gains.HasIntegral) Set("Ti", gains.Ti);
+        if (gains.HasDerivative) Set("Td", gains.Td);
+        return texts;
+    }
+
+    static CandidateView View(PidCandidate c, LinearSystem plant, double[] frequencies, double end, IReadOnlyDictionary<string, string> parameters)
     {
         var loop = c.Gains.OpenLoop(plant);
         var closed = c.Gains.ClosedLoop(plant);
@@ -79,6 +91,6 @@ static class TuneEndpoints
             Finite(c.Bandwidth), Finite(c.Margins.Phase?.Margin), Finite(c.Margins.Gain?.Margin), Finite(c.Margins.Gain?.Frequency), c.IsStable, c.IsExact, c.Remark,
             [.. response.Select(r => Math.Clamp(20 * Math.Log10(r.Magnitude), -200, 200))], [.. phase.Select(p => double.IsFinite(p) ? p : 0)],
             c.IsStable ? [.. StepResponse.Of(closed, end, 300).Values.Select(v => double.IsFinite(v) ? v : 0)] : [],
-            [.. PolesAndZeros.Poles(closed).Select(p => new ComplexView(p.Real, p.Imaginary))]);
+            [.. PolesAndZeros.Poles(closed).Select(p => new ComplexView(p.Real, p.Imaginary))], parameters);
     }
 }

@@ -140,6 +140,7 @@ public sealed class ModelSession
     AcceptedEdit Append(string kind, long? target, string label, IReadOnlyList<PatchOperation> operations)
     {
         var (next, inverse) = JsonPatch.Apply(json, operations);
+        DocumentReferences.Identify(next);
         var document = ModelDocument.FromJson(next.ToJsonString());
         var revision = Revision + 1;
         store.Append(Id, new EditEntry(revision, kind, target, label.Length > 200 ? label[..200] : label), operations, inverse, next);

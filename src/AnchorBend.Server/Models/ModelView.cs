@@ -127,8 +127,7 @@ sealed class ModelViewBuilder(PreparedModel prepared, ModelDocument document, Pa
             }
         }
 
-        var most = Math.Max(ports.Count(p => p.Side == "left"), ports.Count(p => p.Side == "right"));
-        var height = description.Shape == "circle" ? description.Height : Math.Max(description.Height, 16 * (most + 1));
+        var height = description.HeightWith(ports.Count(p => p.Side == "left"), ports.Count(p => p.Side == "right"));
         var shown = description.Parameters.ToDictionary(p => p.Name, p =>
         {
             var variable = owned.FirstOrDefault(v => v.Name == $"{part.Name}.{p.Name}");

@@ -52,8 +52,14 @@ public sealed class ModelStore(Database database)
         var document = JsonNode.Parse(row.Snapshot)!;
         // Models stored before they could bring parts along.
         document["classes"] ??= new JsonObject();
+        DocumentReferences.Identify(document);
         foreach (var operations in connection.Query<string>("select operations from edits where model_id = @id and revision > @after order by revision", new { id, after = row.SnapshotRevision }))
+        {
             document = JsonPatch.Apply(document, JsonSerializer.Deserialize<List<PatchOperation>>(operations, Json)!).Result;
+            // A later edit may rename what an earlier one named.
+            DocumentReferences.Identify(document);
+        }
+
         var log = connection.Query<EditEntry>("select revision, kind, target, label from edits where model_id = @id order by revision", new { id });
         return (document, row.Revision, [.. log]);
     }

@@ -352,6 +352,9 @@ export interface components {
             phase: number[];
             step: number[];
             poles: components["schemas"]["ComplexView"][];
+            parameters: {
+                [key: string]: string;
+            };
         };
         /** @enum {unknown} */
         Causality: "none" | "input" | "output";

@@ -1,11 +1,13 @@
 import { lazy, Suspense, useEffect, useState } from "react";
 import { Diagram } from "../diagram/Diagram";
 import { Inspector } from "../inspector/Inspector";
-import { useBench } from "../state/store";
+import { isStale, useBench } from "../state/store";
 import { Strips } from "../traces/Strips";
 import { Header } from "./Header";
+import { modelKey } from "./modelKeys";
 import { Notices } from "./Notices";
 import { Palette } from "./Palette";
+import { Pane } from "./Pane";
 import { Rail } from "./Rail";
 import { TimeBar } from "./TimeBar";
 
@@ -17,8 +19,10 @@ const VerifyStage = lazy(() => import("../verify/VerifyStage"));
 export function Bench() {
   const stage = useBench((s) => s.stage);
   const [finding, setFinding] = useState(false);
+  const stale = useBench(isStale);
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
+      modelKey(e);
       if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === "k") {
         e.preventDefault();
         setFinding(true);
@@ -29,23 +33,35 @@ export function Bench() {
   }, []);
   const open = useBench((s) => s.openPart?.name);
   return (
-    <div className={`bench stage-${stage}`}>
+    <div className={`bench stage-${stage} ${stale ? "stale" : ""}`}>
       <Rail />
-      <Header onFind={() => setFinding(true)} />
+      <Pane name="The head">
+        <Header onFind={() => setFinding(true)} />
+      </Pane>
       <main className="middle">
         <Notices />
-        {stage === "build" && <Diagram />}
+        <Pane key={stage} name="This stage">
+          {stage === "build" && <Diagram />}
+        </Pane>
         <Suspense fallback={<div className="loading">Loading…</div>}>
-          {stage === "build" && open && <PartEditor key={open} name={open} />}
-          {stage === "tune" && <TuneStage />}
-          {stage === "verify" && <VerifyStage />}
+          <Pane key={`${stage} ${open ?? ""}`} name="This stage">
+            {stage === "build" && open && <PartEditor key={open} name={open} />}
+            {stage === "tune" && <TuneStage />}
+            {stage === "verify" && <VerifyStage />}
+          </Pane>
         </Suspense>
       </main>
-      <TimeBar />
+      <Pane name="The time bar">
+        <TimeBar />
+      </Pane>
       <section className="traces">
-        <Strips />
+        <Pane name="The traces">
+          <Strips />
+        </Pane>
       </section>
-      <Inspector />
+      <Pane name="The inspector">
+        <Inspector />
+      </Pane>
       {finding && <Palette onClose={() => setFinding(false)} />}
     </div>
   );

@@ -1,8 +1,7 @@
 import { useShallow } from "zustand/react/shallow";
-import { move, setStage, setTime, useBench } from "../state/store";
+import { edit, isStale, move, setStage, setTime, useBench } from "../state/store";
 import { format } from "./format";
 import { pointer } from "../state/document";
-import { edit } from "../state/store";
 
 /** Model name, what is saved, undo, search, verdicts. */
 export function Header({ onFind }: { onFind: () => void }) {
@@ -59,12 +58,17 @@ export function Header({ onFind }: { onFind: () => void }) {
 
 function VerdictChips() {
   const run = useBench((s) => s.run);
+  const stale = useBench(isStale);
   const verdicts = run?.verdicts ?? [];
   if (verdicts.length === 0) return null;
   const met = verdicts.filter((v) => v.kind === "met").length;
   const open = verdicts.filter((v) => v.kind === "open").length;
   return (
-    <span className="chips" aria-label="Requirements">
+    <span
+      className="chips"
+      aria-label={stale ? "Requirements, out of date" : "Requirements"}
+      title={stale ? "Of an earlier revision: run the model again" : undefined}
+    >
       {met > 0 && (
         <button className="chip met" onClick={() => setStage("verify")}>
           <u /> {met} met

@@ -1,4 +1,6 @@
-import { fits } from "../diagram/geometry";
+import type { CatalogPart } from "../api/client";
+import { inView } from "../diagram/freePlace";
+import { defaultView, fits } from "../diagram/geometry";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { addPart, connect, flipSelected, removeSelected, toggleProbe } from "../state/edits";
 import { move, select, setRange, setStage, startRun, useBench } from "../state/store";
@@ -106,6 +108,12 @@ export function exportModel(form: string, ending: string): void {
   link.click();
 }
 
+/** Places a part in the middle of what is in view. */
+function placeInView(part: CatalogPart): void {
+  const size = defaultView(part);
+  addPart(part.name, { x: inView.middle.x - Number(size.width) / 2, y: inView.middle.y - Number(size.height) / 2 });
+}
+
 function find(text: string): Entry[] {
   const { document, view, catalog, recent } = useBench.getState();
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
@@ -124,6 +132,6 @@ function find(text: string): Entry[] {
         act: () => (select([]), setTimeout(() => window.document.getElementById(`model-${name}`)?.focus(), 50)),
       });
   for (const p of searchParts(catalog.values(), text, recent).slice(0, 6))
-    result.push({ kind: "place part", label: p.title, act: () => (setStage("build"), addPart(p.name, { x: 96, y: 96 })) });
+    result.push({ kind: "place part", label: p.title, act: () => (setStage("build"), placeInView(p)) });
   return result;
 }

@@ -31,6 +31,7 @@ const starts = [
 export function RunSettingsForm() {
   const s = useBench((b) => b.document.settings);
   const parts = useBench((b) => b.document.parts);
+  const problem = useBench((b) => b.view.findings.find((f) => f.code === "settings")?.message);
   const methods = useMethods();
   const method = methods.find((m) => m.name === s.method);
   const put = (name: string, value: unknown) => edit(`Set ${name}`, [{ op: "add", path: pointer("settings", name), value }]);
@@ -40,6 +41,11 @@ export function RunSettingsForm() {
   };
   return (
     <div className="settings-form">
+      {problem && (
+        <p className="message bad" role="alert">
+          {problem}
+        </p>
+      )}
       <label>
         End <TextField label="End time" value={s.end} commit={(t) => put("end", t)} />
       </label>
@@ -71,7 +77,13 @@ export function RunSettingsForm() {
           </label>
           <p className="quiet">A part's nominal value scales the absolute one.</p>
           <label>
-            Largest step <TextField label="Largest step" value={s.largestStep ?? ""} commit={(t) => put("largestStep", t)} />
+            Largest step{" "}
+            <TextField
+              label="Largest step"
+              value={s.largestStep ?? ""}
+              commit={(t) => put("largestStep", t)}
+              onEmpty={() => put("largestStep", "")}
+            />
           </label>
           <p className="quiet">Empty leaves it to the method. Set it to a pulse's width when a short pulse follows a long rest.</p>
         </>
@@ -97,14 +109,20 @@ export function RunSettingsForm() {
             placeholder="none"
             maxTagCount={1}
             value={s.steadyParts ?? []}
-            options={Object.values(parts).map((p) => ({ value: p.name, label: p.name }))}
+            options={Object.entries(parts).map(([id, p]) => ({ value: id, label: p.name }))}
             onChange={(v) => put("steadyParts", v)}
             popupMatchSelectWidth={false}
           />
         </label>
       )}
       <label>
-        Record every <TextField label="Distance of output points" value={s.output ?? ""} commit={(t) => put("output", t)} />
+        Record every{" "}
+        <TextField
+          label="Distance of output points"
+          value={s.output ?? ""}
+          commit={(t) => put("output", t)}
+          onEmpty={() => put("output", "")}
+        />
       </label>
       <p className="quiet">{s.output ? "Events are recorded besides." : "Empty: 2000 points a run, and every event."}</p>
     </div>

@@ -1,3 +1,4 @@
+import { inView } from "./freePlace";
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { copySelected, moveParts, paste, snap } from "../state/edits";
@@ -31,6 +32,8 @@ export function Diagram() {
 
   const show = useCallback((v: Viewport) => {
     viewport.current = v;
+    const box = host.current?.getBoundingClientRect();
+    if (box) inView.middle = toDiagram(v, { x: box.width / 2, y: box.height / 2 });
     if (world.current) world.current.style.transform = `translate(${v.x}px, ${v.y}px) scale(${v.zoom})`;
     if (host.current) {
       host.current.style.backgroundPosition = `${v.x}px ${v.y}px`;

@@ -1,5 +1,5 @@
 import { copySelected, flipSelected, moveParts, paste, removeSelected, type Clip } from "../state/edits";
-import { move as undoRedo, select, useBench } from "../state/store";
+import { select, useBench } from "../state/store";
 import { zoomAt, type Viewport } from "./tools";
 
 let clipboard: Clip | null = null;
@@ -22,13 +22,7 @@ export function diagramKey(e: React.KeyboardEvent, act: KeyActions): void {
   const command = e.ctrlKey || e.metaKey;
   const letter = e.key.toLowerCase();
   const handled = () => e.preventDefault();
-  if (command && letter === "z") {
-    handled();
-    void undoRedo(e.shiftKey ? "redo" : "undo");
-  } else if (command && letter === "y") {
-    handled();
-    void undoRedo("redo");
-  } else if (command && letter === "c") {
+  if (command && letter === "c") {
     clipboard = copySelected();
   } else if (command && letter === "x") {
     clipboard = copySelected();

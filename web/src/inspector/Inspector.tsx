@@ -193,6 +193,7 @@ function SignalRows({ signalKey: key, title }: { signalKey: string; title: strin
           value={signal?.name ?? ""}
           placeholder={title ? (info?.path ?? "not named") : "not named"}
           commit={(name) => setSignal(key, { name })}
+          onEmpty={() => setSignal(key, { name: undefined })}
         />
       </div>
       <div className="row wide">
@@ -203,6 +204,7 @@ function SignalRows({ signalKey: key, title }: { signalKey: string; title: strin
           value={signal?.unit ?? ""}
           placeholder={info?.unit || "none"}
           commit={(unit) => setSignal(key, { unit })}
+          onEmpty={() => setSignal(key, { unit: undefined })}
         />
       </div>
       <div className="row wide">

@@ -6,6 +6,7 @@ import { pointer } from "../state/document";
 import { edit, useBench } from "../state/store";
 import { FindingsList } from "./FindingsList";
 import { TextField } from "./TextField";
+import { typedOver } from "./typedUnit";
 
 /** The model itself: its parameters, its findings, its counts. */
 export function Overview() {
@@ -37,7 +38,9 @@ export function Overview() {
               label={`${key} ${p.description ?? ""}`}
               value={p.value}
               invalid={!!problem}
-              commit={(t) => edit(`Set ${key}`, [{ op: "replace", path: pointer("parameters", key, "value"), value: t }])}
+              commit={(t) =>
+                edit(`Set ${key}`, [{ op: "replace", path: pointer("parameters", key, "value"), value: typedOver(p.value, t) }])
+              }
             />
             <button
               className="remove"

@@ -7,6 +7,7 @@ import { MathText } from "../diagram/Math";
 import { setParameter } from "../state/edits";
 import { useBench } from "../state/store";
 import { TextField } from "./TextField";
+import { typedOver, unitOf } from "./typedUnit";
 
 type Parameter = CatalogPart["parameters"][number];
 
@@ -31,12 +32,15 @@ const subscripted = (name: string) => {
 export const ParameterRow = memo(function ParameterRow({ partId, parameter, text, view, problem, known }: Props) {
   const modelId = useBench((s) => s.id);
   const [checked, setChecked] = useState<{ ok: boolean; message: string } | null>(null);
+  const [draft, setDraft] = useState<string | null>(null);
   const turn = useRef(0);
   const value = text ?? parameter.default;
   const id = `${partId}-${parameter.name}`;
 
-  const check = async (typed: string) => {
+  const check = async (draft: string) => {
     const mine = ++turn.current;
+    setDraft(draft);
+    const typed = typedOver(value, draft);
     if (typed.trim() === "" || typed.trim() === value) {
       setChecked(null);
       return;
@@ -62,6 +66,8 @@ export const ParameterRow = memo(function ParameterRow({ partId, parameter, text
   // A number, perhaps with a unit, says itself what it is; an expression does not.
   const plain = /^[-+]?[\d.]+(e[-+]?\d+)?(\s+\S+)?$/i.test(value.trim());
   const withUnit = /[a-zµ°%]/i.test(value.replace(/^[-\d.e+]+/i, ""));
+  // A bare number typed over one with a unit means that unit.
+  const kept = draft !== null && typedOver(value, draft) !== draft ? unitOf(value) : null;
   return (
     <div className={`row ${bad ? "bad" : ""}`}>
       <label htmlFor={id} title={parameter.description ?? ""}>
@@ -103,11 +109,18 @@ export const ParameterRow = memo(function ParameterRow({ partId, parameter, text
           commit={(t) => {
             turn.current++;
             setChecked(null);
-            setParameter(partId, parameter.name, t);
+            setDraft(null);
+            setParameter(partId, parameter.name, typedOver(value, t));
+          }}
+          onEmpty={() => {
+            turn.current++;
+            setChecked(null);
+            setDraft(null);
+            setParameter(partId, parameter.name, null);
           }}
         />
       )}
-      <small>{parameter.choices || withUnit ? "" : pretty(parameter.unit ?? view?.unit ?? "")}</small>
+      <small>{parameter.choices ? "" : kept ? pretty(kept) : withUnit ? "" : pretty(parameter.unit ?? view?.unit ?? "")}</small>
       {message && (
         <p className={`message ${bad ? "bad" : ""} ${checked ? "floating" : ""}`} role={bad ? "alert" : "status"}>
           {message}

@@ -4,6 +4,8 @@ interface Props {
   label: string;
   value: string;
   commit: (text: string) => void;
+  /** What an emptied field means; without it the text before comes back. */
+  onEmpty?: () => void;
   /** Checks a text while it is typed. */
   check?: (text: string) => void;
   invalid?: boolean;
@@ -13,10 +15,11 @@ interface Props {
 }
 
 /** A text that is taken over with Enter or on leaving, and restored with Escape. */
-export function TextField({ label, value, commit, check, invalid, quiet, placeholder, id }: Props) {
+export function TextField({ label, value, commit, onEmpty, check, invalid, quiet, placeholder, id }: Props) {
   const [draft, setDraft] = useState<string | null>(null);
   const take = (text: string | null) => {
-    if (text !== null && text.trim() !== "" && text.trim() !== value) commit(text.trim());
+    if (text !== null && text.trim() === "" && value !== "") onEmpty?.();
+    else if (text !== null && text.trim() !== "" && text.trim() !== value) commit(text.trim());
     setDraft(null);
   };
   return (

@@ -2,7 +2,7 @@ import { Button, Spin } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { api, ask, type ApiError, type Schemas } from "../api/client";
-import { changeOwnPart, duplicatePart, removeOwnPart } from "../state/ownParts";
+import { changeOwnPart, duplicatePart, isUntouched, removeOwnPart } from "../state/ownParts";
 import { openPart, reloadModel, useBench } from "../state/store";
 import { PartPreview } from "./PartPreview";
 import { TextEditor, type TextEditorHandle } from "./TextEditor";
@@ -44,16 +44,17 @@ export default function PartEditor({ name }: { name: string }) {
   }, [id, name]);
 
   // What is typed is checked as soon as the server has answered the text before.
-  const [checked, setChecked] = useState("");
+  const [checked, setChecked] = useState<{ text: string } | null>(null);
   const busy = useRef(false);
   useEffect(() => {
-    if (!part || busy.current || text === (checked || part.text)) return;
+    if (!part || busy.current || text === (checked?.text ?? part.text)) return;
     busy.current = true;
     ask(api.POST("/api/models/{id}/parts/check", { params: { path: { id } }, body: { text } }))
       .then(setReview, (e: ApiError) => setProblem(e.message))
       .finally(() => {
         busy.current = false;
-        setChecked(text);
+        // Another object each time: also the same text again, as after all of it was replaced, looks for what was typed meanwhile.
+        setChecked({ text });
       });
   }, [text, checked, part, id]);
 
@@ -76,7 +77,11 @@ export default function PartEditor({ name }: { name: string }) {
     if (changed && !readOnly && !leaving) {
       setLeaving(true);
       setProblem("The text has changes that are not applied. Apply them, or close once more to drop them.");
-    } else openPart(null);
+    } else {
+      // A new part that was left as it came was not wanted.
+      if (part.home === "model" && !used && isUntouched(part.name, part.text)) removeOwnPart(part.name, `Drop part ${part.name}`);
+      openPart(null);
+    }
   };
 
   const apply = async () => {

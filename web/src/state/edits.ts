@@ -1,4 +1,6 @@
 import { edit, refreshTraces, select, useBench } from "./store";
+import { defaultView } from "../diagram/geometry";
+import { freePlace, type Rectangle } from "../diagram/freePlace";
 import { freeName, newId, pointer, type ModelDocument, type Operation, type Point, type PortReference, type WireNode } from "./document";
 
 /** Edits of the diagram as data. Each is one undo step. */
@@ -10,7 +12,8 @@ export function addPart(type: string, at: Point, connect?: { port: PortReference
   const part = catalog.get(type);
   if (!part) return "";
   const id = newId("p");
-  const node = { type, name: freeName(document, part.title), x: snap(at.x), y: snap(at.y), parameters: {} };
+  const place = freePlace({ x: snap(at.x), y: snap(at.y), ...sizeOf(defaultView(part)) }, occupied());
+  const node = { type, name: freeName(document, part.title), x: place.x, y: place.y, parameters: {} };
   const operations: Operation[] = [{ op: "add", path: pointer("parts", id), value: node }];
   if (connect) {
     const mine = { part: id, port: connect.with };
@@ -22,6 +25,18 @@ export function addPart(type: string, at: Point, connect?: { port: PortReference
   edit(`Place ${part.title}`, operations);
   select([id]);
   return id;
+}
+
+const sizeOf = (view: { width: number | string; height: number | string }) => ({ width: Number(view.width), height: Number(view.height) });
+
+/** Where parts lie. */
+function occupied(): Rectangle[] {
+  const { document, view, catalog } = present();
+  return Object.entries(document.parts).flatMap(([id, p]) => {
+    const part = catalog.get(p.type);
+    const shown = view.parts[id] ?? (part && defaultView(part));
+    return shown ? [{ x: p.x, y: p.y, ...sizeOf(shown) }] : [];
+  });
 }
 
 export const snap = (v: number) => Math.round(v / 8) * 8;
@@ -60,43 +75,98 @@ export function removeSelected(): void {
   select([]);
 }
 
+/** What is copied: parts with their wires, and what else they need or carry in another model. */
 export interface Clip {
   parts: ModelDocument["parts"];
   wires: ModelDocument["wires"];
+  signals: ModelDocument["signals"];
+  /** Parameters of the model that the parts' values speak of. */
+  parameters: ModelDocument["parameters"];
+  /** Texts of own parts among them. */
+  classes: ModelDocument["classes"];
+  /** Captions around nothing but copied parts. */
+  areas: ModelDocument["areas"];
+}
+
+const words = (text: string) => new Set(text.match(/[A-Za-z_]\w*/g) ?? []);
+
+/** Parameters that some texts speak of, and those that these speak of in turn. */
+function mentioned(parameters: ModelDocument["parameters"], texts: string[]): ModelDocument["parameters"] {
+  const result: ModelDocument["parameters"] = {};
+  const open = [...texts];
+  for (let text = open.pop(); text !== undefined; text = open.pop())
+    for (const name of words(text)) {
+      const found = parameters[name];
+      if (!found || name in result) continue;
+      result[name] = found;
+      open.push(found.value);
+    }
+  return result;
 }
 
 export function copySelected(): Clip {
-  const { document, selection } = present();
-  const parts = Object.fromEntries(Object.entries(document.parts).filter(([id]) => selection.has(id)));
-  const wires = Object.fromEntries(Object.entries(document.wires).filter(([, w]) => w.from.part in parts && w.to.part in parts));
-  return { parts, wires };
+  const { document, selection, view } = present();
+  const pick = <T>(all: Record<string, T>, wanted: (value: T, key: string) => boolean) =>
+    Object.fromEntries(Object.entries(all).filter(([key, value]) => wanted(value, key)));
+  const parts = pick(document.parts, (_, id) => selection.has(id));
+  const types = new Set(Object.values(parts).map((p) => p.type));
+  const within = (p: Point & { id: string }, a: ModelDocument["areas"][string]) => {
+    const size = view.parts[p.id];
+    return p.x >= a.x && p.y >= a.y && p.x + Number(size?.width ?? 0) <= a.x + a.width && p.y + Number(size?.height ?? 0) <= a.y + a.height;
+  };
+  const places = Object.entries(document.parts).map(([id, p]) => ({ id, x: p.x, y: p.y }));
+  return {
+    parts,
+    wires: pick(document.wires, (w) => w.from.part in parts && w.to.part in parts),
+    signals: pick(document.signals, (_, key) => (key.split(".")[0] as string) in parts),
+    parameters: mentioned(
+      document.parameters,
+      Object.values(parts).flatMap((p) => Object.values(p.parameters)),
+    ),
+    classes: pick(document.classes, (_, name) => types.has(name)),
+    areas: pick(document.areas, (a) => {
+      const inside = places.filter((p) => within(p, a));
+      return inside.length > 0 && inside.every((p) => p.id in parts);
+    }),
+  };
 }
 
-export function paste(clip: Clip, dx: number, dy: number, label = "Paste"): string[] {
-  const { document } = present();
+/** Operations that add copies, and the ids of the new parts. */
+export function pasted(clip: Clip, document: ModelDocument, known: (type: string) => boolean, dx: number, dy: number) {
   const ids = new Map<string, string>();
   const names = new Set<string>();
   const operations: Operation[] = [];
+  const add = (value: unknown, ...path: string[]) => operations.push({ op: "add", path: pointer(...path), value });
+  for (const [name, text] of Object.entries(clip.classes)) if (!known(name)) add(text, "classes", name);
+  for (const [name, parameter] of Object.entries(clip.parameters)) if (!(name in document.parameters)) add(parameter, "parameters", name);
   for (const [old, part] of Object.entries(clip.parts)) {
     const id = newId("p");
     ids.set(old, id);
     const name = freeName(document, part.name, names);
     names.add(name);
-    operations.push({ op: "add", path: pointer("parts", id), value: { ...part, name, x: part.x + dx, y: part.y + dy } });
+    add({ ...part, name, x: part.x + dx, y: part.y + dy }, "parts", id);
   }
+  const at = (port: PortReference) => ({ ...port, part: ids.get(port.part) as string });
   for (const wire of Object.values(clip.wires))
-    operations.push({
-      op: "add",
-      path: pointer("wires", newId("w")),
-      value: {
-        from: { ...wire.from, part: ids.get(wire.from.part) as string },
-        to: { ...wire.to, part: ids.get(wire.to.part) as string },
-        bends: wire.bends.map((b) => ({ x: b.x + dx, y: b.y + dy })),
-      },
-    });
+    add({ from: at(wire.from), to: at(wire.to), bends: wire.bends.map((b) => ({ x: b.x + dx, y: b.y + dy })) }, "wires", newId("w"));
+  const signalNames = new Set(Object.values(document.signals).map((s) => s.name));
+  for (const [key, signal] of Object.entries(clip.signals)) {
+    const [part, ...port] = key.split(".");
+    // A name means one signal; in the same model the copy goes without.
+    const { name, ...rest } = signal;
+    const kept = name !== undefined && !signalNames.has(name) ? signal : rest;
+    if (Object.keys(kept).length > 0) add(kept, "signals", [ids.get(part as string), ...port].join("."));
+  }
+  for (const area of Object.values(clip.areas)) add({ ...area, x: area.x + dx, y: area.y + dy }, "areas", newId("a"));
+  return { operations, ids: [...ids.values()] };
+}
+
+export function paste(clip: Clip, dx: number, dy: number, label = "Paste"): string[] {
+  const { document, catalog } = present();
+  const { operations, ids } = pasted(clip, document, (type) => catalog.has(type) || type in document.classes, dx, dy);
   edit(label, operations);
-  select(ids.values());
-  return [...ids.values()];
+  select(ids);
+  return ids;
 }
 
 export function flipSelected(): void {

@@ -36,6 +36,9 @@ equation
   annotation(__AnchorBend(face = "<<k>>"));
 end ${name};`;
 
+/** Whether a part still is as it was made, so that closing it means it was not wanted. */
+export const isUntouched = (name: string, text: string) => text === template(name);
+
 /** A new part of the model to begin with. */
 export function newOwnPart(): string {
   const name = freeClassName("OwnPart");

@@ -54,6 +54,11 @@ useBench.subscribe((now, before) => {
 const set = useBench.setState;
 const get = useBench.getState;
 
+/** Whether what a run shows is of the model as it was before an edit that changes results. */
+export const isStale = (s: BenchState): boolean => s.run !== null && Number(s.run.revision) < Number(s.view.resultsRevision);
+
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+
 const isSame = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 
 /** A record with the entries that did not change as the same objects; the old one where none did. */
@@ -189,7 +194,7 @@ async function pump(): Promise<void> {
       }
       if (error.status === 0) {
         set({ notice: { kind: "error", text: `${error.message} ${error.advice ?? ""}` } });
-        await new Promise((r) => setTimeout(r, 1000));
+        await pause(1000);
         continue;
       }
       queue = [];
@@ -253,6 +258,8 @@ async function followRun(id: string): Promise<void> {
     let [run, traces, values] = await waiting();
     while (run.state === "running" && following === id) {
       set({ run });
+      // The server answers late while a run goes on; whatever it does, it is not asked without a pause.
+      await pause(250);
       [run, traces, values] = await waiting();
     }
     if (following !== id) return;

@@ -4,7 +4,7 @@ import { useShallow } from "zustand/react/shallow";
 import { valueAt } from "../api/traces";
 import { format } from "../bench/format";
 import { toggleProbe } from "../state/edits";
-import { probedSignals, setRange, setTime, useBench } from "../state/store";
+import { isStale, probedSignals, setRange, setTime, startRun, useBench } from "../state/store";
 import { signalColor, signalDash } from "./colors";
 import { Plot, type Line, type Rule } from "./Plot";
 
@@ -16,13 +16,14 @@ const fit = () => setRange(null);
 
 /** Strips of plotted signals over one time axis, with the last run as a ghost and limit lines. */
 export function Strips() {
-  const { signals, range, end, hasGhost, canRun } = useBench(
+  const { signals, range, end, hasGhost, canRun, staleOf } = useBench(
     useShallow((s) => ({
       signals: s.document.signals,
       range: s.range,
       end: s.run ? Number(s.run.end) : null,
       hasGhost: s.ghost.size > 0,
       canRun: s.view.canRun,
+      staleOf: isStale(s) ? Number(s.run?.revision) : null,
     })),
   );
   const x = useMemo<[number, number]>(() => (range ? [range.from, range.to] : [0, end ?? 1]), [range, end]);
@@ -45,7 +46,17 @@ export function Strips() {
     <div className="strips" aria-label="Traces">
       {strips.map((keys, i) => (
         <Strip key={keys[0]} keys={keys} x={x} showX={i === strips.length - 1}>
-          {i === 0 && hasGhost && <span className="quiet ghost-note">pale: before this edit</span>}
+          {i === 0 && staleOf !== null && (
+            <span className="stale-note" role="status">
+              of r{staleOf}: the model has changed since{canRun ? "" : " and cannot run"}
+              {canRun && (
+                <Button size="small" type="link" onClick={() => void startRun()}>
+                  Run
+                </Button>
+              )}
+            </span>
+          )}
+          {i === 0 && hasGhost && staleOf === null && <span className="quiet ghost-note">pale: before this edit</span>}
           {i === 0 && range && (
             <Button size="small" type="link" onClick={fit}>
               Fit
@@ -89,8 +100,7 @@ function Strip({ keys, x, showX, children }: { keys: string[]; x: [number, numbe
     for (const key of keys) {
       const info = infos[key];
       for (const v of verdicts ?? []) {
-        const r = requirements[v.id];
-        if (!r || (r.signal !== info?.label && r.signal !== info?.path)) continue;
+        if (requirements[v.id]?.signal !== key) continue;
         for (const l of v.lines ?? [])
           result.push({
             from: Number(l.from),

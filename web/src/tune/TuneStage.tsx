@@ -71,11 +71,7 @@ export default function TuneStage() {
 
   const apply = () => {
     if (!candidate) return;
-    const own = document.parts[part]?.parameters ?? {};
-    const values: Record<string, string> = { form: `Form.${candidate.form}`, k: withUnit(own.k, Number(candidate.k)) };
-    if (candidate.ti !== null && candidate.ti !== undefined) values.Ti = withUnit(own.Ti ?? "1 s", Number(candidate.ti));
-    if (candidate.td !== null && candidate.td !== undefined) values.Td = withUnit(own.Td ?? "1 s", Number(candidate.td));
-    const operations: Operation[] = Object.entries(values).map(([name, value]) => ({
+    const operations: Operation[] = Object.entries(candidate.parameters).map(([name, value]) => ({
       op: "add",
       path: pointer("parts", part, "parameters", name),
       value,
@@ -260,12 +256,6 @@ export default function TuneStage() {
 const optional = (v: number | string | null | undefined, digits = 4) => (v === null || v === undefined ? "–" : format(Number(v), digits));
 
 const pole = (re: number, im: number) => (im < 0 ? "" : im === 0 ? format(re, 3) : `${format(re, 3)} ± ${format(im, 3)}j`);
-
-/** A number with the unit the text had, in coherent units: gains are computed in SI. */
-function withUnit(old: string | undefined, value: number): string {
-  const unit = old?.match(/^[-+\d.eE]+\s*([^\d\s].*)$/)?.[1];
-  return unit && !/^(ms|us|min|h|kW|kN|mm|%)/.test(unit) ? `${value} ${unit}` : String(value);
-}
 
 function NumberField({ label, unit, value, put }: { label: string; unit: string; value: number; put: (v: number) => void }) {
   const [draft, setDraft] = useState<string | null>(null);

@@ -4,7 +4,7 @@ import { useShallow } from "zustand/react/shallow";
 import type { Verdict } from "../api/client";
 import { format } from "../bench/format";
 import { newId, pointer, type RequirementKind, type RequirementNode } from "../state/document";
-import { edit, setTime, useBench } from "../state/store";
+import { edit, isStale, setTime, useBench } from "../state/store";
 
 const kinds: Record<RequirementKind, { label: string; unit: string; response: boolean }> = {
   upperLimit: { label: "Upper limit", unit: "in the signal's unit", response: false },
@@ -23,7 +23,9 @@ interface Row {
 
 /** Requirements with their verdicts of the last run. */
 export default function VerifyStage() {
-  const { document, run } = useBench(useShallow((s) => ({ document: s.document, run: s.run })));
+  const { document, run, infos, stale } = useBench(
+    useShallow((s) => ({ document: s.document, run: s.run, infos: s.view.signals, stale: isStale(s) })),
+  );
   const [editing, setEditing] = useState<{ id: string; node: RequirementNode } | null>(null);
   const rows: Row[] = Object.entries(document.requirements).map(([id, node]) => ({
     id,
@@ -32,14 +34,16 @@ export default function VerifyStage() {
   }));
   const fresh = (): RequirementNode => ({ name: "", kind: "upperLimit", signal: "", limit: "1" });
   return (
-    <div className="stage verify" aria-label="Verify">
+    <div className={`stage verify ${stale ? "stale" : ""}`} aria-label="Verify">
       <div className="verify-head">
         <h2>Requirements</h2>
         <Button type="primary" size="small" onClick={() => setEditing({ id: newId("r"), node: fresh() })}>
           Add a requirement
         </Button>
         <span className="quiet">
-          {run?.state === "finished" ? `verdicts of the run of revision ${run.revision}, ${run.statistics?.method ?? ""}` : "no run yet"}
+          {run?.state === "finished"
+            ? `verdicts of the run of revision ${run.revision}, ${run.statistics?.method ?? ""}${stale ? ": out of date, the model has changed since" : ""}`
+            : "no run yet"}
         </span>
       </div>
       <Table<Row>
@@ -73,7 +77,7 @@ export default function VerifyStage() {
             title: "Condition",
             width: 170,
             render: (_, r) =>
-              `${r.node.signal}: ${kinds[r.node.kind].label.toLowerCase().replace(" at most", "")} ${r.node.kind === "lowerLimit" ? "≥" : "≤"} ${r.node.limit}`,
+              `${infos[r.node.signal]?.label ?? r.node.signal}: ${kinds[r.node.kind].label.toLowerCase().replace(" at most", "")} ${r.node.kind === "lowerLimit" ? "≥" : "≤"} ${r.node.limit}`,
           },
           {
             title: "Actual",
@@ -143,7 +147,7 @@ function RequirementForm({ node, onSave, onClose }: { node: RequirementNode; onS
   const view = useBench((s) => s.view);
   const [form] = Form.useForm<RequirementNode>();
   const kind = Form.useWatch("kind", form) ?? node.kind;
-  const signals = Object.values(view.signals).map((s) => ({ value: s.label, label: s.unit ? `${s.label} (${s.unit})` : s.label }));
+  const signals = Object.entries(view.signals).map(([key, s]) => ({ value: key, label: s.unit ? `${s.label} (${s.unit})` : s.label }));
   const required = [{ required: true, message: "needed" }];
   return (
     <Modal open title="Requirement" okText="Save" onCancel={onClose} onOk={() => form.submit()} width={480} destroyOnHidden>
@@ -165,7 +169,7 @@ function RequirementForm({ node, onSave, onClose }: { node: RequirementNode; onS
         </Form.Item>
         <div className="form-pair">
           <Form.Item name="signal" label="Signal" rules={required}>
-            <Select showSearch options={signals} />
+            <Select showSearch={{ optionFilterProp: "label" }} options={signals} />
           </Form.Item>
           <Form.Item name="kind" label="Condition">
             <Select options={Object.entries(kinds).map(([value, k]) => ({ value, label: k.label }))} />
@@ -177,7 +181,7 @@ function RequirementForm({ node, onSave, onClose }: { node: RequirementNode; onS
           </Form.Item>
           {kinds[kind].response && (
             <Form.Item name="reference" label="Set-point (else the last value)">
-              <Select showSearch allowClear options={signals} />
+              <Select showSearch={{ optionFilterProp: "label" }} allowClear options={signals} />
             </Form.Item>
           )}
           {kind === "settlingTime" && (

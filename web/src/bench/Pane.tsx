@@ -1,0 +1,35 @@
+import { Button } from "antd";
+import { Component, type ErrorInfo, type ReactNode } from "react";
+
+interface Props {
+  /** What stands in the pane, for its message. */
+  name: string;
+  children: ReactNode;
+}
+
+/** A region of the screen that can fail without taking the others along. */
+export class Pane extends Component<Props, { problem: string | null }> {
+  override state = { problem: null as string | null };
+
+  static getDerivedStateFromError(error: unknown) {
+    return { problem: error instanceof Error ? error.message : String(error) };
+  }
+
+  override componentDidCatch(error: unknown, info: ErrorInfo) {
+    console.warn(`${this.props.name} could not be drawn.`, error, info.componentStack);
+  }
+
+  override render() {
+    if (this.state.problem === null) return this.props.children;
+    return (
+      <div className="pane-problem" role="alert">
+        <p>
+          {this.props.name} could not be drawn ({this.state.problem}). The model is safe: undo what you did last, or try again.
+        </p>
+        <Button size="small" onClick={() => this.setState({ problem: null })}>
+          Try again
+        </Button>
+      </div>
+    );
+  }
+}

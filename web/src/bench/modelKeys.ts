@@ -1,0 +1,23 @@
+import { move } from "../state/store";
+
+/**
+ * Undo and redo of the model from everywhere on the bench. A field that holds something not yet taken over keeps its own undo, and a text editor has taken the
+ * key already while it has something to undo; everything else means the model.
+ */
+export function modelKey(e: KeyboardEvent): void {
+  if (!(e.ctrlKey || e.metaKey) || e.altKey || e.defaultPrevented) return;
+  const letter = e.key.toLowerCase();
+  if (letter !== "z" && letter !== "y") return;
+  if (e.target instanceof Element && keepsItsUndo(e.target)) return;
+  e.preventDefault();
+  void move(letter === "y" || e.shiftKey ? "redo" : "undo");
+}
+
+/** Whether a field is being edited: its text is another one than the model holds. */
+export function keepsItsUndo(target: Element): boolean {
+  if (target.closest("[role='dialog'], .ant-modal")) return true;
+  if (target instanceof HTMLTextAreaElement) return target.value !== target.defaultValue;
+  if (!(target instanceof HTMLInputElement)) return false;
+  if (target.classList.contains("editing")) return true;
+  return target.classList.contains("field") ? false : target.value !== target.defaultValue;
+}
