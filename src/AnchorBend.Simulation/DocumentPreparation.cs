@@ -54,7 +54,7 @@ public static class DocumentPreparation
         var parts = networks.Parts(network);
         var open = networks.OpenPorts(network).ToList();
         var who = parts.Count == 1 ? $"'{parts[0]}' is" : $"'{parts[0]}' and {(parts.Count == 2 ? $"'{parts[1]}'" : $"{parts.Count - 1} other parts")} hang together by themselves and are";
-        var ports = open.Count == 0 ? "" : open.Count == 1 ? $" The port '{open[0].Port}' of '{open[0].Part}' is open." : $" Open are {string.Join(", ", open.Take(MostNamed).Select(p => parts.Count == 1 ? $"'{p.Port}'" : $"'{p.Port}' of '{p.Part}'"))}{(open.Count > MostNamed ? " and more" : "")}.";
+        var ports = open.Count == 0 ? "" : open.Count == 1 ? $" The port '{open[0].Port}' of '{open[0].Part}' is open." : $" Open ports: {string.Join(", ", open.Take(MostNamed).Select(p => parts.Count == 1 ? $"'{p.Port}'" : $"'{p.Port}' of '{p.Part}'"))}{(open.Count > MostNamed ? " and more" : "")}.";
         var ground = errors.Find(f => f.Code == "no-reference" && networks.Of(f.Part) == network);
         var message = $"{who} left out of the run, as nothing determines {(parts.Count == 1 ? "it" : "them")}.{ports}";
         return open.Count > 0 ? networks.Finding(Severity.Warning, open[0], message) with { Code = "left-out", Fix = ground?.Fix ?? networks.Finding(Severity.Warning, open[0], message).Fix }

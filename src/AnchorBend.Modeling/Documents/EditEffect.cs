@@ -13,6 +13,7 @@ public static class EditEffect
         ["wires", _, "bends", ..] => true,
         ["signals", _, "probe"] => true,
         ["areas", ..] or ["description"] or ["parameters", _, "description"] => true,
+        ["settings", "live"] => true,
         _ => false,
     };
 }

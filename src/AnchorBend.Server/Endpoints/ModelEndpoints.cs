@@ -142,8 +142,8 @@ static class ModelEndpoints
     {
         hub.Changed(session.Id, edit.Revision, client);
         string? run = null;
-        // The run goes on while the view is made.
-        if (EditEffect.ChangesResults(edit.Operations) && session.Document.Settings.Live && session.Prepare(wanted).Prepared.CanRun)
+        // Who turns live on wants to see the model as it is. The run goes on while the view is made.
+        if ((EditEffect.ChangesResults(edit.Operations) || edit.Operations.Any(o => o.Path == "/settings/live")) && session.Document.Settings.Live && session.Prepare(wanted).Prepared.CanRun)
         {
             try
             {
