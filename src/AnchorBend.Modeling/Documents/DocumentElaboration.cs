@@ -93,11 +93,13 @@ public static class DocumentElaboration
         var equations = new List<Equation>();
         foreach (var (id, wire) in document.Wires)
         {
-            if (End(document, catalog, wire.From) is not { } from || End(document, catalog, wire.To) is not { } to)
+            if (LooseWires.Problem(document, catalog, id, wire) is { } problem)
             {
-                findings.Add(new Finding(Severity.Error, "loose-wire", "A wire has lost one of its ends.", "", id));
+                findings.Add(problem);
                 continue;
             }
+
+            var (from, to) = (End(document, catalog, wire.From)!, End(document, catalog, wire.To)!);
 
             equations.Add(new ConnectEquation(from, to, default));
         }

@@ -46,7 +46,7 @@ public sealed class RunJob(string id, string modelId, long revision, PreparedMod
 
     /// <summary>Makes the run on the thread at hand. However it ends, there is a result then.</summary>
     /// <returns>What went wrong in the program itself; null for everything that a model can do.</returns>
-    internal Exception? Execute(ComputeGate gate, Action<RunJob> progressed)
+    public Exception? Execute(ComputeGate gate, Action<RunJob> progressed)
     {
         Exception? unforeseen = null;
         try

@@ -4,7 +4,7 @@ import { Inspector } from "../inspector/Inspector";
 import { isStale, useBench } from "../state/store";
 import { Strips } from "../traces/Strips";
 import { Header } from "./Header";
-import { modelKey } from "./modelKeys";
+import { undoKey } from "./undoKeys";
 import { Notices } from "./Notices";
 import { Palette } from "./Palette";
 import { Pane } from "./Pane";
@@ -22,7 +22,7 @@ export function Bench() {
   const stale = useBench(isStale);
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
-      modelKey(e);
+      undoKey(e);
       if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === "k") {
         e.preventDefault();
         setFinding(true);

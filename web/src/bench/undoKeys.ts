@@ -4,7 +4,7 @@ import { move } from "../state/store";
  * Undo and redo of the model from everywhere on the bench. A field that holds something not yet taken over keeps its own undo, and a text editor has taken the
  * key already while it has something to undo; everything else means the model.
  */
-export function modelKey(e: KeyboardEvent): void {
+export function undoKey(e: KeyboardEvent): void {
   if (!(e.ctrlKey || e.metaKey) || e.altKey || e.defaultPrevented) return;
   const letter = e.key.toLowerCase();
   if (letter !== "z" && letter !== "y") return;

@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import { beforeEach, describe, expect, it } from "vitest";
-import { keepsItsUndo } from "./modelKeys";
+import { keepsItsUndo } from "./undoKeys";
 
 const made = (html: string) => {
   document.body.innerHTML = html;
