@@ -3,17 +3,12 @@ using AnchorBend.Modeling.Documents;
 using AnchorBend.Server.Compute;
 using AnchorBend.Server.Runs;
 using AnchorBend.Simulation;
-using AnchorBend.Simulation.Recording;
 
 namespace AnchorBend.Server.Tests;
 
-/// <summary>Turns at the processors, runs that end by an error of the program, files of traces.</summary>
-public sealed class GateTests : IDisposable
+/// <summary>Turns at the processors, and runs that end by an error of the program.</summary>
+public sealed class GateTests
 {
-    readonly string folder = Directory.CreateTempSubdirectory("anchor-bend-gate-").FullName;
-
-    public void Dispose() => Directory.Delete(folder, true);
-
     [Fact]
     public async Task Short_work_waits_for_nothing_while_long_work_holds_all_turns()
     {
@@ -90,28 +85,5 @@ public sealed class GateTests : IDisposable
         Assert.NotNull(job.Execute(new ComputeGate(), _ => { }));
         await job.Finished;
         Assert.Equal("internal", job.Result!.Failure!.Code);
-    }
-
-    [Fact]
-    public void Files_of_traces_lie_in_their_folder_and_go_with_them()
-    {
-        TraceFolder.Use(folder);
-        try
-        {
-            File.WriteAllText(Path.Combine(folder, "anchor-bend-7-old.trace"), "");
-            TraceFolder.Use(folder);
-            Assert.Empty(Directory.GetFiles(folder));
-            var document = new ModelDocument { Name = "M", Parts = new() { ["s"] = new PartNode { Type = "Sine", Name = "S" } }, Settings = new RunSettings { End = "1 s" } };
-            var prepared = DocumentPreparation.Prepare(document, Modeling.Catalog.PartCatalog.Standard);
-            using var job = new RunJob("r", "m", 1, prepared, document, new RunOptions { End = 1, OutputInterval = 2e-7 });
-            Assert.Null(job.Execute(new ComputeGate(), _ => { }));
-            Assert.Single(Directory.GetFiles(folder));
-            job.Result!.Trace.Dispose();
-            Assert.Empty(Directory.GetFiles(folder));
-        }
-        finally
-        {
-            TraceFolder.Use(Directory.CreateDirectory(Path.Combine(Path.GetTempPath(), "anchor-bend-traces")).FullName);
-        }
     }
 }

@@ -1,4 +1,4 @@
-using AnchorBend.Simulation;
+using AnchorBend.Simulation.Recording;
 using AnchorBend.Tests;
 
 namespace AnchorBend.Simulation.Tests;
@@ -39,5 +39,21 @@ public class LongTraceTests
             var row = (int)(i * 7919L * 613 % trace.Rows);
             Assert.Equal(trace.Times[row], trace[row, x], 1e-6);
         });
+    }
+
+    [Fact]
+    public void Files_of_traces_lie_in_their_folder_and_go_with_them()
+    {
+        var folder = Directory.CreateTempSubdirectory("anchor-bend-traces-").FullName;
+        File.WriteAllText(Path.Combine(folder, "anchor-bend-7-left.trace"), "left by a process that was killed");
+        TraceFolder.Use(folder);
+        Assert.Empty(Directory.GetFiles(folder));
+        var result = TextModel.Run("Real x; equation x = sin(time);", 1, new RunOptions { End = 1, OutputInterval = 2.5e-7 });
+        Assert.True(result.Trace.Bytes > result.Trace.ResidentBytes);
+        Assert.NotEmpty(Directory.GetFiles(folder));
+        result.Trace.Dispose();
+        TraceFolder.Use(Directory.CreateTempSubdirectory("anchor-bend-traces-").FullName);
+        // Another long trace of a test beside this one may have begun in the folder meanwhile.
+        Assert.True(Directory.GetFiles(folder).Length <= 1);
     }
 }
