@@ -87,7 +87,8 @@ public class TextFormTests
             document.Requirements["r1"] = new RequirementNode { Name = Word(), Signal = Word(), Limit = "5 %" };
             if (random.Next(3) == 0) document.Classes["Own"] = new ClassNode { Text = "block Own \"Own part\"\n  output Real y;\nequation\n  y = 1;\nend Own;" };
             var text = TextExport.Write(document, PartCatalog.Of(document));
-            Assert.Equal(Sorted(document), Sorted(TextImport.Read(text)));
+            // What is read speaks of signals and parts by identity.
+            Assert.Equal(Sorted(ModelDocument.FromJson(document.ToJson())), Sorted(TextImport.Read(text)));
         }
     }
 
