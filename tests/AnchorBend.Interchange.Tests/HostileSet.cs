@@ -15,6 +15,11 @@ static class HostileSet
     static string Levels(int count) => "model L0 Real x; equation x = time; end L0; "
         + string.Join(' ', Enumerable.Range(1, count).Select(k => $"model L{k} L{k - 1} a, b; end L{k};")) + Model($"L{count} m;");
 
+    /// <summary>Classes that each have the one before twice as their base.</summary>
+    static string Bases(string kind) => $"{kind} B0 {(kind == "function" ? "input Real u; output Real y; algorithm y := u;" : "Real u;")} end B0; "
+        + string.Join(' ', Enumerable.Range(1, 40).Select(k => $"{kind} B{k} extends B{k - 1}; extends B{k - 1}; end B{k};"))
+        + Model(kind == "function" ? "Real x; equation x = B40(time);" : kind == "record" ? "B40 b = B40(1); Real x; equation x = b.u;" : "B40 b; equation b.u = time;");
+
     const string Twice = "function f input Real x; input Integer n; output Real y; algorithm if n <= 0 then y := x; else y := f(x, n - 1) + f(x, n - 1); end if; end f; ";
 
     static string Coupled(int n) => Model($"Real y[{n}]; Real x(start = 1, fixed = true); equation der(x) = -x; for i in 1:{n} loop y[i] = sin(sum(y)) + x * i; end for;");
@@ -38,6 +43,7 @@ static class HostileSet
         Model("Real x(start = 1); Real y; equation der(x) = -x; y = " + string.Join('*', Enumerable.Repeat("sin(x)", 1400)) + ";"),
         Model("Real x; equation x = " + Repeat("sin(", 390) + "time" + Repeat(")", 390) + ";"), Model("Real x; equation x = 1" + Repeat(" + 1", 1400) + ";"), Model("Real x; equation x = " + Repeat("-", 5000) + "1;"),
         Model("Real x[2000]; equation x[1] = time; for i in 2:2000 loop x[i] = x[i - 1] * sin(x[i - 1]) + cos(x[i - 1]); end for;"),
+        Bases("model"), Bases("function"), Bases("record"),
         Model("parameter Real a = b; parameter Real b = a;"), Model("parameter Integer n = size(x, 1); Real x[n];"), "model M extends M; end M;", "model A extends B; end A; model B extends A; end B; model M A a; end M;", "model M M m; end M;",
         "type T = U; type U = T; " + Model("T x;"), Model("constant Real c = c + 1; Real x; equation x = c;"), Model("Real x = x;"), Model("Real x; equation x = x;"), Model("Real x; equation 0 = 0 * x;"),
         Model("Real x; equation x = 1e400;"), Model("Real x; equation x = 0 / 0;"), Model("Real x(start = 1e308, fixed = true); equation der(x) = x ^ 9;"), Model("discrete Real x; equation when sample(0, 1e-12) then x = pre(x) + 1; end when;"),

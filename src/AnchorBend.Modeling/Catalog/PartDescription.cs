@@ -54,7 +54,7 @@ public sealed record PartDescription(
         double Number(string name, double otherwise) => ours?.Argument(name)?.Value.Binding is NumberLiteral n ? n.Value : otherwise;
         var ports = new List<PortDescription>();
         var parameters = new List<ParameterDescription>();
-        var lineage = Lineage(definition, classes, 0).ToList();
+        var lineage = Lineage(definition, classes);
         foreach (var (component, writtenIn) in lineage.SelectMany(c => c.Components.Select(component => (component, c))))
         {
             var own = component.Annotation?.Argument("__AnchorBend")?.Value;
@@ -82,9 +82,25 @@ public sealed record PartDescription(
             Text("plot")?.Split(',', StringSplitOptions.TrimEntries), Text("validity"), []);
     }
 
-    /// <summary>The class with its bases, these first.</summary>
-    static IEnumerable<ClassDefinition> Lineage(ClassDefinition definition, IClassSource classes, int level) =>
-        level > 20 ? [] : [.. definition.Elements.OfType<ExtendsClause>().Select(e => classes.Find(e.Base)).OfType<ClassDefinition>().SelectMany(c => Lineage(c, classes, level + 1)), definition];
+    /// <summary>The class with its bases, these first and each once.</summary>
+    static List<ClassDefinition> Lineage(ClassDefinition definition, IClassSource classes)
+    {
+        var lineage = new List<ClassDefinition>();
+        var seen = new HashSet<ClassDefinition>(ReferenceEqualityComparer.Instance);
+        void Add(ClassDefinition type)
+        {
+            if (seen.Count > MostBases || !seen.Add(type)) return;
+            foreach (var extends in type.Elements.OfType<ExtendsClause>())
+                if (classes.Find(extends.Base) is { } ancestor) Add(ancestor);
+            lineage.Add(type);
+        }
+
+        Add(definition);
+        return lineage;
+    }
+
+    /// <summary>Bases that are looked at; more would be no part that anybody reads.</summary>
+    const int MostBases = 100;
 
     static PortDescription? Port(ComponentDeclaration component, string? optional, string? side, IClassSource classes)
     {

@@ -31,6 +31,7 @@ sealed class FunctionExpansion : IScope, IAlgorithmPlace
     void Collect(LexicalClass type, int level)
     {
         if (level > 20) throw new LanguageException("recursion", $"The function {type.Definition.Name} extends itself.", type.Definition.At);
+        WorkBudget.Current.Values(1 + type.Definition.Elements.Count, type.Definition.At);
         foreach (var element in type.Definition.Elements)
         {
             if (element is ComponentDeclaration component) components.Add((component, type));

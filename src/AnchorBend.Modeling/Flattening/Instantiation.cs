@@ -36,6 +36,8 @@ public sealed partial class Flattener
     {
         var definition = type.Definition;
         if (level > MaximumInstanceDepth) throw new LanguageException("recursion", $"{definition.Name} extends itself.", definition.At);
+        // Two bases with two bases each, and so on, are many.
+        budget.Values(1 + definition.Elements.Count, definition.At);
         instance.Inherited.Add(type);
         foreach (var nested in definition.Classes) Guard(instance.Path, () => RedeclareClass(instance, nested, modifiers));
         foreach (var element in definition.Elements)
@@ -231,13 +233,18 @@ public sealed partial class Flattener
         return modifier with { Modification = new Modification([.. arguments, .. modifier.Modification.Arguments], null) };
     }
 
-    List<string> RecordMembers(LexicalClass record, int level) => level > MaximumInstanceDepth ? [] :
-    [
-        .. record.Definition.Elements.SelectMany(e => e switch
-        {
-            ComponentDeclaration c => [c.Name],
-            ExtendsClause extends => FindClass(extends.Base, record) is { } ancestor ? RecordMembers(ancestor, level + 1) : [],
-            _ => (IEnumerable<string>)[],
-        }),
-    ];
+    List<string> RecordMembers(LexicalClass record, int level)
+    {
+        if (level > MaximumInstanceDepth) return [];
+        budget.Values(1 + record.Definition.Elements.Count, record.Definition.At);
+        return
+        [
+            .. record.Definition.Elements.SelectMany(e => e switch
+            {
+                ComponentDeclaration c => [c.Name],
+                ExtendsClause extends => FindClass(extends.Base, record) is { } ancestor ? RecordMembers(ancestor, level + 1) : [],
+                _ => (IEnumerable<string>)[],
+            }),
+        ];
+    }
 }

@@ -2,15 +2,26 @@ import { Button, Upload } from "antd";
 import { useCallback, useEffect, useState } from "react";
 import { api, ApiError, ask, type Schemas } from "../api/client";
 
+/** Models fetched at once. */
+const PAGE = 100;
+
 /** All models, and the ways to begin one. */
 export function StartPage() {
   const [models, setModels] = useState<Schemas["ModelSummary"][] | null>(null);
   const [examples, setExamples] = useState<Schemas["ExampleSummary"][]>([]);
   const [problem, setProblem] = useState("");
   const [confirming, setConfirming] = useState<string | null>(null);
-  const load = useCallback(() => {
-    ask(api.GET("/api/models")).then(setModels, (e: Error) => setProblem(e.message));
+  const [more, setMore] = useState(false);
+  const fetchFrom = useCallback((offset: number) => {
+    ask(api.GET("/api/models", { params: { query: { offset, limit: PAGE } } })).then(
+      (page) => {
+        setModels((before) => (offset === 0 ? page : [...(before ?? []), ...page]));
+        setMore(page.length === PAGE);
+      },
+      (e: Error) => setProblem(e.message),
+    );
   }, []);
+  const load = useCallback(() => fetchFrom(0), [fetchFrom]);
   useEffect(() => {
     load();
     ask(api.GET("/api/examples")).then(setExamples, () => undefined);
@@ -100,6 +111,11 @@ export function StartPage() {
             </li>
           ))}
         </ul>
+        {more && (
+          <Button size="small" onClick={() => fetchFrom(models?.length ?? 0)}>
+            Show more
+          </Button>
+        )}
       </section>
       <section>
         <h2>Examples from Kittiwake Sound</h2>
