@@ -77,7 +77,9 @@ export default function TuneStage() {
       value,
     }));
     edit(`Tune ${document.parts[part]?.name}`, operations);
-    const then = document.settings.live ? "The traces show the run with limits and sampling." : "Run the model to see them with limits and sampling.";
+    const then = document.settings.live
+      ? "The traces show the run with limits and sampling."
+      : "Run the model to see them with limits and sampling.";
     tell(`The gains of ${document.parts[part]?.name} are set; undo takes them back. ${then}`);
   };
 
