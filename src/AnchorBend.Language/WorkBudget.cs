@@ -1,3 +1,4 @@
+using System.Globalization;
 using AnchorBend.Language.Syntax;
 
 namespace AnchorBend.Language;
@@ -80,31 +81,37 @@ public sealed class WorkBudget
     /// <exception cref="BudgetException">Too many.</exception>
     public void Values(long count, Position at)
     {
-        if ((values += count) > MostValues && isCounted) throw TooMuch("values are made while it is put together", MostValues, at, "Look for loops in loops, large arrays or long sums.");
+        if ((values += count) > MostValues && isCounted)
+            throw TooMuch("values are made while it is put together", MostValues, at, "Look for loops in loops, large arrays or long sums.");
         Work(count);
     }
 
     public void Variables(long count, string name, Position at)
     {
-        if (count > MostVariables || (variables += (int)count) > MostVariables && isCounted) throw TooMuch($"variables are declared, at '{name}' at the latest", MostVariables, at, "Make arrays smaller, or use fewer parts.");
+        if (count > MostVariables || (variables += (int)count) > MostVariables && isCounted)
+            throw TooMuch($"variables are declared, at '{name}' at the latest", MostVariables, at, "Make arrays smaller, or use fewer parts.");
         Work(count);
     }
 
     public void Part(string path, Position at)
     {
-        if (++parts > MostParts && isCounted) throw TooMuch($"parts are in it, at '{path}' at the latest", MostParts, at, "Parts that hold parts multiply; use fewer of them.");
+        if (++parts > MostParts && isCounted)
+            throw TooMuch($"parts are in it, at '{path}' at the latest", MostParts, at, "Parts that hold parts multiply; use fewer of them.");
         Work(20);
     }
 
     public void Equations(long count, string owner, Position at)
     {
-        if (count > MostEquations || (equations += (int)count) > MostEquations && isCounted) throw TooMuch($"equations are in it{(owner.Length > 0 ? $", at '{owner}' at the latest" : "")}", MostEquations, at, "Make loops and arrays smaller.");
+        if (count > MostEquations || (equations += (int)count) > MostEquations && isCounted)
+            throw TooMuch($"equations are in it{Where(owner, ", at", " at the latest")}", MostEquations, at, "Make loops and arrays smaller.");
         Work(count);
     }
 
     public void FunctionCall(string name, Position at)
     {
-        if (++calls > MostCalls && isCounted) throw TooMuch($"calls of functions are expanded, at '{name}' at the latest", MostCalls, at, "A function that calls another one twice, which calls a third one twice, grows without bounds.");
+        if (++calls > MostCalls && isCounted)
+            throw TooMuch($"calls of functions are expanded, at '{name}' at the latest", MostCalls, at,
+                "A function that calls another one twice, which calls a third one twice, grows without bounds.");
         Work(5);
     }
 
@@ -112,10 +119,16 @@ public sealed class WorkBudget
     public void Operations(long count, string owner)
     {
         if (!isCounted) return;
-        if (count > MostOperationsOfOne) throw TooMuch($"operations are in one equation{(owner.Length > 0 ? $" of '{owner}'" : "")}", MostOperationsOfOne, default, "Give parts of it variables of their own.");
-        if ((operations += count) > MostOperations) throw TooMuch($"operations would be in its code{(owner.Length > 0 ? $", most lately for '{owner}'" : "")}", MostOperations, default, "A loop through many equations that all depend on each other has a derivative for each pair.");
+        if (count > MostOperationsOfOne)
+            throw TooMuch($"operations are in one equation{Where(owner, " of", "")}", MostOperationsOfOne, default,
+                "Give parts of it variables of their own.");
+        if ((operations += count) > MostOperations)
+            throw TooMuch($"operations would be in its code{Where(owner, ", most lately for", "")}", MostOperations, default,
+                "A loop through many equations that all depend on each other has a derivative for each pair.");
         Work(count);
     }
+
+    static string Where(string owner, string before, string after) => owner.Length > 0 ? $"{before} '{owner}'{after}" : "";
 
     void Work(long count)
     {
@@ -125,5 +138,5 @@ public sealed class WorkBudget
     }
 
     static BudgetException TooMuch(string what, long most, Position at, string advice) =>
-        new(new LanguageError("too-large", $"The model is too large: more than {most.ToString("N0", System.Globalization.CultureInfo.InvariantCulture)} {what}.", at, advice));
+        new(new LanguageError("too-large", $"The model is too large: more than {most.ToString("N0", CultureInfo.InvariantCulture)} {what}.", at, advice));
 }

@@ -41,23 +41,45 @@ public static class DocumentPreparation
             }
         }
 
-        var open = networks.OpenPorts(left).ToList();
-        if (!prepared.CanRun && prepared.Findings.All(f => f.Severity != Severity.Error || Structural.Contains(f.Code)))
-            told.AddRange(open.Take(MostNamed).Select(p => networks.Finding(Severity.Error, p, $"The port '{p.Port}' of '{p.Part}' is open, and the network it belongs to cannot be computed.")));
-        else
-            told.AddRange(open.Where(p => p.Domain == "hydraulic").Select(p => networks.Finding(Severity.Warning, p, $"The port '{p.Port}' of '{p.Part}' is open: it is closed off, so nothing flows through it.")));
+        told.AddRange(Open(networks, left, prepared));
         return told.Count == 0 ? prepared : prepared.With([.. told, .. prepared.Findings]);
+    }
+
+    /// <summary>Open ports of what is left: the reason where it cannot be computed, worth knowing where they close something off.</summary>
+    static IEnumerable<Finding> Open(LooseNetworks networks, ModelDocument left, PreparedModel prepared)
+    {
+        var isTheReason = !prepared.CanRun && prepared.Findings.All(f => f.Severity != Severity.Error || Structural.Contains(f.Code));
+        return isTheReason
+            ? networks.OpenPorts(left).Take(MostNamed).Select(p => networks.Finding(Severity.Error, p,
+                $"The port '{p.Port}' of '{p.Part}' is open, and the network it belongs to cannot be computed."))
+            : networks.OpenPorts(left).Where(p => p.Domain == "hydraulic").Select(p => networks.Finding(Severity.Warning, p,
+                $"The port '{p.Port}' of '{p.Part}' is open: it is closed off, so nothing flows through it."));
     }
 
     static Finding LeftOut(LooseNetworks networks, string network, List<Finding> errors)
     {
         var parts = networks.Parts(network);
         var open = networks.OpenPorts(network).ToList();
-        var who = parts.Count == 1 ? $"'{parts[0]}' is" : $"'{parts[0]}' and {(parts.Count == 2 ? $"'{parts[1]}'" : $"{parts.Count - 1} other parts")} hang together by themselves and are";
-        var ports = open.Count == 0 ? "" : open.Count == 1 ? $" The port '{open[0].Port}' of '{open[0].Part}' is open." : $" Open ports: {string.Join(", ", open.Take(MostNamed).Select(p => parts.Count == 1 ? $"'{p.Port}'" : $"'{p.Port}' of '{p.Part}'"))}{(open.Count > MostNamed ? " and more" : "")}.";
+        var message = $"{Who(parts)} left out of the run, as nothing determines {(parts.Count == 1 ? "it" : "them")}.{Ports(parts, open)}";
         var ground = errors.Find(f => f.Code == "no-reference" && networks.Of(f.Part) == network);
-        var message = $"{who} left out of the run, as nothing determines {(parts.Count == 1 ? "it" : "them")}.{ports}";
-        return open.Count > 0 ? networks.Finding(Severity.Warning, open[0], message) with { Code = "left-out", Fix = ground?.Fix ?? networks.Finding(Severity.Warning, open[0], message).Fix }
-            : new Finding(Severity.Warning, "left-out", message, networks.Id(parts[0]), null, Suggestion: ground?.Suggestion ?? "Connect it to the rest of the model.") { Fix = ground?.Fix };
+        if (open.Count == 0)
+            return new Finding(Severity.Warning, "left-out", message, networks.Id(parts[0]), null, Suggestion: ground?.Suggestion ?? "Connect it to the rest of the model.") { Fix = ground?.Fix };
+        var finding = networks.Finding(Severity.Warning, open[0], message);
+        return finding with { Code = "left-out", Fix = ground?.Fix ?? finding.Fix };
+    }
+
+    static string Who(IReadOnlyList<string> parts) => parts.Count switch
+    {
+        1 => $"'{parts[0]}' is",
+        2 => $"'{parts[0]}' and '{parts[1]}' hang together by themselves and are",
+        _ => $"'{parts[0]}' and {parts.Count - 1} other parts hang together by themselves and are",
+    };
+
+    static string Ports(IReadOnlyList<string> parts, List<OpenPort> open)
+    {
+        if (open.Count == 0) return "";
+        if (open.Count == 1) return $" The port '{open[0].Port}' of '{open[0].Part}' is open.";
+        var names = open.Take(MostNamed).Select(p => parts.Count == 1 ? $"'{p.Port}'" : $"'{p.Port}' of '{p.Part}'");
+        return $" Open ports: {string.Join(", ", names)}{(open.Count > MostNamed ? " and more" : "")}.";
     }
 }

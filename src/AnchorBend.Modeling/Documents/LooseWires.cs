@@ -1,4 +1,5 @@
 using AnchorBend.Language;
+using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Catalog;
 
 namespace AnchorBend.Modeling.Documents;
@@ -6,27 +7,41 @@ namespace AnchorBend.Modeling.Documents;
 /// <summary>Wires that end at a part or a port that is not there, as after a part was taken away or a port of an own part was renamed.</summary>
 static class LooseWires
 {
-    /// <summary>What is wrong with a wire, by the names of its ends, with the port it most likely means; null where both ends are there.</summary>
-    public static Finding? Problem(ModelDocument document, PartCatalog catalog, string id, WireNode wire)
+    const string Advice = "Take it to another port, or remove it.";
+
+    /// <summary>
+    /// What is wrong with a wire, by the names of its ends, with the port it most likely means; null where both ends are there.
+    /// </summary>
+    public static Finding? Problem(ModelDocument document, PartCatalog catalog, string id, WireNode wire) =>
+        Problem(document, catalog, id, wire.From, wire.To, "from") ?? Problem(document, catalog, id, wire.To, wire.From, "to");
+
+    static Finding? Problem(ModelDocument document, PartCatalog catalog, string id, PortReference end, PortReference other, string side)
     {
-        foreach (var (end, other, side) in ((PortReference, PortReference, string)[])[(wire.From, wire.To, "from"), (wire.To, wire.From, "to")])
+        var place = $"/wires/{JsonPatch.Escape(id)}";
+        var across = document.Parts.GetValueOrDefault(other.Part);
+        var beyond = across is null ? "" : $" {(side == "from" ? "to" : "from")} '{other.Port}' of '{across.Name}'";
+        if (!document.Parts.TryGetValue(end.Part, out var part))
         {
-            var beyond = document.Parts.TryGetValue(other.Part, out var across) ? $" {(side == "from" ? "to" : "from")} '{other.Port}' of '{across.Name}'" : "";
-            if (!document.Parts.TryGetValue(end.Part, out var part))
-                return new Finding(Severity.Error, "loose-wire", $"The wire{beyond} has lost its other end: the part is not there any more.", across?.Name ?? "", id, Suggestion: "Take it to another port, or remove it.")
-                { Fix = new FindingFix("Remove the wire", [new PatchOperation("remove", $"/wires/{JsonPatch.Escape(id)}")]) };
-            var isUnreadable = DocumentElaboration.End(document, catalog, end) is null;
-            if (!isUnreadable && HasPort(part, end, catalog)) continue;
-            var finding = new Finding(Severity.Error, "loose-wire", $"The wire{beyond} ends at '{end.Port}' of '{part.Name}', which has no such port (any more).", part.Name, id, Suggestion: "Take it to another port, or remove it.");
-            if (catalog.Find(part.Type) is null || BundlePart.Is(catalog.Find(part.Type))) return finding;
-            // An own part whose port was renamed has one port that no wire ends at.
-            var wired = document.Wires.Values.SelectMany(w => (PortReference[])[w.From, w.To]).Where(e => e.Part == end.Part).Select(e => e.Port).ToHashSet();
-            var free = catalog.Describe(part.Type).Ports.Where(p => !wired.Contains(p.Name) && (p.Domain is not null || p.Causality == (side == "from" ? Language.Syntax.Causality.Output : Language.Syntax.Causality.Input))).Select(p => p.Name).ToList();
-            var likely = Nearest.Of(end.Port, free) ?? (free.Count == 1 ? free[0] : null);
-            return likely is null ? finding : finding with { Fix = new FindingFix($"Connect it to '{likely}'", [new PatchOperation("replace", $"/wires/{JsonPatch.Escape(id)}/{side}/port", likely)]) };
+            var lost = $"The wire{beyond} has lost its other end: the part is not there any more.";
+            return new Finding(Severity.Error, "loose-wire", lost, across?.Name ?? "", id, Suggestion: Advice)
+            { Fix = new FindingFix("Remove the wire", [new PatchOperation("remove", place)]) };
         }
 
-        return null;
+        if (DocumentElaboration.End(document, catalog, end) is not null && HasPort(part, end, catalog)) return null;
+        var message = $"The wire{beyond} ends at '{end.Port}' of '{part.Name}', which has no such port (any more).";
+        var finding = new Finding(Severity.Error, "loose-wire", message, part.Name, id, Suggestion: Advice);
+        return LikelyPort(document, catalog, part, end, side) is not { } likely ? finding
+            : finding with { Fix = new FindingFix($"Connect it to '{likely}'", [new PatchOperation("replace", $"{place}/{side}/port", likely)]) };
+    }
+
+    /// <summary>Of the ports that no wire ends at, the one of a like name, or the only one: a port that was renamed.</summary>
+    static string? LikelyPort(ModelDocument document, PartCatalog catalog, PartNode part, PortReference end, string side)
+    {
+        if (catalog.Find(part.Type) is not { } definition || BundlePart.Is(definition)) return null;
+        var wanted = side == "from" ? Causality.Output : Causality.Input;
+        var wired = document.Wires.Values.SelectMany(w => (PortReference[])[w.From, w.To]).Where(e => e.Part == end.Part).Select(e => e.Port).ToHashSet();
+        var free = catalog.Describe(part.Type).Ports.Where(p => !wired.Contains(p.Name) && (p.Domain is not null || p.Causality == wanted)).Select(p => p.Name).ToList();
+        return Nearest.Of(end.Port, free) ?? (free.Count == 1 ? free[0] : null);
     }
 
     static bool HasPort(PartNode part, PortReference end, PartCatalog catalog)
