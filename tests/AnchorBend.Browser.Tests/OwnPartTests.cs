@@ -71,7 +71,7 @@ public sealed class OwnPartTests(Application application) : IDisposable
         bench.Button("Close").Click();
         Assert.Equal(1, bench.Wires);
         bench.ClickAt(bench.Open(700, 60));
-        bench.Until(() => bench.Find(By.CssSelector(".inspector")).Text.Contains("There is no 'u'", StringComparison.Ordinal), "the finding about the port");
+        bench.Until(() => bench.Find(By.CssSelector(".inspector")).Text.Contains("ends at 'u' of 'Gain', which has no such port", StringComparison.Ordinal), "the finding about the port");
         bench.Chord(Keys.Control, "z");
         bench.Until(() => bench.Find(By.CssSelector(".inspector")).Text.Contains("the model can run", StringComparison.Ordinal), "the part as it was");
         Assert.Empty(bench.ConsoleErrors());

@@ -28,7 +28,7 @@ static class LooseWires
         }
 
         if (DocumentElaboration.End(document, catalog, end) is not null && HasPort(part, end, catalog)) return null;
-        var message = $"The wire{beyond} ends at '{end.Port}' of '{part.Name}', which has no such port (any more).";
+        var message = $"The wire{beyond} ends at '{end.Port}' of '{part.Name}', which has no such port.";
         var finding = new Finding(Severity.Error, "loose-wire", message, part.Name, id, Suggestion: Advice);
         return LikelyPort(document, catalog, part, end, side) is not { } likely ? finding
             : finding with { Fix = new FindingFix($"Connect it to '{likely}'", [new PatchOperation("replace", $"{place}/{side}/port", likely)]) };
