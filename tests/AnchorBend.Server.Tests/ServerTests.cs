@@ -123,6 +123,13 @@ public sealed class ServerTests : IDisposable
     [InlineData("{\"op\":\"add\",\"path\":\"/parts/p\",\"value\":{\"type\":3}}")]
     [InlineData("{\"op\":\"replace\",\"path\":\"/settings\",\"value\":null}")]
     [InlineData("{\"op\":\"replace\",\"path\":\"\",\"value\":{}}")]
+    [InlineData("{\"op\":\"replace\",\"path\":\"/settings/end\",\"value\":null}")]
+    [InlineData("{\"op\":\"replace\",\"path\":\"/settings/steadyParts\",\"value\":[null]}")]
+    [InlineData("{\"op\":\"replace\",\"path\":\"/settings/relativeTolerance\",\"value\":1e999}")]
+    [InlineData("{\"op\":\"add\",\"path\":\"/wires/w\",\"value\":{\"from\":{\"part\":\"a\",\"port\":\"y\"},\"to\":{\"part\":\"b\",\"port\":\"u\"},\"bends\":[null]}}")]
+    [InlineData("{\"op\":\"add\",\"path\":\"/wires/w\",\"value\":{\"from\":{\"part\":\"a\",\"port\":\"y\"},\"to\":{\"part\":\"b\",\"port\":\"u\"},\"bends\":[{\"x\":1e999,\"y\":0}]}}")]
+    [InlineData("{\"op\":\"add\",\"path\":\"/areas/a\",\"value\":{\"text\":null}}")]
+    [InlineData("{\"op\":\"add\",\"path\":\"/areas/a\",\"value\":{\"x\":-1e999}}")]
     [InlineData("{\"op\":\"explode\",\"path\":\"/name\"}")]
     [InlineData("{\"op\":\"replace\",\"path\":\"/name\",\"value\":\"\"}")]
     public async Task A_hostile_edit_is_refused_with_a_reason(string operation)

@@ -48,6 +48,7 @@ public sealed record ModelDocument
         PropertyNameCaseInsensitive = false,
         AllowDuplicateProperties = false,
         UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
+        RespectNullableAnnotations = true,
         Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
     };
 
@@ -89,6 +90,7 @@ public sealed record ModelDocument
             var m when m.Contains("missing required", StringComparison.Ordinal) => $"{at}something is missing: {Between(m, "including: ", ".")}.",
             var m when m.Contains("Duplicate", StringComparison.OrdinalIgnoreCase) => $"{at}a property is given twice.",
             var m when m.Contains("could not be converted", StringComparison.Ordinal) => $"{at}a value is of another kind than is needed there.",
+            var m when m.Contains("null values", StringComparison.Ordinal) => $"{at}a value is null that must not be.",
             var m when m.Contains("depth", StringComparison.Ordinal) => "It is nested too deep.",
             _ => e.LineNumber is { } line ? $"It is no JSON at line {line + 1}, byte {e.BytePositionInLine + 1}." : "It is no JSON.",
         };
@@ -142,12 +144,18 @@ public sealed record ModelDocument
         foreach (var (id, wire) in document.Wires)
             if (wire?.From is null || wire.To is null || wire.Bends is null || wire.From.Part is null || wire.From.Port is null || wire.To.Part is null || wire.To.Port is null)
                 throw new DocumentException($"Wire '{Short(id)}' is incomplete: it needs two ends.");
+            else if (wire.Bends.Any(b => b is null || !double.IsFinite(b.X) || !double.IsFinite(b.Y)))
+                throw new DocumentException($"A bend of wire '{Short(id)}' is not on the diagram.");
         foreach (var (id, requirement) in document.Requirements)
             if (requirement?.Name is null || requirement.Signal is null || requirement.Limit is null) throw new DocumentException($"Requirement '{Short(id)}' is incomplete.");
         foreach (var (name, part) in document.Classes)
             if (part?.Text is null) throw new DocumentException($"The part '{Short(name)}' of the document has no text.");
         if (document.Parameters.Any(p => p.Value?.Value is null) || document.Signals.Any(s => s.Value is null) || document.Areas.Any(a => a.Value is null))
             throw new DocumentException("A parameter, signal or area of the document is null.");
+        if (document.Areas.Values.Any(a => !double.IsFinite(a.X + a.Y + a.Width + a.Height))) throw new DocumentException("An area is not on the diagram.");
+        if (document.Settings.SteadyParts.Contains(null!)) throw new DocumentException("One of the parts at rest is null.");
+        if (!double.IsFinite(document.Settings.RelativeTolerance) || !double.IsFinite(document.Settings.AbsoluteTolerance))
+            throw new DocumentException("A tolerance of the run is not a finite number.");
         CheckLengths(document);
         return document;
     }
