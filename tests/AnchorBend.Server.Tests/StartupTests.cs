@@ -1,5 +1,7 @@
 using System.Diagnostics;
 using System.Net.Http.Json;
+using AnchorBend.Server.Storage;
+using Dapper;
 using Microsoft.Data.Sqlite;
 
 namespace AnchorBend.Server.Tests;
@@ -128,6 +130,24 @@ public sealed class StartupTests : IDisposable
         }
 
         Assert.Equal(System.Net.HttpStatusCode.OK, (await client.Edit(id, 0, TestServer.Add("a", "Gain", "A"))).Status);
+    }
+
+    [Fact]
+    public async Task Writers_of_one_server_take_turns_however_slow_the_disk_is()
+    {
+        using var database = new Database(folder);
+        database.Write(c => c.Execute("create table marks (n integer)"));
+        // Each holds the file for a third of a second, all together for longer than anybody waits for another program.
+        await Task.WhenAll(Enumerable.Range(0, 8).Select(n => Task.Run(() => database.Write(c =>
+        {
+            using var transaction = c.BeginTransaction();
+            c.Execute("insert into marks values (@n)", new { n }, transaction);
+            Thread.Sleep(300);
+            transaction.Commit();
+            return n;
+        }))));
+        using var connection = database.Open();
+        Assert.Equal(Enumerable.Range(0, 8), connection.Query<int>("select n from marks order by n"));
     }
 
     [Fact]

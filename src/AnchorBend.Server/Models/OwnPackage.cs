@@ -50,9 +50,8 @@ public sealed class OwnPackage
     {
         lock (gate)
         {
-            using var connection = database.Open();
-            connection.Execute("insert into own_parts values (@name, @text, @now) on conflict(name) do update set text = @text, changed = @now",
-                new { name, text, now = DateTime.UtcNow.ToString("O", System.Globalization.CultureInfo.InvariantCulture) });
+            var now = DateTime.UtcNow.ToString("O", System.Globalization.CultureInfo.InvariantCulture);
+            database.Write(c => c.Execute("insert into own_parts values (@name, @text, @now) on conflict(name) do update set text = @text, changed = @now", new { name, text, now }));
             texts = new Dictionary<string, string>(texts) { [name] = text };
             Catalog = PartCatalog.With(texts, PartCatalog.Standard);
         }
@@ -64,8 +63,7 @@ public sealed class OwnPackage
         lock (gate)
         {
             if (!texts.ContainsKey(name)) return false;
-            using var connection = database.Open();
-            connection.Execute("delete from own_parts where name = @name", new { name });
+            database.Write(c => c.Execute("delete from own_parts where name = @name", new { name }));
             texts = texts.Where(t => t.Key != name).ToDictionary();
             Catalog = PartCatalog.With(texts, PartCatalog.Standard);
             return true;

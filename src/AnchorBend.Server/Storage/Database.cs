@@ -16,6 +16,7 @@ public sealed class Database : IDisposable
 
     readonly string connectionString;
     readonly FileStream ownership;
+    readonly Lock writing = new();
 
     /// <exception cref="StartupException">The folder is used by another server, or its database is empty or of a later version.</exception>
     public Database(string folder)
@@ -86,6 +87,20 @@ public sealed class Database : IDisposable
         {
             connection.Dispose();
             throw;
+        }
+    }
+
+    /// <summary>
+    /// Writes. Requests of this server take turns: the file's own lock is asked for again and again by all who want it, in no order, and under load
+    /// one of them would find its patience at an end while nobody else holds the file.
+    /// </summary>
+    /// <exception cref="SqliteException">Another program holds the file, or it cannot be written.</exception>
+    public T Write<T>(Func<SqliteConnection, T> write)
+    {
+        lock (writing)
+        {
+            using var connection = Open();
+            return write(connection);
         }
     }
 

@@ -31,16 +31,12 @@ public sealed class ModelStore(Database database)
     public string Create(ModelDocument document)
     {
         var id = Guid.NewGuid().ToString("N")[..12];
-        using var connection = database.Open();
-        connection.Execute("insert into models values (@id, @Name, @now, @now, 0, @snapshot, 0)", new { id, document.Name, now = Now(), snapshot = document.ToJson() });
+        var snapshot = document.ToJson();
+        database.Write(c => c.Execute("insert into models values (@id, @Name, @now, @now, 0, @snapshot, 0)", new { id, document.Name, now = Now(), snapshot }));
         return id;
     }
 
-    public bool Delete(string id)
-    {
-        using var connection = database.Open();
-        return connection.Execute("delete from models where id = @id", new { id }) > 0;
-    }
+    public bool Delete(string id) => database.Write(c => c.Execute("delete from models where id = @id", new { id })) > 0;
 
     /// <summary>The present document, its revision and the log's entries; null when there is no such model.</summary>
     public (JsonNode Document, long Revision, IReadOnlyList<EditEntry> Log)? Load(string id)
@@ -75,18 +71,23 @@ public sealed class ModelStore(Database database)
     /// <summary>Appends one edit; when this returns, the edit survives the end of the process.</summary>
     public void Append(string id, EditEntry entry, IReadOnlyList<PatchOperation> operations, IReadOnlyList<PatchOperation> inverse, JsonNode document)
     {
-        using var connection = database.Open();
-        using var transaction = connection.BeginTransaction();
-        connection.Execute("insert into edits values (@id, @Revision, @Kind, @Target, @Label, @operations, @inverse, @now)", new
+        var edit = new
         {
             id, entry.Revision, entry.Kind, entry.Target, entry.Label, now = Now(),
             operations = JsonSerializer.Serialize(operations, Json), inverse = JsonSerializer.Serialize(inverse, Json),
-        }, transaction);
+        };
         var name = document["name"]!.GetValue<string>();
-        if (entry.Revision % SnapshotEvery == 0)
-            connection.Execute("update models set snapshot = @snapshot, snapshot_revision = @Revision where id = @id", new { id, entry.Revision, snapshot = document.ToJsonString() }, transaction);
-        connection.Execute("update models set revision = @Revision, name = @name, changed = @now where id = @id", new { id, entry.Revision, name, now = Now() }, transaction);
-        transaction.Commit();
+        var snapshot = entry.Revision % SnapshotEvery == 0 ? document.ToJsonString() : null;
+        database.Write(connection =>
+        {
+            using var transaction = connection.BeginTransaction();
+            connection.Execute("insert into edits values (@id, @Revision, @Kind, @Target, @Label, @operations, @inverse, @now)", edit, transaction);
+            if (snapshot is not null)
+                connection.Execute("update models set snapshot = @snapshot, snapshot_revision = @Revision where id = @id", new { id, entry.Revision, snapshot }, transaction);
+            connection.Execute("update models set revision = @Revision, name = @name, changed = @now where id = @id", new { id, entry.Revision, name, edit.now }, transaction);
+            transaction.Commit();
+            return true;
+        });
     }
 
     static string Now() => DateTime.UtcNow.ToString("O", CultureInfo.InvariantCulture);
