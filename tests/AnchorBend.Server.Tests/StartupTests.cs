@@ -138,14 +138,15 @@ public sealed class StartupTests : IDisposable
         using var database = new Database(folder);
         database.Write(c => c.Execute("create table marks (n integer)"));
         // Each holds the file for a third of a second, all together for longer than anybody waits for another program.
-        await Task.WhenAll(Enumerable.Range(0, 8).Select(n => Task.Run(() => database.Write(c =>
+        // Threads of their own: the pool would start two at a time on a small machine.
+        await Task.WhenAll(Enumerable.Range(0, 8).Select(n => Task.Factory.StartNew(() => database.Write(c =>
         {
             using var transaction = c.BeginTransaction();
             c.Execute("insert into marks values (@n)", new { n }, transaction);
             Thread.Sleep(300);
             transaction.Commit();
             return n;
-        }))));
+        }), CancellationToken.None, TaskCreationOptions.LongRunning, TaskScheduler.Default)));
         using var connection = database.Open();
         Assert.Equal(Enumerable.Range(0, 8), connection.Query<int>("select n from marks order by n"));
     }
