@@ -14,6 +14,9 @@ namespace AnchorBend.Design;
 /// </summary>
 public sealed class Linearizer
 {
+    /// <summary>Most states: rows are dense, one of this length for each unknown, and poles cost the cube.</summary>
+    const int MostStates = 1000;
+
     readonly ExecutionPlan plan;
     readonly double[] values;
     readonly TermEvaluator evaluator;
@@ -44,6 +47,8 @@ public sealed class Linearizer
         var opened = LoopOpening.Insert(model, source, cut, out var input);
         var (plan, findings) = Planner.Plan(opened);
         if (plan is null) throw new DesignException("open", $"With the loop opened at '{open ?? from}' the model has no solution: {findings[0].Message}", "Open the loop at another signal.");
+        if (plan.States.Length > MostStates)
+            throw new DesignException("too-many-states", $"The model has {plan.States.Length} states; one of at most {MostStates} can be linearised.", "Design the loop in a smaller model of the plant.");
         SampledPath.Refuse(plan, input, target.Index);
         var values = new double[opened.Variables.Count];
         point.Values.CopyTo(values, 0);

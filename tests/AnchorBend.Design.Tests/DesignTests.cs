@@ -33,6 +33,14 @@ public class DesignTests
     }
 
     [Fact]
+    public void A_model_of_too_many_states_is_refused_before_its_dense_rows_are_made()
+    {
+        var refused = Assert.Throws<DesignException>(() => Linear("model M Real u; Real x[1001](each start = 0); equation u = 0; der(x[1]) = u - x[1]; for i in 2:1001 loop der(x[i]) = x[i - 1] - x[i]; end for; end M;", "u", "x[1001]"));
+        Assert.Equal("too-many-states", refused.Code);
+        Assert.Contains("1001 states", refused.Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void Poles_and_zeros_are_those_of_the_polynomials()
     {
         var f = Linear("TransferFunction f(b = {1, 5, 6}, a = {1, 6, 11, 6}); equation f.u = 0;", "f.u", "f.y");

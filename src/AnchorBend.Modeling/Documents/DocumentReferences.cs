@@ -66,10 +66,10 @@ public static class DocumentReferences
         foreach (var requirement in document.Requirements.Values)
             foreach (var (what, reference) in ((string, string?)[])[("signal", requirement.Signal), ("set-point", requirement.Reference)])
                 if (reference is { Length: > 0 } && !isSignal(PathOf(document, reference)))
-                    yield return new Finding(Severity.Warning, "broken-reference", $"The {what} of the requirement '{requirement.Name}' is not in the model (any more), so it is not judged.", "", requirement.Name,
+                    yield return new Finding(Severity.Warning, "broken-reference", $"The {what} of the requirement '{requirement.Name}' is not in the model, so it is not judged.", "", requirement.Name,
                         Suggestion: "Choose another signal in Verify, or remove the requirement.");
         foreach (var part in document.Settings.SteadyParts ?? [])
             if (!document.Parts.ContainsKey(part))
-                yield return new Finding(Severity.Warning, "broken-reference", $"A part that should start at rest is not in the model (any more){(part.Length < 30 ? $": {part}" : "")}.", "", "run settings", Suggestion: "Choose the parts at rest anew in the run settings.");
+                yield return new Finding(Severity.Warning, "broken-reference", $"A part that should start at rest is not in the model{(part.Length < 30 ? $": {part}" : "")}.", "", "run settings", Suggestion: "Choose the parts at rest anew in the run settings.");
     }
 }
