@@ -36,8 +36,11 @@ sealed class Comparison(Reference reference, int settings, IntegrationMethod[] m
                 var runs = methods.Select(m => Prepared(problem, prepared, m, tolerance)).ToArray();
                 var errors = runs.Select(r => Error(r(), exact)).ToArray();
                 // Where the C program never gets as exact, its most exact run counts.
-                var equals = errors.Select(e => curve.Where(s => s.Error <= e).MinBy(s => s.Seconds) ?? curve.MinBy(s => s.Error)!).ToArray();
-                foreach (var run in runs) WarmUp(run);
+                var equals = errors
+                    .Select(e => curve.Where(s => s.Error <= e).MinBy(s => s.Seconds) ?? curve.MinBy(s => s.Error)!)
+                    .ToArray();
+                foreach (var run in runs)
+                    WarmUp(run);
                 var ours = methods.Select(_ => new List<double>()).ToArray();
                 var theirs = methods.Select(_ => new List<double>()).ToArray();
                 for (var round = 0; round < Rounds; round++)
@@ -54,24 +57,36 @@ sealed class Comparison(Reference reference, int settings, IntegrationMethod[] m
                 {
                     var ratio = Median(ours[m].Zip(theirs[m], (a, b) => a / b));
                     ratios[methods[m]].Add(ratio);
-                    Console.WriteLine($"    {problem.Name,-10} {methods[m],-20} tolerance {tolerance:E0}  error {errors[m]:E1}  ours {1e6 * Median(ours[m]),8:F0} µs  C {1e6 * Median(theirs[m]),8:F0} µs  ratio {ratio:F2}");
+                    Console.WriteLine(
+                        $"    {problem.Name, -10} {methods[m], -20} tolerance {tolerance:E0}  error {errors[m]:E1}  ours {1e6 * Median(ours[m]), 8:F0} µs  C {1e6 * Median(theirs[m]), 8:F0} µs  ratio {ratio:F2}"
+                    );
                 }
 
-                if (methods.Length == 1) continue;
+                if (methods.Length == 1)
+                    continue;
                 var automatic = Array.IndexOf(methods, IntegrationMethod.Auto);
-                toBest.Add(Enumerable.Range(0, methods.Length).Where(m => m != automatic).Max(m => Median(ours[automatic].Zip(ours[m], (a, b) => a / b))));
+                toBest.Add(
+                    Enumerable
+                        .Range(0, methods.Length)
+                        .Where(m => m != automatic)
+                        .Max(m => Median(ours[automatic].Zip(ours[m], (a, b) => a / b)))
+                );
             }
 
             foreach (var method in methods)
             {
                 means[method].Add(Mean(ratios[method]));
-                Console.WriteLine($"  {problem.Name,-10} {method,-20} {means[method][^1]:F2}");
+                Console.WriteLine($"  {problem.Name, -10} {method, -20} {means[method][^1]:F2}");
             }
 
-            if (methods.Length > 1) Console.WriteLine($"  {problem.Name,-10} automatic to best     {Mean(toBest):F2} ({string.Join(" ", toBest.Select(r => $"{r:F2}"))})");
+            if (methods.Length > 1)
+                Console.WriteLine(
+                    $"  {problem.Name, -10} automatic to best     {Mean(toBest):F2} ({string.Join(" ", toBest.Select(r => $"{r:F2}"))})"
+                );
         }
 
-        foreach (var (method, mean) in means) Console.WriteLine($"  {method}, geometric mean of the problems: {Mean(mean):F2}");
+        foreach (var (method, mean) in means)
+            Console.WriteLine($"  {method}, geometric mean of the problems: {Mean(mean):F2}");
     }
 
     Setting[] Curve(Problem problem, double[] exact)
@@ -84,7 +99,8 @@ sealed class Comparison(Reference reference, int settings, IntegrationMethod[] m
             {
                 var number = s;
                 var values = reference.Solve(problem.Name, tolerance, number);
-                if (values.Length == 0) continue;
+                if (values.Length == 0)
+                    continue;
                 var seconds = Median(Enumerable.Range(0, 5).Select(_ => Time(() => reference.Solve(problem.Name, tolerance, number))));
                 curve.Add(new(tolerance, number, seconds, Error(values, exact)));
             }
@@ -98,7 +114,11 @@ sealed class Comparison(Reference reference, int settings, IntegrationMethod[] m
         var places = problem.Outputs.Select(prepared.Compiled!.Plan.RepresentativeOf).ToArray();
         var options = new RunOptions
         {
-            End = problem.End, Method = method, RelativeTolerance = tolerance, AbsoluteTolerance = tolerance * problem.Absolute, OutputTimes = [problem.End],
+            End = problem.End,
+            Method = method,
+            RelativeTolerance = tolerance,
+            AbsoluteTolerance = tolerance * problem.Absolute,
+            OutputTimes = [problem.End],
             Keep = [.. places.Distinct()],
         };
         return () =>
@@ -112,7 +132,8 @@ sealed class Comparison(Reference reference, int settings, IntegrationMethod[] m
     double Error(double[] values, double[] exact) => values.Zip(exact, (v, e) => Math.Abs(v - e) / (size(e) + 1e-10)).Max();
 
     /// <summary>
-    /// Until it becomes no faster: the run-time compiler replaces its quick code in several rounds, each some tenths of a second after the last.
+    /// Until it becomes no faster: the run-time compiler replaces its quick code in several rounds, each some tenths of a second after the
+    /// last.
     /// </summary>
     static void WarmUp(Func<double[]> run)
     {
@@ -120,7 +141,8 @@ sealed class Comparison(Reference reference, int settings, IntegrationMethod[] m
         for (var same = 0; same < 5; same++)
         {
             var seconds = Time(run, 0.1);
-            if (seconds < 0.98 * best) (best, same) = (seconds, 0);
+            if (seconds < 0.98 * best)
+                (best, same) = (seconds, 0);
         }
     }
 
@@ -132,8 +154,7 @@ sealed class Comparison(Reference reference, int settings, IntegrationMethod[] m
         {
             run();
             runs++;
-        }
-        while (watch.Elapsed.TotalSeconds < least);
+        } while (watch.Elapsed.TotalSeconds < least);
         return watch.Elapsed.TotalSeconds / runs;
     }
 

@@ -15,10 +15,12 @@ var name = args.Length > 2 ? args[2] : "";
 PreparedModel Prepare(string text)
 {
     var (classes, errors) = Parser.ParseFile(text);
-    if (errors.Count > 0) throw new InvalidOperationException(errors[0].ToString());
+    if (errors.Count > 0)
+        throw new InvalidOperationException(errors[0].ToString());
     var (model, findings) = Flattener.Flatten(classes[^1], new ClassList(classes, PartCatalog.Standard));
     var prepared = PreparedModel.Prepare(model, findings, new Dictionary<string, string>());
-    if (!prepared.CanRun) throw new InvalidOperationException(string.Join("\n", prepared.Findings));
+    if (!prepared.CanRun)
+        throw new InvalidOperationException(string.Join("\n", prepared.Findings));
     return prepared;
 }
 
@@ -52,27 +54,45 @@ IEnumerable<Problem> Named(Problem[] problems) => problems.Where(p => name is ""
 
 if (only is "" or "stiff")
 {
-    Console.WriteLine("Stiff problems against a C suite's backward differentiation at equal error (time of ours / its cheapest of at most that error):");
-    new Comparison(new Reference(Path.Combine(references, "stiff.so")), 2, [IntegrationMethod.Auto, IntegrationMethod.Radau5, IntegrationMethod.BackwardDifferences], Math.Abs)
-        .Run(Named(Problems.Stiff), Prepare);
+    Console.WriteLine(
+        "Stiff problems against a C suite's backward differentiation at equal error (time of ours / its cheapest of at most that error):"
+    );
+    new Comparison(
+        new Reference(Path.Combine(references, "stiff.so")),
+        2,
+        [IntegrationMethod.Auto, IntegrationMethod.Radau5, IntegrationMethod.BackwardDifferences],
+        Math.Abs
+    ).Run(Named(Problems.Stiff), Prepare);
 }
 
 if (only is "" or "explicit")
 {
     Console.WriteLine("Other problems against Dormand–Prince 5(4) written by hand in C at equal error:");
-    new Comparison(new Reference(Path.Combine(references, "explicit.so")), 1, [IntegrationMethod.Auto, IntegrationMethod.DormandPrince54, IntegrationMethod.DormandPrince853], exact => 1 + Math.Abs(exact))
-        .Run(Named(Problems.Explicit), Prepare);
+    new Comparison(
+        new Reference(Path.Combine(references, "explicit.so")),
+        1,
+        [IntegrationMethod.Auto, IntegrationMethod.DormandPrince54, IntegrationMethod.DormandPrince853],
+        exact => 1 + Math.Abs(exact)
+    ).Run(Named(Problems.Explicit), Prepare);
 }
 
 if (only is "" or "suite")
 {
-    Console.WriteLine("The same problems but the delay against the C suite, the cheaper of Adams' methods and backward differentiation at equal error:");
+    Console.WriteLine(
+        "The same problems but the delay against the C suite, the cheaper of Adams' methods and backward differentiation at equal error:"
+    );
     // Its own exact values come from the program written by hand, which is right to the last digits.
-    new Comparison(new Reference(Path.Combine(references, "suite.so")), 2, [IntegrationMethod.Auto], exact => 1 + Math.Abs(exact), new Reference(Path.Combine(references, "explicit.so")))
-        .Run(Named([.. Problems.Explicit.Where(p => p.Name != "delayed")]), Prepare);
+    new Comparison(
+        new Reference(Path.Combine(references, "suite.so")),
+        2,
+        [IntegrationMethod.Auto],
+        exact => 1 + Math.Abs(exact),
+        new Reference(Path.Combine(references, "explicit.so"))
+    ).Run(Named([.. Problems.Explicit.Where(p => p.Name != "delayed")]), Prepare);
 }
 
-if (only is not ("" or "rest")) return;
+if (only is not ("" or "rest"))
+    return;
 Console.WriteLine("From text to running, warm (flatten, plan, compile, first point), ms:");
 foreach (var equations in new[] { 1000, 3000, 10_000, 50_000 })
 {
@@ -80,23 +100,31 @@ foreach (var equations in new[] { 1000, 3000, 10_000, 50_000 })
     double Ready() => Time(() => Run(Prepare(text), new RunOptions { End = 1e-6, OutputTimes = [1e-6] }));
     // Warm: the run-time compiler has replaced its quick code, in several rounds.
     var best = double.PositiveInfinity;
-    for (var (warm, since) = (Stopwatch.StartNew(), 0.0); warm.Elapsed.TotalSeconds < 3 || warm.Elapsed.TotalSeconds - since < 2;)
-        if (Ready() is var now && now < 0.98 * best) (best, since) = (now, warm.Elapsed.TotalSeconds);
+    for (var (warm, since) = (Stopwatch.StartNew(), 0.0); warm.Elapsed.TotalSeconds < 3 || warm.Elapsed.TotalSeconds - since < 2; )
+        if (Ready() is var now && now < 0.98 * best)
+            (best, since) = (now, warm.Elapsed.TotalSeconds);
     var ready = Median(equations > 20_000 ? 7 : 15, Ready);
-    Console.WriteLine($"  {equations,6} equations  {1000 * ready,8:F1} ms  {1e6 * ready / equations,6:F1} µs an equation");
+    Console.WriteLine($"  {equations, 6} equations  {1000 * ready, 8:F1} ms  {1e6 * ready / equations, 6:F1} µs an equation");
 }
 
 Console.WriteLine("Fixed step, Runge–Kutta 4, chain of 100 masses, 20000 steps:");
 {
     var prepared = Prepare(Problems.Chain(100));
-    var options = new RunOptions { End = 20, Method = IntegrationMethod.RungeKutta4, Step = 1e-3, OutputTimes = [20] };
+    var options = new RunOptions
+    {
+        End = 20,
+        Method = IntegrationMethod.RungeKutta4,
+        Step = 1e-3,
+        OutputTimes = [20],
+    };
     var last = prepared.Compiled!.Plan.RepresentativeOf("x[100]");
     var (value, end) = (0.0, 0.0);
-    double Once() => Time(() =>
-    {
-        var result = Run(prepared, options);
-        value = result.Trace[result.Trace.Rows - 1, last];
-    });
+    double Once() =>
+        Time(() =>
+        {
+            var result = Run(prepared, options);
+            value = result.Trace[result.Trace.Rows - 1, last];
+        });
     Once();
     // In turn, so that what else the machine does meets both alike.
     var ratio = Median(7, () =>
@@ -112,13 +140,20 @@ Console.WriteLine("A parameter change on the chain of 1000 equations: the value 
     var text = Problems.Chain(333);
     var first = Prepare(text);
     var (classes, _) = Parser.ParseFile(text);
-    double Again(string k) => Time(() =>
-    {
-        var (model, findings) = Flattener.Flatten(classes[^1], new ClassList(classes, PartCatalog.Standard), new Dictionary<string, Expression> { ["k"] = Parser.ParseExpression(k) });
-        var second = PreparedModel.Prepare(model, findings, new Dictionary<string, string>(), first);
-        if (!ReferenceEquals(second.Compiled, first.Compiled)) throw new InvalidOperationException("it was compiled again");
-    });
-    double Exchanged(string k) => Time(() => _ = ValueChange.Apply(first, [("k", k)]) ?? throw new InvalidOperationException("it was not exchanged"));
+    double Again(string k) =>
+        Time(() =>
+        {
+            var (model, findings) = Flattener.Flatten(
+                classes[^1],
+                new ClassList(classes, PartCatalog.Standard),
+                new Dictionary<string, Expression> { ["k"] = Parser.ParseExpression(k) }
+            );
+            var second = PreparedModel.Prepare(model, findings, new Dictionary<string, string>(), first);
+            if (!ReferenceEquals(second.Compiled, first.Compiled))
+                throw new InvalidOperationException("it was compiled again");
+        });
+    double Exchanged(string k) =>
+        Time(() => _ = ValueChange.Apply(first, [("k", k)]) ?? throw new InvalidOperationException("it was not exchanged"));
     Again("41");
     Exchanged("41");
     Console.WriteLine($"  {1000 * Median(9, () => Exchanged("42")):F2} ms and {1000 * Median(9, () => Again("42")):F1} ms");
@@ -127,9 +162,22 @@ Console.WriteLine("A parameter change on the chain of 1000 equations: the value 
 Console.WriteLine("Ten million recorded samples of an oscillator, Runge–Kutta 4:");
 {
     var prepared = Prepare("model M Real x(start = 1), v; equation der(x) = v; der(v) = -x; end M;");
-    var options = new RunOptions { End = 1e4, Method = IntegrationMethod.RungeKutta4, Step = 1e-3, OutputTimes = [1e4], Keep = [prepared.Compiled!.Plan.RepresentativeOf("x")] };
+    var options = new RunOptions
+    {
+        End = 1e4,
+        Method = IntegrationMethod.RungeKutta4,
+        Step = 1e-3,
+        OutputTimes = [1e4],
+        Keep = [prepared.Compiled!.Plan.RepresentativeOf("x")],
+    };
     long resident = 0;
-    double Recorded(double? interval) => Time(() => resident = Run(prepared, interval is null ? options : options with { OutputTimes = null, OutputInterval = interval }).Trace.ResidentBytes);
+    double Recorded(double? interval) =>
+        Time(() =>
+            resident = Run(
+                prepared,
+                interval is null ? options : options with { OutputTimes = null, OutputInterval = interval }
+            ).Trace.ResidentBytes
+        );
     var ratio = Median(5, () => 1 / Recorded(null) * Recorded(1e-3));
     Console.WriteLine($"  ratio to the run without recording {ratio:F2}; {resident >> 20} MiB of the trace in memory");
 }
@@ -137,7 +185,13 @@ Console.WriteLine("Ten million recorded samples of an oscillator, Runge–Kutta 
 Console.WriteLine("Two runs at once, chain of 1000 equations:");
 {
     var prepared = Prepare(Problems.Chain(333));
-    var options = new RunOptions { End = 20, Method = IntegrationMethod.RungeKutta4, Step = 1e-3, OutputTimes = [20] };
+    var options = new RunOptions
+    {
+        End = 20,
+        Method = IntegrationMethod.RungeKutta4,
+        Step = 1e-3,
+        OutputTimes = [20],
+    };
     Run(prepared, options);
     double One() => Time(() => Run(prepared, options));
     double Two() => Time(() => Parallel.Invoke(() => Run(prepared, options), () => Run(prepared, options)));
@@ -147,16 +201,18 @@ Console.WriteLine("Two runs at once, chain of 1000 equations:");
 Console.WriteLine("From cancellation to the end of a run, chain of 10,000 equations:");
 {
     var prepared = Prepare(Problems.Chain(3333));
-    var worst = Enumerable.Range(0, 5).Max(_ =>
-    {
-        using var cancel = new CancellationTokenSource();
-        using var simulator = new Simulator(prepared.Compiled!, new ParameterSet(prepared.Model), new RunOptions { End = 1e6 });
-        var run = Task.Run(() => simulator.Run(cancel.Token));
-        Thread.Sleep(300);
-        var watch = Stopwatch.StartNew();
-        cancel.Cancel();
-        run.Wait();
-        return watch.Elapsed.TotalMilliseconds;
-    });
+    var worst = Enumerable
+        .Range(0, 5)
+        .Max(_ =>
+        {
+            using var cancel = new CancellationTokenSource();
+            using var simulator = new Simulator(prepared.Compiled!, new ParameterSet(prepared.Model), new RunOptions { End = 1e6 });
+            var run = Task.Run(() => simulator.Run(cancel.Token));
+            Thread.Sleep(300);
+            var watch = Stopwatch.StartNew();
+            cancel.Cancel();
+            run.Wait();
+            return watch.Elapsed.TotalMilliseconds;
+        });
     Console.WriteLine($"  at most {worst:F1} ms");
 }

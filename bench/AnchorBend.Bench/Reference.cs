@@ -1,7 +1,8 @@
 using System.Runtime.InteropServices;
 using System.Text;
 
-/// <summary>A C library that solves problems by name, called within this process so that both sides meet the same state of the machine.</summary>
+/// <summary>A C library that solves problems by name, called within this process so that both sides meet the same state of the
+/// machine.</summary>
 sealed unsafe class Reference
 {
     /// <summary>More values than any problem has.</summary>
@@ -10,13 +11,15 @@ sealed unsafe class Reference
     readonly delegate* unmanaged<byte*, double, int, double*, int> solve;
 
     public Reference(string path) =>
-        solve = (delegate* unmanaged<byte*, double, int, double*, int>)NativeLibrary.GetExport(NativeLibrary.Load(Path.GetFullPath(path)), "solve");
+        solve = (delegate* unmanaged<byte*, double, int, double*, int>)
+            NativeLibrary.GetExport(NativeLibrary.Load(Path.GetFullPath(path)), "solve");
 
     /// <summary>The values at the end; none where it gives up.</summary>
     public double[] Solve(string problem, double tolerance, int setting)
     {
         var values = new double[Most];
         fixed (byte* name = Encoding.ASCII.GetBytes(problem + '\0'))
-        fixed (double* v = values) return values[..solve(name, tolerance, setting, v)];
+        fixed (double* v = values)
+            return values[..solve(name, tolerance, setting, v)];
     }
 }

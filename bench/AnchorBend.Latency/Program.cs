@@ -9,7 +9,8 @@ using OpenQA.Selenium.Chrome;
 CultureInfo.CurrentCulture = CultureInfo.InvariantCulture;
 var folder = Directory.CreateTempSubdirectory("anchor-bend-latency-").FullName;
 var start = new ProcessStartInfo("dotnet") { RedirectStandardOutput = true };
-foreach (var argument in new[] { ".build/server/AnchorBend.Server.dll", "--urls", "http://127.0.0.1:0", "--data", folder }) start.ArgumentList.Add(argument);
+foreach (var argument in new[] { ".build/server/AnchorBend.Server.dll", "--urls", "http://127.0.0.1:0", "--data", folder })
+    start.ArgumentList.Add(argument);
 using var server = Process.Start(start)!;
 try
 {
@@ -19,108 +20,156 @@ try
     var address = line[line.IndexOf("http", StringComparison.Ordinal)..].Trim();
     using var client = new HttpClient { BaseAddress = new Uri(address) };
     var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
-    options.AddArguments("--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
-        "--disable-sync", "--window-size=1280,900", "--user-data-dir=" + Directory.CreateTempSubdirectory("anchor-bend-chromium-").FullName);
+    options.AddArguments(
+        "--headless=new",
+        "--no-sandbox",
+        "--disable-gpu",
+        "--disable-quic",
+        "--no-first-run",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+        "--window-size=1280,900",
+        "--user-data-dir=" + Directory.CreateTempSubdirectory("anchor-bend-chromium-").FullName
+    );
     using var driver = new ChromeDriver(ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver"), options);
     driver.Manage().Timeouts().AsynchronousJavaScript = TimeSpan.FromSeconds(60);
     driver.Manage().Timeouts().ImplicitWait = TimeSpan.FromSeconds(10);
     try
     {
-        var demo = (await (await client.PostAsJsonAsync("/api/models", new { example = "plankton-winch" })).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("id").GetString();
+        var demo = (
+            await (await client.PostAsJsonAsync("/api/models", new { example = "plankton-winch" })).Content.ReadFromJsonAsync<JsonElement>()
+        )
+            .GetProperty("id")
+            .GetString();
         driver.Navigate().GoToUrl($"{address}/#/models/{demo}");
         driver.FindElement(By.CssSelector("[aria-label^='Depth controller'] .part-name")).Click();
         driver.FindElement(By.CssSelector(".track")).Click();
         driver.FindElement(By.CssSelector("[data-signal-value='payout speed']"));
-        var times = (IReadOnlyCollection<object>)driver.ExecuteAsyncScript("""
-            const done = arguments[arguments.length - 1];
-            const took = [];
-            const put = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value").set;
-            const once = (n) => {
-              const field = document.querySelector("[aria-label='Gain']");
-              const legend = document.querySelector("[data-signal-value='payout speed']");
-              field.focus();
-              put.call(field, `${(n % 2 ? 0.5 + 0.005 * n : 1 + 0.005 * n).toFixed(3)} 1/s`);
-              field.dispatchEvent(new Event("input", { bubbles: true }));
-              setTimeout(() => {
-                const before = legend.textContent;
-                const begin = performance.now();
-                field.dispatchEvent(new KeyboardEvent("keydown", { key: "Enter", bubbles: true }));
-                const look = () => {
-                  if (document.querySelector("[data-signal-value='payout speed']").textContent === before) { requestAnimationFrame(look); return; }
-                  requestAnimationFrame(() => { took.push(performance.now() - begin); n < 40 ? once(n + 1) : done(took); });
-                };
-                requestAnimationFrame(look);
-              }, 400);
-            };
-            once(1);
-            """)!;
+        var times =
+            (IReadOnlyCollection<object>)
+                driver.ExecuteAsyncScript(
+                    """
+                    const done = arguments[arguments.length - 1];
+                    const took = [];
+                    const put = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value").set;
+                    const once = (n) => {
+                      const field = document.querySelector("[aria-label='Gain']");
+                      const legend = document.querySelector("[data-signal-value='payout speed']");
+                      field.focus();
+                      put.call(field, `${(n % 2 ? 0.5 + 0.005 * n : 1 + 0.005 * n).toFixed(3)} 1/s`);
+                      field.dispatchEvent(new Event("input", { bubbles: true }));
+                      setTimeout(() => {
+                        const before = legend.textContent;
+                        const begin = performance.now();
+                        field.dispatchEvent(new KeyboardEvent("keydown", { key: "Enter", bubbles: true }));
+                        const look = () => {
+                          if (document.querySelector("[data-signal-value='payout speed']").textContent === before) { requestAnimationFrame(look); return; }
+                          requestAnimationFrame(() => { took.push(performance.now() - begin); n < 40 ? once(n + 1) : done(took); });
+                        };
+                        requestAnimationFrame(look);
+                      }, 400);
+                    };
+                    once(1);
+                    """
+                )!;
         var sorted = times.Select(t => Convert.ToDouble(t, CultureInfo.InvariantCulture)).Skip(5).Order().ToArray();
-        Console.WriteLine($"Enter to new curve on the demo: median {sorted[sorted.Length / 2]:F0} ms, nine of ten within {sorted[sorted.Length * 9 / 10]:F0} ms ({sorted.Length} edits)");
+        Console.WriteLine(
+            $"Enter to new curve on the demo: median {sorted[sorted.Length / 2]:F0} ms, nine of ten within {sorted[sorted.Length * 9 / 10]:F0} ms ({sorted.Length} edits)"
+        );
 
         // The catalog with parts of the user's own, to 250 in all.
         var shipped = (await client.GetFromJsonAsync<JsonElement>("/api/catalog")).GetArrayLength();
         for (var i = shipped; i < 250; i++)
-            (await client.PutAsJsonAsync($"/api/package/Own{i}", new { text = $"block Own{i} \"Own part {i}\" input Real u \"In\"; output Real y \"Out\"; equation y = {i} * u; end Own{i};" })).EnsureSuccessStatusCode();
+            (
+                await client.PutAsJsonAsync(
+                    $"/api/package/Own{i}",
+                    new
+                    {
+                        text = $"block Own{i} \"Own part {i}\" input Real u \"In\"; output Real y \"Out\"; equation y = {i} * u; end Own{i};",
+                    }
+                )
+            ).EnsureSuccessStatusCode();
         driver.Navigate().GoToUrl($"{address}/#/models/{demo}");
         driver.Navigate().Refresh();
         driver.FindElement(By.CssSelector("[aria-label^='Depth controller'] .part-name"));
-        string Search(string open, string field, string list) => driver.ExecuteAsyncScript($$"""
-            const done = arguments[arguments.length - 1];
-            const put = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value").set;
-            const waitFor = (f) => new Promise((ok) => { const look = () => { const e = f(); e ? ok(e) : requestAnimationFrame(look); }; look(); });
-            const painted = () => new Promise((ok) => requestAnimationFrame(() => setTimeout(ok, 0)));
-            (async () => {
-              const took = [], letters = [];
-              for (let n = 0; n < 12; n++) {
-                const begin = performance.now();
-                {{open}}
-                const field = await waitFor(() => document.querySelector("{{field}}"));
-                await waitFor(() => document.querySelector("{{list}}"));
-                await painted();
-                took.push(performance.now() - begin);
-                for (const text of ["g", "ga", "gai", "gain", "ow", "der", "kg.m2"]) {
-                  const start = performance.now();
-                  put.call(field, text);
-                  field.dispatchEvent(new Event("input", { bubbles: true }));
-                  await painted();
-                  letters.push(performance.now() - start);
-                }
-                put.call(field, ""); field.dispatchEvent(new Event("input", { bubbles: true })); await painted();
-                field.dispatchEvent(new KeyboardEvent("keydown", { key: "Escape", bubbles: true }));
-                if (document.querySelector("{{field}}")) [...document.querySelectorAll("button")].find((b) => b.textContent === "Parts")?.click();
-                await waitFor(() => !document.querySelector("{{field}}"));
-              }
-              took.sort((a, b) => a - b); letters.sort((a, b) => a - b);
-              return `open ${took[6].toFixed(0)} ms, a letter ${letters[letters.length >> 1].toFixed(0)} ms, worst ${letters[letters.length - 1].toFixed(0)} ms`;
-            })().then(done, (e) => done("failed: " + e));
-            """)!.ToString()!;
-        Console.WriteLine($"placing with 250 parts: {Search("document.querySelector('.diagram').focus(); document.querySelector('.diagram').dispatchEvent(new KeyboardEvent('keydown', { key: '/', bubbles: true }));", ".quick-place input", "#place-list li")}");
-        Console.WriteLine($"the catalog drawer with 250 parts: {Search("[...document.querySelectorAll('button')].find((b) => b.textContent === 'Parts').click();", "[aria-label='Search parts']", ".catalog-part")}");
+        string Search(string open, string field, string list) =>
+            driver
+                .ExecuteAsyncScript(
+                    $$"""
+                    const done = arguments[arguments.length - 1];
+                    const put = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value").set;
+                    const waitFor = (f) => new Promise((ok) => { const look = () => { const e = f(); e ? ok(e) : requestAnimationFrame(look); }; look(); });
+                    const painted = () => new Promise((ok) => requestAnimationFrame(() => setTimeout(ok, 0)));
+                    (async () => {
+                      const took = [], letters = [];
+                      for (let n = 0; n < 12; n++) {
+                        const begin = performance.now();
+                        {{open}}
+                        const field = await waitFor(() => document.querySelector("{{field}}"));
+                        await waitFor(() => document.querySelector("{{list}}"));
+                        await painted();
+                        took.push(performance.now() - begin);
+                        for (const text of ["g", "ga", "gai", "gain", "ow", "der", "kg.m2"]) {
+                          const start = performance.now();
+                          put.call(field, text);
+                          field.dispatchEvent(new Event("input", { bubbles: true }));
+                          await painted();
+                          letters.push(performance.now() - start);
+                        }
+                        put.call(field, ""); field.dispatchEvent(new Event("input", { bubbles: true })); await painted();
+                        field.dispatchEvent(new KeyboardEvent("keydown", { key: "Escape", bubbles: true }));
+                        if (document.querySelector("{{field}}")) [...document.querySelectorAll("button")].find((b) => b.textContent === "Parts")?.click();
+                        await waitFor(() => !document.querySelector("{{field}}"));
+                      }
+                      took.sort((a, b) => a - b); letters.sort((a, b) => a - b);
+                      return `open ${took[6].toFixed(0)} ms, a letter ${letters[letters.length >> 1].toFixed(0)} ms, worst ${letters[letters.length - 1].toFixed(0)} ms`;
+                    })().then(done, (e) => done("failed: " + e));
+                    """
+                )!
+                .ToString()!;
+        Console.WriteLine(
+            $"placing with 250 parts: {Search("document.querySelector('.diagram').focus(); document.querySelector('.diagram').dispatchEvent(new KeyboardEvent('keydown', { key: '/', bubbles: true }));", ".quick-place input", "#place-list li")}"
+        );
+        Console.WriteLine(
+            $"the catalog drawer with 250 parts: {Search("[...document.querySelectorAll('button')].find((b) => b.textContent === 'Parts').click();", "[aria-label='Search parts']", ".catalog-part")}"
+        );
 
         foreach (var count in new[] { 300, 1000 })
         {
-            var large = (await (await client.PostAsJsonAsync("/api/models", new { document = Large(count) })).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("id").GetString();
+            var large = (
+                await (
+                    await client.PostAsJsonAsync("/api/models", new { document = Large(count) })
+                ).Content.ReadFromJsonAsync<JsonElement>()
+            )
+                .GetProperty("id")
+                .GetString();
             driver.Navigate().GoToUrl($"{address}/#/models/{large}");
             driver.FindElement(By.CssSelector("[data-part='p5']"));
-            string Frames(string gesture) => driver.ExecuteAsyncScript($$"""
-                const done = arguments[arguments.length - 1];
-                const host = document.querySelector(".diagram");
-                const part = document.querySelector("[data-part='p5'] .part-name");
-                const target = "{{gesture}}" === "pan" ? host : part;
-                const button = "{{gesture}}" === "pan" ? 2 : 0;
-                const r = part.getBoundingClientRect();
-                const fire = (type, x, y) => target.dispatchEvent(new PointerEvent(type, { bubbles: true, pointerId: 1, button, buttons: button ? 2 : 1, clientX: x, clientY: y }));
-                host.setPointerCapture = () => {};
-                fire("pointerdown", r.x + 4, r.y + 4);
-                const gaps = []; let n = 0, last = performance.now();
-                const step = () => {
-                  const now = performance.now(); gaps.push(now - last); last = now;
-                  fire("pointermove", r.x + 4 + 3 * n, r.y + 4 + 2 * n);
-                  if (++n < 80) requestAnimationFrame(step);
-                  else { fire("pointerup", r.x + 4 + 3 * n, r.y + 4 + 2 * n); gaps.sort((a, b) => a - b); done(`mean ${(gaps.reduce((a, b) => a + b) / gaps.length).toFixed(0)} ms, worst of twenty ${gaps[Math.floor(gaps.length * 0.95)].toFixed(0)} ms`); }
-                };
-                requestAnimationFrame(step);
-                """)!.ToString()!;
+            string Frames(string gesture) =>
+                driver
+                    .ExecuteAsyncScript(
+                        $$"""
+                        const done = arguments[arguments.length - 1];
+                        const host = document.querySelector(".diagram");
+                        const part = document.querySelector("[data-part='p5'] .part-name");
+                        const target = "{{gesture}}" === "pan" ? host : part;
+                        const button = "{{gesture}}" === "pan" ? 2 : 0;
+                        const r = part.getBoundingClientRect();
+                        const fire = (type, x, y) => target.dispatchEvent(new PointerEvent(type, { bubbles: true, pointerId: 1, button, buttons: button ? 2 : 1, clientX: x, clientY: y }));
+                        host.setPointerCapture = () => {};
+                        fire("pointerdown", r.x + 4, r.y + 4);
+                        const gaps = []; let n = 0, last = performance.now();
+                        const step = () => {
+                          const now = performance.now(); gaps.push(now - last); last = now;
+                          fire("pointermove", r.x + 4 + 3 * n, r.y + 4 + 2 * n);
+                          if (++n < 80) requestAnimationFrame(step);
+                          else { fire("pointerup", r.x + 4 + 3 * n, r.y + 4 + 2 * n); gaps.sort((a, b) => a - b); done(`mean ${(gaps.reduce((a, b) => a + b) / gaps.length).toFixed(0)} ms, worst of twenty ${gaps[Math.floor(gaps.length * 0.95)].toFixed(0)} ms`); }
+                        };
+                        requestAnimationFrame(step);
+                        """
+                    )!
+                    .ToString()!;
             Console.WriteLine($"{count} parts, frames while panning: {Frames("pan")}; while dragging a part: {Frames("drag")}");
         }
     }
@@ -142,10 +191,35 @@ static object Large(int count)
     var wires = new Dictionary<string, object>();
     for (var i = 0; i < count; i++)
     {
-        var type = (i % 3) switch { 0 => "Lag", 1 => "Gain", _ => "Saturation" };
-        parts[$"p{i}"] = new { type, name = $"{type} {i}", x = i % 20 * 144, y = i / 20 * 96, parameters = new { } };
-        if (i > 0) wires[$"w{i}"] = new { from = new { part = $"p{i - 1}", port = "y" }, to = new { part = $"p{i}", port = "u" }, bends = Array.Empty<object>() };
+        var type = (i % 3) switch
+        {
+            0 => "Lag",
+            1 => "Gain",
+            _ => "Saturation",
+        };
+        parts[$"p{i}"] = new
+        {
+            type,
+            name = $"{type} {i}",
+            x = i % 20 * 144,
+            y = i / 20 * 96,
+            parameters = new { },
+        };
+        if (i > 0)
+            wires[$"w{i}"] = new
+            {
+                from = new { part = $"p{i - 1}", port = "y" },
+                to = new { part = $"p{i}", port = "u" },
+                bends = Array.Empty<object>(),
+            };
     }
 
-    return new { format = "anchor-bend-model/1", name = $"{count} parts", parts, wires, settings = new { live = false } };
+    return new
+    {
+        format = "anchor-bend-model/1",
+        name = $"{count} parts",
+        parts,
+        wires,
+        settings = new { live = false },
+    };
 }

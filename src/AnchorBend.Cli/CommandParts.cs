@@ -19,9 +19,18 @@ static class CommandParts
         Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
     };
 
-    public static Argument<FileInfo> File() => new Argument<FileInfo>("FILE") { Description = "A model document (.json) or equation-language text (.mo), whose last model is taken" }.AcceptExistingOnly();
+    public static Argument<FileInfo> File() =>
+        new Argument<FileInfo>("FILE")
+        {
+            Description = "A model document (.json) or equation-language text (.mo), whose last model is taken",
+        }.AcceptExistingOnly();
 
-    public static Option<string[]> Set() => new("--set") { Description = "name=value: sets a parameter by path, with a unit if wanted; may be repeated", AllowMultipleArgumentsPerToken = false };
+    public static Option<string[]> Set() =>
+        new("--set")
+        {
+            Description = "name=value: sets a parameter by path, with a unit if wanted; may be repeated",
+            AllowMultipleArgumentsPerToken = false,
+        };
 
     public static Dictionary<string, string> Settings(string[]? given)
     {
@@ -29,7 +38,8 @@ static class CommandParts
         foreach (var text in given ?? [])
         {
             var equal = text.IndexOf('=', StringComparison.Ordinal);
-            if (equal <= 0) throw new CommandException($"--set needs name=value, not '{text}'.");
+            if (equal <= 0)
+                throw new CommandException($"--set needs name=value, not '{text}'.");
             result[text[..equal].Trim()] = text[(equal + 1)..].Trim();
         }
 
@@ -40,7 +50,11 @@ static class CommandParts
     {
         try
         {
-            return [.. list.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(n => double.Parse(n, CultureInfo.InvariantCulture))];
+            return
+            [
+                .. list.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)
+                    .Select(n => double.Parse(n, CultureInfo.InvariantCulture)),
+            ];
         }
         catch (FormatException)
         {
@@ -56,11 +70,16 @@ static class CommandParts
         for (var i = 0; i <= list.Length; i++)
         {
             var c = i < list.Length ? list[i] : ',';
-            if (c == '\'') quoted = !quoted;
-            else if (c == '[') depth++;
-            else if (c == ']') depth--;
-            if (i < list.Length && (c != ',' || quoted || depth > 0)) continue;
-            if (list[start..i].Trim() is { Length: > 0 } name) names.Add(name);
+            if (c == '\'')
+                quoted = !quoted;
+            else if (c == '[')
+                depth++;
+            else if (c == ']')
+                depth--;
+            if (i < list.Length && (c != ',' || quoted || depth > 0))
+                continue;
+            if (list[start..i].Trim() is { Length: > 0 } name)
+                names.Add(name);
             start = i + 1;
         }
 
@@ -74,12 +93,12 @@ static class CommandParts
         {
             var expression = Parser.ParseField(text);
             var (value, unit) = expression is Quantity q ? (q.Value, q.Unit) : (expression, Unit.Parse("s"));
-            if (unit.Dimension != Dimension.Base(2)) throw new CommandException($"{option} needs a time, not '{text}'.");
-            if (value is NumberLiteral n) return n.Value * unit.Factor;
+            if (unit.Dimension != Dimension.Base(2))
+                throw new CommandException($"{option} needs a time, not '{text}'.");
+            if (value is NumberLiteral n)
+                return n.Value * unit.Factor;
         }
-        catch (LanguageException)
-        {
-        }
+        catch (LanguageException) { }
 
         throw new CommandException($"{option} needs a time, not '{text}'.");
     }

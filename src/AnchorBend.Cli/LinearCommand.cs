@@ -15,51 +15,111 @@ static class LinearCommand
         var from = new Option<string>("--from") { Description = "Signal to which the small input is added", Required = true };
         var to = new Option<string>("--to") { Description = "Signal that is the output", Required = true };
         var open = new Option<string?>("--open") { Description = "Signal at which the loop is cut" };
-        var at = new Option<string>("--at") { Description = "Instant of the operating point in s, or 'steady'", DefaultValueFactory = _ => "steady" };
+        var at = new Option<string>("--at")
+        {
+            Description = "Instant of the operating point in s, or 'steady'",
+            DefaultValueFactory = _ => "steady",
+        };
         var frequencies = new Option<string?>("--freq") { Description = "Frequencies in rad/s for the response, separated by commas" };
         var set = CommandParts.Set();
         var json = new Option<bool>("--json") { Description = "Print JSON (always so; kept for symmetry with the other commands)" };
-        var command = new Command("linear", "Linearise between two signals: state space, poles, zeros, margins, response") { file, from, to, open, at, frequencies, set, json };
-        command.SetAction(parsed => CommandParts.Guarded(() =>
+        var command = new Command("linear", "Linearise between two signals: state space, poles, zeros, margins, response")
         {
-            var prepared = ModelFile.Read(parsed.GetValue(file)!).PrepareToRun(CommandParts.Settings(parsed.GetValue(set)));
-            var parameters = new ParameterSet(prepared.Model);
-            var point = Point(prepared, parameters, parsed.GetValue(at)!);
-            var (input, output, cut) = (parsed.GetValue(from)!, parsed.GetValue(to)!, parsed.GetValue(open));
-            var system = Linearizer.Between(prepared, point, input, output, cut).Reduced();
-            // An open loop with the feedback's sign in it: the margins are those of the loop −y/u where it is cut at its own input.
-            var loop = cut == input && input == output ? Negated(system) : system;
-            var margins = StabilityMargins.Of(loop);
-            var points = parsed.GetValue(frequencies) is { } list ? CommandParts.Numbers(list, "--freq") : [];
-            Console.WriteLine(JsonSerializer.Serialize(new
+            file,
+            from,
+            to,
+            open,
+            at,
+            frequencies,
+            set,
+            json,
+        };
+        command.SetAction(parsed =>
+            CommandParts.Guarded(() =>
             {
-                from = input, to = output, open = cut, operatingPoint = point.IsSteady ? "steady" : $"{point.Time:R} s",
-                states = system.States, a = Rows(system.A), b = system.B, c = system.C, d = system.D, delays = system.Delays,
-                poles = PolesAndZeros.Poles(system).Select(Pair), zeros = PolesAndZeros.Zeros(system).Select(Pair),
-                polesApproximateDelays = system.Delays.Length > 0,
-                marginsOf = ReferenceEquals(loop, system) ? "response" : "negative response",
-                gainMargins = margins.PhaseCrossings.Select(c => new { frequency = c.Frequency, factor = c.Margin, decibel = 20 * Math.Log10(c.Margin) }),
-                furtherGainMargins = margins.Further is not { } further ? null
-                    : new { above = further.From, leastFactor = further.Least, mostFactor = double.IsFinite(further.Most) ? further.Most : (double?)null },
-                phaseMargins = margins.GainCrossings.Select(c => new { frequency = c.Frequency, degrees = c.Margin }),
-                response = points.Select(w =>
-                {
-                    var g = system.At(new Complex(0, w));
-                    return new { frequency = w, re = g.Real, im = g.Imaginary, magnitude = g.Magnitude, phase = g.Phase * 180 / Math.PI };
-                }),
-            }, CommandParts.Json));
-            return 0;
-        }));
+                var prepared = ModelFile.Read(parsed.GetValue(file)!).PrepareToRun(CommandParts.Settings(parsed.GetValue(set)));
+                var parameters = new ParameterSet(prepared.Model);
+                var point = Point(prepared, parameters, parsed.GetValue(at)!);
+                var (input, output, cut) = (parsed.GetValue(from)!, parsed.GetValue(to)!, parsed.GetValue(open));
+                var system = Linearizer.Between(prepared, point, input, output, cut).Reduced();
+                // An open loop with the feedback's sign in it: the margins are those of the loop −y/u where it is cut at its own input.
+                var loop = cut == input && input == output ? Negated(system) : system;
+                var margins = StabilityMargins.Of(loop);
+                var points = parsed.GetValue(frequencies) is { } list ? CommandParts.Numbers(list, "--freq") : [];
+                Console.WriteLine(
+                    JsonSerializer.Serialize(
+                        new
+                        {
+                            from = input,
+                            to = output,
+                            open = cut,
+                            operatingPoint = point.IsSteady ? "steady" : $"{point.Time:R} s",
+                            states = system.States,
+                            a = Rows(system.A),
+                            b = system.B,
+                            c = system.C,
+                            d = system.D,
+                            delays = system.Delays,
+                            poles = PolesAndZeros.Poles(system).Select(Pair),
+                            zeros = PolesAndZeros.Zeros(system).Select(Pair),
+                            polesApproximateDelays = system.Delays.Length > 0,
+                            marginsOf = ReferenceEquals(loop, system) ? "response" : "negative response",
+                            gainMargins = margins.PhaseCrossings.Select(c => new
+                            {
+                                frequency = c.Frequency,
+                                factor = c.Margin,
+                                decibel = 20 * Math.Log10(c.Margin),
+                            }),
+                            furtherGainMargins = margins.Further is not { } further
+                                ? null
+                                : new
+                                {
+                                    above = further.From,
+                                    leastFactor = further.Least,
+                                    mostFactor = double.IsFinite(further.Most) ? further.Most : (double?)null,
+                                },
+                            phaseMargins = margins.GainCrossings.Select(c => new { frequency = c.Frequency, degrees = c.Margin }),
+                            response = points.Select(w =>
+                            {
+                                var g = system.At(new Complex(0, w));
+                                return new
+                                {
+                                    frequency = w,
+                                    re = g.Real,
+                                    im = g.Imaginary,
+                                    magnitude = g.Magnitude,
+                                    phase = g.Phase * 180 / Math.PI,
+                                };
+                            }),
+                        },
+                        CommandParts.Json
+                    )
+                );
+                return 0;
+            })
+        );
         return command;
     }
 
-    internal static OperatingPoint Point(PreparedModel prepared, ParameterSet parameters, string at) => at == "steady"
-        ? OperatingPoint.Steady(prepared, parameters)
-        : OperatingPoint.AtTime(prepared, parameters, CommandParts.Seconds(at, "--at"), new RunOptions { End = Math.Max(1e-9, CommandParts.Seconds(at, "--at")), RelativeTolerance = 1e-9, AbsoluteTolerance = 1e-12 });
+    internal static OperatingPoint Point(PreparedModel prepared, ParameterSet parameters, string at) =>
+        at == "steady"
+            ? OperatingPoint.Steady(prepared, parameters)
+            : OperatingPoint.AtTime(
+                prepared,
+                parameters,
+                CommandParts.Seconds(at, "--at"),
+                new RunOptions
+                {
+                    End = Math.Max(1e-9, CommandParts.Seconds(at, "--at")),
+                    RelativeTolerance = 1e-9,
+                    AbsoluteTolerance = 1e-12,
+                }
+            );
 
     static LinearSystem Negated(LinearSystem s) => s with { C = [.. s.C.Select(v => -v)], D = -s.D, F = [.. s.F.Select(v => -v)] };
 
-    static double[][] Rows(double[,] m) => [.. Enumerable.Range(0, m.GetLength(0)).Select(i => Enumerable.Range(0, m.GetLength(1)).Select(j => m[i, j]).ToArray())];
+    static double[][] Rows(double[,] m) =>
+        [.. Enumerable.Range(0, m.GetLength(0)).Select(i => Enumerable.Range(0, m.GetLength(1)).Select(j => m[i, j]).ToArray())];
 
     internal static object Pair(Complex c) => new { re = c.Real, im = c.Imaginary };
 }

@@ -20,7 +20,8 @@ sealed record ModelFile(ModelDocument? Document, ClassDefinition? Class, IClassS
         string text;
         try
         {
-            if (file.Length > 64 << 20) throw new CommandException($"{file.Name} is larger than 64 MiB.");
+            if (file.Length > 64 << 20)
+                throw new CommandException($"{file.Name} is larger than 64 MiB.");
             text = File.ReadAllText(file.FullName);
         }
         catch (Exception e) when (e is IOException or UnauthorizedAccessException)
@@ -32,9 +33,14 @@ sealed record ModelFile(ModelDocument? Document, ClassDefinition? Class, IClassS
         {
             var (classes, errors) = Parser.ParseFile(text);
             var last = classes.LastOrDefault(c => c.Kind is ClassKind.Model or ClassKind.Block or ClassKind.Class && !c.IsPartial);
-            if (last is null && errors.Count == 0) throw new CommandException($"{file.Name} holds no model.");
-            return new ModelFile(null, last, new ClassList(classes, PartCatalog.Standard),
-                [.. errors.Select(e => new Finding(Severity.Error, e.Code, e.Message, "", null, e.At, e.Suggestion))]);
+            if (last is null && errors.Count == 0)
+                throw new CommandException($"{file.Name} holds no model.");
+            return new ModelFile(
+                null,
+                last,
+                new ClassList(classes, PartCatalog.Standard),
+                [.. errors.Select(e => new Finding(Severity.Error, e.Code, e.Message, "", null, e.At, e.Suggestion))]
+            );
         }
 
         try
@@ -51,7 +57,8 @@ sealed record ModelFile(ModelDocument? Document, ClassDefinition? Class, IClassS
     /// <summary>Elaborates, plans and compiles the model with parameter values set from outside.</summary>
     public PreparedModel Prepare(IReadOnlyDictionary<string, string>? set = null)
     {
-        if (Document is not null) return DocumentPreparation.Prepare(Document, (PartCatalog)Classes, overrides: set);
+        if (Document is not null)
+            return DocumentPreparation.Prepare(Document, (PartCatalog)Classes, overrides: set);
         var overrides = new Dictionary<string, Expression>();
         foreach (var (path, text) in set ?? new Dictionary<string, string>())
         {
@@ -65,7 +72,8 @@ sealed record ModelFile(ModelDocument? Document, ClassDefinition? Class, IClassS
             }
         }
 
-        if (Class is null) return PreparedModel.Unreadable(ParseFindings);
+        if (Class is null)
+            return PreparedModel.Unreadable(ParseFindings);
         var (model, findings) = Flattener.Flatten(Class, Classes, overrides);
         return PreparedModel.Prepare(model, [.. ParseFindings, .. findings], new Dictionary<string, string>());
     }
@@ -75,8 +83,11 @@ sealed record ModelFile(ModelDocument? Document, ClassDefinition? Class, IClassS
     public PreparedModel PrepareToRun(IReadOnlyDictionary<string, string>? set = null)
     {
         var prepared = Prepare(set);
-        if (prepared.CanRun) return prepared;
-        throw new CommandException(string.Join(Environment.NewLine, prepared.Findings.Where(f => f.Severity == Severity.Error).Select(FindingText.Print)));
+        if (prepared.CanRun)
+            return prepared;
+        throw new CommandException(
+            string.Join(Environment.NewLine, prepared.Findings.Where(f => f.Severity == Severity.Error).Select(FindingText.Print))
+        );
     }
 }
 

@@ -14,25 +14,51 @@ static class VerifyCommand
         var file = CommandParts.File();
         var set = CommandParts.Set();
         var json = new Option<bool>("--json") { Description = "Print verdicts as JSON" };
-        var command = new Command("verify", "Run a model document and check its requirements; exit code 1 when one is missed") { file, set, json };
-        command.SetAction((parsed, cancellation) => Task.FromResult(CommandParts.Guarded(() =>
+        var command = new Command("verify", "Run a model document and check its requirements; exit code 1 when one is missed")
         {
-            var model = ModelFile.Read(parsed.GetValue(file)!);
-            if (model.Document is not { } document) throw new CommandException("Requirements belong to model documents (.json); text models have none.");
-            var prepared = model.PrepareToRun(CommandParts.Settings(parsed.GetValue(set)));
-            var parameters = new ParameterSet(prepared.Model);
-            var options = RunOptionsOf(document);
-            using var simulator = new Simulator(prepared.Compiled!, parameters, options);
-            var result = simulator.Run(cancellation);
-            var check = new RequirementCheck(prepared, parameters, result.Trace, options.Start, options.End);
-            var verdicts = document.Requirements.Select(r => check.Check(r.Key, r.Value)).ToList();
-            if (parsed.GetValue(json)) Console.WriteLine(JsonSerializer.Serialize(new { met = verdicts.Count(v => v.Kind == VerdictKind.Met), missed = verdicts.Count(v => v.Kind == VerdictKind.Missed), verdicts, failure = result.Failure }, CommandParts.Json));
-            else
-                foreach (var v in verdicts)
-                    Console.WriteLine($"{v.Kind.ToString().ToLowerInvariant(),-7} {v.Name}: {v.Actual:G4} {v.Unit} of {v.Limit:G4} {v.Unit}, {v.Explanation}{(v.Decides is { } t ? $" ({t:G5} s)" : "")}");
-            if (result.Failure is { } failure) Console.Error.WriteLine($"error: {failure.Message} {failure.Advice}");
-            return result.Failure is not null || verdicts.Any(v => v.Kind != VerdictKind.Met) ? 1 : 0;
-        })));
+            file,
+            set,
+            json,
+        };
+        command.SetAction(
+            (parsed, cancellation) =>
+                Task.FromResult(
+                    CommandParts.Guarded(() =>
+                    {
+                        var model = ModelFile.Read(parsed.GetValue(file)!);
+                        if (model.Document is not { } document)
+                            throw new CommandException("Requirements belong to model documents (.json); text models have none.");
+                        var prepared = model.PrepareToRun(CommandParts.Settings(parsed.GetValue(set)));
+                        var parameters = new ParameterSet(prepared.Model);
+                        var options = RunOptionsOf(document);
+                        using var simulator = new Simulator(prepared.Compiled!, parameters, options);
+                        var result = simulator.Run(cancellation);
+                        var check = new RequirementCheck(prepared, parameters, result.Trace, options.Start, options.End);
+                        var verdicts = document.Requirements.Select(r => check.Check(r.Key, r.Value)).ToList();
+                        if (parsed.GetValue(json))
+                            Console.WriteLine(
+                                JsonSerializer.Serialize(
+                                    new
+                                    {
+                                        met = verdicts.Count(v => v.Kind == VerdictKind.Met),
+                                        missed = verdicts.Count(v => v.Kind == VerdictKind.Missed),
+                                        verdicts,
+                                        failure = result.Failure,
+                                    },
+                                    CommandParts.Json
+                                )
+                            );
+                        else
+                            foreach (var v in verdicts)
+                                Console.WriteLine(
+                                    $"{v.Kind.ToString().ToLowerInvariant(), -7} {v.Name}: {v.Actual:G4} {v.Unit} of {v.Limit:G4} {v.Unit}, {v.Explanation}{(v.Decides is { } t ? $" ({t:G5} s)" : "")}"
+                                );
+                        if (result.Failure is { } failure)
+                            Console.Error.WriteLine($"error: {failure.Message} {failure.Advice}");
+                        return result.Failure is not null || verdicts.Any(v => v.Kind != VerdictKind.Met) ? 1 : 0;
+                    })
+                )
+        );
         return command;
     }
 

@@ -14,33 +14,40 @@ static class ComplexLinear
         {
             var best = k;
             for (var i = k + 1; i < n; i++)
-                if (Complex.Abs(a[i, k]) > Complex.Abs(a[best, k])) best = i;
-            if (!(Complex.Abs(a[best, k]) > 0)) return false;
+                if (Complex.Abs(a[i, k]) > Complex.Abs(a[best, k]))
+                    best = i;
+            if (!(Complex.Abs(a[best, k]) > 0))
+                return false;
             if (best != k)
             {
-                for (var j = k; j < n; j++) (a[k, j], a[best, j]) = (a[best, j], a[k, j]);
+                for (var j = k; j < n; j++)
+                    (a[k, j], a[best, j]) = (a[best, j], a[k, j]);
                 (b[k], b[best]) = (b[best], b[k]);
             }
 
             for (var i = k + 1; i < n; i++)
             {
-                if (a[i, k] == Complex.Zero) continue;
+                if (a[i, k] == Complex.Zero)
+                    continue;
                 var factor = a[i, k] / a[k, k];
-                for (var j = k + 1; j < n; j++) a[i, j] -= factor * a[k, j];
+                for (var j = k + 1; j < n; j++)
+                    a[i, j] -= factor * a[k, j];
                 b[i] -= factor * b[k];
             }
         }
 
         for (var i = n - 1; i >= 0; i--)
         {
-            for (var j = i + 1; j < n; j++) b[i] -= a[i, j] * b[j];
+            for (var j = i + 1; j < n; j++)
+                b[i] -= a[i, j] * b[j];
             b[i] /= a[i, i];
         }
 
         return true;
     }
 
-    /// <summary>The determinant as a number of modulus one and the logarithm of its modulus, so that it neither overflows nor vanishes; the matrix is used up.</summary>
+    /// <summary>The determinant as a number of modulus one and the logarithm of its modulus, so that it neither overflows nor vanishes;
+    /// the matrix is used up.</summary>
     public static (Complex Unit, double Log) Determinant(Complex[,] a)
     {
         var n = a.GetLength(0);
@@ -50,22 +57,27 @@ static class ComplexLinear
         {
             var best = k;
             for (var i = k + 1; i < n; i++)
-                if (Complex.Abs(a[i, k]) > Complex.Abs(a[best, k])) best = i;
+                if (Complex.Abs(a[i, k]) > Complex.Abs(a[best, k]))
+                    best = i;
             if (best != k)
             {
-                for (var j = k; j < n; j++) (a[k, j], a[best, j]) = (a[best, j], a[k, j]);
+                for (var j = k; j < n; j++)
+                    (a[k, j], a[best, j]) = (a[best, j], a[k, j]);
                 unit = -unit;
             }
 
             var size = Complex.Abs(a[k, k]);
-            if (size == 0) return (Complex.One, double.NegativeInfinity);
+            if (size == 0)
+                return (Complex.One, double.NegativeInfinity);
             unit *= a[k, k] / size;
             log += Math.Log(size);
             for (var i = k + 1; i < n; i++)
             {
-                if (a[i, k] == Complex.Zero) continue;
+                if (a[i, k] == Complex.Zero)
+                    continue;
                 var factor = a[i, k] / a[k, k];
-                for (var j = k + 1; j < n; j++) a[i, j] -= factor * a[k, j];
+                for (var j = k + 1; j < n; j++)
+                    a[i, j] -= factor * a[k, j];
             }
         }
 

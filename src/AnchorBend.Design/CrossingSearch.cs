@@ -23,7 +23,8 @@ sealed class CrossingSearch(LinearSystem loop, CancellationToken cancellation)
     public StabilityMargins Run()
     {
         (var grid, resolved) = FrequencyGrid.ForCrossings(loop, DelayPoints);
-        foreach (var w in grid) Add(w);
+        foreach (var w in grid)
+            Add(w);
         AddTurningPoints(v => Math.Log(v.Magnitude));
         AddTurningPoints(v => v.Real < 0 ? v.Imaginary / v.Magnitude : double.NaN);
         samples.Sort((a, b) => a.Frequency.CompareTo(b.Frequency));
@@ -39,7 +40,8 @@ sealed class CrossingSearch(LinearSystem loop, CancellationToken cancellation)
         cancellation.ThrowIfCancellationRequested();
         var value = At(w);
         // A pole on the axis has no value.
-        if (Complex.IsFinite(value)) samples.Add((w, value));
+        if (Complex.IsFinite(value))
+            samples.Add((w, value));
     }
 
     Complex At(double w) => loop.At(new Complex(0, w));
@@ -50,25 +52,34 @@ sealed class CrossingSearch(LinearSystem loop, CancellationToken cancellation)
         var added = new List<double>();
         for (var i = 1; i + 1 < samples.Count; i++)
         {
-            double before = quantity(samples[i - 1].Value), here = quantity(samples[i].Value), after = quantity(samples[i + 1].Value);
+            double before = quantity(samples[i - 1].Value),
+                here = quantity(samples[i].Value),
+                after = quantity(samples[i + 1].Value);
             // A quantity that is not defined everywhere ends where it is no number.
-            if (!(before * here > 0) || !(after * here > 0)) continue;
+            if (!(before * here > 0) || !(after * here > 0))
+                continue;
             var side = Math.Sign(here);
-            if (Math.Abs(here) > Math.Abs(before) || Math.Abs(here) > Math.Abs(after) || Math.Abs(here) > 0.5) continue;
+            if (Math.Abs(here) > Math.Abs(before) || Math.Abs(here) > Math.Abs(after) || Math.Abs(here) > 0.5)
+                continue;
             var turn = GoldenSection(w => side * quantity(At(w)), samples[i - 1].Frequency, samples[i + 1].Frequency);
-            if (quantity(At(turn)) * side <= 0) added.Add(turn);
+            if (quantity(At(turn)) * side <= 0)
+                added.Add(turn);
         }
 
-        foreach (var w in added) Add(w);
-        if (added.Count > 0) samples.Sort((a, b) => a.Frequency.CompareTo(b.Frequency));
+        foreach (var w in added)
+            Add(w);
+        if (added.Count > 0)
+            samples.Sort((a, b) => a.Frequency.CompareTo(b.Frequency));
     }
 
     /// <summary>The least value within a bracket (Kiefer, Proc. Amer. Math. Soc. 4, 1953).</summary>
     static double GoldenSection(Func<double, double> function, double low, double high)
     {
         const double share = 0.6180339887498949;
-        double a = high - share * (high - low), b = low + share * (high - low);
-        double fa = function(a), fb = function(b);
+        double a = high - share * (high - low),
+            b = low + share * (high - low);
+        double fa = function(a),
+            fb = function(b);
         for (var i = 0; i < 60 && high - low > 1e-13 * high; i++)
         {
             if (fa < fb)
@@ -93,7 +104,8 @@ sealed class CrossingSearch(LinearSystem loop, CancellationToken cancellation)
         var found = new List<Crossing>();
         for (var i = 1; i < samples.Count; i++)
         {
-            if (samples[i - 1].Value.Magnitude > 1 == samples[i].Value.Magnitude > 1) continue;
+            if (samples[i - 1].Value.Magnitude > 1 == samples[i].Value.Magnitude > 1)
+                continue;
             var w = Bisect(samples[i - 1].Frequency, samples[i].Frequency, x => At(x).Magnitude - 1);
             var phase = At(w).Phase * 180 / Math.PI + 180;
             found.Add(new Crossing(w, phase > 180 ? phase - 360 : phase));
@@ -107,12 +119,15 @@ sealed class CrossingSearch(LinearSystem loop, CancellationToken cancellation)
         var found = new List<Crossing>();
         for (var i = 1; i < samples.Count && samples[i].Frequency <= resolved; i++)
         {
-            Complex a = samples[i - 1].Value, b = samples[i].Value;
-            if (!(a.Real < 0 && b.Real < 0) || SignOfImaginary(a) * SignOfImaginary(b) >= 0) continue;
+            Complex a = samples[i - 1].Value,
+                b = samples[i].Value;
+            if (!(a.Real < 0 && b.Real < 0) || SignOfImaginary(a) * SignOfImaginary(b) >= 0)
+                continue;
             var w = Bisect(samples[i - 1].Frequency, samples[i].Frequency, x => At(x).Imaginary);
             var value = At(w);
             // Through a pole on the axis the sign jumps without passing zero.
-            if (Complex.IsFinite(value) && Math.Abs(value.Imaginary) <= 1e-6 * value.Magnitude) found.Add(new Crossing(w, 1 / value.Magnitude));
+            if (Complex.IsFinite(value) && Math.Abs(value.Imaginary) <= 1e-6 * value.Magnitude)
+                found.Add(new Crossing(w, 1 / value.Magnitude));
         }
 
         return found;
@@ -120,15 +135,21 @@ sealed class CrossingSearch(LinearSystem loop, CancellationToken cancellation)
 
     static int SignOfImaginary(Complex value) => Math.Abs(value.Imaginary) <= Rounding * value.Magnitude ? 0 : Math.Sign(value.Imaginary);
 
-    /// <summary>Bounds of what is not listed: crossings past the listed ones, and those above the frequency to which turns are resolved.</summary>
+    /// <summary>Bounds of what is not listed: crossings past the listed ones, and those above the frequency to which turns are
+    /// resolved.</summary>
     FurtherCrossings? Further(List<Crossing> phases)
     {
         var unlisted = phases.Skip(Listed).ToList();
         var above = samples.Where(s => s.Frequency > resolved).Select(s => 1 / s.Value.Magnitude);
         var factors = unlisted.Select(c => c.Margin).Concat(above).ToList();
-        if (loop.Delays.Length == 0 || factors.Count == 0) return null;
+        if (loop.Delays.Length == 0 || factors.Count == 0)
+            return null;
         var end = samples[^1].Value.Magnitude;
-        return new FurtherCrossings(unlisted.Count > 0 ? unlisted[0].Frequency : resolved, factors.Min(), end < 0.1 ? double.PositiveInfinity : factors.Max());
+        return new FurtherCrossings(
+            unlisted.Count > 0 ? unlisted[0].Frequency : resolved,
+            factors.Min(),
+            end < 0.1 ? double.PositiveInfinity : factors.Max()
+        );
     }
 
     internal static double Bisect(double low, double high, Func<double, double> function)
@@ -137,8 +158,10 @@ sealed class CrossingSearch(LinearSystem loop, CancellationToken cancellation)
         for (var i = 0; i < 80 && high - low > 1e-15 * high; i++)
         {
             var middle = Math.Sqrt(low * high);
-            if (function(middle) < 0 == negative) low = middle;
-            else high = middle;
+            if (function(middle) < 0 == negative)
+                low = middle;
+            else
+                high = middle;
         }
 
         return Math.Sqrt(low * high);

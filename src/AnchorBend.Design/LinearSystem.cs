@@ -28,41 +28,59 @@ public sealed record LinearSystem
     public int Order => B.Length;
 
     /// <summary>A system without delays.</summary>
-    public static LinearSystem Of(double[,] a, double[] b, double[] c, double d, IReadOnlyList<string>? states = null) => new()
-    {
-        A = a, B = b, C = c, D = d, E = new double[b.Length, 0], F = [], G = new double[0, b.Length], H = [], K = new double[0, 0], Delays = [],
-        States = states ?? [.. Enumerable.Range(1, b.Length).Select(i => $"x{i}")],
-    };
+    public static LinearSystem Of(double[,] a, double[] b, double[] c, double d, IReadOnlyList<string>? states = null) =>
+        new()
+        {
+            A = a,
+            B = b,
+            C = c,
+            D = d,
+            E = new double[b.Length, 0],
+            F = [],
+            G = new double[0, b.Length],
+            H = [],
+            K = new double[0, 0],
+            Delays = [],
+            States = states ?? [.. Enumerable.Range(1, b.Length).Select(i => $"x{i}")],
+        };
 
     /// <summary>The frequency response at the complex frequency <paramref name="s"/>; delays enter as exp(−sT).</summary>
     /// <returns>NaN where s is a pole.</returns>
     public Complex At(Complex s)
     {
-        int n = Order, m = Delays.Length;
+        int n = Order,
+            m = Delays.Length;
         // Unknowns x and w: (sI − A) x − E w = b u, w − e^{−sT}(G x + K w) = e^{−sT} h u, with u = 1.
         var matrix = new Complex[n + m, n + m];
         var right = new Complex[n + m];
         for (var i = 0; i < n; i++)
         {
-            for (var j = 0; j < n; j++) matrix[i, j] = -A[i, j];
+            for (var j = 0; j < n; j++)
+                matrix[i, j] = -A[i, j];
             matrix[i, i] += s;
-            for (var j = 0; j < m; j++) matrix[i, n + j] = -E[i, j];
+            for (var j = 0; j < m; j++)
+                matrix[i, n + j] = -E[i, j];
             right[i] = B[i];
         }
 
         for (var i = 0; i < m; i++)
         {
             var shift = Complex.Exp(-s * Delays[i]);
-            for (var j = 0; j < n; j++) matrix[n + i, j] = -shift * G[i, j];
-            for (var j = 0; j < m; j++) matrix[n + i, n + j] = -shift * K[i, j];
+            for (var j = 0; j < n; j++)
+                matrix[n + i, j] = -shift * G[i, j];
+            for (var j = 0; j < m; j++)
+                matrix[n + i, n + j] = -shift * K[i, j];
             matrix[n + i, n + i] += 1;
             right[n + i] = shift * H[i];
         }
 
-        if (!ComplexLinear.Solve(matrix, right)) return new Complex(double.NaN, double.NaN);
+        if (!ComplexLinear.Solve(matrix, right))
+            return new Complex(double.NaN, double.NaN);
         Complex y = D;
-        for (var i = 0; i < n; i++) y += C[i] * right[i];
-        for (var i = 0; i < m; i++) y += F[i] * right[n + i];
+        for (var i = 0; i < n; i++)
+            y += C[i] * right[i];
+        for (var i = 0; i < m; i++)
+            y += F[i] * right[n + i];
         return y;
     }
 
@@ -72,21 +90,34 @@ public sealed record LinearSystem
     /// </summary>
     public LinearSystem Reduced()
     {
-        int n = Order, m = Delays.Length, all = n + m;
-        bool Feeds(int from, int to) => (from < n, to < n) switch
-        {
-            (true, true) => A[to, from] != 0, (false, true) => E[to, from - n] != 0,
-            (true, false) => G[to - n, from] != 0, _ => K[to - n, from - n] != 0,
-        };
+        int n = Order,
+            m = Delays.Length,
+            all = n + m;
+        bool Feeds(int from, int to) =>
+            (from < n, to < n) switch
+            {
+                (true, true) => A[to, from] != 0,
+                (false, true) => E[to, from - n] != 0,
+                (true, false) => G[to - n, from] != 0,
+                _ => K[to - n, from - n] != 0,
+            };
         var reached = Spread(all, i => i < n ? B[i] != 0 : H[i - n] != 0, Feeds);
         var reaching = Spread(all, i => i < n ? C[i] != 0 : F[i - n] != 0, (from, to) => Feeds(to, from));
         int[] keep = [.. Enumerable.Range(0, n).Where(i => reached[i] && reaching[i])];
         int[] lags = [.. Enumerable.Range(0, m).Where(i => reached[n + i] && reaching[n + i])];
         return new LinearSystem
         {
-            A = Pick(A, keep, keep), B = [.. keep.Select(i => B[i])], C = [.. keep.Select(i => C[i])], D = D,
-            E = Pick(E, keep, lags), F = [.. lags.Select(i => F[i])], G = Pick(G, lags, keep), H = [.. lags.Select(i => H[i])], K = Pick(K, lags, lags),
-            Delays = [.. lags.Select(i => Delays[i])], States = [.. keep.Select(i => States[i])],
+            A = Pick(A, keep, keep),
+            B = [.. keep.Select(i => B[i])],
+            C = [.. keep.Select(i => C[i])],
+            D = D,
+            E = Pick(E, keep, lags),
+            F = [.. lags.Select(i => F[i])],
+            G = Pick(G, lags, keep),
+            H = [.. lags.Select(i => H[i])],
+            K = Pick(K, lags, lags),
+            Delays = [.. lags.Select(i => Delays[i])],
+            States = [.. keep.Select(i => States[i])],
         };
     }
 
@@ -119,7 +150,8 @@ public sealed record LinearSystem
     {
         var result = new double[rows.Length, columns.Length];
         for (var i = 0; i < rows.Length; i++)
-            for (var j = 0; j < columns.Length; j++) result[i, j] = m[rows[i], columns[j]];
+        for (var j = 0; j < columns.Length; j++)
+            result[i, j] = m[rows[i], columns[j]];
         return result;
     }
 }

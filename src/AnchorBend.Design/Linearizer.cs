@@ -21,7 +21,9 @@ public sealed class Linearizer
     readonly double[] values;
     readonly TermEvaluator evaluator;
     readonly Dictionary<int, double[]> rows = [];
-    readonly int states, delays, input;
+    readonly int states,
+        delays,
+        input;
 
     Linearizer(ExecutionPlan plan, double[] values, int input)
     {
@@ -46,27 +48,47 @@ public sealed class Linearizer
         var cut = open is null ? null : Find(model, open);
         var opened = LoopOpening.Insert(model, source, cut, out var input);
         var (plan, findings) = Planner.Plan(opened);
-        if (plan is null) throw new DesignException("open", $"With the loop opened at '{open ?? from}' the model has no solution: {findings[0].Message}", "Open the loop at another signal.");
+        if (plan is null)
+            throw new DesignException(
+                "open",
+                $"With the loop opened at '{open ?? from}' the model has no solution: {findings[0].Message}",
+                "Open the loop at another signal."
+            );
         if (plan.States.Length > MostStates)
-            throw new DesignException("too-many-states", $"The model has {plan.States.Length} states; one of at most {MostStates} can be linearised.", "Design the loop in a smaller model of the plant.");
+            throw new DesignException(
+                "too-many-states",
+                $"The model has {plan.States.Length} states; one of at most {MostStates} can be linearised.",
+                "Design the loop in a smaller model of the plant."
+            );
         SampledPath.Refuse(plan, input, target.Index);
         var values = new double[opened.Variables.Count];
         point.Values.CopyTo(values, 0);
-        foreach (var variable in opened.Variables.Skip(model.Variables.Count)) values[variable.Index] = LoopOpening.ValueOf(variable, model, point.Values);
+        foreach (var variable in opened.Variables.Skip(model.Variables.Count))
+            values[variable.Index] = LoopOpening.ValueOf(variable, model, point.Values);
         var linear = new Linearizer(plan, values, input);
         return linear.System(target.Index);
     }
 
-    static FlatVariable Find(FlatModel model, string name) => model.Find(name) ?? throw new DesignException("unknown-name", $"There is no signal '{name}'.",
-        Nearest.Of(name, model.Variables.Select(v => v.Name).Concat(model.Aliases.Keys)) is { } near ? $"Did you mean '{near}'?" : "Names are paths such as Drive.y.");
+    static FlatVariable Find(FlatModel model, string name) =>
+        model.Find(name)
+        ?? throw new DesignException(
+            "unknown-name",
+            $"There is no signal '{name}'.",
+            Nearest.Of(name, model.Variables.Select(v => v.Name).Concat(model.Aliases.Keys)) is { } near
+                ? $"Did you mean '{near}'?"
+                : "Names are paths such as Drive.y."
+        );
 
     double[] Row(int variable)
     {
         var place = plan.Representative[variable];
-        if (rows.TryGetValue(place, out var row)) return row;
+        if (rows.TryGetValue(place, out var row))
+            return row;
         row = new double[Width];
-        if (plan.StateSlot[place] >= 0) row[plan.StateSlot[place]] = 1;
-        else if (place == input) row[states] = 1;
+        if (plan.StateSlot[place] >= 0)
+            row[plan.StateSlot[place]] = 1;
+        else if (place == input)
+            row[states] = 1;
         return rows[place] = row;
     }
 
@@ -100,11 +122,17 @@ public sealed class Linearizer
         foreach (var (key, _) in leaves)
         {
             var partial = TermDerivative.Of(term, leaf => key.Delay
-                ? leaf is DelayTerm d && d.Delay == key.Index ? Term.One : Term.Zero
-                : leaf is VariableTerm v && v.Index == key.Index ? Term.One : Term.Zero);
-            if (partial.IsConstant(0)) continue;
+                    ? leaf is DelayTerm d && d.Delay == key.Index
+                        ? Term.One
+                        : Term.Zero
+                    : leaf is VariableTerm v && v.Index == key.Index
+                        ? Term.One
+                        : Term.Zero);
+            if (partial.IsConstant(0))
+                continue;
             var factor = evaluator.Evaluate(partial);
-            if (factor == 0) continue;
+            if (factor == 0)
+                continue;
             if (key.Delay)
             {
                 result[states + 1 + key.Index] += factor;
@@ -118,7 +146,8 @@ public sealed class Linearizer
             }
 
             var row = Row(key.Index);
-            for (var i = 0; i < row.Length; i++) result[i] += factor * row[i];
+            for (var i = 0; i < row.Length; i++)
+                result[i] += factor * row[i];
         }
 
         return (result, open);
@@ -138,7 +167,8 @@ public sealed class Linearizer
                 return;
         }
 
-        foreach (var operand in term.Operands) Leaves(operand, leaves);
+        foreach (var operand in term.Operands)
+            Leaves(operand, leaves);
     }
 
     void SolveLoop(LoopBlock loop)
@@ -153,44 +183,70 @@ public sealed class Linearizer
         void Add(Term residual)
         {
             var (row, open) = Gradient(residual, unknown);
-            foreach (var (v, factor) in open) matrix[equation, place[v]] += factor;
-            for (var j = 0; j < Width; j++) right[equation, j] = -row[j];
+            foreach (var (v, factor) in open)
+                matrix[equation, place[v]] += factor;
+            for (var j = 0; j < Width; j++)
+                right[equation, j] = -row[j];
             equation++;
         }
 
-        foreach (var inner in loop.Inner) Add(TermBuilder.Subtract(new VariableTerm(inner.Variable), inner.Value));
-        foreach (var residual in loop.Residuals) Add(residual);
+        foreach (var inner in loop.Inner)
+            Add(TermBuilder.Subtract(new VariableTerm(inner.Variable), inner.Value));
+        foreach (var residual in loop.Residuals)
+            Add(residual);
         var solution = matrix.Solve(right);
-        foreach (var (v, i) in place) rows[v] = solution.Row(i).ToArray();
+        foreach (var (v, i) in place)
+            rows[v] = solution.Row(i).ToArray();
     }
 
     LinearSystem System(int target)
     {
         var output = Row(target);
         if (output.Any(v => !double.IsFinite(v)) || plan.Derivatives.Any(d => Row(d).Any(v => !double.IsFinite(v))))
-            throw new DesignException("singular", "The model has no derivative at this operating point.", "Choose another instant, or look for an operation at the edge of its range.");
-        double[,] a = new double[states, states], e = new double[states, delays], g = new double[delays, states], k = new double[delays, delays];
-        double[] b = new double[states], h = new double[delays];
+            throw new DesignException(
+                "singular",
+                "The model has no derivative at this operating point.",
+                "Choose another instant, or look for an operation at the edge of its range."
+            );
+        double[,] a = new double[states, states],
+            e = new double[states, delays],
+            g = new double[delays, states],
+            k = new double[delays, delays];
+        double[] b = new double[states],
+            h = new double[delays];
         for (var i = 0; i < states; i++)
         {
             var row = Row(plan.Derivatives[i]);
-            for (var j = 0; j < states; j++) a[i, j] = row[j];
+            for (var j = 0; j < states; j++)
+                a[i, j] = row[j];
             b[i] = row[states];
-            for (var j = 0; j < delays; j++) e[i, j] = row[states + 1 + j];
+            for (var j = 0; j < delays; j++)
+                e[i, j] = row[states + 1 + j];
         }
 
         for (var i = 0; i < delays; i++)
         {
             var row = Row(plan.Model.Delays[i].Source);
-            for (var j = 0; j < states; j++) g[i, j] = row[j];
+            for (var j = 0; j < states; j++)
+                g[i, j] = row[j];
             h[i] = row[states];
-            for (var j = 0; j < delays; j++) k[i, j] = row[states + 1 + j];
+            for (var j = 0; j < delays; j++)
+                k[i, j] = row[states + 1 + j];
         }
 
         return new LinearSystem
         {
-            A = a, B = b, C = output[..states], D = output[states], E = e, F = output[(states + 1)..], G = g, H = h, K = k,
-            Delays = [.. plan.Model.Delays.Select(d => evaluator.Evaluate(d.Duration))], States = [.. plan.States.Select(plan.Model.NameOf)],
+            A = a,
+            B = b,
+            C = output[..states],
+            D = output[states],
+            E = e,
+            F = output[(states + 1)..],
+            G = g,
+            H = h,
+            K = k,
+            Delays = [.. plan.Model.Delays.Select(d => evaluator.Evaluate(d.Duration))],
+            States = [.. plan.States.Select(plan.Model.NameOf)],
         };
     }
 }

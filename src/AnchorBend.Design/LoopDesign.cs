@@ -17,8 +17,13 @@ public sealed record LoopDesign(string Part, LinearSystem Plant, PidGains Presen
         if (plant.Order == 0 && plant.Delays.Length == 0 && plant.D == 0)
         {
             var sampled = prepared.Model.Clocks.Select(c => c.Owner).Distinct().ToList();
-            throw new DesignException("no-plant", $"There is no plant in the loop of '{part}': its output does not come back to its measured value.",
-                sampled.Count > 0 ? $"A sampled part ({string.Join(", ", sampled)}) may lie in between; it is held in the linear model." : "Wire the output to the plant and the plant's output to the input y. A limit that is active here also opens the loop.");
+            throw new DesignException(
+                "no-plant",
+                $"There is no plant in the loop of '{part}': its output does not come back to its measured value.",
+                sampled.Count > 0
+                    ? $"A sampled part ({string.Join(", ", sampled)}) may lie in between; it is held in the linear model."
+                    : "Wire the output to the plant and the plant's output to the input y. A limit that is active here also opens the loop."
+            );
         }
 
         return new LoopDesign(part, plant, present, point);
@@ -28,13 +33,16 @@ public sealed record LoopDesign(string Part, LinearSystem Plant, PidGains Presen
     /// <exception cref="DesignException">It is no PID.</exception>
     public static PidGains PresentGains(PreparedModel prepared, ParameterSet parameters, string part)
     {
-        double Parameter(string name) => prepared.Model.Find($"{part}.{name}") is { Role: VariableRole.Parameter } v ? parameters.Values[v.Index]
-            : throw new DesignException("not-a-controller", $"'{part}' is not a PID controller.", "Choose a part of the type PID.");
+        double Parameter(string name) =>
+            prepared.Model.Find($"{part}.{name}") is { Role: VariableRole.Parameter } v
+                ? parameters.Values[v.Index]
+                : throw new DesignException("not-a-controller", $"'{part}' is not a PID controller.", "Choose a part of the type PID.");
         var form = (PidForm)((int)Parameter("form") - 1);
         return new PidGains(form, Parameter("k"), Parameter("Ti"), Parameter("Td"), Parameter("N"), Parameter("b"), Parameter("c"));
     }
 
-    /// <summary>Proposals of every form for a wanted bandwidth (rad/s) and phase margin (degrees): the present gains, then what is stable, then the rest.</summary>
+    /// <summary>Proposals of every form for a wanted bandwidth (rad/s) and phase margin (degrees): the present gains, then what is stable,
+    /// then the rest.</summary>
     public IReadOnlyList<PidCandidate> Candidates(double bandwidth, double phaseMargin, CancellationToken cancellation = default)
     {
         var list = new List<PidCandidate>();

@@ -22,13 +22,20 @@ static class LoopOpening
         var equations = model.Equations.ToList();
         if (open is not null)
         {
-            var held = new FlatVariable(copy.Variables.Count, "$open " + open.Name, VariableRole.External, Language.Binding.ScalarType.Real);
+            var held = new FlatVariable(
+                copy.Variables.Count,
+                "$open " + open.Name,
+                VariableRole.External,
+                Language.Binding.ScalarType.Real
+            );
             copy.Variables.Add(held);
-            Term instead = open.Index == from.Index ? TermBuilder.Add(new VariableTerm(held.Index), inputTerm) : new VariableTerm(held.Index);
+            Term instead =
+                open.Index == from.Index ? TermBuilder.Add(new VariableTerm(held.Index), inputTerm) : new VariableTerm(held.Index);
             equations = Replace(copy, equations, open, instead);
         }
 
-        if (open is null || open.Index != from.Index) equations = Replace(copy, equations, from, TermBuilder.Add(new VariableTerm(from.Index), inputTerm));
+        if (open is null || open.Index != from.Index)
+            equations = Replace(copy, equations, from, TermBuilder.Add(new VariableTerm(from.Index), inputTerm));
         copy.Equations.AddRange(equations);
         return copy;
     }
@@ -43,23 +50,36 @@ static class LoopOpening
     static List<FlatEquation> Replace(FlatModel copy, List<FlatEquation> equations, FlatVariable signal, Term instead)
     {
         var isOutput = signal.Causality == Causality.Output && signal.Owner.Length > 0;
-        var defining = isOutput ? -1 : equations.FindIndex(e => Gives(e.Left, e.Right, signal.Index) || Gives(e.Right, e.Left, signal.Index));
+        var defining = isOutput
+            ? -1
+            : equations.FindIndex(e => Gives(e.Left, e.Right, signal.Index) || Gives(e.Right, e.Left, signal.Index));
         if (!isOutput && defining < 0 && signal.Derivative < 0)
-            throw new DesignException("open", $"No single equation gives '{signal.Name}', so nothing can be added or cut there.", "Choose a signal that is the output of a part.");
+            throw new DesignException(
+                "open",
+                $"No single equation gives '{signal.Name}', so nothing can be added or cut there.",
+                "Choose a signal that is the output of a part."
+            );
         Term Put(Term term) => TermBuilder.Rewrite(term, leaf => leaf is VariableTerm v && v.Index == signal.Index ? instead : leaf);
         List<FlatEquation> added = [];
         for (var d = 0; d < copy.Delays.Count; d++)
         {
-            if (copy.Delays[d].Source != signal.Index || (isOutput && copy.Delays[d].Owner == signal.Owner)) continue;
+            if (copy.Delays[d].Source != signal.Index || (isOutput && copy.Delays[d].Owner == signal.Owner))
+                continue;
             var source = new FlatVariable(copy.Variables.Count, "$delayed", VariableRole.Continuous, Language.Binding.ScalarType.Real);
             copy.Variables.Add(source);
             copy.Delays[d] = copy.Delays[d] with { Source = source.Index };
             added.Add(new FlatEquation(new VariableTerm(source.Index), instead, copy.Delays[d].Owner, copy.Delays[d].At));
         }
 
-        return [.. added, .. equations.Select((e, i) => i == defining || (isOutput && e.Owner == signal.Owner) ? e : e with { Left = Put(e.Left), Right = Put(e.Right) })];
+        return
+        [
+            .. added,
+            .. equations.Select(
+                (e, i) => i == defining || (isOutput && e.Owner == signal.Owner) ? e : e with { Left = Put(e.Left), Right = Put(e.Right) }
+            ),
+        ];
     }
 
-    static bool Gives(Term side, Term other, int variable) => side is VariableTerm v && v.Index == variable
-        && !TermBuilder.Any(other, t => t is VariableTerm o && o.Index == variable);
+    static bool Gives(Term side, Term other, int variable) =>
+        side is VariableTerm v && v.Index == variable && !TermBuilder.Any(other, t => t is VariableTerm o && o.Index == variable);
 }

@@ -9,14 +9,22 @@ public sealed record OperatingPoint(double Time, double[] Values, bool IsSteady)
 {
     /// <summary>The point a run reaches at a time.</summary>
     /// <exception cref="SimulationException">The run does not get there.</exception>
-    public static OperatingPoint AtTime(PreparedModel prepared, ParameterSet parameters, double time, RunOptions settings, CancellationToken cancellation = default)
+    public static OperatingPoint AtTime(
+        PreparedModel prepared,
+        ParameterSet parameters,
+        double time,
+        RunOptions settings,
+        CancellationToken cancellation = default
+    )
     {
-        if (time <= 0) time = 1e-9 * settings.End;
+        if (time <= 0)
+            time = 1e-9 * settings.End;
         var options = settings with { End = time, OutputTimes = [time], RecordEvents = false, Keep = null, OutputInterval = null };
         using var simulator = new Simulator(prepared.Compiled!, parameters, options);
         var result = simulator.Run(cancellation);
         cancellation.ThrowIfCancellationRequested();
-        if (result.Failure is { } failure) throw new SimulationException(failure);
+        if (result.Failure is { } failure)
+            throw new SimulationException(failure);
         var row = result.Trace.Rows - 1;
         return new OperatingPoint(time, Fill(prepared, parameters, time, v => result.Trace.Has(v) ? result.Trace[row, v] : null), false);
     }
@@ -33,7 +41,11 @@ public sealed record OperatingPoint(double Time, double[] Values, bool IsSteady)
         }
         catch (SimulationException e)
         {
-            throw new DesignException(e.Failure.Code, e.Failure.Message, e.Failure.Code == "steady" ? "Let a controller or a limit hold it, or linearise at a time instead." : e.Failure.Advice);
+            throw new DesignException(
+                e.Failure.Code,
+                e.Failure.Message,
+                e.Failure.Code == "steady" ? "Let a controller or a limit hold it, or linearise at a time instead." : e.Failure.Advice
+            );
         }
     }
 
@@ -42,7 +54,8 @@ public sealed record OperatingPoint(double Time, double[] Values, bool IsSteady)
         var values = (double[])parameters.Values.Clone();
         var representative = prepared.Compiled!.Plan.Representative;
         foreach (var variable in prepared.Model.Variables)
-            if (variable.Role is VariableRole.Continuous or VariableRole.Discrete) values[variable.Index] = value(representative[variable.Index]) ?? 0;
+            if (variable.Role is VariableRole.Continuous or VariableRole.Discrete)
+                values[variable.Index] = value(representative[variable.Index]) ?? 0;
         values[FlatModel.TimeIndex] = time;
         return values;
     }

@@ -2,7 +2,13 @@ using System.Numerics;
 
 namespace AnchorBend.Design;
 
-public enum PidForm { P, PI, PD, PID }
+public enum PidForm
+{
+    P,
+    PI,
+    PD,
+    PID,
+}
 
 /// <summary>Gains of the library's PID controller in ideal form; times in seconds.</summary>
 public sealed record PidGains(PidForm Form, double K, double Ti, double Td, double N, double B, double C)
@@ -12,8 +18,7 @@ public sealed record PidGains(PidForm Form, double K, double Ti, double Td, doub
     public bool HasDerivative => Form is PidForm.PD or PidForm.PID && Td > 0;
 
     /// <summary>Feedback transfer function from the measured value to the output, sign left out.</summary>
-    public Complex Feedback(Complex s) =>
-        K * (1 + (HasIntegral ? 1 / (Ti * s) : 0) + (HasDerivative ? Td * s / (1 + Td / N * s) : 0));
+    public Complex Feedback(Complex s) => K * (1 + (HasIntegral ? 1 / (Ti * s) : 0) + (HasDerivative ? Td * s / (1 + Td / N * s) : 0));
 
     /// <summary>The open loop L = C·G as a linear system: plant behind the feedback path.</summary>
     public LinearSystem OpenLoop(LinearSystem plant) => Connect(plant, closed: false);
@@ -44,12 +49,16 @@ public sealed record PidGains(PidForm Form, double K, double Ti, double Td, doub
 
         var ky = K + (HasDerivative ? K * Td / tf : 0);
         var kr = K * B + (HasDerivative ? C * K * Td / tf : 0);
-        int n = plant.Order, m = plant.Delays.Length, total = n + controller;
+        int n = plant.Order,
+            m = plant.Delays.Length,
+            total = n + controller;
         // u = Ux·(xp, xc) + ur·input + Uw·w, with y = (c x + d u + f w) fed back where closed.
         var loop = closed ? 1 / (1 + plant.D * ky) : 1;
         var ux = new double[total];
-        for (var j = 0; j < n; j++) ux[j] = closed ? -loop * ky * plant.C[j] : 0;
-        for (var j = 0; j < controller; j++) ux[n + j] = loop * cc[j];
+        for (var j = 0; j < n; j++)
+            ux[j] = closed ? -loop * ky * plant.C[j] : 0;
+        for (var j = 0; j < controller; j++)
+            ux[n + j] = loop * cc[j];
         var ur = closed ? loop * kr : ky;
         var uw = plant.F.Select(f => closed ? -loop * ky * f : 0).ToArray();
         var a = new double[total, total];
@@ -57,14 +66,18 @@ public sealed record PidGains(PidForm Form, double K, double Ti, double Td, doub
         var c = new double[total];
         var e = new double[total, m];
         var f2 = new double[m];
-        for (var j = 0; j < total; j++) c[j] = (j < n ? plant.C[j] : 0) + plant.D * ux[j];
+        for (var j = 0; j < total; j++)
+            c[j] = (j < n ? plant.C[j] : 0) + plant.D * ux[j];
         var d = plant.D * ur;
-        for (var j = 0; j < m; j++) f2[j] = plant.F[j] + plant.D * uw[j];
+        for (var j = 0; j < m; j++)
+            f2[j] = plant.F[j] + plant.D * uw[j];
         for (var i = 0; i < n; i++)
         {
-            for (var j = 0; j < total; j++) a[i, j] = (j < n ? plant.A[i, j] : 0) + plant.B[i] * ux[j];
+            for (var j = 0; j < total; j++)
+                a[i, j] = (j < n ? plant.A[i, j] : 0) + plant.B[i] * ux[j];
             b[i] = plant.B[i] * ur;
-            for (var j = 0; j < m; j++) e[i, j] = plant.E[i, j] + plant.B[i] * uw[j];
+            for (var j = 0; j < m; j++)
+                e[i, j] = plant.E[i, j] + plant.B[i] * uw[j];
         }
 
         for (var i = 0; i < controller; i++)
@@ -72,25 +85,44 @@ public sealed record PidGains(PidForm Form, double K, double Ti, double Td, doub
             var row = n + i;
             a[row, row] = ac[i];
             b[row] = closed ? br[i] : by[i];
-            if (!closed) continue;
-            for (var j = 0; j < total; j++) a[row, j] -= by[i] * c[j];
+            if (!closed)
+                continue;
+            for (var j = 0; j < total; j++)
+                a[row, j] -= by[i] * c[j];
             b[row] -= by[i] * d;
-            for (var j = 0; j < m; j++) e[row, j] -= by[i] * f2[j];
+            for (var j = 0; j < m; j++)
+                e[row, j] -= by[i] * f2[j];
         }
 
-        double[,] g = new double[m, total], k = new double[m, m];
+        double[,] g = new double[m, total],
+            k = new double[m, m];
         var h = new double[m];
         for (var i = 0; i < m; i++)
         {
-            for (var j = 0; j < total; j++) g[i, j] = (j < n ? plant.G[i, j] : 0) + plant.H[i] * ux[j];
+            for (var j = 0; j < total; j++)
+                g[i, j] = (j < n ? plant.G[i, j] : 0) + plant.H[i] * ux[j];
             h[i] = plant.H[i] * ur;
-            for (var j = 0; j < m; j++) k[i, j] = plant.K[i, j] + plant.H[i] * uw[j];
+            for (var j = 0; j < m; j++)
+                k[i, j] = plant.K[i, j] + plant.H[i] * uw[j];
         }
 
         return new LinearSystem
         {
-            A = a, B = b, C = c, D = d, E = e, F = f2, G = g, H = h, K = k, Delays = plant.Delays,
-            States = [.. plant.States, .. Enumerable.Range(0, controller).Select(i => i == 0 && HasIntegral ? "controller I" : "controller filter")],
+            A = a,
+            B = b,
+            C = c,
+            D = d,
+            E = e,
+            F = f2,
+            G = g,
+            H = h,
+            K = k,
+            Delays = plant.Delays,
+            States =
+            [
+                .. plant.States,
+                .. Enumerable.Range(0, controller).Select(i => i == 0 && HasIntegral ? "controller I" : "controller filter"),
+            ],
         };
     }
 }

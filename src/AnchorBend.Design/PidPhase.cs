@@ -20,7 +20,8 @@ static class PidPhase
         var (best, peak) = (double.NegativeInfinity, 1.0);
         // The lead is largest near ω·Td = N/√(N + 1).
         for (var x = 0.01; x < 10 * ratio * Math.Sqrt(filter + 1); x *= 1.02)
-            if (Of(x, ratio, filter) is var phase && phase > best) (best, peak) = (phase, x);
+            if (Of(x, ratio, filter) is var phase && phase > best)
+                (best, peak) = (phase, x);
         return peak;
     }
 
@@ -32,7 +33,11 @@ static class PidPhase
     }
 
     public static double DerivativeTime(double w, double phase, double filter) =>
-        Rising(x => new PidGains(PidForm.PD, 1, 1, x, filter, 1, 0).Feedback(Complex.ImaginaryOne).Phase - phase * Math.PI / 180, 1e-4, Math.Sqrt(filter * filter / (filter + 1))) / w;
+        Rising(
+            x => new PidGains(PidForm.PD, 1, 1, x, filter, 1, 0).Feedback(Complex.ImaginaryOne).Phase - phase * Math.PI / 180,
+            1e-4,
+            Math.Sqrt(filter * filter / (filter + 1))
+        ) / w;
 
     /// <summary>The root of a rising function.</summary>
     static double Rising(Func<double, double> function, double low, double high)
@@ -40,8 +45,10 @@ static class PidPhase
         for (var i = 0; i < 100; i++)
         {
             var middle = Math.Sqrt(low * high);
-            if (function(middle) < 0) low = middle;
-            else high = middle;
+            if (function(middle) < 0)
+                low = middle;
+            else
+                high = middle;
         }
 
         return Math.Sqrt(low * high);

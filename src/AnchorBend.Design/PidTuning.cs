@@ -4,7 +4,8 @@ using System.Numerics;
 namespace AnchorBend.Design;
 
 /// <summary>One proposal: gains, what they achieve, and what to know about them.</summary>
-/// <param name="IsExact">Whether both wishes are met: the only gain crossing is the bandwidth asked for, and the margin there the one asked for.</param>
+/// <param name="IsExact">Whether both wishes are met: the only gain crossing is the bandwidth asked for, and the margin there the one
+/// asked for.</param>
 public sealed record PidCandidate(string Name, PidGains Gains, StabilityMargins Margins, bool IsStable, bool IsExact, string? Remark)
 {
     public double? Bandwidth => Margins.GainCrossings.Count > 0 ? Margins.GainCrossings.Max(c => c.Frequency) : null;
@@ -14,33 +15,59 @@ public sealed record PidCandidate(string Name, PidGains Gains, StabilityMargins 
 public static class PidTuning
 {
     /// <summary>
-    /// Solves C(jω) G(jω) = exp(j(φ − π)) for the gains of one form: two equations, so PI and PD are met exactly where the phase the form can
-    /// give reaches; P meets the bandwidth only. PID has a third gain, so among all ratios Ti/Td that meet both wishes the one
+    /// Solves C(jω) G(jω) = exp(j(φ − π)) for the gains of one form: two equations, so PI and PD are met exactly where the phase the form
+    /// can give reaches; P meets the bandwidth only. PID has a third gain, so among all ratios Ti/Td that meet both wishes the one
     /// with the largest integral gain k/Ti is taken (see <see cref="PidRatio"/>).
     /// </summary>
     /// <param name="bandwidth">Wanted gain-crossover frequency, rad/s.</param>
     /// <param name="phaseMargin">Degrees.</param>
     /// <exception cref="DesignException">The plant passes nothing at this frequency.</exception>
-    public static PidCandidate Solve(LinearSystem plant, PidForm form, double bandwidth, double phaseMargin, double filter = 10, double b = 1, double c = 0, CancellationToken cancellation = default)
+    public static PidCandidate Solve(
+        LinearSystem plant,
+        PidForm form,
+        double bandwidth,
+        double phaseMargin,
+        double filter = 10,
+        double b = 1,
+        double c = 0,
+        CancellationToken cancellation = default
+    )
     {
         CheckWishes(bandwidth, phaseMargin);
         var g = plant.At(new Complex(0, bandwidth));
         if (!Complex.IsFinite(g) || g.Magnitude < 1e-14)
-            throw new DesignException("no-plant", $"At {bandwidth:G4} rad/s nothing comes back to the controller.", "Choose a lower bandwidth, or check the loop's wires.");
+            throw new DesignException(
+                "no-plant",
+                $"At {bandwidth:G4} rad/s nothing comes back to the controller.",
+                "Choose a lower bandwidth, or check the loop's wires."
+            );
         var wish = new Wish(plant, g, form, bandwidth, phaseMargin, new PidGains(form, 1, 1, 0, filter, b, c));
-        // Which sign of k the plant asks for shows in what comes out: a double integrator looks negative at low frequencies, an unstable lag does, too.
+        // Which sign of k the plant asks for shows in what comes out: a double integrator looks negative at low frequencies, an unstable
+        // lag does, too.
         var positive = Solve(wish, 1, cancellation);
-        if (positive is { IsStable: true, IsExact: true }) return positive;
+        if (positive is { IsStable: true, IsExact: true })
+            return positive;
         var negative = Solve(wish, -1, cancellation);
-        var turned = negative.IsStable != positive.IsStable ? negative.IsStable : negative.IsStable && negative.IsExact && !positive.IsExact;
+        var turned =
+            negative.IsStable != positive.IsStable ? negative.IsStable : negative.IsStable && negative.IsExact && !positive.IsExact;
         return turned ? negative : positive;
     }
 
     /// <exception cref="DesignException">A wish is out of range.</exception>
     public static void CheckWishes(double bandwidth, double phaseMargin)
     {
-        if (!(bandwidth is > 1e-15 and < 1e15)) throw new DesignException("bandwidth", "The bandwidth must lie between 1e-15 and 1e15 rad/s.", "Try a value near the plant's own corner frequency.");
-        if (!(phaseMargin is > 0 and < 180)) throw new DesignException("phase-margin", "The phase margin must lie between 0 and 180 degrees.", "45 to 65 degrees suit most loops.");
+        if (!(bandwidth is > 1e-15 and < 1e15))
+            throw new DesignException(
+                "bandwidth",
+                "The bandwidth must lie between 1e-15 and 1e15 rad/s.",
+                "Try a value near the plant's own corner frequency."
+            );
+        if (!(phaseMargin is > 0 and < 180))
+            throw new DesignException(
+                "phase-margin",
+                "The phase margin must lie between 0 and 180 degrees.",
+                "45 to 65 degrees suit most loops."
+            );
     }
 
     /// <param name="Response">The plant at the bandwidth.</param>
@@ -73,33 +100,58 @@ public static class PidTuning
         if (!exact)
         {
             var achieved = Wrap(wish.PhaseMargin + given - wanted);
-            remark = form == PidForm.P
-                ? $"P meets the bandwidth; the phase margin follows from the plant and is {achieved:F0}°."
-                : $"{form} cannot turn the phase by the {wanted:F0}° needed; the best it gives at this bandwidth is a phase margin of {achieved:F0}°.";
+            remark =
+                form == PidForm.P
+                    ? $"P meets the bandwidth; the phase margin follows from the plant and is {achieved:F0}°."
+                    : $"{form} cannot turn the phase by the {wanted:F0}° needed; the best it gives at this bandwidth is a phase margin of {achieved:F0}°.";
         }
 
         return Compared(Judge(form.ToString(), gains, wish.Plant, exact, remark, cancellation), wish.Bandwidth);
     }
 
-    /// <summary>Tells where gains that solve the equations at the bandwidth asked for do not make it the loop's bandwidth, or its margin the loop's margin.</summary>
+    /// <summary>Tells where gains that solve the equations at the bandwidth asked for do not make it the loop's bandwidth, or its margin
+    /// the loop's margin.</summary>
     internal static PidCandidate Compared(PidCandidate candidate, double bandwidth)
     {
         // Gains are rounded to five digits before they are judged.
         var others = candidate.Margins.GainCrossings.Where(c => Math.Abs(c.Frequency - bandwidth) > 1e-3 * bandwidth).ToList();
-        if (others.Count == 0) return candidate;
+        if (others.Count == 0)
+            return candidate;
         var worst = others.MinBy(c => Math.Abs(c.Margin))!;
-        var text = string.Create(CultureInfo.InvariantCulture, $"The gain also passes one at {worst.Frequency:G4} rad/s, with a phase margin of {worst.Margin:F1}°")
-            + (others.Count > 1 ? $", and at {others.Count - 1} more." : ".");
+        var text =
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"The gain also passes one at {worst.Frequency:G4} rad/s, with a phase margin of {worst.Margin:F1}°"
+            ) + (others.Count > 1 ? $", and at {others.Count - 1} more." : ".");
         return candidate with { IsExact = false, Remark = candidate.Remark is null ? text : $"{candidate.Remark} {text}" };
     }
 
     /// <summary>Margins and stability of given gains.</summary>
-    public static PidCandidate Judge(string name, PidGains gains, LinearSystem plant, bool exact, string? remark, CancellationToken cancellation = default)
+    public static PidCandidate Judge(
+        string name,
+        PidGains gains,
+        LinearSystem plant,
+        bool exact,
+        string? remark,
+        CancellationToken cancellation = default
+    )
     {
         var margins = StabilityMargins.Of(gains.OpenLoop(plant), cancellation);
         var unstable = RightHalfPlane.Count(gains.ClosedLoop(plant), cancellation);
-        var said = unstable switch { 0 => null, null => "Whether the closed loop is stable could not be decided.", _ => "The closed loop would be unstable." };
-        return new PidCandidate(name, gains, margins, unstable == 0, exact && unstable == 0, said is null ? remark : said + (remark is null ? "" : " " + remark));
+        var said = unstable switch
+        {
+            0 => null,
+            null => "Whether the closed loop is stable could not be decided.",
+            _ => "The closed loop would be unstable.",
+        };
+        return new PidCandidate(
+            name,
+            gains,
+            margins,
+            unstable == 0,
+            exact && unstable == 0,
+            said is null ? remark : said + (remark is null ? "" : " " + remark)
+        );
     }
 
     /// <summary>A bandwidth to begin with: where the plant's phase leaves 60° of margin for a PI with a tenth of the phase.</summary>
@@ -112,12 +164,15 @@ public static class PidTuning
         foreach (var w in grid)
         {
             var g = plant.At(new Complex(0, w));
-            if (!Complex.IsFinite(g) || g.Magnitude < 1e-13) break;
+            if (!Complex.IsFinite(g) || g.Magnitude < 1e-13)
+                break;
             var phase = g.Phase * 180 / Math.PI;
-            if (!double.IsNaN(before)) turn += Math.Round((before - (phase + turn)) / 360) * 360;
+            if (!double.IsNaN(before))
+                turn += Math.Round((before - (phase + turn)) / 360) * 360;
             phase += turn;
             before = phase;
-            if (phase < -115) break;
+            if (phase < -115)
+                break;
             best = w;
         }
 
@@ -127,11 +182,12 @@ public static class PidTuning
     static double Wrap(double degrees) => degrees - 360 * Math.Ceiling((degrees - 180) / 360);
 
     /// <summary>The phases a form can give with a positive gain, degrees.</summary>
-    static (double Low, double High) Reach(PidForm form, double filter) => form switch
-    {
-        PidForm.P => (-0.5, 0.5),
-        PidForm.PI => (-90, 0),
-        PidForm.PD => (0, PidPhase.Lead(filter)),
-        _ => (-90, PidPhase.Highest(PidRatio.Largest, filter)),
-    };
+    static (double Low, double High) Reach(PidForm form, double filter) =>
+        form switch
+        {
+            PidForm.P => (-0.5, 0.5),
+            PidForm.PI => (-90, 0),
+            PidForm.PD => (0, PidPhase.Lead(filter)),
+            _ => (-90, PidPhase.Highest(PidRatio.Largest, filter)),
+        };
 }

@@ -1,5 +1,5 @@
-using Complex = System.Numerics.Complex;
 using MathNet.Numerics.LinearAlgebra;
+using Complex = System.Numerics.Complex;
 
 namespace AnchorBend.Design;
 
@@ -21,7 +21,8 @@ public static class PolesAndZeros
     {
         var free = Balanced(PadeApproximation.WithoutDelays(system));
         var n = free.Order;
-        if (n == 0) return [];
+        if (n == 0)
+            return [];
         var a = Matrix<double>.Build.DenseOfArray(free.A);
         var b = Vector<double>.Build.DenseOfArray(free.B);
         var row = Vector<double>.Build.DenseOfArray(free.C);
@@ -36,7 +37,8 @@ public static class PolesAndZeros
             var next = row * a;
             if (Math.Abs(gain) > 1e-10 * row.L2Norm() * b.L2Norm())
             {
-                if (degree == n) return [];
+                if (degree == n)
+                    return [];
                 var closed = a - b.OuterProduct(next) / gain;
                 var basis = Matrix<double>.Build.DenseOfRowVectors(rows).Svd(true).VT;
                 var kernel = basis.SubMatrix(degree, n - degree, 0, n).Transpose();
@@ -45,7 +47,8 @@ public static class PolesAndZeros
 
             // Powers of A overflow where their rows are not kept at one size.
             var length = next.L2Norm();
-            if (!(length > 0) || !double.IsFinite(length)) return [];
+            if (!(length > 0) || !double.IsFinite(length))
+                return [];
             row = next / length;
         }
 
@@ -56,7 +59,12 @@ public static class PolesAndZeros
     internal static Complex[] Eigenvalues(double[,] a)
     {
         foreach (var v in a)
-            if (!double.IsFinite(v)) throw new DesignException("not-finite", "The linear model holds values that are no numbers.", "Choose another operating point.");
+            if (!double.IsFinite(v))
+                throw new DesignException(
+                    "not-finite",
+                    "The linear model holds values that are no numbers.",
+                    "Choose another operating point."
+                );
         return a.Length == 0 ? [] : [.. Matrix<double>.Build.DenseOfArray(a).Evd(Symmetricity.Asymmetric).EigenValues];
     }
 
@@ -74,29 +82,35 @@ public static class PolesAndZeros
             var done = true;
             for (var i = 0; i < n; i++)
             {
-                double rowSum = Math.Abs(b[i]), columnSum = Math.Abs(c[i]);
+                double rowSum = Math.Abs(b[i]),
+                    columnSum = Math.Abs(c[i]);
                 for (var j = 0; j < n; j++)
                 {
-                    if (j == i) continue;
+                    if (j == i)
+                        continue;
                     rowSum += Math.Abs(a[i, j]);
                     columnSum += Math.Abs(a[j, i]);
                 }
 
-                if (rowSum == 0 || columnSum == 0) continue;
+                if (rowSum == 0 || columnSum == 0)
+                    continue;
                 var f = Math.Pow(2, Math.Round(Math.Log2(rowSum / columnSum) / 2));
-                if (f == 1 || !double.IsFinite(f)) continue;
+                if (f == 1 || !double.IsFinite(f))
+                    continue;
                 done = false;
                 b[i] /= f;
                 c[i] *= f;
                 for (var j = 0; j < n; j++)
                 {
-                    if (j == i) continue;
+                    if (j == i)
+                        continue;
                     a[i, j] /= f;
                     a[j, i] *= f;
                 }
             }
 
-            if (done) break;
+            if (done)
+                break;
         }
 
         return LinearSystem.Of(a, b, c, system.D, system.States);

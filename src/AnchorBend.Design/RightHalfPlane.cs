@@ -23,16 +23,19 @@ public static class RightHalfPlane
     {
         var poles = PolesAndZeros.Poles(system);
         var scale = Math.Max(1e-6, poles.Select(p => p.Magnitude).DefaultIfEmpty(0).Max());
-        if (system.Delays.Length == 0) return poles.Count(p => p.Real >= Margin * scale);
+        if (system.Delays.Length == 0)
+            return poles.Count(p => p.Real >= Margin * scale);
         return new DelayCount(system, poles, cancellation).Run();
     }
 
     sealed class DelayCount
     {
         readonly LinearSystem system;
-        readonly Complex[] poles, own;
+        readonly Complex[] poles,
+            own;
         readonly CancellationToken cancellation;
-        readonly double shift, turn;
+        readonly double shift,
+            turn;
         readonly Complex[][] turns;
         int evaluations;
 
@@ -48,23 +51,31 @@ public static class RightHalfPlane
         /// <summary>Factors e^{−jθ} for the delays: all alike around the circle, and drawn ones where there are several.</summary>
         static Complex[][] Turns(int delays)
         {
-            var made = Enumerable.Range(0, 24).Select(i => Enumerable.Repeat(Complex.FromPolarCoordinates(1, i * Math.PI / 12), delays).ToArray()).ToList();
+            var made = Enumerable
+                .Range(0, 24)
+                .Select(i => Enumerable.Repeat(Complex.FromPolarCoordinates(1, i * Math.PI / 12), delays).ToArray())
+                .ToList();
             var random = new Random(1);
-            for (var i = 0; delays > 1 && i < 96; i++) made.Add([.. Enumerable.Range(0, delays).Select(_ => Complex.FromPolarCoordinates(1, 2 * Math.PI * random.NextDouble()))]);
+            for (var i = 0; delays > 1 && i < 96; i++)
+                made.Add([.. Enumerable.Range(0, delays).Select(_ => Complex.FromPolarCoordinates(1, 2 * Math.PI * random.NextDouble()))]);
             return [.. made];
         }
 
         public int? Run()
         {
             // Above this frequency nothing that the delays do can move the characteristic equation through zero.
-            if (Calm() is not { } end) return null;
-            if (end < 0) return int.MaxValue;
-            if (end * turn / 0.25 > Budget) return null;
+            if (Calm() is not { } end)
+                return null;
+            if (end < 0)
+                return int.MaxValue;
+            if (end * turn / 0.25 > Budget)
+                return null;
             var change = 0.0;
             var (at, value) = (0.0, Delta(0));
             foreach (var w in Samples(end))
             {
-                if (Change(at, value, w, 0) is not { } step) return null;
+                if (Change(at, value, w, 0) is not { } step)
+                    return null;
                 change += step.Change;
                 (at, value) = (w, step.Value);
             }
@@ -74,7 +85,8 @@ public static class RightHalfPlane
             {
                 var angle = Math.Atan2(end - root.Imaginary, shift - root.Real);
                 // A root to the right is passed on the left side.
-                if (root.Real > shift && end < root.Imaginary) angle += 2 * Math.PI;
+                if (root.Real > shift && end < root.Imaginary)
+                    angle += 2 * Math.PI;
                 change += Math.PI / 2 - angle;
             }
 
@@ -83,8 +95,8 @@ public static class RightHalfPlane
         }
 
         /// <summary>
-        /// The lowest frequency from which on |Δ(z)/Δ(0) − 1| is below one for all factors z of modulus one in the places of the delays. −1 where
-        /// there is none: the delays alone ring without end.
+        /// The lowest frequency from which on |Δ(z)/Δ(0) − 1| is below one for all factors z of modulus one in the places of the delays.
+        /// −1 where there is none: the delays alone ring without end.
         /// </summary>
         double? Calm()
         {
@@ -97,8 +109,10 @@ public static class RightHalfPlane
             foreach (var w in FrequencyGrid.Between(bottom, top, 1 + (int)(25 * Math.Log10(top / bottom))).Concat(marks).OrderDescending())
             {
                 cancellation.ThrowIfCancellationRequested();
-                if (evaluations > Budget) return null;
-                if (!turns.All(z => (Ratio(w, z) - 1).Magnitude < 0.99)) break;
+                if (evaluations > Budget)
+                    return null;
+                if (!turns.All(z => (Ratio(w, z) - 1).Magnitude < 0.99))
+                    break;
                 last = w;
             }
 
@@ -107,9 +121,15 @@ public static class RightHalfPlane
 
         IEnumerable<double> Samples(double end)
         {
-            var low = Math.Min(end, 1e-4 * Math.Min(1 / turn, poles.Select(p => p.Magnitude).Where(m => m > 1e-12 * end).DefaultIfEmpty(end).Min()));
-            var points = FrequencyGrid.Between(low, end, 2 + (int)(30 * Math.Log10(end / low)), poles.Select(p => Math.Abs(p.Imaginary))).ToList();
-            for (var w = low; w < end; w += 0.25 / turn) points.Add(w);
+            var low = Math.Min(
+                end,
+                1e-4 * Math.Min(1 / turn, poles.Select(p => p.Magnitude).Where(m => m > 1e-12 * end).DefaultIfEmpty(end).Min())
+            );
+            var points = FrequencyGrid
+                .Between(low, end, 2 + (int)(30 * Math.Log10(end / low)), poles.Select(p => Math.Abs(p.Imaginary)))
+                .ToList();
+            for (var w = low; w < end; w += 0.25 / turn)
+                points.Add(w);
             points.Add(end);
             return points.Where(w => w > 0 && w <= end).Distinct().Order();
         }
@@ -117,12 +137,15 @@ public static class RightHalfPlane
         (double Change, (Complex Unit, double Log) Value)? Change(double from, (Complex Unit, double Log) start, double to, int depth)
         {
             cancellation.ThrowIfCancellationRequested();
-            if (++evaluations > Budget) return null;
+            if (++evaluations > Budget)
+                return null;
             var value = Delta(to);
             var change = (value.Unit / start.Unit).Phase;
-            if (Math.Abs(change) < Turn || depth > 60) return (change, value);
+            if (Math.Abs(change) < Turn || depth > 60)
+                return (change, value);
             var middle = (from + to) / 2;
-            if (Change(from, start, middle, depth + 1) is not { } left || Change(middle, left.Value, to, depth + 1) is not { } right) return null;
+            if (Change(from, start, middle, depth + 1) is not { } left || Change(middle, left.Value, to, depth + 1) is not { } right)
+                return null;
             return (left.Change + right.Change, right.Value);
         }
 
@@ -140,21 +163,26 @@ public static class RightHalfPlane
 
         (Complex Unit, double Log) Determinant(double w, Complex[] factors)
         {
-            int n = system.Order, m = factors.Length;
+            int n = system.Order,
+                m = factors.Length;
             var s = new Complex(shift, w);
             var matrix = new Complex[n + m, n + m];
             for (var i = 0; i < n; i++)
             {
-                for (var j = 0; j < n; j++) matrix[i, j] = -system.A[i, j];
+                for (var j = 0; j < n; j++)
+                    matrix[i, j] = -system.A[i, j];
                 matrix[i, i] += s;
-                for (var j = 0; j < m; j++) matrix[i, n + j] = -system.E[i, j];
+                for (var j = 0; j < m; j++)
+                    matrix[i, n + j] = -system.E[i, j];
             }
 
             for (var i = 0; i < m; i++)
             {
                 var factor = factors[i] * Math.Exp(-shift * system.Delays[i]);
-                for (var j = 0; j < n; j++) matrix[n + i, j] = -factor * system.G[i, j];
-                for (var j = 0; j < m; j++) matrix[n + i, n + j] = -factor * system.K[i, j];
+                for (var j = 0; j < n; j++)
+                    matrix[n + i, j] = -factor * system.G[i, j];
+                for (var j = 0; j < m; j++)
+                    matrix[n + i, n + j] = -factor * system.K[i, j];
                 matrix[n + i, n + i] += 1;
             }
 
@@ -164,7 +192,8 @@ public static class RightHalfPlane
         static double Norm(double[,] m)
         {
             var sum = 0.0;
-            foreach (var v in m) sum += v * v;
+            foreach (var v in m)
+                sum += v * v;
             return Math.Sqrt(sum);
         }
     }

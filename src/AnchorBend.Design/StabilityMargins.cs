@@ -10,7 +10,10 @@ public sealed record Crossing(double Frequency, double Margin);
 public sealed record FurtherCrossings(double From, double Least, double Most)
 {
     /// <summary>The factor nearest to one that they may have.</summary>
-    public double Nearest => Least > 1 ? Least : Most < 1 ? Most : 1;
+    public double Nearest =>
+        Least > 1 ? Least
+        : Most < 1 ? Most
+        : 1;
 }
 
 /// <summary>Margins of an open loop with negative feedback.</summary>
@@ -18,7 +21,12 @@ public sealed record FurtherCrossings(double From, double Least, double Most)
 /// <param name="PhaseCrossings">Where the phase is −180°; margins are gain margins as factors. The first ones where there are many.</param>
 /// <param name="Further">What is known of the phase crossings that are not listed; null where all are.</param>
 /// <param name="Worst">The gain margin nearest to one of all that were looked at, listed or not.</param>
-public sealed record StabilityMargins(IReadOnlyList<Crossing> GainCrossings, IReadOnlyList<Crossing> PhaseCrossings, FurtherCrossings? Further, Crossing? Worst)
+public sealed record StabilityMargins(
+    IReadOnlyList<Crossing> GainCrossings,
+    IReadOnlyList<Crossing> PhaseCrossings,
+    FurtherCrossings? Further,
+    Crossing? Worst
+)
 {
     /// <summary>The smallest phase margin, in degrees, and its frequency.</summary>
     public Crossing? Phase => GainCrossings.MinBy(c => Math.Abs(c.Margin));
@@ -27,5 +35,6 @@ public sealed record StabilityMargins(IReadOnlyList<Crossing> GainCrossings, IRe
     public Crossing? Gain => Worst;
 
     /// <summary>All crossings of an open loop.</summary>
-    public static StabilityMargins Of(LinearSystem loop, CancellationToken cancellation = default) => new CrossingSearch(loop, cancellation).Run();
+    public static StabilityMargins Of(LinearSystem loop, CancellationToken cancellation = default) =>
+        new CrossingSearch(loop, cancellation).Run();
 }

@@ -14,7 +14,8 @@ public sealed record StepResponse(double[] Times, double[] Values)
         var extended = new double[n + 1, n + 1];
         for (var i = 0; i < n; i++)
         {
-            for (var j = 0; j < n; j++) extended[i, j] = free.A[i, j] * h;
+            for (var j = 0; j < n; j++)
+                extended[i, j] = free.A[i, j] * h;
             extended[i, n] = free.B[i] * h;
         }
 
@@ -27,10 +28,12 @@ public sealed record StepResponse(double[] Times, double[] Values)
         {
             times[k] = k * h;
             values[k] = free.D;
-            for (var i = 0; i < n; i++) values[k] += free.C[i] * x[i];
+            for (var i = 0; i < n; i++)
+                values[k] += free.C[i] * x[i];
             var next = new double[n + 1];
             for (var i = 0; i <= n; i++)
-                for (var j = 0; j <= n; j++) next[i] += transition[i, j] * x[j];
+            for (var j = 0; j <= n; j++)
+                next[i] += transition[i, j] * x[j];
             x = next;
         }
 
@@ -45,27 +48,32 @@ public sealed record StepResponse(double[] Times, double[] Values)
         for (var i = 0; i < n; i++)
         {
             var sum = 0.0;
-            for (var j = 0; j < n; j++) sum += Math.Abs(m[i, j]);
+            for (var j = 0; j < n; j++)
+                sum += Math.Abs(m[i, j]);
             norm = Math.Max(norm, sum);
         }
 
         var squarings = norm > 0.5 ? (int)Math.Ceiling(Math.Log2(norm / 0.5)) : 0;
         var scaled = (double[,])m.Clone();
         for (var i = 0; i < n; i++)
-            for (var j = 0; j < n; j++) scaled[i, j] *= Math.Pow(2, -squarings);
+        for (var j = 0; j < n; j++)
+            scaled[i, j] *= Math.Pow(2, -squarings);
         var result = new double[n, n];
-        for (var i = 0; i < n; i++) result[i, i] = 1;
+        for (var i = 0; i < n; i++)
+            result[i, i] = 1;
         for (var k = 16; k >= 1; k--)
         {
             result = Multiply(scaled, result);
             for (var i = 0; i < n; i++)
             {
-                for (var j = 0; j < n; j++) result[i, j] /= k;
+                for (var j = 0; j < n; j++)
+                    result[i, j] /= k;
                 result[i, i] += 1;
             }
         }
 
-        for (var s = 0; s < squarings; s++) result = Multiply(result, result);
+        for (var s = 0; s < squarings; s++)
+            result = Multiply(result, result);
         return result;
     }
 
@@ -74,12 +82,14 @@ public sealed record StepResponse(double[] Times, double[] Values)
         var n = a.GetLength(0);
         var result = new double[n, n];
         for (var i = 0; i < n; i++)
-            for (var k = 0; k < n; k++)
-            {
-                var factor = a[i, k];
-                if (factor == 0) continue;
-                for (var j = 0; j < n; j++) result[i, j] += factor * b[k, j];
-            }
+        for (var k = 0; k < n; k++)
+        {
+            var factor = a[i, k];
+            if (factor == 0)
+                continue;
+            for (var j = 0; j < n; j++)
+                result[i, j] += factor * b[k, j];
+        }
 
         return result;
     }

@@ -22,16 +22,21 @@ public static class TextExport
             throw new DocumentException($"Two parts are called '{twice.Key}'. Rename one of them; names tell parts apart in a text.");
         var sizes = new PartSizes(document, catalog);
         var text = new StringBuilder("within ;\n");
-        foreach (var part in document.Classes.Values) text.Append(part.Text.TrimEnd()).Append("\n\n");
+        foreach (var part in document.Classes.Values)
+            text.Append(part.Text.TrimEnd()).Append("\n\n");
         text.Append("model ").Append(ExpressionText.Name(document.Name)).Append(Described(document.Description)).Append('\n');
-        foreach (var (name, parameter) in document.Parameters) text.Append("  ").Append(Parameter(name, parameter)).Append(";\n");
-        foreach (var (id, part) in document.Parts) text.Append("  ").Append(Component(id, part, sizes, catalog)).Append(";\n");
+        foreach (var (name, parameter) in document.Parameters)
+            text.Append("  ").Append(Parameter(name, parameter)).Append(";\n");
+        foreach (var (id, part) in document.Parts)
+            text.Append("  ").Append(Component(id, part, sizes, catalog)).Append(";\n");
         text.Append("equation\n");
         var loose = new List<string>();
         foreach (var (id, wire) in document.Wires)
         {
-            if (Connection(id, wire, document, sizes, catalog) is { } connection) text.Append("  ").Append(connection).Append(";\n");
-            else loose.Add(Entry(id, wire));
+            if (Connection(id, wire, document, sizes, catalog) is { } connection)
+                text.Append("  ").Append(connection).Append(";\n");
+            else
+                loose.Add(Entry(id, wire));
         }
 
         text.Append("  annotation(__AnchorBend(\n    format = ").Append(Quoted(document.Format));
@@ -52,18 +57,21 @@ public static class TextExport
     static void AppendList(StringBuilder text, string name, IEnumerable<string> entries)
     {
         var list = entries.ToList();
-        if (list.Count > 0) text.Append(",\n    ").Append(name).Append(" = {\n      ").AppendJoin(",\n      ", list.Select(Quoted)).Append('}');
+        if (list.Count > 0)
+            text.Append(",\n    ").Append(name).Append(" = {\n      ").AppendJoin(",\n      ", list.Select(Quoted)).Append('}');
     }
 
     static string Described(string? description) => string.IsNullOrEmpty(description) ? "" : " " + Quoted(description);
 
-    static string Quoted(string text) => "\"" + text.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("\"", "\\\"", StringComparison.Ordinal) + "\"";
+    static string Quoted(string text) =>
+        "\"" + text.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("\"", "\\\"", StringComparison.Ordinal) + "\"";
 
     static string Parameter(string name, ParameterNode parameter)
     {
         var (value, unit) = Standard(parameter.Value, null);
         var own = ExpressionText.Name(name);
-        var text = $"parameter Real {own}{(unit is null ? "" : $"(unit = {Quoted(unit)})")}{(value is null ? "" : $" = {value}")}{Described(parameter.Description)}";
+        var text =
+            $"parameter Real {own}{(unit is null ? "" : $"(unit = {Quoted(unit)})")}{(value is null ? "" : $" = {value}")}{Described(parameter.Description)}";
         return value == parameter.Value && unit is null ? text : $"{text} annotation(__AnchorBend(typed = {Quoted(parameter.Value)}))";
     }
 
@@ -77,11 +85,15 @@ public static class TextExport
             var parameter = description?.Parameters.FirstOrDefault(p => p.Name == name);
             var (value, _) = Standard(text, parameter?.Unit);
             // A field names a choice by its own type; a text says whose type that is.
-            if (parameter?.Choices?.Any(c => c.Value == value) == true && parameter.Type == "Choice") value = $"{TypeName(part.Type)}.{value}";
+            if (parameter?.Choices?.Any(c => c.Value == value) == true && parameter.Type == "Choice")
+                value = $"{TypeName(part.Type)}.{value}";
             // Which members of a bundle are shown is no part of the standard's text.
-            if (parameter?.Type == "Names") value = null;
-            if (value is not null && IsName(name)) modifications.Add($"{name} = {value}");
-            if (value != text || !IsName(name)) typed.Add($"{name}={text}");
+            if (parameter?.Type == "Names")
+                value = null;
+            if (value is not null && IsName(name))
+                modifications.Add($"{name} = {value}");
+            if (value != text || !IsName(name))
+                typed.Add($"{name}={text}");
         }
 
         var (width, height) = sizes.Of(id);
@@ -97,17 +109,23 @@ public static class TextExport
 
     static string? Connection(string id, WireNode wire, ModelDocument document, PartSizes sizes, PartCatalog catalog)
     {
-        if (End(wire.From, document, catalog) is not { } from || End(wire.To, document, catalog) is not { } to) return null;
-        var points = wire.Bends.Select(b => (b.X, b.Y)).Prepend(Middle(wire.From, document, sizes)).Append(Middle(wire.To, document, sizes));
+        if (End(wire.From, document, catalog) is not { } from || End(wire.To, document, catalog) is not { } to)
+            return null;
+        var points = wire
+            .Bends.Select(b => (b.X, b.Y))
+            .Prepend(Middle(wire.From, document, sizes))
+            .Append(Middle(wire.To, document, sizes));
         return $"connect({from}, {to}) annotation(Line(points = {{{string.Join(", ", points.Select(p => $"{{{Number(p.Item1)}, {Number(-p.Item2)}}}"))}}}), __AnchorBend(id = {Quoted(id)}))";
     }
 
     static string? End(PortReference port, ModelDocument document, PartCatalog catalog)
     {
-        if (DocumentElaboration.End(document, catalog, port) is not { } end) return null;
+        if (DocumentElaboration.End(document, catalog, port) is not { } end)
+            return null;
         var inner = end with { Parts = [.. end.Parts.Skip(1)] };
         // A port written otherwise than the language does would not read back the same.
-        if (inner.Parts.Count > 0 && ExpressionText.Print(inner) != port.Port) return null;
+        if (inner.Parts.Count > 0 && ExpressionText.Print(inner) != port.Port)
+            return null;
         return ExpressionText.Print(end);
     }
 
@@ -120,20 +138,28 @@ public static class TextExport
 
     static string Number(double value) => (value == 0 ? 0 : value).ToString("R", CultureInfo.InvariantCulture);
 
-    /// <summary>A value as the standard writes it, in the unit declared (or the coherent one, which is given back); null where it cannot be read.</summary>
+    /// <summary>A value as the standard writes it, in the unit declared (or the coherent one, which is given back); null where it cannot
+    /// be read.</summary>
     static (string? Value, string? Unit) Standard(string text, string? declared)
     {
         try
         {
             var expression = Parser.ParseField(text);
-            if (expression is not Quantity quantity) return (ExpressionText.Print(expression), null);
-            var unit = declared is not null && Unit.TryParse(declared, out var own, out _) && own.Fits(quantity.Unit) ? own : quantity.Unit.Coherent();
+            if (expression is not Quantity quantity)
+                return (ExpressionText.Print(expression), null);
+            var unit =
+                declared is not null && Unit.TryParse(declared, out var own, out _) && own.Fits(quantity.Unit)
+                    ? own
+                    : quantity.Unit.Coherent();
             var (scale, shift) = quantity.Unit.ConversionTo(unit);
             var symbol = declared is null ? unit.Symbol : null;
-            if (Literal(quantity.Value) is { } number) return (Number(number * scale + shift), symbol);
+            if (Literal(quantity.Value) is { } number)
+                return (Number(number * scale + shift), symbol);
             var value = ExpressionText.Print(quantity.Value);
-            if (scale != 1) value = $"({value}) * {Number(scale)}";
-            if (shift != 0) value += $" .+ {Number(shift)}";
+            if (scale != 1)
+                value = $"({value}) * {Number(scale)}";
+            if (shift != 0)
+                value += $" .+ {Number(shift)}";
             return (value, symbol);
         }
         catch (LanguageException)
@@ -142,10 +168,11 @@ public static class TextExport
         }
     }
 
-    static double? Literal(Expression expression) => expression switch
-    {
-        NumberLiteral n => n.Value,
-        Unary { Kind: UnaryKind.Minus, Operand: NumberLiteral n } => -n.Value,
-        _ => null,
-    };
+    static double? Literal(Expression expression) =>
+        expression switch
+        {
+            NumberLiteral n => n.Value,
+            Unary { Kind: UnaryKind.Minus, Operand: NumberLiteral n } => -n.Value,
+            _ => null,
+        };
 }

@@ -4,13 +4,26 @@ using AnchorBend.Modeling.Documents;
 
 namespace AnchorBend.Modeling;
 
-public enum Severity { Information, Warning, Error }
+public enum Severity
+{
+    Information,
+    Warning,
+    Error,
+}
 
 /// <summary>Something to know about a model: what, where, why, and what to do.</summary>
 /// <param name="Code">Stable short name of the kind of finding.</param>
 /// <param name="Part">Path of the part it is about; empty for the model.</param>
 /// <param name="Item">The parameter, port or variable of that part, where there is one.</param>
-public sealed record Finding(Severity Severity, string Code, string Message, string Part, string? Item = null, Position At = default, string? Suggestion = null)
+public sealed record Finding(
+    Severity Severity,
+    string Code,
+    string Message,
+    string Part,
+    string? Item = null,
+    Position At = default,
+    string? Suggestion = null
+)
 {
     /// <summary>What one click would do.</summary>
     public FindingFix? Fix { get; init; }
@@ -23,14 +36,39 @@ public sealed record Finding(Severity Severity, string Code, string Message, str
 public sealed record FindingFix(string Label, IReadOnlyList<PatchOperation> Operations)
 {
     /// <summary>A new part, wired to a port.</summary>
-    internal static FindingFix Connecting(string title, ModelDocument document, string type, string name, double x, double y, bool flip, string port, string target, string targetPort, JsonObject parameters)
+    internal static FindingFix Connecting(
+        string title,
+        ModelDocument document,
+        string type,
+        string name,
+        double x,
+        double y,
+        bool flip,
+        string port,
+        string target,
+        string targetPort,
+        JsonObject parameters
+    )
     {
         var id = "p" + Guid.NewGuid().ToString("N")[..8];
-        var node = new JsonObject { ["type"] = type, ["name"] = DocumentElaboration.FreeName(document, name), ["x"] = x, ["y"] = y, ["flip"] = flip, ["parameters"] = parameters };
+        var node = new JsonObject
+        {
+            ["type"] = type,
+            ["name"] = DocumentElaboration.FreeName(document, name),
+            ["x"] = x,
+            ["y"] = y,
+            ["flip"] = flip,
+            ["parameters"] = parameters,
+        };
         var wire = new JsonObject
         {
-            ["from"] = new JsonObject { ["part"] = id, ["port"] = port }, ["to"] = new JsonObject { ["part"] = target, ["port"] = targetPort }, ["bends"] = new JsonArray(),
+            ["from"] = new JsonObject { ["part"] = id, ["port"] = port },
+            ["to"] = new JsonObject { ["part"] = target, ["port"] = targetPort },
+            ["bends"] = new JsonArray(),
         };
-        return new FindingFix(title, [new PatchOperation("add", "/parts/" + id, node), new PatchOperation("add", "/wires/w" + id[1..], wire)]);
+        return new FindingFix(
+            title,
+            [new PatchOperation("add", "/parts/" + id, node), new PatchOperation("add", "/wires/w" + id[1..], wire)]
+        );
     }
 }

@@ -23,7 +23,8 @@ public sealed class UnitInference
     {
         this.model = model;
         known = new Dimension?[model.Variables.Count];
-        foreach (var variable in model.Variables) known[variable.Index] = variable.Unit?.Dimension;
+        foreach (var variable in model.Variables)
+            known[variable.Index] = variable.Unit?.Dimension;
         // Equations without units often use time as a plain number, so it says nothing by itself.
         known[FlatModel.TimeIndex] = null;
     }
@@ -36,7 +37,8 @@ public sealed class UnitInference
         {
             inference.changed = false;
             inference.Pass();
-            if (!inference.changed) break;
+            if (!inference.changed)
+                break;
         }
 
         inference.reporting = true;
@@ -48,12 +50,15 @@ public sealed class UnitInference
     {
         foreach (var variable in model.Variables)
         {
-            if (variable.Derivative < 0) continue;
+            if (variable.Derivative < 0)
+                continue;
             var second = Dimension.Base(2);
             if (reporting && known[variable.Index] is { } state && known[variable.Derivative] is { } rate && state / second != rate)
                 Clash(state / second, rate, variable.Owner);
-            if (known[variable.Index] is { } x) Learn(variable.Derivative, x / second);
-            else if (known[variable.Derivative] is { } d) Learn(variable.Index, d * second);
+            if (known[variable.Index] is { } x)
+                Learn(variable.Derivative, x / second);
+            else if (known[variable.Derivative] is { } d)
+                Learn(variable.Index, d * second);
         }
 
         foreach (var equation in model.Equations)
@@ -61,34 +66,59 @@ public sealed class UnitInference
             current = equation;
             var left = Of(equation.Left);
             var right = Of(equation.Right);
-            if (left is { } l) Push(equation.Right, l);
-            if (right is { } r) Push(equation.Left, r);
-            if (!reporting || left is not { } a || right is not { } b || a == b || IsPlainNumber(equation.Left) || IsPlainNumber(equation.Right)) continue;
+            if (left is { } l)
+                Push(equation.Right, l);
+            if (right is { } r)
+                Push(equation.Left, r);
+            if (
+                !reporting
+                || left is not { } a
+                || right is not { } b
+                || a == b
+                || IsPlainNumber(equation.Left)
+                || IsPlainNumber(equation.Right)
+            )
+                continue;
             Clash(a, b, equation.Owner);
         }
 
-        for (var i = 0; i < model.Delays.Count && !reporting; i++) delayDimensions[i] = known[model.Delays[i].Source];
+        for (var i = 0; i < model.Delays.Count && !reporting; i++)
+            delayDimensions[i] = known[model.Delays[i].Source];
     }
 
     readonly Dictionary<int, Dimension?> delayDimensions = [];
 
     void Clash(Dimension a, Dimension b, string owner)
     {
-        if (findings.Count > 50 || findings.Any(f => f.Part == owner)) return;
-        findings.Add(new Finding(Severity.Warning, "unit-clash", $"The units do not agree: {Name(a)} on one side, {Name(b)} on the other.", owner, null, current?.At ?? default,
-            "Check the units of the signals and parameters that meet here."));
+        if (findings.Count > 50 || findings.Any(f => f.Part == owner))
+            return;
+        findings.Add(
+            new Finding(
+                Severity.Warning,
+                "unit-clash",
+                $"The units do not agree: {Name(a)} on one side, {Name(b)} on the other.",
+                owner,
+                null,
+                current?.At ?? default,
+                "Check the units of the signals and parameters that meet here."
+            )
+        );
     }
 
-    static string Name(Dimension d) => d.IsNone ? "a plain number" : Unit.Pretty(UnitTable.OfDimension(d) is [var first, ..] ? first : d.ToString());
+    static string Name(Dimension d) =>
+        d.IsNone ? "a plain number" : Unit.Pretty(UnitTable.OfDimension(d) is [var first, ..] ? first : d.ToString());
 
     void Learn(int variable, Dimension dimension)
     {
-        if (known[variable] is not null) return;
+        if (known[variable] is not null)
+            return;
         known[variable] = dimension;
         changed = true;
     }
 
-    static bool IsPlainNumber(Term term) => term is ConstantTerm || term is OperationTerm { Kind: Operator.Negate } n && IsPlainNumber(n.Left)
+    static bool IsPlainNumber(Term term) =>
+        term is ConstantTerm
+        || term is OperationTerm { Kind: Operator.Negate } n && IsPlainNumber(n.Left)
         || term is ConditionalTerm c && IsPlainNumber(c.Then) && IsPlainNumber(c.Otherwise);
 
     /// <summary>The dimension of a term; null while unknown.</summary>
@@ -131,7 +161,12 @@ public sealed class UnitInference
         {
             case Operator.Add or Operator.Subtract or Operator.Minimum or Operator.Maximum:
                 return Alike(o.Left, o.Right);
-            case Operator.Less or Operator.LessOrEqual or Operator.Greater or Operator.GreaterOrEqual or Operator.Equal or Operator.NotEqual:
+            case Operator.Less
+            or Operator.LessOrEqual
+            or Operator.Greater
+            or Operator.GreaterOrEqual
+            or Operator.Equal
+            or Operator.NotEqual:
                 Alike(o.Left, o.Right);
                 return Dimension.None;
             case Operator.And or Operator.Or:
@@ -146,7 +181,9 @@ public sealed class UnitInference
         {
             Operator.Multiply => a is { } x && b is { } y ? x * y : null,
             Operator.Divide => a is { } x && b is { } y ? x / y : null,
-            Operator.Power => o.Right is ConstantTerm { Value: var n } && n == Math.Floor(n) && Math.Abs(n) < 50 ? a?.Power((int)n) : a is { IsNone: true } ? a : null,
+            Operator.Power => o.Right is ConstantTerm { Value: var n } && n == Math.Floor(n) && Math.Abs(n) < 50 ? a?.Power((int)n)
+            : a is { IsNone: true } ? a
+            : null,
             Operator.Atan2 => Dimension.None,
             _ => a,
         };
@@ -157,11 +194,16 @@ public sealed class UnitInference
     {
         var a = Of(left);
         var b = Of(right);
-        if (a is { } x && !IsPlainNumber(left)) Push(right, x);
-        if (b is { } y && !IsPlainNumber(right)) Push(left, y);
-        if (IsPlainNumber(left)) return b;
-        if (IsPlainNumber(right)) return a;
-        if (reporting && a is { } l && b is { } r && l != r) Clash(l, r, current!.Owner);
+        if (a is { } x && !IsPlainNumber(left))
+            Push(right, x);
+        if (b is { } y && !IsPlainNumber(right))
+            Push(left, y);
+        if (IsPlainNumber(left))
+            return b;
+        if (IsPlainNumber(right))
+            return a;
+        if (reporting && a is { } l && b is { } r && l != r)
+            Clash(l, r, current!.Owner);
         return a ?? b;
     }
 
@@ -171,7 +213,8 @@ public sealed class UnitInference
         switch (term)
         {
             case VariableTerm v:
-                if (model.Variables[v.Index].Type is Language.Binding.ScalarType.Real) Learn(v.Index, dimension);
+                if (model.Variables[v.Index].Type is Language.Binding.ScalarType.Real)
+                    Learn(v.Index, dimension);
                 return;
             case ConditionalTerm c:
                 Push(c.Then, dimension);
@@ -185,12 +228,16 @@ public sealed class UnitInference
                 Push(o.Right, dimension);
                 return;
             case OperationTerm { Kind: Operator.Multiply } o:
-                if (Of(o.Left) is { } l && !IsPlainNumber(o.Left)) Push(o.Right, dimension / l);
-                else if (Of(o.Right) is { } r && !IsPlainNumber(o.Right)) Push(o.Left, dimension / r);
+                if (Of(o.Left) is { } l && !IsPlainNumber(o.Left))
+                    Push(o.Right, dimension / l);
+                else if (Of(o.Right) is { } r && !IsPlainNumber(o.Right))
+                    Push(o.Left, dimension / r);
                 return;
             case OperationTerm { Kind: Operator.Divide } o:
-                if (Of(o.Right) is { } divisor) Push(o.Left, dimension * divisor);
-                else if (Of(o.Left) is { } dividend && !IsPlainNumber(o.Left)) Push(o.Right, dividend / dimension);
+                if (Of(o.Right) is { } divisor)
+                    Push(o.Left, dimension * divisor);
+                else if (Of(o.Left) is { } dividend && !IsPlainNumber(o.Left))
+                    Push(o.Right, dividend / dimension);
                 return;
         }
     }

@@ -17,42 +17,54 @@ public sealed unsafe class StateArchive
 
     public void Exchange(ref double value)
     {
-        if (writer is not null) writer.Write(value);
-        else value = reader!.ReadDouble();
+        if (writer is not null)
+            writer.Write(value);
+        else
+            value = reader!.ReadDouble();
     }
 
     public void Exchange(ref int value)
     {
-        if (writer is not null) writer.Write(value);
-        else value = reader!.ReadInt32();
+        if (writer is not null)
+            writer.Write(value);
+        else
+            value = reader!.ReadInt32();
     }
 
     public void Exchange(ref long value)
     {
-        if (writer is not null) writer.Write(value);
-        else value = reader!.ReadInt64();
+        if (writer is not null)
+            writer.Write(value);
+        else
+            value = reader!.ReadInt64();
     }
 
     public void Exchange(ref bool value)
     {
-        if (writer is not null) writer.Write(value);
-        else value = reader!.ReadBoolean();
+        if (writer is not null)
+            writer.Write(value);
+        else
+            value = reader!.ReadBoolean();
     }
 
     public void Exchange(ref string value)
     {
-        if (writer is not null) writer.Write(value);
-        else value = reader!.ReadString();
+        if (writer is not null)
+            writer.Write(value);
+        else
+            value = reader!.ReadString();
     }
 
     public void Exchange(Span<double> values)
     {
-        foreach (ref var value in values) Exchange(ref value);
+        foreach (ref var value in values)
+            Exchange(ref value);
     }
 
     public void Exchange(Span<long> values)
     {
-        foreach (ref var value in values) Exchange(ref value);
+        foreach (ref var value in values)
+            Exchange(ref value);
     }
 
     /// <summary>A pointer to one of several vectors of equal length that lie one behind another.</summary>

@@ -5,8 +5,9 @@ using AnchorBend.Modeling.Documents;
 namespace AnchorBend.Simulation;
 
 /// <summary>
-/// Prepares a diagram so that what hangs loose stops nothing else: a physical part just placed, or a network that is not connected to the rest, is left out
-/// of the run with a warning. Where a network cannot be computed, the ports that are open in it are told before the equations that happen to be left over.
+/// Prepares a diagram so that what hangs loose stops nothing else: a physical part just placed, or a network that is not connected to the
+/// rest, is left out of the run with a warning. Where a network cannot be computed, the ports that are open in it are told before the
+/// equations that happen to be left over.
 /// </summary>
 public static class DocumentPreparation
 {
@@ -20,7 +21,12 @@ public static class DocumentPreparation
 
     /// <param name="earlier">A model prepared before, whose code is used again when only values differ.</param>
     /// <param name="overrides">Parameter values by path, as typed.</param>
-    public static PreparedModel Prepare(ModelDocument document, PartCatalog catalog, PreparedModel? earlier = null, IReadOnlyDictionary<string, string>? overrides = null)
+    public static PreparedModel Prepare(
+        ModelDocument document,
+        PartCatalog catalog,
+        PreparedModel? earlier = null,
+        IReadOnlyDictionary<string, string>? overrides = null
+    )
     {
         var left = document;
         var networks = new LooseNetworks(document, catalog);
@@ -30,10 +36,12 @@ public static class DocumentPreparation
         {
             prepared = PreparedModel.Prepare(DocumentElaboration.Elaborate(left, catalog, overrides), earlier);
             var errors = prepared.Findings.Where(f => f.Severity == Severity.Error).ToList();
-            if (errors.Count == 0 || errors.Exists(f => !Structural.Contains(f.Code))) break;
+            if (errors.Count == 0 || errors.Exists(f => !Structural.Contains(f.Code)))
+                break;
             // A finding may be at a part inside a part.
             var loose = errors.Select(f => networks.Of(f.Part)).OfType<string>().Distinct().Where(n => !networks.IsAll(n, left)).ToList();
-            if (loose.Count == 0 || round == MostRounds) break;
+            if (loose.Count == 0 || round == MostRounds)
+                break;
             foreach (var network in loose)
             {
                 told.Add(LeftOut(networks, network, errors));
@@ -50,10 +58,26 @@ public static class DocumentPreparation
     {
         var isTheReason = !prepared.CanRun && prepared.Findings.All(f => f.Severity != Severity.Error || Structural.Contains(f.Code));
         return isTheReason
-            ? networks.OpenPorts(left).Take(MostNamed).Select(p => networks.Finding(Severity.Error, p,
-                $"The port '{p.Port}' of '{p.Part}' is open, and the network it belongs to cannot be computed."))
-            : networks.OpenPorts(left).Where(p => p.Domain == "hydraulic").Select(p => networks.Finding(Severity.Warning, p,
-                $"The port '{p.Port}' of '{p.Part}' is open: it is closed off, so nothing flows through it."));
+            ? networks
+                .OpenPorts(left)
+                .Take(MostNamed)
+                .Select(p =>
+                    networks.Finding(
+                        Severity.Error,
+                        p,
+                        $"The port '{p.Port}' of '{p.Part}' is open, and the network it belongs to cannot be computed."
+                    )
+                )
+            : networks
+                .OpenPorts(left)
+                .Where(p => p.Domain == "hydraulic")
+                .Select(p =>
+                    networks.Finding(
+                        Severity.Warning,
+                        p,
+                        $"The port '{p.Port}' of '{p.Part}' is open: it is closed off, so nothing flows through it."
+                    )
+                );
     }
 
     static Finding LeftOut(LooseNetworks networks, string network, List<Finding> errors)
@@ -63,22 +87,35 @@ public static class DocumentPreparation
         var message = $"{Who(parts)} left out of the run, as nothing determines {(parts.Count == 1 ? "it" : "them")}.{Ports(parts, open)}";
         var ground = errors.Find(f => f.Code == "no-reference" && networks.Of(f.Part) == network);
         if (open.Count == 0)
-            return new Finding(Severity.Warning, "left-out", message, networks.Id(parts[0]), null, Suggestion: ground?.Suggestion ?? "Connect it to the rest of the model.") { Fix = ground?.Fix };
+            return new Finding(
+                Severity.Warning,
+                "left-out",
+                message,
+                networks.Id(parts[0]),
+                null,
+                Suggestion: ground?.Suggestion ?? "Connect it to the rest of the model."
+            )
+            {
+                Fix = ground?.Fix,
+            };
         var finding = networks.Finding(Severity.Warning, open[0], message);
         return finding with { Code = "left-out", Fix = ground?.Fix ?? finding.Fix };
     }
 
-    static string Who(IReadOnlyList<string> parts) => parts.Count switch
-    {
-        1 => $"'{parts[0]}' is",
-        2 => $"'{parts[0]}' and '{parts[1]}' hang together by themselves and are",
-        _ => $"'{parts[0]}' and {parts.Count - 1} other parts hang together by themselves and are",
-    };
+    static string Who(IReadOnlyList<string> parts) =>
+        parts.Count switch
+        {
+            1 => $"'{parts[0]}' is",
+            2 => $"'{parts[0]}' and '{parts[1]}' hang together by themselves and are",
+            _ => $"'{parts[0]}' and {parts.Count - 1} other parts hang together by themselves and are",
+        };
 
     static string Ports(IReadOnlyList<string> parts, List<OpenPort> open)
     {
-        if (open.Count == 0) return "";
-        if (open.Count == 1) return $" The port '{open[0].Port}' of '{open[0].Part}' is open.";
+        if (open.Count == 0)
+            return "";
+        if (open.Count == 1)
+            return $" The port '{open[0].Port}' of '{open[0].Part}' is open.";
         var names = open.Take(MostNamed).Select(p => parts.Count == 1 ? $"'{p.Port}'" : $"'{p.Port}' of '{p.Part}'");
         return $" Open ports: {string.Join(", ", names)}{(open.Count > MostNamed ? " and more" : "")}.";
     }

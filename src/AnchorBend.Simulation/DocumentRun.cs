@@ -15,13 +15,22 @@ public static class DocumentRun
         {
             End = Seconds(s.End, "end time"),
             Method = MethodDescription.Named(s.Method)?.Method
-                ?? throw new DocumentException($"There is no integration method '{s.Method}'; choose {string.Join(", ", MethodDescription.All.Select(m => m.Name))}."),
+                ?? throw new DocumentException(
+                    $"There is no integration method '{s.Method}'; choose {string.Join(", ", MethodDescription.All.Select(m => m.Name))}."
+                ),
             OutputInterval = string.IsNullOrWhiteSpace(s.Output) ? null : Seconds(s.Output, "distance of output points"),
             LargestStep = string.IsNullOrWhiteSpace(s.LargestStep) ? null : Seconds(s.LargestStep, "largest step"),
-            SteadyStart = s.Start switch { "given" => false, "steady" => true, _ => throw new DocumentException($"A run starts 'given' or 'steady', not '{s.Start}'.") },
+            SteadyStart = s.Start switch
+            {
+                "given" => false,
+                "steady" => true,
+                _ => throw new DocumentException($"A run starts 'given' or 'steady', not '{s.Start}'."),
+            },
             // Of one that is gone, a finding tells.
             SteadyParts = [.. (s.SteadyParts ?? []).Select(id => document.Parts.GetValueOrDefault(id)?.Name).OfType<string>()],
-            RelativeTolerance = s.RelativeTolerance, AbsoluteTolerance = s.AbsoluteTolerance, Step = Seconds(s.Step, "step"),
+            RelativeTolerance = s.RelativeTolerance,
+            AbsoluteTolerance = s.AbsoluteTolerance,
+            Step = Seconds(s.Step, "step"),
         };
         return options.Problem() is { } problem ? throw new DocumentException(problem) : options;
     }
@@ -34,12 +43,12 @@ public static class DocumentRun
         {
             var expression = Parser.ParseField(text);
             var unit = Unit.Parse("s");
-            if (expression is Quantity q) (expression, unit) = (q.Value, q.Unit);
-            if (expression is NumberLiteral n && unit.Dimension == Dimension.Base(2)) return n.Value * unit.Factor;
+            if (expression is Quantity q)
+                (expression, unit) = (q.Value, q.Unit);
+            if (expression is NumberLiteral n && unit.Dimension == Dimension.Base(2))
+                return n.Value * unit.Factor;
         }
-        catch (LanguageException)
-        {
-        }
+        catch (LanguageException) { }
 
         throw new DocumentException($"The {what} must be a time such as 20 s, not '{text}'.");
     }

@@ -11,14 +11,20 @@ sealed unsafe class JacobianEvaluator : IDisposable
     readonly JacobianProgram program;
     readonly double[] slots;
     double* work;
-    readonly double* partials, slope, column;
+    readonly double* partials,
+        slope,
+        column;
 
     public JacobianEvaluator(ModelInstance instance, JacobianProgram program)
     {
         (this.instance, this.program) = (instance, program);
         slots = new double[program.SlotCount];
         slots[0] = 1;
-        var largest = program.Steps.Where(s => s.Loop >= 0).Select(s => instance.Compiled.Loops[s.Loop].Torn.Length).DefaultIfEmpty(0).Max();
+        var largest = program
+            .Steps.Where(s => s.Loop >= 0)
+            .Select(s => instance.Compiled.Loops[s.Loop].Torn.Length)
+            .DefaultIfEmpty(0)
+            .Max();
         var (p, n) = (program.Partials.Length, instance.StateCount);
         work = (double*)NativeMemory.AllocZeroed((nuint)(p + n + largest + 1), sizeof(double));
         partials = work;
@@ -40,7 +46,10 @@ sealed unsafe class JacobianEvaluator : IDisposable
         for (var c = 0; c < program.Code.Length; c++)
             program.Code[c](instance, time, x, dx, instance.Memory, EvaluationMode.Derivatives, partials + program.CodeOffsets[c]);
         var starts = program.TermStarts;
-        fixed (int* factor = program.TermPartials, source = program.TermSources)
+        fixed (
+            int* factor = program.TermPartials,
+                source = program.TermSources
+        )
         fixed (double* slot = slots)
         {
             foreach (var step in program.Steps)
@@ -48,16 +57,19 @@ sealed unsafe class JacobianEvaluator : IDisposable
                 for (var i = step.From; i < step.To; i++)
                 {
                     var sum = 0.0;
-                    for (var t = starts[i]; t < starts[i + 1]; t++) sum += partials[factor[t]] * slot[source[t]];
+                    for (var t = starts[i]; t < starts[i + 1]; t++)
+                        sum += partials[factor[t]] * slot[source[t]];
                     slot[i] = sum;
                 }
 
-                if (step.Loop >= 0) SolveLoop(step, time, x, dx, slot);
+                if (step.Loop >= 0)
+                    SolveLoop(step, time, x, dx, slot);
             }
         }
 
         var places = program.PatternSlots;
-        for (var i = 0; i < places.Length; i++) values[i] = slots[places[i]];
+        for (var i = 0; i < places.Length; i++)
+            values[i] = slots[places[i]];
     }
 
     void SolveLoop(JacobianStep step, double time, double* x, double* dx, double* slot)
@@ -68,15 +80,19 @@ sealed unsafe class JacobianEvaluator : IDisposable
         var regular = solver.Factorize(time, x, dx, EvaluationMode.Derivatives) < 0;
         for (var c = 0; c < step.Columns; c++)
         {
-            for (var i = 0; i < n; i++) column[i] = regular ? -slot[step.Residuals + c * n + i] : 0;
-            if (regular) solver.Apply(column);
-            for (var i = 0; i < n; i++) slot[step.Torn + c * n + i] = column[i];
+            for (var i = 0; i < n; i++)
+                column[i] = regular ? -slot[step.Residuals + c * n + i] : 0;
+            if (regular)
+                solver.Apply(column);
+            for (var i = 0; i < n; i++)
+                slot[step.Torn + c * n + i] = column[i];
         }
     }
 
     public void Dispose()
     {
-        if (work != null) NativeMemory.Free(work);
+        if (work != null)
+            NativeMemory.Free(work);
         work = null;
     }
 }

@@ -25,7 +25,10 @@ sealed unsafe class LoopSolver : IDisposable
     readonly LoopBlock block;
     readonly LoopCode code;
     readonly ShiftedMatrix<double>? sparse;
-    readonly int n, relationBase, relationCount, jacobianSize;
+    readonly int n,
+        relationBase,
+        relationCount,
+        jacobianSize;
     readonly double[] relationsBefore;
     double* memory;
     int* pivots;
@@ -35,7 +38,8 @@ sealed unsafe class LoopSolver : IDisposable
         this.instance = instance;
         block = instance.Compiled.Loops[index];
         code = instance.Compiled.LoopCodes[index];
-        if (code.Pattern is not null) sparse = ShiftedMatrix<double>.For(code.Pattern);
+        if (code.Pattern is not null)
+            sparse = ShiftedMatrix<double>.For(code.Pattern);
         n = block.Torn.Length;
         relationBase = instance.Compiled.Layout.RelationBase;
         relationCount = instance.Compiled.Plan.Relations.Count;
@@ -66,8 +70,14 @@ sealed unsafe class LoopSolver : IDisposable
             relations.CopyTo(relationsBefore);
             Newton(time, x, dx, EvaluationMode.Derivatives);
             code.EvaluateResiduals(instance, time, x, dx, instance.Memory, EvaluationMode.Event, memory + jacobianSize);
-            if (relations.SequenceEqual(relationsBefore)) return;
-            if (round >= MaximumRelationRounds) throw Fail(time, "The conditions inside the loop contradict its solution.", "Put a small lag into the loop, or give the switch hysteresis.");
+            if (relations.SequenceEqual(relationsBefore))
+                return;
+            if (round >= MaximumRelationRounds)
+                throw Fail(
+                    time,
+                    "The conditions inside the loop contradict its solution.",
+                    "Put a small lag into the loop, or give the switch hysteresis."
+                );
         }
     }
 
@@ -75,14 +85,15 @@ sealed unsafe class LoopSolver : IDisposable
     public void Keep()
     {
         double* anchor = Anchor;
-        for (var i = 0; i < n; i++) anchor[i] = instance.Memory[block.Torn[i]];
+        for (var i = 0; i < n; i++)
+            anchor[i] = instance.Memory[block.Torn[i]];
     }
 
     double* Anchor => memory + jacobianSize + 7 * n;
 
     /// <summary>
-    /// Newton's method from the last solution; where it fails, homotopy from there. The last solution may belong to a trial step that went far
-    /// astray, so then the same is tried from the solution at the start of the step.
+    /// Newton's method from the last solution; where it fails, homotopy from there. The last solution may belong to a trial step that went
+    /// far astray, so then the same is tried from the solution at the start of the step.
     /// </summary>
     void Newton(double time, double* x, double* dx, int mode)
     {
@@ -92,23 +103,29 @@ sealed unsafe class LoopSolver : IDisposable
         {
             // A slope is no number after a trial that failed.
             double* place = Place(block.Torn[i], x, dx);
-            if (!double.IsFinite(*place)) *place = 0;
+            if (!double.IsFinite(*place))
+                *place = 0;
             start[i] = *place;
         }
 
-        if (Newton(time, x, dx, mode, false) is not { } failure) return;
+        if (Newton(time, x, dx, mode, false) is not { } failure)
+            return;
         Begin(start);
-        if (Homotopy(time, x, dx, mode)) return;
+        if (Homotopy(time, x, dx, mode))
+            return;
         Begin(Anchor);
-        if (Newton(time, x, dx, mode, false) is null) return;
+        if (Newton(time, x, dx, mode, false) is null)
+            return;
         Begin(Anchor);
-        if (Homotopy(time, x, dx, mode)) return;
+        if (Homotopy(time, x, dx, mode))
+            return;
         Begin(Anchor);
         throw failure;
 
         void Begin(double* values)
         {
-            for (var i = 0; i < n; i++) *Place(block.Torn[i], x, dx) = values[i];
+            for (var i = 0; i < n; i++)
+                *Place(block.Torn[i], x, dx) = values[i];
         }
     }
 
@@ -118,16 +135,20 @@ sealed unsafe class LoopSolver : IDisposable
     /// </summary>
     bool Homotopy(double time, double* x, double* dx, int mode)
     {
-        double* r = memory + jacobianSize, offset = memory + jacobianSize + 3 * n, kept = memory + jacobianSize + 4 * n;
+        double* r = memory + jacobianSize,
+            offset = memory + jacobianSize + 3 * n,
+            kept = memory + jacobianSize + 4 * n;
         var first = memory + jacobianSize + 6 * n;
         code.EvaluateResiduals(instance, time, x, dx, instance.Memory, mode, r);
         for (var i = 0; i < n; i++)
         {
             first[i] = r[i];
-            if (!double.IsFinite(r[i])) return false;
+            if (!double.IsFinite(r[i]))
+                return false;
         }
 
-        double reached = 0, step = 0.25;
+        double reached = 0,
+            step = 0.25;
         for (var attempt = 0; attempt < MaximumHomotopySteps; attempt++)
         {
             var next = Math.Min(1, reached + step);
@@ -139,15 +160,18 @@ sealed unsafe class LoopSolver : IDisposable
 
             if (Newton(time, x, dx, mode, true) is null)
             {
-                if (next >= 1) return true;
+                if (next >= 1)
+                    return true;
                 reached = next;
                 step *= 2;
                 continue;
             }
 
-            for (var i = 0; i < n; i++) *Place(block.Torn[i], x, dx) = kept[i];
+            for (var i = 0; i < n; i++)
+                *Place(block.Torn[i], x, dx) = kept[i];
             step /= 4;
-            if (step < 1e-5) return false;
+            if (step < 1e-5)
+                return false;
         }
 
         return false;
@@ -157,12 +181,17 @@ sealed unsafe class LoopSolver : IDisposable
     /// <returns>Null when solved, otherwise why not.</returns>
     SimulationException? Newton(double time, double* x, double* dx, int mode, bool shifted)
     {
-        double* r = memory + jacobianSize, trial = r + n, old = trial + n, offset = old + n;
+        double* r = memory + jacobianSize,
+            trial = r + n,
+            old = trial + n,
+            offset = old + n;
         void Residuals()
         {
             code.EvaluateResiduals(instance, time, x, dx, instance.Memory, mode, r);
-            if (!shifted) return;
-            for (var i = 0; i < n; i++) r[i] -= offset[i];
+            if (!shifted)
+                return;
+            for (var i = 0; i < n; i++)
+                r[i] -= offset[i];
         }
 
         // The better of two points that rounding tells apart counts as the solution.
@@ -178,12 +207,22 @@ sealed unsafe class LoopSolver : IDisposable
         for (var iteration = 0; iteration < MaximumIterations; iteration++)
         {
             Iterations++;
-            if (!double.IsFinite(size)) return Fail(time, "Its equations give no number.", "Check for a division by zero or a root of a negative number in the loop.");
-            if (size == 0) return null;
+            if (!double.IsFinite(size))
+                return Fail(
+                    time,
+                    "Its equations give no number.",
+                    "Check for a division by zero or a root of a negative number in the loop."
+                );
+            if (size == 0)
+                return null;
             if (Factorize(time, x, dx, mode) is var singular and >= 0)
             {
                 var name = instance.Compiled.Plan.Model.NameOf(block.Torn[singular]);
-                return Fail(time, $"It is singular: '{name}' is not determined by its equations.", "Change a gain so that the loop gain is not exactly one, or break the loop with a lag.");
+                return Fail(
+                    time,
+                    $"It is singular: '{name}' is not determined by its equations.",
+                    "Change a gain so that the loop gain is not exactly one, or break the loop with a lag."
+                );
             }
 
             for (var i = 0; i < n; i++)
@@ -206,21 +245,31 @@ sealed unsafe class LoopSolver : IDisposable
 
                 Residuals();
                 var next = Norm(r);
-                if (block.IsLinear && double.IsFinite(next)) return null;
-                // Newton's change is what the unknowns still err; quantities that come into the loop are rounded, too, and may keep it from vanishing.
-                if (damping == 1 && iteration >= LateIteration && relative < ErrorLeft && double.IsFinite(next)) return null;
+                if (block.IsLinear && double.IsFinite(next))
+                    return null;
+                // Newton's change is what the unknowns still err; quantities that come into the loop are rounded, too, and may keep it
+                // from vanishing.
+                if (damping == 1 && iteration >= LateIteration && relative < ErrorLeft && double.IsFinite(next))
+                    return null;
                 if (next <= size || relative < 1e-14)
                 {
                     size = next;
                     break;
                 }
 
-                if (damping == 1 && IsSolved(old, size)) return null;
+                if (damping == 1 && IsSolved(old, size))
+                    return null;
                 damping /= 2;
-                if (damping < 1e-9) return Fail(time, "Newton's method finds no solution near the last one.", "Give start values nearer to the solution, or break the loop with a lag.");
+                if (damping < 1e-9)
+                    return Fail(
+                        time,
+                        "Newton's method finds no solution near the last one.",
+                        "Give start values nearer to the solution, or break the loop with a lag."
+                    );
             }
 
-            if (relative < 1e-13 && damping == 1 || size > before / 4 && iteration > 2 && IsSolved(null, size)) return null;
+            if (relative < 1e-13 && damping == 1 || size > before / 4 && iteration > 2 && IsSolved(null, size))
+                return null;
         }
 
         return Fail(time, "Newton's method does not converge.", "Give start values nearer to the solution, or break the loop with a lag.");
@@ -233,26 +282,36 @@ sealed unsafe class LoopSolver : IDisposable
     /// <param name="point">Where the residual is of that size, if that is not the present point; the unknowns are there afterwards.</param>
     bool IsRounding(double time, double* x, double* dx, int mode, double* point, double size)
     {
-        const double ulp = 2.3e-16, opsInARow = 10;
+        const double ulp = 2.3e-16,
+            opsInARow = 10;
         var states = instance.StateCount;
-        double* r = memory + jacobianSize, first = r + 8 * n, unknowns = first + n, rounded = unknowns + n;
-        for (var i = 0; i < n; i++) unknowns[i] = point == null ? *Place(block.Torn[i], x, dx) : point[i];
+        double* r = memory + jacobianSize,
+            first = r + 8 * n,
+            unknowns = first + n,
+            rounded = unknowns + n;
+        for (var i = 0; i < n; i++)
+            unknowns[i] = point == null ? *Place(block.Torn[i], x, dx) : point[i];
         var noise = 0.0;
         for (var pattern = 0; pattern < 3; pattern++)
         {
             // As they are, then rounded up and down by turns, then the other way round.
             double Rounded(double value, int i) => pattern == 0 ? value : value * (1 + ((i + pattern & 1) == 0 ? ulp : -ulp));
-            for (var i = 0; i < n; i++) *Place(block.Torn[i], x, dx) = Rounded(unknowns[i], i);
-            for (var i = 0; i < states; i++) rounded[i] = Rounded(x[i], i);
+            for (var i = 0; i < n; i++)
+                *Place(block.Torn[i], x, dx) = Rounded(unknowns[i], i);
+            for (var i = 0; i < states; i++)
+                rounded[i] = Rounded(x[i], i);
             code.EvaluateResiduals(instance, time, rounded, dx, instance.Memory, mode, r);
             for (var i = 0; i < n; i++)
             {
-                if (pattern == 0) first[i] = r[i];
-                else noise += (r[i] - first[i]) * (r[i] - first[i]);
+                if (pattern == 0)
+                    first[i] = r[i];
+                else
+                    noise += (r[i] - first[i]) * (r[i] - first[i]);
             }
         }
 
-        for (var i = 0; i < n; i++) *Place(block.Torn[i], x, dx) = unknowns[i];
+        for (var i = 0; i < n; i++)
+            *Place(block.Torn[i], x, dx) = unknowns[i];
         return size <= opsInARow * Math.Sqrt(noise);
     }
 
@@ -261,7 +320,8 @@ sealed unsafe class LoopSolver : IDisposable
     public int Factorize(double time, double* x, double* dx, int mode)
     {
         code.EvaluateJacobian(instance, time, x, dx, instance.Memory, mode, memory);
-        if (sparse is null) return DenseLu.Factorize(memory, pivots, n);
+        if (sparse is null)
+            return DenseLu.Factorize(memory, pivots, n);
         return sparse.Factorize(0, memory) ? -1 : 0;
     }
 
@@ -276,13 +336,15 @@ sealed unsafe class LoopSolver : IDisposable
 
         // The matrix there is the negative of the Jacobian.
         sparse.Solve(b);
-        for (var i = 0; i < n; i++) b[i] = -b[i];
+        for (var i = 0; i < n; i++)
+            b[i] = -b[i];
     }
 
     double Norm(double* r)
     {
         var sum = 0.0;
-        for (var i = 0; i < n; i++) sum += r[i] * r[i];
+        for (var i = 0; i < n; i++)
+            sum += r[i] * r[i];
         return Math.Sqrt(sum);
     }
 
@@ -295,14 +357,24 @@ sealed unsafe class LoopSolver : IDisposable
     SimulationException Fail(double time, string why, string advice)
     {
         var names = string.Join(", ", block.Owners.Where(o => o.Length > 0).Take(8));
-        return new SimulationException(new SimulationFailure("loop", $"The algebraic loop through {(names.Length > 0 ? names : "the model")} cannot be solved at {time:G6} s. {why}",
-            block.Owners.Count > 0 ? block.Owners[0] : "", instance.Compiled.Plan.Model.NameOf(block.Torn[0]), time, advice));
+        return new SimulationException(
+            new SimulationFailure(
+                "loop",
+                $"The algebraic loop through {(names.Length > 0 ? names : "the model")} cannot be solved at {time:G6} s. {why}",
+                block.Owners.Count > 0 ? block.Owners[0] : "",
+                instance.Compiled.Plan.Model.NameOf(block.Torn[0]),
+                time,
+                advice
+            )
+        );
     }
 
     public void Dispose()
     {
-        if (memory != null) NativeMemory.Free(memory);
-        if (pivots != null) NativeMemory.Free(pivots);
+        if (memory != null)
+            NativeMemory.Free(memory);
+        if (pivots != null)
+            NativeMemory.Free(pivots);
         memory = null;
         pivots = null;
         sparse?.Dispose();

@@ -53,8 +53,8 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
     internal ReadOnlySpan<DelayHistory> Delays => delays;
 
     /// <summary>
-    /// Why a loop could not be solved within a step that was being tried; null after an evaluation that could. The method sees slopes that are
-    /// no numbers and tries a shorter step, so this is the reason only where no step is short enough.
+    /// Why a loop could not be solved within a step that was being tried; null after an evaluation that could. The method sees slopes that
+    /// are no numbers and tries a shorter step, so this is the reason only where no step is short enough.
     /// </summary>
     internal SimulationFailure? TrialFailure { get; private set; }
 
@@ -69,8 +69,10 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
     {
         Parameters.Load(Compiled, Memory);
         var plan = Compiled.Plan;
-        for (var i = 0; i < StateCount; i++) States[i] = plan.States[i] < Parameters.Starts.Length ? Parameters.Starts[plan.States[i]] : 0;
-        foreach (var solver in loops) solver.Dispose();
+        for (var i = 0; i < StateCount; i++)
+            States[i] = plan.States[i] < Parameters.Starts.Length ? Parameters.Starts[plan.States[i]] : 0;
+        foreach (var solver in loops)
+            solver.Dispose();
         loops = [.. Compiled.Loops.Select((_, i) => new LoopSolver(this, i))];
         var evaluator = new TermEvaluator(i => Parameters.Values[i]);
         delays = new DelayHistory[plan.Model.Delays.Count];
@@ -79,8 +81,16 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
             var line = plan.Model.Delays[i];
             var duration = evaluator.Evaluate(line.Duration);
             if (!(duration > 0))
-                throw new SimulationException(new SimulationFailure("delay", $"The delay time is {duration:R} s, but must be positive.", line.Owner, null, 0,
-                    "Give the delay a positive time, or remove the part."));
+                throw new SimulationException(
+                    new SimulationFailure(
+                        "delay",
+                        $"The delay time is {duration:R} s, but must be positive.",
+                        line.Owner,
+                        null,
+                        0,
+                        "Give the delay a positive time, or remove the part."
+                    )
+                );
             delays[i] = new DelayHistory(duration, line.Varying >= 0);
         }
     }
@@ -92,21 +102,29 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
         foreach (var variable in plan.Model.Variables)
         {
             var index = variable.Index;
-            if (plan.Representative[index] != index || variable.Role == VariableRole.Parameter) continue;
+            if (plan.Representative[index] != index || variable.Role == VariableRole.Parameter)
+                continue;
             var value = from.Value(index);
-            if (plan.StateSlot[index] >= 0) States[plan.StateSlot[index]] = value;
-            else if (plan.DerivativeSlot[index] >= 0) StateDerivatives[plan.DerivativeSlot[index]] = value;
-            else Memory[index] = value;
+            if (plan.StateSlot[index] >= 0)
+                States[plan.StateSlot[index]] = value;
+            else if (plan.DerivativeSlot[index] >= 0)
+                StateDerivatives[plan.DerivativeSlot[index]] = value;
+            else
+                Memory[index] = value;
         }
 
         var (layout, before) = (Compiled.Layout, from.Compiled);
-        for (var i = 0; i < plan.Discretes.Length; i++) Memory[layout.PreviousBase + i] = from.Memory[before.Layout.PreviousBase + before.Plan.DiscreteSlot[plan.Discretes[i]]];
+        for (var i = 0; i < plan.Discretes.Length; i++)
+            Memory[layout.PreviousBase + i] = from.Memory[before.Layout.PreviousBase + before.Plan.DiscreteSlot[plan.Discretes[i]]];
         // Relations are listed in the order of the blocks, which another choice changes; what they say is the same.
         var truth = new Dictionary<string, double>();
-        for (var r = 0; r < before.Plan.Relations.Count; r++) truth[before.Plan.Relations[r].Term.Key] = from.Memory[before.Layout.RelationBase + r];
-        for (var r = 0; r < plan.Relations.Count; r++) Memory[layout.RelationBase + r] = truth.GetValueOrDefault(plan.Relations[r].Term.Key);
+        for (var r = 0; r < before.Plan.Relations.Count; r++)
+            truth[before.Plan.Relations[r].Term.Key] = from.Memory[before.Layout.RelationBase + r];
+        for (var r = 0; r < plan.Relations.Count; r++)
+            Memory[layout.RelationBase + r] = truth.GetValueOrDefault(plan.Relations[r].Term.Key);
         foreach (var (abscissa, held) in plan.HeldAbscissas)
-            if (before.Plan.HeldAbscissas.TryGetValue(abscissa, out var place)) Memory[layout.AbscissaBase + held] = from.Memory[before.Layout.AbscissaBase + place];
+            if (before.Plan.HeldAbscissas.TryGetValue(abscissa, out var place))
+                Memory[layout.AbscissaBase + held] = from.Memory[before.Layout.AbscissaBase + place];
         (delays, from.delays) = (from.delays, []);
     }
 
@@ -114,10 +132,12 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
     internal void Exchange(StateArchive archive)
     {
         foreach (var variable in Compiled.Plan.Model.Variables)
-            if (variable.Role != VariableRole.Parameter) archive.Exchange(ref Memory[variable.Index]);
+            if (variable.Role != VariableRole.Parameter)
+                archive.Exchange(ref Memory[variable.Index]);
         archive.Exchange(new Span<double>(Memory + Compiled.Layout.PreviousBase, Compiled.Layout.HoistBase - Compiled.Layout.PreviousBase));
         archive.Exchange(new Span<double>(States, 2 * StateCount));
-        foreach (var delay in delays) delay.Exchange(archive);
+        foreach (var delay in delays)
+            delay.Exchange(archive);
         var (fromLeft, stepStart) = (FromLeft, StepStart);
         archive.Exchange(ref fromLeft);
         archive.Exchange(ref stepStart);
@@ -134,14 +154,16 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
         }
 
         Memory[FlatModel.TimeIndex] = time;
-        foreach (var chunk in Compiled.Chunks) chunk(this, time, x, dx, Memory, mode);
+        foreach (var chunk in Compiled.Chunks)
+            chunk(this, time, x, dx, Memory, mode);
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     void EvaluateDerivatives(double time, double* x, double* dx)
     {
         Memory[FlatModel.TimeIndex] = time;
-        foreach (var chunk in derivativeChunks) chunk(this, time, x, dx, Memory, EvaluationMode.Derivatives);
+        foreach (var chunk in derivativeChunks)
+            chunk(this, time, x, dx, Memory, EvaluationMode.Derivatives);
     }
 
     /// <summary>Zero functions after an evaluation at the same time and state.</summary>
@@ -160,7 +182,8 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
     {
         var plan = Compiled.Plan;
         var place = plan.Representative[variable];
-        if (plan.StateSlot[place] >= 0) return x[plan.StateSlot[place]];
+        if (plan.StateSlot[place] >= 0)
+            return x[plan.StateSlot[place]];
         return plan.DerivativeSlot[place] >= 0 ? dx[plan.DerivativeSlot[place]] : Memory[place];
     }
 
@@ -169,7 +192,8 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
     /// <summary>Remembers the solutions of all loops as those at the start of a step.</summary>
     internal void KeepLoopSolutions()
     {
-        foreach (var loop in loops) loop.Keep();
+        foreach (var loop in loops)
+            loop.Keep();
     }
 
     /// <summary>Newton iterations for one solution of a loop, in the mean.</summary>
@@ -190,21 +214,26 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
     public override double Delayed(int delay, double time)
     {
         var history = delays[delay];
-        return history.Varies ? DelayedBy(delay, time, Value(Compiled.Plan.Model.Delays[delay].Varying)) : history.At(time - history.Duration, FromLeft && time > StepStart);
+        return history.Varies
+            ? DelayedBy(delay, time, Value(Compiled.Plan.Model.Delays[delay].Varying))
+            : history.At(time - history.Duration, FromLeft && time > StepStart);
     }
 
     public override double DelayedBy(int delay, double time, double duration) =>
         delays[delay].At(time - Math.Clamp(duration, 0, delays[delay].Duration), FromLeft && time > StepStart);
 
-    public override void SolveLoop(int loop, double time, double* x, double* dx, double* memory, int mode) => loops[loop].Solve(time, x, dx, mode);
+    public override void SolveLoop(int loop, double time, double* x, double* dx, double* memory, int mode) =>
+        loops[loop].Solve(time, x, dx, mode);
 
     public void Dispose()
     {
-        foreach (var solver in loops) solver.Dispose();
+        foreach (var solver in loops)
+            solver.Dispose();
         loops = [];
         jacobian?.Dispose();
         jacobian = null;
-        if (block != null) NativeMemory.Free(block);
+        if (block != null)
+            NativeMemory.Free(block);
         block = null;
     }
 
@@ -230,12 +259,14 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
         }
 
         /// <summary>
-        /// A root of zero has a slope without limit; Newton's method gets by with any matrix near the Jacobian, but with none that holds infinity.
+        /// A root of zero has a slope without limit; Newton's method gets by with any matrix near the Jacobian, but with none that holds
+        /// infinity.
         /// </summary>
         static void KeepFinite(Span<double> values)
         {
             foreach (ref var value in values)
-                if (!double.IsFinite(value)) value = 0;
+                if (!double.IsFinite(value))
+                    value = 0;
         }
 
         public override int Dimension => instance.StateCount;

@@ -20,7 +20,8 @@ public sealed record PartReview(string? Name, IReadOnlyList<Finding> Findings, i
     {
         var (classes, errors) = Parser.ParseFile(text);
         var findings = errors.Select(e => new Finding(Severity.Error, e.Code, e.Message, "", null, e.At, e.Suggestion)).ToList();
-        if (classes.Count == 0) return new PartReview(null, findings, 0, 0, null);
+        if (classes.Count == 0)
+            return new PartReview(null, findings, 0, 0, null);
         var definition = classes[^1];
         var own = PartCatalog.With(new Dictionary<string, string> { [definition.Name] = text }, catalog);
         var (model, found) = Flattener.Flatten(definition, own);
@@ -40,7 +41,15 @@ public sealed record PartReview(string? Name, IReadOnlyList<Finding> Findings, i
             }
         }
 
-        PartDescription? description = definition.Kind is ClassKind.Block or ClassKind.Model or ClassKind.Class ? PartDescription.Of(definition, own) : null;
-        return new PartReview(definition.Name, [.. findings.DistinctBy(f => (f.At, f.Message)).OrderBy(f => f.At.Line).ThenBy(f => f.At.Column).Take(MostFindings)], model.Equations.Count, unknowns, description);
+        PartDescription? description = definition.Kind is ClassKind.Block or ClassKind.Model or ClassKind.Class
+            ? PartDescription.Of(definition, own)
+            : null;
+        return new PartReview(
+            definition.Name,
+            [.. findings.DistinctBy(f => (f.At, f.Message)).OrderBy(f => f.At.Line).ThenBy(f => f.At.Column).Take(MostFindings)],
+            model.Equations.Count,
+            unknowns,
+            description
+        );
     }
 }

@@ -39,7 +39,9 @@ public sealed class PreparedModel
     {
         var dot = reference.IndexOf('.', StringComparison.Ordinal);
         pathOf ??= PartIds.ToDictionary(p => p.Value, p => p.Key);
-        return dot > 0 && pathOf.TryGetValue(reference[..dot], out var path) && Model.Find(path + reference[dot..]) is { } port ? port : Model.Find(reference);
+        return dot > 0 && pathOf.TryGetValue(reference[..dot], out var path) && Model.Find(path + reference[dot..]) is { } port
+            ? port
+            : Model.Find(reference);
     }
 
     Dictionary<string, string>? pathOf;
@@ -48,7 +50,12 @@ public sealed class PreparedModel
 
     /// <summary>Prepares a flat model.</summary>
     /// <param name="earlier">A model prepared before, whose code is used again when only values differ.</param>
-    public static PreparedModel Prepare(FlatModel model, IReadOnlyList<Finding> found, IReadOnlyDictionary<string, string> partIds, PreparedModel? earlier = null)
+    public static PreparedModel Prepare(
+        FlatModel model,
+        IReadOnlyList<Finding> found,
+        IReadOnlyDictionary<string, string> partIds,
+        PreparedModel? earlier = null
+    )
     {
         var watch = Stopwatch.StartNew();
         var findings = new List<Finding>(found);
@@ -71,7 +78,8 @@ public sealed class PreparedModel
                 {
                     var (plan, planFindings) = Planner.Plan(model);
                     findings.AddRange(planFindings);
-                    if (plan is not null) compiled = PlanEmitter.Compile(plan);
+                    if (plan is not null)
+                        compiled = PlanEmitter.Compile(plan);
                 }
                 catch (BudgetException e)
                 {
@@ -82,36 +90,60 @@ public sealed class PreparedModel
 
         return new PreparedModel
         {
-            Model = model, Findings = findings, Compiled = compiled, PartIds = partIds, Dimensions = dimensions, StructureKey = key,
+            Model = model,
+            Findings = findings,
+            Compiled = compiled,
+            PartIds = partIds,
+            Dimensions = dimensions,
+            StructureKey = key,
             CompileSeconds = watch.Elapsed.TotalSeconds,
         };
     }
 
     /// <summary>What could not even be read, with what was found wrong.</summary>
-    public static PreparedModel Unreadable(IReadOnlyList<Finding> findings) => new()
-    {
-        Model = new FlatModel { Name = "" }, Findings = findings, Compiled = null, PartIds = new Dictionary<string, string>(), Dimensions = [], StructureKey = "",
-    };
+    public static PreparedModel Unreadable(IReadOnlyList<Finding> findings) =>
+        new()
+        {
+            Model = new FlatModel { Name = "" },
+            Findings = findings,
+            Compiled = null,
+            PartIds = new Dictionary<string, string>(),
+            Dimensions = [],
+            StructureKey = "",
+        };
 
     /// <summary>Prepares a diagram.</summary>
     public static PreparedModel Prepare(Elaboration elaboration, PreparedModel? earlier = null) =>
         Prepare(elaboration.Model, elaboration.Findings, elaboration.PartIds, earlier);
 
     /// <summary>The same model with other findings.</summary>
-    internal PreparedModel With(IReadOnlyList<Finding> findings) => new()
-    {
-        Model = Model, Findings = findings, Compiled = Compiled, PartIds = PartIds, Dimensions = Dimensions, StructureKey = StructureKey, CompileSeconds = CompileSeconds,
-    };
+    internal PreparedModel With(IReadOnlyList<Finding> findings) =>
+        new()
+        {
+            Model = Model,
+            Findings = findings,
+            Compiled = Compiled,
+            PartIds = PartIds,
+            Dimensions = Dimensions,
+            StructureKey = StructureKey,
+            CompileSeconds = CompileSeconds,
+        };
 
     /// <summary>The same model with other values of parameters, which change neither its code nor its findings.</summary>
-    internal PreparedModel With(FlatModel model) => new()
-    {
-        Model = model, Findings = Findings, Compiled = Compiled, PartIds = PartIds, Dimensions = Dimensions, StructureKey = StructureKey,
-    };
+    internal PreparedModel With(FlatModel model) =>
+        new()
+        {
+            Model = model,
+            Findings = Findings,
+            Compiled = Compiled,
+            PartIds = PartIds,
+            Dimensions = Dimensions,
+            StructureKey = StructureKey,
+        };
 
     /// <summary>
-    /// Everything that a compiled plan holds of a flat model: all but the bindings of parameters, which a run takes from outside. Which of these are zero
-    /// belongs to it, as products with zero are left out and loops are torn so that nothing is divided by one.
+    /// Everything that a compiled plan holds of a flat model: all but the bindings of parameters, which a run takes from outside. Which of
+    /// these are zero belongs to it, as products with zero are left out and loops are torn so that nothing is divided by one.
     /// </summary>
     static string StructureOf(FlatModel model)
     {
@@ -122,33 +154,52 @@ public sealed class PreparedModel
             line.Clear();
             foreach (var entry in entries)
             {
-                if (entry is Term term) TermKey.Write(line, term);
-                else line.Append(CultureInfo.InvariantCulture, $"{entry}");
+                if (entry is Term term)
+                    TermKey.Write(line, term);
+                else
+                    line.Append(CultureInfo.InvariantCulture, $"{entry}");
                 line.Append('\n');
             }
 
-            foreach (var chunk in line.GetChunks()) hash.AppendData(MemoryMarshal.AsBytes(chunk.Span));
+            foreach (var chunk in line.GetChunks())
+                hash.AppendData(MemoryMarshal.AsBytes(chunk.Span));
         }
 
         var values = model.ParameterValues();
         Append(model.Name);
         foreach (var v in model.Variables)
         {
-            Append(v.Name, v.Owner, v.Role, v.Type, v.Derivative, v.IsFixed, v.IsFixedByDefault, v.Selection, v.Role == VariableRole.Parameter && values[v.Index] == 0);
+            Append(
+                v.Name,
+                v.Owner,
+                v.Role,
+                v.Type,
+                v.Derivative,
+                v.IsFixed,
+                v.IsFixedByDefault,
+                v.Selection,
+                v.Role == VariableRole.Parameter && values[v.Index] == 0
+            );
             Append(v.Start, v.Nominal, v.Minimum, v.Maximum, v.IsStructural ? v.Binding : null);
         }
 
-        foreach (var e in model.Equations) Append(e.Left, e.Right, e.Owner);
+        foreach (var e in model.Equations)
+            Append(e.Left, e.Right, e.Owner);
         Append("start");
-        foreach (var e in model.InitialEquations) Append(e.Left, e.Right, e.Owner);
+        foreach (var e in model.InitialEquations)
+            Append(e.Left, e.Right, e.Owner);
         Append("reinit");
-        foreach (var r in model.Reinits) Append(r.Condition, r.State, r.Value, r.Owner);
+        foreach (var r in model.Reinits)
+            Append(r.Condition, r.State, r.Value, r.Owner);
         Append("clock");
-        foreach (var c in model.Clocks) Append(c.Flag, c.Start, c.Interval, c.Owner);
+        foreach (var c in model.Clocks)
+            Append(c.Flag, c.Start, c.Interval, c.Owner);
         Append("delay");
-        foreach (var d in model.Delays) Append(d.Source, d.Duration, d.Varying, d.Owner);
+        foreach (var d in model.Delays)
+            Append(d.Source, d.Duration, d.Varying, d.Owner);
         Append("assert");
-        foreach (var a in model.Assertions) Append(a.Condition, a.Message, a.IsError, a.Owner);
+        foreach (var a in model.Assertions)
+            Append(a.Condition, a.Message, a.IsError, a.Owner);
         return Convert.ToHexString(hash.GetHashAndReset());
     }
 }

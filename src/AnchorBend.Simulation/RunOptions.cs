@@ -16,7 +16,8 @@ public sealed record RunOptions
 
     public double AbsoluteTolerance { get; init; } = 1e-9;
 
-    /// <summary>No adaptive step is longer than this; null leaves it to the error estimate, which cannot see a pulse that lies between two evaluations.</summary>
+    /// <summary>No adaptive step is longer than this; null leaves it to the error estimate, which cannot see a pulse that lies between two
+    /// evaluations.</summary>
     public double? LargestStep { get; init; }
 
     /// <summary>Distance of output points; null takes a two-thousandth of the run.</summary>
@@ -51,14 +52,22 @@ public sealed record RunOptions
     /// <summary>What is wrong with the settings, or null.</summary>
     public string? Problem()
     {
-        if (!double.IsFinite(Start) || !double.IsFinite(End) || End <= Start) return "The end time must lie behind the start time.";
-        if (!IsAdaptive && (!(Step > 0) || Step > End - Start)) return "The step must be positive and not longer than the run.";
-        if (!IsAdaptive && (End - Start) / Step > 1e10) return "That would be more than ten thousand million steps.";
-        if (LargestStep is { } largest && (!(largest > 0) || (End - Start) / largest > 1e10)) return "The largest step must be positive and not tiny.";
-        if (!(RelativeTolerance is >= 1e-14 and <= 0.1)) return "The relative tolerance must lie between 1e-14 and 0.1.";
-        if (!(AbsoluteTolerance is > 0 and <= 1e6)) return "The absolute tolerance must be positive.";
-        if (OutputInterval is { } every && (!(every > 0) || (End - Start) / every > 1e9)) return "The distance of output points must be positive and not tiny.";
-        if (OutputTimes is { } times && times.Zip(times.Skip(1)).Any(p => p.Second < p.First)) return "Output times must rise.";
+        if (!double.IsFinite(Start) || !double.IsFinite(End) || End <= Start)
+            return "The end time must lie behind the start time.";
+        if (!IsAdaptive && (!(Step > 0) || Step > End - Start))
+            return "The step must be positive and not longer than the run.";
+        if (!IsAdaptive && (End - Start) / Step > 1e10)
+            return "That would be more than ten thousand million steps.";
+        if (LargestStep is { } largest && (!(largest > 0) || (End - Start) / largest > 1e10))
+            return "The largest step must be positive and not tiny.";
+        if (!(RelativeTolerance is >= 1e-14 and <= 0.1))
+            return "The relative tolerance must lie between 1e-14 and 0.1.";
+        if (!(AbsoluteTolerance is > 0 and <= 1e6))
+            return "The absolute tolerance must be positive.";
+        if (OutputInterval is { } every && (!(every > 0) || (End - Start) / every > 1e9))
+            return "The distance of output points must be positive and not tiny.";
+        if (OutputTimes is { } times && times.Zip(times.Skip(1)).Any(p => p.Second < p.First))
+            return "Output times must rise.";
         return null;
     }
 }

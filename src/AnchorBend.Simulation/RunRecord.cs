@@ -42,23 +42,46 @@ public sealed record RunRecord
 
     public IReadOnlyList<string> SteadyParts { get; init; } = [];
 
-    public static RunRecord Of(PreparedModel prepared, ParameterSet parameters, RunOptions options, long? revision = null) => new()
-    {
-        Version = typeof(RunRecord).Assembly.GetCustomAttribute<AssemblyInformationalVersionAttribute>()?.InformationalVersion ?? "",
-        Model = prepared.Model.Name, Revision = revision, Fingerprint = FingerprintOf(prepared, parameters),
-        Start = options.Start, End = options.End, Method = MethodDescription.Of(options.Method).Name, Step = options.Step, LargestStep = options.LargestStep,
-        RelativeTolerance = options.RelativeTolerance, AbsoluteTolerance = options.AbsoluteTolerance, OutputInterval = options.OutputInterval,
-        OutputTimes = options.OutputTimes, RecordEvents = options.RecordEvents, SteadyStart = options.SteadyStart, SteadyParts = options.SteadyParts,
-    };
+    public static RunRecord Of(PreparedModel prepared, ParameterSet parameters, RunOptions options, long? revision = null) =>
+        new()
+        {
+            Version = typeof(RunRecord).Assembly.GetCustomAttribute<AssemblyInformationalVersionAttribute>()?.InformationalVersion ?? "",
+            Model = prepared.Model.Name,
+            Revision = revision,
+            Fingerprint = FingerprintOf(prepared, parameters),
+            Start = options.Start,
+            End = options.End,
+            Method = MethodDescription.Of(options.Method).Name,
+            Step = options.Step,
+            LargestStep = options.LargestStep,
+            RelativeTolerance = options.RelativeTolerance,
+            AbsoluteTolerance = options.AbsoluteTolerance,
+            OutputInterval = options.OutputInterval,
+            OutputTimes = options.OutputTimes,
+            RecordEvents = options.RecordEvents,
+            SteadyStart = options.SteadyStart,
+            SteadyParts = options.SteadyParts,
+        };
 
     /// <summary>The options of the run, to make it again.</summary>
     /// <exception cref="InvalidDataException">The method is unknown to this version.</exception>
-    public RunOptions ToOptions() => new()
-    {
-        Start = Start, End = End, Step = Step, LargestStep = LargestStep, RelativeTolerance = RelativeTolerance, AbsoluteTolerance = AbsoluteTolerance, OutputInterval = OutputInterval,
-        OutputTimes = OutputTimes, RecordEvents = RecordEvents, SteadyStart = SteadyStart, SteadyParts = SteadyParts,
-        Method = MethodDescription.Named(Method)?.Method ?? throw new InvalidDataException($"This version has no integration method '{Method}'."),
-    };
+    public RunOptions ToOptions() =>
+        new()
+        {
+            Start = Start,
+            End = End,
+            Step = Step,
+            LargestStep = LargestStep,
+            RelativeTolerance = RelativeTolerance,
+            AbsoluteTolerance = AbsoluteTolerance,
+            OutputInterval = OutputInterval,
+            OutputTimes = OutputTimes,
+            RecordEvents = RecordEvents,
+            SteadyStart = SteadyStart,
+            SteadyParts = SteadyParts,
+            Method = MethodDescription.Named(Method)?.Method
+                ?? throw new InvalidDataException($"This version has no integration method '{Method}'."),
+        };
 
     static string FingerprintOf(PreparedModel prepared, ParameterSet parameters)
     {

@@ -17,9 +17,11 @@ public sealed record RunState(double Time, int[] Choice, double[] Parameters, by
         writer.Write(Mark);
         writer.Write(Time);
         writer.Write(Choice.Length);
-        foreach (var index in Choice) writer.Write(index);
+        foreach (var index in Choice)
+            writer.Write(index);
         writer.Write(Parameters.Length);
-        foreach (var value in Parameters) writer.Write(value);
+        foreach (var value in Parameters)
+            writer.Write(value);
         writer.Write(Content.Length);
         writer.Write(Content);
         writer.Flush();
@@ -32,12 +34,15 @@ public sealed record RunState(double Time, int[] Choice, double[] Parameters, by
         try
         {
             using var reader = new BinaryReader(new MemoryStream(bytes));
-            if (reader.ReadInt32() != Mark) throw new InvalidDataException("This is not a saved run.");
+            if (reader.ReadInt32() != Mark)
+                throw new InvalidDataException("This is not a saved run.");
             var time = reader.ReadDouble();
             var choice = new int[Length(reader, sizeof(int))];
-            for (var i = 0; i < choice.Length; i++) choice[i] = reader.ReadInt32();
+            for (var i = 0; i < choice.Length; i++)
+                choice[i] = reader.ReadInt32();
             var parameters = new double[Length(reader, sizeof(double))];
-            for (var i = 0; i < parameters.Length; i++) parameters[i] = reader.ReadDouble();
+            for (var i = 0; i < parameters.Length; i++)
+                parameters[i] = reader.ReadDouble();
             return new RunState(time, choice, parameters, reader.ReadBytes(Length(reader, 1)));
         }
         catch (EndOfStreamException)
@@ -49,7 +54,8 @@ public sealed record RunState(double Time, int[] Choice, double[] Parameters, by
     static int Length(BinaryReader reader, int size)
     {
         var length = reader.ReadInt32();
-        if (length < 0 || length > (reader.BaseStream.Length - reader.BaseStream.Position) / size) throw new InvalidDataException("The saved run is damaged.");
+        if (length < 0 || length > (reader.BaseStream.Length - reader.BaseStream.Position) / size)
+            throw new InvalidDataException("The saved run is damaged.");
         return length;
     }
 }

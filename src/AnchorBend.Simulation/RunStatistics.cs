@@ -26,7 +26,8 @@ public sealed record RunStatistics
     /// <summary>When an automatic run changed its method.</summary>
     public IReadOnlyList<Numerics.Integration.MethodSwitch> Switches { get; init; } = [];
 
-    /// <summary>States that never became larger than what the absolute tolerance leaves open, so that their digits are not controlled.</summary>
+    /// <summary>States that never became larger than what the absolute tolerance leaves open, so that their digits are not
+    /// controlled.</summary>
     public IReadOnlyList<string> SmallStates { get; init; } = [];
 
     /// <summary>How often a model of high index changed its states.</summary>
@@ -34,6 +35,7 @@ public sealed record RunStatistics
     public long Events { get; init; }
     public long StateEvents { get; init; }
     public long TimeEvents { get; init; }
+
     /// <summary>Events by part and reason, most frequent first.</summary>
     public IReadOnlyList<EventCount> EventsByPart { get; init; } = [];
 

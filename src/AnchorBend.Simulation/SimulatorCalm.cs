@@ -10,7 +10,8 @@ public sealed unsafe partial class Simulator
     /// <summary>A step longer than this part of the longest one was not kept short by an error estimate.</summary>
     const double LongPart = 0.3;
 
-    /// <summary>How many times its own recent change a zero function must be away from zero to be left alone where its slope is not known.</summary>
+    /// <summary>How many times its own recent change a zero function must be away from zero to be left alone where its slope is not
+    /// known.</summary>
     const double CalmDistance = 3;
 
     /// <summary>The zero functions whose relations matter in this run.</summary>
@@ -41,7 +42,12 @@ public sealed unsafe partial class Simulator
     Span<double> EndZeros => ends.AsSpan(endPlace, zeroes.Length);
 
     /// <summary>What is known of the zero functions at the start of the step.</summary>
-    enum Known { Nothing, Values, ValuesAndSlopes }
+    enum Known
+    {
+        Nothing,
+        Values,
+        ValuesAndSlopes,
+    }
 
     Known known;
     bool startIsKnown;
@@ -68,7 +74,10 @@ public sealed unsafe partial class Simulator
         var (kind, place) = truths[k];
         var now = kind switch
         {
-            Operator.Less => value < 0, Operator.LessOrEqual => value <= 0, Operator.Greater => value > 0, _ => value >= 0,
+            Operator.Less => value < 0,
+            Operator.LessOrEqual => value <= 0,
+            Operator.Greater => value > 0,
+            _ => value >= 0,
         };
         return now != (model.Memory[place] != 0);
     }
@@ -92,15 +101,19 @@ public sealed unsafe partial class Simulator
         var n = zeroes.Length;
         fixed (double* both = ends)
         {
-            double* g0 = both + StartPlace, g1 = both + endPlace;
-            if (known != Known.ValuesAndSlopes) model.ZerosAndSlopes(start, integrator.StartState, integrator.StartSlope, g0);
+            double* g0 = both + StartPlace,
+                g1 = both + endPlace;
+            if (known != Known.ValuesAndSlopes)
+                model.ZerosAndSlopes(start, integrator.StartState, integrator.StartSlope, g0);
             model.ZerosAndSlopes(end, integrator.State, integrator.EndSlope, g1);
             (known, startIsKnown) = (Known.ValuesAndSlopes, true);
             var slopes = n + compiled.KinkOf.Length;
             foreach (var k in watchedZeros)
-                if (!StaysOnOneSide(g0[k], third * g0[slopes + k], g1[k], third * g1[slopes + k]) || Differs(k, g1[k])) return false;
+                if (!StaysOnOneSide(g0[k], third * g0[slopes + k], g1[k], third * g1[slopes + k]) || Differs(k, g1[k]))
+                    return false;
             foreach (var j in watchedKinks)
-                if (!StaysOnOneSide(g0[n + j], third * g0[slopes + n + j], g1[n + j], third * g1[slopes + n + j])) return false;
+                if (!StaysOnOneSide(g0[n + j], third * g0[slopes + n + j], g1[n + j], third * g1[slopes + n + j]))
+                    return false;
         }
 
         return h <= LongPart * maximumStep;
@@ -109,7 +122,8 @@ public sealed unsafe partial class Simulator
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     static bool StaysOnOneSide(double a, double rise, double d, double fall)
     {
-        double b = a + rise, c = d - fall;
+        double b = a + rise,
+            c = d - fall;
         var bend = Math.Max(Math.Abs(b - (2 * a + d) / 3), Math.Abs(c - (a + 2 * d) / 3));
         return Math.Min(Math.Min(a, b), Math.Min(c, d)) > bend || Math.Max(Math.Max(a, b), Math.Max(c, d)) < -bend;
     }
@@ -119,14 +133,16 @@ public sealed unsafe partial class Simulator
     {
         startIsKnown = known == Known.Values;
         ZerosAt(end, EndZeros, true);
-        ReadOnlySpan<double> before = StartZeros, now = EndZeros;
+        ReadOnlySpan<double> before = StartZeros,
+            now = EndZeros;
         var calm = startIsKnown && watchedKinks.Length == 0;
         foreach (var k in watchedZeros)
         {
             var change = Math.Abs(now[k] - before[k]);
             // One quiet step, symmetric about a peak, must not hide what the ones before did.
             changes[k] = startIsKnown ? Math.Max(change, 0.7 * changes[k]) : 0;
-            if (!(Math.Min(Math.Abs(now[k]), Math.Abs(before[k])) > CalmDistance * changes[k]) || Differs(k, now[k])) calm = false;
+            if (!(Math.Min(Math.Abs(now[k]), Math.Abs(before[k])) > CalmDistance * changes[k]) || Differs(k, now[k]))
+                calm = false;
         }
 
         known = Known.Values;

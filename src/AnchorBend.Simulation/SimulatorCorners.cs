@@ -8,13 +8,15 @@ namespace AnchorBend.Simulation;
 /// <summary>
 /// Corners of the equations that make no events, such as those of <c>noEvent</c>, absolute values and tables. The error estimates of all
 /// methods hold for smooth motion; within a step over a corner they may be too small by orders of magnitude. So a step over one is made
-/// again in two, up to it and on from it (Gear and Østerby, "Solving Ordinary Differential Equations with Discontinuities", ACM Trans. Math.
-/// Softw. 10, 1984), unless what it bends lies far below the tolerance. Nothing else happens there: truths are not held, nothing is iterated.
+/// again in two, up to it and on from it (Gear and Østerby, "Solving Ordinary Differential Equations with Discontinuities", ACM Trans.
+/// Math. Softw. 10, 1984), unless what it bends lies far below the tolerance. Nothing else happens there: truths are not held, nothing is
+/// iterated.
 /// </summary>
 public sealed unsafe partial class Simulator
 {
     /// <summary>How near to a corner a step ends, as a part of its length; and the part behind a corner that may stay in a step.</summary>
-    const double CornerWidth = 1e-10, CornerTail = 1e-7;
+    const double CornerWidth = 1e-10,
+        CornerTail = 1e-7;
 
     /// <summary>The part of a step over which the bend at a corner is measured.</summary>
     const double BendSpan = 1.0 / 16;
@@ -22,15 +24,20 @@ public sealed unsafe partial class Simulator
     /// <summary>A bend that moves no state by more than this part of its tolerance is let be.</summary>
     const double HarmlessBend = 0.01;
 
-    /// <summary>Where corners come step after step, as in sliding along one, most are left to the error estimate: steps needed for each, and for how many at once.</summary>
-    const int StepsACorner = 4, CornersAtOnce = 10;
+    /// <summary>Where corners come step after step, as in sliding along one, most are left to the error estimate: steps needed for each,
+    /// and for how many at once.</summary>
+    const int StepsACorner = 4,
+        CornersAtOnce = 10;
 
     /// <summary>The part of a run that steps must be longer than for it to end at all.</summary>
     const double HopelessStep = 1e-10;
 
     Corners? corners;
     double[][] cornerKnots = [];
-    double[] cornersBefore = [], cornersNow = [], cornersWithin = [], cornerState = [];
+    double[] cornersBefore = [],
+        cornersNow = [],
+        cornersWithin = [],
+        cornerState = [];
     bool cornersKnown;
     double cornerStop = double.PositiveInfinity;
     int cornerPatience = StepsACorner * CornersAtOnce;
@@ -40,7 +47,8 @@ public sealed unsafe partial class Simulator
     {
         corners = integrator.Corners != CornerWish.None && compiled.Corners.Count > 0 ? compiled.Corners : null;
         ForgetCorners();
-        if (corners is null) return;
+        if (corners is null)
+            return;
         var evaluator = new TermEvaluator(i => model.Parameters.Values[i]);
         cornerKnots = [.. corners.Knots.Select(row => row.Select(evaluator.Evaluate).ToArray())];
         (cornersBefore, cornersNow, cornersWithin) = (new double[corners.Count], new double[corners.Count], new double[corners.Count]);
@@ -53,10 +61,12 @@ public sealed unsafe partial class Simulator
     /// <summary>Remembers where a step begins.</summary>
     void BeforeCorners()
     {
-        if (corners is null) return;
+        if (corners is null)
+            return;
         var n = model.StateCount;
         new ReadOnlySpan<double>(integrator.State, n).CopyTo(cornerState);
-        if (cornersKnown) return;
+        if (cornersKnown)
+            return;
         CornersAt(integrator.Time, cornersBefore);
         cornersKnown = true;
     }
@@ -64,47 +74,65 @@ public sealed unsafe partial class Simulator
     /// <summary>Whether the last step went over a corner and is to be made again up to it.</summary>
     bool WentOverCorner()
     {
-        if (corners is null) return false;
+        if (corners is null)
+            return false;
         if (integrator.Corners == CornerWish.None)
         {
             cornersKnown = false;
             return false;
         }
 
-        double start = integrator.StepStart, end = integrator.Time;
-        if (end >= cornerStop) cornerStop = double.PositiveInfinity;
+        double start = integrator.StepStart,
+            end = integrator.Time;
+        if (end >= cornerStop)
+            cornerStop = double.PositiveInfinity;
         if (integrator.EvaluatedAtEnd && integrator.EndSlope != null)
-            fixed (double* g = cornersNow) corners.Evaluate(model, end, integrator.State, integrator.EndSlope, model.Memory, g);
-        else CornersAt(end, cornersNow);
+            fixed (double* g = cornersNow)
+                corners.Evaluate(model, end, integrator.State, integrator.EndSlope, model.Memory, g);
+        else
+            CornersAt(end, cornersNow);
         var (corner, who) = FirstCorner(start, end);
         var width = CornerWidth * (end - start) + 4 * (Math.BitIncrement(Math.Abs(end)) - Math.Abs(end));
-        var (bends, jumps) = who < 0 || end - corner <= Math.Max(width, CornerTail * (end - start)) ? (false, false) : Feels(corner, start, end, width);
+        var (bends, jumps) =
+            who < 0 || end - corner <= Math.Max(width, CornerTail * (end - start)) ? (false, false) : Feels(corner, start, end, width);
         bends &= integrator.Corners == CornerWish.JumpsAndBends && cornerPatience >= StepsACorner;
         if (!jumps && !bends)
         {
             // An implicit method that finds no solution beyond a jump makes steps so small that the jump itself is harmless in them.
-            if (who >= 0 && end - start < HopelessStep * (options.End - options.Start)) GuardSliding(corner, who);
+            if (who >= 0 && end - start < HopelessStep * (options.End - options.Start))
+                GuardSliding(corner, who);
             (cornersBefore, cornersNow) = (cornersNow, cornersBefore);
             cornerPatience = Math.Min(cornerPatience + 1, StepsACorner * CornersAtOnce);
             return false;
         }
 
-        if (jumps) GuardSliding(corner, who);
-        else cornerPatience -= StepsACorner;
+        if (jumps)
+            GuardSliding(corner, who);
+        else
+            cornerPatience -= StepsACorner;
         // A step ends before a jump, and a tiny one leads over it: the last stages of the one before must not see it.
         cornerStop = jumps && corner - width > start + 2 * width ? corner - width : corner + width;
-        fixed (double* x = cornerState) integrator.Restart(start, x, end - start);
+        fixed (double* x = cornerState)
+            integrator.Restart(start, x, end - start);
         return true;
     }
 
     /// <summary>Where a jump throws the motion back each time it is passed, no step leads on.</summary>
     void GuardSliding(double time, int corner)
     {
-        if (!IsCrowded(time)) return;
+        if (!IsCrowded(time))
+            return;
         var what = TermText.Print(corners!.Arguments[corner], plan.Model.NameOf);
-        throw new SimulationException(new SimulationFailure("chattering",
-            $"{crowded} jumps within {time - crowdStart:G3} s at {time:G8} s: '{what}' passes {KnotPassed(corner, cornersNow[corner]) ?? 0:G6} to and fro, and the motion slides along there.",
-            corners.Owners[corner], null, time, "Replace the jump by a steep slope, such as tanh(x/width) for sign(x), or give the switch hysteresis."));
+        throw new SimulationException(
+            new SimulationFailure(
+                "chattering",
+                $"{crowded} jumps within {time - crowdStart:G3} s at {time:G8} s: '{what}' passes {KnotPassed(corner, cornersNow[corner]) ?? 0:G6} to and fro, and the motion slides along there.",
+                corners.Owners[corner],
+                null,
+                time,
+                "Replace the jump by a steep slope, such as tanh(x/width) for sign(x), or give the switch hysteresis."
+            )
+        );
     }
 
     /// <summary>The first instant of the step at which a corner is passed, and which; NaN and −1 where none is.</summary>
@@ -114,22 +142,31 @@ public sealed unsafe partial class Simulator
         var until = end;
         for (var j = 0; j < cornerKnots.Length; j++)
         {
-            if (KnotPassed(j, cornersNow[j]) is not { } knot) continue;
+            if (KnotPassed(j, cornersNow[j]) is not { } knot)
+                continue;
             // One that is passed later than another, or together with it, needs no closer look.
             if (who >= 0)
             {
                 CornersAt(first, cornersWithin);
-                if (!Passes(j, knot, cornersWithin[j])) continue;
+                if (!Passes(j, knot, cornersWithin[j]))
+                    continue;
                 cornersNow[j] = cornersWithin[j];
             }
 
             var place = j;
             var rest = 1e-3 * CornerWidth * (end - start) + 2 * (Math.BitIncrement(Math.Abs(end)) - Math.Abs(end));
-            first = until = RootLocation.After(t =>
-            {
-                CornersAt(t, cornersWithin);
-                return cornersWithin[place] - knot;
-            }, start, cornersBefore[j] - knot, until, cornersNow[j] - knot, rest);
+            first = until = RootLocation.After(
+                t =>
+                {
+                    CornersAt(t, cornersWithin);
+                    return cornersWithin[place] - knot;
+                },
+                start,
+                cornersBefore[j] - knot,
+                until,
+                cornersNow[j] - knot,
+                rest
+            );
             who = j;
         }
 
@@ -144,12 +181,14 @@ public sealed unsafe partial class Simulator
         if (value > before)
         {
             foreach (var knot in row)
-                if (knot > before) return knot < value ? knot : null;
+                if (knot > before)
+                    return knot < value ? knot : null;
         }
         else if (value < before)
         {
             for (var i = row.Length - 1; i >= 0; i--)
-                if (row[i] < before) return row[i] > value ? row[i] : null;
+                if (row[i] < before)
+                    return row[i] > value ? row[i] : null;
         }
 
         return null;
@@ -171,11 +210,16 @@ public sealed unsafe partial class Simulator
         var n = model.StateCount;
         fixed (double* all = cornerState)
         {
-            double* a = all + n, b = all + 2 * n, c = all + 3 * n, d = all + 4 * n;
+            double* a = all + n,
+                b = all + 2 * n,
+                c = all + 3 * n,
+                d = all + 4 * n;
             SlopeAt(Math.Max(start, corner - width), b);
             SlopeAt(Math.Min(end, corner + width), c);
-            if (!bends) SlopeAt(corner - span, a);
-            if (!bends) SlopeAt(corner + span, d);
+            if (!bends)
+                SlopeAt(corner - span, a);
+            if (!bends)
+                SlopeAt(corner + span, d);
             for (var i = 0; i < n; i++)
             {
                 var harmless = HarmlessBend * (options.AbsoluteTolerance + options.RelativeTolerance * Math.Abs(integrator.State[i]));
@@ -198,7 +242,10 @@ public sealed unsafe partial class Simulator
 
     void CornersAt(double time, double[] result)
     {
-        fixed (double* x = scratch, g = result)
+        fixed (
+            double* x = scratch,
+                g = result
+        )
         {
             var dx = x + model.StateCount;
             StateAt(time, x);

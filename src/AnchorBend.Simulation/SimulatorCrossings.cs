@@ -11,7 +11,8 @@ namespace AnchorBend.Simulation;
 public sealed unsafe partial class Simulator
 {
     /// <summary>Parts of a step whose ends are looked at when everything is smooth, for order 5 and for longer steps.</summary>
-    const int FewParts = 2, ManyParts = 4;
+    const int FewParts = 2,
+        ManyParts = 4;
 
     /// <summary>Parts of a step that no error estimate kept short.</summary>
     const int MostParts = 8;
@@ -25,7 +26,8 @@ public sealed unsafe partial class Simulator
     /// <summary>The first instant of the last step at which a relation changes; NaN when none does.</summary>
     double FirstCrossing()
     {
-        if (IsCalm(integrator.Time)) return double.NaN;
+        if (IsCalm(integrator.Time))
+            return double.NaN;
         var parts = Sample();
         foreach (var k in watchedZeros)
         {
@@ -38,9 +40,11 @@ public sealed unsafe partial class Simulator
         while (true)
         {
             (crossing, who) = FirstOfAll(parts);
-            if (who < 0) return crossing;
+            if (who < 0)
+                return crossing;
             crossing = BeyondRounding(who, parts, crossing);
-            if (!IsWithinRounding(who, parts)) break;
+            if (!IsWithinRounding(who, parts))
+                break;
             isNoise[who] = true;
         }
 
@@ -61,17 +65,21 @@ public sealed unsafe partial class Simulator
         var (crossing, who) = (double.NaN, -1);
         foreach (var k in watchedZeros)
         {
-            if (isNoise[k]) continue;
+            if (isNoise[k])
+                continue;
             var found = FirstCrossing(k, parts, crossing);
-            if (double.IsNaN(found) || !double.IsNaN(crossing) && found >= crossing) continue;
+            if (double.IsNaN(found) || !double.IsNaN(crossing) && found >= crossing)
+                continue;
             (crossing, who) = (found, k);
         }
 
         return (crossing, who);
     }
 
-    /// <summary>By what part of a state's size its values may drift off within a step before it is made again, and the part of the step over which a slope is measured.</summary>
-    const double Misled = 3e-8, SlopeSpan = 1e-3;
+    /// <summary>By what part of a state's size its values may drift off within a step before it is made again, and the part of the step
+    /// over which a slope is measured.</summary>
+    const double Misled = 3e-8,
+        SlopeSpan = 1e-3;
 
     /// <summary>Whether the last step is to be made again, shorter.</summary>
     bool mustRepeat;
@@ -83,13 +91,18 @@ public sealed unsafe partial class Simulator
     /// </summary>
     bool IsFollowedAt(double crossing)
     {
-        if (integrator.StartState == null) return true;
+        if (integrator.StartState == null)
+            return true;
         var h = integrator.Time - integrator.StepStart;
         var span = SlopeSpan * h * (crossing - integrator.StepStart > h / 2 ? -1 : 1);
         // A step that time cannot divide any more is as good as it gets.
-        if (Math.Abs(span) < 1e-8 * Math.Abs(crossing)) return true;
+        if (Math.Abs(span) < 1e-8 * Math.Abs(crossing))
+            return true;
         var n = model.StateCount;
-        fixed (double* x = scratch, beside = besideCrossing)
+        fixed (
+            double* x = scratch,
+                beside = besideCrossing
+        )
         {
             // Large models have more states than a stack has room for.
             var slopes = beside + n;
@@ -101,8 +114,11 @@ public sealed unsafe partial class Simulator
             {
                 // Over this span the curve follows the mean of the slopes at its ends but for a trifle.
                 var defect = Math.Abs(beside[i] - x[i] - span * (slopes[i] + x[n + i]) / 2) / Math.Abs(span) * h;
-                var size = Math.Max(Math.Abs(integrator.StartState[i]), Math.Abs(integrator.State[i])) + Math.Min(1, options.AbsoluteTolerance / options.RelativeTolerance);
-                if (!(defect <= Misled * size)) return false;
+                var size =
+                    Math.Max(Math.Abs(integrator.StartState[i]), Math.Abs(integrator.State[i]))
+                    + Math.Min(1, options.AbsoluteTolerance / options.RelativeTolerance);
+                if (!(defect <= Misled * size))
+                    return false;
             }
         }
 
@@ -121,7 +137,8 @@ public sealed unsafe partial class Simulator
     double Range(int k, int parts)
     {
         var (least, most) = (samples[0][k], samples[0][k]);
-        for (var i = 1; i <= parts; i++) (least, most) = (Math.Min(least, samples[i][k]), Math.Max(most, samples[i][k]));
+        for (var i = 1; i <= parts; i++)
+            (least, most) = (Math.Min(least, samples[i][k]), Math.Max(most, samples[i][k]));
         return most - least;
     }
 
@@ -129,20 +146,34 @@ public sealed unsafe partial class Simulator
     /// <returns>The number of parts between them.</returns>
     int Sample()
     {
-        if (samples.Length == 0 || samples[0].Length != zeroes.Length) (samples, atCrossing, roundings, isNoise) = ([.. sampleTimes.Select(_ => new double[zeroes.Length])], new double[zeroes.Length], new double[zeroes.Length], new bool[zeroes.Length]);
+        if (samples.Length == 0 || samples[0].Length != zeroes.Length)
+            (samples, atCrossing, roundings, isNoise) = (
+                [.. sampleTimes.Select(_ => new double[zeroes.Length])],
+                new double[zeroes.Length],
+                new double[zeroes.Length],
+                new bool[zeroes.Length]
+            );
 
-        double start = integrator.StepStart, end = integrator.Time;
-        var parts = end - start > LongPart * maximumStep ? MostParts : integrator.IsLongStepping ? ManyParts : FewParts;
+        double start = integrator.StepStart,
+            end = integrator.Time;
+        var parts =
+            end - start > LongPart * maximumStep ? MostParts
+            : integrator.IsLongStepping ? ManyParts
+            : FewParts;
         for (var i = parts; i >= 0; i--)
         {
             var time = i == parts ? end : start + i * (end - start) / parts;
-            if (i == parts) EndZeros.CopyTo(samples[parts]);
-            else if (i == 0 && startIsKnown) StartZeros.CopyTo(samples[0]);
-            else ZerosAt(time, samples[i]);
+            if (i == parts)
+                EndZeros.CopyTo(samples[parts]);
+            else if (i == 0 && startIsKnown)
+                StartZeros.CopyTo(samples[0]);
+            else
+                ZerosAt(time, samples[i]);
             sampleTimes[i] = time;
         }
 
-        if (start == lastEvent) parts = AddEarlyPoints(parts);
+        if (start == lastEvent)
+            parts = AddEarlyPoints(parts);
         return AddKinks(parts);
     }
 
@@ -153,14 +184,16 @@ public sealed unsafe partial class Simulator
     const double LeavesZero = 1e-4;
 
     /// <summary>
-    /// What was at zero at an event may leave it and be back long before a long step's first sample, as a ball that bounces less and less while the
-    /// exact parabola lets steps grow.
+    /// What was at zero at an event may leave it and be back long before a long step's first sample, as a ball that bounces less and less
+    /// while the exact parabola lets steps grow.
     /// </summary>
     int AddEarlyPoints(int parts)
     {
         var isNear = false;
-        foreach (var k in watchedZeros) isNear |= Math.Abs(samples[0][k]) < LeavesZero * Range(k, parts);
-        if (!isNear) return parts;
+        foreach (var k in watchedZeros)
+            isNear |= Math.Abs(samples[0][k]) < LeavesZero * Range(k, parts);
+        if (!isNear)
+            return parts;
         var distance = sampleTimes[1] - sampleTimes[0];
         for (var i = 0; i < EarlyPoints; i++)
         {
@@ -177,14 +210,17 @@ public sealed unsafe partial class Simulator
         var least = Differs(k, samples[parts][k]) ? 0 : RoundingOfRange * Range(k, parts);
         for (var i = 1; i <= parts; i++)
         {
-            if (!double.IsNaN(before) && sampleTimes[i - 1] >= before) return double.NaN;
+            if (!double.IsNaN(before) && sampleTimes[i - 1] >= before)
+                return double.NaN;
             if (i < parts && (!Differs(k, samples[i][k]) || Math.Abs(samples[i][k]) <= least))
             {
-                if (Extremum(k, i) is var dip && !double.IsNaN(dip)) return Locate(k, sampleTimes[i - 1], dip);
+                if (Extremum(k, i) is var dip && !double.IsNaN(dip))
+                    return Locate(k, sampleTimes[i - 1], dip);
                 continue;
             }
 
-            if (Differs(k, samples[i][k])) return Locate(k, sampleTimes[i - 1], sampleTimes[i]);
+            if (Differs(k, samples[i][k]))
+                return Locate(k, sampleTimes[i - 1], sampleTimes[i]);
         }
 
         return double.NaN;
@@ -197,28 +233,43 @@ public sealed unsafe partial class Simulator
     /// </summary>
     double Extremum(int k, int i)
     {
-        double a = sampleTimes[i - 1], b = sampleTimes[i], c = sampleTimes[i + 1];
+        double a = sampleTimes[i - 1],
+            b = sampleTimes[i],
+            c = sampleTimes[i + 1];
         // Beyond zero at an end, the crossing is found by the signs.
-        if (Differs(k, samples[i - 1][k]) || Differs(k, samples[i + 1][k])) return double.NaN;
-        double fa = Math.Abs(samples[i - 1][k]), fb = Math.Abs(samples[i][k]), fc = Math.Abs(samples[i + 1][k]);
+        if (Differs(k, samples[i - 1][k]) || Differs(k, samples[i + 1][k]))
+            return double.NaN;
+        double fa = Math.Abs(samples[i - 1][k]),
+            fb = Math.Abs(samples[i][k]),
+            fc = Math.Abs(samples[i + 1][k]);
         var range = Math.Max(fa, Math.Max(fb, fc));
         var (vertex, value) = Parabola(a, fa, b, fb, c, fc);
-        if (!(vertex > a && vertex < c) || value > 0.3 * range) return double.NaN;
+        if (!(vertex > a && vertex < c) || value > 0.3 * range)
+            return double.NaN;
         for (var iteration = 0; iteration < ExtremumIterations; iteration++)
         {
-            var next = vertex > a && vertex < c ? vertex : b - a > c - b ? (a + b) / 2 : (b + c) / 2;
+            var next =
+                vertex > a && vertex < c ? vertex
+                : b - a > c - b ? (a + b) / 2
+                : (b + c) / 2;
             var least = 1e-12 * (c - a) + 4e-16 * Math.Abs(b);
-            if (Math.Abs(next - b) < least) next = b + (c - b > b - a ? least : -least);
-            if (!(next > a && next < c)) return double.NaN;
+            if (Math.Abs(next - b) < least)
+                next = b + (c - b > b - a ? least : -least);
+            if (!(next > a && next < c))
+                return double.NaN;
             ZerosAt(next, zeroes);
             var f = Math.Abs(zeroes[k]);
-            if (Differs(k, zeroes[k])) return f > RoundingOfRange * range ? next : double.NaN;
+            if (Differs(k, zeroes[k]))
+                return f > RoundingOfRange * range ? next : double.NaN;
             var gain = fb - f;
-            if (next < b) (a, fa, b, fb, c, fc) = f <= fb ? (a, fa, next, f, b, fb) : (next, f, b, fb, c, fc);
-            else (a, fa, b, fb, c, fc) = f <= fb ? (b, fb, next, f, c, fc) : (a, fa, b, fb, next, f);
+            if (next < b)
+                (a, fa, b, fb, c, fc) = f <= fb ? (a, fa, next, f, b, fb) : (next, f, b, fb, c, fc);
+            else
+                (a, fa, b, fb, c, fc) = f <= fb ? (b, fb, next, f, c, fc) : (a, fa, b, fb, next, f);
             (vertex, value) = Parabola(a, fa, b, fb, c, fc);
             // The lowest point is found and lies on this side.
-            if (value > 0 && Math.Abs(gain) < 1e-3 * fb && value > 0.9 * fb || c - a < 1e-10 * (sampleTimes[i + 1] - sampleTimes[i - 1])) return double.NaN;
+            if (value > 0 && Math.Abs(gain) < 1e-3 * fb && value > 0.9 * fb || c - a < 1e-10 * (sampleTimes[i + 1] - sampleTimes[i - 1]))
+                return double.NaN;
         }
 
         return double.NaN;
@@ -226,9 +277,11 @@ public sealed unsafe partial class Simulator
 
     static (double At, double Value) Parabola(double a, double fa, double b, double fb, double c, double fc)
     {
-        double left = (fb - fa) / (b - a), right = (fc - fb) / (c - b);
+        double left = (fb - fa) / (b - a),
+            right = (fc - fb) / (c - b);
         var curvature = (right - left) / (c - a);
-        if (!(curvature > 0)) return (double.NaN, double.NaN);
+        if (!(curvature > 0))
+            return (double.NaN, double.NaN);
         var at = (a + b) / 2 - left / (2 * curvature);
         return (at, fa + (at - a) * (left + curvature * (at - b)));
     }
@@ -245,7 +298,8 @@ public sealed unsafe partial class Simulator
         }
 
         var atEnd = Signed(end);
-        if (atEnd < 0) return end;
+        if (atEnd < 0)
+            return end;
         var atStart = Signed(start);
         return atStart > 0 ? Math.BitIncrement(start) : RootLocation.After(Signed, start, atStart, end, atEnd, tolerance);
     }
@@ -254,7 +308,10 @@ public sealed unsafe partial class Simulator
     /// <param name="rounded">Not 0: with every state rounded up or down, in one of several patterns.</param>
     void ZerosAt(double time, Span<double> result, bool afterStep = false, int rounded = 0)
     {
-        fixed (double* x = scratch, g = result)
+        fixed (
+            double* x = scratch,
+                g = result
+        )
         {
             if (afterStep && integrator.EvaluatedAtEnd && integrator.EndSlope != null)
             {
@@ -264,9 +321,12 @@ public sealed unsafe partial class Simulator
 
             var dx = x + model.StateCount;
             StateAt(time, x);
-            for (var i = 0; rounded > 0 && i < model.StateCount; i++) x[i] *= IsRoundedUp(i, rounded) ? 1 + 2.3e-16 : 1 - 2.3e-16;
-            if (zerosAreDirect) model.Memory[Modeling.Flat.FlatModel.TimeIndex] = time;
-            else model.Evaluate(time, x, dx, EvaluationMode.Derivatives);
+            for (var i = 0; rounded > 0 && i < model.StateCount; i++)
+                x[i] *= IsRoundedUp(i, rounded) ? 1 + 2.3e-16 : 1 - 2.3e-16;
+            if (zerosAreDirect)
+                model.Memory[Modeling.Flat.FlatModel.TimeIndex] = time;
+            else
+                model.Evaluate(time, x, dx, EvaluationMode.Derivatives);
             model.ZeroFunctions(time, x, dx, g);
         }
     }
@@ -276,11 +336,21 @@ public sealed unsafe partial class Simulator
     {
         foreach (var assertion in plan.Assertions)
         {
-            if (ValueNow(assertion.Condition) != 0) continue;
+            if (ValueNow(assertion.Condition) != 0)
+                continue;
             if (assertion.IsError)
-                throw new SimulationException(new SimulationFailure("assertion", $"{Sentence(assertion.Message)} (at {time:G8} s)", assertion.Owner, null, time,
-                    $"The model demands {TermText.Print(assertion.Condition, plan.Model.NameOf)}."));
-            if (warned.Add(assertion.Message)) events.Add(new RunEvent(time, assertion.Owner, $"warning: {assertion.Message}"));
+                throw new SimulationException(
+                    new SimulationFailure(
+                        "assertion",
+                        $"{Sentence(assertion.Message)} (at {time:G8} s)",
+                        assertion.Owner,
+                        null,
+                        time,
+                        $"The model demands {TermText.Print(assertion.Condition, plan.Model.NameOf)}."
+                    )
+                );
+            if (warned.Add(assertion.Message))
+                events.Add(new RunEvent(time, assertion.Owner, $"warning: {assertion.Message}"));
         }
     }
 

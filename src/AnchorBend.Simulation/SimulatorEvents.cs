@@ -75,25 +75,31 @@ public sealed unsafe partial class Simulator
     void Note(double time, int relation)
     {
         var what = Count(relation);
-        if (events.Count < 10_000) events.Add(new RunEvent(time, plan.Relations[relation].Owner, what));
+        if (events.Count < 10_000)
+            events.Add(new RunEvent(time, plan.Relations[relation].Owner, what));
     }
 
     void HandleEvent(double time, bool isStateEvent)
     {
-        if (options.RecordEvents && options.OutputTimes is null) Record(time);
+        if (options.RecordEvents && options.OutputTimes is null)
+            Record(time);
         var isBreakOnly = !isStateEvent && time < nextOtherEvent;
         var lowest = DelayHistory.HighestBreak + 1;
-        for (var d = 0; d < levels.Length; d++) lowest = Math.Min(lowest, levels[d] = model.Delays[d].PassBreaks(time));
+        for (var d = 0; d < levels.Length; d++)
+            lowest = Math.Min(lowest, levels[d] = model.Delays[d].PassBreaks(time));
         if (isBreakOnly && lowest > 0)
         {
             HandleBend(time);
             return;
         }
 
-        if (nextRelation >= 0 && time >= ValueNow(plan.Relations[nextRelation].Compare!)) Count(nextRelation);
+        if (nextRelation >= 0 && time >= ValueNow(plan.Relations[nextRelation].Compare!))
+            Count(nextRelation);
         model.FromLeft = false;
-        if (time >= ticks.Next) TakeTicks(time);
-        else Iterate(time, false);
+        if (time >= ticks.Next)
+            TakeTicks(time);
+        else
+            Iterate(time, false);
         PassOnBreaks(time, isBreakOnly && !changedAtEvent);
         ThrowIfNotFinite(time);
         CheckAssertions(time);
@@ -102,12 +108,13 @@ public sealed unsafe partial class Simulator
         ForgetCorners();
         integrator.Restart(time, model.States, StepAfter(time));
         PlanTimeEvents(time);
-        if (options.OutputTimes is null) RecordAfterEvent(time);
+        if (options.OutputTimes is null)
+            RecordAfterEvent(time);
     }
 
     /// <summary>
-    /// Goes on from an instant at which only derivatives of delayed signals jump. No value does, so nothing is decided anew here: a condition that
-    /// has its crossing at this very instant is found as one, and not by what rounding makes of its past on both sides.
+    /// Goes on from an instant at which only derivatives of delayed signals jump. No value does, so nothing is decided anew here: a
+    /// condition that has its crossing at this very instant is found as one, and not by what rounding makes of its past on both sides.
     /// </summary>
     void HandleBend(double time)
     {
@@ -120,7 +127,8 @@ public sealed unsafe partial class Simulator
         // Time events are planned from values of now.
         model.Evaluate(time, model.States, model.StateDerivatives, EvaluationMode.Derivatives);
         PlanTimeEvents(time, settle: false);
-        if (options.OutputTimes is null) RecordAfterEvent(time);
+        if (options.OutputTimes is null)
+            RecordAfterEvent(time);
     }
 
     /// <summary>Events this close to each other, as a part of the step, one after the other.</summary>
@@ -136,7 +144,9 @@ public sealed unsafe partial class Simulator
         var (gap, step) = (time - lastEvent, integrator.NextStep);
         lastEvent = time;
         closeEvents = gap < Close * step ? closeEvents + 1 : 0;
-        return closeEvents < FewClose ? step : Math.Min(step, Math.Max(100 * gap, 16 * (Math.BitIncrement(Math.Abs(time)) - Math.Abs(time))));
+        return closeEvents < FewClose
+            ? step
+            : Math.Min(step, Math.Max(100 * gap, 16 * (Math.BitIncrement(Math.Abs(time)) - Math.Abs(time))));
     }
 
     /// <summary>What jumps now goes into the delays: what comes out of others, or, where something else happened too, anything.</summary>
@@ -145,7 +155,8 @@ public sealed unsafe partial class Simulator
         for (var d = 0; d < levels.Length; d++)
         {
             var level = isBreakOnly ? DelayHistory.HighestBreak + 1 : 0;
-            for (var from = 0; from < levels.Length && level > 0; from++) level = Math.Min(level, delayPaths[d].Contains(from) ? levels[from] : levels[from] + 1);
+            for (var from = 0; from < levels.Length && level > 0; from++)
+                level = Math.Min(level, delayPaths[d].Contains(from) ? levels[from] : levels[from] + 1);
             model.Delays[d].Break(time, level);
         }
     }
@@ -154,8 +165,10 @@ public sealed unsafe partial class Simulator
     void RecordAfterEvent(double time)
     {
         var isOutput = nextOutputTime <= time;
-        if (isOutput || options.RecordEvents) Record(time);
-        if (isOutput) PlanOutput(nextOutput + 1);
+        if (isOutput || options.RecordEvents)
+            Record(time);
+        if (isOutput)
+            PlanOutput(nextOutput + 1);
     }
 
     void TakeTicks(double time)
@@ -178,7 +191,8 @@ public sealed unsafe partial class Simulator
         {
             model.Evaluate(time, model.States, model.StateDerivatives, EvaluationMode.Event);
             var changed = ApplyReinits(time);
-            foreach (var flag in clockFlags) memory[flag] = 0;
+            foreach (var flag in clockFlags)
+                memory[flag] = 0;
             var wasInitial = memory[FlatModel.InitialFlagIndex] != 0;
             memory[FlatModel.InitialFlagIndex] = 0;
             var last = -1;
@@ -186,18 +200,29 @@ public sealed unsafe partial class Simulator
             {
                 var value = memory[plan.Discretes[i]];
                 ref var before = ref memory[layout.PreviousBase + i];
-                if (value.Equals(before)) continue;
+                if (value.Equals(before))
+                    continue;
                 before = value;
                 last = plan.Discretes[i];
                 changed = true;
             }
 
             changedAtEvent |= changed;
-            if (!changed && !(initial && wasInitial) && iteration > 0) return;
-            if (iteration < MaximumEventIterations) continue;
+            if (!changed && !(initial && wasInitial) && iteration > 0)
+                return;
+            if (iteration < MaximumEventIterations)
+                continue;
             var owner = last >= 0 ? plan.Model.Variables[last] : null;
-            throw new SimulationException(new SimulationFailure("event-iteration", $"The event at {time:G8} s does not settle: '{owner?.Name}' keeps changing.", owner?.Owner ?? "", owner?.Name, time,
-                "Two conditions switch each other on and off; use pre(…) in one of them or give one hysteresis."));
+            throw new SimulationException(
+                new SimulationFailure(
+                    "event-iteration",
+                    $"The event at {time:G8} s does not settle: '{owner?.Name}' keeps changing.",
+                    owner?.Owner ?? "",
+                    owner?.Name,
+                    time,
+                    "Two conditions switch each other on and off; use pre(…) in one of them or give one hysteresis."
+                )
+            );
         }
     }
 
@@ -213,13 +238,16 @@ public sealed unsafe partial class Simulator
     /// </summary>
     void SettleRelations(double time)
     {
-        if (plan.Relations.Count == 0) return;
+        if (plan.Relations.Count == 0)
+            return;
         var memory = model.Memory + compiled.Layout.RelationBase;
         if (zeroes.Length > 0)
         {
-            fixed (double* g = zeroes) model.ZeroFunctions(time, model.States, model.StateDerivatives, g);
+            fixed (double* g = zeroes)
+                model.ZeroFunctions(time, model.States, model.StateDerivatives, g);
             foreach (var k in watchedZeros)
-                if (Differs(k, zeroes[k])) memory[compiled.StateRelations[k]] = 1 - memory[compiled.StateRelations[k]];
+                if (Differs(k, zeroes[k]))
+                    memory[compiled.StateRelations[k]] = 1 - memory[compiled.StateRelations[k]];
         }
 
         foreach (var r in timeRelations)
@@ -228,13 +256,15 @@ public sealed unsafe partial class Simulator
 
     void PlanTimeEvents(double now, bool settle = true)
     {
-        if (settle) SettleRelations(now);
+        if (settle)
+            SettleRelations(now);
         var next = ticks.Next;
         nextRelation = -1;
         foreach (var r in timeRelations)
         {
             var instant = ValueNow(plan.Relations[r].Compare!);
-            if (instant > now && instant < next) (next, nextRelation) = (instant, r);
+            if (instant > now && instant < next)
+                (next, nextRelation) = (instant, r);
         }
 
         for (var t = 0; t < plan.TimeTables.Count; t++)
@@ -251,11 +281,13 @@ public sealed unsafe partial class Simulator
             // Sums of times round, and the knot must have been reached.
             var knot = now + (TableLookup.NextKnot(abscissa, KnotsOf(t), table.Kind) - abscissa) / rate;
             knot += 2 * (Math.BitIncrement(Math.Abs(knot)) - Math.Abs(knot));
-            if (knot > now && knot < next) next = knot;
+            if (knot > now && knot < next)
+                next = knot;
         }
 
         nextOtherEvent = next;
-        foreach (var delay in model.Delays) next = Math.Min(next, delay.NextBreak);
+        foreach (var delay in model.Delays)
+            next = Math.Min(next, delay.NextBreak);
 
         nextTimeEvent = next;
     }
@@ -265,30 +297,50 @@ public sealed unsafe partial class Simulator
 
     double[] KnotsOf(int table)
     {
-        if (knots[table] is { } known) return known;
+        if (knots[table] is { } known)
+            return known;
         var terms = plan.TimeTables[table].Table.Knots.ToArray();
         double[] values = [.. terms.Select(ValueNow)];
-        if (terms.All(k => !TermBuilder.Any(k, t => t is DelayTerm or PreviousTerm or RelationTerm || t is VariableTerm v && plan.Model.Variables[v.Index].Role != VariableRole.Parameter))) knots[table] = values;
+        if (
+            terms.All(k =>
+                !TermBuilder.Any(k, t =>
+                    t is DelayTerm or PreviousTerm or RelationTerm
+                    || t is VariableTerm v && plan.Model.Variables[v.Index].Role != VariableRole.Parameter
+                )
+            )
+        )
+            knots[table] = values;
         return values;
     }
 
     TermEvaluator? now;
 
     /// <summary>The value of a term after an evaluation in event mode.</summary>
-    double ValueNow(Term term) => (now ??= new TermEvaluator(v => model.Value(v), Previous, d => model.Delayed(d, model.Memory[FlatModel.TimeIndex]))).Evaluate(term);
+    double ValueNow(Term term) =>
+        (now ??= new TermEvaluator(v => model.Value(v), Previous, d => model.Delayed(d, model.Memory[FlatModel.TimeIndex]))).Evaluate(term);
 
     void GuardChattering(double time)
     {
-        if (!IsCrowded(time)) return;
+        if (!IsCrowded(time))
+            return;
         var recent = events.Count > 0 ? events[^1] : null;
-        throw new SimulationException(new SimulationFailure("chattering", $"{crowded} events within {time - crowdStart:G3} s at {time:G8} s: {recent?.What ?? "a condition"} switches to and fro.",
-            recent?.Part ?? "", null, time, "Give the switch hysteresis, or put a lag behind it."));
+        throw new SimulationException(
+            new SimulationFailure(
+                "chattering",
+                $"{crowded} events within {time - crowdStart:G3} s at {time:G8} s: {recent?.What ?? "a condition"} switches to and fro.",
+                recent?.Part ?? "",
+                null,
+                time,
+                "Give the switch hysteresis, or put a lag behind it."
+            )
+        );
     }
 
     /// <summary>Counts one more switching; whether too many came without progress worth mentioning.</summary>
     bool IsCrowded(double time)
     {
-        if (crowded > 0 && time - crowdStart <= 1e-7 * (options.End - options.Start)) return ++crowded >= options.ChatteringLimit;
+        if (crowded > 0 && time - crowdStart <= 1e-7 * (options.End - options.Start))
+            return ++crowded >= options.ChatteringLimit;
         (crowded, crowdStart) = (1, time);
         return false;
     }

@@ -20,7 +20,8 @@ public sealed unsafe partial class Simulator
             return Failing(() =>
             {
                 EnsureStarted();
-                while (integrator.Time < Math.Min(time, options.End)) Advance(cancellation, null, time);
+                while (integrator.Time < Math.Min(time, options.End))
+                    Advance(cancellation, null, time);
                 // All values at the pause, as a run that goes on from it finds them.
                 new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(new Span<double>(model.States, model.StateCount));
                 model.Evaluate(integrator.Time, model.States, model.StateDerivatives, EvaluationMode.Outputs);
@@ -39,7 +40,8 @@ public sealed unsafe partial class Simulator
     public RunState Save()
     {
         using var stream = new MemoryStream();
-        using (var writer = new BinaryWriter(stream)) Exchange(new StateArchive(writer));
+        using (var writer = new BinaryWriter(stream))
+            Exchange(new StateArchive(writer));
         return new RunState(integrator.Time, plan.Reduced?.Dummies ?? [], [.. model.Parameters.Values], stream.ToArray());
     }
 
@@ -48,14 +50,19 @@ public sealed unsafe partial class Simulator
     /// <exception cref="InvalidDataException">The state belongs to another model.</exception>
     public static Simulator Restore(CompiledPlan compiled, ParameterSet parameters, RunOptions options, RunState state)
     {
-        if (state.Parameters.Length != parameters.Values.Length) throw new InvalidDataException("The saved run belongs to another model.");
-        var chosen = state.Choice.Length == 0 ? compiled : compiled.ForChoice(state.Choice) ?? throw new InvalidDataException("The saved run belongs to another model.");
+        if (state.Parameters.Length != parameters.Values.Length)
+            throw new InvalidDataException("The saved run belongs to another model.");
+        var chosen =
+            state.Choice.Length == 0
+                ? compiled
+                : compiled.ForChoice(state.Choice) ?? throw new InvalidDataException("The saved run belongs to another model.");
         var simulator = new Simulator(chosen, parameters, options);
         try
         {
             using var reader = new BinaryReader(new MemoryStream(state.Content));
             simulator.Exchange(new StateArchive(reader));
-            if (reader.BaseStream.Position != reader.BaseStream.Length) throw new InvalidDataException("The saved run belongs to another model.");
+            if (reader.BaseStream.Position != reader.BaseStream.Length)
+                throw new InvalidDataException("The saved run belongs to another model.");
         }
         catch (Exception e) when (e is EndOfStreamException or InvalidDataException or IndexOutOfRangeException or OverflowException)
         {
@@ -64,7 +71,8 @@ public sealed unsafe partial class Simulator
         }
 
         simulator.started = true;
-        if (!state.Parameters.AsSpan().SequenceEqual(parameters.Values)) simulator.ParametersChanged();
+        if (!state.Parameters.AsSpan().SequenceEqual(parameters.Values))
+            simulator.ParametersChanged();
         simulator.FirstOutputAfter(simulator.integrator.Time);
         simulator.Fill(simulator.integrator.Time, simulator.model.States, simulator.model.StateDerivatives);
         return simulator;
@@ -73,10 +81,12 @@ public sealed unsafe partial class Simulator
     void Exchange(StateArchive archive)
     {
         // The sizes first: a state of another model must not be read into this one.
-        var shape = $"{plan.Model.Variables.Count} {compiled.Layout.HoistBase} {model.StateCount} {model.Delays.Length} {plan.Model.Clocks.Count} {options.Method}";
+        var shape =
+            $"{plan.Model.Variables.Count} {compiled.Layout.HoistBase} {model.StateCount} {model.Delays.Length} {plan.Model.Clocks.Count} {options.Method}";
         var found = shape;
         archive.Exchange(ref found);
-        if (found != shape) throw new InvalidDataException("The saved run belongs to another model or method.");
+        if (found != shape)
+            throw new InvalidDataException("The saved run belongs to another model or method.");
         model.Exchange(archive);
         integrator.Exchange(archive);
         ticks.Exchange(archive);
@@ -118,7 +128,8 @@ public sealed unsafe partial class Simulator
         if (options.OutputTimes is { } times)
         {
             var number = 0;
-            while (number < times.Count && times[number] <= time) number++;
+            while (number < times.Count && times[number] <= time)
+                number++;
             PlanOutput(number);
             return;
         }

@@ -24,7 +24,8 @@ public sealed unsafe partial class Simulator
         var interval = OutputInterval;
         // The last point of the grid is the end of the run, met exactly.
         nextOutputTime = options.Start + number * interval;
-        if (nextOutputTime > options.End - 1e-9 * interval) nextOutputTime = nextOutputTime < options.End + (1 - 1e-9) * interval ? options.End : double.PositiveInfinity;
+        if (nextOutputTime > options.End - 1e-9 * interval)
+            nextOutputTime = nextOutputTime < options.End + (1 - 1e-9) * interval ? options.End : double.PositiveInfinity;
     }
 
     void RecordOutputs(double upTo, bool end)
@@ -32,17 +33,21 @@ public sealed unsafe partial class Simulator
         while (nextOutputTime <= upTo)
         {
             var next = nextOutputTime;
-            if (next >= upTo && !end && upTo >= nextTimeEvent) return;
-            if (end && trace.Rows > 0 && trace.Times[^1] >= options.End) return;
+            if (next >= upTo && !end && upTo >= nextTimeEvent)
+                return;
+            if (end && trace.Rows > 0 && trace.Times[^1] >= options.End)
+                return;
             fixed (double* x = scratch)
             {
-                if (next < integrator.Time) integrator.Interpolate(next, x);
+                if (next < integrator.Time)
+                    integrator.Interpolate(next, x);
                 Record(next, next >= integrator.Time ? integrator.State : x, x + model.StateCount);
             }
 
             PlanOutput(nextOutput + 1);
             // One step may hold any number of output points.
-            if ((trace.Rows & RowsBetweenLooks - 1) == 0) Watch(runCancellation, runProgress);
+            if ((trace.Rows & RowsBetweenLooks - 1) == 0)
+                Watch(runCancellation, runProgress);
         }
     }
 
@@ -53,7 +58,8 @@ public sealed unsafe partial class Simulator
 
     void Record(double time, double* x, double* dx)
     {
-        if (!recordsStatesOnly) model.Evaluate(time, x, dx, EvaluationMode.Outputs);
+        if (!recordsStatesOnly)
+            model.Evaluate(time, x, dx, EvaluationMode.Outputs);
         Fill(time, x, dx);
     }
 
@@ -73,30 +79,42 @@ public sealed unsafe partial class Simulator
         for (var i = 0; i < row.Length; i++)
         {
             var (source, index) = recordPlaces[i];
-            var value = source == 0 ? x[index] : source == 1 ? dx[index] : memory[index];
+            var value =
+                source == 0 ? x[index]
+                : source == 1 ? dx[index]
+                : memory[index];
             row[i] = value;
             sum += Math.Abs(value) * 1e-200;
         }
 
-        if (!double.IsFinite(sum) && Diagnosis.FirstNotFinite(model, time, x) is { } failure) throw new SimulationException(failure);
+        if (!double.IsFinite(sum) && Diagnosis.FirstNotFinite(model, time, x) is { } failure)
+            throw new SimulationException(failure);
     }
 
     /// <summary>Where each recorded value lies: 0 among the states, 1 among the derivatives, 2 in memory.</summary>
-    (int Source, int Index)[] RecordPlaces() => [.. trace.Variables.Select(v =>
-    {
-        var place = plan.Representative[v];
-        return plan.StateSlot[place] >= 0 ? (0, plan.StateSlot[place]) : plan.DerivativeSlot[place] >= 0 ? (1, plan.DerivativeSlot[place]) : (2, place);
-    })];
+    (int Source, int Index)[] RecordPlaces() =>
+        [
+            .. trace.Variables.Select(v =>
+            {
+                var place = plan.Representative[v];
+                return plan.StateSlot[place] >= 0 ? (0, plan.StateSlot[place])
+                    : plan.DerivativeSlot[place] >= 0 ? (1, plan.DerivativeSlot[place])
+                    : (2, place);
+            }),
+        ];
 
     /// <summary>Stretches of a long step that the past keeps apart, as its polynomials are of order 5.</summary>
     const int LongStretches = 4;
 
     void AppendDelays(double upTo)
     {
-        if (model.Delays.Length == 0) return;
+        if (model.Delays.Length == 0)
+            return;
         var parts = integrator.IsLongStepping ? LongStretches : 1;
-        double begin = integrator.StepStart, length = upTo - begin;
-        for (var part = 0; part < parts; part++) AppendDelays(begin + part * length / parts, part == parts - 1 ? upTo : begin + (part + 1) * length / parts, 0);
+        double begin = integrator.StepStart,
+            length = upTo - begin;
+        for (var part = 0; part < parts; part++)
+            AppendDelays(begin + part * length / parts, part == parts - 1 ? upTo : begin + (part + 1) * length / parts, 0);
     }
 
     /// <summary>How often a stretch of the past is halved, and what part of the tolerance it may err.</summary>
@@ -104,18 +122,20 @@ public sealed unsafe partial class Simulator
     const double PastShare = 0.1;
 
     /// <summary>
-    /// Where a polynomial through five equidistant points errs most, on either side; not at any even part of the stretch, where a wave could
-    /// look like a constant.
+    /// Where a polynomial through five equidistant points errs most, on either side; not at any even part of the stretch, where a wave
+    /// could look like a constant.
     /// </summary>
     static readonly double[] PastChecks = [0.3557, 3.6011];
 
-    /// <summary>Keeps a stretch of the past, in halves where one polynomial would not follow a signal that no error estimate has seen.</summary>
+    /// <summary>Keeps a stretch of the past, in halves where one polynomial would not follow a signal that no error estimate has
+    /// seen.</summary>
     void AppendDelays(double start, double end, int halvings)
     {
         for (var p = 0; p < 5; p++)
         {
             SourcesAt(p == 4 ? end : start + p * (end - start) / 4, p == 4);
-            for (var d = 0; d < model.Delays.Length; d++) delayPoints[5 * d + p] = delaySources[d];
+            for (var d = 0; d < model.Delays.Length; d++)
+                delayPoints[5 * d + p] = delaySources[d];
         }
 
         if (!delaysStatesOnly && halvings < MostHalvings && !IsFollowed(start, end))
@@ -126,7 +146,8 @@ public sealed unsafe partial class Simulator
             return;
         }
 
-        for (var d = 0; d < model.Delays.Length; d++) model.Delays[d].Append(start, end, delayPoints.AsSpan(5 * d, 5));
+        for (var d = 0; d < model.Delays.Length; d++)
+            model.Delays[d].Append(start, end, delayPoints.AsSpan(5 * d, 5));
     }
 
     bool IsFollowed(double start, double end)
@@ -138,7 +159,8 @@ public sealed unsafe partial class Simulator
             {
                 var value = delaySources[d];
                 var allowed = PastShare * (options.AbsoluteTolerance + options.RelativeTolerance * Math.Abs(value));
-                if (Math.Abs(DelayHistory.Kept(delayPoints.AsSpan(5 * d, 5), s) - value) > allowed) return false;
+                if (Math.Abs(DelayHistory.Kept(delayPoints.AsSpan(5 * d, 5), s) - value) > allowed)
+                    return false;
             }
         }
 
@@ -150,11 +172,15 @@ public sealed unsafe partial class Simulator
     {
         fixed (double* x = scratch)
         {
-            if (mayBeEnd && time >= integrator.Time) new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(scratch);
-            else integrator.Interpolate(time, x);
+            if (mayBeEnd && time >= integrator.Time)
+                new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(scratch);
+            else
+                integrator.Interpolate(time, x);
             model.FromLeft = time > integrator.StepStart;
-            if (!delaysStatesOnly) model.Evaluate(time, x, x + model.StateCount, EvaluationMode.Outputs);
-            for (var d = 0; d < delaySources.Length; d++) delaySources[d] = model.Value(plan.Model.Delays[d].Source, x, x + model.StateCount);
+            if (!delaysStatesOnly)
+                model.Evaluate(time, x, x + model.StateCount, EvaluationMode.Outputs);
+            for (var d = 0; d < delaySources.Length; d++)
+                delaySources[d] = model.Value(plan.Model.Delays[d].Source, x, x + model.StateCount);
         }
     }
 }

@@ -17,15 +17,20 @@ public sealed unsafe partial class Simulator
 
     bool ApplyReinits(double time)
     {
-        if (plan.Reinits.Count == 0) return false;
+        if (plan.Reinits.Count == 0)
+            return false;
         news.Clear();
         foreach (var reinit in plan.Reinits)
-            if (ValueNow(reinit.Condition) != 0) news.Add((reinit.State, ValueNow(reinit.Value)));
-        if (news.Count == 0) return false;
+            if (ValueNow(reinit.Condition) != 0)
+                news.Add((reinit.State, ValueNow(reinit.Value)));
+        if (news.Count == 0)
+            return false;
         // All are computed from what was before.
         foreach (var (variable, value) in news)
-            if (plan.StateSlot[variable] >= 0) model.States[plan.StateSlot[variable]] = value;
-        if (news.Exists(n => plan.StateSlot[n.Variable] < 0)) SolveReinits(time);
+            if (plan.StateSlot[variable] >= 0)
+                model.States[plan.StateSlot[variable]] = value;
+        if (news.Exists(n => plan.StateSlot[n.Variable] < 0))
+            SolveReinits(time);
         return true;
     }
 
@@ -37,8 +42,16 @@ public sealed unsafe partial class Simulator
     {
         var followers = news.Where(n => plan.StateSlot[n.Variable] < 0).ToArray();
         var given = news.Select(n => n.Variable).ToHashSet();
-        int[] free = plan.Reduced is not { } reduced ? [] : [.. followers.SelectMany(f => reduced.Model.Choices.SelectMany(c => c.StatesBeside(f.Variable, reduced.Dummies)))
-            .Where(s => plan.StateSlot[s] >= 0 && !given.Contains(s)).Distinct().Select(s => plan.StateSlot[s])];
+        int[] free = plan.Reduced is not { } reduced
+            ? []
+            :
+            [
+                .. followers
+                    .SelectMany(f => reduced.Model.Choices.SelectMany(c => c.StatesBeside(f.Variable, reduced.Dummies)))
+                    .Where(s => plan.StateSlot[s] >= 0 && !given.Contains(s))
+                    .Distinct()
+                    .Select(s => plan.StateSlot[s]),
+            ];
         Vector<double> Gaps()
         {
             model.Evaluate(time, model.States, model.StateDerivatives, EvaluationMode.Outputs);
@@ -49,7 +62,8 @@ public sealed unsafe partial class Simulator
         var gaps = Gaps();
         for (var iteration = 0; iteration < MostReinitIterations && free.Length > 0; iteration++)
         {
-            if (Enumerable.Range(0, followers.Length).All(i => Missed(gaps, i) <= 1e-12)) return;
+            if (Enumerable.Range(0, followers.Length).All(i => Missed(gaps, i) <= 1e-12))
+                return;
             var slopes = Matrix<double>.Build.Dense(followers.Length, free.Length);
             for (var c = 0; c < free.Length; c++)
             {
@@ -61,15 +75,25 @@ public sealed unsafe partial class Simulator
             }
 
             var step = slopes.PseudoInverse() * gaps;
-            for (var c = 0; c < free.Length; c++) model.States[free[c]] -= step[c];
+            for (var c = 0; c < free.Length; c++)
+                model.States[free[c]] -= step[c];
             gaps = Gaps();
         }
 
         var least = Enumerable.Range(0, followers.Length).MaxBy(i => Missed(gaps, i));
-        if (Missed(gaps, least) <= 1e-8) return;
+        if (Missed(gaps, least) <= 1e-8)
+            return;
         var (worst, wanted) = followers[least];
         var variable = plan.Model.Variables[worst];
-        throw new SimulationException(new SimulationFailure("reinit", $"'{variable.Name}' cannot take the value {wanted:G6} at {time:G8} s: the constraints of the model do not let it.", variable.Owner, variable.Name, time,
-            "Set the variable that the constraints leave free, or check the new value."));
+        throw new SimulationException(
+            new SimulationFailure(
+                "reinit",
+                $"'{variable.Name}' cannot take the value {wanted:G6} at {time:G8} s: the constraints of the model do not let it.",
+                variable.Owner,
+                variable.Name,
+                time,
+                "Set the variable that the constraints leave free, or check the new value."
+            )
+        );
     }
 }

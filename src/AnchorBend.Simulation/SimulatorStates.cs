@@ -17,14 +17,21 @@ public sealed unsafe partial class Simulator
 
     TermEvaluator? afterStep;
 
-    double ValueByTerm(Term term) => (afterStep ??= new TermEvaluator(v => model.Value(v), null, d => model.Delayed(d, integrator.Time))).Evaluate(term);
+    double ValueByTerm(Term term) =>
+        (afterStep ??= new TermEvaluator(v => model.Value(v), null, d => model.Delayed(d, integrator.Time))).Evaluate(term);
 
     /// <summary>Parameters may have changed since the plan was made: the choice must suit the start values of this run.</summary>
     void ChooseStatesAtStart()
     {
-        if (plan.Reduced is not { } reduced) return;
-        if (reduced.Model.ChooseAtStart(model.Parameters.Values, model.Parameters.Starts, options.Start) is not { } chosen || chosen.AsSpan().SequenceEqual(reduced.Dummies)) return;
-        if (compiled.ForChoice(chosen) is not { } other) return;
+        if (plan.Reduced is not { } reduced)
+            return;
+        if (
+            reduced.Model.ChooseAtStart(model.Parameters.Values, model.Parameters.Starts, options.Start) is not { } chosen
+            || chosen.AsSpan().SequenceEqual(reduced.Dummies)
+        )
+            return;
+        if (compiled.ForChoice(chosen) is not { } other)
+            return;
         var parameters = model.Parameters;
         model.Dispose();
         integrator.Dispose();
@@ -34,18 +41,22 @@ public sealed unsafe partial class Simulator
     /// <summary>After a step: whether another choice of states determines the rest much better.</summary>
     void ReconsiderStates()
     {
-        if (plan.Reduced is not { } reduced) return;
+        if (plan.Reduced is not { } reduced)
+            return;
         var isPoor = false;
         dummies ??= [.. reduced.Dummies];
         reviews ??= [.. reduced.Model.Choices.Where(c => c.IsDynamic).Select(c => new StateChoice.Review(c))];
         foreach (var review in reviews)
         {
             review.Read(ValueByTerm);
-            if (review.BestQuality() > review.QualityOf(dummies) + WorthChanging) isPoor = true;
+            if (review.BestQuality() > review.QualityOf(dummies) + WorthChanging)
+                isPoor = true;
         }
 
-        if (!isPoor || reduced.Model.Choose(ValueByTerm) is not { } chosen || chosen.AsSpan().SequenceEqual(reduced.Dummies)) return;
-        if (compiled.ForChoice(chosen) is { } other) ChangeStates(other);
+        if (!isPoor || reduced.Model.Choose(ValueByTerm) is not { } chosen || chosen.AsSpan().SequenceEqual(reduced.Dummies))
+            return;
+        if (compiled.ForChoice(chosen) is { } other)
+            ChangeStates(other);
     }
 
     /// <summary>Goes on with other states from the same point: every variable keeps its value.</summary>

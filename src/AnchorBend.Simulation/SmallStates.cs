@@ -1,8 +1,8 @@
 namespace AnchorBend.Simulation;
 
 /// <summary>
-/// States that stay so small that the absolute tolerance leaves them open: an error estimate that allows 1e-9 says nothing of a state of 1e-12. States at
-/// zero are none, nor is what rounding makes of zero.
+/// States that stay so small that the absolute tolerance leaves them open: an error estimate that allows 1e-9 says nothing of a state of
+/// 1e-12. States at zero are none, nor is what rounding makes of zero.
 /// </summary>
 sealed unsafe class SmallStates
 {
@@ -18,9 +18,11 @@ sealed unsafe class SmallStates
     public SmallStates(ModelInstance model, RunOptions options)
     {
         largest = new double[model.StateCount];
-        if (!options.IsAdaptive) return;
+        if (!options.IsAdaptive)
+            return;
         var limits = IntegratorChoice.Absolute(model, options.AbsoluteTolerance);
-        for (var i = 0; i < limits.Length; i++) waiting.Add((i, Enough * limits[i], model.Parameters.Starts[model.Compiled.Plan.States[i]] != 0));
+        for (var i = 0; i < limits.Length; i++)
+            waiting.Add((i, Enough * limits[i], model.Parameters.Starts[model.Compiled.Plan.States[i]] != 0));
     }
 
     /// <summary>States that are still looked at.</summary>
@@ -33,7 +35,8 @@ sealed unsafe class SmallStates
         {
             var size = Math.Abs(x[waiting[i].State]);
             largest[waiting[i].State] = Math.Max(largest[waiting[i].State], size);
-            if (size < waiting[i].Limit) continue;
+            if (size < waiting[i].Limit)
+                continue;
             waiting[i] = waiting[^1];
             waiting.RemoveAt(waiting.Count - 1);
         }

@@ -13,9 +13,12 @@ sealed unsafe partial class StartSolver
         var gap = Vector<double>.Build.Dense(Gap());
         for (var iteration = 0; iteration < MostIterations; iteration++)
         {
-            if (gap.Any(v => !double.IsFinite(v))) return false;
-            if (gap.Count == 0 || gap.AbsoluteMaximum() == 0) return true;
-            if (LeastStep(Slopes(), gap) is not { } step) return false;
+            if (gap.Any(v => !double.IsFinite(v)))
+                return false;
+            if (gap.Count == 0 || gap.AbsoluteMaximum() == 0)
+                return true;
+            if (LeastStep(Slopes(), gap) is not { } step)
+                return false;
             var before = free.Select(f => model.States[f]).ToArray();
             var largest = 0.0;
             var damping = 1.0;
@@ -40,10 +43,12 @@ sealed unsafe partial class StartSolver
                 }
 
                 damping /= 2;
-                if (damping < 1e-8) return false;
+                if (damping < 1e-8)
+                    return false;
             }
 
-            if (largest < 1e-12 && damping == 1) return target is not null || IsSolved(gap.ToArray());
+            if (largest < 1e-12 && damping == 1)
+                return target is not null || IsSolved(gap.ToArray());
         }
 
         return target is null && IsSolved(gap.ToArray());
@@ -68,10 +73,13 @@ sealed unsafe partial class StartSolver
     {
         // The decomposition never ends on what is no number, nor always on sizes next to the ends of their range.
         var size = slopes.ColumnCount * slopes.RowCount == 0 ? 0 : slopes.Enumerate().Max(Math.Abs);
-        if (!double.IsFinite(size)) return null;
+        if (!double.IsFinite(size))
+            return null;
         size = size > 0 ? Math.ScaleB(1, Math.ILogB(size)) : 0;
-        if (size > 0) slopes = slopes.Map(v => Math.Abs(v / size) < 1e-100 ? 0 : v / size);
-        else size = 1;
+        if (size > 0)
+            slopes = slopes.Map(v => Math.Abs(v / size) < 1e-100 ? 0 : v / size);
+        else
+            size = 1;
         var svd = slopes.Svd(true);
         var cut = 1e-12 * (svd.S.Count > 0 ? svd.S[0] : 0);
         var inner = svd.U.TransposeThisAndMultiply(gap / size);
@@ -79,28 +87,35 @@ sealed unsafe partial class StartSolver
         return svd.VT.TransposeThisAndMultiply(scaled);
     }
 
-    /// <summary>From the guess, where the residuals are what they are, to zero residuals in steps that Newton's method can follow.</summary>
+    /// <summary>From the guess, where the residuals are what they are, to zero residuals in steps that Newton's method can
+    /// follow.</summary>
     bool Homotopy()
     {
         var start = Residuals();
-        if (start.Any(v => !double.IsFinite(v))) return false;
-        double reached = 0, step = 0.1;
+        if (start.Any(v => !double.IsFinite(v)))
+            return false;
+        double reached = 0,
+            step = 0.1;
         for (var attempt = 0; attempt < 200; attempt++)
         {
             var next = Math.Min(1, reached + step);
             var before = free.Select(f => model.States[f]).ToArray();
             if (Newton([.. start.Select(r => (1 - next) * r)]))
             {
-                if (next >= 1) return IsSolved(Residuals());
+                if (next >= 1)
+                    return IsSolved(Residuals());
                 reached = next;
                 step *= 2;
                 continue;
             }
 
-            for (var i = 0; i < free.Length; i++) model.States[free[i]] = before[i];
-            if (!Follows()) return false;
+            for (var i = 0; i < free.Length; i++)
+                model.States[free[i]] = before[i];
+            if (!Follows())
+                return false;
             step /= 4;
-            if (step < 1e-6) return false;
+            if (step < 1e-6)
+                return false;
         }
 
         return false;
@@ -110,8 +125,9 @@ sealed unsafe partial class StartSolver
     const double MostMissed = 0.3;
 
     /// <summary>
-    /// Lets the model run to rest by implicit Euler steps, solved once linearly, that grow as long as the linear solution meets the equations
-    /// (pseudo-transient continuation; Kelley and Keyes, SIAM J. Numer. Anal. 35, 1998). Slopes may grow on the way: a soft volume stiffens.
+    /// Lets the model run to rest by implicit Euler steps, solved once linearly, that grow as long as the linear solution meets the
+    /// equations (pseudo-transient continuation; Kelley and Keyes, SIAM J. Numer. Anal. 35, 1998). Slopes may grow on the way: a soft
+    /// volume stiffens.
     /// </summary>
     bool Relax()
     {
@@ -124,18 +140,27 @@ sealed unsafe partial class StartSolver
         var length = 1e-3;
         for (var k = 0; k < 1000; k++)
         {
-            if (IsSolved(Residuals())) return true;
-            fixed (double* v = values, c = change)
+            if (IsSolved(Residuals()))
+                return true;
+            fixed (
+                double* v = values,
+                    c = change
+            )
             {
                 evaluator.FromPresent(time, model.States, model.StateDerivatives, v);
-                for (var i = 0; i < n; i++) (before[i], change[i]) = (model.States[i], model.StateDerivatives[i]);
-                if (matrix.Factorize(1 / length, v)) matrix.Solve(c);
-                else Array.Clear(change);
+                for (var i = 0; i < n; i++)
+                    (before[i], change[i]) = (model.States[i], model.StateDerivatives[i]);
+                if (matrix.Factorize(1 / length, v))
+                    matrix.Solve(c);
+                else
+                    Array.Clear(change);
             }
 
-            for (var i = 0; i < n; i++) model.States[i] += change[i];
+            for (var i = 0; i < n; i++)
+                model.States[i] += change[i];
             settle();
-            double missed = 0, moved = 0;
+            double missed = 0,
+                moved = 0;
             for (var i = 0; i < n; i++)
             {
                 var scale = 1e-9 + Math.Abs(before[i]) + Math.Abs(change[i]);
@@ -147,14 +172,24 @@ sealed unsafe partial class StartSolver
             var ratio = moved < 1e-24 ? 0 : Math.Sqrt(missed / moved);
             if (ratio <= MostMissed)
             {
-                length = Math.Min(1e12, length * (ratio < 0.03 ? 5 : ratio < 0.1 ? 2 : 1));
+                length = Math.Min(
+                    1e12,
+                    length
+                        * (
+                            ratio < 0.03 ? 5
+                            : ratio < 0.1 ? 2
+                            : 1
+                        )
+                );
                 continue;
             }
 
-            for (var i = 0; i < n; i++) model.States[i] = before[i];
+            for (var i = 0; i < n; i++)
+                model.States[i] = before[i];
             settle();
             length /= 4;
-            if (length < 1e-13) return false;
+            if (length < 1e-13)
+                return false;
         }
 
         return IsSolved(Residuals());

@@ -24,7 +24,8 @@ sealed unsafe partial class StartSolver
     readonly ExecutionPlan plan;
     readonly Action settle;
     readonly double time;
-    readonly int[] steady, free;
+    readonly int[] steady,
+        free;
 
     /// <summary>What must hold at the start.</summary>
     readonly int equations;
@@ -43,11 +44,23 @@ sealed unsafe partial class StartSolver
         (this.model, compiled, plan, this.settle, time) = (model, model.Compiled, model.Compiled.Plan, settle, options.Start);
         // Where everything is to rest, start values are guesses.
         equations = options.SteadyStart ? plan.Model.InitialEquations.Count : plan.StartEquations.Count;
-        bool Rests(int slot) => options.SteadyStart || options.SteadyParts.Any(p => plan.Model.Variables[plan.States[slot]].Owner is var owner && (owner == p || owner.StartsWith(p + ".", StringComparison.Ordinal)));
+        bool Rests(int slot) =>
+            options.SteadyStart
+            || options.SteadyParts.Any(p =>
+                plan.Model.Variables[plan.States[slot]].Owner is var owner
+                && (owner == p || owner.StartsWith(p + ".", StringComparison.Ordinal))
+            );
         foreach (var part in options.SteadyParts)
             if (!plan.Model.Variables.Any(v => v.Owner == part || v.Owner.StartsWith(part + ".", StringComparison.Ordinal)))
-                throw Fail("steady", $"There is no part '{part}' to start at rest.", "", null,
-                    Language.Nearest.Of(part, plan.Model.Variables.Select(v => v.Owner).Distinct()) is { Length: > 0 } near ? $"Did you mean '{near}'?" : "Check the names of the parts that start at rest in the run's settings.");
+                throw Fail(
+                    "steady",
+                    $"There is no part '{part}' to start at rest.",
+                    "",
+                    null,
+                    Language.Nearest.Of(part, plan.Model.Variables.Select(v => v.Owner).Distinct()) is { Length: > 0 } near
+                        ? $"Did you mean '{near}'?"
+                        : "Check the names of the parts that start at rest in the run's settings."
+                );
         steady = [.. Enumerable.Range(0, plan.States.Length).Where(Rests)];
         guess = [.. Enumerable.Range(0, plan.States.Length).Select(i => model.States[i])];
         free = IsNeeded ? Free() : [];
@@ -60,8 +73,20 @@ sealed unsafe partial class StartSolver
     public IReadOnlyList<StartEntry> Report()
     {
         var solved = free.ToHashSet();
-        return [.. plan.States.Select((s, i) => new StartEntry(plan.Model.NameOf(s), guess[i], model.States[i],
-            solved.Contains(i) ? StartKind.Solved : plan.Model.Variables[s].IsFixed ? StartKind.Fixed : StartKind.Given))];
+        return
+        [
+            .. plan.States.Select(
+                (s, i) =>
+                    new StartEntry(
+                        plan.Model.NameOf(s),
+                        guess[i],
+                        model.States[i],
+                        solved.Contains(i) ? StartKind.Solved
+                            : plan.Model.Variables[s].IsFixed ? StartKind.Fixed
+                            : StartKind.Given
+                    )
+            ),
+        ];
     }
 
     bool IsOpen(int state) => plan.Model.Variables[plan.States[state]] is { IsFixed: false } or { IsFixedByDefault: true };
@@ -74,25 +99,45 @@ sealed unsafe partial class StartSolver
         {
             var pattern = compiled.Start.Jacobian.Pattern;
             var candidates = new List<int>[equations];
-            for (var e = 0; e < equations; e++) candidates[e] = [];
+            for (var e = 0; e < equations; e++)
+                candidates[e] = [];
             for (var s = 0; s < plan.States.Length; s++)
             {
-                if (!IsOpen(s)) continue;
-                for (var p = pattern.Starts[s]; p < pattern.Starts[s + 1] && pattern.Rows[p] < equations; p++) candidates[pattern.Rows[p]].Add(s);
+                if (!IsOpen(s))
+                    continue;
+                for (var p = pattern.Starts[s]; p < pattern.Starts[s + 1] && pattern.Rows[p] < equations; p++)
+                    candidates[pattern.Rows[p]].Add(s);
             }
 
             // A state without a start value of its own gives way first, one that a part fixes by default last.
-            var order = candidates.Select(c => c.OrderBy(s => plan.Model.Variables[plan.States[s]] is var v && v.Start is null ? 0 : v.IsFixed ? 2 : 1).ThenBy(s => s).ToArray()).ToArray();
+            var order = candidates
+                .Select(c =>
+                    c.OrderBy(s =>
+                            plan.Model.Variables[plan.States[s]] is var v && v.Start is null ? 0
+                            : v.IsFixed ? 2
+                            : 1
+                        )
+                        .ThenBy(s => s)
+                        .ToArray()
+                )
+                .ToArray();
             var matched = Matching.Match(order, plan.States.Length);
             for (var e = 0; e < equations; e++)
             {
-                if (matched[e] >= 0) result.Add(matched[e]);
-                else if (plan.FixedVariableOf(e) >= 0) followers.Add(e);
+                if (matched[e] >= 0)
+                    result.Add(matched[e]);
+                else if (plan.FixedVariableOf(e) >= 0)
+                    followers.Add(e);
                 else
                 {
                     var initial = plan.StartEquations[e];
-                    throw Fail("start", $"The initial equation in line {initial.At.Line} determines no state that is still open.", initial.Owner, null,
-                        "Remove fixed = true from a start value it concerns, or remove the equation.");
+                    throw Fail(
+                        "start",
+                        $"The initial equation in line {initial.At.Line} determines no state that is still open.",
+                        initial.Owner,
+                        null,
+                        "Remove fixed = true from a start value it concerns, or remove the equation."
+                    );
                 }
             }
         }
@@ -107,16 +152,20 @@ sealed unsafe partial class StartSolver
         var n = plan.States.Length;
         settle();
         var small = rows.Length + steady.Length <= DenseLimit && free.Length <= DenseLimit;
-        if (!IsFound()) Report(Residuals());
+        if (!IsFound())
+            Report(Residuals());
         CompareFollowers();
 
         bool IsFound()
         {
-            if (small && Newton(null)) return true;
+            if (small && Newton(null))
+                return true;
             if (small)
             {
-                if (Restore(0) && Homotopy()) return true;
-                if (Restore(Aside) && Newton(null)) return true;
+                if (Restore(0) && Homotopy())
+                    return true;
+                if (Restore(Aside) && Newton(null))
+                    return true;
             }
 
             return Restore(0) && steady.Length == n && rows.Length == 0 && Relax() && (!small || Newton(null));
@@ -128,14 +177,21 @@ sealed unsafe partial class StartSolver
 
     void CompareFollowers()
     {
-        if (followers.Count == 0) return;
+        if (followers.Count == 0)
+            return;
         var gaps = Gaps();
         foreach (var e in followers)
         {
             var (variable, value) = (plan.Model.Variables[plan.FixedVariableOf(e)], model.Value(plan.FixedVariableOf(e)));
-            if (Math.Abs(gaps[e]) <= Rounded * (1 + Math.Abs(value))) continue;
-            throw Fail("start", $"'{variable.Name}' is fixed at {value - gaps[e]:G6} at the start, but {value:G6} follows from the other fixed start values.", variable.Owner, variable.Name,
-                "Make them agree, or let only one of them hold: leave out fixed = true, or turn holding off in the part.");
+            if (Math.Abs(gaps[e]) <= Rounded * (1 + Math.Abs(value)))
+                continue;
+            throw Fail(
+                "start",
+                $"'{variable.Name}' is fixed at {value - gaps[e]:G6} at the start, but {value:G6} follows from the other fixed start values.",
+                variable.Owner,
+                variable.Name,
+                "Make them agree, or let only one of them hold: leave out fixed = true, or turn holding off in the part."
+            );
         }
     }
 
@@ -159,9 +215,11 @@ sealed unsafe partial class StartSolver
     /// <param name="aside">How far beside zero where none was given: at zero even functions have no slope that would tell a way.</param>
     bool Restore(double aside)
     {
-        for (var i = 0; i < guess.Length; i++) model.States[i] = guess[i];
+        for (var i = 0; i < guess.Length; i++)
+            model.States[i] = guess[i];
         foreach (var i in free)
-            if (plan.Model.Variables[plan.States[i]].Start is null) model.States[i] += aside;
+            if (plan.Model.Variables[plan.States[i]].Start is null)
+                model.States[i] += aside;
         return Follows();
     }
 
@@ -169,8 +227,10 @@ sealed unsafe partial class StartSolver
     {
         var r = new double[rows.Length + steady.Length];
         var gaps = Gaps();
-        for (var i = 0; i < rows.Length; i++) r[i] = gaps[rows[i]];
-        for (var i = 0; i < steady.Length; i++) r[rows.Length + i] = model.StateDerivatives[steady[i]];
+        for (var i = 0; i < rows.Length; i++)
+            r[i] = gaps[rows[i]];
+        for (var i = 0; i < steady.Length; i++)
+            r[rows.Length + i] = model.StateDerivatives[steady[i]];
         return r;
     }
 
@@ -181,15 +241,19 @@ sealed unsafe partial class StartSolver
         var (n, m) = (plan.States.Length, plan.Model.Delays.Count);
         using var evaluator = new JacobianEvaluator(model, program);
         var values = new double[program.Pattern.Count];
-        fixed (double* v = values) evaluator.FromPresent(time, model.States, model.StateDerivatives, v);
+        fixed (double* v = values)
+            evaluator.FromPresent(time, model.States, model.StateDerivatives, v);
         var before = plan.StartEquations.Count;
         var rowOf = new int[before + n + m];
         Array.Fill(rowOf, -1);
-        for (var i = 0; i < rows.Length; i++) rowOf[rows[i]] = i;
-        for (var i = 0; i < steady.Length; i++) rowOf[before + steady[i]] = rows.Length + i;
+        for (var i = 0; i < rows.Length; i++)
+            rowOf[rows[i]] = i;
+        for (var i = 0; i < steady.Length; i++)
+            rowOf[before + steady[i]] = rows.Length + i;
         var columnOf = new int[n + m];
         Array.Fill(columnOf, -1);
-        for (var i = 0; i < free.Length; i++) columnOf[free[i]] = i;
+        for (var i = 0; i < free.Length; i++)
+            columnOf[free[i]] = i;
         for (var d = 0; d < m; d++)
         {
             rowOf[before + n + d] = rows.Length + steady.Length + d;
@@ -198,52 +262,76 @@ sealed unsafe partial class StartSolver
 
         var all = Matrix<double>.Build.Dense(rows.Length + steady.Length + m, free.Length + m);
         for (var c = 0; c < n + m; c++)
-            for (var p = program.Pattern.Starts[c]; p < program.Pattern.Starts[c + 1]; p++)
-                if (columnOf[c] >= 0 && rowOf[program.Pattern.Rows[p]] is var r and >= 0) all[r, columnOf[c]] = values[p];
-        if (m == 0) return all;
+        for (var p = program.Pattern.Starts[c]; p < program.Pattern.Starts[c + 1]; p++)
+            if (columnOf[c] >= 0 && rowOf[program.Pattern.Rows[p]] is var r and >= 0)
+                all[r, columnOf[c]] = values[p];
+        if (m == 0)
+            return all;
         var (count, columns) = (rows.Length + steady.Length, free.Length);
         var through = Matrix<double>.Build.DenseIdentity(m) - all.SubMatrix(count, m, columns, m);
-        return all.SubMatrix(0, count, 0, columns) + all.SubMatrix(0, count, columns, m) * through.Solve(all.SubMatrix(count, m, 0, columns));
+        return all.SubMatrix(0, count, 0, columns)
+            + all.SubMatrix(0, count, columns, m) * through.Solve(all.SubMatrix(count, m, 0, columns));
     }
 
     bool IsSolved(double[] residuals)
     {
         for (var i = 0; i < residuals.Length; i++)
-            if (!(Math.Abs(residuals[i]) <= Allowed(i))) return false;
+            if (!(Math.Abs(residuals[i]) <= Allowed(i)))
+                return false;
         return true;
     }
 
-    /// <summary>How far a state may go from its guess and still be measured by its own size; one that runs away is not at rest for being large.</summary>
+    /// <summary>How far a state may go from its guess and still be measured by its own size; one that runs away is not at rest for being
+    /// large.</summary>
     const double FarFromGuess = 1e3;
 
     double Allowed(int row)
     {
-        if (row < rows.Length) return plan.FixedVariableOf(rows[row]) is >= 0 and var place ? 1e-7 * (1 + Math.Abs(model.Value(place))) : 1e-7;
+        if (row < rows.Length)
+            return plan.FixedVariableOf(rows[row]) is >= 0 and var place ? 1e-7 * (1 + Math.Abs(model.Value(place))) : 1e-7;
         var state = steady[row - rows.Length];
         return 1e-7 * (1 + Math.Min(Math.Abs(model.States[state]), FarFromGuess * (1 + Math.Abs(guess[state]))));
     }
 
     void Report(double[] residuals)
     {
-        var worst = Enumerable.Range(0, residuals.Length).MaxBy(i => double.IsFinite(residuals[i]) ? Math.Abs(residuals[i]) / Allowed(i) : double.PositiveInfinity);
+        var worst = Enumerable
+            .Range(0, residuals.Length)
+            .MaxBy(i => double.IsFinite(residuals[i]) ? Math.Abs(residuals[i]) / Allowed(i) : double.PositiveInfinity);
         if (worst < rows.Length)
         {
             var initial = plan.StartEquations[rows[worst]];
             if (plan.FixedVariableOf(rows[worst]) is >= 0 and var place)
             {
                 var variable = plan.Model.Variables[place];
-                throw Fail("start", $"'{variable.Name}' is fixed at a start value that cannot be met near the others: {Math.Abs(residuals[worst]):G4} are left.", variable.Owner, variable.Name,
-                    "Give what it depends on start values nearer to the solution, or check the fixed values against each other.");
+                throw Fail(
+                    "start",
+                    $"'{variable.Name}' is fixed at a start value that cannot be met near the others: {Math.Abs(residuals[worst]):G4} are left.",
+                    variable.Owner,
+                    variable.Name,
+                    "Give what it depends on start values nearer to the solution, or check the fixed values against each other."
+                );
             }
 
-            throw Fail("start", $"The initial equation in line {initial.At.Line} cannot be met near the start values: its sides differ by {residuals[worst]:G4}.", initial.Owner, null,
-                "Give start values nearer to the solution, or check the initial equations against each other.");
+            throw Fail(
+                "start",
+                $"The initial equation in line {initial.At.Line} cannot be met near the start values: its sides differ by {residuals[worst]:G4}.",
+                initial.Owner,
+                null,
+                "Give start values nearer to the solution, or check the initial equations against each other."
+            );
         }
 
         var state = plan.Model.Variables[plan.States[steady[worst - rows.Length]]];
-        throw Fail("steady", $"There is no steady state near the start values: '{state.Name}' keeps changing at {residuals[worst]:G4} per second.", state.Owner, state.Name,
-            "Let a controller or a limit hold it, give start values nearer to rest, or start from the given values.");
+        throw Fail(
+            "steady",
+            $"There is no steady state near the start values: '{state.Name}' keeps changing at {residuals[worst]:G4} per second.",
+            state.Owner,
+            state.Name,
+            "Let a controller or a limit hold it, give start values nearer to rest, or start from the given values."
+        );
     }
 
-    SimulationException Fail(string code, string message, string part, string? quantity, string advice) => new(new SimulationFailure(code, message, part, quantity, time, advice));
+    SimulationException Fail(string code, string message, string part, string? quantity, string advice) =>
+        new(new SimulationFailure(code, message, part, quantity, time, advice));
 }

@@ -8,8 +8,9 @@ namespace AnchorBend.Simulation;
 
 /// <summary>
 /// Gives parameters of a prepared model other values without elaborating it again. Only where that cannot change anything else: a scalar
-/// real parameter on which no structure and no start left to its part depends takes a value without names in it, no limit is violated, and the same parameters stay zero
-/// (plans leave out products with zeros). Everything else is left to a new elaboration, which also words its findings.
+/// real parameter on which no structure and no start left to its part depends takes a value without names in it, no limit is violated, and
+/// the same parameters stay zero (plans leave out products with zeros). Everything else is left to a new elaboration, which also words its
+/// findings.
 /// </summary>
 public static class ValueChange
 {
@@ -17,12 +18,24 @@ public static class ValueChange
     /// <returns>The model with the new values; null where the model must be elaborated again.</returns>
     public static PreparedModel? Apply(PreparedModel prepared, IEnumerable<(string Path, string Text)> changes)
     {
-        if (!prepared.CanRun) return null;
+        if (!prepared.CanRun)
+            return null;
         var bindings = new Dictionary<int, Term>();
         foreach (var (path, text) in changes)
         {
-            if (prepared.Model.Find(path) is not { Role: VariableRole.Parameter, IsStructural: false, DecidesDefaultStart: false, Type: ScalarType.Real } parameter || parameter.Name != path) return null;
-            if (Literal(text, parameter) is not { } value) return null;
+            if (
+                prepared.Model.Find(path)
+                    is not {
+                        Role: VariableRole.Parameter,
+                        IsStructural: false,
+                        DecidesDefaultStart: false,
+                        Type: ScalarType.Real
+                    } parameter
+                || parameter.Name != path
+            )
+                return null;
+            if (Literal(text, parameter) is not { } value)
+                return null;
             bindings[parameter.Index] = Term.Of(value);
         }
 
@@ -36,11 +49,13 @@ public static class ValueChange
         {
             var expression = Parser.ParseField(text);
             // A unit typed with the value is the parameter's own where none is declared.
-            if (!parameter.DeclaresUnit && (parameter.Unit is not null || expression is Quantity)) return null;
+            if (!parameter.DeclaresUnit && (parameter.Unit is not null || expression is Quantity))
+                return null;
             var (scale, shift) = (1.0, 0.0);
             if (expression is Quantity quantity)
             {
-                if (!quantity.Unit.Fits(parameter.Unit!)) return null;
+                if (!quantity.Unit.Fits(parameter.Unit!))
+                    return null;
                 (scale, shift) = quantity.Unit.ConversionTo(parameter.Unit!);
                 expression = quantity.Value;
             }
@@ -57,14 +72,18 @@ public static class ValueChange
     static bool KeepsWhatMatters(FlatModel before, FlatModel after)
     {
         var (old, now) = (before.ParameterValues(), after.ParameterValues());
-        if (ParameterSet.ZeroThatChanged(after, old, now) is not null) return false;
+        if (ParameterSet.ZeroThatChanged(after, old, now) is not null)
+            return false;
         var evaluator = new TermEvaluator(i => now[i]);
         foreach (var v in after.Variables)
         {
-            if (v.Role != VariableRole.Parameter) continue;
+            if (v.Role != VariableRole.Parameter)
+                continue;
             var value = now[v.Index];
-            if (v.Minimum is not null && !(value >= evaluator.Evaluate(v.Minimum))) return false;
-            if (v.Maximum is not null && !(value <= evaluator.Evaluate(v.Maximum))) return false;
+            if (v.Minimum is not null && !(value >= evaluator.Evaluate(v.Minimum)))
+                return false;
+            if (v.Maximum is not null && !(value <= evaluator.Evaluate(v.Maximum)))
+                return false;
         }
 
         return true;

@@ -16,9 +16,12 @@ public sealed record Curve(IReadOnlyList<double> Times, double[] Values)
 
         for (var i = 0; i < Times.Count; i++)
         {
-            if (i > 0 && Times[i - 1] < from && Times[i] > from) Add(from, Between(i, from));
-            if (Times[i] >= from && Times[i] <= to) Add(Times[i], Values[i]);
-            if (i > 0 && Times[i - 1] < to && Times[i] > to) Add(to, Between(i, to));
+            if (i > 0 && Times[i - 1] < from && Times[i] > from)
+                Add(from, Between(i, from));
+            if (Times[i] >= from && Times[i] <= to)
+                Add(Times[i], Values[i]);
+            if (i > 0 && Times[i - 1] < to && Times[i] > to)
+                Add(to, Between(i, to));
         }
 
         return new Curve(times, [.. values]);
@@ -35,10 +38,14 @@ public sealed record Curve(IReadOnlyList<double> Times, double[] Values)
     {
         var best = 0;
         for (var i = 1; i < Values.Length; i++)
-            if (sign * Values[i] > sign * Values[best]) best = i;
+            if (sign * Values[i] > sign * Values[best])
+                best = i;
         if (best > 0 && best < Values.Length - 1)
         {
-            double t0 = Times[best - 1] - Times[best], t2 = Times[best + 1] - Times[best], y0 = Values[best - 1] - Values[best], y2 = Values[best + 1] - Values[best];
+            double t0 = Times[best - 1] - Times[best],
+                t2 = Times[best + 1] - Times[best],
+                y0 = Values[best - 1] - Values[best],
+                y2 = Values[best + 1] - Values[best];
             if (t0 < 0 && t2 > 0)
             {
                 var a = (y0 / t0 - y2 / t2) / (t0 - t2);
@@ -59,26 +66,35 @@ public sealed record Curve(IReadOnlyList<double> Times, double[] Values)
     {
         for (var i = 1; i < Values.Length; i++)
         {
-            if (Times[i] < from) continue;
-            double a = Values[i - 1] - level, b = Values[i] - level;
-            if (a == 0 && Times[i - 1] >= from) return Times[i - 1];
-            if (a < 0 == b < 0 && b != 0) continue;
-            if (b == 0) return Times[i];
+            if (Times[i] < from)
+                continue;
+            double a = Values[i - 1] - level,
+                b = Values[i] - level;
+            if (a == 0 && Times[i - 1] >= from)
+                return Times[i - 1];
+            if (a < 0 == b < 0 && b != 0)
+                continue;
+            if (b == 0)
+                return Times[i];
             var crossing = Times[i - 1] + (Times[i] - Times[i - 1]) * a / (a - b);
-            if (crossing >= from) return crossing;
+            if (crossing >= from)
+                return crossing;
         }
 
         return double.NaN;
     }
 
-    /// <summary>The last instant at which the curve enters the band about a value; NaN when it ends outside, the start when it is always inside.</summary>
+    /// <summary>The last instant at which the curve enters the band about a value; NaN when it ends outside, the start when it is always
+    /// inside.</summary>
     public double EntersBand(double centre, double halfWidth)
     {
         for (var i = Values.Length - 1; i >= 0; i--)
         {
             var distance = Math.Abs(Values[i] - centre);
-            if (distance <= halfWidth) continue;
-            if (i == Values.Length - 1) return double.NaN;
+            if (distance <= halfWidth)
+                continue;
+            if (i == Values.Length - 1)
+                return double.NaN;
             var inside = Math.Abs(Values[i + 1] - centre);
             var part = distance == inside ? 1 : (distance - halfWidth) / (distance - inside);
             return Times[i] + Math.Clamp(part, 0, 1) * (Times[i + 1] - Times[i]);

@@ -14,9 +14,15 @@ sealed class ParameterScope(FlatModel model, ParameterSet parameters) : IScope
 
     public Value Resolve(Reference reference, Func<Expression, int?, Value> subscripts)
     {
-        if (model.Find(reference.Path) is { Role: VariableRole.Parameter } parameter) return Value.Real(Term.Of(parameters.Values[parameter.Index]));
+        if (model.Find(reference.Path) is { Role: VariableRole.Parameter } parameter)
+            return Value.Real(Term.Of(parameters.Values[parameter.Index]));
         var names = model.Variables.Where(v => v.Role == VariableRole.Parameter).Select(v => v.Name);
-        throw new LanguageException("unknown-name", $"There is no parameter '{reference.Path}'.", reference.At, Nearest.Of(reference.Path, names) is { } near ? $"Did you mean '{near}'?" : null);
+        throw new LanguageException(
+            "unknown-name",
+            $"There is no parameter '{reference.Path}'.",
+            reference.At,
+            Nearest.Of(reference.Path, names) is { } near ? $"Did you mean '{near}'?" : null
+        );
     }
 
     public Term DerivativeOf(int variable, Position at) => throw NotHere(at);

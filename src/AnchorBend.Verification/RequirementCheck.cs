@@ -22,7 +22,17 @@ public enum VerdictKind
 /// <param name="Margin">How much is left to the limit, in <paramref name="Unit"/>; negative when missed.</param>
 /// <param name="Actual">The value compared with the limit.</param>
 /// <param name="Decides">The instant that decides; null when there is none.</param>
-public sealed record Verdict(string Id, string Name, VerdictKind Kind, double? Margin, double? Actual, double? Limit, string Unit, double? Decides, string Explanation)
+public sealed record Verdict(
+    string Id,
+    string Name,
+    VerdictKind Kind,
+    double? Margin,
+    double? Actual,
+    double? Limit,
+    string Unit,
+    double? Decides,
+    string Explanation
+)
 {
     /// <summary>For limits: what to draw into the plot, over which window.</summary>
     public IReadOnlyList<LimitLine> Lines { get; init; } = [];
@@ -46,7 +56,17 @@ public sealed class RequirementCheck(PreparedModel prepared, ParameterSet parame
         }
         catch (LanguageException e)
         {
-            return new Verdict(id, requirement.Name, VerdictKind.Open, null, null, null, "", null, e.Error.Message + (e.Error.Suggestion is null ? "" : " " + e.Error.Suggestion));
+            return new Verdict(
+                id,
+                requirement.Name,
+                VerdictKind.Open,
+                null,
+                null,
+                null,
+                "",
+                null,
+                e.Error.Message + (e.Error.Suggestion is null ? "" : " " + e.Error.Suggestion)
+            );
         }
     }
 
@@ -58,92 +78,176 @@ public sealed class RequirementCheck(PreparedModel prepared, ParameterSet parame
         var coherent = variable.Unit;
         var dimension = coherent?.Dimension ?? prepared.Dimensions[variable.Index];
         var show = variable.DisplayUnit is { } d && Unit.TryParse(d, out var display, out _) ? display : coherent ?? DefaultUnit(dimension);
-        var limit = r.Kind == RequirementKind.Overshoot ? Number(r.Limit, Unit.Parse("%"), Unit.Parse("%"), "limit")
-            : isTime ? Number(r.Limit, second, second, "limit") : Number(r.Limit, show, coherent ?? DefaultUnit(dimension), "limit");
+        var limit =
+            r.Kind == RequirementKind.Overshoot ? Number(r.Limit, Unit.Parse("%"), Unit.Parse("%"), "limit")
+            : isTime ? Number(r.Limit, second, second, "limit")
+            : Number(r.Limit, show, coherent ?? DefaultUnit(dimension), "limit");
         var from = r.From is { Length: > 0 } f ? Number(f, second, second, "start of the window") : start;
         var to = r.To is { Length: > 0 } t ? Number(t, second, second, "end of the window") : end;
-        if (to <= from) throw new LanguageException("window", "The window ends before it begins.", default);
+        if (to <= from)
+            throw new LanguageException("window", "The window ends before it begins.", default);
         var place = prepared.Compiled!.Plan.Representative[variable.Index];
         var curve = new Curve(trace.Times, Values(variable)).Window(from, to);
-        var open = new Verdict(id, r.Name, VerdictKind.Open, null, null, limit, "", null, "The run holds no values in the window.") { Variable = place };
-        if (curve.Values.Length == 0 || (trace.Rows > 0 && trace.Times[^1] < to - 1e-9 * (end - start) && to <= end)) return open;
-        var unit = r.Kind == RequirementKind.Overshoot ? "%" : isTime ? "s" : show.Symbol == "1" ? "" : show.Symbol;
+        var open = new Verdict(id, r.Name, VerdictKind.Open, null, null, limit, "", null, "The run holds no values in the window.")
+        {
+            Variable = place,
+        };
+        if (curve.Values.Length == 0 || (trace.Rows > 0 && trace.Times[^1] < to - 1e-9 * (end - start) && to <= end))
+            return open;
+        var unit =
+            r.Kind == RequirementKind.Overshoot ? "%"
+            : isTime ? "s"
+            : show.Symbol == "1" ? ""
+            : show.Symbol;
         double Shown(double difference) => difference * (coherent ?? show).Factor / show.Factor;
         double ShownValue(double value) => (coherent ?? DefaultUnit(dimension)).ConvertTo(show, value);
         Verdict Decide(double margin, double actual, double at, string text, params LimitLine[] lines) =>
-            new(id, r.Name, margin >= 0 ? VerdictKind.Met : VerdictKind.Missed, margin, actual, limit, unit, at, text) { Lines = lines, Variable = place };
+            new(id, r.Name, margin >= 0 ? VerdictKind.Met : VerdictKind.Missed, margin, actual, limit, unit, at, text)
+            {
+                Lines = lines,
+                Variable = place,
+            };
 
         switch (r.Kind)
         {
             case RequirementKind.UpperLimit:
                 var (when, high) = curve.Maximum();
-                return Decide(Shown(limit - high), ShownValue(high), when, "highest value in the window", new LimitLine(from, Math.Min(to, end), limit)) with { Limit = ShownValue(limit) };
+                return Decide(
+                    Shown(limit - high),
+                    ShownValue(high),
+                    when,
+                    "highest value in the window",
+                    new LimitLine(from, Math.Min(to, end), limit)
+                ) with
+                {
+                    Limit = ShownValue(limit),
+                };
             case RequirementKind.LowerLimit:
                 (when, var low) = curve.Minimum();
-                return Decide(Shown(low - limit), ShownValue(low), when, "lowest value in the window", new LimitLine(from, Math.Min(to, end), limit)) with { Limit = ShownValue(limit) };
+                return Decide(
+                    Shown(low - limit),
+                    ShownValue(low),
+                    when,
+                    "lowest value in the window",
+                    new LimitLine(from, Math.Min(to, end), limit)
+                ) with
+                {
+                    Limit = ShownValue(limit),
+                };
             case RequirementKind.SteadyStateError:
                 var goal = Goal(r, curve, to);
                 var error = Math.Abs(curve.Values[^1] - goal);
-                return Decide(Shown(limit - error), Shown(error), curve.Times[^1], "distance from the set-point at the end of the window",
-                    new LimitLine(from, Math.Min(to, end), goal + limit), new LimitLine(from, Math.Min(to, end), goal - limit)) with { Limit = Shown(limit) };
+                return Decide(
+                    Shown(limit - error),
+                    Shown(error),
+                    curve.Times[^1],
+                    "distance from the set-point at the end of the window",
+                    new LimitLine(from, Math.Min(to, end), goal + limit),
+                    new LimitLine(from, Math.Min(to, end), goal - limit)
+                ) with
+                {
+                    Limit = Shown(limit),
+                };
         }
 
         var initial = curve.Values[0];
         var final = Goal(r, curve, to);
         var size = final - initial;
-        if (Math.Abs(size) < 1e-12 * Math.Max(1, Math.Abs(final))) return open with { Explanation = "There is no step in the window: the signal starts at its goal." };
+        if (Math.Abs(size) < 1e-12 * Math.Max(1, Math.Abs(final)))
+            return open with { Explanation = "There is no step in the window: the signal starts at its goal." };
         switch (r.Kind)
         {
             case RequirementKind.Overshoot:
                 var (at, peak) = size > 0 ? curve.Maximum() : curve.Minimum();
                 var over = Math.Max(0, 100 * (peak - final) / size);
-                return Decide(limit - over, over, at, "highest point beyond the goal", new LimitLine(from, Math.Min(to, end), final + size * limit / 100));
+                return Decide(
+                    limit - over,
+                    over,
+                    at,
+                    "highest point beyond the goal",
+                    new LimitLine(from, Math.Min(to, end), final + size * limit / 100)
+                );
             case RequirementKind.RiseTime:
                 var begins = curve.FirstCrossing(initial + 0.1 * size, from);
                 var arrives = double.IsNaN(begins) ? double.NaN : curve.FirstCrossing(initial + 0.9 * size, begins);
-                if (double.IsNaN(arrives)) return Decide(limit - (to - from), to - from, curve.Times[^1], "does not reach 90 % of the step in the window");
+                if (double.IsNaN(arrives))
+                    return Decide(limit - (to - from), to - from, curve.Times[^1], "does not reach 90 % of the step in the window");
                 return Decide(limit - (arrives - begins), arrives - begins, arrives, "from 10 % to 90 % of the step");
             default:
                 var band = r.Band is { Length: > 0 } w ? Number(w, Unit.Parse("%"), Unit.One, "band") : 0.02;
                 var settled = curve.EntersBand(final, band * Math.Abs(size));
-                LimitLine[] lines = [new LimitLine(from, Math.Min(to, end), final + band * Math.Abs(size)), new LimitLine(from, Math.Min(to, end), final - band * Math.Abs(size))];
-                if (double.IsNaN(settled)) return Decide(Math.Min(limit - (to - from), -1e-9), to - from, curve.Times[^1], "does not settle in the window", lines);
-                return Decide(limit - (settled - from), settled - from, settled, $"stays within {100 * band:G3} % of the step from then on", lines);
+                LimitLine[] lines =
+                [
+                    new LimitLine(from, Math.Min(to, end), final + band * Math.Abs(size)),
+                    new LimitLine(from, Math.Min(to, end), final - band * Math.Abs(size)),
+                ];
+                if (double.IsNaN(settled))
+                    return Decide(Math.Min(limit - (to - from), -1e-9), to - from, curve.Times[^1], "does not settle in the window", lines);
+                return Decide(
+                    limit - (settled - from),
+                    settled - from,
+                    settled,
+                    $"stays within {100 * band:G3} % of the step from then on",
+                    lines
+                );
         }
     }
 
     /// <summary>What a response should reach: the reference at the end of the window, or the signal's own last value.</summary>
     double Goal(RequirementNode r, Curve curve, double to)
     {
-        if (r.Reference is not { Length: > 0 } name) return curve.Values[^1];
+        if (r.Reference is not { Length: > 0 } name)
+            return curve.Values[^1];
         var variable = Signal(name);
         var reference = new Curve(trace.Times, Values(variable)).Window(start, to);
         return reference.Values.Length > 0 ? reference.Values[^1] : double.NaN;
     }
 
-    FlatVariable Signal(string name) => prepared.Find(name) ?? throw new LanguageException("unknown-name", $"There is no signal '{name}'.", default,
-        Language.Nearest.Of(name, prepared.Model.Variables.Select(v => v.Name).Concat(prepared.Model.Aliases.Keys)) is { } near ? $"Did you mean '{near}'?" : null);
+    FlatVariable Signal(string name) =>
+        prepared.Find(name)
+        ?? throw new LanguageException(
+            "unknown-name",
+            $"There is no signal '{name}'.",
+            default,
+            Language.Nearest.Of(name, prepared.Model.Variables.Select(v => v.Name).Concat(prepared.Model.Aliases.Keys)) is { } near
+                ? $"Did you mean '{near}'?"
+                : null
+        );
 
     double[] Values(FlatVariable variable)
     {
         var place = prepared.Compiled!.Plan.Representative[variable.Index];
-        if (trace.Has(place)) return trace.Column(place);
+        if (trace.Has(place))
+            return trace.Column(place);
         var constant = new double[trace.Rows];
         Array.Fill(constant, variable.Role == VariableRole.Parameter ? parameters.Values[variable.Index] : double.NaN);
         return constant;
     }
 
     static Unit DefaultUnit(Dimension? dimension) =>
-        dimension is { IsNone: false } d ? Unit.TryParse(UnitTable.OfDimension(d) is [var first, ..] ? first : d.ToString(), out var unit, out _) ? unit : Unit.One : Unit.One;
+        dimension is { IsNone: false } d
+            ? Unit.TryParse(UnitTable.OfDimension(d) is [var first, ..] ? first : d.ToString(), out var unit, out _)
+                ? unit
+                : Unit.One
+            : Unit.One;
 
     /// <summary>A number as typed; without a unit it is in <paramref name="usual"/>. The result is in <paramref name="wanted"/>.</summary>
     double Number(string text, Unit usual, Unit wanted, string what)
     {
         var expression = Parser.ParseField(text);
         var unit = usual;
-        if (expression is Quantity q) (expression, unit) = (q.Value, q.Unit);
-        if (!unit.Fits(wanted)) throw new LanguageException("unit", $"The {what} is given in {Unit.Pretty(unit.Symbol)}, but {Unit.Pretty(wanted.Symbol)} or a unit of its kind is needed.", default);
+        if (expression is Quantity q)
+            (expression, unit) = (q.Value, q.Unit);
+        if (!unit.Fits(wanted))
+            throw new LanguageException(
+                "unit",
+                $"The {what} is given in {Unit.Pretty(unit.Symbol)}, but {Unit.Pretty(wanted.Symbol)} or a unit of its kind is needed.",
+                default
+            );
         var evaluator = new TermEvaluator(i => parameters.Values[i]);
-        return unit.ConvertTo(wanted, evaluator.Evaluate(new Binder(new ParameterScope(prepared.Model, parameters)).Bind(expression).ScalarTerm(default)));
+        return unit.ConvertTo(
+            wanted,
+            evaluator.Evaluate(new Binder(new ParameterScope(prepared.Model, parameters)).Bind(expression).ScalarTerm(default))
+        );
     }
 }

@@ -35,7 +35,8 @@ public sealed class BenchPage : IDisposable
             try
             {
                 var value = condition();
-                if (value is not null && !value.Equals(false)) return value;
+                if (value is not null && !value.Equals(false))
+                    return value;
             }
             catch (Exception e) when (e is WebDriverException or InvalidOperationException or FormatException)
             {
@@ -54,11 +55,15 @@ public sealed class BenchPage : IDisposable
 
     public IWebElement Button(string text) => Find(By.XPath($"//button[contains(normalize-space(.), \"{text}\")]"));
 
-    public void Click(By by) => Until(() =>
-    {
-        Driver.FindElement(by).Click();
-        return true;
-    }, $"a click on {by}");
+    public void Click(By by) =>
+        Until(
+            () =>
+            {
+                Driver.FindElement(by).Click();
+                return true;
+            },
+            $"a click on {by}"
+        );
 
     public void Keys(string keys) => new Actions(Driver).SendKeys(keys).Perform();
 
@@ -94,11 +99,20 @@ public sealed class BenchPage : IDisposable
 
     public (int X, int Y) Center(IWebElement element)
     {
-        var r = (Dictionary<string, object>)Driver.ExecuteScript("const r = arguments[0].getBoundingClientRect(); return { x: r.left + r.width / 2, y: r.top + r.height / 2 };", element)!;
-        return ((int)Math.Round(Convert.ToDouble(r["x"], CultureInfo.InvariantCulture)), (int)Math.Round(Convert.ToDouble(r["y"], CultureInfo.InvariantCulture)));
+        var r =
+            (Dictionary<string, object>)
+                Driver.ExecuteScript(
+                    "const r = arguments[0].getBoundingClientRect(); return { x: r.left + r.width / 2, y: r.top + r.height / 2 };",
+                    element
+                )!;
+        return (
+            (int)Math.Round(Convert.ToDouble(r["x"], CultureInfo.InvariantCulture)),
+            (int)Math.Round(Convert.ToDouble(r["y"], CultureInfo.InvariantCulture))
+        );
     }
 
-    public (int X, int Y) Port(string part, string port) => Center(Until(() => Part(part).FindElement(By.CssSelector($"[data-port='{port}']")), $"port {port} of {part}"));
+    public (int X, int Y) Port(string part, string port) =>
+        Center(Until(() => Part(part).FindElement(By.CssSelector($"[data-port='{port}']")), $"port {port} of {part}"));
 
     /// <summary>Presses, moves in steps and lets go, in coordinates of the window.</summary>
     public void Drag((int X, int Y) from, (int X, int Y) to, string? modifier = null)
@@ -106,14 +120,25 @@ public sealed class BenchPage : IDisposable
         var mouse = new PointerInputDevice(PointerKind.Mouse);
         var keyboard = new KeyInputDevice();
         var steps = new ActionBuilder();
-        if (modifier is not null) steps.AddAction(keyboard.CreateKeyDown(modifier[0]));
+        if (modifier is not null)
+            steps.AddAction(keyboard.CreateKeyDown(modifier[0]));
         steps.AddAction(mouse.CreatePointerMove(CoordinateOrigin.Viewport, from.X, from.Y, TimeSpan.Zero));
         steps.AddAction(mouse.CreatePointerDown(MouseButton.Left));
-        steps.AddAction(mouse.CreatePointerMove(CoordinateOrigin.Viewport, from.X + Math.Sign(to.X - from.X) * 4, from.Y + Math.Sign(to.Y - from.Y) * 4, TimeSpan.FromMilliseconds(20)));
-        steps.AddAction(mouse.CreatePointerMove(CoordinateOrigin.Viewport, (from.X + to.X) / 2, (from.Y + to.Y) / 2, TimeSpan.FromMilliseconds(30)));
+        steps.AddAction(
+            mouse.CreatePointerMove(
+                CoordinateOrigin.Viewport,
+                from.X + Math.Sign(to.X - from.X) * 4,
+                from.Y + Math.Sign(to.Y - from.Y) * 4,
+                TimeSpan.FromMilliseconds(20)
+            )
+        );
+        steps.AddAction(
+            mouse.CreatePointerMove(CoordinateOrigin.Viewport, (from.X + to.X) / 2, (from.Y + to.Y) / 2, TimeSpan.FromMilliseconds(30))
+        );
         steps.AddAction(mouse.CreatePointerMove(CoordinateOrigin.Viewport, to.X, to.Y, TimeSpan.FromMilliseconds(30)));
         steps.AddAction(mouse.CreatePointerUp(MouseButton.Left));
-        if (modifier is not null) steps.AddAction(keyboard.CreateKeyUp(modifier[0]));
+        if (modifier is not null)
+            steps.AddAction(keyboard.CreateKeyUp(modifier[0]));
         Driver.PerformActions(steps.ToActionSequenceList());
     }
 
@@ -130,8 +155,13 @@ public sealed class BenchPage : IDisposable
     /// <summary>Clicks into the open diagram at a place relative to its corner, so that keys go there.</summary>
     public (int X, int Y) Open(int x, int y)
     {
-        var r = (Dictionary<string, object>)Driver.ExecuteScript("const r = arguments[0].getBoundingClientRect(); return { x: r.left, y: r.top };", Diagram)!;
-        return ((int)Convert.ToDouble(r["x"], CultureInfo.InvariantCulture) + x, (int)Convert.ToDouble(r["y"], CultureInfo.InvariantCulture) + y);
+        var r =
+            (Dictionary<string, object>)
+                Driver.ExecuteScript("const r = arguments[0].getBoundingClientRect(); return { x: r.left, y: r.top };", Diagram)!;
+        return (
+            (int)Convert.ToDouble(r["x"], CultureInfo.InvariantCulture) + x,
+            (int)Convert.ToDouble(r["y"], CultureInfo.InvariantCulture) + y
+        );
     }
 
     /// <summary>Places a part by typing its name on the canvas.</summary>
@@ -166,14 +196,25 @@ public sealed class BenchPage : IDisposable
     /// <summary>Chooses in a selection list until it shows the choice; a list that opens or is drawn anew may lose a click.</summary>
     public void Choose(string label, string option)
     {
-        Until(() =>
-        {
-            var list = Driver.FindElement(By.XPath($"//*[@aria-label='{label}' or @id='{label}']/ancestor-or-self::div[contains(@class,'ant-select')][last()]"));
-            if (list.Text.Contains(option, StringComparison.Ordinal)) return true;
-            if (Driver.FindElements(By.XPath($"//div[contains(@class,'ant-select-item-option')][contains(., '{option}')]")) is [var found, ..]) found.Click();
-            else if (!list.GetAttribute("class")!.Contains("ant-select-open", StringComparison.Ordinal)) list.Click();
-            return false;
-        }, $"the choice {option} of {label}");
+        Until(
+            () =>
+            {
+                var list = Driver.FindElement(
+                    By.XPath($"//*[@aria-label='{label}' or @id='{label}']/ancestor-or-self::div[contains(@class,'ant-select')][last()]")
+                );
+                if (list.Text.Contains(option, StringComparison.Ordinal))
+                    return true;
+                if (
+                    Driver.FindElements(By.XPath($"//div[contains(@class,'ant-select-item-option')][contains(., '{option}')]"))
+                    is [var found, ..]
+                )
+                    found.Click();
+                else if (!list.GetAttribute("class")!.Contains("ant-select-open", StringComparison.Ordinal))
+                    list.Click();
+                return false;
+            },
+            $"the choice {option} of {label}"
+        );
         WaitSaved();
     }
 
@@ -181,7 +222,10 @@ public sealed class BenchPage : IDisposable
     public void Select(string name)
     {
         ClickAt(Center(Part(name).FindElement(By.CssSelector(".part-name"))));
-        Until(() => (Driver.FindElements(By.CssSelector(".title-field")) is [var title] ? title.GetAttribute("value") : "") == name, $"{name} in the inspector");
+        Until(
+            () => (Driver.FindElements(By.CssSelector(".title-field")) is [var title] ? title.GetAttribute("value") : "") == name,
+            $"{name} in the inspector"
+        );
     }
 
     public void WaitForRun() => Until(() => Find(By.CssSelector(".took")).Text.Contains("ms", StringComparison.Ordinal), "a run to finish");
@@ -189,19 +233,44 @@ public sealed class BenchPage : IDisposable
     /// <summary>Sets the time bar to a fraction of the run and reads the instant.</summary>
     public double SetTime(double part)
     {
-        var r = (Dictionary<string, object>)Driver.ExecuteScript("const r = document.querySelector('.track').getBoundingClientRect(); return { x: r.left, y: r.top, w: r.width };")!;
-        ClickAt(((int)(Convert.ToDouble(r["x"], CultureInfo.InvariantCulture) + part * Convert.ToDouble(r["w"], CultureInfo.InvariantCulture)), (int)Convert.ToDouble(r["y"], CultureInfo.InvariantCulture) + 22));
+        var r =
+            (Dictionary<string, object>)
+                Driver.ExecuteScript(
+                    "const r = document.querySelector('.track').getBoundingClientRect(); return { x: r.left, y: r.top, w: r.width };"
+                )!;
+        ClickAt(
+            (
+                (int)(
+                    Convert.ToDouble(r["x"], CultureInfo.InvariantCulture) + part * Convert.ToDouble(r["w"], CultureInfo.InvariantCulture)
+                ),
+                (int)Convert.ToDouble(r["y"], CultureInfo.InvariantCulture) + 22
+            )
+        );
         return double.Parse(Find(By.CssSelector(".track")).GetAttribute("aria-valuenow")!, CultureInfo.InvariantCulture);
     }
 
     /// <summary>The value the legend shows for a plotted signal at the time bar.</summary>
-    public double Plotted(string signal) => Until(() =>
-    {
-        var text = Driver.FindElement(By.CssSelector($"[data-signal-value='{signal}']")).Text.Split(' ')[0].Replace("−", "-", StringComparison.Ordinal);
-        return (double?)double.Parse(text, CultureInfo.InvariantCulture);
-    }, $"the value of {signal}")!.Value;
+    public double Plotted(string signal) =>
+        Until(
+            () =>
+            {
+                var text = Driver
+                    .FindElement(By.CssSelector($"[data-signal-value='{signal}']"))
+                    .Text.Split(' ')[0]
+                    .Replace("−", "-", StringComparison.Ordinal);
+                return (double?)double.Parse(text, CultureInfo.InvariantCulture);
+            },
+            $"the value of {signal}"
+        )!.Value;
 
     /// <summary>Errors the page wrote to its console.</summary>
     public IReadOnlyList<string> ConsoleErrors() =>
-        [.. Driver.Manage().Logs.GetLog(LogType.Browser).Where(e => e.Level == LogLevel.Severe).Select(e => e.Message).Where(m => !m.Contains("422", StringComparison.Ordinal) && !m.Contains("409", StringComparison.Ordinal))];
+        [
+            .. Driver
+                .Manage()
+                .Logs.GetLog(LogType.Browser)
+                .Where(e => e.Level == LogLevel.Severe)
+                .Select(e => e.Message)
+                .Where(m => !m.Contains("422", StringComparison.Ordinal) && !m.Contains("409", StringComparison.Ordinal)),
+        ];
 }

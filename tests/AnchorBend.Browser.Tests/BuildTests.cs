@@ -41,12 +41,24 @@ public sealed class BuildTests(Application application) : IDisposable
         bench.Button("Tune this loop").Click();
         SetNumber("Bandwidth in rad/s", "8");
         SetNumber("Phase margin in degrees", "70");
-        bench.Until(() => bench.Find(By.XPath("//tr[td[contains(., 'PI')] and not(contains(., 'now'))][1]")).Text.Contains("70°", StringComparison.Ordinal), "the PI with 70 degrees");
+        bench.Until(
+            () =>
+                bench
+                    .Find(By.XPath("//tr[td[contains(., 'PI')] and not(contains(., 'now'))][1]"))
+                    .Text.Contains("70°", StringComparison.Ordinal),
+            "the PI with 70 degrees"
+        );
         bench.Button("Apply these gains").Click();
         bench.WaitSaved();
         // Exactly: C(8j) = e^(j(70° − 180°))/G(8j).
         var c = System.Numerics.Complex.FromPolarCoordinates(1, (70 - 180) * Math.PI / 180) * (2 * new System.Numerics.Complex(0, 8) + 1);
-        bench.Until(() => Math.Abs(double.Parse(bench.Field("Gain").GetAttribute("value")!, System.Globalization.CultureInfo.InvariantCulture) - c.Real) < 1e-3, $"the gain {c.Real}");
+        bench.Until(
+            () =>
+                Math.Abs(
+                    double.Parse(bench.Field("Gain").GetAttribute("value")!, System.Globalization.CultureInfo.InvariantCulture) - c.Real
+                ) < 1e-3,
+            $"the gain {c.Real}"
+        );
 
         // A requirement, met and shown as a chip.
         bench.Click(By.XPath("//nav//button[contains(., 'Verify')]"));
@@ -64,7 +76,10 @@ public sealed class BuildTests(Application application) : IDisposable
         bench.Driver.Navigate().Refresh();
         bench.Until(() => bench.Parts == 3 && bench.Wires == 3, "the diagram after a reload");
         Assert.Equal(revision, bench.Revision);
-        bench.Until(() => bench.Find(By.CssSelector(".chip.met")).Text.Contains("1 met", StringComparison.Ordinal), "the verdict after a reload");
+        bench.Until(
+            () => bench.Find(By.CssSelector(".chip.met")).Text.Contains("1 met", StringComparison.Ordinal),
+            "the verdict after a reload"
+        );
         Assert.Empty(bench.ConsoleErrors());
     }
 
@@ -126,7 +141,10 @@ public sealed class BuildTests(Application application) : IDisposable
     {
         bench.NewModel();
         bench.Place("sum", 200, 140);
-        var sign = bench.Until(() => bench.Driver.FindElements(By.CssSelector("[data-sign='u[2]']")) is [var s] && s.Text == "−" ? s : null, "the minus")!;
+        var sign = bench.Until(
+            () => bench.Driver.FindElements(By.CssSelector("[data-sign='u[2]']")) is [var s] && s.Text == "−" ? s : null,
+            "the minus"
+        )!;
         bench.ClickAt(bench.Center(sign));
         bench.Until(() => bench.Find(By.CssSelector("[data-sign='u[2]']")).Text == "+", "the plus");
         bench.Click(By.CssSelector("[data-part]"));

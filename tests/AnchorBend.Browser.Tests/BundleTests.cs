@@ -15,7 +15,8 @@ public sealed class BundleTests(Application application) : IDisposable
         bench.Select(part);
         var field = bench.Find(By.CssSelector("[aria-label='Members']"));
         field.Click();
-        foreach (var name in names) field.SendKeys(name + Keys.Enter);
+        foreach (var name in names)
+            field.SendKeys(name + Keys.Enter);
         field.SendKeys(Keys.Escape);
         bench.WaitSaved();
     }

@@ -13,7 +13,10 @@ public sealed class DemoTests(Application application) : IDisposable
     public void A_changed_gain_changes_the_trace_leaves_a_ghost_and_the_tuned_loop_meets_all()
     {
         bench.OpenExample("Plankton winch");
-        bench.Until(() => bench.Find(By.CssSelector(".chip.missed")).Text.Contains("Depth overshoot", StringComparison.Ordinal), "the missed requirement");
+        bench.Until(
+            () => bench.Find(By.CssSelector(".chip.missed")).Text.Contains("Depth overshoot", StringComparison.Ordinal),
+            "the missed requirement"
+        );
         bench.SetTime(0.28);
         var before = bench.Plotted("depth");
         bench.Select("Depth controller");
@@ -21,7 +24,12 @@ public sealed class DemoTests(Application application) : IDisposable
         bench.SetField("Integral time", "3.3 s");
         bench.Until(() => Math.Abs(bench.Plotted("depth") - before) > 0.5, "the depth to change");
         bench.Until(() => bench.All(".ghost-note").Count == 1, "the ghost");
-        bench.Until(() => bench.All(".chip.missed").Count == 0 && bench.Find(By.CssSelector(".chip.met")).Text.Contains("5 met", StringComparison.Ordinal), "all requirements met");
+        bench.Until(
+            () =>
+                bench.All(".chip.missed").Count == 0
+                && bench.Find(By.CssSelector(".chip.met")).Text.Contains("5 met", StringComparison.Ordinal),
+            "all requirements met"
+        );
         Assert.Empty(bench.ConsoleErrors());
     }
 
@@ -33,10 +41,16 @@ public sealed class DemoTests(Application application) : IDisposable
         var field = bench.Field("Time constant");
         field.SendKeys(Keys.Control + "a");
         field.SendKeys("3 kg");
-        bench.Until(() => bench.All(".message.bad").Any(m => m.Text.Contains("kg", StringComparison.Ordinal)), "the message about the unit");
+        bench.Until(
+            () => bench.All(".message.bad").Any(m => m.Text.Contains("kg", StringComparison.Ordinal)),
+            "the message about the unit"
+        );
         field.SendKeys(Keys.Control + "a");
         field.SendKeys("-1 s");
-        bench.Until(() => bench.All(".message.bad").Any(m => m.Text.Contains("at least", StringComparison.Ordinal)), "the message about the limit");
+        bench.Until(
+            () => bench.All(".message.bad").Any(m => m.Text.Contains("at least", StringComparison.Ordinal)),
+            "the message about the limit"
+        );
         field.SendKeys(Keys.Control + "a");
         field.SendKeys("2*torqe_max" + Keys.Enter);
         bench.Until(() => bench.All(".flag.error").Count == 1, "the flag on the part");
@@ -56,7 +70,10 @@ public sealed class DemoTests(Application application) : IDisposable
         Assert.Contains("14 by state", report.Text, StringComparison.Ordinal);
         // A name leads to its part.
         bench.Click(By.XPath("//*[@class='run-report']//button[normalize-space(.)='Speed controller']"));
-        bench.Until(() => bench.All(".title-field") is [var title] && title.GetAttribute("value") == "Speed controller", "the part in the inspector");
+        bench.Until(
+            () => bench.All(".title-field") is [var title] && title.GetAttribute("value") == "Speed controller",
+            "the part in the inspector"
+        );
         Assert.Empty(bench.ConsoleErrors());
     }
 
@@ -66,15 +83,24 @@ public sealed class DemoTests(Application application) : IDisposable
         bench.OpenExample("Plankton winch");
         bench.WaitForRun();
         bench.Click(By.CssSelector("[aria-label='Run settings']"));
-        bench.Until(() => bench.Find(By.CssSelector(".settings-form")).Text.Contains("right for almost every model", StringComparison.Ordinal), "the guidance");
+        bench.Until(
+            () => bench.Find(By.CssSelector(".settings-form")).Text.Contains("right for almost every model", StringComparison.Ordinal),
+            "the guidance"
+        );
         bench.Choose("Method", "Implicit Euler, fixed step");
-        bench.Until(() => bench.Find(By.CssSelector(".settings-form")).Text.Contains("real-time runs of stiff models", StringComparison.Ordinal), "the other guidance");
+        bench.Until(
+            () => bench.Find(By.CssSelector(".settings-form")).Text.Contains("real-time runs of stiff models", StringComparison.Ordinal),
+            "the other guidance"
+        );
         bench.SetField("Step", "2 ms");
         bench.WaitSaved();
         bench.Keys(Keys.Escape);
         bench.WaitForRun();
         bench.Click(By.CssSelector("[aria-label='Run statistics']"));
-        bench.Until(() => bench.Find(By.CssSelector(".run-report")).Text.Contains("implicit-euler", StringComparison.Ordinal), "the method in the statistics");
+        bench.Until(
+            () => bench.Find(By.CssSelector(".run-report")).Text.Contains("implicit-euler", StringComparison.Ordinal),
+            "the method in the statistics"
+        );
         Assert.Empty(bench.ConsoleErrors());
     }
 
@@ -98,7 +124,15 @@ public sealed class DemoTests(Application application) : IDisposable
         bench.SetTime(0.5);
         bench.Until(() => bench.All(".signal-tag .value").Count > 8, "values on the wires");
         var depth = bench.Plotted("depth");
-        bench.Until(() => bench.All(".signal-tag .value").Any(v => v.Text.Contains(depth.ToString("G4", System.Globalization.CultureInfo.InvariantCulture), StringComparison.Ordinal)), "the depth on its wire");
+        bench.Until(
+            () =>
+                bench
+                    .All(".signal-tag .value")
+                    .Any(v =>
+                        v.Text.Contains(depth.ToString("G4", System.Globalization.CultureInfo.InvariantCulture), StringComparison.Ordinal)
+                    ),
+            "the depth on its wire"
+        );
         var canvas = bench.Center(bench.Find(By.CssSelector(".strip canvas")));
         bench.Drag((canvas.X - 120, canvas.Y), (canvas.X + 120, canvas.Y + 2));
         bench.Until(() => bench.All(".strip-legend button").Any(b => b.Text == "Fit"), "the way back from the zoom");

@@ -38,7 +38,10 @@ public sealed class NetworkTests(Application application) : IDisposable
 
         // The missing ground is told, with a way to mend it.
         bench.ClickAt(bench.Open(700, 60));
-        bench.Until(() => bench.Find(By.CssSelector(".inspector")).Text.Contains("has no ground", StringComparison.Ordinal), "the finding about the ground");
+        bench.Until(
+            () => bench.Find(By.CssSelector(".inspector")).Text.Contains("has no ground", StringComparison.Ordinal),
+            "the finding about the ground"
+        );
         bench.Button("Connect a ground").Click();
         bench.Until(() => bench.Parts == 4 && bench.Wires == 4, "the ground");
         bench.Select("Resistor");
@@ -56,8 +59,24 @@ public sealed class NetworkTests(Application application) : IDisposable
         bench.WaitSaved();
         // The ground went to the source's plus or to another point; the voltage of the capacitor is what the difference says.
         var current = 24.0 / 2000 * Math.Exp(-time / 2);
-        bench.Until(() => bench.All(".inspector .sub.mono").Any(e => e.Text.Contains(" A at the time bar", StringComparison.Ordinal)
-            && Math.Abs(Math.Abs(double.Parse(e.Text.Split(' ')[0].Replace("−", "-", StringComparison.Ordinal), System.Globalization.CultureInfo.InvariantCulture)) - current) < 2e-3 * current), $"the current {current}");
+        bench.Until(
+            () =>
+                bench
+                    .All(".inspector .sub.mono")
+                    .Any(e =>
+                        e.Text.Contains(" A at the time bar", StringComparison.Ordinal)
+                        && Math.Abs(
+                            Math.Abs(
+                                double.Parse(
+                                    e.Text.Split(' ')[0].Replace("−", "-", StringComparison.Ordinal),
+                                    System.Globalization.CultureInfo.InvariantCulture
+                                )
+                            ) - current
+                        )
+                            < 2e-3 * current
+                    ),
+            $"the current {current}"
+        );
 
         // A new connection joins one that is there, and all is kept.
         bench.Place("voltage sensor", 560, 60);
@@ -73,13 +92,24 @@ public sealed class NetworkTests(Application application) : IDisposable
     /// <summary>A point on a wire, at the middle of its length.</summary>
     (int X, int Y) Middle(string label)
     {
-        var p = bench.Until(() => (Dictionary<string, object>?)bench.Driver.ExecuteScript("""
-            const path = document.querySelector(`g[aria-label='${arguments[0]}'] path.catch`);
-            if (!path) return null;
-            const p = path.getPointAtLength(path.getTotalLength() / 2), m = path.getScreenCTM();
-            return { x: p.x * m.a + m.e, y: p.y * m.d + m.f };
-            """, label), label)!;
-        return ((int)Math.Round(Convert.ToDouble(p["x"], System.Globalization.CultureInfo.InvariantCulture)), (int)Math.Round(Convert.ToDouble(p["y"], System.Globalization.CultureInfo.InvariantCulture)));
+        var p = bench.Until(
+            () =>
+                (Dictionary<string, object>?)
+                    bench.Driver.ExecuteScript(
+                        """
+                        const path = document.querySelector(`g[aria-label='${arguments[0]}'] path.catch`);
+                        if (!path) return null;
+                        const p = path.getPointAtLength(path.getTotalLength() / 2), m = path.getScreenCTM();
+                        return { x: p.x * m.a + m.e, y: p.y * m.d + m.f };
+                        """,
+                        label
+                    ),
+            label
+        )!;
+        return (
+            (int)Math.Round(Convert.ToDouble(p["x"], System.Globalization.CultureInfo.InvariantCulture)),
+            (int)Math.Round(Convert.ToDouble(p["y"], System.Globalization.CultureInfo.InvariantCulture))
+        );
     }
 
     [Fact]
@@ -88,13 +118,21 @@ public sealed class NetworkTests(Application application) : IDisposable
         bench.NewModel();
         bench.Button("Parts").Click();
         bench.Until(() => bench.All(".catalog-part").Count >= 200, "the catalog");
-        var wide = (System.Collections.ObjectModel.ReadOnlyCollection<object>)bench.Driver.ExecuteScript("""
-            return [...document.querySelectorAll('.catalog-face')].filter(f => { const a = f.getBoundingClientRect(), b = f.firstElementChild.getBoundingClientRect();
-              return b.width > a.width + 1 || b.height > a.height + 1; }).map(f => f.parentElement.textContent);
-            """)!;
+        var wide = (System.Collections.ObjectModel.ReadOnlyCollection<object>)
+            bench.Driver.ExecuteScript(
+                """
+                return [...document.querySelectorAll('.catalog-face')].filter(f => { const a = f.getBoundingClientRect(), b = f.firstElementChild.getBoundingClientRect();
+                  return b.width > a.width + 1 || b.height > a.height + 1; }).map(f => f.parentElement.textContent);
+                """
+            )!;
         Assert.Empty(wide);
         bench.Field("Search parts").SendKeys("kg.m2");
-        bench.Until(() => bench.All(".catalog-part").Any(p => p.Text.Contains("Inertia", StringComparison.Ordinal)) && bench.All(".catalog-part").Count < 5, "the part with a moment of inertia");
+        bench.Until(
+            () =>
+                bench.All(".catalog-part").Any(p => p.Text.Contains("Inertia", StringComparison.Ordinal))
+                && bench.All(".catalog-part").Count < 5,
+            "the part with a moment of inertia"
+        );
         Assert.Empty(bench.ConsoleErrors());
     }
 
@@ -105,19 +143,35 @@ public sealed class NetworkTests(Application application) : IDisposable
     public void Faces_stay_within_their_parts_on_the_diagram_at_every_size(bool many)
     {
         bench.NewModel();
-        const int columns = 6, rows = 4;
-        var count = Convert.ToInt32(Call("return fetch('/api/catalog').then(r => r.json()).then(c => { window.names = c.map(p => p.name); window.sized = new Set(c.filter(p => p.parameters.some(q => q.name === 'n' && q.type === 'Integer')).map(p => p.name)); return c.length; })"), System.Globalization.CultureInfo.InvariantCulture);
+        const int columns = 6,
+            rows = 4;
+        var count = Convert.ToInt32(
+            Call(
+                "return fetch('/api/catalog').then(r => r.json()).then(c => { window.names = c.map(p => p.name); window.sized = new Set(c.filter(p => p.parameters.some(q => q.name === 'n' && q.type === 'Integer')).map(p => p.name)); return c.length; })"
+            ),
+            System.Globalization.CultureInfo.InvariantCulture
+        );
         var all = new List<object>();
         for (var first = 0; first < count; first += columns * rows)
         {
             var expected = Math.Min(columns * rows, count - first);
-            Call($$"""
+            Call(
+                $$"""
                 const names = window.names.slice({{first}}, {{first + columns * rows}}), parts = {};
-                names.forEach((n, i) => parts['p' + i] = { type: n, name: n, x: 80 + 144 * (i % {{columns}}), y: 80 + 112 * Math.floor(i / {{columns}}), parameters: {{(many ? "window.sized.has(n) ? { n: '6' } : {}" : "{}")}} });
+                names.forEach((n, i) => parts['p' + i] = { type: n, name: n, x: 80 + 144 * (i % {{columns}}), y: 80 + 112 * Math.floor(i / {{columns}}), parameters: {{(
+                    many ? "window.sized.has(n) ? { n: '6' } : {}" : "{}"
+                )}} });
                 const document = { format: 'anchor-bend-model/1', name: 'Faces', parts, wires: {}, signals: {}, parameters: {}, requirements: {}, areas: {}, classes: {}, settings: { live: false } };
                 return fetch('/api/models', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ document }) }).then(r => r.json()).then(m => { location.hash = '#/models/' + m.id; return m.id; })
-                """);
-            bench.Until(() => bench.Parts == expected && bench.All("[data-part] .face, [data-part] .spine").Count == expected && bench.Find(By.CssSelector("[data-part]")).GetAttribute("aria-label")!.Length > 0, $"{expected} parts");
+                """
+            );
+            bench.Until(
+                () =>
+                    bench.Parts == expected
+                    && bench.All("[data-part] .face, [data-part] .spine").Count == expected
+                    && bench.Find(By.CssSelector("[data-part]")).GetAttribute("aria-label")!.Length > 0,
+                $"{expected} parts"
+            );
             all.AddRange(WideFaces());
         }
 
@@ -125,13 +179,20 @@ public sealed class NetworkTests(Application application) : IDisposable
     }
 
     /// <summary>Parts on the diagram whose face is larger than they are.</summary>
-    IEnumerable<object> WideFaces() => (System.Collections.ObjectModel.ReadOnlyCollection<object>)bench.Driver.ExecuteScript("""
-        return [...document.querySelectorAll('[data-part] .face')].filter(f => { const a = f.parentElement.getBoundingClientRect(), b = f.firstElementChild.getBoundingClientRect();
-          return b.width > a.width + 1 || b.height > a.height + 1; }).map(f => f.parentElement.getAttribute('aria-label'));
-        """)!;
+    IEnumerable<object> WideFaces() =>
+        (System.Collections.ObjectModel.ReadOnlyCollection<object>)
+            bench.Driver.ExecuteScript(
+                """
+                return [...document.querySelectorAll('[data-part] .face')].filter(f => { const a = f.parentElement.getBoundingClientRect(), b = f.firstElementChild.getBoundingClientRect();
+                  return b.width > a.width + 1 || b.height > a.height + 1; }).map(f => f.parentElement.getAttribute('aria-label'));
+                """
+            )!;
 
     /// <summary>Runs a script that gives a promise, and waits for what it gives.</summary>
-    object Call(string script) => bench.Driver.ExecuteAsyncScript($"const done = arguments[arguments.length - 1]; (() => {{ {script} }})().then(done, e => done('failed: ' + e))")!;
+    object Call(string script) =>
+        bench.Driver.ExecuteAsyncScript(
+            $"const done = arguments[arguments.length - 1]; (() => {{ {script} }})().then(done, e => done('failed: ' + e))"
+        )!;
 
     [Fact]
     public void A_table_is_filled_from_a_file_and_shown_as_a_curve()
@@ -144,7 +205,10 @@ public sealed class NetworkTests(Application application) : IDisposable
             bench.Place("table", 200, 150);
             bench.Until(() => bench.All(".table-panel svg").Count == 1, "the curve");
             bench.Driver.FindElement(By.CssSelector(".table-panel input[type=file]")).SendKeys(file);
-            bench.Until(() => bench.Find(By.CssSelector(".table-panel svg")).GetAttribute("aria-label") == "Curve of 4 points", "the points of the file");
+            bench.Until(
+                () => bench.Find(By.CssSelector(".table-panel svg")).GetAttribute("aria-label") == "Curve of 4 points",
+                "the points of the file"
+            );
             Assert.Equal("{0, 1.5, 4, 9}", bench.Find(By.CssSelector("[id$='-x']")).GetAttribute("value"));
         }
         finally
@@ -163,7 +227,8 @@ public sealed class NetworkTests(Application application) : IDisposable
     public void A_demo_of_physical_parts_opens_and_runs(string name, string chip)
     {
         bench.OpenExample(name);
-        if (chip.Length > 0) bench.Until(() => bench.Find(By.CssSelector(".chip.met")).Text.Contains(chip, StringComparison.Ordinal), "the verdicts");
+        if (chip.Length > 0)
+            bench.Until(() => bench.Find(By.CssSelector(".chip.met")).Text.Contains(chip, StringComparison.Ordinal), "the verdicts");
         bench.SetTime(0.5);
         bench.Until(() => bench.All(".signal-tag .value").Count > 3, "values on the connections");
         Assert.Empty(bench.All(".flag.error"));

@@ -43,16 +43,31 @@ public sealed class OwnPartTests(Application application) : IDisposable
 
         // A mistake is told with its place while it is typed, and an equation too many with the counts.
         Paste("block OwnGain \"Square\"\n  input Real u \"Input\";\n  output Real y \"Output\";\nequation\n  y = sinn(u);\nend OwnGain;");
-        bench.Until(() => bench.Find(By.CssSelector(".part-findings")).Text.Contains("5:7", StringComparison.Ordinal) && bench.Find(By.CssSelector(".part-findings")).Text.Contains("sinn", StringComparison.Ordinal), "the finding");
-        Paste("block OwnGain \"Square\"\n  input Real u \"Input\";\n  output Real y \"Output\";\nequation\n  y = u ^ 2;\n  y = u;\nend OwnGain;");
-        bench.Until(() => bench.Field("Balance").Text.Contains("3 equations, 2 unknowns: too many", StringComparison.Ordinal), "the counts");
+        bench.Until(
+            () =>
+                bench.Find(By.CssSelector(".part-findings")).Text.Contains("5:7", StringComparison.Ordinal)
+                && bench.Find(By.CssSelector(".part-findings")).Text.Contains("sinn", StringComparison.Ordinal),
+            "the finding"
+        );
+        Paste(
+            "block OwnGain \"Square\"\n  input Real u \"Input\";\n  output Real y \"Output\";\nequation\n  y = u ^ 2;\n  y = u;\nend OwnGain;"
+        );
+        bench.Until(
+            () => bench.Field("Balance").Text.Contains("3 equations, 2 unknowns: too many", StringComparison.Ordinal),
+            "the counts"
+        );
 
         // Closing once does not drop what is not applied.
         bench.Button("Close").Click();
-        bench.Until(() => bench.Find(By.CssSelector(".part-editor")).Text.Contains("not applied", StringComparison.Ordinal), "the question before the text is dropped");
+        bench.Until(
+            () => bench.Find(By.CssSelector(".part-editor")).Text.Contains("not applied", StringComparison.Ordinal),
+            "the question before the text is dropped"
+        );
 
         // The change runs the model again.
-        Paste("block OwnGain \"Square\"\n  input Real u \"Input\";\n  output Real y \"Output\";\nequation\n  y = 7 * (u + 1) ^ 2;\nend OwnGain;");
+        Paste(
+            "block OwnGain \"Square\"\n  input Real u \"Input\";\n  output Real y \"Output\";\nequation\n  y = 7 * (u + 1) ^ 2;\nend OwnGain;"
+        );
         bench.Until(() => bench.Field("Balance").Text == "2 equations, 2 unknowns", "the counts in balance");
         bench.Chord(Keys.Control, Keys.Enter);
         bench.WaitSaved();
@@ -71,9 +86,18 @@ public sealed class OwnPartTests(Application application) : IDisposable
         bench.Button("Close").Click();
         Assert.Equal(1, bench.Wires);
         bench.ClickAt(bench.Open(700, 60));
-        bench.Until(() => bench.Find(By.CssSelector(".inspector")).Text.Contains("ends at 'u' of 'Gain', which has no such port", StringComparison.Ordinal), "the finding about the port");
+        bench.Until(
+            () =>
+                bench
+                    .Find(By.CssSelector(".inspector"))
+                    .Text.Contains("ends at 'u' of 'Gain', which has no such port", StringComparison.Ordinal),
+            "the finding about the port"
+        );
         bench.Chord(Keys.Control, "z");
-        bench.Until(() => bench.Find(By.CssSelector(".inspector")).Text.Contains("the model can run", StringComparison.Ordinal), "the part as it was");
+        bench.Until(
+            () => bench.Find(By.CssSelector(".inspector")).Text.Contains("the model can run", StringComparison.Ordinal),
+            "the part as it was"
+        );
         Assert.Empty(bench.ConsoleErrors());
     }
 
@@ -85,12 +109,19 @@ public sealed class OwnPartTests(Application application) : IDisposable
         bench.Button("New part from equations").Click();
         bench.Until(() => bench.Find(By.CssSelector(".part-editor h2")).Text == "OwnPart", "a part to begin with");
         Paste("block Kelp \"Grows\"\n  input Real u \"Input\";\n  output Real y \"Output\";\nequation\n  y = 3 * u;\nend Kelp;");
-        bench.Until(() => bench.Find(By.CssSelector(".part-made")).Text.Contains("y out", StringComparison.Ordinal) && bench.Button("Apply").Enabled, "the live icon");
+        bench.Until(
+            () =>
+                bench.Find(By.CssSelector(".part-made")).Text.Contains("y out", StringComparison.Ordinal) && bench.Button("Apply").Enabled,
+            "the live icon"
+        );
         bench.Button("Apply").Click();
         bench.Until(() => bench.Find(By.CssSelector(".part-editor h2")).Text == "Kelp", "the part under its new name");
         bench.WaitSaved();
         bench.Button("Move to my package").Click();
-        bench.Until(() => bench.Find(By.CssSelector(".part-editor header")).Text.Contains("In your package", StringComparison.Ordinal), "the part in the package");
+        bench.Until(
+            () => bench.Find(By.CssSelector(".part-editor header")).Text.Contains("In your package", StringComparison.Ordinal),
+            "the part in the package"
+        );
         bench.Button("Close").Click();
         bench.NewModel();
         bench.Place("kelp", 200, 150);

@@ -2,7 +2,8 @@ using OpenQA.Selenium;
 
 namespace AnchorBend.Browser.Tests;
 
-/// <summary>The bench does not lie, lose or break: results out of date, references that follow, undo from everywhere, parts that cannot be drawn.</summary>
+/// <summary>The bench does not lie, lose or break: results out of date, references that follow, undo from everywhere, parts that cannot be
+/// drawn.</summary>
 [Collection("application")]
 public sealed class RobustBenchTests(Application application) : IDisposable
 {
@@ -29,7 +30,10 @@ public sealed class RobustBenchTests(Application application) : IDisposable
         bench.SetField("Gain", "0.7");
         // A bare number means the unit that stood there.
         bench.Until(() => bench.Field("Gain").GetAttribute("value") == "0.7 1/s", "the unit that stood there");
-        bench.Until(() => bench.All(".stale-note") is [var note] && note.Text.Contains("the model has changed since", StringComparison.Ordinal), "what is out of date");
+        bench.Until(
+            () => bench.All(".stale-note") is [var note] && note.Text.Contains("the model has changed since", StringComparison.Ordinal),
+            "what is out of date"
+        );
         bench.Click(By.CssSelector(".stale-note button"));
         bench.Until(() => bench.All(".bench.stale").Count == 0, "results of now");
         Assert.Empty(bench.ConsoleErrors());
@@ -41,8 +45,14 @@ public sealed class RobustBenchTests(Application application) : IDisposable
         bench.OpenExample("Plankton winch");
         bench.Click(By.CssSelector("[aria-label='Run settings']"));
         bench.SetField("End time", "abc");
-        bench.Until(() => bench.Find(By.CssSelector(".settings-form")).Text.Contains("must be a time such as 20 s", StringComparison.Ordinal), "the reason in the settings");
-        bench.Until(() => bench.All(".stale-note") is [var note] && note.Text.Contains("cannot run", StringComparison.Ordinal), "results marked");
+        bench.Until(
+            () => bench.Find(By.CssSelector(".settings-form")).Text.Contains("must be a time such as 20 s", StringComparison.Ordinal),
+            "the reason in the settings"
+        );
+        bench.Until(
+            () => bench.All(".stale-note") is [var note] && note.Text.Contains("cannot run", StringComparison.Ordinal),
+            "results marked"
+        );
         bench.Keys(Keys.Escape);
         bench.Click(By.CssSelector(".find"));
         bench.Keys(Keys.Escape);
@@ -91,16 +101,25 @@ public sealed class RobustBenchTests(Application application) : IDisposable
         bench.Chord(Keys.Control, "k");
         bench.Until(() => bench.All(".palette input").Count == 1, "the list of commands");
         bench.Keys("spring");
-        bench.Until(() => bench.All(".palette li") is [var first, ..] && first.Text.StartsWith("Spring", StringComparison.Ordinal), "the spring in the list");
+        bench.Until(
+            () => bench.All(".palette li") is [var first, ..] && first.Text.StartsWith("Spring", StringComparison.Ordinal),
+            "the spring in the list"
+        );
         bench.Keys(Keys.Enter);
         bench.Until(() => bench.Parts == before + 1, "the spring");
         bench.WaitSaved();
-        bench.Until(() => bench.Find(By.CssSelector(".inspector")).Text.Contains("left out of the run", StringComparison.Ordinal), "the finding");
+        bench.Until(
+            () => bench.Find(By.CssSelector(".inspector")).Text.Contains("left out of the run", StringComparison.Ordinal),
+            "the finding"
+        );
         bench.Until(() => bench.All(".bench.stale").Count == 0 && bench.All(".chip.met").Count == 1, "a run of the rest");
-        var overlaps = (long)bench.Driver.ExecuteScript("""
-            const box = (e) => e.getBoundingClientRect(), parts = [...document.querySelectorAll('[data-part]')], mine = box(parts.find((p) => p.getAttribute('aria-label').startsWith('Spring,')));
-            return parts.filter((p) => { const b = box(p); return b.left !== mine.left && b.left < mine.right && mine.left < b.right && b.top < mine.bottom && mine.top < b.bottom; }).length;
-            """)!;
+        var overlaps = (long)
+            bench.Driver.ExecuteScript(
+                """
+                const box = (e) => e.getBoundingClientRect(), parts = [...document.querySelectorAll('[data-part]')], mine = box(parts.find((p) => p.getAttribute('aria-label').startsWith('Spring,')));
+                return parts.filter((p) => { const b = box(p); return b.left !== mine.left && b.left < mine.right && mine.left < b.right && b.top < mine.bottom && mine.top < b.bottom; }).length;
+                """
+            )!;
         Assert.Equal(0, overlaps);
     }
 
@@ -114,7 +133,9 @@ public sealed class RobustBenchTests(Application application) : IDisposable
         bench.Button("Duplicate into the model").Click();
         bench.Until(() => bench.Find(By.CssSelector(".part-editor h2")).Text == "OwnGain", "the copy");
         var face = new string('{', 2000);
-        Paste($"block OwnGain \"Deep\"\n  input Real u \"Input\";\n  output Real y \"Output\";\nequation\n  y = u;\n  annotation(__AnchorBend(face = \"{face}\"));\nend OwnGain;");
+        Paste(
+            $"block OwnGain \"Deep\"\n  input Real u \"Input\";\n  output Real y \"Output\";\nequation\n  y = u;\n  annotation(__AnchorBend(face = \"{face}\"));\nend OwnGain;"
+        );
         bench.Until(() => bench.Field("Balance").Text == "2 equations, 2 unknowns", "the check of the text");
         bench.Chord(Keys.Control, Keys.Enter);
         bench.WaitSaved();

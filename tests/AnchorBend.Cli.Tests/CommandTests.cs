@@ -14,15 +14,22 @@ public sealed class CommandTests : IDisposable
     static string Root()
     {
         var at = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(at, "AnchorBend.slnx"))) at = Path.GetDirectoryName(at)!;
+        while (!File.Exists(Path.Combine(at, "AnchorBend.slnx")))
+            at = Path.GetDirectoryName(at)!;
         return at;
     }
 
     (int Code, string Output, string Error) Run(params string[] arguments)
     {
-        var start = new ProcessStartInfo("dotnet") { RedirectStandardOutput = true, RedirectStandardError = true, WorkingDirectory = folder };
+        var start = new ProcessStartInfo("dotnet")
+        {
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+            WorkingDirectory = folder,
+        };
         start.ArgumentList.Add(Path.Combine(AppContext.BaseDirectory, "anchor-bend.dll"));
-        foreach (var argument in arguments) start.ArgumentList.Add(argument);
+        foreach (var argument in arguments)
+            start.ArgumentList.Add(argument);
         using var process = Process.Start(start)!;
         var error = process.StandardError.ReadToEndAsync();
         var output = process.StandardOutput.ReadToEnd();
@@ -44,7 +51,16 @@ public sealed class CommandTests : IDisposable
     public void A_text_that_is_no_model_is_told_by_every_command(string text, string expected)
     {
         var file = Write("m.mo", text);
-        foreach (var arguments in (string[][])[["check", file], ["run", file, "--to", "1"], ["linear", file, "--from", "u", "--to", "y"], ["tune", file, "--part", "c", "--bandwidth", "1"], ["text", file]])
+        foreach (
+            var arguments in (string[][])
+                [
+                    ["check", file],
+                    ["run", file, "--to", "1"],
+                    ["linear", file, "--from", "u", "--to", "y"],
+                    ["tune", file, "--part", "c", "--bandwidth", "1"],
+                    ["text", file],
+                ]
+        )
         {
             var (code, output, error) = Run(arguments);
             Assert.InRange(code, 1, 2);
@@ -56,16 +72,43 @@ public sealed class CommandTests : IDisposable
     [Fact]
     public void A_largest_step_is_taken_and_a_small_state_is_warned_of()
     {
-        var (code, output, error) = Run("run", Write("m.mo", "model M Real x(start = 1e-12, fixed = true); equation der(x) = 1e-9 * exp(-((time - 5) / 1e-3) ^ 2); end M;"), "--to", "10", "--at", "10", "--max-step", "1 ms", "--atol", "1e-7");
+        var (code, output, error) = Run(
+            "run",
+            Write("m.mo", "model M Real x(start = 1e-12, fixed = true); equation der(x) = 1e-9 * exp(-((time - 5) / 1e-3) ^ 2); end M;"),
+            "--to",
+            "10",
+            "--at",
+            "10",
+            "--max-step",
+            "1 ms",
+            "--atol",
+            "1e-7"
+        );
         Assert.Equal(0, code);
-        Assert.Equal(1e-12 * (1 + Math.Sqrt(Math.PI)), double.Parse(output.Trim().Split('\n')[^1].Split(',')[1], CultureInfo.InvariantCulture), 1e-15);
+        Assert.Equal(
+            1e-12 * (1 + Math.Sqrt(Math.PI)),
+            double.Parse(output.Trim().Split('\n')[^1].Split(',')[1], CultureInfo.InvariantCulture),
+            1e-15
+        );
         Assert.Contains("warning: 'x'", error, StringComparison.Ordinal);
     }
 
     [Fact]
     public void Names_with_commas_in_brackets_are_kept_whole()
     {
-        var (code, output, error) = Run("run", Write("m.mo", "model M Real u[2, 2](each start = 1); equation for i in 1:2 loop for j in 1:2 loop der(u[i, j]) = -u[i, j]; end for; end for; end M;"), "--to", "1", "--at", "1", "--keep", "u[1,2], u[2,1]");
+        var (code, output, error) = Run(
+            "run",
+            Write(
+                "m.mo",
+                "model M Real u[2, 2](each start = 1); equation for i in 1:2 loop for j in 1:2 loop der(u[i, j]) = -u[i, j]; end for; end for; end M;"
+            ),
+            "--to",
+            "1",
+            "--at",
+            "1",
+            "--keep",
+            "u[1,2], u[2,1]"
+        );
         Assert.True(code == 0, error);
         Assert.StartsWith("time,", output, StringComparison.Ordinal);
         Assert.Equal(3, output.Trim().Split('\n')[^1].Split(',').Length);
@@ -77,7 +120,22 @@ public sealed class CommandTests : IDisposable
     public void Run_writes_full_precision_columns()
     {
         var csv = Path.Combine(folder, "out.csv");
-        var (code, _, error) = Run("run", Write("d.mo", Decay), "--to", "4", "--at", "1,2,4", "--rtol", "1e-9", "--set", "T=1", "--keep", "x", "--csv", csv);
+        var (code, _, error) = Run(
+            "run",
+            Write("d.mo", Decay),
+            "--to",
+            "4",
+            "--at",
+            "1,2,4",
+            "--rtol",
+            "1e-9",
+            "--set",
+            "T=1",
+            "--keep",
+            "x",
+            "--csv",
+            csv
+        );
         Assert.Equal((0, ""), (code, error));
         var lines = File.ReadAllLines(csv);
         Assert.Equal("time,x", lines[0]);
@@ -98,7 +156,11 @@ public sealed class CommandTests : IDisposable
         Assert.Equal((0, direct.Output), (viaText.Code, viaText.Output));
         // The text alone, without what our annotation says, is the same plant.
         var plain = Run("run", text, "--to", "60", "--at", "60", "--keep", "Gate.s").Output.Trim().Split('\n')[^1].Split(',')[1];
-        Assert.Equal(double.Parse(direct.Output.Trim().Split('\n')[^1].Split(',')[1], CultureInfo.InvariantCulture), double.Parse(plain, CultureInfo.InvariantCulture), 1e-6);
+        Assert.Equal(
+            double.Parse(direct.Output.Trim().Split('\n')[^1].Split(',')[1], CultureInfo.InvariantCulture),
+            double.Parse(plain, CultureInfo.InvariantCulture),
+            1e-6
+        );
         var (code, _, error) = Run("text", Write("bad.mo", "model A Gain g; equation connect(g.y, ); end A;"));
         Assert.Equal(2, code);
         Assert.Contains("Line 1, column", error, StringComparison.Ordinal);
@@ -143,7 +205,11 @@ public sealed class CommandTests : IDisposable
         var example = Path.Combine(Root(), "examples", "plankton-winch.json");
         var (code, output, _) = Run("tune", example, "--part", "Depth controller", "--bandwidth", "0.8", "--phase-margin", "65", "--json");
         Assert.Equal(0, code);
-        var pi = JsonDocument.Parse(output).RootElement.GetProperty("candidates").EnumerateArray().Single(c => c.GetProperty("name").GetString() == "PI");
+        var pi = JsonDocument
+            .Parse(output)
+            .RootElement.GetProperty("candidates")
+            .EnumerateArray()
+            .Single(c => c.GetProperty("name").GetString() == "PI");
         Assert.Equal(65, pi.GetProperty("phaseMargin").GetDouble(), 0.1);
         (code, _, var error) = Run("tune", example, "--part", "Drive", "--bandwidth", "1");
         Assert.Equal(1, code);

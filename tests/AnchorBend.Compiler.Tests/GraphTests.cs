@@ -11,11 +11,13 @@ public class GraphTests
     /// <summary>The size of the largest matching, by trying every choice.</summary>
     static int Largest(int[][] candidates, int row, HashSet<int> taken)
     {
-        if (row == candidates.Length) return 0;
+        if (row == candidates.Length)
+            return 0;
         var best = Largest(candidates, row + 1, taken);
         foreach (var column in candidates[row])
         {
-            if (!taken.Add(column)) continue;
+            if (!taken.Add(column))
+                continue;
             best = Math.Max(best, 1 + Largest(candidates, row + 1, taken));
             taken.Remove(column);
         }
@@ -29,11 +31,13 @@ public class GraphTests
         var random = new Random(3);
         for (var n = 0; n < 400; n++)
         {
-            int rows = random.Next(1, 7), columns = random.Next(1, 7);
+            int rows = random.Next(1, 7),
+                columns = random.Next(1, 7);
             var candidates = Drawn(random, rows, columns, random.NextDouble());
             var found = Matching.Match(candidates, columns);
             for (var e = 0; e < rows; e++)
-                if (found[e] >= 0) Assert.Contains(found[e], candidates[e]);
+                if (found[e] >= 0)
+                    Assert.Contains(found[e], candidates[e]);
             var matched = found.Where(u => u >= 0).ToList();
             Assert.Equal(matched.Count, matched.Distinct().Count());
             Assert.Equal(Largest(candidates, 0, []), matched.Count);
@@ -42,7 +46,16 @@ public class GraphTests
 
     [Fact]
     public void Preferred_unknowns_come_first_where_nothing_is_in_the_way() =>
-        Assert.Equal([2, 0], Matching.Match([[2, 0], [0, 2]], 3));
+        Assert.Equal(
+            [2, 0],
+            Matching.Match(
+                [
+                    [2, 0],
+                    [0, 2],
+                ],
+                3
+            )
+        );
 
     [Fact]
     public void A_long_chain_of_augmentations_needs_no_stack()
@@ -59,7 +72,15 @@ public class GraphTests
         using var stop = new CancellationTokenSource();
         stop.Cancel();
         using var budget = Language.WorkBudget.Begin(stop.Token);
-        Assert.Throws<OperationCanceledException>(() => Matching.Match([[0], [0]], 1));
+        Assert.Throws<OperationCanceledException>(() =>
+            Matching.Match(
+                [
+                    [0],
+                    [0],
+                ],
+                1
+            )
+        );
     }
 
     [Fact]
@@ -71,30 +92,49 @@ public class GraphTests
         {
             var n = random.Next(3, 12);
             var depends = Drawn(random, n, n, 0.18);
-            for (var i = 0; i < n; i++) depends[i] = [.. depends[i].Where(j => j != i)];
-            var text = string.Concat(Enumerable.Range(0, n).Select(i => $"Real v{i}; ")) + "equation "
-                + string.Concat(Enumerable.Range(0, n).Select(i => $"v{i} = time + {i}{string.Concat(depends[i].Select(j => $" + sin(0.1 * v{j})"))}; "));
+            for (var i = 0; i < n; i++)
+                depends[i] = [.. depends[i].Where(j => j != i)];
+            var text =
+                string.Concat(Enumerable.Range(0, n).Select(i => $"Real v{i}; "))
+                + "equation "
+                + string.Concat(
+                    Enumerable.Range(0, n).Select(i => $"v{i} = time + {i}{string.Concat(depends[i].Select(j => $" + sin(0.1 * v{j})"))}; ")
+                );
             var plan = AnchorBend.Tests.TextModel.Prepare(text).Compiled!.Plan;
             var reach = Reach(depends);
-            var loops = plan.Blocks.OfType<LoopBlock>().Select(l => l.Determines.Select(plan.Model.NameOf).Order(StringComparer.Ordinal).ToList()).ToList();
+            var loops = plan
+                .Blocks.OfType<LoopBlock>()
+                .Select(l => l.Determines.Select(plan.Model.NameOf).Order(StringComparer.Ordinal).ToList())
+                .ToList();
             for (var i = 0; i < n; i++)
             {
-                var together = Enumerable.Range(0, n).Where(j => j == i || reach[i].Contains(j) && reach[j].Contains(i)).Select(j => $"v{j}").Order(StringComparer.Ordinal).ToList();
+                var together = Enumerable
+                    .Range(0, n)
+                    .Where(j => j == i || reach[i].Contains(j) && reach[j].Contains(i))
+                    .Select(j => $"v{j}")
+                    .Order(StringComparer.Ordinal)
+                    .ToList();
                 var own = loops.Find(l => l.Contains($"v{i}")) ?? [$"v{i}"];
                 Assert.Equal(together, own);
             }
         }
     }
 
-    static HashSet<int>[] Reach(int[][] depends) => [.. Enumerable.Range(0, depends.Length).Select(start =>
-    {
-        var seen = new HashSet<int>();
-        var open = new Stack<int>(depends[start]);
-        while (open.TryPop(out var at))
-            if (seen.Add(at))
-                foreach (var next in depends[at]) open.Push(next);
-        return seen;
-    })];
+    static HashSet<int>[] Reach(int[][] depends) =>
+        [
+            .. Enumerable
+                .Range(0, depends.Length)
+                .Select(start =>
+                {
+                    var seen = new HashSet<int>();
+                    var open = new Stack<int>(depends[start]);
+                    while (open.TryPop(out var at))
+                        if (seen.Add(at))
+                            foreach (var next in depends[at])
+                                open.Push(next);
+                    return seen;
+                }),
+        ];
 
     [Theory]
     [InlineData(20)]

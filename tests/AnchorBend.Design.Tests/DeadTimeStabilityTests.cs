@@ -6,7 +6,8 @@ public class DeadTimeStabilityTests
     static LinearSystem Delayed(string plant, double delay) =>
         CrossingTests.Plant($"{plant} TransportDelay d(T = {delay:R}); equation p.u = 0; connect(p.y, d.u);", "p.u", "d.y");
 
-    static int? Unstable(LinearSystem plant, double k) => RightHalfPlane.Count(new PidGains(PidForm.P, k, 1, 0, 10, 1, 0).ClosedLoop(plant));
+    static int? Unstable(LinearSystem plant, double k) =>
+        RightHalfPlane.Count(new PidGains(PidForm.P, k, 1, 0, 10, 1, 0).ClosedLoop(plant));
 
     [Theory]
     [InlineData(1.5, 0)]
@@ -53,8 +54,11 @@ public class DeadTimeStabilityTests
     public void First_order_with_a_dominant_dead_time_is_judged_by_encirclements()
     {
         // Ultimate gain of e^{−sT}/(τs + 1): √(1 + (τw)²) with wT + atan(τw) = π.
-        double t = 20, tau = 1, w = Math.PI / t;
-        for (var i = 0; i < 100; i++) w = (Math.PI - Math.Atan(tau * w)) / t;
+        double t = 20,
+            tau = 1,
+            w = Math.PI / t;
+        for (var i = 0; i < 100; i++)
+            w = (Math.PI - Math.Atan(tau * w)) / t;
         var ultimate = Math.Sqrt(1 + tau * tau * w * w);
         var plant = Delayed("Lag p(T = 1);", t);
         Assert.Equal(0, Unstable(plant, 0.999 * ultimate));

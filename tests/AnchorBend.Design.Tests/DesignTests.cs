@@ -19,7 +19,8 @@ public class DesignTests
         Assert.Equal(expected.Imaginary, actual.Imaginary, tolerance);
     }
 
-    const string Loop = "Step s; PID c(k = 2, Ti = 0.8); Lag a(T = 0.5); Lag b(T = 0.1); equation connect(s.y, c.r); connect(c.u, a.u); connect(a.y, b.u); connect(b.y, c.y);";
+    const string Loop =
+        "Step s; PID c(k = 2, Ti = 0.8); Lag a(T = 0.5); Lag b(T = 0.1); equation connect(s.y, c.r); connect(c.u, a.u); connect(a.y, b.u); connect(b.y, c.y);";
 
     [Theory]
     [InlineData(0.3)]
@@ -35,7 +36,13 @@ public class DesignTests
     [Fact]
     public void A_model_of_too_many_states_is_refused_before_its_dense_rows_are_made()
     {
-        var refused = Assert.Throws<DesignException>(() => Linear("model M Real u; Real x[1001](each start = 0); equation u = 0; der(x[1]) = u - x[1]; for i in 2:1001 loop der(x[i]) = x[i - 1] - x[i]; end for; end M;", "u", "x[1001]"));
+        var refused = Assert.Throws<DesignException>(() =>
+            Linear(
+                "model M Real u; Real x[1001](each start = 0); equation u = 0; der(x[1]) = u - x[1]; for i in 2:1001 loop der(x[i]) = x[i - 1] - x[i]; end for; end M;",
+                "u",
+                "x[1001]"
+            )
+        );
         Assert.Equal("too-many-states", refused.Code);
         Assert.Contains("1001 states", refused.Message, StringComparison.Ordinal);
     }
@@ -44,7 +51,9 @@ public class DesignTests
     public void Poles_and_zeros_are_those_of_the_polynomials()
     {
         var f = Linear("TransferFunction f(b = {1, 5, 6}, a = {1, 6, 11, 6}); equation f.u = 0;", "f.u", "f.y");
-        Assert.Equal([-1.0, -2, -3], PolesAndZeros.Poles(f).Select(p => p.Real).OrderDescending().ToArray(), (a, b) => Math.Abs(a - b) < 1e-9);
+        Assert.Equal([-1.0, -2, -3], PolesAndZeros.Poles(f).Select(p => p.Real).OrderDescending().ToArray(), (a, b) =>
+            Math.Abs(a - b) < 1e-9
+        );
         Assert.Equal([-2.0, -3], PolesAndZeros.Zeros(f).Select(p => p.Real).OrderDescending().ToArray(), (a, b) => Math.Abs(a - b) < 1e-8);
         Assert.All(PolesAndZeros.Zeros(f), z => Assert.Equal(0, z.Imaginary, 1e-8));
     }
@@ -61,7 +70,11 @@ public class DesignTests
     public void A_closed_loop_with_a_delay_inside_is_exact()
     {
         var s = new Complex(0, 1.5);
-        var f = Linear("Integrator i; TransportDelay d(T = 0.3); Sum e; equation e.u[1] = 0; connect(i.y, d.u); connect(d.y, e.u[2]); connect(e.y, i.u);", "e.u[1]", "i.y");
+        var f = Linear(
+            "Integrator i; TransportDelay d(T = 0.3); Sum e; equation e.u[1] = 0; connect(i.y, d.u); connect(d.y, e.u[2]); connect(e.y, i.u);",
+            "e.u[1]",
+            "i.y"
+        );
         Same(1 / (s + Complex.Exp(-0.3 * s)), f.At(s));
     }
 
@@ -154,7 +167,8 @@ public class DesignTests
         Assert.Equal("not-a-controller", Assert.Throws<DesignException>(() => LoopDesign.Of(prepared, parameters, "s", point)).Code);
     }
 
-    const string SampledLoop = "Step s; SampledPID c(k = 2); Lag a(T = 0.5); equation connect(s.y, c.r); connect(c.u, a.u); connect(a.y, c.y);";
+    const string SampledLoop =
+        "Step s; SampledPID c(k = 2); Lag a(T = 0.5); equation connect(s.y, c.r); connect(c.u, a.u); connect(a.y, c.y);";
 
     [Theory]
     [InlineData("s.y", "a.y", null)]
@@ -172,7 +186,11 @@ public class DesignTests
 
     [Fact]
     public void A_mode_that_only_switches_is_held() =>
-        Same(2, Linear("Real u; Real y; Boolean on; equation u = time; on = u > 0.5; y = if on then 3 * u else 2 * u;", "u", "y").At(new Complex(0, 3)));
+        Same(
+            2,
+            Linear("Real u; Real y; Boolean on; equation u = time; on = u > 0.5; y = if on then 3 * u else 2 * u;", "u", "y")
+                .At(new Complex(0, 3))
+        );
 
     [Fact]
     public void The_steady_state_is_found_and_its_absence_told()
@@ -200,13 +218,15 @@ public class DesignTests
     public void The_linear_closed_loop_predicts_the_run()
     {
         // A small step on the model itself, with delay: the linear prediction uses an approximation of order 5 for the delay.
-        const string text = "Step s(startTime = 0); PID c(k = 1.2, Ti = 0.6, form = PID.Form.PID, Td = 0.1); Lag a(T = 0.5); TransportDelay d(T = 0.1); equation connect(s.y, c.r); connect(c.u, a.u); connect(a.y, d.u); connect(d.y, c.y);";
+        const string text =
+            "Step s(startTime = 0); PID c(k = 1.2, Ti = 0.6, form = PID.Form.PID, Td = 0.1); Lag a(T = 0.5); TransportDelay d(T = 0.1); equation connect(s.y, c.r); connect(c.u, a.u); connect(a.y, d.u); connect(d.y, c.y);";
         var prepared = TextModel.Prepare(text);
         var parameters = new ParameterSet(prepared.Model);
         var point = OperatingPoint.Steady(prepared, parameters);
         var design = LoopDesign.Of(prepared, parameters, "c", point);
         var predicted = StepResponse.Of(design.Present.ClosedLoop(design.Plant), 2, 4);
         var run = TextModel.Values(text, "d.y", [0.5, 1, 1.5, 2]);
-        for (var i = 0; i < 4; i++) Assert.Equal(run[i], predicted.Values[i + 1], 2e-3);
+        for (var i = 0; i < 4; i++)
+            Assert.Equal(run[i], predicted.Values[i + 1], 2e-3);
     }
 }

@@ -5,7 +5,8 @@ namespace AnchorBend.Design.Tests;
 /// <summary>What the proposals choose where the wishes leave a choice.</summary>
 public class PidChoiceTests
 {
-    static LinearSystem Fraction(string b, string a) => CrossingTests.Plant($"TransferFunction f(b = {b}, a = {a}); equation f.u = 0;", "f.u", "f.y");
+    static LinearSystem Fraction(string b, string a) =>
+        CrossingTests.Plant($"TransferFunction f(b = {b}, a = {a}); equation f.u = 0;", "f.u", "f.y");
 
     [Theory]
     [InlineData("{1}", "{1, 1, 0}", PidForm.PD)]
@@ -68,14 +69,19 @@ public class PidChoiceTests
         {
             var ti = (low + high) / 2;
             var phase = (With(ti).Feedback(new Complex(0, 1.2)) * plant.At(new Complex(0, 1.2)) * new Complex(-1, 0)).Phase * 180 / Math.PI;
-            if (phase < 60) low = ti;
-            else high = ti;
+            if (phase < 60)
+                low = ti;
+            else
+                high = ti;
         }
 
         var usual = With(low);
         Assert.True(candidate.Gains.K / candidate.Gains.Ti > 1.3 * usual.K / usual.Ti, $"{candidate.Gains} against {usual}");
         // The distance from −1 stays that of good designs.
-        var least = Enumerable.Range(0, 2000).Select(i => 0.01 * Math.Pow(1e4, i / 2000.0)).Min(w => (1 + candidate.Gains.Feedback(new Complex(0, w)) * plant.At(new Complex(0, w))).Magnitude);
+        var least = Enumerable
+            .Range(0, 2000)
+            .Select(i => 0.01 * Math.Pow(1e4, i / 2000.0))
+            .Min(w => (1 + candidate.Gains.Feedback(new Complex(0, w)) * plant.At(new Complex(0, w))).Magnitude);
         Assert.True(1 / least <= 2.01);
     }
 }

@@ -12,7 +12,8 @@ namespace AnchorBend.Interchange.Tests;
 public class HostileSetTests
 {
     /// <summary>Generous for a machine that does other things beside; alone, most take less than one second.</summary>
-    static readonly TimeSpan Limit = TimeSpan.FromSeconds(40), Wanted = TimeSpan.FromSeconds(20);
+    static readonly TimeSpan Limit = TimeSpan.FromSeconds(40),
+        Wanted = TimeSpan.FromSeconds(20);
 
     public static TheoryData<int> Texts => [.. Enumerable.Range(0, HostileSet.Texts.Length)];
 
@@ -32,7 +33,16 @@ public class HostileSetTests
                 return;
             }
 
-            using var simulator = new Simulator(prepared.Compiled!, new ParameterSet(prepared.Model), new RunOptions { End = 1, TimeBudget = TimeSpan.FromSeconds(2), TraceBudget = 32 << 20 });
+            using var simulator = new Simulator(
+                prepared.Compiled!,
+                new ParameterSet(prepared.Model),
+                new RunOptions
+                {
+                    End = 1,
+                    TimeBudget = TimeSpan.FromSeconds(2),
+                    TraceBudget = 32 << 20,
+                }
+            );
             simulator.Run(stop.Token);
         }
         catch (SimulationException e)
@@ -48,7 +58,8 @@ public class HostileSetTests
     static PreparedModel OfText(string text)
     {
         var (classes, errors) = Parser.ParseFile(text);
-        if (errors.Count > 0 || classes.Count == 0) return PreparedModel.Unreadable([.. errors.Select(e => new Finding(Severity.Error, e.Code, e.Message, ""))]);
+        if (errors.Count > 0 || classes.Count == 0)
+            return PreparedModel.Unreadable([.. errors.Select(e => new Finding(Severity.Error, e.Code, e.Message, ""))]);
         var (model, findings) = Flattener.Flatten(classes[^1], new ClassList(classes, PartCatalog.Standard));
         return PreparedModel.Prepare(model, findings, new Dictionary<string, string>());
     }
@@ -60,42 +71,46 @@ public class HostileSetTests
 
     [Theory]
     [MemberData(nameof(Texts))]
-    public async Task A_hostile_text_is_reviewed_in_time(int which) => await Task.Run(() =>
-    {
-        using var stop = new CancellationTokenSource(Wanted);
-        using var budget = WorkBudget.Begin(stop.Token);
-        try
-        {
-            Assert.NotNull(PartReview.Of(HostileSet.Texts[which], PartCatalog.Standard));
-        }
-        catch (OperationCanceledException) when (stop.IsCancellationRequested)
-        {
-            // It can be stopped, which is what counts.
-        }
-    }).WaitAsync(Limit);
+    public async Task A_hostile_text_is_reviewed_in_time(int which) =>
+        await Task.Run(() =>
+            {
+                using var stop = new CancellationTokenSource(Wanted);
+                using var budget = WorkBudget.Begin(stop.Token);
+                try
+                {
+                    Assert.NotNull(PartReview.Of(HostileSet.Texts[which], PartCatalog.Standard));
+                }
+                catch (OperationCanceledException) when (stop.IsCancellationRequested)
+                {
+                    // It can be stopped, which is what counts.
+                }
+            })
+            .WaitAsync(Limit);
 
     [Theory]
     [MemberData(nameof(Documents))]
-    public async Task A_hostile_document_ends_in_time(int which) => await Task.Run(() =>
-    {
-        ModelDocument document;
-        try
-        {
-            document = ModelDocument.FromJson(HostileSet.Documents[which]);
-        }
-        catch (DocumentException e)
-        {
-            Assert.NotEmpty(e.Message);
-            // Names of the program's own types and of the parser's states are no help to anybody.
-            Assert.DoesNotContain("AnchorBend", e.Message, StringComparison.Ordinal);
-            Assert.DoesNotContain("System.", e.Message, StringComparison.Ordinal);
-            Assert.True(e.Message.Length < 600);
-            return;
-        }
+    public async Task A_hostile_document_ends_in_time(int which) =>
+        await Task.Run(() =>
+            {
+                ModelDocument document;
+                try
+                {
+                    document = ModelDocument.FromJson(HostileSet.Documents[which]);
+                }
+                catch (DocumentException e)
+                {
+                    Assert.NotEmpty(e.Message);
+                    // Names of the program's own types and of the parser's states are no help to anybody.
+                    Assert.DoesNotContain("AnchorBend", e.Message, StringComparison.Ordinal);
+                    Assert.DoesNotContain("System.", e.Message, StringComparison.Ordinal);
+                    Assert.True(e.Message.Length < 600);
+                    return;
+                }
 
-        PrepareAndRun(() => PreparedModel.Prepare(DocumentElaboration.Elaborate(document, PartCatalog.Of(document))));
-        Assert.NotEmpty(TextExport.Write(document, PartCatalog.Of(document)));
-    }).WaitAsync(Limit);
+                PrepareAndRun(() => PreparedModel.Prepare(DocumentElaboration.Elaborate(document, PartCatalog.Of(document))));
+                Assert.NotEmpty(TextExport.Write(document, PartCatalog.Of(document)));
+            })
+            .WaitAsync(Limit);
 
     [Theory]
     [InlineData("Real x[1000000]; equation for i in 1:1000000 loop x[i] = i; end for;", "x")]
@@ -117,8 +132,11 @@ public class HostileSetTests
         // The checkpoint is where a server would make it wait; here the client leaves at the third.
         using var budget = WorkBudget.Begin(stop.Token, () =>
         {
-            if (++looks == 3) stop.Cancel();
+            if (++looks == 3)
+                stop.Cancel();
         });
-        Assert.Throws<OperationCanceledException>(() => OfText("model M Real x[20000]; equation for i in 1:20000 loop der(x[i]) = sin(x[i]); end for; end M;"));
+        Assert.Throws<OperationCanceledException>(() =>
+            OfText("model M Real x[20000]; equation for i in 1:20000 loop der(x[i]) = sin(x[i]); end for; end M;")
+        );
     }
 }

@@ -8,31 +8,40 @@ namespace AnchorBend.Interchange.Tests;
 /// <summary>What hangs loose stops nothing else, and open ports are told by name.</summary>
 public class LooseNetworkTests
 {
-    static ModelDocument Document(Dictionary<string, (string Type, string Name)> parts, params string[] wires) => new()
-    {
-        Name = "M",
-        Parts = parts.ToDictionary(p => p.Key, p => new PartNode { Type = p.Value.Type, Name = p.Value.Name }),
-        Wires = wires.Select((w, i) => (w.Split(' '), i)).ToDictionary(w => $"w{w.i}", w => new WireNode { From = Port(w.Item1[0]), To = Port(w.Item1[1]) }),
-    };
+    static ModelDocument Document(Dictionary<string, (string Type, string Name)> parts, params string[] wires) =>
+        new()
+        {
+            Name = "M",
+            Parts = parts.ToDictionary(p => p.Key, p => new PartNode { Type = p.Value.Type, Name = p.Value.Name }),
+            Wires = wires
+                .Select((w, i) => (w.Split(' '), i))
+                .ToDictionary(w => $"w{w.i}", w => new WireNode { From = Port(w.Item1[0]), To = Port(w.Item1[1]) }),
+        };
 
     static PortReference Port(string text) => new(text.Split('.')[0], text.Split('.')[1]);
 
     static ModelDocument Lag(params (string Id, string Type, string Name)[] more)
     {
         var parts = new Dictionary<string, (string, string)> { ["s"] = ("Step", "Step"), ["l"] = ("Lag", "Lag") };
-        foreach (var (id, type, name) in more) parts[id] = (type, name);
+        foreach (var (id, type, name) in more)
+            parts[id] = (type, name);
         return Document(parts, "s.y l.u");
     }
 
     static double LagAtEnd(PreparedModel prepared)
     {
-        using var simulator = new Simulator(prepared.Compiled!, new ParameterSet(prepared.Model), new RunOptions { End = 3, OutputTimes = [3] });
+        using var simulator = new Simulator(
+            prepared.Compiled!,
+            new ParameterSet(prepared.Model),
+            new RunOptions { End = 3, OutputTimes = [3] }
+        );
         var result = simulator.Run();
         Assert.Null(result.Failure);
         return result.Trace.At(prepared.Compiled!.Plan.RepresentativeOf("Lag.y"), 3);
     }
 
-    public static TheoryData<string> PhysicalParts => [.. PartCatalog.Standard.Parts.Where(p => p.Ports.Any(q => q.Domain is not null)).Select(p => p.Name).Except(["LossyGear"])];
+    public static TheoryData<string> PhysicalParts =>
+        [.. PartCatalog.Standard.Parts.Where(p => p.Ports.Any(q => q.Domain is not null)).Select(p => p.Name).Except(["LossyGear"])];
 
     [Theory]
     [MemberData(nameof(PhysicalParts))]
@@ -55,8 +64,16 @@ public class LooseNetworkTests
     public void The_fix_of_a_loose_part_makes_it_run()
     {
         var document = Lag(("x", "Spring", "Spring"), ("m", "ForceSensor", "Sensor"));
-        document = document with { Wires = new(document.Wires) { ["v"] = new WireNode { From = new("x", "b"), To = new("m", "a") } } };
-        var finding = Assert.Single(DocumentPreparation.Prepare(document, PartCatalog.Standard).Findings, f => f.Code is "left-out" or "open-port");
+        document = document with
+        {
+            Wires = new(document.Wires)
+            {
+                ["v"] = new WireNode { From = new("x", "b"), To = new("m", "a") },
+            },
+        };
+        var finding = Assert.Single(DocumentPreparation.Prepare(document, PartCatalog.Standard).Findings, f =>
+            f.Code is "left-out" or "open-port"
+        );
         Assert.Contains("'Spring' and 'Sensor' hang together", finding.Message, StringComparison.Ordinal);
         var json = System.Text.Json.Nodes.JsonNode.Parse(document.ToJson())!;
         var mended = ModelDocument.FromJson(JsonPatch.Apply(json, finding.Fix!.Operations).Result.ToJsonString());
@@ -69,7 +86,14 @@ public class LooseNetworkTests
     public void A_circuit_without_a_ground_beside_a_working_model_is_left_out()
     {
         var document = Lag(("v", "VoltageSource", "Source"), ("r", "Resistor", "Load"));
-        document = document with { Wires = new(document.Wires) { ["a"] = new WireNode { From = new("v", "p"), To = new("r", "p") }, ["b"] = new WireNode { From = new("v", "n"), To = new("r", "n") } } };
+        document = document with
+        {
+            Wires = new(document.Wires)
+            {
+                ["a"] = new WireNode { From = new("v", "p"), To = new("r", "p") },
+                ["b"] = new WireNode { From = new("v", "n"), To = new("r", "n") },
+            },
+        };
         var prepared = DocumentPreparation.Prepare(document, PartCatalog.Standard);
         Assert.True(prepared.CanRun);
         var finding = Assert.Single(prepared.Findings, f => f.Code == "left-out");
@@ -79,7 +103,10 @@ public class LooseNetworkTests
     [Fact]
     public void Where_the_whole_model_is_one_loose_network_its_open_ports_come_first()
     {
-        var prepared = DocumentPreparation.Prepare(Document(new() { ["f"] = ("ForceSensor", "Sensor"), ["d"] = ("Damper", "Damper") }, "f.b d.a"), PartCatalog.Standard);
+        var prepared = DocumentPreparation.Prepare(
+            Document(new() { ["f"] = ("ForceSensor", "Sensor"), ["d"] = ("Damper", "Damper") }, "f.b d.a"),
+            PartCatalog.Standard
+        );
         Assert.False(prepared.CanRun);
         Assert.Equal("open-port", prepared.Findings[0].Code);
         Assert.Contains(prepared.Findings, f => f.Code == "open-port" && f.Message.Contains("'b' of 'Damper'", StringComparison.Ordinal));
@@ -88,17 +115,30 @@ public class LooseNetworkTests
     [Fact]
     public void An_open_hydraulic_port_is_a_warning_although_the_model_runs()
     {
-        var document = Document(new() { ["t"] = ("Reservoir", "Tank"), ["p"] = ("Pump", "Pump"), ["s"] = ("SpeedSourceOf", "none") }, "t.a p.a");
+        var document = Document(
+            new()
+            {
+                ["t"] = ("Reservoir", "Tank"),
+                ["p"] = ("Pump", "Pump"),
+                ["s"] = ("SpeedSourceOf", "none"),
+            },
+            "t.a p.a"
+        );
         document = document with { Parts = document.Parts.Where(p => p.Key != "s").ToDictionary() };
         var prepared = DocumentPreparation.Prepare(document, PartCatalog.Standard);
-        Assert.Contains(prepared.Findings, f => f.Code == "open-port" && f.Message.Contains("'b' of 'Pump' is open", StringComparison.Ordinal));
+        Assert.Contains(prepared.Findings, f =>
+            f.Code == "open-port" && f.Message.Contains("'b' of 'Pump' is open", StringComparison.Ordinal)
+        );
     }
 
     [Fact]
     public void Errors_of_another_kind_leave_nothing_out()
     {
         var document = Lag(("x", "Spring", "Spring"));
-        document = document with { Parts = new(document.Parts) { ["l"] = document.Parts["l"] with { Parameters = new() { ["T"] = "2 *" } } } };
+        document = document with
+        {
+            Parts = new(document.Parts) { ["l"] = document.Parts["l"] with { Parameters = new() { ["T"] = "2 *" } } },
+        };
         var prepared = DocumentPreparation.Prepare(document, PartCatalog.Standard);
         Assert.False(prepared.CanRun);
         Assert.DoesNotContain(prepared.Findings, f => f.Code == "left-out");

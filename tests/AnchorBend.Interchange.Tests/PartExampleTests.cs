@@ -20,11 +20,16 @@ public class PartExampleTests
         var result = simulator.Run();
         // A monitor is there to stop the run.
         Assert.True(result.Failure is null || name == "Monitor" && result.Failure.Code == "assertion", result.Failure?.ToString());
-        Assert.True(document.Signals.Count > 0 || PartCatalog.Standard.Describe(name).Ports.All(p => p.Causality == Language.Syntax.Causality.Input));
+        Assert.True(
+            document.Signals.Count > 0 || PartCatalog.Standard.Describe(name).Ports.All(p => p.Causality == Language.Syntax.Causality.Input)
+        );
         foreach (var key in document.Signals.Keys)
         {
             var part = document.Parts[key[..key.IndexOf('.', StringComparison.Ordinal)]];
-            Assert.True(prepared.Model.Find(part.Name + key[key.IndexOf('.', StringComparison.Ordinal)..]) is not null, $"nothing is known as {key}");
+            Assert.True(
+                prepared.Model.Find(part.Name + key[key.IndexOf('.', StringComparison.Ordinal)..]) is not null,
+                $"nothing is known as {key}"
+            );
         }
 
         Assert.Equal(document.Wires.Count, TextImport.Read(TextExport.Write(document, PartCatalog.Standard)).Wires.Count);
@@ -33,7 +38,19 @@ public class PartExampleTests
 
     static IEnumerable<(string, string)> Overlaps(ModelDocument document)
     {
-        var boxes = document.Parts.Values.Select(p => (p.Name, p.X, p.Y, PartCatalog.Standard.Describe(p.Type).Width, PartCatalog.Standard.Describe(p.Type).Height)).ToList();
-        return from a in boxes from b in boxes where string.CompareOrdinal(a.Name, b.Name) < 0 && a.X < b.X + b.Width && b.X < a.X + a.Width && a.Y < b.Y + b.Height && b.Y < a.Y + a.Height select (a.Name, b.Name);
+        var boxes = document
+            .Parts.Values.Select(p =>
+                (p.Name, p.X, p.Y, PartCatalog.Standard.Describe(p.Type).Width, PartCatalog.Standard.Describe(p.Type).Height)
+            )
+            .ToList();
+        return from a in boxes
+            from b in boxes
+            where
+                string.CompareOrdinal(a.Name, b.Name) < 0
+                && a.X < b.X + b.Width
+                && b.X < a.X + a.Width
+                && a.Y < b.Y + b.Height
+                && b.Y < a.Y + a.Height
+            select (a.Name, b.Name);
     }
 }

@@ -18,7 +18,13 @@ public class TextFormTests
     }
 
     public static TheoryData<string> Examples() =>
-        [.. Assembly.GetExecutingAssembly().GetManifestResourceNames().Where(n => n.StartsWith("examples/", StringComparison.Ordinal)).Select(n => Path.GetFileNameWithoutExtension(n))];
+        [
+            .. Assembly
+                .GetExecutingAssembly()
+                .GetManifestResourceNames()
+                .Where(n => n.StartsWith("examples/", StringComparison.Ordinal))
+                .Select(n => Path.GetFileNameWithoutExtension(n)),
+        ];
 
     [Theory, MemberData(nameof(Examples))]
     public void An_example_reads_back_to_the_same_model(string name)
@@ -42,7 +48,10 @@ public class TextFormTests
         foreach (var v in model.Variables.Where(v => v.Role == Modeling.Flat.VariableRole.Parameter))
         {
             var expected = own[prepared.Model.Find(v.Name)!.Index];
-            Assert.True(Math.Abs(values[v.Index] - expected) <= 1e-12 * Math.Abs(expected), $"{v.Name}: {values[v.Index]:R}, not {expected:R}");
+            Assert.True(
+                Math.Abs(values[v.Index] - expected) <= 1e-12 * Math.Abs(expected),
+                $"{v.Name}: {values[v.Index]:R}, not {expected:R}"
+            );
         }
 
         Assert.Equal(prepared.Model.Equations.Count, model.Equations.Count);
@@ -50,7 +59,16 @@ public class TextFormTests
 
     /// <summary>The order of a part's parameters and of the wires means nothing.</summary>
     static string Sorted(ModelDocument document) =>
-        (document with { Parts = document.Parts.ToDictionary(p => p.Key, p => p.Value with { Parameters = p.Value.Parameters.OrderBy(x => x.Key, StringComparer.Ordinal).ToDictionary() }), Wires = document.Wires.OrderBy(w => w.Key, StringComparer.Ordinal).ToDictionary() }).ToJson(true);
+        (
+            document with
+            {
+                Parts = document.Parts.ToDictionary(
+                    p => p.Key,
+                    p => p.Value with { Parameters = p.Value.Parameters.OrderBy(x => x.Key, StringComparer.Ordinal).ToDictionary() }
+                ),
+                Wires = document.Wires.OrderBy(w => w.Key, StringComparer.Ordinal).ToDictionary(),
+            }
+        ).ToJson(true);
 
     const string Letters = "abcXYZ 019_'\\\"äµ.{}";
 
@@ -62,15 +80,40 @@ public class TextFormTests
         {
             var random = new Random(seed);
             string Word() => new([.. Enumerable.Range(0, random.Next(1, 9)).Select(_ => Letters[random.Next(Letters.Length)])]);
-            var document = new ModelDocument { Name = "M" + Word(), Description = random.Next(2) == 0 ? null : "d" + Word(), Settings = new RunSettings { End = $"{random.Next(1, 99)} min", Method = "radau5", SteadyParts = [Word()] } };
+            var document = new ModelDocument
+            {
+                Name = "M" + Word(),
+                Description = random.Next(2) == 0 ? null : "d" + Word(),
+                Settings = new RunSettings
+                {
+                    End = $"{random.Next(1, 99)} min",
+                    Method = "radau5",
+                    SteadyParts = [Word()],
+                },
+            };
             var names = new HashSet<string>();
             for (var i = random.Next(1, 12); i > 0; i--)
             {
                 var name = "n" + Word();
-                if (!names.Add(name)) continue;
-                var part = new PartNode { Type = types[random.Next(types.Length)], Name = name, X = 8 * random.Next(-50, 200), Y = 8 * random.Next(-50, 200), Flip = random.Next(3) == 0 };
+                if (!names.Add(name))
+                    continue;
+                var part = new PartNode
+                {
+                    Type = types[random.Next(types.Length)],
+                    Name = name,
+                    X = 8 * random.Next(-50, 200),
+                    Y = 8 * random.Next(-50, 200),
+                    Flip = random.Next(3) == 0,
+                };
                 foreach (var parameter in PartCatalog.Standard.Describe(part.Type).Parameters.Where(_ => random.Next(3) == 0))
-                    part.Parameters[parameter.Name] = (random.Next(5)) switch { 0 => "3.5", 1 => "-1e-3", 2 => "2 * (a + 1) rpm", 3 => "no text that parses (", _ => "20 degC" };
+                    part.Parameters[parameter.Name] = (random.Next(5)) switch
+                    {
+                        0 => "3.5",
+                        1 => "-1e-3",
+                        2 => "2 * (a + 1) rpm",
+                        3 => "no text that parses (",
+                        _ => "20 degC",
+                    };
                 document.Parts[$"p{i}-{Word()}"] = part;
             }
 
@@ -78,14 +121,37 @@ public class TextFormTests
             for (var i = random.Next(0, 10); i > 0; i--)
                 document.Wires[$"w{i}"] = new WireNode
                 {
-                    From = new PortReference(ids[random.Next(ids.Count)], random.Next(2) == 0 ? "y" : "u[2]"), To = new PortReference(random.Next(9) == 0 ? "gone" : ids[random.Next(ids.Count)], "port.inner"),
+                    From = new PortReference(ids[random.Next(ids.Count)], random.Next(2) == 0 ? "y" : "u[2]"),
+                    To = new PortReference(random.Next(9) == 0 ? "gone" : ids[random.Next(ids.Count)], "port.inner"),
                     Bends = [.. Enumerable.Range(0, random.Next(4)).Select(_ => new Point(random.Next(500), random.Next(500)))],
                 };
-            document.Signals[$"{ids[0]}.y"] = new SignalNode { Name = Word(), Unit = "rpm", Probe = 1 };
-            document.Parameters["a"] = new ParameterNode { Value = random.Next(2) == 0 ? "5 kN" : "2 + 3", Description = random.Next(2) == 0 ? null : Word() };
-            document.Areas["a1"] = new AreaNode { Text = Word(), X = 3, Y = 4, Width = 5, Height = 6 };
-            document.Requirements["r1"] = new RequirementNode { Name = Word(), Signal = Word(), Limit = "5 %" };
-            if (random.Next(3) == 0) document.Classes["Own"] = new ClassNode { Text = "block Own \"Own part\"\n  output Real y;\nequation\n  y = 1;\nend Own;" };
+            document.Signals[$"{ids[0]}.y"] = new SignalNode
+            {
+                Name = Word(),
+                Unit = "rpm",
+                Probe = 1,
+            };
+            document.Parameters["a"] = new ParameterNode
+            {
+                Value = random.Next(2) == 0 ? "5 kN" : "2 + 3",
+                Description = random.Next(2) == 0 ? null : Word(),
+            };
+            document.Areas["a1"] = new AreaNode
+            {
+                Text = Word(),
+                X = 3,
+                Y = 4,
+                Width = 5,
+                Height = 6,
+            };
+            document.Requirements["r1"] = new RequirementNode
+            {
+                Name = Word(),
+                Signal = Word(),
+                Limit = "5 %",
+            };
+            if (random.Next(3) == 0)
+                document.Classes["Own"] = new ClassNode { Text = "block Own \"Own part\"\n  output Real y;\nequation\n  y = 1;\nend Own;" };
             var text = TextExport.Write(document, PartCatalog.Of(document));
             // What is read speaks of signals and parts by identity.
             Assert.Equal(Sorted(ModelDocument.FromJson(document.ToJson())), Sorted(TextImport.Read(text)));
@@ -100,12 +166,42 @@ public class TextFormTests
             Name = "Harness",
             Parts =
             {
-                ["a"] = new PartNode { Type = "Constant", Name = "Level", X = 0, Y = 0 }, ["b"] = new PartNode { Type = "Bundle", Name = "Tank", X = 96, Y = 0, Parameters = { ["members"] = "level, spare" } },
-                ["c"] = new PartNode { Type = "Pick", Name = "Use", X = 192, Y = 0, Parameters = { ["members"] = "level" } }, ["d"] = new PartNode { Type = "Gain", Name = "Twice", X = 288, Y = 0, Parameters = { ["k"] = "2" } },
+                ["a"] = new PartNode
+                {
+                    Type = "Constant",
+                    Name = "Level",
+                    X = 0,
+                    Y = 0,
+                },
+                ["b"] = new PartNode
+                {
+                    Type = "Bundle",
+                    Name = "Tank",
+                    X = 96,
+                    Y = 0,
+                    Parameters = { ["members"] = "level, spare" },
+                },
+                ["c"] = new PartNode
+                {
+                    Type = "Pick",
+                    Name = "Use",
+                    X = 192,
+                    Y = 0,
+                    Parameters = { ["members"] = "level" },
+                },
+                ["d"] = new PartNode
+                {
+                    Type = "Gain",
+                    Name = "Twice",
+                    X = 288,
+                    Y = 0,
+                    Parameters = { ["k"] = "2" },
+                },
             },
             Wires =
             {
-                ["w1"] = new WireNode { From = new PortReference("a", "y"), To = new PortReference("b", "level") }, ["w2"] = new WireNode { From = new PortReference("b", "bundle"), To = new PortReference("c", "bundle") },
+                ["w1"] = new WireNode { From = new PortReference("a", "y"), To = new PortReference("b", "level") },
+                ["w2"] = new WireNode { From = new PortReference("b", "bundle"), To = new PortReference("c", "bundle") },
                 ["w3"] = new WireNode { From = new PortReference("c", "level"), To = new PortReference("d", "u") },
             },
         };
@@ -152,14 +248,28 @@ public class TextFormTests
 
     static IEnumerable<(string, string)> Overlaps(ModelDocument document)
     {
-        var boxes = document.Parts.Values.Select(p => (p.Name, p.X, p.Y, PartCatalog.Standard.Describe(p.Type).Width, PartCatalog.Standard.Describe(p.Type).Height)).ToList();
-        return from a in boxes from b in boxes where string.CompareOrdinal(a.Name, b.Name) < 0 && a.X < b.X + b.Width && b.X < a.X + a.Width && a.Y < b.Y + b.Height && b.Y < a.Y + a.Height select (a.Name, b.Name);
+        var boxes = document
+            .Parts.Values.Select(p =>
+                (p.Name, p.X, p.Y, PartCatalog.Standard.Describe(p.Type).Width, PartCatalog.Standard.Describe(p.Type).Height)
+            )
+            .ToList();
+        return from a in boxes
+            from b in boxes
+            where
+                string.CompareOrdinal(a.Name, b.Name) < 0
+                && a.X < b.X + b.Width
+                && b.X < a.X + a.Width
+                && a.Y < b.Y + b.Height
+                && b.Y < a.Y + a.Height
+            select (a.Name, b.Name);
     }
 
     [Fact]
     public void A_model_with_equations_of_its_own_becomes_one_part()
     {
-        var document = TextImport.Read("model Decay Real x(start = 1, fixed = true); output Real y; equation der(x) = -x; y = x; end Decay;");
+        var document = TextImport.Read(
+            "model Decay Real x(start = 1, fixed = true); output Real y; equation der(x) = -x; y = x; end Decay;"
+        );
         Assert.Equal("Decay", Assert.Single(document.Parts).Value.Type);
         Assert.True(PreparedModel.Prepare(DocumentElaboration.Elaborate(document, PartCatalog.Of(document))).CanRun);
     }

@@ -6,20 +6,25 @@ namespace AnchorBend.Language.Tests;
 
 public class DerivativeTests
 {
-    static readonly VariableTerm X = new(0), Y = new(1);
+    static readonly VariableTerm X = new(0),
+        Y = new(1);
 
-    public static TheoryData<string, Func<Term>> Functions => new()
-    {
-        { "product", () => Multiply(Multiply(X, Y), Unary(Operator.Sin, X)) },
-        { "quotient", () => Divide(Unary(Operator.Exp, X), Add(Multiply(Y, Y), Term.One)) },
-        { "power", () => Binary(Operator.Power, Add(Multiply(X, X), Term.One), Y) },
-        { "root", () => Unary(Operator.SquareRoot, Add(Multiply(X, X), Multiply(Y, Y))) },
-        { "arc tangent", () => Binary(Operator.Atan2, X, Y) },
-        { "hyperbolic", () => Multiply(Unary(Operator.Tanh, X), Unary(Operator.Cosh, Y)) },
-        { "logarithm", () => Unary(Operator.Log, Add(Multiply(X, X), Term.Two)) },
-        { "condition", () => Conditional(Binary(Operator.Greater, X, Y), Multiply(X, X), Multiply(Y, X)) },
-        { "table", () => new TableTerm([X, Term.Of(-3), Term.Of(0), Term.Of(3), Term.Of(1), Term.Of(4), Term.Of(-2)], TableKind.Linear, false) },
-    };
+    public static TheoryData<string, Func<Term>> Functions =>
+        new()
+        {
+            { "product", () => Multiply(Multiply(X, Y), Unary(Operator.Sin, X)) },
+            { "quotient", () => Divide(Unary(Operator.Exp, X), Add(Multiply(Y, Y), Term.One)) },
+            { "power", () => Binary(Operator.Power, Add(Multiply(X, X), Term.One), Y) },
+            { "root", () => Unary(Operator.SquareRoot, Add(Multiply(X, X), Multiply(Y, Y))) },
+            { "arc tangent", () => Binary(Operator.Atan2, X, Y) },
+            { "hyperbolic", () => Multiply(Unary(Operator.Tanh, X), Unary(Operator.Cosh, Y)) },
+            { "logarithm", () => Unary(Operator.Log, Add(Multiply(X, X), Term.Two)) },
+            { "condition", () => Conditional(Binary(Operator.Greater, X, Y), Multiply(X, X), Multiply(Y, X)) },
+            {
+                "table",
+                () => new TableTerm([X, Term.Of(-3), Term.Of(0), Term.Of(3), Term.Of(1), Term.Of(4), Term.Of(-2)], TableKind.Linear, false)
+            },
+        };
 
     /// <summary>A central difference of step h errs by O(h²) plus rounding of order ε/h; with h = 1e-5 both stay below 1e-7 here.</summary>
     [Theory]
@@ -28,17 +33,22 @@ public class DerivativeTests
     {
         _ = name;
         var term = function();
-        Gen.Select(Gen.Double[-2, 2], Gen.Double[0.3, 2]).Sample((x, y) =>
-        {
-            if (Math.Abs(x) < 1e-3 || Math.Abs(x - y) < 1e-3) return;
-            for (var v = 0; v < 2; v++)
-            {
-                double At(double dx) => new TermEvaluator(i => (i == 0 ? x : y) + (i == v ? dx : 0)).Evaluate(term);
-                var exact = new TermEvaluator(i => i == 0 ? x : y).Evaluate(TermDerivative.Partial(term, v));
-                var difference = (At(1e-5) - At(-1e-5)) / 2e-5;
-                Assert.Equal(difference, exact, 1e-6 * Math.Max(1, Math.Abs(exact)));
-            }
-        }, iter: 300);
+        Gen.Select(Gen.Double[-2, 2], Gen.Double[0.3, 2])
+            .Sample(
+                (x, y) =>
+                {
+                    if (Math.Abs(x) < 1e-3 || Math.Abs(x - y) < 1e-3)
+                        return;
+                    for (var v = 0; v < 2; v++)
+                    {
+                        double At(double dx) => new TermEvaluator(i => (i == 0 ? x : y) + (i == v ? dx : 0)).Evaluate(term);
+                        var exact = new TermEvaluator(i => i == 0 ? x : y).Evaluate(TermDerivative.Partial(term, v));
+                        var difference = (At(1e-5) - At(-1e-5)) / 2e-5;
+                        Assert.Equal(difference, exact, 1e-6 * Math.Max(1, Math.Abs(exact)));
+                    }
+                },
+                iter: 300
+            );
     }
 
     [Fact]
@@ -54,7 +64,8 @@ public class DerivativeTests
     [InlineData(-7.5, 2, 0.5)]
     [InlineData(7.5, -2, -0.5)]
     [InlineData(6, 2, 0)]
-    public void Modulo_has_the_sign_of_the_divisor(double a, double b, double expected) => Assert.Equal(expected, TermEvaluator.Modulo(a, b));
+    public void Modulo_has_the_sign_of_the_divisor(double a, double b, double expected) =>
+        Assert.Equal(expected, TermEvaluator.Modulo(a, b));
 
     [Theory]
     [InlineData(-1, TableKind.Linear, 1)]

@@ -54,7 +54,8 @@ public class LexerAndParserTests
     [Fact]
     public void Sections_and_prefixes_are_kept()
     {
-        var (classes, errors) = Parser.ParseFile("""
+        var (classes, errors) = Parser.ParseFile(
+            """
             block B "A block"
               input Real u; output Real y;
               parameter Real k(unit = "N", min = 0) = 2 "Gain";
@@ -66,12 +67,19 @@ public class LexerAndParserTests
               if k > 1 then y = 1; else y = 2; end if;
               if u > 0 then 1 else 2 = y;
             end B;
-            """);
+            """
+        );
         Assert.Empty(errors);
         var block = classes.Single();
         Assert.True(block.Components.Single(c => c.Name == "held").IsProtected);
         Assert.Equal(Variability.Parameter, block.Components.Single(c => c.Name == "k").Variability);
-        Assert.Collection(block.Equations, e => Assert.IsType<WhenEquation>(e), e => Assert.IsType<ForEquation>(e), e => Assert.IsType<IfEquation>(e), e => Assert.IsType<EqualEquation>(e));
+        Assert.Collection(
+            block.Equations,
+            e => Assert.IsType<WhenEquation>(e),
+            e => Assert.IsType<ForEquation>(e),
+            e => Assert.IsType<IfEquation>(e),
+            e => Assert.IsType<EqualEquation>(e)
+        );
     }
 
     [Fact]
@@ -86,17 +94,23 @@ public class LexerAndParserTests
     [Fact]
     public void Mutated_texts_give_errors_and_never_anything_else()
     {
-        const string seed = "block Lag \"x\" input Real u; output Real y; parameter Real T(unit=\"s\")=1; protected Real x(start=0); equation T*der(x)=u-x; when x>{1,2}[1] then reinit(x,0); end when; y=if x>0 then x else -x; annotation(__AnchorBend(face=\"\\frac{1}{s}\")); end Lag;";
-        Gen.Select(Gen.Int[0, seed.Length - 1], Gen.Int[0, 12], Gen.String[Gen.Char[" ;(){}[]=<>+-*/^.,:'\"abcendif0123456789\n\\$"], 0, 8]).List[1, 4].Sample(changes =>
-        {
-            var text = seed;
-            foreach (var (at, length, insert) in changes)
-            {
-                var start = Math.Min(at, text.Length);
-                text = text[..start] + insert + text[Math.Min(text.Length, start + length)..];
-            }
+        const string seed =
+            "block Lag \"x\" input Real u; output Real y; parameter Real T(unit=\"s\")=1; protected Real x(start=0); equation T*der(x)=u-x; when x>{1,2}[1] then reinit(x,0); end when; y=if x>0 then x else -x; annotation(__AnchorBend(face=\"\\frac{1}{s}\")); end Lag;";
+        Gen.Select(Gen.Int[0, seed.Length - 1], Gen.Int[0, 12], Gen.String[Gen.Char[" ;(){}[]=<>+-*/^.,:'\"abcendif0123456789\n\\$"], 0, 8])
+            .List[1, 4]
+            .Sample(
+                changes =>
+                {
+                    var text = seed;
+                    foreach (var (at, length, insert) in changes)
+                    {
+                        var start = Math.Min(at, text.Length);
+                        text = text[..start] + insert + text[Math.Min(text.Length, start + length)..];
+                    }
 
-            Parser.ParseFile(text);
-        }, iter: 20_000);
+                    Parser.ParseFile(text);
+                },
+                iter: 20_000
+            );
     }
 }

@@ -5,19 +5,44 @@ namespace AnchorBend.Language.Tests;
 /// <summary>Terms drawn by lot over a few variables.</summary>
 sealed class TermGenerator(int seed, int variables)
 {
-    static readonly Operator[] One = [Operator.Negate, Operator.Absolute, Operator.Sin, Operator.Cos, Operator.Exp, Operator.Tanh, Operator.Atan];
-    static readonly Operator[] Two = [Operator.Add, Operator.Subtract, Operator.Multiply, Operator.Divide, Operator.Minimum, Operator.Maximum, Operator.Atan2];
+    static readonly Operator[] One =
+    [
+        Operator.Negate,
+        Operator.Absolute,
+        Operator.Sin,
+        Operator.Cos,
+        Operator.Exp,
+        Operator.Tanh,
+        Operator.Atan,
+    ];
+    static readonly Operator[] Two =
+    [
+        Operator.Add,
+        Operator.Subtract,
+        Operator.Multiply,
+        Operator.Divide,
+        Operator.Minimum,
+        Operator.Maximum,
+        Operator.Atan2,
+    ];
 
     readonly Random random = new(seed);
 
     /// <summary>Built without simplification, so that every kind and nesting occurs.</summary>
-    public Term Next(int depth) => depth == 0 || random.Next(8) == 0 ? Leaf() : random.Next(9) switch
-    {
-        0 => new OperationTerm(One[random.Next(One.Length)], Next(depth - 1)),
-        1 => new ConditionalTerm(Condition(depth - 1), Next(depth - 1), Next(depth - 1)),
-        2 => new TableTerm([Next(depth - 1), Term.Of(-1), Term.Of(0), Term.Of(1), .. Enumerable.Range(0, 3).Select(_ => Term.Of(random.Next(5)))], (TableKind)random.Next(2), false),
-        _ => new OperationTerm(Two[random.Next(Two.Length)], Next(depth - 1), Next(depth - 1)),
-    };
+    public Term Next(int depth) =>
+        depth == 0 || random.Next(8) == 0
+            ? Leaf()
+            : random.Next(9) switch
+            {
+                0 => new OperationTerm(One[random.Next(One.Length)], Next(depth - 1)),
+                1 => new ConditionalTerm(Condition(depth - 1), Next(depth - 1), Next(depth - 1)),
+                2 => new TableTerm(
+                    [Next(depth - 1), Term.Of(-1), Term.Of(0), Term.Of(1), .. Enumerable.Range(0, 3).Select(_ => Term.Of(random.Next(5)))],
+                    (TableKind)random.Next(2),
+                    false
+                ),
+                _ => new OperationTerm(Two[random.Next(Two.Length)], Next(depth - 1), Next(depth - 1)),
+            };
 
     Term Leaf() => random.Next(3) == 0 ? Term.Of(random.Next(-3, 4) * 0.5) : new VariableTerm(random.Next(variables));
 
@@ -43,7 +68,11 @@ sealed class TermGenerator(int seed, int variables)
             ConstantTerm c => new ConstantTerm(c.Value == 0 ? (double.IsNegative(c.Value) ? 0.0 : -0.0) : Math.BitIncrement(c.Value)),
             VariableTerm v => new VariableTerm(v.Index + 1),
             RelationTerm r => new OperationTerm(r.Kind, r.Left, r.Right),
-            OperationTerm { Operands.Length: 2 } o => new OperationTerm(o.Kind == Operator.Add ? Operator.Subtract : Operator.Add, o.Left, o.Right),
+            OperationTerm { Operands.Length: 2 } o => new OperationTerm(
+                o.Kind == Operator.Add ? Operator.Subtract : Operator.Add,
+                o.Left,
+                o.Right
+            ),
             OperationTerm o => new OperationTerm(o.Kind == Operator.Sin ? Operator.Cos : Operator.Sin, o.Left),
             ConditionalTerm c => new ConditionalTerm(c.Condition, c.Otherwise, new OperationTerm(Operator.Negate, c.Then)),
             TableTerm t => new TableTerm(t.Operands.ToArray(), t.Kind == TableKind.Steps ? TableKind.Linear : TableKind.Steps, t.Slope),
@@ -51,21 +80,23 @@ sealed class TermGenerator(int seed, int variables)
         };
     }
 
-    public static Term With(Term term, Term[] operands) => term switch
-    {
-        RelationTerm r => new RelationTerm(r.Kind, operands[0], operands[1]),
-        OperationTerm { Operands.Length: 1 } o => new OperationTerm(o.Kind, operands[0]),
-        OperationTerm o => new OperationTerm(o.Kind, operands[0], operands[1]),
-        ConditionalTerm => new ConditionalTerm(operands[0], operands[1], operands[2]),
-        TableTerm t => new TableTerm(operands, t.Kind, t.Slope),
-        _ => term,
-    };
+    public static Term With(Term term, Term[] operands) =>
+        term switch
+        {
+            RelationTerm r => new RelationTerm(r.Kind, operands[0], operands[1]),
+            OperationTerm { Operands.Length: 1 } o => new OperationTerm(o.Kind, operands[0]),
+            OperationTerm o => new OperationTerm(o.Kind, operands[0], operands[1]),
+            ConditionalTerm => new ConditionalTerm(operands[0], operands[1], operands[2]),
+            TableTerm t => new TableTerm(operands, t.Kind, t.Slope),
+            _ => term,
+        };
 
     /// <summary>A copy of other objects and the same meaning.</summary>
-    public static Term Copy(Term term) => term switch
-    {
-        ConstantTerm c => new ConstantTerm(c.Value),
-        VariableTerm v => new VariableTerm(v.Index),
-        _ => With(term, [.. term.Operands.ToArray().Select(Copy)]),
-    };
+    public static Term Copy(Term term) =>
+        term switch
+        {
+            ConstantTerm c => new ConstantTerm(c.Value),
+            VariableTerm v => new VariableTerm(v.Index),
+            _ => With(term, [.. term.Operands.ToArray().Select(Copy)]),
+        };
 }

@@ -23,7 +23,8 @@ public class TermKeyTests
     [Fact]
     public void What_reads_alike_for_people_is_told_apart()
     {
-        VariableTerm x = new(0), y = new(1);
+        VariableTerm x = new(0),
+            y = new(1);
         var watched = new RelationTerm(Operator.Greater, x, y);
         var silent = new OperationTerm(Operator.Greater, x, y);
         Assert.Equal(watched.ToString(), silent.ToString());
@@ -43,18 +44,25 @@ public class TermKeyTests
         {
             var term = new TermGenerator(seed, 5).Next(6);
             var all = new PartialDerivatives(term);
-            for (var v = 0; v < 6; v++) Assert.Equal(TermDerivative.Partial(term, v).Key, all.Along(v).Key);
+            for (var v = 0; v < 6; v++)
+                Assert.Equal(TermDerivative.Partial(term, v).Key, all.Along(v).Key);
         }
     }
 
     [Fact]
     public void A_long_sum_is_differentiated_along_all_its_variables_in_little_more_than_its_length()
     {
-        // Each derivative looks at about log n of the sum's terms: the count of visits is what is measured, by the seeds that are asked for.
+        // Each derivative looks at about log n of the sum's terms: the count of visits is what is measured, by the seeds that are asked
+        // for.
         const int n = 4000;
-        var sum = TermBuilder.Join([.. Enumerable.Range(0, n).Select(i => TermBuilder.Multiply(Term.Of(i + 2), new VariableTerm(i)))], Term.Zero, TermBuilder.Add);
+        var sum = TermBuilder.Join(
+            [.. Enumerable.Range(0, n).Select(i => TermBuilder.Multiply(Term.Of(i + 2), new VariableTerm(i)))],
+            Term.Zero,
+            TermBuilder.Add
+        );
         var partials = new PartialDerivatives(sum);
-        for (var v = 0; v < n; v++) Assert.Equal(v + 2, Assert.IsType<ConstantTerm>(partials.Along(v)).Value);
+        for (var v = 0; v < n; v++)
+            Assert.Equal(v + 2, Assert.IsType<ConstantTerm>(partials.Along(v)).Value);
         Assert.True(partials.Along(n + 1).IsConstant(0));
     }
 }

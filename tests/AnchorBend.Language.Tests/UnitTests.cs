@@ -25,7 +25,11 @@ public class UnitTests
         var value = double.Parse(number, System.Globalization.CultureInfo.InvariantCulture);
         var (a, b) = (Unit.Parse(from), Unit.Parse(to));
         Assert.True(a.Fits(b));
-        Assert.Equal(expected, a.ConvertTo(b, value), 12 + (int)-Math.Log10(Math.Abs(expected)) is var digits and > 0 and < 15 ? digits : 9);
+        Assert.Equal(
+            expected,
+            a.ConvertTo(b, value),
+            12 + (int)-Math.Log10(Math.Abs(expected)) is var digits and > 0 and < 15 ? digits : 9
+        );
     }
 
     [Theory]

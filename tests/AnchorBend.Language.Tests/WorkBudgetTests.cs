@@ -29,15 +29,18 @@ public class WorkBudgetTests
         Assert.Throws<BudgetException>(() => b.Operations(WorkBudget.MostOperationsOfOne + 1, "part"));
         Assert.Throws<BudgetException>(() =>
         {
-            for (var i = 0; i < 10_000_000; i++) b.Part("part", Here);
+            for (var i = 0; i < 10_000_000; i++)
+                b.Part("part", Here);
         });
         Assert.Throws<BudgetException>(() =>
         {
-            for (var i = 0; i < 10_000_000; i++) b.FunctionCall("f", Here);
+            for (var i = 0; i < 10_000_000; i++)
+                b.FunctionCall("f", Here);
         });
         Assert.Throws<BudgetException>(() =>
         {
-            for (var i = 0; i < 10_000_000; i++) b.Operations(WorkBudget.MostOperationsOfOne, "part");
+            for (var i = 0; i < 10_000_000; i++)
+                b.Operations(WorkBudget.MostOperationsOfOne, "part");
         });
     }
 
@@ -57,7 +60,8 @@ public class WorkBudgetTests
         stop.Cancel();
         Assert.Throws<OperationCanceledException>(() =>
         {
-            for (var i = 0; i < 10_000; i++) WorkBudget.Current.Values(1, Here);
+            for (var i = 0; i < 10_000; i++)
+                WorkBudget.Current.Values(1, Here);
         });
     }
 
@@ -69,7 +73,8 @@ public class WorkBudgetTests
         using (WorkBudget.Begin(stop.Token))
         {
             await Task.Run(() => Assert.Throws<OperationCanceledException>(WorkBudget.Current.Check));
-            using (WorkBudget.BeginCount()) Assert.Throws<OperationCanceledException>(WorkBudget.Current.Check);
+            using (WorkBudget.BeginCount())
+                Assert.Throws<OperationCanceledException>(WorkBudget.Current.Check);
         }
 
         WorkBudget.Current.Check();
@@ -80,7 +85,8 @@ public class WorkBudgetTests
     {
         using var outer = WorkBudget.Begin();
         WorkBudget.Current.Values(WorkBudget.MostValues, Here);
-        using (WorkBudget.BeginCount()) WorkBudget.Current.Values(WorkBudget.MostValues, Here);
+        using (WorkBudget.BeginCount())
+            WorkBudget.Current.Values(WorkBudget.MostValues, Here);
         Assert.Throws<BudgetException>(() => WorkBudget.Current.Values(1, Here));
     }
 }

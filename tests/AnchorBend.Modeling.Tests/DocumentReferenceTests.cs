@@ -7,14 +7,32 @@ namespace AnchorBend.Modeling.Tests;
 /// <summary>References hold identities; edits are classified by their place; wires that end nowhere say where.</summary>
 public class DocumentReferenceTests
 {
-    static ModelDocument Document(string signal, string? reference = null, params string[] resting) => new()
-    {
-        Name = "M",
-        Parts = new() { ["a"] = new PartNode { Type = "Step", Name = "Wish" }, ["b"] = new PartNode { Type = "Lag", Name = "Slow part" }, ["c"] = new PartNode { Type = "Lag", Name = "b.y" } },
-        Signals = new() { ["b.y"] = new SignalNode { Name = "level" }, ["a.y"] = new SignalNode { Unit = "m" } },
-        Requirements = new() { ["r"] = new RequirementNode { Name = "R", Signal = signal, Reference = reference } },
-        Settings = new RunSettings { SteadyParts = resting },
-    };
+    static ModelDocument Document(string signal, string? reference = null, params string[] resting) =>
+        new()
+        {
+            Name = "M",
+            Parts = new()
+            {
+                ["a"] = new PartNode { Type = "Step", Name = "Wish" },
+                ["b"] = new PartNode { Type = "Lag", Name = "Slow part" },
+                ["c"] = new PartNode { Type = "Lag", Name = "b.y" },
+            },
+            Signals = new()
+            {
+                ["b.y"] = new SignalNode { Name = "level" },
+                ["a.y"] = new SignalNode { Unit = "m" },
+            },
+            Requirements = new()
+            {
+                ["r"] = new RequirementNode
+                {
+                    Name = "R",
+                    Signal = signal,
+                    Reference = reference,
+                },
+            },
+            Settings = new RunSettings { SteadyParts = resting },
+        };
 
     static ModelDocument Read(ModelDocument document) => ModelDocument.FromJson(document.ToJson());
 
@@ -37,7 +55,10 @@ public class DocumentReferenceTests
     public void Renaming_breaks_no_reference()
     {
         var json = JsonNode.Parse(Read(Document("level", null, "Slow part")).ToJson())!;
-        var (renamed, _) = JsonPatch.Apply(json, [new PatchOperation("replace", "/signals/b.y/name", "height"), new PatchOperation("replace", "/parts/b/name", "Tank")]);
+        var (renamed, _) = JsonPatch.Apply(
+            json,
+            [new PatchOperation("replace", "/signals/b.y/name", "height"), new PatchOperation("replace", "/parts/b/name", "Tank")]
+        );
         var document = ModelDocument.FromJson(renamed.ToJsonString());
         Assert.Equal("b.y", document.Requirements["r"].Signal);
         Assert.Equal("Tank.y", DocumentReferences.PathOf(document, document.Requirements["r"].Signal));
@@ -47,7 +68,10 @@ public class DocumentReferenceTests
     [Fact]
     public void What_speaks_of_something_gone_is_a_finding()
     {
-        var findings = DocumentElaboration.Elaborate(Read(Document("gone.y", "level", "gone")), PartCatalog.Standard).Findings.Where(f => f.Code == "broken-reference").ToList();
+        var findings = DocumentElaboration
+            .Elaborate(Read(Document("gone.y", "level", "gone")), PartCatalog.Standard)
+            .Findings.Where(f => f.Code == "broken-reference")
+            .ToList();
         Assert.Equal(2, findings.Count);
         Assert.Contains(findings, f => f.Item == "R" && f.Message.Contains("signal of the requirement 'R'", StringComparison.Ordinal));
         Assert.Contains(findings, f => f.Item == "run settings");
@@ -73,7 +97,10 @@ public class DocumentReferenceTests
     [InlineData("/classes/x/text", true)]
     [InlineData("/parts/x", true)]
     public void What_an_edit_touches_is_told_by_its_place(string path, bool changes) =>
-        Assert.Equal(changes, EditEffect.ChangesResults([new PatchOperation("replace", "/areas/a/x", 1), new PatchOperation("replace", path, 1)]));
+        Assert.Equal(
+            changes,
+            EditEffect.ChangesResults([new PatchOperation("replace", "/areas/a/x", 1), new PatchOperation("replace", path, 1)])
+        );
 
     [Fact]
     public void A_wire_to_a_renamed_port_says_which_and_offers_the_free_one()
@@ -81,11 +108,20 @@ public class DocumentReferenceTests
         var document = new ModelDocument
         {
             Name = "M",
-            Parts = new() { ["a"] = new PartNode { Type = "Step", Name = "Wish" }, ["b"] = new PartNode { Type = "Own", Name = "Mine" } },
-            Wires = new() { ["w"] = new WireNode { From = new("a", "y"), To = new("b", "u") } },
+            Parts = new()
+            {
+                ["a"] = new PartNode { Type = "Step", Name = "Wish" },
+                ["b"] = new PartNode { Type = "Own", Name = "Mine" },
+            },
+            Wires = new()
+            {
+                ["w"] = new WireNode { From = new("a", "y"), To = new("b", "u") },
+            },
             Classes = new() { ["Own"] = new ClassNode { Text = "block Own input Real wish; output Real y; equation y = wish; end Own;" } },
         };
-        var finding = Assert.Single(DocumentElaboration.Elaborate(document, PartCatalog.Of(document)).Findings, f => f.Code == "loose-wire");
+        var finding = Assert.Single(DocumentElaboration.Elaborate(document, PartCatalog.Of(document)).Findings, f =>
+            f.Code == "loose-wire"
+        );
         Assert.Contains("from 'y' of 'Wish' ends at 'u' of 'Mine'", finding.Message, StringComparison.Ordinal);
         Assert.Equal("Connect it to 'wish'", finding.Fix!.Label);
         var (mended, _) = JsonPatch.Apply(JsonNode.Parse(document.ToJson())!, finding.Fix.Operations);
@@ -95,7 +131,18 @@ public class DocumentReferenceTests
     [Fact]
     public void A_wire_whose_part_is_gone_offers_to_go_too()
     {
-        var document = new ModelDocument { Name = "M", Parts = new() { ["a"] = new PartNode { Type = "Step", Name = "Wish" } }, Wires = new() { ["w"] = new WireNode { From = new("a", "y"), To = new("b", "u") } } };
+        var document = new ModelDocument
+        {
+            Name = "M",
+            Parts = new()
+            {
+                ["a"] = new PartNode { Type = "Step", Name = "Wish" },
+            },
+            Wires = new()
+            {
+                ["w"] = new WireNode { From = new("a", "y"), To = new("b", "u") },
+            },
+        };
         var finding = Assert.Single(DocumentElaboration.Elaborate(document, PartCatalog.Standard).Findings);
         Assert.Equal(("loose-wire", "Remove the wire"), (finding.Code, finding.Fix!.Label));
     }
@@ -119,7 +166,12 @@ public class DocumentReferenceTests
         var document = new ModelDocument
         {
             Name = "M",
-            Parts = new() { ["s"] = new PartNode { Type = "Multiplexer", Name = "A" }, ["m"] = new PartNode { Type = "MinMax", Name = "B" }, ["l"] = new PartNode { Type = "Lag", Name = "C" } },
+            Parts = new()
+            {
+                ["s"] = new PartNode { Type = "Multiplexer", Name = "A" },
+                ["m"] = new PartNode { Type = "MinMax", Name = "B" },
+                ["l"] = new PartNode { Type = "Lag", Name = "C" },
+            },
         };
         var sizes = new PartSizes(document, PartCatalog.Standard);
         Assert.Equal((PartCatalog.Standard.Describe("Lag").Width, PartCatalog.Standard.Describe("Lag").HeightWith(1, 1)), sizes.Of("l"));

@@ -7,18 +7,27 @@ namespace AnchorBend.Modeling.Tests;
 
 public class DocumentTests
 {
-    static ModelDocument Loop() => new()
-    {
-        Name = "Loop",
-        Parts = new()
+    static ModelDocument Loop() =>
+        new()
         {
-            ["a"] = new PartNode { Type = "Step", Name = "Wish" },
-            ["b"] = new PartNode { Type = "Lag", Name = "Slow part", Parameters = new() { ["T"] = "250 ms", ["k"] = "2*gain" } },
-        },
-        Wires = new() { ["w"] = new WireNode { From = new("a", "y"), To = new("b", "u") } },
-        Parameters = new() { ["gain"] = new ParameterNode { Value = "3" } },
-        Signals = new() { ["b.y"] = new SignalNode { Name = "level" } },
-    };
+            Name = "Loop",
+            Parts = new()
+            {
+                ["a"] = new PartNode { Type = "Step", Name = "Wish" },
+                ["b"] = new PartNode
+                {
+                    Type = "Lag",
+                    Name = "Slow part",
+                    Parameters = new() { ["T"] = "250 ms", ["k"] = "2*gain" },
+                },
+            },
+            Wires = new()
+            {
+                ["w"] = new WireNode { From = new("a", "y"), To = new("b", "u") },
+            },
+            Parameters = new() { ["gain"] = new ParameterNode { Value = "3" } },
+            Signals = new() { ["b.y"] = new SignalNode { Name = "level" } },
+        };
 
     [Fact]
     public void A_diagram_becomes_a_model_with_units_parameters_and_names()
@@ -47,7 +56,8 @@ public class DocumentTests
     [InlineData("{\"name\":\"x\",\"parts\":{\"p\":{\"type\":\"Lag\",\"name\":\"\"}}}")]
     [InlineData("{\"name\":\"x\",\"wires\":{\"w\":{\"from\":null,\"to\":null}}}")]
     [InlineData("{\"name\":\"x\",\"settings\":null}")]
-    public void A_broken_document_is_refused_with_a_message(string json) => Assert.Throws<DocumentException>(() => ModelDocument.FromJson(json));
+    public void A_broken_document_is_refused_with_a_message(string json) =>
+        Assert.Throws<DocumentException>(() => ModelDocument.FromJson(json));
 
     [Fact]
     public void A_wrong_unit_is_told_at_its_parameter()
@@ -83,29 +93,54 @@ public class DocumentTests
     public void Undoing_any_patch_leads_back()
     {
         var start = JsonNode.Parse(Loop().ToJson())!;
-        string[] paths = ["/parts/a/x", "/parts/c", "/parts/b/parameters/k", "/name", "/wires/w", "/signals/b.y/name", "/parameters/gain/value", "/wires/w/bends/-"];
-        Gen.Select(Gen.Int[0, paths.Length - 1], Gen.Int[0, 2], Gen.Int[0, 9]).List[1, 6].Sample(steps =>
-        {
-            var operations = steps.Select(s => new PatchOperation(new[] { "add", "remove", "replace" }[s.Item2], paths[s.Item1], JsonValue.Create(s.Item3))).ToList();
-            try
-            {
-                var (changed, inverse) = JsonPatch.Apply(start, operations);
-                var (back, _) = JsonPatch.Apply(changed, inverse);
-                Assert.True(JsonNode.DeepEquals(start, back));
-            }
-            catch (DocumentException)
-            {
-                // The patch does not fit; nothing was changed.
-            }
-        }, iter: 2000);
+        string[] paths =
+        [
+            "/parts/a/x",
+            "/parts/c",
+            "/parts/b/parameters/k",
+            "/name",
+            "/wires/w",
+            "/signals/b.y/name",
+            "/parameters/gain/value",
+            "/wires/w/bends/-",
+        ];
+        Gen.Select(Gen.Int[0, paths.Length - 1], Gen.Int[0, 2], Gen.Int[0, 9])
+            .List[1, 6]
+            .Sample(
+                steps =>
+                {
+                    var operations = steps
+                        .Select(s => new PatchOperation(
+                            new[] { "add", "remove", "replace" }[s.Item2],
+                            paths[s.Item1],
+                            JsonValue.Create(s.Item3)
+                        ))
+                        .ToList();
+                    try
+                    {
+                        var (changed, inverse) = JsonPatch.Apply(start, operations);
+                        var (back, _) = JsonPatch.Apply(changed, inverse);
+                        Assert.True(JsonNode.DeepEquals(start, back));
+                    }
+                    catch (DocumentException)
+                    {
+                        // The patch does not fit; nothing was changed.
+                    }
+                },
+                iter: 2000
+            );
     }
 
     [Fact]
     public void Random_parameter_texts_give_findings_and_never_anything_else() =>
-        Gen.String[Gen.Char["0123456789.+-*/^(){}[],;: abkTgainsmNe%°'\"<>=\\"], 0, 24].Sample(text =>
-        {
-            var document = Loop();
-            document.Parts["b"].Parameters["T"] = text;
-            DocumentElaboration.Elaborate(document, PartCatalog.Standard);
-        }, iter: 5000);
+        Gen.String[Gen.Char["0123456789.+-*/^(){}[],;: abkTgainsmNe%°'\"<>=\\"], 0, 24]
+            .Sample(
+                text =>
+                {
+                    var document = Loop();
+                    document.Parts["b"].Parameters["T"] = text;
+                    DocumentElaboration.Elaborate(document, PartCatalog.Standard);
+                },
+                iter: 5000
+            );
 }

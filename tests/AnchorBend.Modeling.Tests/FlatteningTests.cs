@@ -19,16 +19,19 @@ public class FlatteningTests
     [Fact]
     public void A_model_of_parts_prints_as_its_equations()
     {
-        var (model, findings) = Flatten("""
+        var (model, findings) = Flatten(
+            """
             model Loop
               Step s(height = 2);
               Gain g(k = 3);
             equation
               connect(s.y, g.u);
             end Loop;
-            """);
+            """
+        );
         Assert.Empty(findings);
-        Assert.Equal("""
+        Assert.Equal(
+            """
             model Loop
               continuous Real s.y
               parameter Real s.height = 2
@@ -42,13 +45,17 @@ public class FlatteningTests
               g.y = g.k * g.u
               g.u = s.y
 
-            """, FlatModelText.Print(model), ignoreLineEndingDifferences: true);
+            """,
+            FlatModelText.Print(model),
+            ignoreLineEndingDifferences: true
+        );
     }
 
     [Fact]
     public void Arrays_take_their_size_from_their_value_and_loops_expand()
     {
-        var (model, findings) = Flatten("""
+        var (model, findings) = Flatten(
+            """
             model A
               parameter Real a[:] = {1, 2, 3};
               Real x[size(a, 1)];
@@ -59,7 +66,8 @@ public class FlatteningTests
               end for;
               total = sum(x) + a * x;
             end A;
-            """);
+            """
+        );
         Assert.Empty(findings);
         Assert.Equal(4, model.Equations.Count);
         Assert.Equal(["x[1]", "x[2]", "x[3]", "total"], model.Variables.Where(v => v.Role == VariableRole.Continuous).Select(v => v.Name));
@@ -68,10 +76,12 @@ public class FlatteningTests
     [Fact]
     public void Modifications_reach_into_parts_and_outer_ones_win()
     {
-        var (model, findings) = Flatten("""
+        var (model, findings) = Flatten(
+            """
             model Inner parameter Real k = 1; Lag l(T = k); equation l.u = time; end Inner;
             model Outer Inner i(k = 4, l(k = 2)); end Outer;
-            """);
+            """
+        );
         Assert.Empty(findings);
         var values = model.ParameterValues();
         Assert.Equal(4, values[model.Find("i.l.T")!.Index]);
@@ -81,11 +91,13 @@ public class FlatteningTests
     [Fact]
     public void Extends_brings_components_and_equations()
     {
-        var (model, findings) = Flatten("""
+        var (model, findings) = Flatten(
+            """
             partial block Base input Real u; output Real y; end Base;
             block Twice extends Base; equation y = 2 * u; end Twice;
             model M Twice t; equation t.u = time; end M;
-            """);
+            """
+        );
         Assert.Empty(findings);
         Assert.Equal(2, model.Equations.Count);
     }
@@ -93,11 +105,13 @@ public class FlatteningTests
     [Fact]
     public void Physical_connectors_make_equal_potentials_and_zero_sums_of_flows()
     {
-        var (model, findings) = Flatten("""
+        var (model, findings) = Flatten(
+            """
             connector Pin Real v; flow Real i; end Pin;
             model R Pin p; Pin n; parameter Real R = 1; equation p.v - n.v = R * p.i; p.i + n.i = 0; end R;
             model M R a; R b; R c; equation connect(a.n, b.p); connect(a.n, c.p); end M;
-            """);
+            """
+        );
         Assert.Empty(findings);
         var text = FlatModelText.Print(model);
         Assert.Contains("a.n.i + (b.p.i + c.p.i) = 0", text, StringComparison.Ordinal);
@@ -160,37 +174,43 @@ public class FlatteningTests
     [Fact]
     public void A_clash_of_units_is_a_warning_and_known_units_travel()
     {
-        var (model, _) = Flatten("""
+        var (model, _) = Flatten(
+            """
             model M
               Real v(unit = "m/s"); Real x; Real y;
             equation
               der(x) = v; v = 2 * time; y = 3 * x;
             end M;
-            """);
+            """
+        );
         var (dimensions, findings) = UnitInference.Infer(model);
         Assert.Empty(findings);
         Assert.Equal("m", dimensions[model.Find("y")!.Index].ToString());
-        (model, _) = Flatten("""
+        (model, _) = Flatten(
+            """
             model M
               Real v(unit = "m/s"); Real x; Real bad(unit = "kg");
             equation
               der(x) = v; v = 2 * time; bad = x;
             end M;
-            """);
+            """
+        );
         Assert.Equal("unit-clash", Assert.Single(UnitInference.Infer(model).Findings).Code);
     }
 
     [Fact]
     public void When_clauses_become_discrete_equations()
     {
-        var (model, findings) = Flatten("""
+        var (model, findings) = Flatten(
+            """
             model M
               Real x(start = 1); discrete Real n(start = 0);
             equation
               der(x) = -x;
               when x < 0.5 then n = pre(n) + 1; elsewhen sample(0, 1) then n = 0; end when;
             end M;
-            """);
+            """
+        );
         Assert.Empty(findings);
         Assert.Equal(VariableRole.Discrete, model.Find("n")!.Role);
         Assert.Single(model.Clocks);

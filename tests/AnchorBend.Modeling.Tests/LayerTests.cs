@@ -7,14 +7,24 @@ public class LayerTests
     /// <summary>The layers of docs/architecture.md, lowest first.</summary>
     static readonly string[] Layers =
     [
-        "AnchorBend.Numerics", "AnchorBend.Language", "AnchorBend.Library", "AnchorBend.Modeling", "AnchorBend.Compiler",
-        "AnchorBend.Simulation", "AnchorBend.Design", "AnchorBend.Verification", "AnchorBend.Interchange", "AnchorBend.Server", "AnchorBend.Cli",
+        "AnchorBend.Numerics",
+        "AnchorBend.Language",
+        "AnchorBend.Library",
+        "AnchorBend.Modeling",
+        "AnchorBend.Compiler",
+        "AnchorBend.Simulation",
+        "AnchorBend.Design",
+        "AnchorBend.Verification",
+        "AnchorBend.Interchange",
+        "AnchorBend.Server",
+        "AnchorBend.Cli",
     ];
 
     static string Root()
     {
         var folder = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(folder, "AnchorBend.slnx"))) folder = Path.GetDirectoryName(folder)!;
+        while (!File.Exists(Path.Combine(folder, "AnchorBend.slnx")))
+            folder = Path.GetDirectoryName(folder)!;
         return folder;
     }
 
@@ -39,5 +49,7 @@ public class LayerTests
     [InlineData("AnchorBend.Numerics", "AnchorBend.")]
     [InlineData("AnchorBend.Language", "AnchorBend.")]
     public void The_lowest_layers_know_nothing_of_others(string name, string forbidden) =>
-        Assert.DoesNotContain(XDocument.Load(Path.Combine(Root(), "src", name, name + ".csproj")).Descendants("ProjectReference"), r => r.Attribute("Include")!.Value.Contains(forbidden, StringComparison.Ordinal));
+        Assert.DoesNotContain(XDocument.Load(Path.Combine(Root(), "src", name, name + ".csproj")).Descendants("ProjectReference"), r =>
+            r.Attribute("Include")!.Value.Contains(forbidden, StringComparison.Ordinal)
+        );
 }

@@ -26,7 +26,10 @@ public class TypesettingTests
 
     [Fact]
     public void A_choice_becomes_cases() =>
-        Assert.Equal(@"\begin{cases}1 & \text{if } u > 0\\2 & \text{otherwise}\end{cases}", EquationMath.Print(Parser.ParseExpression("if u > 0 then 1 else 2")));
+        Assert.Equal(
+            @"\begin{cases}1 & \text{if } u > 0\\2 & \text{otherwise}\end{cases}",
+            EquationMath.Print(Parser.ParseExpression("if u > 0 then 1 else 2"))
+        );
 
     [Fact]
     public void The_catalog_describes_a_part_for_the_interface()
@@ -37,6 +40,9 @@ public class TypesettingTests
         var time = lag.Parameters.Single(p => p.Name == "T");
         Assert.Equal(("s", "1", "Time constant"), (time.Unit, time.Default, time.Description));
         Assert.Equal(1e-9, double.Parse(time.Minimum!, System.Globalization.CultureInfo.InvariantCulture));
-        Assert.Equal(["P", "PI", "PD", "PID"], PartCatalog.Standard.Describe("PID").Parameters.Single(p => p.Name == "form").Choices!.Select(c => c.Name));
+        Assert.Equal(
+            ["P", "PI", "PD", "PID"],
+            PartCatalog.Standard.Describe("PID").Parameters.Single(p => p.Name == "form").Choices!.Select(c => c.Name)
+        );
     }
 }

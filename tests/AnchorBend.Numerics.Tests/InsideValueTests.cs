@@ -2,17 +2,24 @@ using AnchorBend.Numerics.Integration;
 
 namespace AnchorBend.Numerics.Tests;
 
-/// <summary>Values between the ends of steps are as good as those at the ends, and implicit equations count as solved only when they are.</summary>
+/// <summary>Values between the ends of steps are as good as those at the ends, and implicit equations count as solved only when they
+/// are.</summary>
 public unsafe class InsideValueTests
 {
-    public enum Method { DormandPrince853, Radau5 }
+    public enum Method
+    {
+        DormandPrince853,
+        Radau5,
+    }
 
-    static Integrator Make(Method method, OdeSystem system, double tolerance) => method == Method.Radau5
-        ? new Radau5(system, TestSystem.Scale(system.Dimension, tolerance), 100) { LooksInside = true }
-        : new DormandPrince853(system, TestSystem.Scale(system.Dimension, tolerance), 100) { LooksInside = true };
+    static Integrator Make(Method method, OdeSystem system, double tolerance) =>
+        method == Method.Radau5
+            ? new Radau5(system, TestSystem.Scale(system.Dimension, tolerance), 100) { LooksInside = true }
+            : new DormandPrince853(system, TestSystem.Scale(system.Dimension, tolerance), 100) { LooksInside = true };
 
     /// <summary>y' = −400 (y − cos 3t) − 3 sin 3t with y = cos 3t: a fast mode at rest.</summary>
-    static TestSystem AtRest() => new(1, (t, y, dy) => dy[0] = -400 * (y[0] - Math.Cos(3 * t)) - 3 * Math.Sin(3 * t), (_, _, j) => j[0, 0] = -400);
+    static TestSystem AtRest() =>
+        new(1, (t, y, dy) => dy[0] = -400 * (y[0] - Math.Cos(3 * t)) - 3 * Math.Sin(3 * t), (_, _, j) => j[0, 0] = -400);
 
     [Theory]
     [InlineData(Method.DormandPrince853, 1e-5), InlineData(Method.DormandPrince853, 1e-8), InlineData(Method.DormandPrince853, 1e-10)]
@@ -45,7 +52,11 @@ public unsafe class InsideValueTests
     {
         // A stiff flank lifts x with the sine and leaves it at the top, where cos t = 0: there x is half of 1/k² below the sine.
         const double k = 1e4;
-        var system = new TestSystem(1, (t, x, dx) => dx[0] = k * Math.Max(0, Math.Sin(t) - x[0]), (t, x, j) => j[0, 0] = Math.Sin(t) > x[0] ? -k : 0);
+        var system = new TestSystem(
+            1,
+            (t, x, dx) => dx[0] = k * Math.Max(0, Math.Sin(t) - x[0]),
+            (t, x, j) => j[0, 0] = Math.Sin(t) > x[0] ? -k : 0
+        );
         using var integrator = new Radau5(system, TestSystem.Scale(1, tolerance), 100);
         Assert.Equal(1, TestSystem.Integrate(integrator, [0], 4)[0], 10 * tolerance);
     }

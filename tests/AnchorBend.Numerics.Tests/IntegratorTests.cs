@@ -21,7 +21,8 @@ public unsafe class IntegratorTests
 
         public override void Derivatives(double t, double* x, double* dx)
         {
-            const double mu = 0.012277471, rest = 1 - mu;
+            const double mu = 0.012277471,
+                rest = 1 - mu;
             var d1 = Math.Pow((x[0] + mu) * (x[0] + mu) + x[1] * x[1], 1.5);
             var d2 = Math.Pow((x[0] - rest) * (x[0] - rest) + x[1] * x[1], 1.5);
             dx[0] = x[2];
@@ -121,11 +122,18 @@ public unsafe class IntegratorTests
     {
         // Events cost what their location costs; halving the interval would take some fifty.
         var evaluations = 0;
-        RootLocation.After(t =>
-        {
-            evaluations++;
-            return Math.Sin(t) - 0.4;
-        }, 0, -0.4, 1, Math.Sin(1) - 0.4, 1e-15);
+        RootLocation.After(
+            t =>
+            {
+                evaluations++;
+                return Math.Sin(t) - 0.4;
+            },
+            0,
+            -0.4,
+            1,
+            Math.Sin(1) - 0.4,
+            1e-15
+        );
         Assert.InRange(evaluations, 3, 10);
     }
 

@@ -26,7 +26,8 @@ public unsafe class LinearTests
         return (new SparsePattern(n, starts, [.. rows]), [.. values]);
     }
 
-    /// <summary>The residual of the solved system must be at rounding level, which for these sizes is some 1e-12 of the numbers in it.</summary>
+    /// <summary>The residual of the solved system must be at rounding level, which for these sizes is some 1e-12 of the numbers in
+    /// it.</summary>
     [Theory]
     [InlineData(1, 1.0)]
     [InlineData(7, 0.5)]
@@ -46,7 +47,10 @@ public unsafe class LinearTests
                 var x = (double[])b.Clone();
                 var z = b.Select(v => new Complex(v, -v)).ToArray();
                 var shift = new Complex(sigma, 0.7 * sigma);
-                fixed (double* j = values, xs = x)
+                fixed (
+                    double* j = values,
+                        xs = x
+                )
                 fixed (Complex* zs = z)
                 {
                     Assert.True(real.Factorize(sigma, j));
@@ -61,12 +65,12 @@ public unsafe class LinearTests
                     var sum = sigma * x[i];
                     var pair = shift * z[i];
                     for (var c = 0; c < n; c++)
-                        for (var p = pattern.Starts[c]; p < pattern.Starts[c + 1]; p++)
-                            if (pattern.Rows[p] == i)
-                            {
-                                sum -= values[p] * x[c];
-                                pair -= values[p] * z[c];
-                            }
+                    for (var p = pattern.Starts[c]; p < pattern.Starts[c + 1]; p++)
+                        if (pattern.Rows[p] == i)
+                        {
+                            sum -= values[p] * x[c];
+                            pair -= values[p] * z[c];
+                        }
 
                     Assert.Equal(b[i], sum, 1e-12 * size);
                     Assert.Equal(b[i], pair.Real, 1e-12 * size);
@@ -86,7 +90,10 @@ public unsafe class LinearTests
         var values = Enumerable.Repeat(1.0, n).ToArray();
         var b = new double[n];
         b[5] = 2;
-        fixed (double* j = values, x = b)
+        fixed (
+            double* j = values,
+                x = b
+        )
         {
             Assert.False(matrix.Factorize(0, j));
             Assert.True(matrix.Factorize(3, j));

@@ -5,21 +5,29 @@ namespace AnchorBend.Numerics.Tests;
 /// <summary>What every adaptive method must do, and the orders of all methods.</summary>
 public unsafe class MethodTests
 {
-    public enum Method { DormandPrince54, DormandPrince853, Radau5, BackwardDifferences }
-
-    static Integrator Make(Method method, OdeSystem system, ErrorScale scale) => method switch
+    public enum Method
     {
-        Method.DormandPrince54 => new DormandPrince54(system, scale, double.MaxValue),
-        Method.DormandPrince853 => new DormandPrince853(system, scale, double.MaxValue),
-        Method.Radau5 => new Radau5(system, scale, double.MaxValue),
-        _ => new BackwardDifferences(system, scale, double.MaxValue),
-    };
+        DormandPrince54,
+        DormandPrince853,
+        Radau5,
+        BackwardDifferences,
+    }
+
+    static Integrator Make(Method method, OdeSystem system, ErrorScale scale) =>
+        method switch
+        {
+            Method.DormandPrince54 => new DormandPrince54(system, scale, double.MaxValue),
+            Method.DormandPrince853 => new DormandPrince853(system, scale, double.MaxValue),
+            Method.Radau5 => new Radau5(system, scale, double.MaxValue),
+            _ => new BackwardDifferences(system, scale, double.MaxValue),
+        };
 
     public static TheoryData<Method, double> MethodsAndTolerances()
     {
         var data = new TheoryData<Method, double>();
         foreach (var method in Enum.GetValues<Method>())
-            foreach (var tolerance in new[] { 1e-3, 1e-6, 1e-9 }) data.Add(method, tolerance);
+        foreach (var tolerance in new[] { 1e-3, 1e-6, 1e-9 })
+            data.Add(method, tolerance);
         return data;
     }
 
@@ -54,24 +62,29 @@ public unsafe class MethodTests
         }
     }
 
-    /// <summary>Robertson's reaction, three species with rates from 0.04 to 3·10⁷ (Hairer and Wanner II, section IV.10); end values from there.</summary>
+    /// <summary>Robertson's reaction, three species with rates from 0.04 to 3·10⁷ (Hairer and Wanner II, section IV.10); end values from
+    /// there.</summary>
     [Theory]
     [InlineData(Method.Radau5, 1e-6)]
     [InlineData(Method.Radau5, 1e-9)]
     [InlineData(Method.BackwardDifferences, 1e-6)]
     public void Stiff_reactions_are_followed_in_few_steps(Method method, double tolerance)
     {
-        var robertson = new TestSystem(3, (_, x, dx) =>
-        {
-            dx[0] = -0.04 * x[0] + 1e4 * x[1] * x[2];
-            dx[1] = 0.04 * x[0] - 1e4 * x[1] * x[2] - 3e7 * x[1] * x[1];
-            dx[2] = 3e7 * x[1] * x[1];
-        }, (_, x, j) =>
-        {
-            (j[0, 0], j[0, 1], j[0, 2]) = (-0.04, 1e4 * x[2], 1e4 * x[1]);
-            (j[1, 0], j[1, 1], j[1, 2]) = (0.04, -1e4 * x[2] - 6e7 * x[1], -1e4 * x[1]);
-            j[2, 1] = 6e7 * x[1];
-        });
+        var robertson = new TestSystem(
+            3,
+            (_, x, dx) =>
+            {
+                dx[0] = -0.04 * x[0] + 1e4 * x[1] * x[2];
+                dx[1] = 0.04 * x[0] - 1e4 * x[1] * x[2] - 3e7 * x[1] * x[1];
+                dx[2] = 3e7 * x[1] * x[1];
+            },
+            (_, x, j) =>
+            {
+                (j[0, 0], j[0, 1], j[0, 2]) = (-0.04, 1e4 * x[2], 1e4 * x[1]);
+                (j[1, 0], j[1, 1], j[1, 2]) = (0.04, -1e4 * x[2] - 6e7 * x[1], -1e4 * x[1]);
+                j[2, 1] = 6e7 * x[1];
+            }
+        );
         using var integrator = Make(method, robertson, TestSystem.Scale(3, tolerance, tolerance * 1e-4));
         var x = TestSystem.Integrate(integrator, [1, 0, 0], 1e11);
         Assert.Equal(0.2083340149701255e-7, x[0], 50 * tolerance * 0.2083340149701255e-7 + tolerance * 1e-3);
@@ -106,7 +119,9 @@ public unsafe class MethodTests
             var system = TestSystem.Oscillator();
             using FixedStepIntegrator integrator = method switch
             {
-                "euler" => new ExplicitEuler(system, h, 0), "heun" => new Heun(system, h, 0), "rk4" => new RungeKutta4(system, h, 0),
+                "euler" => new ExplicitEuler(system, h, 0),
+                "heun" => new Heun(system, h, 0),
+                "rk4" => new RungeKutta4(system, h, 0),
                 _ => new ImplicitEuler(system, TestSystem.Scale(2, 1e-8), h, 0),
             };
             var x = TestSystem.Integrate(integrator, [1, 0], 4);
@@ -116,21 +131,26 @@ public unsafe class MethodTests
         Assert.InRange(Math.Log2(Error(0.02) / Error(0.01)), order - 0.15, order + 0.15);
     }
 
-    /// <summary>With the error of one step over two sizes, the order of the pair shows: 9 = 8 + 1 for the order 8, 8 = 7 + 1 for dense output.</summary>
+    /// <summary>With the error of one step over two sizes, the order of the pair shows: 9 = 8 + 1 for the order 8, 8 = 7 + 1 for dense
+    /// output.</summary>
     [Fact]
     public void The_pair_of_order_eight_has_its_order_within_and_at_the_end_of_a_step()
     {
         (double End, double Inside) Errors(double h)
         {
             var system = new TestSystem(2, (t, x, dx) => (dx[0], dx[1]) = (x[1] * t + x[0], -x[0] * t + Math.Cos(x[1])));
-            double* start = stackalloc double[] { 1, 0.5 }, inside = stackalloc double[2];
-            double[] fine = new double[2], fineInside = new double[2];
+            double* start = stackalloc double[] { 1, 0.5 },
+                inside = stackalloc double[2];
+            double[] fine = new double[2],
+                fineInside = new double[2];
             using (var reference = new DormandPrince853(system, TestSystem.Scale(2, 1e-13), h / 40))
             {
                 reference.Restart(0.3, start);
-                while (reference.Time < 0.3 + h * 0.4) reference.Step(0.3 + h * 0.4);
+                while (reference.Time < 0.3 + h * 0.4)
+                    reference.Step(0.3 + h * 0.4);
                 fineInside = [reference.State[0], reference.State[1]];
-                while (reference.Time < 0.3 + h) reference.Step(0.3 + h);
+                while (reference.Time < 0.3 + h)
+                    reference.Step(0.3 + h);
                 fine = [reference.State[0], reference.State[1]];
             }
 
@@ -154,9 +174,11 @@ public unsafe class MethodTests
         using var integrator = new DormandPrince54(system, TestSystem.Scale(1, 1e-4), 100) { WatchesStiffness = true };
         double* start = stackalloc double[] { 1 };
         integrator.Restart(0, start);
-        while (integrator.Time < 0.5) integrator.Step(0.5);
+        while (integrator.Time < 0.5)
+            integrator.Step(0.5);
         Assert.True(integrator.StiffSteps > 20, $"{integrator.StiffSteps} steps at the border of stability");
-        while (integrator.Time < 3) integrator.Step(3);
+        while (integrator.Time < 3)
+            integrator.Step(3);
         Assert.Equal(0, integrator.StiffSteps);
     }
 }

@@ -8,13 +8,15 @@ public class QuickPowerTests
     [Fact]
     public void The_logarithm_is_right_to_six_digits_over_the_whole_range()
     {
-        for (var e = -300.0; e < 300; e += 0.0137) Assert.Equal(Math.Log2(Math.Pow(10, e)), QuickPower.Log2(Math.Pow(10, e)), 1e-6);
+        for (var e = -300.0; e < 300; e += 0.0137)
+            Assert.Equal(Math.Log2(Math.Pow(10, e)), QuickPower.Log2(Math.Pow(10, e)), 1e-6);
     }
 
     [Fact]
     public void The_exponential_is_right_to_six_digits_over_the_whole_range()
     {
-        for (var y = -1000.0; y < 1000; y += 0.0371) Assert.InRange(QuickPower.Exp2(y) / Math.Pow(2, y), 1 - 1e-6, 1 + 1e-6);
+        for (var y = -1000.0; y < 1000; y += 0.0371)
+            Assert.InRange(QuickPower.Exp2(y) / Math.Pow(2, y), 1 - 1e-6, 1 + 1e-6);
     }
 
     [Theory]

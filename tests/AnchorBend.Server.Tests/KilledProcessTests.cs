@@ -11,7 +11,8 @@ public sealed class KilledProcessTests : IDisposable
 
     public void Dispose()
     {
-        foreach (var process in started.Where(p => !p.HasExited)) process.Kill(true);
+        foreach (var process in started.Where(p => !p.HasExited))
+            process.Kill(true);
         Directory.Delete(folder, true);
     }
 
@@ -19,7 +20,8 @@ public sealed class KilledProcessTests : IDisposable
     {
         var start = new ProcessStartInfo("dotnet") { RedirectStandardOutput = true };
         start.ArgumentList.Add(Path.Combine(AppContext.BaseDirectory, "AnchorBend.Server.dll"));
-        foreach (var argument in new[] { "--urls", "http://127.0.0.1:0", "--data", folder }) start.ArgumentList.Add(argument);
+        foreach (var argument in new[] { "--urls", "http://127.0.0.1:0", "--data", folder })
+            start.ArgumentList.Add(argument);
         var process = Process.Start(start)!;
         started.Add(process);
         string? line;
@@ -33,7 +35,9 @@ public sealed class KilledProcessTests : IDisposable
     public async Task No_acknowledged_edit_is_lost_when_the_process_is_killed()
     {
         var (process, client) = await Start();
-        var id = (await (await client.PostAsJsonAsync("/api/models", new { name = "Killed" })).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("id").GetString()!;
+        var id = (await (await client.PostAsJsonAsync("/api/models", new { name = "Killed" })).Content.ReadFromJsonAsync<JsonElement>())
+            .GetProperty("id")
+            .GetString()!;
         long acknowledged = 0;
         using var deadline = new CancellationTokenSource(TimeSpan.FromSeconds(1.5));
         var killer = Task.Run(async () =>
@@ -45,8 +49,32 @@ public sealed class KilledProcessTests : IDisposable
         {
             while (true)
             {
-                var operations = new[] { new { op = "add", path = $"/parts/p{acknowledged}", value = new { type = "Gain", name = $"G{acknowledged}", x = 0, y = 0, parameters = new { k = "2" } } } };
-                var response = await client.PostAsJsonAsync($"/api/models/{id}/edits", new { basis = acknowledged, label = "add", operations, client = "t" });
+                var operations = new[]
+                {
+                    new
+                    {
+                        op = "add",
+                        path = $"/parts/p{acknowledged}",
+                        value = new
+                        {
+                            type = "Gain",
+                            name = $"G{acknowledged}",
+                            x = 0,
+                            y = 0,
+                            parameters = new { k = "2" },
+                        },
+                    },
+                };
+                var response = await client.PostAsJsonAsync(
+                    $"/api/models/{id}/edits",
+                    new
+                    {
+                        basis = acknowledged,
+                        label = "add",
+                        operations,
+                        client = "t",
+                    }
+                );
                 response.EnsureSuccessStatusCode();
                 acknowledged = (await response.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("revision").GetInt64();
             }

@@ -32,8 +32,12 @@ public sealed class PartTests : ServerTest
     public async Task A_text_with_errors_is_told_where(string text, string message)
     {
         var id = await Create(new { name = "Test" });
-        var review = await (await Client.PostAsJsonAsync($"/api/models/{id}/parts/check", new { text })).Content.ReadFromJsonAsync<JsonElement>();
-        Assert.Contains(review.GetProperty("findings").EnumerateArray(), f => f.GetProperty("message").GetString()!.Contains(message, StringComparison.Ordinal) && f.GetProperty("line").GetInt32() >= 1);
+        var review = await (
+            await Client.PostAsJsonAsync($"/api/models/{id}/parts/check", new { text })
+        ).Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Contains(review.GetProperty("findings").EnumerateArray(), f =>
+            f.GetProperty("message").GetString()!.Contains(message, StringComparison.Ordinal) && f.GetProperty("line").GetInt32() >= 1
+        );
     }
 
     [Fact]
@@ -41,19 +45,65 @@ public sealed class PartTests : ServerTest
     {
         Assert.Equal(HttpStatusCode.OK, (await Client.PutAsJsonAsync("/api/package/Twice", new { text = Twice })).StatusCode);
         var id = await Create(new { name = "Uses it" });
-        var operations = new[] { new { op = "add", path = "/parts/a", value = new { type = "Twice", name = "T", x = 0, y = 0, parameters = new { } } } };
-        var answer = await (await Client.PostAsJsonAsync($"/api/models/{id}/edits", new { basis = 0, label = "t", operations, client = "t" })).Content.ReadFromJsonAsync<JsonElement>();
+        var operations = new[]
+        {
+            new
+            {
+                op = "add",
+                path = "/parts/a",
+                value = new
+                {
+                    type = "Twice",
+                    name = "T",
+                    x = 0,
+                    y = 0,
+                    parameters = new { },
+                },
+            },
+        };
+        var answer = await (
+            await Client.PostAsJsonAsync(
+                $"/api/models/{id}/edits",
+                new
+                {
+                    basis = 0,
+                    label = "t",
+                    operations,
+                    client = "t",
+                }
+            )
+        ).Content.ReadFromJsonAsync<JsonElement>();
         Assert.True(answer.GetProperty("view").GetProperty("canRun").GetBoolean());
-        Assert.Contains(answer.GetProperty("view").GetProperty("ownParts").EnumerateArray(), p => p.GetProperty("name").GetString() == "Twice");
+        Assert.Contains(answer.GetProperty("view").GetProperty("ownParts").EnumerateArray(), p =>
+            p.GetProperty("name").GetString() == "Twice"
+        );
         // What leaves brings the part along, and opens where there is no such package.
         var exported = await Client.GetFromJsonAsync<JsonElement>($"/api/models/{id}/export");
-        Assert.Contains("block Twice", exported.GetProperty("classes").GetProperty("Twice").GetProperty("text").GetString(), StringComparison.Ordinal);
+        Assert.Contains(
+            "block Twice",
+            exported.GetProperty("classes").GetProperty("Twice").GetProperty("text").GetString(),
+            StringComparison.Ordinal
+        );
         Assert.Contains("block Twice", await Client.GetStringAsync($"/api/models/{id}/text"), StringComparison.Ordinal);
-        await Client.PutAsJsonAsync("/api/package/Twice", new { text = Twice.Replace("input Real u", "input Real w", StringComparison.Ordinal).Replace("* u", "* w", StringComparison.Ordinal) });
-        var ports = (await Client.GetFromJsonAsync<JsonElement>($"/api/models/{id}")).GetProperty("view").GetProperty("parts").GetProperty("a").GetProperty("ports");
+        await Client.PutAsJsonAsync(
+            "/api/package/Twice",
+            new
+            {
+                text = Twice
+                    .Replace("input Real u", "input Real w", StringComparison.Ordinal)
+                    .Replace("* u", "* w", StringComparison.Ordinal),
+            }
+        );
+        var ports = (await Client.GetFromJsonAsync<JsonElement>($"/api/models/{id}"))
+            .GetProperty("view")
+            .GetProperty("parts")
+            .GetProperty("a")
+            .GetProperty("ports");
         Assert.Contains(ports.EnumerateArray(), p => p.GetProperty("name").GetString() == "w");
         Assert.Equal(HttpStatusCode.NoContent, (await Client.DeleteAsync("/api/package/Twice")).StatusCode);
-        Assert.False((await Client.GetFromJsonAsync<JsonElement>($"/api/models/{id}")).GetProperty("view").GetProperty("canRun").GetBoolean());
+        Assert.False(
+            (await Client.GetFromJsonAsync<JsonElement>($"/api/models/{id}")).GetProperty("view").GetProperty("canRun").GetBoolean()
+        );
     }
 
     [Theory]
@@ -62,7 +112,10 @@ public sealed class PartTests : ServerTest
     [InlineData("Other", Twice)]
     [InlineData("Twice", "block Twice")]
     public async Task The_package_refuses_what_it_cannot_name(string name, string text) =>
-        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await Client.PutAsJsonAsync($"/api/package/{Uri.EscapeDataString(name)}", new { text })).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.UnprocessableEntity,
+            (await Client.PutAsJsonAsync($"/api/package/{Uri.EscapeDataString(name)}", new { text })).StatusCode
+        );
 
     [Fact]
     public async Task A_model_goes_out_as_text_and_comes_back()
@@ -71,6 +124,9 @@ public sealed class PartTests : ServerTest
         var text = await Client.GetStringAsync($"/api/models/{id}/text");
         var copy = await Create(new { text });
         Assert.Equal(await Client.GetStringAsync($"/api/models/{id}/export"), await Client.GetStringAsync($"/api/models/{copy}/export"));
-        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await Client.PostAsJsonAsync("/api/models", new { text = "model A" })).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.UnprocessableEntity,
+            (await Client.PostAsJsonAsync("/api/models", new { text = "model A" })).StatusCode
+        );
     }
 }

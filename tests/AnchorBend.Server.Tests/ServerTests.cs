@@ -30,19 +30,50 @@ public sealed class ServerTests : IDisposable
     }
 
     async Task<string> Create(object? body = null) =>
-        (await (await client.PostAsJsonAsync("/api/models", body ?? new { name = "Test" })).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("id").GetString()!;
+        (await (await client.PostAsJsonAsync("/api/models", body ?? new { name = "Test" })).Content.ReadFromJsonAsync<JsonElement>())
+            .GetProperty("id")
+            .GetString()!;
 
-    static object Add(string id, string type, string name) => new { op = "add", path = $"/parts/{id}", value = new { type, name, x = 0, y = 0, parameters = new { } } };
+    static object Add(string id, string type, string name) =>
+        new
+        {
+            op = "add",
+            path = $"/parts/{id}",
+            value = new
+            {
+                type,
+                name,
+                x = 0,
+                y = 0,
+                parameters = new { },
+            },
+        };
 
-    static object Wire(string id, string from, string to) => new
-    {
-        op = "add", path = $"/wires/{id}",
-        value = new { from = new { part = from.Split('.')[0], port = from.Split('.')[1] }, to = new { part = to.Split('.')[0], port = to.Split('.')[1] }, bends = Array.Empty<object>() },
-    };
+    static object Wire(string id, string from, string to) =>
+        new
+        {
+            op = "add",
+            path = $"/wires/{id}",
+            value = new
+            {
+                from = new { part = from.Split('.')[0], port = from.Split('.')[1] },
+                to = new { part = to.Split('.')[0], port = to.Split('.')[1] },
+                bends = Array.Empty<object>(),
+            },
+        };
 
     async Task<(HttpStatusCode Status, JsonElement Body)> Edit(string id, long basis, params object[] operations)
     {
-        var response = await client.PostAsJsonAsync($"/api/models/{id}/edits", new { basis, label = "test", operations, client = "t" });
+        var response = await client.PostAsJsonAsync(
+            $"/api/models/{id}/edits",
+            new
+            {
+                basis,
+                label = "test",
+                operations,
+                client = "t",
+            }
+        );
         return (response.StatusCode, await response.Content.ReadFromJsonAsync<JsonElement>());
     }
 
@@ -53,7 +84,8 @@ public sealed class ServerTests : IDisposable
     {
         var models = await client.GetFromJsonAsync<JsonElement>("/api/models");
         Assert.Contains("Plankton winch", models.EnumerateArray().Select(m => m.GetProperty("name").GetString()));
-        foreach (var m in models.EnumerateArray().Skip(1)) await client.DeleteAsync($"/api/models/{m.GetProperty("id").GetString()}");
+        foreach (var m in models.EnumerateArray().Skip(1))
+            await client.DeleteAsync($"/api/models/{m.GetProperty("id").GetString()}");
         factory.Dispose();
         factory = Start();
         client = factory.CreateClient();
@@ -97,7 +129,9 @@ public sealed class ServerTests : IDisposable
         var opened = await Open(id);
         Assert.Equal(3, opened.GetProperty("revision").GetInt64());
         Assert.Equal(["a"], opened.GetProperty("document").GetProperty("parts").EnumerateObject().Select(p => p.Name));
-        var redone = await (await client.PostAsJsonAsync($"/api/models/{id}/redo", new { basis = 3, client = "t" })).Content.ReadFromJsonAsync<JsonElement>();
+        var redone = await (
+            await client.PostAsJsonAsync($"/api/models/{id}/redo", new { basis = 3, client = "t" })
+        ).Content.ReadFromJsonAsync<JsonElement>();
         Assert.Equal(4, redone.GetProperty("revision").GetInt64());
         await client.PostAsJsonAsync($"/api/models/{id}/undo", new { basis = 4, client = "t" });
         await client.PostAsJsonAsync($"/api/models/{id}/undo", new { basis = 5, client = "t" });
@@ -126,8 +160,12 @@ public sealed class ServerTests : IDisposable
     [InlineData("{\"op\":\"replace\",\"path\":\"/settings/end\",\"value\":null}")]
     [InlineData("{\"op\":\"replace\",\"path\":\"/settings/steadyParts\",\"value\":[null]}")]
     [InlineData("{\"op\":\"replace\",\"path\":\"/settings/relativeTolerance\",\"value\":1e999}")]
-    [InlineData("{\"op\":\"add\",\"path\":\"/wires/w\",\"value\":{\"from\":{\"part\":\"a\",\"port\":\"y\"},\"to\":{\"part\":\"b\",\"port\":\"u\"},\"bends\":[null]}}")]
-    [InlineData("{\"op\":\"add\",\"path\":\"/wires/w\",\"value\":{\"from\":{\"part\":\"a\",\"port\":\"y\"},\"to\":{\"part\":\"b\",\"port\":\"u\"},\"bends\":[{\"x\":1e999,\"y\":0}]}}")]
+    [InlineData(
+        "{\"op\":\"add\",\"path\":\"/wires/w\",\"value\":{\"from\":{\"part\":\"a\",\"port\":\"y\"},\"to\":{\"part\":\"b\",\"port\":\"u\"},\"bends\":[null]}}"
+    )]
+    [InlineData(
+        "{\"op\":\"add\",\"path\":\"/wires/w\",\"value\":{\"from\":{\"part\":\"a\",\"port\":\"y\"},\"to\":{\"part\":\"b\",\"port\":\"u\"},\"bends\":[{\"x\":1e999,\"y\":0}]}}"
+    )]
     [InlineData("{\"op\":\"add\",\"path\":\"/areas/a\",\"value\":{\"text\":null}}")]
     [InlineData("{\"op\":\"add\",\"path\":\"/areas/a\",\"value\":{\"x\":-1e999}}")]
     [InlineData("{\"op\":\"explode\",\"path\":\"/name\"}")]
@@ -177,7 +215,17 @@ public sealed class ServerTests : IDisposable
         var id = await Create();
         await Edit(id, 0, Add("l", "Lag", "Lag"));
         async Task<JsonElement> Check(string text) =>
-            await (await client.PostAsJsonAsync($"/api/models/{id}/field", new { part = "l", parameter = "T", text })).Content.ReadFromJsonAsync<JsonElement>();
+            await (
+                await client.PostAsJsonAsync(
+                    $"/api/models/{id}/field",
+                    new
+                    {
+                        part = "l",
+                        parameter = "T",
+                        text,
+                    }
+                )
+            ).Content.ReadFromJsonAsync<JsonElement>();
         Assert.Equal(0.25, (await Check("250 ms")).GetProperty("value").GetDouble(), 1e-12);
         Assert.Contains("at least", (await Check("-1")).GetProperty("message").GetString()!, StringComparison.Ordinal);
         Assert.False((await Check("3 kg")).GetProperty("isValid").GetBoolean());
@@ -188,7 +236,17 @@ public sealed class ServerTests : IDisposable
     public async Task Tuning_gives_candidates_and_refuses_with_advice()
     {
         var id = await Create(new { example = "hatchery-tank" });
-        var answer = await (await client.PostAsJsonAsync($"/api/models/{id}/tune", new { part = "pi", bandwidth = 0.004, phaseMargin = 60 })).Content.ReadFromJsonAsync<JsonElement>();
+        var answer = await (
+            await client.PostAsJsonAsync(
+                $"/api/models/{id}/tune",
+                new
+                {
+                    part = "pi",
+                    bandwidth = 0.004,
+                    phaseMargin = 60,
+                }
+            )
+        ).Content.ReadFromJsonAsync<JsonElement>();
         var pi = answer.GetProperty("candidates").EnumerateArray().Single(c => c.GetProperty("name").GetString() == "PI");
         Assert.Equal(60, pi.GetProperty("phaseMargin").GetDouble(), 0.05);
         var refused = await client.PostAsJsonAsync($"/api/models/{id}/tune", new { part = "tank" });
@@ -200,7 +258,8 @@ public sealed class ServerTests : IDisposable
     public async Task The_interface_description_is_the_one_the_front_end_was_made_from()
     {
         var root = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(root, "AnchorBend.slnx"))) root = Path.GetDirectoryName(root)!;
+        while (!File.Exists(Path.Combine(root, "AnchorBend.slnx")))
+            root = Path.GetDirectoryName(root)!;
         var kept = JsonNode.Parse(await File.ReadAllTextAsync(Path.Combine(root, "web", "openapi.json")))!;
         var now = JsonNode.Parse(await client.GetStringAsync("/openapi/v1.json"))!;
         Assert.True(JsonNode.DeepEquals(kept["paths"], now["paths"]), "run scripts/api and commit web/openapi.json");

@@ -14,8 +14,10 @@ public sealed class StartupTests : IDisposable
 
     public void Dispose()
     {
-        foreach (var process in started.Where(p => !p.HasExited)) process.Kill(true);
-        foreach (var process in started) process.WaitForExit();
+        foreach (var process in started.Where(p => !p.HasExited))
+            process.Kill(true);
+        foreach (var process in started)
+            process.WaitForExit();
         SqliteConnection.ClearAllPools();
         Directory.Delete(folder, true);
     }
@@ -24,7 +26,8 @@ public sealed class StartupTests : IDisposable
     {
         var start = new ProcessStartInfo("dotnet") { RedirectStandardOutput = true, RedirectStandardError = true };
         start.ArgumentList.Add(Path.Combine(AppContext.BaseDirectory, "AnchorBend.Server.dll"));
-        foreach (var argument in arguments) start.ArgumentList.Add(argument);
+        foreach (var argument in arguments)
+            start.ArgumentList.Add(argument);
         var process = Process.Start(start)!;
         started.Add(process);
         return process;
@@ -78,7 +81,11 @@ public sealed class StartupTests : IDisposable
     public async Task A_port_in_use_is_told()
     {
         using var client = await Start();
-        Assert.Contains("in use", await Refused("--port", $"{client.BaseAddress!.Port}", "--data", folder + "/other"), StringComparison.Ordinal);
+        Assert.Contains(
+            "in use",
+            await Refused("--port", $"{client.BaseAddress!.Port}", "--data", folder + "/other"),
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -139,14 +146,26 @@ public sealed class StartupTests : IDisposable
         database.Write(c => c.Execute("create table marks (n integer)"));
         // Each holds the file for a third of a second, all together for longer than anybody waits for another program.
         // Threads of their own: the pool would start two at a time on a small machine.
-        await Task.WhenAll(Enumerable.Range(0, 8).Select(n => Task.Factory.StartNew(() => database.Write(c =>
-        {
-            using var transaction = c.BeginTransaction();
-            c.Execute("insert into marks values (@n)", new { n }, transaction);
-            Thread.Sleep(300);
-            transaction.Commit();
-            return n;
-        }), CancellationToken.None, TaskCreationOptions.LongRunning, TaskScheduler.Default)));
+        await Task.WhenAll(
+            Enumerable
+                .Range(0, 8)
+                .Select(n =>
+                    Task.Factory.StartNew(
+                        () =>
+                            database.Write(c =>
+                            {
+                                using var transaction = c.BeginTransaction();
+                                c.Execute("insert into marks values (@n)", new { n }, transaction);
+                                Thread.Sleep(300);
+                                transaction.Commit();
+                                return n;
+                            }),
+                        CancellationToken.None,
+                        TaskCreationOptions.LongRunning,
+                        TaskScheduler.Default
+                    )
+                )
+        );
         using var connection = database.Open();
         Assert.Equal(Enumerable.Range(0, 8), connection.Query<int>("select n from marks order by n"));
     }
@@ -159,9 +178,11 @@ public sealed class StartupTests : IDisposable
         File.WriteAllText(Path.Combine(traces, "anchor-bend-1-left.trace"), "left");
         using var client = await Start();
         Assert.Empty(Directory.GetFiles(traces));
-        if (OperatingSystem.IsWindows()) return;
+        if (OperatingSystem.IsWindows())
+            return;
         const UnixFileMode others = UnixFileMode.GroupRead | UnixFileMode.GroupWrite | UnixFileMode.OtherRead | UnixFileMode.OtherWrite;
         Assert.Equal(UnixFileMode.None, File.GetUnixFileMode(traces) & others);
-        foreach (var file in Directory.GetFiles(folder, "anchor-bend.db*")) Assert.Equal(UnixFileMode.None, File.GetUnixFileMode(file) & others);
+        foreach (var file in Directory.GetFiles(folder, "anchor-bend.db*"))
+            Assert.Equal(UnixFileMode.None, File.GetUnixFileMode(file) & others);
     }
 }

@@ -14,24 +14,72 @@ static class TestServer
         return (await response.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("id").GetString()!;
     }
 
-    public static object Add(string id, string type, string name, object? parameters = null) => new { op = "add", path = $"/parts/{id}", value = new { type, name, x = 0, y = 0, parameters = parameters ?? new { } } };
+    public static object Add(string id, string type, string name, object? parameters = null) =>
+        new
+        {
+            op = "add",
+            path = $"/parts/{id}",
+            value = new
+            {
+                type,
+                name,
+                x = 0,
+                y = 0,
+                parameters = parameters ?? new { },
+            },
+        };
 
-    public static object Replace(string path, object value) => new { op = "replace", path, value };
+    public static object Replace(string path, object value) =>
+        new
+        {
+            op = "replace",
+            path,
+            value,
+        };
 
-    public static async Task<(HttpStatusCode Status, JsonElement Body)> Edit(this HttpClient client, string id, long basis, params object[] operations)
+    public static async Task<(HttpStatusCode Status, JsonElement Body)> Edit(
+        this HttpClient client,
+        string id,
+        long basis,
+        params object[] operations
+    )
     {
-        var response = await client.PostAsJsonAsync($"/api/models/{id}/edits", new { basis, label = "test", operations, client = "t" });
+        var response = await client.PostAsJsonAsync(
+            $"/api/models/{id}/edits",
+            new
+            {
+                basis,
+                label = "test",
+                operations,
+                client = "t",
+            }
+        );
         return (response.StatusCode, await response.Content.ReadFromJsonAsync<JsonElement>());
     }
 
     /// <summary>A model of one part with a text of its own.</summary>
-    public static object WithPart(string text) => new
-    {
-        document = new
+    public static object WithPart(string text) =>
+        new
         {
-            format = "anchor-bend-model/1", name = "Own", parts = new { p = new { type = "Own", name = "Own part", x = 0, y = 0, parameters = new { } } }, classes = new Dictionary<string, object> { ["Own"] = new { text } }, settings = new { live = true, end = "1 s" },
-        },
-    };
+            document = new
+            {
+                format = "anchor-bend-model/1",
+                name = "Own",
+                parts = new
+                {
+                    p = new
+                    {
+                        type = "Own",
+                        name = "Own part",
+                        x = 0,
+                        y = 0,
+                        parameters = new { },
+                    },
+                },
+                classes = new Dictionary<string, object> { ["Own"] = new { text } },
+                settings = new { live = true, end = "1 s" },
+            },
+        };
 
     public static async Task<JsonElement> Finished(this HttpClient client, string run)
     {

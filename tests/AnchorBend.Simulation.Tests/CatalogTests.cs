@@ -12,25 +12,35 @@ public class CatalogTests
 
     static string Driven(PartDescription part)
     {
-        var inputs = part.Ports.Where(p => p is { Causality: Causality.Input, Optional: null, Type: not "Bundle" })
-            .Select(p => p.IsArray ? $"for i in 1:size(part.{p.Name}, 1) loop part.{p.Name}[i] = {Signal(p)}; end for;" : $"part.{p.Name} = {Signal(p)};");
+        var inputs = part
+            .Ports.Where(p => p is { Causality: Causality.Input, Optional: null, Type: not "Bundle" })
+            .Select(p =>
+                p.IsArray
+                    ? $"for i in 1:size(part.{p.Name}, 1) loop part.{p.Name}[i] = {Signal(p)}; end for;"
+                    : $"part.{p.Name} = {Signal(p)};"
+            );
         // A physical port gets something that gives way, so that its potential and flow are defined.
         var ends = part.Ports.Where(p => p.Domain is not null && p.Optional is null).ToList();
-        var loads = ends.Select(p => p.Domain switch
-        {
-            "translational" => $"Spring on_{p.Name}; Damper with_{p.Name}; TranslationalFixed at_{p.Name};",
-            "rotational" => $"TorsionSpring on_{p.Name}; TorsionDamper with_{p.Name}; FixedShaft at_{p.Name};",
-            "electrical" => $"Resistor on_{p.Name}; Ground at_{p.Name};",
-            "thermal" => $"Conduction on_{p.Name}; FixedTemperature at_{p.Name};",
-            _ => $"Orifice on_{p.Name}; Reservoir at_{p.Name};",
-        });
-        var joints = ends.Select(p => p.Domain switch
-        {
-            "translational" or "rotational" => $"connect(part.{p.Name}, on_{p.Name}.b); connect(on_{p.Name}.a, at_{p.Name}.a); connect(part.{p.Name}, with_{p.Name}.b); connect(with_{p.Name}.a, at_{p.Name}.a);",
-            "electrical" => $"connect(part.{p.Name}, on_{p.Name}.p); connect(on_{p.Name}.n, at_{p.Name}.p);",
-            "thermal" => $"connect(part.{p.Name}, on_{p.Name}.a); connect(on_{p.Name}.b, at_{p.Name}.b);",
-            _ => $"connect(part.{p.Name}, on_{p.Name}.a); connect(on_{p.Name}.b, at_{p.Name}.a);",
-        });
+        var loads = ends.Select(p =>
+            p.Domain switch
+            {
+                "translational" => $"Spring on_{p.Name}; Damper with_{p.Name}; TranslationalFixed at_{p.Name};",
+                "rotational" => $"TorsionSpring on_{p.Name}; TorsionDamper with_{p.Name}; FixedShaft at_{p.Name};",
+                "electrical" => $"Resistor on_{p.Name}; Ground at_{p.Name};",
+                "thermal" => $"Conduction on_{p.Name}; FixedTemperature at_{p.Name};",
+                _ => $"Orifice on_{p.Name}; Reservoir at_{p.Name};",
+            }
+        );
+        var joints = ends.Select(p =>
+            p.Domain switch
+            {
+                "translational" or "rotational" =>
+                    $"connect(part.{p.Name}, on_{p.Name}.b); connect(on_{p.Name}.a, at_{p.Name}.a); connect(part.{p.Name}, with_{p.Name}.b); connect(with_{p.Name}.a, at_{p.Name}.a);",
+                "electrical" => $"connect(part.{p.Name}, on_{p.Name}.p); connect(on_{p.Name}.n, at_{p.Name}.p);",
+                "thermal" => $"connect(part.{p.Name}, on_{p.Name}.a); connect(on_{p.Name}.b, at_{p.Name}.b);",
+                _ => $"connect(part.{p.Name}, on_{p.Name}.a); connect(on_{p.Name}.b, at_{p.Name}.a);",
+            }
+        );
         return $"{part.Name} part; parameter Real level = 1.5, swing = 1;\n{string.Join("\n", loads)}\nequation\n{string.Join("\n", inputs)}\n{string.Join("\n", joints)}";
     }
 
@@ -43,7 +53,10 @@ public class CatalogTests
         var part = PartCatalog.Standard.Describe(name);
         var text = Driven(part);
         var prepared = TextModel.Prepare(text);
-        var problems = prepared.Findings.Where(f => f.Severity != Severity.Information).Select(f => $"{f.Part} {f.Item}: {f.Message}").ToList();
+        var problems = prepared
+            .Findings.Where(f => f.Severity != Severity.Information)
+            .Select(f => $"{f.Part} {f.Item}: {f.Message}")
+            .ToList();
         Assert.True(problems.Count == 0, string.Join("\n", problems));
         var result = TextModel.Run(prepared, new RunOptions { End = 2 });
         Assert.True(result.Failure is null, result.Failure?.ToString());
@@ -71,7 +84,8 @@ public class CatalogTests
     [InlineData("sample", "SampleHold")]
     [InlineData("when", "Counter")]
     [InlineData("sqrt", "VectorNorm")]
-    public void A_part_is_found_by_what_its_equations_use(string name, string part) => Assert.Contains(name, PartCatalog.Standard.Describe(part).Operators);
+    public void A_part_is_found_by_what_its_equations_use(string name, string part) =>
+        Assert.Contains(name, PartCatalog.Standard.Describe(part).Operators);
 
     [Theory]
     [InlineData("Constant c(k = 4);", "c.y", 1, 4)]
@@ -148,7 +162,12 @@ public class CatalogTests
     [InlineData("Table t(x = {0, 1, 3}, values = {0, 2, 4}, between = Table.Between.steps); equation t.u = 2.9;", "t.y", 1, 2)]
     [InlineData("Table t(x = {0, 1, 2, 3}, values = {0, 1, 2, 3}, between = Table.Between.akima); equation t.u = 1.3;", "t.y", 1, 1.3)]
     [InlineData("Table t(x = {0, 1, 2}, values = {0, 1, 1}, between = Table.Between.monotone); equation t.u = 1.5;", "t.y", 1, 1)]
-    [InlineData("Table2D t(x1 = {0, 1, 2}, x2 = {0, 10}, values = {{0, 10}, {1, 11}, {4, 14}}); equation t.u1 = 1.5; t.u2 = 5;", "t.y", 1, 7.5)]
+    [InlineData(
+        "Table2D t(x1 = {0, 1, 2}, x2 = {0, 10}, values = {{0, 10}, {1, 11}, {4, 14}}); equation t.u1 = 1.5; t.u2 = 5;",
+        "t.y",
+        1,
+        7.5
+    )]
     [InlineData("Table2D t(outside = Table2D.Outside.extend); equation t.u1 = 2; t.u2 = 0;", "t.y", 1, 4)]
     [InlineData("Table3D t; equation t.u1 = 0.5; t.u2 = 1; t.u3 = 0.25;", "t.y", 1, 4.25)]
     [InlineData("LeadLag l(k = 2, T1 = 0.5, T2 = 0.1); equation l.u = 1;", "l.y", 0.1, 4.943035529371539)]
@@ -223,13 +242,38 @@ public class CatalogTests
     [InlineData("MatrixGain m(K = {{1, 2}, {3, 4}, {5, 6}}); equation m.u[1] = 1; m.u[2] = 10;", "m.y[3]", 1, 65)]
     [InlineData("DotProduct d(n = 2); equation d.a[1] = 1; d.a[2] = 2; d.b[1] = 3; d.b[2] = 4;", "d.y", 1, 11)]
     [InlineData("CrossProduct c; equation c.a[1] = 1; c.a[2] = 2; c.a[3] = 3; c.b[1] = 4; c.b[2] = 5; c.b[3] = 6;", "c.y[2]", 1, 6)]
-    [InlineData("Constant a(k = 3), b(k = 4); Stack s(n = 2); MatrixGain m(K = {{1, 1}, {1, -1}}); Unstack t(n = 2); equation connect(a.y, s.u[1]); connect(b.y, s.u[2]); connect(s.y, m.u); connect(m.y, t.u);", "t.y[2]", 1, -1)]
-    [InlineData("ConstantVector a(k = {1, 2, 3}), b(k = {5, 5, 5}); VectorSum s(signs = {1, -2}); equation connect(a.y, s.a); connect(b.y, s.b);", "s.y[3]", 1, -7)]
+    [InlineData(
+        "Constant a(k = 3), b(k = 4); Stack s(n = 2); MatrixGain m(K = {{1, 1}, {1, -1}}); Unstack t(n = 2); equation connect(a.y, s.u[1]); connect(b.y, s.u[2]); connect(s.y, m.u); connect(m.y, t.u);",
+        "t.y[2]",
+        1,
+        -1
+    )]
+    [InlineData(
+        "ConstantVector a(k = {1, 2, 3}), b(k = {5, 5, 5}); VectorSum s(signs = {1, -2}); equation connect(a.y, s.a); connect(b.y, s.b);",
+        "s.y[3]",
+        1,
+        -7
+    )]
     [InlineData("ConstantVector a(k = {1, 2, 3}); VectorGain g(k = {2, -3, 4}); equation connect(a.y, g.u);", "g.y[2]", 1, -6)]
-    [InlineData("ConstantVector a(k = {1, 2, 3}); VectorIntegrator i(k = 0.5, y0 = {0, 1, 0}); equation connect(a.y, i.u);", "i.y[2]", 3, 4)]
+    [InlineData(
+        "ConstantVector a(k = {1, 2, 3}); VectorIntegrator i(k = 0.5, y0 = {0, 1, 0}); equation connect(a.y, i.u);",
+        "i.y[2]",
+        3,
+        4
+    )]
     // Poles -1 ± 2i and -3, zeros ± 3i: at rest k·9 / (5·3), and a sine of 3 rad/s does not come through.
-    [InlineData("ZeroPoleGain f(zeros_ = fill(0.0, 0), zeroPairs = {{0, 3}}, poles = {-3}, polePairs = {{-1, 2}}, k = 5); equation f.u = 1;", "f.y", 30, 3)]
-    [InlineData("ZeroPoleGain f(zeros_ = fill(0.0, 0), zeroPairs = {{0, 3}}, poles = {-3}, polePairs = {{-1, 2}}, k = 5); equation f.u = sin(3 * time);", "f.y", 30, 0)]
+    [InlineData(
+        "ZeroPoleGain f(zeros_ = fill(0.0, 0), zeroPairs = {{0, 3}}, poles = {-3}, polePairs = {{-1, 2}}, k = 5); equation f.u = 1;",
+        "f.y",
+        30,
+        3
+    )]
+    [InlineData(
+        "ZeroPoleGain f(zeros_ = fill(0.0, 0), zeroPairs = {{0, 3}}, poles = {-3}, polePairs = {{-1, 2}}, k = 5); equation f.u = sin(3 * time);",
+        "f.y",
+        30,
+        0
+    )]
     // Taken over after tracking, the output goes on from what it followed.
     [InlineData("ParallelPID c(tracking = true, Tt = 0.2); equation c.r = 0; c.y = 0; c.uTrack = 5; c.track = time < 5;", "c.u", 5.5, 5)]
     [InlineData("SeriesPID c(tracking = true, Tt = 0.2); equation c.r = 0; c.y = 0; c.uTrack = 5; c.track = time < 5;", "c.u", 5.5, 5)]
@@ -237,7 +281,8 @@ public class CatalogTests
     [InlineData("ParallelPID c(kp = 2, ki = 1, b = 0); equation c.r = 1; c.y = 0;", "c.u", 1, 1)]
     [InlineData("SeriesPID c(k = 2, Ti = 0.5, Td = 0, b = 0, c = 0); equation c.r = 1; c.y = 0;", "c.u", 1, 4)]
     [InlineData("SeriesPID c(k = 2, Ti = 0.5, Td = 0); equation c.r = 1; c.y = 0;", "c.u", 1, 6)]
-    // Sampled twins: gain at rest; at the frequency that is kept exact a sine of amplitude 1 comes out as k/(2D), a quarter of a period late.
+    // Sampled twins: gain at rest; at the frequency that is kept exact a sine of amplitude 1 comes out as k/(2D), a quarter of a period
+    // late.
     [InlineData("DiscreteLeadLag f(k = 3); equation f.u = 1;", "f.y", 20, 3)]
     [InlineData("DiscreteLeadLag f(T = 0.1, T1 = 1, T2 = 0.2); equation f.u = 1;", "f.y", 0.05, 4.2)] // (2·1/0.1 + 1) / (2·0.2/0.1 + 1)
     [InlineData("DiscreteSecondOrder f(w = 5, D = 0.5, T = 0.1); equation f.u = sin(5 * time);", "f.y", 40, -0.4871876750070059)] // -cos(200)
@@ -247,7 +292,12 @@ public class CatalogTests
     [InlineData("DiscreteHighPass f(f = 1, T = 0.05); equation f.u = 2;", "f.y", 40, 0)]
     // y(k) = 0.5 y(k-1) + u(k-1): at rest u / (1 - 0.5).
     [InlineData("DiscreteZeroPoleGain f(poles = {0.5}); equation f.u = 1;", "f.y", 0.2, 1.5)]
-    [InlineData("DiscreteZeroPoleGain f(poles = fill(0.0, 0), polePairs = {{0, 0.5}}, zeros_ = {-1}, k = 2); equation f.u = 1;", "f.y", 30, 3.2)] // 2·2 / 1.25
+    [InlineData(
+        "DiscreteZeroPoleGain f(poles = fill(0.0, 0), polePairs = {{0, 0.5}}, zeros_ = {-1}, k = 2); equation f.u = 1;",
+        "f.y",
+        30,
+        3.2
+    )] // 2·2 / 1.25
     [InlineData("VectorNorm v(n = 2); equation v.u[1] = 3; v.u[2] = 4;", "v.y", 1, 5)]
     [InlineData("Rotation2D r; equation r.u1 = 1; r.u2 = 0; r.phi = 3.141592653589793 / 2;", "r.y2", 1, 1)]
     [InlineData("PolarToCartesian p; equation p.r = 2; p.phi = 3.141592653589793;", "p.x", 1, -2)]
@@ -260,7 +310,11 @@ public class CatalogTests
     [InlineData("SampledPID c(T = 0.5, k = 2, Ti = 1); equation c.r = 1; c.y = 0;", "c.u", 1.2, 4)]
     [InlineData("Play p(width = 0.4); equation p.u = sin(3.141592653589793 / 2 * time);", "p.y", 1, 0.8)]
     public void A_part_has_its_exact_response(string text, string name, double time, double expected) =>
-        Assert.Equal(expected, TextModel.Values(text, name, [0, time])[1], text.StartsWith("Play", StringComparison.Ordinal) ? 2e-4 : 1e-7 * (1 + Math.Abs(expected)));
+        Assert.Equal(
+            expected,
+            TextModel.Values(text, name, [0, time])[1],
+            text.StartsWith("Play", StringComparison.Ordinal) ? 2e-4 : 1e-7 * (1 + Math.Abs(expected))
+        );
 
     [Fact]
     public void A_rate_limiter_rises_no_faster_than_its_limit()
@@ -282,7 +336,8 @@ public class CatalogTests
     [Fact]
     public void Tracking_takes_over_without_a_bump()
     {
-        const string text = "PID c(k = 2, Ti = 1, tracking = true, Tt = 0.05); equation c.r = 1; c.y = 0.5; c.uTrack = 7; c.track = time < 1;";
+        const string text =
+            "PID c(k = 2, Ti = 1, tracking = true, Tt = 0.05); equation c.r = 1; c.y = 0.5; c.uTrack = 7; c.track = time < 1;";
         var u = TextModel.Values(text, "c.u", [0.9, 1.0 + 1e-6]);
         Assert.Equal(7, u[0], 1e-9);
         Assert.Equal(7, u[1], 1e-4);
@@ -315,17 +370,30 @@ public class CatalogTests
     [Fact]
     public void A_random_binary_signal_has_two_levels_equally_often()
     {
-        var values = TextModel.Values("RandomBinary r(amplitude = 3, T = 0.1);", "r.y", [.. Enumerable.Range(0, 4000).Select(i => 0.1 * i + 0.05)]);
+        var values = TextModel.Values(
+            "RandomBinary r(amplitude = 3, T = 0.1);",
+            "r.y",
+            [.. Enumerable.Range(0, 4000).Select(i => 0.1 * i + 0.05)]
+        );
         Assert.All(values, v => Assert.Equal(3, Math.Abs(v)));
         Assert.InRange(values.Average(), -0.2, 0.2); // four standard deviations of the mean, 3/√4000
     }
 
-    /// <summary>Double integrator: K = {1, √2}. Third order: computed with SciPy 1.10's solve_continuous_are. Filter of a noisy position: gains from p₁² = 2 p₂ and p₂ = √(QR).</summary>
+    /// <summary>Double integrator: K = {1, √2}. Third order: computed with SciPy 1.10's solve_continuous_are. Filter of a noisy position:
+    /// gains from p₁² = 2 p₂ and p₂ = √(QR).</summary>
     [Theory]
     [InlineData("LQFeedback c(x = {1, 0}, r = 0);", "c.u", -1)]
     [InlineData("LQFeedback c(x = {0, 1}, r = 0);", "c.u", -1.4142135623730951)]
-    [InlineData("LQFeedback c(A = {{0, 1, 0}, {0, 0, 1}, {1, -2, 3}}, B = {0, 0, 1}, Q = {{1, 0, 0}, {0, 2, 0}, {0, 0, 3}}, R = 0.5, x = {1, 0, 0}, r = 0);", "c.u", -2.73205081)]
-    [InlineData("LQFeedback c(A = {{0, 1, 0}, {0, 0, 1}, {1, -2, 3}}, B = {0, 0, 1}, Q = {{1, 0, 0}, {0, 2, 0}, {0, 0, 3}}, R = 0.5, x = {0, 0, 1}, r = 0);", "c.u", -7.39305257)]
+    [InlineData(
+        "LQFeedback c(A = {{0, 1, 0}, {0, 0, 1}, {1, -2, 3}}, B = {0, 0, 1}, Q = {{1, 0, 0}, {0, 2, 0}, {0, 0, 3}}, R = 0.5, x = {1, 0, 0}, r = 0);",
+        "c.u",
+        -2.73205081
+    )]
+    [InlineData(
+        "LQFeedback c(A = {{0, 1, 0}, {0, 0, 1}, {1, -2, 3}}, B = {0, 0, 1}, Q = {{1, 0, 0}, {0, 2, 0}, {0, 0, 3}}, R = 0.5, x = {0, 0, 1}, r = 0);",
+        "c.u",
+        -7.39305257
+    )]
     [InlineData("KalmanFilter k(R = 0.01); Real y = k.L[2]; equation k.u = 0; k.y = 0;", "y", 10)]
     [InlineData("KalmanFilter k(R = 0.01); Real y = k.L[1]; equation k.u = 0; k.y = 0;", "y", 4.47213595499958)]
     public void Gains_solve_their_Riccati_equation(string text, string name, double expected) =>

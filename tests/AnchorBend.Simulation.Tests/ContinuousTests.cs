@@ -10,9 +10,14 @@ public class ContinuousTests
     [Fact]
     public void A_lag_follows_a_step_exponentially()
     {
-        var y = TextModel.Values("Step s(height = 3, startTime = 1); Lag l(k = 2, T = 0.5); equation connect(s.y, l.u);", "l.y", [0.5, 1.5, 2, 4]);
+        var y = TextModel.Values(
+            "Step s(height = 3, startTime = 1); Lag l(k = 2, T = 0.5); equation connect(s.y, l.u);",
+            "l.y",
+            [0.5, 1.5, 2, 4]
+        );
         Assert.Equal(0, y[0]);
-        foreach (var (t, v) in new[] { 1.5, 2, 4 }.Zip(y.Skip(1))) Assert.Equal(6 * (1 - Math.Exp(-(t - 1) / 0.5)), v, Close);
+        foreach (var (t, v) in new[] { 1.5, 2, 4 }.Zip(y.Skip(1)))
+            Assert.Equal(6 * (1 - Math.Exp(-(t - 1) / 0.5)), v, Close);
     }
 
     [Theory]
@@ -32,7 +37,8 @@ public class ContinuousTests
     {
         // (2s + 3)/(s + 1) = 2 + 1/(s + 1): a step gives 2 + (1 − e^−t).
         var y = TextModel.Values("TransferFunction f(b = {2, 3}, a = {1, 1}); equation f.u = 1;", "f.y", [0, 1, 2]);
-        foreach (var (t, v) in new[] { 0.0, 1, 2 }.Zip(y)) Assert.Equal(2 + 1 - Math.Exp(-t), v, Close);
+        foreach (var (t, v) in new[] { 0.0, 1, 2 }.Zip(y))
+            Assert.Equal(2 + 1 - Math.Exp(-t), v, Close);
     }
 
     [Fact]
@@ -42,10 +48,12 @@ public class ContinuousTests
     [Fact]
     public void State_space_and_transfer_function_agree()
     {
-        const string text = "TransferFunction f(b = {4, 1}, a = {1, 2, 5}); StateSpace s(A = [0, 1; -5, -2], b = {0, 1}, c = {1, 4}); equation f.u = sin(time); s.u = f.u;";
+        const string text =
+            "TransferFunction f(b = {4, 1}, a = {1, 2, 5}); StateSpace s(A = [0, 1; -5, -2], b = {0, 1}, c = {1, 4}); equation f.u = sin(time); s.u = f.u;";
         var a = TextModel.Values(text, "f.y", [1, 2, 5]);
         var b = TextModel.Values(text, "s.y", [1, 2, 5]);
-        for (var i = 0; i < 3; i++) Assert.Equal(a[i], b[i], Close);
+        for (var i = 0; i < 3; i++)
+            Assert.Equal(a[i], b[i], Close);
     }
 
     [Fact]
@@ -86,7 +94,10 @@ public class ContinuousTests
     [Fact]
     public void A_singular_loop_stops_with_its_parts()
     {
-        var result = TextModel.Run("Gain a; Gain b; Sum s(signs = {1, 1}); equation connect(s.y, a.u); connect(a.y, b.u); connect(b.y, s.u[1]); s.u[2] = 1;", 1);
+        var result = TextModel.Run(
+            "Gain a; Gain b; Sum s(signs = {1, 1}); equation connect(s.y, a.u); connect(a.y, b.u); connect(b.y, s.u[1]); s.u[2] = 1;",
+            1
+        );
         Assert.Equal("loop", result.Failure!.Code);
         Assert.Contains("a", result.Failure.Message, StringComparison.Ordinal);
         Assert.NotEmpty(result.Failure.Advice);
@@ -95,7 +106,12 @@ public class ContinuousTests
     [Fact]
     public void Fixed_step_runge_kutta_meets_its_order()
     {
-        var options = new RunOptions { End = 1, Method = IntegrationMethod.RungeKutta4, Step = 0.01 };
+        var options = new RunOptions
+        {
+            End = 1,
+            Method = IntegrationMethod.RungeKutta4,
+            Step = 0.01,
+        };
         var y = TextModel.Values("Real x(start = 1); equation der(x) = -x;", "x", [1], options);
         // Global error of RK4 on this problem is h⁴/120·t·e^−t, about 3e-11.
         Assert.Equal(Math.Exp(-1), y[0], 1e-10);
@@ -112,8 +128,13 @@ public class ContinuousTests
     public void A_pid_with_its_filter_answers_a_ramp_as_computed()
     {
         // e = t: P gives kt, I gives k t²/(2Ti), D gives k Td (1 − e^(−tN/Td)).
-        var u = TextModel.Values("PID c(form = PID.Form.PID, k = 2, Ti = 4, Td = 0.5, N = 10, c = 1); equation c.r = time; c.y = 0;", "c.u", [1, 2]);
-        foreach (var (t, v) in new[] { 1.0, 2 }.Zip(u)) Assert.Equal(2 * (t + t * t / 8 + 0.5 * (1 - Math.Exp(-t * 20))), v, Close);
+        var u = TextModel.Values(
+            "PID c(form = PID.Form.PID, k = 2, Ti = 4, Td = 0.5, N = 10, c = 1); equation c.r = time; c.y = 0;",
+            "c.u",
+            [1, 2]
+        );
+        foreach (var (t, v) in new[] { 1.0, 2 }.Zip(u))
+            Assert.Equal(2 * (t + t * t / 8 + 0.5 * (1 - Math.Exp(-t * 20))), v, Close);
     }
 }
 
@@ -184,7 +205,13 @@ public class LoopTests
         var x = Math.Exp(-5 * Share(1) * 0.3);
         foreach (var method in new[] { IntegrationMethod.Auto, IntegrationMethod.Radau5 })
         {
-            var options = new RunOptions { End = 0.3, Method = method, RelativeTolerance = 1e-9, AbsoluteTolerance = 1e-10 };
+            var options = new RunOptions
+            {
+                End = 0.3,
+                Method = method,
+                RelativeTolerance = 1e-9,
+                AbsoluteTolerance = 1e-10,
+            };
             Assert.Equal(5 * x * Share(1), TextModel.Values(text, "u[1]", [0.3], options)[0], 1e-8);
             Assert.Equal(5 * x * Share(40), TextModel.Values(text, "u[40]", [0.3], options)[0], 1e-8 * Share(40));
         }

@@ -18,8 +18,12 @@ public class DelayTests
             var steps = Math.Floor(trace.Times[row] - 0.5) + 1;
             var (before, after) = (2 - Math.Pow(2, 2 - steps), 2 - Math.Pow(2, 1 - steps));
             // At a jump both sides have a row.
-            Assert.True(Math.Abs(trace[row, y] - after) < 1e-12 || Math.Abs(trace.Times[row] - 0.5 - Math.Round(trace.Times[row] - 0.5)) < 1e-12 && Math.Abs(trace[row, y] - before) < 1e-12,
-                $"{trace[row, y]} at {trace.Times[row]}");
+            Assert.True(
+                Math.Abs(trace[row, y] - after) < 1e-12
+                    || Math.Abs(trace.Times[row] - 0.5 - Math.Round(trace.Times[row] - 0.5)) < 1e-12
+                        && Math.Abs(trace[row, y] - before) < 1e-12,
+                $"{trace[row, y]} at {trace.Times[row]}"
+            );
         }
     }
 
@@ -29,20 +33,26 @@ public class DelayTests
         const string text = "Real x(start = 1, fixed = true); equation der(x) = -delay(x, 1);";
         Assert.InRange(TextModel.Run(text, 100).Statistics.TimeEvents, 5, 10);
         // By the method of steps: x is 1 − t up to 1, then 1 − t + (t − 1)²/2, then also − (t − 2)³/6.
-        double Exact(double t) => 1 - t + (t > 1 ? Math.Pow(t - 1, 2) / 2 : 0) - (t > 2 ? Math.Pow(t - 2, 3) / 6 : 0) + (t > 3 ? Math.Pow(t - 3, 4) / 24 : 0);
-        foreach (var t in new[] { 0.5, 1.5, 2.5, 3.5 }) Assert.Equal(Exact(t), TextModel.Values(text, "x", [t])[0], 1e-6);
+        double Exact(double t) =>
+            1 - t + (t > 1 ? Math.Pow(t - 1, 2) / 2 : 0) - (t > 2 ? Math.Pow(t - 2, 3) / 6 : 0) + (t > 3 ? Math.Pow(t - 3, 4) / 24 : 0);
+        foreach (var t in new[] { 0.5, 1.5, 2.5, 3.5 })
+            Assert.Equal(Exact(t), TextModel.Values(text, "x", [t])[0], 1e-6);
     }
 
     [Fact]
     public void A_jump_that_a_delayed_jump_sets_off_is_a_new_one()
     {
         // A toggle that its own past turns over, once every second: 20 times, far more than a smoothed jump would last.
-        var result = TextModel.Run("""
+        var result = TextModel.Run(
+            """
             Real x(start = 0, fixed = true), w(start = 0, fixed = true), d; Integer n(start = 0, fixed = true); discrete Real last(start = 0, fixed = true);
             equation
               der(x) = 0; der(w) = x; d = delay(x, 1);
               when {time >= 0.5, d > 0.5, d < 0.5 and time > 2} then reinit(x, 1 - pre(x)); n = pre(n) + 1; last = time; end when;
-            """, 20, new RunOptions { End = 20, OutputTimes = [20] });
+            """,
+            20,
+            new RunOptions { End = 20, OutputTimes = [20] }
+        );
         Assert.Null(result.Failure);
         var trace = result.Trace;
         // x is 1 from 0.5 on, 0 from 1.5 on, 1 from 2.5 on, …: half of the time.
@@ -67,7 +77,13 @@ public class DelayTests
             """;
         foreach (var tolerance in new[] { 1e-4, 1e-6, 1e-8 })
         {
-            var options = new RunOptions { End = 20, Method = method, RelativeTolerance = tolerance, AbsoluteTolerance = tolerance };
+            var options = new RunOptions
+            {
+                End = 20,
+                Method = method,
+                RelativeTolerance = tolerance,
+                AbsoluteTolerance = tolerance,
+            };
             Assert.Equal(Math.Sin(20), TextModel.Values(text, "x", [20], options)[0], 10 * tolerance);
         }
     }

@@ -32,10 +32,15 @@ public class FailureTests
     {
         var prepared = TextModel.Prepare("Real x; Real y(start = 1); equation der(x) = y; der(y) = -x;");
         using var cancel = new CancellationTokenSource();
-        using var simulator = new Simulator(prepared.Compiled!, new ParameterSet(prepared.Model), new RunOptions { End = 1e6, OutputInterval = 10 });
+        using var simulator = new Simulator(
+            prepared.Compiled!,
+            new ParameterSet(prepared.Model),
+            new RunOptions { End = 1e6, OutputInterval = 10 }
+        );
         var result = simulator.Run(cancel.Token, t =>
         {
-            if (t > 100) cancel.Cancel();
+            if (t > 100)
+                cancel.Cancel();
         });
         Assert.Equal("canceled", result.Failure!.Code);
         Assert.InRange(result.Trace.Rows, 5, 10_000);
@@ -44,7 +49,16 @@ public class FailureTests
     [Fact]
     public void The_budget_of_memory_stops_a_run()
     {
-        var result = TextModel.Run("Real x; equation der(x) = cos(time);", 100, new RunOptions { End = 100, OutputInterval = 1e-4, TraceBudget = 1 << 20 });
+        var result = TextModel.Run(
+            "Real x; equation der(x) = cos(time);",
+            100,
+            new RunOptions
+            {
+                End = 100,
+                OutputInterval = 1e-4,
+                TraceBudget = 1 << 20,
+            }
+        );
         Assert.Equal("trace-budget", result.Failure!.Code);
         Assert.True(result.Trace.Rows > 1000);
     }
@@ -54,16 +68,31 @@ public class FailureTests
     [InlineData("tolerance", 1, 1, 1e-3)]
     [InlineData("step", 1, 1e-6, -1)]
     public void Settings_out_of_range_are_refused(string word, double end, double rtol, double step) =>
-        Assert.Contains(word, new RunOptions { End = end, RelativeTolerance = rtol, Step = step, Method = IntegrationMethod.RungeKutta4 }.Problem(), StringComparison.Ordinal);
+        Assert.Contains(
+            word,
+            new RunOptions
+            {
+                End = end,
+                RelativeTolerance = rtol,
+                Step = step,
+                Method = IntegrationMethod.RungeKutta4,
+            }.Problem(),
+            StringComparison.Ordinal
+        );
 
     [Fact]
     public void The_same_run_gives_the_same_bits_on_any_thread()
     {
-        var prepared = TextModel.Prepare("Relay r; SecondOrder p(w = 4, D = 0.1); TransportDelay d(T = 0.2); Sine s; Sum e; equation connect(s.y, e.u[1]); connect(d.y, e.u[2]); connect(e.y, r.u); connect(r.y, p.u); connect(p.y, d.u);");
+        var prepared = TextModel.Prepare(
+            "Relay r; SecondOrder p(w = 4, D = 0.1); TransportDelay d(T = 0.2); Sine s; Sum e; equation connect(s.y, e.u[1]); connect(d.y, e.u[2]); connect(e.y, r.u); connect(r.y, p.u); connect(p.y, d.u);"
+        );
         string Fingerprint()
         {
             var trace = TextModel.Run(prepared, new RunOptions { End = 8 }).Trace;
-            return string.Join(";", trace.Column(prepared.Compiled!.Plan.RepresentativeOf("p.y")).Select(v => BitConverter.DoubleToInt64Bits(v)));
+            return string.Join(
+                ";",
+                trace.Column(prepared.Compiled!.Plan.RepresentativeOf("p.y")).Select(v => BitConverter.DoubleToInt64Bits(v))
+            );
         }
 
         var first = Fingerprint();
@@ -77,7 +106,12 @@ public class FailureTests
     {
         const string text = "parameter Real T = 1; Lag l(T = T); equation l.u = 1;";
         var first = TextModel.Prepare(text);
-        var second = PreparedModel.Prepare(TextModel.Prepare(text, new Dictionary<string, string> { ["T"] = "0.5" }).Model, [], new Dictionary<string, string>(), first);
+        var second = PreparedModel.Prepare(
+            TextModel.Prepare(text, new Dictionary<string, string> { ["T"] = "0.5" }).Model,
+            [],
+            new Dictionary<string, string>(),
+            first
+        );
         Assert.Same(first.Compiled, second.Compiled);
         var result = TextModel.Run(second, new RunOptions { End = 1, RelativeTolerance = 1e-9 });
         Assert.Equal(1 - Math.Exp(-2), result.Trace[result.Trace.Rows - 1, second.Compiled!.Plan.RepresentativeOf("l.y")], 1e-7);

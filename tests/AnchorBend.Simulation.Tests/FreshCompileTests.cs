@@ -9,7 +9,8 @@ namespace AnchorBend.Simulation.Tests;
 /// <summary>Whatever is edited, a model prepared after another one runs as one compiled afresh, bit by bit.</summary>
 public class FreshCompileTests
 {
-    /// <summary>Texts that hold everything a plan holds: clocks, delays, assertions, starts, nominals, limits, tables, events, initial equations.</summary>
+    /// <summary>Texts that hold everything a plan holds: clocks, delays, assertions, starts, nominals, limits, tables, events, initial
+    /// equations.</summary>
     static readonly string[] Texts =
     [
         "discrete Real y(start = 0.3, fixed = true); Real x(start = 1, fixed = true); equation der(x) = -x + y; when sample(0.05, 0.1) then y = pre(y) + 0.2 * x; end when;",
@@ -21,7 +22,15 @@ public class FreshCompileTests
         "Real x(start = 0.4, fixed = true), y(start = 0.7); equation y ^ 3 + 0.5 * y = x + 0.1; der(x) = if y > 0.6 then -1 else 0.3 * y;",
     ];
 
-    static readonly (string From, string To)[] Words = [("noEvent(x > 0.2)", "x > 0.2"), ("fixed = true", "fixed = false"), ("warning", "error"), ("sin", "cos"), ("x >= ", "x > "), ("nominal", "max")];
+    static readonly (string From, string To)[] Words =
+    [
+        ("noEvent(x > 0.2)", "x > 0.2"),
+        ("fixed = true", "fixed = false"),
+        ("warning", "error"),
+        ("sin", "cos"),
+        ("x >= ", "x > "),
+        ("nominal", "max"),
+    ];
 
     /// <summary>Every text with each of its numbers changed in turn, and with some words changed.</summary>
     static IEnumerable<string> Edits(string text)
@@ -30,19 +39,30 @@ public class FreshCompileTests
         {
             var value = double.Parse(number.Value, CultureInfo.InvariantCulture);
             foreach (var changed in new[] { value + 1, 0, 1.25 * value })
-                yield return text[..number.Index] + changed.ToString("R", CultureInfo.InvariantCulture) + text[(number.Index + number.Length)..];
+                yield return text[..number.Index]
+                    + changed.ToString("R", CultureInfo.InvariantCulture)
+                    + text[(number.Index + number.Length)..];
         }
 
         foreach (var (from, to) in Words)
-            for (var at = text.IndexOf(from, StringComparison.Ordinal); at >= 0; at = text.IndexOf(from, at + 1, StringComparison.Ordinal)) yield return text[..at] + to + text[(at + from.Length)..];
+            for (var at = text.IndexOf(from, StringComparison.Ordinal); at >= 0; at = text.IndexOf(from, at + 1, StringComparison.Ordinal))
+                yield return text[..at] + to + text[(at + from.Length)..];
     }
 
-    static string Print(RunResult result) => $"{result.Failure?.Code} {result.Failure?.Message} {result.Trace.Rows} {result.Events.Count} {string.Join(';', result.Events.Take(20))} "
-        + string.Join(' ', Enumerable.Range(0, result.Trace.Rows).Where(r => r % 7 == 0).Select(r => string.Join(',', result.Trace.Variables.Select(v => BitConverter.DoubleToInt64Bits(result.Trace[r, v])))));
+    static string Print(RunResult result) =>
+        $"{result.Failure?.Code} {result.Failure?.Message} {result.Trace.Rows} {result.Events.Count} {string.Join(';', result.Events.Take(20))} "
+        + string.Join(
+            ' ',
+            Enumerable
+                .Range(0, result.Trace.Rows)
+                .Where(r => r % 7 == 0)
+                .Select(r => string.Join(',', result.Trace.Variables.Select(v => BitConverter.DoubleToInt64Bits(result.Trace[r, v]))))
+        );
 
     static string RunOf(PreparedModel prepared)
     {
-        if (!prepared.CanRun) return "errors " + string.Join('\n', prepared.Findings.Select(f => f.Message));
+        if (!prepared.CanRun)
+            return "errors " + string.Join('\n', prepared.Findings.Select(f => f.Message));
         try
         {
             return Print(TextModel.Run(prepared, new RunOptions { End = 2, OutputInterval = 0.05 }));
@@ -68,7 +88,12 @@ public class FreshCompileTests
         foreach (var text in Edits(Texts[which]))
         {
             var fresh = TextModel.Prepare(text);
-            var after = PreparedModel.Prepare(fresh.Model, [.. fresh.Findings.Where(f => f.Code is not ("algebraic-loop" or "index-reduction"))], new Dictionary<string, string>(), before);
+            var after = PreparedModel.Prepare(
+                fresh.Model,
+                [.. fresh.Findings.Where(f => f.Code is not ("algebraic-loop" or "index-reduction"))],
+                new Dictionary<string, string>(),
+                before
+            );
             Assert.True(RunOf(fresh) == RunOf(after), text);
         }
     }
@@ -103,15 +128,24 @@ public class FreshCompileTests
         {
             var document = ModelDocument.FromJson(File.ReadAllText(file));
             var before = PreparedModel.Prepare(DocumentElaboration.Elaborate(document, PartCatalog.Of(document)));
-            var fields = document.Parts.SelectMany(p => PartCatalog.Of(document).Describe(p.Value.Type).Parameters.Select(f => (Part: p.Key, Field: f.Name))).ToList();
+            var fields = document
+                .Parts.SelectMany(p => PartCatalog.Of(document).Describe(p.Value.Type).Parameters.Select(f => (Part: p.Key, Field: f.Name)))
+                .ToList();
             foreach (var (part, field) in fields.OrderBy(_ => random.Next()).Take(12))
             {
                 var node = document.Parts[part];
                 foreach (var text in (string[])["0", "1.5", "true", "0.25"])
                 {
-                    var edited = document with { Parts = new(document.Parts) { [part] = node with { Parameters = new(node.Parameters) { [field] = text } } } };
-                    PreparedModel Prepared(PreparedModel? earlier) => PreparedModel.Prepare(DocumentElaboration.Elaborate(edited, PartCatalog.Of(edited)), earlier);
-                    Assert.True(RunOf(Prepared(null)) == RunOf(Prepared(before)), $"{Path.GetFileName(file)}: {node.Name}.{field} = {text}");
+                    var edited = document with
+                    {
+                        Parts = new(document.Parts) { [part] = node with { Parameters = new(node.Parameters) { [field] = text } } },
+                    };
+                    PreparedModel Prepared(PreparedModel? earlier) =>
+                        PreparedModel.Prepare(DocumentElaboration.Elaborate(edited, PartCatalog.Of(edited)), earlier);
+                    Assert.True(
+                        RunOf(Prepared(null)) == RunOf(Prepared(before)),
+                        $"{Path.GetFileName(file)}: {node.Name}.{field} = {text}"
+                    );
                 }
             }
         }
@@ -120,7 +154,8 @@ public class FreshCompileTests
     static string Root()
     {
         var at = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(at, "AnchorBend.slnx"))) at = Path.GetDirectoryName(at)!;
+        while (!File.Exists(Path.Combine(at, "AnchorBend.slnx")))
+            at = Path.GetDirectoryName(at)!;
         return at;
     }
 }

@@ -27,8 +27,18 @@ public class HighIndexTests
     [InlineData("x(start = 0.6, fixed = true), y(start = -0.8)", "vx, vy(start = 0, fixed = true)", 36.869897645844021, 0)]
     [InlineData("x(start = 0.6), y(start = -0.8, fixed = true)", "vx(start = -4, fixed = true), vy", 36.869897645844021, -5)]
     [InlineData("x, y(start = -1, fixed = true)", "vx(start = 5, fixed = true), vy", 0, 5)]
-    [InlineData("x(start = 0.6, fixed = true, stateSelect = StateSelect.always), y(start = -0.8)", "vx(start = 0, fixed = true), vy", 36.869897645844021, 0)]
-    [InlineData("x(start = 0.6, fixed = true, stateSelect = StateSelect.prefer), y(start = -0.8, stateSelect = StateSelect.always)", "vx(start = 0, fixed = true, stateSelect = StateSelect.never), vy", 36.869897645844021, 0)]
+    [InlineData(
+        "x(start = 0.6, fixed = true, stateSelect = StateSelect.always), y(start = -0.8)",
+        "vx(start = 0, fixed = true), vy",
+        36.869897645844021,
+        0
+    )]
+    [InlineData(
+        "x(start = 0.6, fixed = true, stateSelect = StateSelect.prefer), y(start = -0.8, stateSelect = StateSelect.always)",
+        "vx(start = 0, fixed = true, stateSelect = StateSelect.never), vy",
+        36.869897645844021,
+        0
+    )]
     public void Whichever_start_values_are_fixed_the_pendulum_swings_on(string place, string speed, double degrees, double turning)
     {
         // Fixed values of two different directions once left a rate as a state beside its own integral, which stood still then.
@@ -38,7 +48,15 @@ public class HighIndexTests
             equation der(x) = vx; der(y) = vy; der(vx) = -F * x; der(vy) = -F * y - g; x ^ 2 + y ^ 2 = 1; der(angle) = rate; der(rate) = -g * sin(angle);
             """;
         var prepared = TextModel.Prepare(text);
-        var result = TextModel.Run(prepared, new RunOptions { End = 20, RelativeTolerance = 1e-8, AbsoluteTolerance = 1e-8 });
+        var result = TextModel.Run(
+            prepared,
+            new RunOptions
+            {
+                End = 20,
+                RelativeTolerance = 1e-8,
+                AbsoluteTolerance = 1e-8,
+            }
+        );
         Assert.Null(result.Failure);
         double[] Column(string name) => result.Trace.Column(prepared.Compiled!.Plan.RepresentativeOf(name));
         Assert.True(Column("x").Zip(Column("ax")).Max(p => Math.Abs(p.First - p.Second)) < 1e-6);
@@ -52,7 +70,8 @@ public class HighIndexTests
         // 5 a″ = −10 a from 1 with speed 1 meets zero at tan(√2 t) = −√2; from there with speed 2.
         var root = Math.Sqrt(2);
         var crossing = (Math.PI - Math.Atan(root)) / root;
-        var text = $"Real a(start = 1, fixed = true), b, v(start = 1, fixed = true), w, f; equation der(a) = v; der(b) = w; 2 * der(v) = -f - 10 * a; 3 * der(w) = f; a = b; when a < 0 then {change}; end when;";
+        var text =
+            $"Real a(start = 1, fixed = true), b, v(start = 1, fixed = true), w, f; equation der(a) = v; der(b) = w; 2 * der(v) = -f - 10 * a; 3 * der(w) = f; a = b; when a < 0 then {change}; end when;";
         Assert.Equal(root * Math.Sin(root * (2.5 - crossing)), TextModel.Values(text, "b", [0, 2.5])[1], 1e-7);
     }
 
@@ -70,16 +89,22 @@ public class HighIndexTests
                 """;
             var x = TextModel.Values(text, "x", [0, 0.5, 1, 1.5]);
             var exact = TextModel.Values(text, "ax", [0, 0.5, 1, 1.5]);
-            for (var i = 0; i < x.Length; i++) Assert.Equal(exact[i], x[i], 1e-6);
+            for (var i = 0; i < x.Length; i++)
+                Assert.Equal(exact[i], x[i], 1e-6);
         }
     }
 
     [Theory]
     // Also where the first of the values can be taken and the second cannot.
-    [InlineData("reinit(v, 1); reinit(w, 2)"), InlineData("reinit(w, 1); reinit(v, 2)"), InlineData("reinit(v, 1); reinit(v3, 1); reinit(w, 2)")]
+    [
+        InlineData("reinit(v, 1); reinit(w, 2)"),
+        InlineData("reinit(w, 1); reinit(v, 2)"),
+        InlineData("reinit(v, 1); reinit(v3, 1); reinit(w, 2)")
+    ]
     public void A_speed_that_the_constraints_do_not_allow_is_told(string change)
     {
-        var text = $"Real a(start = 1, fixed = true), b, v(start = -1, fixed = true), w, c, v3, f, h; equation der(a) = v; der(b) = w; der(v) = -f - h; der(w) = f; der(c) = v3; der(v3) = h; a = b; c = a; when a < 0 then {change}; end when;";
+        var text =
+            $"Real a(start = 1, fixed = true), b, v(start = -1, fixed = true), w, c, v3, f, h; equation der(a) = v; der(b) = w; der(v) = -f - h; der(w) = f; der(c) = v3; der(v3) = h; a = b; c = a; when a < 0 then {change}; end when;";
         var failure = TextModel.Run(text, 3).Failure!;
         Assert.Equal("reinit", failure.Code);
         Assert.Equal(1, failure.Time, 1e-7);
@@ -89,7 +114,15 @@ public class HighIndexTests
     public void A_pendulum_in_cartesian_coordinates_swings_full_circles_and_keeps_its_length()
     {
         var prepared = TextModel.Prepare(Pendulum);
-        var result = TextModel.Run(prepared, new RunOptions { End = 100, RelativeTolerance = 1e-9, AbsoluteTolerance = 1e-10 });
+        var result = TextModel.Run(
+            prepared,
+            new RunOptions
+            {
+                End = 100,
+                RelativeTolerance = 1e-9,
+                AbsoluteTolerance = 1e-10,
+            }
+        );
         Assert.Null(result.Failure);
         Assert.True(result.Statistics.StateChanges > 100, $"{result.Statistics.StateChanges} changes of states");
         var length = result.Trace.Column(prepared.Compiled!.Plan.RepresentativeOf("length"));
@@ -105,7 +138,15 @@ public class HighIndexTests
     public void The_pendulum_moves_as_its_equation_in_the_angle_says(double tolerance)
     {
         var prepared = TextModel.Prepare(Pendulum);
-        var result = TextModel.Run(prepared, new RunOptions { End = 10, RelativeTolerance = tolerance, AbsoluteTolerance = tolerance });
+        var result = TextModel.Run(
+            prepared,
+            new RunOptions
+            {
+                End = 10,
+                RelativeTolerance = tolerance,
+                AbsoluteTolerance = tolerance,
+            }
+        );
         double[] Column(string name) => result.Trace.Column(prepared.Compiled!.Plan.RepresentativeOf(name));
         // Two integrations of the same motion, each within ten times the tolerance; turning amplifies both by the phase alone.
         Assert.True(Column("x").Zip(Column("ax")).Max(p => Math.Abs(p.First - p.Second)) < 20 * tolerance);
@@ -133,7 +174,9 @@ public class HighIndexTests
     [InlineData("w2", "", "(start = 3, fixed = true)")]
     public void Start_values_and_preferences_decide_which_of_tied_quantities_is_the_state(string state, string first, string second)
     {
-        var plan = TextModel.Prepare($"Real w1{first}; Real w2{second}; Real t; equation der(w1) = 10 - t; 3 * der(w2) = t; w1 = w2;").Compiled!.Plan;
+        var plan = TextModel
+            .Prepare($"Real w1{first}; Real w2{second}; Real t; equation der(w1) = 10 - t; 3 * der(w2) = t; w1 = w2;")
+            .Compiled!.Plan;
         Assert.Equal([state], plan.States.Select(plan.Model.NameOf));
     }
 
@@ -157,7 +200,8 @@ public class HighIndexTests
         Assert.Equal(3 * 5e-3 / 4 * Math.Exp(-1), TextModel.Values(text, "i2", [4e-3])[0], 1e-10);
     }
 
-    /// <summary>The car axis of the test set for initial value problems (Schneider 1994), index 3; its values at 3 s are published there.</summary>
+    /// <summary>The car axis of the test set for initial value problems (Schneider 1994), index 3; its values at 3 s are published
+    /// there.</summary>
     [Theory]
     [InlineData(1e-5)]
     [InlineData(1e-8)]
@@ -176,13 +220,30 @@ public class HighIndexTests
             xl * xb + yl * yb = 0; (xl - xr) ^ 2 + (yl - yr) ^ 2 = L ^ 2;
             """;
         var prepared = TextModel.Prepare(text);
-        var result = TextModel.Run(prepared, new RunOptions { End = 3, RelativeTolerance = tolerance, AbsoluteTolerance = tolerance, OutputTimes = [3] });
+        var result = TextModel.Run(
+            prepared,
+            new RunOptions
+            {
+                End = 3,
+                RelativeTolerance = tolerance,
+                AbsoluteTolerance = tolerance,
+                OutputTimes = [3],
+            }
+        );
         Assert.Null(result.Failure);
-        foreach (var (name, value) in new[]
-        {
-            ("xl", 0.4934557842755629e-1), ("yl", 0.4969894602303324), ("xr", 1.041742524885400), ("yr", 0.3739110272652214),
-            ("vxl", -0.7705836840321485e-1), ("vyl", 0.7446866596327776e-2), ("vxr", 0.1755681574942899e-1), ("vyr", 0.7703410437794031),
-        })
+        foreach (
+            var (name, value) in new[]
+            {
+                ("xl", 0.4934557842755629e-1),
+                ("yl", 0.4969894602303324),
+                ("xr", 1.041742524885400),
+                ("yr", 0.3739110272652214),
+                ("vxl", -0.7705836840321485e-1),
+                ("vyl", 0.7446866596327776e-2),
+                ("vxr", 0.1755681574942899e-1),
+                ("vyr", 0.7703410437794031),
+            }
+        )
             Assert.Equal(value, result.Trace[result.Trace.Rows - 1, prepared.Compiled!.Plan.RepresentativeOf(name)], 10 * tolerance);
     }
 
@@ -198,8 +259,10 @@ public class HighIndexTests
             x1 ^ 2 + y1 ^ 2 = 1; (x2 - x1) ^ 2 + (y2 - y1) ^ 2 = 1;
             """;
         var times = new[] { 0.5, 2, 5 };
-        foreach (var energy in TextModel.Values(text, "energy", times)) Assert.Equal(17 - 3 * 9.81, energy, 1e-7);
-        foreach (var rod in TextModel.Values(text, "rod", times)) Assert.Equal(1, rod, 1e-9);
+        foreach (var energy in TextModel.Values(text, "energy", times))
+            Assert.Equal(17 - 3 * 9.81, energy, 1e-7);
+        foreach (var rod in TextModel.Values(text, "rod", times))
+            Assert.Equal(1, rod, 1e-9);
     }
 
     [Fact]

@@ -13,9 +13,55 @@ public class LanguageFuzzTests
 {
     static readonly string[] Scraps =
     [
-        "(", ")", "{", "}", "[", "]", ";", "=", ":=", "if", "then", "else", "end", "for i in 1:3 loop", "end for;", "when", "algorithm", "equation", "der(", "pre(", "1e308", "-1",
-        "redeclare", "extends", "function f input Real x; output Real y; algorithm y := f(x); end f;", "each", "final", "connect(u, y);", "\"", "'", "/*", "//", ",", ".", "while true loop",
-        "break;", "return;", "1:0", "size(u, 1)", "model X X x; end X;", "record R Real a; end R;", "0", "9999999", "protected", "[:]", "import A.*;", "noEvent(", "delay(u, -1)", "sample(0, 0)",
+        "(",
+        ")",
+        "{",
+        "}",
+        "[",
+        "]",
+        ";",
+        "=",
+        ":=",
+        "if",
+        "then",
+        "else",
+        "end",
+        "for i in 1:3 loop",
+        "end for;",
+        "when",
+        "algorithm",
+        "equation",
+        "der(",
+        "pre(",
+        "1e308",
+        "-1",
+        "redeclare",
+        "extends",
+        "function f input Real x; output Real y; algorithm y := f(x); end f;",
+        "each",
+        "final",
+        "connect(u, y);",
+        "\"",
+        "'",
+        "/*",
+        "//",
+        ",",
+        ".",
+        "while true loop",
+        "break;",
+        "return;",
+        "1:0",
+        "size(u, 1)",
+        "model X X x; end X;",
+        "record R Real a; end R;",
+        "0",
+        "9999999",
+        "protected",
+        "[:]",
+        "import A.*;",
+        "noEvent(",
+        "delay(u, -1)",
+        "sample(0, 0)",
     ];
 
     [Fact]
@@ -23,11 +69,16 @@ public class LanguageFuzzTests
     {
         var count = int.TryParse(Environment.GetEnvironmentVariable("ANCHOR_BEND_FUZZ"), out var wanted) ? wanted : 4000;
         var assembly = typeof(Library.LibraryMarker).Assembly;
-        var sources = assembly.GetManifestResourceNames().Where(n => n.EndsWith(".mo", StringComparison.Ordinal)).Order(StringComparer.Ordinal).Select(n =>
-        {
-            using var reader = new StreamReader(assembly.GetManifestResourceStream(n)!);
-            return reader.ReadToEnd();
-        }).ToArray();
+        var sources = assembly
+            .GetManifestResourceNames()
+            .Where(n => n.EndsWith(".mo", StringComparison.Ordinal))
+            .Order(StringComparer.Ordinal)
+            .Select(n =>
+            {
+                using var reader = new StreamReader(assembly.GetManifestResourceStream(n)!);
+                return reader.ReadToEnd();
+            })
+            .ToArray();
         var seed = int.TryParse(Environment.GetEnvironmentVariable("ANCHOR_BEND_SEED"), out var s) ? s : 1;
         Parallel.For(0, count, new ParallelOptions { MaxDegreeOfParallelism = 2 }, i =>
         {
@@ -36,7 +87,8 @@ public class LanguageFuzzTests
             try
             {
                 var (classes, _) = Parser.ParseFile(text);
-                if (classes.Count > 0) Flattener.Flatten(classes[^1], new ClassList(classes, PartCatalog.Standard));
+                if (classes.Count > 0)
+                    Flattener.Flatten(classes[^1], new ClassList(classes, PartCatalog.Standard));
             }
             catch (Exception e)
             {

@@ -9,7 +9,16 @@ public class LongTraceTests
     public void A_long_trace_goes_to_disk_and_reads_like_a_short_one()
     {
         var prepared = TextModel.Prepare("Real x(start = 1), v, w; equation der(x) = v; der(v) = -x; w = 2 * x;");
-        var result = TextModel.Run(prepared, new RunOptions { End = 2000, Method = IntegrationMethod.RungeKutta4, Step = 1e-3, OutputInterval = 1e-3 });
+        var result = TextModel.Run(
+            prepared,
+            new RunOptions
+            {
+                End = 2000,
+                Method = IntegrationMethod.RungeKutta4,
+                Step = 1e-3,
+                OutputInterval = 1e-3,
+            }
+        );
         Assert.Null(result.Failure);
         var trace = result.Trace;
         Assert.Equal(2_000_001, trace.Rows);
@@ -31,7 +40,18 @@ public class LongTraceTests
     public void Readers_on_several_threads_see_the_same_values()
     {
         var prepared = TextModel.Prepare("Real x; equation der(x) = 1;");
-        var trace = TextModel.Run(prepared, new RunOptions { End = 5000, Method = IntegrationMethod.Euler, Step = 1e-3, OutputInterval = 1e-3 }).Trace;
+        var trace = TextModel
+            .Run(
+                prepared,
+                new RunOptions
+                {
+                    End = 5000,
+                    Method = IntegrationMethod.Euler,
+                    Step = 1e-3,
+                    OutputInterval = 1e-3,
+                }
+            )
+            .Trace;
         var x = prepared.Compiled!.Plan.RepresentativeOf("x");
         Assert.True(trace.Bytes > trace.ResidentBytes);
         Parallel.For(0, 2000, i =>

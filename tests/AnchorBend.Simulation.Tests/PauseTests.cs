@@ -18,13 +18,19 @@ public class PauseTests
 
     public static TheoryData<IntegrationMethod> Methods() => [.. Enum.GetValues<IntegrationMethod>()];
 
-    static double[] Row(Simulator simulator, RunResult result) => [.. result.Trace.Variables.Select(v => result.Trace[result.Trace.Rows - 1, v])];
+    static double[] Row(Simulator simulator, RunResult result) =>
+        [.. result.Trace.Variables.Select(v => result.Trace[result.Trace.Rows - 1, v])];
 
     [Theory, MemberData(nameof(Methods))]
     public void A_restored_run_goes_on_with_the_same_bits_as_the_paused_one(IntegrationMethod method)
     {
         var prepared = TextModel.Prepare(Everything);
-        var options = new RunOptions { End = 6, Method = method, Step = 2e-4 };
+        var options = new RunOptions
+        {
+            End = 6,
+            Method = method,
+            Step = 2e-4,
+        };
         using var first = new Simulator(prepared.Compiled!, new ParameterSet(prepared.Model), options);
         Assert.Null(first.RunUntil(2.345));
         Assert.Equal(2.345, first.Time);
@@ -42,7 +48,9 @@ public class PauseTests
     [Fact]
     public void A_paused_pendulum_keeps_its_choice_of_states()
     {
-        var prepared = TextModel.Prepare("Real x(start = 1), y, vx, vy(start = -7), F; equation der(x) = vx; der(y) = vy; der(vx) = -F * x; der(vy) = -F * y - 9.81; x ^ 2 + y ^ 2 = 1;");
+        var prepared = TextModel.Prepare(
+            "Real x(start = 1), y, vx, vy(start = -7), F; equation der(x) = vx; der(y) = vy; der(vx) = -F * x; der(vy) = -F * y - 9.81; x ^ 2 + y ^ 2 = 1;"
+        );
         var options = new RunOptions { End = 5 };
         using var first = new Simulator(prepared.Compiled!, new ParameterSet(prepared.Model), options);
         foreach (var pause in new[] { 1.1, 1.3, 2.2 })
@@ -51,7 +59,13 @@ public class PauseTests
             using var second = Simulator.Restore(prepared.Compiled!, new ParameterSet(prepared.Model), options, first.Save());
             var rest = second.Run();
             Assert.Null(rest.Failure);
-            Assert.Equal(1, rest.Trace.At(prepared.Compiled!.Plan.RepresentativeOf("x"), 4) is var x ? x * x + Math.Pow(rest.Trace.At(prepared.Compiled.Plan.RepresentativeOf("y"), 4), 2) : 0, 1e-4);
+            Assert.Equal(
+                1,
+                rest.Trace.At(prepared.Compiled!.Plan.RepresentativeOf("x"), 4) is var x
+                    ? x * x + Math.Pow(rest.Trace.At(prepared.Compiled.Plan.RepresentativeOf("y"), 4), 2)
+                    : 0,
+                1e-4
+            );
         }
     }
 
@@ -63,7 +77,12 @@ public class PauseTests
         using var first = new Simulator(prepared.Compiled!, new ParameterSet(prepared.Model), options);
         first.RunUntil(1);
         var k = prepared.Model.Find("k")!.Index;
-        using var second = Simulator.Restore(prepared.Compiled!, new ParameterSet(prepared.Model, new Dictionary<int, double> { [k] = 3 }), options, first.Save());
+        using var second = Simulator.Restore(
+            prepared.Compiled!,
+            new ParameterSet(prepared.Model, new Dictionary<int, double> { [k] = 3 }),
+            options,
+            first.Save()
+        );
         var result = second.Run();
         Assert.Equal(1, result.Trace.Times[0]);
         Assert.Equal(Math.Exp(-1 - 3 * 2), result.Trace.At(prepared.Compiled!.Plan.RepresentativeOf("x"), 3), 1e-9);
@@ -73,7 +92,13 @@ public class PauseTests
     public void A_zero_that_changes_needs_another_plan()
     {
         var model = TextModel.Prepare("parameter Real k = 0; Real x(start = 1); equation der(x) = 1 - k * x;").Model;
-        Assert.Contains("'k'", Assert.Throws<ArgumentException>(() => new ParameterSet(model, new Dictionary<int, double> { [model.Find("k")!.Index] = 2 })).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "'k'",
+            Assert
+                .Throws<ArgumentException>(() => new ParameterSet(model, new Dictionary<int, double> { [model.Find("k")!.Index] = 2 }))
+                .Message,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -84,7 +109,9 @@ public class PauseTests
         using var run = new Simulator(prepared.Compiled!, new ParameterSet(prepared.Model), new RunOptions { End = 1 });
         run.RunUntil(0.5);
         var bytes = run.Save().ToBytes();
-        Assert.Throws<InvalidDataException>(() => Simulator.Restore(other.Compiled!, new ParameterSet(other.Model), new RunOptions { End = 1 }, RunState.FromBytes(bytes)));
+        Assert.Throws<InvalidDataException>(() =>
+            Simulator.Restore(other.Compiled!, new ParameterSet(other.Model), new RunOptions { End = 1 }, RunState.FromBytes(bytes))
+        );
         Assert.Throws<InvalidDataException>(() => RunState.FromBytes(bytes[..(bytes.Length / 2)]));
         Assert.Throws<InvalidDataException>(() => RunState.FromBytes([1, 2, 3, 4, 5, 6, 7, 8]));
     }
@@ -93,7 +120,12 @@ public class PauseTests
     public void The_same_run_gives_the_same_bits_on_any_thread_and_under_load(IntegrationMethod method)
     {
         var prepared = TextModel.Prepare(Everything);
-        var options = new RunOptions { End = 3, Method = method, Step = 2e-4 };
+        var options = new RunOptions
+        {
+            End = 3,
+            Method = method,
+            Step = 2e-4,
+        };
         double[] Once()
         {
             using var simulator = new Simulator(prepared.Compiled!, new ParameterSet(prepared.Model), options);
@@ -104,6 +136,7 @@ public class PauseTests
         var alone = Once();
         var together = new double[8][];
         Parallel.For(0, together.Length, new ParallelOptions { MaxDegreeOfParallelism = 8 }, i => together[i] = Once());
-        foreach (var run in together) Assert.Equal(alone, run);
+        foreach (var run in together)
+            Assert.Equal(alone, run);
     }
 }

@@ -4,16 +4,18 @@ using AnchorBend.Tests;
 namespace AnchorBend.Simulation.Tests;
 
 /// <summary>
-/// The published problem sets in the folder <c>Problems</c>: Hull, Enright, Fellen and Sedgwick (SIAM J. Numer. Anal. 9, 1972) for non-stiff, Enright,
-/// Hull and Lindberg (BIT 15, 1975) and Hairer and Wanner, Solving Ordinary Differential Equations II, for stiff ones. Each file ends with
-/// the size of an absolute error that counts as one, and with values: published ones for the ring modulator, the amplifier, the squeezing mechanism, the car axis, the charges on a sphere and the reaction
-/// with an equilibrium, closed ones for Prothero and Robinson's problem, else those of a general numeric library at a tolerance of 1e-12.
+/// The published problem sets in the folder <c>Problems</c>: Hull, Enright, Fellen and Sedgwick (SIAM J. Numer. Anal. 9, 1972) for
+/// non-stiff, Enright, Hull and Lindberg (BIT 15, 1975) and Hairer and Wanner, Solving Ordinary Differential Equations II, for stiff ones.
+/// Each file ends with the size of an absolute error that counts as one, and with values: published ones for the ring modulator, the
+/// amplifier, the squeezing mechanism, the car axis, the charges on a sphere and the reaction with an equilibrium, closed ones for
+/// Prothero and Robinson's problem, else those of a general numeric library at a tolerance of 1e-12.
 /// </summary>
 public class ProblemSetTests
 {
     static readonly string Folder = Path.Combine(AppContext.BaseDirectory, "Problems");
 
-    public static TheoryData<string> Names => [.. Directory.EnumerateFiles(Folder, "*.mo").Select(f => Path.GetFileNameWithoutExtension(f)).Order(StringComparer.Ordinal)];
+    public static TheoryData<string> Names =>
+        [.. Directory.EnumerateFiles(Folder, "*.mo").Select(f => Path.GetFileNameWithoutExtension(f)).Order(StringComparer.Ordinal)];
 
     static double Number(string text) => double.Parse(text, CultureInfo.InvariantCulture);
 
@@ -26,7 +28,17 @@ public class ProblemSetTests
         var expected = notes[1..].Select(l => l.Split(": ")).ToDictionary(p => Number(p[0]), p => p[1].Split(' ').Select(Number).ToArray());
         double[] times = [.. expected.Keys.Order()];
         var prepared = TextModel.Prepare(text);
-        var result = TextModel.Run(prepared, new RunOptions { End = times[^1], OutputTimes = times, Method = method, RelativeTolerance = tolerance, AbsoluteTolerance = tolerance * scale });
+        var result = TextModel.Run(
+            prepared,
+            new RunOptions
+            {
+                End = times[^1],
+                OutputTimes = times,
+                Method = method,
+                RelativeTolerance = tolerance,
+                AbsoluteTolerance = tolerance * scale,
+            }
+        );
         Assert.Null(result.Failure);
         var worst = 0.0;
         foreach (var time in times)
@@ -46,7 +58,8 @@ public class ProblemSetTests
     [MemberData(nameof(Names))]
     public void The_automatic_method_stays_within_ten_tolerances(string name)
     {
-        foreach (var tolerance in new[] { 1e-3, 1e-4, 1e-6, 1e-8 }) Assert.InRange(ErrorInTolerances(name, IntegrationMethod.Auto, tolerance), 0, 10);
+        foreach (var tolerance in new[] { 1e-3, 1e-4, 1e-6, 1e-8 })
+            Assert.InRange(ErrorInTolerances(name, IntegrationMethod.Auto, tolerance), 0, 10);
     }
 
     [Theory]
@@ -54,6 +67,7 @@ public class ProblemSetTests
     public void Implicit_methods_stay_within_ten_tolerances(string name)
     {
         foreach (var method in new[] { IntegrationMethod.Radau5, IntegrationMethod.BackwardDifferences })
-            foreach (var tolerance in new[] { 1e-5, 1e-7 }) Assert.InRange(ErrorInTolerances(name, method, tolerance), 0, 10);
+        foreach (var tolerance in new[] { 1e-5, 1e-7 })
+            Assert.InRange(ErrorInTolerances(name, method, tolerance), 0, 10);
     }
 }

@@ -6,11 +6,19 @@ using AnchorBend.Tests;
 
 namespace AnchorBend.Simulation.Tests;
 
-/// <summary>Diagrams drawn by lot, checked against an evaluator that knows each part's equations by hand and steps through time plainly.</summary>
+/// <summary>Diagrams drawn by lot, checked against an evaluator that knows each part's equations by hand and steps through time
+/// plainly.</summary>
 public class RandomDiagramTests
 {
     /// <summary>A part of a random diagram: its text, its present output from its inputs, and the rate of its state.</summary>
-    sealed class Part(string text, int inputs, Func<double, double[], double, double> output, Func<double[], double, double>? rate = null, double start = 0, int period = 0)
+    sealed class Part(
+        string text,
+        int inputs,
+        Func<double, double[], double, double> output,
+        Func<double[], double, double>? rate = null,
+        double start = 0,
+        int period = 0
+    )
     {
         public string Text => text;
 
@@ -28,26 +36,47 @@ public class RandomDiagramTests
         public bool HasMemory => rate is not null || period > 0;
     }
 
-    const double StepSize = 1e-3, End = 2;
+    const double StepSize = 1e-3,
+        End = 2;
 
     static string N(double value) => value.ToString("R", CultureInfo.InvariantCulture);
 
     static Part RandomPart(Random random, string name)
     {
-        double a = random.Next(-9, 10) / 10.0, b = random.Next(2, 10) / 10.0;
+        double a = random.Next(-9, 10) / 10.0,
+            b = random.Next(2, 10) / 10.0;
         switch (random.Next(11))
         {
-            case 0: return new Part($"Constant {name}(k = {N(a)});", 0, (_, _, _) => a);
-            case 1: return new Part($"Sine {name}(amplitude = {N(a)}, f = {N(b)});", 0, (t, _, _) => a * Math.Sin(2 * Math.PI * b * t));
-            case 2: return new Part($"Gain {name}(k = {N(a)});", 1, (_, u, _) => a * u[0]);
-            case 3: return new Part($"Sum {name}(signs = {{1, -1, 1}});", 3, (_, u, _) => u[0] - u[1] + u[2]);
-            case 4: return new Part($"Product {name};", 2, (_, u, _) => u[0] * u[1]);
-            case 5: return new Part($"Saturation {name}(upper = {N(b)}, lower = {N(-b / 2)});", 1, (_, u, _) => Math.Clamp(u[0], -b / 2, b));
-            case 6: return new Part($"DeadZone {name}(upper = {N(b / 4)}, lower = {N(-b / 4)});", 1, (_, u, _) => u[0] > b / 4 ? u[0] - b / 4 : u[0] < -b / 4 ? u[0] + b / 4 : 0);
-            case 7: return new Part($"AbsoluteValue {name};", 1, (_, u, _) => Math.Abs(u[0]));
-            case 8: return new Part($"Lag {name}(k = {N(a)}, T = {N(b)}, y0 = {N(a / 2)});", 1, (_, _, x) => x, (u, x) => (a * u[0] - x) / b, a / 2);
-            case 9: return new Part($"Integrator {name}(k = {N(a / 4)}, y0 = {N(b)});", 1, (_, _, x) => x, (u, _) => a / 4 * u[0], b);
-            default: return new Part($"SampleHold {name}(T = 0.1, y0 = {N(a)});", 1, (_, _, x) => x, null, a, 100);
+            case 0:
+                return new Part($"Constant {name}(k = {N(a)});", 0, (_, _, _) => a);
+            case 1:
+                return new Part($"Sine {name}(amplitude = {N(a)}, f = {N(b)});", 0, (t, _, _) => a * Math.Sin(2 * Math.PI * b * t));
+            case 2:
+                return new Part($"Gain {name}(k = {N(a)});", 1, (_, u, _) => a * u[0]);
+            case 3:
+                return new Part($"Sum {name}(signs = {{1, -1, 1}});", 3, (_, u, _) => u[0] - u[1] + u[2]);
+            case 4:
+                return new Part($"Product {name};", 2, (_, u, _) => u[0] * u[1]);
+            case 5:
+                return new Part($"Saturation {name}(upper = {N(b)}, lower = {N(-b / 2)});", 1, (_, u, _) => Math.Clamp(u[0], -b / 2, b));
+            case 6:
+                return new Part($"DeadZone {name}(upper = {N(b / 4)}, lower = {N(-b / 4)});", 1, (_, u, _) => u[0] > b / 4 ? u[0] - b / 4
+                    : u[0] < -b / 4 ? u[0] + b / 4
+                    : 0);
+            case 7:
+                return new Part($"AbsoluteValue {name};", 1, (_, u, _) => Math.Abs(u[0]));
+            case 8:
+                return new Part(
+                    $"Lag {name}(k = {N(a)}, T = {N(b)}, y0 = {N(a / 2)});",
+                    1,
+                    (_, _, x) => x,
+                    (u, x) => (a * u[0] - x) / b,
+                    a / 2
+                );
+            case 9:
+                return new Part($"Integrator {name}(k = {N(a / 4)}, y0 = {N(b)});", 1, (_, _, x) => x, (u, _) => a / 4 * u[0], b);
+            default:
+                return new Part($"SampleHold {name}(T = 0.1, y0 = {N(a)});", 1, (_, _, x) => x, null, a, 100);
         }
     }
 
@@ -56,13 +85,14 @@ public class RandomDiagramTests
     {
         var parts = new List<Part> { new("Sine p0(amplitude = 1, f = 0.7);", 0, (t, _, _) => Math.Sin(2 * Math.PI * 0.7 * t)) };
         var count = random.Next(3, 40);
-        for (var i = 1; i < count; i++) parts.Add(RandomPart(random, $"p{i}"));
         for (var i = 1; i < count; i++)
-            for (var k = 0; k < parts[i].Inputs.Length; k++)
-            {
-                var source = random.Next(0, count);
-                parts[i].Inputs[k] = source < i || parts[source].HasMemory ? source : random.Next(0, i);
-            }
+            parts.Add(RandomPart(random, $"p{i}"));
+        for (var i = 1; i < count; i++)
+        for (var k = 0; k < parts[i].Inputs.Length; k++)
+        {
+            var source = random.Next(0, count);
+            parts[i].Inputs[k] = source < i || parts[source].HasMemory ? source : random.Next(0, i);
+        }
 
         return parts;
     }
@@ -70,11 +100,14 @@ public class RandomDiagramTests
     static string TextOf(List<Part> parts)
     {
         var text = new StringBuilder();
-        foreach (var part in parts) text.AppendLine(part.Text);
+        foreach (var part in parts)
+            text.AppendLine(part.Text);
         text.AppendLine("equation");
         for (var i = 0; i < parts.Count; i++)
-            for (var k = 0; k < parts[i].Inputs.Length; k++)
-                text.AppendLine($"connect(p{parts[i].Inputs[k]}.y, p{i}.u{(parts[i].Text.StartsWith("Sum", StringComparison.Ordinal) || parts[i].Text.StartsWith("Product", StringComparison.Ordinal) ? $"[{k + 1}]" : "")});");
+        for (var k = 0; k < parts[i].Inputs.Length; k++)
+            text.AppendLine(
+                $"connect(p{parts[i].Inputs[k]}.y, p{i}.u{(parts[i].Text.StartsWith("Sum", StringComparison.Ordinal) || parts[i].Text.StartsWith("Product", StringComparison.Ordinal) ? $"[{k + 1}]" : "")});"
+            );
         return text.ToString();
     }
 
@@ -86,9 +119,11 @@ public class RandomDiagramTests
         {
             var y = new double[parts.Count];
             for (var i = 0; i < parts.Count; i++)
-                if (parts[i].HasMemory) y[i] = x[i];
+                if (parts[i].HasMemory)
+                    y[i] = x[i];
             for (var i = 0; i < parts.Count; i++)
-                if (!parts[i].HasMemory) y[i] = parts[i].Output(t, [.. parts[i].Inputs.Select(s => y[s])], 0);
+                if (!parts[i].HasMemory)
+                    y[i] = parts[i].Output(t, [.. parts[i].Inputs.Select(s => y[s])], 0);
             return y;
         }
 
@@ -107,8 +142,10 @@ public class RandomDiagramTests
                 var y = Outputs(t, states);
                 var next = (double[])states.Clone();
                 for (var i = 0; i < parts.Count; i++)
-                    if (parts[i].Period > 0 && step % parts[i].Period == 0) next[i] = y[parts[i].Inputs[0]];
-                if (next.SequenceEqual(states)) return;
+                    if (parts[i].Period > 0 && step % parts[i].Period == 0)
+                        next[i] = y[parts[i].Inputs[0]];
+                if (next.SequenceEqual(states))
+                    return;
                 states = next;
             }
         }
@@ -141,17 +178,36 @@ public class RandomDiagramTests
             var parts = RandomDiagram(new Random(seed));
             var prepared = TextModel.Prepare(TextOf(parts));
             // Samplers that read each other at one instant have no order; that is told as an error.
-            if (!prepared.CanRun && prepared.Findings.Any(f => f.Code == "discrete-loop")) continue;
-            Assert.True(prepared.CanRun, $"seed {seed}: {string.Join("; ", prepared.Findings.Where(f => f.Severity == Severity.Error).Select(f => f.Message))}");
-            var result = TextModel.Run(prepared, new RunOptions { End = End, Method = method, RelativeTolerance = 1e-7, AbsoluteTolerance = 1e-8 });
+            if (!prepared.CanRun && prepared.Findings.Any(f => f.Code == "discrete-loop"))
+                continue;
+            Assert.True(
+                prepared.CanRun,
+                $"seed {seed}: {string.Join("; ", prepared.Findings.Where(f => f.Severity == Severity.Error).Select(f => f.Message))}"
+            );
+            var result = TextModel.Run(
+                prepared,
+                new RunOptions
+                {
+                    End = End,
+                    Method = method,
+                    RelativeTolerance = 1e-7,
+                    AbsoluteTolerance = 1e-8,
+                }
+            );
             Assert.True(result.Failure is null, $"seed {seed}: {result.Failure}");
             var expected = Reference(parts);
             for (var i = 0; i < parts.Count; i++)
             {
                 var place = prepared.Compiled!.Plan.RepresentativeOf($"p{i}.y");
-                var value = prepared.Model.Variables[place].Role == Modeling.Flat.VariableRole.Parameter ? expected[i] : result.Trace[result.Trace.Rows - 1, place];
+                var value =
+                    prepared.Model.Variables[place].Role == Modeling.Flat.VariableRole.Parameter
+                        ? expected[i]
+                        : result.Trace[result.Trace.Rows - 1, place];
                 // Kinks in the middle of the reference's steps cost it up to a step squared times a slope of a few units.
-                Assert.True(Math.Abs(value - expected[i]) < 2e-5 * (1 + Math.Abs(expected[i])), $"seed {seed}, {parts[i].Text} has {value:R}, not {expected[i]:R}");
+                Assert.True(
+                    Math.Abs(value - expected[i]) < 2e-5 * (1 + Math.Abs(expected[i])),
+                    $"seed {seed}, {parts[i].Text} has {value:R}, not {expected[i]:R}"
+                );
             }
 
             checkedDiagrams++;
@@ -160,19 +216,37 @@ public class RandomDiagramTests
         Assert.True(checkedDiagrams > 40, $"only {checkedDiagrams} diagrams could run");
     }
 
-    /// <summary>Equations drawn by lot may have no solution, a wild one or a stiff one: every run must end, with a result or a reason.</summary>
+    /// <summary>Equations drawn by lot may have no solution, a wild one or a stiff one: every run must end, with a result or a
+    /// reason.</summary>
     [Fact]
     public void Random_equations_end_with_a_result_or_a_reason()
     {
         string Expression(Random random, int n, int depth)
         {
-            if (depth == 0 || random.Next(4) == 0) return random.Next(5) switch { 0 => "time", 1 => N(random.Next(-50, 50) / 10.0), _ => $"x{random.Next(n)}" };
+            if (depth == 0 || random.Next(4) == 0)
+                return random.Next(5) switch
+                {
+                    0 => "time",
+                    1 => N(random.Next(-50, 50) / 10.0),
+                    _ => $"x{random.Next(n)}",
+                };
             string Sub() => Expression(random, n, depth - 1);
             return random.Next(14) switch
             {
-                0 => $"({Sub()} + {Sub()})", 1 => $"({Sub()} - {Sub()})", 2 => $"({Sub()} * {Sub()})", 3 => $"({Sub()} / {Sub()})", 4 => $"sin({Sub()})", 5 => $"sqrt({Sub()})",
-                6 => $"exp({Sub()})", 7 => $"log({Sub()})", 8 => $"(if {Sub()} > {Sub()} then {Sub()} else {Sub()})", 9 => $"abs({Sub()})", 10 => $"({Sub()})^2", 11 => $"min({Sub()}, {Sub()})",
-                12 => $"delay({Sub()}, 0.1)", _ => $"(1000 * {Sub()})",
+                0 => $"({Sub()} + {Sub()})",
+                1 => $"({Sub()} - {Sub()})",
+                2 => $"({Sub()} * {Sub()})",
+                3 => $"({Sub()} / {Sub()})",
+                4 => $"sin({Sub()})",
+                5 => $"sqrt({Sub()})",
+                6 => $"exp({Sub()})",
+                7 => $"log({Sub()})",
+                8 => $"(if {Sub()} > {Sub()} then {Sub()} else {Sub()})",
+                9 => $"abs({Sub()})",
+                10 => $"({Sub()})^2",
+                11 => $"min({Sub()}, {Sub()})",
+                12 => $"delay({Sub()}, 0.1)",
+                _ => $"(1000 * {Sub()})",
             };
         }
 
@@ -180,18 +254,42 @@ public class RandomDiagramTests
         {
             var random = new Random(seed);
             var n = random.Next(1, 6);
-            var text = new StringBuilder("Real " + string.Join(", ", Enumerable.Range(0, n).Select(i => $"x{i}(start = {N(random.Next(-20, 20) / 10.0)})")) + "; equation ");
+            var text = new StringBuilder(
+                "Real "
+                    + string.Join(", ", Enumerable.Range(0, n).Select(i => $"x{i}(start = {N(random.Next(-20, 20) / 10.0)})"))
+                    + "; equation "
+            );
             for (var i = 0; i < n; i++)
-                text.Append(random.Next(5) switch { 0 => $"x{i} = ", 1 => $"0 = {Expression(random, n, 2)} - ", _ => $"der(x{i}) = " }).Append(Expression(random, n, 3)).Append("; ");
-            if (random.Next(3) == 0) text.Append($"when x0 > {N(random.Next(-10, 10) / 10.0)} then reinit(x0, {Expression(random, n, 1)}); end when;");
+                text.Append(
+                        random.Next(5) switch
+                        {
+                            0 => $"x{i} = ",
+                            1 => $"0 = {Expression(random, n, 2)} - ",
+                            _ => $"der(x{i}) = ",
+                        }
+                    )
+                    .Append(Expression(random, n, 3))
+                    .Append("; ");
+            if (random.Next(3) == 0)
+                text.Append($"when x0 > {N(random.Next(-10, 10) / 10.0)} then reinit(x0, {Expression(random, n, 1)}); end when;");
             var prepared = TextModel.Prepare(text.ToString());
-            if (!prepared.CanRun) continue;
+            if (!prepared.CanRun)
+                continue;
             var watch = System.Diagnostics.Stopwatch.StartNew();
-            using var simulator = new Simulator(prepared.Compiled!, new ParameterSet(prepared.Model), new RunOptions { End = 2, TimeBudget = TimeSpan.FromSeconds(3) });
+            using var simulator = new Simulator(
+                prepared.Compiled!,
+                new ParameterSet(prepared.Model),
+                new RunOptions { End = 2, TimeBudget = TimeSpan.FromSeconds(3) }
+            );
             var result = simulator.Run();
             Assert.True(watch.Elapsed < TimeSpan.FromSeconds(20), $"seed {seed} took {watch.Elapsed}: {text}");
-            if (result.Failure is { } failure) Assert.True(failure.Message.Length > 10 && failure.Advice.Length > 5, $"seed {seed}: {failure}");
-            else Assert.True(double.IsFinite(result.Trace.Times[^1]) && result.Trace.Times[^1] == 2, $"seed {seed} ended at {result.Trace.Times[^1]}");
+            if (result.Failure is { } failure)
+                Assert.True(failure.Message.Length > 10 && failure.Advice.Length > 5, $"seed {seed}: {failure}");
+            else
+                Assert.True(
+                    double.IsFinite(result.Trace.Times[^1]) && result.Trace.Times[^1] == 2,
+                    $"seed {seed} ended at {result.Trace.Times[^1]}"
+                );
         }
     }
 }

@@ -24,18 +24,25 @@ public class RecordingTests
     [Fact]
     public void A_zoomed_curve_reaches_one_point_beyond_each_edge()
     {
-        double[] times = [0, 1, 2, 3, 4], values = [0, 1, 4, 9, 16];
+        double[] times = [0, 1, 2, 3, 4],
+            values = [0, 1, 4, 9, 16];
         Assert.Equal([1, 2, 3], TraceReduction.Indices(times, values, 1.5, 2.5, 100));
     }
 
     [Fact]
-    public void Any_reduction_keeps_every_column_s_range() => Gen.Double[-10, 10].Array[20, 400].Sample(values =>
-    {
-        var times = Enumerable.Range(0, values.Length).Select(i => (double)i).ToArray();
-        var chosen = TraceReduction.Indices(times, values, 0, values.Length - 1, 10);
-        Assert.Equal(values.Max(), chosen.Max(i => values[i]));
-        Assert.Equal(values.Min(), chosen.Min(i => values[i]));
-    }, iter: 500);
+    public void Any_reduction_keeps_every_column_s_range() =>
+        Gen.Double[-10, 10]
+            .Array[20, 400]
+            .Sample(
+                values =>
+                {
+                    var times = Enumerable.Range(0, values.Length).Select(i => (double)i).ToArray();
+                    var chosen = TraceReduction.Indices(times, values, 0, values.Length - 1, 10);
+                    Assert.Equal(values.Max(), chosen.Max(i => values[i]));
+                    Assert.Equal(values.Min(), chosen.Min(i => values[i]));
+                },
+                iter: 500
+            );
 
     [Fact]
     public void The_right_side_of_an_event_counts_at_its_instant()
@@ -62,19 +69,37 @@ public class RecordingTests
     public void Output_points_lie_on_the_grid_asked_for()
     {
         var prepared = TextModel.Prepare("Real x; equation der(x) = 1;");
-        var trace = TextModel.Run(prepared, new RunOptions { End = 1, OutputInterval = 0.1, RecordEvents = false }).Trace;
+        var trace = TextModel
+            .Run(
+                prepared,
+                new RunOptions
+                {
+                    End = 1,
+                    OutputInterval = 0.1,
+                    RecordEvents = false,
+                }
+            )
+            .Trace;
         Assert.Equal(11, trace.Rows);
-        for (var i = 0; i <= 10; i++) Assert.Equal(0.1 * i, trace.Times[i], 1e-15);
+        for (var i = 0; i <= 10; i++)
+            Assert.Equal(0.1 * i, trace.Times[i], 1e-15);
         var at = TextModel.Run(prepared, new RunOptions { End = 1, OutputTimes = [0.25, 0.5, 1] }).Trace;
         Assert.Equal([0, 0.25, 0.5, 1], at.Times);
     }
 
     [Theory]
-    [InlineData(IntegrationMethod.Auto), InlineData(IntegrationMethod.DormandPrince853), InlineData(IntegrationMethod.Radau5), InlineData(IntegrationMethod.BackwardDifferences)]
+    [
+        InlineData(IntegrationMethod.Auto),
+        InlineData(IntegrationMethod.DormandPrince853),
+        InlineData(IntegrationMethod.Radau5),
+        InlineData(IntegrationMethod.BackwardDifferences)
+    ]
     public void Values_may_be_asked_for_at_events(IntegrationMethod method)
     {
         const string text = "Real x(start = 0, fixed = true); equation der(x) = if time < 1 then 1 else -1;";
-        Assert.Equal([1, 0.5, 0], TextModel.Values(text, "x", [1, 1.5, 2], new RunOptions { Method = method, End = 2 }), (a, b) => Math.Abs(a - b) < 1e-7);
+        Assert.Equal([1, 0.5, 0], TextModel.Values(text, "x", [1, 1.5, 2], new RunOptions { Method = method, End = 2 }), (a, b) =>
+            Math.Abs(a - b) < 1e-7
+        );
     }
 }
 
@@ -107,7 +132,9 @@ public class TickScheduleTests
     {
         var ticks = Ticks(100, (0, Math.PI / 10), (0, 0.5));
         Assert.Equal(319, ticks.Count(t => t.Clock == 0));
-        Assert.All(ticks.Where(t => t.Clock == 0).Select((t, k) => (t.Time, Exact: k * (Math.PI / 10))), p => Assert.Equal(p.Exact, p.Time));
+        Assert.All(ticks.Where(t => t.Clock == 0).Select((t, k) => (t.Time, Exact: k * (Math.PI / 10))), p =>
+            Assert.Equal(p.Exact, p.Time)
+        );
     }
 
     [Fact]

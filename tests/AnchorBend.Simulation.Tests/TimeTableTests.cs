@@ -5,7 +5,13 @@ namespace AnchorBend.Simulation.Tests;
 /// <summary>Tables and pulses along time: every knot is met, whatever the rate, and no step sees beyond it.</summary>
 public class TimeTableTests
 {
-    static readonly IntegrationMethod[] Methods = [IntegrationMethod.Auto, IntegrationMethod.DormandPrince54, IntegrationMethod.Radau5, IntegrationMethod.BackwardDifferences];
+    static readonly IntegrationMethod[] Methods =
+    [
+        IntegrationMethod.Auto,
+        IntegrationMethod.DormandPrince54,
+        IntegrationMethod.Radau5,
+        IntegrationMethod.BackwardDifferences,
+    ];
 
     public static TheoryData<IntegrationMethod> AllMethods => [.. Methods];
 
@@ -13,25 +19,42 @@ public class TimeTableTests
     {
         var prepared = TextModel.Prepare(text);
         Assert.True(prepared.CanRun, string.Join("\n", prepared.Findings));
-        var result = TextModel.Run(prepared, new RunOptions { End = end, Method = method, OutputTimes = [end], RelativeTolerance = tolerance, AbsoluteTolerance = tolerance });
+        var result = TextModel.Run(
+            prepared,
+            new RunOptions
+            {
+                End = end,
+                Method = method,
+                OutputTimes = [end],
+                RelativeTolerance = tolerance,
+                AbsoluteTolerance = tolerance,
+            }
+        );
         Assert.Null(result.Failure);
         return (result, result.Trace[result.Trace.Rows - 1, prepared.Compiled!.Plan.RepresentativeOf(name)]);
     }
 
-    static double Last(string text, string name, IntegrationMethod method, double end, double tolerance = 1e-6) => Run(text, name, method, end, tolerance).Last;
+    static double Last(string text, string name, IntegrationMethod method, double end, double tolerance = 1e-6) =>
+        Run(text, name, method, end, tolerance).Last;
 
     [Theory, MemberData(nameof(AllMethods))]
     public void Narrow_pulses_are_not_leapt_over(IntegrationMethod method)
     {
         // A thousandth of each period is true; the slow lag alone would let steps grow over many periods.
-        const string text = "BooleanPulse pulses(period = 0.7, width = 0.001); BooleanToReal level; Integrator count; Lag slow(T = 500); equation connect(pulses.y, level.u); connect(level.y, count.u); connect(level.y, slow.u);";
+        const string text =
+            "BooleanPulse pulses(period = 0.7, width = 0.001); BooleanToReal level; Integrator count; Lag slow(T = 500); equation connect(pulses.y, level.u); connect(level.y, count.u); connect(level.y, slow.u);";
         Assert.Equal(143 * 0.0007, Last(text, "count.y", method, 100), 1e-9);
     }
 
     [Theory, MemberData(nameof(AllMethods))]
     public void Steps_of_a_table_end_steps_of_the_method(IntegrationMethod method)
     {
-        var (result, last) = Run("Real x(start = 0, fixed = true); equation der(x) = interpolate(time, {0, 1, 2, 3}, {1, -1, 2, 0}, \"steps\");", "x", method, 5);
+        var (result, last) = Run(
+            "Real x(start = 0, fixed = true); equation der(x) = interpolate(time, {0, 1, 2, 3}, {1, -1, 2, 0}, \"steps\");",
+            "x",
+            method,
+            5
+        );
         Assert.Equal(2, last, 1e-12);
         Assert.Equal(0, result.Statistics.Rejected);
     }
@@ -43,8 +66,10 @@ public class TimeTableTests
     public void Knots_come_at_the_rate_of_the_abscissa(string abscissa, double period)
     {
         // Half of each period is 1; the integral over whole periods is half their length.
-        var text = $"parameter Real T = 0.8; Real x(start = 0, fixed = true); equation der(x) = interpolate({abscissa}, {{0, 0.5, 1}}, {{1, 0, 0}}, \"repeat steps\");";
-        foreach (var method in Methods) Assert.Equal(20 * period, Last(text, "x", method, 40 * period), 1e-9);
+        var text =
+            $"parameter Real T = 0.8; Real x(start = 0, fixed = true); equation der(x) = interpolate({abscissa}, {{0, 0.5, 1}}, {{1, 0, 0}}, \"repeat steps\");";
+        foreach (var method in Methods)
+            Assert.Equal(20 * period, Last(text, "x", method, 40 * period), 1e-9);
     }
 
     [Theory]
@@ -54,9 +79,16 @@ public class TimeTableTests
     public void A_rate_that_a_parameter_turns_round_is_read_as_it_is(double rate)
     {
         // The integral of |k t - 3| from 0 to 4, as a table with its kink there.
-        var text = $"parameter Real k = {rate.ToString(System.Globalization.CultureInfo.InvariantCulture)}; Real x(start = 0, fixed = true); equation der(x) = interpolate(k * time, {{-20, 3, 40}}, {{23, 0, 37}}, \"linear\");";
-        var exact = rate switch { -2.0 => 28, 0.0 => 12, _ => 15 };
-        foreach (var method in Methods) Assert.Equal(exact, Last(text, "x", method, 4, 1e-7), 1e-4);
+        var text =
+            $"parameter Real k = {rate.ToString(System.Globalization.CultureInfo.InvariantCulture)}; Real x(start = 0, fixed = true); equation der(x) = interpolate(k * time, {{-20, 3, 40}}, {{23, 0, 37}}, \"linear\");";
+        var exact = rate switch
+        {
+            -2.0 => 28,
+            0.0 => 12,
+            _ => 15,
+        };
+        foreach (var method in Methods)
+            Assert.Equal(exact, Last(text, "x", method, 4, 1e-7), 1e-4);
     }
 
     [Theory, MemberData(nameof(AllMethods))]
@@ -80,7 +112,8 @@ public class TimeTableTests
     [Fact]
     public void A_run_saved_within_a_stretch_goes_on_bit_by_bit()
     {
-        const string text = "parameter Real T = 0.3; Real x(start = 0, fixed = true); equation der(x) = interpolate(time / T, {0, 0.4, 1}, {1, -0.5, -0.5}, \"repeat steps\") - 0.1 * x;";
+        const string text =
+            "parameter Real T = 0.3; Real x(start = 0, fixed = true); equation der(x) = interpolate(time / T, {0, 0.4, 1}, {1, -0.5, -0.5}, \"repeat steps\") - 0.1 * x;";
         var prepared = TextModel.Prepare(text);
         var options = new RunOptions { End = 5, OutputTimes = [5] };
         using var here = new Simulator(prepared.Compiled!, new ParameterSet(prepared.Model), options);

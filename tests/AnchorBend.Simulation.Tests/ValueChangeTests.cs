@@ -25,7 +25,10 @@ public class ValueChangeTests
         var (a, b) = (TextModel.Run(changed, options), TextModel.Run(anew, options));
         Assert.Equal(b.Trace.Times, a.Trace.Times);
         foreach (var name in new[] { "x[1]", "y" })
-            Assert.Equal(b.Trace[b.Trace.Rows - 1, anew.Compiled!.Plan.RepresentativeOf(name)], a.Trace[a.Trace.Rows - 1, changed.Compiled!.Plan.RepresentativeOf(name)]);
+            Assert.Equal(
+                b.Trace[b.Trace.Rows - 1, anew.Compiled!.Plan.RepresentativeOf(name)],
+                a.Trace[a.Trace.Rows - 1, changed.Compiled!.Plan.RepresentativeOf(name)]
+            );
     }
 
     [Theory]
@@ -51,7 +54,8 @@ public class ValueChangeTests
     {
         // Left alone, the start of a part gives way to those of others.
         const string rest = "Conduction k(G = 1); FixedTemperature e(T = 300); equation connect(a.a, k.a); connect(k.b, e.b);";
-        PreparedModel first = TextModel.Prepare("HeatCapacity a(C = 1);" + rest), later = TextModel.Prepare("HeatCapacity a(C = 1, T0 = 320);" + rest);
+        PreparedModel first = TextModel.Prepare("HeatCapacity a(C = 1);" + rest),
+            later = TextModel.Prepare("HeatCapacity a(C = 1, T0 = 320);" + rest);
         Assert.True(first.CanRun && later.CanRun);
         Assert.Null(ValueChange.Apply(first, [("a.T0", "330")]));
         Assert.NotNull(ValueChange.Apply(later, [("a.T0", "330")]));
@@ -68,7 +72,15 @@ public class ValueChangeTests
         var document = new ModelDocument
         {
             Name = "Test",
-            Parts = { ["a"] = new PartNode { Type = "Gain", Name = "Gain 1", Parameters = { ["k"] = "7" } } },
+            Parts =
+            {
+                ["a"] = new PartNode
+                {
+                    Type = "Gain",
+                    Name = "Gain 1",
+                    Parameters = { ["k"] = "7" },
+                },
+            },
             Parameters = { ["tau"] = new ParameterNode { Value = "2 s" } },
         };
         Assert.Equal(path is null ? null : (path, text!), document.ParameterAt(new PatchOperation(op, pointer)));

@@ -6,17 +6,36 @@ namespace AnchorBend.Verification.Tests;
 
 public class RequirementTests
 {
-    const string Ringing = "Step s(height = 2, startTime = 1); SecondOrder p(w = 3, D = 0.4); parameter Real most = 7; equation connect(s.y, p.u);";
+    const string Ringing =
+        "Step s(height = 2, startTime = 1); SecondOrder p(w = 3, D = 0.4); parameter Real most = 7; equation connect(s.y, p.u);";
 
     static Verdict Check(RequirementNode requirement, string text = Ringing, double end = 11)
     {
         var prepared = TextModel.Prepare(text);
         var parameters = new ParameterSet(prepared.Model);
-        var result = TextModel.Run(prepared, new RunOptions { End = end, RelativeTolerance = 1e-9, AbsoluteTolerance = 1e-11, OutputInterval = 1e-3 });
+        var result = TextModel.Run(
+            prepared,
+            new RunOptions
+            {
+                End = end,
+                RelativeTolerance = 1e-9,
+                AbsoluteTolerance = 1e-11,
+                OutputInterval = 1e-3,
+            }
+        );
         return new RequirementCheck(prepared, parameters, result.Trace, 0, end).Check("r", requirement);
     }
 
-    static RequirementNode Of(RequirementKind kind, string limit) => new() { Name = "r", Kind = kind, Signal = "p.y", Reference = "s.y", Limit = limit, From = "1 s" };
+    static RequirementNode Of(RequirementKind kind, string limit) =>
+        new()
+        {
+            Name = "r",
+            Kind = kind,
+            Signal = "p.y",
+            Reference = "s.y",
+            Limit = limit,
+            From = "1 s",
+        };
 
     static readonly double Decay = 0.4 / Math.Sqrt(1 - 0.16);
 
@@ -52,7 +71,13 @@ public class RequirementTests
     [Fact]
     public void Settling_time_of_a_lag_is_when_it_enters_the_band()
     {
-        var verdict = Check(Of(RequirementKind.SettlingTime, "3 s") with { Band = "5 %" }, "Step s(startTime = 1); Lag p(T = 0.5); equation connect(s.y, p.u);");
+        var verdict = Check(
+            Of(RequirementKind.SettlingTime, "3 s") with
+            {
+                Band = "5 %",
+            },
+            "Step s(startTime = 1); Lag p(T = 0.5); equation connect(s.y, p.u);"
+        );
         Assert.Equal(0.5 * Math.Log(20), verdict.Actual!.Value, 1e-4);
         Assert.Equal(VerdictKind.Met, verdict.Kind);
         Assert.Equal(2, verdict.Lines.Count);
@@ -62,7 +87,8 @@ public class RequirementTests
     public void Steady_state_error_of_a_proportional_loop_is_computed()
     {
         // P control with gain 4 leaves 1/(1 + 4) of the step.
-        const string text = "Step s(startTime = 1); PID c(form = PID.Form.P, k = 4); Lag p(T = 0.5); equation connect(s.y, c.r); connect(c.u, p.u); connect(p.y, c.y);";
+        const string text =
+            "Step s(startTime = 1); PID c(form = PID.Form.P, k = 4); Lag p(T = 0.5); equation connect(s.y, c.r); connect(c.u, p.u); connect(p.y, c.y);";
         Assert.Equal(0.2, Check(Of(RequirementKind.SteadyStateError, "0.1"), text).Actual!.Value, 1e-6);
     }
 
@@ -70,7 +96,16 @@ public class RequirementTests
     public void A_limit_in_another_unit_is_converted()
     {
         const string text = "Real v(unit = \"m/s\"); equation v = 5;";
-        var verdict = Check(new RequirementNode { Name = "r", Kind = RequirementKind.UpperLimit, Signal = "v", Limit = "20 km/h" }, text);
+        var verdict = Check(
+            new RequirementNode
+            {
+                Name = "r",
+                Kind = RequirementKind.UpperLimit,
+                Signal = "v",
+                Limit = "20 km/h",
+            },
+            text
+        );
         Assert.Equal(VerdictKind.Met, verdict.Kind);
         Assert.Equal(20 / 3.6 - 5, verdict.Margin!.Value, 1e-9);
         Assert.Contains("m/s", verdict.Unit, StringComparison.Ordinal);
@@ -83,7 +118,15 @@ public class RequirementTests
     [InlineData("p.y", "")]
     public void What_cannot_be_checked_is_open_and_says_why(string signal, string limit)
     {
-        var verdict = Check(new RequirementNode { Name = "r", Kind = RequirementKind.Overshoot, Signal = signal, Limit = limit });
+        var verdict = Check(
+            new RequirementNode
+            {
+                Name = "r",
+                Kind = RequirementKind.Overshoot,
+                Signal = signal,
+                Limit = limit,
+            }
+        );
         Assert.Equal(VerdictKind.Open, verdict.Kind);
         Assert.NotEmpty(verdict.Explanation);
     }
@@ -92,6 +135,19 @@ public class RequirementTests
     public void A_run_that_ended_early_leaves_the_verdict_open()
     {
         const string text = "Real x(start = 1); equation der(x) = x * x;";
-        Assert.Equal(VerdictKind.Open, Check(new RequirementNode { Name = "r", Kind = RequirementKind.LowerLimit, Signal = "x", Limit = "0" }, text, 2).Kind);
+        Assert.Equal(
+            VerdictKind.Open,
+            Check(
+                new RequirementNode
+                {
+                    Name = "r",
+                    Kind = RequirementKind.LowerLimit,
+                    Signal = "x",
+                    Limit = "0",
+                },
+                text,
+                2
+            ).Kind
+        );
     }
 }

@@ -12,7 +12,11 @@ static class TextModel
     /// <summary>Prepares the last class of a text; the text may leave out the class around declarations and equations.</summary>
     public static PreparedModel Prepare(string text, IReadOnlyDictionary<string, string>? set = null)
     {
-        if (!text.Contains("end ", StringComparison.Ordinal) || !text.TrimStart().StartsWith("model", StringComparison.Ordinal) && !text.TrimStart().StartsWith("block", StringComparison.Ordinal))
+        if (
+            !text.Contains("end ", StringComparison.Ordinal)
+            || !text.TrimStart().StartsWith("model", StringComparison.Ordinal)
+                && !text.TrimStart().StartsWith("block", StringComparison.Ordinal)
+        )
             text = $"model Test\n{text}\nend Test;";
         var (classes, errors) = Parser.ParseFile(text);
         Assert.Empty(errors);
@@ -24,7 +28,13 @@ static class TextModel
     public static RunResult Run(string text, double end, RunOptions? options = null, IReadOnlyDictionary<string, string>? set = null)
     {
         var prepared = Prepare(text, set);
-        Assert.True(prepared.CanRun, string.Join("\n", prepared.Findings.Where(f => f.Severity == Severity.Error).Select(f => $"{f.Part} {f.Item} {f.Message} {f.Suggestion}")));
+        Assert.True(
+            prepared.CanRun,
+            string.Join(
+                "\n",
+                prepared.Findings.Where(f => f.Severity == Severity.Error).Select(f => $"{f.Part} {f.Item} {f.Message} {f.Suggestion}")
+            )
+        );
         return Run(prepared, (options ?? new RunOptions { End = end }) with { End = end });
     }
 
@@ -35,11 +45,38 @@ static class TextModel
     }
 
     /// <summary>Runs and reads one variable at given times.</summary>
-    public static double[] Values(string text, string name, double[] times, RunOptions? options = null, IReadOnlyDictionary<string, string>? set = null)
+    public static double[] Values(
+        string text,
+        string name,
+        double[] times,
+        RunOptions? options = null,
+        IReadOnlyDictionary<string, string>? set = null
+    )
     {
         var prepared = Prepare(text, set);
-        Assert.True(prepared.CanRun, string.Join("\n", prepared.Findings.Where(f => f.Severity == Severity.Error).Select(f => $"{f.Part} {f.Item} {f.Message} {f.Suggestion}")));
-        var result = Run(prepared, (options ?? new RunOptions { End = times[^1], RelativeTolerance = 1e-8, AbsoluteTolerance = 1e-10 }) with { End = times[^1], OutputTimes = times });
+        Assert.True(
+            prepared.CanRun,
+            string.Join(
+                "\n",
+                prepared.Findings.Where(f => f.Severity == Severity.Error).Select(f => $"{f.Part} {f.Item} {f.Message} {f.Suggestion}")
+            )
+        );
+        var result = Run(
+            prepared,
+            (
+                options
+                ?? new RunOptions
+                {
+                    End = times[^1],
+                    RelativeTolerance = 1e-8,
+                    AbsoluteTolerance = 1e-10,
+                }
+            ) with
+            {
+                End = times[^1],
+                OutputTimes = times,
+            }
+        );
         Assert.Null(result.Failure);
         var place = prepared.Compiled!.Plan.RepresentativeOf(name);
         Assert.True(place >= 0, $"no variable {name}");

@@ -77,15 +77,19 @@ sealed partial class TermEmitter
     }
 
     /// <summary>Jumps when the comparison of the two numbers on the stack is false; comparisons with NaN are false.</summary>
-    void Compare(Operator kind, Label target) => il.Emit(kind switch
-    {
-        Operator.Less => OpCodes.Bge_Un,
-        Operator.LessOrEqual => OpCodes.Bgt_Un,
-        Operator.Greater => OpCodes.Ble_Un,
-        Operator.GreaterOrEqual => OpCodes.Blt_Un,
-        Operator.Equal => OpCodes.Bne_Un,
-        _ => OpCodes.Beq,
-    }, target);
+    void Compare(Operator kind, Label target) =>
+        il.Emit(
+            kind switch
+            {
+                Operator.Less => OpCodes.Bge_Un,
+                Operator.LessOrEqual => OpCodes.Bgt_Un,
+                Operator.Greater => OpCodes.Ble_Un,
+                Operator.GreaterOrEqual => OpCodes.Blt_Un,
+                Operator.Equal => OpCodes.Bne_Un,
+                _ => OpCodes.Beq,
+            },
+            target
+        );
 
     /// <summary>A relation takes a new value in event mode and keeps the one in memory otherwise.</summary>
     void Relation(int index, Label target)

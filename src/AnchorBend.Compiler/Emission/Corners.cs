@@ -5,8 +5,8 @@ using AnchorBend.Modeling.Flat;
 namespace AnchorBend.Compiler.Emission;
 
 /// <summary>
-/// Where the right side of the equations has corners or jumps that make no events: absolute values, the larger and the smaller of two values,
-/// signs and comparisons inside <c>noEvent</c>, and the knots of tables that are not read along time.
+/// Where the right side of the equations has corners or jumps that make no events: absolute values, the larger and the smaller of two
+/// values, signs and comparisons inside <c>noEvent</c>, and the knots of tables that are not read along time.
 /// </summary>
 public sealed unsafe class Corners
 {
@@ -27,16 +27,24 @@ public sealed unsafe class Corners
         foreach (var block in plan.Blocks)
         {
             // What is only looked at bends no motion.
-            if (block.Class != BlockClass.Dynamic) continue;
+            if (block.Class != BlockClass.Dynamic)
+                continue;
             var owner = block.Owners.Count > 0 ? block.Owners[0] : "";
-            if (block is AssignmentBlock a) Collect(a.Value, owner);
-            if (block is not LoopBlock loop) continue;
-            foreach (var inner in loop.Inner) Collect(inner.Value, owner);
-            foreach (var residual in loop.Residuals) Collect(residual, owner);
+            if (block is AssignmentBlock a)
+                Collect(a.Value, owner);
+            if (block is not LoopBlock loop)
+                continue;
+            foreach (var inner in loop.Inner)
+                Collect(inner.Value, owner);
+            foreach (var residual in loop.Residuals)
+                Collect(residual, owner);
         }
 
-        FollowWaves = arguments.Exists(a => TermBuilder.Any(a, t => t is VariableTerm v && plan.StateSlot[v.Index] < 0 && ChangesBetweenEvents(t)));
-        if (arguments.Count > 0) code = PlanEmitter.Stretches(compiled, arguments);
+        FollowWaves = arguments.Exists(a =>
+            TermBuilder.Any(a, t => t is VariableTerm v && plan.StateSlot[v.Index] < 0 && ChangesBetweenEvents(t))
+        );
+        if (arguments.Count > 0)
+            code = PlanEmitter.Stretches(compiled, arguments);
     }
 
     public int Count => arguments.Count;
@@ -50,13 +58,15 @@ public sealed unsafe class Corners
     /// <summary>The part whose equation has each corner.</summary>
     public IReadOnlyList<string> Owners => owners;
 
-    /// <summary>For each corner the terms of parameters at which its argument passes from one stretch to the next, in rising order.</summary>
+    /// <summary>For each corner the terms of parameters at which its argument passes from one stretch to the next, in rising
+    /// order.</summary>
     public IReadOnlyList<Term[]> Knots => knots;
 
     /// <summary>The arguments after an evaluation at the same time and state.</summary>
     public void Evaluate(ModelRuntime runtime, double time, double* x, double* dx, double* memory, double* result)
     {
-        foreach (var stretch in code) stretch.Method(runtime, time, x, dx, memory, EvaluationMode.Derivatives, result + stretch.Offset);
+        foreach (var stretch in code)
+            stretch.Method(runtime, time, x, dx, memory, EvaluationMode.Derivatives, result + stretch.Offset);
     }
 
     void Collect(Term term, string owner)
@@ -72,23 +82,33 @@ public sealed unsafe class Corners
             case OperationTerm { Kind: Operator.Minimum or Operator.Maximum or >= Operator.Less and <= Operator.GreaterOrEqual } o:
                 Add(TermBuilder.Subtract(o.Left, o.Right), AtZero, owner);
                 break;
-            case TableTerm { Kind: TableKind.Linear or TableKind.Steps } table when !plan.TimeTables.Any(t => ReferenceEquals(t.Table, table)):
+            case TableTerm { Kind: TableKind.Linear or TableKind.Steps } table
+                when !plan.TimeTables.Any(t => ReferenceEquals(t.Table, table)):
                 Add(table.Abscissa, [.. table.Knots], owner);
                 break;
         }
 
-        foreach (var operand in term.Operands) Collect(operand, owner);
+        foreach (var operand in term.Operands)
+            Collect(operand, owner);
     }
 
     void Add(Term argument, Term[] at, string owner)
     {
-        if (!TermBuilder.Any(argument, ChangesBetweenEvents)) return;
-        if (!known.Add($"{argument}|{string.Join<Term>(' ', at)}")) return;
+        if (!TermBuilder.Any(argument, ChangesBetweenEvents))
+            return;
+        if (!known.Add($"{argument}|{string.Join<Term>(' ', at)}"))
+            return;
         arguments.Add(argument);
         knots.Add(at);
         owners.Add(owner);
     }
 
-    bool ChangesBetweenEvents(Term term) => term is DelayTerm
-        || term is VariableTerm v && (v.Index == FlatModel.TimeIndex || plan.StateSlot[v.Index] >= 0 || plan.Model.Variables[v.Index].Role == VariableRole.Continuous);
+    bool ChangesBetweenEvents(Term term) =>
+        term is DelayTerm
+        || term is VariableTerm v
+            && (
+                v.Index == FlatModel.TimeIndex
+                || plan.StateSlot[v.Index] >= 0
+                || plan.Model.Variables[v.Index].Role == VariableRole.Continuous
+            );
 }

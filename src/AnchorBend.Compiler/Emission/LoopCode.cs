@@ -12,11 +12,13 @@ public sealed record LoopCode(CodeStretch[] Residuals, CodeStretch[] Jacobian, S
 {
     public unsafe void EvaluateResiduals(ModelRuntime runtime, double time, double* x, double* dx, double* memory, int mode, double* result)
     {
-        foreach (var stretch in Residuals) stretch.Method(runtime, time, x, dx, memory, mode, result + stretch.Offset);
+        foreach (var stretch in Residuals)
+            stretch.Method(runtime, time, x, dx, memory, mode, result + stretch.Offset);
     }
 
     public unsafe void EvaluateJacobian(ModelRuntime runtime, double time, double* x, double* dx, double* memory, int mode, double* result)
     {
-        foreach (var stretch in Jacobian) stretch.Method(runtime, time, x, dx, memory, mode, result + stretch.Offset);
+        foreach (var stretch in Jacobian)
+            stretch.Method(runtime, time, x, dx, memory, mode, result + stretch.Offset);
     }
 }

@@ -41,8 +41,10 @@ public sealed class MemoryLayout
     public int Hoist(Term term)
     {
         var key = term.Key;
-        if (hoistPlace.TryGetValue(key, out var place)) return place;
-        if (isSealed) return -1;
+        if (hoistPlace.TryGetValue(key, out var place))
+            return place;
+        if (isSealed)
+            return -1;
         place = HoistBase + Hoisted.Count;
         Hoisted.Add(term);
         return hoistPlace[key] = place;
@@ -52,12 +54,16 @@ public sealed class MemoryLayout
     public int HoistRow(ReadOnlySpan<Term> terms)
     {
         var text = new System.Text.StringBuilder("row");
-        foreach (var term in terms) text.Append('|').Append(term.Key);
+        foreach (var term in terms)
+            text.Append('|').Append(term.Key);
         var key = text.ToString();
-        if (hoistPlace.TryGetValue(key, out var place)) return place;
-        if (isSealed) throw new InvalidOperationException("memory cannot grow any more");
+        if (hoistPlace.TryGetValue(key, out var place))
+            return place;
+        if (isSealed)
+            throw new InvalidOperationException("memory cannot grow any more");
         var first = HoistBase + Hoisted.Count;
-        foreach (var term in terms) Hoisted.Add(term);
+        foreach (var term in terms)
+            Hoisted.Add(term);
         return hoistPlace[key] = first;
     }
 }

@@ -33,4 +33,12 @@ public static class EvaluationMode
 public unsafe delegate void ChunkMethod(ModelRuntime runtime, double time, double* x, double* dx, double* memory, int mode);
 
 /// <summary>Residuals or Jacobian of a loop, or the zero functions, into <paramref name="result"/>.</summary>
-public unsafe delegate void VectorMethod(ModelRuntime runtime, double time, double* x, double* dx, double* memory, int mode, double* result);
+public unsafe delegate void VectorMethod(
+    ModelRuntime runtime,
+    double time,
+    double* x,
+    double* dx,
+    double* memory,
+    int mode,
+    double* result
+);

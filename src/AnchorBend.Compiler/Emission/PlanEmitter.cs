@@ -27,8 +27,8 @@ public sealed class CompiledPlan
     public required VectorMethod? ZeroFunctions { get; init; }
 
     /// <summary>
-    /// Zero functions, what passes zero where they have kinks (such as the argument of an absolute value), and the derivatives of both along
-    /// time, at a state and its slope; null where <see cref="DirectZeros"/> says no to all.
+    /// Zero functions, what passes zero where they have kinks (such as the argument of an absolute value), and the derivatives of both
+    /// along time, at a state and its slope; null where <see cref="DirectZeros"/> says no to all.
     /// </summary>
     public required VectorMethod? ZerosAndSlopes { get; init; }
 
@@ -49,14 +49,17 @@ public sealed class CompiledPlan
 
     /// <summary>The plan of the same reduced model with another choice of states, compiled once; null where it cannot be sorted.</summary>
     public CompiledPlan? ForChoice(int[] dummies) => choices.GetOrAdd(string.Join(' ', dummies), _ =>
-    {
-        if (Plan.Reduced is not { } reduced) return null;
-        if (reduced.Dummies.AsSpan().SequenceEqual(dummies)) return this;
-        if (reduced.Model.PlanFor(dummies) is not { } other) return null;
-        var made = PlanEmitter.Compile(other);
-        made.choices = choices;
-        return made;
-    });
+        {
+            if (Plan.Reduced is not { } reduced)
+                return null;
+            if (reduced.Dummies.AsSpan().SequenceEqual(dummies))
+                return this;
+            if (reduced.Model.PlanFor(dummies) is not { } other)
+                return null;
+            var made = PlanEmitter.Compile(other);
+            made.choices = choices;
+            return made;
+        });
 
     readonly Lock derivation = new();
     JacobianProgram? jacobian;
@@ -66,7 +69,8 @@ public sealed class CompiledPlan
     {
         get
         {
-            lock (derivation) return jacobian ??= JacobianBuilder.ForStates(this);
+            lock (derivation)
+                return jacobian ??= JacobianBuilder.ForStates(this);
         }
     }
 
@@ -77,15 +81,16 @@ public sealed class CompiledPlan
     {
         get
         {
-            lock (derivation) return corners ??= new Corners(this);
+            lock (derivation)
+                return corners ??= new Corners(this);
         }
     }
 
     (VectorMethod Residuals, JacobianProgram Jacobian)? start;
 
     /// <summary>
-    /// Left minus right sides of what must hold at the start; and the derivatives of these, of the states' derivatives and of the sources of
-    /// delays, in this order, along the states and the delayed signals.
+    /// Left minus right sides of what must hold at the start; and the derivatives of these, of the states' derivatives and of the sources
+    /// of delays, in this order, along the states and the delayed signals.
     /// </summary>
     public (VectorMethod Residuals, JacobianProgram Jacobian) Start
     {
@@ -93,9 +98,20 @@ public sealed class CompiledPlan
         {
             lock (derivation)
             {
-                if (start is { } made) return made;
-                Term[] terms = [.. Plan.StartEquations.Select(e => AliasElimination.Represent(TermBuilder.Subtract(e.Left, e.Right), Plan.Representative))];
-                Term[] all = [.. terms, .. Plan.Derivatives.Select(d => new VariableTerm(d)), .. Plan.Model.Delays.Select(d => new VariableTerm(Plan.Representative[d.Source]))];
+                if (start is { } made)
+                    return made;
+                Term[] terms =
+                [
+                    .. Plan.StartEquations.Select(e =>
+                        AliasElimination.Represent(TermBuilder.Subtract(e.Left, e.Right), Plan.Representative)
+                    ),
+                ];
+                Term[] all =
+                [
+                    .. terms,
+                    .. Plan.Derivatives.Select(d => new VariableTerm(d)),
+                    .. Plan.Model.Delays.Select(d => new VariableTerm(Plan.Representative[d.Source])),
+                ];
                 start = (PlanEmitter.Terms(this, terms), JacobianBuilder.For(this, all, true));
                 return start.Value;
             }
@@ -112,7 +128,16 @@ public sealed class PlanEmitter
     internal const int ChunkWeight = 2500;
 
     // A delegate with a first argument of its own needs no rearranging of arguments at every call.
-    static readonly Type[] ChunkArguments = [typeof(object), typeof(ModelRuntime), typeof(double), typeof(double*), typeof(double*), typeof(double*), typeof(int)];
+    static readonly Type[] ChunkArguments =
+    [
+        typeof(object),
+        typeof(ModelRuntime),
+        typeof(double),
+        typeof(double*),
+        typeof(double*),
+        typeof(double*),
+        typeof(int),
+    ];
     static readonly object Unused = new();
     static readonly MethodInfo SolveLoopMethod = typeof(ModelRuntime).GetMethod(nameof(ModelRuntime.SolveLoop))!;
 
@@ -151,14 +176,17 @@ public sealed class PlanEmitter
 
             var chunk = Chunk(start, end);
             chunks.Add(chunk);
-            if (Enumerable.Range(start, end - start).Any(b => plan.Blocks[b].Class == BlockClass.Dynamic)) derivative.Add(chunk);
+            if (Enumerable.Range(start, end - start).Any(b => plan.Blocks[b].Class == BlockClass.Dynamic))
+                derivative.Add(chunk);
             start = end;
         }
 
         var stateRelations = Enumerable.Range(0, plan.Relations.Count).Where(r => plan.Relations[r].Kind == RelationKind.State).ToArray();
         var functions = new ZeroFunctions(plan, stateRelations);
         var zeros = stateRelations.Length == 0 ? null : Finish<VectorMethod>(Vector(plan, layout, "zeros", functions.Terms, []));
-        var zerosAndSlopes = functions.IsDirect.Contains(true) ? Finish<VectorMethod>(Vector(plan, layout, "zerosAndSlopes", functions.WithSlopes, [])) : null;
+        var zerosAndSlopes = functions.IsDirect.Contains(true)
+            ? Finish<VectorMethod>(Vector(plan, layout, "zerosAndSlopes", functions.WithSlopes, []))
+            : null;
         var codes = loops.Select(LoopCode).ToArray();
         layout.Seal();
         // The just-in-time compiler takes most of the time; methods do not depend on each other.
@@ -170,8 +198,10 @@ public sealed class PlanEmitter
 
         try
         {
-            if (made.Count > 1) Parallel.ForEach(made, Prepare);
-            else made.ForEach(Prepare);
+            if (made.Count > 1)
+                Parallel.ForEach(made, Prepare);
+            else
+                made.ForEach(Prepare);
         }
         catch (AggregateException e) when (e.InnerException is OperationCanceledException canceled)
         {
@@ -180,8 +210,17 @@ public sealed class PlanEmitter
 
         return new CompiledPlan
         {
-            Plan = plan, Layout = layout, Chunks = [.. chunks], DerivativeChunks = [.. derivative], ZeroFunctions = zeros, StateRelations = stateRelations,
-            ZerosAndSlopes = zerosAndSlopes, DirectZeros = functions.IsDirect, KinkOf = [.. functions.Kinks.Select(k => k.Function)], Loops = [.. loops], LoopCodes = codes,
+            Plan = plan,
+            Layout = layout,
+            Chunks = [.. chunks],
+            DerivativeChunks = [.. derivative],
+            ZeroFunctions = zeros,
+            StateRelations = stateRelations,
+            ZerosAndSlopes = zerosAndSlopes,
+            DirectZeros = functions.IsDirect,
+            KinkOf = [.. functions.Kinks.Select(k => k.Function)],
+            Loops = [.. loops],
+            LoopCodes = codes,
         };
     }
 
@@ -189,13 +228,16 @@ public sealed class PlanEmitter
 
     internal static int Weight(Term term)
     {
-        if (term is TableTerm t) return 8 + Weight(t.Abscissa);
+        if (term is TableTerm t)
+            return 8 + Weight(t.Abscissa);
         var weight = 1;
-        foreach (var operand in term.Operands) weight += Weight(operand);
+        foreach (var operand in term.Operands)
+            weight += Weight(operand);
         return weight;
     }
 
-    T Finish<T>(DynamicMethod method) where T : Delegate
+    T Finish<T>(DynamicMethod method)
+        where T : Delegate
     {
         var result = (T)method.CreateDelegate(typeof(T), Unused);
         made.Add(result);
@@ -208,13 +250,16 @@ public sealed class PlanEmitter
         var last = new int[plan.Model.Variables.Count];
         Array.Fill(last, -1);
         for (var b = 0; b < plan.Blocks.Count; b++)
-            if (plan.Blocks[b] is AssignmentBlock a) Visit(a.Value, b);
+            if (plan.Blocks[b] is AssignmentBlock a)
+                Visit(a.Value, b);
         return last;
 
         void Visit(Term term, int block)
         {
-            if (term is VariableTerm v) last[v.Index] = block;
-            foreach (var operand in term.Operands) Visit(operand, block);
+            if (term is VariableTerm v)
+                last[v.Index] = block;
+            foreach (var operand in term.Operands)
+                Visit(operand, block);
         }
     }
 
@@ -224,9 +269,10 @@ public sealed class PlanEmitter
         var il = method.GetILGenerator();
         var shared = new SharedTerms(SharedTerms.Dear);
         for (var b = start; b < end; b++)
-            if (plan.Blocks[b] is AssignmentBlock a) shared.Add(a.Value);
+            if (plan.Blocks[b] is AssignmentBlock a)
+                shared.Add(a.Value);
         var emitter = new TermEmitter(plan, layout, il, shared);
-        for (var b = start; b < end;)
+        for (var b = start; b < end; )
         {
             var kind = plan.Blocks[b].Class;
             var skip = il.DefineLabel();
@@ -237,10 +283,12 @@ public sealed class PlanEmitter
                 il.Emit(OpCodes.Blt, skip);
             }
 
-            for (; b < end && plan.Blocks[b].Class == kind; b++) Block(il, emitter, b, end);
+            for (; b < end && plan.Blocks[b].Class == kind; b++)
+                Block(il, emitter, b, end);
             il.MarkLabel(skip);
             // Values computed under a condition are not in locals behind it.
-            if (kind != BlockClass.Dynamic) emitter.Forget();
+            if (kind != BlockClass.Dynamic)
+                emitter.Forget();
         }
 
         il.Emit(OpCodes.Ret);
@@ -253,8 +301,10 @@ public sealed class PlanEmitter
         if (block is AssignmentBlock a)
         {
             // What nobody reads here goes straight to memory: every local costs time to compile.
-            if (lastUse[a.Variable] > b && b + 1 < end) Assign(il, emitter, a);
-            else Store(il, emitter, a);
+            if (lastUse[a.Variable] > b && b + 1 < end)
+                Assign(il, emitter, a);
+            else
+                Store(il, emitter, a);
             return;
         }
 
@@ -288,9 +338,18 @@ public sealed class PlanEmitter
     }
 
     /// <summary>A method that makes the inner assignments and then writes each term to the result.</summary>
-    static DynamicMethod Vector(ExecutionPlan plan, MemoryLayout layout, string name, IReadOnlyList<Term> terms, IReadOnlyList<AssignmentBlock> inner)
+    static DynamicMethod Vector(
+        ExecutionPlan plan,
+        MemoryLayout layout,
+        string name,
+        IReadOnlyList<Term> terms,
+        IReadOnlyList<AssignmentBlock> inner
+    )
     {
-        var method = new DynamicMethod(name, typeof(void), [.. ChunkArguments, typeof(double*)], typeof(PlanEmitter).Module, true) { InitLocals = false };
+        var method = new DynamicMethod(name, typeof(void), [.. ChunkArguments, typeof(double*)], typeof(PlanEmitter).Module, true)
+        {
+            InitLocals = false,
+        };
         var il = method.GetILGenerator();
         var shared = new SharedTerms(SharedTerms.Cheap);
         var budget = WorkBudget.Current;
@@ -307,8 +366,10 @@ public sealed class PlanEmitter
         }
 
         var emitter = new TermEmitter(plan, layout, il, shared);
-        foreach (var assignment in inner) Assign(il, emitter, assignment);
-        for (var i = 0; i < terms.Count; i++) StoreResult(il, i, () => emitter.Value(terms[i]));
+        foreach (var assignment in inner)
+            Assign(il, emitter, assignment);
+        for (var i = 0; i < terms.Count; i++)
+            StoreResult(il, i, () => emitter.Value(terms[i]));
         il.Emit(OpCodes.Ret);
         return method;
     }
@@ -342,48 +403,64 @@ public sealed class PlanEmitter
     LoopCode LoopCode(LoopBlock loop)
     {
         if (!loop.IsSparse)
-            return new LoopCode([new CodeStretch(Finish<VectorMethod>(Vector(plan, layout, "residuals", loop.Residuals, loop.Inner)), 0)], [new CodeStretch(Jacobian(loop), 0)], null);
+            return new LoopCode(
+                [new CodeStretch(Finish<VectorMethod>(Vector(plan, layout, "residuals", loop.Residuals, loop.Inner)), 0)],
+                [new CodeStretch(Jacobian(loop), 0)],
+                null
+            );
         var budget = WorkBudget.Current;
         var column = new Dictionary<int, int>();
-        for (var i = 0; i < loop.Torn.Length; i++) column[loop.Torn[i]] = i;
+        for (var i = 0; i < loop.Torn.Length; i++)
+            column[loop.Torn[i]] = i;
         var entries = new SortedDictionary<(int Column, int Row), Term>();
         for (var row = 0; row < loop.Residuals.Length; row++)
         {
             var members = new SortedSet<int>();
             TermBuilder.VisitVariables(loop.Residuals[row], v =>
             {
-                if (column.ContainsKey(v)) members.Add(v);
+                if (column.ContainsKey(v))
+                    members.Add(v);
             });
             budget.Check();
             var partials = new PartialDerivatives(loop.Residuals[row]);
             foreach (var member in members)
             {
                 var slope = partials.Along(member);
-                if (slope.IsConstant(0)) continue;
+                if (slope.IsConstant(0))
+                    continue;
                 budget.Operations(Weight(slope), loop.Owners[0]);
                 entries[(column[member], row)] = slope;
             }
-
         }
 
         var starts = new int[loop.Torn.Length + 1];
-        foreach (var (c, _) in entries.Keys) starts[c + 1]++;
-        for (var c = 0; c < loop.Torn.Length; c++) starts[c + 1] += starts[c];
-        return new LoopCode(Stretches(loop.Residuals), Stretches([.. entries.Values]), new SparsePattern(loop.Residuals.Length, starts, [.. entries.Keys.Select(k => k.Row)]));
+        foreach (var (c, _) in entries.Keys)
+            starts[c + 1]++;
+        for (var c = 0; c < loop.Torn.Length; c++)
+            starts[c + 1] += starts[c];
+        return new LoopCode(
+            Stretches(loop.Residuals),
+            Stretches([.. entries.Values]),
+            new SparsePattern(loop.Residuals.Length, starts, [.. entries.Keys.Select(k => k.Row)])
+        );
     }
 
     /// <summary>Terms in methods of limited size.</summary>
     CodeStretch[] Stretches(Term[] terms) =>
-        [.. Cut(terms).Select(c => new CodeStretch(Finish<VectorMethod>(Vector(plan, layout, "stretch", terms[c.From..c.To], [])), c.From))];
+        [
+            .. Cut(terms)
+                .Select(c => new CodeStretch(Finish<VectorMethod>(Vector(plan, layout, "stretch", terms[c.From..c.To], [])), c.From)),
+        ];
 
     static List<(int From, int To)> Cut(IReadOnlyList<Term> terms)
     {
         var result = new List<(int, int)>();
-        for (var from = 0; from < terms.Count;)
+        for (var from = 0; from < terms.Count; )
         {
             var to = from;
             var weight = 0;
-            while (to < terms.Count && (weight == 0 || weight < ChunkWeight)) weight += Weight(terms[to++]);
+            while (to < terms.Count && (weight == 0 || weight < ChunkWeight))
+                weight += Weight(terms[to++]);
             result.Add((from, to));
             from = to;
         }
@@ -406,7 +483,8 @@ public sealed class PlanEmitter
             foreach (var inner in loop.Inner)
             {
                 var derivative = TermDerivative.Of(inner.Value, Seed);
-                if (derivative.IsConstant(0)) continue;
+                if (derivative.IsConstant(0))
+                    continue;
                 if (derivative is ConstantTerm)
                 {
                     slopes[inner.Variable] = derivative;
@@ -424,13 +502,17 @@ public sealed class PlanEmitter
                 budget.Operations(Weight(slope), loop.Owners[0]);
                 entries.Add((slopesOfInner.Count, row * n + column, slope));
             }
-
         }
 
         var shared = new SharedTerms(SharedTerms.Cheap);
-        foreach (var (_, value) in slopesOfInner) shared.Add(value);
-        foreach (var (_, _, value) in entries) shared.Add(value);
-        var method = new DynamicMethod("jacobian", typeof(void), [.. ChunkArguments, typeof(double*)], typeof(PlanEmitter).Module, true) { InitLocals = false };
+        foreach (var (_, value) in slopesOfInner)
+            shared.Add(value);
+        foreach (var (_, _, value) in entries)
+            shared.Add(value);
+        var method = new DynamicMethod("jacobian", typeof(void), [.. ChunkArguments, typeof(double*)], typeof(PlanEmitter).Module, true)
+        {
+            InitLocals = false,
+        };
         var il = method.GetILGenerator();
         var emitter = new TermEmitter(plan, layout, il, shared);
         var made = 0;

@@ -6,20 +6,33 @@ using AnchorBend.Modeling.Flat;
 
 namespace AnchorBend.Compiler.Emission;
 
-/// <summary>Emits IL that computes terms. The arithmetic is the evaluator's, operation by operation, so results agree bit for bit.</summary>
+/// <summary>Emits IL that computes terms. The arithmetic is the evaluator's, operation by operation, so results agree bit for
+/// bit.</summary>
 sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGenerator il, SharedTerms shared)
 {
     const BindingFlags Static = BindingFlags.Public | BindingFlags.Static;
 
     static readonly Dictionary<Operator, MethodInfo> Functions = new()
     {
-        [Operator.Sin] = Maths(nameof(Math.Sin)), [Operator.Cos] = Maths(nameof(Math.Cos)), [Operator.Tan] = Maths(nameof(Math.Tan)),
-        [Operator.Asin] = Maths(nameof(Math.Asin)), [Operator.Acos] = Maths(nameof(Math.Acos)), [Operator.Atan] = Maths(nameof(Math.Atan)),
-        [Operator.Sinh] = Maths(nameof(Math.Sinh)), [Operator.Cosh] = Maths(nameof(Math.Cosh)), [Operator.Tanh] = Maths(nameof(Math.Tanh)),
-        [Operator.Exp] = Maths(nameof(Math.Exp)), [Operator.Log] = Maths(nameof(Math.Log)), [Operator.Log10] = Maths(nameof(Math.Log10)),
-        [Operator.SquareRoot] = Maths(nameof(Math.Sqrt)), [Operator.Absolute] = Maths(nameof(Math.Abs)), [Operator.Floor] = Maths(nameof(Math.Floor)),
-        [Operator.Ceiling] = Maths(nameof(Math.Ceiling)), [Operator.Sign] = Own(nameof(TermEvaluator.Sign)),
-        [Operator.Power] = Own(nameof(TermEvaluator.Power)), [Operator.Modulo] = Own(nameof(TermEvaluator.Modulo)),
+        [Operator.Sin] = Maths(nameof(Math.Sin)),
+        [Operator.Cos] = Maths(nameof(Math.Cos)),
+        [Operator.Tan] = Maths(nameof(Math.Tan)),
+        [Operator.Asin] = Maths(nameof(Math.Asin)),
+        [Operator.Acos] = Maths(nameof(Math.Acos)),
+        [Operator.Atan] = Maths(nameof(Math.Atan)),
+        [Operator.Sinh] = Maths(nameof(Math.Sinh)),
+        [Operator.Cosh] = Maths(nameof(Math.Cosh)),
+        [Operator.Tanh] = Maths(nameof(Math.Tanh)),
+        [Operator.Exp] = Maths(nameof(Math.Exp)),
+        [Operator.Log] = Maths(nameof(Math.Log)),
+        [Operator.Log10] = Maths(nameof(Math.Log10)),
+        [Operator.SquareRoot] = Maths(nameof(Math.Sqrt)),
+        [Operator.Absolute] = Maths(nameof(Math.Abs)),
+        [Operator.Floor] = Maths(nameof(Math.Floor)),
+        [Operator.Ceiling] = Maths(nameof(Math.Ceiling)),
+        [Operator.Sign] = Own(nameof(TermEvaluator.Sign)),
+        [Operator.Power] = Own(nameof(TermEvaluator.Power)),
+        [Operator.Modulo] = Own(nameof(TermEvaluator.Modulo)),
         [Operator.Remainder] = Own(nameof(TermEvaluator.Remainder)),
         [Operator.Atan2] = typeof(Math).GetMethod(nameof(Math.Atan2), Static, [typeof(double), typeof(double)])!,
     };
@@ -42,7 +55,8 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
     {
         locals[variable] = local;
         recent.Enqueue(variable);
-        if (recent.Count > RememberedValues) locals.Remove(recent.Dequeue());
+        if (recent.Count > RememberedValues)
+            locals.Remove(recent.Dequeue());
     }
 
     /// <summary>Notes a value that is in a local only.</summary>
@@ -71,7 +85,8 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
 
     void Offset(int index)
     {
-        if (index == 0) return;
+        if (index == 0)
+            return;
         il.Emit(OpCodes.Ldc_I4, index * 8);
         il.Emit(OpCodes.Conv_I);
         il.Emit(OpCodes.Add);
@@ -80,8 +95,10 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
     /// <summary>Pushes the address of a variable's value.</summary>
     public void Address(int variable)
     {
-        var (argument, index) = plan.StateSlot[variable] >= 0 ? (Argument.States, plan.StateSlot[variable])
-            : plan.DerivativeSlot[variable] >= 0 ? (Argument.Derivatives, plan.DerivativeSlot[variable]) : (Argument.Memory, variable);
+        var (argument, index) =
+            plan.StateSlot[variable] >= 0 ? (Argument.States, plan.StateSlot[variable])
+            : plan.DerivativeSlot[variable] >= 0 ? (Argument.Derivatives, plan.DerivativeSlot[variable])
+            : (Argument.Memory, variable);
         il.LoadArgument(argument);
         Offset(index);
     }
@@ -104,13 +121,14 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
         il.Emit(OpCodes.Ldind_R8);
     }
 
-    bool IsParameterOnly(Term term) => term switch
-    {
-        ConstantTerm => true,
-        VariableTerm v => v.Index >= 0 && plan.Model.Variables[v.Index].Role == VariableRole.Parameter,
-        PreviousTerm or DelayTerm => false,
-        _ => AllParameters(term.Operands),
-    };
+    bool IsParameterOnly(Term term) =>
+        term switch
+        {
+            ConstantTerm => true,
+            VariableTerm v => v.Index >= 0 && plan.Model.Variables[v.Index].Role == VariableRole.Parameter,
+            PreviousTerm or DelayTerm => false,
+            _ => AllParameters(term.Operands),
+        };
 
     /// <summary>Whether a term of parameters has its value in memory.</summary>
     bool IsHoisted(Term term) => IsParameterOnly(term) && layout.Hoist(term) >= 0;
@@ -118,7 +136,8 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
     bool AllParameters(ReadOnlySpan<Term> operands)
     {
         foreach (var operand in operands)
-            if (!IsParameterOnly(operand)) return false;
+            if (!IsParameterOnly(operand))
+                return false;
         return true;
     }
 
@@ -135,14 +154,17 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
                 return;
             case PreviousTerm p:
                 // The value of a continuous variable before the event is its present one until reinit changes it.
-                if (plan.DiscreteSlot[p.Index] >= 0) LoadPlace(layout.PreviousBase + plan.DiscreteSlot[p.Index]);
-                else Load(p.Index);
+                if (plan.DiscreteSlot[p.Index] >= 0)
+                    LoadPlace(layout.PreviousBase + plan.DiscreteSlot[p.Index]);
+                else
+                    Load(p.Index);
                 return;
             case DelayTerm d:
                 il.LoadArgument(Argument.Runtime);
                 il.Emit(OpCodes.Ldc_I4, d.Delay);
                 il.LoadArgument(Argument.Time);
-                if (d.Duration is { } duration) Value(duration);
+                if (d.Duration is { } duration)
+                    Value(duration);
                 il.Emit(OpCodes.Callvirt, d.Duration is null ? DelayedMethod : DelayedByMethod);
                 return;
         }
@@ -162,7 +184,8 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
         if (known is null)
         {
             Compute(term);
-            if (conditions > 0) return;
+            if (conditions > 0)
+                return;
             known = il.DeclareLocal(typeof(double));
             il.Emit(OpCodes.Stloc, known);
             shared.Keep(number, known);
@@ -175,7 +198,8 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
     {
         switch (term)
         {
-            case OperationTerm { Kind: Operator.Not or Operator.And or Operator.Or or (>= Operator.Less and <= Operator.NotEqual) } or RelationTerm:
+            case OperationTerm { Kind: Operator.Not or Operator.And or Operator.Or or (>= Operator.Less and <= Operator.NotEqual) }
+            or RelationTerm:
                 Boolean(term);
                 return;
             case OperationTerm o:
@@ -209,11 +233,13 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
     {
         var knots = t.Knots.ToArray();
         var values = t.Values.ToArray();
-        if (!AllParameters(knots) || !AllParameters(values)) throw new InvalidOperationException("a table's knots and values must be parameters");
+        if (!AllParameters(knots) || !AllParameters(values))
+            throw new InvalidOperationException("a table's knots and values must be parameters");
         var place = layout.HoistRow([.. knots, .. values]);
         Value(t.Abscissa);
         var isHeld = plan.HeldAbscissas.TryGetValue(t.Abscissa.Key, out var held);
-        if (isHeld) Hold(layout.AbscissaBase + held);
+        if (isHeld)
+            Hold(layout.AbscissaBase + held);
         il.LoadArgument(Argument.Memory);
         Offset(place);
         il.Emit(OpCodes.Ldc_I4, t.Count);
@@ -263,14 +289,25 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
         }
 
         Value(o.Left);
-        if (o.Operands.Length == 2) Value(o.Right);
+        if (o.Operands.Length == 2)
+            Value(o.Right);
         switch (o.Kind)
         {
-            case Operator.Add: il.Emit(OpCodes.Add); return;
-            case Operator.Subtract: il.Emit(OpCodes.Sub); return;
-            case Operator.Multiply: il.Emit(OpCodes.Mul); return;
-            case Operator.Divide: il.Emit(OpCodes.Div); return;
-            default: il.Emit(OpCodes.Call, Functions[o.Kind]); return;
+            case Operator.Add:
+                il.Emit(OpCodes.Add);
+                return;
+            case Operator.Subtract:
+                il.Emit(OpCodes.Sub);
+                return;
+            case Operator.Multiply:
+                il.Emit(OpCodes.Mul);
+                return;
+            case Operator.Divide:
+                il.Emit(OpCodes.Div);
+                return;
+            default:
+                il.Emit(OpCodes.Call, Functions[o.Kind]);
+                return;
         }
     }
 
@@ -298,7 +335,8 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
         var a = il.DeclareLocal(typeof(double));
         Value(operand);
         il.Emit(OpCodes.Stloc, a);
-        if (exponent < 0) il.Emit(OpCodes.Ldc_R8, 1.0);
+        if (exponent < 0)
+            il.Emit(OpCodes.Ldc_R8, 1.0);
         // From the highest bit down: square, and multiply where the bit is set (Knuth, "The Art of Computer Programming" 2, section 4.6.3).
         il.Emit(OpCodes.Ldloc, a);
         var size = Math.Abs(exponent);
@@ -306,12 +344,14 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
         {
             il.Emit(OpCodes.Dup);
             il.Emit(OpCodes.Mul);
-            if ((size >> bit & 1) == 0) continue;
+            if ((size >> bit & 1) == 0)
+                continue;
             il.Emit(OpCodes.Ldloc, a);
             il.Emit(OpCodes.Mul);
         }
 
-        if (exponent < 0) il.Emit(OpCodes.Div);
+        if (exponent < 0)
+            il.Emit(OpCodes.Div);
     }
 }
 

@@ -23,7 +23,8 @@ sealed class ZeroFunctions
     {
         this.plan = plan;
         foreach (var block in relations.Length > 0 ? plan.Blocks : [])
-            if (block is AssignmentBlock a) values[a.Variable] = a.Value;
+            if (block is AssignmentBlock a)
+                values[a.Variable] = a.Value;
         Terms = [.. relations.Select(r => TermBuilder.Subtract(plan.Relations[r].Term.Left, plan.Relations[r].Term.Right))];
         Slopes = new Term[relations.Length];
         Array.Fill(Slopes, Term.Zero);
@@ -31,11 +32,14 @@ sealed class ZeroFunctions
         var written = new Term?[relations.Length];
         var room = MostInAll;
         for (var i = 0; i < written.Length && room > 0; i++)
-            if ((written[i] = Written(Terms[i])) is { } term) room -= PlanEmitter.Weight(term);
-        if (room <= 0) return;
+            if ((written[i] = Written(Terms[i])) is { } term)
+                room -= PlanEmitter.Weight(term);
+        if (room <= 0)
+            return;
         for (var i = 0; i < written.Length; i++)
         {
-            if (written[i] is not { } term) continue;
+            if (written[i] is not { } term)
+                continue;
             IsDirect[i] = true;
             (Terms[i], Slopes[i]) = (term, SlopeOf(term));
             Collect(term, i);
@@ -58,23 +62,29 @@ sealed class ZeroFunctions
 
     void Collect(Term term, int function)
     {
-        if (term is RelationTerm) return;
+        if (term is RelationTerm)
+            return;
         var kink = term switch
         {
             OperationTerm { Kind: Operator.Absolute } o => o.Left,
             OperationTerm { Kind: Operator.Minimum or Operator.Maximum } o => TermBuilder.Subtract(o.Left, o.Right),
-            ConditionalTerm { Condition: OperationTerm { Kind: >= Operator.Less and <= Operator.GreaterOrEqual } o } => TermBuilder.Subtract(o.Left, o.Right),
+            ConditionalTerm { Condition: OperationTerm { Kind: >= Operator.Less and <= Operator.GreaterOrEqual } o } =>
+                TermBuilder.Subtract(o.Left, o.Right),
             _ => null,
         };
-        if (kink is not null) Kinks.Add((kink, function));
-        foreach (var operand in term.Operands) Collect(operand, function);
+        if (kink is not null)
+            Kinks.Add((kink, function));
+        foreach (var operand in term.Operands)
+            Collect(operand, function);
     }
 
     Term SlopeOf(Term term) => TermDerivative.Of(term, Rate);
 
-    Term Rate(Term leaf) => leaf is not VariableTerm v ? Term.Zero
+    Term Rate(Term leaf) =>
+        leaf is not VariableTerm v ? Term.Zero
         : v.Index == FlatModel.TimeIndex ? Term.One
-        : plan.StateSlot[v.Index] is >= 0 and var slot ? new VariableTerm(plan.Derivatives[slot]) : Term.Zero;
+        : plan.StateSlot[v.Index] is >= 0 and var slot ? new VariableTerm(plan.Derivatives[slot])
+        : Term.Zero;
 
     /// <summary>The term in states, time and what is held; null where it cannot be written so, or at length only.</summary>
     Term? Written(Term term)
@@ -86,14 +96,16 @@ sealed class ZeroFunctions
     /// <summary>Keeps every operation as it is, so that the function rounds as the model does.</summary>
     Term? Write(Term term, ref int room)
     {
-        if (--room < 0) return null;
+        if (--room < 0)
+            return null;
         switch (term)
         {
             // Truths are held between events.
             case ConstantTerm or RelationTerm:
                 return term;
             case VariableTerm { Index: var index }:
-                if (IsGiven(index)) return term;
+                if (IsGiven(index))
+                    return term;
                 return values.TryGetValue(index, out var value) ? Write(value, ref room) : null;
             case PreviousTerm { Index: var index }:
                 return plan.DiscreteSlot[index] >= 0 || plan.StateSlot[index] >= 0 ? term : null;
@@ -104,18 +116,22 @@ sealed class ZeroFunctions
         var operands = new Term[term.Operands.Length];
         for (var i = 0; i < operands.Length; i++)
         {
-            if (Write(term.Operands[i], ref room) is not { } operand) return null;
+            if (Write(term.Operands[i], ref room) is not { } operand)
+                return null;
             operands[i] = operand;
         }
 
         return term switch
         {
-            OperationTerm { Kind: var kind } => operands.Length == 1 ? new OperationTerm(kind, operands[0]) : new OperationTerm(kind, operands[0], operands[1]),
+            OperationTerm { Kind: var kind } => operands.Length == 1
+                ? new OperationTerm(kind, operands[0])
+                : new OperationTerm(kind, operands[0], operands[1]),
             ConditionalTerm => new ConditionalTerm(operands[0], operands[1], operands[2]),
             TableTerm t => new TableTerm(operands, t.Kind, t.Slope),
             _ => null,
         };
     }
 
-    bool IsGiven(int variable) => variable == FlatModel.TimeIndex || plan.StateSlot[variable] >= 0 || plan.Model.Variables[variable].Role != VariableRole.Continuous;
+    bool IsGiven(int variable) =>
+        variable == FlatModel.TimeIndex || plan.StateSlot[variable] >= 0 || plan.Model.Variables[variable].Role != VariableRole.Continuous;
 }

@@ -21,7 +21,8 @@ public abstract class PlanBlock
 {
     public BlockClass Class { get; internal set; }
 
-    /// <summary>Discrete variables that the block reads as they are, though they follow from it: an event repeats both until they agree.</summary>
+    /// <summary>Discrete variables that the block reads as they are, though they follow from it: an event repeats both until they
+    /// agree.</summary>
     public IReadOnlySet<int>? Held { get; internal set; }
 
     /// <summary>Variables the block determines.</summary>
@@ -133,7 +134,8 @@ public sealed class ExecutionPlan
     public required IReadOnlyList<FlatEquation> StartEquations { get; init; }
 
     /// <summary>The variable whose fixed value each of these is; −1 for an equation of the model.</summary>
-    public int FixedVariableOf(int startEquation) => startEquation < Model.InitialEquations.Count ? -1 : ((VariableTerm)StartEquations[startEquation].Left).Index;
+    public int FixedVariableOf(int startEquation) =>
+        startEquation < Model.InitialEquations.Count ? -1 : ((VariableTerm)StartEquations[startEquation].Left).Index;
 
     /// <summary>Position of each variable in the state vector; −1 for others.</summary>
     public int[] StateSlot { get; private set; } = [];
@@ -155,7 +157,8 @@ public sealed class ExecutionPlan
     {
         var slots = new int[Model.Variables.Count];
         Array.Fill(slots, -1);
-        for (var i = 0; i < variables.Length; i++) slots[variables[i]] = i;
+        for (var i = 0; i < variables.Length; i++)
+            slots[variables[i]] = i;
         return slots;
     }
 

@@ -13,16 +13,25 @@ public static class ExecutionPlanText
         text.Append("states: ").AppendLine(string.Join(", ", plan.States.Select(plan.Model.NameOf)));
         foreach (var block in plan.Blocks)
         {
-            var mark = block.Class switch { BlockClass.Dynamic => "  ", BlockClass.Output => "o ", _ => "e " };
+            var mark = block.Class switch
+            {
+                BlockClass.Dynamic => "  ",
+                BlockClass.Output => "o ",
+                _ => "e ",
+            };
             switch (block)
             {
                 case AssignmentBlock a:
                     text.Append(mark).Append(plan.Model.NameOf(a.Variable)).Append(" := ").AppendLine(Term(a.Value));
                     break;
                 case LoopBlock l:
-                    text.Append(mark).Append(l.IsLinear ? "linear loop over " : "loop over ").AppendLine(string.Join(", ", l.Torn.Select(plan.Model.NameOf)));
-                    foreach (var inner in l.Inner) text.Append("    ").Append(plan.Model.NameOf(inner.Variable)).Append(" := ").AppendLine(Term(inner.Value));
-                    foreach (var residual in l.Residuals) text.Append("    0 = ").AppendLine(Term(residual));
+                    text.Append(mark)
+                        .Append(l.IsLinear ? "linear loop over " : "loop over ")
+                        .AppendLine(string.Join(", ", l.Torn.Select(plan.Model.NameOf)));
+                    foreach (var inner in l.Inner)
+                        text.Append("    ").Append(plan.Model.NameOf(inner.Variable)).Append(" := ").AppendLine(Term(inner.Value));
+                    foreach (var residual in l.Residuals)
+                        text.Append("    0 = ").AppendLine(Term(residual));
                     break;
             }
         }

@@ -19,7 +19,8 @@ sealed class IndexReduction
 
     readonly FlatModel model;
     readonly List<(Term Left, Term Right, string Owner, Position At)> equations;
-    readonly List<int> derivativeOfEquation = [], equationDerivative = [];
+    readonly List<int> derivativeOfEquation = [],
+        equationDerivative = [];
     readonly List<int[]> candidates = [];
 
     IndexReduction(FlatModel source, List<(Term Left, Term Right, string Owner, Position At)> given)
@@ -46,23 +47,36 @@ sealed class IndexReduction
 
     /// <summary>The given equations that were differentiated, and how often.</summary>
     public IEnumerable<(int Equation, int Times)> Differentiated =>
-        Enumerable.Range(0, equations.Count).Where(e => derivativeOfEquation[e] < 0 && equationDerivative[e] >= 0).Select(e => (e, Depth(e)));
+        Enumerable
+            .Range(0, equations.Count)
+            .Where(e => derivativeOfEquation[e] < 0 && equationDerivative[e] >= 0)
+            .Select(e => (e, Depth(e)));
 
     int Depth(int e)
     {
         var depth = 0;
-        while ((e = equationDerivative[e]) >= 0) depth++;
+        while ((e = equationDerivative[e]) >= 0)
+            depth++;
         return depth;
     }
 
     /// <returns>The reduction, or null where no differentiation helps.</returns>
-    public static IndexReduction? Run(FlatModel source, List<(Term Left, Term Right, string Owner, Position At)> given, int[] representative)
+    public static IndexReduction? Run(
+        FlatModel source,
+        List<(Term Left, Term Right, string Owner, Position At)> given,
+        int[] representative
+    )
     {
         var reduction = new IndexReduction(source, given);
         try
         {
-            if (!reduction.Reduce()) return null;
-            reduction.Representative = [.. representative, .. Enumerable.Range(representative.Length, reduction.Model.Variables.Count - representative.Length)];
+            if (!reduction.Reduce())
+                return null;
+            reduction.Representative =
+            [
+                .. representative,
+                .. Enumerable.Range(representative.Length, reduction.Model.Variables.Count - representative.Length),
+            ];
             return reduction;
         }
         catch (NotDifferentiableException)
@@ -75,8 +89,10 @@ sealed class IndexReduction
 
     bool Reduce()
     {
-        for (var e = 0; e < equations.Count; e++) candidates.Add(Solvable(e));
-        if (!CanSucceed()) return false;
+        for (var e = 0; e < equations.Count; e++)
+            candidates.Add(Solvable(e));
+        if (!CanSucceed())
+            return false;
         var equationOf = new Dictionary<int, int>();
         var given = equations.Count;
         for (var e = 0; e < given; e++)
@@ -84,14 +100,19 @@ sealed class IndexReduction
             var present = e;
             for (var times = 0; ; times++)
             {
-                if (times > MostDifferentiations) return false;
+                if (times > MostDifferentiations)
+                    return false;
                 var seenEquations = new HashSet<int>();
                 var seenVariables = new HashSet<int>();
-                if (Augment(present, equationOf, seenEquations, seenVariables)) break;
+                if (Augment(present, equationOf, seenEquations, seenVariables))
+                    break;
                 // What the search reached has too few unknowns: it holds for all time, so its derivative holds too.
-                if (seenEquations.Any(s => IsDiscrete(s))) return false;
-                foreach (var variable in seenVariables.Order()) model.DerivativeOf(variable);
-                foreach (var equation in seenEquations.Order()) Differentiate(equation);
+                if (seenEquations.Any(s => IsDiscrete(s)))
+                    return false;
+                foreach (var variable in seenVariables.Order())
+                    model.DerivativeOf(variable);
+                foreach (var equation in seenEquations.Order())
+                    Differentiate(equation);
                 foreach (var variable in seenVariables)
                     equationOf[model.Variables[variable].Derivative] = equationDerivative[equationOf[variable]];
                 present = equationDerivative[present];
@@ -102,7 +123,8 @@ sealed class IndexReduction
         return true;
     }
 
-    /// <summary>Differentiating helps only where every equation has a variable of its own once derivatives count as their variables.</summary>
+    /// <summary>Differentiating helps only where every equation has a variable of its own once derivatives count as their
+    /// variables.</summary>
     bool CanSucceed()
     {
         int Base(int v) => model.Variables[v].DerivativeOf is >= 0 and var lower ? Base(lower) : v;
@@ -116,14 +138,18 @@ sealed class IndexReduction
         foreach (var operand in term.Operands)
         {
             size += Size(operand);
-            if (size > LargestEquation) return size;
+            if (size > LargestEquation)
+                return size;
         }
 
         return size;
     }
 
-    bool IsDiscrete(int e) => equations[e].Left is VariableTerm v && model.Variables[v.Index].Role == VariableRole.Discrete
-        || equations[e].Right is VariableTerm w && model.Variables[w.Index].Role == VariableRole.Discrete && candidates[e].Contains(w.Index);
+    bool IsDiscrete(int e) =>
+        equations[e].Left is VariableTerm v && model.Variables[v.Index].Role == VariableRole.Discrete
+        || equations[e].Right is VariableTerm w
+            && model.Variables[w.Index].Role == VariableRole.Discrete
+            && candidates[e].Contains(w.Index);
 
     /// <summary>Depth-first augmenting path over highest derivatives, without recursion.</summary>
     bool Augment(int start, Dictionary<int, int> equationOf, HashSet<int> seenEquations, HashSet<int> seenVariables)
@@ -135,8 +161,10 @@ sealed class IndexReduction
         {
             var (equation, next) = path.Pop();
             var options = candidates[equation];
-            while (next < options.Length && (!IsHighest(options[next]) || seenVariables.Contains(options[next]))) next++;
-            if (next >= options.Length) continue;
+            while (next < options.Length && (!IsHighest(options[next]) || seenVariables.Contains(options[next])))
+                next++;
+            if (next >= options.Length)
+                continue;
             path.Push((equation, next + 1));
             var variable = options[next];
             seenVariables.Add(variable);
@@ -147,7 +175,8 @@ sealed class IndexReduction
                 continue;
             }
 
-            foreach (var (e, n) in path.ToArray()) equationOf[candidates[e][n - 1]] = e;
+            foreach (var (e, n) in path.ToArray())
+                equationOf[candidates[e][n - 1]] = e;
             return true;
         }
 
@@ -158,13 +187,15 @@ sealed class IndexReduction
 
     void Differentiate(int e)
     {
-        if (equationDerivative[e] >= 0) return;
+        if (equationDerivative[e] >= 0)
+            return;
         var (left, right, owner, at) = equations[e];
         equationDerivative[e] = equations.Count;
         derivativeOfEquation.Add(e);
         equationDerivative.Add(-1);
         var (rate, other) = (TermDerivative.Of(left, Seed), TermDerivative.Of(right, Seed));
-        if (Size(rate) > LargestEquation || Size(other) > LargestEquation) throw new NotDifferentiableException();
+        if (Size(rate) > LargestEquation || Size(other) > LargestEquation)
+            throw new NotDifferentiableException();
         equations.Add((rate, other, owner, at));
         candidates.Add(Solvable(equations.Count - 1));
     }
@@ -184,16 +215,19 @@ sealed class IndexReduction
         }
     }
 
-    /// <summary>Unknowns an equation may be solved for: a discrete one on its left alone, else all continuous ones outside conditions.</summary>
+    /// <summary>Unknowns an equation may be solved for: a discrete one on its left alone, else all continuous ones outside
+    /// conditions.</summary>
     int[] Solvable(int e)
     {
         var (left, right, _, _) = equations[e];
         var result = new List<int>();
         foreach (var (side, other) in new[] { (left, right), (right, left) })
-            if (side is VariableTerm v && model.Variables[v.Index].Role == VariableRole.Discrete && !TermSolver.Contains(other, v.Index)) return [v.Index];
+            if (side is VariableTerm v && model.Variables[v.Index].Role == VariableRole.Discrete && !TermSolver.Contains(other, v.Index))
+                return [v.Index];
         void Add(int variable)
         {
-            if (model.Variables[variable].Role == VariableRole.Continuous && !result.Contains(variable)) result.Add(variable);
+            if (model.Variables[variable].Role == VariableRole.Continuous && !result.Contains(variable))
+                result.Add(variable);
         }
 
         TermSolver.VisitSolvable(left, Add);

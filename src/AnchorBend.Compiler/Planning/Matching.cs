@@ -20,7 +20,8 @@ public static class Matching
         for (var e = 0; e < candidates.Length; e++)
             foreach (var u in candidates[e])
             {
-                if (equationOf[u] >= 0) continue;
+                if (equationOf[u] >= 0)
+                    continue;
                 equationOf[u] = e;
                 unknownOf[e] = u;
                 break;
@@ -31,7 +32,8 @@ public static class Matching
         var path = new Stack<(int Equation, int Next)>();
         for (var start = 0; start < candidates.Length; start++)
         {
-            if (unknownOf[start] >= 0) continue;
+            if (unknownOf[start] >= 0)
+                continue;
             budget.Check();
             mark++;
             path.Clear();
@@ -39,10 +41,12 @@ public static class Matching
             while (path.Count > 0)
             {
                 var (equation, next) = path.Pop();
-                if (next >= candidates[equation].Length) continue;
+                if (next >= candidates[equation].Length)
+                    continue;
                 path.Push((equation, next + 1));
                 var unknown = candidates[equation][next];
-                if (seen[unknown] == mark) continue;
+                if (seen[unknown] == mark)
+                    continue;
                 seen[unknown] = mark;
                 if (equationOf[unknown] >= 0)
                 {

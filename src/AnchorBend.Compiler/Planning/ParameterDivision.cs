@@ -11,18 +11,23 @@ static class ParameterDivision
 {
     public static Term Rewrite(Term term, FlatModel model)
     {
-        if (term is not OperationTerm o) return term;
+        if (term is not OperationTerm o)
+            return term;
         if (o.Operands.Length == 1)
         {
             var operand = Rewrite(o.Left, model);
             return ReferenceEquals(operand, o.Left) ? o : new OperationTerm(o.Kind, operand);
         }
 
-        Term left = Rewrite(o.Left, model), right = Rewrite(o.Right, model);
+        Term left = Rewrite(o.Left, model),
+            right = Rewrite(o.Right, model);
         if (o.Kind == Operator.Divide && right is not ConstantTerm && IsParameter(right, model) && !IsParameter(left, model))
             return new OperationTerm(Operator.Multiply, left, new OperationTerm(Operator.Divide, Term.One, right));
         return ReferenceEquals(left, o.Left) && ReferenceEquals(right, o.Right) ? o : new OperationTerm(o.Kind, left, right);
     }
 
-    static bool IsParameter(Term term, FlatModel model) => !TermBuilder.Any(term, t => t is DelayTerm or PreviousTerm or RelationTerm || t is VariableTerm v && model.Variables[v.Index].Role != VariableRole.Parameter);
+    static bool IsParameter(Term term, FlatModel model) =>
+        !TermBuilder.Any(term, t =>
+            t is DelayTerm or PreviousTerm or RelationTerm || t is VariableTerm v && model.Variables[v.Index].Role != VariableRole.Parameter
+        );
 }

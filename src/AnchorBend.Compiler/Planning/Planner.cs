@@ -30,8 +30,10 @@ public sealed class Planner
         var planner = new Planner(model, equations, representative);
         var states = model.Variables.Where(v => v.Derivative >= 0 && representative[v.Index] == v.Index).Select(v => v.Index).ToArray();
         var plan = planner.Run(states);
-        if (plan is not null || !planner.mayBeHighIndex) return (plan, planner.findings);
-        if (IndexReduction.Run(model, equations, representative) is not { } reduction) return (null, planner.findings);
+        if (plan is not null || !planner.mayBeHighIndex)
+            return (plan, planner.findings);
+        if (IndexReduction.Run(model, equations, representative) is not { } reduction)
+            return (null, planner.findings);
         var reduced = new ReducedModel(reduction, model);
         var (chosen, findings) = reduced.AtStart();
         return chosen is null && findings.Count == 0 ? (null, planner.findings) : (chosen, findings);
@@ -42,18 +44,33 @@ public sealed class Planner
     {
         var planner = new Planner(reduction.Model, [.. reduction.Equations], reduction.Representative);
         var isDummy = dummies.ToHashSet();
-        var states = reduction.Model.Variables.Where(v => v.Derivative >= 0 && reduction.Representative[v.Index] == v.Index && !isDummy.Contains(v.Derivative)).Select(v => v.Index).ToArray();
+        var states = reduction
+            .Model.Variables.Where(v =>
+                v.Derivative >= 0 && reduction.Representative[v.Index] == v.Index && !isDummy.Contains(v.Derivative)
+            )
+            .Select(v => v.Index)
+            .ToArray();
         // Nothing would compute the derivative of a state that is a state itself.
         if (states.FirstOrDefault(s => states.Contains(reduction.Model.Variables[s].Derivative), -1) is >= 0 and var tied)
         {
             var variable = reduction.Model.Variables[tied];
-            planner.findings.Add(new Finding(Severity.Error, HighIndex, $"The constraints leave '{variable.Name}' and its derivative free together, but nothing in the model says how the derivative moves.", variable.Owner, variable.Name, variable.At,
-                "Give the derivative a variable of its own, as in der(x) = v, and use that in the equations of motion."));
+            planner.findings.Add(
+                new Finding(
+                    Severity.Error,
+                    HighIndex,
+                    $"The constraints leave '{variable.Name}' and its derivative free together, but nothing in the model says how the derivative moves.",
+                    variable.Owner,
+                    variable.Name,
+                    variable.At,
+                    "Give the derivative a variable of its own, as in der(x) = v, and use that in the equations of motion."
+                )
+            );
             return (null, planner.findings);
         }
 
         var plan = planner.Run(states);
-        if (plan is not null) plan.Reduced = (reduced, dummies);
+        if (plan is not null)
+            plan.Reduced = (reduced, dummies);
         return (plan, planner.findings);
     }
 
@@ -65,12 +82,18 @@ public sealed class Planner
     ExecutionPlan? Run(int[] states)
     {
         var isState = new bool[model.Variables.Count];
-        foreach (var s in states) isState[s] = true;
-        var unknowns = model.Variables.Where(v => v.Role is VariableRole.Continuous or VariableRole.Discrete && representative[v.Index] == v.Index && !isState[v.Index])
-            .Select(v => v.Index).ToArray();
+        foreach (var s in states)
+            isState[s] = true;
+        var unknowns = model
+            .Variables.Where(v =>
+                v.Role is VariableRole.Continuous or VariableRole.Discrete && representative[v.Index] == v.Index && !isState[v.Index]
+            )
+            .Select(v => v.Index)
+            .ToArray();
         var slot = new int[model.Variables.Count];
         Array.Fill(slot, -1);
-        for (var i = 0; i < unknowns.Length; i++) slot[unknowns[i]] = i;
+        for (var i = 0; i < unknowns.Length; i++)
+            slot[unknowns[i]] = i;
 
         var incidence = new int[equations.Count][];
         var candidates = new int[equations.Count][];
@@ -82,10 +105,12 @@ public sealed class Planner
         }
 
         var unknownOf = Matching.Match(candidates, unknowns.Length);
-        if (ReportUnmatched(unknownOf, unknowns)) return null;
+        if (ReportUnmatched(unknownOf, unknowns))
+            return null;
 
         var equationOf = new int[unknowns.Length];
-        for (var e = 0; e < equations.Count; e++) equationOf[unknownOf[e]] = e;
+        for (var e = 0; e < equations.Count; e++)
+            equationOf[unknownOf[e]] = e;
         var dependencies = new int[equations.Count][];
         for (var e = 0; e < equations.Count; e++)
         {
@@ -93,26 +118,43 @@ public sealed class Planner
             var others = dependencies[e] = new int[incidence[e].Length - 1];
             var place = 0;
             foreach (var u in incidence[e])
-                if (u != unknownOf[e]) others[place++] = equationOf[u];
+                if (u != unknownOf[e])
+                    others[place++] = equationOf[u];
         }
 
         var blocks = new List<PlanBlock>();
         foreach (var component in StrongComponents.Find(dependencies))
         {
             budget.Check();
-            if (component.Length > 1) blocks.AddRange(MakeBlocks(component, unknownOf, unknowns, incidence, equationOf));
-            else if (MakeBlock(component, unknownOf, unknowns) is { } block) blocks.Add(block);
+            if (component.Length > 1)
+                blocks.AddRange(MakeBlocks(component, unknownOf, unknowns, incidence, equationOf));
+            else if (MakeBlock(component, unknownOf, unknowns) is { } block)
+                blocks.Add(block);
         }
 
         CheckStart(states);
-        if (findings.Any(f => f.Severity == Severity.Error)) return null;
+        if (findings.Any(f => f.Severity == Severity.Error))
+            return null;
 
         var relations = new RelationCollector(model, isState);
-        foreach (var block in blocks) relations.Collect(block);
-        FlatReinit[] reinits = [.. model.Reinits.Select(r => r with { Condition = Represent(r.Condition), State = representative[r.State], Value = Represent(r.Value) })];
+        foreach (var block in blocks)
+            relations.Collect(block);
+        FlatReinit[] reinits =
+        [
+            .. model.Reinits.Select(r =>
+                r with
+                {
+                    Condition = Represent(r.Condition),
+                    State = representative[r.State],
+                    Value = Represent(r.Value),
+                }
+            ),
+        ];
         FlatAssertion[] assertions = [.. model.Assertions.Select(a => a with { Condition = Represent(a.Condition) })];
-        foreach (var reinit in reinits) relations.Collect(reinit.Condition, reinit.Owner);
-        foreach (var assertion in assertions) relations.Collect(assertion.Condition, assertion.Owner);
+        foreach (var reinit in reinits)
+            relations.Collect(reinit.Condition, reinit.Owner);
+        foreach (var assertion in assertions)
+            relations.Collect(assertion.Condition, assertion.Owner);
         int[] derivatives = [.. states.Select(s => model.Variables[s].Derivative)];
         var ordered = BlockOrder.Arrange(model, blocks, states, derivatives, relations.Relations);
         var plan = new ExecutionPlan
@@ -135,22 +177,49 @@ public sealed class Planner
         return plan;
     }
 
-    /// <summary>Fixed start values of variables that are no states here hold all the same (Modelica Language Specification 3.6, section 8.6).</summary>
-    IEnumerable<FlatEquation> FixedValues(bool[] isState) => model.Variables
-        .Where(v => v.IsFixed && !v.IsFixedByDefault && v.Role == VariableRole.Continuous && !(isState[v.Index] && representative[v.Index] == v.Index))
-        .Select(v => new FlatEquation(new VariableTerm(v.Index), v.Start ?? Term.Zero, v.Owner, v.At));
+    /// <summary>Fixed start values of variables that are no states here hold all the same (Modelica Language Specification 3.6, section
+    /// 8.6).</summary>
+    IEnumerable<FlatEquation> FixedValues(bool[] isState) =>
+        model
+            .Variables.Where(v =>
+                v.IsFixed
+                && !v.IsFixedByDefault
+                && v.Role == VariableRole.Continuous
+                && !(isState[v.Index] && representative[v.Index] == v.Index)
+            )
+            .Select(v => new FlatEquation(new VariableTerm(v.Index), v.Start ?? Term.Zero, v.Owner, v.At));
 
     /// <summary>Initial equations need states whose start is not fixed already.</summary>
     void CheckStart(int[] states)
     {
         foreach (var equation in model.InitialEquations)
             if (TermBuilder.Any(equation.Left, t => t is PreviousTerm) || TermBuilder.Any(equation.Right, t => t is PreviousTerm))
-                findings.Add(new Finding(Severity.Error, "start", "An initial equation cannot set the value before the start.", equation.Owner, null, equation.At, "Give the discrete variable a start value."));
+                findings.Add(
+                    new Finding(
+                        Severity.Error,
+                        "start",
+                        "An initial equation cannot set the value before the start.",
+                        equation.Owner,
+                        null,
+                        equation.At,
+                        "Give the discrete variable a start value."
+                    )
+                );
         var open = states.Count(s => !model.Variables[s].IsFixed || model.Variables[s].IsFixedByDefault);
-        if (model.InitialEquations.Count <= open) return;
+        if (model.InitialEquations.Count <= open)
+            return;
         var first = model.InitialEquations[open];
-        findings.Add(new Finding(Severity.Error, "start", $"There are {model.InitialEquations.Count} initial equations, but only {open} states whose start is not fixed.", first.Owner, null, first.At,
-            "Remove an initial equation or fixed = true from a start value."));
+        findings.Add(
+            new Finding(
+                Severity.Error,
+                "start",
+                $"There are {model.InitialEquations.Count} initial equations, but only {open} states whose start is not fixed.",
+                first.Owner,
+                null,
+                first.At,
+                "Remove an initial equation or fixed = true from a start value."
+            )
+        );
     }
 
     Term Represent(Term term) => AliasElimination.Represent(term, representative);
@@ -160,9 +229,12 @@ public sealed class Planner
     {
         var (left, right, _, _) = equations[e];
         slots = slot;
-        if (isHeld.Length < slot.Length) (isHeld, isSolvable) = (new bool[slot.Length], new bool[slot.Length]);
-        foreach (var u in all) isHeld[u] = false;
-        foreach (var u in solvable) isSolvable[u] = false;
+        if (isHeld.Length < slot.Length)
+            (isHeld, isSolvable) = (new bool[slot.Length], new bool[slot.Length]);
+        foreach (var u in all)
+            isHeld[u] = false;
+        foreach (var u in solvable)
+            isSolvable[u] = false;
         all.Clear();
         solvable.Clear();
         noteHeld ??= NoteHeld;
@@ -180,35 +252,42 @@ public sealed class Planner
     }
 
     // Every equation is asked, so lists and delegates serve all of them.
-    readonly List<int> all = [], solvable = [];
-    Action<int>? noteHeld, noteSolvable;
-    bool[] isHeld = [], isSolvable = [];
+    readonly List<int> all = [],
+        solvable = [];
+    Action<int>? noteHeld,
+        noteSolvable;
+    bool[] isHeld = [],
+        isSolvable = [];
     int[] slots = [];
 
     void AddSolvable(int unknown)
     {
-        if (isSolvable[unknown]) return;
+        if (isSolvable[unknown])
+            return;
         isSolvable[unknown] = true;
         solvable.Add(unknown);
     }
 
     void NoteHeld(int variable)
     {
-        if (slots[variable] < 0 || isHeld[slots[variable]]) return;
+        if (slots[variable] < 0 || isHeld[slots[variable]])
+            return;
         isHeld[slots[variable]] = true;
         all.Add(slots[variable]);
     }
 
     void NoteSolvable(int variable)
     {
-        if (slots[variable] >= 0 && model.Variables[variable].Role == VariableRole.Continuous) AddSolvable(slots[variable]);
+        if (slots[variable] >= 0 && model.Variables[variable].Role == VariableRole.Continuous)
+            AddSolvable(slots[variable]);
     }
 
     /// <summary>Notes a side that is an unknown alone.</summary>
     /// <returns>Whether it is a discrete one, for which nothing else can be solved.</returns>
     bool NoteAlone(Term side, Term other)
     {
-        if (side is not VariableTerm v || slots[v.Index] < 0 || TermSolver.Contains(other, v.Index)) return false;
+        if (side is not VariableTerm v || slots[v.Index] < 0 || TermSolver.Contains(other, v.Index))
+            return false;
         AddSolvable(slots[v.Index]);
         return model.Variables[v.Index].Role == VariableRole.Discrete;
     }
@@ -217,12 +296,17 @@ public sealed class Planner
     {
         var matched = new bool[unknowns.Length];
         foreach (var u in unknownOf)
-            if (u >= 0) matched[u] = true;
+            if (u >= 0)
+                matched[u] = true;
         var count = $"{equations.Count} equations for {unknowns.Length} unknowns";
         foreach (var e in Enumerable.Range(0, unknownOf.Length).Where(e => unknownOf[e] < 0).Take(20))
         {
             var (left, right, owner, at) = equations[e];
-            if (left is VariableTerm { Index: var own } && model.Variables[own].Role == VariableRole.Discrete && TermSolver.Contains(right, own))
+            if (
+                left is VariableTerm { Index: var own }
+                && model.Variables[own].Role == VariableRole.Discrete
+                && TermSolver.Contains(right, own)
+            )
             {
                 DiscreteLoop([own], [owner], at);
                 continue;
@@ -230,21 +314,56 @@ public sealed class Planner
 
             var text = $"{TermText.Print(left, model.NameOf)} = {TermText.Print(right, model.NameOf)}";
             var constrained = new List<string>();
-            TermBuilder.VisitVariables(left, i => { if (model.Variables[i].Derivative >= 0) constrained.Add(model.NameOf(i)); });
-            TermBuilder.VisitVariables(right, i => { if (model.Variables[i].Derivative >= 0) constrained.Add(model.NameOf(i)); });
-            findings.Add(constrained.Count > 0 && equations.Count == unknowns.Length
-                ? new Finding(Severity.Error, HighIndex, $"The equation {text} ties {string.Join(" and ", constrained.Distinct())} directly, which an integration cannot follow.", owner, null, at,
-                    "Put a dynamic part, such as a lag, between them.")
-                : new Finding(Severity.Error, "too-many-equations", $"There is an equation too many: {text} ({count}).", owner, null, at,
-                    "Remove one of the equations or values that fix the same quantity."));
+            TermBuilder.VisitVariables(left, i =>
+            {
+                if (model.Variables[i].Derivative >= 0)
+                    constrained.Add(model.NameOf(i));
+            });
+            TermBuilder.VisitVariables(right, i =>
+            {
+                if (model.Variables[i].Derivative >= 0)
+                    constrained.Add(model.NameOf(i));
+            });
+            findings.Add(
+                constrained.Count > 0 && equations.Count == unknowns.Length
+                    ? new Finding(
+                        Severity.Error,
+                        HighIndex,
+                        $"The equation {text} ties {string.Join(" and ", constrained.Distinct())} directly, which an integration cannot follow.",
+                        owner,
+                        null,
+                        at,
+                        "Put a dynamic part, such as a lag, between them."
+                    )
+                    : new Finding(
+                        Severity.Error,
+                        "too-many-equations",
+                        $"There is an equation too many: {text} ({count}).",
+                        owner,
+                        null,
+                        at,
+                        "Remove one of the equations or values that fix the same quantity."
+                    )
+            );
         }
 
-        foreach (var u in Enumerable.Range(0, unknowns.Length).Where(u => !matched[u] && findings.All(f => f.Code != "discrete-loop")).Take(20))
+        foreach (
+            var u in Enumerable.Range(0, unknowns.Length).Where(u => !matched[u] && findings.All(f => f.Code != "discrete-loop")).Take(20)
+        )
         {
             var variable = model.Variables[unknowns[u]];
             mayBeHighIndex |= equations.Count == unknowns.Length && model.Variables.Any(v => v.Derivative >= 0);
-            findings.Add(new Finding(Severity.Error, "too-few-equations", $"No equation is left to determine '{variable.Name}' ({count}).", variable.Owner, variable.Name, variable.At,
-                "Add an equation for it, or connect what should drive it."));
+            findings.Add(
+                new Finding(
+                    Severity.Error,
+                    "too-few-equations",
+                    $"No equation is left to determine '{variable.Name}' ({count}).",
+                    variable.Owner,
+                    variable.Name,
+                    variable.At,
+                    "Add an equation for it, or connect what should drive it."
+                )
+            );
         }
 
         return findings.Count > 0;
@@ -259,23 +378,41 @@ public sealed class Planner
         bool IsDiscrete(int e) => model.Variables[unknowns[unknownOf[e]]].Role == VariableRole.Discrete;
         var discrete = component.Where(IsDiscrete).ToArray();
         // What a when clause sets is computed once an event: it has nothing to iterate.
-        bool IsSetByWhen(int e) => equations[e].Right is ConditionalTerm c && Last(c) is PreviousTerm p && p.Index == unknowns[unknownOf[e]];
+        bool IsSetByWhen(int e) =>
+            equations[e].Right is ConditionalTerm c && Last(c) is PreviousTerm p && p.Index == unknowns[unknownOf[e]];
         if (discrete.Length == 0 || discrete.Length == component.Length || discrete.Any(IsSetByWhen))
         {
-            if (MakeBlock(component, unknownOf, unknowns) is { } block) yield return block;
+            if (MakeBlock(component, unknownOf, unknowns) is { } block)
+                yield return block;
             yield break;
         }
 
         var held = discrete.Select(e => unknowns[unknownOf[e]]).ToHashSet();
-        foreach (var part in (int[][])[[.. component.Where(e => !IsDiscrete(e))], discrete])
+        foreach (
+            var part in (int[][])
+                [
+                    [.. component.Where(e => !IsDiscrete(e))],
+                    discrete,
+                ]
+        )
         {
             var place = new Dictionary<int, int>();
-            for (var i = 0; i < part.Length; i++) place[part[i]] = i;
-            var dependencies = part.Select(e => incidence[e].Where(u => u != unknownOf[e]).Select(u => place.GetValueOrDefault(equationOf[u], -1)).Where(p => p >= 0).ToArray()).ToArray();
+            for (var i = 0; i < part.Length; i++)
+                place[part[i]] = i;
+            var dependencies = part.Select(e =>
+                    incidence[e]
+                        .Where(u => u != unknownOf[e])
+                        .Select(u => place.GetValueOrDefault(equationOf[u], -1))
+                        .Where(p => p >= 0)
+                        .ToArray()
+                )
+                .ToArray();
             foreach (var inner in StrongComponents.Find(dependencies))
             {
-                if (MakeBlock([.. inner.Select(i => part[i])], unknownOf, unknowns) is not { } block) continue;
-                if (!ReferenceEquals(part, discrete)) block.Held = held;
+                if (MakeBlock([.. inner.Select(i => part[i])], unknownOf, unknowns) is not { } block)
+                    continue;
+                if (!ReferenceEquals(part, discrete))
+                    block.Held = held;
                 yield return block;
             }
         }
@@ -285,38 +422,60 @@ public sealed class Planner
 
     PlanBlock? MakeBlock(int[] component, int[] unknownOf, int[] unknowns)
     {
-        string[] owners = component.Length == 1 ? [equations[component[0]].Owner] : [.. component.Select(e => equations[e].Owner).Distinct()];
+        string[] owners =
+            component.Length == 1 ? [equations[component[0]].Owner] : [.. component.Select(e => equations[e].Owner).Distinct()];
         if (component.Length == 1)
         {
             var (left, right, _, at) = equations[component[0]];
             var variable = unknowns[unknownOf[component[0]]];
-            if (TermSolver.Solve(left, right, variable) is { } value) return new AssignmentBlock(variable, ParameterDivision.Rewrite(value, model)) { Owners = owners };
-            if (model.Variables[variable].Role == VariableRole.Discrete) return DiscreteLoop([variable], owners, at);
+            if (TermSolver.Solve(left, right, variable) is { } value)
+                return new AssignmentBlock(variable, ParameterDivision.Rewrite(value, model)) { Owners = owners };
+            if (model.Variables[variable].Role == VariableRole.Discrete)
+                return DiscreteLoop([variable], owners, at);
             return new LoopBlock
             {
-                Torn = [variable], Inner = [], Residuals = [TermBuilder.Subtract(left, right)], Owners = owners,
+                Torn = [variable],
+                Inner = [],
+                Residuals = [TermBuilder.Subtract(left, right)],
+                Owners = owners,
                 IsLinear = false,
             };
         }
 
         var variables = component.Select(e => unknowns[unknownOf[e]]).ToArray();
         var discrete = variables.Where(v => model.Variables[v].Role == VariableRole.Discrete).ToArray();
-        if (discrete.Length > 0) return DiscreteLoop(discrete, owners, equations[component[0]].At);
+        if (discrete.Length > 0)
+            return DiscreteLoop(discrete, owners, equations[component[0]].At);
         var loop = Tearing.Tear([.. component.Select(e => (equations[e].Left, equations[e].Right))], variables, owners, IsNeverZero);
         var named = owners.Where(o => o.Length > 0).Take(8).ToList();
         var names = named.Count > 0 ? string.Join(", ", named) : "the model";
-        findings.Add(new Finding(Severity.Information, "algebraic-loop",
-            $"An algebraic loop of {component.Length} equations runs through {names}; it is solved at every step for {string.Join(", ", loop.Torn.Take(6).Select(model.NameOf))}{(loop.Torn.Length > 6 ? $" and {loop.Torn.Length - 6} more" : "")}.",
-            owners[0], null, equations[component[0]].At, "A lag or a delay in the loop would break it."));
+        findings.Add(
+            new Finding(
+                Severity.Information,
+                "algebraic-loop",
+                $"An algebraic loop of {component.Length} equations runs through {names}; it is solved at every step for {string.Join(", ", loop.Torn.Take(6).Select(model.NameOf))}{(loop.Torn.Length > 6 ? $" and {loop.Torn.Length - 6} more" : "")}.",
+                owners[0],
+                null,
+                equations[component[0]].At,
+                "A lag or a delay in the loop would break it."
+            )
+        );
         return loop;
     }
 
     TermEvaluator? parameters;
 
-    /// <summary>Whether a factor is a number or a term of parameters other than zero; plans are made anew when a parameter becomes zero.</summary>
+    /// <summary>Whether a factor is a number or a term of parameters other than zero; plans are made anew when a parameter becomes
+    /// zero.</summary>
     bool IsNeverZero(Term factor)
     {
-        if (TermBuilder.Any(factor, t => t is DelayTerm or PreviousTerm or RelationTerm || t is VariableTerm v && model.Variables[v.Index].Role != VariableRole.Parameter)) return false;
+        if (
+            TermBuilder.Any(factor, t =>
+                t is DelayTerm or PreviousTerm or RelationTerm
+                || t is VariableTerm v && model.Variables[v.Index].Role != VariableRole.Parameter
+            )
+        )
+            return false;
         if (parameters is null)
         {
             var values = model.ParameterValues();
@@ -329,9 +488,17 @@ public sealed class Planner
 
     PlanBlock? DiscreteLoop(int[] variables, string[] owners, Position at)
     {
-        findings.Add(new Finding(Severity.Error, "discrete-loop",
-            $"The discrete values {string.Join(", ", variables.Take(5).Select(model.NameOf))} depend on themselves within one instant.", owners[0], null, at,
-            "Use the value from before, pre(…), or put a sampled delay into the loop."));
+        findings.Add(
+            new Finding(
+                Severity.Error,
+                "discrete-loop",
+                $"The discrete values {string.Join(", ", variables.Take(5).Select(model.NameOf))} depend on themselves within one instant.",
+                owners[0],
+                null,
+                at,
+                "Use the value from before, pre(…), or put a sampled delay into the loop."
+            )
+        );
         return null;
     }
 }

@@ -5,9 +5,10 @@ using AnchorBend.Modeling.Flat;
 namespace AnchorBend.Compiler.Planning;
 
 /// <summary>
-/// Equations written as <c>M · dy/dt = f</c> with a singular mass matrix <c>M</c> hide constraints: a capacitor between two nodes stands in both
-/// nodes' balances, whose sum holds no derivative. Sorting looks at structure alone and cannot see it, so a dependent row is replaced here by the
-/// combination of rows in which the derivatives cancel (Hairer and Wanner, Solving Ordinary Differential Equations II, section VI.1).
+/// Equations written as <c>M · dy/dt = f</c> with a singular mass matrix <c>M</c> hide constraints: a capacitor between two nodes stands
+/// in both nodes' balances, whose sum holds no derivative. Sorting looks at structure alone and cannot see it, so a dependent row is
+/// replaced here by the combination of rows in which the derivatives cancel (Hairer and Wanner, Solving Ordinary Differential Equations
+/// II, section VI.1).
 /// </summary>
 static class RateCombination
 {
@@ -26,44 +27,58 @@ static class RateCombination
     {
         var rows = new List<Row>();
         for (var e = 0; e < equations.Count; e++)
-            if (RowOf(model, equations, e) is { } row) rows.Add(row);
-        if (rows.All(r => r.Rates.Length < 2)) return;
+            if (RowOf(model, equations, e) is { } row)
+                rows.Add(row);
+        if (rows.All(r => r.Rates.Length < 2))
+            return;
         foreach (var group in Groups(rows))
-            if (group.Count is >= 2 and <= MostRows && group.Any(r => r.Rates.Length > 1)) Replace(model, equations, group);
+            if (group.Count is >= 2 and <= MostRows && group.Any(r => r.Rates.Length > 1))
+                Replace(model, equations, group);
     }
 
-    /// <summary>The equation's derivatives with their factors, or null where it holds none or one with a factor that may change during a run.</summary>
+    /// <summary>The equation's derivatives with their factors, or null where it holds none or one with a factor that may change during a
+    /// run.</summary>
     static Row? RowOf(FlatModel model, List<(Term Left, Term Right, string Owner, Position At)> equations, int e)
     {
         var rates = new List<int>();
         void Note(int v)
         {
-            if (model.Variables[v].DerivativeOf >= 0 && !rates.Contains(v)) rates.Add(v);
+            if (model.Variables[v].DerivativeOf >= 0 && !rates.Contains(v))
+                rates.Add(v);
         }
 
         var (left, right, _, _) = equations[e];
         TermBuilder.VisitVariables(left, Note);
         TermBuilder.VisitVariables(right, Note);
-        if (rates.Count == 0 || !IsLinear(left, rates) || !IsLinear(right, rates)) return null;
+        if (rates.Count == 0 || !IsLinear(left, rates) || !IsLinear(right, rates))
+            return null;
         var residual = TermBuilder.Subtract(left, right);
         var factors = rates.Select(r => TermDerivative.Partial(residual, r)).ToArray();
-        bool IsFixed(Term factor) => !TermBuilder.Any(factor, t => t is DelayTerm or PreviousTerm or RelationTerm || t is VariableTerm v && model.Variables[v.Index].Role != VariableRole.Parameter);
+        bool IsFixed(Term factor) =>
+            !TermBuilder.Any(factor, t =>
+                t is DelayTerm or PreviousTerm or RelationTerm
+                || t is VariableTerm v && model.Variables[v.Index].Role != VariableRole.Parameter
+            );
         return factors.All(IsFixed) ? new Row(e, [.. rates], factors) : null;
     }
 
-    /// <summary>Whether a term holds the derivatives in sums and products alone: a condition on one of them has a slope of zero, but is no part of a row.</summary>
+    /// <summary>Whether a term holds the derivatives in sums and products alone: a condition on one of them has a slope of zero, but is no
+    /// part of a row.</summary>
     static bool IsLinear(Term term, List<int> rates)
     {
         bool Has(Term t) => TermBuilder.Any(t, l => l is VariableTerm v && rates.Contains(v.Index));
-        return !Has(term) || term switch
-        {
-            VariableTerm => true,
-            OperationTerm { Kind: Operator.Negate } o => IsLinear(o.Left, rates),
-            OperationTerm { Kind: Operator.Add or Operator.Subtract } o => IsLinear(o.Left, rates) && IsLinear(o.Right, rates),
-            OperationTerm { Kind: Operator.Multiply } o => Has(o.Left) ? !Has(o.Right) && IsLinear(o.Left, rates) : IsLinear(o.Right, rates),
-            OperationTerm { Kind: Operator.Divide } o => !Has(o.Right) && IsLinear(o.Left, rates),
-            _ => false,
-        };
+        return !Has(term)
+            || term switch
+            {
+                VariableTerm => true,
+                OperationTerm { Kind: Operator.Negate } o => IsLinear(o.Left, rates),
+                OperationTerm { Kind: Operator.Add or Operator.Subtract } o => IsLinear(o.Left, rates) && IsLinear(o.Right, rates),
+                OperationTerm { Kind: Operator.Multiply } o => Has(o.Left)
+                    ? !Has(o.Right) && IsLinear(o.Left, rates)
+                    : IsLinear(o.Right, rates),
+                OperationTerm { Kind: Operator.Divide } o => !Has(o.Right) && IsLinear(o.Left, rates),
+                _ => false,
+            };
     }
 
     static IEnumerable<List<Row>> Groups(List<Row> rows)
@@ -72,12 +87,14 @@ static class RateCombination
         var seen = new HashSet<Row>();
         foreach (var first in rows)
         {
-            if (!seen.Add(first)) continue;
+            if (!seen.Add(first))
+                continue;
             List<Row> group = [first];
             for (var i = 0; i < group.Count; i++)
                 foreach (var rate in group[i].Rates)
-                    foreach (var next in byRate[rate])
-                        if (seen.Add(next)) group.Add(next);
+                foreach (var next in byRate[rate])
+                    if (seen.Add(next))
+                        group.Add(next);
             yield return group;
         }
     }
@@ -90,30 +107,42 @@ static class RateCombination
         foreach (var weights in Dependencies(given))
         {
             // Other values of the parameters must leave it so: the equations then say it, not the numbers of today.
-            if (!Vanishes(weights, Values(model, group, columns, 1)) || !Vanishes(weights, Values(model, group, columns, 2))) continue;
+            if (!Vanishes(weights, Values(model, group, columns, 1)) || !Vanishes(weights, Values(model, group, columns, 2)))
+                continue;
             Term sum = Term.Zero;
             for (var r = 0; r < group.Count; r++)
-                if (weights[r] != 0) sum = TermBuilder.Add(sum, TermBuilder.Multiply(Term.Of(weights[r]), WithoutRates(equations[group[r].Equation], group[r].Rates)));
+                if (weights[r] != 0)
+                    sum = TermBuilder.Add(
+                        sum,
+                        TermBuilder.Multiply(Term.Of(weights[r]), WithoutRates(equations[group[r].Equation], group[r].Rates))
+                    );
             var last = group[Array.FindLastIndex(weights, w => w != 0)].Equation;
             equations[last] = (sum, Term.Zero, equations[last].Owner, equations[last].At);
         }
     }
 
     static Term WithoutRates((Term Left, Term Right, string Owner, Position At) equation, int[] rates) =>
-        TermBuilder.Rewrite(TermBuilder.Subtract(equation.Left, equation.Right), leaf => leaf is VariableTerm v && rates.Contains(v.Index) ? Term.Zero : leaf);
+        TermBuilder.Rewrite(TermBuilder.Subtract(equation.Left, equation.Right), leaf =>
+            leaf is VariableTerm v && rates.Contains(v.Index) ? Term.Zero : leaf
+        );
 
     /// <summary>Factors by row and derivative, for the parameters' values or for others near them.</summary>
     static double[][] Values(FlatModel model, List<Row> group, int[] columns, int variation)
     {
         var parameters = model.ParameterValues();
-        for (var i = 0; i < parameters.Length; i++) parameters[i] *= 1 + variation * 0.31 * (i * 0.6180339887498949 % 1);
+        for (var i = 0; i < parameters.Length; i++)
+            parameters[i] *= 1 + variation * 0.31 * (i * 0.6180339887498949 % 1);
         var evaluator = new TermEvaluator(i => parameters[i]);
-        return [.. group.Select(row =>
-        {
-            var values = new double[columns.Length];
-            for (var i = 0; i < row.Rates.Length; i++) values[Array.BinarySearch(columns, row.Rates[i])] = evaluator.Evaluate(row.Factors[i]);
-            return values;
-        })];
+        return
+        [
+            .. group.Select(row =>
+            {
+                var values = new double[columns.Length];
+                for (var i = 0; i < row.Rates.Length; i++)
+                    values[Array.BinarySearch(columns, row.Rates[i])] = evaluator.Evaluate(row.Factors[i]);
+                return values;
+            }),
+        ];
     }
 
     /// <summary>For each row that depends on rows before it, whole weights with which they cancel.</summary>
@@ -127,9 +156,12 @@ static class RateCombination
             foreach (var (row, column) in pivots)
             {
                 var factor = rest[r][column] / rest[row][column];
-                if (factor == 0) continue;
-                for (var c = 0; c < rest[r].Length; c++) rest[r][c] -= factor * rest[row][c];
-                for (var c = 0; c < rest.Length; c++) combination[r][c] -= factor * combination[row][c];
+                if (factor == 0)
+                    continue;
+                for (var c = 0; c < rest[r].Length; c++)
+                    rest[r][c] -= factor * rest[row][c];
+                for (var c = 0; c < rest.Length; c++)
+                    combination[r][c] -= factor * combination[row][c];
                 rest[r][column] = 0;
             }
 
@@ -142,7 +174,8 @@ static class RateCombination
 
             var smallest = combination[r].Where(w => Math.Abs(w) > Vanishing).Min(Math.Abs);
             var whole = combination[r].Select(w => Math.Round(w / smallest)).ToArray();
-            if (whole.All(w => Math.Abs(w) <= LargestWeight) && Vanishes(whole, matrix)) yield return whole;
+            if (whole.All(w => Math.Abs(w) <= LargestWeight) && Vanishes(whole, matrix))
+                yield return whole;
         }
     }
 
@@ -150,14 +183,16 @@ static class RateCombination
     {
         for (var c = 0; c < matrix[0].Length; c++)
         {
-            double sum = 0, size = 0;
+            double sum = 0,
+                size = 0;
             for (var r = 0; r < matrix.Length; r++)
             {
                 sum += weights[r] * matrix[r][c];
                 size = Math.Max(size, Math.Abs(weights[r] * matrix[r][c]));
             }
 
-            if (!(Math.Abs(sum) <= Vanishing * size)) return false;
+            if (!(Math.Abs(sum) <= Vanishing * size))
+                return false;
         }
 
         return true;

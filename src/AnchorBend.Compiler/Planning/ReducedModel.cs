@@ -21,7 +21,8 @@ public sealed class ReducedModel
         var all = new List<int>();
         foreach (var choice in Choices)
         {
-            if (choice.Choose(evaluate, atStart) is not { } found) return null;
+            if (choice.Choose(evaluate, atStart) is not { } found)
+                return null;
             all.AddRange(found);
         }
 
@@ -37,14 +38,17 @@ public sealed class ReducedModel
     public int[]? ChooseAtStart(double[] parameters, double[] starts, double time)
     {
         var values = new double[reduction.Model.Variables.Count];
-        foreach (var variable in source.Variables) values[variable.Index] = variable.Role == VariableRole.Parameter ? parameters[variable.Index] : starts[variable.Index];
+        foreach (var variable in source.Variables)
+            values[variable.Index] = variable.Role == VariableRole.Parameter ? parameters[variable.Index] : starts[variable.Index];
         values[FlatModel.TimeIndex] = time;
         var given = new bool[values.Length];
         foreach (var variable in source.Variables)
         {
             var place = reduction.Representative[variable.Index];
-            if (variable.Start is not null || variable.Derivative >= 0) given[place] = true;
-            if (place != variable.Index && values[place] == 0) values[place] = values[variable.Index];
+            if (variable.Start is not null || variable.Derivative >= 0)
+                given[place] = true;
+            if (place != variable.Index && values[place] == 0)
+                values[place] = values[variable.Index];
         }
 
         var evaluator = new TermEvaluator(i => values[i], null, d => values[reduction.Representative[source.Delays[d].Source]]);
@@ -53,14 +57,17 @@ public sealed class ReducedModel
             var changed = false;
             foreach (var (left, right, _, _) in reduction.Equations)
             {
-                if (left is not VariableTerm v || given[v.Index] || reduction.Model.Variables[v.Index].Role == VariableRole.Parameter) continue;
+                if (left is not VariableTerm v || given[v.Index] || reduction.Model.Variables[v.Index].Role == VariableRole.Parameter)
+                    continue;
                 var value = evaluator.Evaluate(right);
-                if (!double.IsFinite(value) || value.Equals(values[v.Index])) continue;
+                if (!double.IsFinite(value) || value.Equals(values[v.Index]))
+                    continue;
                 values[v.Index] = value;
                 changed = true;
             }
 
-            if (!changed) break;
+            if (!changed)
+                break;
         }
 
         return Choose(evaluator.Evaluate, true);
@@ -76,10 +83,13 @@ public sealed class ReducedModel
         var evaluator = new TermEvaluator(i => source.Variables[i].Role == VariableRole.Parameter ? parameters[i] : 0);
         var starts = new double[source.Variables.Count];
         foreach (var variable in source.Variables)
-            if (variable.Start is not null) starts[variable.Index] = evaluator.Evaluate(variable.Start);
-        if (ChooseAtStart(parameters, starts, 0) is not { } dummies) return (null, []);
+            if (variable.Start is not null)
+                starts[variable.Index] = evaluator.Evaluate(variable.Start);
+        if (ChooseAtStart(parameters, starts, 0) is not { } dummies)
+            return (null, []);
         var (plan, findings) = Planner.Plan(reduction, this, dummies);
-        if (plan is not null) findings.AddRange(Describe(plan));
+        if (plan is not null)
+            findings.AddRange(Describe(plan));
         return (plan, findings);
     }
 
@@ -89,13 +99,25 @@ public sealed class ReducedModel
         var chosen = string.Join(", ", plan.States.Take(8).Select(model.NameOf)) + (plan.States.Length > 8 ? ", …" : "");
         var states = plan.States.Length == 0 ? "No state is left" : $"States are {chosen}";
         var differentiated = reduction.Differentiated.OrderByDescending(d => d.Times).ToList();
-        if (differentiated.Count == 0) yield break;
+        if (differentiated.Count == 0)
+            yield break;
         var (first, times) = differentiated[0];
         var (left, right, owner, at) = reduction.Equations[first];
-        var often = times switch { 1 => "once", 2 => "twice", _ => $"{times} times" };
+        var often = times switch
+        {
+            1 => "once",
+            2 => "twice",
+            _ => $"{times} times",
+        };
         var others = differentiated.Count == 1 ? "ties" : $"and {differentiated.Count - 1} more tie";
-        yield return new Finding(Severity.Information, "index-reduction",
+        yield return new Finding(
+            Severity.Information,
+            "index-reduction",
             $"The equation {TermText.Print(left, model.NameOf)} = {TermText.Print(right, model.NameOf)} {others} quantities that would be states on their own; {(differentiated.Count == 1 ? $"it was differentiated {often}" : $"they were differentiated, this one {often}")}. {states}"
-            + (Choices.Any(c => c.IsDynamic) ? ", chosen anew during a run where others are better." : "."), owner, null, at);
+                + (Choices.Any(c => c.IsDynamic) ? ", chosen anew during a run where others are better." : "."),
+            owner,
+            null,
+            at
+        );
     }
 }

@@ -26,8 +26,10 @@ sealed class RelationCollector(FlatModel model, bool[] isState)
                 Collect(a.Value, owner);
                 break;
             case LoopBlock l:
-                foreach (var inner in l.Inner) Collect(inner.Value, owner);
-                foreach (var residual in l.Residuals) Collect(residual, owner);
+                foreach (var inner in l.Inner)
+                    Collect(inner.Value, owner);
+                foreach (var residual in l.Residuals)
+                    Collect(residual, owner);
                 break;
         }
     }
@@ -38,7 +40,8 @@ sealed class RelationCollector(FlatModel model, bool[] isState)
         {
             // The same comparison written twice is one event.
             var key = relation.Key;
-            if (byKey.TryGetValue(key, out var same)) Index[relation] = same;
+            if (byKey.TryGetValue(key, out var same))
+                Index[relation] = same;
             else
             {
                 Index[relation] = byKey[key] = Relations.Count;
@@ -48,56 +51,79 @@ sealed class RelationCollector(FlatModel model, bool[] isState)
         else if (term is TableTerm table && RateInTime(table.Abscissa) is { } rate && !TimeTables.Any(t => ReferenceEquals(t.Table, table)))
         {
             var key = table.Abscissa.Key;
-            if (!HeldAbscissas.TryGetValue(key, out var held)) HeldAbscissas[key] = held = HeldAbscissas.Count;
+            if (!HeldAbscissas.TryGetValue(key, out var held))
+                HeldAbscissas[key] = held = HeldAbscissas.Count;
             TimeTables.Add(new TimeTable(table, rate, held));
         }
 
-        foreach (var operand in term.Operands) Collect(operand, owner);
+        foreach (var operand in term.Operands)
+            Collect(operand, owner);
     }
 
     PlanRelation Classify(RelationTerm relation, string owner)
     {
         var difference = Subtract(relation.Left, relation.Right);
-        if (!ChangesBetweenEvents(difference)) return new PlanRelation(relation, RelationKind.Held, null, owner);
-        if (OffsetFromTime(difference) is not { } rest) return new PlanRelation(relation, RelationKind.State, null, owner);
+        if (!ChangesBetweenEvents(difference))
+            return new PlanRelation(relation, RelationKind.Held, null, owner);
+        if (OffsetFromTime(difference) is not { } rest)
+            return new PlanRelation(relation, RelationKind.State, null, owner);
         var (factor, offset) = rest;
         var rising = relation.Kind is Operator.Greater or Operator.GreaterOrEqual;
-        return new PlanRelation(relation, RelationKind.Time, Negate(Divide(offset, Term.Of(factor))), owner) { TrueAfter = rising == factor > 0 };
+        return new PlanRelation(relation, RelationKind.Time, Negate(Divide(offset, Term.Of(factor))), owner)
+        {
+            TrueAfter = rising == factor > 0,
+        };
     }
 
     bool ChangesBetweenEvents(Term term)
     {
         switch (term)
         {
-            case DelayTerm: return true;
-            case VariableTerm v: return IsContinuous(v.Index);
-            case TableTerm { Kind: TableKind.Steps or TableKind.RepeatingSteps } table when RateInTime(table.Abscissa) is not null: return false;
+            case DelayTerm:
+                return true;
+            case VariableTerm v:
+                return IsContinuous(v.Index);
+            case TableTerm { Kind: TableKind.Steps or TableKind.RepeatingSteps } table when RateInTime(table.Abscissa) is not null:
+                return false;
         }
 
         foreach (var operand in term.Operands)
-            if (ChangesBetweenEvents(operand)) return true;
+            if (ChangesBetweenEvents(operand))
+                return true;
         return false;
     }
 
-    /// <summary>How fast an abscissa grows where it is time, scaled and shifted by what changes at events only; null where it is something else or may fall.</summary>
+    /// <summary>How fast an abscissa grows where it is time, scaled and shifted by what changes at events only; null where it is something
+    /// else or may fall.</summary>
     Term? RateInTime(Term term)
     {
-        if (!IsTimeAmongHeld(term)) return null;
+        if (!IsTimeAmongHeld(term))
+            return null;
         var rate = TermDerivative.Partial(term, FlatModel.TimeIndex);
-        var isKnown = !Any(rate, t => t is PreviousTerm || t is VariableTerm v && (v.Index == FlatModel.TimeIndex || model.Variables[v.Index].Role != VariableRole.Parameter));
+        var isKnown = !Any(rate, t =>
+            t is PreviousTerm
+            || t is VariableTerm v && (v.Index == FlatModel.TimeIndex || model.Variables[v.Index].Role != VariableRole.Parameter)
+        );
         return isKnown && rate is not ConstantTerm { Value: not > 0 } ? rate : null;
     }
 
-    bool IsTimeAmongHeld(Term term) => Any(term, t => t is VariableTerm { Index: FlatModel.TimeIndex })
-        && !Any(term, t => t is DelayTerm or RelationTerm or ConditionalTerm or TableTerm || t is VariableTerm v && v.Index != FlatModel.TimeIndex && IsContinuous(v.Index));
+    bool IsTimeAmongHeld(Term term) =>
+        Any(term, t => t is VariableTerm { Index: FlatModel.TimeIndex })
+        && !Any(term, t =>
+            t is DelayTerm or RelationTerm or ConditionalTerm or TableTerm
+            || t is VariableTerm v && v.Index != FlatModel.TimeIndex && IsContinuous(v.Index)
+        );
 
-    bool IsContinuous(int variable) => variable == FlatModel.TimeIndex || model.Variables[variable].Role == VariableRole.Continuous || isState[variable];
+    bool IsContinuous(int variable) =>
+        variable == FlatModel.TimeIndex || model.Variables[variable].Role == VariableRole.Continuous || isState[variable];
 
     /// <summary>For a term <c>factor · time + offset</c> with an offset that changes at events only: both; null otherwise.</summary>
     (double Factor, Term Offset)? OffsetFromTime(Term term)
     {
-        if (!IsTimeAmongHeld(term)) return null;
-        if (TermDerivative.Partial(term, FlatModel.TimeIndex) is not ConstantTerm { Value: not 0 } factor) return null;
+        if (!IsTimeAmongHeld(term))
+            return null;
+        if (TermDerivative.Partial(term, FlatModel.TimeIndex) is not ConstantTerm { Value: not 0 } factor)
+            return null;
         return (factor.Value, Rewrite(term, leaf => leaf is VariableTerm { Index: FlatModel.TimeIndex } ? Term.Zero : leaf));
     }
 }

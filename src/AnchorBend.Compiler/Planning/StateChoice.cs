@@ -11,9 +11,13 @@ namespace AnchorBend.Compiler.Planning;
 /// </summary>
 public sealed class StateChoice
 {
-    readonly int[] rows, times, candidates, depth;
+    readonly int[] rows,
+        times,
+        candidates,
+        depth;
     readonly Term[,] slopes;
-    readonly double[] weights, startWeights;
+    readonly double[] weights,
+        startWeights;
     readonly FlatModel model;
 
     StateChoice(FlatModel model, int[] rows, int[] times, int[] candidates, Term[,] slopes)
@@ -23,8 +27,10 @@ public sealed class StateChoice
         weights = [.. candidates.Select(c => Weight(c, 0.3))];
         startWeights = [.. candidates.Select(c => Weight(c, FixedAtStart))];
         for (var r = 0; r < rows.Length; r++)
-            for (var c = 0; c < candidates.Length; c++)
-                IsDynamic |= TermBuilder.Any(slopes[r, c], t => t is DelayTerm || t is VariableTerm v && model.Variables[v.Index].Role != VariableRole.Parameter);
+        for (var c = 0; c < candidates.Length; c++)
+            IsDynamic |= TermBuilder.Any(slopes[r, c], t =>
+                t is DelayTerm || t is VariableTerm v && model.Variables[v.Index].Role != VariableRole.Parameter
+            );
     }
 
     /// <summary>Whether the slopes change during a run.</summary>
@@ -36,7 +42,8 @@ public sealed class StateChoice
     static int Depth(FlatModel model, int variable)
     {
         var depth = 0;
-        while ((variable = model.Variables[variable].DerivativeOf) >= 0) depth++;
+        while ((variable = model.Variables[variable].DerivativeOf) >= 0)
+            depth++;
         return depth;
     }
 
@@ -52,11 +59,17 @@ public sealed class StateChoice
         var weight = depth[Array.IndexOf(candidates, candidate)] > 1 ? Nameless : 1.0;
         for (var v = model.Variables[candidate].DerivativeOf; v >= 0; v = model.Variables[v].DerivativeOf)
         {
-            if (model.Variables[v] is { IsFixed: true, IsFixedByDefault: false }) weight *= whereFixed;
-            else if (model.Variables[v].Start is not null) weight *= 0.6;
+            if (model.Variables[v] is { IsFixed: true, IsFixedByDefault: false })
+                weight *= whereFixed;
+            else if (model.Variables[v].Start is not null)
+                weight *= 0.6;
             weight *= model.Variables[v].Selection switch
             {
-                StateSelection.Always => 1e-6, StateSelection.Prefer => 0.1, StateSelection.Avoid => 10, StateSelection.Never => 1e6, _ => 1,
+                StateSelection.Always => 1e-6,
+                StateSelection.Prefer => 0.1,
+                StateSelection.Avoid => 10,
+                StateSelection.Never => 1e6,
+                _ => 1,
             };
         }
 
@@ -64,33 +77,51 @@ public sealed class StateChoice
     }
 
     /// <summary>The groups of differentiated equations that are solved together.</summary>
-    internal static List<StateChoice> Find(FlatModel model, List<(Term Left, Term Right, string Owner, Position At)> equations, List<int> derivativeOf, List<int> derivative,
-        List<int[]> candidates, Dictionary<int, int> equationOf)
+    internal static List<StateChoice> Find(
+        FlatModel model,
+        List<(Term Left, Term Right, string Owner, Position At)> equations,
+        List<int> derivativeOf,
+        List<int> derivative,
+        List<int[]> candidates,
+        Dictionary<int, int> equationOf
+    )
     {
         var highest = Enumerable.Range(0, equations.Count).Where(e => derivative[e] < 0).ToArray();
         var place = new int[equations.Count];
         Array.Fill(place, -1);
-        for (var i = 0; i < highest.Length; i++) place[highest[i]] = i;
+        for (var i = 0; i < highest.Length; i++)
+            place[highest[i]] = i;
         var variableOf = new int[equations.Count];
-        foreach (var (variable, equation) in equationOf) variableOf[equation] = variable;
-        var dependencies = highest.Select(e => candidates[e].Where(v => v != variableOf[e] && model.Variables[v].Derivative < 0 && equationOf.ContainsKey(v))
-            .Select(v => place[equationOf[v]]).Where(p => p >= 0).ToArray()).ToArray();
+        foreach (var (variable, equation) in equationOf)
+            variableOf[equation] = variable;
+        var dependencies = highest
+            .Select(e =>
+                candidates[e]
+                    .Where(v => v != variableOf[e] && model.Variables[v].Derivative < 0 && equationOf.ContainsKey(v))
+                    .Select(v => place[equationOf[v]])
+                    .Where(p => p >= 0)
+                    .ToArray()
+            )
+            .ToArray();
         var result = new List<StateChoice>();
         foreach (var component in StrongComponents.Find(dependencies))
         {
             var rows = component.Select(c => highest[c]).Where(e => derivativeOf[e] >= 0).Order().ToArray();
-            if (rows.Length == 0) continue;
+            if (rows.Length == 0)
+                continue;
             var times = rows.Select(e =>
-            {
-                var count = 0;
-                for (var lower = derivativeOf[e]; lower >= 0; lower = derivativeOf[lower]) count++;
-                return count;
-            }).ToArray();
+                {
+                    var count = 0;
+                    for (var lower = derivativeOf[e]; lower >= 0; lower = derivativeOf[lower])
+                        count++;
+                    return count;
+                })
+                .ToArray();
             var columns = component.Select(c => variableOf[highest[c]]).Where(v => model.Variables[v].DerivativeOf >= 0).Order().ToArray();
             var slopes = new Term[rows.Length, columns.Length];
             for (var r = 0; r < rows.Length; r++)
-                for (var c = 0; c < columns.Length; c++)
-                    slopes[r, c] = TermDerivative.Partial(TermBuilder.Subtract(equations[rows[r]].Left, equations[rows[r]].Right), columns[c]);
+            for (var c = 0; c < columns.Length; c++)
+                slopes[r, c] = TermDerivative.Partial(TermBuilder.Subtract(equations[rows[r]].Left, equations[rows[r]].Right), columns[c]);
             result.Add(new StateChoice(model, rows, times, columns, slopes));
         }
 
@@ -107,7 +138,8 @@ public sealed class StateChoice
         return double.IsNaN(review.BestQuality()) ? null : review.Best();
     }
 
-    /// <summary>The states that a variable of this group depends on by its constraints, such as other speeds for a speed; none where it is not of this group.</summary>
+    /// <summary>The states that a variable of this group depends on by its constraints, such as other speeds for a speed; none where it is
+    /// not of this group.</summary>
     /// <param name="dummies">The derivatives that are algebraic now.</param>
     public IEnumerable<int> StatesBeside(int variable, int[] dummies)
     {
@@ -115,7 +147,8 @@ public sealed class StateChoice
         for (var level = 0; level < times.Max(); level++)
         {
             int[] rates = [.. Enumerable.Range(0, candidates.Length).Where(c => depth[c] > level).Select(c => Lower(candidates[c], level))];
-            if (rates.Contains(derivative)) return rates.Where(r => !dummies.Contains(r)).Select(r => model.Variables[r].DerivativeOf);
+            if (rates.Contains(derivative))
+                return rates.Where(r => !dummies.Contains(r)).Select(r => model.Variables[r].DerivativeOf);
         }
 
         return [];
@@ -123,7 +156,8 @@ public sealed class StateChoice
 
     int Lower(int variable, int levels)
     {
-        for (var i = 0; i < levels; i++) variable = model.Variables[variable].DerivativeOf;
+        for (var i = 0; i < levels; i++)
+            variable = model.Variables[variable].DerivativeOf;
         return variable;
     }
 
@@ -132,12 +166,16 @@ public sealed class StateChoice
     {
         readonly StateChoice choice;
 
-        /// <summary>For each level of differentiation the rows that were differentiated that often, and the columns that have such a level.</summary>
-        readonly int[][] active, open;
+        /// <summary>For each level of differentiation the rows that were differentiated that often, and the columns that have such a
+        /// level.</summary>
+        readonly int[][] active,
+            open;
 
         readonly int[][] chosen;
-        readonly double[] matrix, work;
-        readonly bool[] rowDone, columnDone;
+        readonly double[] matrix,
+            work;
+        readonly bool[] rowDone,
+            columnDone;
         readonly double[] weights;
 
         public Review(StateChoice choice, bool atStart = false)
@@ -149,7 +187,12 @@ public sealed class StateChoice
             active = [.. Enumerable.Range(1, levels).Select(l => Enumerable.Range(0, rows).Where(r => choice.times[r] >= l).ToArray())];
             open = [.. Enumerable.Range(1, levels).Select(l => Enumerable.Range(0, columns).Where(c => choice.depth[c] >= l).ToArray())];
             chosen = [.. active.Select(a => new int[a.Length])];
-            (matrix, work, rowDone, columnDone) = (new double[rows * columns], new double[rows * columns], new bool[rows], new bool[columns]);
+            (matrix, work, rowDone, columnDone) = (
+                new double[rows * columns],
+                new double[rows * columns],
+                new bool[rows],
+                new bool[columns]
+            );
         }
 
         /// <summary>Takes the present slopes.</summary>
@@ -169,7 +212,11 @@ public sealed class StateChoice
                 }
 
                 // At a start of zeros nothing is known of the slopes but that they are there.
-                for (var c = 0; c < n; c++) row[c] = largest > 0 ? row[c] / largest : choice.slopes[r, c].IsConstant(0) ? 0 : 1 + 0.01 * c;
+                for (var c = 0; c < n; c++)
+                    row[c] =
+                        largest > 0 ? row[c] / largest
+                        : choice.slopes[r, c].IsConstant(0) ? 0
+                        : 1 + 0.01 * c;
             }
         }
 
@@ -183,14 +230,16 @@ public sealed class StateChoice
                 // What is lower was chosen higher up.
                 var from = level == 0 ? open[0].AsSpan() : chosen[level - 1].AsSpan();
                 quality += Pivot(active[level], from, level, chosen[level]);
-                if (double.IsNaN(quality)) return quality;
+                if (double.IsNaN(quality))
+                    return quality;
             }
 
             return quality;
         }
 
         /// <summary>The derivatives of all levels that <see cref="BestQuality"/> chose.</summary>
-        public int[] Best() => [.. chosen.SelectMany((columns, level) => columns.Select(c => choice.Lower(choice.candidates[c], level))).Order()];
+        public int[] Best() =>
+            [.. chosen.SelectMany((columns, level) => columns.Select(c => choice.Lower(choice.candidates[c], level))).Order()];
 
         /// <summary>The same for a choice made before; minus infinity where it does not determine them.</summary>
         public double QualityOf(HashSet<int> dummies)
@@ -201,8 +250,10 @@ public sealed class StateChoice
             {
                 var count = 0;
                 foreach (var c in open[level])
-                    if (dummies.Contains(choice.Lower(choice.candidates[c], level))) columns[count++] = c;
-                if (count != active[level].Length) return double.NegativeInfinity;
+                    if (dummies.Contains(choice.Lower(choice.candidates[c], level)))
+                        columns[count++] = c;
+                if (count != active[level].Length)
+                    return double.NegativeInfinity;
                 quality += Pivot(active[level], columns[..count], level, []);
             }
 
@@ -214,38 +265,48 @@ public sealed class StateChoice
         {
             var (m, n, all) = (rows.Length, columns.Length, choice.candidates.Length);
             for (var r = 0; r < m; r++)
-                for (var c = 0; c < n; c++) work[r * n + c] = matrix[rows[r] * all + columns[c]];
+            for (var c = 0; c < n; c++)
+                work[r * n + c] = matrix[rows[r] * all + columns[c]];
             rowDone.AsSpan().Clear();
             columnDone.AsSpan().Clear();
-            for (var c = 0; c < n; c++) columnDone[c] = choice.depth[columns[c]] <= level;
+            for (var c = 0; c < n; c++)
+                columnDone[c] = choice.depth[columns[c]] <= level;
             var quality = 1.0;
             for (var k = 0; k < m; k++)
             {
-                int row = -1, column = -1;
+                int row = -1,
+                    column = -1;
                 var best = 1e-10;
                 for (var r = 0; r < m; r++)
                 {
-                    if (rowDone[r]) continue;
+                    if (rowDone[r])
+                        continue;
                     for (var c = 0; c < n; c++)
                     {
                         var pure = Math.Abs(work[r * n + c]);
                         var size = taken.Length > 0 ? pure * weights[columns[c]] : pure;
-                        if (size <= best || pure < 1e-10 || columnDone[c]) continue;
+                        if (size <= best || pure < 1e-10 || columnDone[c])
+                            continue;
                         (best, row, column) = (size, r, c);
                     }
                 }
 
-                if (row < 0) return double.NaN;
+                if (row < 0)
+                    return double.NaN;
                 (rowDone[row], columnDone[column]) = (true, true);
-                if (taken.Length > 0) taken[k] = columns[column];
+                if (taken.Length > 0)
+                    taken[k] = columns[column];
                 var pivot = work[row * n + column];
                 quality *= Math.Abs(pivot);
                 for (var r = 0; r < m; r++)
                 {
-                    if (rowDone[r]) continue;
+                    if (rowDone[r])
+                        continue;
                     var factor = work[r * n + column] / pivot;
-                    if (factor == 0) continue;
-                    for (var c = 0; c < n; c++) work[r * n + c] -= factor * work[row * n + c];
+                    if (factor == 0)
+                        continue;
+                    for (var c = 0; c < n; c++)
+                        work[r * n + c] -= factor * work[row * n + c];
                 }
             }
 

@@ -19,7 +19,8 @@ static class StrongComponents
         var work = new Stack<(int Node, int Next)>();
         for (var root = 0; root < n; root++)
         {
-            if (number[root] != 0) continue;
+            if (number[root] != 0)
+                continue;
             work.Push((root, 0));
             while (work.Count > 0)
             {
@@ -33,7 +34,8 @@ static class StrongComponents
                 else
                 {
                     var done = dependencies[node][next - 1];
-                    if (onStack[done]) low[node] = Math.Min(low[node], low[done]);
+                    if (onStack[done])
+                        low[node] = Math.Min(low[node], low[done]);
                 }
 
                 var pushed = false;
@@ -48,10 +50,12 @@ static class StrongComponents
                         break;
                     }
 
-                    if (onStack[other]) low[node] = Math.Min(low[node], number[other]);
+                    if (onStack[other])
+                        low[node] = Math.Min(low[node], number[other]);
                 }
 
-                if (pushed || low[node] != number[node]) continue;
+                if (pushed || low[node] != number[node])
+                    continue;
                 var component = new List<int>();
                 int member;
                 do
@@ -59,8 +63,7 @@ static class StrongComponents
                     member = stack.Pop();
                     onStack[member] = false;
                     component.Add(member);
-                }
-                while (member != node);
+                } while (member != node);
                 component.Reverse();
                 result.Add([.. component]);
             }

@@ -10,15 +10,22 @@ namespace AnchorBend.Compiler.Planning;
 static class Tearing
 {
     /// <param name="equations">Each matched with the variable at its place.</param>
-    /// <param name="isSafe">Whether a factor of a variable is never zero: dividing by others could fail where the loop as a whole has a solution.</param>
-    public static LoopBlock Tear(List<(Term Left, Term Right)> equations, int[] variables, IReadOnlyList<string> owners, Func<Term, bool> isSafe)
+    /// <param name="isSafe">Whether a factor of a variable is never zero: dividing by others could fail where the loop as a whole has a
+    /// solution.</param>
+    public static LoopBlock Tear(
+        List<(Term Left, Term Right)> equations,
+        int[] variables,
+        IReadOnlyList<string> owners,
+        Func<Term, bool> isSafe
+    )
     {
         var budget = WorkBudget.Current;
         var unknown = new HashSet<int>(variables);
         var contents = equations.Select(e => Variables(e, unknown)).ToArray();
         var holders = variables.ToDictionary(v => v, _ => new List<int>());
         for (var e = 0; e < contents.Length; e++)
-            foreach (var v in contents[e]) holders[v].Add(e);
+            foreach (var v in contents[e])
+                holders[v].Add(e);
         // How many unknowns each equation still holds, and how many equations that are left hold each unknown.
         var open = contents.Select(c => c.Count).ToArray();
         var uses = holders.ToDictionary(h => h.Key, h => h.Value.Count);
@@ -32,16 +39,20 @@ static class Tearing
             {
                 var e = ready.Dequeue();
                 budget.Check();
-                if (open[e] != 1 || !left.Contains(e)) continue;
+                if (open[e] != 1 || !left.Contains(e))
+                    continue;
                 var last = contents[e].First(unknown.Contains);
-                if (TermSolver.Solve(equations[e].Left, equations[e].Right, last, isSafe) is not { } value) continue;
+                if (TermSolver.Solve(equations[e].Left, equations[e].Right, last, isSafe) is not { } value)
+                    continue;
                 inner.Add(new AssignmentBlock(last, value) { Owners = owners });
                 left.Remove(e);
-                foreach (var v in contents[e]) uses[v]--;
+                foreach (var v in contents[e])
+                    uses[v]--;
                 Known(last);
             }
 
-            if (unknown.Count == 0) break;
+            if (unknown.Count == 0)
+                break;
             budget.Check();
             var chosen = unknown.OrderByDescending(v => uses[v]).ThenBy(v => v).First();
             torn.Add(chosen);
@@ -51,13 +62,42 @@ static class Tearing
         if (equations.Count > SmallLoop && (Depth(inner) > LongestChain || torn.Count > MostTorn))
         {
             var all = equations.Select(e => TermBuilder.Subtract(e.Left, e.Right)).ToArray();
-            var whole = new LoopBlock { Torn = variables, Inner = [], Residuals = all, Owners = owners, IsLinear = false };
-            return new LoopBlock { Torn = variables, Inner = [], Residuals = all, Owners = owners, IsSparse = true, IsLinear = IsLinear(whole, variables) };
+            var whole = new LoopBlock
+            {
+                Torn = variables,
+                Inner = [],
+                Residuals = all,
+                Owners = owners,
+                IsLinear = false,
+            };
+            return new LoopBlock
+            {
+                Torn = variables,
+                Inner = [],
+                Residuals = all,
+                Owners = owners,
+                IsSparse = true,
+                IsLinear = IsLinear(whole, variables),
+            };
         }
 
         var residuals = left.Order().Select(e => TermBuilder.Subtract(equations[e].Left, equations[e].Right)).ToArray();
-        var block = new LoopBlock { Torn = [.. torn], Inner = [.. inner], Residuals = residuals, Owners = owners, IsLinear = false };
-        return new LoopBlock { Torn = block.Torn, Inner = block.Inner, Residuals = residuals, Owners = owners, IsLinear = IsLinear(block, variables) };
+        var block = new LoopBlock
+        {
+            Torn = [.. torn],
+            Inner = [.. inner],
+            Residuals = residuals,
+            Owners = owners,
+            IsLinear = false,
+        };
+        return new LoopBlock
+        {
+            Torn = block.Torn,
+            Inner = block.Inner,
+            Residuals = residuals,
+            Owners = owners,
+            IsLinear = IsLinear(block, variables),
+        };
 
         void Known(int variable)
         {
@@ -65,7 +105,8 @@ static class Tearing
             foreach (var e in holders[variable])
             {
                 open[e]--;
-                if (left.Contains(e)) ready.Enqueue(e);
+                if (left.Contains(e))
+                    ready.Enqueue(e);
             }
         }
     }
@@ -97,8 +138,16 @@ static class Tearing
     static HashSet<int> Variables((Term Left, Term Right) equation, HashSet<int> unknown)
     {
         var result = new HashSet<int>();
-        TermBuilder.VisitVariables(equation.Left, v => { if (unknown.Contains(v)) result.Add(v); });
-        TermBuilder.VisitVariables(equation.Right, v => { if (unknown.Contains(v)) result.Add(v); });
+        TermBuilder.VisitVariables(equation.Left, v =>
+        {
+            if (unknown.Contains(v))
+                result.Add(v);
+        });
+        TermBuilder.VisitVariables(equation.Right, v =>
+        {
+            if (unknown.Contains(v))
+                result.Add(v);
+        });
         return result;
     }
 
@@ -110,10 +159,19 @@ static class Tearing
         bool Linear(Term term)
         {
             budget.Check();
-            if (TermBuilder.Any(term, t => t is RelationTerm or ConditionalTerm && TermBuilder.Any(t is ConditionalTerm c ? c.Condition : t, x => x is VariableTerm v && members.Contains(v.Index))))
+            if (
+                TermBuilder.Any(term, t =>
+                    t is RelationTerm or ConditionalTerm
+                    && TermBuilder.Any(t is ConditionalTerm c ? c.Condition : t, x => x is VariableTerm v && members.Contains(v.Index))
+                )
+            )
                 return false;
             var holds = new HashSet<int>();
-            TermBuilder.VisitVariables(term, v => { if (members.Contains(v)) holds.Add(v); });
+            TermBuilder.VisitVariables(term, v =>
+            {
+                if (members.Contains(v))
+                    holds.Add(v);
+            });
             var partials = new PartialDerivatives(term);
             return holds.All(v => !TermBuilder.Any(partials.Along(v), t => t is VariableTerm x && members.Contains(x.Index)));
         }

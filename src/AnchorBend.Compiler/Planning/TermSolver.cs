@@ -9,13 +9,18 @@ public static class TermSolver
     /// <summary>The variable's value, or null where it enters nonlinearly or its factor is zero.</summary>
     public static Term? Solve(Term left, Term right, int variable)
     {
-        if (left is VariableTerm l && l.Index == variable && !Contains(right, variable)) return right;
-        if (right is VariableTerm r && r.Index == variable && !Contains(left, variable)) return left;
-        if (Isolate(left, right, variable) is { } isolated) return isolated;
+        if (left is VariableTerm l && l.Index == variable && !Contains(right, variable))
+            return right;
+        if (right is VariableTerm r && r.Index == variable && !Contains(left, variable))
+            return left;
+        if (Isolate(left, right, variable) is { } isolated)
+            return isolated;
         var residual = Subtract(left, right);
-        if (InCondition(residual, variable)) return null;
+        if (InCondition(residual, variable))
+            return null;
         var factor = TermDerivative.Partial(residual, variable);
-        if (factor.IsConstant(0) || Contains(factor, variable)) return null;
+        if (factor.IsConstant(0) || Contains(factor, variable))
+            return null;
         var rest = Rewrite(residual, leaf => leaf is VariableTerm v && v.Index == variable ? Term.Zero : leaf);
         return Negate(Divide(rest, factor));
     }
@@ -24,7 +29,8 @@ public static class TermSolver
     public static Term? Solve(Term left, Term right, int variable, Func<Term, bool> isSafe)
     {
         var residual = Subtract(left, right);
-        if (InCondition(residual, variable)) return null;
+        if (InCondition(residual, variable))
+            return null;
         var factor = TermDerivative.Partial(residual, variable);
         return Contains(factor, variable) || !isSafe(factor) ? null : Solve(left, right, variable);
     }
@@ -45,41 +51,63 @@ public static class TermSolver
                 return;
         }
 
-        foreach (var operand in term.Operands) VisitSolvable(operand, visit);
+        foreach (var operand in term.Operands)
+            VisitSolvable(operand, visit);
     }
 
     public static bool Contains(Term term, int variable)
     {
-        if (term is VariableTerm v) return v.Index == variable;
+        if (term is VariableTerm v)
+            return v.Index == variable;
         foreach (var operand in term.Operands)
-            if (Contains(operand, variable)) return true;
+            if (Contains(operand, variable))
+                return true;
         return false;
     }
 
     /// <summary>Whether the variable decides a condition, so that the derivative does not tell the whole dependence.</summary>
-    static bool InCondition(Term term, int variable) => Any(term, t =>
-        t is RelationTerm && Contains(t, variable) || t is ConditionalTerm c && Contains(c.Condition, variable)
-        || t is OperationTerm { Kind: >= Operator.Less and <= Operator.Or or Operator.Floor or Operator.Ceiling or Operator.Sign or Operator.Not or Operator.IntegerDivide } && Contains(t, variable));
+    static bool InCondition(Term term, int variable) =>
+        Any(term, t =>
+            t is RelationTerm && Contains(t, variable)
+            || t is ConditionalTerm c && Contains(c.Condition, variable)
+            || t
+                is OperationTerm
+                {
+                    Kind: >= Operator.Less
+                        and <= Operator.Or
+                        or Operator.Floor
+                        or Operator.Ceiling
+                        or Operator.Sign
+                        or Operator.Not
+                        or Operator.IntegerDivide
+                }
+                && Contains(t, variable)
+        );
 
     /// <summary>Moves operations from the side that holds the variable to the other, which keeps the equation's own shape.</summary>
     static Term? Isolate(Term left, Term right, int variable)
     {
         var inLeft = Contains(left, variable);
-        if (inLeft == Contains(right, variable)) return null;
+        if (inLeft == Contains(right, variable))
+            return null;
         var (side, other) = inLeft ? (left, right) : (right, left);
         while (true)
         {
-            if (side is VariableTerm) return other;
-            if (side is not OperationTerm o) return null;
+            if (side is VariableTerm)
+                return other;
+            if (side is not OperationTerm o)
+                return null;
             if (o.Kind == Operator.Negate)
             {
                 (side, other) = (o.Left, Negate(other));
                 continue;
             }
 
-            if (o.Operands.Length != 2) return null;
+            if (o.Operands.Length != 2)
+                return null;
             var first = Contains(o.Left, variable);
-            if (first && Contains(o.Right, variable)) return null;
+            if (first && Contains(o.Right, variable))
+                return null;
             switch (o.Kind)
             {
                 case Operator.Add:
@@ -90,7 +118,8 @@ public static class TermSolver
                     break;
                 case Operator.Multiply:
                     var factor = first ? o.Right : o.Left;
-                    if (factor.IsConstant(0)) return null;
+                    if (factor.IsConstant(0))
+                        return null;
                     (side, other) = (first ? o.Left : o.Right, Divide(other, factor));
                     break;
                 case Operator.Divide when first:

@@ -7,7 +7,8 @@ namespace AnchorBend.Language.Binding;
 /// <summary>What an algorithm may do besides assigning, at the place where it stands.</summary>
 public interface IAlgorithmPlace
 {
-    /// <summary>The value a variable has before the algorithm assigns it, itself where it never does; null where reading it then is a mistake.</summary>
+    /// <summary>The value a variable has before the algorithm assigns it, itself where it never does; null where reading it then is a
+    /// mistake.</summary>
     Term? Initial(int variable);
 
     string NameOf(int variable);
@@ -58,8 +59,11 @@ public sealed class AlgorithmExpansion
     public IEnumerable<KeyValuePair<int, Term>> Results => assigned.Where(a => !IsFlag(a.Key));
 
     /// <summary>The term a variable holds now.</summary>
-    public Term Present(int variable) => assigned.TryGetValue(variable, out var term) ? term : place.Initial(variable)
-        ?? throw new LanguageException("algorithm", $"'{place.NameOf(variable)}' is read before it has a value.", default);
+    public Term Present(int variable) =>
+        assigned.TryGetValue(variable, out var term)
+            ? term
+            : place.Initial(variable)
+                ?? throw new LanguageException("algorithm", $"'{place.NameOf(variable)}' is read before it has a value.", default);
 
     static bool IsFlag(int key) => key < int.MinValue + 1_000;
 
@@ -72,12 +76,20 @@ public sealed class AlgorithmExpansion
         foreach (var statement in body)
         {
             var left = loops > 0 ? Or(Flag(Returned), Flag(LoopFlag)) : Flag(Returned);
-            if (left is ConstantTerm { Value: not 0 }) return;
+            if (left is ConstantTerm { Value: not 0 })
+                return;
             if (++statements > MaximumStatements)
-                throw new LanguageException("algorithm", $"More than {MaximumStatements} statements are run here.", statement.At, "Check that the loop ends.");
+                throw new LanguageException(
+                    "algorithm",
+                    $"More than {MaximumStatements} statements are run here.",
+                    statement.At,
+                    "Check that the loop ends."
+                );
             budget.Values(1, statement.At);
-            if (left is ConstantTerm) Run(statement);
-            else Branch(Not(left), () => Run(statement), () => { });
+            if (left is ConstantTerm)
+                Run(statement);
+            else
+                Branch(Not(left), () => Run(statement), () => { });
         }
     }
 
@@ -91,9 +103,14 @@ public sealed class AlgorithmExpansion
             case AssignManyStatement many:
                 var results = binder.CallAll(many.Call);
                 if (many.Targets.Count > results.Count)
-                    throw new LanguageException("call", $"{many.Call.Function} has {results.Count} result{(results.Count == 1 ? "" : "s")}, not {many.Targets.Count}.", many.At);
+                    throw new LanguageException(
+                        "call",
+                        $"{many.Call.Function} has {results.Count} result{(results.Count == 1 ? "" : "s")}, not {many.Targets.Count}.",
+                        many.At
+                    );
                 for (var i = 0; i < many.Targets.Count; i++)
-                    if (many.Targets[i] is { } target) Assign(target, results[i], many.At);
+                    if (many.Targets[i] is { } target)
+                        Assign(target, results[i], many.At);
                 break;
             case IfStatement choice:
                 Choose(choice.Branches, 0, choice.Otherwise);
@@ -108,7 +125,8 @@ public sealed class AlgorithmExpansion
                 When(clause);
                 break;
             case BreakStatement:
-                if (loops == 0) throw new LanguageException("algorithm", "'break' leaves a loop and stands inside one.", statement.At);
+                if (loops == 0)
+                    throw new LanguageException("algorithm", "'break' leaves a loop and stands inside one.", statement.At);
                 assigned[LoopFlag] = Term.One;
                 break;
             case ReturnStatement:
@@ -132,8 +150,10 @@ public sealed class AlgorithmExpansion
         Binder.SameShape(places, value, at);
         for (var i = 0; i < places.Elements.Length; i++)
         {
-            if (places.Elements[i] is not VariableTerm v) throw new LanguageException("syntax", "Only a variable can be assigned to.", at);
-            if (atEvent) place.AssignedAtEvents(v.Index, at);
+            if (places.Elements[i] is not VariableTerm v)
+                throw new LanguageException("syntax", "Only a variable can be assigned to.", at);
+            if (atEvent)
+                place.AssignedAtEvents(v.Index, at);
             assigned[v.Index] = Small(value.Elements[i], at);
         }
     }
@@ -146,13 +166,19 @@ public sealed class AlgorithmExpansion
 
     static bool Exceeds(Term term, ref int left)
     {
-        if (--left < 0) return true;
+        if (--left < 0)
+            return true;
         foreach (var operand in term.Operands)
-            if (Exceeds(operand, ref left)) return true;
+            if (Exceeds(operand, ref left))
+                return true;
         return false;
     }
 
-    void Choose(IReadOnlyList<(Expression Condition, IReadOnlyList<Statement> Body)> branches, int index, IReadOnlyList<Statement> otherwise)
+    void Choose(
+        IReadOnlyList<(Expression Condition, IReadOnlyList<Statement> Body)> branches,
+        int index,
+        IReadOnlyList<Statement> otherwise
+    )
     {
         if (index == branches.Count)
         {
@@ -163,8 +189,10 @@ public sealed class AlgorithmExpansion
         var condition = binder.Condition(branches[index].Condition);
         if (condition is ConstantTerm known)
         {
-            if (known.Value != 0) Run(branches[index].Body);
-            else Choose(branches, index + 1, otherwise);
+            if (known.Value != 0)
+                Run(branches[index].Body);
+            else
+                Choose(branches, index + 1, otherwise);
             return;
         }
 
@@ -189,7 +217,8 @@ public sealed class AlgorithmExpansion
         foreach (var (key, a) in first)
         {
             var b = assigned.TryGetValue(key, out var other) ? other : Unassigned(key);
-            if (!ReferenceEquals(a, b)) assigned[key] = Small(TermBuilder.Conditional(condition, a, b), default);
+            if (!ReferenceEquals(a, b))
+                assigned[key] = Small(TermBuilder.Conditional(condition, a, b), default);
         }
 
         foreach (var (key, b) in assigned.Where(e => !first.ContainsKey(e.Key)).ToList())
@@ -204,8 +233,10 @@ public sealed class AlgorithmExpansion
         var outer = assigned.GetValueOrDefault(LoopFlag);
         assigned[LoopFlag] = Term.Zero;
         body();
-        if (outer is null) assigned.Remove(LoopFlag);
-        else assigned[LoopFlag] = outer;
+        if (outer is null)
+            assigned.Remove(LoopFlag);
+        else
+            assigned[LoopFlag] = outer;
         loops--;
     }
 
@@ -217,11 +248,14 @@ public sealed class AlgorithmExpansion
         {
             binder.WithIterator(name, value, integer, () =>
             {
-                if (level + 1 < loop.Iterators.Count) Repeat(loop, level + 1);
-                else Run(loop.Body);
+                if (level + 1 < loop.Iterators.Count)
+                    Repeat(loop, level + 1);
+                else
+                    Run(loop.Body);
                 return 0;
             });
-            if (Or(Flag(Returned), Flag(LoopFlag)) is ConstantTerm { Value: not 0 }) return;
+            if (Or(Flag(Returned), Flag(LoopFlag)) is ConstantTerm { Value: not 0 })
+                return;
         }
     }
 
@@ -238,15 +272,27 @@ public sealed class AlgorithmExpansion
                 }
                 catch (LanguageException e) when (e.Error.Code == "variability")
                 {
-                    throw new LanguageException("algorithm", "The number of rounds of this loop changes during the run, so it cannot be unrolled.", loop.At,
-                        "Write 'for i in 1:n loop' with the most rounds that can be needed, and leave it with 'if … then break; end if;'.");
+                    throw new LanguageException(
+                        "algorithm",
+                        "The number of rounds of this loop changes during the run, so it cannot be unrolled.",
+                        loop.At,
+                        "Write 'for i in 1:n loop' with the most rounds that can be needed, and leave it with 'if … then break; end if;'."
+                    );
                 }
             }
 
-            if (condition.IsConstant(0)) return;
+            if (condition.IsConstant(0))
+                return;
             Run(loop.Body);
-            if (Or(Flag(Returned), Flag(LoopFlag)) is ConstantTerm { Value: not 0 }) return;
-            if (++statements > MaximumStatements) throw new LanguageException("algorithm", $"More than {MaximumStatements} rounds are made here.", loop.At, "Check that the loop ends.");
+            if (Or(Flag(Returned), Flag(LoopFlag)) is ConstantTerm { Value: not 0 })
+                return;
+            if (++statements > MaximumStatements)
+                throw new LanguageException(
+                    "algorithm",
+                    $"More than {MaximumStatements} rounds are made here.",
+                    loop.At,
+                    "Check that the loop ends."
+                );
         }
     }
 
@@ -266,7 +312,8 @@ public sealed class AlgorithmExpansion
         atEvent = true;
         void Next(int index)
         {
-            if (index < fires.Count) Branch(fires[index], () => Run(clause.Branches[index].Body), () => Next(index + 1));
+            if (index < fires.Count)
+                Branch(fires[index], () => Run(clause.Branches[index].Body), () => Next(index + 1));
         }
 
         Next(0);

@@ -9,23 +9,68 @@ public sealed partial class Binder
 {
     static readonly Dictionary<string, Operator> OneArgument = new()
     {
-        ["sin"] = Operator.Sin, ["cos"] = Operator.Cos, ["tan"] = Operator.Tan, ["asin"] = Operator.Asin, ["acos"] = Operator.Acos,
-        ["atan"] = Operator.Atan, ["sinh"] = Operator.Sinh, ["cosh"] = Operator.Cosh, ["tanh"] = Operator.Tanh, ["exp"] = Operator.Exp,
-        ["log"] = Operator.Log, ["log10"] = Operator.Log10, ["sqrt"] = Operator.SquareRoot, ["abs"] = Operator.Absolute, ["sign"] = Operator.Sign,
+        ["sin"] = Operator.Sin,
+        ["cos"] = Operator.Cos,
+        ["tan"] = Operator.Tan,
+        ["asin"] = Operator.Asin,
+        ["acos"] = Operator.Acos,
+        ["atan"] = Operator.Atan,
+        ["sinh"] = Operator.Sinh,
+        ["cosh"] = Operator.Cosh,
+        ["tanh"] = Operator.Tanh,
+        ["exp"] = Operator.Exp,
+        ["log"] = Operator.Log,
+        ["log10"] = Operator.Log10,
+        ["sqrt"] = Operator.SquareRoot,
+        ["abs"] = Operator.Absolute,
+        ["sign"] = Operator.Sign,
     };
 
     /// <summary>Every function name that may be called, for suggestions and completion.</summary>
     public static readonly IReadOnlyList<string> Functions =
     [
-        .. OneArgument.Keys, "atan2", "min", "max", "sum", "product", "size", "ndims", "zeros", "ones", "fill", "linspace", "identity", "transpose",
-        "scalar", "vector", "floor", "ceil", "integer", "mod", "rem", "div", "noEvent", "smooth", "homotopy", "semiLinear", "der", "pre", "edge", "change",
-        "initial", "sample", "delay", "interpolate",
+        .. OneArgument.Keys,
+        "atan2",
+        "min",
+        "max",
+        "sum",
+        "product",
+        "size",
+        "ndims",
+        "zeros",
+        "ones",
+        "fill",
+        "linspace",
+        "identity",
+        "transpose",
+        "scalar",
+        "vector",
+        "floor",
+        "ceil",
+        "integer",
+        "mod",
+        "rem",
+        "div",
+        "noEvent",
+        "smooth",
+        "homotopy",
+        "semiLinear",
+        "der",
+        "pre",
+        "edge",
+        "change",
+        "initial",
+        "sample",
+        "delay",
+        "interpolate",
     ];
 
     Value BindCall(Call call)
     {
-        if (!IsBuiltIn(call.Function)) return CallAll(call)[0];
-        if (call.Named.Count > 0 && call.Function != "homotopy") throw new LanguageException("call", $"{call.Function} takes its arguments by position.", call.At);
+        if (!IsBuiltIn(call.Function))
+            return CallAll(call)[0];
+        if (call.Named.Count > 0 && call.Function != "homotopy")
+            throw new LanguageException("call", $"{call.Function} takes its arguments by position.", call.At);
         if (OneArgument.TryGetValue(call.Function, out var kind))
         {
             Count(call, 1, 1);
@@ -38,7 +83,13 @@ public sealed partial class Binder
         {
             case "atan2":
                 Count(call, 2, 2);
-                return Elementwise(Numeric(call.Arguments[0]), Numeric(call.Arguments[1]), ScalarType.Real, (a, b) => TermBuilder.Binary(Operator.Atan2, a, b), call.At);
+                return Elementwise(
+                    Numeric(call.Arguments[0]),
+                    Numeric(call.Arguments[1]),
+                    ScalarType.Real,
+                    (a, b) => TermBuilder.Binary(Operator.Atan2, a, b),
+                    call.At
+                );
             case "min" or "max":
                 return Extreme(call);
             case "sum" or "product":
@@ -61,25 +112,40 @@ public sealed partial class Binder
                 Count(call, 3, 3);
                 var (from, to, n) = (Scalar(call, 0), Scalar(call, 1), WholeNumber(call.Arguments[2]));
                 budget.Values(n, call.At);
-                if (n is < 2 or > 10_000_000) throw new LanguageException("size", "linspace needs at least two points.", call.At);
-                return new Value(ScalarType.Real, [n], [.. Enumerable.Range(0, n).Select(i => Add(from, Multiply(Subtract(to, from), Term.Of((double)i / (n - 1)))))]);
+                if (n is < 2 or > 10_000_000)
+                    throw new LanguageException("size", "linspace needs at least two points.", call.At);
+                return new Value(
+                    ScalarType.Real,
+                    [n],
+                    [.. Enumerable.Range(0, n).Select(i => Add(from, Multiply(Subtract(to, from), Term.Of((double)i / (n - 1)))))]
+                );
             case "identity":
                 Count(call, 1, 1);
                 var size = WholeNumber(call.Arguments[0]);
                 budget.Values((long)size * size, call.At);
-                if (size is < 0 or > 3000) throw new LanguageException("size", "That is no size for a matrix.", call.At);
-                return new Value(ScalarType.Integer, [size, size], [.. Enumerable.Range(0, size * size).Select(i => (Term)Term.Of(i / size == i % size))]);
+                if (size is < 0 or > 3000)
+                    throw new LanguageException("size", "That is no size for a matrix.", call.At);
+                return new Value(
+                    ScalarType.Integer,
+                    [size, size],
+                    [.. Enumerable.Range(0, size * size).Select(i => (Term)Term.Of(i / size == i % size))]
+                );
             case "transpose":
                 Count(call, 1, 1);
                 var matrix = Numeric(call.Arguments[0]);
-                if (matrix.Shape.Length != 2) throw new LanguageException("shape", "transpose needs a matrix.", call.At);
+                if (matrix.Shape.Length != 2)
+                    throw new LanguageException("shape", "transpose needs a matrix.", call.At);
                 var (rows, columns) = (matrix.Shape[0], matrix.Shape[1]);
-                return new Value(matrix.Type, [columns, rows],
-                    [.. Enumerable.Range(0, rows * columns).Select(i => matrix.Elements[i % rows * columns + i / rows])]);
+                return new Value(
+                    matrix.Type,
+                    [columns, rows],
+                    [.. Enumerable.Range(0, rows * columns).Select(i => matrix.Elements[i % rows * columns + i / rows])]
+                );
             case "scalar":
                 Count(call, 1, 1);
                 var single = Bind(call.Arguments[0]);
-                if (single.Elements.Length != 1) throw new LanguageException("shape", "scalar needs an array of one element.", call.At);
+                if (single.Elements.Length != 1)
+                    throw new LanguageException("shape", "scalar needs an array of one element.", call.At);
                 return single with { Shape = [] };
             case "vector":
                 Count(call, 1, 1);
@@ -98,12 +164,15 @@ public sealed partial class Binder
             case "semiLinear":
                 Count(call, 3, 3);
                 var x = Scalar(call, 0);
-                var positive = withoutEvents ? TermBuilder.Binary(Operator.GreaterOrEqual, x, Term.Zero) : new RelationTerm(Operator.GreaterOrEqual, x, Term.Zero);
+                var positive = withoutEvents
+                    ? TermBuilder.Binary(Operator.GreaterOrEqual, x, Term.Zero)
+                    : new RelationTerm(Operator.GreaterOrEqual, x, Term.Zero);
                 return Value.Real(TermBuilder.Conditional(positive, Multiply(Scalar(call, 1), x), Multiply(Scalar(call, 2), x)));
             case "der":
                 Count(call, 1, 1);
                 var variable = Itself(call.Arguments[0]);
-                if (!variable.IsNumeric) throw new LanguageException("type", $"A number is needed here, not {Describe(variable)}.", call.At);
+                if (!variable.IsNumeric)
+                    throw new LanguageException("type", $"A number is needed here, not {Describe(variable)}.", call.At);
                 return Map(variable, ScalarType.Real, t => TimeDerivative(t, call.At));
             case "pre":
                 Count(call, 1, 1);
@@ -113,7 +182,10 @@ public sealed partial class Binder
                 Count(call, 1, 1);
                 var present = Bind(call.Arguments[0]).ScalarTerm(call.At);
                 var earlier = Previous(Itself(call.Arguments[0]).ScalarTerm(call.At), call);
-                return Value.Scalar(ScalarType.Boolean, call.Function == "edge" ? And(present, Not(earlier)) : TermBuilder.Binary(Operator.NotEqual, present, earlier));
+                return Value.Scalar(
+                    ScalarType.Boolean,
+                    call.Function == "edge" ? And(present, Not(earlier)) : TermBuilder.Binary(Operator.NotEqual, present, earlier)
+                );
             case "initial":
                 Count(call, 0, 0);
                 return Value.Scalar(ScalarType.Boolean, new VariableTerm(scope.InitialFlag));
@@ -139,16 +211,37 @@ public sealed partial class Binder
     static readonly HashSet<string> BuiltIn = [.. Functions, "terminal"];
 
     /// <summary>All results of a call of a function that is written in the language.</summary>
-    public IReadOnlyList<Value> CallAll(Call call) => (IsBuiltIn(call.Function) ? [Bind(call)]
-        : scope.CallFunction(call.Function, [.. call.Arguments.Select(Bind)], [.. call.Named.Select(n => (n.Name, Bind(n.Value)))], call.At))
-        ?? throw new LanguageException("unknown-function", $"There is no function '{call.Function}'.", call.At,
-            Nearest.Of(call.Function, Functions) is { } near ? $"Did you mean {near}?" : null);
+    public IReadOnlyList<Value> CallAll(Call call) =>
+        (
+            IsBuiltIn(call.Function)
+                ? [Bind(call)]
+                : scope.CallFunction(
+                    call.Function,
+                    [.. call.Arguments.Select(Bind)],
+                    [.. call.Named.Select(n => (n.Name, Bind(n.Value)))],
+                    call.At
+                )
+        )
+        ?? throw new LanguageException(
+            "unknown-function",
+            $"There is no function '{call.Function}'.",
+            call.At,
+            Nearest.Of(call.Function, Functions) is { } near ? $"Did you mean {near}?" : null
+        );
 
     static void Count(Call call, int least, int most)
     {
-        if (call.Arguments.Count >= least && call.Arguments.Count <= most) return;
-        var wanted = least == most ? $"{least}" : most == int.MaxValue ? $"at least {least}" : $"{least} to {most}";
-        throw new LanguageException("call", $"{call.Function} takes {wanted} argument{(wanted == "1" ? "" : "s")}, not {call.Arguments.Count}.", call.At);
+        if (call.Arguments.Count >= least && call.Arguments.Count <= most)
+            return;
+        var wanted =
+            least == most ? $"{least}"
+            : most == int.MaxValue ? $"at least {least}"
+            : $"{least} to {most}";
+        throw new LanguageException(
+            "call",
+            $"{call.Function} takes {wanted} argument{(wanted == "1" ? "" : "s")}, not {call.Arguments.Count}.",
+            call.At
+        );
     }
 
     Term Scalar(Call call, int index) => Numeric(call.Arguments[index]).ScalarTerm(call.Arguments[index].At);
@@ -179,7 +272,8 @@ public sealed partial class Binder
         }
 
         var array = Numeric(call.Arguments[0]);
-        if (array.Elements.Length == 0) throw new LanguageException("shape", $"{call.Function} of an empty array has no value.", call.At);
+        if (array.Elements.Length == 0)
+            throw new LanguageException("shape", $"{call.Function} of an empty array has no value.", call.At);
         return Value.Scalar(array.Type, Join(array.Elements, Term.Zero, (l, r) => TermBuilder.Binary(kind, l, r)));
     }
 
@@ -187,17 +281,23 @@ public sealed partial class Binder
     {
         Count(call, 1, 2);
         var shape = Itself(call.Arguments[0]).Shape;
-        if (call.Arguments.Count == 1) return new Value(ScalarType.Integer, [shape.Length], [.. shape.Select(s => (Term)Term.Of(s))]);
+        if (call.Arguments.Count == 1)
+            return new Value(ScalarType.Integer, [shape.Length], [.. shape.Select(s => (Term)Term.Of(s))]);
         var dimension = WholeNumber(call.Arguments[1]);
         if (dimension < 1 || dimension > shape.Length)
-            throw new LanguageException("shape", $"The array has {shape.Length} dimension{(shape.Length == 1 ? "" : "s")}; there is no dimension {dimension}.", call.At);
+            throw new LanguageException(
+                "shape",
+                $"The array has {shape.Length} dimension{(shape.Length == 1 ? "" : "s")}; there is no dimension {dimension}.",
+                call.At
+            );
         return Value.Scalar(ScalarType.Integer, Term.Of(shape[dimension - 1]));
     }
 
     Value Filled(Term content, ScalarType type, IReadOnlyList<Expression> sizes)
     {
         var shape = sizes.Select(WholeNumber).ToArray();
-        if (shape.Any(s => s < 0)) throw new LanguageException("size", "That is no size for an array.", sizes[0].At);
+        if (shape.Any(s => s < 0))
+            throw new LanguageException("size", "That is no size for an array.", sizes[0].At);
         var total = Value.CountOf(shape);
         budget.Values(total, sizes[0].At);
         var elements = new Term[total];
@@ -211,33 +311,44 @@ public sealed partial class Binder
         var two = call.Function is "mod" or "rem" or "div";
         Count(call, two ? 2 : 1, two ? 2 : 1);
         var a = Scalar(call, 0);
-        var integer = Numeric(call.Arguments[0]).Type == ScalarType.Integer && (!two || Numeric(call.Arguments[1]).Type == ScalarType.Integer);
+        var integer =
+            Numeric(call.Arguments[0]).Type == ScalarType.Integer && (!two || Numeric(call.Arguments[1]).Type == ScalarType.Integer);
         var type = integer || call.Function == "integer" ? ScalarType.Integer : ScalarType.Real;
         if (!two)
             return Value.Scalar(type, call.Function == "ceil" ? Negate(Floor(Negate(a), call.At)) : Floor(a, call.At));
         var b = Scalar(call, 1);
         var ratio = Divide(a, b);
-        if (call.Function == "mod") return Value.Scalar(type, Subtract(a, Multiply(Floor(ratio, call.At), b)));
+        if (call.Function == "mod")
+            return Value.Scalar(type, Subtract(a, Multiply(Floor(ratio, call.At), b)));
         var nonNegative = TermBuilder.Binary(Operator.GreaterOrEqual, ratio, Term.Zero);
-        var whole = withoutEvents || ratio is ConstantTerm ? TermBuilder.Binary(Operator.IntegerDivide, a, b)
-            : TermBuilder.Conditional(nonNegative, Floor(ratio, call.At), Negate(Floor(Negate(ratio), call.At)));
+        var whole =
+            withoutEvents || ratio is ConstantTerm
+                ? TermBuilder.Binary(Operator.IntegerDivide, a, b)
+                : TermBuilder.Conditional(nonNegative, Floor(ratio, call.At), Negate(Floor(Negate(ratio), call.At)));
         return Value.Scalar(type, call.Function == "div" ? whole : Subtract(a, Multiply(whole, b)));
     }
 
     Term Floor(Term a, Position at)
     {
-        if (withoutEvents || !scope.ChangesDuringRun(a)) return TermBuilder.Unary(Operator.Floor, a);
-        var held = scope.Discrete("floor", index =>
-        {
-            var old = new PreviousTerm(index);
-            var left = Or(new RelationTerm(Operator.Less, a, old), new RelationTerm(Operator.GreaterOrEqual, a, Add(old, Term.One)));
-            return TermBuilder.Conditional(Or(new VariableTerm(scope.InitialFlag), left), TermBuilder.Unary(Operator.Floor, a), old);
-        }, at);
+        if (withoutEvents || !scope.ChangesDuringRun(a))
+            return TermBuilder.Unary(Operator.Floor, a);
+        var held = scope.Discrete(
+            "floor",
+            index =>
+            {
+                var old = new PreviousTerm(index);
+                var left = Or(new RelationTerm(Operator.Less, a, old), new RelationTerm(Operator.GreaterOrEqual, a, Add(old, Term.One)));
+                return TermBuilder.Conditional(Or(new VariableTerm(scope.InitialFlag), left), TermBuilder.Unary(Operator.Floor, a), old);
+            },
+            at
+        );
         return new VariableTerm(held);
     }
 
-    static Term Previous(Term term, Call call) => term is VariableTerm v ? new PreviousTerm(v.Index)
-        : throw new LanguageException("call", $"{call.Function} needs the name of a discrete variable.", call.At);
+    static Term Previous(Term term, Call call) =>
+        term is VariableTerm v
+            ? new PreviousTerm(v.Index)
+            : throw new LanguageException("call", $"{call.Function} needs the name of a discrete variable.", call.At);
 
     Term TimeDerivative(Term term, Position at) =>
         TermDerivative.Of(term, leaf => leaf is VariableTerm v ? scope.DerivativeOf(v.Index, at) : Term.Zero);
@@ -248,9 +359,14 @@ public sealed partial class Binder
         Count(call, 3, 4);
         var xs = Numeric(call.Arguments[1]);
         var ys = Numeric(call.Arguments[2]);
-        if (xs.Shape.Length != 1 || xs.Elements.Length == 0) throw new LanguageException("shape", "The knots must be a vector.", call.Arguments[1].At);
+        if (xs.Shape.Length != 1 || xs.Elements.Length == 0)
+            throw new LanguageException("shape", "The knots must be a vector.", call.Arguments[1].At);
         if (ys.Shape.Length != 1 || ys.Elements.Length != xs.Elements.Length)
-            throw new LanguageException("shape", $"There are {xs.Elements.Length} knots but {ys.Elements.Length} values.", call.Arguments[2].At);
+            throw new LanguageException(
+                "shape",
+                $"There are {xs.Elements.Length} knots but {ys.Elements.Length} values.",
+                call.Arguments[2].At
+            );
         var kind = TableKind.Linear;
         if (call.Arguments.Count == 4)
         {
@@ -261,8 +377,14 @@ public sealed partial class Binder
                 "steps" => TableKind.Steps,
                 "repeat" => TableKind.RepeatingLinear,
                 "repeat steps" => TableKind.RepeatingSteps,
-                null when chosen.Type == ScalarType.Enumeration => (TableKind)((int)scope.Constant(chosen.ScalarTerm(call.At), call.At) - 1),
-                _ => throw new LanguageException("call", "The kind of a table is \"linear\", \"steps\", \"repeat\" or \"repeat steps\".", call.Arguments[3].At),
+                null when chosen.Type == ScalarType.Enumeration => (TableKind)(
+                    (int)scope.Constant(chosen.ScalarTerm(call.At), call.At) - 1
+                ),
+                _ => throw new LanguageException(
+                    "call",
+                    "The kind of a table is \"linear\", \"steps\", \"repeat\" or \"repeat steps\".",
+                    call.Arguments[3].At
+                ),
             };
         }
 

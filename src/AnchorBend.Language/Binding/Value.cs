@@ -3,7 +3,14 @@ using AnchorBend.Language.Terms;
 
 namespace AnchorBend.Language.Binding;
 
-public enum ScalarType { Real, Integer, Boolean, String, Enumeration }
+public enum ScalarType
+{
+    Real,
+    Integer,
+    Boolean,
+    String,
+    Enumeration,
+}
 
 /// <summary>A bound expression: type, shape (empty for a scalar) and one term an element, last index fastest.</summary>
 public sealed record Value(ScalarType Type, int[] Shape, Term[] Elements)
@@ -24,13 +31,15 @@ public sealed record Value(ScalarType Type, int[] Shape, Term[] Elements)
 
     public static Value OfString(string text) => new(ScalarType.String, [], []) { Text = text };
 
-    /// <summary>How many elements a shape has; −1 where a size is negative. Sizes whose product overflows have as many as can be counted.</summary>
+    /// <summary>How many elements a shape has; −1 where a size is negative. Sizes whose product overflows have as many as can be
+    /// counted.</summary>
     public static long CountOf(int[] shape)
     {
         var count = 1.0;
         foreach (var size in shape)
         {
-            if (size < 0) return -1;
+            if (size < 0)
+                return -1;
             count *= size;
         }
 
@@ -42,8 +51,13 @@ public sealed record Value(ScalarType Type, int[] Shape, Term[] Elements)
     /// <summary>The one term of a scalar.</summary>
     /// <exception cref="LanguageException">The value is an array or a string.</exception>
     public Term ScalarTerm(Position at) =>
-        IsScalar && Elements.Length == 1 ? Elements[0] : throw new LanguageException("shape",
-            Type == ScalarType.String ? "A number is needed here, not a string." : $"A scalar is needed here, not {ShapeText(Shape)}.", at);
+        IsScalar && Elements.Length == 1
+            ? Elements[0]
+            : throw new LanguageException(
+                "shape",
+                Type == ScalarType.String ? "A number is needed here, not a string." : $"A scalar is needed here, not {ShapeText(Shape)}.",
+                at
+            );
 }
 
 /// <summary>What the binder needs to know about the place where an expression stands.</summary>
@@ -75,7 +89,12 @@ public interface IScope
     Term Auxiliary(Term term, Position at) => term;
 
     /// <summary>The results of a function written in the language; null when there is none of that name.</summary>
-    IReadOnlyList<Value>? CallFunction(string name, IReadOnlyList<Value> arguments, IReadOnlyList<(string Name, Value Value)> named, Position at) => null;
+    IReadOnlyList<Value>? CallFunction(
+        string name,
+        IReadOnlyList<Value> arguments,
+        IReadOnlyList<(string Name, Value Value)> named,
+        Position at
+    ) => null;
 
     /// <summary>The variable that is true while initial values are found.</summary>
     int InitialFlag { get; }

@@ -1,10 +1,31 @@
 namespace AnchorBend.Language.Syntax;
 
-public enum ClassKind { Model, Block, Connector, Record, Package, Function, Type, Class }
+public enum ClassKind
+{
+    Model,
+    Block,
+    Connector,
+    Record,
+    Package,
+    Function,
+    Type,
+    Class,
+}
 
-public enum Variability { Constant, Parameter, Discrete, Continuous }
+public enum Variability
+{
+    Constant,
+    Parameter,
+    Discrete,
+    Continuous,
+}
 
-public enum Causality { None, Input, Output }
+public enum Causality
+{
+    None,
+    Input,
+    Output,
+}
 
 /// <summary>A class with its elements in the order written.</summary>
 public sealed record ClassDefinition(
@@ -16,7 +37,8 @@ public sealed record ClassDefinition(
     IReadOnlyList<Equation> Equations,
     IReadOnlyList<Equation> InitialEquations,
     Modification? Annotation,
-    Position At)
+    Position At
+)
 {
     /// <summary>The literals of <c>type T = enumeration(A, B)</c>; null for other classes.</summary>
     public IReadOnlyList<(string Name, string? Description)>? Enumeration { get; init; }

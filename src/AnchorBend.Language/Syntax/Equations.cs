@@ -12,9 +12,13 @@ public sealed record ConnectEquation(Reference First, Reference Second, Position
 
 /// <summary><c>if c then … elseif … else … end if</c>.</summary>
 public sealed record IfEquation(
-    IReadOnlyList<(Expression Condition, IReadOnlyList<Equation> Body)> Branches, IReadOnlyList<Equation> Otherwise, Position At) : Equation(At);
+    IReadOnlyList<(Expression Condition, IReadOnlyList<Equation> Body)> Branches,
+    IReadOnlyList<Equation> Otherwise,
+    Position At
+) : Equation(At);
 
-public sealed record ForEquation(IReadOnlyList<(string Name, Expression Range)> Iterators, IReadOnlyList<Equation> Body, Position At) : Equation(At);
+public sealed record ForEquation(IReadOnlyList<(string Name, Expression Range)> Iterators, IReadOnlyList<Equation> Body, Position At)
+    : Equation(At);
 
 /// <summary><c>when c then … elsewhen d then … end when</c>; earlier branches win.</summary>
 public sealed record WhenEquation(IReadOnlyList<(Expression Condition, IReadOnlyList<Equation> Body)> Branches, Position At) : Equation(At);

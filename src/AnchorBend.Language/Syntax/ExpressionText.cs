@@ -15,27 +15,49 @@ public static class ExpressionText
 
     /// <summary>A name as it is written in source: quoted where it is not a plain identifier.</summary>
     public static string Name(string name) =>
-        Lexer.IsPlainIdentifier(name) ? name : "'" + name.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("'", "\\'", StringComparison.Ordinal) + "'";
+        Lexer.IsPlainIdentifier(name)
+            ? name
+            : "'" + name.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("'", "\\'", StringComparison.Ordinal) + "'";
 
-    public static string Symbol(BinaryKind kind) => kind switch
-    {
-        BinaryKind.Add => "+", BinaryKind.Subtract => "-", BinaryKind.Multiply => "*", BinaryKind.Divide => "/", BinaryKind.Power => "^",
-        BinaryKind.ElementAdd => ".+", BinaryKind.ElementSubtract => ".-", BinaryKind.ElementMultiply => ".*",
-        BinaryKind.ElementDivide => "./", BinaryKind.ElementPower => ".^",
-        BinaryKind.Equal => "==", BinaryKind.NotEqual => "<>", BinaryKind.Less => "<", BinaryKind.LessOrEqual => "<=",
-        BinaryKind.Greater => ">", BinaryKind.GreaterOrEqual => ">=", BinaryKind.And => "and", _ => "or",
-    };
+    public static string Symbol(BinaryKind kind) =>
+        kind switch
+        {
+            BinaryKind.Add => "+",
+            BinaryKind.Subtract => "-",
+            BinaryKind.Multiply => "*",
+            BinaryKind.Divide => "/",
+            BinaryKind.Power => "^",
+            BinaryKind.ElementAdd => ".+",
+            BinaryKind.ElementSubtract => ".-",
+            BinaryKind.ElementMultiply => ".*",
+            BinaryKind.ElementDivide => "./",
+            BinaryKind.ElementPower => ".^",
+            BinaryKind.Equal => "==",
+            BinaryKind.NotEqual => "<>",
+            BinaryKind.Less => "<",
+            BinaryKind.LessOrEqual => "<=",
+            BinaryKind.Greater => ">",
+            BinaryKind.GreaterOrEqual => ">=",
+            BinaryKind.And => "and",
+            _ => "or",
+        };
 
     /// <summary>Binding strength: higher binds tighter.</summary>
-    public static int Precedence(BinaryKind kind) => kind switch
-    {
-        BinaryKind.Or => 1,
-        BinaryKind.And => 2,
-        BinaryKind.Equal or BinaryKind.NotEqual or BinaryKind.Less or BinaryKind.LessOrEqual or BinaryKind.Greater or BinaryKind.GreaterOrEqual => 4,
-        BinaryKind.Add or BinaryKind.Subtract or BinaryKind.ElementAdd or BinaryKind.ElementSubtract => 5,
-        BinaryKind.Multiply or BinaryKind.Divide or BinaryKind.ElementMultiply or BinaryKind.ElementDivide => 6,
-        _ => 8,
-    };
+    public static int Precedence(BinaryKind kind) =>
+        kind switch
+        {
+            BinaryKind.Or => 1,
+            BinaryKind.And => 2,
+            BinaryKind.Equal
+            or BinaryKind.NotEqual
+            or BinaryKind.Less
+            or BinaryKind.LessOrEqual
+            or BinaryKind.Greater
+            or BinaryKind.GreaterOrEqual => 4,
+            BinaryKind.Add or BinaryKind.Subtract or BinaryKind.ElementAdd or BinaryKind.ElementSubtract => 5,
+            BinaryKind.Multiply or BinaryKind.Divide or BinaryKind.ElementMultiply or BinaryKind.ElementDivide => 6,
+            _ => 8,
+        };
 
     static void Write(StringBuilder text, Expression expression, int context)
     {
@@ -43,13 +65,16 @@ public static class ExpressionText
         {
             case NumberLiteral n:
                 text.Append(n.Value.ToString("R", CultureInfo.InvariantCulture));
-                if (!n.IsInteger && n.Value == Math.Floor(n.Value) && Math.Abs(n.Value) < 1e15) text.Append(".0");
+                if (!n.IsInteger && n.Value == Math.Floor(n.Value) && Math.Abs(n.Value) < 1e15)
+                    text.Append(".0");
                 break;
             case BooleanLiteral b:
                 text.Append(b.Value ? "true" : "false");
                 break;
             case StringLiteral s:
-                text.Append('"').Append(s.Value.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("\"", "\\\"", StringComparison.Ordinal)).Append('"');
+                text.Append('"')
+                    .Append(s.Value.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("\"", "\\\"", StringComparison.Ordinal))
+                    .Append('"');
                 break;
             case Reference r:
                 WriteReference(text, r);
@@ -57,7 +82,14 @@ public static class ExpressionText
             case Unary u:
                 Bracketed(text, context > (u.Kind == UnaryKind.Not ? 3 : 5), () =>
                 {
-                    text.Append(u.Kind switch { UnaryKind.Not => "not ", UnaryKind.Minus => "-", _ => "+" });
+                    text.Append(
+                        u.Kind switch
+                        {
+                            UnaryKind.Not => "not ",
+                            UnaryKind.Minus => "-",
+                            _ => "+",
+                        }
+                    );
                     Write(text, u.Operand, u.Kind == UnaryKind.Not ? 4 : 6);
                 });
                 break;
@@ -75,7 +107,8 @@ public static class ExpressionText
                 Separated(text, c.Arguments, a => Write(text, a, 0));
                 foreach (var (name, value) in c.Named)
                 {
-                    if (!text.ToString().EndsWith('(')) text.Append(", ");
+                    if (!text.ToString().EndsWith('('))
+                        text.Append(", ");
                     text.Append(Name(name)).Append(" = ");
                     Write(text, value, 0);
                 }
@@ -106,7 +139,8 @@ public static class ExpressionText
                 text.Append('[');
                 for (var i = 0; i < m.Rows.Count; i++)
                 {
-                    if (i > 0) text.Append("; ");
+                    if (i > 0)
+                        text.Append("; ");
                     Separated(text, m.Rows[i], e => Write(text, e, 0));
                 }
 
@@ -154,9 +188,11 @@ public static class ExpressionText
     {
         for (var i = 0; i < reference.Parts.Count; i++)
         {
-            if (i > 0) text.Append('.');
+            if (i > 0)
+                text.Append('.');
             text.Append(Name(reference.Parts[i].Name));
-            if (reference.Parts[i].Subscripts.Count == 0) continue;
+            if (reference.Parts[i].Subscripts.Count == 0)
+                continue;
             text.Append('[');
             Separated(text, reference.Parts[i].Subscripts, s => Write(text, s, 0));
             text.Append(']');
@@ -167,15 +203,18 @@ public static class ExpressionText
     {
         for (var i = 0; i < items.Count; i++)
         {
-            if (i > 0) text.Append(", ");
+            if (i > 0)
+                text.Append(", ");
             write(items[i]);
         }
     }
 
     static void Bracketed(StringBuilder text, bool needed, Action write)
     {
-        if (needed) text.Append('(');
+        if (needed)
+            text.Append('(');
         write();
-        if (needed) text.Append(')');
+        if (needed)
+            text.Append(')');
     }
 }

@@ -16,19 +16,40 @@ public sealed record ReferencePart(string Name, IReadOnlyList<Expression> Subscr
 /// <summary>A component reference such as <c>drum.inertia.w</c> or <c>a[i, 1]</c>.</summary>
 public sealed record Reference(IReadOnlyList<ReferencePart> Parts, Position At) : Expression(At)
 {
-    public Reference(string name, Position at = default) : this([new ReferencePart(name, [])], at) { }
+    public Reference(string name, Position at = default)
+        : this([new ReferencePart(name, [])], at) { }
 
     /// <summary>The reference's names joined by dots, without subscripts.</summary>
     public string Path => string.Join('.', Parts.Select(p => p.Name));
 }
 
-public enum UnaryKind { Plus, Minus, Not }
+public enum UnaryKind
+{
+    Plus,
+    Minus,
+    Not,
+}
 
 public enum BinaryKind
 {
-    Add, Subtract, Multiply, Divide, Power,
-    ElementAdd, ElementSubtract, ElementMultiply, ElementDivide, ElementPower,
-    Equal, NotEqual, Less, LessOrEqual, Greater, GreaterOrEqual, And, Or,
+    Add,
+    Subtract,
+    Multiply,
+    Divide,
+    Power,
+    ElementAdd,
+    ElementSubtract,
+    ElementMultiply,
+    ElementDivide,
+    ElementPower,
+    Equal,
+    NotEqual,
+    Less,
+    LessOrEqual,
+    Greater,
+    GreaterOrEqual,
+    And,
+    Or,
 }
 
 public sealed record Unary(UnaryKind Kind, Expression Operand, Position At) : Expression(At);
@@ -36,8 +57,12 @@ public sealed record Unary(UnaryKind Kind, Expression Operand, Position At) : Ex
 public sealed record Binary(BinaryKind Kind, Expression Left, Expression Right, Position At) : Expression(At);
 
 /// <summary>A call by position and by name: <c>sample(0, 0.1)</c>, <c>delay(u, T)</c>.</summary>
-public sealed record Call(string Function, IReadOnlyList<Expression> Arguments, IReadOnlyList<(string Name, Expression Value)> Named, Position At)
-    : Expression(At);
+public sealed record Call(
+    string Function,
+    IReadOnlyList<Expression> Arguments,
+    IReadOnlyList<(string Name, Expression Value)> Named,
+    Position At
+) : Expression(At);
 
 /// <summary><c>if c then a elseif d then b else e</c>; one branch a condition, in order.</summary>
 public sealed record Conditional(IReadOnlyList<(Expression Condition, Expression Value)> Branches, Expression Otherwise, Position At)
@@ -53,7 +78,8 @@ public sealed record MatrixLiteral(IReadOnlyList<IReadOnlyList<Expression>> Rows
 public sealed record RangeExpression(Expression First, Expression? Step, Expression Last, Position At) : Expression(At);
 
 /// <summary><c>{f(i) for i in 1:n}</c>.</summary>
-public sealed record Comprehension(Expression Element, IReadOnlyList<(string Name, Expression Range)> Iterators, Position At) : Expression(At);
+public sealed record Comprehension(Expression Element, IReadOnlyList<(string Name, Expression Range)> Iterators, Position At)
+    : Expression(At);
 
 /// <summary><c>(a, , b)</c> at the left of a call with several results; null drops one.</summary>
 public sealed record TupleExpression(IReadOnlyList<Expression?> Elements, Position At) : Expression(At);

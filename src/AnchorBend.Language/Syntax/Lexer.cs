@@ -3,7 +3,15 @@ using System.Text;
 
 namespace AnchorBend.Language.Syntax;
 
-public enum TokenKind { End, Identifier, Keyword, Number, String, Symbol }
+public enum TokenKind
+{
+    End,
+    Identifier,
+    Keyword,
+    Number,
+    String,
+    Symbol,
+}
 
 /// <summary>A token. <see cref="Text"/> is the identifier's name (without quotes), keyword, symbol, or the string's content.</summary>
 /// <param name="Start">Offset of the first character in the source.</param>
@@ -20,18 +28,97 @@ public sealed class Lexer(string source)
 
     static readonly HashSet<string> Keywords =
     [
-        "algorithm", "and", "annotation", "block", "break", "class", "connect", "connector", "constant",
-        "constrainedby", "der", "discrete", "each", "else", "elseif", "elsewhen", "encapsulated", "end", "enumeration",
-        "equation", "expandable", "extends", "external", "false", "final", "flow", "for", "function", "if", "import",
-        "impure", "in", "initial", "inner", "input", "loop", "model", "not", "operator", "or", "outer", "output",
-        "package", "parameter", "partial", "protected", "public", "pure", "record", "redeclare", "replaceable", "return",
-        "stream", "then", "true", "type", "when", "while", "within",
+        "algorithm",
+        "and",
+        "annotation",
+        "block",
+        "break",
+        "class",
+        "connect",
+        "connector",
+        "constant",
+        "constrainedby",
+        "der",
+        "discrete",
+        "each",
+        "else",
+        "elseif",
+        "elsewhen",
+        "encapsulated",
+        "end",
+        "enumeration",
+        "equation",
+        "expandable",
+        "extends",
+        "external",
+        "false",
+        "final",
+        "flow",
+        "for",
+        "function",
+        "if",
+        "import",
+        "impure",
+        "in",
+        "initial",
+        "inner",
+        "input",
+        "loop",
+        "model",
+        "not",
+        "operator",
+        "or",
+        "outer",
+        "output",
+        "package",
+        "parameter",
+        "partial",
+        "protected",
+        "public",
+        "pure",
+        "record",
+        "redeclare",
+        "replaceable",
+        "return",
+        "stream",
+        "then",
+        "true",
+        "type",
+        "when",
+        "while",
+        "within",
     ];
 
     static readonly string[] Symbols =
     [
-        ":=", "==", "<>", "<=", ">=", ".+", ".-", ".*", "./", ".^",
-        "+", "-", "*", "/", "^", "=", "<", ">", "(", ")", "[", "]", "{", "}", ",", ";", ":", ".",
+        ":=",
+        "==",
+        "<>",
+        "<=",
+        ">=",
+        ".+",
+        ".-",
+        ".*",
+        "./",
+        ".^",
+        "+",
+        "-",
+        "*",
+        "/",
+        "^",
+        "=",
+        "<",
+        ">",
+        "(",
+        ")",
+        "[",
+        "]",
+        "{",
+        "}",
+        ",",
+        ";",
+        ":",
+        ".",
     ];
 
     int offset;
@@ -44,8 +131,10 @@ public sealed class Lexer(string source)
 
     /// <summary>Whether a name can stand without quotes.</summary>
     public static bool IsPlainIdentifier(string name) =>
-        name.Length > 0 && (char.IsAsciiLetter(name[0]) || name[0] == '_')
-        && name.All(c => char.IsAsciiLetterOrDigit(c) || c == '_') && !Keywords.Contains(name);
+        name.Length > 0
+        && (char.IsAsciiLetter(name[0]) || name[0] == '_')
+        && name.All(c => char.IsAsciiLetterOrDigit(c) || c == '_')
+        && !Keywords.Contains(name);
 
     /// <summary>All tokens of the text, the last one <see cref="TokenKind.End"/>.</summary>
     /// <exception cref="LanguageException">A character or a string that no token starts with or that does not end.</exception>
@@ -57,8 +146,7 @@ public sealed class Lexer(string source)
         {
             token = Next();
             tokens.Add(token);
-        }
-        while (token.Kind != TokenKind.End);
+        } while (token.Kind != TokenKind.End);
         return tokens;
     }
 
@@ -68,49 +156,65 @@ public sealed class Lexer(string source)
         SkipSpace();
         var at = Here;
         var start = offset;
-        if (offset >= source.Length) return new Token(TokenKind.End, "", 0, false, at, start, start);
+        if (offset >= source.Length)
+            return new Token(TokenKind.End, "", 0, false, at, start, start);
         var c = source[offset];
         if (char.IsAsciiLetter(c) || c == '_')
         {
-            while (offset < source.Length && (char.IsAsciiLetterOrDigit(source[offset]) || source[offset] == '_')) offset++;
+            while (offset < source.Length && (char.IsAsciiLetterOrDigit(source[offset]) || source[offset] == '_'))
+                offset++;
             var text = source[start..offset];
             return new Token(Keywords.Contains(text) ? TokenKind.Keyword : TokenKind.Identifier, text, 0, false, at, start, offset);
         }
 
-        if (c == '\'') return new Token(TokenKind.Identifier, Quoted('\'', "name", at), 0, false, at, start, offset);
-        if (c == '"') return new Token(TokenKind.String, Quoted('"', "string", at), 0, false, at, start, offset);
-        if (char.IsAsciiDigit(c) || (c == '.' && offset + 1 < source.Length && char.IsAsciiDigit(source[offset + 1]))) return Number(at);
+        if (c == '\'')
+            return new Token(TokenKind.Identifier, Quoted('\'', "name", at), 0, false, at, start, offset);
+        if (c == '"')
+            return new Token(TokenKind.String, Quoted('"', "string", at), 0, false, at, start, offset);
+        if (char.IsAsciiDigit(c) || (c == '.' && offset + 1 < source.Length && char.IsAsciiDigit(source[offset + 1])))
+            return Number(at);
         foreach (var symbol in Symbols)
         {
-            if (string.CompareOrdinal(source, offset, symbol, 0, symbol.Length) != 0) continue;
+            if (string.CompareOrdinal(source, offset, symbol, 0, symbol.Length) != 0)
+                continue;
             offset += symbol.Length;
             return new Token(TokenKind.Symbol, symbol, 0, false, at, start, offset);
         }
 
-        throw new LanguageException("character", $"'{c}' is not a character of the equation language here.", at,
-            c == '!' ? "Write 'not' for negation and '<>' for not equal." : c is '&' or '|' ? "Write 'and' and 'or'." : null);
+        throw new LanguageException(
+            "character",
+            $"'{c}' is not a character of the equation language here.",
+            at,
+            c == '!' ? "Write 'not' for negation and '<>' for not equal."
+                : c is '&' or '|' ? "Write 'and' and 'or'."
+                : null
+        );
     }
 
     Token Number(Position at)
     {
         var start = offset;
         var integer = true;
-        while (offset < source.Length && char.IsAsciiDigit(source[offset])) offset++;
+        while (offset < source.Length && char.IsAsciiDigit(source[offset]))
+            offset++;
         if (offset < source.Length && source[offset] == '.' && !(offset + 1 < source.Length && "+-*/^".Contains(source[offset + 1])))
         {
             integer = false;
             offset++;
-            while (offset < source.Length && char.IsAsciiDigit(source[offset])) offset++;
+            while (offset < source.Length && char.IsAsciiDigit(source[offset]))
+                offset++;
         }
 
         if (offset < source.Length && source[offset] is 'e' or 'E')
         {
             var mark = offset++;
-            if (offset < source.Length && source[offset] is '+' or '-') offset++;
+            if (offset < source.Length && source[offset] is '+' or '-')
+                offset++;
             if (offset < source.Length && char.IsAsciiDigit(source[offset]))
             {
                 integer = false;
-                while (offset < source.Length && char.IsAsciiDigit(source[offset])) offset++;
+                while (offset < source.Length && char.IsAsciiDigit(source[offset]))
+                    offset++;
             }
             else
             {
@@ -120,7 +224,8 @@ public sealed class Lexer(string source)
 
         var text = source[start..offset];
         var value = double.Parse(text, NumberStyles.Float, CultureInfo.InvariantCulture);
-        if (!double.IsFinite(value)) throw new LanguageException("number", $"The number {text} is too large.", at);
+        if (!double.IsFinite(value))
+            throw new LanguageException("number", $"The number {text} is too large.", at);
         return new Token(TokenKind.Number, text, value, integer && Math.Abs(value) < 9e15, at, start, offset);
     }
 
@@ -130,9 +235,11 @@ public sealed class Lexer(string source)
         offset++;
         while (true)
         {
-            if (offset >= source.Length) throw new LanguageException("unfinished", $"This {what} has no closing {quote}.", at);
+            if (offset >= source.Length)
+                throw new LanguageException("unfinished", $"This {what} has no closing {quote}.", at);
             var c = source[offset++];
-            if (c == quote) return text.ToString();
+            if (c == quote)
+                return text.ToString();
             if (c == '\n')
             {
                 line++;
@@ -145,11 +252,21 @@ public sealed class Lexer(string source)
                 continue;
             }
 
-            if (offset >= source.Length) continue;
+            if (offset >= source.Length)
+                continue;
             var escaped = source[offset++];
-            text.Append(escaped switch { 'n' => '\n', 't' => '\t', 'r' => '\r', _ => escaped });
+            text.Append(
+                escaped switch
+                {
+                    'n' => '\n',
+                    't' => '\t',
+                    'r' => '\r',
+                    _ => escaped,
+                }
+            );
             // A backslash before a letter that is no escape stays: faces are written in mathematics markup.
-            if (escaped is not ('n' or 't' or 'r' or '\\' or '"' or '\'')) text.Insert(text.Length - 1, '\\');
+            if (escaped is not ('n' or 't' or 'r' or '\\' or '"' or '\''))
+                text.Insert(text.Length - 1, '\\');
         }
     }
 
@@ -170,7 +287,8 @@ public sealed class Lexer(string source)
             }
             else if (c == '/' && offset + 1 < source.Length && source[offset + 1] == '/')
             {
-                while (offset < source.Length && source[offset] != '\n') offset++;
+                while (offset < source.Length && source[offset] != '\n')
+                    offset++;
             }
             else if (c == '/' && offset + 1 < source.Length && source[offset + 1] == '*')
             {
@@ -178,12 +296,14 @@ public sealed class Lexer(string source)
                 offset += 2;
                 while (offset + 1 < source.Length && !(source[offset] == '*' && source[offset + 1] == '/'))
                 {
-                    if (source[offset++] != '\n') continue;
+                    if (source[offset++] != '\n')
+                        continue;
                     line++;
                     lineStart = offset;
                 }
 
-                if (offset + 1 >= source.Length) throw new LanguageException("unfinished", "This comment has no closing */.", at);
+                if (offset + 1 >= source.Length)
+                    throw new LanguageException("unfinished", "This comment has no closing */.", at);
                 offset += 2;
             }
             else

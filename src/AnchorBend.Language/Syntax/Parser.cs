@@ -45,7 +45,8 @@ public sealed partial class Parser
             {
                 if (parser.Accept("within"))
                 {
-                    if (parser.Current.Kind == TokenKind.Identifier) parser.DottedName();
+                    if (parser.Current.Kind == TokenKind.Identifier)
+                        parser.DottedName();
                     parser.Expect(";");
                     continue;
                 }
@@ -62,7 +63,14 @@ public sealed partial class Parser
         }
 
         if (classes.Count == 0 && parser.errors.Count == 0)
-            parser.errors.Add(new LanguageError("empty", "The text holds no model.", new Position(1, 1), "Start with 'model Name' and close with 'end Name;'."));
+            parser.errors.Add(
+                new LanguageError(
+                    "empty",
+                    "The text holds no model.",
+                    new Position(1, 1),
+                    "Start with 'model Name' and close with 'end Name;'."
+                )
+            );
         return (classes, parser.errors);
     }
 
@@ -71,9 +79,11 @@ public sealed partial class Parser
     public static Expression ParseExpression(string source)
     {
         var parser = new Parser(source);
-        if (parser.Current.Kind == TokenKind.End) throw new LanguageException("empty", "A value is needed here.", parser.Current.At);
+        if (parser.Current.Kind == TokenKind.End)
+            throw new LanguageException("empty", "A value is needed here.", parser.Current.At);
         var expression = parser.Expression();
-        if (parser.Current.Kind != TokenKind.End) throw parser.Unexpected("the end of the expression");
+        if (parser.Current.Kind != TokenKind.End)
+            throw parser.Unexpected("the end of the expression");
         return expression;
     }
 
@@ -85,15 +95,24 @@ public sealed partial class Parser
     {
         // A unit may hold characters the language has not (%, °, µ, ·), so the tokens are cut where they start.
         var cut = source.IndexOfAny(['%', '°', 'µ', 'Ω', '·', '²', '³']);
-        while (cut > 0 && !char.IsWhiteSpace(source[cut - 1]) && !char.IsDigit(source[cut - 1]) && source[cut - 1] is not ')' and not ']') cut--;
+        while (cut > 0 && !char.IsWhiteSpace(source[cut - 1]) && !char.IsDigit(source[cut - 1]) && source[cut - 1] is not ')' and not ']')
+            cut--;
         var parser = new Parser(cut < 0 ? source : source[..cut]);
-        if (parser.Current.Kind == TokenKind.End) throw new LanguageException("empty", "A value is needed here.", parser.Current.At);
+        if (parser.Current.Kind == TokenKind.End)
+            throw new LanguageException("empty", "A value is needed here.", parser.Current.At);
         var value = parser.Expression();
         var rest = source[parser.Current.Start..].Trim();
-        if (parser.Current.Kind == TokenKind.End && cut < 0) return value;
-        if (cut >= 0 && parser.Current.Kind == TokenKind.End) rest = source[cut..].Trim();
+        if (parser.Current.Kind == TokenKind.End && cut < 0)
+            return value;
+        if (cut >= 0 && parser.Current.Kind == TokenKind.End)
+            rest = source[cut..].Trim();
         if (!Units.Unit.TryParse(rest, out var unit, out var problem))
-            throw new LanguageException("unit", problem, parser.Current.At, Units.UnitTable.Closest(rest) is { } near ? $"Did you mean {near}?" : null);
+            throw new LanguageException(
+                "unit",
+                problem,
+                parser.Current.At,
+                Units.UnitTable.Closest(rest) is { } near ? $"Did you mean {near}?" : null
+            );
         return new Quantity(value, unit, value.At);
     }
 
@@ -105,19 +124,22 @@ public sealed partial class Parser
 
     bool Accept(string text)
     {
-        if (!At(text)) return false;
+        if (!At(text))
+            return false;
         index++;
         return true;
     }
 
     void Expect(string text)
     {
-        if (!Accept(text)) throw Unexpected($"'{text}'");
+        if (!Accept(text))
+            throw Unexpected($"'{text}'");
     }
 
     string Identifier(string what = "a name")
     {
-        if (Current.Kind != TokenKind.Identifier) throw Unexpected(what);
+        if (Current.Kind != TokenKind.Identifier)
+            throw Unexpected(what);
         return tokens[index++].Text;
     }
 
@@ -160,17 +182,26 @@ public sealed partial class Parser
         while (Current.Kind != TokenKind.End)
         {
             var token = tokens[index++];
-            if (token.Kind != TokenKind.Symbol) continue;
-            if (token.Text is "(" or "[" or "{") nesting++;
-            else if (token.Text is ")" or "]" or "}") nesting = Math.Max(0, nesting - 1);
-            else if (token.Text == symbol && nesting == 0) return;
+            if (token.Kind != TokenKind.Symbol)
+                continue;
+            if (token.Text is "(" or "[" or "{")
+                nesting++;
+            else if (token.Text is ")" or "]" or "}")
+                nesting = Math.Max(0, nesting - 1);
+            else if (token.Text == symbol && nesting == 0)
+                return;
         }
     }
 
     void Enter()
     {
         if (++depth > MaximumDepth)
-            throw new LanguageException("nesting", $"This is nested more than {MaximumDepth} levels deep.", Current.At, "Name the inner parts and refer to them.");
+            throw new LanguageException(
+                "nesting",
+                $"This is nested more than {MaximumDepth} levels deep.",
+                Current.At,
+                "Name the inner parts and refer to them."
+            );
     }
 
     void Leave() => depth--;

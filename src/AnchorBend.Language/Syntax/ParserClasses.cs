@@ -5,12 +5,22 @@ public sealed partial class Parser
 {
     static readonly Dictionary<string, ClassKind> ClassKinds = new()
     {
-        ["model"] = ClassKind.Model, ["block"] = ClassKind.Block, ["connector"] = ClassKind.Connector, ["record"] = ClassKind.Record,
-        ["package"] = ClassKind.Package, ["type"] = ClassKind.Type, ["class"] = ClassKind.Class, ["function"] = ClassKind.Function,
+        ["model"] = ClassKind.Model,
+        ["block"] = ClassKind.Block,
+        ["connector"] = ClassKind.Connector,
+        ["record"] = ClassKind.Record,
+        ["package"] = ClassKind.Package,
+        ["type"] = ClassKind.Type,
+        ["class"] = ClassKind.Class,
+        ["function"] = ClassKind.Function,
     };
 
-    bool AtClass => Current.Kind == TokenKind.Keyword
-        && (ClassKinds.ContainsKey(Current.Text) || Current.Text is "partial" or "encapsulated" or "pure" or "impure" or "operator" or "expandable");
+    bool AtClass =>
+        Current.Kind == TokenKind.Keyword
+        && (
+            ClassKinds.ContainsKey(Current.Text)
+            || Current.Text is "partial" or "encapsulated" or "pure" or "impure" or "operator" or "expandable"
+        );
 
     ClassDefinition Class()
     {
@@ -19,16 +29,27 @@ public sealed partial class Parser
         Accept("encapsulated");
         var isPartial = Accept("partial");
         if (!Accept("pure") && At("impure"))
-            throw new LanguageException("unsupported", "An impure function would give other results on other threads; only functions of their inputs are part of the equation language.", Current.At);
+            throw new LanguageException(
+                "unsupported",
+                "An impure function would give other results on other threads; only functions of their inputs are part of the equation language.",
+                Current.At
+            );
         var isExpandable = Accept("expandable");
-        if (isExpandable && !At("connector")) throw Unexpected("'connector' after 'expandable'");
+        if (isExpandable && !At("connector"))
+            throw Unexpected("'connector' after 'expandable'");
         if (Current is { Text: "operator", Kind: TokenKind.Keyword })
-            throw new LanguageException("unsupported", $"'{Current.Text}' is not part of this version of the equation language.", Current.At);
-        if (Current.Kind != TokenKind.Keyword || !ClassKinds.TryGetValue(Current.Text, out var kind)) throw Unexpected("'model', 'block' or another class");
+            throw new LanguageException(
+                "unsupported",
+                $"'{Current.Text}' is not part of this version of the equation language.",
+                Current.At
+            );
+        if (Current.Kind != TokenKind.Keyword || !ClassKinds.TryGetValue(Current.Text, out var kind))
+            throw Unexpected("'model', 'block' or another class");
         index++;
         var nameAt = Current.At;
         var name = Identifier("the name of the class");
-        if (Accept("=")) return ShortClass(kind, name, isPartial, at);
+        if (Accept("="))
+            return ShortClass(kind, name, isPartial, at);
         var description = Description();
         var elements = new List<Element>();
         var equations = new List<Equation>();
@@ -41,28 +62,37 @@ public sealed partial class Parser
             var before = index;
             try
             {
-                if (Accept("protected")) isProtected = true;
-                else if (Accept("public")) isProtected = false;
-                else if (Accept("equation")) EquationSection(equations);
+                if (Accept("protected"))
+                    isProtected = true;
+                else if (Accept("public"))
+                    isProtected = false;
+                else if (Accept("equation"))
+                    EquationSection(equations);
                 else if (At("initial") && Peek().Text == "equation")
                 {
                     index += 2;
                     EquationSection(initial);
                 }
-                else if (Accept("algorithm")) algorithms.Add(Algorithm(false));
+                else if (Accept("algorithm"))
+                    algorithms.Add(Algorithm(false));
                 else if (At("initial") && Peek().Text == "algorithm")
                 {
                     index += 2;
                     algorithms.Add(Algorithm(true));
                 }
                 else if (At("external"))
-                    throw new LanguageException("unsupported", "External functions are not part of the equation language: parts run without foreign code.", Current.At);
+                    throw new LanguageException(
+                        "unsupported",
+                        "External functions are not part of the equation language: parts run without foreign code.",
+                        Current.At
+                    );
                 else if (At("annotation"))
                 {
                     annotation = Annotation();
                     Expect(";");
                 }
-                else elements.AddRange(ElementDeclarations(isProtected));
+                else
+                    elements.AddRange(ElementDeclarations(isProtected));
             }
             catch (LanguageException e)
             {
@@ -74,9 +104,20 @@ public sealed partial class Parser
         var endAt = Current.At;
         var endName = Identifier("the name of the class that ends");
         if (endName != name)
-            errors.Add(new LanguageError("end-name", $"'end {endName}' closes '{name}', which began at line {nameAt.Line}.", endAt, $"Write 'end {name};'."));
+            errors.Add(
+                new LanguageError(
+                    "end-name",
+                    $"'end {endName}' closes '{name}', which began at line {nameAt.Line}.",
+                    endAt,
+                    $"Write 'end {name};'."
+                )
+            );
         Leave();
-        return new ClassDefinition(kind, name, description, isPartial, elements, equations, initial, annotation, at) { Algorithms = algorithms, IsExpandable = isExpandable };
+        return new ClassDefinition(kind, name, description, isPartial, elements, equations, initial, annotation, at)
+        {
+            Algorithms = algorithms,
+            IsExpandable = isExpandable,
+        };
     }
 
     ClassDefinition ShortClass(ClassKind kind, string name, bool isPartial, Position at)
@@ -98,16 +139,23 @@ public sealed partial class Parser
         var target = DottedName();
         var dimensions = At("[") ? Dimensions() : [];
         var modification = At("(") ? new Modification(ModificationArguments(), null) : null;
-        return empty with { Alias = (target, dimensions, modification), Description = Description(), Annotation = At("annotation") ? Annotation() : null };
+        return empty with
+        {
+            Alias = (target, dimensions, modification),
+            Description = Description(),
+            Annotation = At("annotation") ? Annotation() : null,
+        };
     }
 
     string? Description()
     {
-        if (Current.Kind != TokenKind.String) return null;
+        if (Current.Kind != TokenKind.String)
+            return null;
         var text = tokens[index++].Text;
         while (Accept("+"))
         {
-            if (Current.Kind != TokenKind.String) throw Unexpected("a string");
+            if (Current.Kind != TokenKind.String)
+                throw Unexpected("a string");
             text += tokens[index++].Text;
         }
 
@@ -127,23 +175,37 @@ public sealed partial class Parser
         {
             var name = DottedName();
             var modification = At("(") ? new Modification(ModificationArguments(), null) : null;
-            if (At("annotation")) Annotation();
+            if (At("annotation"))
+                Annotation();
             Expect(";");
             return [new ExtendsClause(name, modification, at)];
         }
 
-        if (Accept("import")) return [Import(at)];
+        if (Accept("import"))
+            return [Import(at)];
         var isFinal = false;
         var isReplaceable = false;
         while (true)
         {
-            if (Accept("final")) isFinal = true;
-            else if (Accept("replaceable")) isReplaceable = true;
+            if (Accept("final"))
+                isFinal = true;
+            else if (Accept("replaceable"))
+                isReplaceable = true;
             else if (At("redeclare"))
-                throw new LanguageException("unsupported", "'redeclare' stands in a modification here, not as a declaration of its own.", Current.At, "Write it where the part is declared or extended: Drive d(redeclare Motor2 m).");
+                throw new LanguageException(
+                    "unsupported",
+                    "'redeclare' stands in a modification here, not as a declaration of its own.",
+                    Current.At,
+                    "Write it where the part is declared or extended: Drive d(redeclare Motor2 m)."
+                );
             else if (At("inner") || At("outer"))
-                throw new LanguageException("unsupported", $"'{Current.Text}' is not part of this version of the equation language.", Current.At);
-            else break;
+                throw new LanguageException(
+                    "unsupported",
+                    $"'{Current.Text}' is not part of this version of the equation language.",
+                    Current.At
+                );
+            else
+                break;
         }
 
         if (AtClass)
@@ -168,8 +230,13 @@ public sealed partial class Parser
 
         var name = DottedName();
         var all = false;
-        if (Accept(".*")) all = true;
-        else if (Accept(".")) { Expect("*"); all = true; }
+        if (Accept(".*"))
+            all = true;
+        else if (Accept("."))
+        {
+            Expect("*");
+            all = true;
+        }
         Description();
         Expect(";");
         return new ImportClause(name, alias, all, at);
@@ -182,17 +249,26 @@ public sealed partial class Parser
         var causality = Causality.None;
         while (true)
         {
-            if (Accept("flow")) isFlow = true;
-            else if (At("stream")) throw new LanguageException("unsupported", "'stream' is not part of this version of the equation language.", Current.At);
-            else if (Accept("parameter")) variability = Variability.Parameter;
-            else if (Accept("constant")) variability = Variability.Constant;
-            else if (Accept("discrete")) variability = Variability.Discrete;
-            else if (Accept("input")) causality = Causality.Input;
-            else if (Accept("output")) causality = Causality.Output;
-            else break;
+            if (Accept("flow"))
+                isFlow = true;
+            else if (At("stream"))
+                throw new LanguageException("unsupported", "'stream' is not part of this version of the equation language.", Current.At);
+            else if (Accept("parameter"))
+                variability = Variability.Parameter;
+            else if (Accept("constant"))
+                variability = Variability.Constant;
+            else if (Accept("discrete"))
+                variability = Variability.Discrete;
+            else if (Accept("input"))
+                causality = Causality.Input;
+            else if (Accept("output"))
+                causality = Causality.Output;
+            else
+                break;
         }
 
-        if (Current.Kind != TokenKind.Identifier) throw Unexpected("a declaration or 'equation'");
+        if (Current.Kind != TokenKind.Identifier)
+            throw Unexpected("a declaration or 'equation'");
         var type = DottedName();
         var shared = At("[") ? Dimensions() : [];
         var declared = new List<Element>();
@@ -205,22 +281,23 @@ public sealed partial class Parser
             var condition = Accept("if") ? Expression() : null;
             ConstrainedBy();
             var description = Description();
-            declared.Add(new ComponentDeclaration(type, name, nameAt)
-            {
-                Variability = variability,
-                Causality = causality,
-                IsFlow = isFlow,
-                IsFinal = isFinal,
-                IsProtected = isProtected,
-                IsReplaceable = isReplaceable,
-                Dimensions = [.. dimensions, .. shared],
-                Modification = modification,
-                Condition = condition,
-                Description = description,
-                Annotation = At("annotation") ? Annotation() : null,
-            });
-        }
-        while (Accept(","));
+            declared.Add(
+                new ComponentDeclaration(type, name, nameAt)
+                {
+                    Variability = variability,
+                    Causality = causality,
+                    IsFlow = isFlow,
+                    IsFinal = isFinal,
+                    IsProtected = isProtected,
+                    IsReplaceable = isReplaceable,
+                    Dimensions = [.. dimensions, .. shared],
+                    Modification = modification,
+                    Condition = condition,
+                    Description = description,
+                    Annotation = At("annotation") ? Annotation() : null,
+                }
+            );
+        } while (Accept(","));
         Expect(";");
         return declared;
     }
@@ -233,8 +310,7 @@ public sealed partial class Parser
         {
             var at = Current.At;
             dimensions.Add(Accept(":") ? new WholeDimension(at) : Expression());
-        }
-        while (Accept(","));
+        } while (Accept(","));
         Expect("]");
         return dimensions;
     }
@@ -242,8 +318,10 @@ public sealed partial class Parser
     Modification? ComponentModification()
     {
         var arguments = At("(") ? ModificationArguments() : null;
-        if (At(":=")) throw Unexpected("'='");
-        if (Accept("=")) return new Modification(arguments ?? [], Expression());
+        if (At(":="))
+            throw Unexpected("'='");
+        if (Accept("="))
+            return new Modification(arguments ?? [], Expression());
         return arguments is null ? null : new Modification(arguments, null);
     }
 
@@ -269,8 +347,7 @@ public sealed partial class Parser
                 var name = DottedName();
                 var value = ComponentModification() ?? new Modification([], null);
                 arguments.Add(new ModificationArgument(name, value, each, isFinal, at) { Description = Description() });
-            }
-            while (Accept(","));
+            } while (Accept(","));
         }
 
         Expect(")");
@@ -288,8 +365,17 @@ public sealed partial class Parser
         {
             var definition = Class();
             if (definition.Alias is not { } alias || alias.Dimensions.Count > 0)
-                throw new LanguageException("unsupported", "A class is redeclared as another name here.", at, $"Write 'redeclare model {definition.Name} = Other'.");
-            return new ModificationArgument(definition.Name, new Modification(alias.Modification?.Arguments ?? [], null), each, isFinal, at) { Redeclared = alias.Base, RedeclaresClass = true };
+                throw new LanguageException(
+                    "unsupported",
+                    "A class is redeclared as another name here.",
+                    at,
+                    $"Write 'redeclare model {definition.Name} = Other'."
+                );
+            return new ModificationArgument(definition.Name, new Modification(alias.Modification?.Arguments ?? [], null), each, isFinal, at)
+            {
+                Redeclared = alias.Base,
+                RedeclaresClass = true,
+            };
         }
 
         var type = DottedName();
@@ -302,8 +388,10 @@ public sealed partial class Parser
     /// <summary>The class that a replacement must fit; what does not fit is found when it is used.</summary>
     void ConstrainedBy()
     {
-        if (!Accept("constrainedby")) return;
+        if (!Accept("constrainedby"))
+            return;
         DottedName();
-        if (At("(")) ModificationArguments();
+        if (At("("))
+            ModificationArguments();
     }
 }

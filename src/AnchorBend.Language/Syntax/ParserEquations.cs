@@ -3,9 +3,24 @@ namespace AnchorBend.Language.Syntax;
 /// <summary>Equation sections.</summary>
 public sealed partial class Parser
 {
-    bool AtSectionEnd => Current.Kind == TokenKind.End
-        || (Current.Kind == TokenKind.Keyword && (Current.Text is "end" or "equation" or "protected" or "public" or "annotation" or "algorithm"
-            or "elseif" or "else" or "elsewhen" || (Current.Text == "initial" && Peek().Text is "equation" or "algorithm")));
+    bool AtSectionEnd =>
+        Current.Kind == TokenKind.End
+        || (
+            Current.Kind == TokenKind.Keyword
+            && (
+                Current.Text
+                    is "end"
+                        or "equation"
+                        or "protected"
+                        or "public"
+                        or "annotation"
+                        or "algorithm"
+                        or "elseif"
+                        or "else"
+                        or "elsewhen"
+                || (Current.Text == "initial" && Peek().Text is "equation" or "algorithm")
+            )
+        );
 
     void EquationSection(List<Equation> into)
     {
@@ -22,7 +37,8 @@ public sealed partial class Parser
             }
         }
 
-        if (At("else") || At("elseif") || At("elsewhen")) throw Unexpected("an equation");
+        if (At("else") || At("elseif") || At("elsewhen"))
+            throw Unexpected("an equation");
     }
 
     /// <summary>After an error inside a block: goes over what is left of the block, so that the section goes on behind it.</summary>
@@ -36,10 +52,13 @@ public sealed partial class Parser
                 index += 2;
                 Accept(";");
             }
-            else if (At("else")) index++;
+            else if (At("else"))
+                index++;
             else if (At("elseif") || At("elsewhen"))
-                while (Current.Kind != TokenKind.End && !Accept("then") && !At(";")) index++;
-            else break;
+                while (Current.Kind != TokenKind.End && !Accept("then") && !At(";"))
+                    index++;
+            else
+                break;
         }
 
         return index > start && !AtSectionEnd;
@@ -48,7 +67,8 @@ public sealed partial class Parser
     List<Equation> Body()
     {
         var body = new List<Equation>();
-        while (!AtSectionEnd) body.Add(EquationStatement());
+        while (!AtSectionEnd)
+            body.Add(EquationStatement());
         return body;
     }
 
@@ -58,7 +78,8 @@ public sealed partial class Parser
         var equation = EquationCore();
         Leave();
         Description();
-        if (At("annotation") && Annotation() is var annotation && equation is ConnectEquation connect) equation = connect with { Annotation = annotation };
+        if (At("annotation") && Annotation() is var annotation && equation is ConnectEquation connect)
+            equation = connect with { Annotation = annotation };
         Expect(";");
         return equation;
     }
@@ -66,7 +87,8 @@ public sealed partial class Parser
     Equation EquationCore()
     {
         var at = Current.At;
-        if (At("if")) return IfOrExpressionEquation(at);
+        if (At("if"))
+            return IfOrExpressionEquation(at);
         if (Accept("for"))
         {
             var iterators = Iterators();
@@ -85,8 +107,7 @@ public sealed partial class Parser
                 var condition = Expression();
                 Expect("then");
                 branches.Add((condition, Body()));
-            }
-            while (Accept("elsewhen"));
+            } while (Accept("elsewhen"));
             Expect("end");
             Expect("when");
             return new WhenEquation(branches, at);
@@ -103,8 +124,10 @@ public sealed partial class Parser
         }
 
         var left = Expression();
-        if (Accept("=")) return new EqualEquation(left, Expression(), at);
-        if (left is Call call && !At(":=")) return new CallEquation(call, at);
+        if (Accept("="))
+            return new EqualEquation(left, Expression(), at);
+        if (left is Call call && !At(":="))
+            return new CallEquation(call, at);
         throw Unexpected("'='");
     }
 

@@ -28,8 +28,7 @@ public sealed partial class Parser
             branches.Add((condition, Expression()));
             if (branches.Count > MaximumDepth)
                 throw new LanguageException("nesting", $"More than {MaximumDepth} branches.", at, "Use a table.");
-        }
-        while (Accept("elseif"));
+        } while (Accept("elseif"));
         Expect("else");
         return new Conditional(branches, Expression(), at);
     }
@@ -38,7 +37,8 @@ public sealed partial class Parser
     {
         var at = Current.At;
         var first = Or();
-        if (!At(":") || Peek().Text is "]" or "," or ")") return first;
+        if (!At(":") || Peek().Text is "]" or "," or ")")
+            return first;
         Expect(":");
         var second = Or();
         return Accept(":") ? new RangeExpression(first, second, Or(), at) : new RangeExpression(first, null, second, at);
@@ -58,7 +58,8 @@ public sealed partial class Parser
     {
         var left = Sum();
         var at = Current.At;
-        if (Current.Kind != TokenKind.Symbol) return left;
+        if (Current.Kind != TokenKind.Symbol)
+            return left;
         BinaryKind? kind = Current.Text switch
         {
             "==" => BinaryKind.Equal,
@@ -69,7 +70,8 @@ public sealed partial class Parser
             ">=" => BinaryKind.GreaterOrEqual,
             _ => null,
         };
-        if (kind is null) return left;
+        if (kind is null)
+            return left;
         index++;
         return new Binary(kind.Value, left, Sum(), at);
     }
@@ -77,28 +79,36 @@ public sealed partial class Parser
     Expression Sum()
     {
         var at = Current.At;
-        if (Accept("-")) return SumTail(new Unary(UnaryKind.Minus, Product(), at));
-        if (Accept("+")) return SumTail(new Unary(UnaryKind.Plus, Product(), at));
+        if (Accept("-"))
+            return SumTail(new Unary(UnaryKind.Minus, Product(), at));
+        if (Accept("+"))
+            return SumTail(new Unary(UnaryKind.Plus, Product(), at));
         return SumTail(Product());
     }
 
-    Expression SumTail(Expression first) => Chain(Product, static t => t switch
-    {
-        "+" => BinaryKind.Add,
-        "-" => BinaryKind.Subtract,
-        ".+" => BinaryKind.ElementAdd,
-        ".-" => BinaryKind.ElementSubtract,
-        _ => null,
-    }, first);
+    Expression SumTail(Expression first) =>
+        Chain(
+            Product,
+            static t =>
+                t switch
+                {
+                    "+" => BinaryKind.Add,
+                    "-" => BinaryKind.Subtract,
+                    ".+" => BinaryKind.ElementAdd,
+                    ".-" => BinaryKind.ElementSubtract,
+                    _ => null,
+                },
+            first
+        );
 
     Expression Product() => Chain(Power, static t => t switch
-    {
-        "*" => BinaryKind.Multiply,
-        "/" => BinaryKind.Divide,
-        ".*" => BinaryKind.ElementMultiply,
-        "./" => BinaryKind.ElementDivide,
-        _ => null,
-    });
+            {
+                "*" => BinaryKind.Multiply,
+                "/" => BinaryKind.Divide,
+                ".*" => BinaryKind.ElementMultiply,
+                "./" => BinaryKind.ElementDivide,
+                _ => null,
+            });
 
     Expression Chain(Func<Expression> operand, Func<string, BinaryKind?> kindOf, Expression? first = null)
     {
@@ -107,7 +117,12 @@ public sealed partial class Parser
         {
             var at = Current.At;
             if (length >= MaximumChain)
-                throw new LanguageException("nesting", $"More than {MaximumChain} operators in a row.", at, "Use sum() or product() of an array.");
+                throw new LanguageException(
+                    "nesting",
+                    $"More than {MaximumChain} operators in a row.",
+                    at,
+                    "Use sum() or product() of an array."
+                );
             index++;
             left = new Binary(kind, left, operand(), at);
         }
@@ -119,7 +134,8 @@ public sealed partial class Parser
     {
         var left = Primary();
         var at = Current.At;
-        if (Accept("^")) return new Binary(BinaryKind.Power, left, Primary(), at);
+        if (Accept("^"))
+            return new Binary(BinaryKind.Power, left, Primary(), at);
         return Accept(".^") ? new Binary(BinaryKind.ElementPower, left, Primary(), at) : left;
     }
 
@@ -140,10 +156,13 @@ public sealed partial class Parser
 
         if (token.Kind == TokenKind.Symbol)
         {
-            if (Accept("(")) return Bracketed(token.At);
+            if (Accept("("))
+                return Bracketed(token.At);
 
-            if (At("{")) return Array();
-            if (At("[")) return Matrix();
+            if (At("{"))
+                return Array();
+            if (At("["))
+                return Matrix();
             // A sign in front of an operand, as in 2 * -3: the standard wants brackets, users do not.
             if (Accept("-"))
             {
@@ -156,9 +175,12 @@ public sealed partial class Parser
 
         if (token.Kind == TokenKind.Keyword)
         {
-            if (Accept("true")) return new BooleanLiteral(true, token.At);
-            if (Accept("false")) return new BooleanLiteral(false, token.At);
-            if (Accept("end")) return new EndOfDimension(token.At);
+            if (Accept("true"))
+                return new BooleanLiteral(true, token.At);
+            if (Accept("false"))
+                return new BooleanLiteral(false, token.At);
+            if (Accept("end"))
+                return new EndOfDimension(token.At);
             if (token.Text is "der" or "initial" && Peek().Text == "(")
             {
                 index++;
@@ -176,7 +198,9 @@ public sealed partial class Parser
         do elements.Add(At(",") || At(")") ? null : Expression());
         while (Accept(","));
         Expect(")");
-        return elements is [{ } only] ? only : elements.Count > 1 ? new TupleExpression(elements, at) : throw new LanguageException("syntax", "An expression is expected between the brackets.", at);
+        return elements is [{ } only] ? only
+            : elements.Count > 1 ? new TupleExpression(elements, at)
+            : throw new LanguageException("syntax", "An expression is expected between the brackets.", at);
     }
 
     Expression Array()
@@ -196,7 +220,8 @@ public sealed partial class Parser
                 return new Comprehension(elements[0], iterators, at);
             }
 
-            while (Accept(",")) elements.Add(Expression());
+            while (Accept(","))
+                elements.Add(Expression());
         }
 
         Expect("}");
@@ -213,10 +238,10 @@ public sealed partial class Parser
         do
         {
             var row = new List<Expression> { Expression() };
-            while (Accept(",")) row.Add(Expression());
+            while (Accept(","))
+                row.Add(Expression());
             rows.Add(row);
-        }
-        while (Accept(";"));
+        } while (Accept(";"));
         Expect("]");
         Leave();
         return new MatrixLiteral(rows, at);
@@ -230,15 +255,15 @@ public sealed partial class Parser
             var name = Identifier("the name of an index");
             Expect("in");
             iterators.Add((name, Expression()));
-        }
-        while (Accept(","));
+        } while (Accept(","));
         return iterators;
     }
 
     Expression ReferenceOrCall()
     {
         var at = Current.At;
-        if (Peek().Text == "(" && Peek().Kind == TokenKind.Symbol) return Arguments(Identifier(), at);
+        if (Peek().Text == "(" && Peek().Kind == TokenKind.Symbol)
+            return Arguments(Identifier(), at);
         return ReferenceAt(at);
     }
 
@@ -255,15 +280,14 @@ public sealed partial class Parser
                 {
                     var start = Current.At;
                     subscripts.Add(At(":") && Peek().Text is "]" or "," && Accept(":") ? new WholeDimension(start) : Expression());
-                }
-                while (Accept(","));
+                } while (Accept(","));
                 Expect("]");
             }
 
             parts.Add(new ReferencePart(name, subscripts));
-        }
-        while (Accept("."));
-        if (At("(")) return Arguments(string.Join('.', parts.Select(p => p.Name)), at);
+        } while (Accept("."));
+        if (At("("))
+            return Arguments(string.Join('.', parts.Select(p => p.Name)), at);
         return new Reference(parts, at);
     }
 
@@ -292,10 +316,10 @@ public sealed partial class Parser
                 }
 
                 var value = Expression();
-                if (Accept("for")) value = new Comprehension(value, Iterators(), value.At);
+                if (Accept("for"))
+                    value = new Comprehension(value, Iterators(), value.At);
                 positional.Add(value);
-            }
-            while (Accept(","));
+            } while (Accept(","));
         }
 
         Expect(")");

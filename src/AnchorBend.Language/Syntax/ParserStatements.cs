@@ -20,14 +20,16 @@ public sealed partial class Parser
             }
         }
 
-        if (At("else") || At("elseif") || At("elsewhen")) throw Unexpected("a statement");
+        if (At("else") || At("elseif") || At("elsewhen"))
+            throw Unexpected("a statement");
         return new AlgorithmSection(initial, statements, at);
     }
 
     List<Statement> StatementBody()
     {
         var body = new List<Statement>();
-        while (!AtSectionEnd) body.Add(StatementLine());
+        while (!AtSectionEnd)
+            body.Add(StatementLine());
         return body;
     }
 
@@ -37,7 +39,8 @@ public sealed partial class Parser
         var statement = StatementCore();
         Leave();
         Description();
-        if (At("annotation")) Annotation();
+        if (At("annotation"))
+            Annotation();
         Expect(";");
         return statement;
     }
@@ -50,7 +53,8 @@ public sealed partial class Parser
             var (branches, otherwise) = (new List<(Expression, IReadOnlyList<Statement>)>(), new List<Statement>());
             do branches.Add((ConditionThen(), StatementBody()));
             while (Accept("elseif"));
-            if (Accept("else")) otherwise = StatementBody();
+            if (Accept("else"))
+                otherwise = StatementBody();
             ExpectEnd("if");
             return new IfStatement(branches, otherwise, at);
         }
@@ -82,11 +86,15 @@ public sealed partial class Parser
             return new WhenStatement(branches, at);
         }
 
-        if (Accept("break")) return new BreakStatement(at);
-        if (Accept("return")) return new ReturnStatement(at);
+        if (Accept("break"))
+            return new BreakStatement(at);
+        if (Accept("return"))
+            return new ReturnStatement(at);
         var left = Expression();
-        if (At("=")) throw new LanguageException("syntax", "Statements of an algorithm assign with ':='.", Current.At, "Write ':='.");
-        if (!At(":=")) return left is Call call ? new CallStatement(call, at) : throw Unexpected("':='");
+        if (At("="))
+            throw new LanguageException("syntax", "Statements of an algorithm assign with ':='.", Current.At, "Write ':='.");
+        if (!At(":="))
+            return left is Call call ? new CallStatement(call, at) : throw Unexpected("':='");
         Expect(":=");
         var value = Expression();
         return left switch
@@ -98,12 +106,13 @@ public sealed partial class Parser
         };
     }
 
-    static Reference? TargetOf(Expression? element) => element switch
-    {
-        null => null,
-        Reference target => target,
-        _ => throw new LanguageException("syntax", "Only a variable can be assigned to.", element.At),
-    };
+    static Reference? TargetOf(Expression? element) =>
+        element switch
+        {
+            null => null,
+            Reference target => target,
+            _ => throw new LanguageException("syntax", "Only a variable can be assigned to.", element.At),
+        };
 
     Expression ConditionThen()
     {
@@ -124,6 +133,7 @@ public sealed partial class Parser
         errors.Add(e.Error);
         depth = Math.Min(depth, MaximumDepth / 2);
         SkipPast(";");
-        if (index == before) index++;
+        if (index == before)
+            index++;
     }
 }

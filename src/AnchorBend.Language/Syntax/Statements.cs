@@ -10,14 +10,19 @@ public sealed record AssignStatement(Reference Target, Expression Value, Positio
 public sealed record AssignManyStatement(IReadOnlyList<Reference?> Targets, Call Call, Position At) : Statement(At);
 
 public sealed record IfStatement(
-    IReadOnlyList<(Expression Condition, IReadOnlyList<Statement> Body)> Branches, IReadOnlyList<Statement> Otherwise, Position At) : Statement(At);
+    IReadOnlyList<(Expression Condition, IReadOnlyList<Statement> Body)> Branches,
+    IReadOnlyList<Statement> Otherwise,
+    Position At
+) : Statement(At);
 
-public sealed record ForStatement(IReadOnlyList<(string Name, Expression Range)> Iterators, IReadOnlyList<Statement> Body, Position At) : Statement(At);
+public sealed record ForStatement(IReadOnlyList<(string Name, Expression Range)> Iterators, IReadOnlyList<Statement> Body, Position At)
+    : Statement(At);
 
 public sealed record WhileStatement(Expression Condition, IReadOnlyList<Statement> Body, Position At) : Statement(At);
 
 /// <summary>Earlier branches win.</summary>
-public sealed record WhenStatement(IReadOnlyList<(Expression Condition, IReadOnlyList<Statement> Body)> Branches, Position At) : Statement(At);
+public sealed record WhenStatement(IReadOnlyList<(Expression Condition, IReadOnlyList<Statement> Body)> Branches, Position At)
+    : Statement(At);
 
 public sealed record CallStatement(Call Call, Position At) : Statement(At);
 

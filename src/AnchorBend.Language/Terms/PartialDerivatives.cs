@@ -1,9 +1,9 @@
 namespace AnchorBend.Language.Terms;
 
 /// <summary>
-/// The partial derivatives of one term along many variables. What does not hold a variable is passed over: of every subterm the lowest and highest variable are
-/// known, and in long sums neighbours stand together, so one derivative of a sum of n terms costs about log n instead of n. The results are those of
-/// <see cref="TermDerivative.Partial"/>.
+/// The partial derivatives of one term along many variables. What does not hold a variable is passed over: of every subterm the lowest and
+/// highest variable are known, and in long sums neighbours stand together, so one derivative of a sum of n terms costs about log n instead
+/// of n. The results are those of <see cref="TermDerivative.Partial"/>.
 /// </summary>
 public sealed class PartialDerivatives
 {
@@ -17,14 +17,21 @@ public sealed class PartialDerivatives
     }
 
     /// <summary>The partial derivative along a variable.</summary>
-    public Term Along(int variable) => TermDerivative.Of(term, leaf => leaf is VariableTerm v && v.Index == variable ? Term.One : Term.Zero,
-        part => spans.TryGetValue(part, out var span) && (variable < span.Low || variable > span.High));
+    public Term Along(int variable) =>
+        TermDerivative.Of(
+            term,
+            leaf => leaf is VariableTerm v && v.Index == variable ? Term.One : Term.Zero,
+            part => spans.TryGetValue(part, out var span) && (variable < span.Low || variable > span.High)
+        );
 
     (int Low, int High) Span(Term part)
     {
-        if (part is VariableTerm v) return (v.Index, v.Index);
-        if (part.Operands.Length == 0) return (int.MaxValue, int.MinValue);
-        if (spans.TryGetValue(part, out var known)) return known;
+        if (part is VariableTerm v)
+            return (v.Index, v.Index);
+        if (part.Operands.Length == 0)
+            return (int.MaxValue, int.MinValue);
+        if (spans.TryGetValue(part, out var known))
+            return known;
         var (low, high) = (int.MaxValue, int.MinValue);
         foreach (var operand in part.Operands)
         {

@@ -10,7 +10,10 @@ public abstract class Term
     public static readonly ConstantTerm One = new(1);
     public static readonly ConstantTerm Two = new(2);
 
-    public static ConstantTerm Of(double value) => value == 0 && !double.IsNegative(value) ? Zero : value == 1 ? One : new ConstantTerm(value);
+    public static ConstantTerm Of(double value) =>
+        value == 0 && !double.IsNegative(value) ? Zero
+        : value == 1 ? One
+        : new ConstantTerm(value);
 
     public static ConstantTerm Of(bool value) => value ? One : Zero;
 
@@ -135,7 +138,13 @@ public sealed class TableTerm : Term
 }
 
 /// <summary>How a table goes on between its knots; outside it keeps its first and last value, or repeats.</summary>
-public enum TableKind { Linear, Steps, RepeatingLinear, RepeatingSteps }
+public enum TableKind
+{
+    Linear,
+    Steps,
+    RepeatingLinear,
+    RepeatingSteps,
+}
 
 /// <summary>The value that the source of delay <see cref="Delay"/> had a delay time ago; the flat model lists the delays.</summary>
 /// <param name="duration">The delay time where it varies during the run; null where it is known before.</param>
@@ -152,8 +161,42 @@ public sealed class DelayTerm(int delay, Term? duration = null) : Term
 
 public enum Operator
 {
-    Add, Subtract, Multiply, Divide, Power, Minimum, Maximum, Atan2, Modulo, Remainder, IntegerDivide,
-    Less, LessOrEqual, Greater, GreaterOrEqual, Equal, NotEqual, And, Or,
-    Negate, Not, Absolute, Sign, Floor, Ceiling, SquareRoot,
-    Sin, Cos, Tan, Asin, Acos, Atan, Sinh, Cosh, Tanh, Exp, Log, Log10,
+    Add,
+    Subtract,
+    Multiply,
+    Divide,
+    Power,
+    Minimum,
+    Maximum,
+    Atan2,
+    Modulo,
+    Remainder,
+    IntegerDivide,
+    Less,
+    LessOrEqual,
+    Greater,
+    GreaterOrEqual,
+    Equal,
+    NotEqual,
+    And,
+    Or,
+    Negate,
+    Not,
+    Absolute,
+    Sign,
+    Floor,
+    Ceiling,
+    SquareRoot,
+    Sin,
+    Cos,
+    Tan,
+    Asin,
+    Acos,
+    Atan,
+    Sinh,
+    Cosh,
+    Tanh,
+    Exp,
+    Log,
+    Log10,
 }

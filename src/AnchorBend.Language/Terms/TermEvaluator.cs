@@ -31,7 +31,8 @@ public sealed class TermEvaluator(Func<int, double> variable, Func<int, double>?
             case TableTerm t:
                 var n = t.Count;
                 var data = new double[2 * n];
-                for (var i = 0; i < 2 * n; i++) data[i] = Evaluate(t.Operands[1 + i]);
+                for (var i = 0; i < 2 * n; i++)
+                    data[i] = Evaluate(t.Operands[1 + i]);
                 return TableLookup.Evaluate(Evaluate(t.Abscissa), data.AsSpan(0, n), data.AsSpan(n), t.Kind, t.Slope);
             case DelayTerm d:
                 return delayed is null ? throw new InvalidOperationException("no delay history here") : delayed(d.Delay);
@@ -41,48 +42,49 @@ public sealed class TermEvaluator(Func<int, double> variable, Func<int, double>?
     }
 
     /// <summary>One operation on numbers; <paramref name="b"/> is ignored by operations of one operand.</summary>
-    public static double Apply(Operator kind, double a, double b) => kind switch
-    {
-        Operator.Add => a + b,
-        Operator.Subtract => a - b,
-        Operator.Multiply => a * b,
-        Operator.Divide => a / b,
-        Operator.Power => Power(a, b),
-        Operator.Minimum => a < b ? a : b,
-        Operator.Maximum => a > b ? a : b,
-        Operator.Atan2 => Math.Atan2(a, b),
-        Operator.Modulo => Modulo(a, b),
-        Operator.Remainder => Remainder(a, b),
-        Operator.IntegerDivide => Math.Truncate(a / b),
-        Operator.Less => a < b ? 1 : 0,
-        Operator.LessOrEqual => a <= b ? 1 : 0,
-        Operator.Greater => a > b ? 1 : 0,
-        Operator.GreaterOrEqual => a >= b ? 1 : 0,
-        Operator.Equal => a == b ? 1 : 0,
-        Operator.NotEqual => a != b ? 1 : 0,
-        Operator.And => a != 0 && b != 0 ? 1 : 0,
-        Operator.Or => a != 0 || b != 0 ? 1 : 0,
-        Operator.Negate => -a,
-        Operator.Not => a == 0 ? 1 : 0,
-        Operator.Absolute => Math.Abs(a),
-        Operator.Sign => Sign(a),
-        Operator.Floor => Math.Floor(a),
-        Operator.Ceiling => Math.Ceiling(a),
-        Operator.SquareRoot => Math.Sqrt(a),
-        Operator.Sin => Math.Sin(a),
-        Operator.Cos => Math.Cos(a),
-        Operator.Tan => Math.Tan(a),
-        Operator.Asin => Math.Asin(a),
-        Operator.Acos => Math.Acos(a),
-        Operator.Atan => Math.Atan(a),
-        Operator.Sinh => Math.Sinh(a),
-        Operator.Cosh => Math.Cosh(a),
-        Operator.Tanh => Math.Tanh(a),
-        Operator.Exp => Math.Exp(a),
-        Operator.Log => Math.Log(a),
-        Operator.Log10 => Math.Log10(a),
-        _ => throw new InvalidOperationException($"unknown operator {kind}"),
-    };
+    public static double Apply(Operator kind, double a, double b) =>
+        kind switch
+        {
+            Operator.Add => a + b,
+            Operator.Subtract => a - b,
+            Operator.Multiply => a * b,
+            Operator.Divide => a / b,
+            Operator.Power => Power(a, b),
+            Operator.Minimum => a < b ? a : b,
+            Operator.Maximum => a > b ? a : b,
+            Operator.Atan2 => Math.Atan2(a, b),
+            Operator.Modulo => Modulo(a, b),
+            Operator.Remainder => Remainder(a, b),
+            Operator.IntegerDivide => Math.Truncate(a / b),
+            Operator.Less => a < b ? 1 : 0,
+            Operator.LessOrEqual => a <= b ? 1 : 0,
+            Operator.Greater => a > b ? 1 : 0,
+            Operator.GreaterOrEqual => a >= b ? 1 : 0,
+            Operator.Equal => a == b ? 1 : 0,
+            Operator.NotEqual => a != b ? 1 : 0,
+            Operator.And => a != 0 && b != 0 ? 1 : 0,
+            Operator.Or => a != 0 || b != 0 ? 1 : 0,
+            Operator.Negate => -a,
+            Operator.Not => a == 0 ? 1 : 0,
+            Operator.Absolute => Math.Abs(a),
+            Operator.Sign => Sign(a),
+            Operator.Floor => Math.Floor(a),
+            Operator.Ceiling => Math.Ceiling(a),
+            Operator.SquareRoot => Math.Sqrt(a),
+            Operator.Sin => Math.Sin(a),
+            Operator.Cos => Math.Cos(a),
+            Operator.Tan => Math.Tan(a),
+            Operator.Asin => Math.Asin(a),
+            Operator.Acos => Math.Acos(a),
+            Operator.Atan => Math.Atan(a),
+            Operator.Sinh => Math.Sinh(a),
+            Operator.Cosh => Math.Cosh(a),
+            Operator.Tanh => Math.Tanh(a),
+            Operator.Exp => Math.Exp(a),
+            Operator.Log => Math.Log(a),
+            Operator.Log10 => Math.Log10(a),
+            _ => throw new InvalidOperationException($"unknown operator {kind}"),
+        };
 
     /// <summary>Whole exponents up to 8 by repeated products, others by the platform's power function.</summary>
     public static double Power(double a, double b)
@@ -91,7 +93,8 @@ public sealed class TermEvaluator(Func<int, double> variable, Func<int, double>?
         {
             var n = (int)Math.Abs(b);
             var result = 1.0;
-            for (var i = 0; i < n; i++) result *= a;
+            for (var i = 0; i < n; i++)
+                result *= a;
             return b < 0 ? 1 / result : result;
         }
 
@@ -104,5 +107,8 @@ public sealed class TermEvaluator(Func<int, double> variable, Func<int, double>?
     /// <summary><c>rem(a, b) = a − div(a, b)·b</c>.</summary>
     public static double Remainder(double a, double b) => a - Math.Truncate(a / b) * b;
 
-    public static double Sign(double a) => a > 0 ? 1 : a < 0 ? -1 : 0;
+    public static double Sign(double a) =>
+        a > 0 ? 1
+        : a < 0 ? -1
+        : 0;
 }

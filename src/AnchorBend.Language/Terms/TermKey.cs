@@ -4,8 +4,8 @@ using System.Text;
 namespace AnchorBend.Language.Terms;
 
 /// <summary>
-/// A term as a text that no other term has: equal texts mean equal terms in every respect (events or none, all numbers of a table, bits of constants).
-/// What is kept once for equal terms is found by it. <see cref="TermText"/> is for people and says less.
+/// A term as a text that no other term has: equal texts mean equal terms in every respect (events or none, all numbers of a table, bits of
+/// constants). What is kept once for equal terms is found by it. <see cref="TermText"/> is for people and says less.
 /// </summary>
 public static class TermKey
 {
@@ -23,8 +23,10 @@ public static class TermKey
         {
             case ConstantTerm c:
                 // Zero has two signs that print alike.
-                if (c.Value == 0 && double.IsNegative(c.Value)) text.Append("-0");
-                else text.Append(CultureInfo.InvariantCulture, $"{c.Value:R}");
+                if (c.Value == 0 && double.IsNegative(c.Value))
+                    text.Append("-0");
+                else
+                    text.Append(CultureInfo.InvariantCulture, $"{c.Value:R}");
                 return;
             case VariableTerm v:
                 text.Append('v').Append(v.Index);
@@ -57,6 +59,7 @@ public static class TermKey
             separator = ' ';
         }
 
-        if (separator == ' ') text.Append(')');
+        if (separator == ' ')
+            text.Append(')');
     }
 }

@@ -14,26 +14,64 @@ public static class TermText
     }
 
     /// <summary>The function name of an operator written as a call; null for the others.</summary>
-    public static string? Function(Operator kind) => kind switch
-    {
-        Operator.Minimum => "min", Operator.Maximum => "max", Operator.Atan2 => "atan2", Operator.Modulo => "mod", Operator.Remainder => "rem",
-        Operator.IntegerDivide => "div", Operator.Absolute => "abs", Operator.Sign => "sign", Operator.Floor => "floor", Operator.Ceiling => "ceil",
-        Operator.SquareRoot => "sqrt", Operator.Sin => "sin", Operator.Cos => "cos", Operator.Tan => "tan", Operator.Asin => "asin",
-        Operator.Acos => "acos", Operator.Atan => "atan", Operator.Sinh => "sinh", Operator.Cosh => "cosh", Operator.Tanh => "tanh",
-        Operator.Exp => "exp", Operator.Log => "log", Operator.Log10 => "log10", _ => null,
-    };
+    public static string? Function(Operator kind) =>
+        kind switch
+        {
+            Operator.Minimum => "min",
+            Operator.Maximum => "max",
+            Operator.Atan2 => "atan2",
+            Operator.Modulo => "mod",
+            Operator.Remainder => "rem",
+            Operator.IntegerDivide => "div",
+            Operator.Absolute => "abs",
+            Operator.Sign => "sign",
+            Operator.Floor => "floor",
+            Operator.Ceiling => "ceil",
+            Operator.SquareRoot => "sqrt",
+            Operator.Sin => "sin",
+            Operator.Cos => "cos",
+            Operator.Tan => "tan",
+            Operator.Asin => "asin",
+            Operator.Acos => "acos",
+            Operator.Atan => "atan",
+            Operator.Sinh => "sinh",
+            Operator.Cosh => "cosh",
+            Operator.Tanh => "tanh",
+            Operator.Exp => "exp",
+            Operator.Log => "log",
+            Operator.Log10 => "log10",
+            _ => null,
+        };
 
-    public static string Symbol(Operator kind) => kind switch
-    {
-        Operator.Add => "+", Operator.Subtract => "-", Operator.Multiply => "*", Operator.Divide => "/", Operator.Power => "^",
-        Operator.Less => "<", Operator.LessOrEqual => "<=", Operator.Greater => ">", Operator.GreaterOrEqual => ">=",
-        Operator.Equal => "==", Operator.NotEqual => "<>", Operator.And => "and", Operator.Or => "or", _ => kind.ToString(),
-    };
+    public static string Symbol(Operator kind) =>
+        kind switch
+        {
+            Operator.Add => "+",
+            Operator.Subtract => "-",
+            Operator.Multiply => "*",
+            Operator.Divide => "/",
+            Operator.Power => "^",
+            Operator.Less => "<",
+            Operator.LessOrEqual => "<=",
+            Operator.Greater => ">",
+            Operator.GreaterOrEqual => ">=",
+            Operator.Equal => "==",
+            Operator.NotEqual => "<>",
+            Operator.And => "and",
+            Operator.Or => "or",
+            _ => kind.ToString(),
+        };
 
-    static int Level(Operator kind) => kind switch
-    {
-        Operator.Or => 1, Operator.And => 2, Operator.Add or Operator.Subtract => 5, Operator.Multiply or Operator.Divide => 6, Operator.Power => 8, _ => 4,
-    };
+    static int Level(Operator kind) =>
+        kind switch
+        {
+            Operator.Or => 1,
+            Operator.And => 2,
+            Operator.Add or Operator.Subtract => 5,
+            Operator.Multiply or Operator.Divide => 6,
+            Operator.Power => 8,
+            _ => 4,
+        };
 
     static void Write(StringBuilder text, Term term, Func<int, string> name, int context)
     {
@@ -54,10 +92,12 @@ public static class TermText
                 break;
             case OperationTerm { Kind: Operator.Negate or Operator.Not } o:
                 var open = context > 5;
-                if (open) text.Append('(');
+                if (open)
+                    text.Append('(');
                 text.Append(o.Kind == Operator.Negate ? "-" : "not ");
                 Write(text, o.Left, name, 6);
-                if (open) text.Append(')');
+                if (open)
+                    text.Append(')');
                 break;
             case OperationTerm o when Function(o.Kind) is { } function:
                 text.Append(function).Append('(');
@@ -77,14 +117,16 @@ public static class TermText
                 Infix(text, r.Kind, r.Left, r.Right, name, context);
                 break;
             case ConditionalTerm c:
-                if (context > 0) text.Append('(');
+                if (context > 0)
+                    text.Append('(');
                 text.Append("if ");
                 Write(text, c.Condition, name, 0);
                 text.Append(" then ");
                 Write(text, c.Then, name, 0);
                 text.Append(" else ");
                 Write(text, c.Otherwise, name, 0);
-                if (context > 0) text.Append(')');
+                if (context > 0)
+                    text.Append(')');
                 break;
             case TableTerm t:
                 text.Append(t.Slope ? "interpolateSlope(" : "interpolate(");
@@ -97,10 +139,12 @@ public static class TermText
     static void Infix(StringBuilder text, Operator kind, Term left, Term right, Func<int, string> name, int context)
     {
         var level = Level(kind);
-        if (context > level) text.Append('(');
+        if (context > level)
+            text.Append('(');
         Write(text, left, name, level is 8 or 4 ? level + 1 : level);
         text.Append(level == 8 ? "^" : $" {Symbol(kind)} ");
         Write(text, right, name, level + 1);
-        if (context > level) text.Append(')');
+        if (context > level)
+            text.Append(')');
     }
 }

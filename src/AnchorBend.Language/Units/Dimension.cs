@@ -31,7 +31,8 @@ public readonly record struct Dimension
     public Dimension Power(int exponent)
     {
         long result = 0;
-        for (var i = 0; i < 7; i++) result |= (long)(byte)(sbyte)Math.Clamp(this[i] * exponent, -127, 127) << (8 * i);
+        for (var i = 0; i < 7; i++)
+            result |= (long)(byte)(sbyte)Math.Clamp(this[i] * exponent, -127, 127) << (8 * i);
         return new Dimension(result);
     }
 
@@ -41,7 +42,8 @@ public readonly record struct Dimension
         long result = 0;
         for (var i = 0; i < 7; i++)
         {
-            if (this[i] % 2 != 0) return null;
+            if (this[i] % 2 != 0)
+                return null;
             result |= (long)(byte)(sbyte)(this[i] / 2) << (8 * i);
         }
 
@@ -50,9 +52,11 @@ public readonly record struct Dimension
 
     static Dimension Combine(Dimension a, Dimension b, int sign)
     {
-        if (b.packed == 0) return a;
+        if (b.packed == 0)
+            return a;
         long result = 0;
-        for (var i = 0; i < 7; i++) result |= (long)(byte)(sbyte)Math.Clamp(a[i] + sign * b[i], -127, 127) << (8 * i);
+        for (var i = 0; i < 7; i++)
+            result |= (long)(byte)(sbyte)Math.Clamp(a[i] + sign * b[i], -127, 127) << (8 * i);
         return new Dimension(result);
     }
 
@@ -66,15 +70,20 @@ public readonly record struct Dimension
         for (var i = 0; i < 7; i++)
         {
             var exponent = this[i];
-            if (exponent == 0) continue;
+            if (exponent == 0)
+                continue;
             var part = exponent > 0 ? top : bottom;
-            if (part.Length > 0) part.Append('.');
+            if (part.Length > 0)
+                part.Append('.');
             part.Append(names[i]);
-            if (Math.Abs(exponent) != 1) part.Append(Math.Abs(exponent));
-            if (exponent < 0) below++;
+            if (Math.Abs(exponent) != 1)
+                part.Append(Math.Abs(exponent));
+            if (exponent < 0)
+                below++;
         }
 
-        if (bottom.Length == 0) return top.Length == 0 ? "1" : top.ToString();
+        if (bottom.Length == 0)
+            return top.Length == 0 ? "1" : top.ToString();
         return (top.Length == 0 ? "1" : top.ToString()) + "/" + (below > 1 ? $"({bottom})" : bottom.ToString());
     }
 }

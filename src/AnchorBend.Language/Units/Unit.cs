@@ -13,7 +13,8 @@ public sealed record Unit(string Symbol, Dimension Dimension, double Factor, dou
     /// <summary>Whether values can be converted between the two.</summary>
     public bool Fits(Unit other) => Dimension == other.Dimension;
 
-    /// <summary>Converts a number given in this unit; both must have the same dimension. Hertz and radians per second differ by 2π.</summary>
+    /// <summary>Converts a number given in this unit; both must have the same dimension. Hertz and radians per second differ by
+    /// 2π.</summary>
     public double ConvertTo(Unit target, double value) => (value * Factor * CycleFactor(target) + Offset - target.Offset) / target.Factor;
 
     /// <summary>Scale and shift of <see cref="ConvertTo"/>: <c>converted = value · Scale + Shift</c>.</summary>
@@ -21,27 +22,47 @@ public sealed record Unit(string Symbol, Dimension Dimension, double Factor, dou
         (Factor * CycleFactor(target) / target.Factor, (Offset - target.Offset) / target.Factor);
 
     double CycleFactor(Unit target) =>
-        Cycles && target.Angle == 1 ? 2 * Math.PI : target.Cycles && Angle == 1 ? 1 / (2 * Math.PI) : 1;
+        Cycles && target.Angle == 1 ? 2 * Math.PI
+        : target.Cycles && Angle == 1 ? 1 / (2 * Math.PI)
+        : 1;
 
     /// <summary>The SI unit of the same quantity, in which calculations run.</summary>
     public Unit Coherent()
     {
-        if (Factor == 1 && Offset == 0) return this;
-        var symbol = UnitTable.OfDimension(Dimension).FirstOrDefault(s => Parse(s) is { Factor: 1, Offset: 0 } u && u.Angle == Angle && u.Cycles == Cycles);
+        if (Factor == 1 && Offset == 0)
+            return this;
+        var symbol = UnitTable
+            .OfDimension(Dimension)
+            .FirstOrDefault(s => Parse(s) is { Factor: 1, Offset: 0 } u && u.Angle == Angle && u.Cycles == Cycles);
         return new Unit(symbol ?? Dimension.ToString(), Dimension, 1, 0, Angle, Cycles);
     }
 
     /// <summary>How the unit is shown: <c>N·m</c>, <c>m/s²</c>, <c>°C</c>; empty for 1.</summary>
     public static string Pretty(string symbol)
     {
-        if (symbol is "1" or "") return "";
-        var text = symbol.Replace('.', '·').Replace("degC", "°C", StringComparison.Ordinal).Replace("degF", "°F", StringComparison.Ordinal)
-            .Replace("deg", "°", StringComparison.Ordinal).Replace("Ohm", "Ω", StringComparison.Ordinal);
+        if (symbol is "1" or "")
+            return "";
+        var text = symbol
+            .Replace('.', '·')
+            .Replace("degC", "°C", StringComparison.Ordinal)
+            .Replace("degF", "°F", StringComparison.Ordinal)
+            .Replace("deg", "°", StringComparison.Ordinal)
+            .Replace("Ohm", "Ω", StringComparison.Ordinal);
         var result = new System.Text.StringBuilder(text.Length);
         for (var i = 0; i < text.Length; i++)
         {
             var afterLetter = i > 0 && (char.IsLetter(text[i - 1]) || text[i - 1] is '²' or '³');
-            result.Append(afterLetter ? text[i] switch { '2' => '²', '3' => '³', '4' => '⁴', _ => text[i] } : text[i]);
+            result.Append(
+                afterLetter
+                    ? text[i] switch
+                    {
+                        '2' => '²',
+                        '3' => '³',
+                        '4' => '⁴',
+                        _ => text[i],
+                    }
+                    : text[i]
+            );
         }
 
         return result.ToString();
@@ -54,10 +75,17 @@ public sealed record Unit(string Symbol, Dimension Dimension, double Factor, dou
     public static bool TryParse(string text, out Unit unit, out string problem)
     {
         unit = One;
-        var normal = text.Trim().Replace("·", ".", StringComparison.Ordinal).Replace("*", ".", StringComparison.Ordinal)
-            .Replace("²", "2", StringComparison.Ordinal).Replace("³", "3", StringComparison.Ordinal).Replace("µ", "u", StringComparison.Ordinal)
-            .Replace("°C", "degC", StringComparison.Ordinal).Replace("°F", "degF", StringComparison.Ordinal)
-            .Replace("°", "deg", StringComparison.Ordinal).Replace("Ω", "Ohm", StringComparison.Ordinal).Replace("^", "", StringComparison.Ordinal);
+        var normal = text.Trim()
+            .Replace("·", ".", StringComparison.Ordinal)
+            .Replace("*", ".", StringComparison.Ordinal)
+            .Replace("²", "2", StringComparison.Ordinal)
+            .Replace("³", "3", StringComparison.Ordinal)
+            .Replace("µ", "u", StringComparison.Ordinal)
+            .Replace("°C", "degC", StringComparison.Ordinal)
+            .Replace("°F", "degF", StringComparison.Ordinal)
+            .Replace("°", "deg", StringComparison.Ordinal)
+            .Replace("Ω", "Ohm", StringComparison.Ordinal)
+            .Replace("^", "", StringComparison.Ordinal);
         if (normal.Length == 0)
         {
             problem = "A unit is needed.";
@@ -71,7 +99,8 @@ public sealed record Unit(string Symbol, Dimension Dimension, double Factor, dou
         }
 
         var position = 0;
-        if (!Quotient(normal, ref position, out var result, out problem)) return false;
+        if (!Quotient(normal, ref position, out var result, out problem))
+            return false;
         if (position < normal.Length)
         {
             problem = $"'{text.Trim()}' is not a unit: '{normal[position..]}' is left over.";
@@ -84,23 +113,29 @@ public sealed record Unit(string Symbol, Dimension Dimension, double Factor, dou
 
     static bool Quotient(string text, ref int position, out Unit unit, out string problem)
     {
-        if (!Product(text, ref position, out unit, out problem)) return false;
-        if (position >= text.Length || text[position] != '/') return true;
+        if (!Product(text, ref position, out unit, out problem))
+            return false;
+        if (position >= text.Length || text[position] != '/')
+            return true;
         position++;
-        if (!Factors(text, ref position, out var below, out problem)) return false;
+        if (!Factors(text, ref position, out var below, out problem))
+            return false;
         unit = unit.Times(below, -1);
-        if (position >= text.Length || text[position] != '/') return true;
+        if (position >= text.Length || text[position] != '/')
+            return true;
         problem = $"'{text}' has two strokes; write the denominator in brackets, as in W/(m2.K).";
         return false;
     }
 
     static bool Product(string text, ref int position, out Unit unit, out string problem)
     {
-        if (!Factors(text, ref position, out unit, out problem)) return false;
+        if (!Factors(text, ref position, out unit, out problem))
+            return false;
         while (position < text.Length && text[position] == '.')
         {
             position++;
-            if (!Factors(text, ref position, out var next, out problem)) return false;
+            if (!Factors(text, ref position, out var next, out problem))
+                return false;
             unit = unit.Times(next, 1);
         }
 
@@ -114,7 +149,8 @@ public sealed record Unit(string Symbol, Dimension Dimension, double Factor, dou
         if (position < text.Length && text[position] == '(')
         {
             position++;
-            if (!Product(text, ref position, out unit, out problem)) return false;
+            if (!Product(text, ref position, out unit, out problem))
+                return false;
             if (position >= text.Length || text[position] != ')')
             {
                 problem = $"'{text}' has no closing bracket.";
@@ -132,7 +168,8 @@ public sealed record Unit(string Symbol, Dimension Dimension, double Factor, dou
         }
         else
         {
-            while (position < text.Length && char.IsLetter(text[position])) position++;
+            while (position < text.Length && char.IsLetter(text[position]))
+                position++;
         }
 
         var symbol = text[start..position];
@@ -150,8 +187,10 @@ public sealed record Unit(string Symbol, Dimension Dimension, double Factor, dou
             digits = ++position;
         }
 
-        while (position < text.Length && char.IsAsciiDigit(text[position])) position++;
-        if (position == digits) return true;
+        while (position < text.Length && char.IsAsciiDigit(text[position]))
+            position++;
+        if (position == digits)
+            return true;
         if (!int.TryParse(text[digits..position], NumberStyles.None, CultureInfo.InvariantCulture, out var exponent) || exponent > 12)
         {
             problem = $"The exponent in '{text}' is too large.";
@@ -173,8 +212,10 @@ public sealed record Unit(string Symbol, Dimension Dimension, double Factor, dou
 
         foreach (var length in (ReadOnlySpan<int>)[1, 2])
         {
-            if (symbol.Length <= length || !UnitTable.Prefixes.TryGetValue(symbol[..length], out var prefix)) continue;
-            if (!UnitTable.Entries.TryGetValue(symbol[length..], out entry) || !entry.Prefixes) continue;
+            if (symbol.Length <= length || !UnitTable.Prefixes.TryGetValue(symbol[..length], out var prefix))
+                continue;
+            if (!UnitTable.Entries.TryGetValue(symbol[length..], out entry) || !entry.Prefixes)
+                continue;
             unit = new Unit(symbol, entry.Dimension, entry.Factor * prefix, 0, entry.Angle, entry.Cycles);
             return true;
         }
@@ -185,8 +226,15 @@ public sealed record Unit(string Symbol, Dimension Dimension, double Factor, dou
     /// <summary>Product with a power of another unit. Offsets are lost: a temperature inside a product is a difference.</summary>
     Unit Times(Unit other, int exponent)
     {
-        if (Symbol == "1" && exponent == 1) return other;
-        return new Unit("", Dimension * other.Dimension.Power(exponent), Factor * Math.Pow(other.Factor, exponent), 0,
-            Angle + exponent * other.Angle, Cycles && other.Dimension.IsNone);
+        if (Symbol == "1" && exponent == 1)
+            return other;
+        return new Unit(
+            "",
+            Dimension * other.Dimension.Power(exponent),
+            Factor * Math.Pow(other.Factor, exponent),
+            0,
+            Angle + exponent * other.Angle,
+            Cycles && other.Dimension.IsNone
+        );
     }
 }

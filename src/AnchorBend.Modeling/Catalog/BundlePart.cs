@@ -27,7 +27,8 @@ public static class BundlePart
         (definition.Annotation?.Argument("__AnchorBend")?.Value.Argument(name)?.Value.Binding as StringLiteral)?.Value;
 
     /// <summary>The members a placed part shows, in their order; names that cannot be are left out.</summary>
-    public static IReadOnlyList<string> Members(PartNode part, ClassDefinition definition) => [.. Names(part, definition).Where(IsMember).Distinct()];
+    public static IReadOnlyList<string> Members(PartNode part, ClassDefinition definition) =>
+        [.. Names(part, definition).Where(IsMember).Distinct()];
 
     /// <summary>Width and height on the diagram, which the names need.</summary>
     public static (double Width, double Height) Size(PartNode part, ClassDefinition definition)
@@ -37,19 +38,25 @@ public static class BundlePart
         return (Math.Max(40, Grid * Math.Ceiling((longest * LetterWidth + 18) / Grid)), Math.Max(48, 16 * (members.Count + 1)));
     }
 
-    const double Grid = 8, LetterWidth = 6.2;
+    const double Grid = 8,
+        LetterWidth = 6.2;
 
     /// <summary>The first name in the list that cannot be a member; null when all can.</summary>
     public static string? Unusable(PartNode part, ClassDefinition definition) => Names(part, definition).FirstOrDefault(n => !IsMember(n));
 
     static string[] Names(PartNode part, ClassDefinition definition) =>
-        part.Parameters.GetValueOrDefault(List, DefaultMembers(definition)).Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
+        part
+            .Parameters.GetValueOrDefault(List, DefaultMembers(definition))
+            .Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
 
     static bool IsMember(string name)
     {
         try
         {
-            return name != Whole && Parser.ParseExpression(name) is Reference r && r.Parts.All(p => p.Subscripts.Count == 0) && ExpressionText.Print(r) == name;
+            return name != Whole
+                && Parser.ParseExpression(name) is Reference r
+                && r.Parts.All(p => p.Subscripts.Count == 0)
+                && ExpressionText.Print(r) == name;
         }
         catch (LanguageException)
         {

@@ -11,13 +11,34 @@ namespace AnchorBend.Modeling.Catalog;
 /// <param name="Potential">Name of the connector's potential; null for a signal.</param>
 /// <param name="Flow">Name of the connector's flow; null for a signal.</param>
 public sealed record PortDescription(
-    string Name, string? Description, Causality Causality, string Type, bool IsArray, bool IsVector, string? Optional, string Side, string? Domain, string? Potential,
-    string? Flow);
+    string Name,
+    string? Description,
+    Causality Causality,
+    string Type,
+    bool IsArray,
+    bool IsVector,
+    string? Optional,
+    string Side,
+    string? Domain,
+    string? Potential,
+    string? Flow
+);
 
 /// <summary>A parameter as the inspector offers it; limits and default as written.</summary>
 public sealed record ParameterDescription(
-    string Name, string? Description, string Type, string Default, string? Unit, string? DisplayUnit, string? Minimum, string? Maximum,
-    bool IsArray, IReadOnlyList<ChoiceDescription>? Choices, string? ShownWhen, string? Group);
+    string Name,
+    string? Description,
+    string Type,
+    string Default,
+    string? Unit,
+    string? DisplayUnit,
+    string? Minimum,
+    string? Maximum,
+    bool IsArray,
+    IReadOnlyList<ChoiceDescription>? Choices,
+    string? ShownWhen,
+    string? Group
+);
 
 public sealed record ChoiceDescription(string Name, string Value, string? Description);
 
@@ -29,20 +50,50 @@ public sealed record ChoiceDescription(string Name, string Value, string? Descri
 /// <param name="Validity">Within which limits the part says the truth.</param>
 /// <param name="Operators">Functions and operators with names that the equations use, for searching.</param>
 public sealed record PartDescription(
-    string Name, string Title, string Group, string Face, string? Formula, string? Shape, string? Symbol, string Keywords, string? Help, string? Article, double Width, double Height,
-    IReadOnlyList<PortDescription> Ports, IReadOnlyList<ParameterDescription> Parameters, IReadOnlyList<string> Equations, IReadOnlyList<string>? Plot, string? Validity, IReadOnlyList<string> Operators)
+    string Name,
+    string Title,
+    string Group,
+    string Face,
+    string? Formula,
+    string? Shape,
+    string? Symbol,
+    string Keywords,
+    string? Help,
+    string? Article,
+    double Width,
+    double Height,
+    IReadOnlyList<PortDescription> Ports,
+    IReadOnlyList<ParameterDescription> Parameters,
+    IReadOnlyList<string> Equations,
+    IReadOnlyList<string>? Plot,
+    string? Validity,
+    IReadOnlyList<string> Operators
+)
 {
     /// <summary>The height on the diagram with so many ports on each side.</summary>
     public double HeightWith(int left, int right) => Shape == "circle" ? Height : Math.Max(Height, 16 * (Math.Max(left, right) + 1));
 
     /// <summary>The longest face, and how deep its braces may nest: what sets it recurses as deep.</summary>
-    const int LongestFace = 600, DeepestFace = 24;
+    const int LongestFace = 600,
+        DeepestFace = 24;
 
     static bool IsShallow(string face)
     {
         var depth = 0;
         foreach (var c in face)
-            if ((depth += c switch { '{' => 1, '}' => -1, _ => 0 }) is < 0 or > DeepestFace) return false;
+            if (
+                (
+                    depth += c switch
+                    {
+                        '{' => 1,
+                        '}' => -1,
+                        _ => 0,
+                    }
+                )
+                is < 0
+                    or > DeepestFace
+            )
+                return false;
         return depth == 0;
     }
 
@@ -60,26 +111,93 @@ public sealed record PartDescription(
             var own = component.Annotation?.Argument("__AnchorBend")?.Value;
             string? Own(string name) => (own?.Argument(name)?.Value.Binding as StringLiteral)?.Value;
             if (Port(component, Own("optional"), Own("side"), classes) is { } port)
-                ports.Add(port with { IsVector = port.IsArray && own?.Argument("vector")?.Value.Binding is BooleanLiteral { Value: true } });
+                ports.Add(
+                    port with
+                    {
+                        IsVector = port.IsArray && own?.Argument("vector")?.Value.Binding is BooleanLiteral { Value: true },
+                    }
+                );
             if (component.Variability == Variability.Parameter && !component.IsProtected && !component.IsFinal)
                 parameters.Add(Parameter(writtenIn, component, Own("shown"), Own("group")));
             // A formula is set like a parameter, though it is the output's own equation.
             if (own?.Argument("formula") is not null)
-                parameters.Add(new ParameterDescription(component.Name, component.Description, "Formula",
-                    component.Modification?.Binding is { } b ? ExpressionText.Print(b) : "0", null, null, null, null, false, null, null, null));
+                parameters.Add(
+                    new ParameterDescription(
+                        component.Name,
+                        component.Description,
+                        "Formula",
+                        component.Modification?.Binding is { } b ? ExpressionText.Print(b) : "0",
+                        null,
+                        null,
+                        null,
+                        null,
+                        false,
+                        null,
+                        null,
+                        null
+                    )
+                );
         }
 
         if (BundlePart.Is(definition))
         {
             var joins = BundlePart.Joins(definition);
-            ports.Add(new PortDescription(BundlePart.Whole, "All members", joins ? Causality.Output : Causality.Input, "Bundle", false, false, null, joins ? "right" : "left", null, null, null));
-            parameters.Add(new ParameterDescription(BundlePart.List, "Members", "Names", BundlePart.DefaultMembers(definition), null, null, null, null, false, null, null, null));
+            ports.Add(
+                new PortDescription(
+                    BundlePart.Whole,
+                    "All members",
+                    joins ? Causality.Output : Causality.Input,
+                    "Bundle",
+                    false,
+                    false,
+                    null,
+                    joins ? "right" : "left",
+                    null,
+                    null,
+                    null
+                )
+            );
+            parameters.Add(
+                new ParameterDescription(
+                    BundlePart.List,
+                    "Members",
+                    "Names",
+                    BundlePart.DefaultMembers(definition),
+                    null,
+                    null,
+                    null,
+                    null,
+                    false,
+                    null,
+                    null,
+                    null
+                )
+            );
         }
 
-        return new PartDescription(definition.Name, Text("title") ?? Spaced(definition.Name), Text("group") ?? "", Text("face") is { Length: <= LongestFace } face && IsShallow(face) ? face : $"\\mathrm{{{definition.Name}}}", Text("formula"),
-            Text("shape"), Text("symbol"), Text("keywords") ?? "", definition.Description, Text("help"), Number("width", 80), Number("height", 48), ports, parameters,
-            [.. lineage.SelectMany(c => c.Equations).Where(e => e is not CallEquation).Select(e => EquationMath.Print(e)), .. lineage.SelectMany(c => c.Algorithms).SelectMany(a => EquationMath.Lines(a.Statements))],
-            Text("plot")?.Split(',', StringSplitOptions.TrimEntries), Text("validity"), []);
+        return new PartDescription(
+            definition.Name,
+            Text("title") ?? Spaced(definition.Name),
+            Text("group") ?? "",
+            Text("face") is { Length: <= LongestFace } face && IsShallow(face) ? face : $"\\mathrm{{{definition.Name}}}",
+            Text("formula"),
+            Text("shape"),
+            Text("symbol"),
+            Text("keywords") ?? "",
+            definition.Description,
+            Text("help"),
+            Number("width", 80),
+            Number("height", 48),
+            ports,
+            parameters,
+            [
+                .. lineage.SelectMany(c => c.Equations).Where(e => e is not CallEquation).Select(e => EquationMath.Print(e)),
+                .. lineage.SelectMany(c => c.Algorithms).SelectMany(a => EquationMath.Lines(a.Statements)),
+            ],
+            Text("plot")?.Split(',', StringSplitOptions.TrimEntries),
+            Text("validity"),
+            []
+        );
     }
 
     /// <summary>The class with its bases, these first and each once.</summary>
@@ -89,9 +207,11 @@ public sealed record PartDescription(
         var seen = new HashSet<ClassDefinition>(ReferenceEqualityComparer.Instance);
         void Add(ClassDefinition type)
         {
-            if (seen.Count > MostBases || !seen.Add(type)) return;
+            if (seen.Count > MostBases || !seen.Add(type))
+                return;
             foreach (var extends in type.Elements.OfType<ExtendsClause>())
-                if (classes.Find(extends.Base) is { } ancestor) Add(ancestor);
+                if (classes.Find(extends.Base) is { } ancestor)
+                    Add(ancestor);
             lineage.Add(type);
         }
 
@@ -105,15 +225,50 @@ public sealed record PartDescription(
     static PortDescription? Port(ComponentDeclaration component, string? optional, string? side, IClassSource classes)
     {
         if (component.Causality != Causality.None)
-            return new PortDescription(component.Name, component.Description, component.Causality, component.TypeName, component.Dimensions.Count > 0, false, optional,
-                side ?? (component.Causality == Causality.Input ? "left" : "right"), null, null, null);
-        if (component.IsProtected || classes.Find(component.TypeName) is not { Kind: ClassKind.Connector } connector) return null;
+            return new PortDescription(
+                component.Name,
+                component.Description,
+                component.Causality,
+                component.TypeName,
+                component.Dimensions.Count > 0,
+                false,
+                optional,
+                side ?? (component.Causality == Causality.Input ? "left" : "right"),
+                null,
+                null,
+                null
+            );
+        if (component.IsProtected || classes.Find(component.TypeName) is not { Kind: ClassKind.Connector } connector)
+            return null;
         if (BundlePart.Is(connector))
-            return new PortDescription(component.Name, component.Description, side == "right" ? Causality.Output : Causality.Input, "Bundle", false, false, optional, side ?? "left", null, null, null);
+            return new PortDescription(
+                component.Name,
+                component.Description,
+                side == "right" ? Causality.Output : Causality.Input,
+                "Bundle",
+                false,
+                false,
+                optional,
+                side ?? "left",
+                null,
+                null,
+                null
+            );
         var domain = connector.Annotation?.Argument("__AnchorBend")?.Value.Argument("domain")?.Value.Binding as StringLiteral;
         var members = connector.Components.Where(c => c.Variability == Variability.Continuous).ToList();
-        return new PortDescription(component.Name, component.Description, Causality.None, component.TypeName, component.Dimensions.Count > 0, false, optional, side ?? "left",
-            domain?.Value ?? connector.Name, members.Find(m => !m.IsFlow)?.Name, members.Find(m => m.IsFlow)?.Name);
+        return new PortDescription(
+            component.Name,
+            component.Description,
+            Causality.None,
+            component.TypeName,
+            component.Dimensions.Count > 0,
+            false,
+            optional,
+            side ?? "left",
+            domain?.Value ?? connector.Name,
+            members.Find(m => !m.IsFlow)?.Name,
+            members.Find(m => m.IsFlow)?.Name
+        );
     }
 
     static ParameterDescription Parameter(ClassDefinition definition, ComponentDeclaration component, string? shown, string? group)
@@ -121,13 +276,25 @@ public sealed record PartDescription(
         Expression? Attribute(string name) => component.Modification?.Argument(name)?.Value.Binding;
         string? Printed(string name) => Attribute(name) is { } e ? ExpressionText.Print(e) : null;
         var type = definition.Classes.FirstOrDefault(c => c.Name == component.TypeName);
-        var choices = type?.Enumeration?.Select(l => new ChoiceDescription(l.Name, $"{type.Name}.{ExpressionText.Name(l.Name)}", l.Description)).ToList();
+        var choices = type
+            ?.Enumeration?.Select(l => new ChoiceDescription(l.Name, $"{type.Name}.{ExpressionText.Name(l.Name)}", l.Description))
+            .ToList();
         if (component.TypeName == "Boolean" && component.Dimensions.Count == 0)
             choices = [new ChoiceDescription("no", "false", null), new ChoiceDescription("yes", "true", null)];
-        return new ParameterDescription(component.Name, component.Description, choices is null || component.TypeName == "Boolean" ? component.TypeName : "Choice",
+        return new ParameterDescription(
+            component.Name,
+            component.Description,
+            choices is null || component.TypeName == "Boolean" ? component.TypeName : "Choice",
             component.Modification?.Binding is { } value ? ExpressionText.Print(value) : "0",
-            (Attribute("unit") as StringLiteral)?.Value, (Attribute("displayUnit") as StringLiteral)?.Value, Printed("min"), Printed("max"),
-            component.Dimensions.Count > 0, choices, shown, group);
+            (Attribute("unit") as StringLiteral)?.Value,
+            (Attribute("displayUnit") as StringLiteral)?.Value,
+            Printed("min"),
+            Printed("max"),
+            component.Dimensions.Count > 0,
+            choices,
+            shown,
+            group
+        );
     }
 
     static string Spaced(string name)
@@ -136,7 +303,8 @@ public sealed record PartDescription(
         for (var i = 0; i < name.Length; i++)
         {
             var boundary = i > 0 && char.IsUpper(name[i]) && !char.IsUpper(name[i - 1]);
-            if (boundary) text.Append(' ');
+            if (boundary)
+                text.Append(' ');
             text.Append(boundary && (i + 1 >= name.Length || !char.IsUpper(name[i + 1])) ? char.ToLowerInvariant(name[i]) : name[i]);
         }
 

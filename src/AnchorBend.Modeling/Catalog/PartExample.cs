@@ -5,14 +5,28 @@ using AnchorBend.Modeling.Flattening;
 
 namespace AnchorBend.Modeling.Catalog;
 
-/// <summary>A small model that shows a part at work: sources of a fitting size on its inputs, something that gives way on its physical ports, its results plotted.</summary>
+/// <summary>A small model that shows a part at work: sources of a fitting size on its inputs, something that gives way on its physical
+/// ports, its results plotted.</summary>
 public static class PartExample
 {
     /// <summary>Sizes at which quantities are commonly met, by unit.</summary>
     static readonly Dictionary<string, double> Sizes = new()
     {
-        ["Pa"] = 1e6, ["m3/s"] = 1e-4, ["N"] = 50, ["N.m"] = 5, ["V"] = 10, ["A"] = 1, ["K"] = 300, ["W"] = 100, ["W/m2"] = 500, ["W/(m2.K)"] = 20,
-        ["rad/s"] = 20, ["m/s"] = 0.1, ["m"] = 0.05, ["rad"] = 0.5, ["s"] = 0.2,
+        ["Pa"] = 1e6,
+        ["m3/s"] = 1e-4,
+        ["N"] = 50,
+        ["N.m"] = 5,
+        ["V"] = 10,
+        ["A"] = 1,
+        ["K"] = 300,
+        ["W"] = 100,
+        ["W/m2"] = 500,
+        ["W/(m2.K)"] = 20,
+        ["rad/s"] = 20,
+        ["m/s"] = 0.1,
+        ["m"] = 0.05,
+        ["rad"] = 0.5,
+        ["s"] = 0.2,
     };
 
     public static ModelDocument Of(string name, PartCatalog catalog)
@@ -20,27 +34,51 @@ public static class PartExample
         var part = catalog.Describe(name);
         var document = new ModelDocument
         {
-            Name = $"{part.Title}, an example", Description = part.Help,
-            Parts = { ["part"] = new PartNode { Type = name, Name = part.Title } },
+            Name = $"{part.Title}, an example",
+            Description = part.Help,
+            Parts =
+            {
+                ["part"] = new PartNode { Type = name, Name = part.Title },
+            },
         };
-        if (BundlePart.Is(catalog.Find(name))) return OfBundle(document, name, catalog);
+        if (BundlePart.Is(catalog.Find(name)))
+            return OfBundle(document, name, catalog);
         var (alone, _) = Flattener.Flatten(catalog.Find(name)!, catalog);
         var feeds = 0;
-        foreach (var inputs in alone.Variables.Where(v => v.Owner.Length == 0 && v.Causality == Causality.Input).GroupBy(v => v.Name.Split('[')[0]))
+        foreach (
+            var inputs in alone
+                .Variables.Where(v => v.Owner.Length == 0 && v.Causality == Causality.Input)
+                .GroupBy(v => v.Name.Split('[')[0])
+        )
         {
-            if (part.Ports.FirstOrDefault(p => p.Name == inputs.Key) is not { Optional: null } port) continue;
+            if (part.Ports.FirstOrDefault(p => p.Name == inputs.Key) is not { Optional: null } port)
+                continue;
             var (target, element) = ("part", 0);
             if (port.IsVector)
             {
                 target = $"{inputs.Key}Stack";
-                document.Parts[target] = new PartNode { Type = "Stack", Name = $"Vector {inputs.Key}", Parameters = { ["n"] = inputs.Count().ToString(System.Globalization.CultureInfo.InvariantCulture) } };
+                document.Parts[target] = new PartNode
+                {
+                    Type = "Stack",
+                    Name = $"Vector {inputs.Key}",
+                    Parameters = { ["n"] = inputs.Count().ToString(System.Globalization.CultureInfo.InvariantCulture) },
+                };
                 Wire(document, target, "y", "part", inputs.Key);
             }
 
             foreach (var input in inputs)
             {
                 feeds++;
-                Feed(document, $"in{feeds}", input.Type, Sizes.GetValueOrDefault(input.Unit?.Symbol ?? "", 1), input.Unit?.Symbol, feeds, target, port.IsVector ? $"u[{++element}]" : input.Name);
+                Feed(
+                    document,
+                    $"in{feeds}",
+                    input.Type,
+                    Sizes.GetValueOrDefault(input.Unit?.Symbol ?? "", 1),
+                    input.Unit?.Symbol,
+                    feeds,
+                    target,
+                    port.IsVector ? $"u[{++element}]" : input.Name
+                );
             }
         }
 
@@ -52,16 +90,28 @@ public static class PartExample
             Load(document, port);
             if (between && (port.Domain is "translational" or "rotational"))
             {
-                document.Parts[port.Name + "Mass"] = new PartNode { Type = port.Domain == "rotational" ? "Inertia" : "Mass", Name = $"Mass at {port.Name}", Parameters = { ["hold"] = "false" } };
+                document.Parts[port.Name + "Mass"] = new PartNode
+                {
+                    Type = port.Domain == "rotational" ? "Inertia" : "Mass",
+                    Name = $"Mass at {port.Name}",
+                    Parameters = { ["hold"] = "false" },
+                };
                 Wire(document, "part", port.Name, port.Name + "Mass", "a");
             }
 
-            if (driven.Add(port.Domain!)) Drive(document, port);
+            if (driven.Add(port.Domain!))
+                Drive(document, port);
             document.Signals[$"part.{port.Name}.{port.Potential}"] = new SignalNode { Probe = 0 };
             document.Signals[$"part.{port.Name}.{port.Flow}"] = new SignalNode { Probe = 1 };
         }
 
-        foreach (var output in alone.Variables.Where(v => v.Owner.Length == 0 && v.Causality == Causality.Output && part.Ports.Any(p => p.Name == v.Name.Split('[')[0] && p.Optional is null)))
+        foreach (
+            var output in alone.Variables.Where(v =>
+                v.Owner.Length == 0
+                && v.Causality == Causality.Output
+                && part.Ports.Any(p => p.Name == v.Name.Split('[')[0] && p.Optional is null)
+            )
+        )
             document.Signals[$"part.{output.Name}"] = new SignalNode { Probe = 2 };
         return DiagramLayout.Arrange(document, catalog);
     }
@@ -71,7 +121,12 @@ public static class PartExample
     {
         var other = BundlePart.Joins(catalog.Find(name)!) ? "Pick" : "Bundle";
         document.Parts["part"].Parameters[BundlePart.List] = "level, rate";
-        document.Parts["other"] = new PartNode { Type = other, Name = other, Parameters = { [BundlePart.List] = "level, rate" } };
+        document.Parts["other"] = new PartNode
+        {
+            Type = other,
+            Name = other,
+            Parameters = { [BundlePart.List] = "level, rate" },
+        };
         var (join, pick) = other == "Pick" ? ("part", "other") : ("other", "part");
         Wire(document, join, BundlePart.Whole, pick, BundlePart.Whole);
         Feed(document, "in1", ScalarType.Real, 1, null, 1, join, "level");
@@ -88,13 +143,37 @@ public static class PartExample
 
     static void Feed(ModelDocument document, string id, ScalarType type, double size, string? unit, int number, string target, string port)
     {
-        string Text(double value) => FormattableString.Invariant($"{value:G6}") + (string.IsNullOrEmpty(unit) || unit == "1" ? "" : " " + unit);
-        document.Parts[id] = type == ScalarType.Boolean
-            ? new PartNode { Type = "BooleanPulse", Name = $"Input {number}", Parameters = { ["period"] = $"{2 + number} s", ["startTime"] = "1 s" } }
-            : number == 1 ? new PartNode { Type = "Step", Name = "Input 1", Parameters = { ["height"] = Text(size), ["startTime"] = "1 s" } }
-            : new PartNode { Type = "Sine", Name = $"Input {number}", Parameters = { ["amplitude"] = Text(0.2 * size), ["offset"] = Text(size), ["f"] = FormattableString.Invariant($"{0.1 * number:G3} Hz") } };
+        string Text(double value) =>
+            FormattableString.Invariant($"{value:G6}") + (string.IsNullOrEmpty(unit) || unit == "1" ? "" : " " + unit);
+        document.Parts[id] =
+            type == ScalarType.Boolean
+                ? new PartNode
+                {
+                    Type = "BooleanPulse",
+                    Name = $"Input {number}",
+                    Parameters = { ["period"] = $"{2 + number} s", ["startTime"] = "1 s" },
+                }
+            : number == 1
+                ? new PartNode
+                {
+                    Type = "Step",
+                    Name = "Input 1",
+                    Parameters = { ["height"] = Text(size), ["startTime"] = "1 s" },
+                }
+            : new PartNode
+            {
+                Type = "Sine",
+                Name = $"Input {number}",
+                Parameters =
+                {
+                    ["amplitude"] = Text(0.2 * size),
+                    ["offset"] = Text(size),
+                    ["f"] = FormattableString.Invariant($"{0.1 * number:G3} Hz"),
+                },
+            };
         Wire(document, id, "y", target, port);
-        if (type != ScalarType.Boolean && number == 1) document.Signals[$"{id}.y"] = new SignalNode { Probe = 2 };
+        if (type != ScalarType.Boolean && number == 1)
+            document.Signals[$"{id}.y"] = new SignalNode { Probe = 2 };
     }
 
     static void Load(ModelDocument document, PortDescription port)
@@ -128,25 +207,50 @@ public static class PartExample
         var end = port.Name + "End";
         if (port.Domain == "electrical")
         {
-            document.Parts[end] = new PartNode { Type = "VoltageSource", Name = "Supply", Parameters = { ["V"] = "10 V" } };
+            document.Parts[end] = new PartNode
+            {
+                Type = "VoltageSource",
+                Name = "Supply",
+                Parameters = { ["V"] = "10 V" },
+            };
             document.Parts["ground"] = new PartNode { Type = "Ground", Name = "Ground of the supply" };
             Wire(document, end, "n", "ground", "p");
             return;
         }
 
-        var (name, text) = port.Domain switch { "translational" => ("s0", "0.1 m"), "rotational" => ("phi0", "60 deg"), "thermal" => ("T", "80 degC"), _ => ("p", "50 bar") };
+        var (name, text) = port.Domain switch
+        {
+            "translational" => ("s0", "0.1 m"),
+            "rotational" => ("phi0", "60 deg"),
+            "thermal" => ("T", "80 degC"),
+            _ => ("p", "50 bar"),
+        };
         document.Parts[end].Parameters[name] = text;
     }
 
     /// <summary>A part between the port and an end part of its own, or the end part of another load.</summary>
-    static void Add(ModelDocument document, string id, string type, string near, (string Type, string Port)? end, string far, string? port = null, string? sharedEnd = null)
+    static void Add(
+        ModelDocument document,
+        string id,
+        string type,
+        string near,
+        (string Type, string Port)? end,
+        string far,
+        string? port = null,
+        string? sharedEnd = null
+    )
     {
         document.Parts[id] = new PartNode { Type = type, Name = $"{type} at {id}" };
         Wire(document, "part", port ?? id, id, near);
-        if (end is { } own) document.Parts[id + "End"] = new PartNode { Type = own.Type, Name = $"End at {id}" };
+        if (end is { } own)
+            document.Parts[id + "End"] = new PartNode { Type = own.Type, Name = $"End at {id}" };
         Wire(document, id, far, sharedEnd ?? id + "End", end?.Port ?? "a");
     }
 
     static void Wire(ModelDocument document, string from, string output, string to, string input) =>
-        document.Wires[$"w{document.Wires.Count + 1}"] = new WireNode { From = new PortReference(from, output), To = new PortReference(to, input) };
+        document.Wires[$"w{document.Wires.Count + 1}"] = new WireNode
+        {
+            From = new PortReference(from, output),
+            To = new PortReference(to, input),
+        };
 }

@@ -8,15 +8,22 @@ namespace AnchorBend.Modeling.Documents;
 /// </summary>
 public static class DiagramLayout
 {
-    const double Column = 80, Row = 56, Left = 48, Top = 64, Grid = 8;
+    const double Column = 80,
+        Row = 56,
+        Left = 48,
+        Top = 64,
+        Grid = 8;
     const int Sweeps = 6;
 
     public static ModelDocument Arrange(ModelDocument document, PartCatalog catalog)
     {
         var ids = document.Parts.Keys.ToList();
         var place = ids.Select((id, i) => (id, i)).ToDictionary(p => p.id, p => p.i);
-        var edges = document.Wires.Values.Where(w => place.ContainsKey(w.From.Part) && place.ContainsKey(w.To.Part) && w.From.Part != w.To.Part)
-            .Select(w => (From: place[w.From.Part], To: place[w.To.Part])).Distinct().ToList();
+        var edges = document
+            .Wires.Values.Where(w => place.ContainsKey(w.From.Part) && place.ContainsKey(w.To.Part) && w.From.Part != w.To.Part)
+            .Select(w => (From: place[w.From.Part], To: place[w.To.Part]))
+            .Distinct()
+            .ToList();
         var layer = Layers(ids.Count, edges);
         var columns = Enumerable.Range(0, ids.Count).GroupBy(i => layer[i]).OrderBy(g => g.Key).Select(g => g.ToList()).ToList();
         Order(columns, edges, layer);
@@ -40,7 +47,10 @@ public static class DiagramLayout
             x += widest + Column;
         }
 
-        return document with { Parts = ids.ToDictionary(id => id, id => parts[id]) };
+        return document with
+        {
+            Parts = ids.ToDictionary(id => id, id => parts[id]),
+        };
     }
 
     static double Snapped(double value) => Grid * Math.Round(value / Grid);
@@ -55,7 +65,8 @@ public static class DiagramLayout
         var fed = edges.Select(e => e.To).ToHashSet();
         foreach (var root in Enumerable.Range(0, count).OrderBy(i => fed.Contains(i)))
         {
-            if (state[root] != 0) continue;
+            if (state[root] != 0)
+                continue;
             var stack = new Stack<(int Node, IEnumerator<int> Further)>();
             state[root] = 1;
             stack.Push((root, next[root].GetEnumerator()));
@@ -70,9 +81,11 @@ public static class DiagramLayout
                     continue;
                 }
 
-                if (state[further.Current] == 1) continue;
+                if (state[further.Current] == 1)
+                    continue;
                 forward.Add((node, further.Current));
-                if (state[further.Current] != 0) continue;
+                if (state[further.Current] != 0)
+                    continue;
                 state[further.Current] = 1;
                 stack.Push((further.Current, next[further.Current].GetEnumerator()));
             }
@@ -80,8 +93,9 @@ public static class DiagramLayout
 
         var layer = new int[count];
         foreach (var node in Enumerable.Reverse(order))
-            foreach (var to in next[node])
-                if (forward.Contains((node, to))) layer[to] = Math.Max(layer[to], layer[node] + 1);
+        foreach (var to in next[node])
+            if (forward.Contains((node, to)))
+                layer[to] = Math.Max(layer[to], layer[node] + 1);
         return layer;
     }
 
@@ -90,13 +104,18 @@ public static class DiagramLayout
         var neighbours = edges.Concat(edges.Select(e => (From: e.To, To: e.From))).ToLookup(e => e.From, e => e.To);
         var rank = new Dictionary<int, double>();
         foreach (var column in columns)
-            for (var i = 0; i < column.Count; i++) rank[column[i]] = i;
+            for (var i = 0; i < column.Count; i++)
+                rank[column[i]] = i;
         for (var sweep = 0; sweep < Sweeps; sweep++)
             foreach (var column in sweep % 2 == 0 ? columns : Enumerable.Reverse(columns))
             {
-                var before = column.ToDictionary(i => i, i => neighbours[i].Where(n => layer[n] != layer[i]).Select(n => rank[n]).DefaultIfEmpty(rank[i]).Average());
+                var before = column.ToDictionary(
+                    i => i,
+                    i => neighbours[i].Where(n => layer[n] != layer[i]).Select(n => rank[n]).DefaultIfEmpty(rank[i]).Average()
+                );
                 column.Sort((a, b) => before[a].CompareTo(before[b]) is not 0 and var c ? c : rank[a].CompareTo(rank[b]));
-                for (var i = 0; i < column.Count; i++) rank[column[i]] = i;
+                for (var i = 0; i < column.Count; i++)
+                    rank[column[i]] = i;
             }
     }
 }

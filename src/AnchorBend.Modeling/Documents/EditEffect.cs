@@ -7,13 +7,14 @@ public static class EditEffect
     public static bool ChangesResults(IEnumerable<PatchOperation> operations) => operations.Any(o => !IsDrawing(JsonPatch.Steps(o.Path)));
 
     /// <summary>Where a part stands, how a wire bends, which signals are plotted, captions.</summary>
-    static bool IsDrawing(string[] place) => place switch
-    {
-        ["parts", _, "x" or "y" or "flip"] => true,
-        ["wires", _, "bends", ..] => true,
-        ["signals", _, "probe"] => true,
-        ["areas", ..] or ["description"] or ["parameters", _, "description"] => true,
-        ["settings", "live"] => true,
-        _ => false,
-    };
+    static bool IsDrawing(string[] place) =>
+        place switch
+        {
+            ["parts", _, "x" or "y" or "flip"] => true,
+            ["wires", _, "bends", ..] => true,
+            ["signals", _, "probe"] => true,
+            ["areas", ..] or ["description"] or ["parameters", _, "description"] => true,
+            ["settings", "live"] => true,
+            _ => false,
+        };
 }

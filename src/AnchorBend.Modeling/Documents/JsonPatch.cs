@@ -24,7 +24,8 @@ public static class JsonPatch
         foreach (var operation in operations)
         {
             var steps = Steps(operation.Path);
-            if (steps.Length == 0) throw new DocumentException("An edit cannot replace the whole document.");
+            if (steps.Length == 0)
+                throw new DocumentException("An edit cannot replace the whole document.");
             var parent = root;
             for (var i = 0; i < steps.Length - 1; i++)
                 parent = Child(parent, steps[i]) ?? throw new DocumentException($"There is nothing at '{operation.Path}'.");
@@ -46,9 +47,12 @@ public static class JsonPatch
                 o[key] = value;
                 return had ? new PatchOperation("replace", path, old?.DeepClone()) : new PatchOperation("remove", path);
             case (JsonObject o, "replace" or "remove" or "test"):
-                if (!o.TryGetPropertyValue(key, out old)) throw new DocumentException($"There is nothing at '{path}'.");
+                if (!o.TryGetPropertyValue(key, out old))
+                    throw new DocumentException($"There is nothing at '{path}'.");
                 if (operation.Op == "test")
-                    return JsonNode.DeepEquals(old, value) ? new PatchOperation("test", path) : throw new DocumentException($"'{path}' is not what the edit expects.");
+                    return JsonNode.DeepEquals(old, value)
+                        ? new PatchOperation("test", path)
+                        : throw new DocumentException($"'{path}' is not what the edit expects.");
                 if (operation.Op == "replace")
                 {
                     o[key] = value;
@@ -65,7 +69,9 @@ public static class JsonPatch
                 index = Index(key, a.Count - 1, path);
                 old = a[index];
                 if (operation.Op == "test")
-                    return JsonNode.DeepEquals(old, value) ? new PatchOperation("test", path) : throw new DocumentException($"'{path}' is not what the edit expects.");
+                    return JsonNode.DeepEquals(old, value)
+                        ? new PatchOperation("test", path)
+                        : throw new DocumentException($"'{path}' is not what the edit expects.");
                 if (operation.Op == "replace")
                 {
                     a[index] = value;
@@ -82,22 +88,32 @@ public static class JsonPatch
     /// <summary>The steps of a pointer, unescaped.</summary>
     internal static string[] Steps(string path)
     {
-        if (path.Length == 0) return [];
-        if (path[0] != '/' || path.Length > 1000) throw new DocumentException($"'{path}' is not a place in a document.");
-        return [.. path[1..].Split('/').Select(s => s.Replace("~1", "/", StringComparison.Ordinal).Replace("~0", "~", StringComparison.Ordinal))];
+        if (path.Length == 0)
+            return [];
+        if (path[0] != '/' || path.Length > 1000)
+            throw new DocumentException($"'{path}' is not a place in a document.");
+        return
+        [
+            .. path[1..]
+                .Split('/')
+                .Select(s => s.Replace("~1", "/", StringComparison.Ordinal).Replace("~0", "~", StringComparison.Ordinal)),
+        ];
     }
 
     /// <summary>Escapes one step of a pointer.</summary>
-    public static string Escape(string step) => step.Replace("~", "~0", StringComparison.Ordinal).Replace("/", "~1", StringComparison.Ordinal);
+    public static string Escape(string step) =>
+        step.Replace("~", "~0", StringComparison.Ordinal).Replace("/", "~1", StringComparison.Ordinal);
 
-    static JsonNode? Child(JsonNode node, string key) => node switch
-    {
-        JsonObject o => o.TryGetPropertyValue(key, out var child) ? child : null,
-        JsonArray a when int.TryParse(key, NumberStyles.None, CultureInfo.InvariantCulture, out var i) && i < a.Count => a[i],
-        _ => null,
-    };
+    static JsonNode? Child(JsonNode node, string key) =>
+        node switch
+        {
+            JsonObject o => o.TryGetPropertyValue(key, out var child) ? child : null,
+            JsonArray a when int.TryParse(key, NumberStyles.None, CultureInfo.InvariantCulture, out var i) && i < a.Count => a[i],
+            _ => null,
+        };
 
     static int Index(string key, int last, string path) =>
-        int.TryParse(key, NumberStyles.None, CultureInfo.InvariantCulture, out var i) && i >= 0 && i <= last ? i
+        int.TryParse(key, NumberStyles.None, CultureInfo.InvariantCulture, out var i) && i >= 0 && i <= last
+            ? i
             : throw new DocumentException($"There is nothing at '{path}'.");
 }

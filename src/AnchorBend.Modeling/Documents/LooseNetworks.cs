@@ -23,12 +23,14 @@ public sealed class LooseNetworks
         }
 
         foreach (var wire in document.Wires.Values)
-            if (above.ContainsKey(wire.From.Part) && above.ContainsKey(wire.To.Part)) above[Root(wire.To.Part)] = Root(wire.From.Part);
+            if (above.ContainsKey(wire.From.Part) && above.ContainsKey(wire.To.Part))
+                above[Root(wire.To.Part)] = Root(wire.From.Part);
     }
 
     string Root(string id)
     {
-        while (above[id] != id) id = above[id] = above[above[id]];
+        while (above[id] != id)
+            id = above[id] = above[above[id]];
         return id;
     }
 
@@ -38,7 +40,8 @@ public sealed class LooseNetworks
     public string? Of(string path)
     {
         for (var part = path; part.Length > 0; part = part[..Math.Max(0, part.LastIndexOf('.'))])
-            if (idByName.TryGetValue(part, out var id)) return Root(id);
+            if (idByName.TryGetValue(part, out var id))
+                return Root(id);
         return null;
     }
 
@@ -49,11 +52,12 @@ public sealed class LooseNetworks
     public bool IsAll(string network, ModelDocument of) => of.Parts.Keys.All(id => Root(id) == network);
 
     /// <summary>A document without the parts of a network and what is said of them.</summary>
-    public ModelDocument Without(ModelDocument of, string network) => of with
-    {
-        Parts = of.Parts.Where(p => Root(p.Key) != network).ToDictionary(),
-        Wires = of.Wires.Where(w => !above.ContainsKey(w.Value.From.Part) || Root(w.Value.From.Part) != network).ToDictionary(),
-    };
+    public ModelDocument Without(ModelDocument of, string network) =>
+        of with
+        {
+            Parts = of.Parts.Where(p => Root(p.Key) != network).ToDictionary(),
+            Wires = of.Wires.Where(w => !above.ContainsKey(w.Value.From.Part) || Root(w.Value.From.Part) != network).ToDictionary(),
+        };
 
     public IEnumerable<OpenPort> OpenPorts(string network) => OpenPorts(document).Where(p => Root(p.PartId) == network);
 
@@ -63,33 +67,60 @@ public sealed class LooseNetworks
         var wired = of.Wires.Values.SelectMany(w => (PortReference[])[w.From, w.To]).Select(e => (e.Part, Stem(e.Port))).ToHashSet();
         foreach (var (id, part) in of.Parts)
         {
-            if (catalog.Find(part.Type) is null) continue;
+            if (catalog.Find(part.Type) is null)
+                continue;
             foreach (var port in catalog.Describe(part.Type).Ports)
-                if (port is { Domain: { } domain, Optional: null } && !wired.Contains((id, port.Name))) yield return new OpenPort(id, part.Name, port.Name, domain);
+                if (port is { Domain: { } domain, Optional: null } && !wired.Contains((id, port.Name)))
+                    yield return new OpenPort(id, part.Name, port.Name, domain);
         }
     }
 
     static string Stem(string port) => port.Split('[', '.')[0];
 
     /// <summary>The part that ends a line of each domain, and what the fix is called.</summary>
-    static (string Type, string Title)? End(string domain) => domain switch
-    {
-        "electrical" => ("Ground", "Connect a ground"),
-        "hydraulic" => ("Reservoir", "Connect a reservoir"),
-        "translational" => ("TranslationalFixed", "Connect a fixed point"),
-        "rotational" => ("FixedShaft", "Connect a fixed point"),
-        "thermal" => ("FixedTemperature", "Connect a fixed temperature"),
-        _ => null,
-    };
+    static (string Type, string Title)? End(string domain) =>
+        domain switch
+        {
+            "electrical" => ("Ground", "Connect a ground"),
+            "hydraulic" => ("Reservoir", "Connect a reservoir"),
+            "translational" => ("TranslationalFixed", "Connect a fixed point"),
+            "rotational" => ("FixedShaft", "Connect a fixed point"),
+            "thermal" => ("FixedTemperature", "Connect a fixed temperature"),
+            _ => null,
+        };
 
     /// <summary>A finding at an open port, with a click that ends the line there.</summary>
     public Finding Finding(Severity severity, OpenPort port, string message)
     {
-        var finding = new Finding(severity, "open-port", message, port.PartId, port.Port, Suggestion: "Connect it to what it belongs to, or end it.");
-        if (End(port.Domain) is not { } end || catalog.Find(end.Type) is null) return finding;
+        var finding = new Finding(
+            severity,
+            "open-port",
+            message,
+            port.PartId,
+            port.Port,
+            Suggestion: "Connect it to what it belongs to, or end it."
+        );
+        if (End(port.Domain) is not { } end || catalog.Find(end.Type) is null)
+            return finding;
         var description = catalog.Describe(end.Type);
-        if (description.Ports.FirstOrDefault(p => p.Domain == port.Domain) is not { } place) return finding;
+        if (description.Ports.FirstOrDefault(p => p.Domain == port.Domain) is not { } place)
+            return finding;
         var part = document.Parts[port.PartId];
-        return finding with { Fix = FindingFix.Connecting(end.Title, document, end.Type, description.Title, part.X + 16, part.Y + 112, false, place.Name, port.PartId, port.Port, []) };
+        return finding with
+        {
+            Fix = FindingFix.Connecting(
+                end.Title,
+                document,
+                end.Type,
+                description.Title,
+                part.X + 16,
+                part.Y + 112,
+                false,
+                place.Name,
+                port.PartId,
+                port.Port,
+                []
+            ),
+        };
     }
 }

@@ -4,7 +4,8 @@ using AnchorBend.Modeling.Catalog;
 
 namespace AnchorBend.Modeling.Documents;
 
-/// <summary>Wires that end at a part or a port that is not there, as after a part was taken away or a port of an own part was renamed.</summary>
+/// <summary>Wires that end at a part or a port that is not there, as after a part was taken away or a port of an own part was
+/// renamed.</summary>
 static class LooseWires
 {
     const string Advice = "Take it to another port, or remove it.";
@@ -24,30 +25,47 @@ static class LooseWires
         {
             var lost = $"The wire{beyond} has lost its other end: the part is not there any more.";
             return new Finding(Severity.Error, "loose-wire", lost, across?.Name ?? "", id, Suggestion: Advice)
-            { Fix = new FindingFix("Remove the wire", [new PatchOperation("remove", place)]) };
+            {
+                Fix = new FindingFix("Remove the wire", [new PatchOperation("remove", place)]),
+            };
         }
 
-        if (DocumentElaboration.End(document, catalog, end) is not null && HasPort(part, end, catalog)) return null;
+        if (DocumentElaboration.End(document, catalog, end) is not null && HasPort(part, end, catalog))
+            return null;
         var message = $"The wire{beyond} ends at '{end.Port}' of '{part.Name}', which has no such port.";
         var finding = new Finding(Severity.Error, "loose-wire", message, part.Name, id, Suggestion: Advice);
-        return LikelyPort(document, catalog, part, end, side) is not { } likely ? finding
-            : finding with { Fix = new FindingFix($"Connect it to '{likely}'", [new PatchOperation("replace", $"{place}/{side}/port", likely)]) };
+        return LikelyPort(document, catalog, part, end, side) is not { } likely
+            ? finding
+            : finding with
+            {
+                Fix = new FindingFix($"Connect it to '{likely}'", [new PatchOperation("replace", $"{place}/{side}/port", likely)]),
+            };
     }
 
     /// <summary>Of the ports that no wire ends at, the one of a like name, or the only one: a port that was renamed.</summary>
     static string? LikelyPort(ModelDocument document, PartCatalog catalog, PartNode part, PortReference end, string side)
     {
-        if (catalog.Find(part.Type) is not { } definition || BundlePart.Is(definition)) return null;
+        if (catalog.Find(part.Type) is not { } definition || BundlePart.Is(definition))
+            return null;
         var wanted = side == "from" ? Causality.Output : Causality.Input;
-        var wired = document.Wires.Values.SelectMany(w => (PortReference[])[w.From, w.To]).Where(e => e.Part == end.Part).Select(e => e.Port).ToHashSet();
-        var free = catalog.Describe(part.Type).Ports.Where(p => !wired.Contains(p.Name) && (p.Domain is not null || p.Causality == wanted)).Select(p => p.Name).ToList();
+        var wired = document
+            .Wires.Values.SelectMany(w => (PortReference[])[w.From, w.To])
+            .Where(e => e.Part == end.Part)
+            .Select(e => e.Port)
+            .ToHashSet();
+        var free = catalog
+            .Describe(part.Type)
+            .Ports.Where(p => !wired.Contains(p.Name) && (p.Domain is not null || p.Causality == wanted))
+            .Select(p => p.Name)
+            .ToList();
         return Nearest.Of(end.Port, free) ?? (free.Count == 1 ? free[0] : null);
     }
 
     static bool HasPort(PartNode part, PortReference end, PartCatalog catalog)
     {
         // What a part of an unknown type has is told with the type; a bundle's ports are its members.
-        if (catalog.Find(part.Type) is not { } definition || BundlePart.Is(definition)) return true;
+        if (catalog.Find(part.Type) is not { } definition || BundlePart.Is(definition))
+            return true;
         var name = end.Port.Split('[', '.')[0];
         return catalog.Describe(part.Type).Ports.Any(p => p.Name == name);
     }

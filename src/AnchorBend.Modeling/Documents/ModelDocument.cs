@@ -40,17 +40,18 @@ public sealed record ModelDocument
     static readonly JsonSerializerOptions Indented = Options(true);
 
     /// <summary>How documents are written: camel case, nulls left out, enumerations as words.</summary>
-    public static JsonSerializerOptions Options(bool indented) => new(JsonSerializerDefaults.Web)
-    {
-        WriteIndented = indented,
-        DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
-        MaxDepth = 32,
-        PropertyNameCaseInsensitive = false,
-        AllowDuplicateProperties = false,
-        UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
-        RespectNullableAnnotations = true,
-        Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
-    };
+    public static JsonSerializerOptions Options(bool indented) =>
+        new(JsonSerializerDefaults.Web)
+        {
+            WriteIndented = indented,
+            DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
+            MaxDepth = 32,
+            PropertyNameCaseInsensitive = false,
+            AllowDuplicateProperties = false,
+            UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
+            RespectNullableAnnotations = true,
+            Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
+        };
 
     public string ToJson(bool indented = false) => JsonSerializer.Serialize(this, indented ? Indented : Compact);
 
@@ -74,10 +75,14 @@ public sealed record ModelDocument
     /// <summary>What another format holds is not looked at: its own words would make no sense.</summary>
     static void CheckFormat(JsonNode? node)
     {
-        if (node is not JsonObject document) throw new DocumentException("This is not a model document: it begins with a list or a value, not with an object.");
-        if (!document.TryGetPropertyValue("format", out var value)) return;
-        if (value is not JsonValue text || !text.TryGetValue<string>(out var format)) throw new DocumentException("This is not a model document: its format is no text.");
-        if (format != CurrentFormat) throw new DocumentException($"The format is '{Short(format)}'; this version reads '{CurrentFormat}'.");
+        if (node is not JsonObject document)
+            throw new DocumentException("This is not a model document: it begins with a list or a value, not with an object.");
+        if (!document.TryGetPropertyValue("format", out var value))
+            return;
+        if (value is not JsonValue text || !text.TryGetValue<string>(out var format))
+            throw new DocumentException("This is not a model document: its format is no text.");
+        if (format != CurrentFormat)
+            throw new DocumentException($"The format is '{Short(format)}'; this version reads '{CurrentFormat}'.");
     }
 
     /// <summary>The reader's reason without its names of types.</summary>
@@ -86,10 +91,13 @@ public sealed record ModelDocument
         var at = e.Path is { Length: > 1 } path ? $"At {Short(path)}: " : "";
         return e.Message switch
         {
-            var m when m.Contains("could not be mapped", StringComparison.Ordinal) => $"{at}there is no property of this name in a document.",
-            var m when m.Contains("missing required", StringComparison.Ordinal) => $"{at}something is missing: {Between(m, "including: ", ".")}.",
+            var m when m.Contains("could not be mapped", StringComparison.Ordinal) =>
+                $"{at}there is no property of this name in a document.",
+            var m when m.Contains("missing required", StringComparison.Ordinal) =>
+                $"{at}something is missing: {Between(m, "including: ", ".")}.",
             var m when m.Contains("Duplicate", StringComparison.OrdinalIgnoreCase) => $"{at}a property is given twice.",
-            var m when m.Contains("could not be converted", StringComparison.Ordinal) => $"{at}a value is of another kind than is needed there.",
+            var m when m.Contains("could not be converted", StringComparison.Ordinal) =>
+                $"{at}a value is of another kind than is needed there.",
             var m when m.Contains("null values", StringComparison.Ordinal) => $"{at}a value is null that must not be.",
             var m when m.Contains("depth", StringComparison.Ordinal) => "It is nested too deep.",
             _ => e.LineNumber is { } line ? $"It is no JSON at line {line + 1}, byte {e.BytePositionInLine + 1}." : "It is no JSON.",
@@ -99,7 +107,8 @@ public sealed record ModelDocument
     static string Between(string text, string start, string end)
     {
         var from = text.IndexOf(start, StringComparison.Ordinal);
-        if (from < 0) return "a property";
+        if (from < 0)
+            return "a property";
         from += start.Length;
         var to = text.IndexOf(end, from, StringComparison.Ordinal);
         return to < 0 ? text[from..] : text[from..to];
@@ -107,23 +116,33 @@ public sealed record ModelDocument
 
     static string Short(string text) => text.Length > 100 ? text[..100] + "…" : text;
 
-    /// <summary>The path in the flat model and the text of the parameter that an edit of this document has set; null for other edits.</summary>
+    /// <summary>The path in the flat model and the text of the parameter that an edit of this document has set; null for other
+    /// edits.</summary>
     public (string Path, string Text)? ParameterAt(PatchOperation operation)
     {
-        if (operation.Op is not ("add" or "replace")) return null;
+        if (operation.Op is not ("add" or "replace"))
+            return null;
         return JsonPatch.Steps(operation.Path) switch
         {
-            ["parts", var id, "parameters", var name] when Parts.TryGetValue(id, out var part) && part.Parameters.TryGetValue(name, out var text) => ($"{part.Name}.{name}", text),
+            ["parts", var id, "parameters", var name]
+                when Parts.TryGetValue(id, out var part) && part.Parameters.TryGetValue(name, out var text) => (
+                $"{part.Name}.{name}",
+                text
+            ),
             ["parameters", var name, "value"] when Parameters.TryGetValue(name, out var parameter) => (name, parameter.Value),
             _ => null,
         };
     }
 
     /// <summary>Most parts, wires and other entries; edits and imports obey the same.</summary>
-    public const int MostParts = 10_000, MostWires = 30_000, MostOthers = 5_000;
+    public const int MostParts = 10_000,
+        MostWires = 30_000,
+        MostOthers = 5_000;
 
     /// <summary>Longest names, texts of fields and descriptions, and texts of parts, in characters.</summary>
-    public const int LongestName = 200, LongestField = 100_000, LongestClass = 200_000;
+    public const int LongestName = 200,
+        LongestField = 100_000,
+        LongestClass = 200_000;
 
     /// <summary>A document whose entries are complete and within their limits.</summary>
     /// <exception cref="DocumentException">Says what is not.</exception>
@@ -131,29 +150,60 @@ public sealed record ModelDocument
     {
         if (document.Format != CurrentFormat)
             throw new DocumentException($"The format is '{Short(document.Format ?? "")}'; this version reads '{CurrentFormat}'.");
-        if (string.IsNullOrWhiteSpace(document.Name)) throw new DocumentException("The model has no name.");
-        if (document.Parts is null || document.Wires is null || document.Signals is null || document.Parameters is null
-            || document.Requirements is null || document.Areas is null || document.Settings is null || document.Classes is null)
+        if (string.IsNullOrWhiteSpace(document.Name))
+            throw new DocumentException("The model has no name.");
+        if (
+            document.Parts is null
+            || document.Wires is null
+            || document.Signals is null
+            || document.Parameters is null
+            || document.Requirements is null
+            || document.Areas is null
+            || document.Settings is null
+            || document.Classes is null
+        )
             throw new DocumentException("A collection of the document is null.");
         CheckSizes(document);
         foreach (var (id, part) in document.Parts)
-            if (part is null || part.Type is null || string.IsNullOrWhiteSpace(part.Name) || part.Parameters is null || part.Parameters.Values.Any(v => v is null))
+            if (
+                part is null
+                || part.Type is null
+                || string.IsNullOrWhiteSpace(part.Name)
+                || part.Parameters is null
+                || part.Parameters.Values.Any(v => v is null)
+            )
                 throw new DocumentException($"Part '{Short(id)}' is incomplete: it needs a type, a name and parameters.");
             else if (!double.IsFinite(part.X) || !double.IsFinite(part.Y))
                 throw new DocumentException($"Part '{Short(id)}' is not on the diagram.");
         foreach (var (id, wire) in document.Wires)
-            if (wire?.From is null || wire.To is null || wire.Bends is null || wire.From.Part is null || wire.From.Port is null || wire.To.Part is null || wire.To.Port is null)
+            if (
+                wire?.From is null
+                || wire.To is null
+                || wire.Bends is null
+                || wire.From.Part is null
+                || wire.From.Port is null
+                || wire.To.Part is null
+                || wire.To.Port is null
+            )
                 throw new DocumentException($"Wire '{Short(id)}' is incomplete: it needs two ends.");
             else if (wire.Bends.Any(b => b is null || !double.IsFinite(b.X) || !double.IsFinite(b.Y)))
                 throw new DocumentException($"A bend of wire '{Short(id)}' is not on the diagram.");
         foreach (var (id, requirement) in document.Requirements)
-            if (requirement?.Name is null || requirement.Signal is null || requirement.Limit is null) throw new DocumentException($"Requirement '{Short(id)}' is incomplete.");
+            if (requirement?.Name is null || requirement.Signal is null || requirement.Limit is null)
+                throw new DocumentException($"Requirement '{Short(id)}' is incomplete.");
         foreach (var (name, part) in document.Classes)
-            if (part?.Text is null) throw new DocumentException($"The part '{Short(name)}' of the document has no text.");
-        if (document.Parameters.Any(p => p.Value?.Value is null) || document.Signals.Any(s => s.Value is null) || document.Areas.Any(a => a.Value is null))
+            if (part?.Text is null)
+                throw new DocumentException($"The part '{Short(name)}' of the document has no text.");
+        if (
+            document.Parameters.Any(p => p.Value?.Value is null)
+            || document.Signals.Any(s => s.Value is null)
+            || document.Areas.Any(a => a.Value is null)
+        )
             throw new DocumentException("A parameter, signal or area of the document is null.");
-        if (document.Areas.Values.Any(a => !double.IsFinite(a.X + a.Y + a.Width + a.Height))) throw new DocumentException("An area is not on the diagram.");
-        if (document.Settings.SteadyParts.Contains(null!)) throw new DocumentException("One of the parts at rest is null.");
+        if (document.Areas.Values.Any(a => !double.IsFinite(a.X + a.Y + a.Width + a.Height)))
+            throw new DocumentException("An area is not on the diagram.");
+        if (document.Settings.SteadyParts.Contains(null!))
+            throw new DocumentException("One of the parts at rest is null.");
         if (!double.IsFinite(document.Settings.RelativeTolerance) || !double.IsFinite(document.Settings.AbsoluteTolerance))
             throw new DocumentException("A tolerance of the run is not a finite number.");
         CheckLengths(document);
@@ -162,16 +212,28 @@ public sealed record ModelDocument
 
     static void CheckSizes(ModelDocument document)
     {
-        foreach (var (what, count, most) in ((string, int, int)[])[("parts", document.Parts.Count, MostParts), ("wires", document.Wires.Count, MostWires), ("signals", document.Signals.Count, MostWires),
-            ("parameters", document.Parameters.Count, MostOthers), ("requirements", document.Requirements.Count, MostOthers), ("areas", document.Areas.Count, MostOthers), ("parts of its own", document.Classes.Count, MostOthers)])
-            if (count > most) throw new DocumentException($"A model holds at most {most} {what}; this one has {count}.");
+        foreach (
+            var (what, count, most) in ((string, int, int)[])
+                [
+                    ("parts", document.Parts.Count, MostParts),
+                    ("wires", document.Wires.Count, MostWires),
+                    ("signals", document.Signals.Count, MostWires),
+                    ("parameters", document.Parameters.Count, MostOthers),
+                    ("requirements", document.Requirements.Count, MostOthers),
+                    ("areas", document.Areas.Count, MostOthers),
+                    ("parts of its own", document.Classes.Count, MostOthers),
+                ]
+        )
+            if (count > most)
+                throw new DocumentException($"A model holds at most {most} {what}; this one has {count}.");
     }
 
     static void CheckLengths(ModelDocument document)
     {
         static void Within(string? text, int most, string what)
         {
-            if (text?.Length > most) throw new DocumentException($"{what} has {text.Length} characters; at most {most} are taken: '{Short(text[..40])}…'.");
+            if (text?.Length > most)
+                throw new DocumentException($"{what} has {text.Length} characters; at most {most} are taken: '{Short(text[..40])}…'.");
         }
 
         Within(document.Name, LongestName, "The name of the model");
@@ -204,10 +266,12 @@ public sealed record ModelDocument
         foreach (var (_, r) in document.Requirements)
         {
             Within(r.Name, LongestName, "The name of a requirement");
-            foreach (var text in (string?[])[r.Text, r.Signal, r.Reference, r.Limit, r.From, r.To, r.Band]) Within(text, LongestField, $"A text of the requirement {r.Name}");
+            foreach (var text in (string?[])[r.Text, r.Signal, r.Reference, r.Limit, r.From, r.To, r.Band])
+                Within(text, LongestField, $"A text of the requirement {r.Name}");
         }
 
-        foreach (var (_, area) in document.Areas) Within(area.Text, LongestField, "A caption");
+        foreach (var (_, area) in document.Areas)
+            Within(area.Text, LongestField, "A caption");
         foreach (var (name, part) in document.Classes)
         {
             Within(name, LongestName, "The name of a part");
@@ -275,7 +339,15 @@ public sealed record ParameterNode
     public string? Description { get; init; }
 }
 
-public enum RequirementKind { UpperLimit, LowerLimit, Overshoot, RiseTime, SettlingTime, SteadyStateError }
+public enum RequirementKind
+{
+    UpperLimit,
+    LowerLimit,
+    Overshoot,
+    RiseTime,
+    SettlingTime,
+    SteadyStateError,
+}
 
 /// <summary>A requirement on one signal.</summary>
 public sealed record RequirementNode

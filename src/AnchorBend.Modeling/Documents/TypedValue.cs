@@ -11,10 +11,17 @@ public static class TypedValue
     /// <param name="own">The unit that the number is in; null for the coherent one of the text's unit.</param>
     public static string InUnitOf(string? before, double value, Unit? own)
     {
-        string Written(double number) => double.Parse(number.ToString("G10", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture).ToString("R", CultureInfo.InvariantCulture);
+        string Written(double number) =>
+            double.Parse(number.ToString("G10", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture)
+                .ToString("R", CultureInfo.InvariantCulture);
         try
         {
-            if (before is not null && Parser.ParseField(before) is Quantity { Unit: var unit } && (own ?? unit.Coherent()) is var from && from.Fits(unit))
+            if (
+                before is not null
+                && Parser.ParseField(before) is Quantity { Unit: var unit }
+                && (own ?? unit.Coherent()) is var from
+                && from.Fits(unit)
+            )
                 return $"{Written(from.ConvertTo(unit, value))} {unit.Symbol}";
         }
         catch (LanguageException)

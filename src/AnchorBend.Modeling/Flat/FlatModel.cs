@@ -60,8 +60,8 @@ public sealed class FlatVariable(int index, string name, VariableRole role, Scal
     public bool IsFixed { get; internal set; }
 
     /// <summary>
-    /// Whether a part fixes the start at a parameter of its own that nobody has set: it holds unless a start value that someone gave, or the
-    /// wish to begin at rest, says otherwise.
+    /// Whether a part fixes the start at a parameter of its own that nobody has set: it holds unless a start value that someone gave, or
+    /// the wish to begin at rest, says otherwise.
     /// </summary>
     public bool IsFixedByDefault { get; internal set; }
 
@@ -94,7 +94,14 @@ public sealed class FlatVariable(int index, string name, VariableRole role, Scal
 }
 
 /// <summary>The attribute stateSelect (Modelica Language Specification 3.6, section 4.5).</summary>
-public enum StateSelection { Default, Never, Avoid, Prefer, Always }
+public enum StateSelection
+{
+    Default,
+    Never,
+    Avoid,
+    Prefer,
+    Always,
+}
 
 /// <summary>Left equals right, at all times or (for discrete variables) at events.</summary>
 public sealed record FlatEquation(Term Left, Term Right, string Owner, Position At);
@@ -111,7 +118,8 @@ public sealed record BundleMember(string Path, string Kind);
 public sealed record SampleClock(int Flag, Term Start, Term Interval, string Owner, Position At);
 
 /// <summary>Delay <see cref="Source"/> by <see cref="Duration"/> (a term of parameters) seconds.</summary>
-/// <param name="Varying">The variable that holds the delay time, which <paramref name="Duration"/> limits then; −1 where it is constant.</param>
+/// <param name="Varying">The variable that holds the delay time, which <paramref name="Duration"/> limits then; −1 where it is
+/// constant.</param>
 public sealed record DelayLine(int Source, Term Duration, int Varying, string Owner, Position At);
 
 /// <summary>A condition that must hold; a violation stops the run (error) or is told (warning).</summary>
@@ -129,7 +137,13 @@ public sealed class FlatModel
     FlatModel(FlatModel shared)
     {
         Variables = [.. shared.Variables];
-        (Equations, Reinits, Clocks, Delays, Assertions) = (shared.Equations, shared.Reinits, shared.Clocks, shared.Delays, shared.Assertions);
+        (Equations, Reinits, Clocks, Delays, Assertions) = (
+            shared.Equations,
+            shared.Reinits,
+            shared.Clocks,
+            shared.Delays,
+            shared.Assertions
+        );
         (InitialEquations, Aliases, byName, Bundles) = (shared.InitialEquations, shared.Aliases, shared.byName, shared.Bundles);
     }
 
@@ -168,23 +182,28 @@ public sealed class FlatModel
     /// <summary>The signals that a member of a bundle stands for: one, or the elements of a vector.</summary>
     public IEnumerable<(string Name, int Variable)> SignalsOf(string member)
     {
-        if (Aliases.TryGetValue(member, out var one)) yield return (member, one);
-        for (var i = 1; Aliases.TryGetValue($"{member}[{i}]", out var element); i++) yield return ($"{member}[{i}]", element);
+        if (Aliases.TryGetValue(member, out var one))
+            yield return (member, one);
+        for (var i = 1; Aliases.TryGetValue($"{member}[{i}]", out var element); i++)
+            yield return ($"{member}[{i}]", element);
     }
 
     /// <summary>A model with the same contents, to which variables can be added.</summary>
     public FlatModel Copy()
     {
         var copy = new FlatModel { Name = Name };
-        foreach (var variable in Variables) copy.Variables.Add(variable.Copy());
+        foreach (var variable in Variables)
+            copy.Variables.Add(variable.Copy());
         copy.Equations.AddRange(Equations);
         copy.InitialEquations.AddRange(InitialEquations);
         copy.Reinits.AddRange(Reinits);
         copy.Clocks.AddRange(Clocks);
         copy.Delays.AddRange(Delays);
         copy.Assertions.AddRange(Assertions);
-        foreach (var (name, index) in Aliases) copy.Aliases[name] = index;
-        foreach (var (path, members) in Bundles) copy.Bundles[path] = members;
+        foreach (var (name, index) in Aliases)
+            copy.Aliases[name] = index;
+        foreach (var (path, members) in Bundles)
+            copy.Bundles[path] = members;
         return copy;
     }
 
@@ -206,8 +225,14 @@ public sealed class FlatModel
     public FlatVariable DerivativeOf(int index)
     {
         var variable = Variables[index];
-        if (variable.Derivative >= 0) return Variables[variable.Derivative];
-        var derivative = new FlatVariable(Variables.Count, $"der({variable.Name})", VariableRole.Continuous, ScalarType.Real) { Owner = variable.Owner, At = variable.At, DerivativeOf = index };
+        if (variable.Derivative >= 0)
+            return Variables[variable.Derivative];
+        var derivative = new FlatVariable(Variables.Count, $"der({variable.Name})", VariableRole.Continuous, ScalarType.Real)
+        {
+            Owner = variable.Owner,
+            At = variable.At,
+            DerivativeOf = index,
+        };
         Variables.Add(derivative);
         variable.Derivative = derivative.Index;
         return derivative;
@@ -226,14 +251,18 @@ public sealed class FlatModel
         {
             // Most parameters stand before those that read them; what a connection brings may stand behind.
             var variable = Variables[index];
-            if (known[index] || variable.Role != VariableRole.Parameter) return values[index];
+            if (known[index] || variable.Role != VariableRole.Parameter)
+                return values[index];
             known[index] = true;
-            return values[index] = overrides is not null && overrides.TryGetValue(index, out var value) ? value
-                : variable.Binding is null ? 0 : evaluator.Evaluate(variable.Binding);
+            return values[index] =
+                overrides is not null && overrides.TryGetValue(index, out var value) ? value
+                : variable.Binding is null ? 0
+                : evaluator.Evaluate(variable.Binding);
         }
 
         evaluator = new TermEvaluator(ValueOf);
-        foreach (var variable in Variables) ValueOf(variable.Index);
+        foreach (var variable in Variables)
+            ValueOf(variable.Index);
         return values;
     }
 }

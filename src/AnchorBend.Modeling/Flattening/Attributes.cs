@@ -12,7 +12,8 @@ public sealed partial class Flattener
     /// <summary>Start values, limits, units, and the equations of variables declared with a value.</summary>
     void BindAttributes(Member member)
     {
-        if (member.Variable is not { Type: not ScalarType.String } value || !member.IsPresent) return;
+        if (member.Variable is not { Type: not ScalarType.String } value || !member.IsPresent)
+            return;
         var unit = DeclaredUnit(member);
         var display = (member.Attribute("displayUnit")?.Modification.Binding as StringLiteral)?.Value;
         var isParameter = member.Declaration.Variability is Variability.Parameter or Variability.Constant;
@@ -22,7 +23,8 @@ public sealed partial class Flattener
         var nominal = AttributeValue(member, "nominal");
         var isFixed = AttributeValue(member, "fixed");
         var selection = Selection(member);
-        var byDefault = member.Owner.Path.Length > 0 && (IsLeftAlone(member, "fixed") || IsWrittenSo(member, "fixed")) && IsLeftAlone(member, "start");
+        var byDefault =
+            member.Owner.Path.Length > 0 && (IsLeftAlone(member, "fixed") || IsWrittenSo(member, "fixed")) && IsLeftAlone(member, "start");
         for (var i = 0; i < value.Elements.Length; i++)
         {
             var variable = model.Variables[((VariableTerm)value.Elements[i]).Index];
@@ -43,43 +45,84 @@ public sealed partial class Flattener
             }
         }
 
-        if (isParameter) CheckLimits(member, value);
-        else if (member.Binding is { } binding && member.Declaration.Causality != Causality.Input) AddBindingEquation(member, value, binding, _ => true);
+        if (isParameter)
+            CheckLimits(member, value);
+        else if (member.Binding is { } binding && member.Declaration.Causality != Causality.Input)
+            AddBindingEquation(member, value, binding, _ => true);
     }
 
     /// <summary>Whether the part's class itself says an attribute outright.</summary>
-    static bool IsWrittenSo(Member member, string attribute) => member.Attribute(attribute) is { Modification.Binding: BooleanLiteral } modifier && modifier.Scope.Place == member.Owner;
+    static bool IsWrittenSo(Member member, string attribute) =>
+        member.Attribute(attribute) is { Modification.Binding: BooleanLiteral } modifier && modifier.Scope.Place == member.Owner;
 
     /// <summary>Whether an attribute is one of the part's own parameters, and this has the value that the part's class gives it.</summary>
     bool IsLeftAlone(Member member, string attribute)
     {
         var part = member.Owner;
-        if (member.Attribute(attribute) is not { Modification.Binding: Reference { Parts: [var name] } } modifier || modifier.Scope.Place != part) return false;
-        if (!part.Members.TryGetValue(name.Name, out var parameter) || parameter.Declaration.Variability != Variability.Parameter || parameter.Binding?.Scope.Place != part) return false;
+        if (
+            member.Attribute(attribute) is not { Modification.Binding: Reference { Parts: [var name] } } modifier
+            || modifier.Scope.Place != part
+        )
+            return false;
+        if (
+            !part.Members.TryGetValue(name.Name, out var parameter)
+            || parameter.Declaration.Variability != Variability.Parameter
+            || parameter.Binding?.Scope.Place != part
+        )
+            return false;
         foreach (var element in parameter.Variable?.Elements ?? [])
-            if (element is VariableTerm v) model.Variables[v.Index].DecidesDefaultStart = true;
+            if (element is VariableTerm v)
+                model.Variables[v.Index].DecidesDefaultStart = true;
         return true;
     }
 
     static StateSelection Selection(Member member)
     {
-        if (member.Attribute("stateSelect")?.Modification.Binding is not { } expression) return StateSelection.Default;
-        if (expression is Reference { Path: var path } && path.StartsWith("StateSelect.", StringComparison.Ordinal) && Enum.TryParse<StateSelection>(path[12..], true, out var selection)) return selection;
-        throw new LanguageException("call", "stateSelect must be one of StateSelect.never, avoid, default, prefer and always.", expression.At);
+        if (member.Attribute("stateSelect")?.Modification.Binding is not { } expression)
+            return StateSelection.Default;
+        if (
+            expression is Reference { Path: var path }
+            && path.StartsWith("StateSelect.", StringComparison.Ordinal)
+            && Enum.TryParse<StateSelection>(path[12..], true, out var selection)
+        )
+            return selection;
+        throw new LanguageException(
+            "call",
+            "stateSelect must be one of StateSelect.never, avoid, default, prefer and always.",
+            expression.At
+        );
     }
 
     static Term? Element(Value? value, int index) => value is null ? null : value.Elements[value.IsScalar ? 0 : index];
 
     Value? AttributeValue(Member member, string attribute)
     {
-        if (member.Attribute(attribute) is not { } modifier) return null;
+        if (member.Attribute(attribute) is not { } modifier)
+            return null;
         var value = Sliced(modifier, modifier.Scope.Binder.Bind(modifier.Modification.Binding!), member.Shape.Length);
-        if (value.Type == ScalarType.String) throw new LanguageException("type", $"{attribute} of {member.Declaration.Name} needs a number, not a string.", modifier.Modification.Binding!.At);
+        if (value.Type == ScalarType.String)
+            throw new LanguageException(
+                "type",
+                $"{attribute} of {member.Declaration.Name} needs a number, not a string.",
+                modifier.Modification.Binding!.At
+            );
         if (!value.IsScalar && !value.Shape.AsSpan().SequenceEqual(member.Shape))
-            throw new LanguageException("shape", $"{attribute} of {member.Declaration.Name} has the wrong size.", modifier.Modification.Binding!.At);
+            throw new LanguageException(
+                "shape",
+                $"{attribute} of {member.Declaration.Name} has the wrong size.",
+                modifier.Modification.Binding!.At
+            );
         foreach (var element in value.Elements)
-            if (TermBuilder.Any(element, t => t is DelayTerm or PreviousTerm || t is VariableTerm v && model.Variables[v.Index].Role != VariableRole.Parameter))
-                throw new LanguageException("variability", $"{attribute} of {member.Declaration.Name} must be known before the run.", modifier.Modification.Binding!.At);
+            if (
+                TermBuilder.Any(element, t =>
+                    t is DelayTerm or PreviousTerm || t is VariableTerm v && model.Variables[v.Index].Role != VariableRole.Parameter
+                )
+            )
+                throw new LanguageException(
+                    "variability",
+                    $"{attribute} of {member.Declaration.Name} must be known before the run.",
+                    modifier.Modification.Binding!.At
+                );
         return ToDeclaredUnit(member, modifier.Modification.Binding!, value);
     }
 
@@ -88,14 +131,24 @@ public sealed partial class Flattener
         foreach (var element in value.Elements)
         {
             var variable = model.Variables[((VariableTerm)element).Index];
-            if (variable.Minimum is null && variable.Maximum is null) continue;
+            if (variable.Minimum is null && variable.Maximum is null)
+                continue;
             var number = Evaluate(element);
             var low = variable.Minimum is null ? double.NegativeInfinity : Evaluate(variable.Minimum);
             var high = variable.Maximum is null ? double.PositiveInfinity : Evaluate(variable.Maximum);
-            if (number >= low && number <= high) continue;
+            if (number >= low && number <= high)
+                continue;
             var limit = number < low ? $"at least {Format(low)}" : $"at most {Format(high)}";
-            findings.Add(new Finding(Severity.Error, "limit", $"{member.Declaration.Name} is {Format(number)}, but must be {limit}{UnitSuffix(variable)}.",
-                member.Owner.Path, member.Declaration.Name, member.Binding?.Modification.Binding?.At ?? member.Declaration.At));
+            findings.Add(
+                new Finding(
+                    Severity.Error,
+                    "limit",
+                    $"{member.Declaration.Name} is {Format(number)}, but must be {limit}{UnitSuffix(variable)}.",
+                    member.Owner.Path,
+                    member.Declaration.Name,
+                    member.Binding?.Modification.Binding?.At ?? member.Declaration.At
+                )
+            );
         }
     }
 
@@ -122,20 +175,30 @@ public sealed partial class Flattener
     /// <summary>The value of a term of parameters; what it reads becomes structural.</summary>
     internal double ConstantValue(Term term, Position at)
     {
-        if (term is ConstantTerm number) return number.Value;
+        if (term is ConstantTerm number)
+            return number.Value;
         MarkStructural(term, at);
         return Evaluate(term);
     }
 
     void MarkStructural(Term term, Position at) => TermBuilder.VisitVariables(term, i =>
-    {
-        var variable = model.Variables[i];
-        if (variable.Role != VariableRole.Parameter)
-            throw new LanguageException("variability", $"A value known before the run is needed here, but '{variable.Name}' changes during it.", at);
-        if (variable.IsStructural) return;
-        variable.IsStructural = true;
-        if (variable.Binding is not null) MarkStructural(variable.Binding, at);
-    });
+        {
+            var variable = model.Variables[i];
+            if (variable.Role != VariableRole.Parameter)
+                throw new LanguageException(
+                    "variability",
+                    $"A value known before the run is needed here, but '{variable.Name}' changes during it.",
+                    at
+                );
+            if (variable.IsStructural)
+                return;
+            variable.IsStructural = true;
+            if (variable.Binding is not null)
+                MarkStructural(variable.Binding, at);
+        });
 
-    double Evaluate(Term term) => new TermEvaluator(i => model.Variables[i] is { Role: VariableRole.Parameter, Binding: { } binding } ? Evaluate(binding) : 0).Evaluate(term);
+    double Evaluate(Term term) =>
+        new TermEvaluator(i =>
+            model.Variables[i] is { Role: VariableRole.Parameter, Binding: { } binding } ? Evaluate(binding) : 0
+        ).Evaluate(term);
 }

@@ -7,8 +7,8 @@ namespace AnchorBend.Modeling.Flattening;
 
 /// <summary>
 /// Bundles of named signals: connectors that take a member from each connection to them (expandable connectors; Modelica Language
-/// Specification 3.6, section 9.1.3). They hold no variables: whatever is connected to one member, directly or through other bundles, is one
-/// connection set.
+/// Specification 3.6, section 9.1.3). They hold no variables: whatever is connected to one member, directly or through other bundles, is
+/// one connection set.
 /// </summary>
 public sealed partial class Flattener
 {
@@ -27,19 +27,23 @@ public sealed partial class Flattener
         public BundleNode Member(string name)
         {
             var members = Root.Members;
-            if (!members.TryGetValue(name, out var member)) members[name] = member = new BundleNode();
+            if (!members.TryGetValue(name, out var member))
+                members[name] = member = new BundleNode();
             return member.Root;
         }
 
         public static void Join(BundleNode a, BundleNode b)
         {
             (a, b) = (a.Root, b.Root);
-            if (ReferenceEquals(a, b)) return;
+            if (ReferenceEquals(a, b))
+                return;
             b.joined = a;
             a.Ends.AddRange(b.Ends);
             foreach (var (name, member) in b.Members)
-                if (a.Members.TryGetValue(name, out var same)) Join(same, member);
-                else a.Members[name] = member;
+                if (a.Members.TryGetValue(name, out var same))
+                    Join(same, member);
+                else
+                    a.Members[name] = member;
             (b.Members, b.Ends) = ([], []);
         }
     }
@@ -54,15 +58,22 @@ public sealed partial class Flattener
         for (var i = 0; i < reference.Parts.Count; i++)
         {
             var part = reference.Parts[i];
-            if (!at.Members.TryGetValue(part.Name, out var member)) return null;
+            if (!at.Members.TryGetValue(part.Name, out var member))
+                return null;
             Ensure(member);
-            if (member.Parts is not { Length: > 0 } parts) return null;
-            at = part.Subscripts.Count == 0 || member.Shape.Length == 0 ? parts[0]
-                : parts[instance.Scope.FlatIndex(member.Shape, part, reference.At, (e, _) => instance.Scope.Binder.Bind(e))];
-            if (!at.Type.Definition.IsExpandable) continue;
+            if (member.Parts is not { Length: > 0 } parts)
+                return null;
+            at =
+                part.Subscripts.Count == 0 || member.Shape.Length == 0
+                    ? parts[0]
+                    : parts[instance.Scope.FlatIndex(member.Shape, part, reference.At, (e, _) => instance.Scope.Binder.Bind(e))];
+            if (!at.Type.Definition.IsExpandable)
+                continue;
             path = at.Path;
-            if (!bundles.TryGetValue(path, out var node)) bundles[path] = node = new BundleNode();
-            foreach (var inner in reference.Parts.Skip(i + 1)) node = node.Member(inner.Name);
+            if (!bundles.TryGetValue(path, out var node))
+                bundles[path] = node = new BundleNode();
+            foreach (var inner in reference.Parts.Skip(i + 1))
+                node = node.Member(inner.Name);
             return node.Root;
         }
 
@@ -72,8 +83,12 @@ public sealed partial class Flattener
     /// <returns>Whether the connection is one of a bundle.</returns>
     bool ConnectBundle(Instance instance, ConnectEquation connect)
     {
-        var (first, second) = (BundleAt(instance, connect.First, out var firstPath), BundleAt(instance, connect.Second, out var secondPath));
-        if (first is null && second is null) return false;
+        var (first, second) = (
+            BundleAt(instance, connect.First, out var firstPath),
+            BundleAt(instance, connect.Second, out var secondPath)
+        );
+        if (first is null && second is null)
+            return false;
         if (first is not null && second is not null)
         {
             BundleNode.Join(first, second);
@@ -82,7 +97,12 @@ public sealed partial class Flattener
 
         var (node, bundle, port) = first is not null ? (first, connect.First, connect.Second) : (second!, connect.Second, connect.First);
         if (bundles.Values.Any(b => ReferenceEquals(b.Root, node)))
-            throw new LanguageException("bundle", $"'{port.Path}' is a signal, but '{bundle.Path}' is a bundle.", connect.At, $"Name the member it becomes, as in connect({port.Path}, {bundle.Path}.member).");
+            throw new LanguageException(
+                "bundle",
+                $"'{port.Path}' is a signal, but '{bundle.Path}' is a bundle.",
+                connect.At,
+                $"Name the member it becomes, as in connect({port.Path}, {bundle.Path}.member)."
+            );
         node.Ends.Add((instance, port, first is not null ? firstPath : secondPath, connect.At));
         return true;
     }
@@ -98,29 +118,53 @@ public sealed partial class Flattener
         }
 
         var done = new HashSet<BundleNode>();
-        foreach (var node in bundles.Values) ConnectMembers(node.Root, null, done);
+        foreach (var node in bundles.Values)
+            ConnectMembers(node.Root, null, done);
     }
 
     void ConnectMembers(BundleNode node, BundleNode? around, HashSet<BundleNode> done)
     {
-        if (!done.Add(node)) return;
-        foreach (var member in node.Members.Values) ConnectMembers(member.Root, node, done);
-        if (node.Ends.Count == 0) return;
+        if (!done.Add(node))
+            return;
+        foreach (var member in node.Members.Values)
+            ConnectMembers(member.Root, node, done);
+        if (node.Ends.Count == 0)
+            return;
         var (hub, port, bundle, place) = node.Ends[0];
         foreach (var (instance, other, _, at) in node.Ends.Skip(1))
             Guard(instance.Path, () => Connect(hub, port, instance, other, at));
-        if (node.Ends.Any(e => Drives(e.Instance, e.Port))) return;
+        if (node.Ends.Any(e => Drives(e.Instance, e.Port)))
+            return;
         var name = around?.Members.First(m => ReferenceEquals(m.Value.Root, node)).Key ?? port.Path;
-        var others = around?.Members.Where(m => m.Value.Root.Ends.Any(e => Drives(e.Instance, e.Port)) || m.Value.Root.Members.Count > 0).Select(m => m.Key).ToList() ?? [];
-        findings.Add(new Finding(Severity.Warning, "bundle-member", $"Nothing in the bundle is called '{name}'.", bundle, null, place,
-            Nearest.Of(name, others) is { } near ? $"Did you mean {near}?" : others.Count > 0 ? $"There are {string.Join(", ", others)}." : "Connect a bundle that has this member."));
+        var others = around
+            ?.Members.Where(m => m.Value.Root.Ends.Any(e => Drives(e.Instance, e.Port)) || m.Value.Root.Members.Count > 0)
+            .Select(m => m.Key)
+            .ToList()
+            ?? [];
+        findings.Add(
+            new Finding(
+                Severity.Warning,
+                "bundle-member",
+                $"Nothing in the bundle is called '{name}'.",
+                bundle,
+                null,
+                place,
+                Nearest.Of(name, others) is { } near ? $"Did you mean {near}?"
+                    : others.Count > 0 ? $"There are {string.Join(", ", others)}."
+                    : "Connect a bundle that has this member."
+            )
+        );
     }
 
     bool Drives(Instance instance, Reference port)
     {
         try
         {
-            return Port(instance, port).Any(p => model.Variables[p.Index].Causality is var causality && (causality == Causality.None || causality == Causality.Output != p.Outside));
+            return Port(instance, port)
+                .Any(p =>
+                    model.Variables[p.Index].Causality is var causality
+                    && (causality == Causality.None || causality == Causality.Output != p.Outside)
+                );
         }
         catch (LanguageException)
         {
@@ -131,21 +175,32 @@ public sealed partial class Flattener
     /// <summary>Every member with what kind of thing it is; its signals can be found by the bundle's path.</summary>
     void List(string path, string prefix, BundleNode node, List<BundleMember> members, int level)
     {
-        if (level > MaximumInstanceDepth) return;
+        if (level > MaximumInstanceDepth)
+            return;
         foreach (var (name, member) in node.Members.Select(m => (m.Key, m.Value.Root)))
         {
             var source = member.Ends.FirstOrDefault(e => Drives(e.Instance, e.Port));
-            if (member.Members.Count == 0 && source.Instance is null) continue;
+            if (member.Members.Count == 0 && source.Instance is null)
+                continue;
             // A physical connector is a member of texts only: it is no signal that could be picked and shown.
-            if (source.Instance is not null && PartAt(source.Instance, source.Port) is not null) continue;
+            if (source.Instance is not null && PartAt(source.Instance, source.Port) is not null)
+                continue;
             var own = prefix + name;
-            if (source.Instance is null) members.Add(new BundleMember(own, "bundle"));
+            if (source.Instance is null)
+                members.Add(new BundleMember(own, "bundle"));
             else
             {
                 var signals = Port(source.Instance, source.Port);
                 for (var i = 0; i < signals.Count; i++)
                     model.Aliases.TryAdd(signals.Count == 1 ? $"{path}.{own}" : $"{path}.{own}[{i + 1}]", signals[i].Index);
-                members.Add(new BundleMember(own, signals.Count > 1 ? "vector" : model.Variables[signals[0].Index].Type == ScalarType.Boolean ? "boolean" : "real"));
+                members.Add(
+                    new BundleMember(
+                        own,
+                        signals.Count > 1 ? "vector"
+                            : model.Variables[signals[0].Index].Type == ScalarType.Boolean ? "boolean"
+                            : "real"
+                    )
+                );
             }
 
             List(path, own + ".", member, members, level + 1);

@@ -16,7 +16,8 @@ public sealed partial class Flattener
 
     void Connect(Instance instance, ConnectEquation connect)
     {
-        if (IsLeftOut(instance, connect.First) || IsLeftOut(instance, connect.Second) || ConnectBundle(instance, connect)) return;
+        if (IsLeftOut(instance, connect.First) || IsLeftOut(instance, connect.Second) || ConnectBundle(instance, connect))
+            return;
         Connect(instance, connect.First, instance, connect.Second, connect.At);
     }
 
@@ -27,7 +28,11 @@ public sealed partial class Flattener
         var second = Port(otherInstance, other);
         JoinNetworks(PartAt(instance, port), PartAt(otherInstance, other), (port.Path, other.Path), at);
         if (first.Count != second.Count)
-            throw new LanguageException("shape", $"'{port.Path}' has {first.Count} signal{(first.Count == 1 ? "" : "s")} and '{other.Path}' has {second.Count}.", at);
+            throw new LanguageException(
+                "shape",
+                $"'{port.Path}' has {first.Count} signal{(first.Count == 1 ? "" : "s")} and '{other.Path}' has {second.Count}.",
+                at
+            );
         for (var i = 0; i < first.Count; i++)
         {
             if (first[i].Flow != second[i].Flow)
@@ -44,10 +49,13 @@ public sealed partial class Flattener
         var at = instance;
         foreach (var part in reference.Parts)
         {
-            if (!at.Members.TryGetValue(part.Name, out var member)) return false;
+            if (!at.Members.TryGetValue(part.Name, out var member))
+                return false;
             Ensure(member);
-            if (!member.IsPresent) return true;
-            if (member.Parts is not [var next, ..]) return false;
+            if (!member.IsPresent)
+                return true;
+            if (member.Parts is not [var next, ..])
+                return false;
             at = next;
         }
 
@@ -65,9 +73,13 @@ public sealed partial class Flattener
             {
                 if (!connector.IsConnector)
                     throw new LanguageException("connect", $"'{reference.Path}' is a part, not a port.", reference.At);
-                foreach (var member in connector.Members.Values.Where(m => m.Variable is not null && m.Declaration.Variability is not (Variability.Parameter or Variability.Constant)))
-                    foreach (var term in member.Variable!.Elements)
-                        result.Add((((VariableTerm)term).Index, member.Declaration.IsFlow, outside));
+                foreach (
+                    var member in connector.Members.Values.Where(m =>
+                        m.Variable is not null && m.Declaration.Variability is not (Variability.Parameter or Variability.Constant)
+                    )
+                )
+                foreach (var term in member.Variable!.Elements)
+                    result.Add((((VariableTerm)term).Index, member.Declaration.IsFlow, outside));
             }
 
             return result;
@@ -77,7 +89,12 @@ public sealed partial class Flattener
         foreach (var term in value.Elements)
         {
             if (term is not VariableTerm v || model.Variables[v.Index].Causality == Causality.None)
-                throw new LanguageException("connect", $"'{reference.Path}' is not a port.", reference.At, "Only inputs, outputs and physical connectors can be connected.");
+                throw new LanguageException(
+                    "connect",
+                    $"'{reference.Path}' is not a port.",
+                    reference.At,
+                    "Only inputs, outputs and physical connectors can be connected."
+                );
             result.Add((v.Index, false, outside));
         }
 
@@ -90,11 +107,15 @@ public sealed partial class Flattener
         var at = new[] { instance };
         foreach (var part in reference.Parts)
         {
-            if (at.Length != 1 || !at[0].Members.TryGetValue(part.Name, out var member)) return null;
+            if (at.Length != 1 || !at[0].Members.TryGetValue(part.Name, out var member))
+                return null;
             Ensure(member);
-            if (member.Parts is null) return null;
-            at = part.Subscripts.Count == 0 || member.Shape.Length == 0 ? member.Parts
-                : [member.Parts[instance.Scope.FlatIndex(member.Shape, part, reference.At, (e, _) => instance.Scope.Binder.Bind(e))]];
+            if (member.Parts is null)
+                return null;
+            at =
+                part.Subscripts.Count == 0 || member.Shape.Length == 0
+                    ? member.Parts
+                    : [member.Parts[instance.Scope.FlatIndex(member.Shape, part, reference.At, (e, _) => instance.Scope.Binder.Bind(e))]];
         }
 
         return at;
@@ -104,7 +125,8 @@ public sealed partial class Flattener
     {
         while (setOf.TryGetValue(index, out var up) && up != index)
         {
-            if (setOf.TryGetValue(up, out var further)) setOf[index] = further;
+            if (setOf.TryGetValue(up, out var further))
+                setOf[index] = further;
             index = up;
         }
 
@@ -116,7 +138,8 @@ public sealed partial class Flattener
         var (ra, rb) = (Root(a), Root(b));
         setOf.TryAdd(ra, ra);
         setOf.TryAdd(rb, rb);
-        if (ra != rb) setOf[Math.Max(ra, rb)] = Math.Min(ra, rb);
+        if (ra != rb)
+            setOf[Math.Max(ra, rb)] = Math.Min(ra, rb);
     }
 
     void ConnectAll(Instance top)
@@ -124,17 +147,22 @@ public sealed partial class Flattener
         foreach (var set in joined.Keys.GroupBy(Root).OrderBy(g => g.Key))
         {
             var members = set.OrderBy(i => i).ToList();
-            if (model.Variables[members[0]].Causality == Causality.None) ConnectPhysical(members);
-            else ConnectSignal(members);
+            if (model.Variables[members[0]].Causality == Causality.None)
+                ConnectPhysical(members);
+            else
+                ConnectSignal(members);
         }
 
         foreach (var instance in allInstances)
-            foreach (var member in instance.Members.Values)
-            {
-                if (member.Variable is null || !member.IsPresent) continue;
-                if (member.Declaration.IsFlow && instance.IsConnector) CloseFlows(member);
-                if (member.Declaration.Causality == Causality.Input) CloseInput(instance, member, ReferenceEquals(instance, top));
-            }
+        foreach (var member in instance.Members.Values)
+        {
+            if (member.Variable is null || !member.IsPresent)
+                continue;
+            if (member.Declaration.IsFlow && instance.IsConnector)
+                CloseFlows(member);
+            if (member.Declaration.Causality == Causality.Input)
+                CloseInput(instance, member, ReferenceEquals(instance, top));
+        }
     }
 
     void ConnectSignal(List<int> members)
@@ -144,20 +172,45 @@ public sealed partial class Flattener
         var (_, _, at, where) = joined[members[0]];
         if (drivers.Count > 1)
         {
-            findings.Add(new Finding(Severity.Error, "double-driver", $"'{model.NameOf(drivers[0])}' and '{model.NameOf(drivers[1])}' drive the same signal.",
-                model.Variables[drivers[1]].Owner, null, at, "Remove one of the two wires, or add the signals in a sum."));
+            findings.Add(
+                new Finding(
+                    Severity.Error,
+                    "double-driver",
+                    $"'{model.NameOf(drivers[0])}' and '{model.NameOf(drivers[1])}' drive the same signal.",
+                    model.Variables[drivers[1]].Owner,
+                    null,
+                    at,
+                    "Remove one of the two wires, or add the signals in a sum."
+                )
+            );
             return;
         }
 
-        if (drivers.Count == 0) return;
+        if (drivers.Count == 0)
+            return;
         foreach (var index in members.Where(i => i != drivers[0]))
         {
             connectedInputs.Add(index);
             Term source = new VariableTerm(drivers[0]);
             var (from, to) = (model.Variables[drivers[0]], model.Variables[index]);
-            if (from.Type != to.Type && !(from.Type is Language.Binding.ScalarType.Real or Language.Binding.ScalarType.Integer && to.Type is Language.Binding.ScalarType.Real))
+            if (
+                from.Type != to.Type
+                && !(
+                    from.Type is Language.Binding.ScalarType.Real or Language.Binding.ScalarType.Integer
+                    && to.Type is Language.Binding.ScalarType.Real
+                )
+            )
             {
-                findings.Add(new Finding(Severity.Error, "type", $"'{from.Name}' ({TypeWord(from)}) cannot drive '{to.Name}' ({TypeWord(to)}).", to.Owner, null, at));
+                findings.Add(
+                    new Finding(
+                        Severity.Error,
+                        "type",
+                        $"'{from.Name}' ({TypeWord(from)}) cannot drive '{to.Name}' ({TypeWord(to)}).",
+                        to.Owner,
+                        null,
+                        at
+                    )
+                );
                 continue;
             }
 
@@ -171,11 +224,14 @@ public sealed partial class Flattener
         }
     }
 
-    static string TypeWord(FlatVariable v) => v.Type switch
-    {
-        Language.Binding.ScalarType.Boolean => "true or false", Language.Binding.ScalarType.Integer => "whole number",
-        Language.Binding.ScalarType.Enumeration => "choice", _ => "real",
-    };
+    static string TypeWord(FlatVariable v) =>
+        v.Type switch
+        {
+            Language.Binding.ScalarType.Boolean => "true or false",
+            Language.Binding.ScalarType.Integer => "whole number",
+            Language.Binding.ScalarType.Enumeration => "choice",
+            _ => "real",
+        };
 
     void ConnectPhysical(List<int> members)
     {
@@ -211,11 +267,21 @@ public sealed partial class Flattener
         foreach (var term in member.Variable!.Elements)
         {
             var variable = model.Variables[((VariableTerm)term).Index];
-            if (!IsOpen(variable.Index)) continue;
+            if (!IsOpen(variable.Index))
+                continue;
             model.Equations.Add(new FlatEquation(term, variable.Start ?? Term.Zero, instance.Path, member.Declaration.At));
             if (!isTop)
-                findings.Add(new Finding(Severity.Warning, "unconnected", $"The input '{member.Declaration.Name}' is not connected; it is zero.", instance.Path,
-                    variable.Name[(instance.Path.Length + 1)..], default, "Connect a signal to it."));
+                findings.Add(
+                    new Finding(
+                        Severity.Warning,
+                        "unconnected",
+                        $"The input '{member.Declaration.Name}' is not connected; it is zero.",
+                        instance.Path,
+                        variable.Name[(instance.Path.Length + 1)..],
+                        default,
+                        "Connect a signal to it."
+                    )
+                );
         }
     }
 
@@ -226,12 +292,13 @@ public sealed partial class Flattener
         {
             givenOutside = [];
             foreach (var equation in model.Equations)
-                foreach (var side in (ReadOnlySpan<Term>)[equation.Left, equation.Right])
-                    TermBuilder.VisitVariables(side, i =>
-                    {
-                        var owner = model.Variables[i].Owner;
-                        if (owner.Length > equation.Owner.Length && owner != equation.Owner) givenOutside.Add(i);
-                    });
+            foreach (var side in (ReadOnlySpan<Term>)[equation.Left, equation.Right])
+                TermBuilder.VisitVariables(side, i =>
+                {
+                    var owner = model.Variables[i].Owner;
+                    if (owner.Length > equation.Owner.Length && owner != equation.Owner)
+                        givenOutside.Add(i);
+                });
         }
 
         return givenOutside.Contains(input.Index);

@@ -15,17 +15,20 @@ public sealed partial class Flattener
         switch (equation)
         {
             case ConnectEquation connect:
-                if (initial) throw new LanguageException("syntax", "connect cannot stand in an initial equation.", equation.At);
+                if (initial)
+                    throw new LanguageException("syntax", "connect cannot stand in an initial equation.", equation.At);
                 Connect(instance, connect);
                 return;
             case ForEquation loop:
                 Loop(binder, loop, 0, () =>
                 {
-                    foreach (var inner in loop.Body) Expand(instance, inner, initial);
+                    foreach (var inner in loop.Body)
+                        Expand(instance, inner, initial);
                 });
                 return;
             case WhenEquation clause:
-                if (initial) throw new LanguageException("syntax", "when cannot stand in an initial equation.", equation.At);
+                if (initial)
+                    throw new LanguageException("syntax", "when cannot stand in an initial equation.", equation.At);
                 ExpandWhen(instance, clause);
                 return;
             case IfEquation choice when IsStructural(binder, choice):
@@ -38,8 +41,12 @@ public sealed partial class Flattener
                 NoteNetwork(instance, call.Call);
                 return;
             case CallEquation call:
-                throw new LanguageException("call", $"'{call.Call.Function}' cannot stand as an equation here.", call.At,
-                    call.Call.Function == "reinit" ? "reinit belongs into a when clause." : null);
+                throw new LanguageException(
+                    "call",
+                    $"'{call.Call.Function}' cannot stand as an equation here.",
+                    call.At,
+                    call.Call.Function == "reinit" ? "reinit belongs into a when clause." : null
+                );
         }
 
         foreach (var (left, right, at) in Scalars(binder, equation))
@@ -57,27 +64,36 @@ public sealed partial class Flattener
         foreach (var value in values)
             binder.WithIterator(name, value, integer, () =>
             {
-                if (level + 1 < loop.Iterators.Count) Loop(binder, loop, level + 1, body);
-                else body();
+                if (level + 1 < loop.Iterators.Count)
+                    Loop(binder, loop, level + 1, body);
+                else
+                    body();
                 return 0;
             });
     }
 
     /// <summary>Whether all conditions are known before the run, so that a branch can be taken now.</summary>
-    bool IsStructural(Binder binder, IfEquation choice) => choice.Branches.All(b =>
-        !Any(binder.Condition(b.Condition), t => t is VariableTerm v && model.Variables[v.Index].Role != VariableRole.Parameter || t is DelayTerm or PreviousTerm));
+    bool IsStructural(Binder binder, IfEquation choice) =>
+        choice.Branches.All(b =>
+            !Any(binder.Condition(b.Condition), t =>
+                t is VariableTerm v && model.Variables[v.Index].Role != VariableRole.Parameter || t is DelayTerm or PreviousTerm
+            )
+        );
 
     void ExpandStructuralIf(Instance instance, IfEquation choice, bool initial)
     {
         var binder = instance.Scope.Binder;
         foreach (var (condition, body) in choice.Branches)
         {
-            if (ConstantValue(binder.Condition(condition), condition.At) == 0) continue;
-            foreach (var inner in body) Expand(instance, inner, initial);
+            if (ConstantValue(binder.Condition(condition), condition.At) == 0)
+                continue;
+            foreach (var inner in body)
+                Expand(instance, inner, initial);
             return;
         }
 
-        foreach (var inner in choice.Otherwise) Expand(instance, inner, initial);
+        foreach (var inner in choice.Otherwise)
+            Expand(instance, inner, initial);
     }
 
     /// <summary>The scalar equations of an equation without connections and when-clauses.</summary>
@@ -89,17 +105,24 @@ public sealed partial class Flattener
             case EqualEquation { Left: TupleExpression tuple, Right: Call many }:
                 var results = binder.CallAll(many);
                 if (tuple.Elements.Count > results.Count)
-                    throw new LanguageException("call", $"{many.Function} has {results.Count} result{(results.Count == 1 ? "" : "s")}, not {tuple.Elements.Count}.", many.At);
+                    throw new LanguageException(
+                        "call",
+                        $"{many.Function} has {results.Count} result{(results.Count == 1 ? "" : "s")}, not {tuple.Elements.Count}.",
+                        many.At
+                    );
                 for (var k = 0; k < tuple.Elements.Count; k++)
                 {
-                    if (tuple.Elements[k] is not { } target) continue;
+                    if (tuple.Elements[k] is not { } target)
+                        continue;
                     var taken = binder.Bind(target);
                     Binder.SameShape(taken, results[k], target.At);
-                    for (var i = 0; i < taken.Elements.Length; i++) result.Add((taken.Elements[i], results[k].Elements[i], equation.At));
+                    for (var i = 0; i < taken.Elements.Length; i++)
+                        result.Add((taken.Elements[i], results[k].Elements[i], equation.At));
                 }
 
                 break;
-            case EqualEquation { Left: Reference whole, Right: Reference other } records when RecordsOf(binder, whole, other) is { } members:
+            case EqualEquation { Left: Reference whole, Right: Reference other } records
+                when RecordsOf(binder, whole, other) is { } members:
                 foreach (var name in members)
                     result.AddRange(Scalars(binder, records with { Left = Member(whole, name), Right = Member(other, name) }));
                 break;
@@ -108,24 +131,39 @@ public sealed partial class Flattener
                 var right = binder.Bind(equal.Right);
                 if (left.Type == ScalarType.String || right.Type == ScalarType.String)
                     throw new LanguageException("type", "Strings cannot stand in equations.", equation.At);
-                if (left.IsNumeric != right.IsNumeric || (!left.IsNumeric && (left.Type != right.Type || left.Enumeration != right.Enumeration)))
-                    throw new LanguageException("type", "The two sides are of different types.", equation.At,
-                        left.Type == ScalarType.Boolean ? "Turn a number into a condition with a comparison, as in x > 0.5." : "Write 'if condition then 1 else 0' to turn a condition into a number.");
+                if (
+                    left.IsNumeric != right.IsNumeric
+                    || (!left.IsNumeric && (left.Type != right.Type || left.Enumeration != right.Enumeration))
+                )
+                    throw new LanguageException(
+                        "type",
+                        "The two sides are of different types.",
+                        equation.At,
+                        left.Type == ScalarType.Boolean
+                            ? "Turn a number into a condition with a comparison, as in x > 0.5."
+                            : "Write 'if condition then 1 else 0' to turn a condition into a number."
+                    );
                 Binder.SameShape(left, right, equation.At);
                 budget.Equations(left.Elements.Length, (binder.Place as InstanceScope)?.Place.Path ?? "", equation.At);
-                for (var i = 0; i < left.Elements.Length; i++) result.Add((left.Elements[i], right.Elements[i], equation.At));
+                for (var i = 0; i < left.Elements.Length; i++)
+                    result.Add((left.Elements[i], right.Elements[i], equation.At));
                 break;
             case ForEquation loop:
                 Loop(binder, loop, 0, () =>
                 {
-                    foreach (var inner in loop.Body) result.AddRange(Scalars(binder, inner));
+                    foreach (var inner in loop.Body)
+                        result.AddRange(Scalars(binder, inner));
                 });
                 break;
             case IfEquation choice:
                 result.AddRange(MergeBranches(binder, choice));
                 break;
             default:
-                throw new LanguageException("syntax", "Only equations can stand inside an if whose condition changes during the run.", equation.At);
+                throw new LanguageException(
+                    "syntax",
+                    "Only equations can stand inside an if whose condition changes during the run.",
+                    equation.At
+                );
         }
 
         return result;
@@ -136,9 +174,15 @@ public sealed partial class Flattener
     /// <summary>The members of two records of one kind; null where the names stand for values.</summary>
     List<string>? RecordsOf(Binder binder, Reference left, Reference right)
     {
-        if (binder.Place is not InstanceScope scope || PartAt(scope.Place, left) is not [{ Type.Definition.Kind: ClassKind.Record } a] || PartAt(scope.Place, right) is not [{ } b]) return null;
+        if (
+            binder.Place is not InstanceScope scope
+            || PartAt(scope.Place, left) is not [{ Type.Definition.Kind: ClassKind.Record } a]
+            || PartAt(scope.Place, right) is not [{ } b]
+        )
+            return null;
         var names = a.Members.Keys.ToList();
-        return names.SequenceEqual(b.Members.Keys) ? names
+        return names.SequenceEqual(b.Members.Keys)
+            ? names
             : throw new LanguageException("type", $"'{left.Path}' and '{right.Path}' are records of different kinds.", left.At);
     }
 
@@ -151,14 +195,19 @@ public sealed partial class Flattener
             var condition = binder.Condition(choice.Branches[b].Condition);
             var body = choice.Branches[b].Body.SelectMany(e => Scalars(binder, e)).ToList();
             if (body.Count != otherwise.Count)
-                throw new LanguageException("balance", $"The branches have {body.Count} and {otherwise.Count} equations; they must have as many each.", choice.At);
+                throw new LanguageException(
+                    "balance",
+                    $"The branches have {body.Count} and {otherwise.Count} equations; they must have as many each.",
+                    choice.At
+                );
             for (var i = 0; i < body.Count; i++)
             {
                 var (l1, r1, at) = body[i];
                 var (l2, r2, _) = otherwise[i];
-                otherwise[i] = l1 is VariableTerm v1 && l2 is VariableTerm v2 && v1.Index == v2.Index
-                    ? (l1, Conditional(condition, r1, r2), at)
-                    : (Conditional(condition, Subtract(l1, r1), Subtract(l2, r2)), Term.Zero, at);
+                otherwise[i] =
+                    l1 is VariableTerm v1 && l2 is VariableTerm v2 && v1.Index == v2.Index
+                        ? (l1, Conditional(condition, r1, r2), at)
+                        : (Conditional(condition, Subtract(l1, r1), Subtract(l2, r2)), Term.Zero, at);
             }
         }
 
@@ -167,18 +216,23 @@ public sealed partial class Flattener
 
     void AddAssertion(Instance instance, Call call, Binder binder, Term path)
     {
-        if (call.Arguments.Count is < 2 or > 3) throw new LanguageException("call", "assert takes a condition and a text.", call.At);
+        if (call.Arguments.Count is < 2 or > 3)
+            throw new LanguageException("call", "assert takes a condition and a text.", call.At);
         var message = binder.Bind(call.Arguments[1]).Text ?? "an assertion is violated";
         var warning = call.Arguments.Count == 3 && call.Arguments[2] is Reference { Path: "AssertionLevel.warning" };
-        model.Assertions.Add(new FlatAssertion(Or(Not(path), binder.Condition(call.Arguments[0])), message, !warning, instance.Path, call.At));
+        model.Assertions.Add(
+            new FlatAssertion(Or(Not(path), binder.Condition(call.Arguments[0])), message, !warning, instance.Path, call.At)
+        );
     }
 
     /// <summary>The derivative variable of a state, made on first use.</summary>
     internal Term DerivativeOf(int index, Position at)
     {
-        if (index == FlatModel.TimeIndex) return Term.One;
+        if (index == FlatModel.TimeIndex)
+            return Term.One;
         var variable = model.Variables[index];
-        if (variable.Role == VariableRole.Parameter) return Term.Zero;
+        if (variable.Role == VariableRole.Parameter)
+            return Term.Zero;
         if (variable.Role != VariableRole.Continuous)
             throw new LanguageException("type", $"'{variable.Name}' changes at events only and has no derivative.", at);
         return new VariableTerm(model.DerivativeOf(index).Index);

@@ -41,7 +41,10 @@ public sealed partial class Flattener
     /// <param name="overrides">Expressions for parameters by path, which replace what the model says.</param>
     /// <returns>The flat model, complete as far as it could be made, and what was found.</returns>
     public static (FlatModel Model, IReadOnlyList<Finding> Findings) Flatten(
-        ClassDefinition root, IClassSource classes, IReadOnlyDictionary<string, Expression>? overrides = null)
+        ClassDefinition root,
+        IClassSource classes,
+        IReadOnlyDictionary<string, Expression>? overrides = null
+    )
     {
         using var counted = WorkBudget.BeginCount();
         var flattener = new Flattener(classes, root.Name, overrides ?? new Dictionary<string, Expression>());
@@ -53,7 +56,15 @@ public sealed partial class Flattener
         catch (BudgetException e)
         {
             // What there is of such a model helps nobody; nothing of it is kept.
-            var finding = new Finding(Severity.Error, e.Error.Code, e.Error.Message, flattener.at.Part, flattener.at.Item, e.Error.At, e.Error.Suggestion);
+            var finding = new Finding(
+                Severity.Error,
+                e.Error.Code,
+                e.Error.Message,
+                flattener.at.Part,
+                flattener.at.Item,
+                e.Error.At,
+                e.Error.Suggestion
+            );
             return (new Flattener(classes, root.Name, flattener.overrides).model, [finding]);
         }
     }
@@ -62,7 +73,8 @@ public sealed partial class Flattener
     {
         Instance? top = null;
         Guard("", () => top = MakeInstance("", new LexicalClass(root, null), []));
-        if (top is null) return;
+        if (top is null)
+            return;
         for (var i = 0; i < allMembers.Count; i++)
         {
             var member = allMembers[i];
@@ -70,15 +82,27 @@ public sealed partial class Flattener
         }
 
         foreach (var path in overrides.Keys.Where(p => !usedOverrides.Contains(p)))
-            findings.Add(new Finding(Severity.Error, "unknown-name", $"There is no parameter '{path}' to set.", "", path,
-                Suggestion: Nearest.Of(path, model.Variables.Where(v => v.Role == VariableRole.Parameter).Select(v => v.Name)) is { } near ? $"Did you mean {near}?" : null));
-        foreach (var member in allMembers) Guard(member.Owner.Path, () => BindAttributes(member), member.Declaration.Name);
+            findings.Add(
+                new Finding(
+                    Severity.Error,
+                    "unknown-name",
+                    $"There is no parameter '{path}' to set.",
+                    "",
+                    path,
+                    Suggestion: Nearest.Of(path, model.Variables.Where(v => v.Role == VariableRole.Parameter).Select(v => v.Name))
+                        is { } near
+                        ? $"Did you mean {near}?"
+                        : null
+                )
+            );
+        foreach (var member in allMembers)
+            Guard(member.Owner.Path, () => BindAttributes(member), member.Declaration.Name);
         foreach (var instance in allInstances)
-            foreach (var (equation, initial) in instance.Equations)
-                Guard(instance.Path, () => Expand(instance, equation, initial));
+        foreach (var (equation, initial) in instance.Equations)
+            Guard(instance.Path, () => Expand(instance, equation, initial));
         foreach (var instance in allInstances)
-            foreach (var section in instance.Algorithms)
-                Guard(instance.Path, () => Expand(instance, section));
+        foreach (var section in instance.Algorithms)
+            Guard(instance.Path, () => Expand(instance, section));
         budget.Check();
         ConnectBundles();
         budget.Check();
@@ -102,18 +126,36 @@ public sealed partial class Flattener
         {
             at = outer;
             // What fails only because something else failed would hide the reason.
-            if (findings.Count > 500 || e.Error.Code == FollowUp) return;
+            if (findings.Count > 500 || e.Error.Code == FollowUp)
+                return;
             var owner = e.Data["part"] as string ?? part;
-            findings.Add(new Finding(Severity.Error, e.Error.Code, e.Error.Message, owner, e.Data["item"] as string ?? item, e.Error.At, e.Error.Suggestion)
-            {
-                Replacement = e.Data["replacement"] as string,
-            });
+            findings.Add(
+                new Finding(
+                    Severity.Error,
+                    e.Error.Code,
+                    e.Error.Message,
+                    owner,
+                    e.Data["item"] as string ?? item,
+                    e.Error.At,
+                    e.Error.Suggestion
+                )
+                {
+                    Replacement = e.Data["replacement"] as string,
+                }
+            );
         }
     }
 
     internal FlatModel Model => model;
 
-    internal FlatVariable NewVariable(string name, VariableRole role, ScalarType type, string owner = "", string? unit = null, Member? member = null)
+    internal FlatVariable NewVariable(
+        string name,
+        VariableRole role,
+        ScalarType type,
+        string owner = "",
+        string? unit = null,
+        Member? member = null
+    )
     {
         var declaration = member?.Declaration;
         budget.Variables(1, name, declaration?.At ?? default);
@@ -126,7 +168,8 @@ public sealed partial class Flattener
             Causality = declaration?.Causality ?? Causality.None,
             Choices = member?.EnumerationType?.Enumeration,
         };
-        if (unit is not null && Language.Units.Unit.TryParse(unit, out var parsed, out _)) variable.Unit = parsed;
+        if (unit is not null && Language.Units.Unit.TryParse(unit, out var parsed, out _))
+            variable.Unit = parsed;
         model.Variables.Add(variable);
         return variable;
     }
@@ -141,26 +184,34 @@ public sealed partial class Flattener
         var found = instance?.Redeclared.GetValueOrDefault(first);
         if (instance is not null && found is null)
             foreach (var inherited in instance.Inherited)
-                if (inherited.Definition.Classes.FirstOrDefault(c => c.Name == first) is { } nested) found = new LexicalClass(nested, inherited);
+                if (inherited.Definition.Classes.FirstOrDefault(c => c.Name == first) is { } nested)
+                    found = new LexicalClass(nested, inherited);
         for (var scope = from; scope is not null && found is null; scope = scope.Around)
         {
-            if (scope.Definition.Classes.FirstOrDefault(c => c.Name == first) is { } nested) found = new LexicalClass(nested, scope);
+            if (scope.Definition.Classes.FirstOrDefault(c => c.Name == first) is { } nested)
+                found = new LexicalClass(nested, scope);
             foreach (var import in scope.Definition.Elements.OfType<ImportClause>())
             {
-                if (found is not null) break;
+                if (found is not null)
+                    break;
                 var short_ = import.Alias ?? import.Name[(import.Name.LastIndexOf('.') + 1)..];
-                if (import.All) found = Imported(import.Name + "." + first, scope);
-                else if (short_ == first) found = Imported(import.Name, scope);
+                if (import.All)
+                    found = Imported(import.Name + "." + first, scope);
+                else if (short_ == first)
+                    found = Imported(import.Name, scope);
             }
         }
 
-        return found is null ? FromTop(name) : dot < 0 ? found : Inside(found, name[(dot + 1)..]);
+        return found is null ? FromTop(name)
+            : dot < 0 ? found
+            : Inside(found, name[(dot + 1)..]);
     }
 
     /// <summary>A class by its full name.</summary>
     LexicalClass? FromTop(string name)
     {
-        if (classes.Find(name) is { } whole) return new LexicalClass(whole, null);
+        if (classes.Find(name) is { } whole)
+            return new LexicalClass(whole, null);
         var dot = name.IndexOf('.');
         return dot < 0 || classes.Find(name[..dot]) is not { } top ? null : Inside(new LexicalClass(top, null), name[(dot + 1)..]);
     }
@@ -168,7 +219,8 @@ public sealed partial class Flattener
     /// <summary>An imported class: by its full name, or from a package of the same text.</summary>
     LexicalClass? Imported(string name, LexicalClass from)
     {
-        if (FromTop(name) is { } whole) return whole;
+        if (FromTop(name) is { } whole)
+            return whole;
         var dot = name.IndexOf('.');
         for (var scope = from; scope is not null; scope = scope.Around)
             if (scope.Definition.Classes.FirstOrDefault(c => c.Name == (dot < 0 ? name : name[..dot])) is { } package)

@@ -30,18 +30,28 @@ sealed class FunctionExpansion : IScope, IAlgorithmPlace
 
     void Collect(LexicalClass type, int level)
     {
-        if (level > 20) throw new LanguageException("recursion", $"The function {type.Definition.Name} extends itself.", type.Definition.At);
+        if (level > 20)
+            throw new LanguageException("recursion", $"The function {type.Definition.Name} extends itself.", type.Definition.At);
         WorkBudget.Current.Values(1 + type.Definition.Elements.Count, type.Definition.At);
         foreach (var element in type.Definition.Elements)
         {
-            if (element is ComponentDeclaration component) components.Add((component, type));
+            if (element is ComponentDeclaration component)
+                components.Add((component, type));
             else if (element is ExtendsClause extends)
-                Collect(flattener.FindClass(extends.Base, type) ?? throw new LanguageException("unknown-class", $"There is no function '{extends.Base}'.", extends.At), level + 1);
+                Collect(
+                    flattener.FindClass(extends.Base, type)
+                        ?? throw new LanguageException("unknown-class", $"There is no function '{extends.Base}'.", extends.At),
+                    level + 1
+                );
         }
 
         algorithms.AddRange(type.Definition.Algorithms);
         if (type.Definition.Equations.Count > 0)
-            throw new LanguageException("function", $"The function {type.Definition.Name} has equations; a function computes with 'algorithm'.", type.Definition.At);
+            throw new LanguageException(
+                "function",
+                $"The function {type.Definition.Name} has equations; a function computes with 'algorithm'.",
+                type.Definition.At
+            );
     }
 
     IEnumerable<ComponentDeclaration> Inputs => components.Select(c => c.Declaration).Where(c => c.Causality == Causality.Input);
@@ -51,21 +61,35 @@ sealed class FunctionExpansion : IScope, IAlgorithmPlace
         var name = function.Definition.Name;
         var inputs = Inputs.ToList();
         if (arguments.Count > inputs.Count)
-            throw new LanguageException("call", $"{name} takes {inputs.Count} argument{(inputs.Count == 1 ? "" : "s")}, not {arguments.Count}.", at);
+            throw new LanguageException(
+                "call",
+                $"{name} takes {inputs.Count} argument{(inputs.Count == 1 ? "" : "s")}, not {arguments.Count}.",
+                at
+            );
         var byName = new Dictionary<string, Value>();
-        for (var i = 0; i < arguments.Count; i++) byName[inputs[i].Name] = arguments[i];
+        for (var i = 0; i < arguments.Count; i++)
+            byName[inputs[i].Name] = arguments[i];
         foreach (var (argument, value) in named)
         {
             if (inputs.All(i => i.Name != argument))
-                throw new LanguageException("call", $"{name} has no input '{argument}'.", at, Nearest.Of(argument, inputs.Select(i => i.Name)) is { } near ? $"Did you mean {near}?" : null);
-            if (!byName.TryAdd(argument, value)) throw new LanguageException("call", $"'{argument}' is given twice.", at);
+                throw new LanguageException(
+                    "call",
+                    $"{name} has no input '{argument}'.",
+                    at,
+                    Nearest.Of(argument, inputs.Select(i => i.Name)) is { } near ? $"Did you mean {near}?" : null
+                );
+            if (!byName.TryAdd(argument, value))
+                throw new LanguageException("call", $"'{argument}' is given twice.", at);
         }
 
         var run = new Lazy<AlgorithmExpansion>(() => new AlgorithmExpansion(binder, this, this, given));
-        foreach (var (component, writtenIn) in components) Declare(component, writtenIn, byName, at);
+        foreach (var (component, writtenIn) in components)
+            Declare(component, writtenIn, byName, at);
         var outputs = components.Select(c => c.Declaration).Where(c => c.Causality == Causality.Output).ToList();
-        if (outputs.Count == 0) throw new LanguageException("function", $"The function {name} has no output.", function.Definition.At);
-        foreach (var section in algorithms) run.Value.Run(section.Statements);
+        if (outputs.Count == 0)
+            throw new LanguageException("function", $"The function {name} has no output.", function.Definition.At);
+        foreach (var section in algorithms)
+            run.Value.Run(section.Statements);
         return [.. outputs.Select(o => ResultOf(run.Value, locals[o.Name], o, at))];
     }
 
@@ -85,10 +109,18 @@ sealed class FunctionExpansion : IScope, IAlgorithmPlace
     {
         var type = TypeOf(component, writtenIn);
         Value? value = null;
-        if (component.Causality == Causality.Input && !arguments.TryGetValue(component.Name, out value) && component.Modification?.Binding is null)
+        if (
+            component.Causality == Causality.Input
+            && !arguments.TryGetValue(component.Name, out value)
+            && component.Modification?.Binding is null
+        )
             throw new LanguageException("call", $"{function.Definition.Name} needs a value for its input '{component.Name}'.", at);
-        binder.Assigned = i => given.TryGetValue(i, out var term) ? term : throw new LanguageException("function", $"'{NameOf(i)}' is read before it has a value.", component.At);
-        if (value is null && component.Modification?.Binding is { } binding) value = binder.Bind(binding);
+        binder.Assigned = i =>
+            given.TryGetValue(i, out var term)
+                ? term
+                : throw new LanguageException("function", $"'{NameOf(i)}' is read before it has a value.", component.At);
+        if (value is null && component.Modification?.Binding is { } binding)
+            value = binder.Bind(binding);
         if (type == ScalarType.String)
         {
             locals[component.Name] = value ?? Value.OfString("");
@@ -96,31 +128,52 @@ sealed class FunctionExpansion : IScope, IAlgorithmPlace
         }
 
         // A size may speak of the array itself: input Real A[:, size(A, 1)].
-        if (value is not null) locals[component.Name] = value;
+        if (value is not null)
+            locals[component.Name] = value;
         var shape = new int[component.Dimensions.Count];
         for (var d = 0; d < shape.Length; d++)
         {
-            if (component.Dimensions[d] is not WholeDimension) shape[d] = binder.WholeNumber(component.Dimensions[d]);
-            else if (value is not null && d < value.Shape.Length) shape[d] = value.Shape[d];
-            else throw new LanguageException("size", $"The size of '{component.Name}' in {function.Definition.Name} is open and no value fixes it.", component.At);
+            if (component.Dimensions[d] is not WholeDimension)
+                shape[d] = binder.WholeNumber(component.Dimensions[d]);
+            else if (value is not null && d < value.Shape.Length)
+                shape[d] = value.Shape[d];
+            else
+                throw new LanguageException(
+                    "size",
+                    $"The size of '{component.Name}' in {function.Definition.Name} is open and no value fixes it.",
+                    component.At
+                );
         }
 
         if (value is not null)
         {
-            if (value.Type == ScalarType.String || type != ScalarType.Enumeration && value.IsNumeric != type is ScalarType.Real or ScalarType.Integer)
-                throw new LanguageException("type", $"'{component.Name}' of {function.Definition.Name} cannot take a value of this type.", at);
+            if (
+                value.Type == ScalarType.String
+                || type != ScalarType.Enumeration && value.IsNumeric != type is ScalarType.Real or ScalarType.Integer
+            )
+                throw new LanguageException(
+                    "type",
+                    $"'{component.Name}' of {function.Definition.Name} cannot take a value of this type.",
+                    at
+                );
             if (!value.Shape.AsSpan().SequenceEqual(shape))
-                throw new LanguageException("shape", $"'{component.Name}' of {function.Definition.Name} is {Value.ShapeText(shape)}, but its value is {Value.ShapeText(value.Shape)}.", at);
+                throw new LanguageException(
+                    "shape",
+                    $"'{component.Name}' of {function.Definition.Name} is {Value.ShapeText(shape)}, but its value is {Value.ShapeText(value.Shape)}.",
+                    at
+                );
         }
 
         var count = Value.CountOf(shape);
-        if (count is < 0 or > 100_000) throw new LanguageException("size", $"The array '{component.Name}' is too large.", component.At);
+        if (count is < 0 or > 100_000)
+            throw new LanguageException("size", $"The array '{component.Name}' is too large.", component.At);
         var elements = new Term[count];
         for (var i = 0; i < count; i++)
         {
             names.Add(component.Name);
             elements[i] = new VariableTerm(-names.Count);
-            if (value is not null) given[-names.Count] = value.Elements[i];
+            if (value is not null)
+                given[-names.Count] = value.Elements[i];
         }
 
         locals[component.Name] = new Value(type, shape, elements) { Enumeration = value?.Enumeration };
@@ -131,11 +184,19 @@ sealed class FunctionExpansion : IScope, IAlgorithmPlace
         var name = component.TypeName;
         for (var hop = 0; hop < 20; hop++)
         {
-            if (Flattener.Primitive(name) is { } type) return type;
-            var found = flattener.FindClass(name, writtenIn) ?? throw new LanguageException("unknown-class", $"There is no type '{name}'.", component.At);
-            if (found.Definition.Enumeration is not null) return ScalarType.Enumeration;
+            if (Flattener.Primitive(name) is { } type)
+                return type;
+            var found = flattener.FindClass(name, writtenIn)
+                ?? throw new LanguageException("unknown-class", $"There is no type '{name}'.", component.At);
+            if (found.Definition.Enumeration is not null)
+                return ScalarType.Enumeration;
             if (found.Definition.Alias is not { } alias)
-                throw new LanguageException("unsupported", $"Inputs and locals of a function are numbers, conditions, choices and arrays of them, not {found.Definition.Name}.", component.At, "Hand the members of a record over one by one.");
+                throw new LanguageException(
+                    "unsupported",
+                    $"Inputs and locals of a function are numbers, conditions, choices and arrays of them, not {found.Definition.Name}.",
+                    component.At,
+                    "Hand the members of a record over one by one."
+                );
             name = alias.Base;
         }
 
@@ -147,28 +208,36 @@ sealed class FunctionExpansion : IScope, IAlgorithmPlace
         var first = reference.Parts[0];
         if (locals.TryGetValue(first.Name, out var local))
         {
-            if (reference.Parts.Count > 1) throw new LanguageException("unknown-name", $"'{first.Name}' has no '{reference.Parts[1].Name}'.", reference.At);
+            if (reference.Parts.Count > 1)
+                throw new LanguageException("unknown-name", $"'{first.Name}' has no '{reference.Parts[1].Name}'.", reference.At);
             return first.Subscripts.Count == 0 ? local : Selection.Of(local, first, reference.At, subscripts, Constant);
         }
 
-        if (flattener.ConstantFrom(function, reference) is { } constant) return constant;
-        throw new LanguageException("unknown-name", $"There is no '{reference.Path}' in the function {function.Definition.Name}.", reference.At,
-            Nearest.Of(first.Name, locals.Keys.Concat(Binder.Functions)) is { } near ? $"Did you mean {near}?" : "A function knows its inputs, its own variables and constants.");
+        if (flattener.ConstantFrom(function, reference) is { } constant)
+            return constant;
+        throw new LanguageException(
+            "unknown-name",
+            $"There is no '{reference.Path}' in the function {function.Definition.Name}.",
+            reference.At,
+            Nearest.Of(first.Name, locals.Keys.Concat(Binder.Functions)) is { } near
+                ? $"Did you mean {near}?"
+                : "A function knows its inputs, its own variables and constants."
+        );
     }
 
     public Term? Initial(int variable) => given.GetValueOrDefault(variable);
 
     public string NameOf(int variable) => variable < 0 && -variable <= names.Count ? names[-variable - 1] : "a variable";
 
-    public Term Fires(Value condition, Position at) => throw new LanguageException("function", "A when statement cannot stand in a function.", at);
+    public Term Fires(Value condition, Position at) =>
+        throw new LanguageException("function", "A when statement cannot stand in a function.", at);
 
-    public void AssignedAtEvents(int variable, Position at)
-    {
-    }
+    public void AssignedAtEvents(int variable, Position at) { }
 
     public void Perform(Call call, Binder inner, Term path, bool atEvent)
     {
-        if (call.Function == "assert") return;
+        if (call.Function == "assert")
+            return;
         binder.CallAll(call);
     }
 
@@ -176,16 +245,26 @@ sealed class FunctionExpansion : IScope, IAlgorithmPlace
 
     public double Constant(Term term, Position at) => caller.Constant(term, at);
 
-    public int SampleClock(Term start, Term interval, Position at) => throw new LanguageException("function", "sample cannot stand in a function.", at);
+    public int SampleClock(Term start, Term interval, Position at) =>
+        throw new LanguageException("function", "sample cannot stand in a function.", at);
 
-    public Term Delay(Term source, Term duration, Term? longest, Position at) => throw new LanguageException("function", "delay cannot stand in a function.", at);
+    public Term Delay(Term source, Term duration, Term? longest, Position at) =>
+        throw new LanguageException("function", "delay cannot stand in a function.", at);
 
-    public int Discrete(string name, Func<int, Term> equation, Position at) => throw new LanguageException("function", $"{name} that makes events cannot stand in a function.", at);
+    public int Discrete(string name, Func<int, Term> equation, Position at) =>
+        throw new LanguageException("function", $"{name} that makes events cannot stand in a function.", at);
 
     public Term Auxiliary(Term term, Position at) => caller.Auxiliary(term, at);
 
     public int InitialFlag => caller.InitialFlag;
 
-    public IReadOnlyList<Value>? CallFunction(string name, IReadOnlyList<Value> arguments, IReadOnlyList<(string Name, Value Value)> named, Position at) =>
-        flattener.FindClass(name, function) is { Definition.Kind: ClassKind.Function } called ? flattener.Call(called, caller, arguments, named, at) : null;
+    public IReadOnlyList<Value>? CallFunction(
+        string name,
+        IReadOnlyList<Value> arguments,
+        IReadOnlyList<(string Name, Value Value)> named,
+        Position at
+    ) =>
+        flattener.FindClass(name, function) is { Definition.Kind: ClassKind.Function } called
+            ? flattener.Call(called, caller, arguments, named, at)
+            : null;
 }

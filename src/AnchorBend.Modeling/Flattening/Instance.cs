@@ -13,9 +13,14 @@ sealed record Modifier(Modification Modification, InstanceScope Scope, int[] Ind
         foreach (var argument in Modification.Arguments)
         {
             var index = argument.Each ? [] : Index;
-            if (argument.Name == name) yield return new Modifier(argument.Value, Scope, index);
+            if (argument.Name == name)
+                yield return new Modifier(argument.Value, Scope, index);
             else if (argument.Name.StartsWith(name + ".", StringComparison.Ordinal))
-                yield return new Modifier(new Modification([argument with { Name = argument.Name[(name.Length + 1)..] }], null), Scope, index);
+                yield return new Modifier(
+                    new Modification([argument with { Name = argument.Name[(name.Length + 1)..] }], null),
+                    Scope,
+                    index
+                );
         }
     }
 }
@@ -77,5 +82,6 @@ sealed class Member(Instance owner, ComponentDeclaration declaration, LexicalCla
 
     public Modifier? Binding => Modifiers.FirstOrDefault(m => m.Modification.Binding is not null);
 
-    public Modifier? Attribute(string name) => Modifiers.SelectMany(m => m.For(name)).FirstOrDefault(m => m.Modification.Binding is not null);
+    public Modifier? Attribute(string name) =>
+        Modifiers.SelectMany(m => m.For(name)).FirstOrDefault(m => m.Modification.Binding is not null);
 }

@@ -38,33 +38,45 @@ sealed class InstanceScope : IScope
         var first = reference.Parts[0];
         if (reference.Parts.Count == 1 && first.Name == "time" && !instance.Members.ContainsKey("time"))
             return Value.Real(new VariableTerm(FlatModel.TimeIndex));
-        if (instance.Members.TryGetValue(first.Name, out _)) return Follow(instance, reference, 0, subscript);
-        if (reference.Parts.Count >= 2 && Literal(reference) is { } literal) return literal;
-        if (ConstantOf(reference, subscript) is { } constant) return constant;
+        if (instance.Members.TryGetValue(first.Name, out _))
+            return Follow(instance, reference, 0, subscript);
+        if (reference.Parts.Count >= 2 && Literal(reference) is { } literal)
+            return literal;
+        if (ConstantOf(reference, subscript) is { } constant)
+            return constant;
         throw Unknown(instance, first.Name, reference.At, true);
     }
 
     Value Follow(Instance at, Reference reference, int position, Func<Expression, int?, Value> subscript)
     {
         var part = reference.Parts[position];
-        if (!at.Members.TryGetValue(part.Name, out var member)) throw Unknown(at, part.Name, reference.At, false);
+        if (!at.Members.TryGetValue(part.Name, out var member))
+            throw Unknown(at, part.Name, reference.At, false);
         flattener.Ensure(member);
         if (!member.IsPresent)
             throw new LanguageException("conditional", $"'{part.Name}' is not present with the present settings.", reference.At);
         if (member.Variable is { } value)
         {
             if (position < reference.Parts.Count - 1)
-                throw new LanguageException("unknown-name", $"'{part.Name}' is a variable and has no '{reference.Parts[position + 1].Name}'.", reference.At);
+                throw new LanguageException(
+                    "unknown-name",
+                    $"'{part.Name}' is a variable and has no '{reference.Parts[position + 1].Name}'.",
+                    reference.At
+                );
             return part.Subscripts.Count == 0 ? value : Selection.Of(value, part, reference.At, subscript, constantValue);
         }
 
-        if (member.Parts is null) throw new LanguageException(Flattener.FollowUp, $"'{part.Name}' could not be made.", reference.At);
-        if (position == reference.Parts.Count - 1) return WholePart(member, part, reference.At);
-        if (member.Shape.Length == 0) return Follow(member.Parts[0], reference, position + 1, subscript);
+        if (member.Parts is null)
+            throw new LanguageException(Flattener.FollowUp, $"'{part.Name}' could not be made.", reference.At);
+        if (position == reference.Parts.Count - 1)
+            return WholePart(member, part, reference.At);
+        if (member.Shape.Length == 0)
+            return Follow(member.Parts[0], reference, position + 1, subscript);
         if (part.Subscripts.Count == 0)
         {
             var values = member.Parts.Select(p => Follow(p, reference, position + 1, subscript)).ToArray();
-            if (values.Length == 0) return new Value(ScalarType.Real, [0], []);
+            if (values.Length == 0)
+                return new Value(ScalarType.Real, [0], []);
             return values[0] with { Shape = [.. member.Shape, .. values[0].Shape], Elements = [.. values.SelectMany(v => v.Elements)] };
         }
 
@@ -72,9 +84,15 @@ sealed class InstanceScope : IScope
     }
 
     static Value WholePart(Member member, ReferencePart part, Position at) =>
-        throw new LanguageException("type", $"'{part.Name}' is a part of type {member.Declaration.TypeName}, not a value.", at,
-            member.Parts is [var only, ..] && only.Members.Values.FirstOrDefault(m => m.Declaration.Causality == Causality.Output) is { } output
-                ? $"Write {part.Name}.{output.Declaration.Name} for its output." : null);
+        throw new LanguageException(
+            "type",
+            $"'{part.Name}' is a part of type {member.Declaration.TypeName}, not a value.",
+            at,
+            member.Parts is [var only, ..]
+            && only.Members.Values.FirstOrDefault(m => m.Declaration.Causality == Causality.Output) is { } output
+                ? $"Write {part.Name}.{output.Declaration.Name} for its output."
+                : null
+        );
 
     internal int FlatIndex(int[] shape, ReferencePart part, Position at, Func<Expression, int?, Value> subscript)
     {
@@ -93,12 +111,20 @@ sealed class InstanceScope : IScope
     Value? Literal(Reference reference)
     {
         var typeName = string.Join('.', reference.Parts.Take(reference.Parts.Count - 1).Select(p => p.Name));
-        if (flattener.FindClass(typeName, instance.Type, instance)?.Definition is not { Enumeration: { } literals } type) return null;
+        if (flattener.FindClass(typeName, instance.Type, instance)?.Definition is not { Enumeration: { } literals } type)
+            return null;
         var name = reference.Parts[^1].Name;
         for (var i = 0; i < literals.Count; i++)
-            if (literals[i].Name == name) return Value.Scalar(ScalarType.Enumeration, Term.Of(i + 1)) with { Enumeration = type.Name };
-        throw new LanguageException("unknown-name", $"{type.Name} has no choice '{name}'.", reference.At,
-            Nearest.Of(name, literals.Select(l => l.Name)) is { } near ? $"Did you mean {near}?" : $"The choices are {string.Join(", ", literals.Select(l => l.Name))}.");
+            if (literals[i].Name == name)
+                return Value.Scalar(ScalarType.Enumeration, Term.Of(i + 1)) with { Enumeration = type.Name };
+        throw new LanguageException(
+            "unknown-name",
+            $"{type.Name} has no choice '{name}'.",
+            reference.At,
+            Nearest.Of(name, literals.Select(l => l.Name)) is { } near
+                ? $"Did you mean {near}?"
+                : $"The choices are {string.Join(", ", literals.Select(l => l.Name))}."
+        );
     }
 
     /// <summary>A constant of an enclosing class or a package.</summary>
@@ -108,7 +134,8 @@ sealed class InstanceScope : IScope
         if (reference.Parts.Count == 1)
         {
             for (var around = instance.Type.Around; around is not null; around = around.Around)
-                if (Constant(around, name) is { } found) return found;
+                if (Constant(around, name) is { } found)
+                    return found;
             return null;
         }
 
@@ -126,8 +153,14 @@ sealed class InstanceScope : IScope
     {
         var near = Nearest.Of(name, at.Members.Keys.Concat(simple ? ["time", .. Binder.Functions] : []));
         var where = at.Path.Length == 0 ? "" : $" in '{at.Path}'";
-        var error = new LanguageException("unknown-name", $"There is no '{name}'{where}.", position, near is null ? null : $"Did you mean {near}?");
-        if (near is not null) error.Data["replacement"] = near;
+        var error = new LanguageException(
+            "unknown-name",
+            $"There is no '{name}'{where}.",
+            position,
+            near is null ? null : $"Did you mean {near}?"
+        );
+        if (near is not null)
+            error.Data["replacement"] = near;
         return error;
     }
 
@@ -137,7 +170,12 @@ sealed class InstanceScope : IScope
 
     public int SampleClock(Term start, Term interval, Position at)
     {
-        var flag = flattener.NewVariable(flattener.AuxiliaryName(instance.Path, "tick"), VariableRole.External, ScalarType.Boolean, instance.Path);
+        var flag = flattener.NewVariable(
+            flattener.AuxiliaryName(instance.Path, "tick"),
+            VariableRole.External,
+            ScalarType.Boolean,
+            instance.Path
+        );
         flattener.Model.Clocks.Add(new SampleClock(flag.Index, start, interval, instance.Path, at));
         return flag.Index;
     }
@@ -146,12 +184,22 @@ sealed class InstanceScope : IScope
     {
         var varies = ChangesDuringRun(duration);
         if (varies && longest is null)
-            throw new LanguageException("call", "A delay time that varies during the run needs the longest one beside it.", at, "Write delay(u, T, Tmax) with a Tmax known before the run.");
+            throw new LanguageException(
+                "call",
+                "A delay time that varies during the run needs the longest one beside it.",
+                at,
+                "Write delay(u, T, Tmax) with a Tmax known before the run."
+            );
 
         var input = source as VariableTerm;
         if (input is null || flattener.Model.Variables[input.Index].Role == VariableRole.Parameter)
         {
-            var auxiliary = flattener.NewVariable(flattener.AuxiliaryName(instance.Path, "delayed"), VariableRole.Continuous, ScalarType.Real, instance.Path);
+            var auxiliary = flattener.NewVariable(
+                flattener.AuxiliaryName(instance.Path, "delayed"),
+                VariableRole.Continuous,
+                ScalarType.Real,
+                instance.Path
+            );
             input = new VariableTerm(auxiliary.Index);
             flattener.Model.Equations.Add(new FlatEquation(input, source, instance.Path, at));
         }
@@ -162,23 +210,43 @@ sealed class InstanceScope : IScope
             return new DelayTerm(flattener.Model.Delays.Count - 1);
         }
 
-        var time = flattener.NewVariable(flattener.AuxiliaryName(instance.Path, "delay"), VariableRole.Continuous, ScalarType.Real, instance.Path, "s");
+        var time = flattener.NewVariable(
+            flattener.AuxiliaryName(instance.Path, "delay"),
+            VariableRole.Continuous,
+            ScalarType.Real,
+            instance.Path,
+            "s"
+        );
         flattener.Model.Equations.Add(new FlatEquation(new VariableTerm(time.Index), duration, instance.Path, at));
         flattener.Model.Delays.Add(new DelayLine(input.Index, longest!, time.Index, instance.Path, at));
         return new DelayTerm(flattener.Model.Delays.Count - 1, new VariableTerm(time.Index));
     }
 
     public bool ChangesDuringRun(Term term) =>
-        TermBuilder.Any(term, t => t is VariableTerm v && flattener.Model.Variables[v.Index].Role != VariableRole.Parameter || t is DelayTerm or PreviousTerm);
+        TermBuilder.Any(term, t =>
+            t is VariableTerm v && flattener.Model.Variables[v.Index].Role != VariableRole.Parameter || t is DelayTerm or PreviousTerm
+        );
 
     public Term Auxiliary(Term term, Position at) => flattener.AuxiliaryOf(term, instance, at);
 
-    public IReadOnlyList<Value>? CallFunction(string name, IReadOnlyList<Value> arguments, IReadOnlyList<(string Name, Value Value)> named, Position at) =>
-        flattener.FindClass(name, instance.Type, instance) is { Definition.Kind: ClassKind.Function } function ? flattener.Call(function, this, arguments, named, at) : null;
+    public IReadOnlyList<Value>? CallFunction(
+        string name,
+        IReadOnlyList<Value> arguments,
+        IReadOnlyList<(string Name, Value Value)> named,
+        Position at
+    ) =>
+        flattener.FindClass(name, instance.Type, instance) is { Definition.Kind: ClassKind.Function } function
+            ? flattener.Call(function, this, arguments, named, at)
+            : null;
 
     public int Discrete(string name, Func<int, Term> equation, Position at)
     {
-        var variable = flattener.NewVariable(flattener.AuxiliaryName(instance.Path, name), VariableRole.Discrete, ScalarType.Real, instance.Path);
+        var variable = flattener.NewVariable(
+            flattener.AuxiliaryName(instance.Path, name),
+            VariableRole.Discrete,
+            ScalarType.Real,
+            instance.Path
+        );
         flattener.Model.Equations.Add(new FlatEquation(new VariableTerm(variable.Index), equation(variable.Index), instance.Path, at));
         return variable.Index;
     }
@@ -206,6 +274,10 @@ sealed class FormulaScope(InstanceScope inside, InstanceScope around) : IScope
 
     public Term Auxiliary(Term term, Position at) => inside.Auxiliary(term, at);
 
-    public IReadOnlyList<Value>? CallFunction(string name, IReadOnlyList<Value> arguments, IReadOnlyList<(string Name, Value Value)> named, Position at) =>
-        inside.CallFunction(name, arguments, named, at);
+    public IReadOnlyList<Value>? CallFunction(
+        string name,
+        IReadOnlyList<Value> arguments,
+        IReadOnlyList<(string Name, Value Value)> named,
+        Position at
+    ) => inside.CallFunction(name, arguments, named, at);
 }

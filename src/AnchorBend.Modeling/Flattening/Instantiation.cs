@@ -24,9 +24,19 @@ public sealed partial class Flattener
         foreach (var argument in modifiers.SelectMany(m => m.Modification.Arguments.Select(a => (a, m))))
         {
             var name = argument.a.Name.Split('.')[0];
-            if (instance.Members.ContainsKey(name) || argument.a.RedeclaresClass && instance.Redeclared.ContainsKey(name)) continue;
-            findings.Add(new Finding(Severity.Error, "unknown-name", $"{type.Definition.Name} has no parameter '{name}'.", path, name, argument.a.At,
-                Nearest.Of(name, instance.Members.Keys) is { } near ? $"Did you mean {near}?" : null));
+            if (instance.Members.ContainsKey(name) || argument.a.RedeclaresClass && instance.Redeclared.ContainsKey(name))
+                continue;
+            findings.Add(
+                new Finding(
+                    Severity.Error,
+                    "unknown-name",
+                    $"{type.Definition.Name} has no parameter '{name}'.",
+                    path,
+                    name,
+                    argument.a.At,
+                    Nearest.Of(name, instance.Members.Keys) is { } near ? $"Did you mean {near}?" : null
+                )
+            );
         }
 
         return instance;
@@ -35,11 +45,13 @@ public sealed partial class Flattener
     void AddElements(Instance instance, LexicalClass type, List<Modifier> modifiers, int level)
     {
         var definition = type.Definition;
-        if (level > MaximumInstanceDepth) throw new LanguageException("recursion", $"{definition.Name} extends itself.", definition.At);
+        if (level > MaximumInstanceDepth)
+            throw new LanguageException("recursion", $"{definition.Name} extends itself.", definition.At);
         // Two bases with two bases each, and so on, are many.
         budget.Values(1 + definition.Elements.Count, definition.At);
         instance.Inherited.Add(type);
-        foreach (var nested in definition.Classes) Guard(instance.Path, () => RedeclareClass(instance, nested, modifiers));
+        foreach (var nested in definition.Classes)
+            Guard(instance.Path, () => RedeclareClass(instance, nested, modifiers));
         foreach (var element in definition.Elements)
         {
             if (element is ExtendsClause extends)
@@ -47,7 +59,9 @@ public sealed partial class Flattener
                 Guard(instance.Path, () =>
                 {
                     var ancestor = FindClass(extends.Base, type) ?? throw UnknownClass(extends.Base, extends.At);
-                    List<Modifier> merged = extends.Modification is null ? modifiers : [.. modifiers, new Modifier(extends.Modification, instance.Scope, [])];
+                    List<Modifier> merged = extends.Modification is null
+                        ? modifiers
+                        : [.. modifiers, new Modifier(extends.Modification, instance.Scope, [])];
                     AddElements(instance, ancestor, merged, level + 1);
                 });
             }
@@ -56,7 +70,8 @@ public sealed partial class Flattener
                 var own = modifiers.SelectMany(m => m.For(component.Name)).ToList();
                 if (component.Modification is not null)
                 {
-                    if (component.IsFinal) own.Clear();
+                    if (component.IsFinal)
+                        own.Clear();
                     own.Add(new Modifier(component.Modification, instance.Scope, []));
                 }
 
@@ -64,7 +79,16 @@ public sealed partial class Flattener
                 Guard(instance.Path, () => member = Redeclared(instance, component, modifiers, own) ?? member, component.Name);
                 if (!instance.Members.TryAdd(component.Name, member))
                 {
-                    findings.Add(new Finding(Severity.Error, "duplicate-name", $"The name '{component.Name}' is declared twice.", instance.Path, component.Name, component.At));
+                    findings.Add(
+                        new Finding(
+                            Severity.Error,
+                            "duplicate-name",
+                            $"The name '{component.Name}' is declared twice.",
+                            instance.Path,
+                            component.Name,
+                            component.At
+                        )
+                    );
                     continue;
                 }
 
@@ -72,8 +96,10 @@ public sealed partial class Flattener
             }
         }
 
-        foreach (var equation in definition.Equations) instance.Equations.Add((equation, false));
-        foreach (var equation in definition.InitialEquations) instance.Equations.Add((equation, true));
+        foreach (var equation in definition.Equations)
+            instance.Equations.Add((equation, false));
+        foreach (var equation in definition.InitialEquations)
+            instance.Equations.Add((equation, true));
         instance.Algorithms.AddRange(definition.Algorithms);
     }
 
@@ -81,13 +107,19 @@ public sealed partial class Flattener
     Member? Redeclared(Instance instance, ComponentDeclaration component, List<Modifier> modifiers, List<Modifier> own)
     {
         foreach (var modifier in modifiers)
-            foreach (var argument in modifier.Modification.Arguments)
-            {
-                if (argument.Name != component.Name || argument.RedeclaresClass || argument.Redeclared is not { } type) continue;
-                if (!component.IsReplaceable)
-                    throw new LanguageException("redeclare", $"'{component.Name}' is not replaceable.", argument.At, "Declare it with 'replaceable'.");
-                return new Member(instance, component with { TypeName = type }, modifier.Scope.Type, own);
-            }
+        foreach (var argument in modifier.Modification.Arguments)
+        {
+            if (argument.Name != component.Name || argument.RedeclaresClass || argument.Redeclared is not { } type)
+                continue;
+            if (!component.IsReplaceable)
+                throw new LanguageException(
+                    "redeclare",
+                    $"'{component.Name}' is not replaceable.",
+                    argument.At,
+                    "Declare it with 'replaceable'."
+                );
+            return new Member(instance, component with { TypeName = type }, modifier.Scope.Type, own);
+        }
 
         return null;
     }
@@ -95,26 +127,59 @@ public sealed partial class Flattener
     void RedeclareClass(Instance instance, ClassDefinition nested, List<Modifier> modifiers)
     {
         foreach (var modifier in modifiers)
-            foreach (var argument in modifier.Modification.Arguments)
-            {
-                if (argument.Name != nested.Name || !argument.RedeclaresClass || instance.Redeclared.ContainsKey(nested.Name)) continue;
-                if (!nested.IsReplaceable) throw new LanguageException("redeclare", $"'{nested.Name}' is not replaceable.", argument.At, "Declare it with 'replaceable'.");
-                var found = FindClass(argument.Redeclared!, modifier.Scope.Type, modifier.Scope.Place) ?? throw UnknownClass(argument.Redeclared!, argument.At);
-                instance.Redeclared[nested.Name] = argument.Value.Arguments.Count == 0 ? found
-                    : found with { Definition = new ClassDefinition(nested.Kind, nested.Name, null, false, [new ExtendsClause(found.Definition.Name, argument.Value, argument.At)], [], [], null, argument.At) };
-            }
+        foreach (var argument in modifier.Modification.Arguments)
+        {
+            if (argument.Name != nested.Name || !argument.RedeclaresClass || instance.Redeclared.ContainsKey(nested.Name))
+                continue;
+            if (!nested.IsReplaceable)
+                throw new LanguageException(
+                    "redeclare",
+                    $"'{nested.Name}' is not replaceable.",
+                    argument.At,
+                    "Declare it with 'replaceable'."
+                );
+            var found = FindClass(argument.Redeclared!, modifier.Scope.Type, modifier.Scope.Place)
+                ?? throw UnknownClass(argument.Redeclared!, argument.At);
+            instance.Redeclared[nested.Name] =
+                argument.Value.Arguments.Count == 0
+                    ? found
+                    : found with
+                    {
+                        Definition = new ClassDefinition(
+                            nested.Kind,
+                            nested.Name,
+                            null,
+                            false,
+                            [new ExtendsClause(found.Definition.Name, argument.Value, argument.At)],
+                            [],
+                            [],
+                            null,
+                            argument.At
+                        ),
+                    };
+        }
     }
 
-    LanguageException UnknownClass(string name, Position at) => new("unknown-class", $"There is no part or type '{name}'.", at,
-        Nearest.Of(name, classes.Names.Append("Real").Append("Integer").Append("Boolean")) is { } near ? $"Did you mean {near}?" : null);
+    LanguageException UnknownClass(string name, Position at) =>
+        new(
+            "unknown-class",
+            $"There is no part or type '{name}'.",
+            at,
+            Nearest.Of(name, classes.Names.Append("Real").Append("Integer").Append("Boolean")) is { } near ? $"Did you mean {near}?" : null
+        );
 
     /// <summary>Makes a member's variables or instances; safe to call again.</summary>
     internal void Ensure(Member member)
     {
-        if (member.IsMade) return;
+        if (member.IsMade)
+            return;
         var declaration = member.Declaration;
         if (member.IsBeingMade)
-            throw new LanguageException("cycle", $"The value of '{member.Owner.PathOf(declaration.Name)}' depends on itself.", declaration.At);
+            throw new LanguageException(
+                "cycle",
+                $"The value of '{member.Owner.PathOf(declaration.Name)}' depends on itself.",
+                declaration.At
+            );
         member.IsBeingMade = true;
         try
         {
@@ -135,7 +200,8 @@ public sealed partial class Flattener
         {
             var condition = binder.Condition(declaration.Condition);
             member.IsPresent = ConstantValue(condition, declaration.Condition.At) != 0;
-            if (!member.IsPresent) return;
+            if (!member.IsPresent)
+                return;
         }
 
         var typeName = declaration.TypeName;
@@ -159,22 +225,33 @@ public sealed partial class Flattener
             if (found.Definition.Alias is not { } alias)
             {
                 if (found.Definition.IsPartial)
-                    throw new LanguageException("partial", $"{found.Definition.Name} is partial: it is a base for parts, not a part.", declaration.At);
+                    throw new LanguageException(
+                        "partial",
+                        $"{found.Definition.Name} is partial: it is a base for parts, not a part.",
+                        declaration.At
+                    );
                 MakeParts(member, found);
                 return;
             }
 
-            if (hop > 20) throw new LanguageException("recursion", $"The type {typeName} is defined by itself.", declaration.At);
-            if (alias.Modification is not null) member.Modifiers.Add(new Modifier(alias.Modification, member.Owner.Scope, []));
+            if (hop > 20)
+                throw new LanguageException("recursion", $"The type {typeName} is defined by itself.", declaration.At);
+            if (alias.Modification is not null)
+                member.Modifiers.Add(new Modifier(alias.Modification, member.Owner.Scope, []));
             extra = [.. extra, .. alias.Dimensions];
             typeName = alias.Base;
         }
     }
 
-    internal static ScalarType? Primitive(string name) => name switch
-    {
-        "Real" => ScalarType.Real, "Integer" => ScalarType.Integer, "Boolean" => ScalarType.Boolean, "String" => ScalarType.String, _ => null,
-    };
+    internal static ScalarType? Primitive(string name) =>
+        name switch
+        {
+            "Real" => ScalarType.Real,
+            "Integer" => ScalarType.Integer,
+            "Boolean" => ScalarType.Boolean,
+            "String" => ScalarType.String,
+            _ => null,
+        };
 
     void MakeParts(Member member, LexicalClass type)
     {
@@ -183,9 +260,14 @@ public sealed partial class Flattener
         var path = member.Owner.PathOf(declaration.Name);
         member.Shape = [.. declaration.Dimensions.Select(binder.WholeNumber)];
         var total = Value.CountOf(member.Shape);
-        if (total is < 0 or > 100_000) throw new LanguageException("size", $"{total} parts in one array are too many.", declaration.At);
+        if (total is < 0 or > 100_000)
+            throw new LanguageException("size", $"{total} parts in one array are too many.", declaration.At);
         if (depth >= MaximumInstanceDepth)
-            throw new LanguageException("recursion", $"{type.Definition.Name} contains itself, directly or through its parts.", declaration.At);
+            throw new LanguageException(
+                "recursion",
+                $"{type.Definition.Name} contains itself, directly or through its parts.",
+                declaration.At
+            );
         depth++;
         member.Parts = new Instance[total];
         for (var i = 0; i < total; i++)
@@ -193,7 +275,8 @@ public sealed partial class Flattener
             var index = Subscripts(i, member.Shape);
             var modifiers = member.Modifiers.Select(m => m with { Index = [.. m.Index, .. index] }).ToList();
             var first = allMembers.Count;
-            if (type.Definition.Kind == ClassKind.Record) modifiers = [.. modifiers.Select(m => OfRecord(m, type))];
+            if (type.Definition.Kind == ClassKind.Record)
+                modifiers = [.. modifiers.Select(m => OfRecord(m, type))];
             member.Parts[i] = MakeInstance(index.Length == 0 ? path : $"{path}[{string.Join(',', index)}]", type, modifiers);
             for (var k = first; k < allMembers.Count; k++)
             {
@@ -220,14 +303,33 @@ public sealed partial class Flattener
     /// <summary>A record's value, another record or a call of its constructor, as values of its members (section 12.6).</summary>
     Modifier OfRecord(Modifier modifier, LexicalClass record)
     {
-        if (modifier.Modification.Binding is not { } value) return modifier;
+        if (modifier.Modification.Binding is not { } value)
+            return modifier;
         var names = RecordMembers(record, 0);
         IEnumerable<(string Name, Expression Value)> members = value switch
         {
             Reference whole => names.Select(n => (n, (Expression)(whole with { Parts = [.. whole.Parts, new ReferencePart(n, [])] }))),
             Call call when FindClass(call.Function, modifier.Scope.Type, modifier.Scope.Place)?.Definition is { Kind: ClassKind.Record } =>
-                call.Arguments.Select((a, i) => (names.ElementAtOrDefault(i) ?? throw new LanguageException("call", $"{record.Definition.Name} has only {names.Count} members.", call.At), a)).Concat(call.Named),
-            _ => throw new LanguageException("type", $"A record of type {record.Definition.Name} is needed here.", value.At, $"Write {record.Definition.Name}({string.Join(", ", names.Select(n => n + " = …"))})."),
+                call
+                    .Arguments.Select(
+                        (a, i) =>
+                            (
+                                names.ElementAtOrDefault(i)
+                                    ?? throw new LanguageException(
+                                        "call",
+                                        $"{record.Definition.Name} has only {names.Count} members.",
+                                        call.At
+                                    ),
+                                a
+                            )
+                    )
+                    .Concat(call.Named),
+            _ => throw new LanguageException(
+                "type",
+                $"A record of type {record.Definition.Name} is needed here.",
+                value.At,
+                $"Write {record.Definition.Name}({string.Join(", ", names.Select(n => n + " = …"))})."
+            ),
         };
         var arguments = members.Select(m => new ModificationArgument(m.Name, Modification.Of(m.Value), false, false, value.At));
         return modifier with { Modification = new Modification([.. arguments, .. modifier.Modification.Arguments], null) };
@@ -235,16 +337,19 @@ public sealed partial class Flattener
 
     List<string> RecordMembers(LexicalClass record, int level)
     {
-        if (level > MaximumInstanceDepth) return [];
+        if (level > MaximumInstanceDepth)
+            return [];
         budget.Values(1 + record.Definition.Elements.Count, record.Definition.At);
         return
         [
-            .. record.Definition.Elements.SelectMany(e => e switch
-            {
-                ComponentDeclaration c => [c.Name],
-                ExtendsClause extends => FindClass(extends.Base, record) is { } ancestor ? RecordMembers(ancestor, level + 1) : [],
-                _ => (IEnumerable<string>)[],
-            }),
+            .. record.Definition.Elements.SelectMany(e =>
+                e switch
+                {
+                    ComponentDeclaration c => [c.Name],
+                    ExtendsClause extends => FindClass(extends.Base, record) is { } ancestor ? RecordMembers(ancestor, level + 1) : [],
+                    _ => (IEnumerable<string>)[],
+                }
+            ),
         ];
     }
 }

@@ -18,7 +18,8 @@ public sealed partial class Flattener
     {
         while (networkOf.TryGetValue(connector, out var up) && !ReferenceEquals(up, connector))
         {
-            if (networkOf.TryGetValue(up, out var further)) networkOf[connector] = further;
+            if (networkOf.TryGetValue(up, out var further))
+                networkOf[connector] = further;
             connector = up;
         }
 
@@ -30,16 +31,23 @@ public sealed partial class Flattener
         var (ra, rb) = (Network(a), Network(b));
         networkOf.TryAdd(ra, ra);
         networkOf.TryAdd(rb, rb);
-        if (!ReferenceEquals(ra, rb)) networkOf[rb] = ra;
+        if (!ReferenceEquals(ra, rb))
+            networkOf[rb] = ra;
     }
 
     void JoinNetworks(Instance[]? first, Instance[]? second, (string First, string Second) names, Position at)
     {
-        if (first is null || second is null) return;
+        if (first is null || second is null)
+            return;
         for (var i = 0; i < Math.Min(first.Length, second.Length); i++)
         {
             if (DomainOf(first[i]) is { } a && DomainOf(second[i]) is { } b && a != b)
-                throw new LanguageException("domain", $"'{names.First}' is {a} and '{names.Second}' is {b}.", at, "Put a part between them that converts, such as a motor or a cylinder.");
+                throw new LanguageException(
+                    "domain",
+                    $"'{names.First}' is {a} and '{names.Second}' is {b}.",
+                    at,
+                    "Put a part between them that converts, such as a motor or a cylinder."
+                );
             JoinNetwork(first[i], second[i]);
         }
     }
@@ -50,11 +58,19 @@ public sealed partial class Flattener
     /// <summary><c>Connections.branch(a, b)</c> and <c>Connections.root(a)</c>.</summary>
     void NoteNetwork(Instance instance, Call call)
     {
-        var ends = call.Arguments.Select(a => a is Reference r && PartAt(instance, r) is [var only] ? only
-            : throw new LanguageException("call", $"{call.Function} takes connectors.", call.At)).ToList();
-        if (call.Function == "Connections.root" && ends.Count is 1 or 2) roots.Add((ends[0], call.At));
-        else if (call.Function == "Connections.branch" && ends.Count == 2) JoinNetwork(ends[0], ends[1]);
-        else throw new LanguageException("call", "Write Connections.branch(a, b) or Connections.root(a).", call.At);
+        var ends = call
+            .Arguments.Select(a =>
+                a is Reference r && PartAt(instance, r) is [var only]
+                    ? only
+                    : throw new LanguageException("call", $"{call.Function} takes connectors.", call.At)
+            )
+            .ToList();
+        if (call.Function == "Connections.root" && ends.Count is 1 or 2)
+            roots.Add((ends[0], call.At));
+        else if (call.Function == "Connections.branch" && ends.Count == 2)
+            JoinNetwork(ends[0], ends[1]);
+        else
+            throw new LanguageException("call", "Write Connections.branch(a, b) or Connections.root(a).", call.At);
     }
 
     void CompleteNetworks()
@@ -64,14 +80,26 @@ public sealed partial class Flattener
         foreach (var network in members)
         {
             var parameters = network.Any(c => c.Members.Values.Any(m => m.Declaration.Variability == Variability.Parameter));
-            if (!parameters) continue;
+            if (!parameters)
+                continue;
             var own = rootOf[network.Key].ToList();
-            if (own.Count == 0) continue;
+            if (own.Count == 0)
+                continue;
             if (own.Count > 1)
-                findings.Add(new Finding(Severity.Error, "two-roots", $"'{PartOf(own[0].Connector)}' and '{PartOf(own[1].Connector)}' both say which fluid this network holds.", PartOf(own[1].Connector), null, own[1].At,
-                    "Remove one of them."));
+                findings.Add(
+                    new Finding(
+                        Severity.Error,
+                        "two-roots",
+                        $"'{PartOf(own[0].Connector)}' and '{PartOf(own[1].Connector)}' both say which fluid this network holds.",
+                        PartOf(own[1].Connector),
+                        null,
+                        own[1].At,
+                        "Remove one of them."
+                    )
+                );
             foreach (var connector in network)
-                if (!ReferenceEquals(connector, own[0].Connector)) TakeParameters(connector, own[0].Connector);
+                if (!ReferenceEquals(connector, own[0].Connector))
+                    TakeParameters(connector, own[0].Connector);
         }
 
         CheckReferences(members);
@@ -81,7 +109,13 @@ public sealed partial class Flattener
     {
         foreach (var (name, member) in connector.Members)
         {
-            if (member.Declaration.Variability != Variability.Parameter || member.Variable is not { } mine || !root.Members.TryGetValue(name, out var given) || given.Variable is not { } theirs) continue;
+            if (
+                member.Declaration.Variability != Variability.Parameter
+                || member.Variable is not { } mine
+                || !root.Members.TryGetValue(name, out var given)
+                || given.Variable is not { } theirs
+            )
+                continue;
             for (var i = 0; i < Math.Min(mine.Elements.Length, theirs.Elements.Length); i++)
                 model.Variables[((VariableTerm)mine.Elements[i]).Index].Binding = theirs.Elements[i];
         }
@@ -97,31 +131,47 @@ public sealed partial class Flattener
     void CheckReferences(ILookup<Instance, Instance> networks)
     {
         var electrical = networks.SelectMany(n => n).Where(c => DomainOf(c) == "electrical").ToList();
-        if (electrical.Count == 0) return;
+        if (electrical.Count == 0)
+            return;
         var connected = joined.Keys.Select(i => model.Variables[i].Owner).ToHashSet();
         // A part passes the reference on between its own connectors, unless it says that it separates them.
         var group = electrical.ToDictionary(c => c, c => c);
         Instance Root(Instance c)
         {
-            while (!ReferenceEquals(group[c], c)) c = group[c] = group[group[c]];
+            while (!ReferenceEquals(group[c], c))
+                c = group[c] = group[group[c]];
             return c;
         }
 
         void Unite(Instance a, Instance b) => group[Root(b)] = Root(a);
         foreach (var set in electrical.GroupBy(Network))
-            foreach (var c in set.Skip(1)) Unite(set.First(), c);
+        foreach (var c in set.Skip(1))
+            Unite(set.First(), c);
         var partOf = allInstances.Where(i => !i.IsConnector).ToDictionary(i => i.Path, i => i);
-        bool Says(Instance connector, string word) => partOf.TryGetValue(PartOf(connector), out var part)
-            && part.Type.Definition.Annotation?.Argument("__AnchorBend")?.Value.Argument(word)?.Value.Binding is BooleanLiteral { Value: true };
+        bool Says(Instance connector, string word) =>
+            partOf.TryGetValue(PartOf(connector), out var part)
+            && part.Type.Definition.Annotation?.Argument("__AnchorBend")?.Value.Argument(word)?.Value.Binding
+                is BooleanLiteral { Value: true };
         foreach (var part in electrical.GroupBy(PartOf))
             if (!Says(part.First(), "separates"))
-                foreach (var c in part.Skip(1)) Unite(part.First(), c);
+                foreach (var c in part.Skip(1))
+                    Unite(part.First(), c);
         foreach (var network in electrical.GroupBy(Root))
         {
-            if (network.Any(c => Says(c, "reference")) || !network.Any(c => connected.Contains(c.Path))) continue;
+            if (network.Any(c => Says(c, "reference")) || !network.Any(c => connected.Contains(c.Path)))
+                continue;
             var first = network.First(c => connected.Contains(c.Path));
-            findings.Add(new Finding(Severity.Error, "no-reference", $"The electrical network around '{PartOf(first)}' has no ground, so its voltages are not defined.", PartOf(first),
-                first.Path[(first.Path.LastIndexOf('.') + 1)..], default, "Connect a ground to one of its points."));
+            findings.Add(
+                new Finding(
+                    Severity.Error,
+                    "no-reference",
+                    $"The electrical network around '{PartOf(first)}' has no ground, so its voltages are not defined.",
+                    PartOf(first),
+                    first.Path[(first.Path.LastIndexOf('.') + 1)..],
+                    default,
+                    "Connect a ground to one of its points."
+                )
+            );
         }
     }
 }

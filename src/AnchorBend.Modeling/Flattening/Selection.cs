@@ -8,11 +8,22 @@ namespace AnchorBend.Modeling.Flattening;
 static class Selection
 {
     /// <summary>The elements that subscripts choose: whole numbers, ranges and colons.</summary>
-    public static Value Of(Value value, ReferencePart part, Position at, Func<Expression, int?, Value> subscript, Func<Term, Position, double> constant)
+    public static Value Of(
+        Value value,
+        ReferencePart part,
+        Position at,
+        Func<Expression, int?, Value> subscript,
+        Func<Term, Position, double> constant
+    )
     {
         if (part.Subscripts.Count > value.Shape.Length)
-            throw new LanguageException("shape", $"'{part.Name}' is {Value.ShapeText(value.Shape)}; it takes {value.Shape.Length} subscript{(value.Shape.Length == 1 ? "" : "s")}.", at);
-        if (Single(value, part, at, subscript, constant) is { } single) return single;
+            throw new LanguageException(
+                "shape",
+                $"'{part.Name}' is {Value.ShapeText(value.Shape)}; it takes {value.Shape.Length} subscript{(value.Shape.Length == 1 ? "" : "s")}.",
+                at
+            );
+        if (Single(value, part, at, subscript, constant) is { } single)
+            return single;
         var choices = new int[value.Shape.Length][];
         var shape = new List<int>();
         for (var d = 0; d < choices.Length; d++)
@@ -25,9 +36,11 @@ static class Selection
             }
 
             var chosen = subscript(part.Subscripts[d], value.Shape[d]);
-            if (!chosen.IsNumeric && chosen.Type != ScalarType.Enumeration) throw new LanguageException("type", "A subscript is a whole number.", part.Subscripts[d].At);
+            if (!chosen.IsNumeric && chosen.Type != ScalarType.Enumeration)
+                throw new LanguageException("type", "A subscript is a whole number.", part.Subscripts[d].At);
             choices[d] = [.. chosen.Elements.Select(t => Index(t, value.Shape[d], part, part.Subscripts[d].At, constant))];
-            if (!chosen.IsScalar) shape.Add(choices[d].Length);
+            if (!chosen.IsScalar)
+                shape.Add(choices[d].Length);
         }
 
         var total = choices.Aggregate(1, (n, c) => n * c.Length);
@@ -47,24 +60,41 @@ static class Selection
             elements[k] = value.Elements[offset];
         }
 
-        return value with { Shape = [.. shape], Elements = elements };
+        return value with
+        {
+            Shape = [.. shape],
+            Elements = elements,
+        };
     }
 
     /// <summary>One element, which is what subscripts mostly choose; null where they may choose more.</summary>
-    static Value? Single(Value value, ReferencePart part, Position at, Func<Expression, int?, Value> subscript, Func<Term, Position, double> constant)
+    static Value? Single(
+        Value value,
+        ReferencePart part,
+        Position at,
+        Func<Expression, int?, Value> subscript,
+        Func<Term, Position, double> constant
+    )
     {
-        if (part.Subscripts.Count < value.Shape.Length) return null;
+        if (part.Subscripts.Count < value.Shape.Length)
+            return null;
         var offset = 0;
         for (var d = 0; d < value.Shape.Length; d++)
         {
             // Ranges, colons and vectors choose several.
-            if (part.Subscripts[d] is not (NumberLiteral or Binary or Reference)) return null;
+            if (part.Subscripts[d] is not (NumberLiteral or Binary or Reference))
+                return null;
             var chosen = subscript(part.Subscripts[d], value.Shape[d]);
-            if (!chosen.IsScalar || !chosen.IsNumeric) return null;
+            if (!chosen.IsScalar || !chosen.IsNumeric)
+                return null;
             offset = offset * value.Shape[d] + Index(chosen.Elements[0], value.Shape[d], part, part.Subscripts[d].At, constant) - 1;
         }
 
-        return value with { Shape = [], Elements = [value.Elements[offset]] };
+        return value with
+        {
+            Shape = [],
+            Elements = [value.Elements[offset]],
+        };
     }
 
     /// <summary>The whole number a subscript has, within the size.</summary>

@@ -32,7 +32,13 @@ public sealed partial class Flattener
             model.Equations.Add(new FlatEquation(new VariableTerm(index), value, instance.Path, positions[index]));
     }
 
-    void Assign(Instance instance, IReadOnlyList<Equation> body, Term fires, Dictionary<int, Term> values, Dictionary<int, Position> positions)
+    void Assign(
+        Instance instance,
+        IReadOnlyList<Equation> body,
+        Term fires,
+        Dictionary<int, Term> values,
+        Dictionary<int, Position> positions
+    )
     {
         var binder = instance.Scope.Binder;
         foreach (var equation in body)
@@ -67,7 +73,12 @@ public sealed partial class Flattener
             foreach (var (left, right, at) in Scalars(binder, equation))
             {
                 if (left is not VariableTerm v)
-                    throw new LanguageException("when", "Inside a when clause the left side must be a variable.", at, "Write 'v = expression'.");
+                    throw new LanguageException(
+                        "when",
+                        "Inside a when clause the left side must be a variable.",
+                        at,
+                        "Write 'v = expression'."
+                    );
                 var variable = model.Variables[v.Index];
                 if (variable.Role is VariableRole.Parameter or VariableRole.External)
                     throw new LanguageException("when", $"'{variable.Name}' cannot be set by a when clause.", at);
@@ -83,19 +94,22 @@ public sealed partial class Flattener
     void AddReinit(Instance instance, Call call, Term fires)
     {
         var binder = instance.Scope.Binder;
-        if (call.Arguments.Count != 2) throw new LanguageException("call", "reinit takes a state and its new value.", call.At);
+        if (call.Arguments.Count != 2)
+            throw new LanguageException("call", "reinit takes a state and its new value.", call.At);
         var states = binder.Bind(call.Arguments[0]);
         var news = binder.Bind(call.Arguments[1]);
         Binder.SameShape(states, news, call.At);
         for (var i = 0; i < states.Elements.Length; i++)
         {
-            if (states.Elements[i] is not VariableTerm v) throw new LanguageException("call", "reinit needs the name of a state.", call.At);
+            if (states.Elements[i] is not VariableTerm v)
+                throw new LanguageException("call", "reinit needs the name of a state.", call.At);
             DerivativeOf(v.Index, call.At);
             model.Reinits.Add(new FlatReinit(fires, v.Index, news.Elements[i], instance.Path, call.At));
         }
     }
 
-    /// <summary>True at the event at which a condition (or one of several) becomes true; never at the start, except for initial().</summary>
+    /// <summary>True at the event at which a condition (or one of several) becomes true; never at the start, except for
+    /// initial().</summary>
     Term Fires(Instance instance, Value condition, Position at)
     {
         if (condition.Type != ScalarType.Boolean || condition.Shape.Length > 1)
@@ -109,8 +123,10 @@ public sealed partial class Flattener
                 continue;
             }
 
-            var held = element is VariableTerm { Index: var known } && model.Variables[known].Role == VariableRole.Discrete ? known
-                : instance.Scope.Discrete("when", _ => element, at);
+            var held =
+                element is VariableTerm { Index: var known } && model.Variables[known].Role == VariableRole.Discrete
+                    ? known
+                    : instance.Scope.Discrete("when", _ => element, at);
             any = Or(any, And(And(new VariableTerm(held), Not(new PreviousTerm(held))), Not(new VariableTerm(FlatModel.InitialFlagIndex))));
         }
 

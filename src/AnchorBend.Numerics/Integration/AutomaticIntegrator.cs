@@ -10,8 +10,8 @@ public sealed record SpareMethod(string Title, Func<Integrator> Make);
 
 /// <summary>
 /// Integrates with an explicit method while accuracy sets its steps, and with an implicit one while stability would
-/// (after Petzold, SIAM J. Sci. Stat. Comput. 4, 1983). To the implicit method it goes after several steps at the border of stability. A fast
-/// mode that is driven all the time keeps the steps a little below that border; where one shows for long, the implicit method is tried
+/// (after Petzold, SIAM J. Sci. Stat. Comput. 4, 1983). To the implicit method it goes after several steps at the border of stability. A
+/// fast mode that is driven all the time keeps the steps a little below that border; where one shows for long, the implicit method is tried
 /// and kept if its steps are enough longer. Back it goes when the Jacobian's spectral radius, from some power iterations, would let the
 /// explicit method take steps as long.
 /// </summary>
@@ -31,7 +31,8 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     /// <summary>How far states are shifted for a difference, in their sizes: about the square root of what numbers resolve.</summary>
     const double Shift = 1e-8;
 
-    const int SlopePlace = 2, ShiftedPlace = 3;
+    const int SlopePlace = 2,
+        ShiftedPlace = 3;
 
     /// <summary>From this product of step and eigenvalue on, a fast mode may set the step.</summary>
     const double Suspicious = 0.4;
@@ -43,7 +44,8 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     const int FirstLook = 1000;
 
     /// <summary>Steps the implicit method has to find its size; one of many steps begins at order 1 with tiny ones.</summary>
-    const int TrialSteps = 12, ManyTrialSteps = 80;
+    const int TrialSteps = 12,
+        ManyTrialSteps = 80;
 
     /// <summary>What a step of the implicit method costs, in steps of the explicit one.</summary>
     const double ImplicitCost = 4;
@@ -62,15 +64,30 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     Integrator current;
     double explicitStep;
     int rescues;
-    int calm, sinceLook, suspicious, trialAfter, trial, looked, lookAfter, stiffAfter = FirstStiff;
+    int calm,
+        sinceLook,
+        suspicious,
+        trialAfter,
+        trial,
+        looked,
+        lookAfter,
+        stiffAfter = FirstStiff;
 
     /// <param name="stiff">The implicit method, made when it is first needed.</param>
     /// <param name="spares">Further methods, tried in turn where neither of the two finds a step.</param>
-    public AutomaticIntegrator(OdeSystem system, ErrorScale scale, Integrator explicitMethod, SpareMethod stiff, IReadOnlyList<SpareMethod> spares) : base(system, 4)
+    public AutomaticIntegrator(
+        OdeSystem system,
+        ErrorScale scale,
+        Integrator explicitMethod,
+        SpareMethod stiff,
+        IReadOnlyList<SpareMethod> spares
+    )
+        : base(system, 4)
     {
         (this.scale, this.explicitMethod, makeImplicit, implicitTitle) = (scale, explicitMethod, stiff.Make, stiff.Title);
         (this.spares, spareMethods) = (spares, new Integrator?[spares.Count]);
-        if (explicitMethod is IStiffnessWatch watch) watch.WatchesStiffness = true;
+        if (explicitMethod is IStiffnessWatch watch)
+            watch.WatchesStiffness = true;
         lookAfter = FirstLook;
         // A trial makes the derivatives of the whole model and matrices that cost the more the larger it is.
         trialAfter = FirstTrial * (1 + system.Dimension / 50);
@@ -91,7 +108,8 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         {
             var sum = implicitMethod is null ? explicitMethod.Counts : explicitMethod.Counts.Plus(implicitMethod.Counts);
             foreach (var spare in spareMethods)
-                if (spare is not null) sum = sum.Plus(spare.Counts);
+                if (spare is not null)
+                    sum = sum.Plus(spare.Counts);
             return sum;
         }
     }
@@ -105,7 +123,8 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         set
         {
             explicitMethod.LooksInside = value;
-            foreach (var other in Others) other.LooksInside = value;
+            foreach (var other in Others)
+                other.LooksInside = value;
         }
     }
 
@@ -137,8 +156,10 @@ public sealed unsafe class AutomaticIntegrator : Integrator
 
     public override void Step(double limit)
     {
-        if (IsImplicit) LookForTheEnd();
-        else if (ReferenceEquals(current, explicitMethod)) LookForStiffness(limit);
+        if (IsImplicit)
+            LookForTheEnd();
+        else if (ReferenceEquals(current, explicitMethod))
+            LookForStiffness(limit);
         try
         {
             current.Step(limit);
@@ -152,8 +173,8 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     }
 
     /// <summary>
-    /// Where a method finds no step, another may: its stages lie elsewhere about a corner or the edge of where the model is defined. It goes on from
-    /// there for good.
+    /// Where a method finds no step, another may: its stages lie elsewhere about a corner or the edge of where the model is defined. It
+    /// goes on from there for good.
     /// </summary>
     void StepOtherwise(double limit, StepCollapseException reason)
     {
@@ -164,7 +185,8 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         for (var i = -1; rescues < MostRescues && i < spares.Count; i++)
         {
             var next = i < 0 ? implicitMethod ??= Implicit() : spareMethods[i] ??= Ready(spares[i].Make());
-            if (ReferenceEquals(next, failed)) continue;
+            if (ReferenceEquals(next, failed))
+                continue;
             next.Restart(time, x);
             try
             {
@@ -190,22 +212,32 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     {
         base.Exchange(archive);
         // 0 is the explicit method, 1 the implicit one, then come the spares.
-        var present = ReferenceEquals(current, explicitMethod) ? 0 : IsImplicit ? 1 : 2 + Array.IndexOf(spareMethods, current);
+        var present =
+            ReferenceEquals(current, explicitMethod) ? 0
+            : IsImplicit ? 1
+            : 2 + Array.IndexOf(spareMethods, current);
         archive.Exchange(ref present);
         var hasImplicit = implicitMethod is not null;
         archive.Exchange(ref hasImplicit);
-        if (hasImplicit) implicitMethod ??= Implicit();
+        if (hasImplicit)
+            implicitMethod ??= Implicit();
         explicitMethod.Exchange(archive);
         implicitMethod?.Exchange(archive);
         for (var i = 0; i < spares.Count; i++)
         {
             var isMade = spareMethods[i] is not null;
             archive.Exchange(ref isMade);
-            if (isMade) (spareMethods[i] ??= Ready(spares[i].Make())).Exchange(archive);
+            if (isMade)
+                (spareMethods[i] ??= Ready(spares[i].Make())).Exchange(archive);
         }
 
-        if (present < 0 || present >= 2 + spares.Count) throw new InvalidDataException("The saved run belongs to other settings.");
-        current = present == 0 ? explicitMethod : (present == 1 ? implicitMethod : spareMethods[present - 2]) ?? throw new InvalidDataException("The saved run belongs to other settings.");
+        if (present < 0 || present >= 2 + spares.Count)
+            throw new InvalidDataException("The saved run belongs to other settings.");
+        current =
+            present == 0
+                ? explicitMethod
+                : (present == 1 ? implicitMethod : spareMethods[present - 2])
+                    ?? throw new InvalidDataException("The saved run belongs to other settings.");
         archive.Exchange(ref rescues);
         archive.Exchange(ref explicitStep);
         archive.Exchange(ref calm);
@@ -233,15 +265,20 @@ public sealed unsafe class AutomaticIntegrator : Integrator
 
     void LookForStiffness(double limit)
     {
-        if (Dimension == 0) return;
+        if (Dimension == 0)
+            return;
         var watch = (IStiffnessWatch)explicitMethod;
         var step = explicitMethod.NextStep;
         // A solution that itself turns at the rate of the fast mode needs short steps with any method.
         var harmless = Math.Max(Suspicious, ImplicitCost * watch.Turning);
-        if (watch.StepTimesEigenvalue > harmless) suspicious++;
-        if (++looked >= lookAfter && FastestMode() * step > harmless) suspicious = trialAfter;
-        if (watch.StiffSteps < stiffAfter && suspicious < trialAfter) return;
-        if (step > 0 && Time + 5 * step >= limit) return;
+        if (watch.StepTimesEigenvalue > harmless)
+            suspicious++;
+        if (++looked >= lookAfter && FastestMode() * step > harmless)
+            suspicious = trialAfter;
+        if (watch.StiffSteps < stiffAfter && suspicious < trialAfter)
+            return;
+        if (step > 0 && Time + 5 * step >= limit)
+            return;
         implicitMethod ??= Implicit();
         explicitStep = step;
         Change(implicitMethod, step, Math.Max(1, watch.StepTimesEigenvalue));
@@ -249,9 +286,9 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     }
 
     /// <summary>
-    /// The quotient of slopes misses a fast mode whose part in the differences is small; a power iteration finds it. Products with the Jacobian
-    /// are differences of slopes there, which need no derivatives of the model (Sommeijer, Shampine and Verwer, J. Comput. Appl. Math. 88,
-    /// 1997, section 3).
+    /// The quotient of slopes misses a fast mode whose part in the differences is small; a power iteration finds it. Products with the
+    /// Jacobian are differences of slopes there, which need no derivatives of the model (Sommeijer, Shampine and Verwer, J. Comput. Appl.
+    /// Math. 88, 1997, section 3).
     /// </summary>
     double FastestMode()
     {
@@ -265,10 +302,14 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     /// <summary><c>result = J·direction</c>, both measured in the states' scales, by the difference of two slopes.</summary>
     void MultiplyByDifference(double* direction, double* result)
     {
-        double* x = current.State, shifted = Vector(ShiftedPlace), slope = Vector(SlopePlace);
-        for (var i = 0; i < Dimension; i++) shifted[i] = x[i] + Shift * Size(i) * direction[i];
+        double* x = current.State,
+            shifted = Vector(ShiftedPlace),
+            slope = Vector(SlopePlace);
+        for (var i = 0; i < Dimension; i++)
+            shifted[i] = x[i] + Shift * Size(i) * direction[i];
         System.Derivatives(Time, shifted, result);
-        for (var i = 0; i < Dimension; i++) result[i] = (result[i] - slope[i]) / (Shift * Size(i));
+        for (var i = 0; i < Dimension; i++)
+            result[i] = (result[i] - slope[i]) / (Shift * Size(i));
     }
 
     /// <summary>What a state's value is measured by, so that those in small units are shifted by little.</summary>
@@ -280,7 +321,8 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         var pattern = System.JacobianPattern;
         new Span<double>(result, Dimension).Clear();
         for (var j = 0; j < Dimension; j++)
-            for (var p = pattern.Starts[j]; p < pattern.Starts[j + 1]; p++) result[pattern.Rows[p]] += values[p] * direction[j];
+        for (var p = pattern.Starts[j]; p < pattern.Starts[j + 1]; p++)
+            result[pattern.Rows[p]] += values[p] * direction[j];
     }
 
     void LookForTheEnd()
@@ -293,12 +335,15 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         }
 
         // The look costs a few products with the Jacobian; every other step is often enough.
-        if (++sinceLook < 2) return;
+        if (++sinceLook < 2)
+            return;
         sinceLook = 0;
-        if (!(step > 0) || implicitMethod is not Radau5) return;
+        if (!(step > 0) || implicitMethod is not Radau5)
+            return;
         var radius = SpectralRadius(false);
         calm = radius * step < ExplicitReach ? calm + 1 : 0;
-        if (calm < CalmAfter) return;
+        if (calm < CalmAfter)
+            return;
         calm = 0;
         if (trial > 0)
         {
@@ -331,7 +376,8 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     double SpectralRadius(bool byDifferences)
     {
         var n = Dimension;
-        double* v = Vector(0), w = Vector(1);
+        double* v = Vector(0),
+            w = Vector(1);
         var size = 0.0;
         for (var i = 0; i < n; i++)
         {
@@ -340,19 +386,25 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         }
 
         size = Math.Sqrt(size);
-        for (var i = 0; i < n; i++) v[i] /= size;
+        for (var i = 0; i < n; i++)
+            v[i] /= size;
         var growth = 0.0;
         for (var iteration = 0; iteration < PowerIterations; iteration++)
         {
-            if (byDifferences) MultiplyByDifference(v, w);
-            else MultiplyByMatrix(v, w);
+            if (byDifferences)
+                MultiplyByDifference(v, w);
+            else
+                MultiplyByMatrix(v, w);
             var next = 0.0;
-            for (var i = 0; i < n; i++) next += w[i] * w[i];
+            for (var i = 0; i < n; i++)
+                next += w[i] * w[i];
             next = Math.Sqrt(next);
-            if (!(next > 0)) return 0;
+            if (!(next > 0))
+                return 0;
             // A pair of complex eigenvalues makes the growth go up and down; the mean of two settles it.
             growth = iteration == PowerIterations - 1 ? Math.Sqrt(growth * next) : next;
-            for (var i = 0; i < n; i++) v[i] = w[i] / next;
+            for (var i = 0; i < n; i++)
+                v[i] = w[i] / next;
         }
 
         return growth;
@@ -363,6 +415,7 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     protected override void Release()
     {
         explicitMethod.Dispose();
-        foreach (var other in Others) other.Dispose();
+        foreach (var other in Others)
+            other.Dispose();
     }
 }

@@ -9,15 +9,20 @@ namespace AnchorBend.Numerics.Integration;
 /// </summary>
 public sealed unsafe class BackwardDifferences : Integrator
 {
-    const int MaximumOrder = 5, MaximumIterations = 4;
-    const double LeastFactor = 0.2, MostFactor = 10;
+    const int MaximumOrder = 5,
+        MaximumIterations = 4;
+    const double LeastFactor = 0.2,
+        MostFactor = 10;
 
     static readonly double[] Kappa = [0, -0.1850, -1.0 / 9, -0.0823, -0.0415, 0];
-    static readonly double[] Sum = new double[MaximumOrder + 1], Alpha = new double[MaximumOrder + 1], ErrorConstant = new double[MaximumOrder + 2];
+    static readonly double[] Sum = new double[MaximumOrder + 1],
+        Alpha = new double[MaximumOrder + 1],
+        ErrorConstant = new double[MaximumOrder + 2];
 
     static BackwardDifferences()
     {
-        for (var k = 1; k <= MaximumOrder; k++) Sum[k] = Sum[k - 1] + 1.0 / k;
+        for (var k = 1; k <= MaximumOrder; k++)
+            Sum[k] = Sum[k - 1] + 1.0 / k;
         for (var k = 0; k <= MaximumOrder; k++)
         {
             Alpha[k] = (1 - Kappa[k]) * Sum[k];
@@ -26,12 +31,19 @@ public sealed unsafe class BackwardDifferences : Integrator
     }
 
     readonly ErrorScale scale;
-    readonly double maximumStep, newtonTolerance;
+    readonly double maximumStep,
+        newtonTolerance;
     readonly ShiftedMatrix<double> matrix;
     readonly double[] jacobian;
     readonly double*[] differences = new double*[MaximumOrder + 3];
     readonly double*[] spare = new double*[MaximumOrder + 1];
-    readonly double* predicted, weights, psi, correction, slope, change, y;
+    readonly double* predicted,
+        weights,
+        psi,
+        correction,
+        slope,
+        change,
+        y;
 
     /// <summary>Change of step and order that waits until dense output of the last step is no longer needed.</summary>
     double pending = 1;
@@ -39,19 +51,27 @@ public sealed unsafe class BackwardDifferences : Integrator
 
     /// <summary>Order of the polynomial of the last step.</summary>
     int usedOrder = 1;
-    int order, equalSteps;
-    double step, stepSize, factoredSigma;
-    bool started, jacobianFresh, jacobianKnown;
+    int order,
+        equalSteps;
+    double step,
+        stepSize,
+        factoredSigma;
+    bool started,
+        jacobianFresh,
+        jacobianKnown;
 
-    public BackwardDifferences(OdeSystem system, ErrorScale scale, double maximumStep) : base(system, 2 * MaximumOrder + 11)
+    public BackwardDifferences(OdeSystem system, ErrorScale scale, double maximumStep)
+        : base(system, 2 * MaximumOrder + 11)
     {
         (this.scale, this.maximumStep) = (scale, maximumStep);
         var pattern = system.JacobianPattern;
         jacobian = new double[Math.Max(1, pattern.Count)];
         matrix = ShiftedMatrix<double>.For(pattern);
-        for (var i = 0; i < differences.Length; i++) differences[i] = Vector(i);
+        for (var i = 0; i < differences.Length; i++)
+            differences[i] = Vector(i);
         var at = differences.Length;
-        for (var i = 0; i < spare.Length; i++) spare[i] = Vector(at++);
+        for (var i = 0; i < spare.Length; i++)
+            spare[i] = Vector(at++);
         predicted = Vector(at + 0);
         weights = Vector(at + 1);
         psi = Vector(at + 2);
@@ -107,8 +127,10 @@ public sealed unsafe class BackwardDifferences : Integrator
         Own.Evaluations++;
         step = Math.Min(step, limit - Time);
         stepSize = step;
-        for (var i = 2; i < differences.Length; i++) new Span<double>(differences[i], n).Clear();
-        for (var i = 0; i < n; i++) differences[1][i] = step * slope[i];
+        for (var i = 2; i < differences.Length; i++)
+            new Span<double>(differences[i], n).Clear();
+        for (var i = 0; i < n; i++)
+            differences[1][i] = step * slope[i];
         order = nextOrder = usedOrder = 1;
         pending = 1;
         equalSteps = 0;
@@ -119,7 +141,8 @@ public sealed unsafe class BackwardDifferences : Integrator
 
     public override void Step(double limit)
     {
-        if (!started) Begin(limit);
+        if (!started)
+            Begin(limit);
         var n = Dimension;
         if (pending != 1 || nextOrder != order)
         {
@@ -133,7 +156,8 @@ public sealed unsafe class BackwardDifferences : Integrator
         var cutFrom = 0.0;
         while (true)
         {
-            if (step > maximumStep) Resize(maximumStep / step);
+            if (step > maximumStep)
+                Resize(maximumStep / step);
             var ends = t + 1.01 * step >= limit;
             if (ends && step != limit - t)
             {
@@ -143,13 +167,17 @@ public sealed unsafe class BackwardDifferences : Integrator
             }
 
             var h = step;
-            if (!(h > 0) || t + 0.1 * h == t && !ends || ++collapse > 400) throw new StepCollapseException(t, !VectorKernels.AllFinite(slope, n));
+            if (!(h > 0) || t + 0.1 * h == t && !ends || ++collapse > 400)
+                throw new StepCollapseException(t, !VectorKernels.AllFinite(slope, n));
             var end = ends ? limit : t + h;
             for (var i = 0; i < n; i++)
             {
-                double sum = 0, ahead = 0;
-                for (var k = 0; k <= order; k++) sum += differences[k][i];
-                for (var k = 1; k <= order; k++) ahead += differences[k][i] * Sum[k];
+                double sum = 0,
+                    ahead = 0;
+                for (var k = 0; k <= order; k++)
+                    sum += differences[k][i];
+                for (var k = 1; k <= order; k++)
+                    ahead += differences[k][i] * Sum[k];
                 predicted[i] = sum;
                 psi[i] = ahead / Alpha[order];
             }
@@ -186,13 +214,15 @@ public sealed unsafe class BackwardDifferences : Integrator
             {
                 differences[order + 2][i] = correction[i] - differences[order + 1][i];
                 differences[order + 1][i] = correction[i];
-                for (var k = order; k >= 0; k--) differences[k][i] += differences[k + 1][i];
+                for (var k = order; k >= 0; k--)
+                    differences[k][i] += differences[k + 1][i];
             }
 
             usedOrder = order;
             jacobianFresh = false;
             pending = Choose(error, safety, n);
-            if (cutFrom > 0 && pending < cutFrom / h) pending = cutFrom / h > MostFactor ? MostFactor : cutFrom / h;
+            if (cutFrom > 0 && pending < cutFrom / h)
+                pending = cutFrom / h > MostFactor ? MostFactor : cutFrom / h;
             return;
         }
     }
@@ -214,37 +244,48 @@ public sealed unsafe class BackwardDifferences : Integrator
                 jacobianKnown = VectorKernels.AllFinite(j, jacobian.Length);
             }
 
-            if (!jacobianKnown) return false;
+            if (!jacobianKnown)
+                return false;
         }
 
         if (factoredSigma != sigma)
         {
             Own.Factorizations++;
             bool regular;
-            fixed (double* j = jacobian) regular = matrix.Factorize(sigma, j);
+            fixed (double* j = jacobian)
+                regular = matrix.Factorize(sigma, j);
             factoredSigma = regular ? sigma : 0;
-            if (!regular) return false;
+            if (!regular)
+                return false;
         }
 
         var before = 0.0;
         for (iterations = 1; iterations <= MaximumIterations; iterations++)
         {
             Evaluate(end, y, slope);
-            for (var i = 0; i < n; i++) change[i] = slope[i] - (psi[i] + correction[i]) * sigma;
+            for (var i = 0; i < n; i++)
+                change[i] = slope[i] - (psi[i] + correction[i]) * sigma;
             matrix.Solve(change);
             var norm = ErrorScale.Norm(change, weights, n);
-            if (!double.IsFinite(norm)) return false;
+            if (!double.IsFinite(norm))
+                return false;
             // In the shortest steps what is left is rounding, which does not get smaller.
             var isRounding = norm < 1e-3 * newtonTolerance;
             var rate = iterations > 1 ? norm / before : 0;
-            if (!isRounding && iterations > 1 && (rate >= 1 || Math.Pow(rate, MaximumIterations - iterations) / (1 - rate) * norm > newtonTolerance)) return false;
+            if (
+                !isRounding
+                && iterations > 1
+                && (rate >= 1 || Math.Pow(rate, MaximumIterations - iterations) / (1 - rate) * norm > newtonTolerance)
+            )
+                return false;
             for (var i = 0; i < n; i++)
             {
                 y[i] += change[i];
                 correction[i] += change[i];
             }
 
-            if (isRounding || iterations > 1 && rate / (1 - rate) * norm < newtonTolerance) return true;
+            if (isRounding || iterations > 1 && rate / (1 - rate) * norm < newtonTolerance)
+                return true;
             before = norm;
         }
 
@@ -255,19 +296,22 @@ public sealed unsafe class BackwardDifferences : Integrator
     double Choose(double error, double safety, int n)
     {
         nextOrder = order;
-        if (equalSteps < order + 1) return 1;
+        if (equalSteps < order + 1)
+            return 1;
         double Factor(double e, int k) => Math.Pow(Math.Max(e, 1e-12), -1.0 / (k + 1));
         var best = Factor(error, order);
         if (order > 1)
         {
             var lower = Factor(Math.Abs(ErrorConstant[order - 1]) * ErrorScale.Norm(differences[order], weights, n), order - 1);
-            if (lower > best) (best, nextOrder) = (lower, order - 1);
+            if (lower > best)
+                (best, nextOrder) = (lower, order - 1);
         }
 
         if (order < MaximumOrder)
         {
             var higher = Factor(Math.Abs(ErrorConstant[order + 1]) * ErrorScale.Norm(differences[order + 2], weights, n), order + 1);
-            if (higher > best) (best, nextOrder) = (higher, order + 1);
+            if (higher > best)
+                (best, nextOrder) = (higher, order + 1);
         }
 
         var factor = Math.Min(MostFactor, safety * best);
@@ -278,20 +322,25 @@ public sealed unsafe class BackwardDifferences : Integrator
     /// <summary>Differences for another step size: the polynomial through them is read off at the new distances.</summary>
     void Resize(double factor)
     {
-        Span<double> r = stackalloc double[(MaximumOrder + 1) * (MaximumOrder + 1)], u = stackalloc double[(MaximumOrder + 1) * (MaximumOrder + 1)];
+        Span<double> r = stackalloc double[(MaximumOrder + 1) * (MaximumOrder + 1)],
+            u = stackalloc double[(MaximumOrder + 1) * (MaximumOrder + 1)];
         Fill(r, factor);
         Fill(u, 1);
         var n = Dimension;
-        for (var k = 0; k <= order; k++) VectorKernels.Copy(spare[k], differences[k], n);
+        for (var k = 0; k <= order; k++)
+            VectorKernels.Copy(spare[k], differences[k], n);
         for (var k = 0; k <= order; k++)
         {
             new Span<double>(differences[k], n).Clear();
             for (var m = 0; m <= order; m++)
             {
                 var weight = 0.0;
-                for (var j = 0; j <= order; j++) weight += r[m * (MaximumOrder + 1) + j] * u[j * (MaximumOrder + 1) + k];
-                if (weight == 0) continue;
-                for (var i = 0; i < n; i++) differences[k][i] += weight * spare[m][i];
+                for (var j = 0; j <= order; j++)
+                    weight += r[m * (MaximumOrder + 1) + j] * u[j * (MaximumOrder + 1) + k];
+                if (weight == 0)
+                    continue;
+                for (var i = 0; i < n; i++)
+                    differences[k][i] += weight * spare[m][i];
             }
         }
 
@@ -315,7 +364,8 @@ public sealed unsafe class BackwardDifferences : Integrator
         {
             var (worst, index) = (0.0, -1);
             for (var i = 0; i < Dimension; i++)
-                if (Math.Abs(correction[i]) / weights[i] is var scaled && scaled > worst) (worst, index) = (scaled, i);
+                if (Math.Abs(correction[i]) / weights[i] is var scaled && scaled > worst)
+                    (worst, index) = (scaled, i);
             return index;
         }
     }
@@ -328,7 +378,8 @@ public sealed unsafe class BackwardDifferences : Integrator
         for (var k = 1; k <= usedOrder; k++)
         {
             product *= (time - (Time - stepSize * (k - 1))) / (stepSize * k);
-            for (var i = 0; i < n; i++) result[i] += product * differences[k][i];
+            for (var i = 0; i < n; i++)
+                result[i] += product * differences[k][i];
         }
     }
 

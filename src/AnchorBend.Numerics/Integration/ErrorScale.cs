@@ -16,7 +16,8 @@ public sealed unsafe class ErrorScale(double relative, double[] absolute)
     /// <summary>Fills in the scale of every state at <paramref name="x"/>.</summary>
     public void Fill(double* x, double* scale, int n)
     {
-        for (var i = 0; i < n; i++) scale[i] = Absolute[i] + Relative * Math.Abs(x[i]);
+        for (var i = 0; i < n; i++)
+            scale[i] = Absolute[i] + Relative * Math.Abs(x[i]);
     }
 
     /// <summary>Root mean square of <c>errorᵢ / scaleᵢ</c>.</summary>
@@ -40,10 +41,22 @@ public sealed unsafe class ErrorScale(double relative, double[] absolute)
     /// <param name="trial">Work space of n numbers.</param>
     /// <param name="trialSlope">Work space of n numbers.</param>
     /// <param name="order">Order of the method.</param>
-    public double FirstStep(double time, double span, double* x, double* slope, double* trial, double* trialSlope, int n, int order, OdeSystem system)
+    public double FirstStep(
+        double time,
+        double span,
+        double* x,
+        double* slope,
+        double* trial,
+        double* trialSlope,
+        int n,
+        int order,
+        OdeSystem system
+    )
     {
-        if (n == 0) return span;
-        double d0 = 0, d1 = 0;
+        if (n == 0)
+            return span;
+        double d0 = 0,
+            d1 = 0;
         for (var i = 0; i < n; i++)
         {
             var scale = At(i, x[i]);
@@ -54,7 +67,8 @@ public sealed unsafe class ErrorScale(double relative, double[] absolute)
         (d0, d1) = (Math.Sqrt(d0 / n), Math.Sqrt(d1 / n));
         var h0 = d0 < 1e-5 || d1 < 1e-5 ? 1e-6 : 0.01 * d0 / d1;
         h0 = Math.Min(h0, span);
-        for (var i = 0; i < n; i++) trial[i] = x[i] + h0 * slope[i];
+        for (var i = 0; i < n; i++)
+            trial[i] = x[i] + h0 * slope[i];
         system.Derivatives(time + h0, trial, trialSlope);
         var d2 = 0.0;
         for (var i = 0; i < n; i++)
@@ -66,7 +80,8 @@ public sealed unsafe class ErrorScale(double relative, double[] absolute)
         d2 = Math.Sqrt(d2 / n) / h0;
         var largest = Math.Max(d1, d2);
         var h1 = largest <= 1e-15 ? Math.Max(1e-6, h0 * 1e-3) : Math.Pow(0.01 / largest, 1.0 / order);
-        // A state that happens to be next to zero makes h0 vanish; the step control finds the right size from any start that time can resolve.
+        // A state that happens to be next to zero makes h0 vanish; the step control finds the right size from any start that time can
+        // resolve.
         var first = Math.Min(Math.Max(Math.Min(100 * h0, h1), 1e-12 * Math.Max(Math.Abs(time), span)), span);
         return double.IsFinite(first) && first > 0 ? first : span * 1e-6;
     }

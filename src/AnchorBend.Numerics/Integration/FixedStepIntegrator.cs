@@ -6,12 +6,17 @@ namespace AnchorBend.Numerics.Integration;
 /// </summary>
 public abstract unsafe class FixedStepIntegrator : Integrator
 {
-    readonly double size, origin;
-    double* x, old, endSlope, startSlope;
+    readonly double size,
+        origin;
+    double* x,
+        old,
+        endSlope,
+        startSlope;
     bool slopeKnown;
 
     /// <param name="vectors">How many vectors the method works with besides two states and two slopes.</param>
-    protected FixedStepIntegrator(OdeSystem system, double stepSize, double startTime, int vectors) : base(system, 4 + vectors)
+    protected FixedStepIntegrator(OdeSystem system, double stepSize, double startTime, int vectors)
+        : base(system, 4 + vectors)
     {
         (size, origin) = (stepSize, startTime);
         x = Vector(0);
@@ -44,7 +49,8 @@ public abstract unsafe class FixedStepIntegrator : Integrator
         // Grid points are computed, not added up, so that they do not drift.
         var count = Math.Floor((Time - origin) / size * (1 + 1e-15) + 1e-9) + 1;
         var end = origin + count * size;
-        if (end >= limit - 1e-9 * size) end = limit;
+        if (end >= limit - 1e-9 * size)
+            end = limit;
         var t = Time;
         if (slopeKnown)
         {
@@ -63,7 +69,8 @@ public abstract unsafe class FixedStepIntegrator : Integrator
         slopeKnown = Advance(t, end, old, x, StartSlope);
         Own.Steps++;
         (StepStart, Time) = (t, end);
-        if (!VectorKernels.AllFinite(x, Dimension)) throw new StepCollapseException(t, true);
+        if (!VectorKernels.AllFinite(x, Dimension))
+            throw new StepCollapseException(t, true);
     }
 
     /// <summary>Computes the state at the end of a step.</summary>
@@ -71,9 +78,7 @@ public abstract unsafe class FixedStepIntegrator : Integrator
     protected abstract bool Advance(double t, double end, double* from, double* to, double* slope);
 
     /// <summary>Drops what was learnt from earlier steps.</summary>
-    protected virtual void Forget()
-    {
-    }
+    protected virtual void Forget() { }
 
     public override void Exchange(StateArchive archive)
     {
@@ -89,11 +94,16 @@ public abstract unsafe class FixedStepIntegrator : Integrator
     public sealed override void Interpolate(double time, double* result)
     {
         var n = Dimension;
-        if (!slopeKnown) Evaluate(Time, x, EndSlope);
+        if (!slopeKnown)
+            Evaluate(Time, x, EndSlope);
         slopeKnown = true;
         var h = Time - StepStart;
         var s = h > 0 ? (time - StepStart) / h : 1;
-        double a = (1 + 2 * s) * (1 - s) * (1 - s), b = s * (1 - s) * (1 - s), c = s * s * (3 - 2 * s), d = s * s * (s - 1);
-        for (var i = 0; i < n; i++) result[i] = a * old[i] + b * h * StartSlope[i] + c * x[i] + d * h * EndSlope[i];
+        double a = (1 + 2 * s) * (1 - s) * (1 - s),
+            b = s * (1 - s) * (1 - s),
+            c = s * s * (3 - 2 * s),
+            d = s * s * (s - 1);
+        for (var i = 0; i < n; i++)
+            result[i] = a * old[i] + b * h * StartSlope[i] + c * x[i] + d * h * EndSlope[i];
     }
 }

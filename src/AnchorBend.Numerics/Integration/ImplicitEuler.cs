@@ -3,8 +3,8 @@ using AnchorBend.Numerics.Linear;
 namespace AnchorBend.Numerics.Integration;
 
 /// <summary>
-/// Euler's implicit method of order 1 with a fixed step, L-stable: every step solves <c>x₁ = x₀ + h f(t₁, x₁)</c> by Newton's method with the
-/// exact Jacobian (Hairer and Wanner, "Solving Ordinary Differential Equations II", 2nd ed., section IV.3).
+/// Euler's implicit method of order 1 with a fixed step, L-stable: every step solves <c>x₁ = x₀ + h f(t₁, x₁)</c> by Newton's method with
+/// the exact Jacobian (Hairer and Wanner, "Solving Ordinary Differential Equations II", 2nd ed., section IV.3).
 /// </summary>
 public sealed unsafe class ImplicitEuler : FixedStepIntegrator
 {
@@ -15,7 +15,8 @@ public sealed unsafe class ImplicitEuler : FixedStepIntegrator
     readonly double[] jacobian;
     double factoredStep;
 
-    public ImplicitEuler(OdeSystem system, ErrorScale scale, double stepSize, double startTime) : base(system, stepSize, startTime, 2)
+    public ImplicitEuler(OdeSystem system, ErrorScale scale, double stepSize, double startTime)
+        : base(system, stepSize, startTime, 2)
     {
         this.scale = scale;
         matrix = ShiftedMatrix<double>.For(system.JacobianPattern);
@@ -28,10 +29,12 @@ public sealed unsafe class ImplicitEuler : FixedStepIntegrator
     {
         var n = Dimension;
         var h = end - t;
-        double* change = Work(0), weights = Work(1);
+        double* change = Work(0),
+            weights = Work(1);
         scale.Fill(from, weights, n);
         VectorKernels.Combine(to, from, h, slope, Stride, [1.0], n);
-        if (!VectorKernels.AllFinite(to, n)) VectorKernels.Copy(to, from, n);
+        if (!VectorKernels.AllFinite(to, n))
+            VectorKernels.Copy(to, from, n);
         var before = double.PositiveInfinity;
         var slowed = false;
         for (var iteration = 0; iteration < MaximumIterations; iteration++)
@@ -40,19 +43,24 @@ public sealed unsafe class ImplicitEuler : FixedStepIntegrator
             // Half a unit in the last place of the step would otherwise factorise anew at every grid point.
             if (slowed || Math.Abs(factoredStep - h) > 1e-9 * h)
             {
-                fixed (double* j = jacobian) System.Jacobian(end, to, j);
+                fixed (double* j = jacobian)
+                    System.Jacobian(end, to, j);
                 Own.Jacobians++;
                 Own.Factorizations++;
                 factoredStep = h;
                 fixed (double* j = jacobian)
-                    if (!matrix.Factorize(1 / h, j)) break;
+                    if (!matrix.Factorize(1 / h, j))
+                        break;
             }
 
-            for (var i = 0; i < n; i++) change[i] = EndSlope[i] - (to[i] - from[i]) / h;
+            for (var i = 0; i < n; i++)
+                change[i] = EndSlope[i] - (to[i] - from[i]) / h;
             matrix.Solve(change);
             var size = ErrorScale.Norm(change, weights, n);
-            if (!double.IsFinite(size)) break;
-            for (var i = 0; i < n; i++) to[i] += change[i];
+            if (!double.IsFinite(size))
+                break;
+            for (var i = 0; i < n; i++)
+                to[i] += change[i];
             if (size < 1e-3)
             {
                 Evaluate(end, to, EndSlope);

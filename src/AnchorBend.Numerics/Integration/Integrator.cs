@@ -8,7 +8,8 @@ public abstract unsafe class Integrator : IDisposable
     /// <summary>Numbers in a line of the cache.</summary>
     const int LineLength = 8;
 
-    readonly int length, vectors;
+    readonly int length,
+        vectors;
     double* memory;
 
     /// <param name="vectors">How many vectors of the system's dimension the method works with.</param>
@@ -57,14 +58,16 @@ public abstract unsafe class Integrator : IDisposable
     /// <summary>Whether steps are so long that a smooth signal may turn more than once in one.</summary>
     public virtual bool IsLongStepping => true;
 
-    /// <summary>The state with the largest part in the error of the last step: the one that keeps steps short; −1 where it is not known.</summary>
+    /// <summary>The state with the largest part in the error of the last step: the one that keeps steps short; −1 where it is not
+    /// known.</summary>
     public virtual int LimitingState => -1;
 
     /// <summary>The step that the control would take next; 0 when it has no idea yet.</summary>
     public virtual double NextStep => 0;
 
     /// <summary>
-    /// Whether values within steps are looked at. An implicit method whose steps are better at their ends than within takes shorter ones then.
+    /// Whether values within steps are looked at. An implicit method whose steps are better at their ends than within takes shorter ones
+    /// then.
     /// </summary>
     public virtual bool LooksInside { get; set; }
 
@@ -117,7 +120,8 @@ public abstract unsafe class Integrator : IDisposable
 
     public void Dispose()
     {
-        if (memory == null) return;
+        if (memory == null)
+            return;
         Release();
         NativeMemory.AlignedFree(memory);
         memory = null;
@@ -125,9 +129,7 @@ public abstract unsafe class Integrator : IDisposable
     }
 
     /// <summary>Gives back what the method holds besides its vectors.</summary>
-    protected virtual void Release()
-    {
-    }
+    protected virtual void Release() { }
 
     ~Integrator() => Dispose();
 }

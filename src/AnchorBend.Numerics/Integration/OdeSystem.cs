@@ -30,11 +30,16 @@ public struct IntegrationCounts
     /// <summary>Steps whose implicit equations Newton's method did not solve.</summary>
     public long NewtonFailures;
 
-    public readonly IntegrationCounts Plus(in IntegrationCounts other) => new()
-    {
-        Steps = Steps + other.Steps, Rejected = Rejected + other.Rejected, Evaluations = Evaluations + other.Evaluations,
-        Jacobians = Jacobians + other.Jacobians, Factorizations = Factorizations + other.Factorizations, NewtonFailures = NewtonFailures + other.NewtonFailures,
-    };
+    public readonly IntegrationCounts Plus(in IntegrationCounts other) =>
+        new()
+        {
+            Steps = Steps + other.Steps,
+            Rejected = Rejected + other.Rejected,
+            Evaluations = Evaluations + other.Evaluations,
+            Jacobians = Jacobians + other.Jacobians,
+            Factorizations = Factorizations + other.Factorizations,
+            NewtonFailures = NewtonFailures + other.NewtonFailures,
+        };
 }
 
 /// <summary>The step became smaller than the resolution of time.</summary>

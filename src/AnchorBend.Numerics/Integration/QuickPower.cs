@@ -1,9 +1,9 @@
 namespace AnchorBend.Numerics.Integration;
 
 /// <summary>
-/// Logarithm and exponential to the base 2 for step control, right to some six digits: next steps need two, and small models make millions of
-/// steps. Sums and products alone, so that steps do not depend on a machine's library (the series of the inverse hyperbolic tangent and of the
-/// exponential; Muller, "Elementary Functions", 3rd ed., sections 3.2 and 11.2).
+/// Logarithm and exponential to the base 2 for step control, right to some six digits: next steps need two, and small models make millions
+/// of steps. Sums and products alone, so that steps do not depend on a machine's library (the series of the inverse hyperbolic tangent and
+/// of the exponential; Muller, "Elementary Functions", 3rd ed., sections 3.2 and 11.2).
 /// </summary>
 public static class QuickPower
 {
@@ -12,7 +12,8 @@ public static class QuickPower
     /// <summary>Mantissas above this count to the next power of two, so that they lie evenly around 1.</summary>
     const long RootOf2 = 0x3FF6A09E667F3BCD;
 
-    const long One = 0x3FF0000000000000, MantissaBits = 0x000FFFFFFFFFFFFF;
+    const long One = 0x3FF0000000000000,
+        MantissaBits = 0x000FFFFFFFFFFFFF;
 
     /// <summary>Base-2 logarithm of a positive number; absolute error below 1e-6.</summary>
     public static double Log2(double x)

@@ -7,13 +7,16 @@ public sealed unsafe partial class Radau5
     const double Between = 0.4;
 
     /// <summary>
-    /// The error of the collocation polynomial within the step, about <c>h⁴x⁗/1000</c> (the integral of its nodes' polynomial), with the fourth
-    /// derivative from the change of the third since the last step; as a part of the tolerance asked for.
+    /// The error of the collocation polynomial within the step, about <c>h⁴x⁗/1000</c> (the integral of its nodes' polynomial), with the
+    /// fourth derivative from the change of the third since the last step; as a part of the tolerance asked for.
     /// </summary>
     double InsideError(double t, double h, int n)
     {
-        if (!haveHistory) return InsideDefect(t, h, n);
-        double c1m1 = C1 - 1, c2m1 = C2 - 1, c1mc2 = C1 - C2;
+        if (!haveHistory)
+            return InsideDefect(t, h, n);
+        double c1m1 = C1 - 1,
+            c2m1 = C2 - 1,
+            c1mc2 = C1 - C2;
         var sum = 0.0;
         var old = 6 / (lastStep * lastStep * lastStep);
         var fresh = 6 / (h * h * h);
@@ -32,14 +35,16 @@ public sealed unsafe partial class Radau5
     }
 
     /// <summary>
-    /// The same error where no earlier step tells of the fourth derivative: what is left of the equations at a point between the nodes, through
-    /// the iteration matrix, which makes it an error of the states whether they are stiff (then it is the distance from where the fast
-    /// motion rests) or not (then about what this error of the slope makes of the values).
+    /// The same error where no earlier step tells of the fourth derivative: what is left of the equations at a point between the nodes,
+    /// through the iteration matrix, which makes it an error of the states whether they are stiff (then it is the distance from where the
+    /// fast motion rests) or not (then about what this error of the slope makes of the values).
     /// </summary>
     double InsideDefect(double t, double h, int n)
     {
         const double s = Between - 1;
-        double c1m1 = C1 - 1, c2m1 = C2 - 1, c1mc2 = C1 - C2;
+        double c1m1 = C1 - 1,
+            c2m1 = C2 - 1,
+            c1mc2 = C1 - C2;
         for (var i = 0; i < n; i++)
         {
             var a = (z2[i] - z3[i]) / c2m1;
@@ -53,7 +58,8 @@ public sealed unsafe partial class Radau5
 
         Evaluate(t + Between * h, trial, defect);
         endIsLast = false;
-        for (var i = 0; i < n; i++) defect[i] -= change[i];
+        for (var i = 0; i < n; i++)
+            defect[i] -= change[i];
         real.Solve(defect);
         var sum = 0.0;
         for (var i = 0; i < n; i++)

@@ -12,11 +12,14 @@ public sealed unsafe partial class Radau5
     const double RoundingOfSlope = 8 * 2.2e-16;
 
     // The slope of the collocation polynomial at the end of the step, in terms of the stages.
-    static readonly double End1 = EndWeight(1, 0, 0), End2 = EndWeight(0, 1, 0), End3 = EndWeight(0, 0, 1);
+    static readonly double End1 = EndWeight(1, 0, 0),
+        End2 = EndWeight(0, 1, 0),
+        End3 = EndWeight(0, 0, 1);
 
     static double EndWeight(double z1, double z2, double z3)
     {
-        double c1m1 = C1 - 1, c2m1 = C2 - 1;
+        double c1m1 = C1 - 1,
+            c2m1 = C2 - 1;
         var a = (z2 - z3) / c2m1;
         var k = (z1 - z2) / (C1 - C2);
         var b = (k - a) / c1m1;
@@ -33,21 +36,29 @@ public sealed unsafe partial class Radau5
     /// </summary>
     bool IsStuck(double h, double end, int n)
     {
-        for (var i = 0; i < n; i++) trial[i] = x[i] + z3[i];
+        for (var i = 0; i < n; i++)
+            trial[i] = x[i] + z3[i];
         Evaluate(end, trial, f3);
         endIsLast = true;
         var isFilled = false;
         for (var i = 0; i < n; i++)
         {
-            double before = Math.Abs(defect[i]), after = Math.Abs(f3[i] - EndRate(i) / h);
+            double before = Math.Abs(defect[i]),
+                after = Math.Abs(f3[i] - EndRate(i) / h);
             // A long change may have come from where the equations are others: what it took off them tells nothing.
-            var left = after >= before || Math.Abs(change[i]) > LongChange * sc[i] ? double.PositiveInfinity : Math.Abs(change[i]) * after / (before - after);
+            var left =
+                after >= before || Math.Abs(change[i]) > LongChange * sc[i]
+                    ? double.PositiveInfinity
+                    : Math.Abs(change[i]) * after / (before - after);
             // Without any stiffness the equations themselves tell how far the state is off.
-            if (Math.Min(left, h * after) <= Tolerated * newtonTolerance * sc[i]) continue;
-            if (!isFilled) FillRounding(n);
+            if (Math.Min(left, h * after) <= Tolerated * newtonTolerance * sc[i])
+                continue;
+            if (!isFilled)
+                FillRounding(n);
             isFilled = true;
             // A slope that is no number is no solution either.
-            if (!(after <= rounding[i])) return true;
+            if (!(after <= rounding[i]))
+                return true;
         }
 
         return false;
@@ -56,12 +67,14 @@ public sealed unsafe partial class Radau5
     /// <summary>What rounding of the states makes of each derivative.</summary>
     void FillRounding(int n)
     {
-        for (var i = 0; i < n; i++) rounding[i] = RoundingOfSlope * Math.Abs(f3[i]);
+        for (var i = 0; i < n; i++)
+            rounding[i] = RoundingOfSlope * Math.Abs(f3[i]);
         var pattern = System.JacobianPattern;
         for (var column = 0; column < n; column++)
         {
             var size = RoundingOfSlope * (Math.Abs(x[column]) + scale.Absolute[column] / scale.Relative);
-            for (var p = pattern.Starts[column]; p < pattern.Starts[column + 1]; p++) rounding[pattern.Rows[p]] += Math.Abs(jacobian[p]) * size;
+            for (var p = pattern.Starts[column]; p < pattern.Starts[column + 1]; p++)
+                rounding[pattern.Rows[p]] += Math.Abs(jacobian[p]) * size;
         }
     }
 }

@@ -6,28 +6,45 @@ namespace AnchorBend.Numerics.Integration;
 /// <summary>
 /// The implicit Runge–Kutta method Radau IIA of order 5 with three stages, stiffly accurate and L-stable: simplified Newton iterations on
 /// transformed stages (one real and one complex linear system), error estimate of order 3 filtered by the iteration matrix, predictive step
-/// control, collocation polynomial as dense output (Hairer and Wanner, "Solving Ordinary Differential Equations II", 2nd ed., section IV.8).
+/// control, collocation polynomial as dense output (Hairer and Wanner, "Solving Ordinary Differential Equations II", 2nd ed., section
+/// IV.8).
 /// </summary>
 public sealed unsafe partial class Radau5 : Integrator
 {
     const int MaximumIterations = 7;
-    const double Safety = 0.9, MostGrowth = 8, LeastGrowth = 0.2, KeptRatio = 1e-3;
+    const double Safety = 0.9,
+        MostGrowth = 8,
+        LeastGrowth = 0.2,
+        KeptRatio = 1e-3;
 
     static readonly double Root6 = Math.Sqrt(6);
-    static readonly double C1 = (4 - Root6) / 10, C2 = (4 + Root6) / 10;
-    static readonly double E1 = -(13 + 7 * Root6) / 3, E2 = (-13 + 7 * Root6) / 3, E3 = -1.0 / 3;
+    static readonly double C1 = (4 - Root6) / 10,
+        C2 = (4 + Root6) / 10;
+    static readonly double E1 = -(13 + 7 * Root6) / 3,
+        E2 = (-13 + 7 * Root6) / 3,
+        E3 = -1.0 / 3;
 
     /// <summary>The real eigenvalue of the inverse of the method's matrix, and the complex pair.</summary>
     static readonly double Gamma;
     static readonly Complex Pair;
 
     // The transformation of Hairer and Wanner's program, which makes the method's inverse matrix block diagonal.
-    const double T11 = 9.1232394870892942792e-2, T12 = -0.14125529502095420843, T13 = -3.0029194105147424492e-2;
-    const double T21 = 0.24171793270710701896, T22 = 0.20412935229379993199, T23 = 0.38294211275726193779;
+    const double T11 = 9.1232394870892942792e-2,
+        T12 = -0.14125529502095420843,
+        T13 = -3.0029194105147424492e-2;
+    const double T21 = 0.24171793270710701896,
+        T22 = 0.20412935229379993199,
+        T23 = 0.38294211275726193779;
     const double T31 = 0.96604818261509293619;
-    const double I11 = 4.3255798900631553510, I12 = 0.33919925181580986954, I13 = 0.54177053993587487119;
-    const double I21 = -4.1787185915519047273, I22 = -0.32768282076106238708, I23 = 0.47662355450055045196;
-    const double I31 = -0.50287263494578687595, I32 = 2.5719269498556054292, I33 = -0.59603920482822492497;
+    const double I11 = 4.3255798900631553510,
+        I12 = 0.33919925181580986954,
+        I13 = 0.54177053993587487119;
+    const double I21 = -4.1787185915519047273,
+        I22 = -0.32768282076106238708,
+        I23 = 0.47662355450055045196;
+    const double I31 = -0.50287263494578687595,
+        I32 = 2.5719269498556054292,
+        I33 = -0.59603920482822492497;
 
     static Radau5()
     {
@@ -40,21 +57,54 @@ public sealed unsafe partial class Radau5 : Integrator
         Pair = new Complex(alpha / square, beta / square);
     }
 
-    readonly ErrorScale scale, insideScale;
+    readonly ErrorScale scale,
+        insideScale;
     readonly double maximumStep;
     readonly ShiftedMatrix<double> real;
     readonly ShiftedMatrix<Complex> complex;
     readonly double[] jacobian;
-    readonly double* slope, sc, z1, z2, z3, w1, w2, w3, f1, f2, f3, p1, p2, p3, trial, defect, change, rounding;
+    readonly double* slope,
+        sc,
+        z1,
+        z2,
+        z3,
+        w1,
+        w2,
+        w3,
+        f1,
+        f2,
+        f3,
+        p1,
+        p2,
+        p3,
+        trial,
+        defect,
+        change,
+        rounding;
     readonly Complex[] pairRight;
     readonly double newtonTolerance;
-    double* x, next;
-    double step, lastStep, acceptedStep, acceptedError, theta, factoredStep, contraction, newtonShrink;
-    bool slopeKnown, jacobianFresh, jacobianKnown, haveHistory, first, factorsLost, endIsLast;
+    double* x,
+        next;
+    double step,
+        lastStep,
+        acceptedStep,
+        acceptedError,
+        theta,
+        factoredStep,
+        contraction,
+        newtonShrink;
+    bool slopeKnown,
+        jacobianFresh,
+        jacobianKnown,
+        haveHistory,
+        first,
+        factorsLost,
+        endIsLast;
 
     /// <param name="maximumStep">No step is longer.</param>
     /// <param name="inside">What values within steps may err where they are looked at; these errors do not add up.</param>
-    public Radau5(OdeSystem system, ErrorScale scale, double maximumStep, ErrorScale? inside = null) : base(system, 20)
+    public Radau5(OdeSystem system, ErrorScale scale, double maximumStep, ErrorScale? inside = null)
+        : base(system, 20)
     {
         // The estimate is of order 3, the method of order 5: with this change of tolerance the error follows the tolerance asked for.
         var relative = 0.1 * Math.Pow(scale.Relative, 2.0 / 3);
@@ -112,7 +162,8 @@ public sealed unsafe partial class Radau5 : Integrator
     {
         var n = Dimension;
         var t = Time;
-        if (!slopeKnown) Evaluate(t, x, slope);
+        if (!slopeKnown)
+            Evaluate(t, x, slope);
         slopeKnown = true;
         if (step == 0)
         {
@@ -127,14 +178,27 @@ public sealed unsafe partial class Radau5 : Integrator
         {
             var h = Math.Min(step, maximumStep);
             var ends = t + 1.01 * h >= limit;
-            if (ends) h = limit - t;
-            else if (t + 2 * h > limit) h = (limit - t) / 2;
-            if (!(h > 0) || t + 0.1 * h == t && !ends || ++collapse > 400) throw new StepCollapseException(t, !VectorKernels.AllFinite(slope, n));
+            if (ends)
+                h = limit - t;
+            else if (t + 2 * h > limit)
+                h = (limit - t) / 2;
+            if (!(h > 0) || t + 0.1 * h == t && !ends || ++collapse > 400)
+                throw new StepCollapseException(t, !VectorKernels.AllFinite(slope, n));
             // A little off the step that is factorised is not worth factorising again.
-            if (!ends && jacobianKnown && factoredStep > 0 && h >= factoredStep && h <= 1.2 * factoredStep && !rejected && t + 2 * factoredStep <= limit) h = factoredStep;
+            if (
+                !ends
+                && jacobianKnown
+                && factoredStep > 0
+                && h >= factoredStep
+                && h <= 1.2 * factoredStep
+                && !rejected
+                && t + 2 * factoredStep <= limit
+            )
+                h = factoredStep;
             if (!jacobianKnown)
             {
-                fixed (double* j = jacobian) System.Jacobian(t, x, j);
+                fixed (double* j = jacobian)
+                    System.Jacobian(t, x, j);
                 Own.Jacobians++;
                 jacobianKnown = jacobianFresh = true;
                 factoredStep = 0;
@@ -145,7 +209,8 @@ public sealed unsafe partial class Radau5 : Integrator
                 factorsLost = false;
                 Own.Factorizations++;
                 bool regular;
-                fixed (double* j = jacobian) regular = real.Factorize(Gamma / h, j) && complex.Factorize(Pair / h, j);
+                fixed (double* j = jacobian)
+                    regular = real.Factorize(Gamma / h, j) && complex.Factorize(Pair / h, j);
                 factoredStep = regular ? h : 0;
                 if (!regular)
                 {
@@ -161,7 +226,8 @@ public sealed unsafe partial class Radau5 : Integrator
             if (!Newton(t, h, end, n, out var iterations))
             {
                 Own.NewtonFailures++;
-                if (!jacobianFresh) jacobianKnown = false;
+                if (!jacobianFresh)
+                    jacobianKnown = false;
                 step = h * newtonShrink;
                 rejected = true;
                 haveHistory = false;
@@ -177,7 +243,8 @@ public sealed unsafe partial class Radau5 : Integrator
                 var inside = InsideError(t, h, n);
                 suggested = Math.Min(suggested, h * Math.Clamp(0.9 / Math.Sqrt(Math.Sqrt(inside)), LeastGrowth, MostGrowth));
                 // Steps that follow the slower growth of the error within are only refused when they miss it badly.
-                if (inside > 4) error = Math.Max(error, inside);
+                if (inside > 4)
+                    error = Math.Max(error, inside);
             }
 
             if (error < 1)
@@ -190,7 +257,8 @@ public sealed unsafe partial class Radau5 : Integrator
                 }
 
                 (acceptedStep, acceptedError) = (h, Math.Max(1e-2, error));
-                if (rejected) suggested = Math.Min(suggested, h);
+                if (rejected)
+                    suggested = Math.Min(suggested, h);
                 step = ends && suggested < step ? step : suggested;
                 Accept(t, h, end, n);
                 return;
@@ -198,8 +266,12 @@ public sealed unsafe partial class Radau5 : Integrator
 
             Own.Rejected++;
             rejected = true;
-            step = !double.IsFinite(error) ? h / 10 : first ? h / 10 : suggested;
-            if (!jacobianFresh) jacobianKnown = false;
+            step =
+                !double.IsFinite(error) ? h / 10
+                : first ? h / 10
+                : suggested;
+            if (!jacobianFresh)
+                jacobianKnown = false;
         }
     }
 
@@ -218,10 +290,14 @@ public sealed unsafe partial class Radau5 : Integrator
         }
 
         var q = h / lastStep;
-        double s1 = C1 * q, s2 = C2 * q, s3 = q;
+        double s1 = C1 * q,
+            s2 = C2 * q,
+            s3 = q;
         for (var i = 0; i < n; i++)
         {
-            double a = p1[i], b = p2[i], c = p3[i];
+            double a = p1[i],
+                b = p2[i],
+                c = p3[i];
             var u1 = s1 * (a + (s1 - C2 + 1) * (b + (s1 - C1 + 1) * c));
             var u2 = s2 * (a + (s2 - C2 + 1) * (b + (s2 - C1 + 1) * c));
             var u3 = s3 * (a + (s3 - C2 + 1) * (b + (s3 - C1 + 1) * c));
@@ -239,20 +315,27 @@ public sealed unsafe partial class Radau5 : Integrator
         contraction = Math.Pow(Math.Max(contraction, 2.2e-16), 0.8);
         theta = KeptRatio;
         newtonShrink = 0.5;
-        double gammaH = Gamma / h, alphaH = Pair.Real / h, betaH = Pair.Imaginary / h;
+        double gammaH = Gamma / h,
+            alphaH = Pair.Real / h,
+            betaH = Pair.Imaginary / h;
         for (iterations = 1; iterations <= MaximumIterations; iterations++)
         {
-            for (var i = 0; i < n; i++) trial[i] = x[i] + z1[i];
+            for (var i = 0; i < n; i++)
+                trial[i] = x[i] + z1[i];
             Evaluate(t + C1 * h, trial, f1);
-            for (var i = 0; i < n; i++) trial[i] = x[i] + z2[i];
+            for (var i = 0; i < n; i++)
+                trial[i] = x[i] + z2[i];
             Evaluate(t + C2 * h, trial, f2);
-            for (var i = 0; i < n; i++) trial[i] = x[i] + z3[i];
+            for (var i = 0; i < n; i++)
+                trial[i] = x[i] + z3[i];
             Evaluate(end, trial, f3);
             fixed (Complex* pair = pairRight)
             {
                 for (var i = 0; i < n; i++)
                 {
-                    double a = f1[i], b = f2[i], c = f3[i];
+                    double a = f1[i],
+                        b = f2[i],
+                        c = f3[i];
                     defect[i] = c - EndRate(i) / h;
                     f1[i] = I11 * a + I12 * b + I13 * c - gammaH * w1[i];
                     var re = I21 * a + I22 * b + I23 * c - alphaH * w2[i] + betaH * w3[i];
@@ -265,18 +348,23 @@ public sealed unsafe partial class Radau5 : Integrator
                 var sum = 0.0;
                 for (var i = 0; i < n; i++)
                 {
-                    double d = 1 / sc[i], a = f1[i] * d, b = pair[i].Real * d, c = pair[i].Imaginary * d;
+                    double d = 1 / sc[i],
+                        a = f1[i] * d,
+                        b = pair[i].Real * d,
+                        c = pair[i].Imaginary * d;
                     sum += a * a + b * b + c * c;
                 }
 
                 var norm = Math.Sqrt(sum / Math.Max(1, 3 * n));
-                if (!double.IsFinite(norm)) return false;
+                if (!double.IsFinite(norm))
+                    return false;
                 if (iterations > 1)
                 {
                     var ratio = norm / oldNorm;
                     theta = iterations == 2 ? ratio : Math.Sqrt(ratio * oldTheta);
                     oldTheta = ratio;
-                    if (theta >= 0.99) return false;
+                    if (theta >= 0.99)
+                        return false;
                     contraction = theta / (1 - theta);
                     var predicted = contraction * norm * Math.Pow(theta, MaximumIterations - 1 - iterations) / newtonTolerance;
                     if (predicted >= 1)
@@ -293,7 +381,9 @@ public sealed unsafe partial class Radau5 : Integrator
                     w1[i] += f1[i];
                     w2[i] += pair[i].Real;
                     w3[i] += pair[i].Imaginary;
-                    double a = w1[i], b = w2[i], c = w3[i];
+                    double a = w1[i],
+                        b = w2[i],
+                        c = w3[i];
                     z1[i] = T11 * a + T12 * b + T13 * c;
                     z2[i] = T21 * a + T22 * b + T23 * c;
                     change[i] = z3[i];
@@ -301,7 +391,8 @@ public sealed unsafe partial class Radau5 : Integrator
                     change[i] -= z3[i];
                 }
 
-                if (contraction * norm <= newtonTolerance && !IsStuck(h, end, n)) return true;
+                if (contraction * norm <= newtonTolerance && !IsStuck(h, end, n))
+                    return true;
             }
         }
 
@@ -310,7 +401,9 @@ public sealed unsafe partial class Radau5 : Integrator
 
     double Error(double h, double t, int n, bool rejected)
     {
-        double a = E1 / h, b = E2 / h, c = E3 / h;
+        double a = E1 / h,
+            b = E2 / h,
+            c = E3 / h;
         for (var i = 0; i < n; i++)
         {
             f2[i] = a * z1[i] + b * z2[i] + c * z3[i];
@@ -319,12 +412,15 @@ public sealed unsafe partial class Radau5 : Integrator
 
         real.Solve(f1);
         var error = Math.Max(1e-10, ErrorScale.Norm(f1, sc, n));
-        if (error < 1 || !(first || rejected)) return error;
+        if (error < 1 || !(first || rejected))
+            return error;
         // Once more through the filter: the plain estimate does not vanish for very stiff components.
-        for (var i = 0; i < n; i++) trial[i] = x[i] + f1[i];
+        for (var i = 0; i < n; i++)
+            trial[i] = x[i] + f1[i];
         Evaluate(t, trial, f1);
         endIsLast = false;
-        for (var i = 0; i < n; i++) f1[i] += f2[i];
+        for (var i = 0; i < n; i++)
+            f1[i] += f2[i];
         real.Solve(f1);
         return Math.Max(1e-10, ErrorScale.Norm(f1, sc, n));
     }
@@ -332,7 +428,9 @@ public sealed unsafe partial class Radau5 : Integrator
     void Accept(double t, double h, double end, int n)
     {
         Own.Steps++;
-        double c1m1 = C1 - 1, c2m1 = C2 - 1, c1mc2 = C1 - C2;
+        double c1m1 = C1 - 1,
+            c2m1 = C2 - 1,
+            c1mc2 = C1 - C2;
         for (var i = 0; i < n; i++)
         {
             next[i] = x[i] + z3[i];
@@ -393,7 +491,8 @@ public sealed unsafe partial class Radau5 : Integrator
         {
             var (worst, index) = (0.0, -1);
             for (var i = 0; i < Dimension; i++)
-                if (Math.Abs(f1[i]) / sc[i] is var scaled && scaled > worst) (worst, index) = (scaled, i);
+                if (Math.Abs(f1[i]) / sc[i] is var scaled && scaled > worst)
+                    (worst, index) = (scaled, i);
             return index;
         }
     }
@@ -403,8 +502,10 @@ public sealed unsafe partial class Radau5 : Integrator
     public override void Interpolate(double time, double* result)
     {
         var s = lastStep > 0 ? (time - Time) / lastStep : 0;
-        double c1m1 = C1 - 1, c2m1 = C2 - 1;
-        for (var i = 0; i < Dimension; i++) result[i] = x[i] + s * (p1[i] + (s - c2m1) * (p2[i] + (s - c1m1) * p3[i]));
+        double c1m1 = C1 - 1,
+            c2m1 = C2 - 1;
+        for (var i = 0; i < Dimension; i++)
+            result[i] = x[i] + s * (p1[i] + (s - c2m1) * (p2[i] + (s - c1m1) * p3[i]));
     }
 
     protected override void Release()

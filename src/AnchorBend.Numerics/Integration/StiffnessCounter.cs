@@ -15,7 +15,8 @@ public interface IStiffnessWatch
     /// <summary>The last step times the dominant eigenvalue met in it.</summary>
     double StepTimesEigenvalue { get; }
 
-    /// <summary>How much the slope changed over the last step, as a part of itself: the step times the rate at which the solution turns.</summary>
+    /// <summary>How much the slope changed over the last step, as a part of itself: the step times the rate at which the solution
+    /// turns.</summary>
     double Turning { get; }
 
     void ForgetStiffness();
@@ -59,15 +60,25 @@ unsafe struct StiffnessCounter
     [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     public void Note(double h, double* start, double* slopeA, double* slopeB, double* argumentA, double* argumentB, int n)
     {
-        double slopes = 0, arguments = 0, changes = 0, sizes = 0;
+        double slopes = 0,
+            arguments = 0,
+            changes = 0,
+            sizes = 0;
         var i = 0;
         if (n > 4)
         {
             // Always four lanes, so that the sums do not depend on the machine.
-            Vector256<double> s4 = default, a4 = default, c4 = default, z4 = default;
+            Vector256<double> s4 = default,
+                a4 = default,
+                c4 = default,
+                z4 = default;
             for (; i <= n - 4; i += 4)
             {
-                Vector256<double> at = Vector256.Load(slopeA + i), first = Vector256.Load(start + i), s = at - Vector256.Load(slopeB + i), a = Vector256.Load(argumentA + i) - Vector256.Load(argumentB + i), change = at - first;
+                Vector256<double> at = Vector256.Load(slopeA + i),
+                    first = Vector256.Load(start + i),
+                    s = at - Vector256.Load(slopeB + i),
+                    a = Vector256.Load(argumentA + i) - Vector256.Load(argumentB + i),
+                    change = at - first;
                 s4 += s * s;
                 a4 += a * a;
                 c4 += change * change;
@@ -79,7 +90,9 @@ unsafe struct StiffnessCounter
 
         for (; i < n; i++)
         {
-            double s = slopeA[i] - slopeB[i], a = argumentA[i] - argumentB[i], change = slopeA[i] - start[i];
+            double s = slopeA[i] - slopeB[i],
+                a = argumentA[i] - argumentB[i],
+                change = slopeA[i] - start[i];
             slopes += s * s;
             arguments += a * a;
             changes += change * change;

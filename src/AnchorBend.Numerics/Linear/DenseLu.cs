@@ -27,14 +27,17 @@ public static unsafe class DenseLu
             }
 
             pivots[k] = best;
-            if (!(largest > 0) || !double.IsFinite(largest)) return k;
+            if (!(largest > 0) || !double.IsFinite(largest))
+                return k;
             if (best != k)
-                for (var j = 0; j < n; j++) (a[k * n + j], a[best * n + j]) = (a[best * n + j], a[k * n + j]);
+                for (var j = 0; j < n; j++)
+                    (a[k * n + j], a[best * n + j]) = (a[best * n + j], a[k * n + j]);
             var pivot = a[k * n + k];
             for (var i = k + 1; i < n; i++)
             {
                 var factor = a[i * n + k] /= pivot;
-                if (factor == 0) continue;
+                if (factor == 0)
+                    continue;
                 var scale = 0.0;
                 for (var j = k + 1; j < n; j++)
                 {
@@ -44,7 +47,8 @@ public static unsafe class DenseLu
 
                 // What cancellation leaves of an exactly singular matrix is rounding, not a pivot.
                 for (var j = k + 1; j < n; j++)
-                    if (Math.Abs(a[i * n + j]) <= 4 * n * Epsilon * scale) a[i * n + j] = 0;
+                    if (Math.Abs(a[i * n + j]) <= 4 * n * Epsilon * scale)
+                        a[i * n + j] = 0;
             }
         }
 
@@ -55,12 +59,15 @@ public static unsafe class DenseLu
     public static void Solve(double* lu, int* pivots, int n, double* b)
     {
         // Whole rows were exchanged while factorising, so all exchanges come first.
-        for (var k = 0; k < n; k++) (b[k], b[pivots[k]]) = (b[pivots[k]], b[k]);
         for (var k = 0; k < n; k++)
-            for (var i = k + 1; i < n; i++) b[i] -= lu[i * n + k] * b[k];
+            (b[k], b[pivots[k]]) = (b[pivots[k]], b[k]);
+        for (var k = 0; k < n; k++)
+        for (var i = k + 1; i < n; i++)
+            b[i] -= lu[i * n + k] * b[k];
         for (var i = n - 1; i >= 0; i--)
         {
-            for (var j = i + 1; j < n; j++) b[i] -= lu[i * n + j] * b[j];
+            for (var j = i + 1; j < n; j++)
+                b[i] -= lu[i * n + j] * b[j];
             b[i] /= lu[i * n + i];
         }
     }

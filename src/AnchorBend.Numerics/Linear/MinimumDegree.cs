@@ -31,9 +31,9 @@ static class MinimumDegree
             do
             {
                 queue.TryDequeue(out pivot, out var key);
-                if (!eliminated[pivot] && key.Degree == degree[pivot]) break;
-            }
-            while (true);
+                if (!eliminated[pivot] && key.Degree == degree[pivot])
+                    break;
+            } while (true);
             order[k] = pivot;
             eliminated[pivot] = true;
             stamp++;
@@ -41,16 +41,20 @@ static class MinimumDegree
             var front = new List<int>();
             void Take(int i)
             {
-                if (eliminated[i] || mark[i] == stamp) return;
+                if (eliminated[i] || mark[i] == stamp)
+                    return;
                 mark[i] = stamp;
                 front.Add(i);
             }
 
-            foreach (var i in neighbours[pivot]) Take(i);
+            foreach (var i in neighbours[pivot])
+                Take(i);
             foreach (var e in elementsOf[pivot])
             {
-                if (members[e] is not { } inside) continue;
-                foreach (var i in inside) Take(i);
+                if (members[e] is not { } inside)
+                    continue;
+                foreach (var i in inside)
+                    Take(i);
                 members[e] = null!;
             }
 
@@ -64,7 +68,8 @@ static class MinimumDegree
                 elementsOf[i].RemoveAll(e => members[e] is null);
                 elementsOf[i].Add(pivot);
                 var bound = neighbours[i].Count;
-                foreach (var e in elementsOf[i]) bound += members[e].Length - 1;
+                foreach (var e in elementsOf[i])
+                    bound += members[e].Length - 1;
                 degree[i] = Math.Min(bound, n - k - 1);
                 queue.Enqueue(i, (degree[i], i));
             }
@@ -77,15 +82,17 @@ static class MinimumDegree
     {
         var n = pattern.ColumnCount;
         var sets = new HashSet<int>[n];
-        for (var i = 0; i < n; i++) sets[i] = [];
+        for (var i = 0; i < n; i++)
+            sets[i] = [];
         for (var j = 0; j < n; j++)
-            for (var p = pattern.Starts[j]; p < pattern.Starts[j + 1]; p++)
-            {
-                var i = pattern.Rows[p];
-                if (i == j) continue;
-                sets[i].Add(j);
-                sets[j].Add(i);
-            }
+        for (var p = pattern.Starts[j]; p < pattern.Starts[j + 1]; p++)
+        {
+            var i = pattern.Rows[p];
+            if (i == j)
+                continue;
+            sets[i].Add(j);
+            sets[j].Add(i);
+        }
 
         return [.. sets.Select(s => s.Order().ToList())];
     }

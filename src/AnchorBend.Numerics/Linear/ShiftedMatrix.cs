@@ -8,7 +8,8 @@ namespace AnchorBend.Numerics.Linear;
 /// factorised densely, others sparsely with an order that keeps fill-in low.
 /// </summary>
 /// <typeparam name="T"><see cref="double"/> or <see cref="Complex"/>.</typeparam>
-public abstract unsafe class ShiftedMatrix<T> : IDisposable where T : unmanaged, INumberBase<T>
+public abstract unsafe class ShiftedMatrix<T> : IDisposable
+    where T : unmanaged, INumberBase<T>
 {
     /// <summary>Up to this size a dense factorisation is faster at any density.</summary>
     const int DenseSize = 24;
@@ -16,7 +17,9 @@ public abstract unsafe class ShiftedMatrix<T> : IDisposable where T : unmanaged,
     public static ShiftedMatrix<T> For(SparsePattern pattern)
     {
         var n = pattern.ColumnCount;
-        return n <= DenseSize || n <= 1000 && pattern.Count > 0.2 * n * n ? new DenseShiftedMatrix<T>(pattern) : new SparseShiftedMatrix<T>(pattern);
+        return n <= DenseSize || n <= 1000 && pattern.Count > 0.2 * n * n
+            ? new DenseShiftedMatrix<T>(pattern)
+            : new SparseShiftedMatrix<T>(pattern);
     }
 
     /// <summary>Forms and factorises <c>σI − J</c>.</summary>
@@ -25,9 +28,7 @@ public abstract unsafe class ShiftedMatrix<T> : IDisposable where T : unmanaged,
     public abstract bool Factorize(T sigma, double* jacobian);
 
     /// <summary>Drops what was learnt of pivots, so that the next factorisation depends on its matrix alone.</summary>
-    public virtual void Forget()
-    {
-    }
+    public virtual void Forget() { }
 
     /// <summary>Solves with the factors in place.</summary>
     public abstract void Solve(T* b);
@@ -38,7 +39,8 @@ public abstract unsafe class ShiftedMatrix<T> : IDisposable where T : unmanaged,
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     protected static double Size(T value)
     {
-        if (typeof(T) == typeof(double)) return Math.Abs(Unsafe.As<T, double>(ref value));
+        if (typeof(T) == typeof(double))
+            return Math.Abs(Unsafe.As<T, double>(ref value));
         var c = Unsafe.As<T, Complex>(ref value);
         return Math.Abs(c.Real) + Math.Abs(c.Imaginary);
     }
@@ -46,7 +48,8 @@ public abstract unsafe class ShiftedMatrix<T> : IDisposable where T : unmanaged,
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     protected static T Of(double value)
     {
-        if (typeof(T) == typeof(double)) return Unsafe.As<double, T>(ref value);
+        if (typeof(T) == typeof(double))
+            return Unsafe.As<double, T>(ref value);
         var c = new Complex(value, 0);
         return Unsafe.As<Complex, T>(ref c);
     }

@@ -19,7 +19,8 @@ public sealed class SparsePattern
     public static SparsePattern Dense(int n)
     {
         var rows = new int[n * n];
-        for (var i = 0; i < rows.Length; i++) rows[i] = i % n;
+        for (var i = 0; i < rows.Length; i++)
+            rows[i] = i % n;
         return new SparsePattern(n, [.. Enumerable.Range(0, n + 1).Select(j => j * n)], rows);
     }
 }

@@ -5,11 +5,12 @@ using System.Runtime.InteropServices;
 namespace AnchorBend.Numerics.Linear;
 
 /// <summary>
-/// Sparse LU factorisation, left-looking with partial pivoting that prefers the diagonal (Gilbert and Peierls, SIAM J. Sci. Stat. Comput. 9,
-/// 1988), columns in a minimum-degree order. Later matrices of the same pattern keep the pivots and the structure of the factors as long
+/// Sparse LU factorisation, left-looking with partial pivoting that prefers the diagonal (Gilbert and Peierls, SIAM J. Sci. Stat. Comput.
+/// 9, 1988), columns in a minimum-degree order. Later matrices of the same pattern keep the pivots and the structure of the factors as long
 /// as the pivots stay large enough (Davis and Palamadai Natarajan, ACM TOMS 37, 2010).
 /// </summary>
-sealed unsafe class SparseShiftedMatrix<T> : ShiftedMatrix<T> where T : unmanaged, INumberBase<T>
+sealed unsafe class SparseShiftedMatrix<T> : ShiftedMatrix<T>
+    where T : unmanaged, INumberBase<T>
 {
     /// <summary>A diagonal pivot is taken when it is at least this part of the largest.</summary>
     const double DiagonalPreference = 0.1;
@@ -19,10 +20,20 @@ sealed unsafe class SparseShiftedMatrix<T> : ShiftedMatrix<T> where T : unmanage
 
     readonly SparsePattern pattern;
     readonly int n;
-    readonly int[] order, pivotRow, positionOf, lowerStart, upperStart, reach, mark, stackNode, stackNext;
+    readonly int[] order,
+        pivotRow,
+        positionOf,
+        lowerStart,
+        upperStart,
+        reach,
+        mark,
+        stackNode,
+        stackNext;
     readonly T[] pivotInverse;
-    int[] lowerRow = [], upperPosition = [];
-    T[] lower = [], upper = [];
+    int[] lowerRow = [],
+        upperPosition = [];
+    T[] lower = [],
+        upper = [];
     T* work;
     int stamp;
     bool structured;
@@ -45,7 +56,8 @@ sealed unsafe class SparseShiftedMatrix<T> : ShiftedMatrix<T> where T : unmanage
     [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     public override bool Factorize(T sigma, double* jacobian)
     {
-        if (structured && Refactorize(sigma, jacobian)) return true;
+        if (structured && Refactorize(sigma, jacobian))
+            return true;
         return structured = FactorizeAnew(sigma, jacobian);
     }
 
@@ -53,7 +65,8 @@ sealed unsafe class SparseShiftedMatrix<T> : ShiftedMatrix<T> where T : unmanage
 
     void Scatter(int column, T sigma, double* jacobian)
     {
-        for (var p = pattern.Starts[column]; p < pattern.Starts[column + 1]; p++) work[pattern.Rows[p]] = Of(-jacobian[p]);
+        for (var p = pattern.Starts[column]; p < pattern.Starts[column + 1]; p++)
+            work[pattern.Rows[p]] = Of(-jacobian[p]);
         work[column] += sigma;
     }
 
@@ -68,14 +81,17 @@ sealed unsafe class SparseShiftedMatrix<T> : ShiftedMatrix<T> where T : unmanage
                 var j = upperPosition[p];
                 var value = upper[p] = work[pivotRow[j]];
                 work[pivotRow[j]] = T.Zero;
-                if (T.IsZero(value)) continue;
-                for (var q = lowerStart[j]; q < lowerStart[j + 1]; q++) work[lowerRow[q]] -= lower[q] * value;
+                if (T.IsZero(value))
+                    continue;
+                for (var q = lowerStart[j]; q < lowerStart[j + 1]; q++)
+                    work[lowerRow[q]] -= lower[q] * value;
             }
 
             var pivot = work[pivotRow[k]];
             work[pivotRow[k]] = T.Zero;
             var largest = 0.0;
-            for (var q = lowerStart[k]; q < lowerStart[k + 1]; q++) largest = Math.Max(largest, Size(work[lowerRow[q]]));
+            for (var q = lowerStart[k]; q < lowerStart[k + 1]; q++)
+                largest = Math.Max(largest, Size(work[lowerRow[q]]));
             var size = Size(pivot);
             var poor = !(size > 0) || !double.IsFinite(size) || size < LeastKept * largest;
             var inverse = pivotInverse[k] = poor ? T.Zero : T.One / pivot;
@@ -85,7 +101,8 @@ sealed unsafe class SparseShiftedMatrix<T> : ShiftedMatrix<T> where T : unmanage
                 work[lowerRow[q]] = T.Zero;
             }
 
-            if (poor) return false;
+            if (poor)
+                return false;
         }
 
         return true;
@@ -95,7 +112,8 @@ sealed unsafe class SparseShiftedMatrix<T> : ShiftedMatrix<T> where T : unmanage
     bool FactorizeAnew(T sigma, double* jacobian)
     {
         Array.Fill(positionOf, -1);
-        int lowerCount = 0, upperCount = 0;
+        int lowerCount = 0,
+            upperCount = 0;
         for (var k = 0; k < n; k++)
         {
             (lowerStart[k], upperStart[k]) = (lowerCount, upperCount);
@@ -107,11 +125,13 @@ sealed unsafe class SparseShiftedMatrix<T> : ShiftedMatrix<T> where T : unmanage
             for (var r = top; r < n; r++)
             {
                 var j = positionOf[reach[r]];
-                if (j < 0) continue;
+                if (j < 0)
+                    continue;
                 var value = work[reach[r]];
                 upperPosition[upperCount] = j;
                 upper[upperCount++] = value;
-                for (var q = lowerStart[j]; q < lowerStart[j + 1]; q++) work[lowerRow[q]] -= lower[q] * value;
+                for (var q = lowerStart[j]; q < lowerStart[j + 1]; q++)
+                    work[lowerRow[q]] -= lower[q] * value;
             }
 
             var best = -1;
@@ -119,17 +139,21 @@ sealed unsafe class SparseShiftedMatrix<T> : ShiftedMatrix<T> where T : unmanage
             for (var r = top; r < n; r++)
             {
                 var row = reach[r];
-                if (positionOf[row] >= 0) continue;
+                if (positionOf[row] >= 0)
+                    continue;
                 var size = Size(work[row]);
-                if (size <= largest) continue;
+                if (size <= largest)
+                    continue;
                 largest = size;
                 best = row;
             }
 
-            if (best >= 0 && positionOf[column] < 0 && mark[column] == stamp && Size(work[column]) >= DiagonalPreference * largest) best = column;
+            if (best >= 0 && positionOf[column] < 0 && mark[column] == stamp && Size(work[column]) >= DiagonalPreference * largest)
+                best = column;
             if (best < 0 || !double.IsFinite(largest))
             {
-                for (var r = top; r < n; r++) work[reach[r]] = T.Zero;
+                for (var r = top; r < n; r++)
+                    work[reach[r]] = T.Zero;
                 return false;
             }
 
@@ -153,7 +177,8 @@ sealed unsafe class SparseShiftedMatrix<T> : ShiftedMatrix<T> where T : unmanage
         return true;
     }
 
-    /// <summary>Rows that the column fills, by depth-first search through the lower factor; in topological order from the returned place on.</summary>
+    /// <summary>Rows that the column fills, by depth-first search through the lower factor; in topological order from the returned place
+    /// on.</summary>
     int Reach(int column)
     {
         stamp++;
@@ -161,7 +186,8 @@ sealed unsafe class SparseShiftedMatrix<T> : ShiftedMatrix<T> where T : unmanage
         for (var p = pattern.Starts[column] - 1; p < pattern.Starts[column + 1]; p++)
         {
             var root = p < pattern.Starts[column] ? column : pattern.Rows[p];
-            if (mark[root] == stamp) continue;
+            if (mark[root] == stamp)
+                continue;
             var depth = 0;
             stackNode[0] = root;
             stackNext[0] = -1;
@@ -170,14 +196,16 @@ sealed unsafe class SparseShiftedMatrix<T> : ShiftedMatrix<T> where T : unmanage
             {
                 var node = stackNode[depth];
                 var position = positionOf[node];
-                if (stackNext[depth] < 0) stackNext[depth] = position < 0 ? 0 : lowerStart[position];
+                if (stackNext[depth] < 0)
+                    stackNext[depth] = position < 0 ? 0 : lowerStart[position];
                 // A finished column ends where the next one starts.
                 var end = position < 0 ? 0 : lowerStart[position + 1];
                 var descended = false;
                 for (var q = stackNext[depth]; q < end; q++)
                 {
                     var row = lowerRow[q];
-                    if (mark[row] == stamp) continue;
+                    if (mark[row] == stamp)
+                        continue;
                     mark[row] = stamp;
                     stackNext[depth] = q + 1;
                     stackNode[++depth] = row;
@@ -186,7 +214,8 @@ sealed unsafe class SparseShiftedMatrix<T> : ShiftedMatrix<T> where T : unmanage
                     break;
                 }
 
-                if (descended) continue;
+                if (descended)
+                    continue;
                 reach[--top] = node;
                 depth--;
             }
@@ -197,7 +226,8 @@ sealed unsafe class SparseShiftedMatrix<T> : ShiftedMatrix<T> where T : unmanage
 
     static void Room(ref int[] index, ref T[] values, int count)
     {
-        if (index.Length >= count) return;
+        if (index.Length >= count)
+            return;
         var size = Math.Max(count, 2 * index.Length);
         Array.Resize(ref index, size);
         Array.Resize(ref values, size);
@@ -210,22 +240,27 @@ sealed unsafe class SparseShiftedMatrix<T> : ShiftedMatrix<T> where T : unmanage
         for (var k = 0; k < n; k++)
         {
             var value = z[k] = b[pivotRow[k]];
-            if (T.IsZero(value)) continue;
-            for (var q = lowerStart[k]; q < lowerStart[k + 1]; q++) b[lowerRow[q]] -= lower[q] * value;
+            if (T.IsZero(value))
+                continue;
+            for (var q = lowerStart[k]; q < lowerStart[k + 1]; q++)
+                b[lowerRow[q]] -= lower[q] * value;
         }
 
         for (var k = n - 1; k >= 0; k--)
         {
             var value = z[k] *= pivotInverse[k];
             b[order[k]] = value;
-            if (T.IsZero(value)) continue;
-            for (var p = upperStart[k]; p < upperStart[k + 1]; p++) z[upperPosition[p]] -= upper[p] * value;
+            if (T.IsZero(value))
+                continue;
+            for (var p = upperStart[k]; p < upperStart[k + 1]; p++)
+                z[upperPosition[p]] -= upper[p] * value;
         }
     }
 
     public override void Dispose()
     {
-        if (work != null) NativeMemory.Free(work);
+        if (work != null)
+            NativeMemory.Free(work);
         work = null;
     }
 }

@@ -10,13 +10,14 @@ public sealed class TooLongException(TimeSpan limit) : Exception($"The work took
 }
 
 /// <summary>
-/// Shares the processors between everything that computes. Work begins at once, as nearly all of it is done in milliseconds; what goes on longer takes
-/// turns, so that neither a model that is put together for seconds nor a run of minutes makes anybody's edit wait.
+/// Shares the processors between everything that computes. Work begins at once, as nearly all of it is done in milliseconds; what goes on
+/// longer takes turns, so that neither a model that is put together for seconds nor a run of minutes makes anybody's edit wait.
 /// </summary>
 public sealed class ComputeGate
 {
     /// <summary>Work shorter than this needs no turn; a turn lasts this long where others wait.</summary>
-    static readonly TimeSpan Quick = TimeSpan.FromMilliseconds(250), Turn = TimeSpan.FromMilliseconds(500);
+    static readonly TimeSpan Quick = TimeSpan.FromMilliseconds(250),
+        Turn = TimeSpan.FromMilliseconds(500);
 
     readonly SemaphoreSlim turns = new(Math.Max(1, Environment.ProcessorCount));
     int waiting;
@@ -64,7 +65,8 @@ public sealed class ComputeGate
                 var passed = Stopwatch.GetElapsedTime(since);
                 if (!hasTurn)
                 {
-                    if (passed >= Quick) Take();
+                    if (passed >= Quick)
+                        Take();
                 }
                 else if (passed >= Turn && Volatile.Read(ref gate.waiting) > 0)
                 {
@@ -99,7 +101,8 @@ public sealed class ComputeGate
         public void Dispose()
         {
             lock (own)
-                if (hasTurn) Release();
+                if (hasTurn)
+                    Release();
         }
     }
 }

@@ -21,38 +21,84 @@ static class Problems
 
     public static IResult NoModel(string id) => NotFound($"There is no model '{id}'. It may have been deleted.");
 
-    public static IResult Refused(string message, string advice) => TypedResults.Problem(message, statusCode: 422, title: "This cannot be done",
-        extensions: new Dictionary<string, object?> { ["advice"] = advice });
+    public static IResult Refused(string message, string advice) =>
+        TypedResults.Problem(
+            message,
+            statusCode: 422,
+            title: "This cannot be done",
+            extensions: new Dictionary<string, object?> { ["advice"] = advice }
+        );
 
     public static IResult NoRun(string id) => NotFound($"There is no run '{id}' any more. Run the model again.");
 
     /// <summary>What is wrong with a request, in words; the reader's own say more of the program than of the request.</summary>
-    static string Understood(BadHttpRequestException e) => e.InnerException is System.Text.Json.JsonException json
-        ? $"The request cannot be understood: what stands at {json.Path ?? "$"} is missing or of another kind than is needed there."
-        : "The request cannot be understood: " + e.Message;
+    static string Understood(BadHttpRequestException e) =>
+        e.InnerException is System.Text.Json.JsonException json
+            ? $"The request cannot be understood: what stands at {json.Path ?? "$"} is missing or of another kind than is needed there."
+            : "The request cannot be understood: " + e.Message;
 
     /// <summary>Turns what the core throws into answers; anything else stays a 500 without details.</summary>
     public static async ValueTask<bool> Handle(HttpContext context, Exception exception)
     {
         ProblemHttpResult? problem = exception switch
         {
-            ConflictException c => TypedResults.Problem("The model was changed in another place since you saw it.", statusCode: 409, title: "Conflict",
-                extensions: new Dictionary<string, object?> { ["present"] = c.Present }),
+            ConflictException c => TypedResults.Problem(
+                "The model was changed in another place since you saw it.",
+                statusCode: 409,
+                title: "Conflict",
+                extensions: new Dictionary<string, object?> { ["present"] = c.Present }
+            ),
             DocumentException d => TypedResults.Problem(d.Message, statusCode: 422, title: "The edit cannot be made"),
-            DesignException d => TypedResults.Problem(d.Message, statusCode: 422, title: "This cannot be done", extensions: new Dictionary<string, object?> { ["code"] = d.Code, ["advice"] = d.Advice }),
-            SimulationException s => TypedResults.Problem(s.Message, statusCode: 422, title: "The model cannot be evaluated", extensions: new Dictionary<string, object?> { ["code"] = s.Failure.Code, ["advice"] = s.Failure.Advice }),
+            DesignException d => TypedResults.Problem(
+                d.Message,
+                statusCode: 422,
+                title: "This cannot be done",
+                extensions: new Dictionary<string, object?> { ["code"] = d.Code, ["advice"] = d.Advice }
+            ),
+            SimulationException s => TypedResults.Problem(
+                s.Message,
+                statusCode: 422,
+                title: "The model cannot be evaluated",
+                extensions: new Dictionary<string, object?> { ["code"] = s.Failure.Code, ["advice"] = s.Failure.Advice }
+            ),
             ModelGoneException g => TypedResults.Problem(g.Message, statusCode: 404, title: "Not found"),
-            ObjectDisposedException => TypedResults.Problem("The traces of this run are not kept any more. Run the model again.", statusCode: 404, title: "Not found"),
-            BudgetException t => TypedResults.Problem(t.Error.Message, statusCode: 422, title: "This is too large", extensions: new Dictionary<string, object?> { ["code"] = t.Error.Code, ["advice"] = t.Error.Suggestion }),
-            TooLongException l => TypedResults.Problem(l.Message + " It was given up.", statusCode: 422, title: "This takes too long",
-                extensions: new Dictionary<string, object?> { ["code"] = "too-long", ["advice"] = "Make the model smaller, or ask for less at once." }),
-            OperationCanceledException when context.RequestAborted.IsCancellationRequested => TypedResults.Problem("Nobody waits for the answer.", statusCode: 499, title: "Given up"),
-            Microsoft.Data.Sqlite.SqliteException q => TypedResults.Problem($"The models cannot be reached now: {Startup.StorageProblem(q)}", statusCode: 503, title: "Storage"),
+            ObjectDisposedException => TypedResults.Problem(
+                "The traces of this run are not kept any more. Run the model again.",
+                statusCode: 404,
+                title: "Not found"
+            ),
+            BudgetException t => TypedResults.Problem(
+                t.Error.Message,
+                statusCode: 422,
+                title: "This is too large",
+                extensions: new Dictionary<string, object?> { ["code"] = t.Error.Code, ["advice"] = t.Error.Suggestion }
+            ),
+            TooLongException l => TypedResults.Problem(
+                l.Message + " It was given up.",
+                statusCode: 422,
+                title: "This takes too long",
+                extensions: new Dictionary<string, object?>
+                {
+                    ["code"] = "too-long",
+                    ["advice"] = "Make the model smaller, or ask for less at once.",
+                }
+            ),
+            OperationCanceledException when context.RequestAborted.IsCancellationRequested => TypedResults.Problem(
+                "Nobody waits for the answer.",
+                statusCode: 499,
+                title: "Given up"
+            ),
+            Microsoft.Data.Sqlite.SqliteException q => TypedResults.Problem(
+                $"The models cannot be reached now: {Startup.StorageProblem(q)}",
+                statusCode: 503,
+                title: "Storage"
+            ),
             BadHttpRequestException b => TypedResults.Problem(Understood(b), statusCode: b.StatusCode, title: "Bad request"),
             ArgumentException a => TypedResults.Problem(a.Message, statusCode: 400, title: "Bad request"),
             _ => null,
         };
-        if (problem is null) return false;
+        if (problem is null)
+            return false;
         await problem.ExecuteAsync(context);
         return true;
     }
@@ -60,5 +106,6 @@ static class Problems
 
 sealed class ProblemHandler : IExceptionHandler
 {
-    public ValueTask<bool> TryHandleAsync(HttpContext httpContext, Exception exception, CancellationToken cancellationToken) => Problems.Handle(httpContext, exception);
+    public ValueTask<bool> TryHandleAsync(HttpContext httpContext, Exception exception, CancellationToken cancellationToken) =>
+        Problems.Handle(httpContext, exception);
 }

@@ -22,8 +22,8 @@ public sealed class ModelGoneException(string id) : Exception($"There is no mode
 public sealed record AcceptedEdit(long Revision, IReadOnlyList<PatchOperation> Operations);
 
 /// <summary>
-/// A model in memory: document, revision, what can be undone, and the prepared model. Edits are serialised by a lock that is held for moments only; the model is
-/// put together outside it, once at a time, and given up when an edit makes it out of date.
+/// A model in memory: document, revision, what can be undone, and the prepared model. Edits are serialised by a lock that is held for
+/// moments only; the model is put together outside it, once at a time, and given up when an edit makes it out of date.
 /// </summary>
 public sealed class ModelSession
 {
@@ -50,7 +50,15 @@ public sealed class ModelSession
     long structureRevision;
 
     /// <param name="shared">The catalog behind the model's own parts, as it is now.</param>
-    public ModelSession(string id, ModelStore store, Func<PartCatalog> shared, ComputeGate compute, JsonNode json, long revision, IReadOnlyList<EditEntry> log)
+    public ModelSession(
+        string id,
+        ModelStore store,
+        Func<PartCatalog> shared,
+        ComputeGate compute,
+        JsonNode json,
+        long revision,
+        IReadOnlyList<EditEntry> log
+    )
     {
         (Id, this.store, this.shared, this.compute, this.json, Revision) = (id, store, shared, compute, json, revision);
         (structureRevision, ResultsRevision) = (revision, revision);
@@ -85,7 +93,8 @@ public sealed class ModelSession
     {
         get
         {
-            lock (gate) return isGone;
+            lock (gate)
+                return isGone;
         }
     }
 
@@ -103,7 +112,8 @@ public sealed class ModelSession
         lock (gate)
         {
             Check(basis);
-            if (operations.Count == 0) throw new DocumentException("The edit is empty.");
+            if (operations.Count == 0)
+                throw new DocumentException("The edit is empty.");
             var accepted = Append("edit", null, label, operations);
             undo.Push(Revision);
             redo.Clear();
@@ -122,7 +132,8 @@ public sealed class ModelSession
         lock (gate)
         {
             Check(basis);
-            if (from.Count == 0) return null;
+            if (from.Count == 0)
+                return null;
             var target = from.Peek();
             var (operations, inverse) = store.Operations(Id, target);
             var accepted = Append(kind, target, kind, kind == "undo" ? inverse : operations);
@@ -133,8 +144,10 @@ public sealed class ModelSession
 
     void Check(long basis)
     {
-        if (isGone) throw new ModelGoneException(Id);
-        if (basis != Revision) throw new ConflictException(Revision);
+        if (isGone)
+            throw new ModelGoneException(Id);
+        if (basis != Revision)
+            throw new ConflictException(Revision);
     }
 
     AcceptedEdit Append(string kind, long? target, string label, IReadOnlyList<PatchOperation> operations)
@@ -146,11 +159,14 @@ public sealed class ModelSession
         store.Append(Id, new EditEntry(revision, kind, target, label.Length > 200 ? label[..200] : label), operations, inverse, next);
         foreach (var operation in operations)
         {
-            if (document.ParameterAt(operation) is { } value) changedValues.Add((revision, value.Path, value.Text));
-            else if (!operation.Path.StartsWith("/settings/", StringComparison.Ordinal)) structureRevision = revision;
+            if (document.ParameterAt(operation) is { } value)
+                changedValues.Add((revision, value.Path, value.Text));
+            else if (!operation.Path.StartsWith("/settings/", StringComparison.Ordinal))
+                structureRevision = revision;
         }
 
-        if (EditEffect.ChangesResults(operations)) ResultsRevision = revision;
+        if (EditEffect.ChangesResults(operations))
+            ResultsRevision = revision;
         (json, Document, Revision) = (next, document, revision);
         // What is being put together is out of date.
         underWay?.Cancel();
@@ -163,7 +179,8 @@ public sealed class ModelSession
     {
         lock (gate)
         {
-            if (isGone) return false;
+            if (isGone)
+                return false;
             var deleted = store.Delete(Id);
             isGone = true;
             underWay?.Cancel();
@@ -174,7 +191,8 @@ public sealed class ModelSession
     /// <summary>Document and revision that belong together.</summary>
     public (ModelDocument Document, long Revision) Present()
     {
-        lock (gate) return (Document, Revision);
+        lock (gate)
+            return (Document, Revision);
     }
 
     /// <summary>The present document, elaborated and compiled; code is used again while only values change.</summary>
@@ -184,7 +202,8 @@ public sealed class ModelSession
     {
         while (true)
         {
-            if (Ready() is { } ready) return ready;
+            if (Ready() is { } ready)
+                return ready;
             preparing.Wait(wanted);
             using var source = CancellationTokenSource.CreateLinkedTokenSource(wanted);
             try
@@ -192,13 +211,15 @@ public sealed class ModelSession
                 Work work;
                 lock (gate)
                 {
-                    if (Ready() is { } meanwhile) return meanwhile;
+                    if (Ready() is { } meanwhile)
+                        return meanwhile;
                     work = Begin();
                     underWay = source;
                 }
 
                 var made = Make(work, source.Token);
-                lock (gate) Keep(work, made);
+                lock (gate)
+                    Keep(work, made);
             }
             catch (OperationCanceledException) when (!wanted.IsCancellationRequested)
             {
@@ -206,21 +227,31 @@ public sealed class ModelSession
             }
             finally
             {
-                lock (gate) underWay = null;
+                lock (gate)
+                    underWay = null;
                 preparing.Release();
             }
         }
     }
 
     /// <summary>What is put together: a document, and what of the model before can be used.</summary>
-    sealed record Work(ModelDocument Document, long Revision, PartCatalog Behind, PreparedModel? Before, IReadOnlyList<(string Path, string Text)>? Values);
+    sealed record Work(
+        ModelDocument Document,
+        long Revision,
+        PartCatalog Behind,
+        PreparedModel? Before,
+        IReadOnlyList<(string Path, string Text)>? Values
+    );
 
     (PreparedModel, ModelDocument, long)? Ready()
     {
         lock (gate)
         {
-            if (isGone) throw new ModelGoneException(Id);
-            return prepared is not null && preparedRevision == Revision && ReferenceEquals(preparedWith, shared()) ? (prepared, Document, Revision) : null;
+            if (isGone)
+                throw new ModelGoneException(Id);
+            return prepared is not null && preparedRevision == Revision && ReferenceEquals(preparedWith, shared())
+                ? (prepared, Document, Revision)
+                : null;
         }
     }
 
@@ -228,20 +259,36 @@ public sealed class ModelSession
     {
         var behind = shared();
         var isValuesOnly = prepared is not null && structureRevision <= preparedRevision && ReferenceEquals(preparedWith, behind);
-        return new Work(Document, Revision, behind, isValuesOnly ? prepared : null, isValuesOnly ? [.. changedValues.Where(c => c.Revision > preparedRevision).Select(c => (c.Path, c.Text))] : null);
+        return new Work(
+            Document,
+            Revision,
+            behind,
+            isValuesOnly ? prepared : null,
+            isValuesOnly ? [.. changedValues.Where(c => c.Revision > preparedRevision).Select(c => (c.Path, c.Text))] : null
+        );
     }
 
     PreparedModel Make(Work work, CancellationToken wanted)
     {
-        if (work.Before is { } before && work.Values is { } values && ValueChange.Apply(before, values) is { } quick) return quick;
+        if (work.Before is { } before && work.Values is { } values && ValueChange.Apply(before, values) is { } quick)
+            return quick;
         try
         {
-            return compute.Run(MostPreparation, wanted, _ => DocumentPreparation.Prepare(work.Document, PartCatalog.Of(work.Document, work.Behind), lastRunnable));
+            return compute.Run(MostPreparation, wanted, _ =>
+                DocumentPreparation.Prepare(work.Document, PartCatalog.Of(work.Document, work.Behind), lastRunnable)
+            );
         }
         catch (TooLongException e)
         {
-            return PreparedModel.Unreadable([new Finding(Severity.Error, "too-long", $"The model takes longer than {e.Limit.TotalSeconds:F0} s to put together, so this was given up.", "",
-                Suggestion: "Look for large loops of equations that depend on each other, or for arrays and loops that could be smaller.")]);
+            return PreparedModel.Unreadable([
+                new Finding(
+                    Severity.Error,
+                    "too-long",
+                    $"The model takes longer than {e.Limit.TotalSeconds:F0} s to put together, so this was given up.",
+                    "",
+                    Suggestion: "Look for large loops of equations that depend on each other, or for arrays and loops that could be smaller."
+                ),
+            ]);
         }
     }
 
@@ -249,13 +296,15 @@ public sealed class ModelSession
     {
         (prepared, preparedRevision, preparedWith) = (made, work.Revision, work.Behind);
         changedValues.RemoveAll(c => c.Revision <= work.Revision);
-        if (made.CanRun) lastRunnable = made;
+        if (made.CanRun)
+            lastRunnable = made;
     }
 
     /// <summary>The parts this model can use: its own, the user's package, the shipped catalog.</summary>
     public PartCatalog Catalog()
     {
-        lock (gate) return PartCatalog.Of(Document, shared());
+        lock (gate)
+            return PartCatalog.Of(Document, shared());
     }
 
     public JsonElement ToElement() => JsonSerializer.SerializeToElement(Document, ModelDocument.Options(false));

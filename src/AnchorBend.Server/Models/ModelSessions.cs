@@ -14,10 +14,14 @@ public sealed class ModelSessions(ModelStore store, OwnPackage package, ComputeG
     public ModelSession? Find(string id)
     {
         var lazy = open.GetOrAdd(id, key => new Lazy<ModelSession?>(() =>
-            store.Load(key) is { } loaded ? new ModelSession(key, store, () => package.Catalog, compute, loaded.Document, loaded.Revision, loaded.Log) : null));
+            store.Load(key) is { } loaded
+                ? new ModelSession(key, store, () => package.Catalog, compute, loaded.Document, loaded.Revision, loaded.Log)
+                : null
+        ));
         try
         {
-            if (lazy.Value is { IsGone: false } session) return session;
+            if (lazy.Value is { IsGone: false } session)
+                return session;
         }
         catch
         {
@@ -36,7 +40,8 @@ public sealed class ModelSessions(ModelStore store, OwnPackage package, ComputeG
     /// <summary>Deletes a model. Its session goes with it, so that what still works on it cannot bring it back.</summary>
     public bool Delete(string id)
     {
-        if (Find(id) is not { } session) return false;
+        if (Find(id) is not { } session)
+            return false;
         var deleted = session.Delete();
         open.TryRemove(id, out _);
         return deleted;
@@ -45,8 +50,10 @@ public sealed class ModelSessions(ModelStore store, OwnPackage package, ComputeG
     /// <summary>Fills a new database with the examples shipped.</summary>
     public void LoadExamples()
     {
-        if (!database.IsNew) return;
-        foreach (var (_, document) in Examples().OrderByDescending(e => e.Key, StringComparer.Ordinal)) store.Create(document);
+        if (!database.IsNew)
+            return;
+        foreach (var (_, document) in Examples().OrderByDescending(e => e.Key, StringComparer.Ordinal))
+            store.Create(document);
     }
 
     /// <summary>The examples by file name.</summary>

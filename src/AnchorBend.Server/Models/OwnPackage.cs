@@ -16,7 +16,9 @@ public sealed class OwnPackage
     {
         this.database = database;
         using var connection = database.Open();
-        texts = connection.Query<(string Name, string Text)>("select name, text from own_parts order by name").ToDictionary(p => p.Name, p => p.Text);
+        texts = connection
+            .Query<(string Name, string Text)>("select name, text from own_parts order by name")
+            .ToDictionary(p => p.Name, p => p.Text);
         Catalog = PartCatalog.With(texts, PartCatalog.Standard);
     }
 
@@ -30,20 +32,29 @@ public sealed class OwnPackage
     {
         var known = texts;
         var classes = new Dictionary<string, ClassNode>(document.Classes);
-        var open = new Queue<string>(document.Parts.Values.Select(p => p.Type).Concat(document.Classes.Values.SelectMany(c => Named(c.Text, known))));
+        var open = new Queue<string>(
+            document.Parts.Values.Select(p => p.Type).Concat(document.Classes.Values.SelectMany(c => Named(c.Text, known)))
+        );
         while (open.TryDequeue(out var name))
         {
-            if (classes.ContainsKey(name) || !known.TryGetValue(name, out var text)) continue;
+            if (classes.ContainsKey(name) || !known.TryGetValue(name, out var text))
+                continue;
             classes[name] = new ClassNode { Text = text };
-            foreach (var further in Named(text, known)) open.Enqueue(further);
+            foreach (var further in Named(text, known))
+                open.Enqueue(further);
         }
 
-        return document with { Classes = classes };
+        return document with
+        {
+            Classes = classes,
+        };
     }
 
     /// <summary>Parts of the package whose names stand in a text.</summary>
     static IEnumerable<string> Named(string text, Dictionary<string, string> known) =>
-        known.Keys.Where(name => System.Text.RegularExpressions.Regex.IsMatch(text, $@"\b{System.Text.RegularExpressions.Regex.Escape(name)}\b"));
+        known.Keys.Where(name =>
+            System.Text.RegularExpressions.Regex.IsMatch(text, $@"\b{System.Text.RegularExpressions.Regex.Escape(name)}\b")
+        );
 
     /// <summary>Keeps a part, or a new text of one.</summary>
     public void Put(string name, string text)
@@ -51,7 +62,17 @@ public sealed class OwnPackage
         lock (gate)
         {
             var now = DateTime.UtcNow.ToString("O", System.Globalization.CultureInfo.InvariantCulture);
-            database.Write(c => c.Execute("insert into own_parts values (@name, @text, @now) on conflict(name) do update set text = @text, changed = @now", new { name, text, now }));
+            database.Write(c =>
+                c.Execute(
+                    "insert into own_parts values (@name, @text, @now) on conflict(name) do update set text = @text, changed = @now",
+                    new
+                    {
+                        name,
+                        text,
+                        now,
+                    }
+                )
+            );
             texts = new Dictionary<string, string>(texts) { [name] = text };
             Catalog = PartCatalog.With(texts, PartCatalog.Standard);
         }
@@ -62,7 +83,8 @@ public sealed class OwnPackage
     {
         lock (gate)
         {
-            if (!texts.ContainsKey(name)) return false;
+            if (!texts.ContainsKey(name))
+                return false;
             database.Write(c => c.Execute("delete from own_parts where name = @name", new { name }));
             texts = texts.Where(t => t.Key != name).ToDictionary();
             Catalog = PartCatalog.With(texts, PartCatalog.Standard);

@@ -12,9 +12,21 @@ public sealed class LiveHub : Hub
 
 sealed class HubNotifier(IHubContext<LiveHub> hub) : IHubNotifier
 {
-    public void Changed(string modelId, long revision, string? client) => _ = hub.Clients.Group(modelId).SendAsync("changed", new { modelId, revision, client });
+    public void Changed(string modelId, long revision, string? client) =>
+        _ = hub
+            .Clients.Group(modelId)
+            .SendAsync(
+                "changed",
+                new
+                {
+                    modelId,
+                    revision,
+                    client,
+                }
+            );
 
     public void PartsChanged(string modelId, string part) => _ = hub.Clients.Group(modelId).SendAsync("parts", new { modelId, part });
 
-    public void Progress(string modelId, string runId, double part) => _ = hub.Clients.Group(modelId).SendAsync("progress", new { runId, part });
+    public void Progress(string modelId, string runId, double part) =>
+        _ = hub.Clients.Group(modelId).SendAsync("progress", new { runId, part });
 }

@@ -8,7 +8,8 @@ using AnchorBend.Verification;
 namespace AnchorBend.Server.Runs;
 
 /// <summary>One run: waiting, running or finished, with its traces and verdicts.</summary>
-public sealed class RunJob(string id, string modelId, long revision, PreparedModel prepared, ModelDocument document, RunOptions options) : IDisposable
+public sealed class RunJob(string id, string modelId, long revision, PreparedModel prepared, ModelDocument document, RunOptions options)
+    : IDisposable
 {
     readonly CancellationTokenSource cancellation = new();
     readonly TaskCompletionSource finished = new(TaskCreationOptions.RunContinuationsAsynchronously);
@@ -41,7 +42,8 @@ public sealed class RunJob(string id, string modelId, long revision, PreparedMod
     public void Cancel()
     {
         lock (cancellation)
-            if (!isDisposed) cancellation.Cancel();
+            if (!isDisposed)
+                cancellation.Cancel();
     }
 
     /// <summary>Makes the run on the thread at hand. However it ends, there is a result then.</summary>
@@ -59,7 +61,8 @@ public sealed class RunJob(string id, string modelId, long revision, PreparedMod
             {
                 lane.Checkpoint();
                 Reached = time;
-                if (Environment.TickCount64 - told < 100) return;
+                if (Environment.TickCount64 - told < 100)
+                    return;
                 told = Environment.TickCount64;
                 progressed(this);
             });
@@ -74,13 +77,23 @@ public sealed class RunJob(string id, string modelId, long revision, PreparedMod
         }
         catch (OperationCanceledException)
         {
-            Result = Failed(new SimulationFailure("canceled", "The run was stopped before it began.", "", null, options.Start, "Run the model again."));
+            Result = Failed(
+                new SimulationFailure("canceled", "The run was stopped before it began.", "", null, options.Start, "Run the model again.")
+            );
         }
         catch (Exception e)
         {
             unforeseen = e;
-            Result = Failed(new SimulationFailure("internal", $"The run ended by an error in the program ({e.GetType().Name}) at {Reached:G6} s. It stands in the server's log.", "", null, Reached,
-                "Change the model a little and try again; the model itself is safe."));
+            Result = Failed(
+                new SimulationFailure(
+                    "internal",
+                    $"The run ended by an error in the program ({e.GetType().Name}) at {Reached:G6} s. It stands in the server's log.",
+                    "",
+                    null,
+                    Reached,
+                    "Change the model a little and try again; the model itself is safe."
+                )
+            );
         }
         finally
         {
@@ -98,15 +111,19 @@ public sealed class RunJob(string id, string modelId, long revision, PreparedMod
         Cancel();
         lock (cancellation)
         {
-            if (isDisposed) return;
+            if (isDisposed)
+                return;
             isDisposed = true;
         }
 
         // A run that still goes on ends soon; its traces go then.
-        _ = finished.Task.ContinueWith(_ =>
-        {
-            Result?.Trace.Dispose();
-            cancellation.Dispose();
-        }, TaskScheduler.Default);
+        _ = finished.Task.ContinueWith(
+            _ =>
+            {
+                Result?.Trace.Dispose();
+                cancellation.Dispose();
+            },
+            TaskScheduler.Default
+        );
     }
 }

@@ -6,8 +6,8 @@ using AnchorBend.Simulation;
 namespace AnchorBend.Server.Runs;
 
 /// <summary>
-/// Runs of all models. Each begins at once; long ones take turns (<see cref="ComputeGate"/>). The last few of every model stay for looking at, as long as all
-/// traces together stay within one budget.
+/// Runs of all models. Each begins at once; long ones take turns (<see cref="ComputeGate"/>). The last few of every model stay for looking
+/// at, as long as all traces together stay within one budget.
 /// </summary>
 public sealed class RunPool(IHubNotifier notifier, ComputeGate gate, ILogger<RunPool> logger)
 {
@@ -17,7 +17,8 @@ public sealed class RunPool(IHubNotifier notifier, ComputeGate gate, ILogger<Run
     const int MostAtOnce = 24;
 
     /// <summary>Traces of one run, and of all that are kept, in bytes.</summary>
-    const long MostOfOne = 512L << 20, MostOfAll = 2L << 30;
+    const long MostOfOne = 512L << 20,
+        MostOfAll = 2L << 30;
 
     readonly Lock own = new();
     readonly Dictionary<string, RunJob> jobs = [];
@@ -29,7 +30,8 @@ public sealed class RunPool(IHubNotifier notifier, ComputeGate gate, ILogger<Run
 
     public RunJob? Find(string id)
     {
-        lock (own) return jobs.GetValueOrDefault(id);
+        lock (own)
+            return jobs.GetValueOrDefault(id);
     }
 
     /// <summary>Starts a run of a model's present state. Earlier runs of it that still go on are canceled.</summary>
@@ -37,18 +39,32 @@ public sealed class RunPool(IHubNotifier notifier, ComputeGate gate, ILogger<Run
     public RunJob Start(ModelSession session, CancellationToken wanted)
     {
         var (prepared, document, revision) = session.Prepare(wanted);
-        if (!prepared.CanRun) throw new DocumentException("The model has errors; see its findings.");
-        var job = new RunJob(Guid.NewGuid().ToString("N")[..12], session.Id, revision, prepared, document, DocumentRun.OptionsOf(document) with { TraceBudget = MostOfOne });
+        if (!prepared.CanRun)
+            throw new DocumentException("The model has errors; see its findings.");
+        var job = new RunJob(
+            Guid.NewGuid().ToString("N")[..12],
+            session.Id,
+            revision,
+            prepared,
+            document,
+            DocumentRun.OptionsOf(document) with
+            {
+                TraceBudget = MostOfOne,
+            }
+        );
         lock (own)
         {
-            foreach (var earlier in order.Where(j => j.ModelId == session.Id && j.Result is null)) earlier.Cancel();
+            foreach (var earlier in order.Where(j => j.ModelId == session.Id && j.Result is null))
+                earlier.Cancel();
             jobs[job.Id] = job;
             order.Add(job);
-            foreach (var old in order.Where(j => j.ModelId == session.Id).SkipLast(KeptPerModel).ToList()) Drop(old);
+            foreach (var old in order.Where(j => j.ModelId == session.Id).SkipLast(KeptPerModel).ToList())
+                Drop(old);
         }
 
         // A model may have been deleted since it was prepared.
-        if (session.IsGone) Forget(session.Id);
+        if (session.IsGone)
+            Forget(session.Id);
         _ = Task.Factory.StartNew(() => Execute(job), CancellationToken.None, TaskCreationOptions.LongRunning, TaskScheduler.Default);
         return job;
     }
@@ -59,7 +75,13 @@ public sealed class RunPool(IHubNotifier notifier, ComputeGate gate, ILogger<Run
         try
         {
             if (job.Execute(gate, j => notifier.Progress(j.ModelId, j.Id, j.Reached / j.Options.End)) is { } unforeseen)
-                logger.LogError(unforeseen, "The run {Run} of model {Model}, revision {Revision}, ended by an error of the program.", job.Id, job.ModelId, job.Revision);
+                logger.LogError(
+                    unforeseen,
+                    "The run {Run} of model {Model}, revision {Revision}, ended by an error of the program.",
+                    job.Id,
+                    job.ModelId,
+                    job.Revision
+                );
             KeepBudget();
         }
         finally
@@ -77,7 +99,8 @@ public sealed class RunPool(IHubNotifier notifier, ComputeGate gate, ILogger<Run
             var last = order.GroupBy(j => j.ModelId).Select(g => g.Last()).ToHashSet();
             foreach (var job in order.Where(j => j.Result is not null).OrderBy(last.Contains).ToList())
             {
-                if (total <= MostOfAll) return;
+                if (total <= MostOfAll)
+                    return;
                 total -= job.Bytes;
                 Drop(job);
             }
@@ -95,7 +118,8 @@ public sealed class RunPool(IHubNotifier notifier, ComputeGate gate, ILogger<Run
     public void Forget(string modelId)
     {
         lock (own)
-            foreach (var job in order.Where(j => j.ModelId == modelId).ToList()) Drop(job);
+            foreach (var job in order.Where(j => j.ModelId == modelId).ToList())
+                Drop(job);
     }
 }
 

@@ -5,18 +5,28 @@ using AnchorBend.Simulation;
 
 namespace AnchorBend.Server.Runs;
 
-/// <summary>Runs an example once in the background after the start, so that compilers and solvers are ready when the first user is.</summary>
+/// <summary>Runs an example once in the background after the start, so that compilers and solvers are ready when the first user
+/// is.</summary>
 static class WarmUp
 {
     public static void Run()
     {
         var document = ModelSessions.Examples().Values.Last();
         var prepared = PreparedModel.Prepare(DocumentElaboration.Elaborate(document, PartCatalog.Standard));
-        if (!prepared.CanRun) return;
+        if (!prepared.CanRun)
+            return;
         var options = DocumentRun.OptionsOf(document);
         foreach (var method in (IntegrationMethod[])[IntegrationMethod.Auto, IntegrationMethod.Radau5])
         {
-            using var simulator = new Simulator(prepared.Compiled!, new ParameterSet(prepared.Model), options with { Method = method, End = options.End / 20 });
+            using var simulator = new Simulator(
+                prepared.Compiled!,
+                new ParameterSet(prepared.Model),
+                options with
+                {
+                    Method = method,
+                    End = options.End / 20,
+                }
+            );
             simulator.Run();
         }
     }

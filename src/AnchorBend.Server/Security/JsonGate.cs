@@ -5,8 +5,8 @@ using Microsoft.Net.Http.Headers;
 namespace AnchorBend.Server.Security;
 
 /// <summary>
-/// Reads the body of a request before anybody else does and refuses what a reader further in would trip over: other content than JSON in UTF-8, values
-/// nested too deep, names given twice, text that is no Unicode. The answer is 400 with the place.
+/// Reads the body of a request before anybody else does and refuses what a reader further in would trip over: other content than JSON in
+/// UTF-8, values nested too deep, names given twice, text that is no Unicode. The answer is 400 with the place.
 /// </summary>
 sealed class JsonGate(RequestDelegate next)
 {
@@ -37,7 +37,10 @@ sealed class JsonGate(RequestDelegate next)
     /// <summary>What is wrong with a body; null where it can be read.</summary>
     internal static string? Problem(string? contentType, ReadOnlySpan<byte> body)
     {
-        if (!MediaTypeHeaderValue.TryParse(contentType, out var type) || !type.MediaType.Equals("application/json", StringComparison.OrdinalIgnoreCase))
+        if (
+            !MediaTypeHeaderValue.TryParse(contentType, out var type)
+            || !type.MediaType.Equals("application/json", StringComparison.OrdinalIgnoreCase)
+        )
             return $"The content type is '{Shown(contentType ?? "")}', but must be application/json.";
         if (type.Charset.HasValue && !type.Charset.Value!.Trim('"').Equals("utf-8", StringComparison.OrdinalIgnoreCase))
             return $"The character set is '{Shown(type.Charset.Value!)}', but JSON is UTF-8.";
@@ -45,7 +48,8 @@ sealed class JsonGate(RequestDelegate next)
         var path = new List<Place>();
         try
         {
-            while (reader.Read()) Visit(ref reader, path);
+            while (reader.Read())
+                Visit(ref reader, path);
             return null;
         }
         catch (JsonException e)
@@ -62,7 +66,8 @@ sealed class JsonGate(RequestDelegate next)
         }
     }
 
-    static string Reason(JsonException e) => e.Message.Contains("depth", StringComparison.Ordinal) ? $"It is nested deeper than {Deepest} levels." : "";
+    static string Reason(JsonException e) =>
+        e.Message.Contains("depth", StringComparison.Ordinal) ? $"It is nested deeper than {Deepest} levels." : "";
 
     sealed class DuplicateNameException(string name) : Exception
     {
@@ -84,16 +89,20 @@ sealed class JsonGate(RequestDelegate next)
             case JsonTokenType.PropertyName:
                 var name = reader.GetString()!;
                 path[^1].Name = name;
-                if (!path[^1].Names!.Add(name)) throw new DuplicateNameException(name);
+                if (!path[^1].Names!.Add(name))
+                    throw new DuplicateNameException(name);
                 return;
             case JsonTokenType.EndObject or JsonTokenType.EndArray:
                 path.RemoveAt(path.Count - 1);
                 return;
         }
 
-        if (path.Count > 0 && path[^1].Names is null) path[^1].Index++;
-        if (reader.TokenType is JsonTokenType.StartObject or JsonTokenType.StartArray) path.Add(new Place(reader.TokenType == JsonTokenType.StartObject));
-        else if (reader.TokenType == JsonTokenType.String) _ = reader.GetString();
+        if (path.Count > 0 && path[^1].Names is null)
+            path[^1].Index++;
+        if (reader.TokenType is JsonTokenType.StartObject or JsonTokenType.StartArray)
+            path.Add(new Place(reader.TokenType == JsonTokenType.StartObject));
+        else if (reader.TokenType == JsonTokenType.String)
+            _ = reader.GetString();
     }
 
     static string Print(List<Place> path)
@@ -101,8 +110,10 @@ sealed class JsonGate(RequestDelegate next)
         var text = new StringBuilder("$");
         foreach (var place in path)
         {
-            if (place.Names is not null && place.Name is not null) text.Append('.').Append(Shown(place.Name));
-            else if (place.Names is null && place.Index >= 0) text.Append('[').Append(place.Index).Append(']');
+            if (place.Names is not null && place.Name is not null)
+                text.Append('.').Append(Shown(place.Name));
+            else if (place.Names is null && place.Index >= 0)
+                text.Append('[').Append(place.Index).Append(']');
         }
 
         return text.ToString();

@@ -6,7 +6,8 @@ using Microsoft.Data.Sqlite;
 
 namespace AnchorBend.Server.Storage;
 
-/// <summary>The SQLite file: connections in WAL mode that sync on every commit, and numbered migrations. One server holds it at a time.</summary>
+/// <summary>The SQLite file: connections in WAL mode that sync on every commit, and numbered migrations. One server holds it at a
+/// time.</summary>
 public sealed class Database : IDisposable
 {
     const string FileName = "anchor-bend.db";
@@ -30,7 +31,13 @@ public sealed class Database : IDisposable
             IsNew = !File.Exists(file);
             if (!IsNew && new FileInfo(file).Length == 0)
                 throw new StartupException($"{file} is empty: it has lost its content. Put back a copy, or remove the file to begin anew.");
-            connectionString = new SqliteConnectionStringBuilder { DataSource = file, Pooling = true, ForeignKeys = true, DefaultTimeout = Patience }.ToString();
+            connectionString = new SqliteConnectionStringBuilder
+            {
+                DataSource = file,
+                Pooling = true,
+                ForeignKeys = true,
+                DefaultTimeout = Patience,
+            }.ToString();
             Migrate();
             Restrict(file);
         }
@@ -49,16 +56,26 @@ public sealed class Database : IDisposable
     /// <summary>Makes a folder that only its owner can read.</summary>
     internal static void MakeFolder(string folder)
     {
-        if (Directory.Exists(folder)) return;
-        if (OperatingSystem.IsWindows()) Directory.CreateDirectory(folder);
-        else Directory.CreateDirectory(folder, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
+        if (Directory.Exists(folder))
+            return;
+        if (OperatingSystem.IsWindows())
+            Directory.CreateDirectory(folder);
+        else
+            Directory.CreateDirectory(folder, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
     }
 
     static FileStream Own(string folder)
     {
         try
         {
-            return new FileStream(Path.Combine(folder, "anchor-bend.lock"), FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None, 1, FileOptions.DeleteOnClose);
+            return new FileStream(
+                Path.Combine(folder, "anchor-bend.lock"),
+                FileMode.OpenOrCreate,
+                FileAccess.ReadWrite,
+                FileShare.None,
+                1,
+                FileOptions.DeleteOnClose
+            );
         }
         catch (IOException)
         {
@@ -69,9 +86,11 @@ public sealed class Database : IDisposable
     /// <summary>The database and its log hold everybody's models: only their owner reads them.</summary>
     static void Restrict(string file)
     {
-        if (OperatingSystem.IsWindows()) return;
+        if (OperatingSystem.IsWindows())
+            return;
         foreach (var part in (string[])[file, file + "-wal", file + "-shm"])
-            if (File.Exists(part)) File.SetUnixFileMode(part, UnixFileMode.UserRead | UnixFileMode.UserWrite);
+            if (File.Exists(part))
+                File.SetUnixFileMode(part, UnixFileMode.UserRead | UnixFileMode.UserWrite);
     }
 
     public SqliteConnection Open()
@@ -91,8 +110,8 @@ public sealed class Database : IDisposable
     }
 
     /// <summary>
-    /// Writes. Requests of this server take turns: the file's own lock is asked for again and again by all who want it, in no order, and under load
-    /// one of them would find its patience at an end while nobody else holds the file.
+    /// Writes. Requests of this server take turns: the file's own lock is asked for again and again by all who want it, in no order, and
+    /// under load one of them would find its patience at an end while nobody else holds the file.
     /// </summary>
     /// <exception cref="SqliteException">Another program holds the file, or it cannot be written.</exception>
     public T Write<T>(Func<SqliteConnection, T> write)
@@ -110,13 +129,20 @@ public sealed class Database : IDisposable
         connection.Execute("pragma journal_mode = wal;");
         var present = connection.ExecuteScalar<int>("pragma user_version;");
         var assembly = Assembly.GetExecutingAssembly();
-        var scripts = assembly.GetManifestResourceNames().Where(n => n.EndsWith(".sql", StringComparison.Ordinal)).Order(StringComparer.Ordinal)
-            .Select(n => (Name: n, Number: int.Parse(n[..3], CultureInfo.InvariantCulture))).ToList();
+        var scripts = assembly
+            .GetManifestResourceNames()
+            .Where(n => n.EndsWith(".sql", StringComparison.Ordinal))
+            .Order(StringComparer.Ordinal)
+            .Select(n => (Name: n, Number: int.Parse(n[..3], CultureInfo.InvariantCulture)))
+            .ToList();
         if (present > scripts[^1].Number)
-            throw new StartupException($"The models in {Folder} were stored by a later version of Anchor Bend (schema {present}; this one knows {scripts[^1].Number}). Start that version, or choose another folder with --data.");
+            throw new StartupException(
+                $"The models in {Folder} were stored by a later version of Anchor Bend (schema {present}; this one knows {scripts[^1].Number}). Start that version, or choose another folder with --data."
+            );
         foreach (var (name, number) in scripts)
         {
-            if (number <= present) continue;
+            if (number <= present)
+                continue;
             using var reader = new StreamReader(assembly.GetManifestResourceStream(name)!);
             using var transaction = connection.BeginTransaction();
             connection.Execute(reader.ReadToEnd(), transaction: transaction);
@@ -128,7 +154,8 @@ public sealed class Database : IDisposable
     public void Dispose()
     {
         // Pooled connections keep the file open.
-        using (var connection = new SqliteConnection(connectionString)) SqliteConnection.ClearPool(connection);
+        using (var connection = new SqliteConnection(connectionString))
+            SqliteConnection.ClearPool(connection);
         ownership.Dispose();
     }
 }

@@ -3,9 +3,9 @@ using AnchorBend.Numerics;
 namespace AnchorBend.Simulation.Events;
 
 /// <summary>
-/// Watches whether a condition changes at ever shorter distances that add up to a finite time, as the bounces of a ball do: infinitely many events before
-/// an instant that the motion cannot pass (Zeno behaviour; Zhang, Johansson, Lygeros and Sastry, Int. J. Robust Nonlinear Control 11, 2001).
-/// Distances <c>d</c> that shrink by a ratio <c>r</c> leave <c>d·r/(1 − r)</c> to that instant.
+/// Watches whether a condition changes at ever shorter distances that add up to a finite time, as the bounces of a ball do: infinitely
+/// many events before an instant that the motion cannot pass (Zeno behaviour; Zhang, Johansson, Lygeros and Sastry, Int. J. Robust
+/// Nonlinear Control 11, 2001). Distances <c>d</c> that shrink by a ratio <c>r</c> leave <c>d·r/(1 − r)</c> to that instant.
 /// </summary>
 /// <param name="conditions">How many conditions are watched; each in both directions of its change.</param>
 sealed class AccumulationWatch(int conditions)
@@ -13,7 +13,9 @@ sealed class AccumulationWatch(int conditions)
     /// <summary>Distances that must have shrunk one after the other.</summary>
     const int Enough = 8;
 
-    readonly double[] last = Filled(2 * conditions, double.NegativeInfinity), distance = Filled(2 * conditions, double.PositiveInfinity), left = Filled(2 * conditions, double.PositiveInfinity);
+    readonly double[] last = Filled(2 * conditions, double.NegativeInfinity),
+        distance = Filled(2 * conditions, double.PositiveInfinity),
+        left = Filled(2 * conditions, double.PositiveInfinity);
     readonly int[] shrinking = new int[2 * conditions];
 
     static double[] Filled(int count, double value)
@@ -48,6 +50,7 @@ sealed class AccumulationWatch(int conditions)
         archive.Exchange(last);
         archive.Exchange(distance);
         archive.Exchange(left);
-        for (var i = 0; i < shrinking.Length; i++) archive.Exchange(ref shrinking[i]);
+        for (var i = 0; i < shrinking.Length; i++)
+            archive.Exchange(ref shrinking[i]);
     }
 }

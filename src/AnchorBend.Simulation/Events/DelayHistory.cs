@@ -49,7 +49,8 @@ sealed class DelayHistory(double duration, bool varies = false)
     /// <param name="level">The lowest derivative that jumps; 0 for the value itself.</param>
     public void Break(double now, int level)
     {
-        if (!varies && level <= HighestBreak) breaks.Enqueue((now + Duration, level));
+        if (!varies && level <= HighestBreak)
+            breaks.Enqueue((now + Duration, level));
     }
 
     /// <summary>Drops the discontinuities that have come out.</summary>
@@ -57,7 +58,8 @@ sealed class DelayHistory(double duration, bool varies = false)
     public int PassBreaks(double now)
     {
         var level = HighestBreak + 1;
-        while (breaks.Count > 0 && breaks.Peek().Time <= now) level = Math.Min(level, breaks.Dequeue().Level);
+        while (breaks.Count > 0 && breaks.Peek().Time <= now)
+            level = Math.Min(level, breaks.Dequeue().Level);
         return level;
     }
 
@@ -65,7 +67,8 @@ sealed class DelayHistory(double duration, bool varies = false)
     public void Append(double start, double end, ReadOnlySpan<double> points)
     {
         Drop(end);
-        if (head + count == starts.Length) MakeRoom();
+        if (head + count == starts.Length)
+            MakeRoom();
         var at = head + count++;
         starts[at] = start;
         lengths[at] = end - start;
@@ -75,7 +78,10 @@ sealed class DelayHistory(double duration, bool varies = false)
     /// <summary>The polynomial through values at 0, 1, 2, 3 and 4, by powers: Newton's divided differences, multiplied out.</summary>
     static void Polynomial(ReadOnlySpan<double> v, Span<double> c)
     {
-        double d1 = v[1] - v[0], d2 = (v[2] - 2 * v[1] + v[0]) / 2, d3 = (v[3] - 3 * v[2] + 3 * v[1] - v[0]) / 6, d4 = (v[4] - 4 * v[3] + 6 * v[2] - 4 * v[1] + v[0]) / 24;
+        double d1 = v[1] - v[0],
+            d2 = (v[2] - 2 * v[1] + v[0]) / 2,
+            d3 = (v[3] - 3 * v[2] + 3 * v[1] - v[0]) / 6,
+            d4 = (v[4] - 4 * v[3] + 6 * v[2] - 4 * v[1] + v[0]) / 24;
         c[0] = v[0];
         c[1] = d1 - d2 + 2 * d3 - 6 * d4;
         c[2] = d2 - 3 * d3 + 11 * d4;
@@ -106,11 +112,13 @@ sealed class DelayHistory(double duration, bool varies = false)
         archive.Exchange(values.AsSpan(head * Points, count * Points));
         var waiting = breaks.Count;
         archive.Exchange(ref waiting);
-        double[] times = archive.IsSaving ? [.. breaks.Select(b => b.Time)] : new double[waiting], levels = archive.IsSaving ? [.. breaks.Select(b => (double)b.Level)] : new double[waiting];
+        double[] times = archive.IsSaving ? [.. breaks.Select(b => b.Time)] : new double[waiting],
+            levels = archive.IsSaving ? [.. breaks.Select(b => (double)b.Level)] : new double[waiting];
         archive.Exchange(times);
         archive.Exchange(levels);
         breaks.Clear();
-        foreach (var (time, level) in times.Zip(levels)) breaks.Enqueue((time, (int)level));
+        foreach (var (time, level) in times.Zip(levels))
+            breaks.Enqueue((time, (int)level));
     }
 
     void Drop(double now)
@@ -137,29 +145,35 @@ sealed class DelayHistory(double duration, bool varies = false)
     /// <param name="fromLeft">Which side counts at a discontinuity.</param>
     public double At(double time, bool fromLeft)
     {
-        if (count == 0 || time < starts[head]) return before;
-        int low = head, high = head + count - 1;
+        if (count == 0 || time < starts[head])
+            return before;
+        int low = head,
+            high = head + count - 1;
         // Times are asked for one after the other, so the next one is mostly near the last.
         if (recent >= low && recent < high && starts[recent] <= time)
         {
-            if (starts[recent + 1] > time) high = recent;
+            if (starts[recent + 1] > time)
+                high = recent;
             low = recent;
         }
 
         while (low < high)
         {
             var middle = (low + high + 1) >>> 1;
-            if (starts[middle] <= time) low = middle;
-            else high = middle - 1;
+            if (starts[middle] <= time)
+                low = middle;
+            else
+                high = middle - 1;
         }
 
         recent = low;
 
         // Sums of times round: within this distance of a boundary the wanted side is taken.
         var close = 4e-15 * Math.Abs(time) + 1e-300;
-        if (fromLeft && time - starts[low] <= close) 
+        if (fromLeft && time - starts[low] <= close)
         {
-            if (low == head) return before;
+            if (low == head)
+                return before;
             low--;
         }
         else if (!fromLeft && low + 1 < head + count && starts[low + 1] - time <= close)
@@ -167,8 +181,9 @@ sealed class DelayHistory(double duration, bool varies = false)
             low++;
         }
 
-        // A delay shorter than the present step reads a little beyond what is recorded. Before its start a stretch says nothing: a tiny one,
-        // between an event and what comes out of a delay at the same instant but for rounding, would swing far beyond its values there.
+        // A delay shorter than the present step reads a little beyond what is recorded. Before its start a stretch says nothing: a tiny
+        // one, between an event and what comes out of a delay at the same instant but for rounding, would swing far beyond its values
+        // there.
         var s = lengths[low] > 0 ? Math.Clamp((time - starts[low]) / lengths[low], 0, varies ? 1.5 : 1) * (Points - 1) : 0;
         ref var c = ref values[low * Points];
         ref var last = ref values[low * Points + Points - 1];

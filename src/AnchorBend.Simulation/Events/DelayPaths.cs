@@ -10,12 +10,17 @@ static class DelayPaths
     /// <returns>For each delay the delays whose output its source feels at once.</returns>
     public static HashSet<int>[] Find(ExecutionPlan plan)
     {
-        if (plan.Model.Delays.Count == 0) return [];
+        if (plan.Model.Delays.Count == 0)
+            return [];
         var reads = new Dictionary<int, List<Term>>();
         foreach (var block in plan.Blocks)
         {
-            List<Term> terms = block is AssignmentBlock a ? [a.Value] : block is LoopBlock loop ? [.. loop.Inner.Select(i => i.Value), .. loop.Residuals] : [];
-            foreach (var variable in block.Determines) reads[variable] = terms;
+            List<Term> terms =
+                block is AssignmentBlock a ? [a.Value]
+                : block is LoopBlock loop ? [.. loop.Inner.Select(i => i.Value), .. loop.Residuals]
+                : [];
+            foreach (var variable in block.Determines)
+                reads[variable] = terms;
         }
 
         var result = new HashSet<int>[plan.Model.Delays.Count];
@@ -26,8 +31,10 @@ static class DelayPaths
             var open = new Stack<int>([plan.Representative[plan.Model.Delays[d].Source]]);
             while (open.TryPop(out var variable))
             {
-                if (!seen.Add(variable) || plan.StateSlot[variable] >= 0 || !reads.TryGetValue(variable, out var terms)) continue;
-                foreach (var term in terms) Collect(term, found, open);
+                if (!seen.Add(variable) || plan.StateSlot[variable] >= 0 || !reads.TryGetValue(variable, out var terms))
+                    continue;
+                foreach (var term in terms)
+                    Collect(term, found, open);
             }
         }
 
@@ -36,8 +43,11 @@ static class DelayPaths
 
     static void Collect(Term term, HashSet<int> delays, Stack<int> variables)
     {
-        if (term is DelayTerm delay) delays.Add(delay.Delay);
-        if (term is VariableTerm { Index: not FlatModel.TimeIndex and var index }) variables.Push(index);
-        foreach (var operand in term.Operands) Collect(operand, delays, variables);
+        if (term is DelayTerm delay)
+            delays.Add(delay.Delay);
+        if (term is VariableTerm { Index: not FlatModel.TimeIndex and var index })
+            variables.Push(index);
+        foreach (var operand in term.Operands)
+            Collect(operand, delays, variables);
     }
 }

@@ -22,8 +22,10 @@ static class FastestWave
                     Walk(a.Value);
                     break;
                 case LoopBlock l:
-                    foreach (var inner in l.Inner) Walk(inner.Value);
-                    foreach (var residual in l.Residuals) Walk(residual);
+                    foreach (var inner in l.Inner)
+                        Walk(inner.Value);
+                    foreach (var residual in l.Residuals)
+                        Walk(residual);
                     break;
             }
         }
@@ -32,13 +34,25 @@ static class FastestWave
 
         void Walk(Term term)
         {
-            if (term is OperationTerm { Kind: Operator.Sin or Operator.Cos } wave && TermDerivative.Partial(wave.Left, FlatModel.TimeIndex) is var rate && IsKnown(rate))
+            if (
+                term is OperationTerm { Kind: Operator.Sin or Operator.Cos } wave
+                && TermDerivative.Partial(wave.Left, FlatModel.TimeIndex) is var rate
+                && IsKnown(rate)
+            )
                 foreach (var time in (ReadOnlySpan<double>)[start, end])
-                    if (Math.Abs(new TermEvaluator(i => i == FlatModel.TimeIndex ? time : parameters[i]).Evaluate(rate)) is var speed && double.IsFinite(speed)) fastest = Math.Max(fastest, speed);
-            foreach (var operand in term.Operands) Walk(operand);
+                    if (
+                        Math.Abs(new TermEvaluator(i => i == FlatModel.TimeIndex ? time : parameters[i]).Evaluate(rate)) is var speed
+                        && double.IsFinite(speed)
+                    )
+                        fastest = Math.Max(fastest, speed);
+            foreach (var operand in term.Operands)
+                Walk(operand);
         }
 
-        bool IsKnown(Term term) => !TermBuilder.Any(term, t => t is DelayTerm or PreviousTerm
-            || t is VariableTerm v && v.Index != FlatModel.TimeIndex && plan.Model.Variables[v.Index].Role != VariableRole.Parameter);
+        bool IsKnown(Term term) =>
+            !TermBuilder.Any(term, t =>
+                t is DelayTerm or PreviousTerm
+                || t is VariableTerm v && v.Index != FlatModel.TimeIndex && plan.Model.Variables[v.Index].Role != VariableRole.Parameter
+            );
     }
 }

@@ -10,8 +10,11 @@ public sealed class TickSchedule
 {
     const long LargestBase = 1_000_000_000_000;
 
-    readonly long[] nextTick, interval, denominator;
-    readonly double[] start, period;
+    readonly long[] nextTick,
+        interval,
+        denominator;
+    readonly double[] start,
+        period;
     readonly long[] count;
 
     /// <param name="clocks">Start and interval of each clock, in seconds; intervals are positive.</param>
@@ -25,7 +28,8 @@ public sealed class TickSchedule
         {
             (start[i], period[i]) = clocks[i];
             var joint = Join(common, Rational(start[i])?.Denominator, Rational(period[i])?.Denominator);
-            if (joint is { } j) common = j;
+            if (joint is { } j)
+                common = j;
         }
 
         for (var i = 0; i < n; i++)
@@ -36,7 +40,8 @@ public sealed class TickSchedule
                 nextTick[i] = s.Numerator * (common / s.Denominator);
                 interval[i] = p.Numerator * (common / p.Denominator);
                 var behind = Math.Ceiling((from * common - nextTick[i]) / interval[i] - 1e-9);
-                if (behind > 0) nextTick[i] += (long)behind * interval[i];
+                if (behind > 0)
+                    nextTick[i] += (long)behind * interval[i];
             }
             else
             {
@@ -51,7 +56,8 @@ public sealed class TickSchedule
         get
         {
             var next = double.PositiveInfinity;
-            for (var i = 0; i < start.Length; i++) next = Math.Min(next, TimeOf(i));
+            for (var i = 0; i < start.Length; i++)
+                next = Math.Min(next, TimeOf(i));
             return next;
         }
     }
@@ -61,10 +67,13 @@ public sealed class TickSchedule
     {
         for (var i = 0; i < start.Length; i++)
         {
-            if (TimeOf(i) > now) continue;
+            if (TimeOf(i) > now)
+                continue;
             ticked(i);
-            if (denominator[i] > 0) nextTick[i] += interval[i];
-            else count[i]++;
+            if (denominator[i] > 0)
+                nextTick[i] += interval[i];
+            else
+                count[i]++;
         }
     }
 
@@ -74,20 +83,24 @@ public sealed class TickSchedule
         archive.Exchange(count);
     }
 
-    double TimeOf(int clock) => denominator[clock] > 0 ? (double)nextTick[clock] / denominator[clock] : start[clock] + count[clock] * period[clock];
+    double TimeOf(int clock) =>
+        denominator[clock] > 0 ? (double)nextTick[clock] / denominator[clock] : start[clock] + count[clock] * period[clock];
 
     static long? Join(long common, long? a, long? b)
     {
-        if (a is null || b is null) return null;
+        if (a is null || b is null)
+            return null;
         var joint = LeastMultiple(LeastMultiple(common, a.Value), b.Value);
         return joint is > 0 and <= LargestBase ? joint : null;
     }
 
     static long LeastMultiple(long a, long b)
     {
-        if (a <= 0 || b <= 0) return -1;
+        if (a <= 0 || b <= 0)
+            return -1;
         var (x, y) = (a, b);
-        while (y != 0) (x, y) = (y, x % y);
+        while (y != 0)
+            (x, y) = (y, x % y);
         var result = (Int128)(a / x) * b;
         return result > LargestBase ? -1 : (long)result;
     }
@@ -95,19 +108,26 @@ public sealed class TickSchedule
     /// <summary>The fraction of small denominator a decimal number stands for, by continued fractions; null where there is none.</summary>
     static (long Numerator, long Denominator)? Rational(double value)
     {
-        if (Math.Abs(value) > 1e9) return null;
+        if (Math.Abs(value) > 1e9)
+            return null;
         var sign = value < 0 ? -1 : 1;
         var x = Math.Abs(value);
-        long p0 = 0, q0 = 1, p1 = 1, q1 = 0;
+        long p0 = 0,
+            q0 = 1,
+            p1 = 1,
+            q1 = 0;
         for (var step = 0; step < 40; step++)
         {
             var whole = (long)Math.Floor(x);
             (p0, p1) = (p1, whole * p1 + p0);
             (q0, q1) = (q1, whole * q1 + q0);
-            if (q1 > 100_000_000) return null;
-            if (Math.Abs((double)p1 / q1 - Math.Abs(value)) <= 2.3e-16 * Math.Abs(value)) return (sign * p1, q1);
+            if (q1 > 100_000_000)
+                return null;
+            if (Math.Abs((double)p1 / q1 - Math.Abs(value)) <= 2.3e-16 * Math.Abs(value))
+                return (sign * p1, q1);
             var rest = x - whole;
-            if (rest < 1e-18) return null;
+            if (rest < 1e-18)
+                return null;
             x = 1 / rest;
         }
 

@@ -27,14 +27,20 @@ sealed class WatchedRelations
         var search = new WatchedRelations(plan, parameters);
         foreach (var block in plan.Blocks)
         {
-            if (block is AssignmentBlock a) search.Walk(a.Value);
-            if (block is not LoopBlock loop) continue;
-            foreach (var inner in loop.Inner) search.Walk(inner.Value);
-            foreach (var residual in loop.Residuals) search.Walk(residual);
+            if (block is AssignmentBlock a)
+                search.Walk(a.Value);
+            if (block is not LoopBlock loop)
+                continue;
+            foreach (var inner in loop.Inner)
+                search.Walk(inner.Value);
+            foreach (var residual in loop.Residuals)
+                search.Walk(residual);
         }
 
-        foreach (var reinit in plan.Reinits) search.Walk(reinit.Condition);
-        foreach (var assertion in plan.Assertions) search.Walk(assertion.Condition);
+        foreach (var reinit in plan.Reinits)
+            search.Walk(reinit.Condition);
+        foreach (var assertion in plan.Assertions)
+            search.Walk(assertion.Condition);
         return search.watched;
     }
 
@@ -48,18 +54,23 @@ sealed class WatchedRelations
             case OperationTerm { Kind: Operator.And or Operator.Or } o:
                 // A side that a parameter decides may leave the other without effect.
                 var decides = o.Kind == Operator.Or;
-                if (Known(o.Left) is { } left && left == decides || Known(o.Right) is { } right && right == decides) return;
+                if (Known(o.Left) is { } left && left == decides || Known(o.Right) is { } right && right == decides)
+                    return;
                 break;
             case ConditionalTerm c when Known(c.Condition) is { } condition:
                 Walk(condition ? c.Then : c.Otherwise);
                 return;
         }
 
-        foreach (var operand in term.Operands) Walk(operand);
+        foreach (var operand in term.Operands)
+            Walk(operand);
     }
 
     /// <summary>The truth of a condition of parameters; null where something else takes part.</summary>
     bool? Known(Term term) =>
-        TermBuilder.Any(term, t => t is VariableTerm v && plan.Model.Variables[v.Index].Role != VariableRole.Parameter || t is PreviousTerm or DelayTerm)
-            ? null : evaluator.Evaluate(term) != 0;
+        TermBuilder.Any(term, t =>
+            t is VariableTerm v && plan.Model.Variables[v.Index].Role != VariableRole.Parameter || t is PreviousTerm or DelayTerm
+        )
+            ? null
+            : evaluator.Evaluate(term) != 0;
 }

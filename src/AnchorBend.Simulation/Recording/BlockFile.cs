@@ -3,7 +3,8 @@ using Microsoft.Win32.SafeHandles;
 
 namespace AnchorBend.Simulation.Recording;
 
-/// <summary>Blocks of numbers of equal size in a temporary file that goes when its handle does. Reading is safe on several threads.</summary>
+/// <summary>Blocks of numbers of equal size in a temporary file that goes when its handle does. Reading is safe on several
+/// threads.</summary>
 sealed class BlockFile : IDisposable
 {
     readonly SafeFileHandle handle;
@@ -63,16 +64,19 @@ sealed class BlockFile : IDisposable
     {
         lock (gate)
         {
-            if (index == lastIndex) return last;
+            if (index == lastIndex)
+                return last;
             // The last block is still at hand, whether it could be written or not.
-            if (index == writtenIndex) return written!;
+            if (index == writtenIndex)
+                return written!;
             // Another reader may still use the last array.
             var block = new double[last.Length];
             var bytes = MemoryMarshal.AsBytes(block.AsSpan());
-            for (var done = 0; done < bytes.Length;)
+            for (var done = 0; done < bytes.Length; )
             {
                 var count = RandomAccess.Read(handle, bytes[done..], index * size + done);
-                if (count == 0) throw new EndOfStreamException("A recorded block is missing.");
+                if (count == 0)
+                    throw new EndOfStreamException("A recorded block is missing.");
                 done += count;
             }
 

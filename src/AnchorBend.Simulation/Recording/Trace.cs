@@ -19,7 +19,8 @@ public sealed class Trace : IDisposable
 
     readonly List<double[]?> blocks = [];
     readonly Dictionary<int, int> columnOf = [];
-    readonly int rowsPerBlock, width;
+    readonly int rowsPerBlock,
+        width;
     readonly TimeColumn times;
     BlockFile? file;
     int firstResident;
@@ -32,7 +33,8 @@ public sealed class Trace : IDisposable
     public Trace(IReadOnlyList<int> variables)
     {
         Variables = variables;
-        for (var i = 0; i < variables.Count; i++) columnOf[variables[i]] = i;
+        for (var i = 0; i < variables.Count; i++)
+            columnOf[variables[i]] = i;
         width = variables.Count + 1;
         rowsPerBlock = Math.Max(1, BlockValues / width);
         times = new TimeColumn(this);
@@ -55,7 +57,8 @@ public sealed class Trace : IDisposable
     /// <summary>A new row to fill in, in the order of <see cref="Variables"/>.</summary>
     internal Span<double> NewRow(double time)
     {
-        if (place == last.Length) MakeRoom();
+        if (place == last.Length)
+            MakeRoom();
         Rows++;
         var row = last.AsSpan(place, width);
         place += width;
@@ -83,7 +86,9 @@ public sealed class Trace : IDisposable
         if (blocks.Count - firstResident < ResidentBlocks)
         {
             // Every number is written before it is read. Short runs, which are many, need little of their only block.
-            blocks.Add(GC.AllocateUninitializedArray<double>((blocks.Count == 0 ? Math.Min(FirstRows, rowsPerBlock) : rowsPerBlock) * width));
+            blocks.Add(
+                GC.AllocateUninitializedArray<double>((blocks.Count == 0 ? Math.Min(FirstRows, rowsPerBlock) : rowsPerBlock) * width)
+            );
             return;
         }
 
@@ -122,11 +127,12 @@ public sealed class Trace : IDisposable
     double[] Column(int column, int count)
     {
         var values = new double[count];
-        for (var r = 0; r < count;)
+        for (var r = 0; r < count; )
         {
             var block = Block(r / rowsPerBlock);
             var end = Math.Min(count, r + rowsPerBlock);
-            for (var place = column; r < end; r++, place += width) values[r] = block[place];
+            for (var place = column; r < end; r++, place += width)
+                values[r] = block[place];
         }
 
         return values;
@@ -147,12 +153,15 @@ public sealed class Trace : IDisposable
     /// <summary>The last row at or before a time: the right side of an event.</summary>
     public int RowAt(double time)
     {
-        int low = 0, high = Rows;
+        int low = 0,
+            high = Rows;
         while (low < high)
         {
             var middle = (low + high) >>> 1;
-            if (times[middle] <= time) low = middle + 1;
-            else high = middle;
+            if (times[middle] <= time)
+                low = middle + 1;
+            else
+                high = middle;
         }
 
         return Math.Max(0, low - 1);
@@ -161,10 +170,12 @@ public sealed class Trace : IDisposable
     /// <summary>The value of a variable at any time within the run, linear between rows.</summary>
     public double At(int variable, double time)
     {
-        if (Rows == 0) return double.NaN;
+        if (Rows == 0)
+            return double.NaN;
         var row = RowAt(time);
         var value = this[row, variable];
-        if (row + 1 >= Rows || times[row] >= time) return value;
+        if (row + 1 >= Rows || times[row] >= time)
+            return value;
         var next = this[row + 1, variable];
         return value + (next - value) * (time - times[row]) / (times[row + 1] - times[row]);
     }

@@ -12,7 +12,8 @@ public static class TraceFolder
     /// <summary>Takes a folder of its own, which only its owner can read, and removes what an earlier process left in it.</summary>
     public static void Use(string path)
     {
-        if (OperatingSystem.IsWindows()) Directory.CreateDirectory(path);
+        if (OperatingSystem.IsWindows())
+            Directory.CreateDirectory(path);
         else
         {
             const UnixFileMode owner = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;
@@ -27,7 +28,8 @@ public static class TraceFolder
     /// <summary>Removes the files of traces in a folder.</summary>
     public static void Sweep(string path)
     {
-        if (!Directory.Exists(path)) return;
+        if (!Directory.Exists(path))
+            return;
         foreach (var file in Directory.GetFiles(path, Pattern))
         {
             try
@@ -43,5 +45,11 @@ public static class TraceFolder
 
     /// <summary>A new file that goes when its handle does.</summary>
     internal static SafeFileHandle CreateFile() =>
-        File.OpenHandle(Path.Combine(folder, $"anchor-bend-{Environment.ProcessId}-{Guid.NewGuid():N}.trace"), FileMode.CreateNew, FileAccess.ReadWrite, FileShare.None, FileOptions.DeleteOnClose);
+        File.OpenHandle(
+            Path.Combine(folder, $"anchor-bend-{Environment.ProcessId}-{Guid.NewGuid():N}.trace"),
+            FileMode.CreateNew,
+            FileAccess.ReadWrite,
+            FileShare.None,
+            FileOptions.DeleteOnClose
+        );
 }
