@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Simulation;
 
 /// <summary>Problems against C programs at equal error, and the automatic method against the best one.</summary>

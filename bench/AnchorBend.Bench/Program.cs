@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using System.Globalization;
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Flattening;

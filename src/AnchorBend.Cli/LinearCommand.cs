@@ -1,6 +1,7 @@
 using System.CommandLine;
 using System.Numerics;
 using System.Text.Json;
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Design;
 using AnchorBend.Simulation;
 

@@ -1,3 +1,4 @@
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling;
 using AnchorBend.Modeling.Catalog;
@@ -75,7 +76,7 @@ sealed record ModelFile(ModelDocument? Document, ClassDefinition? Class, IClassS
         if (Class is null)
             return PreparedModel.Unreadable(ParseFindings);
         var (model, findings) = Flattener.Flatten(Class, Classes, overrides);
-        return PreparedModel.Prepare(model, [.. ParseFindings, .. findings], new Dictionary<string, string>());
+        return PreparedModel.Prepare(model, [.. ParseFindings, .. findings], SourceMap.Empty);
     }
 
     /// <summary>A model that can run.</summary>

@@ -2,6 +2,7 @@ using System.CommandLine;
 using System.Globalization;
 using System.Text;
 using System.Text.Json;
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling.Flat;
 using AnchorBend.Simulation;
 
@@ -115,7 +116,7 @@ static class RunCommand
                         if (parsed.GetValue(record) is { } recordFile)
                             File.WriteAllText(
                                 recordFile.FullName,
-                                JsonSerializer.Serialize(RunRecord.Of(prepared, parameters, options), CommandParts.Json)
+                                JsonSerializer.Serialize(RunProvenance.Of(prepared, parameters, options), CommandParts.Json)
                             );
                         using var simulator = Begin(prepared, parameters, options, parsed.GetValue(from));
                         var result = simulator.Run(cancellation);
@@ -168,10 +169,10 @@ static class RunCommand
     {
         try
         {
-            var record = JsonSerializer.Deserialize<RunRecord>(File.ReadAllText(file.FullName), CommandParts.Json)
+            var record = JsonSerializer.Deserialize<RunProvenance>(File.ReadAllText(file.FullName), CommandParts.Json)
                 ?? throw new CommandException($"{file.Name} is empty.");
             var options = record.ToOptions();
-            var now = RunRecord.Of(prepared, parameters, options);
+            var now = RunProvenance.Of(prepared, parameters, options);
             if (now.Fingerprint != record.Fingerprint)
                 throw new CommandException($"{file.Name} records a run of another model, or of one with other values.");
             if (now.Version != record.Version)

@@ -1,5 +1,6 @@
 using System.CommandLine;
 using System.Text.Json;
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Design;
 using AnchorBend.Simulation;
 

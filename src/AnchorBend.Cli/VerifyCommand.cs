@@ -1,5 +1,6 @@
 using System.CommandLine;
 using System.Text.Json;
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Simulation;
 using AnchorBend.Verification;

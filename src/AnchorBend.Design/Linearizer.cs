@@ -1,4 +1,5 @@
 using AnchorBend.Compiler.Planning;
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Language;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Terms;

@@ -1,4 +1,5 @@
 using System.Globalization;
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling.Flat;
 using AnchorBend.Simulation;
 

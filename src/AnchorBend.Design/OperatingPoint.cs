@@ -1,3 +1,4 @@
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling.Flat;
 using AnchorBend.Simulation;
 

@@ -64,7 +64,7 @@ public static class RightHalfPlane
         public int? Run()
         {
             // Above this frequency nothing that the delays do can move the characteristic equation through zero.
-            if (Calm() is not { } end)
+            if (Safe() is not { } end)
                 return null;
             if (end < 0)
                 return int.MaxValue;
@@ -98,7 +98,7 @@ public static class RightHalfPlane
         /// The lowest frequency from which on |Δ(z)/Δ(0) − 1| is below one for all factors z of modulus one in the places of the delays.
         /// −1 where there is none: the delays alone ring without end.
         /// </summary>
-        double? Calm()
+        double? Safe()
         {
             var fastest = own.Select(p => p.Magnitude).Append(1 / turn).Max();
             var gain = Norm(system.E) * Norm(system.G);

@@ -25,6 +25,9 @@ public sealed record Finding(
     string? Suggestion = null
 )
 {
+    /// <summary>The part by its ids, where it was drawn.</summary>
+    public PartPath? Place { get; init; }
+
     /// <summary>What one click would do.</summary>
     public FindingFix? Fix { get; init; }
 
@@ -38,7 +41,8 @@ public sealed record FindingFix(string Label, IReadOnlyList<PatchOperation> Oper
     /// <summary>A new part, wired to a port.</summary>
     internal static FindingFix Connecting(
         string title,
-        ModelDocument document,
+        string definition,
+        DiagramDefinition diagram,
         string type,
         string name,
         double x,
@@ -54,7 +58,7 @@ public sealed record FindingFix(string Label, IReadOnlyList<PatchOperation> Oper
         var node = new JsonObject
         {
             ["type"] = type,
-            ["name"] = DocumentElaboration.FreeName(document, name),
+            ["name"] = diagram.FreeName(name),
             ["x"] = x,
             ["y"] = y,
             ["flip"] = flip,
@@ -68,7 +72,10 @@ public sealed record FindingFix(string Label, IReadOnlyList<PatchOperation> Oper
         };
         return new FindingFix(
             title,
-            [new PatchOperation("add", "/parts/" + id, node), new PatchOperation("add", "/wires/w" + id[1..], wire)]
+            [
+                new PatchOperation("add", DocumentPath.Part(definition, id), node),
+                new PatchOperation("add", DocumentPath.Wire(definition, "w" + id[1..]), wire),
+            ]
         );
     }
 }

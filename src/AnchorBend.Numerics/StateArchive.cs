@@ -15,7 +15,7 @@ public sealed unsafe class StateArchive
 
     public bool IsSaving => writer is not null;
 
-    public void Exchange(ref double value)
+    public void Transfer(ref double value)
     {
         if (writer is not null)
             writer.Write(value);
@@ -23,7 +23,7 @@ public sealed unsafe class StateArchive
             value = reader!.ReadDouble();
     }
 
-    public void Exchange(ref int value)
+    public void Transfer(ref int value)
     {
         if (writer is not null)
             writer.Write(value);
@@ -31,7 +31,7 @@ public sealed unsafe class StateArchive
             value = reader!.ReadInt32();
     }
 
-    public void Exchange(ref long value)
+    public void Transfer(ref long value)
     {
         if (writer is not null)
             writer.Write(value);
@@ -39,7 +39,7 @@ public sealed unsafe class StateArchive
             value = reader!.ReadInt64();
     }
 
-    public void Exchange(ref bool value)
+    public void Transfer(ref bool value)
     {
         if (writer is not null)
             writer.Write(value);
@@ -47,7 +47,7 @@ public sealed unsafe class StateArchive
             value = reader!.ReadBoolean();
     }
 
-    public void Exchange(ref string value)
+    public void Transfer(ref string value)
     {
         if (writer is not null)
             writer.Write(value);
@@ -55,23 +55,23 @@ public sealed unsafe class StateArchive
             value = reader!.ReadString();
     }
 
-    public void Exchange(Span<double> values)
+    public void Transfer(Span<double> values)
     {
         foreach (ref var value in values)
-            Exchange(ref value);
+            Transfer(ref value);
     }
 
-    public void Exchange(Span<long> values)
+    public void Transfer(Span<long> values)
     {
         foreach (ref var value in values)
-            Exchange(ref value);
+            Transfer(ref value);
     }
 
     /// <summary>A pointer to one of several vectors of equal length that lie one behind another.</summary>
-    public void Exchange(ref double* vector, double* first, int length)
+    public void Transfer(ref double* vector, double* first, int length)
     {
         var index = (int)((vector - first) / length);
-        Exchange(ref index);
+        Transfer(ref index);
         vector = first + (long)index * length;
     }
 }

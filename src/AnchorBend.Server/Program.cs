@@ -1,12 +1,15 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
-using AnchorBend.Server.Compute;
 using AnchorBend.Server.Endpoints;
-using AnchorBend.Server.Models;
 using AnchorBend.Server.Runs;
 using AnchorBend.Server.Security;
 using AnchorBend.Server.Storage;
 using AnchorBend.Simulation.Recording;
+using AnchorBend.Workbench.Compute;
+using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.Parts;
+using AnchorBend.Workbench.Runs;
+using AnchorBend.Workbench.Tuning;
 
 var builder = WebApplication.CreateSlimBuilder(new WebApplicationOptions { Args = args, ContentRootPath = AppContext.BaseDirectory });
 var data = builder.Configuration["data"] ?? Path.Combine(Environment.CurrentDirectory, "data");
@@ -14,7 +17,12 @@ try
 {
     builder.WebHost.UseUrls(Startup.Addresses(builder.Configuration));
     builder.WebHost.ConfigureKestrel(k => k.Limits.MaxRequestBodySize = 16 << 20);
-    builder.Logging.AddSimpleConsole().SetMinimumLevel(LogLevel.Warning);
+    // One line an event with its values by name, for people and for whatever collects logs.
+    builder.Logging.ClearProviders();
+    builder.Logging.AddSimpleConsole(c => (c.SingleLine, c.TimestampFormat) = (true, "yyyy-MM-dd HH:mm:ss "));
+    builder
+        .Logging.SetMinimumLevel(LogLevel.Warning)
+        .AddFilter("AnchorBend", Enum.Parse<LogLevel>(builder.Configuration["log"] ?? "Warning", true));
     // What waits for its turn to compute holds a thread; others must not wait for the pool to grow.
     ThreadPool.SetMinThreads(128, 16);
 
@@ -30,15 +38,20 @@ try
     builder.Services.AddHostFiltering(o => o.AllowedHosts = ["localhost", "127.0.0.1", "[::1]"]);
     builder.Services.AddProblemDetails();
     builder.Services.AddExceptionHandler<ProblemHandler>();
-    builder.Services.AddOpenApi();
+    builder.Services.AddOpenApi(o => o.AddSchemaTransformer<DocumentSchema>());
     builder.Services.AddSignalR();
     builder.Services.AddSingleton(_ => new Database(data));
+    builder.Services.AddSingleton<IModelStore, ModelStore>();
+    builder.Services.AddSingleton<IPartStore, PartStore>();
+    builder.Services.AddSingleton<INotifications, HubNotifier>();
     builder.Services.AddSingleton<ComputeGate>();
-    builder.Services.AddSingleton<ModelStore>();
     builder.Services.AddSingleton<OwnPackage>();
-    builder.Services.AddSingleton<ModelSessions>();
+    builder.Services.AddSingleton<OpenModels>();
     builder.Services.AddSingleton<RunPool>();
-    builder.Services.AddSingleton<IHubNotifier, HubNotifier>();
+    builder.Services.AddSingleton<ModelWork>();
+    builder.Services.AddSingleton<FieldCheck>();
+    builder.Services.AddSingleton<LoopTuning>();
+    builder.Services.AddSingleton<PartTexts>();
 
     var app = builder.Build();
     app.UseHostFiltering();
@@ -55,10 +68,12 @@ try
     RunEndpoints.Map(api);
     TuneEndpoints.Map(api);
     PartEndpoints.Map(api);
+    HealthEndpoints.Map(api);
     api.MapFallback((HttpContext context) => Problems.NotFound($"There is nothing at {context.Request.Path}."));
     app.MapFallbackToFile("index.html");
 
-    app.Services.GetRequiredService<ModelSessions>().LoadExamples();
+    if (app.Services.GetRequiredService<Database>().IsNew)
+        Examples.Fill(app.Services.GetRequiredService<IModelStore>());
     var traces = Path.Combine(data, "traces");
     TraceFolder.Use(traces);
     app.Lifetime.ApplicationStarted.Register(() => Console.WriteLine($"Anchor Bend is ready at {string.Join(" ", app.Urls)}"));

@@ -27,7 +27,12 @@ public static class DocumentRun
                 _ => throw new DocumentException($"A run starts 'given' or 'steady', not '{s.Start}'."),
             },
             // Of one that is gone, a finding tells.
-            SteadyParts = [.. (s.SteadyParts ?? []).Select(id => document.Parts.GetValueOrDefault(id)?.Name).OfType<string>()],
+            SteadyParts =
+            [
+                .. (s.SteadyParts ?? [])
+                    .Select(id => PartPath.TryParse(id, out var path) && !path.IsRoot ? document.NamePath(path) : null)
+                    .OfType<string>(),
+            ],
             RelativeTolerance = s.RelativeTolerance,
             AbsoluteTolerance = s.AbsoluteTolerance,
             Step = Seconds(s.Step, "step"),

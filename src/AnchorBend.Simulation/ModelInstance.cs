@@ -1,6 +1,8 @@
 using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
+using AnchorBend.Compiler.Analysis;
 using AnchorBend.Compiler.Emission;
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Language.Terms;
 using AnchorBend.Modeling.Flat;
 using AnchorBend.Numerics;
@@ -129,18 +131,18 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
     }
 
     /// <summary>Saves or loads everything but parameters and what follows from them.</summary>
-    internal void Exchange(StateArchive archive)
+    internal void Transfer(StateArchive archive)
     {
         foreach (var variable in Compiled.Plan.Model.Variables)
             if (variable.Role != VariableRole.Parameter)
-                archive.Exchange(ref Memory[variable.Index]);
-        archive.Exchange(new Span<double>(Memory + Compiled.Layout.PreviousBase, Compiled.Layout.HoistBase - Compiled.Layout.PreviousBase));
-        archive.Exchange(new Span<double>(States, 2 * StateCount));
+                archive.Transfer(ref Memory[variable.Index]);
+        archive.Transfer(new Span<double>(Memory + Compiled.Layout.PreviousBase, Compiled.Layout.HoistBase - Compiled.Layout.PreviousBase));
+        archive.Transfer(new Span<double>(States, 2 * StateCount));
         foreach (var delay in delays)
-            delay.Exchange(archive);
+            delay.Transfer(archive);
         var (fromLeft, stepStart) = (FromLeft, StepStart);
-        archive.Exchange(ref fromLeft);
-        archive.Exchange(ref stepStart);
+        archive.Transfer(ref fromLeft);
+        archive.Transfer(ref stepStart);
         (FromLeft, StepStart) = (fromLeft, stepStart);
     }
 
@@ -167,8 +169,8 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
     }
 
     /// <summary>Zero functions after an evaluation at the same time and state.</summary>
-    public void ZeroFunctions(double time, double* x, double* dx, double* result) =>
-        Compiled.ZeroFunctions!(this, time, x, dx, Memory, EvaluationMode.Derivatives, result);
+    public void EventIndicators(double time, double* x, double* dx, double* result) =>
+        Compiled.EventIndicators!(this, time, x, dx, Memory, EvaluationMode.Derivatives, result);
 
     /// <summary>Zero functions, their kinks and the derivatives of both along time, at a state and its slope.</summary>
     public void ZerosAndSlopes(double time, double* x, double* dx, double* result) =>
@@ -200,7 +202,7 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
     internal double IterationsOf(int loop) => loops[loop].Solutions > 0 ? (double)loops[loop].Iterations / loops[loop].Solutions : 0;
 
     /// <summary>Lets every delay hold the present value of its source, as at rest.</summary>
-    public void SettleDelays(double time)
+    public void InitialiseDelays(double time)
     {
         var plan = Compiled.Plan;
         for (var d = 0; d < delays.Length; d++)

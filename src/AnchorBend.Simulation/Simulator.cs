@@ -1,5 +1,7 @@
+using AnchorBend.Compiler.Analysis;
 using AnchorBend.Compiler.Emission;
 using AnchorBend.Compiler.Planning;
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Language;
 using AnchorBend.Language.Terms;
 using AnchorBend.Numerics;
@@ -43,7 +45,7 @@ public sealed unsafe partial class Simulator : IDisposable
     IReadOnlyList<StartEntry> start = [];
     long stateEvents,
         timeEvents;
-    int crowded;
+    int chatterCount;
     double crowdStart;
 
     public Simulator(CompiledPlan compiled, ParameterSet parameters, RunOptions options)
@@ -52,7 +54,7 @@ public sealed unsafe partial class Simulator : IDisposable
             throw new ArgumentException(problem, nameof(options));
         this.options = options;
         trace = new Trace(options.Keep ?? [.. Recordable(compiled.Plan)]);
-        Adopt(compiled, new ModelInstance(compiled, parameters));
+        SwitchPlan(compiled, new ModelInstance(compiled, parameters));
         var evaluator = new TermEvaluator(i => parameters.Values[i]);
         ticks = new TickSchedule([.. plan.Model.Clocks.Select(c => Clock(c, evaluator))], options.Start);
         (delayPoints, delaySources) = (new double[5 * model.Delays.Length], new double[model.Delays.Length]);
@@ -67,26 +69,27 @@ public sealed unsafe partial class Simulator : IDisposable
         nameof(scratch),
         nameof(recordPlaces)
     )]
-    void Adopt(CompiledPlan next, ModelInstance instance)
+    void SwitchPlan(CompiledPlan next, ModelInstance instance)
     {
         (compiled, plan, model) = (next, next.Plan, instance);
-        var matters = next.StateRelations.Length > 0 ? WatchedRelations.Find(plan, model.Parameters.Values) : [];
+        var matters = next.StateRelations.Length > 0 ? RelevantRelations.Find(plan, model.Parameters.Values) : [];
         IndexZeros(matters);
         scratch = new double[Math.Max(1, model.StateCount) * 2];
         IndexEvents();
         recordPlaces = RecordPlaces();
         recordsStatesOnly = recordPlaces.All(p => p.Source == 0);
         delaysStatesOnly = plan.Model.Delays.All(d => plan.StateSlot[plan.Representative[d.Source]] >= 0);
-        var followsWaves = watchedZeros.Length > 0 || options.IsAdaptive && compiled.Corners.FollowWaves;
+        var followsWaves = watchedZeros.Length > 0 || options.IsAdaptive && compiled.Discontinuities.FollowWaves;
         shortestWave = followsWaves
-            ? FastestWave.Period(plan, model.Parameters.Values, options.Start, options.End)
+            ? HighestForcingFrequency.Period(plan, model.Parameters.Values, options.Start, options.End)
             : double.PositiveInfinity;
         maximumStep = MaximumStep();
         integrator = IntegratorChoice.Make(model, options, maximumStep, watchedZeros.Length > 0);
-        IndexCorners();
+        IndexDiscontinuities();
         smallStates = new SmallStates(model, options);
         // Few output times are better met by steps; everything else looks at values within.
-        integrator.LooksInside = options.OutputTimes is not { Count: <= FewOutputs } || watchedZeros.Length > 0 || model.Delays.Length > 0;
+        integrator.ChecksDenseOutput =
+            options.OutputTimes is not { Count: <= FewOutputs } || watchedZeros.Length > 0 || model.Delays.Length > 0;
     }
 
     static (double, double) Clock(Modeling.Flat.SampleClock clock, TermEvaluator evaluator)
@@ -238,10 +241,10 @@ public sealed unsafe partial class Simulator : IDisposable
         ChooseStatesAtStart();
         integrator.Restart(options.Start, model.States);
         model.Memory[Modeling.Flat.FlatModel.InitialFlagIndex] = 1;
-        Settle();
+        InitialiseDiscretes();
         SolveStart();
         model.Memory[Modeling.Flat.FlatModel.InitialFlagIndex] = 1;
-        Iterate(options.Start, true);
+        IterateEvent(options.Start, true);
         ThrowIfNotFinite(options.Start);
         CheckAssertions(options.Start);
         ReconsiderStates();
@@ -255,12 +258,12 @@ public sealed unsafe partial class Simulator : IDisposable
 
     /// <summary>Everything at the present states, as at rest: delayed signals begin with their source's first value, which may itself be a
     /// delayed one.</summary>
-    void Settle()
+    void InitialiseDiscretes()
     {
         for (var pass = 0; pass < 1 + model.Delays.Length; pass++)
         {
             model.Evaluate(options.Start, model.States, model.StateDerivatives, EvaluationMode.Event);
-            model.SettleDelays(options.Start);
+            model.InitialiseDelays(options.Start);
         }
     }
 
@@ -270,7 +273,7 @@ public sealed unsafe partial class Simulator : IDisposable
         {
             for (var pass = 0; pass < 3; pass++)
             {
-                Settle();
+                InitialiseDiscretes();
                 for (var i = 0; i < plan.Discretes.Length; i++)
                     model.Memory[compiled.Layout.PreviousBase + i] = model.Memory[plan.Discretes[i]];
             }
@@ -301,16 +304,16 @@ public sealed unsafe partial class Simulator : IDisposable
         )
             Watch(cancellation, progress);
         var stop = Math.Min(Math.Min(options.End, pause), Math.Min(nextTimeEvent, cornerStop));
-        if (integrator.BetterAtEnds && !integrator.LooksInside && options.OutputTimes is not null && nextOutputTime > integrator.Time)
+        if (integrator.BetterAtEnds && !integrator.ChecksDenseOutput && options.OutputTimes is not null && nextOutputTime > integrator.Time)
             stop = Math.Min(stop, nextOutputTime);
         foreach (var varying in varyingDelays)
             stop = Math.Min(stop, integrator.Time + Math.Max(model.Value(varying), 1e-4 * maximumStep));
         model.FromLeft = true;
         model.StepStart = integrator.Time;
         model.KeepLoopSolutions();
-        BeforeCorners();
+        BeforeDiscontinuities();
         integrator.Step(stop);
-        if (WentOverCorner())
+        if (WentOverDiscontinuity())
             return;
         profile.Step(integrator, plan);
         if (smallStates.Count > 0)
@@ -428,7 +431,7 @@ public sealed unsafe partial class Simulator : IDisposable
             }
         }
 
-        if (crowded >= 20 && events.Count > 0)
+        if (chatterCount >= 20 && events.Count > 0)
             return new SimulationFailure(
                 "chattering",
                 $"Events come ever closer at {e.Time:G8} s: {events[^1].What} switches again and again.",

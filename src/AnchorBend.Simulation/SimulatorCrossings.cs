@@ -1,3 +1,4 @@
+using AnchorBend.Compiler.Analysis;
 using AnchorBend.Compiler.Emission;
 using AnchorBend.Language.Terms;
 using AnchorBend.Numerics;
@@ -19,14 +20,14 @@ public sealed unsafe partial class Simulator
 
     const int ExtremumIterations = 40;
 
-    readonly double[] sampleTimes = new double[MostParts + MostKinks + EarlyPoints + 1];
+    readonly double[] sampleTimes = new double[MostParts + MostNonSmoothPoints + EarlyPoints + 1];
     double[][] samples = [];
     double[] besideCrossing = [];
 
     /// <summary>The first instant of the last step at which a relation changes; NaN when none does.</summary>
     double FirstCrossing()
     {
-        if (IsCalm(integrator.Time))
+        if (CannotCross(integrator.Time))
             return double.NaN;
         var parts = Sample();
         foreach (var k in watchedZeros)
@@ -50,7 +51,7 @@ public sealed unsafe partial class Simulator
 
         if (!IsFollowedAt(crossing))
         {
-            GoBack();
+            RejectStep();
             return double.NaN;
         }
 
@@ -78,7 +79,7 @@ public sealed unsafe partial class Simulator
 
     /// <summary>By what part of a state's size its values may drift off within a step before it is made again, and the part of the step
     /// over which a slope is measured.</summary>
-    const double Misled = 3e-8,
+    const double DefectTolerance = 3e-8,
         SlopeSpan = 1e-3;
 
     /// <summary>Whether the last step is to be made again, shorter.</summary>
@@ -117,7 +118,7 @@ public sealed unsafe partial class Simulator
                 var size =
                     Math.Max(Math.Abs(integrator.StartState[i]), Math.Abs(integrator.State[i]))
                     + Math.Min(1, options.AbsoluteTolerance / options.RelativeTolerance);
-                if (!(defect <= Misled * size))
+                if (!(defect <= DefectTolerance * size))
                     return false;
             }
         }
@@ -126,11 +127,11 @@ public sealed unsafe partial class Simulator
     }
 
     /// <summary>Makes the last step again in shorter ones.</summary>
-    void GoBack()
+    void RejectStep()
     {
         integrator.Restart(integrator.StepStart, integrator.StartState, (integrator.Time - integrator.StepStart) / 4);
         (known, mustRepeat) = (Known.Nothing, true);
-        ForgetCorners();
+        ForgetDiscontinuities();
     }
 
     /// <summary>How far a zero function moved within the step, as seen at its samples.</summary>
@@ -174,7 +175,7 @@ public sealed unsafe partial class Simulator
 
         if (start == lastEvent)
             parts = AddEarlyPoints(parts);
-        return AddKinks(parts);
+        return AddNonSmoothPoints(parts);
     }
 
     /// <summary>Samples added at the beginning of a step from an event, each at a sixteenth of the distance of the one behind it.</summary>
@@ -315,7 +316,7 @@ public sealed unsafe partial class Simulator
         {
             if (afterStep && integrator.EvaluatedAtEnd && integrator.EndSlope != null)
             {
-                model.ZeroFunctions(time, integrator.State, integrator.EndSlope, g);
+                model.EventIndicators(time, integrator.State, integrator.EndSlope, g);
                 return;
             }
 
@@ -327,7 +328,7 @@ public sealed unsafe partial class Simulator
                 model.Memory[Modeling.Flat.FlatModel.TimeIndex] = time;
             else
                 model.Evaluate(time, x, dx, EvaluationMode.Derivatives);
-            model.ZeroFunctions(time, x, dx, g);
+            model.EventIndicators(time, x, dx, g);
         }
     }
 

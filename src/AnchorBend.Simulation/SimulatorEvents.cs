@@ -1,3 +1,4 @@
+using AnchorBend.Compiler.Analysis;
 using AnchorBend.Compiler.Emission;
 using AnchorBend.Compiler.Planning;
 using AnchorBend.Language.Terms;
@@ -99,13 +100,13 @@ public sealed unsafe partial class Simulator
         if (time >= ticks.Next)
             TakeTicks(time);
         else
-            Iterate(time, false);
-        PassOnBreaks(time, isBreakOnly && !changedAtEvent);
+            IterateEvent(time, false);
+        PropagateDiscontinuities(time, isBreakOnly && !changedAtEvent);
         ThrowIfNotFinite(time);
         CheckAssertions(time);
         GuardChattering(time);
         known = Known.Nothing;
-        ForgetCorners();
+        ForgetDiscontinuities();
         integrator.Restart(time, model.States, StepAfter(time));
         PlanTimeEvents(time);
         if (options.OutputTimes is null)
@@ -120,8 +121,8 @@ public sealed unsafe partial class Simulator
     {
         model.FromLeft = false;
         changedAtEvent = false;
-        PassOnBreaks(time, true);
-        ForgetCorners();
+        PropagateDiscontinuities(time, true);
+        ForgetDiscontinuities();
         known = Known.Nothing;
         integrator.Restart(time, model.States, StepAfter(time));
         // Time events are planned from values of now.
@@ -150,7 +151,7 @@ public sealed unsafe partial class Simulator
     }
 
     /// <summary>What jumps now goes into the delays: what comes out of others, or, where something else happened too, anything.</summary>
-    void PassOnBreaks(double time, bool isBreakOnly)
+    void PropagateDiscontinuities(double time, bool isBreakOnly)
     {
         for (var d = 0; d < levels.Length; d++)
         {
@@ -178,11 +179,11 @@ public sealed unsafe partial class Simulator
             model.Memory[clockFlags[k]] = 1;
             clockCounters[k].Count++;
         });
-        Iterate(time, false);
+        IterateEvent(time, false);
     }
 
     /// <summary>Evaluates until nothing changes any more (Modelica Language Specification 3.6, appendix B).</summary>
-    void Iterate(double time, bool initial)
+    void IterateEvent(double time, bool initial)
     {
         var memory = model.Memory;
         var layout = compiled.Layout;
@@ -236,7 +237,7 @@ public sealed unsafe partial class Simulator
     /// Gives every relation its present truth. Generated code leaves out relations in branches not taken; if one kept an old truth, it
     /// would seem to change at once.
     /// </summary>
-    void SettleRelations(double time)
+    void InitialiseRelations(double time)
     {
         if (plan.Relations.Count == 0)
             return;
@@ -244,7 +245,7 @@ public sealed unsafe partial class Simulator
         if (zeroes.Length > 0)
         {
             fixed (double* g = zeroes)
-                model.ZeroFunctions(time, model.States, model.StateDerivatives, g);
+                model.EventIndicators(time, model.States, model.StateDerivatives, g);
             foreach (var k in watchedZeros)
                 if (Differs(k, zeroes[k]))
                     memory[compiled.StateRelations[k]] = 1 - memory[compiled.StateRelations[k]];
@@ -257,7 +258,7 @@ public sealed unsafe partial class Simulator
     void PlanTimeEvents(double now, bool settle = true)
     {
         if (settle)
-            SettleRelations(now);
+            InitialiseRelations(now);
         var next = ticks.Next;
         nextRelation = -1;
         foreach (var r in timeRelations)
@@ -301,14 +302,7 @@ public sealed unsafe partial class Simulator
             return known;
         var terms = plan.TimeTables[table].Table.Knots.ToArray();
         double[] values = [.. terms.Select(ValueNow)];
-        if (
-            terms.All(k =>
-                !TermBuilder.Any(k, t =>
-                    t is DelayTerm or PreviousTerm or RelationTerm
-                    || t is VariableTerm v && plan.Model.Variables[v.Index].Role != VariableRole.Parameter
-                )
-            )
-        )
+        if (Array.TrueForAll(terms, k => Dependence.OnParameters(k, plan.Model)))
             knots[table] = values;
         return values;
     }
@@ -321,13 +315,13 @@ public sealed unsafe partial class Simulator
 
     void GuardChattering(double time)
     {
-        if (!IsCrowded(time))
+        if (!IsChattering(time))
             return;
         var recent = events.Count > 0 ? events[^1] : null;
         throw new SimulationException(
             new SimulationFailure(
                 "chattering",
-                $"{crowded} events within {time - crowdStart:G3} s at {time:G8} s: {recent?.What ?? "a condition"} switches to and fro.",
+                $"{chatterCount} events within {time - crowdStart:G3} s at {time:G8} s: {recent?.What ?? "a condition"} switches to and fro.",
                 recent?.Part ?? "",
                 null,
                 time,
@@ -337,11 +331,11 @@ public sealed unsafe partial class Simulator
     }
 
     /// <summary>Counts one more switching; whether too many came without progress worth mentioning.</summary>
-    bool IsCrowded(double time)
+    bool IsChattering(double time)
     {
-        if (crowded > 0 && time - crowdStart <= 1e-7 * (options.End - options.Start))
-            return ++crowded >= options.ChatteringLimit;
-        (crowded, crowdStart) = (1, time);
+        if (chatterCount > 0 && time - crowdStart <= 1e-7 * (options.End - options.Start))
+            return ++chatterCount >= options.ChatteringLimit;
+        (chatterCount, crowdStart) = (1, time);
         return false;
     }
 }

@@ -1,4 +1,5 @@
 using AnchorBend.Compiler.Emission;
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Language.Terms;
 using AnchorBend.Numerics;
 using AnchorBend.Simulation.Events;
@@ -41,7 +42,7 @@ public sealed unsafe partial class Simulator
     {
         using var stream = new MemoryStream();
         using (var writer = new BinaryWriter(stream))
-            Exchange(new StateArchive(writer));
+            Transfer(new StateArchive(writer));
         return new RunState(integrator.Time, plan.Reduced?.Dummies ?? [], [.. model.Parameters.Values], stream.ToArray());
     }
 
@@ -60,7 +61,7 @@ public sealed unsafe partial class Simulator
         try
         {
             using var reader = new BinaryReader(new MemoryStream(state.Content));
-            simulator.Exchange(new StateArchive(reader));
+            simulator.Transfer(new StateArchive(reader));
             if (reader.BaseStream.Position != reader.BaseStream.Length)
                 throw new InvalidDataException("The saved run belongs to another model.");
         }
@@ -78,35 +79,35 @@ public sealed unsafe partial class Simulator
         return simulator;
     }
 
-    void Exchange(StateArchive archive)
+    void Transfer(StateArchive archive)
     {
         // The sizes first: a state of another model must not be read into this one.
         var shape =
             $"{plan.Model.Variables.Count} {compiled.Layout.HoistBase} {model.StateCount} {model.Delays.Length} {plan.Model.Clocks.Count} {options.Method}";
         var found = shape;
-        archive.Exchange(ref found);
+        archive.Transfer(ref found);
         if (found != shape)
             throw new InvalidDataException("The saved run belongs to another model or method.");
-        model.Exchange(archive);
-        integrator.Exchange(archive);
-        ticks.Exchange(archive);
-        archive.Exchange(ref stateEvents);
-        archive.Exchange(ref timeEvents);
-        archive.Exchange(ref stateChanges);
-        archive.Exchange(ref nextTimeEvent);
-        archive.Exchange(ref nextOtherEvent);
-        archive.Exchange(ref crowded);
-        archive.Exchange(ref crowdStart);
-        archive.Exchange(ref lastEvent);
-        archive.Exchange(ref closeEvents);
-        archive.Exchange(ref cornerPatience);
-        accumulation.Exchange(archive);
-        archive.Exchange(ref suspect);
-        archive.Exchange(ref suspectTruth);
-        archive.Exchange(ref suspectZero);
+        model.Transfer(archive);
+        integrator.Transfer(archive);
+        ticks.Transfer(archive);
+        archive.Transfer(ref stateEvents);
+        archive.Transfer(ref timeEvents);
+        archive.Transfer(ref stateChanges);
+        archive.Transfer(ref nextTimeEvent);
+        archive.Transfer(ref nextOtherEvent);
+        archive.Transfer(ref chatterCount);
+        archive.Transfer(ref crowdStart);
+        archive.Transfer(ref lastEvent);
+        archive.Transfer(ref closeEvents);
+        archive.Transfer(ref cornerPatience);
+        accumulation.Transfer(archive);
+        archive.Transfer(ref suspect);
+        archive.Transfer(ref suspectTruth);
+        archive.Transfer(ref suspectZero);
         // What zero functions did before is learnt anew on both sides.
         known = Known.Nothing;
-        ForgetCorners();
+        ForgetDiscontinuities();
     }
 
     void ParametersChanged()
@@ -117,7 +118,7 @@ public sealed unsafe partial class Simulator
         ticks = new TickSchedule([.. plan.Model.Clocks.Select(c => Clock(c, evaluator))], Math.BitIncrement(time));
         Array.Clear(knots);
         model.FromLeft = false;
-        Iterate(time, false);
+        IterateEvent(time, false);
         ThrowIfNotFinite(time);
         integrator.Restart(time, model.States);
         PlanTimeEvents(time);

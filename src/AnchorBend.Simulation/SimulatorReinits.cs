@@ -40,13 +40,13 @@ public sealed unsafe partial class Simulator
     /// </summary>
     void SolveReinits(double time)
     {
-        var followers = news.Where(n => plan.StateSlot[n.Variable] < 0).ToArray();
+        var redundantConditions = news.Where(n => plan.StateSlot[n.Variable] < 0).ToArray();
         var given = news.Select(n => n.Variable).ToHashSet();
         int[] free = plan.Reduced is not { } reduced
             ? []
             :
             [
-                .. followers
+                .. redundantConditions
                     .SelectMany(f => reduced.Model.Choices.SelectMany(c => c.StatesBeside(f.Variable, reduced.Dummies)))
                     .Where(s => plan.StateSlot[s] >= 0 && !given.Contains(s))
                     .Distinct()
@@ -55,16 +55,18 @@ public sealed unsafe partial class Simulator
         Vector<double> Gaps()
         {
             model.Evaluate(time, model.States, model.StateDerivatives, EvaluationMode.Outputs);
-            return Vector<double>.Build.Dense(followers.Length, i => model.Value(followers[i].Variable) - followers[i].Value);
+            return Vector<double>.Build.Dense(redundantConditions.Length, i =>
+                model.Value(redundantConditions[i].Variable) - redundantConditions[i].Value
+            );
         }
 
-        double Missed(Vector<double> gaps, int follower) => Math.Abs(gaps[follower]) / (1 + Math.Abs(followers[follower].Value));
+        double Missed(Vector<double> gaps, int follower) => Math.Abs(gaps[follower]) / (1 + Math.Abs(redundantConditions[follower].Value));
         var gaps = Gaps();
         for (var iteration = 0; iteration < MostReinitIterations && free.Length > 0; iteration++)
         {
-            if (Enumerable.Range(0, followers.Length).All(i => Missed(gaps, i) <= 1e-12))
+            if (Enumerable.Range(0, redundantConditions.Length).All(i => Missed(gaps, i) <= 1e-12))
                 return;
-            var slopes = Matrix<double>.Build.Dense(followers.Length, free.Length);
+            var slopes = Matrix<double>.Build.Dense(redundantConditions.Length, free.Length);
             for (var c = 0; c < free.Length; c++)
             {
                 var before = model.States[free[c]];
@@ -80,10 +82,10 @@ public sealed unsafe partial class Simulator
             gaps = Gaps();
         }
 
-        var least = Enumerable.Range(0, followers.Length).MaxBy(i => Missed(gaps, i));
+        var least = Enumerable.Range(0, redundantConditions.Length).MaxBy(i => Missed(gaps, i));
         if (Missed(gaps, least) <= 1e-8)
             return;
-        var (worst, wanted) = followers[least];
+        var (worst, wanted) = redundantConditions[least];
         var variable = plan.Model.Variables[worst];
         throw new SimulationException(
             new SimulationFailure(

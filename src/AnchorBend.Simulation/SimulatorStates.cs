@@ -35,7 +35,7 @@ public sealed unsafe partial class Simulator
         var parameters = model.Parameters;
         model.Dispose();
         integrator.Dispose();
-        Adopt(other, new ModelInstance(other, parameters));
+        SwitchPlan(other, new ModelInstance(other, parameters));
     }
 
     /// <summary>After a step: whether another choice of states determines the rest much better.</summary>
@@ -70,7 +70,7 @@ public sealed unsafe partial class Simulator
         countsBefore = countsBefore.Plus(integrator.Counts);
         model.Dispose();
         integrator.Dispose();
-        Adopt(other, next);
+        SwitchPlan(other, next);
         dummies = null;
         known = Known.Nothing;
         stateChanges++;

@@ -19,15 +19,15 @@ sealed unsafe partial class StartSolver
                 return true;
             if (LeastStep(Slopes(), gap) is not { } step)
                 return false;
-            var before = free.Select(f => model.States[f]).ToArray();
+            var before = unknowns.Select(f => model.States[f]).ToArray();
             var largest = 0.0;
             var damping = 1.0;
             while (true)
             {
                 largest = 0;
-                for (var i = 0; i < free.Length; i++)
+                for (var i = 0; i < unknowns.Length; i++)
                 {
-                    model.States[free[i]] = before[i] - damping * step[i];
+                    model.States[unknowns[i]] = before[i] - damping * step[i];
                     largest = Math.Max(largest, Math.Abs(damping * step[i]) / (1e-9 + Math.Abs(before[i])));
                 }
 
@@ -99,7 +99,7 @@ sealed unsafe partial class StartSolver
         for (var attempt = 0; attempt < 200; attempt++)
         {
             var next = Math.Min(1, reached + step);
-            var before = free.Select(f => model.States[f]).ToArray();
+            var before = unknowns.Select(f => model.States[f]).ToArray();
             if (Newton([.. start.Select(r => (1 - next) * r)]))
             {
                 if (next >= 1)
@@ -109,8 +109,8 @@ sealed unsafe partial class StartSolver
                 continue;
             }
 
-            for (var i = 0; i < free.Length; i++)
-                model.States[free[i]] = before[i];
+            for (var i = 0; i < unknowns.Length; i++)
+                model.States[unknowns[i]] = before[i];
             if (!Follows())
                 return false;
             step /= 4;

@@ -25,7 +25,7 @@ sealed unsafe partial class StartSolver
     readonly Action settle;
     readonly double time;
     readonly int[] steady,
-        free;
+        unknowns;
 
     /// <summary>What must hold at the start.</summary>
     readonly int equations;
@@ -34,7 +34,7 @@ sealed unsafe partial class StartSolver
     readonly int[] rows;
 
     /// <summary>Fixed values of variables that follow from other fixed ones: they can only be compared.</summary>
-    readonly List<int> followers = [];
+    readonly List<int> redundantConditions = [];
 
     readonly double[] guess;
 
@@ -63,8 +63,8 @@ sealed unsafe partial class StartSolver
                 );
         steady = [.. Enumerable.Range(0, plan.States.Length).Where(Rests)];
         guess = [.. Enumerable.Range(0, plan.States.Length).Select(i => model.States[i])];
-        free = IsNeeded ? Free() : [];
-        rows = [.. Enumerable.Range(0, equations).Except(followers)];
+        unknowns = IsNeeded ? FindUnknowns() : [];
+        rows = [.. Enumerable.Range(0, equations).Except(redundantConditions)];
     }
 
     public bool IsNeeded => equations + steady.Length > 0;
@@ -72,7 +72,7 @@ sealed unsafe partial class StartSolver
     /// <summary>Where the states begin, after solving.</summary>
     public IReadOnlyList<StartEntry> Report()
     {
-        var solved = free.ToHashSet();
+        var solved = unknowns.ToHashSet();
         return
         [
             .. plan.States.Select(
@@ -92,7 +92,7 @@ sealed unsafe partial class StartSolver
     bool IsOpen(int state) => plan.Model.Variables[plan.States[state]] is { IsFixed: false } or { IsFixedByDefault: true };
 
     /// <summary>The states to solve for: those that rest, and one for each initial equation by a matching.</summary>
-    int[] Free()
+    int[] FindUnknowns()
     {
         var result = steady.Where(IsOpen).ToHashSet();
         if (equations > 0)
@@ -127,7 +127,7 @@ sealed unsafe partial class StartSolver
                 if (matched[e] >= 0)
                     result.Add(matched[e]);
                 else if (plan.FixedVariableOf(e) >= 0)
-                    followers.Add(e);
+                    redundantConditions.Add(e);
                 else
                 {
                     var initial = plan.StartEquations[e];
@@ -151,7 +151,7 @@ sealed unsafe partial class StartSolver
     {
         var n = plan.States.Length;
         settle();
-        var small = rows.Length + steady.Length <= DenseLimit && free.Length <= DenseLimit;
+        var small = rows.Length + steady.Length <= DenseLimit && unknowns.Length <= DenseLimit;
         if (!IsFound())
             Report(Residuals());
         CompareFollowers();
@@ -177,10 +177,10 @@ sealed unsafe partial class StartSolver
 
     void CompareFollowers()
     {
-        if (followers.Count == 0)
+        if (redundantConditions.Count == 0)
             return;
         var gaps = Gaps();
-        foreach (var e in followers)
+        foreach (var e in redundantConditions)
         {
             var (variable, value) = (plan.Model.Variables[plan.FixedVariableOf(e)], model.Value(plan.FixedVariableOf(e)));
             if (Math.Abs(gaps[e]) <= Rounded * (1 + Math.Abs(value)))
@@ -217,7 +217,7 @@ sealed unsafe partial class StartSolver
     {
         for (var i = 0; i < guess.Length; i++)
             model.States[i] = guess[i];
-        foreach (var i in free)
+        foreach (var i in unknowns)
             if (plan.Model.Variables[plan.States[i]].Start is null)
                 model.States[i] += aside;
         return Follows();
@@ -252,22 +252,22 @@ sealed unsafe partial class StartSolver
             rowOf[before + steady[i]] = rows.Length + i;
         var columnOf = new int[n + m];
         Array.Fill(columnOf, -1);
-        for (var i = 0; i < free.Length; i++)
-            columnOf[free[i]] = i;
+        for (var i = 0; i < unknowns.Length; i++)
+            columnOf[unknowns[i]] = i;
         for (var d = 0; d < m; d++)
         {
             rowOf[before + n + d] = rows.Length + steady.Length + d;
-            columnOf[n + d] = free.Length + d;
+            columnOf[n + d] = unknowns.Length + d;
         }
 
-        var all = Matrix<double>.Build.Dense(rows.Length + steady.Length + m, free.Length + m);
+        var all = Matrix<double>.Build.Dense(rows.Length + steady.Length + m, unknowns.Length + m);
         for (var c = 0; c < n + m; c++)
         for (var p = program.Pattern.Starts[c]; p < program.Pattern.Starts[c + 1]; p++)
             if (columnOf[c] >= 0 && rowOf[program.Pattern.Rows[p]] is var r and >= 0)
                 all[r, columnOf[c]] = values[p];
         if (m == 0)
             return all;
-        var (count, columns) = (rows.Length + steady.Length, free.Length);
+        var (count, columns) = (rows.Length + steady.Length, unknowns.Length);
         var through = Matrix<double>.Build.DenseIdentity(m) - all.SubMatrix(count, m, columns, m);
         return all.SubMatrix(0, count, 0, columns)
             + all.SubMatrix(0, count, columns, m) * through.Solve(all.SubMatrix(count, m, 0, columns));

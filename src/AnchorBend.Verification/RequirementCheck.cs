@@ -1,3 +1,4 @@
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Language.Binding;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Terms;

@@ -1,4 +1,5 @@
 using System.Numerics;
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Simulation;
 using AnchorBend.Tests;
 

@@ -1,4 +1,5 @@
 using System.Globalization;
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
@@ -64,7 +65,7 @@ public class DiagramProblemTests
         var (classes, errors) = Parser.ParseFile(text);
         Assert.Empty(errors);
         var (model, findings) = Flattener.Flatten(classes[^1], new ClassList(classes, PartCatalog.Standard));
-        return PreparedModel.Prepare(model, findings, new Dictionary<string, string>());
+        return PreparedModel.Prepare(model, findings, SourceMap.Empty);
     }
 
     static PreparedModel AsDocument(string text)

@@ -1,3 +1,4 @@
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Language;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling;
@@ -61,7 +62,7 @@ public class HostileSetTests
         if (errors.Count > 0 || classes.Count == 0)
             return PreparedModel.Unreadable([.. errors.Select(e => new Finding(Severity.Error, e.Code, e.Message, ""))]);
         var (model, findings) = Flattener.Flatten(classes[^1], new ClassList(classes, PartCatalog.Standard));
-        return PreparedModel.Prepare(model, findings, new Dictionary<string, string>());
+        return PreparedModel.Prepare(model, findings, SourceMap.Empty);
     }
 
     [Theory]

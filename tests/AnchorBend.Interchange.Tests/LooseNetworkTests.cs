@@ -1,3 +1,4 @@
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
@@ -9,14 +10,14 @@ namespace AnchorBend.Interchange.Tests;
 public class LooseNetworkTests
 {
     static ModelDocument Document(Dictionary<string, (string Type, string Name)> parts, params string[] wires) =>
-        new()
+        new DiagramDefinition
         {
             Name = "M",
             Parts = parts.ToDictionary(p => p.Key, p => new PartNode { Type = p.Value.Type, Name = p.Value.Name }),
             Wires = wires
                 .Select((w, i) => (w.Split(' '), i))
                 .ToDictionary(w => $"w{w.i}", w => new WireNode { From = Port(w.Item1[0]), To = Port(w.Item1[1]) }),
-        };
+        }.AsModel();
 
     static PortReference Port(string text) => new(text.Split('.')[0], text.Split('.')[1]);
 
@@ -54,7 +55,7 @@ public class LooseNetworkTests
         // What is left out says so, with a port and a click that ends it.
         foreach (var finding in prepared.Findings.Where(f => f.Code == "left-out"))
         {
-            Assert.Equal("x", finding.Part);
+            Assert.Equal("x", finding.Place?.ToString());
             Assert.Contains("'New one' is left out", finding.Message, StringComparison.Ordinal);
             Assert.NotNull(finding.Fix);
         }
@@ -64,13 +65,15 @@ public class LooseNetworkTests
     public void The_fix_of_a_loose_part_makes_it_run()
     {
         var document = Lag(("x", "Spring", "Spring"), ("m", "ForceSensor", "Sensor"));
-        document = document with
-        {
-            Wires = new(document.Wires)
+        document = document.WithMain(
+            document.Main with
             {
-                ["v"] = new WireNode { From = new("x", "b"), To = new("m", "a") },
-            },
-        };
+                Wires = new(document.Main.Wires)
+                {
+                    ["v"] = new WireNode { From = new("x", "b"), To = new("m", "a") },
+                },
+            }
+        );
         var finding = Assert.Single(DocumentPreparation.Prepare(document, PartCatalog.Standard).Findings, f =>
             f.Code is "left-out" or "open-port"
         );
@@ -86,14 +89,16 @@ public class LooseNetworkTests
     public void A_circuit_without_a_ground_beside_a_working_model_is_left_out()
     {
         var document = Lag(("v", "VoltageSource", "Source"), ("r", "Resistor", "Load"));
-        document = document with
-        {
-            Wires = new(document.Wires)
+        document = document.WithMain(
+            document.Main with
             {
-                ["a"] = new WireNode { From = new("v", "p"), To = new("r", "p") },
-                ["b"] = new WireNode { From = new("v", "n"), To = new("r", "n") },
-            },
-        };
+                Wires = new(document.Main.Wires)
+                {
+                    ["a"] = new WireNode { From = new("v", "p"), To = new("r", "p") },
+                    ["b"] = new WireNode { From = new("v", "n"), To = new("r", "n") },
+                },
+            }
+        );
         var prepared = DocumentPreparation.Prepare(document, PartCatalog.Standard);
         Assert.True(prepared.CanRun);
         var finding = Assert.Single(prepared.Findings, f => f.Code == "left-out");
@@ -124,7 +129,7 @@ public class LooseNetworkTests
             },
             "t.a p.a"
         );
-        document = document with { Parts = document.Parts.Where(p => p.Key != "s").ToDictionary() };
+        document = document.WithMain(document.Main with { Parts = document.Main.Parts.Where(p => p.Key != "s").ToDictionary() });
         var prepared = DocumentPreparation.Prepare(document, PartCatalog.Standard);
         Assert.Contains(prepared.Findings, f =>
             f.Code == "open-port" && f.Message.Contains("'b' of 'Pump' is open", StringComparison.Ordinal)
@@ -135,10 +140,12 @@ public class LooseNetworkTests
     public void Errors_of_another_kind_leave_nothing_out()
     {
         var document = Lag(("x", "Spring", "Spring"));
-        document = document with
-        {
-            Parts = new(document.Parts) { ["l"] = document.Parts["l"] with { Parameters = new() { ["T"] = "2 *" } } },
-        };
+        document = document.WithMain(
+            document.Main with
+            {
+                Parts = new(document.Main.Parts) { ["l"] = document.Main.Parts["l"] with { Parameters = new() { ["T"] = "2 *" } } },
+            }
+        );
         var prepared = DocumentPreparation.Prepare(document, PartCatalog.Standard);
         Assert.False(prepared.CanRun);
         Assert.DoesNotContain(prepared.Findings, f => f.Code == "left-out");

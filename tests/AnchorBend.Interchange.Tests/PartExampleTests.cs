@@ -1,3 +1,4 @@
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
@@ -21,25 +22,26 @@ public class PartExampleTests
         // A monitor is there to stop the run.
         Assert.True(result.Failure is null || name == "Monitor" && result.Failure.Code == "assertion", result.Failure?.ToString());
         Assert.True(
-            document.Signals.Count > 0 || PartCatalog.Standard.Describe(name).Ports.All(p => p.Causality == Language.Syntax.Causality.Input)
+            document.Main.Signals.Count > 0
+                || PartCatalog.Standard.Describe(name).Ports.All(p => p.Causality == Language.Syntax.Causality.Input)
         );
-        foreach (var key in document.Signals.Keys)
+        foreach (var key in document.Main.Signals.Keys)
         {
-            var part = document.Parts[key[..key.IndexOf('.', StringComparison.Ordinal)]];
+            var part = document.Main.Parts[key[..key.IndexOf('.', StringComparison.Ordinal)]];
             Assert.True(
                 prepared.Model.Find(part.Name + key[key.IndexOf('.', StringComparison.Ordinal)..]) is not null,
                 $"nothing is known as {key}"
             );
         }
 
-        Assert.Equal(document.Wires.Count, TextImport.Read(TextExport.Write(document, PartCatalog.Standard)).Wires.Count);
+        Assert.Equal(document.Main.Wires.Count, TextImport.Read(TextExport.Write(document, PartCatalog.Standard)).Main.Wires.Count);
         Assert.Empty(Overlaps(document));
     }
 
     static IEnumerable<(string, string)> Overlaps(ModelDocument document)
     {
         var boxes = document
-            .Parts.Values.Select(p =>
+            .Main.Parts.Values.Select(p =>
                 (p.Name, p.X, p.Y, PartCatalog.Standard.Describe(p.Type).Width, PartCatalog.Standard.Describe(p.Type).Height)
             )
             .ToList();

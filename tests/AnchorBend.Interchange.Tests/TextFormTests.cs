@@ -1,4 +1,5 @@
 using System.Reflection;
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling;
 using AnchorBend.Modeling.Catalog;
@@ -62,13 +63,21 @@ public class TextFormTests
         (
             document with
             {
-                Parts = document.Parts.ToDictionary(
-                    p => p.Key,
-                    p => p.Value with { Parameters = p.Value.Parameters.OrderBy(x => x.Key, StringComparer.Ordinal).ToDictionary() }
-                ),
-                Wires = document.Wires.OrderBy(w => w.Key, StringComparer.Ordinal).ToDictionary(),
+                Definitions = document
+                    .Definitions.OrderBy(d => d.Key, StringComparer.Ordinal)
+                    .ToDictionary(d => d.Key, d => d.Value is DiagramDefinition diagram ? Sorted(diagram) : d.Value),
             }
         ).ToJson(true);
+
+    static DiagramDefinition Sorted(DiagramDefinition diagram) =>
+        diagram with
+        {
+            Parts = diagram.Parts.ToDictionary(
+                p => p.Key,
+                p => p.Value with { Parameters = p.Value.Parameters.OrderBy(x => x.Key, StringComparer.Ordinal).ToDictionary() }
+            ),
+            Wires = diagram.Wires.OrderBy(w => w.Key, StringComparer.Ordinal).ToDictionary(),
+        };
 
     const string Letters = "abcXYZ 019_'\\\"äµ.{}";
 
@@ -80,10 +89,12 @@ public class TextFormTests
         {
             var random = new Random(seed);
             string Word() => new([.. Enumerable.Range(0, random.Next(1, 9)).Select(_ => Letters[random.Next(Letters.Length)])]);
-            var document = new ModelDocument
+            var document = new DiagramDefinition
             {
                 Name = "M" + Word(),
                 Description = random.Next(2) == 0 ? null : "d" + Word(),
+            }.AsModel() with
+            {
                 Settings = new RunSettings
                 {
                     End = $"{random.Next(1, 99)} min",
@@ -114,29 +125,29 @@ public class TextFormTests
                         3 => "no text that parses (",
                         _ => "20 degC",
                     };
-                document.Parts[$"p{i}-{Word()}"] = part;
+                document.Main.Parts[$"p{i}-{random.Next(1000)}"] = part;
             }
 
-            var ids = document.Parts.Keys.ToList();
+            var ids = document.Main.Parts.Keys.ToList();
             for (var i = random.Next(0, 10); i > 0; i--)
-                document.Wires[$"w{i}"] = new WireNode
+                document.Main.Wires[$"w{i}"] = new WireNode
                 {
                     From = new PortReference(ids[random.Next(ids.Count)], random.Next(2) == 0 ? "y" : "u[2]"),
                     To = new PortReference(random.Next(9) == 0 ? "gone" : ids[random.Next(ids.Count)], "port.inner"),
                     Bends = [.. Enumerable.Range(0, random.Next(4)).Select(_ => new Point(random.Next(500), random.Next(500)))],
                 };
-            document.Signals[$"{ids[0]}.y"] = new SignalNode
+            document.Main.Signals[$"{ids[0]}.y"] = new SignalNode
             {
                 Name = Word(),
                 Unit = "rpm",
                 Probe = 1,
             };
-            document.Parameters["a"] = new ParameterNode
+            document.Main.Parameters["a"] = new ParameterNode
             {
                 Value = random.Next(2) == 0 ? "5 kN" : "2 + 3",
                 Description = random.Next(2) == 0 ? null : Word(),
             };
-            document.Areas["a1"] = new AreaNode
+            document.Main.Areas["a1"] = new AreaNode
             {
                 Text = Word(),
                 X = 3,
@@ -151,7 +162,11 @@ public class TextFormTests
                 Limit = "5 %",
             };
             if (random.Next(3) == 0)
-                document.Classes["Own"] = new ClassNode { Text = "block Own \"Own part\"\n  output Real y;\nequation\n  y = 1;\nend Own;" };
+                document.Definitions["own"] = new TextDefinition
+                {
+                    Name = "Own",
+                    Text = "block Own \"Own part\"\n  output Real y;\nequation\n  y = 1;\nend Own;",
+                };
             var text = TextExport.Write(document, PartCatalog.Of(document));
             // What is read speaks of signals and parts by identity.
             Assert.Equal(Sorted(ModelDocument.FromJson(document.ToJson())), Sorted(TextImport.Read(text)));
@@ -161,7 +176,7 @@ public class TextFormTests
     [Fact]
     public void Bundles_are_connectors_of_the_standard_and_read_back_with_their_members()
     {
-        var document = new ModelDocument
+        var document = new DiagramDefinition
         {
             Name = "Harness",
             Parts =
@@ -204,7 +219,7 @@ public class TextFormTests
                 ["w2"] = new WireNode { From = new PortReference("b", "bundle"), To = new PortReference("c", "bundle") },
                 ["w3"] = new WireNode { From = new PortReference("c", "level"), To = new PortReference("d", "u") },
             },
-        };
+        }.AsModel();
         var text = TextExport.Write(document, PartCatalog.Standard);
         Assert.Contains("connect(Tank, Use)", text, StringComparison.Ordinal);
         Assert.Contains("connect(Use.level, Twice.u)", text, StringComparison.Ordinal);
@@ -217,7 +232,7 @@ public class TextFormTests
     {
         var document = Example("tide-gate");
         var before = TextExport.Write(document, PartCatalog.Standard).Split('\n');
-        document.Parts["pump"].Parameters["leak"] = "2e-13 m3/(s.Pa)";
+        document.Main.Parts["pump"].Parameters["leak"] = "2e-13 m3/(s.Pa)";
         var after = TextExport.Write(document, PartCatalog.Standard).Split('\n');
         Assert.Equal(before.Length, after.Length);
         Assert.Single(before.Zip(after), p => p.First != p.Second);
@@ -237,7 +252,7 @@ public class TextFormTests
             """;
         var document = TextImport.Read(text);
         Assert.Equal("3 s", document.Settings.End);
-        var x = document.Parts.Values.ToDictionary(p => p.Name, p => p.X);
+        var x = document.Main.Parts.Values.ToDictionary(p => p.Name, p => p.X);
         Assert.True(x["set"] < x["error"] && x["error"] < x["p"] && x["p"] < x["plant"]);
         Assert.Empty(Overlaps(document));
         var prepared = PreparedModel.Prepare(DocumentElaboration.Elaborate(document, PartCatalog.Of(document)));
@@ -249,7 +264,7 @@ public class TextFormTests
     static IEnumerable<(string, string)> Overlaps(ModelDocument document)
     {
         var boxes = document
-            .Parts.Values.Select(p =>
+            .Main.Parts.Values.Select(p =>
                 (p.Name, p.X, p.Y, PartCatalog.Standard.Describe(p.Type).Width, PartCatalog.Standard.Describe(p.Type).Height)
             )
             .ToList();
@@ -270,7 +285,8 @@ public class TextFormTests
         var document = TextImport.Read(
             "model Decay Real x(start = 1, fixed = true); output Real y; equation der(x) = -x; y = x; end Decay;"
         );
-        Assert.Equal("Decay", Assert.Single(document.Parts).Value.Type);
+        Assert.Equal("#own", Assert.Single(document.Main.Parts).Value.Type);
+        Assert.Equal("Decay", document.Definitions["own"].Name);
         Assert.True(PreparedModel.Prepare(DocumentElaboration.Elaborate(document, PartCatalog.Of(document))).CanRun);
     }
 

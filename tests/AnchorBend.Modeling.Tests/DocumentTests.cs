@@ -8,7 +8,7 @@ namespace AnchorBend.Modeling.Tests;
 public class DocumentTests
 {
     static ModelDocument Loop() =>
-        new()
+        new DiagramDefinition
         {
             Name = "Loop",
             Parts = new()
@@ -27,7 +27,7 @@ public class DocumentTests
             },
             Parameters = new() { ["gain"] = new ParameterNode { Value = "3" } },
             Signals = new() { ["b.y"] = new SignalNode { Name = "level" } },
-        };
+        }.AsModel();
 
     [Fact]
     public void A_diagram_becomes_a_model_with_units_parameters_and_names()
@@ -63,7 +63,7 @@ public class DocumentTests
     public void A_wrong_unit_is_told_at_its_parameter()
     {
         var document = Loop();
-        document.Parts["b"].Parameters["T"] = "3 m";
+        document.Main.Parts["b"].Parameters["T"] = "3 m";
         var finding = Assert.Single(DocumentElaboration.Elaborate(document, PartCatalog.Standard).Findings);
         Assert.Equal(("Slow part", "T", "unit"), (finding.Part, finding.Item, finding.Code));
     }
@@ -72,7 +72,7 @@ public class DocumentTests
     public void A_misspelt_name_offers_a_fix_that_mends_it()
     {
         var document = Loop();
-        document.Parts["b"].Parameters["k"] = "2*gian";
+        document.Main.Parts["b"].Parameters["k"] = "2*gian";
         var finding = Assert.Single(DocumentElaboration.Elaborate(document, PartCatalog.Standard).Findings);
         Assert.Equal("Use 'gain'", finding.Fix!.Label);
         var (mended, _) = JsonPatch.Apply(JsonNode.Parse(document.ToJson())!, finding.Fix.Operations);
@@ -83,7 +83,7 @@ public class DocumentTests
     public void An_unconnected_input_offers_a_constant()
     {
         var document = Loop();
-        document.Wires.Clear();
+        document.Main.Wires.Clear();
         var finding = Assert.Single(DocumentElaboration.Elaborate(document, PartCatalog.Standard).Findings);
         var (mended, _) = JsonPatch.Apply(JsonNode.Parse(document.ToJson())!, finding.Fix!.Operations);
         Assert.Empty(DocumentElaboration.Elaborate(ModelDocument.FromJson(mended.ToJsonString()), PartCatalog.Standard).Findings);
@@ -95,14 +95,14 @@ public class DocumentTests
         var start = JsonNode.Parse(Loop().ToJson())!;
         string[] paths =
         [
-            "/parts/a/x",
-            "/parts/c",
-            "/parts/b/parameters/k",
-            "/name",
-            "/wires/w",
-            "/signals/b.y/name",
-            "/parameters/gain/value",
-            "/wires/w/bends/-",
+            "/definitions/main/parts/a/x",
+            "/definitions/main/parts/c",
+            "/definitions/main/parts/b/parameters/k",
+            "/definitions/main/name",
+            "/definitions/main/wires/w",
+            "/definitions/main/signals/b.y/name",
+            "/definitions/main/parameters/gain/value",
+            "/definitions/main/wires/w/bends/-",
         ];
         Gen.Select(Gen.Int[0, paths.Length - 1], Gen.Int[0, 2], Gen.Int[0, 9])
             .List[1, 6]
@@ -138,7 +138,7 @@ public class DocumentTests
                 text =>
                 {
                     var document = Loop();
-                    document.Parts["b"].Parameters["T"] = text;
+                    document.Main.Parts["b"].Parameters["T"] = text;
                     DocumentElaboration.Elaborate(document, PartCatalog.Standard);
                 },
                 iter: 5000

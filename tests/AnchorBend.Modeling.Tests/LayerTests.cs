@@ -16,6 +16,7 @@ public class LayerTests
         "AnchorBend.Design",
         "AnchorBend.Verification",
         "AnchorBend.Interchange",
+        "AnchorBend.Workbench",
         "AnchorBend.Server",
         "AnchorBend.Cli",
     ];

@@ -136,19 +136,19 @@ public unsafe class MethodTests
     [Fact]
     public void The_pair_of_order_eight_has_its_order_within_and_at_the_end_of_a_step()
     {
-        (double End, double Inside) Errors(double h)
+        (double End, double DenseOutput) Errors(double h)
         {
             var system = new TestSystem(2, (t, x, dx) => (dx[0], dx[1]) = (x[1] * t + x[0], -x[0] * t + Math.Cos(x[1])));
             double* start = stackalloc double[] { 1, 0.5 },
                 inside = stackalloc double[2];
             double[] fine = new double[2],
-                fineInside = new double[2];
+                fineDenseOutput = new double[2];
             using (var reference = new DormandPrince853(system, TestSystem.Scale(2, 1e-13), h / 40))
             {
                 reference.Restart(0.3, start);
                 while (reference.Time < 0.3 + h * 0.4)
                     reference.Step(0.3 + h * 0.4);
-                fineInside = [reference.State[0], reference.State[1]];
+                fineDenseOutput = [reference.State[0], reference.State[1]];
                 while (reference.Time < 0.3 + h)
                     reference.Step(0.3 + h);
                 fine = [reference.State[0], reference.State[1]];
@@ -158,12 +158,12 @@ public unsafe class MethodTests
             integrator.Restart(0.3, start, h);
             integrator.Step(0.3 + h);
             integrator.Interpolate(0.3 + h * 0.4, inside);
-            return (Math.Abs(integrator.State[0] - fine[0]), Math.Abs(inside[0] - fineInside[0]));
+            return (Math.Abs(integrator.State[0] - fine[0]), Math.Abs(inside[0] - fineDenseOutput[0]));
         }
 
         var (coarse, fine) = (Errors(0.8), Errors(0.4));
         Assert.InRange(Math.Log2(coarse.End / fine.End), 8, 11);
-        Assert.InRange(Math.Log2(coarse.Inside / fine.Inside), 7, 10);
+        Assert.InRange(Math.Log2(coarse.DenseOutput / fine.DenseOutput), 7, 10);
     }
 
     [Fact]

@@ -22,11 +22,11 @@ public sealed class BundleTests : ServerTest
         var id = made.GetProperty("id").GetString()!;
         var opened = await Client.GetFromJsonAsync<JsonElement>($"/api/models/{id}");
         var ids = opened
-            .GetProperty("document")
+            .Root()
             .GetProperty("parts")
             .EnumerateObject()
             .ToDictionary(p => p.Value.GetProperty("name").GetString()!, p => p.Name);
-        return (id, opened.GetProperty("view"), ids);
+        return (id, opened.View(), ids);
     }
 
     [Fact]

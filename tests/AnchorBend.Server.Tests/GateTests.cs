@@ -1,8 +1,9 @@
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Language;
 using AnchorBend.Modeling.Documents;
-using AnchorBend.Server.Compute;
-using AnchorBend.Server.Runs;
 using AnchorBend.Simulation;
+using AnchorBend.Workbench.Compute;
+using AnchorBend.Workbench.Runs;
 
 namespace AnchorBend.Server.Tests;
 
@@ -99,7 +100,7 @@ public sealed class GateTests
     [Fact]
     public async Task A_run_that_ends_by_an_error_of_the_program_ends_and_says_so()
     {
-        var document = new ModelDocument
+        var document = new DiagramDefinition
         {
             Name = "M",
             Parts = new()
@@ -107,7 +108,7 @@ public sealed class GateTests
                 ["s"] = new PartNode { Type = "Step", Name = "S" },
                 ["l"] = new PartNode { Type = "Lag", Name = "L" },
             },
-        };
+        }.AsModel();
         var prepared = DocumentPreparation.Prepare(document, Modeling.Catalog.PartCatalog.Standard);
         // No simulator can be made for a run that ends before it begins: nothing in a model leads there.
         using var job = new RunJob("r", "m", 1, prepared, document, new RunOptions { Start = 1, End = 0 });

@@ -54,7 +54,7 @@ public sealed class KilledProcessTests : IDisposable
                     new
                     {
                         op = "add",
-                        path = $"/parts/p{acknowledged}",
+                        path = $"/definitions/main/parts/p{acknowledged}",
                         value = new
                         {
                             type = "Gain",
@@ -91,6 +91,6 @@ public sealed class KilledProcessTests : IDisposable
         var revision = opened.GetProperty("revision").GetInt64();
         // The edit under way may have been stored without its answer getting through.
         Assert.InRange(revision, acknowledged, acknowledged + 1);
-        Assert.Equal(revision, opened.GetProperty("document").GetProperty("parts").EnumerateObject().Count());
+        Assert.Equal(revision, opened.Root().GetProperty("parts").EnumerateObject().Count());
     }
 }

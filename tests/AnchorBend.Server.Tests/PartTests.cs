@@ -50,7 +50,7 @@ public sealed class PartTests : ServerTest
             new
             {
                 op = "add",
-                path = "/parts/a",
+                path = "/definitions/main/parts/a",
                 value = new
                 {
                     type = "Twice",
@@ -73,15 +73,13 @@ public sealed class PartTests : ServerTest
                 }
             )
         ).Content.ReadFromJsonAsync<JsonElement>();
-        Assert.True(answer.GetProperty("view").GetProperty("canRun").GetBoolean());
-        Assert.Contains(answer.GetProperty("view").GetProperty("ownParts").EnumerateArray(), p =>
-            p.GetProperty("name").GetString() == "Twice"
-        );
+        Assert.True(answer.View().GetProperty("canRun").GetBoolean());
+        Assert.Contains(answer.View().GetProperty("ownParts").EnumerateArray(), p => p.GetProperty("name").GetString() == "Twice");
         // What leaves brings the part along, and opens where there is no such package.
         var exported = await Client.GetFromJsonAsync<JsonElement>($"/api/models/{id}/export");
         Assert.Contains(
             "block Twice",
-            exported.GetProperty("classes").GetProperty("Twice").GetProperty("text").GetString(),
+            exported.GetProperty("definitions").GetProperty("Twice").GetProperty("text").GetString(),
             StringComparison.Ordinal
         );
         Assert.Contains("block Twice", await Client.GetStringAsync($"/api/models/{id}/text"), StringComparison.Ordinal);
@@ -95,15 +93,13 @@ public sealed class PartTests : ServerTest
             }
         );
         var ports = (await Client.GetFromJsonAsync<JsonElement>($"/api/models/{id}"))
-            .GetProperty("view")
+            .View()
             .GetProperty("parts")
             .GetProperty("a")
             .GetProperty("ports");
         Assert.Contains(ports.EnumerateArray(), p => p.GetProperty("name").GetString() == "w");
         Assert.Equal(HttpStatusCode.NoContent, (await Client.DeleteAsync("/api/package/Twice")).StatusCode);
-        Assert.False(
-            (await Client.GetFromJsonAsync<JsonElement>($"/api/models/{id}")).GetProperty("view").GetProperty("canRun").GetBoolean()
-        );
+        Assert.False((await Client.GetFromJsonAsync<JsonElement>($"/api/models/{id}")).View().GetProperty("canRun").GetBoolean());
     }
 
     [Theory]

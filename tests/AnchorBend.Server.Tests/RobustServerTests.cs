@@ -15,7 +15,7 @@ public sealed class RobustServerTests : ServerTest
     [InlineData("{\"basis\":0,\"label\":\"x\",\"operations\":[{}]}", "$.operations[0]")]
     [InlineData("{\"basis\":0,\"label\":\"x\",\"operations\":[{\"op\":\"add\",\"path\":null}]}", "$.operations[0]")]
     [InlineData(
-        "{\"basis\":0,\"label\":\"x\",\"operations\":[{\"op\":\"add\",\"path\":\"/parts/p\",\"value\":{\"a\":1,\"a\":2}}]}",
+        "{\"basis\":0,\"label\":\"x\",\"operations\":[{\"op\":\"add\",\"path\":\"/definitions/main/parts/p\",\"value\":{\"a\":1,\"a\":2}}]}",
         "'a' is given twice at $.operations[0].value"
     )]
     [InlineData(
@@ -70,7 +70,7 @@ public sealed class RobustServerTests : ServerTest
     [Theory]
     [InlineData("add", "/Parts", "{}", "no property of this name")]
     [InlineData("add", "/extra", "1", "no property of this name")]
-    [InlineData("remove", "/name", "null", "missing")]
+    [InlineData("remove", "/definitions/main/name", "null", "missing")]
     public async Task A_document_keeps_its_own_properties_only(string op, string path, string value, string reason)
     {
         var id = await Client.Create();
@@ -87,9 +87,7 @@ public sealed class RobustServerTests : ServerTest
         );
         Assert.Equal(HttpStatusCode.UnprocessableEntity, status);
         Assert.Contains(reason, problem.GetProperty("detail").GetString()!, StringComparison.Ordinal);
-        Assert.Single(
-            (await Client.GetFromJsonAsync<JsonElement>($"/api/models/{id}")).GetProperty("document").GetProperty("parts").EnumerateObject()
-        );
+        Assert.Single((await Client.GetFromJsonAsync<JsonElement>($"/api/models/{id}")).Root().GetProperty("parts").EnumerateObject());
     }
 
     [Theory]
@@ -236,9 +234,9 @@ public sealed class RobustServerTests : ServerTest
         var id = await Client.Create(
             WithPart("model Own parameter Real x = 1; parameter Real y = 1; output Real z; equation z = x * time + y; end Own;")
         );
-        var (_, moved) = await Client.Edit(id, 0, Replace("/parts/p/x", 160), Replace("/parts/p/y", 32));
+        var (_, moved) = await Client.Edit(id, 0, Replace("/definitions/main/parts/p/x", 160), Replace("/definitions/main/parts/p/y", 32));
         Assert.False(moved.TryGetProperty("run", out var none) && none.ValueKind == JsonValueKind.String);
-        Assert.Equal(0, moved.GetProperty("view").GetProperty("resultsRevision").GetInt64());
+        Assert.Equal(0, moved.View().GetProperty("resultsRevision").GetInt64());
         foreach (var (name, value, expected) in ((string, string, double)[])[("x", "3", 4), ("y", "5", 8)])
         {
             var revision = (await Client.GetFromJsonAsync<JsonElement>($"/api/models/{id}")).GetProperty("revision").GetInt64();
@@ -248,11 +246,11 @@ public sealed class RobustServerTests : ServerTest
                 new
                 {
                     op = "add",
-                    path = $"/parts/p/parameters/{name}",
+                    path = $"/definitions/main/parts/p/parameters/{name}",
                     value,
                 }
             );
-            Assert.Equal(revision + 1, changed.GetProperty("view").GetProperty("resultsRevision").GetInt64());
+            Assert.Equal(revision + 1, changed.View().GetProperty("resultsRevision").GetInt64());
             var run = changed.GetProperty("run").GetString()!;
             await Client.Finished(run);
             Assert.Equal(
@@ -286,7 +284,7 @@ public sealed class RobustServerTests : ServerTest
             }
         );
         Assert.Equal(HttpStatusCode.OK, status);
-        var view = answer.GetProperty("view");
+        var view = answer.View();
         Assert.False(view.GetProperty("canRun").GetBoolean());
         Assert.Equal("settings", view.GetProperty("findings")[0].GetProperty("code").GetString());
         Assert.True(view.GetProperty("resultsRevision").GetInt64() > run.GetProperty("revision").GetInt64());
@@ -322,11 +320,7 @@ public sealed class RobustServerTests : ServerTest
             Assert.Equal(HttpStatusCode.OK, status);
         Assert.Equal(
             9,
-            (await Client.GetFromJsonAsync<JsonElement>($"/api/models/{id}"))
-                .GetProperty("document")
-                .GetProperty("parts")
-                .EnumerateObject()
-                .Count()
+            (await Client.GetFromJsonAsync<JsonElement>($"/api/models/{id}")).Root().GetProperty("parts").EnumerateObject().Count()
         );
     }
 

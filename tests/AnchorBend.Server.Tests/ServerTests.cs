@@ -38,7 +38,7 @@ public sealed class ServerTests : IDisposable
         new
         {
             op = "add",
-            path = $"/parts/{id}",
+            path = $"/definitions/main/parts/{id}",
             value = new
             {
                 type,
@@ -53,7 +53,7 @@ public sealed class ServerTests : IDisposable
         new
         {
             op = "add",
-            path = $"/wires/{id}",
+            path = $"/definitions/main/wires/{id}",
             value = new
             {
                 from = new { part = from.Split('.')[0], port = from.Split('.')[1] },
@@ -128,7 +128,7 @@ public sealed class ServerTests : IDisposable
         client = factory.CreateClient();
         var opened = await Open(id);
         Assert.Equal(3, opened.GetProperty("revision").GetInt64());
-        Assert.Equal(["a"], opened.GetProperty("document").GetProperty("parts").EnumerateObject().Select(p => p.Name));
+        Assert.Equal(["a"], opened.Root().GetProperty("parts").EnumerateObject().Select(p => p.Name));
         var redone = await (
             await client.PostAsJsonAsync($"/api/models/{id}/redo", new { basis = 3, client = "t" })
         ).Content.ReadFromJsonAsync<JsonElement>();
@@ -136,8 +136,8 @@ public sealed class ServerTests : IDisposable
         await client.PostAsJsonAsync($"/api/models/{id}/undo", new { basis = 4, client = "t" });
         await client.PostAsJsonAsync($"/api/models/{id}/undo", new { basis = 5, client = "t" });
         opened = await Open(id);
-        Assert.Empty(opened.GetProperty("document").GetProperty("parts").EnumerateObject());
-        Assert.False(opened.GetProperty("view").GetProperty("canUndo").GetBoolean());
+        Assert.Empty(opened.Root().GetProperty("parts").EnumerateObject());
+        Assert.False(opened.View().GetProperty("canUndo").GetBoolean());
     }
 
     [Fact]
@@ -148,28 +148,28 @@ public sealed class ServerTests : IDisposable
         var (status, problem) = await Edit(id, 0, Add("b", "Gain", "B"));
         Assert.Equal(HttpStatusCode.Conflict, status);
         Assert.Equal(1, problem.GetProperty("present").GetInt64());
-        Assert.Single((await Open(id)).GetProperty("document").GetProperty("parts").EnumerateObject());
+        Assert.Single((await Open(id)).Root().GetProperty("parts").EnumerateObject());
     }
 
     [Theory]
-    [InlineData("{\"op\":\"remove\",\"path\":\"/parts/none\"}")]
-    [InlineData("{\"op\":\"add\",\"path\":\"/parts/p\",\"value\":null}")]
-    [InlineData("{\"op\":\"add\",\"path\":\"/parts/p\",\"value\":{\"type\":3}}")]
+    [InlineData("{\"op\":\"remove\",\"path\":\"/definitions/main/parts/none\"}")]
+    [InlineData("{\"op\":\"add\",\"path\":\"/definitions/main/parts/p\",\"value\":null}")]
+    [InlineData("{\"op\":\"add\",\"path\":\"/definitions/main/parts/p\",\"value\":{\"type\":3}}")]
     [InlineData("{\"op\":\"replace\",\"path\":\"/settings\",\"value\":null}")]
     [InlineData("{\"op\":\"replace\",\"path\":\"\",\"value\":{}}")]
     [InlineData("{\"op\":\"replace\",\"path\":\"/settings/end\",\"value\":null}")]
     [InlineData("{\"op\":\"replace\",\"path\":\"/settings/steadyParts\",\"value\":[null]}")]
     [InlineData("{\"op\":\"replace\",\"path\":\"/settings/relativeTolerance\",\"value\":1e999}")]
     [InlineData(
-        "{\"op\":\"add\",\"path\":\"/wires/w\",\"value\":{\"from\":{\"part\":\"a\",\"port\":\"y\"},\"to\":{\"part\":\"b\",\"port\":\"u\"},\"bends\":[null]}}"
+        "{\"op\":\"add\",\"path\":\"/definitions/main/wires/w\",\"value\":{\"from\":{\"part\":\"a\",\"port\":\"y\"},\"to\":{\"part\":\"b\",\"port\":\"u\"},\"bends\":[null]}}"
     )]
     [InlineData(
-        "{\"op\":\"add\",\"path\":\"/wires/w\",\"value\":{\"from\":{\"part\":\"a\",\"port\":\"y\"},\"to\":{\"part\":\"b\",\"port\":\"u\"},\"bends\":[{\"x\":1e999,\"y\":0}]}}"
+        "{\"op\":\"add\",\"path\":\"/definitions/main/wires/w\",\"value\":{\"from\":{\"part\":\"a\",\"port\":\"y\"},\"to\":{\"part\":\"b\",\"port\":\"u\"},\"bends\":[{\"x\":1e999,\"y\":0}]}}"
     )]
-    [InlineData("{\"op\":\"add\",\"path\":\"/areas/a\",\"value\":{\"text\":null}}")]
-    [InlineData("{\"op\":\"add\",\"path\":\"/areas/a\",\"value\":{\"x\":-1e999}}")]
-    [InlineData("{\"op\":\"explode\",\"path\":\"/name\"}")]
-    [InlineData("{\"op\":\"replace\",\"path\":\"/name\",\"value\":\"\"}")]
+    [InlineData("{\"op\":\"add\",\"path\":\"/definitions/main/areas/a\",\"value\":{\"text\":null}}")]
+    [InlineData("{\"op\":\"add\",\"path\":\"/definitions/main/areas/a\",\"value\":{\"x\":-1e999}}")]
+    [InlineData("{\"op\":\"explode\",\"path\":\"/definitions/main/name\"}")]
+    [InlineData("{\"op\":\"replace\",\"path\":\"/definitions/main/name\",\"value\":\"\"}")]
     public async Task A_hostile_edit_is_refused_with_a_reason(string operation)
     {
         var id = await Create();

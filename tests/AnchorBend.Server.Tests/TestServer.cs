@@ -18,7 +18,7 @@ static class TestServer
         new
         {
             op = "add",
-            path = $"/parts/{id}",
+            path = $"/definitions/main/parts/{id}",
             value = new
             {
                 type,
@@ -80,6 +80,14 @@ static class TestServer
                 settings = new { live = true, end = "1 s" },
             },
         };
+
+    /// <summary>What an answer says of the view: the whole of it where a model is opened, what became different after an edit.</summary>
+    public static JsonElement View(this JsonElement answer) =>
+        answer.TryGetProperty("view", out var view) ? view : answer.GetProperty("change");
+
+    /// <summary>The root's diagram of an opened model.</summary>
+    public static JsonElement Root(this JsonElement opened) =>
+        opened.GetProperty("document").GetProperty("definitions").GetProperty("main");
 
     public static async Task<JsonElement> Finished(this HttpClient client, string run)
     {

@@ -1,3 +1,5 @@
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Modeling.Documents;
 using AnchorBend.Tests;
 
 namespace AnchorBend.Simulation.Tests;
@@ -109,7 +111,7 @@ public class FailureTests
         var second = PreparedModel.Prepare(
             TextModel.Prepare(text, new Dictionary<string, string> { ["T"] = "0.5" }).Model,
             [],
-            new Dictionary<string, string>(),
+            SourceMap.Empty,
             first
         );
         Assert.Same(first.Compiled, second.Compiled);

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Tests;
@@ -91,7 +92,7 @@ public class FreshCompileTests
             var after = PreparedModel.Prepare(
                 fresh.Model,
                 [.. fresh.Findings.Where(f => f.Code is not ("algebraic-loop" or "index-reduction"))],
-                new Dictionary<string, string>(),
+                SourceMap.Empty,
                 before
             );
             Assert.True(RunOf(fresh) == RunOf(after), text);
@@ -103,7 +104,7 @@ public class FreshCompileTests
     {
         var before = TextModel.Prepare("parameter Real T = 2; Real x(start = 1); equation T * der(x) = -x;");
         var after = TextModel.Prepare("parameter Real T = 3; Real x(start = 1); equation T * der(x) = -x;");
-        Assert.Same(before.Compiled, PreparedModel.Prepare(after.Model, after.Findings, new Dictionary<string, string>(), before).Compiled);
+        Assert.Same(before.Compiled, PreparedModel.Prepare(after.Model, after.Findings, SourceMap.Empty, before).Compiled);
     }
 
     [Fact]
@@ -129,17 +130,24 @@ public class FreshCompileTests
             var document = ModelDocument.FromJson(File.ReadAllText(file));
             var before = PreparedModel.Prepare(DocumentElaboration.Elaborate(document, PartCatalog.Of(document)));
             var fields = document
-                .Parts.SelectMany(p => PartCatalog.Of(document).Describe(p.Value.Type).Parameters.Select(f => (Part: p.Key, Field: f.Name)))
+                .Main.Parts.SelectMany(p =>
+                    PartCatalog.Of(document).Describe(p.Value.Type).Parameters.Select(f => (Part: p.Key, Field: f.Name))
+                )
                 .ToList();
             foreach (var (part, field) in fields.OrderBy(_ => random.Next()).Take(12))
             {
-                var node = document.Parts[part];
+                var node = document.Main.Parts[part];
                 foreach (var text in (string[])["0", "1.5", "true", "0.25"])
                 {
-                    var edited = document with
-                    {
-                        Parts = new(document.Parts) { [part] = node with { Parameters = new(node.Parameters) { [field] = text } } },
-                    };
+                    var edited = document.WithMain(
+                        document.Main with
+                        {
+                            Parts = new(document.Main.Parts)
+                            {
+                                [part] = node with { Parameters = new(node.Parameters) { [field] = text } },
+                            },
+                        }
+                    );
                     PreparedModel Prepared(PreparedModel? earlier) =>
                         PreparedModel.Prepare(DocumentElaboration.Elaborate(edited, PartCatalog.Of(edited)), earlier);
                     Assert.True(

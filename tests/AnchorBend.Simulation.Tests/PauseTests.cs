@@ -1,3 +1,4 @@
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Simulation;
 using AnchorBend.Tests;
 

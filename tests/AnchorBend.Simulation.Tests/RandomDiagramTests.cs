@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling;
 using AnchorBend.Simulation;
 using AnchorBend.Tests;

@@ -1,3 +1,4 @@
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Tests;
 
 namespace AnchorBend.Simulation.Tests;

@@ -1,3 +1,4 @@
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Tests;
@@ -62,14 +63,14 @@ public class ValueChangeTests
     }
 
     [Theory]
-    [InlineData("replace", "/parts/a/parameters/k", "Gain 1.k", "7")]
-    [InlineData("add", "/parameters/tau/value", "tau", "2 s")]
-    [InlineData("remove", "/parts/a/parameters/k", null, null)]
-    [InlineData("replace", "/parts/a/x", null, null)]
-    [InlineData("replace", "/parts/b/parameters/k", null, null)]
+    [InlineData("replace", "/definitions/main/parts/a/parameters/k", "Gain 1.k", "7")]
+    [InlineData("add", "/definitions/main/parameters/tau/value", "tau", "2 s")]
+    [InlineData("remove", "/definitions/main/parts/a/parameters/k", null, null)]
+    [InlineData("replace", "/definitions/main/parts/a/x", null, null)]
+    [InlineData("replace", "/definitions/main/parts/b/parameters/k", null, null)]
     public void An_edit_of_a_document_tells_which_parameter_it_set(string op, string pointer, string? path, string? text)
     {
-        var document = new ModelDocument
+        var document = new DiagramDefinition
         {
             Name = "Test",
             Parts =
@@ -82,7 +83,10 @@ public class ValueChangeTests
                 },
             },
             Parameters = { ["tau"] = new ParameterNode { Value = "2 s" } },
-        };
-        Assert.Equal(path is null ? null : (path, text!), document.ParameterAt(new PatchOperation(op, pointer)));
+        }.AsModel();
+        var set = ParameterEdits.Of(document, new PatchOperation(op, pointer));
+        Assert.Equal(path is null ? [] : [(path, text!)], set ?? []);
+        // A value that was taken away, or one of a part that is not there, is looked at anew; a place in the drawing is no value.
+        Assert.Equal(path is null && pointer.Contains("parameters", StringComparison.Ordinal), set is null);
     }
 }

@@ -1,6 +1,8 @@
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling;
 using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Flattening;
 using AnchorBend.Simulation;
 
@@ -22,7 +24,7 @@ static class TextModel
         Assert.Empty(errors);
         var overrides = (set ?? new Dictionary<string, string>()).ToDictionary(s => s.Key, s => Parser.ParseField(s.Value));
         var (model, findings) = Flattener.Flatten(classes[^1], new ClassList(classes, PartCatalog.Standard), overrides);
-        return PreparedModel.Prepare(model, findings, new Dictionary<string, string>());
+        return PreparedModel.Prepare(model, findings, SourceMap.Empty);
     }
 
     public static RunResult Run(string text, double end, RunOptions? options = null, IReadOnlyDictionary<string, string>? set = null)

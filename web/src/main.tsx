@@ -10,7 +10,7 @@ import { StrictMode, useEffect, useState } from "react";
 import { createRoot } from "react-dom/client";
 import { Bench } from "./bench/Bench";
 import { StartPage } from "./start/StartPage";
-import { closeModel, openModel } from "./state/store";
+import { closeModel, openModel } from "./state/model";
 import { theme } from "./theme";
 
 function App() {

@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using System.Reflection;
 using System.Reflection.Emit;
 using System.Runtime.CompilerServices;
+using AnchorBend.Compiler.Analysis;
 using AnchorBend.Compiler.Derivation;
 using AnchorBend.Compiler.Planning;
 using AnchorBend.Language;
@@ -24,7 +25,7 @@ public sealed class CompiledPlan
     public required ChunkMethod[] DerivativeChunks { get; init; }
 
     /// <summary>Zero functions: left minus right side of each state relation, in the order of <see cref="StateRelations"/>.</summary>
-    public required VectorMethod? ZeroFunctions { get; init; }
+    public required VectorMethod? EventIndicators { get; init; }
 
     /// <summary>
     /// Zero functions, what passes zero where they have kinks (such as the argument of an absolute value), and the derivatives of both
@@ -36,7 +37,7 @@ public sealed class CompiledPlan
     public required bool[] DirectZeros { get; init; }
 
     /// <summary>The zero function that each kink belongs to.</summary>
-    public required int[] KinkOf { get; init; }
+    public required int[] NonSmoothPointOf { get; init; }
 
     public required int[] StateRelations { get; init; }
 
@@ -74,15 +75,15 @@ public sealed class CompiledPlan
         }
     }
 
-    Corners? corners;
+    Discontinuities? corners;
 
     /// <summary>Corners that make no events; found when first asked for, as some methods do without.</summary>
-    public Corners Corners
+    public Discontinuities Discontinuities
     {
         get
         {
             lock (derivation)
-                return corners ??= new Corners(this);
+                return corners ??= new Discontinuities(this);
         }
     }
 
@@ -182,7 +183,7 @@ public sealed class PlanEmitter
         }
 
         var stateRelations = Enumerable.Range(0, plan.Relations.Count).Where(r => plan.Relations[r].Kind == RelationKind.State).ToArray();
-        var functions = new ZeroFunctions(plan, stateRelations);
+        var functions = new EventIndicators(plan, stateRelations);
         var zeros = stateRelations.Length == 0 ? null : Finish<VectorMethod>(Vector(plan, layout, "zeros", functions.Terms, []));
         var zerosAndSlopes = functions.IsDirect.Contains(true)
             ? Finish<VectorMethod>(Vector(plan, layout, "zerosAndSlopes", functions.WithSlopes, []))
@@ -214,11 +215,11 @@ public sealed class PlanEmitter
             Layout = layout,
             Chunks = [.. chunks],
             DerivativeChunks = [.. derivative],
-            ZeroFunctions = zeros,
+            EventIndicators = zeros,
             StateRelations = stateRelations,
             ZerosAndSlopes = zerosAndSlopes,
             DirectZeros = functions.IsDirect,
-            KinkOf = [.. functions.Kinks.Select(k => k.Function)],
+            NonSmoothPointOf = [.. functions.NonSmoothPoints.Select(k => k.Function)],
             Loops = [.. loops],
             LoopCodes = codes,
         };
@@ -267,7 +268,7 @@ public sealed class PlanEmitter
     {
         var method = new DynamicMethod("chunk", typeof(void), ChunkArguments, typeof(PlanEmitter).Module, true) { InitLocals = false };
         var il = method.GetILGenerator();
-        var shared = new SharedTerms(SharedTerms.Dear);
+        var shared = new CommonSubexpressions(CommonSubexpressions.Dear);
         for (var b = start; b < end; b++)
             if (plan.Blocks[b] is AssignmentBlock a)
                 shared.Add(a.Value);
@@ -351,7 +352,7 @@ public sealed class PlanEmitter
             InitLocals = false,
         };
         var il = method.GetILGenerator();
-        var shared = new SharedTerms(SharedTerms.Cheap);
+        var shared = new CommonSubexpressions(CommonSubexpressions.Cheap);
         var budget = WorkBudget.Current;
         foreach (var assignment in inner)
         {
@@ -504,7 +505,7 @@ public sealed class PlanEmitter
             }
         }
 
-        var shared = new SharedTerms(SharedTerms.Cheap);
+        var shared = new CommonSubexpressions(CommonSubexpressions.Cheap);
         foreach (var (_, value) in slopesOfInner)
             shared.Add(value);
         foreach (var (_, _, value) in entries)

@@ -8,7 +8,7 @@ namespace AnchorBend.Compiler.Emission;
 
 /// <summary>Emits IL that computes terms. The arithmetic is the evaluator's, operation by operation, so results agree bit for
 /// bit.</summary>
-sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGenerator il, SharedTerms shared)
+sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGenerator il, CommonSubexpressions shared)
 {
     const BindingFlags Static = BindingFlags.Public | BindingFlags.Static;
 

@@ -28,8 +28,14 @@ public abstract class PlanBlock
     /// <summary>Variables the block determines.</summary>
     public abstract IEnumerable<int> Determines { get; }
 
+    /// <summary>Everything the block computes, in the order of evaluation.</summary>
+    public abstract IEnumerable<Term> Terms { get; }
+
     /// <summary>Parts whose equations are solved here.</summary>
     public required IReadOnlyList<string> Owners { get; init; }
+
+    /// <summary>The part that a finding about this block is told at; empty for the model.</summary>
+    public string Owner => Owners.Count > 0 ? Owners[0] : "";
 }
 
 /// <summary><c>variable := value</c>.</summary>
@@ -40,6 +46,8 @@ public sealed class AssignmentBlock(int variable, Term value) : PlanBlock
     public Term Value { get; } = value;
 
     public override IEnumerable<int> Determines => [Variable];
+
+    public override IEnumerable<Term> Terms => [Value];
 }
 
 /// <summary>
@@ -63,6 +71,8 @@ public sealed class LoopBlock : PlanBlock
     public bool IsSparse { get; init; }
 
     public override IEnumerable<int> Determines => [.. Torn, .. Inner.Select(i => i.Variable)];
+
+    public override IEnumerable<Term> Terms => [.. Inner.Select(i => i.Value), .. Residuals];
 }
 
 public enum RelationKind

@@ -1,3 +1,4 @@
+using AnchorBend.Compiler.Analysis;
 using AnchorBend.Language;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Terms;
@@ -25,8 +26,8 @@ public sealed class Planner
     {
         var equations = new List<(Term Left, Term Right, string Owner, Position At)>();
         var representative = AliasElimination.Run(model, equations);
-        VanishingTerms.Run(model, equations);
-        RateCombination.Run(model, equations);
+        ZeroParameterElimination.Run(model, equations);
+        SingularMassMatrix.Run(model, equations);
         var planner = new Planner(model, equations, representative);
         var states = model.Variables.Where(v => v.Derivative >= 0 && representative[v.Index] == v.Index).Select(v => v.Index).ToArray();
         var plan = planner.Run(states);
@@ -429,7 +430,7 @@ public sealed class Planner
             var (left, right, _, at) = equations[component[0]];
             var variable = unknowns[unknownOf[component[0]]];
             if (TermSolver.Solve(left, right, variable) is { } value)
-                return new AssignmentBlock(variable, ParameterDivision.Rewrite(value, model)) { Owners = owners };
+                return new AssignmentBlock(variable, ReciprocalHoisting.Rewrite(value, model)) { Owners = owners };
             if (model.Variables[variable].Role == VariableRole.Discrete)
                 return DiscreteLoop([variable], owners, at);
             return new LoopBlock
@@ -469,12 +470,7 @@ public sealed class Planner
     /// zero.</summary>
     bool IsNeverZero(Term factor)
     {
-        if (
-            TermBuilder.Any(factor, t =>
-                t is DelayTerm or PreviousTerm or RelationTerm
-                || t is VariableTerm v && model.Variables[v.Index].Role != VariableRole.Parameter
-            )
-        )
+        if (!Dependence.OnParameters(factor, model))
             return false;
         if (parameters is null)
         {

@@ -1,3 +1,4 @@
+using AnchorBend.Compiler.Analysis;
 using AnchorBend.Language.Terms;
 using AnchorBend.Modeling.Flat;
 using static AnchorBend.Language.Terms.TermBuilder;
@@ -19,19 +20,8 @@ sealed class RelationCollector(FlatModel model, bool[] isState)
 
     public void Collect(PlanBlock block)
     {
-        var owner = block.Owners.Count > 0 ? block.Owners[0] : "";
-        switch (block)
-        {
-            case AssignmentBlock a:
-                Collect(a.Value, owner);
-                break;
-            case LoopBlock l:
-                foreach (var inner in l.Inner)
-                    Collect(inner.Value, owner);
-                foreach (var residual in l.Residuals)
-                    Collect(residual, owner);
-                break;
-        }
+        foreach (var term in block.Terms)
+            Collect(term, block.Owner);
     }
 
     public void Collect(Term term, string owner)
@@ -100,10 +90,7 @@ sealed class RelationCollector(FlatModel model, bool[] isState)
         if (!IsTimeAmongHeld(term))
             return null;
         var rate = TermDerivative.Partial(term, FlatModel.TimeIndex);
-        var isKnown = !Any(rate, t =>
-            t is PreviousTerm
-            || t is VariableTerm v && (v.Index == FlatModel.TimeIndex || model.Variables[v.Index].Role != VariableRole.Parameter)
-        );
+        var isKnown = Dependence.OnParameters(rate, model, Allowed.Relations);
         return isKnown && rate is not ConstantTerm { Value: not > 0 } ? rate : null;
     }
 

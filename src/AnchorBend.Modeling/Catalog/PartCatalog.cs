@@ -67,28 +67,31 @@ public sealed partial class PartCatalog : IClassSource
     {
         this.behind = behind;
         foreach (var (name, text) in own)
-        {
-            if (Parsed.Count > MostParsed)
-                Parsed.Clear();
-            var (parsed, errors) = Parsed.GetOrAdd(text, Parser.ParseFile);
-            problems.AddRange(errors.Select(e => (name, e)));
-            texts[name] = new(text);
-            if (errors.Count == 0 && parsed.All(c => c.Name != name))
-                problems.Add(
-                    (
-                        name,
-                        new LanguageError(
-                            "own-part",
-                            $"The text defines {string.Join(", ", parsed.Select(c => c.Name))}, not '{name}'.",
-                            parsed[0].At,
-                            $"Name the class {name}."
-                        )
+            Add(name, text);
+    }
+
+    void Add(string name, string text)
+    {
+        if (Parsed.Count > MostParsed)
+            Parsed.Clear();
+        var (parsed, errors) = Parsed.GetOrAdd(text, Parser.ParseFile);
+        problems.AddRange(errors.Select(e => (name, e)));
+        texts[name] = new(text);
+        if (errors.Count == 0 && parsed.All(c => c.Name != name))
+            problems.Add(
+                (
+                    name,
+                    new LanguageError(
+                        "own-part",
+                        $"The text defines {string.Join(", ", parsed.Select(c => c.Name))}, not '{name}'.",
+                        parsed[0].At,
+                        $"Name the class {name}."
                     )
-                );
-            foreach (var definition in parsed)
-                if (classes.TryAdd(definition.Name, new(definition)))
-                    order.Add(definition.Name);
-        }
+                )
+            );
+        foreach (var definition in parsed)
+            if (classes.TryAdd(definition.Name, new(definition)))
+                order.Add(definition.Name);
     }
 
     /// <summary>The catalog shipped with the product.</summary>
@@ -99,32 +102,73 @@ public sealed partial class PartCatalog : IClassSource
     public static PartCatalog With(IReadOnlyDictionary<string, string> own, PartCatalog behind) =>
         own.Count == 0 ? behind : new PartCatalog(own, behind);
 
-    /// <summary>The catalog of a document: the parts it brings along before the others.</summary>
-    public static PartCatalog Of(ModelDocument document, PartCatalog? behind = null) =>
-        document.Classes.Count == 0
-            ? behind ?? Standard
-            : new PartCatalog(document.Classes.Select(c => KeyValuePair.Create(c.Key, c.Value.Text)), behind ?? Standard);
+    /// <summary>The catalog of a document: its definitions before the others.</summary>
+    public static PartCatalog Of(ModelDocument document, PartCatalog? behind = null) => new(document, behind ?? Standard);
+
+    /// <summary>This catalog where it is that of the document; else the document's in front of it.</summary>
+    public PartCatalog For(ModelDocument document) => ReferenceEquals(this.document, document) ? this : Of(document, this);
+
+    readonly ModelDocument? document;
+    readonly Dictionary<DiagramDefinition, Lazy<(ClassDefinition Definition, IReadOnlyList<Finding> Findings)>> diagrams = new(
+        ReferenceEqualityComparer.Instance
+    );
+
+    PartCatalog(ModelDocument document, PartCatalog behind)
+        : this([], behind)
+    {
+        this.document = document;
+        var cycles = new DefinitionCycles(document);
+        foreach (var (id, definition) in document.Definitions)
+        {
+            var type = DefinitionReference.OfOwn(id);
+            if (definition is TextDefinition text)
+            {
+                Add(text.Name, text.Text);
+                if (classes.TryGetValue(text.Name, out var named))
+                    classes[type] = named;
+                texts[type] = texts[text.Name];
+                order.Remove(text.Name);
+                order.Add(type);
+            }
+            else if (definition is DiagramDefinition diagram)
+            {
+                var made = new Lazy<(ClassDefinition Definition, IReadOnlyList<Finding>)>(() =>
+                    DiagramClass.Of(id, diagram, id == document.Root, this, cycles)
+                );
+                diagrams[diagram] = made;
+                classes[type] = new(() => made.Value.Definition);
+                if (id != document.Root)
+                    order.Add(type);
+            }
+        }
+    }
+
+    /// <summary>What a diagram of this catalog's document cannot express.</summary>
+    internal IReadOnlyList<Finding> FindingsOf(DiagramDefinition diagram) => diagrams[diagram].Value.Findings;
 
     public ClassDefinition? Find(string name) => classes.GetValueOrDefault(name)?.Value ?? behind?.Find(name);
 
     public IEnumerable<string> Names => behind is null ? order : order.Concat(behind.Names.Where(n => !classes.ContainsKey(n)));
 
     /// <summary>The parts that can be placed, a user's own first.</summary>
-    public IEnumerable<PartDescription> Parts =>
-        behind is null ? OwnParts : OwnParts.Concat(behind.Parts.Where(p => !classes.ContainsKey(p.Name)));
+    public IEnumerable<PartDescription> Parts => behind is null ? Own : Own.Concat(behind.Parts.Where(p => !classes.ContainsKey(p.Name)));
 
-    /// <summary>The parts of this catalog without the one behind it.</summary>
-    public IEnumerable<PartDescription> OwnParts => order.Where(IsPlaceable).Select(Describe);
+    /// <summary>The model's and the user's own parts that can be placed.</summary>
+    public IEnumerable<PartDescription> OwnParts =>
+        behind is null ? [] : Own.Concat(behind.OwnParts.Where(p => !classes.ContainsKey(p.Name)));
+
+    IEnumerable<PartDescription> Own => order.Where(IsPlaceable).Select(Describe);
 
     /// <summary>What the interface shows of one part.</summary>
     public PartDescription Describe(string name) =>
         classes.TryGetValue(name, out var own)
-            ? descriptions.GetOrAdd(name, _ => Grouped(PartDescription.Of(own.Value, this)))
+            ? descriptions.GetOrAdd(name, _ => Grouped(name, PartDescription.Of(own.Value, this)))
             : behind!.Describe(name);
 
-    PartDescription Grouped(PartDescription part) =>
+    PartDescription Grouped(string name, PartDescription part) =>
         part with
         {
+            Name = name,
             Group = behind is not null && part.Group.Length == 0 ? OwnGroup : part.Group,
             Operators = Operators(texts.GetValueOrDefault(part.Name)?.Value ?? ""),
         };
@@ -145,6 +189,30 @@ public sealed partial class PartCatalog : IClassSource
                 .Distinct()
                 .Order(StringComparer.Ordinal),
         ];
+
+    /// <summary>
+    /// The parts of the shipped catalog with a trait, by what their texts declare: the texts are searched, so that none has to be read for
+    /// it.
+    /// </summary>
+    static readonly Lazy<IReadOnlyDictionary<string, string>> Declaring = new(() =>
+        Standard
+            .order.SelectMany(name => TraitsOf(Standard.texts[name].Value).Select(t => (Trait: t, name)))
+            .DistinctBy(t => t.Trait)
+            .ToDictionary(t => t.Trait, t => t.name)
+    );
+
+    static IEnumerable<string> TraitsOf(string text) => DeclaredTraits().Matches(text).Select(m => m.Groups["trait"].Value);
+
+    [GeneratedRegex("""[(,]\s*(?<trait>ends = "\w+"|zero = )""")]
+    private static partial Regex DeclaredTraits();
+
+    /// <summary>The part that ends a line of a physical domain; null where there is none.</summary>
+    public PartDescription? EndOf(string domain) => Declared($"ends = \"{domain}\"");
+
+    /// <summary>The part that gives a constant, zero among others.</summary>
+    public PartDescription? Zero => Declared("zero = ");
+
+    PartDescription? Declared(string trait) => Declaring.Value.TryGetValue(trait, out var name) ? Describe(name) : null;
 
     /// <summary>The text that defines a class; null for an unknown one.</summary>
     public string? TextOf(string name) => texts.GetValueOrDefault(name)?.Value ?? behind?.TextOf(name);

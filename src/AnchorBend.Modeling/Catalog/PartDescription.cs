@@ -67,7 +67,8 @@ public sealed record PartDescription(
     IReadOnlyList<string> Equations,
     IReadOnlyList<string>? Plot,
     string? Validity,
-    IReadOnlyList<string> Operators
+    IReadOnlyList<string> Operators,
+    PartTraits Traits
 )
 {
     /// <summary>The height on the diagram with so many ports on each side.</summary>
@@ -139,6 +140,8 @@ public sealed record PartDescription(
                 );
         }
 
+        if (PortPart.KindOf(definition) == PortKind.Physical && Terminal(definition) is { } terminal)
+            ports.Add(terminal);
         if (BundlePart.Is(definition))
         {
             var joins = BundlePart.Joins(definition);
@@ -196,7 +199,8 @@ public sealed record PartDescription(
             ],
             Text("plot")?.Split(',', StringSplitOptions.TrimEntries),
             Text("validity"),
-            []
+            [],
+            PartTraits.Of(ours)
         );
     }
 
@@ -254,6 +258,15 @@ public sealed record PartDescription(
                 null,
                 null
             );
+        return Physical(component, connector, optional, side);
+    }
+
+    /// <summary>The port that a physical port of a level shows on the level's own diagram.</summary>
+    static PortDescription? Terminal(ClassDefinition connector) =>
+        Physical(new ComponentDeclaration(connector.Name, PortPart.Whole, default), connector, null, null);
+
+    static PortDescription Physical(ComponentDeclaration component, ClassDefinition connector, string? optional, string? side)
+    {
         var domain = connector.Annotation?.Argument("__AnchorBend")?.Value.Argument("domain")?.Value.Binding as StringLiteral;
         var members = connector.Components.Where(c => c.Variability == Variability.Continuous).ToList();
         return new PortDescription(

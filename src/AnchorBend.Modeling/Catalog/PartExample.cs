@@ -32,7 +32,7 @@ public static class PartExample
     public static ModelDocument Of(string name, PartCatalog catalog)
     {
         var part = catalog.Describe(name);
-        var document = new ModelDocument
+        var diagram = new DiagramDefinition
         {
             Name = $"{part.Title}, an example",
             Description = part.Help,
@@ -42,7 +42,7 @@ public static class PartExample
             },
         };
         if (BundlePart.Is(catalog.Find(name)))
-            return OfBundle(document, name, catalog);
+            return OfBundle(diagram, name, catalog).AsModel();
         var (alone, _) = Flattener.Flatten(catalog.Find(name)!, catalog);
         var feeds = 0;
         foreach (
@@ -57,20 +57,20 @@ public static class PartExample
             if (port.IsVector)
             {
                 target = $"{inputs.Key}Stack";
-                document.Parts[target] = new PartNode
+                diagram.Parts[target] = new PartNode
                 {
                     Type = "Stack",
                     Name = $"Vector {inputs.Key}",
                     Parameters = { ["n"] = inputs.Count().ToString(System.Globalization.CultureInfo.InvariantCulture) },
                 };
-                Wire(document, target, "y", "part", inputs.Key);
+                Wire(diagram, target, "y", "part", inputs.Key);
             }
 
             foreach (var input in inputs)
             {
                 feeds++;
                 Feed(
-                    document,
+                    diagram,
                     $"in{feeds}",
                     input.Type,
                     Sizes.GetValueOrDefault(input.Unit?.Symbol ?? "", 1),
@@ -87,22 +87,22 @@ public static class PartExample
         var between = part.Ports.Count(p => p.Domain is "translational" or "rotational" && p.Optional is null) > 1;
         foreach (var port in part.Ports.Where(p => p.Domain is not null && p.Optional is null))
         {
-            Load(document, port);
+            Load(diagram, port);
             if (between && (port.Domain is "translational" or "rotational"))
             {
-                document.Parts[port.Name + "Mass"] = new PartNode
+                diagram.Parts[port.Name + "Mass"] = new PartNode
                 {
                     Type = port.Domain == "rotational" ? "Inertia" : "Mass",
                     Name = $"Mass at {port.Name}",
                     Parameters = { ["hold"] = "false" },
                 };
-                Wire(document, "part", port.Name, port.Name + "Mass", "a");
+                Wire(diagram, "part", port.Name, port.Name + "Mass", "a");
             }
 
             if (driven.Add(port.Domain!))
-                Drive(document, port);
-            document.Signals[$"part.{port.Name}.{port.Potential}"] = new SignalNode { Probe = 0 };
-            document.Signals[$"part.{port.Name}.{port.Flow}"] = new SignalNode { Probe = 1 };
+                Drive(diagram, port);
+            diagram.Signals[$"part.{port.Name}.{port.Potential}"] = new SignalNode { Probe = 0 };
+            diagram.Signals[$"part.{port.Name}.{port.Flow}"] = new SignalNode { Probe = 1 };
         }
 
         foreach (
@@ -112,40 +112,49 @@ public static class PartExample
                 && part.Ports.Any(p => p.Name == v.Name.Split('[')[0] && p.Optional is null)
             )
         )
-            document.Signals[$"part.{output.Name}"] = new SignalNode { Probe = 2 };
-        return DiagramLayout.Arrange(document, catalog);
+            diagram.Signals[$"part.{output.Name}"] = new SignalNode { Probe = 2 };
+        return DiagramLayout.Arrange(diagram, catalog).AsModel();
     }
 
     /// <summary>Two signals joined, and both picked again.</summary>
-    static ModelDocument OfBundle(ModelDocument document, string name, PartCatalog catalog)
+    static DiagramDefinition OfBundle(DiagramDefinition diagram, string name, PartCatalog catalog)
     {
         var other = BundlePart.Joins(catalog.Find(name)!) ? "Pick" : "Bundle";
-        document.Parts["part"].Parameters[BundlePart.List] = "level, rate";
-        document.Parts["other"] = new PartNode
+        diagram.Parts["part"].Parameters[BundlePart.List] = "level, rate";
+        diagram.Parts["other"] = new PartNode
         {
             Type = other,
             Name = other,
             Parameters = { [BundlePart.List] = "level, rate" },
         };
         var (join, pick) = other == "Pick" ? ("part", "other") : ("other", "part");
-        Wire(document, join, BundlePart.Whole, pick, BundlePart.Whole);
-        Feed(document, "in1", ScalarType.Real, 1, null, 1, join, "level");
-        Feed(document, "in2", ScalarType.Real, 1, null, 2, join, "rate");
+        Wire(diagram, join, BundlePart.Whole, pick, BundlePart.Whole);
+        Feed(diagram, "in1", ScalarType.Real, 1, null, 1, join, "level");
+        Feed(diagram, "in2", ScalarType.Real, 1, null, 2, join, "rate");
         foreach (var member in new[] { "level", "rate" })
         {
-            document.Parts[member] = new PartNode { Type = "Gain", Name = $"Use of {member}" };
-            Wire(document, pick, member, member, "u");
-            document.Signals[$"{member}.y"] = new SignalNode { Probe = 0 };
+            diagram.Parts[member] = new PartNode { Type = "Gain", Name = $"Use of {member}" };
+            Wire(diagram, pick, member, member, "u");
+            diagram.Signals[$"{member}.y"] = new SignalNode { Probe = 0 };
         }
 
-        return DiagramLayout.Arrange(document, catalog);
+        return DiagramLayout.Arrange(diagram, catalog);
     }
 
-    static void Feed(ModelDocument document, string id, ScalarType type, double size, string? unit, int number, string target, string port)
+    static void Feed(
+        DiagramDefinition diagram,
+        string id,
+        ScalarType type,
+        double size,
+        string? unit,
+        int number,
+        string target,
+        string port
+    )
     {
         string Text(double value) =>
             FormattableString.Invariant($"{value:G6}") + (string.IsNullOrEmpty(unit) || unit == "1" ? "" : " " + unit);
-        document.Parts[id] =
+        diagram.Parts[id] =
             type == ScalarType.Boolean
                 ? new PartNode
                 {
@@ -171,50 +180,50 @@ public static class PartExample
                     ["f"] = FormattableString.Invariant($"{0.1 * number:G3} Hz"),
                 },
             };
-        Wire(document, id, "y", target, port);
+        Wire(diagram, id, "y", target, port);
         if (type != ScalarType.Boolean && number == 1)
-            document.Signals[$"{id}.y"] = new SignalNode { Probe = 2 };
+            diagram.Signals[$"{id}.y"] = new SignalNode { Probe = 2 };
     }
 
-    static void Load(ModelDocument document, PortDescription port)
+    static void Load(DiagramDefinition diagram, PortDescription port)
     {
         var name = port.Name;
         switch (port.Domain)
         {
             case "translational":
-                Add(document, name, "Spring", "b", ("TranslationalFixed", "a"), "a");
-                Add(document, name + "Damper", "Damper", "b", null, "a", name, name + "End");
+                Add(diagram, name, "Spring", "b", ("TranslationalFixed", "a"), "a");
+                Add(diagram, name + "Damper", "Damper", "b", null, "a", name, name + "End");
                 break;
             case "rotational":
-                Add(document, name, "TorsionSpring", "b", ("FixedShaft", "a"), "a");
-                Add(document, name + "Damper", "TorsionDamper", "b", null, "a", name, name + "End");
+                Add(diagram, name, "TorsionSpring", "b", ("FixedShaft", "a"), "a");
+                Add(diagram, name + "Damper", "TorsionDamper", "b", null, "a", name, name + "End");
                 break;
             case "electrical":
-                Add(document, name, "Resistor", "p", ("Ground", "p"), "n");
+                Add(diagram, name, "Resistor", "p", ("Ground", "p"), "n");
                 break;
             case "thermal":
-                Add(document, name, "Conduction", "a", ("FixedTemperature", "b"), "b");
+                Add(diagram, name, "Conduction", "a", ("FixedTemperature", "b"), "b");
                 break;
             default:
-                Add(document, name, "Orifice", "a", ("Reservoir", "a"), "b");
+                Add(diagram, name, "Orifice", "a", ("Reservoir", "a"), "b");
                 break;
         }
     }
 
     /// <summary>Gives the far end of the first load of each domain a potential, so that something flows.</summary>
-    static void Drive(ModelDocument document, PortDescription port)
+    static void Drive(DiagramDefinition diagram, PortDescription port)
     {
         var end = port.Name + "End";
         if (port.Domain == "electrical")
         {
-            document.Parts[end] = new PartNode
+            diagram.Parts[end] = new PartNode
             {
                 Type = "VoltageSource",
                 Name = "Supply",
                 Parameters = { ["V"] = "10 V" },
             };
-            document.Parts["ground"] = new PartNode { Type = "Ground", Name = "Ground of the supply" };
-            Wire(document, end, "n", "ground", "p");
+            diagram.Parts["ground"] = new PartNode { Type = "Ground", Name = "Ground of the supply" };
+            Wire(diagram, end, "n", "ground", "p");
             return;
         }
 
@@ -225,12 +234,12 @@ public static class PartExample
             "thermal" => ("T", "80 degC"),
             _ => ("p", "50 bar"),
         };
-        document.Parts[end].Parameters[name] = text;
+        diagram.Parts[end].Parameters[name] = text;
     }
 
     /// <summary>A part between the port and an end part of its own, or the end part of another load.</summary>
     static void Add(
-        ModelDocument document,
+        DiagramDefinition diagram,
         string id,
         string type,
         string near,
@@ -240,15 +249,15 @@ public static class PartExample
         string? sharedEnd = null
     )
     {
-        document.Parts[id] = new PartNode { Type = type, Name = $"{type} at {id}" };
-        Wire(document, "part", port ?? id, id, near);
+        diagram.Parts[id] = new PartNode { Type = type, Name = $"{type} at {id}" };
+        Wire(diagram, "part", port ?? id, id, near);
         if (end is { } own)
-            document.Parts[id + "End"] = new PartNode { Type = own.Type, Name = $"End at {id}" };
-        Wire(document, id, far, sharedEnd ?? id + "End", end?.Port ?? "a");
+            diagram.Parts[id + "End"] = new PartNode { Type = own.Type, Name = $"End at {id}" };
+        Wire(diagram, id, far, sharedEnd ?? id + "End", end?.Port ?? "a");
     }
 
-    static void Wire(ModelDocument document, string from, string output, string to, string input) =>
-        document.Wires[$"w{document.Wires.Count + 1}"] = new WireNode
+    static void Wire(DiagramDefinition diagram, string from, string output, string to, string input) =>
+        diagram.Wires[$"w{diagram.Wires.Count + 1}"] = new WireNode
         {
             From = new PortReference(from, output),
             To = new PortReference(to, input),

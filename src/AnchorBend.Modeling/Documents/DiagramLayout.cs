@@ -15,11 +15,11 @@ public static class DiagramLayout
         Grid = 8;
     const int Sweeps = 6;
 
-    public static ModelDocument Arrange(ModelDocument document, PartCatalog catalog)
+    public static DiagramDefinition Arrange(DiagramDefinition diagram, PartCatalog catalog)
     {
-        var ids = document.Parts.Keys.ToList();
+        var ids = diagram.Parts.Keys.ToList();
         var place = ids.Select((id, i) => (id, i)).ToDictionary(p => p.id, p => p.i);
-        var edges = document
+        var edges = diagram
             .Wires.Values.Where(w => place.ContainsKey(w.From.Part) && place.ContainsKey(w.To.Part) && w.From.Part != w.To.Part)
             .Select(w => (From: place[w.From.Part], To: place[w.To.Part]))
             .Distinct()
@@ -28,7 +28,7 @@ public static class DiagramLayout
         var columns = Enumerable.Range(0, ids.Count).GroupBy(i => layer[i]).OrderBy(g => g.Key).Select(g => g.ToList()).ToList();
         Order(columns, edges, layer);
         var parts = new Dictionary<string, PartNode>();
-        var all = new PartSizes(document, catalog);
+        var all = new PartSizes(diagram, catalog);
         var sizes = ids.Select(all.Of).ToArray();
         double Width(int i) => sizes[i].Width;
         double Height(int i) => sizes[i].Height;
@@ -40,14 +40,14 @@ public static class DiagramLayout
             var y = Top + (tallest - column.Sum(i => Height(i) + Row)) / 2;
             foreach (var i in column)
             {
-                parts[ids[i]] = document.Parts[ids[i]] with { X = Snapped(x + (widest - Width(i)) / 2), Y = Snapped(y) };
+                parts[ids[i]] = diagram.Parts[ids[i]] with { X = Snapped(x + (widest - Width(i)) / 2), Y = Snapped(y) };
                 y += Height(i) + Row;
             }
 
             x += widest + Column;
         }
 
-        return document with
+        return diagram with
         {
             Parts = ids.ToDictionary(id => id, id => parts[id]),
         };

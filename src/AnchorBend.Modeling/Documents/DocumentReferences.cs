@@ -3,15 +3,20 @@ using System.Text.Json.Nodes;
 namespace AnchorBend.Modeling.Documents;
 
 /// <summary>
-/// What a document says of its signals and parts elsewhere: requirements and parts at rest. They are kept by identity (a part's id, or
-/// <c>partId.port</c>), so that renaming breaks none; documents from before, and texts, name them.
+/// What a document says of its signals and parts elsewhere: requirements and parts at rest. They are kept by identity, so that renaming
+/// breaks none; documents from before, and texts, name them.
 /// </summary>
 public static class DocumentReferences
 {
-    /// <summary>Puts identities in the places of names, as far as these are known.</summary>
+    /// <summary>The code of findings about references to what is not there.</summary>
+    public const string Code = "broken-reference";
+
+    /// <summary>Puts identities in the places of names, as far as these are known in the root's diagram.</summary>
     public static void Identify(JsonNode document)
     {
-        if (document["parts"] is not JsonObject parts)
+        if (Text(document["root"]) is not { } root || (document["definitions"] as JsonObject)?[root] is not JsonObject main)
+            return;
+        if (main["parts"] is not JsonObject parts)
             return;
         Names? names = null;
         if (document["requirements"] is JsonObject requirements)
@@ -19,33 +24,35 @@ public static class DocumentReferences
             foreach (var property in (string[])["signal", "reference"])
                 if (
                     Text(requirement[property]) is { } text
-                    && (names ??= new Names(document, parts)).Signal(text) is { } key
-                    && key != text
+                    && !IsKnown(text, parts)
+                    && (names ??= new Names(main, parts)).Signal(text) is { } key
                 )
                     requirement[property] = key;
         if (document["settings"] is not JsonObject settings || settings["steadyParts"] is not JsonArray resting)
             return;
         for (var i = 0; i < resting.Count; i++)
-            if (Text(resting[i]) is { } name && !parts.ContainsKey(name) && (names ??= new Names(document, parts)).Part(name) is { } id)
+            if (Text(resting[i]) is { } name && !parts.ContainsKey(name) && (names ??= new Names(main, parts)).Part(name) is { } id)
                 resting[i] = id;
     }
+
+    /// <summary>Whether a text refers to a signal by identity: its first part is one of the root's diagram.</summary>
+    static bool IsKnown(string text, JsonObject parts) =>
+        SignalReference.TryParse(text, out var signal) && parts.ContainsKey(signal.Part.Steps[0]);
 
     static string? Text(JsonNode? node) => node is JsonValue value && value.TryGetValue<string>(out var text) ? text : null;
 
     /// <summary>Ids and keys by name.</summary>
     sealed class Names
     {
-        readonly JsonObject parts;
         readonly Dictionary<string, string> partIds = [],
             signalKeys = [];
 
-        public Names(JsonNode document, JsonObject parts)
+        public Names(JsonObject main, JsonObject parts)
         {
-            this.parts = parts;
             foreach (var (id, part) in parts)
                 if (Text((part as JsonObject)?["name"]) is { } name)
                     partIds.TryAdd(name, id);
-            foreach (var (key, signal) in document["signals"] as JsonObject ?? [])
+            foreach (var (key, signal) in main["signals"] as JsonObject ?? [])
                 if (Text((signal as JsonObject)?["name"]) is { Length: > 0 } name)
                     signalKeys.TryAdd(name, key);
         }
@@ -54,45 +61,35 @@ public static class DocumentReferences
 
         public string? Signal(string text)
         {
-            var dot = text.IndexOf('.', StringComparison.Ordinal);
-            if (dot > 0 && parts.ContainsKey(text[..dot]))
-                return text;
             if (signalKeys.TryGetValue(text, out var key))
                 return key;
             // Names of parts may hold dots themselves.
-            for (; dot > 0; dot = text.IndexOf('.', dot + 1))
+            for (var dot = text.IndexOf('.', StringComparison.Ordinal); dot > 0; dot = text.IndexOf('.', dot + 1))
                 if (partIds.TryGetValue(text[..dot], out var id))
                     return id + text[dot..];
             return null;
         }
     }
 
-    /// <summary>The path in the flat model that a reference stands for: of a part's port by identity, or the name itself.</summary>
-    public static string PathOf(ModelDocument document, string reference)
-    {
-        var dot = reference.IndexOf('.', StringComparison.Ordinal);
-        return dot > 0 && document.Parts.TryGetValue(reference[..dot], out var part) ? part.Name + reference[dot..] : reference;
-    }
-
     /// <summary>Requirements and parts at rest that speak of what is not there.</summary>
-    public static IEnumerable<Finding> Broken(ModelDocument document, Func<string, bool> isSignal)
+    public static IEnumerable<Finding> Broken(ModelDocument document, SourceMap map, Func<string, bool> isSignal)
     {
         foreach (var requirement in document.Requirements.Values)
         foreach (var (what, reference) in ((string, string?)[])[("signal", requirement.Signal), ("set-point", requirement.Reference)])
-            if (reference is { Length: > 0 } && !isSignal(PathOf(document, reference)))
+            if (reference is { Length: > 0 } && !isSignal(map.NameOf(reference)))
                 yield return new Finding(
                     Severity.Warning,
-                    "broken-reference",
+                    Code,
                     $"The {what} of the requirement '{requirement.Name}' is not in the model, so it is not judged.",
                     "",
                     requirement.Name,
                     Suggestion: "Choose another signal in Verify, or remove the requirement."
                 );
         foreach (var part in document.Settings.SteadyParts ?? [])
-            if (!document.Parts.ContainsKey(part))
+            if (!PartPath.TryParse(part, out var path) || path.IsRoot || map.NameOf(path) is null)
                 yield return new Finding(
                     Severity.Warning,
-                    "broken-reference",
+                    Code,
                     $"A part that should start at rest is not in the model{(part.Length < 30 ? $": {part}" : "")}.",
                     "",
                     "run settings",

@@ -1,20 +1,61 @@
 namespace AnchorBend.Modeling.Documents;
 
-/// <summary>What an edit touches, by the place of its operations in the document.</summary>
-public static class EditEffect
+/// <summary>What an edit touches.</summary>
+[Flags]
+public enum EditEffect
 {
-    /// <summary>Whether results of the model as it was before say nothing of it as it is now.</summary>
-    public static bool ChangesResults(IEnumerable<PatchOperation> operations) => operations.Any(o => !IsDrawing(JsonPatch.Steps(o.Path)));
+    None = 0,
 
-    /// <summary>Where a part stands, how a wire bends, which signals are plotted, captions.</summary>
-    static bool IsDrawing(string[] place) =>
+    /// <summary>The drawing alone: places, bends, captions, which signals are plotted, descriptions.</summary>
+    Layout = 1,
+
+    /// <summary>Values of parameters.</summary>
+    Values = 2,
+
+    /// <summary>What the equations are made from: parts, wires, names, units, texts.</summary>
+    Structure = 4,
+
+    /// <summary>How a run is made.</summary>
+    Settings = 8,
+
+    /// <summary>What is asked of results.</summary>
+    Verification = 16,
+
+    /// <summary>Whatever makes results of before say nothing of the model as it is now.</summary>
+    Results = Values | Structure | Settings | Verification,
+}
+
+/// <summary>An edit as data: what was done, under which label, and what takes it back.</summary>
+public sealed record Edit(string Label, IReadOnlyList<PatchOperation> Operations, IReadOnlyList<PatchOperation> Inverse);
+
+/// <summary>The one place that says what an edit touches, by the place of its operations in the document.</summary>
+public static class EditEffects
+{
+    /// <param name="isPort">Whether a type of part is a port of its level: where it stands says where it is on the level's part.</param>
+    public static EditEffect Of(IEnumerable<PatchOperation> operations, ModelDocument document, Func<string, bool> isPort) =>
+        operations.Aggregate(EditEffect.None, (all, operation) => all | Of(JsonPatch.Steps(operation.Path), document, isPort));
+
+    static EditEffect Of(string[] place, ModelDocument document, Func<string, bool> isPort) =>
         place switch
         {
-            ["parts", _, "x" or "y" or "flip"] => true,
-            ["wires", _, "bends", ..] => true,
-            ["signals", _, "probe"] => true,
-            ["areas", ..] or ["description"] or ["parameters", _, "description"] => true,
-            ["settings", "live"] => true,
-            _ => false,
+            ["definitions", var definition, "parts", var id, "x" or "y"] => IsPort(document, definition, id, isPort)
+                ? EditEffect.Structure
+                : EditEffect.Layout,
+            ["definitions", _, "parts", _, "flip"] => EditEffect.Layout,
+            ["definitions", _, "wires", _, "bends", ..] => EditEffect.Layout,
+            ["definitions", _, "signals", _, "probe"] => EditEffect.Layout,
+            ["definitions", _, "areas" or "notes" or "description" or "face", ..] => EditEffect.Layout,
+            ["definitions", _, "parameters", _, "description" or "group"] => EditEffect.Layout,
+            ["definitions", _, "parts", _, "parameters", _] => EditEffect.Values,
+            ["definitions", _, "parameters", _, "value"] => EditEffect.Values,
+            ["settings", "live"] => EditEffect.Layout,
+            ["settings", ..] => EditEffect.Settings,
+            ["requirements", ..] => EditEffect.Verification,
+            _ => EditEffect.Structure,
         };
+
+    static bool IsPort(ModelDocument document, string definition, string id, Func<string, bool> isPort) =>
+        document.Definitions.GetValueOrDefault(definition) is not DiagramDefinition diagram
+        || !diagram.Parts.TryGetValue(id, out var part)
+        || isPort(part.Type);
 }

@@ -20,20 +20,29 @@ public static class JsonPatch
     public static (JsonNode Result, List<PatchOperation> Inverse) Apply(JsonNode document, IReadOnlyList<PatchOperation> operations)
     {
         var root = document.DeepClone();
+        return (root, ApplyInPlace(root, operations));
+    }
+
+    /// <summary>Applies all operations to the document itself.</summary>
+    /// <returns>The operations that lead back.</returns>
+    /// <exception cref="DocumentException">An operation does not fit the document, in which those before it have been applied.</exception>
+    public static List<PatchOperation> ApplyInPlace(JsonNode document, IReadOnlyList<PatchOperation> operations)
+    {
         var inverse = new List<PatchOperation>();
         foreach (var operation in operations)
         {
             var steps = Steps(operation.Path);
             if (steps.Length == 0)
                 throw new DocumentException("An edit cannot replace the whole document.");
-            var parent = root;
+            var parent = document;
             for (var i = 0; i < steps.Length - 1; i++)
                 parent = Child(parent, steps[i]) ?? throw new DocumentException($"There is nothing at '{operation.Path}'.");
-            inverse.Insert(0, ApplyOne(parent, steps[^1], operation));
+            inverse.Add(ApplyOne(parent, steps[^1], operation));
         }
 
+        inverse.Reverse();
         inverse.RemoveAll(o => o.Op == "test");
-        return (root, inverse);
+        return inverse;
     }
 
     static PatchOperation ApplyOne(JsonNode parent, string key, PatchOperation operation)
@@ -86,7 +95,7 @@ public static class JsonPatch
     }
 
     /// <summary>The steps of a pointer, unescaped.</summary>
-    internal static string[] Steps(string path)
+    public static string[] Steps(string path)
     {
         if (path.Length == 0)
             return [];

@@ -8,21 +8,23 @@ public sealed record OpenPort(string PartId, string Part, string Port, string Do
 /// <summary>The parts of a diagram by what hangs together through wires, and the physical ports that are open.</summary>
 public sealed class LooseNetworks
 {
-    readonly ModelDocument document;
+    readonly string definition;
+    readonly DiagramDefinition diagram;
     readonly PartCatalog catalog;
     readonly Dictionary<string, string> above = [];
     readonly Dictionary<string, string> idByName = [];
 
-    public LooseNetworks(ModelDocument document, PartCatalog catalog)
+    /// <param name="definition">Id of the diagram's definition.</param>
+    public LooseNetworks(string definition, DiagramDefinition diagram, PartCatalog catalog)
     {
-        (this.document, this.catalog) = (document, catalog);
-        foreach (var (id, part) in document.Parts)
+        (this.definition, this.diagram, this.catalog) = (definition, diagram, catalog);
+        foreach (var (id, part) in diagram.Parts)
         {
             above[id] = id;
             idByName.TryAdd(part.Name, id);
         }
 
-        foreach (var wire in document.Wires.Values)
+        foreach (var wire in diagram.Wires.Values)
             if (above.ContainsKey(wire.From.Part) && above.ContainsKey(wire.To.Part))
                 above[Root(wire.To.Part)] = Root(wire.From.Part);
     }
@@ -46,23 +48,23 @@ public sealed class LooseNetworks
     }
 
     /// <summary>Names of the parts of a network, as they were placed.</summary>
-    public IReadOnlyList<string> Parts(string network) => [.. document.Parts.Where(p => Root(p.Key) == network).Select(p => p.Value.Name)];
+    public IReadOnlyList<string> Parts(string network) => [.. diagram.Parts.Where(p => Root(p.Key) == network).Select(p => p.Value.Name)];
 
-    /// <summary>Whether a document holds nothing but this network.</summary>
-    public bool IsAll(string network, ModelDocument of) => of.Parts.Keys.All(id => Root(id) == network);
+    /// <summary>Whether a diagram holds nothing but this network.</summary>
+    public bool IsAll(string network, DiagramDefinition of) => of.Parts.Keys.All(id => Root(id) == network);
 
-    /// <summary>A document without the parts of a network and what is said of them.</summary>
-    public ModelDocument Without(ModelDocument of, string network) =>
+    /// <summary>A diagram without the parts of a network and what is said of them.</summary>
+    public DiagramDefinition Without(DiagramDefinition of, string network) =>
         of with
         {
             Parts = of.Parts.Where(p => Root(p.Key) != network).ToDictionary(),
             Wires = of.Wires.Where(w => !above.ContainsKey(w.Value.From.Part) || Root(w.Value.From.Part) != network).ToDictionary(),
         };
 
-    public IEnumerable<OpenPort> OpenPorts(string network) => OpenPorts(document).Where(p => Root(p.PartId) == network);
+    public IEnumerable<OpenPort> OpenPorts(string network) => OpenPorts(diagram).Where(p => Root(p.PartId) == network);
 
-    /// <summary>Physical ports of a document's parts that no wire ends at.</summary>
-    public IEnumerable<OpenPort> OpenPorts(ModelDocument of)
+    /// <summary>Physical ports of a diagram's parts that no wire ends at.</summary>
+    public IEnumerable<OpenPort> OpenPorts(DiagramDefinition of)
     {
         var wired = of.Wires.Values.SelectMany(w => (PortReference[])[w.From, w.To]).Select(e => (e.Part, Stem(e.Port))).ToHashSet();
         foreach (var (id, part) in of.Parts)
@@ -77,18 +79,6 @@ public sealed class LooseNetworks
 
     static string Stem(string port) => port.Split('[', '.')[0];
 
-    /// <summary>The part that ends a line of each domain, and what the fix is called.</summary>
-    static (string Type, string Title)? End(string domain) =>
-        domain switch
-        {
-            "electrical" => ("Ground", "Connect a ground"),
-            "hydraulic" => ("Reservoir", "Connect a reservoir"),
-            "translational" => ("TranslationalFixed", "Connect a fixed point"),
-            "rotational" => ("FixedShaft", "Connect a fixed point"),
-            "thermal" => ("FixedTemperature", "Connect a fixed temperature"),
-            _ => null,
-        };
-
     /// <summary>A finding at an open port, with a click that ends the line there.</summary>
     public Finding Finding(Severity severity, OpenPort port, string message)
     {
@@ -96,22 +86,25 @@ public sealed class LooseNetworks
             severity,
             "open-port",
             message,
-            port.PartId,
+            port.Part,
             port.Port,
             Suggestion: "Connect it to what it belongs to, or end it."
-        );
-        if (End(port.Domain) is not { } end || catalog.Find(end.Type) is null)
+        )
+        {
+            Place = PartPath.Root.Then(port.PartId),
+        };
+        if (catalog.EndOf(port.Domain) is not { } description)
             return finding;
-        var description = catalog.Describe(end.Type);
         if (description.Ports.FirstOrDefault(p => p.Domain == port.Domain) is not { } place)
             return finding;
-        var part = document.Parts[port.PartId];
+        var part = diagram.Parts[port.PartId];
         return finding with
         {
             Fix = FindingFix.Connecting(
-                end.Title,
-                document,
-                end.Type,
+                description.Traits.EndsAs!,
+                definition,
+                diagram,
+                description.Name,
                 description.Title,
                 part.X + 16,
                 part.Y + 112,

@@ -7,16 +7,16 @@ namespace AnchorBend.Modeling.Documents;
 /// Width and height of the parts of a diagram before its model is put together: with the ports that always show, and the elements of array
 /// ports counted as far as the wires or the part's own list say.
 /// </summary>
-public sealed class PartSizes(ModelDocument document, PartCatalog catalog)
+public sealed class PartSizes(DiagramDefinition diagram, PartCatalog catalog)
 {
-    readonly ILookup<string, string> wired = document
+    readonly ILookup<string, string> wired = diagram
         .Wires.Values.SelectMany(w => (PortReference[])[w.From, w.To])
         .Distinct()
         .ToLookup(e => e.Part, e => e.Port);
 
     public (double Width, double Height) Of(string id)
     {
-        var part = document.Parts[id];
+        var part = diagram.Parts[id];
         if (catalog.Find(part.Type) is not { } definition)
             return (64, 48);
         if (BundlePart.Is(definition))

@@ -21,7 +21,7 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     const int FirstStiff = 10;
 
     /// <summary>Steps that must look harmless before going back.</summary>
-    const int CalmAfter = 4;
+    const int SafeAfter = 4;
 
     /// <summary>The implicit step, times the spectral radius, below which an explicit one of that length would do.</summary>
     const double ExplicitReach = 1.5;
@@ -117,18 +117,18 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     /// <summary>The methods made so far besides the explicit one.</summary>
     IEnumerable<Integrator> Others => spareMethods.Prepend(implicitMethod).OfType<Integrator>();
 
-    public override bool LooksInside
+    public override bool ChecksDenseOutput
     {
-        get => explicitMethod.LooksInside;
+        get => explicitMethod.ChecksDenseOutput;
         set
         {
-            explicitMethod.LooksInside = value;
+            explicitMethod.ChecksDenseOutput = value;
             foreach (var other in Others)
-                other.LooksInside = value;
+                other.ChecksDenseOutput = value;
         }
     }
 
-    public override CornerWish Corners => current.Corners;
+    public override DiscontinuityPolicy Discontinuities => current.Discontinuities;
 
     public override bool BetterAtEnds => current.BetterAtEnds;
 
@@ -208,27 +208,27 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         throw reason;
     }
 
-    public override void Exchange(StateArchive archive)
+    public override void Transfer(StateArchive archive)
     {
-        base.Exchange(archive);
+        base.Transfer(archive);
         // 0 is the explicit method, 1 the implicit one, then come the spares.
         var present =
             ReferenceEquals(current, explicitMethod) ? 0
             : IsImplicit ? 1
             : 2 + Array.IndexOf(spareMethods, current);
-        archive.Exchange(ref present);
+        archive.Transfer(ref present);
         var hasImplicit = implicitMethod is not null;
-        archive.Exchange(ref hasImplicit);
+        archive.Transfer(ref hasImplicit);
         if (hasImplicit)
             implicitMethod ??= Implicit();
-        explicitMethod.Exchange(archive);
-        implicitMethod?.Exchange(archive);
+        explicitMethod.Transfer(archive);
+        implicitMethod?.Transfer(archive);
         for (var i = 0; i < spares.Count; i++)
         {
             var isMade = spareMethods[i] is not null;
-            archive.Exchange(ref isMade);
+            archive.Transfer(ref isMade);
             if (isMade)
-                (spareMethods[i] ??= Ready(spares[i].Make())).Exchange(archive);
+                (spareMethods[i] ??= Ready(spares[i].Make())).Transfer(archive);
         }
 
         if (present < 0 || present >= 2 + spares.Count)
@@ -238,23 +238,23 @@ public sealed unsafe class AutomaticIntegrator : Integrator
                 ? explicitMethod
                 : (present == 1 ? implicitMethod : spareMethods[present - 2])
                     ?? throw new InvalidDataException("The saved run belongs to other settings.");
-        archive.Exchange(ref rescues);
-        archive.Exchange(ref explicitStep);
-        archive.Exchange(ref calm);
-        archive.Exchange(ref sinceLook);
-        archive.Exchange(ref suspicious);
-        archive.Exchange(ref trialAfter);
-        archive.Exchange(ref trial);
-        archive.Exchange(ref looked);
-        archive.Exchange(ref lookAfter);
-        archive.Exchange(ref stiffAfter);
+        archive.Transfer(ref rescues);
+        archive.Transfer(ref explicitStep);
+        archive.Transfer(ref calm);
+        archive.Transfer(ref sinceLook);
+        archive.Transfer(ref suspicious);
+        archive.Transfer(ref trialAfter);
+        archive.Transfer(ref trial);
+        archive.Transfer(ref looked);
+        archive.Transfer(ref lookAfter);
+        archive.Transfer(ref stiffAfter);
     }
 
     Integrator Implicit() => Ready(makeImplicit());
 
     Integrator Ready(Integrator made)
     {
-        made.LooksInside = explicitMethod.LooksInside;
+        made.ChecksDenseOutput = explicitMethod.ChecksDenseOutput;
         return made;
     }
 
@@ -342,7 +342,7 @@ public sealed unsafe class AutomaticIntegrator : Integrator
             return;
         var radius = SpectralRadius(false);
         calm = radius * step < ExplicitReach ? calm + 1 : 0;
-        if (calm < CalmAfter)
+        if (calm < SafeAfter)
             return;
         calm = 0;
         if (trial > 0)

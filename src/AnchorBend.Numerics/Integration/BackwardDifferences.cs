@@ -82,7 +82,7 @@ public sealed unsafe class BackwardDifferences : Integrator
         newtonTolerance = Math.Max(10 * 2.2e-16 / scale.Relative, Math.Min(0.03, Math.Sqrt(scale.Relative)));
     }
 
-    public override CornerWish Corners => CornerWish.Jumps;
+    public override DiscontinuityPolicy Discontinuities => DiscontinuityPolicy.Jumps;
 
     public override double* State => differences[0];
 
@@ -99,20 +99,20 @@ public sealed unsafe class BackwardDifferences : Integrator
         step = 0;
     }
 
-    public override void Exchange(StateArchive archive)
+    public override void Transfer(StateArchive archive)
     {
-        base.Exchange(archive);
-        archive.Exchange(ref pending);
-        archive.Exchange(ref nextOrder);
-        archive.Exchange(ref usedOrder);
-        archive.Exchange(ref order);
-        archive.Exchange(ref equalSteps);
-        archive.Exchange(ref step);
-        archive.Exchange(ref stepSize);
-        archive.Exchange(ref started);
-        archive.Exchange(ref jacobianFresh);
-        archive.Exchange(ref jacobianKnown);
-        archive.Exchange(jacobian);
+        base.Transfer(archive);
+        archive.Transfer(ref pending);
+        archive.Transfer(ref nextOrder);
+        archive.Transfer(ref usedOrder);
+        archive.Transfer(ref order);
+        archive.Transfer(ref equalSteps);
+        archive.Transfer(ref step);
+        archive.Transfer(ref stepSize);
+        archive.Transfer(ref started);
+        archive.Transfer(ref jacobianFresh);
+        archive.Transfer(ref jacobianKnown);
+        archive.Transfer(jacobian);
         // The factors are not kept: both sides make them anew, with new pivots.
         factoredSigma = 0;
         matrix.Forget();

@@ -36,8 +36,8 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
         E7 = -1.0 / 40;
 
     readonly ErrorScale scale;
-    static readonly double LogSafety = QuickPower.Log2(Safety),
-        LogLeastError = QuickPower.Log2(1e-4);
+    static readonly double LogSafety = FastPower.Log2(Safety),
+        LogLeastError = FastPower.Log2(1e-4);
 
     readonly double* trial,
         k,
@@ -71,7 +71,7 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
 
     public override double NextStep => step;
 
-    public override CornerWish Corners => CornerWish.JumpsAndBends;
+    public override DiscontinuityPolicy Discontinuities => DiscontinuityPolicy.JumpsAndBends;
 
     public override bool EvaluatedAtEnd => true;
 
@@ -138,9 +138,9 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
             var error = Error(h, n);
             if (error <= 1)
             {
-                var logError = QuickPower.Log2(Math.Max(error, LeastError));
+                var logError = FastPower.Log2(Math.Max(error, LeastError));
                 var factor = Math.Clamp(
-                    QuickPower.Exp2((0.2 - Beta * 0.75) * logError - Beta * logOldError - LogSafety),
+                    FastPower.Exp2((0.2 - Beta * 0.75) * logError - Beta * logOldError - LogSafety),
                     1 / Grow,
                     1 / Shrink
                 );
@@ -168,7 +168,7 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
             Own.Rejected++;
             rejected = true;
             if (double.IsFinite(error))
-                step = h / Math.Min(1 / Shrink, QuickPower.Exp2((0.2 - Beta * 0.75) * QuickPower.Log2(error) - LogSafety));
+                step = h / Math.Min(1 / Shrink, FastPower.Exp2((0.2 - Beta * 0.75) * FastPower.Log2(error) - LogSafety));
             else
                 step = h * 0.1;
             if (!(Math.Abs(step) > 1e-15 * Math.Max(Math.Abs(t), 1e-290)) || t + step == t)
@@ -224,17 +224,17 @@ public sealed unsafe class DormandPrince54 : Integrator, IStiffnessWatch
         system.Derivatives(end, z, k7);
     }
 
-    public override void Exchange(StateArchive archive)
+    public override void Transfer(StateArchive archive)
     {
-        base.Exchange(archive);
-        Exchange(archive, ref x);
-        Exchange(archive, ref next);
-        Exchange(archive, ref begin);
-        archive.Exchange(ref step);
-        archive.Exchange(ref logOldError);
-        archive.Exchange(ref stepSize);
-        archive.Exchange(ref reuse);
-        stiffness.Exchange(archive);
+        base.Transfer(archive);
+        Transfer(archive, ref x);
+        Transfer(archive, ref next);
+        Transfer(archive, ref begin);
+        archive.Transfer(ref step);
+        archive.Transfer(ref logOldError);
+        archive.Transfer(ref stepSize);
+        archive.Transfer(ref reuse);
+        stiffness.Transfer(archive);
         denseReady = false;
     }
 

@@ -16,7 +16,7 @@ public sealed unsafe partial class DormandPrince853
 
     public override bool BetterAtEnds => true;
 
-    static double InsideFactor(double error) => Math.Clamp(0.9 / Math.Sqrt(Math.Sqrt(Math.Sqrt(error))), 0.3, 6);
+    static double DenseOutputFactor(double error) => Math.Clamp(0.9 / Math.Sqrt(Math.Sqrt(Math.Sqrt(error))), 0.3, 6);
 
     /// <summary>
     /// The error of the polynomial within the step as a part of the tolerance: how far its slope is from the model's
@@ -24,7 +24,7 @@ public sealed unsafe partial class DormandPrince853
     /// stability of a mode at rest a step can end well and be far off in between, and neither the error estimate nor slopes at the ends
     /// show it.
     /// </summary>
-    double InsideError(int n)
+    double DenseOutputError(int n)
     {
         PrepareDense(n);
         const double s = Before,

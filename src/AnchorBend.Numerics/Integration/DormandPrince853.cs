@@ -51,7 +51,7 @@ public sealed unsafe partial class DormandPrince853 : Integrator, IStiffnessWatc
 
     public override double NextStep => step;
 
-    public override CornerWish Corners => CornerWish.JumpsAndBends;
+    public override DiscontinuityPolicy Discontinuities => DiscontinuityPolicy.JumpsAndBends;
 
     public override bool EvaluatedAtEnd => endIsLast;
 
@@ -131,11 +131,11 @@ public sealed unsafe partial class DormandPrince853 : Integrator, IStiffnessWatc
                 next = old;
                 denseReady = false;
                 endIsLast = true;
-                var inside = LooksInside ? InsideError(n) : 0;
+                var inside = ChecksDenseOutput ? DenseOutputError(n) : 0;
                 if (inside <= 1)
                 {
                     if (inside > 0)
-                        suggested = Math.Min(suggested, h * InsideFactor(inside));
+                        suggested = Math.Min(suggested, h * DenseOutputFactor(inside));
                     // A step cut short by the limit says little about the one that could be made.
                     step = ends && suggested < step ? step : suggested;
                     Own.Steps++;
@@ -148,7 +148,7 @@ public sealed unsafe partial class DormandPrince853 : Integrator, IStiffnessWatc
                 Time = t;
                 Own.Rejected++;
                 rejected = true;
-                step = h * InsideFactor(inside);
+                step = h * DenseOutputFactor(inside);
                 continue;
             }
 
@@ -160,17 +160,17 @@ public sealed unsafe partial class DormandPrince853 : Integrator, IStiffnessWatc
         }
     }
 
-    public override void Exchange(StateArchive archive)
+    public override void Transfer(StateArchive archive)
     {
-        base.Exchange(archive);
-        Exchange(archive, ref x);
-        Exchange(archive, ref next);
-        Exchange(archive, ref begin);
-        archive.Exchange(ref step);
-        archive.Exchange(ref stepSize);
-        archive.Exchange(ref reuse);
-        archive.Exchange(ref denseReady);
-        stiffness.Exchange(archive);
+        base.Transfer(archive);
+        Transfer(archive, ref x);
+        Transfer(archive, ref next);
+        Transfer(archive, ref begin);
+        archive.Transfer(ref step);
+        archive.Transfer(ref stepSize);
+        archive.Transfer(ref reuse);
+        archive.Transfer(ref denseReady);
+        stiffness.Transfer(archive);
         endIsLast = false;
     }
 

@@ -80,14 +80,14 @@ public abstract unsafe class FixedStepIntegrator : Integrator
     /// <summary>Drops what was learnt from earlier steps.</summary>
     protected virtual void Forget() { }
 
-    public override void Exchange(StateArchive archive)
+    public override void Transfer(StateArchive archive)
     {
-        base.Exchange(archive);
-        Exchange(archive, ref x);
-        Exchange(archive, ref old);
-        Exchange(archive, ref endSlope);
-        Exchange(archive, ref startSlope);
-        archive.Exchange(ref slopeKnown);
+        base.Transfer(archive);
+        Transfer(archive, ref x);
+        Transfer(archive, ref old);
+        Transfer(archive, ref endSlope);
+        Transfer(archive, ref startSlope);
+        archive.Transfer(ref slopeKnown);
         Forget();
     }
 

@@ -69,13 +69,13 @@ public abstract unsafe class Integrator : IDisposable
     /// Whether values within steps are looked at. An implicit method whose steps are better at their ends than within takes shorter ones
     /// then.
     /// </summary>
-    public virtual bool LooksInside { get; set; }
+    public virtual bool ChecksDenseOutput { get; set; }
 
     /// <summary>Whether the method's values within steps are worse than those at their ends.</summary>
     public virtual bool BetterAtEnds => false;
 
     /// <summary>Where the right side is not smooth, steps should end: the error estimate holds for smooth motion only.</summary>
-    public virtual CornerWish Corners => CornerWish.None;
+    public virtual DiscontinuityPolicy Discontinuities => DiscontinuityPolicy.None;
 
     /// <summary>The distance of one vector from the next.</summary>
     protected int Stride => length;
@@ -94,23 +94,23 @@ public abstract unsafe class Integrator : IDisposable
     public abstract void Interpolate(double time, double* x);
 
     /// <summary>Saves all that the method goes on from, or loads it; afterwards both go on alike, bit by bit.</summary>
-    public virtual void Exchange(StateArchive archive)
+    public virtual void Transfer(StateArchive archive)
     {
         var (start, time) = (StepStart, Time);
-        archive.Exchange(ref start);
-        archive.Exchange(ref time);
+        archive.Transfer(ref start);
+        archive.Transfer(ref time);
         (StepStart, Time) = (start, time);
-        archive.Exchange(ref Own.Steps);
-        archive.Exchange(ref Own.Rejected);
-        archive.Exchange(ref Own.Evaluations);
-        archive.Exchange(ref Own.Jacobians);
-        archive.Exchange(ref Own.Factorizations);
-        archive.Exchange(ref Own.NewtonFailures);
-        archive.Exchange(new Span<double>(memory, length * vectors));
+        archive.Transfer(ref Own.Steps);
+        archive.Transfer(ref Own.Rejected);
+        archive.Transfer(ref Own.Evaluations);
+        archive.Transfer(ref Own.Jacobians);
+        archive.Transfer(ref Own.Factorizations);
+        archive.Transfer(ref Own.NewtonFailures);
+        archive.Transfer(new Span<double>(memory, length * vectors));
     }
 
     /// <summary>Saves or loads which of the method's vectors a pointer means.</summary>
-    protected void Exchange(StateArchive archive, ref double* vector) => archive.Exchange(ref vector, memory, length);
+    protected void Transfer(StateArchive archive, ref double* vector) => archive.Transfer(ref vector, memory, length);
 
     protected void Evaluate(double t, double* state, double* derivative)
     {

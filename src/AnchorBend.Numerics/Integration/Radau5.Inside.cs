@@ -10,10 +10,10 @@ public sealed unsafe partial class Radau5
     /// The error of the collocation polynomial within the step, about <c>h⁴x⁗/1000</c> (the integral of its nodes' polynomial), with the
     /// fourth derivative from the change of the third since the last step; as a part of the tolerance asked for.
     /// </summary>
-    double InsideError(double t, double h, int n)
+    double DenseOutputError(double t, double h, int n)
     {
         if (!haveHistory)
-            return InsideDefect(t, h, n);
+            return DenseOutputDefect(t, h, n);
         double c1m1 = C1 - 1,
             c2m1 = C2 - 1,
             c1mc2 = C1 - C2;
@@ -39,7 +39,7 @@ public sealed unsafe partial class Radau5
     /// through the iteration matrix, which makes it an error of the states whether they are stiff (then it is the distance from where the
     /// fast motion rests) or not (then about what this error of the slope makes of the values).
     /// </summary>
-    double InsideDefect(double t, double h, int n)
+    double DenseOutputDefect(double t, double h, int n)
     {
         const double s = Between - 1;
         double c1m1 = C1 - 1,

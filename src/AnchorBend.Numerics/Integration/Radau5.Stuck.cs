@@ -34,7 +34,7 @@ public sealed unsafe partial class Radau5
     /// same matrix, look small. The last change made each equation at the end of the step smaller by some factor; had all further changes
     /// that factor, they would add up to what is compared here. Leaves the slope at the end in <see cref="f3"/>.
     /// </summary>
-    bool IsStuck(double h, double end, int n)
+    bool NewtonStagnated(double h, double end, int n)
     {
         for (var i = 0; i < n; i++)
             trial[i] = x[i] + z3[i];

@@ -238,9 +238,9 @@ public sealed unsafe partial class Radau5 : Integrator
             var fac = Math.Min(Safety, Safety * (1 + 2 * MaximumIterations) / (iterations + 2.0 * MaximumIterations));
             var quotient = Math.Max(1 / MostGrowth, Math.Min(1 / LeastGrowth, Math.Sqrt(Math.Sqrt(error)) / fac));
             var suggested = h / quotient;
-            if (LooksInside && error < 1)
+            if (ChecksDenseOutput && error < 1)
             {
-                var inside = InsideError(t, h, n);
+                var inside = DenseOutputError(t, h, n);
                 suggested = Math.Min(suggested, h * Math.Clamp(0.9 / Math.Sqrt(Math.Sqrt(inside)), LeastGrowth, MostGrowth));
                 // Steps that follow the slower growth of the error within are only refused when they miss it badly.
                 if (inside > 4)
@@ -391,7 +391,7 @@ public sealed unsafe partial class Radau5 : Integrator
                     change[i] -= z3[i];
                 }
 
-                if (contraction * norm <= newtonTolerance && !IsStuck(h, end, n))
+                if (contraction * norm <= newtonTolerance && !NewtonStagnated(h, end, n))
                     return true;
             }
         }
@@ -453,25 +453,25 @@ public sealed unsafe partial class Radau5 : Integrator
         jacobianKnown = theta <= KeptRatio;
     }
 
-    public override void Exchange(StateArchive archive)
+    public override void Transfer(StateArchive archive)
     {
-        base.Exchange(archive);
-        Exchange(archive, ref x);
-        Exchange(archive, ref next);
-        archive.Exchange(ref step);
-        archive.Exchange(ref lastStep);
-        archive.Exchange(ref acceptedStep);
-        archive.Exchange(ref acceptedError);
-        archive.Exchange(ref theta);
-        archive.Exchange(ref factoredStep);
-        archive.Exchange(ref contraction);
-        archive.Exchange(ref newtonShrink);
-        archive.Exchange(ref slopeKnown);
-        archive.Exchange(ref jacobianFresh);
-        archive.Exchange(ref jacobianKnown);
-        archive.Exchange(ref haveHistory);
-        archive.Exchange(ref first);
-        archive.Exchange(jacobian);
+        base.Transfer(archive);
+        Transfer(archive, ref x);
+        Transfer(archive, ref next);
+        archive.Transfer(ref step);
+        archive.Transfer(ref lastStep);
+        archive.Transfer(ref acceptedStep);
+        archive.Transfer(ref acceptedError);
+        archive.Transfer(ref theta);
+        archive.Transfer(ref factoredStep);
+        archive.Transfer(ref contraction);
+        archive.Transfer(ref newtonShrink);
+        archive.Transfer(ref slopeKnown);
+        archive.Transfer(ref jacobianFresh);
+        archive.Transfer(ref jacobianKnown);
+        archive.Transfer(ref haveHistory);
+        archive.Transfer(ref first);
+        archive.Transfer(jacobian);
         endIsLast = false;
         // The factors are not kept: both sides make them anew, with new pivots.
         factorsLost = true;
@@ -479,7 +479,7 @@ public sealed unsafe partial class Radau5 : Integrator
         complex.Forget();
     }
 
-    public override CornerWish Corners => CornerWish.JumpsAndBends;
+    public override DiscontinuityPolicy Discontinuities => DiscontinuityPolicy.JumpsAndBends;
 
     public override bool EvaluatedAtEnd => endIsLast;
 

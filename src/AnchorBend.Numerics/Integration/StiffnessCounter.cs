@@ -46,13 +46,13 @@ unsafe struct StiffnessCounter
     /// </summary>
     const double Border = 2;
 
-    public void Exchange(StateArchive archive)
+    public void Transfer(StateArchive archive)
     {
         var (steps, product, turning) = (Steps, Product, Turning);
-        archive.Exchange(ref calm);
-        archive.Exchange(ref steps);
-        archive.Exchange(ref product);
-        archive.Exchange(ref turning);
+        archive.Transfer(ref calm);
+        archive.Transfer(ref steps);
+        archive.Transfer(ref product);
+        archive.Transfer(ref turning);
         (Steps, Product, Turning) = (steps, product, turning);
     }
 

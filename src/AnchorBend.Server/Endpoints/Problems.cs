@@ -1,10 +1,11 @@
 using AnchorBend.Design;
 using AnchorBend.Language;
 using AnchorBend.Modeling.Documents;
-using AnchorBend.Server.Compute;
-using AnchorBend.Server.Models;
 using AnchorBend.Server.Security;
 using AnchorBend.Simulation;
+using AnchorBend.Workbench.Compute;
+using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.Parts;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Http.HttpResults;
 
@@ -18,18 +19,6 @@ static class Problems
     public static IResult BadRequest(string message) => TypedResults.Problem(message, statusCode: 400, title: "Bad request");
 
     public static IResult Forbidden(string message) => TypedResults.Problem(message, statusCode: 403, title: "Refused");
-
-    public static IResult NoModel(string id) => NotFound($"There is no model '{id}'. It may have been deleted.");
-
-    public static IResult Refused(string message, string advice) =>
-        TypedResults.Problem(
-            message,
-            statusCode: 422,
-            title: "This cannot be done",
-            extensions: new Dictionary<string, object?> { ["advice"] = advice }
-        );
-
-    public static IResult NoRun(string id) => NotFound($"There is no run '{id}' any more. Run the model again.");
 
     /// <summary>What is wrong with a request, in words; the reader's own say more of the program than of the request.</summary>
     static string Understood(BadHttpRequestException e) =>
@@ -61,7 +50,14 @@ static class Problems
                 title: "The model cannot be evaluated",
                 extensions: new Dictionary<string, object?> { ["code"] = s.Failure.Code, ["advice"] = s.Failure.Advice }
             ),
-            ModelGoneException g => TypedResults.Problem(g.Message, statusCode: 404, title: "Not found"),
+            NotFoundException n => TypedResults.Problem(n.Message, statusCode: 404, title: "Not found"),
+            RequestException r => TypedResults.Problem(r.Message, statusCode: 400, title: "Bad request"),
+            RefusedException r => TypedResults.Problem(
+                r.Message,
+                statusCode: 422,
+                title: "This cannot be done",
+                extensions: new Dictionary<string, object?> { ["advice"] = r.Advice }
+            ),
             ObjectDisposedException => TypedResults.Problem(
                 "The traces of this run are not kept any more. Run the model again.",
                 statusCode: 404,

@@ -1,3 +1,4 @@
+using AnchorBend.Workbench.Models;
 using Microsoft.AspNetCore.SignalR;
 
 namespace AnchorBend.Server.Runs;
@@ -10,7 +11,7 @@ public sealed class LiveHub : Hub
     public Task Leave(string modelId) => Groups.RemoveFromGroupAsync(Context.ConnectionId, modelId);
 }
 
-sealed class HubNotifier(IHubContext<LiveHub> hub) : IHubNotifier
+sealed class HubNotifier(IHubContext<LiveHub> hub) : INotifications
 {
     public void Changed(string modelId, long revision, string? client) =>
         _ = hub

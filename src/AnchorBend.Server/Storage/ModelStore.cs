@@ -2,26 +2,20 @@ using System.Globalization;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Workbench.Models;
 using Dapper;
 
 namespace AnchorBend.Server.Storage;
 
-/// <summary>A model in a list.</summary>
-public sealed record ModelSummary(string Id, string Name, string Changed, long Revision);
-
-/// <summary>An entry of the log without its operations.</summary>
-public sealed record EditEntry(long Revision, string Kind, long? Target, string Label);
-
 /// <summary>
 /// Models and their append-only log of edits. A snapshot is taken now and then, so that opening stays quick; the log is never cut.
 /// </summary>
-public sealed class ModelStore(Database database)
+public sealed class ModelStore(Database database) : IModelStore
 {
     const int SnapshotEvery = 200;
 
-    static readonly JsonSerializerOptions Json = ModelDocument.Options(false);
+    static readonly JsonSerializerOptions Json = DocumentJson.Options(false);
 
-    /// <summary>Models, lately changed ones first.</summary>
     public IReadOnlyList<ModelSummary> List(int offset, int limit)
     {
         using var connection = database.Open();
@@ -55,8 +49,20 @@ public sealed class ModelStore(Database database)
 
     public bool Delete(string id) => database.Write(c => c.Execute("delete from models where id = @id", new { id })) > 0;
 
-    /// <summary>The present document, its revision and the log's entries; null when there is no such model.</summary>
-    public (JsonNode Document, long Revision, IReadOnlyList<EditEntry> Log)? Load(string id)
+    /// <summary>An edit as it was stored, with the format of the documents it was made on.</summary>
+    sealed record StoredEdit(string Operations, string Inverse, long Format)
+    {
+        /// <summary>The operations in the words of their own format.</summary>
+        public IReadOnlyList<PatchOperation> Made => Parse(Operations);
+
+        public IReadOnlyList<PatchOperation> Forward => FormatUpgrade.Operations(Parse(Operations), (int)Format);
+
+        public IReadOnlyList<PatchOperation> Back => FormatUpgrade.Operations(Parse(Inverse), (int)Format);
+
+        static List<PatchOperation> Parse(string text) => JsonSerializer.Deserialize<List<PatchOperation>>(text, Json)!;
+    }
+
+    public StoredModel? Load(string id)
     {
         using var connection = database.Open();
         var row = connection.QueryFirstOrDefault<(string Snapshot, long SnapshotRevision, long Revision)>(
@@ -65,53 +71,47 @@ public sealed class ModelStore(Database database)
         );
         if (row.Snapshot is null)
             return null;
-        var document = JsonNode.Parse(row.Snapshot)!;
-        // Models stored before they could bring parts along.
-        document["classes"] ??= new JsonObject();
-        DocumentReferences.Identify(document);
+        var document = (JsonObject)JsonNode.Parse(row.Snapshot)!;
+        var format = DocumentJson.FormatOf(document);
+        // Models of the first format stored before they could bring parts along.
+        if (format == 1)
+            document["classes"] ??= new JsonObject();
         foreach (
-            var operations in connection.Query<string>(
-                "select operations from edits where model_id = @id and revision > @after order by revision",
+            var edit in connection.Query<StoredEdit>(
+                "select operations, inverse, format from edits where model_id = @id and revision > @after order by revision",
                 new { id, after = row.SnapshotRevision }
             )
         )
         {
-            document = JsonPatch.Apply(document, JsonSerializer.Deserialize<List<PatchOperation>>(operations, Json)!).Result;
-            // A later edit may rename what an earlier one named.
-            DocumentReferences.Identify(document);
+            // Edits of an earlier format are made before the document is brought to the present one.
+            if (edit.Format > format)
+                (document, format) = (DocumentJson.Upgraded(document), FormatUpgrade.Present);
+            JsonPatch.ApplyInPlace(document, edit.Made);
+            if (format == FormatUpgrade.Present)
+                DocumentReferences.Identify(document);
         }
 
+        document = DocumentJson.Upgraded(document);
         var log = connection.Query<EditEntry>(
             "select revision, kind, target, label from edits where model_id = @id order by revision",
             new { id }
         );
-        return (document, row.Revision, [.. log]);
+        return new StoredModel(document, row.Revision, [.. log]);
     }
 
-    /// <summary>The operations of one revision and their inverse.</summary>
-    public (List<PatchOperation> Operations, List<PatchOperation> Inverse) Operations(string id, long revision)
+    public (IReadOnlyList<PatchOperation> Operations, IReadOnlyList<PatchOperation> Inverse) Operations(string id, long revision)
     {
         using var connection = database.Open();
-        var (operations, inverse) = connection.QueryFirst<(string, string)>(
-            "select operations, inverse from edits where model_id = @id and revision = @revision",
+        var edit = connection.QueryFirst<StoredEdit>(
+            "select operations, inverse, format from edits where model_id = @id and revision = @revision",
             new { id, revision }
         );
-        return (
-            JsonSerializer.Deserialize<List<PatchOperation>>(operations, Json)!,
-            JsonSerializer.Deserialize<List<PatchOperation>>(inverse, Json)!
-        );
+        return (edit.Forward, edit.Back);
     }
 
-    /// <summary>Appends one edit; when this returns, the edit survives the end of the process.</summary>
-    public void Append(
-        string id,
-        EditEntry entry,
-        IReadOnlyList<PatchOperation> operations,
-        IReadOnlyList<PatchOperation> inverse,
-        JsonNode document
-    )
+    public void Append(string id, EditEntry entry, Edit edit, string modelName, Func<string> document)
     {
-        var edit = new
+        var row = new
         {
             id,
             entry.Revision,
@@ -119,17 +119,17 @@ public sealed class ModelStore(Database database)
             entry.Target,
             entry.Label,
             now = Now(),
-            operations = JsonSerializer.Serialize(operations, Json),
-            inverse = JsonSerializer.Serialize(inverse, Json),
+            operations = JsonSerializer.Serialize(edit.Operations, Json),
+            inverse = JsonSerializer.Serialize(edit.Inverse, Json),
+            format = FormatUpgrade.Present,
         };
-        var name = document["name"]!.GetValue<string>();
-        var snapshot = entry.Revision % SnapshotEvery == 0 ? document.ToJsonString() : null;
+        var snapshot = entry.Revision % SnapshotEvery == 0 ? document() : null;
         database.Write(connection =>
         {
             using var transaction = connection.BeginTransaction();
             connection.Execute(
-                "insert into edits values (@id, @Revision, @Kind, @Target, @Label, @operations, @inverse, @now)",
-                edit,
+                "insert into edits values (@id, @Revision, @Kind, @Target, @Label, @operations, @inverse, @now, @format)",
+                row,
                 transaction
             );
             if (snapshot is not null)
@@ -144,13 +144,13 @@ public sealed class ModelStore(Database database)
                     transaction
                 );
             connection.Execute(
-                "update models set revision = @Revision, name = @name, changed = @now where id = @id",
+                "update models set revision = @Revision, name = @modelName, changed = @now where id = @id",
                 new
                 {
                     id,
                     entry.Revision,
-                    name,
-                    edit.now,
+                    modelName,
+                    row.now,
                 },
                 transaction
             );

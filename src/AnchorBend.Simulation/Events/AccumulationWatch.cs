@@ -45,12 +45,12 @@ sealed class AccumulationWatch(int conditions)
 
     public double Distance(int condition, bool becomesTrue) => distance[Place(condition, becomesTrue)];
 
-    public void Exchange(StateArchive archive)
+    public void Transfer(StateArchive archive)
     {
-        archive.Exchange(last);
-        archive.Exchange(distance);
-        archive.Exchange(left);
+        archive.Transfer(last);
+        archive.Transfer(distance);
+        archive.Transfer(left);
         for (var i = 0; i < shrinking.Length; i++)
-            archive.Exchange(ref shrinking[i]);
+            archive.Transfer(ref shrinking[i]);
     }
 }

@@ -1,4 +1,5 @@
 using System.Runtime.CompilerServices;
+using AnchorBend.Compiler.Analysis;
 using AnchorBend.Numerics;
 
 namespace AnchorBend.Simulation.Events;
@@ -97,25 +98,25 @@ sealed class DelayHistory(double duration, bool varies = false)
         return c[0] + s * (c[1] + s * (c[2] + s * (c[3] + s * c[4])));
     }
 
-    public void Exchange(StateArchive archive)
+    public void Transfer(StateArchive archive)
     {
-        archive.Exchange(ref before);
-        archive.Exchange(ref count);
+        archive.Transfer(ref before);
+        archive.Transfer(ref count);
         if (!archive.IsSaving)
         {
             var size = Math.Max(starts.Length, count);
             (starts, lengths, values, head) = (new double[size], new double[size], new double[size * Points], 0);
         }
 
-        archive.Exchange(starts.AsSpan(head, count));
-        archive.Exchange(lengths.AsSpan(head, count));
-        archive.Exchange(values.AsSpan(head * Points, count * Points));
+        archive.Transfer(starts.AsSpan(head, count));
+        archive.Transfer(lengths.AsSpan(head, count));
+        archive.Transfer(values.AsSpan(head * Points, count * Points));
         var waiting = breaks.Count;
-        archive.Exchange(ref waiting);
+        archive.Transfer(ref waiting);
         double[] times = archive.IsSaving ? [.. breaks.Select(b => b.Time)] : new double[waiting],
             levels = archive.IsSaving ? [.. breaks.Select(b => (double)b.Level)] : new double[waiting];
-        archive.Exchange(times);
-        archive.Exchange(levels);
+        archive.Transfer(times);
+        archive.Transfer(levels);
         breaks.Clear();
         foreach (var (time, level) in times.Zip(levels))
             breaks.Enqueue((time, (int)level));

@@ -77,10 +77,10 @@ public sealed class TickSchedule
         }
     }
 
-    internal void Exchange(StateArchive archive)
+    internal void Transfer(StateArchive archive)
     {
-        archive.Exchange(nextTick);
-        archive.Exchange(count);
+        archive.Transfer(nextTick);
+        archive.Transfer(count);
     }
 
     double TimeOf(int clock) =>

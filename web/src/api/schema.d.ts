@@ -276,7 +276,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/models/{id}/parts/{name}": {
+    "/api/models/{id}/parts/{type}": {
         parameters: {
             query?: never;
             header?: never;
@@ -324,10 +324,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["health"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        ActionView: {
+            label: string;
+            operations: components["schemas"]["PatchOperation"][];
+        };
+        AreaNode: {
+            text: string;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+        };
         CandidateView: {
             name: string;
             form: string;
@@ -383,11 +414,44 @@ export interface components {
             x: number[];
             y: number[];
         };
+        Definition: components["schemas"]["DefinitionDiagramDefinition"] | components["schemas"]["DefinitionTextDefinition"];
+        DefinitionDiagramDefinition: {
+            /** @enum {string} */
+            kind: "diagram";
+            parameters: {
+                [key: string]: components["schemas"]["ParameterNode"];
+            };
+            parts: {
+                [key: string]: components["schemas"]["PartNode"];
+            };
+            wires: {
+                [key: string]: components["schemas"]["WireNode"];
+            };
+            signals: {
+                [key: string]: components["schemas"]["SignalNode"];
+            };
+            areas: {
+                [key: string]: components["schemas"]["AreaNode"];
+            };
+            notes: {
+                [key: string]: components["schemas"]["NoteNode"];
+            };
+            face?: null | components["schemas"]["FaceNode"];
+            name: string;
+            description?: string;
+        };
+        DefinitionTextDefinition: {
+            /** @enum {string} */
+            kind: "text";
+            text: string;
+            name: string;
+            description?: string;
+        };
         EditAnswer: {
             /** Format: int64 */
             revision: number;
             operations: components["schemas"]["PatchOperation"][];
-            view: components["schemas"]["ModelView"];
+            change: components["schemas"]["ViewChange"];
             run: null | string;
         };
         EditRequest: {
@@ -396,6 +460,7 @@ export interface components {
             label: string;
             operations: components["schemas"]["PatchOperation"][];
             client: null | string;
+            level: null | string;
         };
         EventCount: {
             part: string;
@@ -410,6 +475,10 @@ export interface components {
             /** Format: int32 */
             parts: number;
         };
+        FaceNode: {
+            formula?: string;
+            help?: string;
+        };
         FieldAnswer: {
             isValid: boolean;
             /** Format: double */
@@ -419,6 +488,7 @@ export interface components {
         };
         FieldRequest: {
             part: null | string;
+            ofLevel: boolean;
             parameter: string;
             text: string;
         };
@@ -431,11 +501,22 @@ export interface components {
             code: string;
             message: string;
             part: null | string;
+            level: null | string;
             partName: null | string;
             item: null | string;
             suggestion: null | string;
             fix: null | components["schemas"]["FindingFix"];
             help: null | string;
+        };
+        Health: {
+            status: string;
+            version: string;
+            /** Format: int32 */
+            openModels: number;
+            /** Format: int32 */
+            runs: number;
+            /** Format: int64 */
+            traceBytes: number;
         };
         /** @enum {unknown} */
         IntegrationMethod: "auto" | "dormandPrince54" | "dormandPrince853" | "radau5" | "backwardDifferences" | "euler" | "heun" | "rungeKutta4" | "implicitEuler";
@@ -469,6 +550,17 @@ export interface components {
             ratio: number;
             instead?: null | string;
         };
+        ModelDocument: {
+            format: string;
+            root: string;
+            definitions: {
+                [key: string]: components["schemas"]["Definition"];
+            };
+            requirements: {
+                [key: string]: components["schemas"]["RequirementNode"];
+            };
+            settings: components["schemas"]["RunSettings"];
+        };
         ModelSummary: {
             id: string;
             name: string;
@@ -484,6 +576,8 @@ export interface components {
             canUndo: boolean;
             canRedo: boolean;
             canRun: boolean;
+            level: string;
+            definition: string;
             parts: {
                 [key: string]: components["schemas"]["PartView"];
             };
@@ -504,12 +598,20 @@ export interface components {
             /** Format: int64 */
             basis: number;
             client: null | string;
+            level: null | string;
+        };
+        NoteNode: {
+            text: string;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
         };
         OpenedModel: {
             id: string;
             /** Format: int64 */
             revision: number;
-            document: components["schemas"]["JsonElement"];
+            document: components["schemas"]["ModelDocument"];
             view: components["schemas"]["ModelView"];
         };
         ParameterDescription: {
@@ -525,6 +627,15 @@ export interface components {
             choices: null | components["schemas"]["ChoiceDescription"][];
             shownWhen: null | string;
             group: null | string;
+        };
+        ParameterNode: {
+            value: string;
+            description?: string;
+            unit?: string;
+            minimum?: string;
+            maximum?: string;
+            group?: string;
+            isDerived: boolean;
         };
         ParameterView: {
             /** Format: double */
@@ -554,6 +665,19 @@ export interface components {
             plot: null | string[];
             validity: null | string;
             operators: string[];
+            traits: components["schemas"]["PartTraits"];
+        };
+        PartNode: {
+            type: string;
+            name: string;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            flip: boolean;
+            parameters: {
+                [key: string]: string;
+            };
         };
         PartReviewView: {
             name: null | string;
@@ -576,6 +700,16 @@ export interface components {
             home: string;
             review: components["schemas"]["PartReviewView"];
         };
+        PartTraits: {
+            terms: null | string;
+            termStyle: null | string;
+            isProbe: boolean;
+            tunable: null | string;
+            ends: null | string;
+            endsAs: null | string;
+            zero: null | string;
+            choiceWords: boolean;
+        };
         PartView: {
             face: string;
             /** Format: double */
@@ -584,17 +718,25 @@ export interface components {
             height: number;
             shape: string;
             symbol: null | string;
+            opens: null | string;
             ports: components["schemas"]["PortView"][];
             parameters: {
                 [key: string]: components["schemas"]["ParameterView"];
             };
             curve: null | components["schemas"]["CurveView"];
             members: null | string[];
+            actions: components["schemas"]["ActionView"][];
         };
         PatchOperation: {
             op: string;
             path: string;
             value?: unknown;
+        };
+        Point: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
         };
         PortDescription: {
             name: string;
@@ -609,6 +751,10 @@ export interface components {
             potential: null | string;
             flow: null | string;
         };
+        PortReference: {
+            part: string;
+            port: string;
+        };
         PortView: {
             name: string;
             description: null | string;
@@ -620,6 +766,7 @@ export interface components {
             potential: null | string;
             flow: null | string;
             elements: null | string[];
+            action: null | components["schemas"]["ActionView"];
         };
         ProblemDetails: {
             type?: null | string;
@@ -628,6 +775,19 @@ export interface components {
             status?: null | number;
             detail?: null | string;
             instance?: null | string;
+        };
+        /** @enum {unknown} */
+        RequirementKind: "upperLimit" | "lowerLimit" | "overshoot" | "riseTime" | "settlingTime" | "steadyStateError";
+        RequirementNode: {
+            name: string;
+            text?: string;
+            kind: components["schemas"]["RequirementKind"];
+            signal: string;
+            reference?: string;
+            limit: string;
+            from?: string;
+            to?: string;
+            band?: string;
         };
         RunEvent: {
             /** Format: double */
@@ -640,7 +800,7 @@ export interface components {
             message: string;
             help: null | string;
         };
-        RunRecord: {
+        RunProvenance: {
             version: string;
             model: string;
             /** Format: int64 */
@@ -665,6 +825,20 @@ export interface components {
             recordEvents?: boolean;
             steadyStart?: boolean;
             steadyParts?: string[];
+        };
+        RunSettings: {
+            end: string;
+            method: string;
+            /** Format: double */
+            relativeTolerance: number;
+            /** Format: double */
+            absoluteTolerance: number;
+            step: string;
+            largestStep: string;
+            output: string;
+            start: string;
+            steadyParts: string[];
+            live: boolean;
         };
         RunStatistics: {
             method?: string;
@@ -721,9 +895,16 @@ export interface components {
             verdicts: components["schemas"]["Verdict"][];
             start: components["schemas"]["StartEntry"][];
             notes: components["schemas"]["RunNote"][];
-            record: components["schemas"]["RunRecord"];
+            provenance: components["schemas"]["RunProvenance"];
+        };
+        SignalNode: {
+            name?: string;
+            unit?: string;
+            /** Format: int32 */
+            probe?: number;
         };
         SignalView: {
+            reference: string;
             path: string;
             label: string;
             unit: string;
@@ -808,6 +989,38 @@ export interface components {
         };
         /** @enum {unknown} */
         VerdictKind: "met" | "missed" | "open";
+        ViewChange: {
+            /** Format: int64 */
+            revision: number;
+            /** Format: int64 */
+            resultsRevision: number;
+            canUndo: boolean;
+            canRedo: boolean;
+            canRun: boolean;
+            level: string;
+            definition: string;
+            isWhole: boolean;
+            parts: null | {
+                [key: string]: components["schemas"]["PartView"];
+            };
+            signals: null | {
+                [key: string]: components["schemas"]["SignalView"];
+            };
+            parameters: null | {
+                [key: string]: components["schemas"]["ParameterView"];
+            };
+            findings: null | components["schemas"]["FindingView"][];
+            /** Format: int32 */
+            equations: number;
+            /** Format: int32 */
+            unknowns: number;
+            ownParts: null | components["schemas"]["PartDescription"][];
+        };
+        WireNode: {
+            from: components["schemas"]["PortReference"];
+            to: components["schemas"]["PortReference"];
+            bends: components["schemas"]["Point"][];
+        };
     };
     responses: never;
     parameters: never;
@@ -902,11 +1115,22 @@ export interface operations {
                     "application/json": components["schemas"]["CreatedModel"];
                 };
             };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
         };
     };
     openModel: {
         parameters: {
-            query?: never;
+            query?: {
+                level?: string;
+            };
             header?: never;
             path: {
                 id: string;
@@ -946,8 +1170,8 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
-            200: {
+            /** @description No Content */
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1201,8 +1425,8 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
-            200: {
+            /** @description No Content */
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1261,6 +1485,7 @@ export interface operations {
         parameters: {
             query: {
                 time: number;
+                level?: string;
             };
             header?: never;
             path: {
@@ -1344,7 +1569,7 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
-                name: string;
+                type: string;
             };
             cookie?: never;
         };
@@ -1451,6 +1676,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -1458,6 +1690,35 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    health: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
                 };
             };
         };

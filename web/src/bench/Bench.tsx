@@ -1,7 +1,7 @@
 import { lazy, Suspense, useEffect, useState } from "react";
 import { Diagram } from "../diagram/Diagram";
 import { Inspector } from "../inspector/Inspector";
-import { isStale, useBench } from "../state/store";
+import { isStale, useBench } from "../state/bench";
 import { Strips } from "../traces/Strips";
 import { Header } from "./Header";
 import { undoKey } from "./undoKeys";

@@ -1,12 +1,20 @@
 import { useShallow } from "zustand/react/shallow";
-import { edit, isStale, move, setStage, setTime, useBench } from "../state/store";
-import { format } from "./format";
 import { pointer } from "../state/document";
+import { edit, move } from "../state/model";
+import { isStale, setStage, useBench } from "../state/bench";
+import { setTime } from "../state/runs";
+import { format } from "./format";
 
 /** Model name, what is saved, undo, search, verdicts. */
 export function Header({ onFind }: { onFind: () => void }) {
-  const { name, revision, saving, view } = useBench(
-    useShallow((s) => ({ name: s.document.name, revision: s.revision, saving: s.saving, view: s.view })),
+  const { root, name, revision, saving, view } = useBench(
+    useShallow((s) => ({
+      root: s.model.root,
+      name: s.model.definitions[s.model.root]?.name ?? "",
+      revision: s.revision,
+      saving: s.saving,
+      view: s.view,
+    })),
   );
   return (
     <header className="bench-header">
@@ -23,7 +31,7 @@ export function Header({ onFind }: { onFind: () => void }) {
         onBlur={(e) =>
           e.target.value.trim() &&
           e.target.value.trim() !== name &&
-          edit("Rename model", [{ op: "replace", path: pointer("name"), value: e.target.value.trim() }])
+          edit("Rename model", [{ op: "replace", path: pointer("definitions", root, "name"), value: e.target.value.trim() }])
         }
         onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
       />

@@ -1,13 +1,13 @@
 import { Alert, Button } from "antd";
 import { useShallow } from "zustand/react/shallow";
-import { select, setStage, useBench } from "../state/store";
+import { select, setStage, useBench } from "../state/bench";
 
 const dismiss = { onClose: () => useBench.setState({ notice: null }) };
 
 /** What the user is told above the diagram: the last notice, and why the run stopped. */
 export function Notices() {
   const { notice, failure } = useBench(useShallow((s) => ({ notice: s.notice, failure: s.run?.failure })));
-  const culprit = useBench((s) => failure && Object.keys(s.document.parts).find((id) => s.document.parts[id]?.name === failure.part));
+  const culprit = useBench((s) => failure && Object.keys(s.diagram.parts).find((id) => s.diagram.parts[id]?.name === failure.part));
   return (
     <>
       {notice && (

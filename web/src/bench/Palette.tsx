@@ -3,7 +3,9 @@ import { inView } from "../diagram/freePlace";
 import { defaultView, fits } from "../diagram/geometry";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { addPart, connect, flipSelected, removeSelected, toggleProbe } from "../state/edits";
-import { move, select, setRange, setStage, startRun, useBench } from "../state/store";
+import { move } from "../state/model";
+import { select, setStage, useBench } from "../state/bench";
+import { setRange, startRun } from "../state/runs";
 import { searchParts } from "../diagram/QuickPlace";
 
 interface Entry {
@@ -60,8 +62,8 @@ export function Palette({ onClose }: { onClose: () => void }) {
 }
 
 function commands(): Entry[] {
-  const { selection, document } = useBench.getState();
-  const parts = [...selection].filter((i) => i in document.parts);
+  const { selection, diagram } = useBench.getState();
+  const parts = [...selection].filter((i) => i in diagram.parts);
   const list: Entry[] = [
     { kind: "command", label: "Run", act: () => void startRun() },
     { kind: "command", label: "Undo", act: () => void move("undo") },
@@ -82,7 +84,7 @@ function commands(): Entry[] {
   if (parts.length === 2)
     list.unshift({
       kind: "command",
-      label: `Connect ${document.parts[parts[0] as string]?.name} to ${document.parts[parts[1] as string]?.name}`,
+      label: `Connect ${diagram.parts[parts[0] as string]?.name} to ${diagram.parts[parts[1] as string]?.name}`,
       act: () => connectParts(parts[0] as string, parts[1] as string),
     });
   return list;
@@ -90,8 +92,8 @@ function commands(): Entry[] {
 
 /** The first two ports of two parts that fit and are free: wiring without a pointer. */
 export function connectParts(a: string, b: string): void {
-  const { view, document } = useBench.getState();
-  const wired = new Set(Object.values(document.wires).flatMap((w) => [`${w.from.part}.${w.from.port}`, `${w.to.part}.${w.to.port}`]));
+  const { view, diagram } = useBench.getState();
+  const wired = new Set(Object.values(diagram.wires).flatMap((w) => [`${w.from.part}.${w.from.port}`, `${w.to.part}.${w.to.port}`]));
   const free = (part: string) =>
     [...(view.parts[part]?.ports ?? [])].sort((p, q) => Number(wired.has(`${part}.${p.name}`)) - Number(wired.has(`${part}.${q.name}`)));
   for (const from of free(a).filter((p) => p.domain || !p.isInput))
@@ -101,10 +103,10 @@ export function connectParts(a: string, b: string): void {
 }
 
 export function exportModel(form: string, ending: string): void {
-  const { id, document } = useBench.getState();
+  const { id, model } = useBench.getState();
   const link = window.document.createElement("a");
   link.href = `/api/models/${id}/${form}`;
-  link.download = `${document.name}.${ending}`;
+  link.download = `${model.definitions[model.root]?.name}.${ending}`;
   link.click();
 }
 
@@ -115,16 +117,16 @@ function placeInView(part: CatalogPart): void {
 }
 
 function find(text: string): Entry[] {
-  const { document, view, catalog, recent } = useBench.getState();
+  const { diagram, view, catalog, recent } = useBench.getState();
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
   const matches = (s: string) => words.every((w) => s.toLowerCase().includes(w));
   const result: Entry[] = [];
   for (const c of commands()) if (matches(c.label)) result.push(c);
-  for (const [id, p] of Object.entries(document.parts))
+  for (const [id, p] of Object.entries(diagram.parts))
     if (matches(`${p.name} ${p.type}`)) result.push({ kind: p.type, label: p.name, act: () => (setStage("build"), select([id])) });
   for (const [key, s] of Object.entries(view.signals))
     if (matches(`${s.label} ${s.path} ${s.unit}`)) result.push({ kind: "plot signal", label: s.label, act: () => toggleProbe(key) });
-  for (const name of Object.keys(document.parameters))
+  for (const name of Object.keys(diagram.parameters))
     if (matches(name))
       result.push({
         kind: "parameter",

@@ -1,4 +1,4 @@
-import { setStage, useBench, type Stage } from "../state/store";
+import { setStage, useBench, type Stage } from "../state/bench";
 
 const stages: { id: Stage; label: string; path: string }[] = [
   { id: "build", label: "Build", path: "M2 6h6v8H2zM12 6h6v8h-6zM8 10h4" },

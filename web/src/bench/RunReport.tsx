@@ -1,5 +1,6 @@
 import type { RunView } from "../api/client";
-import { select, setTime, useBench } from "../state/store";
+import { select, useBench } from "../state/bench";
+import { setTime } from "../state/runs";
 import { format } from "./format";
 
 /** How a run went: steps, events, method changes, what kept it slow, where it began. */
@@ -101,7 +102,7 @@ function Shares({ title, entries }: { title: string; entries: readonly { part: s
 
 /** The name of a part, which shows it on the diagram. */
 function PartLink({ name, label }: { name: string; label?: string }) {
-  const parts = useBench((s) => s.document.parts);
+  const parts = useBench((s) => s.diagram.parts);
   const id = Object.keys(parts).find((k) => parts[k]?.name === name);
   const text = label || name || "the model";
   return id ? (

@@ -2,7 +2,8 @@ import { Select } from "antd";
 import { useEffect, useState } from "react";
 import { api, ask, type MethodDescription } from "../api/client";
 import { pointer } from "../state/document";
-import { edit, useBench } from "../state/store";
+import { edit } from "../state/model";
+import { useBench } from "../state/bench";
 import { TextField } from "../inspector/TextField";
 
 let known: MethodDescription[] | null = null;
@@ -29,8 +30,8 @@ const starts = [
 
 /** End time, method, tolerances, start and recording of a model's runs. */
 export function RunSettingsForm() {
-  const s = useBench((b) => b.document.settings);
-  const parts = useBench((b) => b.document.parts);
+  const s = useBench((b) => b.model.settings);
+  const parts = useBench((b) => b.diagram.parts);
   const problem = useBench((b) => b.view.findings.find((f) => f.code === "settings")?.message);
   const methods = useMethods();
   const method = methods.find((m) => m.name === s.method);

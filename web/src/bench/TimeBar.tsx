@@ -2,7 +2,9 @@ import { Button, Popover, Tooltip } from "antd";
 import { useMemo, useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { pointer } from "../state/document";
-import { cancelRun, edit, setTime, startRun, useBench } from "../state/store";
+import { cancelRun, setTime, startRun } from "../state/runs";
+import { edit } from "../state/model";
+import { useBench } from "../state/bench";
 import { format } from "./format";
 import { RunReport } from "./RunReport";
 import { RunSettingsForm } from "./RunSettingsForm";
@@ -10,7 +12,7 @@ import { RunSettingsForm } from "./RunSettingsForm";
 /** Runs, scrubs and replays; its marks are events and missed requirements. */
 export function TimeBar() {
   const { run, progress, time, live, canRun } = useBench(
-    useShallow((s) => ({ run: s.run, progress: s.progress, time: s.time, live: s.document.settings.live, canRun: s.view.canRun })),
+    useShallow((s) => ({ run: s.run, progress: s.progress, time: s.time, live: s.model.settings.live, canRun: s.view.canRun })),
   );
   const track = useRef<HTMLDivElement>(null);
   const [open, setOpen] = useState(false);

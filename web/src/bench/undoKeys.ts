@@ -1,4 +1,4 @@
-import { move } from "../state/store";
+import { move } from "../state/model";
 
 /**
  * Undo and redo of the model from everywhere on the bench. A field that holds something not yet taken over keeps its own undo, and a text editor has taken the

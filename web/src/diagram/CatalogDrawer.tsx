@@ -1,7 +1,7 @@
 import { Input } from "antd";
 import { useMemo, useRef, useState } from "react";
 import { newOwnPart } from "../state/ownParts";
-import { openPart, useBench } from "../state/store";
+import { openPart, useBench } from "../state/bench";
 import { FittedFace } from "./FittedFace";
 import { MathText } from "./Math";
 import { searchParts } from "./QuickPlace";

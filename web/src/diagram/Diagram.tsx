@@ -3,14 +3,14 @@ import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } fr
 import { useShallow } from "zustand/react/shallow";
 import { copySelected, moveParts, paste, snap } from "../state/edits";
 import type { Point, PortReference, WireNode } from "../state/document";
-import { edit, select, useBench } from "../state/store";
-import { pointer } from "../state/document";
+import { edit, here } from "../state/model";
+import { select, useBench } from "../state/bench";
 import { boundsOf, branchPoints, nearestSegment, pathData, wiresBySource } from "./geometry";
 import { draftPoints, dropOnWire, finishWire, partsInBox, placeOf, portOf, targetAt, type Scene } from "./gestures";
 import { diagramKey } from "./diagramKeys";
 import { PartPlate } from "./PartPlate";
 import { QuickPlace, type PlaceRequest } from "./QuickPlace";
-import { toggleSign } from "./signs";
+import { act } from "../state/edits";
 import { draggedCorners, toDiagram, zoomAt, type Tool, type Viewport } from "./tools";
 import { SignalTags } from "./SignalTags";
 import { usePartViews, useRoutes } from "./useDiagramView";
@@ -20,7 +20,7 @@ import { DiagramToolbar } from "./DiagramToolbar";
 const idle: Tool = { kind: "idle" };
 
 export function Diagram() {
-  const { document, view, selection } = useBench(useShallow((s) => ({ document: s.document, view: s.view, selection: s.selection })));
+  const { diagram, view, selection } = useBench(useShallow((s) => ({ diagram: s.diagram, view: s.view, selection: s.selection })));
   const views = usePartViews();
   const host = useRef<HTMLDivElement>(null);
   const world = useRef<HTMLDivElement>(null);
@@ -46,7 +46,7 @@ export function Diagram() {
   const fit = useCallback(() => {
     const box = host.current?.getBoundingClientRect();
     if (!box) return;
-    const { document: d } = useBench.getState();
+    const { diagram: d } = useBench.getState();
     const b = boundsOf([
       ...Object.entries(d.parts).map(([id, p]) => ({
         x: p.x,
@@ -85,26 +85,31 @@ export function Diagram() {
 
   const shift = tool.kind === "move" && tool.moved ? tool : null;
   const routes = useRoutes(views, shift && !shift.copy ? shift : null);
-  const sources = useMemo(() => wiresBySource(document.wires), [document.wires]);
+  const sources = useMemo(() => wiresBySource(diagram.wires), [diagram.wires]);
   const wired = useMemo(() => {
     const result: Record<string, string> = {};
-    for (const w of Object.values(document.wires))
+    for (const w of Object.values(diagram.wires))
       for (const end of [w.from, w.to]) result[end.part] = `${result[end.part] ?? ""}|${end.port}`;
     return result;
-  }, [document.wires]);
+  }, [diagram.wires]);
   const flags = useMemo(() => {
     const result: Record<string, "error" | "warning"> = {};
-    for (const f of view.findings)
-      if (f.part && f.severity !== "information" && result[f.part] !== "error") result[f.part] = f.severity as "error" | "warning";
+    // What is found further in stands on the part that leads there.
+    const prefix = view.level ? `${view.level}/` : "";
+    for (const f of view.findings) {
+      if (!f.part?.startsWith(prefix) || f.severity === "information") continue;
+      const part = f.part.slice(prefix.length).split("/")[0] as string;
+      if (result[part] !== "error") result[part] = f.severity as "error" | "warning";
+    }
     return result;
-  }, [view.findings]);
+  }, [view.findings, view.level]);
 
   const at = (e: { clientX: number; clientY: number }): Point => {
     const box = host.current?.getBoundingClientRect();
     return toDiagram(viewport.current, { x: e.clientX - (box?.left ?? 0), y: e.clientY - (box?.top ?? 0) });
   };
 
-  const scene: Scene = { document, views, routes };
+  const scene: Scene = { diagram, views, routes };
   const place = (ref: PortReference) => placeOf(scene, ref);
 
   const down = (e: React.PointerEvent) => {
@@ -120,14 +125,15 @@ export function Diagram() {
     }
     const part = element.closest<HTMLElement>("[data-part]")?.dataset.part;
     if (part && element.dataset.sign) {
-      toggleSign(part, element.dataset.sign);
+      const turn = views[part]?.ports.find((p) => p.name === element.dataset.sign)?.action;
+      if (turn) act(turn);
       return;
     }
     if (part && element.dataset.port) {
       const isInput = element.dataset.input === "true";
       const port = { part, port: element.dataset.port };
       // Pulling at a wired input takes the end of that wire along.
-      const entry = isInput ? Object.entries(document.wires).find(([, w]) => w.to.part === part && w.to.port === port.port) : undefined;
+      const entry = isInput ? Object.entries(diagram.wires).find(([, w]) => w.to.part === part && w.to.port === port.port) : undefined;
       if (entry)
         setTool({
           kind: "wire",
@@ -151,7 +157,7 @@ export function Diagram() {
         start: p,
         dx: 0,
         dy: 0,
-        ids: new Set([...ids].filter((i) => i in document.parts)),
+        ids: new Set([...ids].filter((i) => i in diagram.parts)),
         copy: e.altKey || e.ctrlKey || e.metaKey,
         clicked: part,
         moved: false,
@@ -162,7 +168,7 @@ export function Diagram() {
     if (wire) {
       const points = routes.get(wire) ?? [];
       const near = nearestSegment(points, p);
-      const w = document.wires[wire];
+      const w = diagram.wires[wire];
       if ((e.altKey || e.ctrlKey || e.metaKey) && w) {
         // Branch: the new wire follows the old one up to here.
         const corners = [...points.slice(1, near.index + 1), near.point];
@@ -250,7 +256,7 @@ export function Diagram() {
       case "segment": {
         if (Math.hypot(tool.now.x - tool.start.x, tool.now.y - tool.start.y) < 5 || tool.now === tool.start) break;
         const corners = draggedCorners(tool.points, tool.index, tool.vertical, tool.now);
-        edit("Bend", [{ op: "replace", path: pointer("wires", tool.wire, "bends"), value: corners }]);
+        edit("Bend", [{ op: "replace", path: here("wires", tool.wire, "bends"), value: corners }]);
         break;
       }
     }
@@ -301,7 +307,7 @@ export function Diagram() {
       }}
     >
       <div className="world" ref={world}>
-        {Object.entries(document.areas).map(([id, a]) => (
+        {Object.entries(diagram.areas).map(([id, a]) => (
           <div key={id} className="area" style={{ left: a.x, top: a.y, width: a.width, height: a.height }}>
             {a.text}
           </div>
@@ -309,7 +315,7 @@ export function Diagram() {
         <svg className="wires" width="1" height="1">
           <Markers />
           {[...routes].map(([id, points]) => {
-            const w = document.wires[id];
+            const w = diagram.wires[id];
             if (!w) return null;
             const own = tool.kind === "segment" && tool.wire === id && tool.now !== tool.start;
             const port = portOf({ views }, w.from);
@@ -329,7 +335,7 @@ export function Diagram() {
                 selected={selection.has(id)}
                 kind={port?.domain ?? port?.kind ?? "real"}
                 count={sources.get(`${w.from.part}.${w.from.port}`)?.[0] === id ? (port?.elements?.length ?? 0) : 0}
-                label={`${port?.domain ? "Connection between" : "Wire from"} ${document.parts[w.from.part]?.name} ${port?.domain ? "and" : "to"} ${document.parts[w.to.part]?.name}`}
+                label={`${port?.domain ? "Connection between" : "Wire from"} ${diagram.parts[w.from.part]?.name} ${port?.domain ? "and" : "to"} ${diagram.parts[w.to.part]?.name}`}
               />
             );
           })}
@@ -339,7 +345,7 @@ export function Diagram() {
               : branchPoints(ids.map((i) => routes.get(i) ?? []).filter((r) => r.length > 1)).map((d) => (
                   <circle
                     key={`${key}${d.x},${d.y}`}
-                    className={`junction ${portOf({ views }, (document.wires[ids[0] as string] as WireNode).from)?.domain ?? ""}`}
+                    className={`junction ${portOf({ views }, (diagram.wires[ids[0] as string] as WireNode).from)?.domain ?? ""}`}
                     cx={d.x}
                     cy={d.y}
                     r="2.6"
@@ -348,7 +354,7 @@ export function Diagram() {
           )}
           {draft && <path className="draft" d={pathData(draft)} markerEnd="url(#arrow-selected)" />}
         </svg>
-        {Object.entries(document.parts).map(([id, node]) => {
+        {Object.entries(diagram.parts).map(([id, node]) => {
           const v = views[id];
           const moved = shift?.ids.has(id) ? shift : null;
           return v ? (
@@ -370,7 +376,7 @@ export function Diagram() {
         </svg>
         {shift?.copy &&
           [...shift.ids].map((id) => {
-            const n = document.parts[id];
+            const n = diagram.parts[id];
             const v = views[id];
             return n && v ? (
               <div
@@ -395,7 +401,7 @@ export function Diagram() {
           <div className="target" style={{ left: place(tool.target).x, top: place(tool.target).y }} />
         )}
       </div>
-      {Object.keys(document.parts).length === 0 && !placing && (
+      {Object.keys(diagram.parts).length === 0 && !placing && (
         <div className="empty-hint">
           Type the name of a part, such as <b>step</b> or <b>lag</b>, to place it here.
           <br />

@@ -1,6 +1,6 @@
 import { Button } from "antd";
 import { useState } from "react";
-import { useBench } from "../state/store";
+import { useBench } from "../state/bench";
 import { FindingsList } from "../inspector/FindingsList";
 import { CatalogDrawer } from "./CatalogDrawer";
 

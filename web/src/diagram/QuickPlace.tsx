@@ -2,7 +2,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import type { CatalogPart, PortView } from "../api/client";
 import { addPart } from "../state/edits";
 import type { Point, PortReference } from "../state/document";
-import { useBench } from "../state/store";
+import { useBench } from "../state/bench";
 import { defaultView, fits, portOffset } from "./geometry";
 
 export interface PlaceRequest {

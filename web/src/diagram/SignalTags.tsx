@@ -1,7 +1,7 @@
 import { useMemo } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { told } from "../bench/format";
-import { useBench } from "../state/store";
+import { useBench } from "../state/bench";
 import type { PartView } from "../api/client";
 import type { PartNode, Point } from "../state/document";
 import { signalColor } from "../traces/colors";
@@ -30,19 +30,19 @@ function near(points: readonly Point[], boxes: readonly Box[]): readonly Box[] {
 
 /** Names, probes and values on the wires; apart from the diagram, which scrubbing does not touch. */
 export function SignalTags({ routes, sources }: { routes: ReadonlyMap<string, Point[]>; sources: ReadonlyMap<string, string[]> }) {
-  const { document, view, time, values } = useBench(
-    useShallow((s) => ({ document: s.document, view: s.view, time: s.time, values: s.values })),
+  const { diagram, view, time, values } = useBench(
+    useShallow((s) => ({ diagram: s.diagram, view: s.view, time: s.time, values: s.values })),
   );
   const shown = time !== null;
   const obstacles = useMemo(() => {
-    const boxes = shown ? partBoxes(document.parts, view.parts) : none;
+    const boxes = shown ? partBoxes(diagram.parts, view.parts) : none;
     return new Map([...sources].map(([key, ids]) => [key, near(routes.get(ids[0] as string) ?? [], boxes)]));
-  }, [shown, document.parts, view.parts, routes, sources]);
+  }, [shown, diagram.parts, view.parts, routes, sources]);
   // Values keep clear of names and of each other; with very many of them that would cost more than it helps.
   const taken: Box[] = [];
   const crowded = sources.size > 300;
   return [...sources].map(([key, ids]) => {
-    const wire = document.wires[ids[0] as string];
+    const wire = diagram.wires[ids[0] as string];
     const points = routes.get(ids[0] as string);
     const port = wire && view.parts[wire.from.part]?.ports.find((p) => p.name === wire.from.port);
     const owner = wire && view.parts[wire.from.part];
@@ -50,7 +50,7 @@ export function SignalTags({ routes, sources }: { routes: ReadonlyMap<string, Po
     const edge = owner?.ports.filter((p) => port && p.side === port.side) ?? [];
     const leftwards = !!port && edge.length > 1 && edge.indexOf(port) < edge.length / 2 && (port.side === "top" || port.side === "bottom");
     const main = port?.potential ?? key;
-    const signal = document.signals[main];
+    const signal = diagram.signals[main];
     if (!points || (!signal && time === null)) return null;
     const valueOf = (k: string | null | undefined, size = false) => {
       const value = k && time !== null ? values.get(k) : undefined;
@@ -77,7 +77,7 @@ export function SignalTags({ routes, sources }: { routes: ReadonlyMap<string, Po
       <SignalTag
         key={key}
         name={name}
-        color={signal?.probe !== undefined ? signalColor(document, main) : null}
+        color={signal?.probe !== undefined ? signalColor(diagram, main) : null}
         value={value}
         flow={flow}
         spot={spot}

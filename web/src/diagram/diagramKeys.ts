@@ -1,5 +1,5 @@
 import { copySelected, flipSelected, moveParts, paste, removeSelected, type Clip } from "../state/edits";
-import { select, useBench } from "../state/store";
+import { select, useBench } from "../state/bench";
 import { zoomAt, type Viewport } from "./tools";
 
 let clipboard: Clip | null = null;
@@ -16,7 +16,7 @@ export interface KeyActions {
 
 /** The diagram's keyboard: every gesture of the pointer has its way here. */
 export function diagramKey(e: React.KeyboardEvent, act: KeyActions): void {
-  const { document, selection } = useBench.getState();
+  const { diagram, selection } = useBench.getState();
   // Parts may hold the focus after a click; fields over the diagram keep their keys.
   if ((e.target as HTMLElement).closest("[data-ui]")) return;
   const command = e.ctrlKey || e.metaKey;
@@ -35,7 +35,7 @@ export function diagramKey(e: React.KeyboardEvent, act: KeyActions): void {
     paste(copySelected(), 32, 32, "Duplicate");
   } else if (command && letter === "a") {
     handled();
-    select(Object.keys(document.parts));
+    select(Object.keys(diagram.parts));
   } else if (command && letter === "m") {
     handled();
     flipSelected();
@@ -50,10 +50,10 @@ export function diagramKey(e: React.KeyboardEvent, act: KeyActions): void {
     handled();
     const d = e.shiftKey ? 64 : 8;
     const by = { ArrowLeft: [-d, 0], ArrowRight: [d, 0], ArrowUp: [0, -d], ArrowDown: [0, d] }[e.key] as [number, number];
-    if ([...selection].some((i) => i in document.parts)) moveParts(selection, by[0], by[1]);
+    if ([...selection].some((i) => i in diagram.parts)) moveParts(selection, by[0], by[1]);
     else act.show({ ...act.viewport, x: act.viewport.x - 4 * by[0], y: act.viewport.y - 4 * by[1] });
   } else if (e.key === "Tab") {
-    const ids = Object.entries(document.parts).sort((a, b) => a[1].y - b[1].y || a[1].x - b[1].x);
+    const ids = Object.entries(diagram.parts).sort((a, b) => a[1].y - b[1].y || a[1].x - b[1].x);
     const now = ids.findIndex(([i]) => selection.has(i));
     const next = ids[now + (e.shiftKey ? -1 : 1)];
     if (next) {

@@ -73,6 +73,8 @@ describe("portOffset", () => {
     height: 48,
     shape: "plate",
     symbol: null,
+    opens: null,
+    actions: [],
     parameters: {},
     curve: null,
     members: null,
@@ -87,6 +89,7 @@ describe("portOffset", () => {
       potential: null,
       flow: null,
       elements: null,
+      action: null,
     })),
   };
 
@@ -138,6 +141,7 @@ describe("fits", () => {
     potential: null,
     flow: null,
     elements: null,
+    action: null,
   });
 
   it("joins an output with an input and not with another output", () => {

@@ -26,6 +26,7 @@ export function defaultView(part: CatalogPart): PartView {
     potential: null,
     flow: null,
     elements: null,
+    action: null,
   });
   const ports = part.ports
     .filter((p) => !p.optional)
@@ -46,10 +47,12 @@ export function defaultView(part: CatalogPart): PartView {
     height: part.shape === "circle" ? part.height : Math.max(Number(part.height), 16 * (most + 1)),
     shape: bundle && members.length > 0 ? "bar" : (part.shape ?? "plate"),
     symbol: part.symbol ?? null,
+    opens: null,
     ports,
     parameters: {},
     curve: null,
     members: null,
+    actions: [],
   };
 }
 

@@ -1,13 +1,14 @@
 import type { PartView, PortView } from "../api/client";
-import { pointer, type ModelDocument, type Point, type PortReference } from "../state/document";
+import { type Diagram, type Point, type PortReference } from "../state/document";
 import { connect, insertOnWire, snap } from "../state/edits";
-import { edit, useBench } from "../state/store";
+import { edit, here } from "../state/model";
+import { useBench } from "../state/bench";
 import { fits, nearestSegment, portPlace, route, type PortPlace } from "./geometry";
 import type { Tool } from "./tools";
 
-/** What gestures act on: the document and where its parts and wires are drawn. */
+/** What gestures act on: the diagram and where its parts and wires are drawn. */
 export interface Scene {
-  document: ModelDocument;
+  diagram: Diagram;
   views: Record<string, PartView>;
   routes: ReadonlyMap<string, Point[]>;
 }
@@ -15,8 +16,8 @@ export interface Scene {
 type WireTool = Extract<Tool, { kind: "wire" }>;
 
 /** Where a port is. */
-export function placeOf({ document, views }: Scene, ref: PortReference): PortPlace {
-  const node = document.parts[ref.part];
+export function placeOf({ diagram, views }: Scene, ref: PortReference): PortPlace {
+  const node = diagram.parts[ref.part];
   const view = views[ref.part];
   return node && view ? portPlace(node, view, ref.port) : { x: 0, y: 0, side: "right" };
 }
@@ -29,7 +30,7 @@ export function targetAt(scene: Scene, p: Point, from: PortReference): { part: s
   const own = portOf(scene, from);
   let best: { part: string; port: string } | null = null;
   let least = 18;
-  for (const [id, node] of Object.entries(scene.document.parts)) {
+  for (const [id, node] of Object.entries(scene.diagram.parts)) {
     const view = scene.views[id];
     for (const port of view?.ports ?? []) {
       if (!view || !own || !fits(own, port) || (id === from.part && port.name === from.port)) continue;
@@ -49,7 +50,7 @@ function wireAt(scene: Scene, p: Point, from: PortReference): { id: string; corn
   const domain = portOf(scene, from)?.domain;
   if (!domain) return null;
   for (const [id, points] of scene.routes) {
-    const w = scene.document.wires[id];
+    const w = scene.diagram.wires[id];
     if (!w || portOf(scene, w.from)?.domain !== domain) continue;
     if (w.from.part === from.part && w.from.port === from.port) continue;
     const near = nearestSegment(points, p);
@@ -59,10 +60,10 @@ function wireAt(scene: Scene, p: Point, from: PortReference): { id: string; corn
 }
 
 /** Parts that a box touches. */
-export function partsInBox({ document, views }: Scene, a: Point, b: Point): string[] {
+export function partsInBox({ diagram, views }: Scene, a: Point, b: Point): string[] {
   const [x1, x2] = [Math.min(a.x, b.x), Math.max(a.x, b.x)];
   const [y1, y2] = [Math.min(a.y, b.y), Math.max(a.y, b.y)];
-  return Object.entries(document.parts)
+  return Object.entries(diagram.parts)
     .filter(([id, n]) => n.x < x2 && n.x + Number(views[id]?.width ?? 0) > x1 && n.y < y2 && n.y + Number(views[id]?.height ?? 0) > y1)
     .map(([id]) => id);
 }
@@ -76,14 +77,14 @@ export function finishWire(scene: Scene, tool: WireTool, p: Point): boolean {
     return false;
   }
   const trunk = wireAt(scene, p, tool.port);
-  const joined = trunk && scene.document.wires[trunk.id];
+  const joined = trunk && scene.diagram.wires[trunk.id];
   if (trunk && joined) {
     connect(joined.from, tool.port, branchCorners(scene, joined.from, trunk.corners, tool.port));
     return false;
   }
   if (Math.hypot(p.x - tool.start.x, p.y - tool.start.y) < 12) return false;
   if (!tool.replacing) return true;
-  edit("Disconnect", [{ op: "remove", path: pointer("wires", tool.replacing) }]);
+  edit("Disconnect", [{ op: "remove", path: here("wires", tool.replacing) }]);
   return false;
 }
 
@@ -98,11 +99,11 @@ function branchCorners(scene: Scene, source: PortReference, trunk: Point[], targ
 
 /** A part without wires that is dropped on a wire goes into it. */
 export function dropOnWire({ views, routes }: Scene, id: string, p: Point): void {
-  const { document } = useBench.getState();
+  const { diagram } = useBench.getState();
   const view = views[id];
-  if (!view || Object.values(document.wires).some((w) => w.from.part === id || w.to.part === id)) return;
+  if (!view || Object.values(diagram.wires).some((w) => w.from.part === id || w.to.part === id)) return;
   for (const [wire, points] of routes) {
-    const w = document.wires[wire];
+    const w = diagram.wires[wire];
     const domain = w && portOf({ views }, w.from)?.domain;
     if (!w || nearestSegment(points, p).distance >= 20) continue;
     const own = view.ports.filter((q) => (domain ? q.domain === domain : !q.domain));

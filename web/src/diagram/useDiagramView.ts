@@ -1,8 +1,8 @@
 import { useMemo, useRef } from "react";
 import { useShallow } from "zustand/react/shallow";
 import type { PartView } from "../api/client";
-import { useBench } from "../state/store";
-import type { ModelDocument, Point } from "../state/document";
+import { useBench } from "../state/bench";
+import type { Diagram, Point } from "../state/document";
 import { defaultView, portPlace, route, wiresBySource } from "./geometry";
 
 export interface Shift {
@@ -13,24 +13,24 @@ export interface Shift {
 
 /** Views of all parts: the server's, or the catalog's default until it has answered. */
 export function usePartViews(): Record<string, PartView> {
-  const { document, view, catalog } = useBench(useShallow((s) => ({ document: s.document, view: s.view, catalog: s.catalog })));
+  const { diagram, view, catalog } = useBench(useShallow((s) => ({ diagram: s.diagram, view: s.view, catalog: s.catalog })));
   return useMemo(() => {
     const result: Record<string, PartView> = {};
-    for (const [id, node] of Object.entries(document.parts)) {
+    for (const [id, node] of Object.entries(diagram.parts)) {
       const known = view.parts[id] as PartView | undefined;
       const part = catalog.get(node.type);
       if (known) result[id] = known;
       else if (part) result[id] = defaultView(part);
     }
     return result;
-  }, [document.parts, view.parts, catalog]);
+  }, [diagram.parts, view.parts, catalog]);
 }
 
 /** Routes of all wires; a route that stays the same stays the same object. */
 export function useRoutes(views: Record<string, PartView>, shift: Shift | null): Map<string, Point[]> {
-  const document = useBench((s) => s.document);
+  const diagram = useBench((s) => s.diagram);
   const last = useRef<Map<string, Point[]>>(new Map());
-  const routes = useMemo(() => routesOf(document, views, shift), [document, views, shift]);
+  const routes = useMemo(() => routesOf(diagram, views, shift), [diagram, views, shift]);
   return useMemo(() => {
     const before = last.current;
     let changed = before.size !== routes.size;
@@ -45,14 +45,14 @@ export function useRoutes(views: Record<string, PartView>, shift: Shift | null):
 }
 
 /** Routes of all wires; those of shifted parts follow. Wires of equal way keep apart. */
-export function routesOf(document: ModelDocument, views: Record<string, PartView>, shift: Shift | null): Map<string, Point[]> {
+export function routesOf(diagram: Diagram, views: Record<string, PartView>, shift: Shift | null): Map<string, Point[]> {
   const result = new Map<string, Point[]>();
   let lane = 0;
-  for (const ids of wiresBySource(document.wires).values()) {
+  for (const ids of wiresBySource(diagram.wires).values()) {
     lane = (lane + 1) % 4;
     for (const id of ids) {
-      const w = document.wires[id];
-      const [a, b] = [w && document.parts[w.from.part], w && document.parts[w.to.part]];
+      const w = diagram.wires[id];
+      const [a, b] = [w && diagram.parts[w.from.part], w && diagram.parts[w.to.part]];
       const [va, vb] = [w && views[w.from.part], w && views[w.to.part]];
       if (!w || !a || !b || !va || !vb) continue;
       const moved = (part: string) => (shift?.ids.has(part) ? shift : { dx: 0, dy: 0 });

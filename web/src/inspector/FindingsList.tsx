@@ -1,6 +1,6 @@
 import type { FindingView } from "../api/client";
 import type { Operation } from "../state/document";
-import { edit, select } from "../state/store";
+import { edit, goToPart } from "../state/model";
 
 /** Findings with their place, reason and fix. */
 export function FindingsList({ findings }: { findings: readonly FindingView[] }) {
@@ -18,7 +18,7 @@ export function FindingsList({ findings }: { findings: readonly FindingView[] })
             </span>
             <div>
               {f.part && (
-                <button className="link" onClick={() => f.part && select([f.part])}>
+                <button className="link" onClick={() => f.part && void goToPart(f.part)}>
                   {f.partName}
                   {f.item ? ` ▸ ${f.item}` : ""}
                 </button>

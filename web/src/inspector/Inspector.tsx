@@ -4,10 +4,11 @@ import { useShallow } from "zustand/react/shallow";
 import { api, ask } from "../api/client";
 import { told } from "../bench/format";
 import { MathText } from "../diagram/Math";
-import { addInput, hasSigns } from "../diagram/signs";
-import { pointer } from "../state/document";
+import { act } from "../state/edits";
+import { referenceOf } from "../state/document";
 import { rename, setSignal, toggleProbe } from "../state/edits";
-import { edit, openPart, setStage, useBench } from "../state/store";
+import { edit, here } from "../state/model";
+import { openPart, setStage, useBench } from "../state/bench";
 import { FindingsList } from "./FindingsList";
 import { Overview } from "./Overview";
 import { ParameterRow } from "./ParameterRow";
@@ -16,13 +17,13 @@ import { TextField } from "./TextField";
 
 /** What is selected: a part, a wire, or the model itself. */
 export function Inspector() {
-  const { document, selection } = useBench(useShallow((s) => ({ document: s.document, selection: s.selection })));
+  const { diagram, selection } = useBench(useShallow((s) => ({ diagram: s.diagram, selection: s.selection })));
   const only = selection.size === 1 ? [...selection][0] : undefined;
   return (
     <aside className="inspector" aria-label="Inspector">
-      {only && document.parts[only] ? (
+      {only && diagram.parts[only] ? (
         <PartPanel key={only} id={only} />
-      ) : only && document.wires[only] ? (
+      ) : only && diagram.wires[only] ? (
         <WirePanel key={only} id={only} />
       ) : selection.size > 1 ? (
         <p className="quiet">{selection.size} selected. Move, copy, flip or delete them together.</p>
@@ -45,13 +46,13 @@ async function openExample(part: string): Promise<void> {
 }
 
 function PartPanel({ id }: { id: string }) {
-  const { document, view, catalog } = useBench(useShallow((s) => ({ document: s.document, view: s.view, catalog: s.catalog })));
+  const { diagram, view, catalog } = useBench(useShallow((s) => ({ diagram: s.diagram, view: s.view, catalog: s.catalog })));
   const [help, setHelp] = useState(false);
-  const node = document.parts[id];
+  const node = diagram.parts[id];
   const part = node && catalog.get(node.type);
   if (!node) return null;
   const partView = view.parts[id];
-  const findings = view.findings.filter((f) => f.part === id);
+  const findings = view.findings.filter((f) => f.part === referenceOf(view.level, id));
   const output = partView?.ports.filter((p) => !p.isInput && !p.domain && !p.elements) ?? [];
   return (
     <>
@@ -92,12 +93,12 @@ function PartPanel({ id }: { id: string }) {
         ))}
       {part?.plot && <TablePanel part={id} names={part.plot} curve={partView?.curve} />}
       <div className="buttons">
-        {hasSigns(node.type) && (
-          <Button size="small" onClick={() => addInput(id)}>
-            Add an input
+        {partView?.actions.map((a) => (
+          <Button key={a.label} size="small" onClick={() => act(a)}>
+            {a.label}
           </Button>
-        )}
-        {node.type === "PID" && (
+        ))}
+        {part?.traits.tunable && (
           <Button
             size="small"
             onClick={() => {
@@ -118,7 +119,7 @@ function PartPanel({ id }: { id: string }) {
         )}
         {output.map((p) => (
           <Button key={p.name} size="small" onClick={() => toggleProbe(`${id}.${p.name}`)}>
-            {document.signals[`${id}.${p.name}`]?.probe !== undefined ? "Stop plotting" : "Plot"} {output.length > 1 ? p.name : ""}
+            {diagram.signals[`${id}.${p.name}`]?.probe !== undefined ? "Stop plotting" : "Plot"} {output.length > 1 ? p.name : ""}
           </Button>
         ))}
       </div>
@@ -170,10 +171,10 @@ function PartPanel({ id }: { id: string }) {
 
 /** What is known of one signal: name, unit, plotted or not. */
 function SignalRows({ signalKey: key, title }: { signalKey: string; title: string | null }) {
-  const { document, view, time, values } = useBench(
-    useShallow((s) => ({ document: s.document, view: s.view, time: s.time, values: s.values })),
+  const { diagram, view, time, values } = useBench(
+    useShallow((s) => ({ diagram: s.diagram, view: s.view, time: s.time, values: s.values })),
   );
-  const signal = document.signals[key];
+  const signal = diagram.signals[key];
   const info = view.signals[key];
   const value = time === null ? undefined : values.get(key);
   const what = title ? title.toLowerCase() : "signal";
@@ -223,8 +224,8 @@ function SignalRows({ signalKey: key, title }: { signalKey: string; title: strin
 
 /** The signals that one wire carries: value and whether each is plotted. */
 function ElementRows({ keys }: { keys: readonly string[] }) {
-  const { document, view, time, values } = useBench(
-    useShallow((s) => ({ document: s.document, view: s.view, time: s.time, values: s.values })),
+  const { diagram, view, time, values } = useBench(
+    useShallow((s) => ({ diagram: s.diagram, view: s.view, time: s.time, values: s.values })),
   );
   if (keys.length === 0) return <p className="sub">Nothing comes in yet.</p>;
   return (
@@ -242,7 +243,7 @@ function ElementRows({ keys }: { keys: readonly string[] }) {
             <Switch
               size="small"
               aria-label={`Plot ${name}`}
-              checked={document.signals[key]?.probe !== undefined}
+              checked={diagram.signals[key]?.probe !== undefined}
               onChange={() => toggleProbe(key)}
             />
           </li>
@@ -253,12 +254,12 @@ function ElementRows({ keys }: { keys: readonly string[] }) {
 }
 
 function WirePanel({ id }: { id: string }) {
-  const { document, view } = useBench(useShallow((s) => ({ document: s.document, view: s.view })));
-  const wire = document.wires[id];
+  const { diagram, view } = useBench(useShallow((s) => ({ diagram: s.diagram, view: s.view })));
+  const wire = diagram.wires[id];
   if (!wire) return null;
   const port = view.parts[wire.from.part]?.ports.find((p) => p.name === wire.from.port);
   const own = `${wire.from.part}.${wire.from.port}`;
-  const [from, to] = [document.parts[wire.from.part]?.name, document.parts[wire.to.part]?.name];
+  const [from, to] = [diagram.parts[wire.from.part]?.name, diagram.parts[wire.to.part]?.name];
   return (
     <>
       <h2>
@@ -268,7 +269,7 @@ function WirePanel({ id }: { id: string }) {
             ? "Bundle"
             : port?.kind === "vector"
               ? `Vector of ${port.elements?.length ?? 0}`
-              : (document.signals[own]?.name ?? view.signals[own]?.path ?? "Signal")}
+              : (diagram.signals[own]?.name ?? view.signals[own]?.path ?? "Signal")}
       </h2>
       <p className="sub">{port?.domain ? `Between ${from} and ${to}` : `From ${from} to ${to}`}</p>
       {port?.potential && port.flow ? (
@@ -283,11 +284,11 @@ function WirePanel({ id }: { id: string }) {
       )}
       <div className="buttons">
         {wire.bends.length > 0 && (
-          <Button size="small" onClick={() => edit("Straighten", [{ op: "replace", path: pointer("wires", id, "bends"), value: [] }])}>
+          <Button size="small" onClick={() => edit("Straighten", [{ op: "replace", path: here("wires", id, "bends"), value: [] }])}>
             Route automatically
           </Button>
         )}
-        <Button size="small" onClick={() => edit("Delete wire", [{ op: "remove", path: pointer("wires", id) }])}>
+        <Button size="small" onClick={() => edit("Delete wire", [{ op: "remove", path: here("wires", id) }])}>
           Delete wire
         </Button>
       </div>

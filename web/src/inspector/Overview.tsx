@@ -2,30 +2,30 @@ import { Button } from "antd";
 import { useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { format } from "../bench/format";
-import { pointer } from "../state/document";
-import { edit, useBench } from "../state/store";
+import { edit, here } from "../state/model";
+import { useBench } from "../state/bench";
 import { FindingsList } from "./FindingsList";
 import { TextField } from "./TextField";
 import { typedOver } from "./typedUnit";
 
 /** The model itself: its parameters, its findings, its counts. */
 export function Overview() {
-  const { document, view } = useBench(useShallow((s) => ({ document: s.document, view: s.view })));
+  const { diagram, view } = useBench(useShallow((s) => ({ diagram: s.diagram, view: s.view })));
   const [name, setName] = useState("");
-  const taken = name.trim() in document.parameters;
+  const taken = name.trim() in diagram.parameters;
   const valid = /^[A-Za-z_]\w*$/.test(name.trim()) && !taken;
   const add = () => {
     if (!valid) return;
-    edit("Add parameter", [{ op: "add", path: pointer("parameters", name.trim()), value: { value: "1" } }]);
+    edit("Add parameter", [{ op: "add", path: here("parameters", name.trim()), value: { value: "1" } }]);
     setName("");
   };
   const serious = view.findings.filter((f) => f.severity !== "information");
   return (
     <>
-      <h2>{document.name}</h2>
-      <p className="sub">{document.description ?? "Select a part or a wire to see what it is."}</p>
+      <h2>{diagram.name}</h2>
+      <p className="sub">{diagram.description ?? "Select a part or a wire to see what it is."}</p>
       <h3>Parameters of the model</h3>
-      {Object.entries(document.parameters).map(([key, p]) => {
+      {Object.entries(diagram.parameters).map(([key, p]) => {
         const v = view.parameters[key];
         const problem = view.findings.find((f) => f.item === key && !f.part && f.severity === "error");
         return (
@@ -38,14 +38,12 @@ export function Overview() {
               label={`${key} ${p.description ?? ""}`}
               value={p.value}
               invalid={!!problem}
-              commit={(t) =>
-                edit(`Set ${key}`, [{ op: "replace", path: pointer("parameters", key, "value"), value: typedOver(p.value, t) }])
-              }
+              commit={(t) => edit(`Set ${key}`, [{ op: "replace", path: here("parameters", key, "value"), value: typedOver(p.value, t) }])}
             />
             <button
               className="remove"
               aria-label={`Remove ${key}`}
-              onClick={() => edit(`Remove ${key}`, [{ op: "remove", path: pointer("parameters", key) }])}
+              onClick={() => edit(`Remove ${key}`, [{ op: "remove", path: here("parameters", key) }])}
             >
               ×
             </button>
@@ -85,7 +83,7 @@ export function Overview() {
       <h3>Findings</h3>
       <FindingsList findings={view.findings} />
       <p className="quiet counts">
-        {Object.keys(document.parts).length} parts, {String(view.equations)} equations, {String(view.unknowns)} unknowns
+        {Object.keys(diagram.parts).length} parts, {String(view.equations)} equations, {String(view.unknowns)} unknowns
         {serious.length === 0 ? "" : `, ${serious.length} to look at`}
       </p>
     </>

@@ -5,7 +5,8 @@ import { format } from "../bench/format";
 import { memberNames } from "../diagram/geometry";
 import { MathText } from "../diagram/Math";
 import { setParameter } from "../state/edits";
-import { useBench } from "../state/store";
+import { useBench } from "../state/bench";
+import { referenceOf } from "../state/document";
 import { TextField } from "./TextField";
 import { typedOver, unitOf } from "./typedUnit";
 
@@ -49,7 +50,7 @@ export const ParameterRow = memo(function ParameterRow({ partId, parameter, text
       const answer = await ask(
         api.POST("/api/models/{id}/field", {
           params: { path: { id: modelId } },
-          body: { part: partId, parameter: parameter.name, text: typed },
+          body: { part: referenceOf(useBench.getState().level, partId), ofLevel: false, parameter: parameter.name, text: typed },
         }),
       );
       if (mine !== turn.current) return;

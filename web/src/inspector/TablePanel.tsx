@@ -1,8 +1,8 @@
 import { Button, Upload } from "antd";
 import type { Schemas } from "../api/client";
 import { format } from "../bench/format";
-import { pointer } from "../state/document";
-import { edit, tell, useBench } from "../state/store";
+import { edit, here } from "../state/model";
+import { notify, useBench } from "../state/bench";
 import { arrayOf, columnsOf } from "./columns";
 
 /** The curve that two array parameters are, and the way to fill both from a file. */
@@ -15,18 +15,18 @@ export function TablePanel({
   names: readonly string[];
   curve: Schemas["CurveView"] | null | undefined;
 }) {
-  const has = useBench((s) => s.document.parts[part]);
+  const has = useBench((s) => s.diagram.parts[part]);
   const fill = (text: string) => {
     const [x, y] = columnsOf(text);
     if (!has || !x || !y || x.length < 2) {
-      tell("The file needs two columns of numbers with at least two rows.");
+      notify("The file needs two columns of numbers with at least two rows.");
       return;
     }
     edit(
       "Fill the table",
       [x, y].map((column, i) => ({
         op: "add" as const,
-        path: pointer("parts", part, "parameters", names[i] as string),
+        path: here("parts", part, "parameters", names[i] as string),
         value: arrayOf(column),
       })),
     );

@@ -2,8 +2,9 @@ import { Button, Spin } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { api, ask, type ApiError, type Schemas } from "../api/client";
-import { changeOwnPart, duplicatePart, isUntouched, removeOwnPart } from "../state/ownParts";
-import { openPart, reloadModel, useBench } from "../state/store";
+import { changeOwnPart, duplicatePart, isUntouched, isUsed, removeOwnPart } from "../state/ownParts";
+import { openPart, useBench } from "../state/bench";
+import { reloadModel } from "../state/model";
 import { PartPreview } from "./PartPreview";
 import { TextEditor, type TextEditorHandle } from "./TextEditor";
 
@@ -15,7 +16,7 @@ export default function PartEditor({ name }: { name: string }) {
     useShallow((s) => ({
       id: s.id,
       partOf: s.openPart?.placed ?? null,
-      used: Object.values(s.document.parts).some((p) => p.type === name),
+      used: isUsed(s.model, name),
     })),
   );
   const [words, setWords] = useState<Schemas["LanguageWords"] | null>(null);
@@ -28,7 +29,10 @@ export default function PartEditor({ name }: { name: string }) {
 
   useEffect(() => {
     let current = true;
-    Promise.all([ask(api.GET("/api/language")), ask(api.GET("/api/models/{id}/parts/{name}", { params: { path: { id, name } } }))]).then(
+    Promise.all([
+      ask(api.GET("/api/language")),
+      ask(api.GET("/api/models/{id}/parts/{type}", { params: { path: { id, type: name } } })),
+    ]).then(
       ([w, p]) => {
         if (!current) return;
         setWords(w);
@@ -79,7 +83,7 @@ export default function PartEditor({ name }: { name: string }) {
       setProblem("The text has changes that are not applied. Apply them, or close once more to drop them.");
     } else {
       // A new part that was left as it came was not wanted.
-      if (part.home === "model" && !used && isUntouched(part.name, part.text)) removeOwnPart(part.name, `Drop part ${part.name}`);
+      if (part.home === "model" && !used && isUntouched(part.name, part.text)) removeOwnPart(name, `Drop part ${part.name}`);
       openPart(null);
     }
   };
@@ -89,9 +93,8 @@ export default function PartEditor({ name }: { name: string }) {
     setProblem("");
     setLeaving(false);
     if (part.home === "model") {
-      const now = changeOwnPart(part.name, review.name ?? part.name, text);
-      setPart({ ...part, name: now, text });
-      if (now !== name) openPart(now, partOf);
+      changeOwnPart(name, part.name, review.name ?? part.name, text);
+      setPart({ ...part, name: review.name ?? part.name, text });
       return;
     }
     try {
@@ -106,9 +109,8 @@ export default function PartEditor({ name }: { name: string }) {
   const keep = async () => {
     try {
       await ask(api.PUT("/api/package/{name}", { params: { path: { name: part.name } }, body: { text } }));
-      removeOwnPart(part.name, `Move part ${part.name}`);
-      setPart({ ...part, text, home: "package" });
-      await reloadModel();
+      removeOwnPart(name, `Move part ${part.name}`, part.name);
+      openPart(part.name, partOf);
     } catch (e) {
       setProblem(`${(e as ApiError).message} ${(e as ApiError).advice ?? ""}`);
     }
@@ -139,7 +141,7 @@ export default function PartEditor({ name }: { name: string }) {
               <Button
                 size="small"
                 onClick={() => {
-                  removeOwnPart(part.name, `Remove part ${part.name}`);
+                  removeOwnPart(name, `Remove part ${part.name}`);
                   openPart(null);
                 }}
               >

@@ -1,89 +1,19 @@
-/** The model document as the server stores it. */
-export interface PartNode {
-  type: string;
-  name: string;
-  x: number;
-  y: number;
-  flip?: boolean;
-  parameters: Record<string, string>;
-}
+import type { Schemas } from "../api/client";
 
-export interface PortReference {
-  part: string;
-  port: string;
-}
-
-export interface Point {
-  x: number;
-  y: number;
-}
-
-export interface WireNode {
-  from: PortReference;
-  to: PortReference;
-  bends: Point[];
-}
-
-export interface SignalNode {
-  name?: string;
-  unit?: string;
-  probe?: number;
-}
-
-export interface ParameterNode {
-  value: string;
-  description?: string;
-}
-
-export type RequirementKind = "upperLimit" | "lowerLimit" | "overshoot" | "riseTime" | "settlingTime" | "steadyStateError";
-
-export interface RequirementNode {
-  name: string;
-  text?: string;
-  kind: RequirementKind;
-  signal: string;
-  reference?: string;
-  limit: string;
-  from?: string;
-  to?: string;
-  band?: string;
-}
-
-export interface AreaNode {
-  text: string;
-  x: number;
-  y: number;
-  width: number;
-  height: number;
-}
-
-export interface RunSettings {
-  end: string;
-  method: string;
-  relativeTolerance: number;
-  absoluteTolerance: number;
-  step: string;
-  live: boolean;
-  start?: string;
-  steadyParts?: string[];
-  output?: string;
-  largestStep?: string;
-}
-
-export interface ModelDocument {
-  format: string;
-  name: string;
-  description?: string;
-  parts: Record<string, PartNode>;
-  wires: Record<string, WireNode>;
-  signals: Record<string, SignalNode>;
-  parameters: Record<string, ParameterNode>;
-  requirements: Record<string, RequirementNode>;
-  areas: Record<string, AreaNode>;
-  /** Texts of the parts that the model brings along. */
-  classes: Record<string, { text: string }>;
-  settings: RunSettings;
-}
+/** The model document as the server stores it; types are generated from the server's. */
+export type ModelDocument = Schemas["ModelDocument"];
+export type Definition = Schemas["Definition"];
+export type Diagram = Schemas["DefinitionDiagramDefinition"];
+export type PartNode = Schemas["PartNode"];
+export type PortReference = Schemas["PortReference"];
+export type Point = Schemas["Point"];
+export type WireNode = Schemas["WireNode"];
+export type SignalNode = Schemas["SignalNode"];
+export type ParameterNode = Schemas["ParameterNode"];
+export type RequirementNode = Schemas["RequirementNode"];
+export type RequirementKind = Schemas["RequirementKind"];
+export type AreaNode = Schemas["AreaNode"];
+export type RunSettings = Schemas["RunSettings"];
 
 /** One operation of a JSON Patch (RFC 6902). */
 export interface Operation {
@@ -97,15 +27,38 @@ export const escapeStep = (step: string) => step.replaceAll("~", "~0").replaceAl
 /** A JSON Pointer of the given steps. */
 export const pointer = (...steps: string[]) => "/" + steps.map(escapeStep).join("/");
 
+/** The type of parts of a definition of the model. */
+export const typeOf = (definition: string) => "#" + definition;
+
+/** The definition that a part is an instance of; null for parts of the catalog or the package. */
+export const definitionOf = (type: string): string | null => (type.startsWith("#") ? type.slice(1) : null);
+
+/** A level of a model: the id of its definition and the diagram; null where the path of part ids leads to none. */
+export function levelAt(model: ModelDocument, path: string): { definition: string; diagram: Diagram } | null {
+  let definition = model.root;
+  for (const step of path ? path.split("/") : []) {
+    const here = model.definitions[definition];
+    const type = here?.kind === "diagram" ? here.parts[step]?.type : undefined;
+    const inner = type === undefined ? null : definitionOf(type);
+    if (inner === null) return null;
+    definition = inner;
+  }
+  const diagram = model.definitions[definition];
+  return diagram?.kind === "diagram" ? { definition, diagram } : null;
+}
+
+/** The identity of a signal from its key on a level, and back. */
+export const referenceOf = (level: string, key: string) => (level ? `${level}/${key}` : key);
+
 /** Applies operations to a copy that shares what did not change. */
-export function applyOperations(document: ModelDocument, operations: readonly Operation[]): ModelDocument {
+export function applyOperations<T>(document: T, operations: readonly Operation[]): T {
   return operations.reduce<unknown>((root, { op, path, value }) => {
     const steps = path
       .slice(1)
       .split("/")
       .map((s) => s.replaceAll("~1", "/").replaceAll("~0", "~"));
     return put(root, steps, op, value);
-  }, document) as ModelDocument;
+  }, document) as T;
 }
 
 function put(node: unknown, steps: string[], op: Operation["op"], value: unknown): unknown {
@@ -131,8 +84,8 @@ function put(node: unknown, steps: string[], op: Operation["op"], value: unknown
 export const newId = (prefix: string) => prefix + Math.random().toString(36).slice(2, 10);
 
 /** A name that no part or parameter has yet. */
-export function freeName(document: ModelDocument, wanted: string, also: ReadonlySet<string> = new Set()): string {
-  const taken = new Set([...Object.values(document.parts).map((p) => p.name), ...Object.keys(document.parameters), ...also]);
+export function freeName(diagram: Pick<Diagram, "parts" | "parameters">, wanted: string, also: ReadonlySet<string> = new Set()): string {
+  const taken = new Set([...Object.values(diagram.parts).map((p) => p.name), ...Object.keys(diagram.parameters), ...also]);
   if (!taken.has(wanted)) return wanted;
   const stem = wanted.replace(/[ \d]+$/, "");
   for (let n = 2; ; n++) if (!taken.has(`${stem} ${n}`)) return `${stem} ${n}`;

@@ -1,26 +1,47 @@
-import { edit, refreshTraces, select, useBench } from "./store";
+import type { Schemas } from "../api/client";
+import { edit, here } from "./model";
+import { refreshTraces } from "./runs";
+import { select, useBench } from "./bench";
 import { defaultView } from "../diagram/geometry";
 import { freePlace, type Rectangle } from "../diagram/freePlace";
-import { freeName, newId, pointer, type ModelDocument, type Operation, type Point, type PortReference, type WireNode } from "./document";
+import {
+  definitionOf,
+  freeName,
+  newId,
+  pointer,
+  typeOf,
+  type Definition,
+  type Diagram,
+  type ModelDocument,
+  type Operation,
+  type Point,
+  type PortReference,
+  type WireNode,
+} from "./document";
 
 /** Edits of the diagram as data. Each is one undo step. */
 
 const present = () => useBench.getState();
 
 export function addPart(type: string, at: Point, connect?: { port: PortReference; isInput: boolean; with: string }): string {
-  const { document, catalog, recent } = present();
+  const { diagram, catalog, recent } = present();
   const part = catalog.get(type);
   if (!part) return "";
   const id = newId("p");
   const place = freePlace({ x: snap(at.x), y: snap(at.y), ...sizeOf(defaultView(part)) }, occupied());
-  const node = { type, name: freeName(document, part.title), x: place.x, y: place.y, parameters: {} };
-  const operations: Operation[] = [{ op: "add", path: pointer("parts", id), value: node }];
+  const node = { type, name: freeName(diagram, part.title), x: place.x, y: place.y, flip: false, parameters: {} };
+  const operations: Operation[] = [{ op: "add", path: here("parts", id), value: node }];
   if (connect) {
     const mine = { part: id, port: connect.with };
     const wire: WireNode = connect.isInput ? { from: mine, to: connect.port, bends: [] } : { from: connect.port, to: mine, bends: [] };
-    operations.push({ op: "add", path: pointer("wires", newId("w")), value: wire });
+    operations.push({ op: "add", path: here("wires", newId("w")), value: wire });
   }
-  if (type === "Probe") operations.push({ op: "add", path: pointer("signals", `${id}.y`), value: { probe: 0 } });
+  if (part.traits.isProbe)
+    operations.push({
+      op: "add",
+      path: here("signals", `${id}.${part.ports.find((p) => p.causality === "output")?.name}`),
+      value: { probe: 0 },
+    });
   useBench.setState({ recent: [type, ...recent.filter((r) => r !== type)].slice(0, 12) });
   edit(`Place ${part.title}`, operations);
   select([id]);
@@ -31,8 +52,8 @@ const sizeOf = (view: { width: number | string; height: number | string }) => ({
 
 /** Where parts lie. */
 function occupied(): Rectangle[] {
-  const { document, view, catalog } = present();
-  return Object.entries(document.parts).flatMap(([id, p]) => {
+  const { diagram, view, catalog } = present();
+  return Object.entries(diagram.parts).flatMap(([id, p]) => {
     const part = catalog.get(p.type);
     const shown = view.parts[id] ?? (part && defaultView(part));
     return shown ? [{ x: p.x, y: p.y, ...sizeOf(shown) }] : [];
@@ -42,57 +63,64 @@ function occupied(): Rectangle[] {
 export const snap = (v: number) => Math.round(v / 8) * 8;
 
 export function moveParts(ids: Iterable<string>, dx: number, dy: number): void {
-  const { document } = present();
+  const { diagram } = present();
   const moved = new Set(ids);
   const operations: Operation[] = [];
   for (const id of moved) {
-    const p = document.parts[id];
+    const p = diagram.parts[id];
     if (!p) continue;
-    if (dx !== 0) operations.push({ op: "replace", path: pointer("parts", id, "x"), value: p.x + dx });
-    if (dy !== 0) operations.push({ op: "replace", path: pointer("parts", id, "y"), value: p.y + dy });
+    if (dx !== 0) operations.push({ op: "replace", path: here("parts", id, "x"), value: p.x + dx });
+    if (dy !== 0) operations.push({ op: "replace", path: here("parts", id, "y"), value: p.y + dy });
   }
   // A wire between two moved parts moves as a whole.
-  for (const [id, w] of Object.entries(document.wires))
+  for (const [id, w] of Object.entries(diagram.wires))
     if (w.bends.length > 0 && moved.has(w.from.part) && moved.has(w.to.part))
-      operations.push({ op: "replace", path: pointer("wires", id, "bends"), value: w.bends.map((b) => ({ x: b.x + dx, y: b.y + dy })) });
+      operations.push({ op: "replace", path: here("wires", id, "bends"), value: w.bends.map((b) => ({ x: b.x + dx, y: b.y + dy })) });
   edit("Move", operations);
 }
 
 /** Operations that take parts away, with all that hangs on them. Names and probes stay with their signals. */
 export function removeSelected(): void {
-  const { document, selection } = present();
+  const { diagram, selection } = present();
   const operations: Operation[] = [];
-  for (const [id, w] of Object.entries(document.wires))
+  for (const [id, w] of Object.entries(diagram.wires))
     if (selection.has(id) || selection.has(w.from.part) || selection.has(w.to.part))
-      operations.push({ op: "remove", path: pointer("wires", id) });
+      operations.push({ op: "remove", path: here("wires", id) });
   for (const id of selection) {
-    if (!(id in document.parts)) continue;
-    for (const key of Object.keys(document.signals))
-      if (key.startsWith(id + ".")) operations.push({ op: "remove", path: pointer("signals", key) });
-    operations.push({ op: "remove", path: pointer("parts", id) });
+    if (!(id in diagram.parts)) continue;
+    for (const key of Object.keys(diagram.signals))
+      if (key.startsWith(id + ".")) operations.push({ op: "remove", path: here("signals", key) });
+    operations.push({ op: "remove", path: here("parts", id) });
   }
   edit("Delete", operations);
   select([]);
 }
 
 /** What is copied: parts with their wires, and what else they need or carry in another model. */
-export interface Clip {
-  parts: ModelDocument["parts"];
-  wires: ModelDocument["wires"];
-  signals: ModelDocument["signals"];
-  /** Parameters of the model that the parts' values speak of. */
-  parameters: ModelDocument["parameters"];
-  /** Texts of own parts among them. */
-  classes: ModelDocument["classes"];
-  /** Captions around nothing but copied parts. */
-  areas: ModelDocument["areas"];
+export interface Clip extends Pick<Diagram, "parts" | "wires" | "signals" | "parameters" | "areas"> {
+  /** Definitions of the model that the parts are instances of, and those that these need, by id. */
+  definitions: Record<string, Definition>;
+}
+
+/** Definitions that parts need, however deep. */
+function needed(model: ModelDocument, types: Iterable<string>): Record<string, Definition> {
+  const result: Record<string, Definition> = {};
+  const open = [...types];
+  for (let type = open.pop(); type !== undefined; type = open.pop()) {
+    const id = definitionOf(type);
+    const definition = id === null ? undefined : model.definitions[id];
+    if (id === null || !definition || id in result) continue;
+    result[id] = definition;
+    if (definition.kind === "diagram") open.push(...Object.values(definition.parts).map((p) => p.type));
+  }
+  return result;
 }
 
 const words = (text: string) => new Set(text.match(/[A-Za-z_]\w*/g) ?? []);
 
 /** Parameters that some texts speak of, and those that these speak of in turn. */
-function mentioned(parameters: ModelDocument["parameters"], texts: string[]): ModelDocument["parameters"] {
-  const result: ModelDocument["parameters"] = {};
+function mentioned(parameters: Diagram["parameters"], texts: string[]): Diagram["parameters"] {
+  const result: Diagram["parameters"] = {};
   const open = [...texts];
   for (let text = open.pop(); text !== undefined; text = open.pop())
     for (const name of words(text)) {
@@ -105,51 +133,60 @@ function mentioned(parameters: ModelDocument["parameters"], texts: string[]): Mo
 }
 
 export function copySelected(): Clip {
-  const { document, selection, view } = present();
+  const { model, diagram, selection, view } = present();
   const pick = <T>(all: Record<string, T>, wanted: (value: T, key: string) => boolean) =>
     Object.fromEntries(Object.entries(all).filter(([key, value]) => wanted(value, key)));
-  const parts = pick(document.parts, (_, id) => selection.has(id));
+  const parts = pick(diagram.parts, (_, id) => selection.has(id));
   const types = new Set(Object.values(parts).map((p) => p.type));
-  const within = (p: Point & { id: string }, a: ModelDocument["areas"][string]) => {
+  const within = (p: Point & { id: string }, a: Diagram["areas"][string]) => {
     const size = view.parts[p.id];
     return p.x >= a.x && p.y >= a.y && p.x + Number(size?.width ?? 0) <= a.x + a.width && p.y + Number(size?.height ?? 0) <= a.y + a.height;
   };
-  const places = Object.entries(document.parts).map(([id, p]) => ({ id, x: p.x, y: p.y }));
+  const places = Object.entries(diagram.parts).map(([id, p]) => ({ id, x: p.x, y: p.y }));
   return {
     parts,
-    wires: pick(document.wires, (w) => w.from.part in parts && w.to.part in parts),
-    signals: pick(document.signals, (_, key) => (key.split(".")[0] as string) in parts),
+    wires: pick(diagram.wires, (w) => w.from.part in parts && w.to.part in parts),
+    signals: pick(diagram.signals, (_, key) => (key.split(".")[0] as string) in parts),
     parameters: mentioned(
-      document.parameters,
+      diagram.parameters,
       Object.values(parts).flatMap((p) => Object.values(p.parameters)),
     ),
-    classes: pick(document.classes, (_, name) => types.has(name)),
-    areas: pick(document.areas, (a) => {
+    definitions: needed(model, types),
+    areas: pick(diagram.areas, (a) => {
       const inside = places.filter((p) => within(p, a));
       return inside.length > 0 && inside.every((p) => p.id in parts);
     }),
   };
 }
 
+/** Where copies go: a level of a model. */
+export interface PasteTarget {
+  model: ModelDocument;
+  definition: string;
+  diagram: Diagram;
+}
+
 /** Operations that add copies, and the ids of the new parts. */
-export function pasted(clip: Clip, document: ModelDocument, known: (type: string) => boolean, dx: number, dy: number) {
+export function pasted(clip: Clip, { model, definition, diagram }: PasteTarget, dx: number, dy: number) {
   const ids = new Map<string, string>();
   const names = new Set<string>();
   const operations: Operation[] = [];
-  const add = (value: unknown, ...path: string[]) => operations.push({ op: "add", path: pointer(...path), value });
-  for (const [name, text] of Object.entries(clip.classes)) if (!known(name)) add(text, "classes", name);
-  for (const [name, parameter] of Object.entries(clip.parameters)) if (!(name in document.parameters)) add(parameter, "parameters", name);
+  const add = (value: unknown, ...path: string[]) =>
+    operations.push({ op: "add", path: pointer("definitions", definition, ...path), value });
+  const definitions = placedDefinitions(clip, model);
+  for (const [id, value] of definitions.added) operations.push({ op: "add", path: pointer("definitions", id), value });
+  for (const [name, parameter] of Object.entries(clip.parameters)) if (!(name in diagram.parameters)) add(parameter, "parameters", name);
   for (const [old, part] of Object.entries(clip.parts)) {
     const id = newId("p");
     ids.set(old, id);
-    const name = freeName(document, part.name, names);
+    const name = freeName(diagram, part.name, names);
     names.add(name);
-    add({ ...part, name, x: part.x + dx, y: part.y + dy }, "parts", id);
+    add({ ...part, type: definitions.typeNow(part.type), name, x: part.x + dx, y: part.y + dy }, "parts", id);
   }
   const at = (port: PortReference) => ({ ...port, part: ids.get(port.part) as string });
   for (const wire of Object.values(clip.wires))
     add({ from: at(wire.from), to: at(wire.to), bends: wire.bends.map((b) => ({ x: b.x + dx, y: b.y + dy })) }, "wires", newId("w"));
-  const signalNames = new Set(Object.values(document.signals).map((s) => s.name));
+  const signalNames = new Set(Object.values(diagram.signals).map((s) => s.name));
   for (const [key, signal] of Object.entries(clip.signals)) {
     const [part, ...port] = key.split(".");
     // A name means one signal; in the same model the copy goes without.
@@ -161,32 +198,56 @@ export function pasted(clip: Clip, document: ModelDocument, known: (type: string
   return { operations, ids: [...ids.values()] };
 }
 
+/** The clip's definitions in the model: those that are there already are used again, others are added under a free id. */
+function placedDefinitions(clip: Clip, model: ModelDocument) {
+  const idNow = new Map<string, string>();
+  for (const [id, definition] of Object.entries(clip.definitions)) {
+    const isThere = model.definitions[id] === definition || JSON.stringify(model.definitions[id]) === JSON.stringify(definition);
+    idNow.set(id, isThere || !(id in model.definitions) ? id : newId("d"));
+  }
+  const typeNow = (type: string) => {
+    const id = definitionOf(type);
+    const now = id === null ? undefined : idNow.get(id);
+    return now === undefined ? type : typeOf(now);
+  };
+  const retyped = (d: Definition): Definition =>
+    d.kind === "diagram"
+      ? { ...d, parts: Object.fromEntries(Object.entries(d.parts).map(([id, p]) => [id, { ...p, type: typeNow(p.type) }])) }
+      : d;
+  const added = [...idNow]
+    .filter(([, now]) => !(now in model.definitions))
+    .map(([id, now]) => [now, retyped(clip.definitions[id] as Definition)] as const);
+  return { added, typeNow };
+}
+
 export function paste(clip: Clip, dx: number, dy: number, label = "Paste"): string[] {
-  const { document, catalog } = present();
-  const { operations, ids } = pasted(clip, document, (type) => catalog.has(type) || type in document.classes, dx, dy);
+  const { operations, ids } = pasted(clip, present(), dx, dy);
   edit(label, operations);
   select(ids);
   return ids;
 }
 
+/** Does what the server offers. */
+export const act = ({ label, operations }: Schemas["ActionView"]) => edit(label, operations as unknown as Operation[]);
+
 export function flipSelected(): void {
-  const { document, selection } = present();
+  const { diagram, selection } = present();
   edit(
     "Flip",
     [...selection]
-      .filter((id) => id in document.parts)
-      .map((id) => ({ op: "add", path: pointer("parts", id, "flip"), value: !document.parts[id]?.flip })),
+      .filter((id) => id in diagram.parts)
+      .map((id) => ({ op: "add", path: here("parts", id, "flip"), value: !diagram.parts[id]?.flip })),
   );
 }
 
 /** Joins two ports; a wire that was on a signal's input makes room, while a physical port takes many. */
 export function connect(from: PortReference, to: PortReference, bends: Point[] = [], replacing?: string): void {
-  const { document, view } = present();
+  const { diagram, view } = present();
   const physical = view.parts[to.part]?.ports.find((p) => p.name === to.port)?.domain;
   const operations: Operation[] = [];
-  for (const [id, w] of Object.entries(document.wires))
-    if (id === replacing || same(w, from, to) || (!physical && at(w.to, to))) operations.push({ op: "remove", path: pointer("wires", id) });
-  operations.push({ op: "add", path: pointer("wires", replacing ?? newId("w")), value: { from, to, bends } });
+  for (const [id, w] of Object.entries(diagram.wires))
+    if (id === replacing || same(w, from, to) || (!physical && at(w.to, to))) operations.push({ op: "remove", path: here("wires", id) });
+  operations.push({ op: "add", path: here("wires", replacing ?? newId("w")), value: { from, to, bends } });
   edit("Connect", operations);
 }
 
@@ -197,46 +258,46 @@ const same = (w: WireNode, a: PortReference, b: PortReference) => (at(w.from, a)
 
 /** Puts a part into a wire. */
 export function insertOnWire(wireId: string, part: string, input: string, output: string): void {
-  const w = present().document.wires[wireId];
+  const w = present().diagram.wires[wireId];
   if (!w) return;
   edit("Insert", [
-    { op: "remove", path: pointer("wires", wireId) },
-    { op: "add", path: pointer("wires", newId("w")), value: { from: w.from, to: { part, port: input }, bends: [] } },
-    { op: "add", path: pointer("wires", newId("w")), value: { from: { part, port: output }, to: w.to, bends: [] } },
+    { op: "remove", path: here("wires", wireId) },
+    { op: "add", path: here("wires", newId("w")), value: { from: w.from, to: { part, port: input }, bends: [] } },
+    { op: "add", path: here("wires", newId("w")), value: { from: { part, port: output }, to: w.to, bends: [] } },
   ]);
 }
 
 export function setParameter(part: string, name: string, text: string | null): void {
-  const path = pointer("parts", part, "parameters", name);
-  const had = name in (present().document.parts[part]?.parameters ?? {});
+  const path = here("parts", part, "parameters", name);
+  const had = name in (present().diagram.parts[part]?.parameters ?? {});
   if (text === null) edit(`Reset ${name}`, had ? [{ op: "remove", path }] : []);
   else edit(`Set ${name}`, [{ op: "add", path, value: text }]);
 }
 
 export function rename(part: string, name: string): void {
-  edit("Rename", [{ op: "replace", path: pointer("parts", part, "name"), value: name }]);
+  edit("Rename", [{ op: "replace", path: here("parts", part, "name"), value: name }]);
 }
 
 /** Changes what is known of a signal; undefined values are dropped. */
 export function setSignal(key: string, change: Record<string, unknown>): void {
-  const old = present().document.signals[key] ?? {};
+  const old = present().diagram.signals[key] ?? {};
   const value = Object.fromEntries(Object.entries({ ...old, ...change }).filter(([, v]) => v !== undefined && v !== ""));
-  edit("Change signal", [{ op: "add", path: pointer("signals", key), value }]);
+  edit("Change signal", [{ op: "add", path: here("signals", key), value }]);
 }
 
 /** Plots a signal or stops plotting it. A new one goes to the strip of its unit, or to a new strip. */
 export function toggleProbe(key: string): void {
-  const { document, view } = present();
-  if (document.signals[key]?.probe !== undefined) edit("Stop plotting", [{ op: "remove", path: pointer("signals", key, "probe") }]);
+  const { diagram, view } = present();
+  if (diagram.signals[key]?.probe !== undefined) edit("Stop plotting", [{ op: "remove", path: here("signals", key, "probe") }]);
   else {
     const unit = view.signals[key]?.unit ?? "";
-    const probed = Object.entries(document.signals).filter(([, s]) => s.probe !== undefined);
+    const probed = Object.entries(diagram.signals).filter(([, s]) => s.probe !== undefined);
     const same = probed.find(([k]) => (view.signals[k]?.unit ?? "") === unit);
     const probe = same ? same[1].probe : probed.length === 0 ? 0 : Math.max(...probed.map(([, s]) => s.probe as number)) + 1;
     edit("Plot signal", [
-      key in document.signals
-        ? { op: "add", path: pointer("signals", key, "probe"), value: probe }
-        : { op: "add", path: pointer("signals", key), value: { probe } },
+      key in diagram.signals
+        ? { op: "add", path: here("signals", key, "probe"), value: probe }
+        : { op: "add", path: here("signals", key), value: { probe } },
     ]);
   }
   void refreshTraces();

@@ -1,13 +1,15 @@
-import { pointer, type Operation } from "./document";
-import { edit, useBench } from "./store";
+import { definitionOf, newId, pointer, typeOf, type ModelDocument, type Operation } from "./document";
+import { useBench } from "./bench";
+import { edit, here } from "./model";
 
-/** Parts that the model brings along: edits of their texts. */
+/** Texts that the model brings along as definitions: edits of them. */
 
 const present = () => useBench.getState();
 
 function freeClassName(wanted: string): string {
-  const { document, catalog } = present();
-  const taken = (name: string) => catalog.has(name) || name in (document.classes ?? {});
+  const { model, catalog } = present();
+  const names = new Set(Object.values(model.definitions).map((d) => d.name));
+  const taken = (name: string) => catalog.has(name) || names.has(name);
   if (!taken(wanted)) return wanted;
   for (let n = 2; ; n++) if (!taken(`${wanted}${n}`)) return `${wanted}${n}`;
 }
@@ -18,13 +20,19 @@ export const renamedText = (text: string, from: string, to: string) =>
     .replace(new RegExp(`\\b(block|model|class)(\\s+)${from}\\b`), `$1$2${to}`)
     .replace(new RegExp(`\\bend(\\s+)${from}\\s*;(?![\\s\\S]*\\bend\\s+${from}\\s*;)`), `end$1${to};`);
 
-/** Copies a part into the model; a placed part that it was opened from becomes one of the copies. */
+/** Whether parts of a type stand anywhere in the model. */
+export const isUsed = (model: ModelDocument, type: string) =>
+  Object.values(model.definitions).some((d) => d.kind === "diagram" && Object.values(d.parts).some((p) => p.type === type));
+
+/** Copies a part into the model; a placed part that it was opened from becomes one of the copies. Gives the copies' type. */
 export function duplicatePart(name: string, text: string, placed: string | null): string {
   const own = freeClassName(`Own${name}`);
-  const operations: Operation[] = [{ op: "add", path: pointer("classes", own), value: { text: renamedText(text, name, own) } }];
-  if (placed && present().document.parts[placed]) operations.push({ op: "replace", path: pointer("parts", placed, "type"), value: own });
+  const id = newId("d");
+  const definition = { kind: "text", name: own, text: renamedText(text, name, own) };
+  const operations: Operation[] = [{ op: "add", path: pointer("definitions", id), value: definition }];
+  if (placed && present().diagram.parts[placed]) operations.push({ op: "replace", path: here("parts", placed, "type"), value: typeOf(id) });
   edit(`Duplicate ${name}`, operations);
-  return own;
+  return typeOf(id);
 }
 
 const template = (name: string) => `block ${name} "What it does, in one line"
@@ -39,33 +47,36 @@ end ${name};`;
 /** Whether a part still is as it was made, so that closing it means it was not wanted. */
 export const isUntouched = (name: string, text: string) => text === template(name);
 
-/** A new part of the model to begin with. */
+/** A new part of the model to begin with; gives its type. */
 export function newOwnPart(): string {
   const name = freeClassName("OwnPart");
-  edit(`New part ${name}`, [{ op: "add", path: pointer("classes", name), value: { text: template(name) } }]);
-  return name;
+  const id = newId("d");
+  edit(`New part ${name}`, [{ op: "add", path: pointer("definitions", id), value: { kind: "text", name, text: template(name) } }]);
+  return typeOf(id);
 }
 
 /** Gives a part of the model a new text, and where that has another name, the name too. */
-export function changeOwnPart(name: string, newName: string, text: string): string {
-  const { document, catalog } = present();
+export function changeOwnPart(type: string, name: string, newName: string, text: string): void {
+  const { model, catalog } = present();
+  const id = definitionOf(type);
+  if (id === null || !(id in model.definitions)) return;
+  const operations: Operation[] = [{ op: "replace", path: pointer("definitions", id, "text"), value: text }];
   // A part of the catalog or another of the model must not be hidden by a new name; the finding then says which name is wanted.
-  const free = !catalog.has(newName) && !(newName in document.classes);
-  if (newName === name || !free) {
-    edit(`Change part ${name}`, [{ op: "replace", path: pointer("classes", name, "text"), value: text }]);
-    return name;
-  }
-  const operations: Operation[] = [
-    { op: "remove", path: pointer("classes", name) },
-    { op: "add", path: pointer("classes", newName), value: { text } },
-  ];
-  for (const [id, part] of Object.entries(document.parts))
-    if (part.type === name) operations.push({ op: "replace", path: pointer("parts", id, "type"), value: newName });
+  const free = !catalog.has(newName) && Object.values(model.definitions).every((d) => d.name !== newName);
+  if (newName !== name && free) operations.push({ op: "replace", path: pointer("definitions", id, "name"), value: newName });
   edit(`Change part ${name}`, operations);
-  return newName;
 }
 
-/** Takes a part's text out of the model. */
-export function removeOwnPart(name: string, label: string): void {
-  if (name in present().document.classes) edit(label, [{ op: "remove", path: pointer("classes", name) }]);
+/** Takes a part's text out of the model. Its parts become those of another type, where one is given. */
+export function removeOwnPart(type: string, label: string, instead?: string): void {
+  const { model } = present();
+  const id = definitionOf(type);
+  if (id === null || !(id in model.definitions)) return;
+  const operations: Operation[] = [];
+  if (instead !== undefined)
+    for (const [definition, d] of Object.entries(model.definitions))
+      for (const [part, node] of d.kind === "diagram" ? Object.entries(d.parts) : [])
+        if (node.type === type)
+          operations.push({ op: "replace", path: pointer("definitions", definition, "parts", part, "type"), value: instead });
+  edit(label, [...operations, { op: "remove", path: pointer("definitions", id) }]);
 }

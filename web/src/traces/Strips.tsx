@@ -4,7 +4,8 @@ import { useShallow } from "zustand/react/shallow";
 import { valueAt } from "../api/traces";
 import { format } from "../bench/format";
 import { toggleProbe } from "../state/edits";
-import { isStale, probedSignals, setRange, setTime, startRun, useBench } from "../state/store";
+import { isStale, useBench } from "../state/bench";
+import { probedSignals, setRange, setTime, startRun } from "../state/runs";
 import { signalColor, signalDash } from "./colors";
 import { Plot, type Line, type Rule } from "./Plot";
 
@@ -18,7 +19,7 @@ const fit = () => setRange(null);
 export function Strips() {
   const { signals, range, end, hasGhost, canRun, staleOf } = useBench(
     useShallow((s) => ({
-      signals: s.document.signals,
+      signals: s.diagram.signals,
       range: s.range,
       end: s.run ? Number(s.run.end) : null,
       hasGhost: s.ghost.size > 0,
@@ -72,8 +73,8 @@ export function Strips() {
 function Strip({ keys, x, showX, children }: { keys: string[]; x: [number, number]; showX: boolean; children: React.ReactNode }) {
   const { signals, requirements, infos, traces, ghost, time, verdicts } = useBench(
     useShallow((s) => ({
-      signals: s.document.signals,
-      requirements: s.document.requirements,
+      signals: s.diagram.signals,
+      requirements: s.model.requirements,
       infos: s.view.signals,
       traces: s.traces,
       ghost: s.ghost,
@@ -100,7 +101,7 @@ function Strip({ keys, x, showX, children }: { keys: string[]; x: [number, numbe
     for (const key of keys) {
       const info = infos[key];
       for (const v of verdicts ?? []) {
-        if (requirements[v.id]?.signal !== key) continue;
+        if (requirements[v.id]?.signal !== infos[key]?.reference) continue;
         for (const l of v.lines ?? [])
           result.push({
             from: Number(l.from),

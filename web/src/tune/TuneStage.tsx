@@ -3,8 +3,9 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { api, ApiError, ask, type CandidateView, type TuneAnswer } from "../api/client";
 import { format } from "../bench/format";
-import { pointer, type Operation } from "../state/document";
-import { edit, select, tell, useBench } from "../state/store";
+import { referenceOf, type Operation } from "../state/document";
+import { edit, here } from "../state/model";
+import { select, notify, useBench } from "../state/bench";
 import { PALETTE } from "../traces/colors";
 import { Plot, type Line } from "../traces/Plot";
 
@@ -12,11 +13,23 @@ const colors: Record<string, string> = { present: "#5B6E80", P: PALETTE[1], PI: 
 
 /** Tuning of one loop: wanted bandwidth and margin, candidates side by side, apply with undo. */
 export default function TuneStage() {
-  const { id, document, tunePart, time, revision } = useBench(
-    useShallow((s) => ({ id: s.id, document: s.document, tunePart: s.tunePart, time: s.time, revision: s.revision })),
+  const { id, model, level, diagram, catalog, tunePart, time, revision } = useBench(
+    useShallow((s) => ({
+      id: s.id,
+      model: s.model,
+      level: s.level,
+      diagram: s.diagram,
+      catalog: s.catalog,
+      tunePart: s.tunePart,
+      time: s.time,
+      revision: s.revision,
+    })),
   );
-  const controllers = useMemo(() => Object.entries(document.parts).filter(([, p]) => p.type === "PID"), [document.parts]);
-  const part = tunePart && document.parts[tunePart] ? tunePart : controllers[0]?.[0];
+  const controllers = useMemo(
+    () => Object.entries(diagram.parts).filter(([, p]) => catalog.get(p.type)?.traits.tunable),
+    [diagram.parts, catalog],
+  );
+  const part = tunePart && diagram.parts[tunePart] ? tunePart : controllers[0]?.[0];
   const [where, setWhere] = useState<"steady" | "time">("steady");
   const [wanted, setWanted] = useState<{ part: string; base: number; speed: number; margin: number } | null>(null);
   const [answer, setAnswer] = useState<TuneAnswer | null>(null);
@@ -32,7 +45,12 @@ export default function TuneStage() {
   useEffect(() => {
     if (!part) return;
     const now = ++turn.current;
-    ask(api.POST("/api/models/{id}/tune", { params: { path: { id } }, body: { part, at, bandwidth, phaseMargin: margin } })).then(
+    ask(
+      api.POST("/api/models/{id}/tune", {
+        params: { path: { id } },
+        body: { part: referenceOf(level, part), at, bandwidth, phaseMargin: margin },
+      }),
+    ).then(
       (a) => {
         if (now !== turn.current) return;
         setAnswer(a);
@@ -45,7 +63,7 @@ export default function TuneStage() {
         setProblem(e);
       },
     );
-  }, [id, part, at, bandwidth, margin, revision]);
+  }, [id, level, part, at, bandwidth, margin, revision]);
 
   if (!part)
     return (
@@ -73,14 +91,14 @@ export default function TuneStage() {
     if (!candidate) return;
     const operations: Operation[] = Object.entries(candidate.parameters).map(([name, value]) => ({
       op: "add",
-      path: pointer("parts", part, "parameters", name),
+      path: here("parts", part, "parameters", name),
       value,
     }));
-    edit(`Tune ${document.parts[part]?.name}`, operations);
-    const then = document.settings.live
+    edit(`Tune ${diagram.parts[part]?.name}`, operations);
+    const then = model.settings.live
       ? "The traces show the run with limits and sampling."
       : "Run the model to see them with limits and sampling.";
-    tell(`The gains of ${document.parts[part]?.name} are set; undo takes them back. ${then}`);
+    notify(`The gains of ${diagram.parts[part]?.name} are set; undo takes them back. ${then}`);
   };
 
   return (

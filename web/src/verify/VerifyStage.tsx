@@ -4,7 +4,9 @@ import { useShallow } from "zustand/react/shallow";
 import type { Verdict } from "../api/client";
 import { format } from "../bench/format";
 import { newId, pointer, type RequirementKind, type RequirementNode } from "../state/document";
-import { edit, isStale, setTime, useBench } from "../state/store";
+import { edit } from "../state/model";
+import { isStale, useBench } from "../state/bench";
+import { setTime } from "../state/runs";
 
 const kinds: Record<RequirementKind, { label: string; unit: string; response: boolean }> = {
   upperLimit: { label: "Upper limit", unit: "in the signal's unit", response: false },
@@ -23,11 +25,12 @@ interface Row {
 
 /** Requirements with their verdicts of the last run. */
 export default function VerifyStage() {
-  const { document, run, infos, stale } = useBench(
-    useShallow((s) => ({ document: s.document, run: s.run, infos: s.view.signals, stale: isStale(s) })),
+  const { model, run, infos, stale } = useBench(
+    useShallow((s) => ({ model: s.model, run: s.run, infos: s.view.signals, stale: isStale(s) })),
   );
   const [editing, setEditing] = useState<{ id: string; node: RequirementNode } | null>(null);
-  const rows: Row[] = Object.entries(document.requirements).map(([id, node]) => ({
+  const labels = new Map(Object.values(infos).map((s) => [s.reference, s.label]));
+  const rows: Row[] = Object.entries(model.requirements).map(([id, node]) => ({
     id,
     node,
     verdict: run?.verdicts.find((v) => v.id === id),
@@ -77,7 +80,7 @@ export default function VerifyStage() {
             title: "Condition",
             width: 170,
             render: (_, r) =>
-              `${infos[r.node.signal]?.label ?? r.node.signal}: ${kinds[r.node.kind].label.toLowerCase().replace(" at most", "")} ${r.node.kind === "lowerLimit" ? "≥" : "≤"} ${r.node.limit}`,
+              `${labels.get(r.node.signal) ?? r.node.signal}: ${kinds[r.node.kind].label.toLowerCase().replace(" at most", "")} ${r.node.kind === "lowerLimit" ? "≥" : "≤"} ${r.node.limit}`,
           },
           {
             title: "Actual",
@@ -147,7 +150,7 @@ function RequirementForm({ node, onSave, onClose }: { node: RequirementNode; onS
   const view = useBench((s) => s.view);
   const [form] = Form.useForm<RequirementNode>();
   const kind = Form.useWatch("kind", form) ?? node.kind;
-  const signals = Object.entries(view.signals).map(([key, s]) => ({ value: key, label: s.unit ? `${s.label} (${s.unit})` : s.label }));
+  const signals = Object.values(view.signals).map((s) => ({ value: s.reference, label: s.unit ? `${s.label} (${s.unit})` : s.label }));
   const required = [{ required: true, message: "needed" }];
   return (
     <Modal open title="Requirement" okText="Save" onCancel={onClose} onOk={() => form.submit()} width={480} destroyOnHidden>

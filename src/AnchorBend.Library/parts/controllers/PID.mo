@@ -36,7 +36,7 @@ equation
   D = if derivative then k * Td * (c * r - y - x) / Tf else 0;
   v = P + I + D + ff;
   u = if track then uTrack elseif limited and v > uMax then uMax elseif limited and v < uMin then uMin else v;
-  annotation(__AnchorBend(group = "Controllers", face = "\\text{<<form>>}", formula = "u = k\\left(b\\,r - y + \\frac{1}{T_i}\\int (r-y)\\,dt + T_d\\,\\dot e_f\\right)",
+  annotation(__AnchorBend(tunable = "pid", group = "Controllers", face = "\\text{<<form>>}", formula = "u = k\\left(b\\,r - y + \\frac{1}{T_i}\\int (r-y)\\,dt + T_d\\,\\dot e_f\\right)",
     keywords = "controller regulator proportional integral derivative feedback loop tune", width = 96, height = 64,
     help = "Ideal form with one gain k for all parts. At its limits the integral part follows the limited output with the time constant Tt, so it does not wind up. While tracking, the output is the tracking input and the integral part follows it, so that taking over makes no bump.", validity = "A linear law between its limits. The derivative is filtered, so above N/Td it acts as a gain."));
 end PID;

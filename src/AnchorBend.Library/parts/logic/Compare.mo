@@ -13,5 +13,5 @@ equation
   above = u1 > u2;
   below = u1 < u2;
   y = if kind == Kind.less then below elseif kind == Kind.lessOrEqual then not above elseif kind == Kind.greater then above else not below;
-  annotation(__AnchorBend(group = "Logic", face = "\\text{<<kind>>}", keywords = "relational threshold greater less comparator < >", width = 96, help = "True while the comparison holds. The instant of a change is found exactly.", validity = "Exact at the instant of crossing; a signal that only touches the limit may or may not count."));
+  annotation(__AnchorBend(choiceWords = true, group = "Logic", face = "\\text{<<kind>>}", keywords = "relational threshold greater less comparator < >", width = 96, help = "True while the comparison holds. The instant of a change is found exactly.", validity = "Exact at the instant of crossing; a signal that only touches the limit may or may not count."));
 end Compare;

@@ -6,5 +6,5 @@ block Extremum "The smaller or the larger of two signals"
   parameter Kind kind = Kind.smaller "Which one";
 equation
   y = if (u1 < u2) == (kind == Kind.smaller) then u1 else u2;
-  annotation(__AnchorBend(group = "Maths", face = "\\text{<<kind>>}", keywords = "minimum maximum min max select low high", help = "Passes the smaller or the larger of its inputs; the change-over is an event.", validity = "Exact; its slope jumps where the inputs cross."));
+  annotation(__AnchorBend(choiceWords = true, group = "Maths", face = "\\text{<<kind>>}", keywords = "minimum maximum min max select low high", help = "Passes the smaller or the larger of its inputs; the change-over is an event.", validity = "Exact; its slope jumps where the inputs cross."));
 end Extremum;

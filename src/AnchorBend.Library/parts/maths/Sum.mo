@@ -4,6 +4,6 @@ block Sum "Adds signals with signs"
   output Real y "Sum";
 equation
   y = signs * u;
-  annotation(__AnchorBend(group = "Maths", shape = "circle", face = "\\Sigma", keywords = "add subtract difference error summing point + -", width = 32, height = 32,
+  annotation(__AnchorBend(terms = "signs", termStyle = "sign", group = "Maths", shape = "circle", face = "\\Sigma", keywords = "add subtract difference error summing point + -", width = 32, height = 32,
     help = "Adds any number of inputs, each with its sign. Set the signs on the part itself or in the inspector, as in {1, -1, 1}.", validity = "Exact for all values."));
 end Sum;

@@ -1,0 +1,111 @@
+using AnchorBend.Language;
+using AnchorBend.Language.Binding;
+using AnchorBend.Language.Syntax;
+using AnchorBend.Language.Terms;
+using AnchorBend.Modeling.Flat;
+
+namespace AnchorBend.Compiler.Preparation;
+
+/// <summary>
+/// Gives parameters of a prepared model other values without elaborating it again. Only where that cannot change anything else: a scalar
+/// real parameter on which no structure and no start left to its part depends takes a value without names in it, no limit is violated, and
+/// the same parameters stay zero (plans leave out products with zeros). Everything else is left to a new elaboration, which also words its
+/// findings.
+/// </summary>
+public static class ValueChange
+{
+    /// <param name="changes">Path of a parameter in the flat model and its new value as typed.</param>
+    /// <returns>The model with the new values; null where the model must be elaborated again.</returns>
+    public static PreparedModel? Apply(PreparedModel prepared, IEnumerable<(string Path, string Text)> changes)
+    {
+        if (!prepared.CanRun)
+            return null;
+        var bindings = new Dictionary<int, Term>();
+        foreach (var (path, text) in changes)
+        {
+            if (
+                prepared.Model.Find(path)
+                    is not {
+                        Role: VariableRole.Parameter,
+                        IsStructural: false,
+                        DecidesDefaultStart: false,
+                        Type: ScalarType.Real
+                    } parameter
+                || parameter.Name != path
+            )
+                return null;
+            if (Literal(text, parameter) is not { } value)
+                return null;
+            bindings[parameter.Index] = Term.Of(value);
+        }
+
+        var model = prepared.Model.WithBindings(bindings);
+        return KeepsWhatMatters(prepared.Model, model) ? prepared.With(model) : null;
+    }
+
+    static double? Literal(string text, FlatVariable parameter)
+    {
+        try
+        {
+            var expression = Parser.ParseField(text);
+            // A unit typed with the value is the parameter's own where none is declared.
+            if (!parameter.DeclaresUnit && (parameter.Unit is not null || expression is Quantity))
+                return null;
+            var (scale, shift) = (1.0, 0.0);
+            if (expression is Quantity quantity)
+            {
+                if (!quantity.Unit.Fits(parameter.Unit!))
+                    return null;
+                (scale, shift) = quantity.Unit.ConversionTo(parameter.Unit!);
+                expression = quantity.Value;
+            }
+
+            var value = new Binder(new NoNames()).Bind(expression);
+            return value.IsNumeric && value.IsScalar && value.Elements is [ConstantTerm number] ? number.Value * scale + shift : null;
+        }
+        catch (LanguageException)
+        {
+            return null;
+        }
+    }
+
+    static bool KeepsWhatMatters(FlatModel before, FlatModel after)
+    {
+        var (old, now) = (before.ParameterValues(), after.ParameterValues());
+        if (ParameterSet.ZeroThatChanged(after, old, now) is not null)
+            return false;
+        var evaluator = new TermEvaluator(i => now[i]);
+        foreach (var v in after.Variables)
+        {
+            if (v.Role != VariableRole.Parameter)
+                continue;
+            var value = now[v.Index];
+            if (v.Minimum is not null && !(value >= evaluator.Evaluate(v.Minimum)))
+                return false;
+            if (v.Maximum is not null && !(value <= evaluator.Evaluate(v.Maximum)))
+                return false;
+        }
+
+        return true;
+    }
+
+    /// <summary>A place where no name means anything.</summary>
+    sealed class NoNames : IScope
+    {
+        public int InitialFlag => FlatModel.InitialFlagIndex;
+
+        public Value Resolve(Reference reference, Func<Expression, int?, Value> subscripts) => throw Names(reference.At);
+
+        public Term DerivativeOf(int variable, Position at) => throw Names(at);
+
+        public double Constant(Term term, Position at) => new TermEvaluator(_ => throw Names(at)).Evaluate(term);
+
+        public int SampleClock(Term start, Term interval, Position at) => throw Names(at);
+
+        public Term Delay(Term source, Term duration, Term? longest, Position at) => throw Names(at);
+
+        public int Discrete(string name, Func<int, Term> equation, Position at) => throw Names(at);
+
+        static LanguageException Names(Position at) => new("variability", "A value without names is wanted.", at);
+    }
+}

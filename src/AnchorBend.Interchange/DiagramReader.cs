@@ -1,0 +1,210 @@
+using AnchorBend.Language.Syntax;
+using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Flattening;
+
+namespace AnchorBend.Interchange;
+
+/// <summary>Reads classes as diagrams.</summary>
+/// <param name="typeOf">The type of a part from the name of its class in the text.</param>
+sealed class DiagramReader(ClassList classes, Func<string, string> typeOf)
+{
+    const double Grid = 8;
+
+    readonly List<DiagramDefinition> unplaced = [];
+    readonly Dictionary<PartNode, ClassDefinition?> types = new(ReferenceEqualityComparer.Instance);
+
+    /// <summary>Diagrams whose text does not say where everything stands.</summary>
+    public IReadOnlyList<DiagramDefinition> Unplaced => unplaced;
+
+    public DiagramDefinition Read(ClassDefinition model)
+    {
+        var ours = Annotations.Ours(model.Annotation);
+        var diagram = new DiagramDefinition
+        {
+            Name = Annotations.Text(ours, "name") ?? model.Name,
+            Description = model.Description,
+            Face = Annotations.Strings(ours, "face") is [var face, ..] ? Annotations.Parsed<FaceNode>(face) : null,
+        };
+        var ids = new Dictionary<string, string>();
+        var placed = true;
+        foreach (var component in model.Components)
+        {
+            if (component is { TypeName: "Real", Variability: Variability.Parameter })
+            {
+                diagram.Parameters[component.Name] = Parameter(component);
+                continue;
+            }
+
+            var own = Annotations.Ours(component.Annotation);
+            var id = Annotations.Text(own, "id") is { } given && !diagram.Parts.ContainsKey(given) ? given : $"p{diagram.Parts.Count + 1}";
+            ids[component.Name] = id;
+            var part = diagram.Parts[id] = Part(component, model);
+            types[part] = classes.Find(component.Causality == Causality.None ? component.TypeName : part.Type);
+            placed &= Extent(component.Annotation) is not null;
+        }
+
+        ReadWires(model, diagram, ids, placed);
+        foreach (var (key, value) in Annotations.Entries<WireNode>(ours, "looseWires"))
+            diagram.Wires[key] = value;
+        foreach (var (key, value) in Annotations.Entries<SignalNode>(ours, "signals"))
+            diagram.Signals[key] = value;
+        foreach (var (key, value) in Annotations.Entries<AreaNode>(ours, "areas"))
+            diagram.Areas[key] = value;
+        foreach (var (key, value) in Annotations.Entries<NoteNode>(ours, "notes"))
+            diagram.Notes[key] = value;
+        if (!placed)
+            unplaced.Add(diagram);
+        return diagram;
+    }
+
+    static ParameterNode Parameter(ComponentDeclaration component)
+    {
+        var own = Annotations.Ours(component.Annotation);
+        if (Annotations.Text(own, "given") is { } given)
+            return Annotations.Parsed<ParameterNode>(given);
+        return new ParameterNode
+        {
+            Value = Annotations.Strings(own, "typed") is [var typed, ..] ? typed : ValueOf(component),
+            Description = component.Description,
+        };
+    }
+
+    PartNode Part(ComponentDeclaration component, ClassDefinition model)
+    {
+        var own = Annotations.Ours(component.Annotation);
+        var type = classes.Find(component.TypeName);
+        var isPort = component.Causality != Causality.None || PortPart.KindOf(type) is not null;
+        var parameters = new Dictionary<string, string>();
+        if (isPort && own is null)
+            foreach (var (name, value) in PortParameters(component))
+                parameters[name] = value;
+        foreach (var (name, value) in isPort ? [] : Flattened("", component.Modification?.Arguments ?? []))
+            parameters[name] = ExpressionText.Print(value);
+        foreach (var entry in Annotations.Strings(own, "typed"))
+            if (entry.IndexOf('=') is > 0 and var cut)
+                parameters[entry[..cut]] = entry[(cut + 1)..];
+        if (BundlePart.Is(type) && !isPort && own is null)
+            parameters[BundlePart.List] = string.Join(", ", MembersOf(component.Name, model));
+        var extent = Extent(component.Annotation);
+        return new PartNode
+        {
+            Type = component.Causality switch
+            {
+                Causality.Input => "InputPort",
+                Causality.Output => "OutputPort",
+                _ => typeOf(component.TypeName),
+            },
+            Name = component.Name,
+            Parameters = parameters,
+            Flip = extent is { Flip: true },
+            X = extent?.X ?? 0,
+            Y = extent?.Y ?? 0,
+        };
+    }
+
+    static IEnumerable<(string Name, string Value)> PortParameters(ComponentDeclaration component)
+    {
+        if (component.TypeName is "Integer" or "Boolean")
+            yield return ("kind", component.TypeName == "Integer" ? "Kind.whole" : "Kind.truth");
+        if (component.Modification?.Argument("unit")?.Value.Binding is StringLiteral { Value: { Length: > 0 } unit })
+            yield return ("unit", unit);
+        if (component.Description is { Length: > 0 } description)
+            yield return ("description", description);
+    }
+
+    void ReadWires(ClassDefinition model, DiagramDefinition diagram, Dictionary<string, string> ids, bool placed)
+    {
+        foreach (var connect in model.Equations.Cast<ConnectEquation>())
+        {
+            if (Port(connect.First, ids, diagram) is not { } from || Port(connect.Second, ids, diagram) is not { } to)
+                throw new DocumentException($"Line {connect.At.Line}: a connection must join ports of parts, as in connect(a.y, b.u).");
+            var own = Annotations.Ours(connect.Annotation);
+            var id = Annotations.Text(own, "id") is { } given && !diagram.Wires.ContainsKey(given) ? given : $"w{diagram.Wires.Count + 1}";
+            var points = Points(connect.Annotation?.Argument("Line")?.Value.Argument("points")?.Value.Binding);
+            diagram.Wires[id] = new WireNode
+            {
+                From = from,
+                To = to,
+                Bends =
+                    placed && own is not null && points.Count > 2
+                        ? [.. points.Skip(1).SkipLast(1).Select(p => new Point(p.X, Down(p.Y)))]
+                        : [],
+            };
+        }
+    }
+
+    /// <summary>The end of a wire: a part's port, or a part that is a port or a bundle as a whole.</summary>
+    PortReference? Port(Reference reference, Dictionary<string, string> ids, DiagramDefinition diagram)
+    {
+        if (reference.Parts is not [{ Subscripts.Count: 0 } first, ..] || !ids.TryGetValue(first.Name, out var id))
+            return null;
+        if (reference.Parts.Count > 1)
+            return new PortReference(id, ExpressionText.Print(reference with { Parts = [.. reference.Parts.Skip(1)] }));
+        var type = types[diagram.Parts[id]];
+        return BundlePart.Is(type) ? new PortReference(id, BundlePart.Whole)
+            : PortPart.KindOf(type) is not null ? new PortReference(id, PortPart.Whole)
+            : null;
+    }
+
+    static string ValueOf(ComponentDeclaration parameter)
+    {
+        var value = ExpressionText.Print(parameter.Modification!.Binding!);
+        return parameter.Modification.Argument("unit")?.Value.Binding is StringLiteral { Value.Length: > 0 } unit
+            ? $"{value} {unit.Value}"
+            : value;
+    }
+
+    static IEnumerable<(string Name, Expression Value)> Flattened(string prefix, IEnumerable<ModificationArgument> arguments)
+    {
+        foreach (var argument in arguments)
+        {
+            if (argument.Value.Binding is { } binding)
+                yield return (prefix + argument.Name, binding);
+            foreach (var inner in Flattened(prefix + argument.Name + ".", argument.Value.Arguments))
+                yield return inner;
+        }
+    }
+
+    /// <summary>The members of a bundle that a foreign text connects.</summary>
+    static IEnumerable<string> MembersOf(string bundle, ClassDefinition model) =>
+        model
+            .Equations.OfType<ConnectEquation>()
+            .SelectMany(c => new[] { c.First, c.Second })
+            .Where(r => r.Parts.Count > 1 && r.Parts[0].Name == bundle)
+            .Select(r => ExpressionText.Print(r with { Parts = [.. r.Parts.Skip(1)] }))
+            .Distinct();
+
+    static (double X, double Y, bool Flip)? Extent(Modification? annotation)
+    {
+        var points = Points(annotation?.Argument("Placement")?.Value.Argument("transformation")?.Value.Argument("extent")?.Value.Binding);
+        if (points is not [var a, var b])
+            return null;
+        // Foreign diagrams need not lie on our grid.
+        return Annotations.Ours(annotation) is not null
+            ? (Math.Min(a.X, b.X), Down(Math.Max(a.Y, b.Y)), a.X > b.X)
+            : (Grid * Math.Round(2 * Math.Min(a.X, b.X) / Grid), Grid * Math.Round(-2 * Math.Max(a.Y, b.Y) / Grid), a.X > b.X);
+    }
+
+    static List<(double X, double Y)> Points(Expression? expression) =>
+        expression is ArrayLiteral list
+            ?
+            [
+                .. list
+                    .Elements.OfType<ArrayLiteral>()
+                    .Where(p => p.Elements.Count == 2)
+                    .Select(p => (Value(p.Elements[0]), Value(p.Elements[1]))),
+            ]
+            : [];
+
+    static double Value(Expression expression) =>
+        expression switch
+        {
+            NumberLiteral n => n.Value,
+            Unary { Kind: UnaryKind.Minus, Operand: NumberLiteral n } => -n.Value,
+            _ => 0,
+        };
+
+    /// <summary>Turned over, without a negative zero.</summary>
+    static double Down(double y) => y == 0 ? 0 : -y;
+}

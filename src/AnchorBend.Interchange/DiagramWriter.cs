@@ -1,0 +1,172 @@
+using System.Text;
+using System.Text.Json;
+using AnchorBend.Language.Syntax;
+using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
+
+namespace AnchorBend.Interchange;
+
+/// <summary>Writes diagrams as classes: parameters, ports and parts with their placements, wires as connections.</summary>
+sealed class DiagramWriter(StringBuilder text, ModelDocument document, PartCatalog catalog, IReadOnlyDictionary<string, string> classNames)
+{
+    /// <param name="indent">What stands before every line.</param>
+    /// <param name="nested">Definitions that are written inside this one.</param>
+    public void Write(string id, string indent, IEnumerable<string> nested)
+    {
+        var diagram = (DiagramDefinition)document.Definitions[id];
+        if (diagram.Parts.Values.GroupBy(p => p.Name).FirstOrDefault(g => g.Count() > 1) is { } twice)
+            throw new DocumentException($"Two parts are called '{twice.Key}'. Rename one of them; names tell parts apart in a text.");
+        var sizes = new PartSizes(diagram, catalog);
+        var name = ExpressionText.Name(classNames[id]);
+        text.Append(indent).Append("model ").Append(name).Append(TextExport.Described(diagram.Description)).Append('\n');
+        var isRoot = indent.Length == 0;
+        foreach (var inner in nested)
+            Write(inner, indent + "  ", []);
+        foreach (var (parameterName, parameter) in diagram.Parameters)
+            text.Append(indent).Append("  ").Append(Parameter(parameterName, parameter)).Append(";\n");
+        foreach (var (partId, part) in diagram.Parts)
+            text.Append(indent).Append("  ").Append(Component(partId, part, sizes)).Append(";\n");
+        text.Append(indent).Append("equation\n");
+        var loose = new List<string>();
+        foreach (var (wireId, wire) in diagram.Wires)
+        {
+            if (Connection(wireId, wire, diagram, sizes) is { } connection)
+                text.Append(indent).Append("  ").Append(connection).Append(";\n");
+            else
+                loose.Add(TextExport.Entry(wireId, wire));
+        }
+
+        text.Append(indent).Append("  annotation(__AnchorBend(\n").Append(indent).Append("    ");
+        text.Append(isRoot ? $"format = {TextExport.Quoted(document.Format)}, " : "").Append("id = ").Append(TextExport.Quoted(id));
+        if (classNames[id] != diagram.Name)
+            text.Append(", name = ").Append(TextExport.Quoted(diagram.Name));
+        void List(string list, IEnumerable<string> entries) => TextExport.AppendList(text, indent, list, entries);
+        List("signals", diagram.Signals.Select(s => TextExport.Entry(s.Key, s.Value)));
+        List("areas", diagram.Areas.Select(a => TextExport.Entry(a.Key, a.Value)));
+        List("notes", diagram.Notes.Select(n => TextExport.Entry(n.Key, n.Value)));
+        List("looseWires", loose);
+        if (diagram.Face is { } face)
+            List("face", [JsonSerializer.Serialize(face, TextExport.Json)]);
+        if (isRoot)
+        {
+            List("requirements", document.Requirements.Select(r => TextExport.Entry(r.Key, r.Value)));
+            List("texts", document.Definitions.Where(d => d.Value is TextDefinition).Select(d => $"{d.Key}: {d.Value.Name}"));
+            List("settings", [JsonSerializer.Serialize(document.Settings, TextExport.Json)]);
+        }
+
+        text.Append("));\n").Append(indent).Append("end ").Append(name).Append(";\n");
+    }
+
+    static string Parameter(string name, ParameterNode parameter)
+    {
+        var (value, unit) = TextExport.Standard(parameter.Value, parameter.Unit);
+        unit ??= parameter.Unit;
+        var attributes = new List<string>();
+        if (unit is { Length: > 0 })
+            attributes.Add($"unit = {TextExport.Quoted(unit)}");
+        foreach (var (attribute, limit) in ((string, string?)[])[("min", parameter.Minimum), ("max", parameter.Maximum)])
+            if (limit is { Length: > 0 } && TextExport.Standard(limit, parameter.Unit).Value is { } number)
+                attributes.Add($"{attribute} = {number}");
+        var written =
+            $"{(parameter.IsDerived ? "final " : "")}parameter Real {ExpressionText.Name(name)}"
+            + (attributes.Count == 0 ? "" : $"({string.Join(", ", attributes)})")
+            + (value is null ? "" : $" = {value}")
+            + TextExport.Described(parameter.Description);
+        if (parameter is { Unit: null, Minimum: null, Maximum: null, Group: null, IsDerived: false })
+            return value == parameter.Value && unit is null
+                ? written
+                : $"{written} annotation(__AnchorBend(typed = {TextExport.Quoted(parameter.Value)}))";
+        return $"{written} annotation(__AnchorBend(given = {TextExport.Quoted(JsonSerializer.Serialize(parameter, TextExport.Json))}))";
+    }
+
+    string Component(string id, PartNode part, PartSizes sizes)
+    {
+        var type = catalog.Find(part.Type);
+        var (declared, modifications, typed) = PortPart.KindOf(type) is { } kind ? Port(part, kind) : Part(part);
+        var (width, height) = sizes.Of(id);
+        var (left, right) = part.Flip ? (part.X + width, part.X) : (part.X, part.X + width);
+        var ours =
+            $"id = {TextExport.Quoted(id)}"
+            + (typed.Count == 0 ? "" : $", typed = {{{string.Join(", ", typed.Select(TextExport.Quoted))}}}");
+        var (top, bottom) = (TextExport.Number(-part.Y), TextExport.Number(-part.Y - height));
+        var extent = $"{{{{{TextExport.Number(left)}, {bottom}}}, {{{TextExport.Number(right)}, {top}}}}}";
+        return $"{declared} {ExpressionText.Name(part.Name)}{(modifications.Count == 0 ? "" : $"({string.Join(", ", modifications)})")}"
+            + $" annotation(Placement(transformation(extent = {extent})), __AnchorBend({ours}))";
+    }
+
+    static (string Declared, List<string> Modifications, List<string> Typed) Port(PartNode part, PortKind kind)
+    {
+        var declaration = PortPart.Declaration(part, kind, part.X);
+        var causality = kind switch
+        {
+            PortKind.Input => "input ",
+            PortKind.Output => "output ",
+            _ => "",
+        };
+        List<string> modifications = part.Parameters.GetValueOrDefault("unit") is { Length: > 0 } unit
+            ? [$"unit = {TextExport.Quoted(unit)}"]
+            : [];
+        return (causality + declaration.TypeName, modifications, [.. part.Parameters.Select(p => $"{p.Key}={p.Value}")]);
+    }
+
+    (string Declared, List<string> Modifications, List<string> Typed) Part(PartNode part)
+    {
+        var description = catalog.Find(part.Type) is null ? null : catalog.Describe(part.Type);
+        var (modifications, typed) = (new List<string>(), new List<string>());
+        foreach (var (name, written) in part.Parameters)
+        {
+            var parameter = description?.Parameters.FirstOrDefault(p => p.Name == name);
+            var (value, _) = TextExport.Standard(written, parameter?.Unit);
+            // A field names a choice by its own type; a text says whose type that is.
+            if (parameter?.Choices?.Any(c => c.Value == value) == true && parameter.Type == "Choice")
+                value = $"{TypeName(part.Type)}.{value}";
+            // Which members of a bundle are shown is no part of the standard's text.
+            if (parameter?.Type == "Names")
+                value = null;
+            if (value is not null && IsName(name))
+                modifications.Add($"{name} = {value}");
+            if (value != written || !IsName(name))
+                typed.Add($"{name}={written}");
+        }
+
+        return (TypeName(part.Type), modifications, typed);
+    }
+
+    string TypeName(string type) =>
+        DefinitionReference.Parse(type) is { IsOwn: true, Key: var id }
+            ? ExpressionText.Name(classNames.GetValueOrDefault(id, type))
+            : string.Join('.', type.Split('.').Select(ExpressionText.Name));
+
+    static bool IsName(string name) => name.Split('.').All(Lexer.IsPlainIdentifier);
+
+    string? Connection(string id, WireNode wire, DiagramDefinition diagram, PartSizes sizes)
+    {
+        if (End(wire.From, diagram) is not { } from || End(wire.To, diagram) is not { } to)
+            return null;
+        var points = wire
+            .Bends.Select(b => (b.X, b.Y))
+            .Prepend(Middle(wire.From, diagram, sizes))
+            .Append(Middle(wire.To, diagram, sizes))
+            .Select(p => $"{{{TextExport.Number(p.Item1)}, {TextExport.Number(-p.Item2)}}}");
+        var line = $"Line(points = {{{string.Join(", ", points)}}})";
+        return $"connect({from}, {to}) annotation({line}, __AnchorBend(id = {TextExport.Quoted(id)}))";
+    }
+
+    string? End(PortReference port, DiagramDefinition diagram)
+    {
+        if (DiagramClass.End(diagram, catalog, port) is not { } end)
+            return null;
+        var inner = end with { Parts = [.. end.Parts.Skip(1)] };
+        // A port written otherwise than the language does would not read back the same.
+        if (inner.Parts.Count > 0 && ExpressionText.Print(inner) != port.Port)
+            return null;
+        return ExpressionText.Print(end);
+    }
+
+    static (double, double) Middle(PortReference port, DiagramDefinition diagram, PartSizes sizes)
+    {
+        var part = diagram.Parts[port.Part];
+        var (width, height) = sizes.Of(port.Part);
+        return (part.X + width / 2, part.Y + height / 2);
+    }
+}

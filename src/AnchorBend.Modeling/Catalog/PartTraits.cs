@@ -1,0 +1,43 @@
+using AnchorBend.Language.Syntax;
+
+namespace AnchorBend.Modeling.Catalog;
+
+/// <summary>
+/// What tools may do with a part, as its annotation declares it. Tools ask for these and never for a part's name, so that a duplicate or
+/// an own part is treated as the original is.
+/// </summary>
+/// <param name="Terms">Name of the list parameter with an entry for each input, such as the signs of a sum; null where there is none.</param>
+/// <param name="TermStyle">sign or factor: how an entry is drawn at its input.</param>
+/// <param name="IsProbe">Whether its output is plotted from the start.</param>
+/// <param name="Tunable">The kind of controller whose gains can be proposed: pid; null for other parts.</param>
+/// <param name="Ends">The physical domain of which the part ends a line; null for others.</param>
+/// <param name="EndsAs">What ending a line with it is called.</param>
+/// <param name="Zero">Name of the parameter that makes its output a constant, zero among others; null for other parts.</param>
+/// <param name="ChoiceWords">Whether the face shows the words of a choice rather than its name.</param>
+public sealed record PartTraits(
+    string? Terms,
+    string? TermStyle,
+    bool IsProbe,
+    string? Tunable,
+    string? Ends,
+    string? EndsAs,
+    string? Zero,
+    bool ChoiceWords
+)
+{
+    internal static PartTraits Of(Modification? annotation)
+    {
+        string? Text(string name) => (annotation?.Argument(name)?.Value.Binding as StringLiteral)?.Value;
+        bool Has(string name) => annotation?.Argument(name)?.Value.Binding is BooleanLiteral { Value: true };
+        return new PartTraits(
+            Text("terms"),
+            Text("termStyle"),
+            Has("probe"),
+            Text("tunable"),
+            Text("ends"),
+            Text("endsAs"),
+            Text("zero"),
+            Has("choiceWords")
+        );
+    }
+}

@@ -1,0 +1,67 @@
+using System.Text.Json.Serialization;
+
+namespace AnchorBend.Modeling.Documents;
+
+/// <summary>What a part can be an instance of: each is a class of the equation language.</summary>
+[JsonPolymorphic(TypeDiscriminatorPropertyName = "kind")]
+[JsonDerivedType(typeof(DiagramDefinition), "diagram")]
+[JsonDerivedType(typeof(TextDefinition), "text")]
+public abstract record Definition
+{
+    public required string Name { get; init; }
+
+    public string? Description { get; init; }
+}
+
+/// <summary>A class as its text in the equation language, which defines <see cref="Definition.Name"/>.</summary>
+public sealed record TextDefinition : Definition
+{
+    public required string Text { get; init; }
+}
+
+/// <summary>
+/// A class as it was drawn: parts and wires by id, its named parameters, and what was said of its signals. Ids are those of this diagram.
+/// </summary>
+public sealed record DiagramDefinition : Definition
+{
+    public Dictionary<string, ParameterNode> Parameters { get; init; } = [];
+
+    public Dictionary<string, PartNode> Parts { get; init; } = [];
+
+    public Dictionary<string, WireNode> Wires { get; init; } = [];
+
+    /// <summary>What the user said of a signal, by the port it comes from (<c>partId.port</c>); survives rewiring.</summary>
+    public Dictionary<string, SignalNode> Signals { get; init; } = [];
+
+    public Dictionary<string, AreaNode> Areas { get; init; } = [];
+
+    public Dictionary<string, NoteNode> Notes { get; init; } = [];
+
+    /// <summary>How a part of this definition looks; null for its name on a plate.</summary>
+    public FaceNode? Face { get; init; }
+
+    /// <summary>A model whose root is this diagram.</summary>
+    public ModelDocument AsModel() => new() { Definitions = { [ModelDocument.MainId] = this } };
+
+    /// <summary>A name no part or parameter has yet: the wanted one, with a number if need be.</summary>
+    public string FreeName(string wanted)
+    {
+        var taken = Parts.Values.Select(p => p.Name).Concat(Parameters.Keys).ToHashSet();
+        if (!taken.Contains(wanted))
+            return wanted;
+        var stem = wanted.TrimEnd('0', '1', '2', '3', '4', '5', '6', '7', '8', '9', ' ');
+        for (var n = 2; ; n++)
+            if (!taken.Contains($"{stem} {n}"))
+                return $"{stem} {n}";
+    }
+}
+
+/// <summary>The look of a definition's parts.</summary>
+public sealed record FaceNode
+{
+    /// <summary>What stands on the plate, as mathematics markup; may hold {parameter} in double angle brackets.</summary>
+    public string? Formula { get; init; }
+
+    /// <summary>What to know when using it.</summary>
+    public string? Help { get; init; }
+}

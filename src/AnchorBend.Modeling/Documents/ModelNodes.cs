@@ -1,0 +1,67 @@
+namespace AnchorBend.Modeling.Documents;
+
+public enum RequirementKind
+{
+    UpperLimit,
+    LowerLimit,
+    Overshoot,
+    RiseTime,
+    SettlingTime,
+    SteadyStateError,
+}
+
+/// <summary>A requirement on one signal.</summary>
+public sealed record RequirementNode
+{
+    public required string Name { get; init; }
+
+    public string? Text { get; init; }
+
+    public RequirementKind Kind { get; init; }
+
+    /// <summary>The signal (<see cref="SignalReference"/>), or the name of something that is no port.</summary>
+    public required string Signal { get; init; }
+
+    /// <summary>The set-point likewise, for responses; null takes the final value.</summary>
+    public string? Reference { get; init; }
+
+    /// <summary>The limit as typed: in the signal's unit, seconds, or per cent.</summary>
+    public string Limit { get; init; } = "0";
+
+    /// <summary>Start and end of the window as typed; null for the whole run.</summary>
+    public string? From { get; init; }
+
+    public string? To { get; init; }
+
+    /// <summary>Half width of the settling band, as a fraction of the step, as typed.</summary>
+    public string? Band { get; init; }
+}
+
+public sealed record RunSettings
+{
+    public string End { get; init; } = "10 s";
+
+    /// <summary>Short name of an integration method; auto chooses.</summary>
+    public string Method { get; init; } = "auto";
+
+    public double RelativeTolerance { get; init; } = 1e-6;
+
+    public double AbsoluteTolerance { get; init; } = 1e-9;
+
+    /// <summary>Step of a fixed-step method, as typed.</summary>
+    public string Step { get; init; } = "1 ms";
+
+    /// <summary>No step of an adaptive method is longer than this, as typed; empty leaves it to the method.</summary>
+    public string LargestStep { get; init; } = "";
+
+    /// <summary>Distance of output points, as typed; empty for a two-thousandth of the run.</summary>
+    public string Output { get; init; } = "";
+
+    /// <summary>given: from the start values; steady: at rest, with the start values as guesses.</summary>
+    public string Start { get; init; } = "given";
+
+    /// <summary>Parts that start at rest, where the whole model does not (<see cref="PartPath"/>).</summary>
+    public IReadOnlyList<string> SteadyParts { get; init; } = [];
+
+    public bool Live { get; init; } = true;
+}

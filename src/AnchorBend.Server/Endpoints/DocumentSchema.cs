@@ -1,0 +1,30 @@
+using AnchorBend.Modeling.Documents;
+using Microsoft.AspNetCore.OpenApi;
+using Microsoft.OpenApi;
+
+namespace AnchorBend.Server.Endpoints;
+
+/// <summary>
+/// Says of a document's types what is true of every document the server gives: what cannot be null is always there, what may be null is
+/// left out then.
+/// </summary>
+sealed class DocumentSchema : IOpenApiSchemaTransformer
+{
+    public Task TransformAsync(OpenApiSchema schema, OpenApiSchemaTransformerContext context, CancellationToken cancellationToken)
+    {
+        if (context.JsonTypeInfo.Type.Namespace != typeof(ModelDocument).Namespace || schema.Properties is null)
+            return Task.CompletedTask;
+        schema.Required ??= new HashSet<string>();
+        foreach (var (name, property) in schema.Properties)
+        {
+            if (property is OpenApiSchema { Type: { } type } own && type.HasFlag(JsonSchemaType.Null))
+                own.Type = type & ~JsonSchemaType.Null;
+            else if (context.JsonTypeInfo.Properties.FirstOrDefault(p => p.Name == name) is { IsGetNullable: false })
+                schema.Required.Add(name);
+            if (name == "kind")
+                schema.Required.Add(name);
+        }
+
+        return Task.CompletedTask;
+    }
+}

@@ -1,0 +1,1 @@
+alter table edits add column format integer not null default 1;

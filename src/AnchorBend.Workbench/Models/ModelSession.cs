@@ -1,0 +1,352 @@
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Modeling;
+using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Workbench.Compute;
+using AnchorBend.Workbench.Views;
+
+namespace AnchorBend.Workbench.Models;
+
+/// <summary>The edit was made on an older revision than the present one.</summary>
+public sealed class ConflictException(long present) : Exception("The model has changed meanwhile.")
+{
+    public long Present { get; } = present;
+}
+
+/// <summary>What was asked for is not there; the message says what.</summary>
+public sealed class NotFoundException(string message) : Exception(message)
+{
+    public static NotFoundException Model(string id) => new($"There is no model '{id}'. It may have been deleted.");
+
+    public static NotFoundException Run(string id) => new($"There is no run '{id}' any more. Run the model again.");
+}
+
+/// <summary>One accepted edit and what it touched.</summary>
+public sealed record AcceptedEdit(long Revision, IReadOnlyList<PatchOperation> Operations, EditEffect Effect);
+
+/// <summary>
+/// A model in memory: document, revision, what can be undone, and the prepared model. Edits are serialised by a lock that is held for
+/// moments only; the model is put together outside it, once at a time, and given up when an edit makes it out of date.
+/// </summary>
+public sealed class ModelSession
+{
+    /// <summary>What putting one model together may take.</summary>
+    static readonly TimeSpan MostPreparation = TimeSpan.FromSeconds(30);
+
+    readonly IModelStore store;
+    readonly Func<PartCatalog> shared;
+    readonly ComputeGate compute;
+    readonly EditableDocument editable;
+    readonly Lock gate = new();
+    readonly SemaphoreSlim preparing = new(1);
+    readonly Stack<long> undo = new();
+    readonly Stack<long> redo = new();
+    CancellationTokenSource? underWay;
+    bool isGone;
+    PreparedModel? prepared;
+    PreparedModel? lastRunnable;
+    long preparedRevision = -1;
+    PartCatalog? preparedWith;
+    (PartCatalog Behind, ModelDocument Document, PartCatalog Own)? catalog;
+
+    /// <summary>Values changed lately, and the last revision that changed more than values and the drawing.</summary>
+    readonly List<(long Revision, string Path, string Text)> changedValues = [];
+    long structureRevision;
+
+    /// <param name="shared">The catalog behind the model's own definitions, as it is now.</param>
+    public ModelSession(string id, IModelStore store, Func<PartCatalog> shared, ComputeGate compute, StoredModel stored)
+    {
+        (Id, this.store, this.shared, this.compute, Revision) = (id, store, shared, compute, stored.Revision);
+        (structureRevision, ResultsRevision) = (Revision, Revision);
+        editable = new EditableDocument(stored.Document);
+        Views = new ViewCache(this);
+        foreach (var entry in stored.Log)
+        {
+            switch (entry.Kind)
+            {
+                case "edit":
+                    undo.Push(entry.Revision);
+                    redo.Clear();
+                    break;
+                case "undo":
+                    redo.Push(undo.Pop());
+                    break;
+                default:
+                    undo.Push(redo.Pop());
+                    break;
+            }
+        }
+    }
+
+    public string Id { get; }
+
+    public long Revision { get; private set; }
+
+    /// <summary>The last revision that changed what a run shows: results of earlier ones are out of date.</summary>
+    public long ResultsRevision { get; private set; }
+
+    /// <summary>What windows were shown of this model.</summary>
+    internal ViewCache Views { get; }
+
+    /// <summary>When somebody last asked for this session.</summary>
+    internal DateTime LastUse { get; private set; } = DateTime.UtcNow;
+
+    internal void Used() => LastUse = DateTime.UtcNow;
+
+    /// <summary>Whether the model was deleted.</summary>
+    public bool IsGone
+    {
+        get
+        {
+            lock (gate)
+                return isGone;
+        }
+    }
+
+    public ModelDocument Document => editable.Document;
+
+    public bool CanUndo => undo.Count > 0;
+
+    public bool CanRedo => redo.Count > 0;
+
+    /// <summary>Applies an edit made on <paramref name="basis"/>.</summary>
+    /// <exception cref="ConflictException">The basis is not the present revision.</exception>
+    /// <exception cref="DocumentException">The operations do not fit or lead to a broken document.</exception>
+    public AcceptedEdit Edit(long basis, string label, IReadOnlyList<PatchOperation> operations)
+    {
+        lock (gate)
+        {
+            Check(basis);
+            if (operations.Count == 0)
+                throw new DocumentException("The edit is empty.");
+            var accepted = Append("edit", null, label, operations);
+            undo.Push(Revision);
+            redo.Clear();
+            return accepted;
+        }
+    }
+
+    /// <summary>Takes the last edit back; nothing happens when there is none.</summary>
+    public AcceptedEdit Undo(long basis) => Move(basis, undo, redo, "undo");
+
+    /// <summary>Makes the last edit taken back again; nothing happens when there is none.</summary>
+    public AcceptedEdit Redo(long basis) => Move(basis, redo, undo, "redo");
+
+    AcceptedEdit Move(long basis, Stack<long> from, Stack<long> to, string kind)
+    {
+        lock (gate)
+        {
+            Check(basis);
+            if (from.Count == 0)
+                return new AcceptedEdit(Revision, [], EditEffect.None);
+            var target = from.Peek();
+            var (operations, inverse) = store.Operations(Id, target);
+            var accepted = Append(kind, target, kind, kind == "undo" ? inverse : operations);
+            to.Push(from.Pop());
+            return accepted;
+        }
+    }
+
+    void Check(long basis)
+    {
+        if (isGone)
+            throw NotFoundException.Model(Id);
+        if (basis != Revision)
+            throw new ConflictException(Revision);
+    }
+
+    AcceptedEdit Append(string kind, long? target, string label, IReadOnlyList<PatchOperation> operations)
+    {
+        var before = Document;
+        var inverse = editable.Apply(operations);
+        var edit = new Edit(label.Length > 200 ? label[..200] : label, operations, inverse);
+        var revision = Revision + 1;
+        try
+        {
+            store.Append(Id, new EditEntry(revision, kind, target, edit.Label), edit, Document.Name, editable.ToJson);
+        }
+        catch
+        {
+            editable.Restore(before);
+            throw;
+        }
+
+        var effect = EditEffects.Of(operations, Document, type => PortPart.KindOf(CatalogNow().Find(type)) is not null);
+        if (!NoteValues(operations, effect, revision))
+            structureRevision = revision;
+        if ((effect & EditEffect.Results) != 0)
+            ResultsRevision = revision;
+        Revision = revision;
+        // What is being put together is out of date.
+        underWay?.Cancel();
+        return new AcceptedEdit(revision, operations, effect);
+    }
+
+    /// <summary>Notes new values of parameters; false where the edit changes more of the model than values.</summary>
+    bool NoteValues(IReadOnlyList<PatchOperation> operations, EditEffect effect, long revision)
+    {
+        if (effect.HasFlag(EditEffect.Structure))
+            return false;
+        if (!effect.HasFlag(EditEffect.Values))
+            return true;
+        foreach (var operation in operations)
+        {
+            if (ParameterEdits.Of(Document, operation) is not { } set)
+                return false;
+            changedValues.AddRange(set.Select(s => (revision, s.Path, s.Text)));
+        }
+
+        return true;
+    }
+
+    /// <summary>Deletes the model; whoever still holds this session is told that it is gone.</summary>
+    /// <returns>False where it was deleted before.</returns>
+    internal bool Delete()
+    {
+        lock (gate)
+        {
+            if (isGone)
+                return false;
+            var deleted = store.Delete(Id);
+            isGone = true;
+            underWay?.Cancel();
+            return deleted;
+        }
+    }
+
+    /// <summary>Document and revision that belong together.</summary>
+    public (ModelDocument Document, long Revision) Present()
+    {
+        lock (gate)
+            return (Document, Revision);
+    }
+
+    /// <summary>The present document, elaborated and compiled; code is used again while only values change.</summary>
+    /// <exception cref="OperationCanceledException">Nobody wants it any more.</exception>
+    /// <exception cref="NotFoundException">The model was deleted.</exception>
+    public (PreparedModel Prepared, ModelDocument Document, long Revision) Prepare(CancellationToken wanted = default)
+    {
+        while (true)
+        {
+            if (Ready() is { } ready)
+                return ready;
+            preparing.Wait(wanted);
+            using var source = CancellationTokenSource.CreateLinkedTokenSource(wanted);
+            try
+            {
+                Work work;
+                lock (gate)
+                {
+                    if (Ready() is { } meanwhile)
+                        return meanwhile;
+                    work = Begin();
+                    underWay = source;
+                }
+
+                var made = Make(work, source.Token);
+                lock (gate)
+                    Keep(work, made);
+            }
+            catch (OperationCanceledException) when (!wanted.IsCancellationRequested)
+            {
+                // An edit came in between; the model is put together as it is now.
+            }
+            finally
+            {
+                lock (gate)
+                    underWay = null;
+                preparing.Release();
+            }
+        }
+    }
+
+    /// <summary>What is put together: a document, and what of the model before can be used.</summary>
+    sealed record Work(
+        ModelDocument Document,
+        long Revision,
+        PartCatalog Behind,
+        PartCatalog Catalog,
+        PreparedModel? Before,
+        IReadOnlyList<(string Path, string Text)>? Values
+    );
+
+    (PreparedModel, ModelDocument, long)? Ready()
+    {
+        lock (gate)
+        {
+            if (isGone)
+                throw NotFoundException.Model(Id);
+            return prepared is not null && preparedRevision == Revision && ReferenceEquals(preparedWith, shared())
+                ? (prepared, Document, Revision)
+                : null;
+        }
+    }
+
+    Work Begin()
+    {
+        var behind = shared();
+        var isValuesOnly = prepared is not null && structureRevision <= preparedRevision && ReferenceEquals(preparedWith, behind);
+        return new Work(
+            Document,
+            Revision,
+            behind,
+            CatalogNow(),
+            isValuesOnly ? prepared : null,
+            isValuesOnly ? [.. changedValues.Where(c => c.Revision > preparedRevision).Select(c => (c.Path, c.Text))] : null
+        );
+    }
+
+    PreparedModel Make(Work work, CancellationToken wanted)
+    {
+        if (work.Before is { } before && work.Values is { } values && DocumentPreparation.Again(before, work.Document, values) is { } quick)
+            return quick;
+        try
+        {
+            return compute.Run(MostPreparation, wanted, _ => DocumentPreparation.Prepare(work.Document, work.Catalog, lastRunnable));
+        }
+        catch (TooLongException e)
+        {
+            return PreparedModel.Unreadable([
+                new Finding(
+                    Severity.Error,
+                    "too-long",
+                    $"The model takes longer than {e.Limit.TotalSeconds:F0} s to put together, so this was given up.",
+                    "",
+                    Suggestion: "Look for large loops of equations that depend on each other, or for arrays and loops that could be smaller."
+                ),
+            ]);
+        }
+    }
+
+    void Keep(Work work, PreparedModel made)
+    {
+        (prepared, preparedRevision, preparedWith) = (made, work.Revision, work.Behind);
+        changedValues.RemoveAll(c => c.Revision <= work.Revision);
+        if (made.CanRun)
+            lastRunnable = made;
+    }
+
+    /// <summary>The parts this model can use: its own, the user's package, the shipped catalog.</summary>
+    public PartCatalog Catalog()
+    {
+        lock (gate)
+            return CatalogNow();
+    }
+
+    /// <summary>The catalog of a document that this model is or was a moment ago.</summary>
+    internal PartCatalog CatalogOf(ModelDocument document)
+    {
+        lock (gate)
+            return ReferenceEquals(document, Document) ? CatalogNow() : PartCatalog.Of(document, shared());
+    }
+
+    PartCatalog CatalogNow()
+    {
+        var behind = shared();
+        if (catalog is { } known && ReferenceEquals(known.Behind, behind) && ReferenceEquals(known.Document, Document))
+            return known.Own;
+        var own = PartCatalog.Of(Document, behind);
+        catalog = (behind, Document, own);
+        return own;
+    }
+}

@@ -1,0 +1,143 @@
+using System.Text.Json;
+using AnchorBend.Interchange;
+using AnchorBend.Modeling;
+using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Workbench.Compute;
+using AnchorBend.Workbench.Runs;
+using AnchorBend.Workbench.Views;
+using Microsoft.Extensions.Logging;
+
+namespace AnchorBend.Workbench.Models;
+
+/// <summary>What a new model is made from: the first of these that is given.</summary>
+/// <param name="Part">Name of a catalog part whose example is wanted.</param>
+/// <param name="Text">A model in the equation language.</param>
+public sealed record NewModel(string? Name, string? Example, string? Document, string? Text, string? Part);
+
+/// <summary>A model as a window opens it at one level.</summary>
+public sealed record OpenedModel(string Id, long Revision, ModelDocument Document, ModelView View);
+
+/// <summary>The answer to an edit: the operations made, what became different in the view, and the run it started where the model is
+/// live.</summary>
+public sealed record EditAnswer(long Revision, IReadOnlyList<PatchOperation> Operations, ViewChange Change, string? Run);
+
+/// <summary>Where an edit comes from: the revision it was made on, the level the window shows, and the window itself.</summary>
+public sealed record EditOrigin(long Basis, PartPath Level, string? Client);
+
+/// <summary>Models: make, open, edit, undo, exchange, delete.</summary>
+public sealed class ModelWork(
+    IModelStore store,
+    OpenModels open,
+    OwnPackage package,
+    RunPool runs,
+    ComputeGate compute,
+    INotifications notifications,
+    ILogger<ModelWork> logger
+)
+{
+    /// <summary>What reading a text may take.</summary>
+    static readonly TimeSpan MostReading = TimeSpan.FromSeconds(10);
+
+    public IReadOnlyList<ModelSummary> List(int offset, int limit) => store.List(offset, limit);
+
+    /// <returns>The id of the new model.</returns>
+    /// <exception cref="NotFoundException">There is no such example or part.</exception>
+    /// <exception cref="DocumentException">What is given is no model.</exception>
+    public string Create(NewModel made, CancellationToken wanted)
+    {
+        var document = made switch
+        {
+            { Document: { } given } => ModelDocument.FromJson(given),
+            { Part: { } part } => PartCatalog.Standard.Find(part) is not null
+                ? PartExample.Of(part, PartCatalog.Standard)
+                : throw new NotFoundException($"The catalog has no part '{part}'."),
+            { Text: { } text } => compute.Run(MostReading, wanted, _ => TextImport.Read(text)),
+            { Example: { } key } => Examples.All().GetValueOrDefault(key) ?? throw new NotFoundException($"There is no example '{key}'."),
+            _ => new DiagramDefinition { Name = string.IsNullOrWhiteSpace(made.Name) ? "Untitled model" : made.Name.Trim() }.AsModel(),
+        };
+        var id = store.Create(DocumentLimits.Checked(document));
+        logger.LogInformation("Model {Model} was made with {Definitions} definitions.", id, document.Definitions.Count);
+        return id;
+    }
+
+    /// <exception cref="NotFoundException">There is no such model or level.</exception>
+    public ModelSession Session(string id) => open.Find(id) ?? throw NotFoundException.Model(id);
+
+    /// <exception cref="NotFoundException">There is no such model or level.</exception>
+    public OpenedModel Open(string id, PartPath level, CancellationToken wanted)
+    {
+        var session = Session(id);
+        while (true)
+        {
+            var view = session.Views.Now(level, wanted);
+            var (document, revision) = session.Present();
+            // An edit between the two would give a document and a view that do not belong together.
+            if (revision == view.Revision)
+                return new OpenedModel(id, revision, document, view);
+        }
+    }
+
+    public void Delete(string id)
+    {
+        if (!open.Delete(id))
+            throw NotFoundException.Model(id);
+        runs.Forget(id);
+        logger.LogInformation("Model {Model} was deleted.", id);
+    }
+
+    /// <summary>The document with everything it needs elsewhere, as JSON.</summary>
+    public string Export(string id) => package.Portable(Session(id).Present().Document).ToJson(true);
+
+    /// <summary>The model as text of the equation language.</summary>
+    public string ExportText(string id)
+    {
+        var portable = package.Portable(Session(id).Present().Document);
+        return TextExport.Write(portable, PartCatalog.Of(portable, package.Catalog));
+    }
+
+    /// <exception cref="ConflictException">The model is not at the revision that the edit was made on.</exception>
+    /// <exception cref="DocumentException">The operations do not fit or lead to a broken document.</exception>
+    public EditAnswer Edit(string id, EditOrigin origin, string label, IReadOnlyList<PatchOperation> operations, CancellationToken wanted)
+    {
+        var session = Session(id);
+        return Answer(session, session.Edit(origin.Basis, label, operations), origin, wanted);
+    }
+
+    /// <exception cref="ConflictException">The model is not at the revision that the window shows.</exception>
+    public EditAnswer Undo(string id, EditOrigin origin, CancellationToken wanted)
+    {
+        var session = Session(id);
+        return Answer(session, session.Undo(origin.Basis), origin, wanted);
+    }
+
+    /// <exception cref="ConflictException">The model is not at the revision that the window shows.</exception>
+    public EditAnswer Redo(string id, EditOrigin origin, CancellationToken wanted)
+    {
+        var session = Session(id);
+        return Answer(session, session.Redo(origin.Basis), origin, wanted);
+    }
+
+    EditAnswer Answer(ModelSession session, AcceptedEdit edit, EditOrigin origin, CancellationToken wanted)
+    {
+        notifications.Changed(session.Id, edit.Revision, origin.Client);
+        string? run = null;
+        // Who turns live on wants to see the model as it is. The run goes on while the view is made.
+        var asks = (edit.Effect & EditEffect.Results) != 0 || edit.Operations.Any(o => o.Path == DocumentPath.Of("settings", "live"));
+        if (asks && session.Document.Settings.Live && session.Prepare(wanted).Prepared.CanRun)
+        {
+            try
+            {
+                run = runs.Start(session, wanted).Id;
+            }
+            catch (DocumentException)
+            {
+                // Settings that do not allow a run are a finding; the edit itself stands.
+            }
+        }
+
+        // An edit may take the level away that the window shows.
+        var level = session.Document.Level(origin.Level) is null ? PartPath.Root : origin.Level;
+        return new EditAnswer(edit.Revision, edit.Operations, session.Views.Since(origin.Basis, level, wanted), run);
+    }
+}

@@ -1,0 +1,109 @@
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Language.Binding;
+using AnchorBend.Language.Syntax;
+using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Workbench.Compute;
+using AnchorBend.Workbench.Models;
+using Microsoft.Extensions.Logging;
+
+namespace AnchorBend.Workbench.Parts;
+
+/// <summary>What was asked cannot be done; the message says why, the advice what to do.</summary>
+public sealed class RefusedException(string message, string advice) : Exception(message)
+{
+    public string Advice { get; } = advice;
+}
+
+/// <summary>Texts of parts: read, check, and keep in the user's own package.</summary>
+public sealed class PartTexts(
+    OwnPackage package,
+    OpenModels open,
+    ComputeGate compute,
+    INotifications notifications,
+    ILogger<PartTexts> logger
+)
+{
+    const int LongestText = DocumentLimits.LongestClass;
+
+    /// <summary>What checking one text may take.</summary>
+    static readonly TimeSpan MostReviewing = TimeSpan.FromSeconds(10);
+
+    public static LanguageWords Words() =>
+        new(
+            [.. Lexer.ReservedWords.Order(StringComparer.Ordinal)],
+            [.. Binder.Functions, .. PartCatalog.Standard.Names.Where(n => PartCatalog.Standard.Find(n)!.Kind == ClassKind.Function)],
+            [
+                "Real",
+                "Integer",
+                "Boolean",
+                .. PartCatalog.Standard.Names.Where(n => PartCatalog.Standard.Find(n)!.Kind == ClassKind.Connector),
+            ]
+        );
+
+    /// <param name="type">A definition of the model (<c>#id</c>) or the name of a part.</param>
+    /// <exception cref="NotFoundException">There is no such part, or it has no text.</exception>
+    public PartText Read(ModelSession session, string type, CancellationToken wanted)
+    {
+        var catalog = session.Catalog();
+        if (catalog.TextOf(type) is not { } text)
+            throw new NotFoundException($"There is no part '{type}'.");
+        var reference = DefinitionReference.Parse(type);
+        var home =
+            reference.IsOwn ? "model"
+            : package.Contains(type) ? "package"
+            : "catalog";
+        var name = reference.IsOwn ? session.Present().Document.Definitions[reference.Key].Name : type;
+        return new PartText(name, text, home, Review(text, catalog, wanted));
+    }
+
+    public PartReviewView Check(ModelSession session, string text, CancellationToken wanted)
+    {
+        Within(text);
+        return Review(text, session.Catalog(), wanted);
+    }
+
+    /// <summary>Keeps a part in the package, or a new text of one.</summary>
+    /// <exception cref="RefusedException">It cannot stand there.</exception>
+    public PartReviewView Keep(string name, string text, CancellationToken wanted)
+    {
+        Within(text);
+        if (PartCatalog.Standard.Find(name) is not null)
+            throw new RefusedException($"The catalog has a part '{name}' already.", "Give your part another name.");
+        if (!Lexer.IsPlainIdentifier(name))
+            throw new RefusedException($"'{name}' is no name for a part.", "Use letters, digits and underscores, beginning with a letter.");
+        var review = Review(text, package.Catalog, wanted);
+        if (review.Name != name)
+            throw new RefusedException($"The text does not define '{name}'.", "Mend its errors first, and let its name agree.");
+        package.Put(name, text);
+        logger.LogInformation("The part {Part} was kept in the package.", name);
+        Notify(name);
+        return review;
+    }
+
+    /// <exception cref="NotFoundException">The package has no such part.</exception>
+    public void Remove(string name)
+    {
+        if (!package.Remove(name))
+            throw new NotFoundException($"The package has no part '{name}'.");
+        logger.LogInformation("The part {Part} was taken out of the package.", name);
+        Notify(name);
+    }
+
+    PartReviewView Review(string text, PartCatalog catalog, CancellationToken wanted) =>
+        PartReviewView.Of(compute.Run(MostReviewing, wanted, _ => PartReview.Of(text, catalog)));
+
+    /// <summary>Windows that show a model with the part take the new state and run again.</summary>
+    void Notify(string name)
+    {
+        foreach (var session in open.Open)
+            if (session.Present().Document.Definitions.Values.OfType<DiagramDefinition>().Any(d => d.Parts.Values.Any(p => p.Type == name)))
+                notifications.PartsChanged(session.Id, name);
+    }
+
+    static void Within(string text)
+    {
+        if (text.Length > LongestText)
+            throw new RefusedException($"The text has more than {LongestText} characters.", "Split the part.");
+    }
+}

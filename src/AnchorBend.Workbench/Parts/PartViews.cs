@@ -1,0 +1,41 @@
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Modeling.Catalog;
+
+namespace AnchorBend.Workbench.Parts;
+
+/// <summary>A part's text and where it belongs: "catalog", "package" (the user's own) or "model".</summary>
+/// <param name="Name">The class that the text defines.</param>
+public sealed record PartText(string Name, string Text, string Home, PartReviewView Review);
+
+/// <summary>Words of the equation language, for highlighting and completion.</summary>
+/// <param name="Types">Names of the types and connectors a declaration can begin with.</param>
+public sealed record LanguageWords(IReadOnlyList<string> Reserved, IReadOnlyList<string> Functions, IReadOnlyList<string> Types);
+
+/// <summary>What is said of a part's text beside it.</summary>
+public sealed record PartReviewView(
+    string? Name,
+    IReadOnlyList<TextFinding> Findings,
+    int Equations,
+    int Unknowns,
+    PartDescription? Description
+)
+{
+    public static PartReviewView Of(PartReview review) =>
+        new(
+            review.Name,
+            [
+                .. review.Findings.Select(f => new TextFinding(
+                    f.Severity.ToString().ToLowerInvariant(),
+                    Math.Max(1, f.At.Line),
+                    Math.Max(1, f.At.Column),
+                    f.Message,
+                    f.Suggestion
+                )),
+            ],
+            review.Equations,
+            review.Unknowns,
+            review.Description
+        );
+}
+
+public sealed record TextFinding(string Severity, int Line, int Column, string Message, string? Suggestion);

@@ -1,0 +1,110 @@
+using System.Buffers.Binary;
+using System.Runtime.InteropServices;
+using System.Text.Json;
+using AnchorBend.Language.Syntax;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Flat;
+using AnchorBend.Simulation;
+using AnchorBend.Simulation.Recording;
+
+namespace AnchorBend.Workbench.Runs;
+
+/// <summary>What is read from a finished run: traces and values at an instant.</summary>
+/// <exception cref="ObjectDisposedException">Its traces are not kept any more; any member throws it.</exception>
+public sealed class RunResults(RunJob job, RunResult result)
+{
+    public const int MostSignals = 200;
+
+    const int Narrowest = 10,
+        Widest = 10_000;
+
+    /// <summary>
+    /// Traces reduced to what a plot of the given width shows: a length, a JSON header with the name and number of points of each
+    /// signal, then the times and values of each as little-endian doubles.
+    /// </summary>
+    /// <param name="signals">Signals by identity, by name or by path.</param>
+    public byte[] Traces(IReadOnlyList<string> signals, double? from, double? to, int? width)
+    {
+        var trace = result.Trace;
+        var columns = Math.Clamp(width ?? 1000, Narrowest, Widest);
+        var header = new List<object>();
+        var body = new List<double[]>();
+        foreach (var name in signals)
+        {
+            var place = job.Prepared.Find(name) is { } variable ? PlaceOf(variable.Index) : -1;
+            if (place < 0 || !trace.Has(place))
+            {
+                header.Add(new { signal = name, count = 0 });
+                continue;
+            }
+
+            var values = trace.Column(place);
+            var chosen = TraceReduction.Indices(trace.Times, values, from ?? job.Options.Start, to ?? job.Options.End, columns);
+            header.Add(new { signal = name, count = chosen.Length });
+            body.Add([.. chosen.Select(i => trace.Times[i])]);
+            body.Add([.. chosen.Select(i => values[i])]);
+        }
+
+        return Pack(header, body);
+    }
+
+    static byte[] Pack(List<object> header, List<double[]> body)
+    {
+        var json = JsonSerializer.SerializeToUtf8Bytes(header);
+        // The numbers start at a multiple of eight, so that the browser can view them in place.
+        var start = (4 + json.Length + 7) / 8 * 8;
+        var bytes = new byte[start + body.Sum(b => b.Length) * sizeof(double)];
+        BinaryPrimitives.WriteInt32LittleEndian(bytes, json.Length);
+        json.CopyTo(bytes, 4);
+        foreach (var numbers in body)
+        {
+            MemoryMarshal.AsBytes(numbers.AsSpan()).CopyTo(bytes.AsSpan(start));
+            start += numbers.Length * sizeof(double);
+        }
+
+        return bytes;
+    }
+
+    /// <summary>Values of all signals of a level's parts at an instant, by identity: outputs, potentials and flows, members of bundles.</summary>
+    public Dictionary<string, double> Values(double time, PartPath level)
+    {
+        var values = new Dictionary<string, double>();
+        var (model, map) = (job.Prepared.Model, job.Prepared.Map);
+        foreach (var variable in model.Variables)
+        {
+            if (variable.Role == VariableRole.Parameter || map.Around(variable.Owner) is not { } place || place.Path.Above != level)
+                continue;
+            var part = map.NameOf(place.Path)!;
+            // A physical port's variables belong to the port, and that to the part; what is further in is seen at its own level.
+            var isOwn = variable.Owner == part;
+            if (
+                isOwn ? variable.Causality != Causality.Output : !IsPortOf(part, variable.Owner) || variable.Role != VariableRole.Continuous
+            )
+                continue;
+            Add(new SignalReference(place.Path, variable.Name[(part.Length + 1)..]), variable.Index);
+        }
+
+        foreach (var (path, members) in model.Bundles)
+        {
+            if (map.Find(path) is not { } place || place.Path.Above != level)
+                continue;
+            foreach (var (name, index) in members.SelectMany(m => model.SignalsOf($"{path}.{m.Path}")))
+                Add(new SignalReference(place.Path, name[(path.Length + 1)..]), index);
+        }
+
+        return values;
+
+        void Add(SignalReference signal, int index)
+        {
+            var place = PlaceOf(index);
+            var value = result.Trace.Has(place) ? result.Trace.At(place, time) : double.NaN;
+            if (double.IsFinite(value))
+                values[signal.ToString()] = value;
+        }
+    }
+
+    /// <summary>Whether an owner is a port of a part: one step further in, and not drawn itself.</summary>
+    static bool IsPortOf(string part, string owner) => owner.Length > part.Length && owner.IndexOf('.', part.Length + 1) < 0;
+
+    int PlaceOf(int variable) => job.Prepared.Compiled!.Plan.Representative[variable];
+}

@@ -1,0 +1,55 @@
+using AnchorBend.Language.Syntax;
+using AnchorBend.Language.Units;
+using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
+
+namespace AnchorBend.Workbench.Views;
+
+/// <summary>What stands on the plate of a part.</summary>
+static class FaceText
+{
+    /// <summary>Letters of a value with its unit that a face has room for.</summary>
+    const int LongestFace = 10;
+
+    /// <summary>The part's face with the values typed for its parameters, or their symbols where those are long.</summary>
+    public static string Of(PartDescription description, PartNode part) =>
+        System.Text.RegularExpressions.Regex.Replace(description.Face, "<<(.+?)>>", match =>
+        {
+            var parameter = description.Parameters.FirstOrDefault(p => p.Name == match.Groups[1].Value);
+            if (parameter is null)
+                return match.Groups[1].Value;
+            var text = part.Parameters.GetValueOrDefault(parameter.Name, parameter.Default);
+            if (parameter.Choices is { } choices)
+                return (
+                    choices.FirstOrDefault(c => c.Value == text) is { } choice
+                        ? description.Traits.ChoiceWords && choice.Description is { } words
+                            ? words
+                            : choice.Name
+                        : text
+                ).Replace("_", " ", StringComparison.Ordinal);
+            try
+            {
+                var expression = Parser.ParseField(text);
+                if (parameter.Unit is not null && expression is NumberLiteral)
+                    return EquationMath.Print(expression);
+                return text.Length > (parameter.Type == "Formula" ? 24 : 8) && expression is not Quantity
+                        ? EquationMath.Name(parameter.Name)
+                    : expression is not Quantity q ? EquationMath.Print(expression)
+                    : !double.IsNaN(Converted(q, parameter.Unit))
+                        ? Converted(q, parameter.Unit).ToString("G4", System.Globalization.CultureInfo.InvariantCulture)
+                    : text.Length <= LongestFace ? EquationMath.Print(expression)
+                    // The unit stands in the inspector; a face is better short than cut.
+                    : q.Value is NumberLiteral ? EquationMath.Print(q.Value)
+                    : EquationMath.Name(parameter.Name);
+            }
+            catch (LanguageException)
+            {
+                return "?";
+            }
+        });
+
+    static double Converted(Quantity q, string? unit) =>
+        q.Value is NumberLiteral n && unit is not null && Unit.TryParse(unit, out var declared, out _) && declared.Fits(q.Unit)
+            ? q.Unit.ConvertTo(declared, n.Value)
+            : double.NaN;
+}

@@ -1,0 +1,98 @@
+using AnchorBend.Modeling;
+using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
+
+namespace AnchorBend.Workbench.Views;
+
+/// <summary>Something that can be done, as the edit that does it.</summary>
+public sealed record ActionView(string Label, IReadOnlyList<PatchOperation> Operations);
+
+/// <summary>A port of a placed part.</summary>
+/// <param name="Kind">real, boolean, vector, bundle, or any for a member that a bundle is given.</param>
+/// <param name="Elements">Keys of the signals that the port carries, where these are several.</param>
+/// <param name="Domain">Physical domain; null for a signal.</param>
+/// <param name="Potential">Key of the potential among the signals; null for a signal.</param>
+/// <param name="Flow">Key of the flow into the part; null for a signal.</param>
+/// <param name="Action">What a click on the port's sign does; null where it has none.</param>
+public sealed record PortView(
+    string Name,
+    string? Description,
+    bool IsInput,
+    string Side,
+    string Kind,
+    string? Sign,
+    string? Domain,
+    string? Potential,
+    string? Flow,
+    IReadOnlyList<string>? Elements,
+    ActionView? Action
+);
+
+/// <summary>What is to be drawn of a placed part and offered for its parameters.</summary>
+/// <param name="Opens">Id of the diagram definition that the part is an instance of; null for other parts.</param>
+/// <param name="Members">What the bundle that a part picks from holds; null for other parts.</param>
+/// <param name="Actions">What can be done with this kind of part, such as adding an input.</param>
+public sealed record PartView(
+    string Face,
+    double Width,
+    double Height,
+    string Shape,
+    string? Symbol,
+    string? Opens,
+    IReadOnlyList<PortView> Ports,
+    IReadOnlyDictionary<string, ParameterView> Parameters,
+    CurveView? Curve,
+    IReadOnlyList<string>? Members,
+    IReadOnlyList<ActionView> Actions
+);
+
+/// <summary>A curve that two array parameters are.</summary>
+public sealed record CurveView(IReadOnlyList<double> X, IReadOnlyList<double> Y);
+
+/// <summary>A parameter's value now, in its own unit, and the unit it has.</summary>
+/// <param name="Display">The value in the unit people read it in, where that is another one.</param>
+public sealed record ParameterView(double? Value, string? Unit, bool Shown, string? Display);
+
+/// <summary>A signal: its names, unit and factor for showing.</summary>
+/// <param name="Reference">The signal by identity, from the root down.</param>
+/// <param name="Scale">Shown value = value · scale + shift.</param>
+public sealed record SignalView(string Reference, string Path, string Label, string Unit, double Scale, double Shift, bool IsBoolean);
+
+/// <param name="Part">The part by its ids from the root down, where the finding is at one.</param>
+/// <param name="Level">The level the part stands on.</param>
+public sealed record FindingView(
+    string Severity,
+    string Code,
+    string Message,
+    string? Part,
+    string? Level,
+    string? PartName,
+    string? Item,
+    string? Suggestion,
+    FindingFix? Fix,
+    string? Help
+);
+
+/// <summary>What the interface needs to draw one level of a model besides its document.</summary>
+/// <param name="ResultsRevision">The last revision that changed what a run shows; runs of earlier ones are out of date.</param>
+/// <param name="Level">The level's part by ids from the root down; empty for the root.</param>
+/// <param name="Definition">Id of the level's definition.</param>
+/// <param name="Parts">By part id.</param>
+/// <param name="Signals">By <c>partId.port</c>.</param>
+/// <param name="Unknowns">Of the whole model, as are the equations.</param>
+public sealed record ModelView(
+    long Revision,
+    long ResultsRevision,
+    bool CanUndo,
+    bool CanRedo,
+    bool CanRun,
+    string Level,
+    string Definition,
+    IReadOnlyDictionary<string, PartView> Parts,
+    IReadOnlyDictionary<string, SignalView> Signals,
+    IReadOnlyDictionary<string, ParameterView> Parameters,
+    IReadOnlyList<FindingView> Findings,
+    int Equations,
+    int Unknowns,
+    IReadOnlyList<PartDescription> OwnParts
+);

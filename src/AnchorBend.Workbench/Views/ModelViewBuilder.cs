@@ -1,0 +1,248 @@
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Language.Syntax;
+using AnchorBend.Modeling;
+using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Flat;
+using AnchorBend.Simulation;
+using AnchorBend.Workbench.Models;
+
+namespace AnchorBend.Workbench.Views;
+
+/// <summary>Makes the view of a level from the prepared model, out of what was shown before where only values have changed.</summary>
+sealed class ModelViewBuilder
+{
+    readonly ModelDocument document;
+    readonly PartCatalog catalog;
+    readonly string definition;
+    readonly DiagramDefinition diagram;
+    readonly ModelViewBuilder? before;
+    readonly string name;
+    readonly double[] values;
+    readonly VariableViews variables;
+    readonly ILookup<string, string> wired;
+
+    /// <exception cref="NotFoundException">The path leads to no level.</exception>
+    public ModelViewBuilder(PreparedModel prepared, ModelDocument document, PartCatalog catalog, PartPath level, ModelViewBuilder? before)
+    {
+        (Prepared, this.document, this.catalog, Level) = (prepared, document, catalog, level);
+        (definition, diagram) = document.Level(level)
+            ?? throw new NotFoundException($"There is no level at '{level}' in this model any more.");
+        // Of a part that could not be put together nothing is known but its definition.
+        name = prepared.Map.NameOf(level) ?? "";
+        values = prepared.Model.ParameterValues();
+        variables = new VariableViews(prepared, values);
+        wired = diagram.Wires.Values.SelectMany(w => (PortReference[])[w.From, w.To]).ToLookup(e => e.Part, e => e.Port);
+        Before = before?.View;
+        this.before = before is not null && ReferenceEquals(before.Prepared.Map, prepared.Map) && before.View is not null ? before : null;
+    }
+
+    public PreparedModel Prepared { get; }
+
+    public PartPath Level { get; }
+
+    /// <summary>What was made; null until then.</summary>
+    public ModelView? View { get; private set; }
+
+    /// <summary>What was shown of this level before.</summary>
+    public ModelView? Before { get; }
+
+    public ModelView Build(long revision, long resultsRevision, bool canUndo, bool canRedo)
+    {
+        var changed = before is null ? null : ChangedOwners(before);
+        var parts = new Dictionary<string, PartView>(diagram.Parts.Count);
+        var signals = new Dictionary<string, SignalView>();
+        foreach (var (id, part) in diagram.Parts)
+        {
+            var path = PathOf(id);
+            if (IsAsBefore(id, part, path, changed))
+            {
+                parts[id] = before!.View!.Parts[id];
+                continue;
+            }
+
+            parts[id] = Part(id, part, path);
+        }
+
+        foreach (var (id, part) in diagram.Parts)
+            AddSignals(id, part, PathOf(id), parts[id], signals);
+        var findings = Prepared.Findings.Select(Finding).ToList();
+        var settings = SettingsProblem();
+        if (settings is not null)
+            findings.Insert(0, settings);
+        var unknowns = Prepared.Model.Variables.Count(v => v.Role is VariableRole.Continuous or VariableRole.Discrete && v.Derivative < 0);
+        View = new ModelView(
+            revision,
+            resultsRevision,
+            canUndo,
+            canRedo,
+            Prepared.CanRun && settings is null,
+            Level.ToString(),
+            definition,
+            parts,
+            signals,
+            Parameters(),
+            findings,
+            Prepared.Model.Equations.Count,
+            unknowns,
+            [.. catalog.OwnParts]
+        );
+        return View;
+    }
+
+    /// <summary>The part's path in the flat model; null where it is not there, as of two parts with one name the second.</summary>
+    string? PathOf(string id) => Prepared.Map.NameOf(Level.Then(id));
+
+    Dictionary<string, ParameterView> Parameters() =>
+        Prepared
+            .OwnedBy(name)
+            .Where(v => v.Role == VariableRole.Parameter && diagram.Parameters.ContainsKey(Local(v)))
+            .ToDictionary(Local, v => variables.Parameter(v, true));
+
+    string Local(FlatVariable variable) => name.Length == 0 ? variable.Name : variable.Name[(name.Length + 1)..];
+
+    /// <summary>Paths of the parts whose parameters have other values than in the view before.</summary>
+    HashSet<string> ChangedOwners(ModelViewBuilder earlier)
+    {
+        var owners = new HashSet<string>();
+        for (var i = 0; i < values.Length; i++)
+            if (!values[i].Equals(earlier.values[i]))
+                owners.Add(Prepared.Model.Variables[i].Owner);
+        return owners;
+    }
+
+    bool IsAsBefore(string id, PartNode part, string? path, HashSet<string>? changed) =>
+        changed is not null
+        && path is not null
+        && !changed.Contains(path)
+        && before!.diagram.Parts.TryGetValue(id, out var old)
+        && (ReferenceEquals(old, part) || old with { X = part.X, Y = part.Y, Flip = part.Flip } == part && SameTexts(old, part))
+        && before.View!.Parts.ContainsKey(id);
+
+    static bool SameTexts(PartNode a, PartNode b) => ReferenceEquals(a.Parameters, b.Parameters);
+
+    PartView Part(string id, PartNode part, string? path)
+    {
+        if (catalog.Find(part.Type) is not { } type)
+            return new PartView("?", 64, 48, "plate", null, null, [], new Dictionary<string, ParameterView>(), null, null, []);
+        if (BundlePart.Is(type))
+            return Bundle(id, part, type, path);
+        var ports = wired[id].ToHashSet();
+        var view = new PartViewBuilder(Prepared, catalog, variables, values, definition, id, part, path ?? "?").Part(ports);
+        return document.DiagramOf(part) is null ? view : view with { Opens = DefinitionReference.Parse(part.Type).Key };
+    }
+
+    /// <summary>A part that joins signals to a bundle or picks them: its ports are the members it shows.</summary>
+    PartView Bundle(string id, PartNode part, ClassDefinition type, string? path)
+    {
+        var joins = BundlePart.Joins(type);
+        var held = Held(path);
+        PortView Port(string port, string about, bool isInput, string kind, string? within) =>
+            new(
+                port,
+                about,
+                isInput,
+                isInput ? "left" : "right",
+                kind,
+                null,
+                null,
+                null,
+                null,
+                within is null ? null : Keys(id, path, held, within),
+                null
+            );
+        var ports = new List<PortView>();
+        foreach (var member in BundlePart.Members(part, type))
+        {
+            var kind = joins ? "any" : held.FirstOrDefault(m => m.Path == member)?.Kind ?? "real";
+            ports.Add(Port(member, $"Member {member}", joins, kind, kind is "vector" or "bundle" ? member : null));
+        }
+
+        ports.Add(Port(BundlePart.Whole, "All members", !joins, "bundle", ""));
+        var (width, height) = BundlePart.Size(part, type);
+        return new PartView(
+            "",
+            width,
+            height,
+            "bar",
+            null,
+            null,
+            ports,
+            new Dictionary<string, ParameterView>(),
+            null,
+            joins ? null : [.. held.Select(m => m.Path)],
+            []
+        );
+    }
+
+    IReadOnlyList<BundleMember> Held(string? path) => path is null ? [] : Prepared.Model.Bundles.GetValueOrDefault(path) ?? [];
+
+    /// <summary>Keys of the signals that a bundle holds at or below a member.</summary>
+    List<string> Keys(string id, string? path, IReadOnlyList<BundleMember> held, string within) =>
+        [.. BundleSignals(path, held, within).Select(s => $"{id}.{s.Name[(path!.Length + 1)..]}")];
+
+    IEnumerable<(string Name, int Variable)> BundleSignals(string? path, IReadOnlyList<BundleMember> held, string within) =>
+        held.Where(m =>
+                m.Kind != "bundle" && (within.Length == 0 || m.Path == within || m.Path.StartsWith(within + ".", StringComparison.Ordinal))
+            )
+            .SelectMany(m => Prepared.Model.SignalsOf($"{path}.{m.Path}"));
+
+    void AddSignals(string id, PartNode part, string? path, PartView view, Dictionary<string, SignalView> signals)
+    {
+        if (path is null)
+            return;
+        void Add(string port, FlatVariable variable, string? label = null)
+        {
+            var key = $"{id}.{port}";
+            var node = diagram.Signals.GetValueOrDefault(key);
+            var signal = variables.Signal(variable, new SignalReference(Level.Then(id), port).ToString(), node);
+            signals[key] = label is not null && node?.Name is not { Length: > 0 } ? signal with { Label = label } : signal;
+        }
+
+        foreach (var (member, index) in BundleSignals(path, Held(path), ""))
+            Add(member[(path.Length + 1)..], Prepared.Model.Variables[index], member);
+        foreach (var variable in Prepared.OwnedBy(path).Where(v => v.Causality == Causality.Output))
+            Add(variable.Name[(path.Length + 1)..], variable);
+        foreach (var key in view.Ports.SelectMany(p => (string?[])[p.Potential, p.Flow]).OfType<string>())
+            if (Prepared.Find(new SignalReference(Level.Then(id), key[(id.Length + 1)..])) is { } variable)
+                Add(key[(id.Length + 1)..], variable);
+        // A port of the level is a signal inside it.
+        if (PortPart.KindOf(catalog.Find(part.Type)) is PortKind.Input or PortKind.Output && Prepared.Model.Find(path) is { } own)
+            Add(PortPart.Whole, own);
+    }
+
+    FindingView Finding(Finding finding)
+    {
+        var at =
+            finding.Place is { } place && document.Part(place) is { } found
+                ? (Path: place, found.Part)
+                : ((PartPath Path, PartNode Part)?)null;
+        return new FindingView(
+            finding.Severity.ToString().ToLowerInvariant(),
+            finding.Code,
+            finding.Message,
+            at?.Path.ToString(),
+            at?.Path.Above.ToString(),
+            at?.Part.Name,
+            finding.Item,
+            finding.Suggestion,
+            finding.Fix,
+            FindingHelp.Of(finding.Code)
+        );
+    }
+
+    /// <summary>What is wrong with the settings of a run; null where it can start.</summary>
+    FindingView? SettingsProblem()
+    {
+        try
+        {
+            DocumentRun.OptionsOf(document);
+            return null;
+        }
+        catch (DocumentException e)
+        {
+            const string advice = "Mend it in the run settings, at the right end of the time bar.";
+            return new FindingView("error", "settings", e.Message, null, null, null, "run settings", advice, null, null);
+        }
+    }
+}

@@ -1,0 +1,184 @@
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Language.Syntax;
+using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Flat;
+
+namespace AnchorBend.Workbench.Views;
+
+/// <summary>Makes the view of one placed part: its ports as the wires and parameters ask for them, its face, its parameters' values.</summary>
+/// <param name="name">The part's path in the flat model.</param>
+sealed class PartViewBuilder(
+    PreparedModel prepared,
+    PartCatalog catalog,
+    VariableViews variables,
+    double[] values,
+    string definition,
+    string id,
+    PartNode part,
+    string name
+)
+{
+    readonly List<FlatVariable> owned = [.. prepared.OwnedBy(name)];
+
+    /// <param name="wired">Ports of this part that wires end at.</param>
+    public PartView Part(IReadOnlySet<string> wired)
+    {
+        var description = catalog.Describe(part.Type);
+        var own = owned.ToDictionary(v => v.Name[(name.Length + 1)..]);
+        var flags = own.Where(v => v.Value.Role == VariableRole.Parameter).ToDictionary(v => v.Key, v => values[v.Value.Index]);
+        var ports = description.Ports.SelectMany(p => Ports(p, description, flags, wired)).ToList();
+        var height = description.HeightWith(ports.Count(p => p.Side == "left"), ports.Count(p => p.Side == "right"));
+        var shown = description.Parameters.ToDictionary(
+            p => p.Name,
+            p =>
+            {
+                var visible = p.ShownWhen is null || IsShown(p.ShownWhen, description, flags);
+                return own.TryGetValue(p.Name, out var variable)
+                    ? variables.Parameter(variable, visible)
+                    : new ParameterView(null, p.Unit, visible, null);
+            }
+        );
+        return new PartView(
+            FaceText.Of(description, part),
+            description.Width,
+            height,
+            description.Shape ?? "plate",
+            description.Symbol,
+            null,
+            ports,
+            shown,
+            Curve(description),
+            null,
+            Terms(description) is { } terms ? [new ActionView("Add an input", Set(terms.Name, terms.List.WithOneMore()))] : []
+        );
+    }
+
+    IEnumerable<PortView> Ports(
+        PortDescription port,
+        PartDescription description,
+        Dictionary<string, double> flags,
+        IReadOnlySet<string> wired
+    )
+    {
+        List<FlatVariable> made = port.Domain is null ? [.. owned.Where(v => v.Causality == port.Causality && Stem(v) == port.Name)] : [];
+        var view = new PortView(
+            port.Name,
+            port.Description,
+            port.Causality == Causality.Input,
+            port.Side,
+            port.IsVector
+                ? "vector"
+                : port.Type switch
+                {
+                    "Boolean" => "boolean",
+                    "Bundle" or "BundlePort" => "bundle",
+                    _ => "real",
+                },
+            null,
+            port.Domain,
+            null,
+            null,
+            null,
+            null
+        );
+        if (port.IsVector)
+        {
+            yield return view with
+            {
+                Elements = [.. made.Select(v => $"{id}.{v.Name[(name.Length + 1)..]}")],
+            };
+            yield break;
+        }
+
+        IEnumerable<string> names =
+            made.Count > 0 ? made.Select(v => v.Name[(name.Length + 1)..])
+            : port.IsArray ? [port.Name + "[1]"]
+            : [port.Name];
+        foreach (var each in names)
+        {
+            if (port.Optional is { } flag && flags.GetValueOrDefault(flag) == 0 && !wired.Contains(each))
+                continue;
+            yield return view with
+            {
+                Name = each,
+                Sign = Sign(description.Traits, each, flags),
+                Action = TurnSign(description, each),
+                Potential = port.Potential is null ? null : $"{id}.{each}.{port.Potential}",
+                Flow = port.Flow is null ? null : $"{id}.{each}.{port.Flow}",
+            };
+        }
+    }
+
+    /// <summary>The list with an entry for each input, where the part has one and it is a plain list.</summary>
+    (string Name, TermList List)? Terms(PartDescription description) =>
+        description.Traits.Terms is { } list
+        && description.Parameters.FirstOrDefault(p => p.Name == list) is { } parameter
+        && TermList.Parse(part.Parameters.GetValueOrDefault(list, parameter.Default)) is { } terms
+            ? (list, terms)
+            : null;
+
+    ActionView? TurnSign(PartDescription description, string port)
+    {
+        if (Terms(description) is not { } terms || Index(port) is not { } entry || entry >= terms.List.Count)
+            return null;
+        return new ActionView("Turn the sign", Set(terms.Name, terms.List.Turned(entry)));
+    }
+
+    /// <summary>The number of an input among the elements of its array, from zero.</summary>
+    static int? Index(string port)
+    {
+        var bracket = port.IndexOf('[', StringComparison.Ordinal);
+        return bracket > 0 && int.TryParse(port.AsSpan(bracket + 1, port.Length - bracket - 2), out var number) ? number - 1 : null;
+    }
+
+    List<PatchOperation> Set(string parameter, string text) =>
+        [new PatchOperation("add", DocumentPath.Of("definitions", definition, "parts", id, "parameters", parameter), text)];
+
+    CurveView? Curve(PartDescription description)
+    {
+        if (description.Plot is not [var x, var y])
+            return null;
+        double[] Values(string array) =>
+            [.. owned.Where(v => v.Role == VariableRole.Parameter && Stem(v) == array).Select(v => values[v.Index])];
+        var (xs, ys) = (Values(x), Values(y));
+        return xs.Length > 1 && xs.Length == ys.Length && xs.Concat(ys).All(double.IsFinite) ? new CurveView(xs, ys) : null;
+    }
+
+    string Stem(FlatVariable variable)
+    {
+        var local = variable.Name[(name.Length + 1)..];
+        var bracket = local.IndexOf('[', StringComparison.Ordinal);
+        return bracket < 0 ? local : local[..bracket];
+    }
+
+    /// <summary>The sign or factor that an input of a sum or product has, from the list that its part declares.</summary>
+    static string? Sign(PartTraits traits, string port, Dictionary<string, double> flags)
+    {
+        var bracket = port.IndexOf('[', StringComparison.Ordinal);
+        if (traits.Terms is not { } list || bracket < 0 || !flags.TryGetValue(list + port[bracket..], out var factor))
+            return null;
+        return (traits.TermStyle, factor) switch
+        {
+            ("sign", 1) => "+",
+            ("sign", -1) => "−",
+            ("factor", >= 0) => "×",
+            ("factor", < 0) => "÷",
+            _ => factor.ToString("G3", System.Globalization.CultureInfo.InvariantCulture),
+        };
+    }
+
+    /// <summary>Conditions such as "limited" or "form == PD or form == PID" over the part's own parameters.</summary>
+    static bool IsShown(string condition, PartDescription description, Dictionary<string, double> flags) =>
+        condition
+            .Split(" or ")
+            .Any(term =>
+            {
+                var sides = term.Split(" == ");
+                var value = flags.GetValueOrDefault(sides[0].Trim());
+                if (sides.Length == 1)
+                    return value != 0;
+                var choices = description.Parameters.FirstOrDefault(p => p.Name == sides[0].Trim())?.Choices;
+                return choices is not null && value >= 1 && value <= choices.Count && choices[(int)value - 1].Name == sides[1].Trim();
+            });
+}

@@ -1,0 +1,59 @@
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Language.Binding;
+using AnchorBend.Language.Units;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Flat;
+
+namespace AnchorBend.Workbench.Views;
+
+/// <summary>Variables of the flat model as people read them: with their units, under their names.</summary>
+sealed class VariableViews(PreparedModel prepared, double[] values)
+{
+    public ParameterView Parameter(FlatVariable variable, bool shown)
+    {
+        var number = values[variable.Index];
+        var unit = variable.Unit?.Symbol ?? (prepared.Dimensions[variable.Index] is { IsNone: false } d ? UnitOf(d) : null);
+        string? display = null;
+        if (
+            variable is { DisplayUnit: { } symbol, Unit: { } own }
+            && double.IsFinite(number)
+            && Unit.TryParse(symbol, out var read, out _)
+            && read.Fits(own)
+            && read.Symbol != own.Symbol
+        )
+            display =
+                $"{own.ConvertTo(read, number).ToString("G5", System.Globalization.CultureInfo.InvariantCulture)} {Unit.Pretty(symbol)}";
+        return new ParameterView(double.IsFinite(number) ? number : null, unit, shown, display);
+    }
+
+    static string UnitOf(Dimension dimension) => UnitTable.OfDimension(dimension) is [var first, ..] ? first : dimension.ToString();
+
+    /// <param name="reference">The signal by identity.</param>
+    public SignalView Signal(FlatVariable variable, string reference, SignalNode? node)
+    {
+        var place = prepared.Compiled is { } c ? c.Plan.Representative[variable.Index] : variable.Index;
+        var dimension = prepared.Dimensions[variable.Index] ?? prepared.Dimensions[place];
+        var coherent = variable.Unit ?? (dimension is { IsNone: false } d && Unit.TryParse(UnitOf(d), out var found, out _) ? found : null);
+        var label = node?.Name is { Length: > 0 } name ? name : variable.Name;
+        if (
+            variable.DisplayUnit is { } symbol
+            && Unit.TryParse(symbol, out var display, out _)
+            && coherent is not null
+            && display.Fits(coherent)
+        )
+        {
+            var (scale, shift) = coherent.ConversionTo(display);
+            return new SignalView(reference, variable.Name, label, Unit.Pretty(symbol), scale, shift, false);
+        }
+
+        return new SignalView(
+            reference,
+            variable.Name,
+            label,
+            coherent is null ? "" : Unit.Pretty(coherent.Symbol),
+            1,
+            0,
+            variable.Type == ScalarType.Boolean
+        );
+    }
+}

@@ -1,0 +1,96 @@
+using System.Text.Json.Nodes;
+using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
+
+namespace AnchorBend.Modeling.Tests;
+
+/// <summary>Documents and edits of the first format open as ones of the present format.</summary>
+public class FormatUpgradeTests
+{
+    const string First = """
+        {
+          "format": "anchor-bend-model/1",
+          "name": "Tank",
+          "description": "Old",
+          "parts": {
+            "a": { "type": "Step", "name": "Wish", "x": 8, "y": 16, "parameters": { "height": "2" } },
+            "b": { "type": "Own", "name": "Mine", "x": 96, "y": 16, "parameters": {} }
+          },
+          "wires": { "w": { "from": { "part": "a", "port": "y" }, "to": { "part": "b", "port": "u" }, "bends": [] } },
+          "signals": { "b.y": { "name": "level", "probe": 0 } },
+          "parameters": { "gain": { "value": "3" } },
+          "requirements": { "r": { "name": "R", "kind": "upperLimit", "signal": "level", "limit": "4" } },
+          "areas": { "c": { "text": "All", "x": 0, "y": 0, "width": 10, "height": 10 } },
+          "classes": { "Own": { "text": "block Own input Real u; output Real y; equation y = 2 * u; end Own;" } },
+          "settings": { "end": "5 s", "live": false }
+        }
+        """;
+
+    [Fact]
+    public void The_one_diagram_becomes_the_root_and_its_texts_definitions()
+    {
+        var model = ModelDocument.FromJson(First);
+        Assert.Equal(("anchor-bend-model/2", "main", "Tank", "Old"), (model.Format, model.Root, model.Name, model.Description));
+        Assert.Equal(["a", "b"], model.Main.Parts.Keys);
+        Assert.Equal("#Own", model.Main.Parts["b"].Type);
+        Assert.Equal("Own", Assert.IsType<TextDefinition>(model.Definitions["Own"]).Name);
+        Assert.Equal("b.y", model.Requirements["r"].Signal);
+        Assert.Equal(("5 s", false), (model.Settings.End, model.Settings.Live));
+        Assert.Equal("All", model.Main.Areas["c"].Text);
+        Assert.Empty(DocumentElaboration.Elaborate(model, PartCatalog.Of(model)).Findings);
+    }
+
+    [Fact]
+    public void What_was_upgraded_reads_back_as_it_is()
+    {
+        var model = ModelDocument.FromJson(First);
+        Assert.Equal(model.ToJson(), ModelDocument.FromJson(model.ToJson()).ToJson());
+    }
+
+    [Theory]
+    [InlineData("""{"op":"replace","path":"/name","value":"Other"}""")]
+    [InlineData("""{"op":"replace","path":"/parts/a/parameters/height","value":"7"}""")]
+    [InlineData("""{"op":"remove","path":"/wires/w"}""")]
+    [InlineData("""{"op":"add","path":"/parameters/b~1c","value":{"value":"1"}}""")]
+    [InlineData(
+        """{"op":"replace","path":"/classes/Own/text","value":"block Own input Real u; output Real y; equation y = u; end Own;"}"""
+    )]
+    [InlineData("""{"op":"add","path":"/classes/New","value":{"text":"block New end New;"}}""")]
+    [InlineData("""{"op":"replace","path":"/requirements/r/limit","value":"9"}""")]
+    [InlineData("""{"op":"replace","path":"/settings/end","value":"9 s"}""")]
+    public void An_edit_of_the_first_format_does_the_same_after_the_upgrade(string text)
+    {
+        var node = JsonNode.Parse(text)!;
+        var edit = new PatchOperation(node["op"]!.GetValue<string>(), node["path"]!.GetValue<string>(), node["value"]?.DeepClone());
+        var (editedFirst, _) = JsonPatch.Apply(JsonNode.Parse(First)!, [edit]);
+        var upgraded = new EditableDocument(DocumentJson.Upgraded(JsonNode.Parse(First)));
+        upgraded.Apply(FormatUpgrade.Operations([edit], 1));
+        Assert.Equal(ModelDocument.FromJson(editedFirst.ToJsonString()).ToJson(), upgraded.Document.ToJson());
+    }
+
+    [Fact]
+    public void Ids_that_could_not_stand_in_a_path_get_others_everywhere()
+    {
+        var text = First
+            .Replace("\"b\":", "\"b 1/x\":", StringComparison.Ordinal)
+            .Replace("\"part\": \"b\"", "\"part\": \"b 1/x\"", StringComparison.Ordinal)
+            .Replace("\"b.y\"", "\"b 1/x.y\"", StringComparison.Ordinal)
+            .Replace("\"signal\": \"level\"", "\"signal\": \"b 1/x.y\"", StringComparison.Ordinal);
+        var model = ModelDocument.FromJson(text);
+        Assert.Equal("b-1-x", model.Main.Wires["w"].To.Part);
+        Assert.Equal(["b-1-x.y"], model.Main.Signals.Keys);
+        Assert.Equal("b-1-x.y", model.Requirements["r"].Signal);
+        Assert.Empty(DocumentElaboration.Elaborate(model, PartCatalog.Of(model)).Findings);
+    }
+
+    [Theory]
+    [InlineData("anchor-bend-model/3", "reads up to 'anchor-bend-model/2'")]
+    [InlineData("anchor-bend-model/0", "reads up to")]
+    [InlineData("anchor-bend-model/1x", "reads up to")]
+    public void A_later_format_is_not_looked_into(string format, string reason) =>
+        Assert.Contains(
+            reason,
+            Assert.Throws<DocumentException>(() => ModelDocument.FromJson($$"""{"format":"{{format}}","what":[]}""")).Message,
+            StringComparison.Ordinal
+        );
+}

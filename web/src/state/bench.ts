@@ -1,0 +1,65 @@
+import { create } from "zustand";
+import type { CatalogPart, ModelView, RunView } from "../api/client";
+import type { Series } from "../api/traces";
+import type { Diagram, ModelDocument } from "./document";
+
+export type Stage = "build" | "observe" | "tune" | "verify";
+
+/** The model as the user has edited it, and the level of it that the window shows. */
+export interface DocumentSlice {
+  id: string;
+  model: ModelDocument;
+  /** The level's part by ids from the root down; empty for the root. */
+  level: string;
+  /** Id of the level's definition. */
+  definition: string;
+  /** The level's diagram: what `definition` names in `model`. */
+  diagram: Diagram;
+  revision: number;
+  /** Edits that are not stored yet. */
+  saving: number;
+}
+
+/** What the server says of the level: how parts look, what signals are called, what was found. */
+export interface ViewSlice {
+  view: ModelView;
+  catalog: ReadonlyMap<string, CatalogPart>;
+}
+
+export interface RunSlice {
+  run: RunView | null;
+  progress: { run: string; part: number } | null;
+  /** Traces of the plotted signals, by their keys on the level. */
+  traces: ReadonlyMap<string, Series>;
+  ghost: ReadonlyMap<string, Series>;
+  range: { from: number; to: number } | null;
+  time: number | null;
+  values: ReadonlyMap<string, number>;
+}
+
+export interface SelectionSlice {
+  stage: Stage;
+  selection: ReadonlySet<string>;
+  /** Parts lately placed, newest first. */
+  recent: string[];
+  notice: { kind: "error" | "info"; text: string } | null;
+  tunePart: string | null;
+  /** The part whose text is open, and the placed part it was opened from. */
+  openPart: { name: string; placed: string | null } | null;
+}
+
+export type BenchState = DocumentSlice & ViewSlice & RunSlice & SelectionSlice;
+
+export const useBench = create<BenchState>()(() => ({}) as BenchState);
+
+/** Whether what a run shows is of the model as it was before an edit that changes results. */
+export const isStale = (s: BenchState): boolean => s.run !== null && s.run.revision < s.view.resultsRevision;
+
+export const select = (ids: Iterable<string>) => useBench.setState({ selection: new Set(ids) });
+export const setStage = (stage: Stage) => useBench.setState({ stage });
+export const notify = (text: string) => useBench.setState({ notice: { kind: "info", text } });
+export const notifyError = (text: string) => useBench.setState({ notice: { kind: "error", text } });
+
+/** Opens the text of a part over the diagram; null closes it. */
+export const openPart = (name: string | null, placed: string | null = null) =>
+  useBench.setState({ openPart: name === null ? null : { name, placed } });

@@ -1,0 +1,166 @@
+import { api, ApiError, ask, type Schemas } from "../api/client";
+import { joinModel } from "../api/hub";
+import { notify, notifyError, select, setStage, useBench } from "./bench";
+import { applyOperations, levelAt, pointer, type ModelDocument, type Operation } from "./document";
+import { EditQueue } from "./editQueue";
+import { followRun, refreshTraces, setTime, startRun } from "./runs";
+import { applyChange, setShipped, withOwn } from "./view";
+
+/** The open model: open and close it, edit it, take back and make again, go to a level. */
+
+const set = useBench.setState;
+const get = useBench.getState;
+const none = new Map<string, never>();
+const client = Math.random().toString(36).slice(2);
+
+const OTHER_WINDOW = "The model was changed in another window; this is the new state.";
+
+/** How long until a server that did not answer is asked again, in ms. */
+const PATIENCE = 1000;
+
+/** A place in the diagram at hand, as a JSON Pointer. */
+export const here = (...steps: string[]) => pointer("definitions", get().definition, ...steps);
+
+/** The model with the level that is shown; the root's where that is gone. */
+function shown(model: ModelDocument, level: string) {
+  const at = levelAt(model, level);
+  if (at) return { model, level, ...at };
+  const root = levelAt(model, "");
+  if (!root) throw new Error("The model has no diagram.");
+  return { model, level: "", ...root };
+}
+
+const queue = new EditQueue<Schemas["EditAnswer"]>({
+  send: ({ label, operations }) => {
+    const { id, revision, level } = get();
+    const body = { basis: revision, label, operations: operations as never, client, level };
+    return ask(api.POST("/api/models/{id}/edits", { params: { path: { id } }, body }));
+  },
+  stored: (answer, waiting) => {
+    // The run is asked for before the page is drawn anew.
+    if (answer.run) void followRun(answer.run);
+    set({ revision: answer.revision, view: applyChange(get().view, answer.change), saving: waiting });
+  },
+  takeTheirs: () => reload(null),
+  refused: async (edit, failure) => {
+    set({ saving: 0 });
+    notifyError(`"${edit.label}" could not be made: ${failure.message}`);
+    await reload(null).catch(() => undefined);
+  },
+  unreachable: async (failure) => {
+    notifyError(`${failure.message} ${(failure as ApiError).advice ?? ""}`);
+    await new Promise((resolve) => setTimeout(resolve, PATIENCE));
+  },
+});
+
+let leave: (() => void) | null = null;
+
+/** Opens a model on the bench. */
+export async function openModel(id: string): Promise<void> {
+  closeModel();
+  const [catalog, opened] = await Promise.all([
+    ask(api.GET("/api/catalog")),
+    ask(api.GET("/api/models/{id}", { params: { path: { id } } })),
+  ]);
+  setShipped(catalog);
+  set({
+    id,
+    ...shown(opened.document, ""),
+    view: opened.view,
+    revision: opened.revision,
+    catalog: withOwn(opened.view.ownParts),
+    stage: "build",
+    selection: new Set(),
+    recent: [],
+    saving: 0,
+    notice: null,
+    run: null,
+    progress: null,
+    traces: none,
+    ghost: none,
+    range: null,
+    time: null,
+    values: none,
+    tunePart: null,
+    openPart: null,
+  });
+  leave = joinModel(
+    id,
+    (c) => {
+      if (c.client !== client && c.revision > get().revision && queue.edits.length === 0) void reload(OTHER_WINDOW);
+    },
+    (p) => set({ progress: { run: p.runId, part: p.part } }),
+    () => void reloadModel(),
+  );
+  if (opened.view.canRun) void startRun();
+}
+
+export function closeModel(): void {
+  leave?.();
+  leave = null;
+  queue.clear();
+}
+
+async function reload(text: string | null): Promise<void> {
+  const { id, level } = get();
+  const opened = await ask(api.GET("/api/models/{id}", { params: { path: { id }, query: { level } } }));
+  const model = queue.edits.reduce((m, e) => applyOperations(m, e.operations), opened.document);
+  set({ ...shown(model, level), view: opened.view, revision: opened.revision });
+  if (text) notify(text);
+  if (opened.view.canRun && model.settings.live) void startRun();
+}
+
+/** Shows another level of the model; its signals' curves and values are fetched anew. */
+export async function goToLevel(level: string): Promise<void> {
+  if (level === get().level) return;
+  await queue.idle();
+  const opened = await ask(api.GET("/api/models/{id}", { params: { path: { id: get().id }, query: { level } } }));
+  const model = queue.edits.reduce((m, e) => applyOperations(m, e.operations), opened.document);
+  set({ ...shown(model, level), view: opened.view, revision: opened.revision, selection: new Set(), traces: none, ghost: none });
+  await refreshTraces();
+  if (get().time !== null) setTime(get().time);
+}
+
+/** Shows the level that a part stands on, with the part selected. */
+export async function goToPart(path: string): Promise<void> {
+  const cut = path.lastIndexOf("/");
+  await goToLevel(path.slice(0, Math.max(0, cut)));
+  setStage("build");
+  select([path.slice(cut + 1)]);
+}
+
+/** Takes the model as the server has it now, and runs it: after a part of the user's package has changed. */
+export const reloadModel = () => reload(null);
+
+/** Makes an edit: shown at once, stored in the background, undoable. */
+export function edit(label: string, operations: Operation[]): void {
+  if (operations.length === 0) return;
+  const { model, level } = get();
+  set({ ...shown(applyOperations(model, operations), level), saving: queue.edits.length + 1 });
+  queue.push({ label, operations });
+}
+
+/** Takes back or makes again. */
+export async function move(direction: "undo" | "redo"): Promise<void> {
+  // What was just done may still be on its way; it is what the user means.
+  await queue.idle();
+  const { id, revision, model, level } = get();
+  try {
+    const request = { params: { path: { id } }, body: { basis: revision, client, level } };
+    const answer = await ask(
+      direction === "undo" ? api.POST("/api/models/{id}/undo", request) : api.POST("/api/models/{id}/redo", request),
+    );
+    set({
+      ...shown(applyOperations(model, answer.operations as unknown as Operation[]), level),
+      revision: answer.revision,
+      view: applyChange(get().view, answer.change),
+    });
+    const { selection, diagram } = get();
+    const still = new Set([...selection].filter((s) => s in diagram.parts || s in diagram.wires));
+    if (still.size !== selection.size) set({ selection: still });
+    if (answer.run) void followRun(answer.run);
+  } catch (e) {
+    if ((e as ApiError).status === 409) await reload(OTHER_WINDOW);
+    else notifyError((e as Error).message);
+  }
+}

@@ -1,0 +1,138 @@
+import { api, ask } from "../api/client";
+import { fetchTraces, type Series } from "../api/traces";
+import { notifyError, useBench, type BenchState } from "./bench";
+import { referenceOf } from "./document";
+
+/** Runs: start, follow, cancel, and what is read from them. */
+
+const set = useBench.setState;
+const get = useBench.getState;
+const none = new Map<string, never>();
+
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+
+export async function startRun(): Promise<void> {
+  try {
+    const { id } = await ask(api.POST("/api/models/{id}/runs", { params: { path: { id: get().id } } }));
+    await followRun(id);
+  } catch (e) {
+    notifyError((e as Error).message);
+  }
+}
+
+export async function cancelRun(): Promise<void> {
+  const { progress, run } = get();
+  const id = run?.state === "running" ? run.id : progress?.run;
+  if (id) await ask(api.DELETE("/api/runs/{id}", { params: { path: { id } } }));
+}
+
+let following = "";
+
+/** Waits for a run and shows it; the run before becomes the ghost. */
+export async function followRun(id: string): Promise<void> {
+  following = id;
+  const { range, time } = get();
+  const waiting = () =>
+    Promise.all([
+      ask(api.GET("/api/runs/{id}", { params: { path: { id }, query: { wait: true } } })),
+      tracesOf(id, range),
+      time === null ? null : valuesAt(id, time).catch(() => null),
+    ]);
+  try {
+    let [run, traces, values] = await waiting();
+    while (run.state === "running" && following === id) {
+      set({ run });
+      // The server answers late while a run goes on; whatever it does, it is not asked without a pause.
+      await pause(250);
+      [run, traces, values] = await waiting();
+    }
+    if (following !== id) return;
+    const before = get();
+    const ghost = before.run && before.run.id !== id && before.traces.size > 0 ? before.traces : before.ghost;
+    const notice = before.notice?.kind === "error" ? null : before.notice;
+    // Curves and values come at once; only a cursor moved meanwhile is asked for again.
+    const now = before.time === time ? values : null;
+    set({ run, traces, ghost, progress: null, notice, values: now ?? before.values });
+    if (!now && before.time !== null) void fetchValues();
+  } catch (e) {
+    if (following === id) notifyError((e as Error).message);
+  }
+}
+
+/** Width in pixels that traces are reduced to. */
+const PLOT_WIDTH = 1200;
+
+/** The traces of the plotted signals, by their keys on the level at hand. */
+async function tracesOf(id: string, range: BenchState["range"]): Promise<Map<string, Series>> {
+  const { level } = get();
+  const keys = probedSignals();
+  const byReference = await fetchTraces(
+    id,
+    keys.map((k) => referenceOf(level, k)),
+    range?.from ?? null,
+    range?.to ?? null,
+    PLOT_WIDTH,
+  );
+  return new Map(
+    keys.flatMap((k) => (byReference.has(referenceOf(level, k)) ? [[k, byReference.get(referenceOf(level, k)) as Series]] : [])),
+  );
+}
+
+/** Keys of the signals to plot, in strip order. */
+export function probedSignals(): string[] {
+  return Object.entries(get().diagram.signals)
+    .filter(([, s]) => s.probe !== undefined)
+    .sort((a, b) => (a[1].probe as number) - (b[1].probe as number))
+    .map(([key]) => key);
+}
+
+/** Fetches the plotted traces again: after a probe or a zoom. */
+export async function refreshTraces(): Promise<void> {
+  const { run, range } = get();
+  if (!run || run.state !== "finished") return;
+  try {
+    const traces = await tracesOf(run.id, range);
+    if (get().run?.id === run.id) set({ traces });
+  } catch (e) {
+    notifyError((e as Error).message);
+  }
+}
+
+export function setRange(range: { from: number; to: number } | null): void {
+  set({ range });
+  void refreshTraces();
+}
+
+let valuesWanted = false;
+let valuesBusy = false;
+
+/** The values of all signals of the level at one time, by their keys on it. */
+async function valuesAt(id: string, time: number): Promise<ReadonlyMap<string, number>> {
+  const { level } = get();
+  const values = await ask(api.GET("/api/runs/{id}/values", { params: { path: { id }, query: { time, level } } }));
+  const prefix = level ? level.length + 1 : 0;
+  return new Map(Object.entries(values as Record<string, number>).map(([reference, value]) => [reference.slice(prefix), value]));
+}
+
+async function fetchValues(): Promise<void> {
+  valuesWanted = true;
+  if (valuesBusy) return;
+  valuesBusy = true;
+  while (valuesWanted) {
+    valuesWanted = false;
+    const { run, time } = get();
+    if (!run || time === null) break;
+    try {
+      set({ values: await valuesAt(run.id, time) });
+    } catch {
+      break;
+    }
+  }
+  valuesBusy = false;
+}
+
+/** Moves the time bar; null hides the cursor. */
+export function setTime(time: number | null): void {
+  set(time === null ? { time, values: none } : { time });
+  if (time !== null) void fetchValues();
+}
