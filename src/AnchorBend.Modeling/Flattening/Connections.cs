@@ -10,8 +10,18 @@ namespace AnchorBend.Modeling.Flattening;
 /// </summary>
 public sealed partial class Flattener
 {
+    // A port of a part that has parts itself is connected on both sides of its boundary. These are two connection sets (section 9.2), so
+    // what is joined are faces of variables, not variables.
     readonly Dictionary<int, int> setOf = [];
-    readonly Dictionary<int, (bool Flow, bool Outside, Position At, string Where)> joined = [];
+    readonly Dictionary<int, (bool Flow, Position At, string Where)> joined = [];
+
+    /// <summary>The face of a variable towards the inside of its part, where a connection in that part's class has it.</summary>
+    static int Face(int variable, bool outside) => 2 * variable + (outside ? 1 : 0);
+
+    static int VariableOf(int face) => face / 2;
+
+    static bool IsOutside(int face) => face % 2 == 1;
+
     readonly HashSet<int> connectedInputs = [];
 
     void Connect(Instance instance, ConnectEquation connect)
@@ -37,9 +47,9 @@ public sealed partial class Flattener
         {
             if (first[i].Flow != second[i].Flow)
                 throw new LanguageException("connect", $"'{port.Path}' and '{other.Path}' are connectors of different kinds.", at);
-            Join(first[i].Index, second[i].Index);
+            Join(Face(first[i].Index, first[i].Outside), Face(second[i].Index, second[i].Outside));
             foreach (var (index, flow, outside) in new[] { first[i], second[i] })
-                joined[index] = (flow, outside, at, instance.Path);
+                joined[Face(index, outside)] = (flow, at, instance.Path);
         }
     }
 
@@ -147,7 +157,7 @@ public sealed partial class Flattener
         foreach (var set in joined.Keys.GroupBy(Root).OrderBy(g => g.Key))
         {
             var members = set.OrderBy(i => i).ToList();
-            if (model.Variables[members[0]].Causality == Causality.None)
+            if (model.Variables[VariableOf(members[0])].Causality == Causality.None)
                 ConnectPhysical(members);
             else
                 ConnectSignal(members);
@@ -165,11 +175,14 @@ public sealed partial class Flattener
         }
     }
 
-    void ConnectSignal(List<int> members)
+    void ConnectSignal(List<int> faces)
     {
         // Seen from the connections, a part's output drives, and so does an input of the model around.
-        var drivers = members.Where(i => (model.Variables[i].Causality == Causality.Output) != joined[i].Outside).ToList();
-        var (_, _, at, where) = joined[members[0]];
+        List<int> drivers =
+        [
+            .. faces.Where(f => (model.Variables[VariableOf(f)].Causality == Causality.Output) != IsOutside(f)).Select(VariableOf),
+        ];
+        var (_, at, where) = joined[faces[0]];
         if (drivers.Count > 1)
         {
             findings.Add(
@@ -188,7 +201,7 @@ public sealed partial class Flattener
 
         if (drivers.Count == 0)
             return;
-        foreach (var index in members.Where(i => i != drivers[0]))
+        foreach (var index in faces.Select(VariableOf).Where(i => i != drivers[0]))
         {
             connectedInputs.Add(index);
             Term source = new VariableTerm(drivers[0]);
@@ -233,24 +246,31 @@ public sealed partial class Flattener
             _ => "real",
         };
 
-    void ConnectPhysical(List<int> members)
+    void ConnectPhysical(List<int> faces)
     {
-        var (flow, _, at, where) = joined[members[0]];
+        var (flow, at, where) = joined[faces[0]];
         if (!flow)
         {
-            foreach (var index in members.Skip(1))
-                model.Equations.Add(new FlatEquation(new VariableTerm(index), new VariableTerm(members[0]), where, at));
+            var first = new VariableTerm(VariableOf(faces[0]));
+            foreach (var face in faces.Skip(1))
+                model.Equations.Add(new FlatEquation(new VariableTerm(VariableOf(face)), first, where, at));
             return;
         }
 
-        Term[] flows = [.. members.Select(i => joined[i].Outside ? TermBuilder.Negate(new VariableTerm(i)) : (Term)new VariableTerm(i))];
+        Term[] flows =
+        [
+            .. faces.Select(f =>
+                IsOutside(f) ? TermBuilder.Negate(new VariableTerm(VariableOf(f))) : (Term)new VariableTerm(VariableOf(f))
+            ),
+        ];
         model.Equations.Add(new FlatEquation(TermBuilder.Join(flows, Term.Zero, TermBuilder.Add), Term.Zero, where, at));
     }
 
+    /// <summary>Nothing flows through a connector that nothing outside its part is connected to.</summary>
     void CloseFlows(Member member)
     {
         foreach (var term in member.Variable!.Elements)
-            if (!joined.ContainsKey(((VariableTerm)term).Index))
+            if (!joined.ContainsKey(Face(((VariableTerm)term).Index, false)))
                 model.Equations.Add(new FlatEquation(term, Term.Zero, member.Owner.Path, member.Declaration.At));
     }
 

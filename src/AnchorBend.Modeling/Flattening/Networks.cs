@@ -133,7 +133,8 @@ public sealed partial class Flattener
         var electrical = networks.SelectMany(n => n).Where(c => DomainOf(c) == "electrical").ToList();
         if (electrical.Count == 0)
             return;
-        var connected = joined.Keys.Select(i => model.Variables[i].Owner).ToHashSet();
+        var connected = joined.Keys.Select(f => model.Variables[VariableOf(f)].Owner).ToHashSet();
+        var fromInside = joined.Keys.Where(IsOutside).Select(f => model.Variables[VariableOf(f)].Owner).ToHashSet();
         // A part passes the reference on between its own connectors, unless it says that it separates them.
         var group = electrical.ToDictionary(c => c, c => c);
         Instance Root(Instance c)
@@ -153,7 +154,8 @@ public sealed partial class Flattener
             && part.Type.Definition.Annotation?.Argument("__AnchorBend")?.Value.Argument(word)?.Value.Binding
                 is BooleanLiteral { Value: true };
         foreach (var part in electrical.GroupBy(PartOf))
-            if (!Says(part.First(), "separates"))
+            // What stands between the ports of a level says for itself whether it passes the reference on.
+            if (!Says(part.First(), "separates") && !part.Any(c => fromInside.Contains(c.Path)))
                 foreach (var c in part.Skip(1))
                     Unite(part.First(), c);
         foreach (var network in electrical.GroupBy(Root))
