@@ -1,3 +1,5 @@
+using System.Security.Cryptography;
+using System.Text;
 using System.Text.Json.Nodes;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Documents;
@@ -38,6 +40,17 @@ public sealed record Finding(
 /// <summary>A fix as an edit of the document.</summary>
 public sealed record FindingFix(string Label, IReadOnlyList<PatchOperation> Operations)
 {
+    /// <summary>An id that no part has, the same for the same purpose: a finding that stays is the same finding.</summary>
+    static string NewId(DiagramDefinition diagram, string purpose)
+    {
+        var hash = SHA256.HashData(Encoding.UTF8.GetBytes(purpose));
+        var stem = "p" + Convert.ToHexStringLower(hash)[..8];
+        var id = stem;
+        for (var n = 2; diagram.Parts.ContainsKey(id) || diagram.Wires.ContainsKey("w" + id[1..]); n++)
+            id = $"{stem}-{n}";
+        return id;
+    }
+
     /// <summary>A new part, wired to a port.</summary>
     internal static FindingFix Connecting(
         string title,
@@ -54,7 +67,7 @@ public sealed record FindingFix(string Label, IReadOnlyList<PatchOperation> Oper
         JsonObject parameters
     )
     {
-        var id = "p" + Guid.NewGuid().ToString("N")[..8];
+        var id = NewId(diagram, $"{definition} {target}.{targetPort} {type}");
         var node = new JsonObject
         {
             ["type"] = type,

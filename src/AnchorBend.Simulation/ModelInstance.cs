@@ -168,13 +168,13 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
             chunk(this, time, x, dx, Memory, EvaluationMode.Derivatives);
     }
 
-    /// <summary>Zero functions after an evaluation at the same time and state.</summary>
+    /// <summary>Event indicators after an evaluation at the same time and state.</summary>
     public void EventIndicators(double time, double* x, double* dx, double* result) =>
         Compiled.EventIndicators!(this, time, x, dx, Memory, EvaluationMode.Derivatives, result);
 
-    /// <summary>Zero functions, their kinks and the derivatives of both along time, at a state and its slope.</summary>
-    public void ZerosAndSlopes(double time, double* x, double* dx, double* result) =>
-        Compiled.ZerosAndSlopes!(this, time, x, dx, Memory, EvaluationMode.Derivatives, result);
+    /// <summary>Event indicators, their non-smooth points and the derivatives of both along time, at a state and its slope.</summary>
+    public void IndicatorsAndSlopes(double time, double* x, double* dx, double* result) =>
+        Compiled.IndicatorsAndSlopes!(this, time, x, dx, Memory, EvaluationMode.Derivatives, result);
 
     /// <summary>The value of a variable after an evaluation in output mode.</summary>
     public double Value(int variable) => Value(variable, States, StateDerivatives);

@@ -15,7 +15,7 @@ public sealed unsafe partial class Simulator
 
     AccumulationWatch accumulation = new(0);
 
-    /// <summary>The condition that changed last, what it became and its zero function then; −1 where none may be accumulating.</summary>
+    /// <summary>The condition that changed last, what it became and its event indicator then; −1 where none may be accumulating.</summary>
     int suspect = -1;
     bool suspectTruth;
     double suspectZero;

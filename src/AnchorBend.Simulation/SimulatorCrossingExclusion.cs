@@ -10,25 +10,25 @@ public sealed unsafe partial class Simulator
     /// <summary>A step longer than this part of the longest one was not kept short by an error estimate.</summary>
     const double LongPart = 0.3;
 
-    /// <summary>How many times its own recent change a zero function must be away from zero to be left alone where its slope is not
+    /// <summary>How many times its own recent change a event indicator must be away from zero to be left alone where its slope is not
     /// known.</summary>
     const double SafeDistance = 3;
 
-    /// <summary>The zero functions whose relations matter in this run.</summary>
+    /// <summary>The event indicators whose relations matter in this run.</summary>
     int[] watchedZeros = [];
 
-    /// <summary>Their kinks.</summary>
+    /// <summary>Their non-smooth points.</summary>
     int[] watchedNonSmooth = [];
 
-    /// <summary>What each zero function decides, and where its truth is held.</summary>
+    /// <summary>What each event indicator decides, and where its truth is held.</summary>
     (Operator Kind, int Place)[] truths = [];
 
-    /// <summary>Whether the watched zero functions can be computed without the rest of the model.</summary>
+    /// <summary>Whether the watched event indicators can be computed without the rest of the model.</summary>
     bool zerosAreDirect;
 
     /// <summary>
-    /// Values and slopes of the zero functions and their kinks at both ends of the step, by turns; <see cref="endPlace"/> is where those of
-    /// its end begin.
+    /// Values and slopes of the event indicators and their non-smooth points at both ends of the step, by turns; <see cref="endPlace"/> is
+    /// where those of its end begin.
     /// </summary>
     double[] ends = [];
 
@@ -41,7 +41,7 @@ public sealed unsafe partial class Simulator
 
     Span<double> EndZeros => ends.AsSpan(endPlace, zeroes.Length);
 
-    /// <summary>What is known of the zero functions at the start of the step.</summary>
+    /// <summary>What is known of the event indicators at the start of the step.</summary>
     enum Known
     {
         Nothing,
@@ -64,13 +64,13 @@ public sealed unsafe partial class Simulator
             .. Enumerable.Range(0, compiled.NonSmoothPointOf.Length).Where(j => watchedZeros.Contains(compiled.NonSmoothPointOf[j])),
         ];
         truths = [.. compiled.StateRelations.Select(r => (plan.Relations[r].Term.Kind, compiled.Layout.RelationBase + r))];
-        zerosAreDirect = watchedZeros.All(k => compiled.DirectZeros[k]);
+        zerosAreDirect = watchedZeros.All(k => compiled.DirectIndicators[k]);
         besideCrossing = new double[2 * Math.Max(1, model.StateCount)];
         known = Known.Nothing;
         (accumulation, suspect) = (new AccumulationWatch(count), -1);
     }
 
-    /// <summary>Whether a watched relation's zero function says something else than the held truth.</summary>
+    /// <summary>Whether a watched relation's event indicator says something else than the held truth.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     bool Differs(int k, double value)
     {
@@ -96,7 +96,7 @@ public sealed unsafe partial class Simulator
 
     /// <summary>
     /// A cubic with the values and slopes at both ends lies within its four Bézier ordinates (de Casteljau). Where these are on one side by
-    /// more than the curve bends away from a straight line, the function itself, also with a kink, stays there.
+    /// more than the curve bends away from a straight line, the function itself, also with a non-smooth point, stays there.
     /// </summary>
     bool CannotCrossBySlopes(double end)
     {
@@ -109,8 +109,8 @@ public sealed unsafe partial class Simulator
             double* g0 = both + StartPlace,
                 g1 = both + endPlace;
             if (known != Known.ValuesAndSlopes)
-                model.ZerosAndSlopes(start, integrator.StartState, integrator.StartSlope, g0);
-            model.ZerosAndSlopes(end, integrator.State, integrator.EndSlope, g1);
+                model.IndicatorsAndSlopes(start, integrator.StartState, integrator.StartSlope, g0);
+            model.IndicatorsAndSlopes(end, integrator.State, integrator.EndSlope, g1);
             (known, startIsKnown) = (Known.ValuesAndSlopes, true);
             var slopes = n + compiled.NonSmoothPointOf.Length;
             foreach (var k in watchedZeros)
@@ -133,7 +133,8 @@ public sealed unsafe partial class Simulator
         return Math.Min(Math.Min(a, b), Math.Min(c, d)) > bend || Math.Max(Math.Max(a, b), Math.Max(c, d)) < -bend;
     }
 
-    /// <summary>Every zero function is smooth and far from zero, measured by what it changed over this step and the ones before.</summary>
+    /// <summary>Every event indicator is smooth and far from zero, measured by what it changed over this step and the ones
+    /// before.</summary>
     bool CannotCrossByChanges(double end)
     {
         startIsKnown = known == Known.Values;

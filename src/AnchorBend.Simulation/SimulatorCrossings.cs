@@ -6,7 +6,7 @@ using AnchorBend.Numerics;
 namespace AnchorBend.Simulation;
 
 /// <summary>
-/// Finding the instants at which watched relations change within a step. Zero functions are looked at in between, too, and where one
+/// Finding the instants at which watched relations change within a step. Event indicators are looked at in between, too, and where one
 /// bends towards zero its extremum is sought, so that a signal that crosses there and back is not missed.
 /// </summary>
 public sealed unsafe partial class Simulator
@@ -134,7 +134,7 @@ public sealed unsafe partial class Simulator
         ForgetDiscontinuities();
     }
 
-    /// <summary>How far a zero function moved within the step, as seen at its samples.</summary>
+    /// <summary>How far a event indicator moved within the step, as seen at its samples.</summary>
     double Range(int k, int parts)
     {
         var (least, most) = (samples[0][k], samples[0][k]);
@@ -143,7 +143,7 @@ public sealed unsafe partial class Simulator
         return most - least;
     }
 
-    /// <summary>Evaluates the zero functions at points of the last step.</summary>
+    /// <summary>Evaluates the event indicators at points of the last step.</summary>
     /// <returns>The number of parts between them.</returns>
     int Sample()
     {
@@ -181,7 +181,7 @@ public sealed unsafe partial class Simulator
     /// <summary>Samples added at the beginning of a step from an event, each at a sixteenth of the distance of the one behind it.</summary>
     const int EarlyPoints = 9;
 
-    /// <summary>A zero function nearer to zero at the start of such a step than this part of its range leaves it there.</summary>
+    /// <summary>A event indicator nearer to zero at the start of such a step than this part of its range leaves it there.</summary>
     const double LeavesZero = 1e-4;
 
     /// <summary>
@@ -228,9 +228,9 @@ public sealed unsafe partial class Simulator
     }
 
     /// <summary>
-    /// Where a zero function has its point nearest to zero between the neighbours of a sample, the time at which it is seen beyond zero, by
-    /// parabolas through three points kept within the bracket (Brent, "Algorithms for Minimization without Derivatives", ch. 5); NaN where
-    /// it stays on its side.
+    /// Where a event indicator has its point nearest to zero between the neighbours of a sample, the time at which it is seen beyond zero,
+    /// by parabolas through three points kept within the bracket (Brent, "Algorithms for Minimization without Derivatives", ch. 5); NaN
+    /// where it stays on its side.
     /// </summary>
     double Extremum(int k, int i)
     {

@@ -7,26 +7,27 @@ using AnchorBend.Numerics.Integration;
 namespace AnchorBend.Simulation;
 
 /// <summary>
-/// Corners of the equations that make no events, such as those of <c>noEvent</c>, absolute values and tables. The error estimates of all
-/// methods hold for smooth motion; within a step over a corner they may be too small by orders of magnitude. So a step over one is made
-/// again in two, up to it and on from it (Gear and Østerby, "Solving Ordinary Differential Equations with Discontinuities", ACM Trans.
-/// Math. Softw. 10, 1984), unless what it bends lies far below the tolerance. Nothing else happens there: truths are not held, nothing is
-/// iterated.
+/// Discontinuities of the equations that make no events, such as those of <c>noEvent</c>, absolute values and tables. The error estimates
+/// of all methods hold for smooth motion; within a step over a discontinuity they may be too small by orders of magnitude. So a step over
+/// one is made again in two, up to it and on from it (Gear and Østerby, "Solving Ordinary Differential Equations with Discontinuities",
+/// ACM Trans. Math. Softw. 10, 1984), unless what it bends lies far below the tolerance. Nothing else happens there: truths are not held,
+/// nothing is iterated.
 /// </summary>
 public sealed unsafe partial class Simulator
 {
-    /// <summary>How near to a corner a step ends, as a part of its length; and the part behind a corner that may stay in a step.</summary>
+    /// <summary>How near to a discontinuity a step ends, as a part of its length; and the part behind a discontinuity that may stay in a
+    /// step.</summary>
     const double DiscontinuityWidth = 1e-10,
         DiscontinuityTail = 1e-7;
 
-    /// <summary>The part of a step over which the bend at a corner is measured.</summary>
+    /// <summary>The part of a step over which the bend at a discontinuity is measured.</summary>
     const double BendSpan = 1.0 / 16;
 
     /// <summary>A bend that moves no state by more than this part of its tolerance is let be.</summary>
     const double HarmlessBend = 0.01;
 
-    /// <summary>Where corners come step after step, as in sliding along one, most are left to the error estimate: steps needed for each,
-    /// and for how many at once.</summary>
+    /// <summary>Where discontinuities come step after step, as in sliding along one, most are left to the error estimate: steps needed for
+    /// each, and for how many at once.</summary>
     const int StepsOverDiscontinuity = 4,
         DiscontinuitiesAtOnce = 10;
 
@@ -43,7 +44,7 @@ public sealed unsafe partial class Simulator
     double cornerStop = double.PositiveInfinity;
     int cornerPatience = StepsOverDiscontinuity * DiscontinuitiesAtOnce;
 
-    /// <summary>Sets up the corners of a plan.</summary>
+    /// <summary>Sets up the discontinuities of a plan.</summary>
     void IndexDiscontinuities()
     {
         corners =
@@ -73,7 +74,7 @@ public sealed unsafe partial class Simulator
         cornersKnown = true;
     }
 
-    /// <summary>Whether the last step went over a corner and is to be made again up to it.</summary>
+    /// <summary>Whether the last step went over a discontinuity and is to be made again up to it.</summary>
     bool WentOverDiscontinuity()
     {
         if (corners is null)
@@ -139,7 +140,7 @@ public sealed unsafe partial class Simulator
         );
     }
 
-    /// <summary>The first instant of the step at which a corner is passed, and which; NaN and −1 where none is.</summary>
+    /// <summary>The first instant of the step at which a discontinuity is passed, and which; NaN and −1 where none is.</summary>
     (double Time, int Who) FirstDiscontinuity(double start, double end)
     {
         var (first, who) = (double.NaN, -1);
@@ -177,7 +178,7 @@ public sealed unsafe partial class Simulator
         return (first, who);
     }
 
-    /// <summary>The first knot between a corner's argument at the start of the step and a later value.</summary>
+    /// <summary>The first knot between a discontinuity's argument at the start of the step and a later value.</summary>
     double? KnotPassed(int corner, double value)
     {
         var before = cornersBefore[corner];
@@ -201,8 +202,8 @@ public sealed unsafe partial class Simulator
     bool Passes(int corner, double knot, double value) => cornersBefore[corner] < knot ? value > knot : value < knot;
 
     /// <summary>
-    /// Whether the slopes of the states bend or jump at a corner by so much that a step over it would feel it: a bend by <c>J</c> makes an
-    /// error of about <c>J·h²/10</c>, a jump by <c>d</c> one of about <c>d·h</c>.
+    /// Whether the slopes of the states bend or jump at a discontinuity by so much that a step over it would feel it: a bend by <c>J</c>
+    /// makes an error of about <c>J·h²/10</c>, a jump by <c>d</c> one of about <c>d·h</c>.
     /// </summary>
     (bool Bends, bool Jumps) IsSignificant(double corner, double start, double end, double width)
     {

@@ -3,8 +3,8 @@ using AnchorBend.Numerics;
 namespace AnchorBend.Simulation;
 
 /// <summary>
-/// Kinks of zero functions, as absolute values have them. A function may touch zero at its kink between two samples that are far from it,
-/// and no parabola tells; so kinks within a step are samples too.
+/// Kinks of event indicators, as absolute values have them. A function may touch zero at its non-smooth point between two samples that are
+/// far from it, and no parabola tells; so non-smooth points within a step are samples too.
 /// </summary>
 public sealed unsafe partial class Simulator
 {
@@ -16,7 +16,7 @@ public sealed unsafe partial class Simulator
         nonSmoothNow = [],
         nonSmoothWithin = [];
 
-    /// <summary>Adds the kinks of watched functions to the samples.</summary>
+    /// <summary>Adds the non-smooth points of watched functions to the samples.</summary>
     /// <returns>The number of parts between samples now.</returns>
     int AddNonSmoothPoints(int parts)
     {
@@ -25,7 +25,7 @@ public sealed unsafe partial class Simulator
         var size = ends.Length / 2;
         if (nonSmoothNow.Length != size)
             (nonSmoothBefore, nonSmoothNow, nonSmoothWithin) = (new double[size], new double[size], new double[size]);
-        // What passes zero at a kink may have kinks of its own, and passes zero twice beside one of them.
+        // What passes zero at a non-smooth point may have non-smooth points of its own, and passes zero twice beside one of them.
         for (var before = 0; before < parts && parts < sampleTimes.Length - 1; )
         {
             before = parts;
@@ -79,7 +79,7 @@ public sealed unsafe partial class Simulator
         return parts + 1;
     }
 
-    /// <summary>The kinks lie behind the zero functions; the slopes at the end mean nothing here.</summary>
+    /// <summary>The non-smooth points lie behind the event indicators; the slopes at the end mean nothing here.</summary>
     void NonSmoothPointsAt(double time, double[] result)
     {
         fixed (
@@ -88,7 +88,7 @@ public sealed unsafe partial class Simulator
         )
         {
             StateAt(time, x);
-            model.ZerosAndSlopes(time, x, x + model.StateCount, g);
+            model.IndicatorsAndSlopes(time, x, x + model.StateCount, g);
         }
     }
 

@@ -105,7 +105,7 @@ public sealed unsafe partial class Simulator
         archive.Transfer(ref suspect);
         archive.Transfer(ref suspectTruth);
         archive.Transfer(ref suspectZero);
-        // What zero functions did before is learnt anew on both sides.
+        // What event indicators did before is learnt anew on both sides.
         known = Known.Nothing;
         ForgetDiscontinuities();
     }

@@ -6,13 +6,13 @@ public sealed unsafe partial class Simulator
     double[] roundings = [],
         atCrossing = [];
 
-    /// <summary>Zero functions that are told apart from zero by rounding alone within the step.</summary>
+    /// <summary>Event indicators that are told apart from zero by rounding alone within the step.</summary>
     bool[] isNoise = [];
 
     /// <summary>How deep a dip beyond zero may be made by rounding of values within a step, as a part of their range.</summary>
     const double RoundingOfRange = 1e-14;
 
-    /// <summary>How many times its rounding a zero function is beyond zero where its relation has clearly changed.</summary>
+    /// <summary>How many times its rounding a event indicator is beyond zero where its relation has clearly changed.</summary>
     const double Clearly = 32;
 
     const int RoundingPatterns = 4;
@@ -62,7 +62,7 @@ public sealed unsafe partial class Simulator
     }
 
     /// <summary>
-    /// Whether a zero function is at rest at zero all through the step, but for rounding: what is left of a mean that was subtracted. Its
+    /// Whether a event indicator is at rest at zero all through the step, but for rounding: what is left of a mean that was subtracted. Its
     /// signs tell nothing, and as events they would come back from every delay.
     /// </summary>
     bool IsWithinRounding(int k, int parts)

@@ -2,7 +2,8 @@ using AnchorBend.Tests;
 
 namespace AnchorBend.Simulation.Tests;
 
-/// <summary>Corners and jumps of the equations that make no events: no error estimate holds across them, so steps end there.</summary>
+/// <summary>Discontinuities and jumps of the equations that make no events: no error estimate holds across them, so steps end
+/// there.</summary>
 public class DiscontinuityTests
 {
     sealed record Problem(string Text, double[] Times, Func<double, double> Exact);
@@ -96,7 +97,7 @@ public class DiscontinuityTests
     [Fact]
     public void Friction_at_rest_is_left_to_the_error_estimate()
     {
-        // The speed's sign is smoothed by a steep slope, and the motion creeps along its corners: steps must not be cut at each.
+        // The speed's sign is smoothed by a steep slope, and the motion creeps along its discontinuities: steps must not be cut at each.
         var result = TextModel.Run(
             "Real v(start = 1, fixed = true); equation der(v) = -max(-1, min(1, 1000 * v)) + 0.5 * sin(3 * time);",
             20,

@@ -79,7 +79,7 @@ public class TimeTableTests
     [InlineData(3.0)]
     public void A_rate_that_a_parameter_turns_round_is_read_as_it_is(double rate)
     {
-        // The integral of |k t - 3| from 0 to 4, as a table with its kink there.
+        // The integral of |k t - 3| from 0 to 4, as a table with its non-smooth point there.
         var text =
             $"parameter Real k = {rate.ToString(System.Globalization.CultureInfo.InvariantCulture)}; Real x(start = 0, fixed = true); equation der(x) = interpolate(k * time, {{-20, 3, 40}}, {{23, 0, 37}}, \"linear\");";
         var exact = rate switch

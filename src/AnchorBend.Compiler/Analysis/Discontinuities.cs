@@ -6,8 +6,8 @@ using AnchorBend.Modeling.Flat;
 namespace AnchorBend.Compiler.Analysis;
 
 /// <summary>
-/// Where the right side of the equations has corners or jumps that make no events: absolute values, the larger and the smaller of two
-/// values, signs and comparisons inside <c>noEvent</c>, and the knots of tables that are not read along time.
+/// Where the right side of the equations has discontinuities or jumps that make no events: absolute values, the larger and the smaller of
+/// two values, signs and comparisons inside <c>noEvent</c>, and the knots of tables that are not read along time.
 /// </summary>
 public sealed unsafe class Discontinuities
 {
@@ -21,7 +21,7 @@ public sealed unsafe class Discontinuities
     readonly List<Term[]> knots = [];
     readonly CodeStretch[] code = [];
 
-    /// <summary>Collects the corners of a plan and makes code for what passes them.</summary>
+    /// <summary>Collects the discontinuities of a plan and makes code for what passes them.</summary>
     internal Discontinuities(CompiledPlan compiled)
     {
         plan = compiled.Plan;
@@ -43,16 +43,16 @@ public sealed unsafe class Discontinuities
 
     public int Count => arguments.Count;
 
-    /// <summary>Whether a corner may be passed there and back without a state that feels it on the way.</summary>
+    /// <summary>Whether a discontinuity may be passed there and back without a state that feels it on the way.</summary>
     public bool FollowWaves { get; }
 
-    /// <summary>What passes each corner.</summary>
+    /// <summary>What passes each discontinuity.</summary>
     public IReadOnlyList<Term> Arguments => arguments;
 
-    /// <summary>The part whose equation has each corner.</summary>
+    /// <summary>The part whose equation has each discontinuity.</summary>
     public IReadOnlyList<string> Owners => owners;
 
-    /// <summary>For each corner the terms of parameters at which its argument passes from one stretch to the next, in rising
+    /// <summary>For each discontinuity the terms of parameters at which its argument passes from one stretch to the next, in rising
     /// order.</summary>
     public IReadOnlyList<Term[]> Knots => knots;
 

@@ -52,14 +52,14 @@ sealed class EventIndicators
     /// <summary>Their derivatives along time; zero where they are not known.</summary>
     Term[] Slopes { get; }
 
-    /// <summary>The functions, the kinks' arguments, and the derivatives of both along time.</summary>
+    /// <summary>The functions, the non-smooth points' arguments, and the derivatives of both along time.</summary>
     public Term[] WithSlopes =>
         [.. Terms, .. NonSmoothPoints.Select(k => k.Argument), .. Slopes, .. NonSmoothPoints.Select(k => SlopeOf(k.Argument))];
 
     /// <summary>Which ones depend on states, time and what is held between events alone.</summary>
     public bool[] IsDirect { get; }
 
-    /// <summary>What passes zero where a function has a kink, and the function it belongs to.</summary>
+    /// <summary>What passes zero where a function has a non-smooth point, and the function it belongs to.</summary>
     public List<(Term Argument, int Function)> NonSmoothPoints { get; } = [];
 
     void Collect(Term term, int function)

@@ -32,7 +32,7 @@ public static class EvaluationMode
 /// <param name="memory">All other values, by <see cref="MemoryLayout"/>.</param>
 public unsafe delegate void ChunkMethod(ModelRuntime runtime, double time, double* x, double* dx, double* memory, int mode);
 
-/// <summary>Residuals or Jacobian of a loop, or the zero functions, into <paramref name="result"/>.</summary>
+/// <summary>Residuals or Jacobian of a loop, or the event indicators, into <paramref name="result"/>.</summary>
 public unsafe delegate void VectorMethod(
     ModelRuntime runtime,
     double time,

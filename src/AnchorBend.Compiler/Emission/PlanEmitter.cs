@@ -11,115 +11,6 @@ using AnchorBend.Numerics.Linear;
 
 namespace AnchorBend.Compiler.Emission;
 
-/// <summary>A plan as machine code, shared by any number of runs.</summary>
-public sealed class CompiledPlan
-{
-    public required ExecutionPlan Plan { get; init; }
-
-    public required MemoryLayout Layout { get; init; }
-
-    /// <summary>All blocks in order; each chunk skips by itself what a mode does not need.</summary>
-    public required ChunkMethod[] Chunks { get; init; }
-
-    /// <summary>The chunks that hold something to do in derivative mode.</summary>
-    public required ChunkMethod[] DerivativeChunks { get; init; }
-
-    /// <summary>Zero functions: left minus right side of each state relation, in the order of <see cref="StateRelations"/>.</summary>
-    public required VectorMethod? EventIndicators { get; init; }
-
-    /// <summary>
-    /// Zero functions, what passes zero where they have kinks (such as the argument of an absolute value), and the derivatives of both
-    /// along time, at a state and its slope; null where <see cref="DirectZeros"/> says no to all.
-    /// </summary>
-    public required VectorMethod? ZerosAndSlopes { get; init; }
-
-    /// <summary>Which zero functions can be computed without the rest of the model.</summary>
-    public required bool[] DirectZeros { get; init; }
-
-    /// <summary>The zero function that each kink belongs to.</summary>
-    public required int[] NonSmoothPointOf { get; init; }
-
-    public required int[] StateRelations { get; init; }
-
-    public required LoopBlock[] Loops { get; init; }
-
-    /// <summary>Code of each loop, in the order of <see cref="Loops"/>.</summary>
-    public required LoopCode[] LoopCodes { get; init; }
-
-    ConcurrentDictionary<string, CompiledPlan?> choices = new();
-
-    /// <summary>The plan of the same reduced model with another choice of states, compiled once; null where it cannot be sorted.</summary>
-    public CompiledPlan? ForChoice(int[] dummies) => choices.GetOrAdd(string.Join(' ', dummies), _ =>
-        {
-            if (Plan.Reduced is not { } reduced)
-                return null;
-            if (reduced.Dummies.AsSpan().SequenceEqual(dummies))
-                return this;
-            if (reduced.Model.PlanFor(dummies) is not { } other)
-                return null;
-            var made = PlanEmitter.Compile(other);
-            made.choices = choices;
-            return made;
-        });
-
-    readonly Lock derivation = new();
-    JacobianProgram? jacobian;
-
-    /// <summary>The derivatives along the states; made when first asked for, as explicit methods do without.</summary>
-    public JacobianProgram Jacobian
-    {
-        get
-        {
-            lock (derivation)
-                return jacobian ??= JacobianBuilder.ForStates(this);
-        }
-    }
-
-    Discontinuities? corners;
-
-    /// <summary>Corners that make no events; found when first asked for, as some methods do without.</summary>
-    public Discontinuities Discontinuities
-    {
-        get
-        {
-            lock (derivation)
-                return corners ??= new Discontinuities(this);
-        }
-    }
-
-    (VectorMethod Residuals, JacobianProgram Jacobian)? start;
-
-    /// <summary>
-    /// Left minus right sides of what must hold at the start; and the derivatives of these, of the states' derivatives and of the sources
-    /// of delays, in this order, along the states and the delayed signals.
-    /// </summary>
-    public (VectorMethod Residuals, JacobianProgram Jacobian) Start
-    {
-        get
-        {
-            lock (derivation)
-            {
-                if (start is { } made)
-                    return made;
-                Term[] terms =
-                [
-                    .. Plan.StartEquations.Select(e =>
-                        AliasElimination.Represent(TermBuilder.Subtract(e.Left, e.Right), Plan.Representative)
-                    ),
-                ];
-                Term[] all =
-                [
-                    .. terms,
-                    .. Plan.Derivatives.Select(d => new VariableTerm(d)),
-                    .. Plan.Model.Delays.Select(d => new VariableTerm(Plan.Representative[d.Source])),
-                ];
-                start = (PlanEmitter.Terms(this, terms), JacobianBuilder.For(this, all, true));
-                return start.Value;
-            }
-        }
-    }
-}
-
 /// <summary>
 /// Emits a plan as dynamic methods of limited size: above some 50 kB of IL the just-in-time compiler no longer optimises, and in chunks
 /// its time grows linearly.
@@ -185,8 +76,8 @@ public sealed class PlanEmitter
         var stateRelations = Enumerable.Range(0, plan.Relations.Count).Where(r => plan.Relations[r].Kind == RelationKind.State).ToArray();
         var functions = new EventIndicators(plan, stateRelations);
         var zeros = stateRelations.Length == 0 ? null : Finish<VectorMethod>(Vector(plan, layout, "zeros", functions.Terms, []));
-        var zerosAndSlopes = functions.IsDirect.Contains(true)
-            ? Finish<VectorMethod>(Vector(plan, layout, "zerosAndSlopes", functions.WithSlopes, []))
+        var indicatorsAndSlopes = functions.IsDirect.Contains(true)
+            ? Finish<VectorMethod>(Vector(plan, layout, "indicatorsAndSlopes", functions.WithSlopes, []))
             : null;
         var codes = loops.Select(LoopCode).ToArray();
         layout.Seal();
@@ -217,8 +108,8 @@ public sealed class PlanEmitter
             DerivativeChunks = [.. derivative],
             EventIndicators = zeros,
             StateRelations = stateRelations,
-            ZerosAndSlopes = zerosAndSlopes,
-            DirectZeros = functions.IsDirect,
+            IndicatorsAndSlopes = indicatorsAndSlopes,
+            DirectIndicators = functions.IsDirect,
             NonSmoothPointOf = [.. functions.NonSmoothPoints.Select(k => k.Function)],
             Loops = [.. loops],
             LoopCodes = codes,

@@ -277,7 +277,10 @@ sealed partial class TermEmitter(ExecutionPlan plan, MemoryLayout layout, ILGene
             case Operator.Minimum or Operator.Maximum:
                 Extreme(o);
                 return;
-            case Operator.Power when o.Right is ConstantTerm { Value: var n } && n == Math.Floor(n) && Math.Abs(n) is >= 2 and <= 16:
+            case Operator.Power
+                when o.Right is ConstantTerm { Value: var n }
+                    && n == Math.Floor(n)
+                    && Math.Abs(n) is >= 2 and <= TermEvaluator.LargestProduct:
                 IntegerPower(o.Left, (int)n);
                 return;
             case Operator.IntegerDivide:

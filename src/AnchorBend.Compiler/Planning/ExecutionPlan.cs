@@ -77,7 +77,7 @@ public sealed class LoopBlock : PlanBlock
 
 public enum RelationKind
 {
-    /// <summary>Changes with the states: watched by a zero function.</summary>
+    /// <summary>Changes with the states: watched by a event indicator.</summary>
     State,
 
     /// <summary>Compares time with a value that is constant between events: known in advance.</summary>

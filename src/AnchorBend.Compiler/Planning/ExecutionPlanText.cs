@@ -10,7 +10,7 @@ public static class ExecutionPlanText
     {
         var text = new StringBuilder();
         string Term(Term t) => TermText.Print(t, plan.Model.NameOf);
-        text.Append("states: ").AppendLine(string.Join(", ", plan.States.Select(plan.Model.NameOf)));
+        text.AppendLine(("states: " + string.Join(", ", plan.States.Select(plan.Model.NameOf))).TrimEnd());
         foreach (var block in plan.Blocks)
         {
             var mark = block.Class switch

@@ -1,4 +1,5 @@
 using AnchorBend.Compiler.Analysis;
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Language;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Terms;
@@ -21,13 +22,17 @@ public sealed class Planner
     Planner(FlatModel model, List<(Term Left, Term Right, string Owner, Position At)> equations, int[] representative) =>
         (this.model, this.equations, this.representative) = (model, equations, representative);
 
+    /// <param name="log">Is told what each pass has made; null for nobody.</param>
     /// <returns>The plan, or null with at least one error.</returns>
-    public static (ExecutionPlan? Plan, IReadOnlyList<Finding> Findings) Plan(FlatModel model)
+    public static (ExecutionPlan? Plan, IReadOnlyList<Finding> Findings) Plan(FlatModel model, PassLog? log = null)
     {
         var equations = new List<(Term Left, Term Right, string Owner, Position At)>();
         var representative = AliasElimination.Run(model, equations);
+        log?.Equations("aliases", model, equations, representative);
         ZeroParameterElimination.Run(model, equations);
+        log?.Equations("zero parameters", model, equations, representative);
         SingularMassMatrix.Run(model, equations);
+        log?.Equations("mass matrix", model, equations, representative);
         var planner = new Planner(model, equations, representative);
         var states = model.Variables.Where(v => v.Derivative >= 0 && representative[v.Index] == v.Index).Select(v => v.Index).ToArray();
         var plan = planner.Run(states);
@@ -35,6 +40,7 @@ public sealed class Planner
             return (plan, planner.findings);
         if (IndexReduction.Run(model, equations, representative) is not { } reduction)
             return (null, planner.findings);
+        log?.Equations("index reduction", reduction.Model, reduction.Equations, reduction.Representative);
         var reduced = new ReducedModel(reduction, model);
         var (chosen, findings) = reduced.AtStart();
         return chosen is null && findings.Count == 0 ? (null, planner.findings) : (chosen, findings);

@@ -66,12 +66,21 @@ public static class DocumentPreparation
     /// <param name="values">Paths of parameters in the flat model and their new values as typed.</param>
     public static PreparedModel? Again(PreparedModel before, ModelDocument document, IReadOnlyList<(string Path, string Text)> values)
     {
+        if (before.Findings.Any(f => f.Fix is not null && HasMoved(f, before.Map, document)))
+            return null;
         if ((values.Count == 0 ? before : ValueChange.Apply(before, values)) is not { } same)
             return null;
         var others = before.Findings.Where(f => f.Code != DocumentReferences.Code).ToList();
         var broken = DocumentReferences.Broken(document, before.Map, path => before.Model.Find(path) is not null).ToList();
         return others.Count == before.Findings.Count && broken.Count == 0 ? same : same.With([.. others, .. broken]);
     }
+
+    /// <summary>A fix places parts beside the one that its finding is at, so it goes with that part.</summary>
+    static bool HasMoved(Finding finding, SourceMap map, ModelDocument document) =>
+        finding.Place is { } path
+        && map.At(path) is { Node: var old }
+        && document.Part(path) is { Part: var now }
+        && (old.X, old.Y, old.Flip) != (now.X, now.Y, now.Flip);
 
     /// <summary>Open ports of what is left: the reason where it cannot be computed, worth knowing where they close something off.</summary>
     static IEnumerable<Finding> Open(LooseNetworks networks, ModelDocument left, PreparedModel prepared)

@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using AnchorBend.Compiler.Analysis;
 using AnchorBend.Compiler.Emission;
 using AnchorBend.Compiler.Planning;
 using AnchorBend.Language;
@@ -47,8 +48,16 @@ public sealed class PreparedModel
 
     /// <summary>Prepares a flat model.</summary>
     /// <param name="earlier">A model prepared before, whose code is used again when only values differ.</param>
-    public static PreparedModel Prepare(FlatModel model, IReadOnlyList<Finding> found, SourceMap map, PreparedModel? earlier = null)
+    /// <param name="log">Is told what each pass has made; null for nobody.</param>
+    public static PreparedModel Prepare(
+        FlatModel model,
+        IReadOnlyList<Finding> found,
+        SourceMap map,
+        PreparedModel? earlier = null,
+        PassLog? log = null
+    )
     {
+        log?.Add("flat model", FlatModelText.Print(model));
         var watch = Stopwatch.StartNew();
         var findings = new List<Finding>(found);
         var (dimensions, unitFindings) = UnitInference.Infer(model);
@@ -68,10 +77,14 @@ public sealed class PreparedModel
                 using var counted = WorkBudget.BeginCount();
                 try
                 {
-                    var (plan, planFindings) = Planner.Plan(model);
+                    var (plan, planFindings) = Planner.Plan(model, log);
                     findings.AddRange(planFindings);
                     if (plan is not null)
+                    {
                         compiled = PlanEmitter.Compile(plan);
+                        log?.Add("plan", ExecutionPlanText.Print(plan));
+                        log?.Add("analyses", AnalysisText.Print(compiled));
+                    }
                 }
                 catch (BudgetException e)
                 {
@@ -80,6 +93,7 @@ public sealed class PreparedModel
             }
         }
 
+        log?.Add("findings", string.Join('\n', findings.Select(f => $"{f.Severity} {f.Code} {f.Part} {f.Item}: {f.Message}")));
         return new PreparedModel
         {
             Model = model,

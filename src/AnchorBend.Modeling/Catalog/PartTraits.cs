@@ -6,7 +6,8 @@ namespace AnchorBend.Modeling.Catalog;
 /// What tools may do with a part, as its annotation declares it. Tools ask for these and never for a part's name, so that a duplicate or
 /// an own part is treated as the original is.
 /// </summary>
-/// <param name="Terms">Name of the list parameter with an entry for each input, such as the signs of a sum; null where there is none.</param>
+/// <param name="Terms">Name of the list parameter with an entry for each input, such as the signs of a sum; null where there is
+/// none.</param>
 /// <param name="TermStyle">sign or factor: how an entry is drawn at its input.</param>
 /// <param name="IsProbe">Whether its output is plotted from the start.</param>
 /// <param name="Tunable">The kind of controller whose gains can be proposed: pid; null for other parts.</param>

@@ -21,7 +21,8 @@ public sealed class DiagramClass
     DiagramClass(string id, DiagramDefinition diagram, bool isRoot, PartCatalog catalog, DefinitionCycles cycles) =>
         (this.id, this.diagram, this.isRoot, this.catalog, this.cycles) = (id, diagram, isRoot, catalog, cycles);
 
-    /// <summary>What was found; <see cref="Finding.Part"/> is a part's name, <see cref="Finding.Place"/> its path, in this diagram.</summary>
+    /// <summary>What was found; <see cref="Finding.Part"/> is a part's name, <see cref="Finding.Place"/> its path, in this
+    /// diagram.</summary>
     public static (ClassDefinition Definition, IReadOnlyList<Finding> Findings) Of(
         string id,
         DiagramDefinition diagram,

@@ -3,7 +3,8 @@ namespace AnchorBend.Modeling.Documents;
 /// <summary>A part on the diagram; position is its upper left corner in grid pixels.</summary>
 public sealed record PartNode
 {
-    /// <summary>A definition of the model (<c>#id</c>) or a part of the package or the catalog (<see cref="DefinitionReference"/>).</summary>
+    /// <summary>A definition of the model (<c>#id</c>) or a part of the package or the catalog (<see
+    /// cref="DefinitionReference"/>).</summary>
     public required string Type { get; init; }
 
     public required string Name { get; init; }

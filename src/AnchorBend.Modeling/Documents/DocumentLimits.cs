@@ -1,6 +1,7 @@
 namespace AnchorBend.Modeling.Documents;
 
-/// <summary>What every document obeys, imported or edited: entries are complete, finite, and no more or longer than a model needs.</summary>
+/// <summary>What every document obeys, imported or edited: entries are complete, finite, and no more or longer than a model
+/// needs.</summary>
 public static class DocumentLimits
 {
     /// <summary>Most parts and wires of all diagrams together, definitions, and other entries of one kind.</summary>

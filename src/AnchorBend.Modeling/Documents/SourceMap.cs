@@ -66,6 +66,9 @@ public sealed class SourceMap
         return null;
     }
 
+    /// <summary>A part by its ids; null where it is not in the flat model.</summary>
+    public PartPlace? At(PartPath path) => NameOf(path) is { } name ? Find(name) : null;
+
     /// <summary>The path of a part in the flat model; null where it is not there.</summary>
     public string? NameOf(PartPath path) => path.IsRoot ? "" : names.GetValueOrDefault(path);
 

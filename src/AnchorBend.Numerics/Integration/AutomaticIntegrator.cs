@@ -173,8 +173,8 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     }
 
     /// <summary>
-    /// Where a method finds no step, another may: its stages lie elsewhere about a corner or the edge of where the model is defined. It
-    /// goes on from there for good.
+    /// Where a method finds no step, another may: its stages lie elsewhere about a discontinuity or the edge of where the model is
+    /// defined. It goes on from there for good.
     /// </summary>
     void StepOtherwise(double limit, StepCollapseException reason)
     {

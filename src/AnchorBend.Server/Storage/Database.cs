@@ -64,22 +64,33 @@ public sealed class Database : IDisposable
             Directory.CreateDirectory(folder, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
     }
 
+    /// <summary>How long a server that is just ending may still hold the folder.</summary>
+    static readonly TimeSpan Farewell = TimeSpan.FromSeconds(2);
+
     static FileStream Own(string folder)
     {
-        try
+        var watch = System.Diagnostics.Stopwatch.StartNew();
+        while (true)
         {
-            return new FileStream(
-                Path.Combine(folder, "anchor-bend.lock"),
-                FileMode.OpenOrCreate,
-                FileAccess.ReadWrite,
-                FileShare.None,
-                1,
-                FileOptions.DeleteOnClose
-            );
-        }
-        catch (IOException)
-        {
-            throw new StartupException($"Another server uses the folder {folder}. Stop it, or choose another folder with --data.");
+            try
+            {
+                return new FileStream(
+                    Path.Combine(folder, "anchor-bend.lock"),
+                    FileMode.OpenOrCreate,
+                    FileAccess.ReadWrite,
+                    FileShare.None,
+                    1,
+                    FileOptions.DeleteOnClose
+                );
+            }
+            catch (IOException) when (watch.Elapsed < Farewell)
+            {
+                Thread.Sleep(50);
+            }
+            catch (IOException)
+            {
+                throw new StartupException($"Another server uses the folder {folder}. Stop it, or choose another folder with --data.");
+            }
         }
     }
 

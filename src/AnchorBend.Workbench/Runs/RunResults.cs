@@ -65,7 +65,8 @@ public sealed class RunResults(RunJob job, RunResult result)
         return bytes;
     }
 
-    /// <summary>Values of all signals of a level's parts at an instant, by identity: outputs, potentials and flows, members of bundles.</summary>
+    /// <summary>Values of all signals of a level's parts at an instant, by identity: outputs, potentials and flows, members of
+    /// bundles.</summary>
     public Dictionary<string, double> Values(double time, PartPath level)
     {
         var values = new Dictionary<string, double>();

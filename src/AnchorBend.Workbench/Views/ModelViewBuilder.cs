@@ -21,20 +21,29 @@ sealed class ModelViewBuilder
     readonly double[] values;
     readonly VariableViews variables;
     readonly ILookup<string, string> wired;
+    readonly Dictionary<string, Entry> entries;
 
+    /// <summary>A part's view with the signals it shows, by their keys.</summary>
+    sealed record Entry(PartView View, IReadOnlyList<KeyValuePair<string, SignalView>> Signals);
+
+    /// <param name="earlier">What was shown of this level before; null where that is not known.</param>
     /// <exception cref="NotFoundException">The path leads to no level.</exception>
-    public ModelViewBuilder(PreparedModel prepared, ModelDocument document, PartCatalog catalog, PartPath level, ModelViewBuilder? before)
+    public ModelViewBuilder(PreparedModel prepared, ModelDocument document, PartCatalog catalog, PartPath level, ModelViewBuilder? earlier)
     {
         (Prepared, this.document, this.catalog, Level) = (prepared, document, catalog, level);
         (definition, diagram) = document.Level(level)
             ?? throw new NotFoundException($"There is no level at '{level}' in this model any more.");
         // Of a part that could not be put together nothing is known but its definition.
         name = prepared.Map.NameOf(level) ?? "";
-        values = prepared.Model.ParameterValues();
+        Before = earlier?.View;
+        before = earlier is { View: not null } && ReferenceEquals(earlier.Prepared.Map, prepared.Map) ? earlier : null;
+        values = before is not null && ReferenceEquals(before.Prepared, prepared) ? before.values : prepared.Model.ParameterValues();
         variables = new VariableViews(prepared, values);
-        wired = diagram.Wires.Values.SelectMany(w => (PortReference[])[w.From, w.To]).ToLookup(e => e.Part, e => e.Port);
-        Before = before?.View;
-        this.before = before is not null && ReferenceEquals(before.Prepared.Map, prepared.Map) && before.View is not null ? before : null;
+        wired =
+            before is not null && ReferenceEquals(before.diagram.Wires, diagram.Wires)
+                ? before.wired
+                : diagram.Wires.Values.SelectMany(w => (PortReference[])[w.From, w.To]).ToLookup(e => e.Part, e => e.Port);
+        entries = new Dictionary<string, Entry>(diagram.Parts.Count);
     }
 
     public PreparedModel Prepared { get; }
@@ -50,22 +59,26 @@ sealed class ModelViewBuilder
     public ModelView Build(long revision, long resultsRevision, bool canUndo, bool canRedo)
     {
         var changed = before is null ? null : ChangedOwners(before);
-        var parts = new Dictionary<string, PartView>(diagram.Parts.Count);
-        var signals = new Dictionary<string, SignalView>();
+        var renamed = before is null ? null : PartsOfChangedSignals(before.diagram.Signals, diagram.Signals);
         foreach (var (id, part) in diagram.Parts)
         {
             var path = PathOf(id);
-            if (IsAsBefore(id, part, path, changed))
+            if (changed is not null && path is not null && !changed.Contains(path) && !renamed!.Contains(id) && Kept(id, part) is { } kept)
             {
-                parts[id] = before!.View!.Parts[id];
+                entries[id] = kept;
                 continue;
             }
 
-            parts[id] = Part(id, part, path);
+            var view = Part(id, part, path);
+            var own = new List<KeyValuePair<string, SignalView>>();
+            AddSignals(id, part, path, view, own);
+            entries[id] = new Entry(view, own);
         }
 
-        foreach (var (id, part) in diagram.Parts)
-            AddSignals(id, part, PathOf(id), parts[id], signals);
+        var parts = entries.ToDictionary(e => e.Key, e => e.Value.View);
+        var signals = new Dictionary<string, SignalView>();
+        foreach (var (key, signal) in entries.Values.SelectMany(e => e.Signals))
+            signals[key] = signal;
         var findings = Prepared.Findings.Select(Finding).ToList();
         var settings = SettingsProblem();
         if (settings is not null)
@@ -111,15 +124,28 @@ sealed class ModelViewBuilder
         return owners;
     }
 
-    bool IsAsBefore(string id, PartNode part, string? path, HashSet<string>? changed) =>
-        changed is not null
-        && path is not null
-        && !changed.Contains(path)
-        && before!.diagram.Parts.TryGetValue(id, out var old)
-        && (ReferenceEquals(old, part) || old with { X = part.X, Y = part.Y, Flip = part.Flip } == part && SameTexts(old, part))
-        && before.View!.Parts.ContainsKey(id);
+    /// <summary>Parts whose signals are named or measured otherwise than before.</summary>
+    static HashSet<string> PartsOfChangedSignals(Dictionary<string, SignalNode> old, Dictionary<string, SignalNode> now)
+    {
+        if (ReferenceEquals(old, now))
+            return [];
+        var keys = now.Where(s => !ReferenceEquals(old.GetValueOrDefault(s.Key), s.Value)).Select(s => s.Key);
+        return [.. keys.Concat(old.Keys.Where(k => !now.ContainsKey(k))).Select(k => k[..Math.Max(0, k.IndexOf('.'))])];
+    }
 
-    static bool SameTexts(PartNode a, PartNode b) => ReferenceEquals(a.Parameters, b.Parameters);
+    /// <summary>What was made of a part before, where nothing of it but its place has changed.</summary>
+    Entry? Kept(string id, PartNode part) =>
+        before!.diagram.Parts.TryGetValue(id, out var old)
+        && (
+            ReferenceEquals(old, part)
+            || old with { X = part.X, Y = part.Y, Flip = part.Flip, Parameters = part.Parameters } == part && SameTexts(old, part)
+        )
+        && before.entries.TryGetValue(id, out var entry)
+            ? entry
+            : null;
+
+    static bool SameTexts(PartNode a, PartNode b) =>
+        a.Parameters.Count == b.Parameters.Count && a.Parameters.All(p => b.Parameters.TryGetValue(p.Key, out var text) && text == p.Value);
 
     PartView Part(string id, PartNode part, string? path)
     {
@@ -187,7 +213,7 @@ sealed class ModelViewBuilder
             )
             .SelectMany(m => Prepared.Model.SignalsOf($"{path}.{m.Path}"));
 
-    void AddSignals(string id, PartNode part, string? path, PartView view, Dictionary<string, SignalView> signals)
+    void AddSignals(string id, PartNode part, string? path, PartView view, List<KeyValuePair<string, SignalView>> signals)
     {
         if (path is null)
             return;
@@ -196,7 +222,7 @@ sealed class ModelViewBuilder
             var key = $"{id}.{port}";
             var node = diagram.Signals.GetValueOrDefault(key);
             var signal = variables.Signal(variable, new SignalReference(Level.Then(id), port).ToString(), node);
-            signals[key] = label is not null && node?.Name is not { Length: > 0 } ? signal with { Label = label } : signal;
+            signals.Add(new(key, label is not null && node?.Name is not { Length: > 0 } ? signal with { Label = label } : signal));
         }
 
         foreach (var (member, index) in BundleSignals(path, Held(path), ""))

@@ -6,7 +6,8 @@ using AnchorBend.Modeling.Flat;
 
 namespace AnchorBend.Workbench.Views;
 
-/// <summary>Makes the view of one placed part: its ports as the wires and parameters ask for them, its face, its parameters' values.</summary>
+/// <summary>Makes the view of one placed part: its ports as the wires and parameters ask for them, its face, its parameters'
+/// values.</summary>
 /// <param name="name">The part's path in the flat model.</param>
 sealed class PartViewBuilder(
     PreparedModel prepared,

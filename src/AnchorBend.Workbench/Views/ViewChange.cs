@@ -84,7 +84,18 @@ public sealed record ViewChange(
         && (a.Curve is null) == (b.Curve is null)
         && (a.Curve is null || a.Curve.X.SequenceEqual(b.Curve!.X) && a.Curve.Y.SequenceEqual(b.Curve.Y));
 
-    static bool Same(PortView a, PortView b) => a with { Elements = null } == b with { Elements = null } && Same(a.Elements, b.Elements);
+    static bool Same(PortView a, PortView b) =>
+        a with { Elements = null, Action = null } == b with { Elements = null, Action = null }
+        && Same(a.Elements, b.Elements)
+        && Same(a.Action, b.Action);
+
+    static bool Same(ActionView? a, ActionView? b) =>
+        a is null || b is null
+            ? ReferenceEquals(a, b)
+            : a.Label == b.Label
+                && a.Operations.Count == b.Operations.Count
+                && a.Operations.Zip(b.Operations)
+                    .All(o => o.First.Path == o.Second.Path && JsonNode.DeepEquals(o.First.Value, o.Second.Value));
 
     static bool Same(IReadOnlyList<string>? a, IReadOnlyList<string>? b) =>
         a is null || b is null ? ReferenceEquals(a, b) : a.SequenceEqual(b);

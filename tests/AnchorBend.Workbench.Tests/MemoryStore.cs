@@ -1,0 +1,95 @@
+using System.Text.Json.Nodes;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Workbench.Compute;
+using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.Runs;
+using Microsoft.Extensions.Logging.Abstractions;
+
+namespace AnchorBend.Workbench.Tests;
+
+/// <summary>A store in memory, for the use cases without a database.</summary>
+sealed class MemoryStore : IModelStore, IPartStore
+{
+    readonly Dictionary<string, (string Document, long Revision, List<(EditEntry Entry, Edit Edit)> Log)> models = [];
+
+    /// <summary>Makes the next edit fail as a full disk does.</summary>
+    public bool IsFull { get; set; }
+
+    public IReadOnlyList<ModelSummary> List(int offset, int limit) =>
+        [.. models.Select(m => new ModelSummary(m.Key, "", "", m.Value.Revision)).Skip(offset).Take(limit)];
+
+    public string Create(ModelDocument document)
+    {
+        var id = $"m{models.Count + 1}";
+        models[id] = (document.ToJson(), 0, []);
+        return id;
+    }
+
+    public bool Delete(string id) => models.Remove(id);
+
+    public StoredModel? Load(string id) =>
+        models.TryGetValue(id, out var m)
+            ? new StoredModel((JsonObject)JsonNode.Parse(m.Document)!, m.Revision, [.. m.Log.Select(e => e.Entry)])
+            : null;
+
+    public (IReadOnlyList<PatchOperation> Operations, IReadOnlyList<PatchOperation> Inverse) Operations(string id, long revision)
+    {
+        var (_, edit) = models[id].Log.Single(e => e.Entry.Revision == revision);
+        return (edit.Operations, edit.Inverse);
+    }
+
+    public void Append(string id, EditEntry entry, Edit edit, string modelName, Func<string> document)
+    {
+        if (IsFull)
+            throw new IOException("The disk is full.");
+        var model = models[id];
+        model.Log.Add((entry, edit));
+        models[id] = (document(), entry.Revision, model.Log);
+    }
+
+    IReadOnlyDictionary<string, string> IPartStore.Load() => new Dictionary<string, string>();
+
+    public void Put(string name, string text) { }
+
+    public void Remove(string name) { }
+}
+
+/// <summary>The use cases over a store in memory, and what windows were told.</summary>
+sealed class Bench : INotifications
+{
+    public Bench()
+    {
+        Package = new OwnPackage(Store);
+        Open = new OpenModels(Store, Package, Compute, NullLogger<OpenModels>.Instance);
+        Runs = new RunPool(this, Compute, NullLogger<RunPool>.Instance);
+        Models = new ModelWork(Store, Open, Package, Runs, Compute, this, NullLogger<ModelWork>.Instance);
+    }
+
+    public MemoryStore Store { get; } = new();
+
+    public ComputeGate Compute { get; } = new();
+
+    public OwnPackage Package { get; }
+
+    public OpenModels Open { get; }
+
+    public RunPool Runs { get; }
+
+    public ModelWork Models { get; }
+
+    public List<string> Told { get; } = [];
+
+    public string Create(ModelDocument document) => Models.Create(new NewModel(null, null, document.ToJson(), null, null), default);
+
+    /// <summary>An edit of the root's level on the present revision.</summary>
+    public EditAnswer Edit(string id, params PatchOperation[] operations) => EditAt(id, PartPath.Root, operations);
+
+    public EditAnswer EditAt(string id, PartPath level, params PatchOperation[] operations) =>
+        Models.Edit(id, new EditOrigin(Models.Session(id).Revision, level, "w"), "test", operations, default);
+
+    public void Changed(string modelId, long revision, string? client) => Told.Add($"changed {modelId} {revision} {client}");
+
+    public void Progress(string modelId, string runId, double part) { }
+
+    public void PartsChanged(string modelId, string part) => Told.Add($"parts {modelId} {part}");
+}
