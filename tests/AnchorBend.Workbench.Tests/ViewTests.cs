@@ -35,8 +35,8 @@ public class ViewTests
             Wires =
             {
                 ["a"] = Wire("s.y", "e.u[1]"),
-                ["b"] = Wire("e.y", "c.u"),
-                ["d"] = Wire("c.y", "p.u"),
+                ["b"] = Wire("e.y", "c.r"),
+                ["d"] = Wire("c.u", "p.u"),
                 ["f"] = Wire("p.y", "e.u[2]"),
             },
             Signals =
@@ -153,7 +153,7 @@ public class ViewTests
             { "part renamed", "replace", "/definitions/main/parts/p/name", "\"Tank\"" },
             { "signs", "add", "/definitions/main/parts/e/parameters/signs", "\"{1, -1, 1}\"" },
             { "signal named", "replace", "/definitions/main/signals/p.y/name", "\"height\"" },
-            { "signal plotted", "add", "/definitions/main/signals/c.y", "{\"probe\":1}" },
+            { "signal plotted", "add", "/definitions/main/signals/c.u", "{\"probe\":1}" },
             { "wire gone", "remove", "/definitions/main/wires/b", "null" },
             { "part gone", "remove", "/definitions/main/parts/s", "null" },
             { "part added", "add", "/definitions/main/parts/n", "{\"type\":\"Gain\",\"name\":\"New\",\"x\":0,\"y\":0,\"parameters\":{}}" },
@@ -191,7 +191,7 @@ public class ViewTests
     }
 
     [Theory]
-    [InlineData("/definitions/main/parts/c/x", "64", 0)]
+    [InlineData("/definitions/main/parts/s/x", "64", 0)]
     [InlineData("/definitions/main/parts/c/parameters/k", "\"7\"", 1)]
     [InlineData("/definitions/main/parameters/gain/value", "\"5\"", 1)]
     public void Only_what_an_edit_touched_is_sent(string path, string value, int parts)
