@@ -135,43 +135,8 @@ try
             $"the catalog drawer with 250 parts: {Search("[...document.querySelectorAll('button')].find((b) => b.textContent === 'Parts').click();", "[aria-label='Search parts']", ".catalog-part")}"
         );
 
-        foreach (var count in new[] { 300, 1000 })
-        {
-            var large = (
-                await (
-                    await client.PostAsJsonAsync("/api/models", new { document = Large(count) })
-                ).Content.ReadFromJsonAsync<JsonElement>()
-            )
-                .GetProperty("id")
-                .GetString();
-            driver.Navigate().GoToUrl($"{address}/#/models/{large}");
-            driver.FindElement(By.CssSelector("[data-part='p5']"));
-            string Frames(string gesture) =>
-                driver
-                    .ExecuteAsyncScript(
-                        $$"""
-                        const done = arguments[arguments.length - 1];
-                        const host = document.querySelector(".diagram");
-                        const part = document.querySelector("[data-part='p5'] .part-name");
-                        const target = "{{gesture}}" === "pan" ? host : part;
-                        const button = "{{gesture}}" === "pan" ? 2 : 0;
-                        const r = part.getBoundingClientRect();
-                        const fire = (type, x, y) => target.dispatchEvent(new PointerEvent(type, { bubbles: true, pointerId: 1, button, buttons: button ? 2 : 1, clientX: x, clientY: y }));
-                        host.setPointerCapture = () => {};
-                        fire("pointerdown", r.x + 4, r.y + 4);
-                        const gaps = []; let n = 0, last = performance.now();
-                        const step = () => {
-                          const now = performance.now(); gaps.push(now - last); last = now;
-                          fire("pointermove", r.x + 4 + 3 * n, r.y + 4 + 2 * n);
-                          if (++n < 80) requestAnimationFrame(step);
-                          else { fire("pointerup", r.x + 4 + 3 * n, r.y + 4 + 2 * n); gaps.sort((a, b) => a - b); done(`mean ${(gaps.reduce((a, b) => a + b) / gaps.length).toFixed(0)} ms, worst of twenty ${gaps[Math.floor(gaps.length * 0.95)].toFixed(0)} ms`); }
-                        };
-                        requestAnimationFrame(step);
-                        """
-                    )!
-                    .ToString()!;
-            Console.WriteLine($"{count} parts, frames while panning: {Frames("pan")}; while dragging a part: {Frames("drag")}");
-        }
+        foreach (var count in (int[])[200, 2000])
+            await LargeModels.Measure(driver, client, address, count);
     }
     finally
     {
@@ -183,43 +148,4 @@ finally
     server.Kill(true);
     server.WaitForExit();
     Directory.Delete(folder, true);
-}
-
-static object Large(int count)
-{
-    var parts = new Dictionary<string, object>();
-    var wires = new Dictionary<string, object>();
-    for (var i = 0; i < count; i++)
-    {
-        var type = (i % 3) switch
-        {
-            0 => "Lag",
-            1 => "Gain",
-            _ => "Saturation",
-        };
-        parts[$"p{i}"] = new
-        {
-            type,
-            name = $"{type} {i}",
-            x = i % 20 * 144,
-            y = i / 20 * 96,
-            parameters = new { },
-        };
-        if (i > 0)
-            wires[$"w{i}"] = new
-            {
-                from = new { part = $"p{i - 1}", port = "y" },
-                to = new { part = $"p{i}", port = "u" },
-                bends = Array.Empty<object>(),
-            };
-    }
-
-    return new
-    {
-        format = "anchor-bend-model/1",
-        name = $"{count} parts",
-        parts,
-        wires,
-        settings = new { live = false },
-    };
 }

@@ -8,10 +8,10 @@ import "./styles.css";
 import { ConfigProvider } from "antd";
 import { StrictMode, useEffect, useState } from "react";
 import { createRoot } from "react-dom/client";
-import { Bench } from "./bench/Bench";
-import { StartPage } from "./start/StartPage";
+import { Bench } from "./app/Bench";
+import { StartPage } from "./features/start/StartPage";
 import { closeModel, openModel } from "./state/model";
-import { theme } from "./theme";
+import { applyTokens, theme } from "./ui/tokens";
 
 function App() {
   const [hash, setHash] = useState(window.location.hash);
@@ -47,6 +47,7 @@ function App() {
   return <Bench key={id} />;
 }
 
+applyTokens(document.documentElement);
 createRoot(document.getElementById("root") as HTMLElement).render(
   <StrictMode>
     <ConfigProvider theme={theme}>

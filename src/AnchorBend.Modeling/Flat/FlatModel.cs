@@ -244,6 +244,19 @@ public sealed class FlatModel
     /// <param name="overrides">Values by variable index that replace bindings.</param>
     public double[] ParameterValues(IReadOnlyDictionary<int, double>? overrides = null)
     {
+        // Bindings do not change any more when somebody asks for values; who asks may change his copy.
+        if (overrides is null && parameterValues is { } known && known.Length == Variables.Count)
+            return (double[])known.Clone();
+        var computed = ComputeParameterValues(overrides);
+        if (overrides is null)
+            parameterValues = (double[])computed.Clone();
+        return computed;
+    }
+
+    double[]? parameterValues;
+
+    double[] ComputeParameterValues(IReadOnlyDictionary<int, double>? overrides)
+    {
         var values = new double[Variables.Count];
         var known = new bool[Variables.Count];
         TermEvaluator evaluator = null!;

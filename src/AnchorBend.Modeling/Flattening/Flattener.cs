@@ -184,13 +184,13 @@ public sealed partial class Flattener
         var found = instance?.Redeclared.GetValueOrDefault(first);
         if (instance is not null && found is null)
             foreach (var inherited in instance.Inherited)
-                if (inherited.Definition.Classes.FirstOrDefault(c => c.Name == first) is { } nested)
+                if (Nested(inherited.Definition, first) is { } nested)
                     found = new LexicalClass(nested, inherited);
         for (var scope = from; scope is not null && found is null; scope = scope.Around)
         {
-            if (scope.Definition.Classes.FirstOrDefault(c => c.Name == first) is { } nested)
+            if (Nested(scope.Definition, first) is { } nested)
                 found = new LexicalClass(nested, scope);
-            foreach (var import in scope.Definition.Elements.OfType<ImportClause>())
+            foreach (var import in Contents(scope.Definition).Imports)
             {
                 if (found is not null)
                     break;
@@ -206,6 +206,23 @@ public sealed partial class Flattener
             : dot < 0 ? found
             : Inside(found, name[(dot + 1)..]);
     }
+
+    readonly Dictionary<ClassDefinition, (Dictionary<string, ClassDefinition> Classes, ImportClause[] Imports)> contents = new(
+        ReferenceEqualityComparer.Instance
+    );
+
+    /// <summary>Classes and imports of a class, which names are looked up in again and again among its many components.</summary>
+    (Dictionary<string, ClassDefinition> Classes, ImportClause[] Imports) Contents(ClassDefinition definition)
+    {
+        if (contents.TryGetValue(definition, out var known))
+            return known;
+        var classes = new Dictionary<string, ClassDefinition>();
+        foreach (var nested in definition.Classes)
+            classes.TryAdd(nested.Name, nested);
+        return contents[definition] = (classes, [.. definition.Elements.OfType<ImportClause>()]);
+    }
+
+    ClassDefinition? Nested(ClassDefinition definition, string name) => Contents(definition).Classes.GetValueOrDefault(name);
 
     /// <summary>A class by its full name.</summary>
     LexicalClass? FromTop(string name)

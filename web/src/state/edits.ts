@@ -2,8 +2,8 @@ import type { Schemas } from "../api/client";
 import { edit, here } from "./model";
 import { refreshTraces } from "./runs";
 import { select, useBench } from "./bench";
-import { defaultView } from "../diagram/geometry";
-import { freePlace, type Rectangle } from "../diagram/freePlace";
+import { defaultView } from "../canvas/geometry";
+import { freePlace, type Rectangle } from "../canvas/freePlace";
 import {
   definitionOf,
   freeName,

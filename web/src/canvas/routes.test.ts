@@ -1,0 +1,53 @@
+import { describe, expect, it } from "vitest";
+import type { PartView } from "../api/client";
+import type { Diagram, PartNode } from "../state/document";
+import { RouteCache } from "./routes";
+
+const node = (x: number, y: number): PartNode => ({ type: "Gain", name: "G", x, y, flip: false, parameters: {} });
+const port = (name: string, isInput: boolean) => ({ name, isInput, side: isInput ? "left" : "right" });
+const view = { width: 64, height: 48, shape: "plate", ports: [port("u", true), port("y", false)] } as unknown as PartView;
+const wire = (from: string, to: string) => ({ from: { part: from, port: "y" }, to: { part: to, port: "u" }, bends: [] });
+
+const diagram = {
+  parts: { a: node(0, 0), b: node(160, 0), c: node(320, 80), d: node(480, 80) },
+  wires: { ab: wire("a", "b"), bc: wire("b", "c"), cd: wire("c", "d") },
+} as unknown as Diagram;
+const views = { a: view, b: view, c: view, d: view };
+
+describe("routes", () => {
+  it("are the same objects while nothing changes", () => {
+    const cache = new RouteCache();
+    const first = cache.routes(diagram, views, null);
+    expect(cache.routes({ ...diagram }, { ...views }, null)).toBe(first);
+  });
+
+  it("are made anew only where a part is dragged", () => {
+    const cache = new RouteCache();
+    const before = cache.routes(diagram, views, null);
+    const now = cache.routes(diagram, views, { ids: new Set(["a"]), dx: 0, dy: 40 });
+    expect(now.get("ab")).not.toEqual(before.get("ab"));
+    expect(now.get("bc")).toBe(before.get("bc"));
+    expect(now.get("cd")).toBe(before.get("cd"));
+  });
+
+  it("end at the ports", () => {
+    const points = new RouteCache().routes(diagram, views, { ids: new Set(["b"]), dx: 8, dy: 16 }).get("ab") ?? [];
+    expect(points[0]).toEqual({ x: 64, y: 24 });
+    expect(points.at(-1)).toEqual({ x: 168, y: 40 });
+  });
+
+  it("of wires between parts dragged together keep their bends", () => {
+    const bent = { ...diagram, wires: { bc: { ...wire("b", "c"), bends: [{ x: 272, y: 24 }] } } } as unknown as Diagram;
+    const cache = new RouteCache();
+    const before = cache.routes(bent, views, null).get("bc") ?? [];
+    const after = cache.routes(bent, views, { ids: new Set(["b", "c"]), dx: 16, dy: 24 }).get("bc");
+    expect(after).toEqual(before.map((p) => ({ x: p.x + 16, y: p.y + 24 })));
+  });
+
+  it("go with wires and parts that are taken away", () => {
+    const cache = new RouteCache();
+    cache.routes(diagram, views, null);
+    expect([...cache.routes({ ...diagram, wires: { ab: wire("a", "b") } }, views, null).keys()]).toEqual(["ab"]);
+    expect(cache.routes({ ...diagram, parts: { a: diagram.parts.a as PartNode } }, views, null).size).toBe(0);
+  });
+});

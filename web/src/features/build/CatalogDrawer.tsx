@@ -1,0 +1,97 @@
+import { Input } from "antd";
+import { useMemo, useRef, useState } from "react";
+import { newOwnPart } from "../../state/ownParts";
+import { openPart, useBench } from "../../state/bench";
+import { FittedFace } from "../../ui/FittedFace";
+import { MathText } from "../../ui/Math";
+import { searchParts } from "./QuickPlace";
+import { Symbol } from "../../ui/Symbol";
+
+const groupOrder = [
+  "Own parts",
+  ...["Sources", "Maths", "Dynamics", "Controllers", "Discontinuities", "Tables", "Sampled", "Logic", "Vectors", "Structure"],
+  ...["Translational", "Rotational", "Electrical", "Thermal", "Hydraulic"],
+];
+const order = (group: string) => (groupOrder.includes(group) ? groupOrder.indexOf(group) : groupOrder.length);
+
+/** The catalog over the diagram's left edge; parts are dragged out of it. */
+export function CatalogDrawer({
+  onDrop,
+  onClose,
+}: {
+  onDrop: (type: string, e: { clientX: number; clientY: number }) => void;
+  onClose: () => void;
+}) {
+  const catalog = useBench((s) => s.catalog);
+  const recent = useBench((s) => s.recent);
+  const [text, setText] = useState("");
+  const [drag, setDrag] = useState<{ type: string; x: number; y: number } | null>(null);
+  const panel = useRef<HTMLDivElement>(null);
+  const groups = useMemo(() => {
+    const result = new Map<string, string[]>();
+    for (const p of searchParts(catalog.values(), text, text ? recent : [])) result.set(p.group, [...(result.get(p.group) ?? []), p.name]);
+    return [...result].sort((a, b) => order(a[0]) - order(b[0]));
+  }, [catalog, text, recent]);
+
+  const outside = (x: number) => x > (panel.current?.getBoundingClientRect().right ?? 0);
+  return (
+    <aside className="catalog" data-ui ref={panel} aria-label="Catalog of parts">
+      <Input
+        size="small"
+        placeholder="Search parts"
+        aria-label="Search parts"
+        value={text}
+        allowClear
+        onChange={(e) => setText(e.target.value)}
+        onKeyDown={(e) => e.key === "Escape" && onClose()}
+      />
+      <button className="catalog-new" onClick={() => openPart(newOwnPart())}>
+        New part from equations
+      </button>
+      <div className="catalog-groups">
+        {groups.map(([group, names]) => (
+          <section key={group}>
+            <h3>{group}</h3>
+            {names.map((name) => {
+              const p = catalog.get(name);
+              if (!p) return null;
+              const face = p.face.replaceAll(/<<(.+?)>>/g, (_, n: string) => (n === "form" || n === "kind" ? "…" : n));
+              return (
+                <button
+                  key={name}
+                  className="catalog-part"
+                  title={p.article ?? p.help ?? ""}
+                  onPointerDown={(e) => {
+                    e.currentTarget.setPointerCapture(e.pointerId);
+                    setDrag({ type: name, x: e.clientX, y: e.clientY });
+                  }}
+                  onPointerMove={(e) => drag && setDrag({ ...drag, x: e.clientX, y: e.clientY })}
+                  onPointerUp={(e) => {
+                    if (drag && outside(e.clientX)) onDrop(name, { clientX: e.clientX, clientY: e.clientY });
+                    setDrag(null);
+                  }}
+                  onKeyDown={(e) => {
+                    if (e.key !== "Enter") return;
+                    const box = panel.current?.parentElement?.getBoundingClientRect();
+                    if (box) onDrop(name, { clientX: box.left + box.width / 2, clientY: box.top + box.height / 2 });
+                  }}
+                >
+                  <FittedFace className="catalog-face" least={0.3} of={p.symbol ?? face}>
+                    {p.symbol ? <Symbol name={p.symbol} /> : <MathText tex={face.length > 60 ? "\\dot x = Ax + bu" : face} />}
+                  </FittedFace>
+                  <span>{p.title}</span>
+                </button>
+              );
+            })}
+          </section>
+        ))}
+        {groups.length === 0 && <p className="quiet">No part answers to "{text}".</p>}
+      </div>
+      {drag && outside(drag.x) && (
+        <div className="catalog-drag" style={{ left: drag.x, top: drag.y }}>
+          {catalog.get(drag.type)?.title}
+        </div>
+      )}
+    </aside>
+  );
+}

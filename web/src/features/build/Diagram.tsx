@@ -1,0 +1,162 @@
+import { useMemo, useRef, useState } from "react";
+import { useShallow } from "zustand/react/shallow";
+import { ALWAYS_MOUNTED, MOST_MOUNTED } from "../../canvas/culling";
+import { wiresBySource } from "../../canvas/geometry";
+import { HitIndex } from "../../canvas/hitIndex";
+import { toDiagram, type Tool } from "../../canvas/tools";
+import { useBench } from "../../state/bench";
+import { snap } from "../../state/edits";
+import { diagramKey } from "./diagramKeys";
+import { DiagramToolbar } from "./DiagramToolbar";
+import { FarCanvas } from "./FarCanvas";
+import { draftPoints, placeOf, type Scene } from "./gestures";
+import { Areas, Overlay, Parts, WireLayer } from "./layers";
+import { QuickPlace, type PlaceRequest } from "./QuickPlace";
+import { SignalTags } from "./SignalTags";
+import { usePartViews, useRoutes } from "./useDiagramView";
+import { idle, useGestures } from "./useGestures";
+import { useViewport } from "./useViewport";
+
+/** The diagram of a level: what is in view is mounted, or painted where that is much. */
+export function Diagram() {
+  const { diagram, view, selection } = useBench(useShallow((s) => ({ diagram: s.diagram, view: s.view, selection: s.selection })));
+  const views = usePartViews();
+  const host = useRef<HTMLDivElement>(null);
+  const world = useRef<HTMLDivElement>(null);
+  const onShow = useRef(() => {});
+  const viewing = useViewport(host, world, views, onShow);
+  const [tool, setTool] = useState<Tool>(idle);
+  const [placing, setPlacing] = useState<PlaceRequest | null>(null);
+
+  const shift = tool.kind === "move" && tool.moved ? tool : null;
+  const routes = useRoutes(views, shift && !shift.copy ? shift : null);
+  const settled = useSettled(routes, shift !== null);
+  const index = useMemo(() => new HitIndex(diagram.parts, views, settled), [diagram.parts, views, settled]);
+  const sources = useMemo(() => wiresBySource(diagram.wires), [diagram.wires]);
+  const wired = useMemo(() => {
+    const result: Record<string, string> = {};
+    for (const w of Object.values(diagram.wires))
+      for (const end of [w.from, w.to]) result[end.part] = `${result[end.part] ?? ""}|${end.port}`;
+    return result;
+  }, [diagram.wires]);
+  const flags = useMemo(() => {
+    const result: Record<string, "error" | "warning"> = {};
+    // What is found further in stands on the part that leads there.
+    const prefix = view.level ? `${view.level}/` : "";
+    for (const f of view.findings) {
+      if (!f.part?.startsWith(prefix) || f.severity === "information") continue;
+      const part = f.part.slice(prefix.length).split("/")[0] as string;
+      if (result[part] !== "error") result[part] = f.severity as "error" | "warning";
+    }
+    return result;
+  }, [view.findings, view.level]);
+
+  const { visible, isFar } = useMemo(() => {
+    if (Object.keys(diagram.parts).length <= ALWAYS_MOUNTED || !viewing.frame) return { visible: null, isFar: false };
+    const inFrame = index.within(viewing.frame);
+    return { visible: inFrame, isFar: inFrame.parts.size > MOST_MOUNTED };
+  }, [diagram.parts, index, viewing.frame]);
+
+  const scene: Scene = { diagram, views, routes };
+  const gestures = useGestures(tool, setTool, {
+    host,
+    view: viewing,
+    scene,
+    index,
+    isFar,
+    selection,
+    onBegin: () => setPlacing(null),
+    onPlace: setPlacing,
+  });
+
+  const openPlacing = (text: string) => {
+    const p = gestures.pointerAt.current;
+    const v = viewing.viewport.current;
+    const box = viewing.size();
+    const inside = {
+      x: Math.min(Math.max(p.x * v.zoom + v.x, 40), box.width - 320),
+      y: Math.min(Math.max(p.y * v.zoom + v.y, 40), box.height - 200),
+    };
+    const d = toDiagram(v, inside);
+    setPlacing({ at: { x: snap(d.x), y: snap(d.y) }, screen: inside, text, from: null });
+  };
+
+  const key = (e: React.KeyboardEvent) =>
+    diagramKey(e, {
+      viewport: viewing.viewport.current,
+      show: viewing.show,
+      fit: viewing.fit,
+      reveal: viewing.reveal,
+      openPlacing,
+      cancel: () => {
+        setTool(idle);
+        setPlacing(null);
+      },
+      size: viewing.size,
+    });
+
+  const draft = tool.kind === "wire" ? draftPoints(scene, tool) : null;
+  const far = useMemo(
+    () => ({ diagram, views, routes, selection, flags, shift: shift && !shift.copy ? shift : null }),
+    [diagram, views, routes, selection, flags, shift],
+  );
+  const within = isFar ? { parts: new Set<string>(), wires: new Set<string>() } : visible;
+
+  return (
+    <div
+      className={`diagram tool-${tool.kind}`}
+      ref={host}
+      tabIndex={0}
+      role="application"
+      aria-label="Diagram. Type to place a part, Tab to go through parts, arrow keys to move."
+      onPointerDown={gestures.down}
+      onPointerMove={gestures.move}
+      onPointerUp={gestures.up}
+      onKeyDown={key}
+      onContextMenu={(e) => e.preventDefault()}
+      onDoubleClick={(e) => {
+        if (e.target === host.current || (e.target as Element).tagName === "svg") openPlacing("");
+      }}
+    >
+      {isFar && <FarCanvas scene={far} index={index} viewport={viewing.viewport} size={viewing.size} onShow={onShow} />}
+      <div className="world" ref={world}>
+        {!isFar && <Areas areas={diagram.areas} />}
+        <WireLayer scene={scene} tool={tool} selection={selection} sources={sources} within={within} draft={draft} />
+        <Parts scene={scene} shift={shift} selection={selection} flags={flags} wired={wired} within={within} />
+        <svg className="wires" width="1" height="1">
+          {!isFar && <SignalTags routes={routes} sources={sources} within={visible} />}
+        </svg>
+        <Overlay scene={scene} tool={tool} target={tool.kind === "wire" && tool.target ? placeOf(scene, tool.target) : null} />
+      </div>
+      {Object.keys(diagram.parts).length === 0 && !placing && (
+        <div className="empty-hint">
+          Type the name of a part, such as <b>step</b> or <b>lag</b>, to place it here.
+          <br />
+          Drag from a port to wire parts; let go in the open to place the next one.
+        </div>
+      )}
+      <DiagramToolbar
+        onPlace={() => openPlacing("")}
+        onDropPart={(type, e) => setPlacing({ at: viewing.toDiagram(e), screen: { x: 0, y: 0 }, text: type, from: null, now: true })}
+        onFit={viewing.fit}
+      />
+      <div className="zoom mono">{Math.round(viewing.zoom * 100)} %</div>
+      {placing && (
+        <QuickPlace
+          request={placing}
+          onClose={() => {
+            setPlacing(null);
+            host.current?.focus({ preventScroll: true });
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+/** Something that is looked at only when nothing is being dragged: until then what it was before. */
+function useSettled<T>(value: T, isMoving: boolean): T {
+  const [settled, setSettled] = useState(value);
+  if (!isMoving && settled !== value) setSettled(value);
+  return isMoving ? settled : value;
+}

@@ -1,0 +1,126 @@
+import { memo } from "react";
+import type { Point } from "../../state/document";
+import { pathData } from "../../canvas/geometry";
+import { middle, type Spot, type TextSide } from "../../canvas/tagPlaces";
+
+interface WireProps {
+  id: string;
+  points: Point[];
+  selected: boolean;
+  /** real, boolean, vector, bundle or a physical domain. */
+  kind: string;
+  label: string;
+  /** Number of signals of a vector, where this wire says it for all of its source. */
+  count: number;
+}
+
+const signals = ["real", "boolean", "vector", "bundle", "any"];
+
+/** One wire: a visible line and a wide invisible one to catch the pointer. */
+export const Wire = memo(function Wire({ id, points, selected, kind, label, count }: WireProps) {
+  const d = pathData(points);
+  const signal = signals.includes(kind);
+  const slash = kind === "vector" && count > 0 ? middle(points, 24, 16) : null;
+  return (
+    <g className={`wire ${selected ? "selected" : ""} ${signal ? kind : `physical ${kind}`}`} role="button" aria-label={label}>
+      <path
+        className="line"
+        d={d}
+        markerEnd={!signal || kind === "bundle" ? undefined : selected ? "url(#arrow-selected)" : "url(#arrow)"}
+      />
+      {(kind === "hydraulic" || kind === "bundle") && <path className="core" d={d} />}
+      {slash && (
+        <>
+          <path className="slash" d={`M${slash.x - 4} ${slash.y + 6}l8 -12`} />
+          <text className="count" x={slash.x + 7} y={slash.y - 5}>
+            {count}
+          </text>
+        </>
+      )}
+      <path className="catch" d={d} data-wire={id}>
+        <title>{label}</title>
+      </path>
+    </g>
+  );
+});
+
+export function Markers() {
+  const shape = "M0 .8L8 4 0 7.2z";
+  return (
+    <defs>
+      {(["arrow", "arrow-selected"] as const).map((id) => (
+        <marker
+          key={id}
+          id={id}
+          viewBox="0 0 8 8"
+          refX="7.4"
+          refY="4"
+          markerWidth="7"
+          markerHeight="7"
+          markerUnits="userSpaceOnUse"
+          orient="auto"
+        >
+          <path d={shape} fill={id === "arrow" ? "var(--ink)" : "var(--buoy)"} />
+        </marker>
+      ))}
+    </defs>
+  );
+}
+
+/** A signal's name, its probe and its values at the time bar, on a stretch that has room for them. */
+export function SignalTag({
+  name,
+  value,
+  flow,
+  flowsOn,
+  color,
+  spot,
+  place,
+  side,
+}: {
+  name: string;
+  value: string;
+  /** Size of the flow of a physical connection, and whether it goes the way the points go. */
+  flow: string;
+  flowsOn: boolean;
+  color: string | null;
+  /** Where the name and the probe stand. */
+  spot: Spot | null;
+  /** Where the values stand, and on which side of the wire; null where they would cover something. */
+  place: Spot | null;
+  side: TextSide | null;
+}) {
+  const lines = place && flow ? [value, `${arrow(place.heading, flowsOn)} ${flow}`] : [value];
+  return (
+    <g className="signal-tag" pointerEvents="none">
+      {spot && color && <circle cx={spot.x} cy={spot.y} r="5" fill={color} stroke="var(--paper)" strokeWidth="2" />}
+      {spot && name && spot.room && (
+        <text x={spot.x + (spot.vertical ? 7 : 0)} y={spot.y + (spot.vertical ? 0 : -7)} textAnchor={spot.vertical ? "start" : "middle"}>
+          {name}
+        </text>
+      )}
+      {place?.room &&
+        side &&
+        lines.map((line, i) => (
+          <text
+            key={i}
+            className="value"
+            x={place.x + (side === "left" ? -7 : side === "right" ? 7 : 0)}
+            y={
+              place.vertical
+                ? place.y + (name ? 14 : 4) + 11 * (i - (lines.length - 1) / 2)
+                : (i === 0) === (side === "below")
+                  ? place.y + 14
+                  : place.y - 6
+            }
+            textAnchor={side === "left" ? "end" : side === "right" ? "start" : "middle"}
+          >
+            {line}
+          </text>
+        ))}
+    </g>
+  );
+}
+
+/** The arrow of a flow on a stretch that goes right (0), down (1), left (2) or up (3). */
+const arrow = (heading: number, on: boolean) => "→↓←↑"[(heading + (on ? 0 : 2)) % 4];

@@ -1,0 +1,153 @@
+import type { PartView } from "../../api/client";
+import { branchPoints, pathData } from "../../canvas/geometry";
+import type { Visible } from "../../canvas/hitIndex";
+import type { Shift } from "../../canvas/routes";
+import { draggedCorners, type Tool } from "../../canvas/tools";
+import type { AreaNode, Point, WireNode } from "../../state/document";
+import { portOf, type Scene } from "./gestures";
+import { PartPlate } from "./PartPlate";
+import { Markers, Wire } from "./Wires";
+
+/** Captions around parts. */
+export const Areas = ({ areas }: { areas: Record<string, AreaNode> }) => (
+  <>
+    {Object.entries(areas).map(([id, a]) => (
+      <div key={id} className="area" style={{ left: a.x, top: a.y, width: a.width, height: a.height }}>
+        {a.text}
+      </div>
+    ))}
+  </>
+);
+
+interface WireLayerProps {
+  scene: Scene;
+  tool: Tool;
+  selection: ReadonlySet<string>;
+  /** Wires by the port they come from. */
+  sources: ReadonlyMap<string, string[]>;
+  /** What is mounted; null for all. */
+  within: Visible | null;
+  draft: Point[] | null;
+}
+
+/** Wires with their branches, and the one that is being drawn. */
+export function WireLayer({ scene, tool, selection, sources, within, draft }: WireLayerProps) {
+  const { diagram, views, routes } = scene;
+  const isMounted = (id: string) => within === null || within.wires.has(id);
+  return (
+    <svg className="wires" width="1" height="1">
+      <Markers />
+      {[...(within?.wires ?? routes.keys())].map((id) => {
+        const w = diagram.wires[id];
+        const points = routes.get(id);
+        if (!w || !points || (tool.kind === "wire" && tool.replacing === id)) return null;
+        const bending = tool.kind === "segment" && tool.wire === id && tool.now !== tool.start;
+        const port = portOf({ views }, w.from);
+        return (
+          <Wire
+            key={id}
+            id={id}
+            points={bending ? bent(points, tool) : points}
+            selected={selection.has(id)}
+            kind={port?.domain ?? port?.kind ?? "real"}
+            count={sources.get(`${w.from.part}.${w.from.port}`)?.[0] === id ? (port?.elements?.length ?? 0) : 0}
+            label={`${port?.domain ? "Connection between" : "Wire from"} ${diagram.parts[w.from.part]?.name} ${port?.domain ? "and" : "to"} ${diagram.parts[w.to.part]?.name}`}
+          />
+        );
+      })}
+      {[...sources].map(([key, ids]) =>
+        ids.length < 2 || !ids.some(isMounted)
+          ? null
+          : branchPoints(ids.map((i) => routes.get(i) ?? []).filter((r) => r.length > 1)).map((d) => (
+              <circle
+                key={`${key}${d.x},${d.y}`}
+                className={`junction ${portOf({ views }, (diagram.wires[ids[0] as string] as WireNode).from)?.domain ?? ""}`}
+                cx={d.x}
+                cy={d.y}
+                r="2.6"
+              />
+            )),
+      )}
+      {draft && <path className="draft" d={pathData(draft)} markerEnd="url(#arrow-selected)" />}
+    </svg>
+  );
+}
+
+const bent = (points: Point[], tool: Extract<Tool, { kind: "segment" }>) => [
+  points[0] as Point,
+  ...draggedCorners(tool.points, tool.index, tool.vertical, tool.now),
+  points[points.length - 1] as Point,
+];
+
+interface PartsProps {
+  scene: Scene;
+  shift: (Shift & { copy: boolean }) | null;
+  selection: ReadonlySet<string>;
+  flags: Record<string, "error" | "warning">;
+  /** Ports of each part that wires end at, joined by bars. */
+  wired: Record<string, string>;
+  within: Visible | null;
+}
+
+/** Parts in view, and those that are dragged wherever they are. */
+export function Parts({ scene, shift, selection, flags, wired, within }: PartsProps) {
+  const { diagram, views } = scene;
+  const ids =
+    within === null ? Object.keys(diagram.parts) : [...new Set([...within.parts, ...(within.parts.size > 0 ? (shift?.ids ?? []) : [])])];
+  return (
+    <>
+      {ids.map((id) => {
+        const node = diagram.parts[id];
+        const v: PartView | undefined = views[id];
+        const moved = shift?.ids.has(id) && !shift.copy ? shift : null;
+        return node && v ? (
+          <PartPlate
+            key={id}
+            id={id}
+            node={node}
+            view={v}
+            dx={moved?.dx ?? 0}
+            dy={moved?.dy ?? 0}
+            selected={selection.has(id)}
+            flag={flags[id] ?? null}
+            wiredPorts={wired[id] ?? ""}
+          />
+        ) : null;
+      })}
+    </>
+  );
+}
+
+/** What gestures show while they go on: copies to be, the box of a selection, the port a wire would end at. */
+export function Overlay({ scene, tool, target }: { scene: Scene; tool: Tool; target: Point | null }) {
+  const { diagram, views } = scene;
+  const copies = tool.kind === "move" && tool.moved && tool.copy ? tool : null;
+  return (
+    <>
+      {copies &&
+        [...copies.ids].map((id) => {
+          const n = diagram.parts[id];
+          const v = views[id];
+          return n && v ? (
+            <div
+              key={id}
+              className="part plate phantom"
+              style={{ left: n.x + copies.dx, top: n.y + copies.dy, width: v.width, height: v.height }}
+            />
+          ) : null;
+        })}
+      {tool.kind === "box" && (
+        <div
+          className="box-select"
+          style={{
+            left: Math.min(tool.start.x, tool.now.x),
+            top: Math.min(tool.start.y, tool.now.y),
+            width: Math.abs(tool.now.x - tool.start.x),
+            height: Math.abs(tool.now.y - tool.start.y),
+          }}
+        />
+      )}
+      {target && <div className="target" style={{ left: target.x, top: target.y }} />}
+    </>
+  );
+}

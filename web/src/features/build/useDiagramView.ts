@@ -1,0 +1,31 @@
+import { useMemo, useRef } from "react";
+import { useShallow } from "zustand/react/shallow";
+import type { PartView } from "../../api/client";
+import { defaultView } from "../../canvas/geometry";
+import { RouteCache, type Routes, type Shift } from "../../canvas/routes";
+import { useBench } from "../../state/bench";
+
+/** Views of all parts: the server's, or the catalog's default until it has answered. */
+export function usePartViews(): Record<string, PartView> {
+  const { diagram, view, catalog } = useBench(useShallow((s) => ({ diagram: s.diagram, view: s.view, catalog: s.catalog })));
+  return useMemo(() => {
+    const result: Record<string, PartView> = {};
+    for (const [id, node] of Object.entries(diagram.parts)) {
+      const known = view.parts[id] as PartView | undefined;
+      const part = catalog.get(node.type);
+      if (known) result[id] = known;
+      else if (part) result[id] = defaultView(part);
+    }
+    return result;
+  }, [diagram.parts, view.parts, catalog]);
+}
+
+/** Routes of all wires; a route that stays the same stays the same object. */
+export function useRoutes(views: Record<string, PartView>, shift: Shift | null): Routes {
+  const diagram = useBench((s) => s.diagram);
+  const cache = useRef<RouteCache>(null);
+  return useMemo(() => {
+    cache.current ??= new RouteCache();
+    return cache.current.routes(diagram, views, shift);
+  }, [diagram, views, shift]);
+}

@@ -1,0 +1,297 @@
+import { Button, Switch } from "antd";
+import { useState } from "react";
+import { useShallow } from "zustand/react/shallow";
+import { api, ask } from "../../api/client";
+import { told } from "../../ui/format";
+import { MathText } from "../../ui/Math";
+import { act } from "../../state/edits";
+import { referenceOf } from "../../state/document";
+import { rename, setSignal, toggleProbe } from "../../state/edits";
+import { edit, here } from "../../state/model";
+import { openPart, setStage, useBench } from "../../state/bench";
+import { FindingsList } from "../../ui/FindingsList";
+import { Overview } from "./Overview";
+import { ParameterRow } from "./ParameterRow";
+import { TablePanel } from "./TablePanel";
+import { TextField } from "../../ui/TextField";
+
+/** What is selected: a part, a wire, or the model itself. */
+export function Inspector() {
+  const { diagram, selection } = useBench(useShallow((s) => ({ diagram: s.diagram, selection: s.selection })));
+  const only = selection.size === 1 ? [...selection][0] : undefined;
+  return (
+    <aside className="inspector" aria-label="Inspector">
+      {only && diagram.parts[only] ? (
+        <PartPanel key={only} id={only} />
+      ) : only && diagram.wires[only] ? (
+        <WirePanel key={only} id={only} />
+      ) : selection.size > 1 ? (
+        <p className="quiet">{selection.size} selected. Move, copy, flip or delete them together.</p>
+      ) : (
+        <Overview />
+      )}
+    </aside>
+  );
+}
+
+/** Makes a small model that shows the part at work, and goes there. */
+async function openExample(part: string): Promise<void> {
+  try {
+    const body = { name: null, example: null, document: null, text: null, part };
+    const { id } = await ask(api.POST("/api/models", { body }));
+    window.location.hash = `#/models/${id}`;
+  } catch (e) {
+    useBench.setState({ notice: { kind: "error", text: (e as Error).message } });
+  }
+}
+
+function PartPanel({ id }: { id: string }) {
+  const { diagram, view, catalog } = useBench(useShallow((s) => ({ diagram: s.diagram, view: s.view, catalog: s.catalog })));
+  const [help, setHelp] = useState(false);
+  const node = diagram.parts[id];
+  const part = node && catalog.get(node.type);
+  if (!node) return null;
+  const partView = view.parts[id];
+  const findings = view.findings.filter((f) => f.part === referenceOf(view.level, id));
+  const output = partView?.ports.filter((p) => !p.isInput && !p.domain && !p.elements) ?? [];
+  return (
+    <>
+      <input
+        className="title-field"
+        key={node.name}
+        defaultValue={node.name}
+        aria-label="Name of the part"
+        onBlur={(e) => e.target.value.trim() && e.target.value.trim() !== node.name && rename(id, e.target.value.trim())}
+        onKeyDown={(e) => {
+          if (e.key === "Enter") e.currentTarget.blur();
+          if (e.key === "Escape") {
+            e.currentTarget.value = node.name;
+            e.currentTarget.blur();
+          }
+        }}
+      />
+      <p className="sub">{part ? (part.help ?? part.title) : node.type}</p>
+      {part && (part.formula || (part.equations.length > 0 && part.equations.length <= 2)) && (
+        <div className="equation">
+          {(part.formula ? [part.formula] : part.equations).map((e) => (
+            <MathText key={e} tex={e} />
+          ))}
+        </div>
+      )}
+      {part?.parameters
+        .filter((p) => partView?.parameters[p.name]?.shown ?? true)
+        .map((p) => (
+          <ParameterRow
+            key={p.name}
+            partId={id}
+            parameter={p}
+            text={node.parameters[p.name]}
+            view={partView?.parameters[p.name]}
+            problem={findings.find((f) => f.item === p.name && f.severity === "error")?.message ?? null}
+            known={partView?.members ?? null}
+          />
+        ))}
+      {part?.plot && <TablePanel part={id} names={part.plot} curve={partView?.curve} />}
+      <div className="buttons">
+        {partView?.actions.map((a) => (
+          <Button key={a.label} size="small" onClick={() => act(a)}>
+            {a.label}
+          </Button>
+        ))}
+        {part?.traits.tunable && (
+          <Button
+            size="small"
+            onClick={() => {
+              useBench.setState({ tunePart: id });
+              setStage("tune");
+            }}
+          >
+            Tune this loop
+          </Button>
+        )}
+        <Button size="small" aria-expanded={help} onClick={() => setHelp(!help)}>
+          Help
+        </Button>
+        {partView?.shape !== "bar" && (
+          <Button size="small" onClick={() => openPart(node.type, id)}>
+            Open text
+          </Button>
+        )}
+        {output.map((p) => (
+          <Button key={p.name} size="small" onClick={() => toggleProbe(`${id}.${p.name}`)}>
+            {diagram.signals[`${id}.${p.name}`]?.probe !== undefined ? "Stop plotting" : "Plot"} {output.length > 1 ? p.name : ""}
+          </Button>
+        ))}
+      </div>
+      {findings.length > 0 && <FindingsList findings={findings} />}
+      {help && part && (
+        <section className="help">
+          <p>{part.article ?? part.help}</p>
+          {!view.ownParts.some((p) => p.name === part.name) && (
+            <Button size="small" onClick={() => void openExample(part.name)}>
+              Open an example
+            </Button>
+          )}
+          <h3>Equations</h3>
+          {part.equations.map((e) => (
+            <div className="equation" key={e}>
+              <MathText tex={e} />
+            </div>
+          ))}
+          <h3>Ports</h3>
+          <ul>
+            {part.ports.map((p) => (
+              <li key={p.name}>
+                <MathText tex={p.name} /> {p.description}
+                {p.optional ? ` (shown when “${p.optional}” is on)` : ""}
+              </li>
+            ))}
+          </ul>
+          {part.validity && (
+            <>
+              <h3>Holds for</h3>
+              <p>{part.validity}</p>
+            </>
+          )}
+          <h3>Limits of parameters</h3>
+          <ul>
+            {part.parameters
+              .filter((p) => p.minimum || p.maximum)
+              .map((p) => (
+                <li key={p.name}>
+                  {p.name}: {p.minimum ? `at least ${p.minimum}` : ""} {p.maximum ? `at most ${p.maximum}` : ""} {p.unit}
+                </li>
+              ))}
+          </ul>
+        </section>
+      )}
+    </>
+  );
+}
+
+/** What is known of one signal: name, unit, plotted or not. */
+function SignalRows({ signalKey: key, title }: { signalKey: string; title: string | null }) {
+  const { diagram, view, time, values } = useBench(
+    useShallow((s) => ({ diagram: s.diagram, view: s.view, time: s.time, values: s.values })),
+  );
+  const signal = diagram.signals[key];
+  const info = view.signals[key];
+  const value = time === null ? undefined : values.get(key);
+  const what = title ? title.toLowerCase() : "signal";
+  return (
+    <>
+      {title && <h3 className="signal-title">{title}</h3>}
+      {value !== undefined && (
+        <p className="sub mono">
+          {told(value, info)} {info?.unit} at the time bar
+        </p>
+      )}
+      <div className="row wide">
+        <label htmlFor={`name-${key}`}>Name</label>
+        <TextField
+          id={`name-${key}`}
+          label={`Name of the ${what}`}
+          value={signal?.name ?? ""}
+          placeholder={title ? (info?.path ?? "not named") : "not named"}
+          commit={(name) => setSignal(key, { name })}
+          onEmpty={() => setSignal(key, { name: undefined })}
+        />
+      </div>
+      <div className="row wide">
+        <label htmlFor={`unit-${key}`}>Unit shown</label>
+        <TextField
+          id={`unit-${key}`}
+          label={`Unit of the ${what}`}
+          value={signal?.unit ?? ""}
+          placeholder={info?.unit || "none"}
+          commit={(unit) => setSignal(key, { unit })}
+          onEmpty={() => setSignal(key, { unit: undefined })}
+        />
+      </div>
+      <div className="row wide">
+        <label htmlFor={`plot-${key}`}>Plot</label>
+        <Switch
+          id={`plot-${key}`}
+          size="small"
+          aria-label={title ? `Plot the ${what}` : "Plot this signal"}
+          checked={signal?.probe !== undefined}
+          onChange={() => toggleProbe(key)}
+        />
+      </div>
+    </>
+  );
+}
+
+/** The signals that one wire carries: value and whether each is plotted. */
+function ElementRows({ keys }: { keys: readonly string[] }) {
+  const { diagram, view, time, values } = useBench(
+    useShallow((s) => ({ diagram: s.diagram, view: s.view, time: s.time, values: s.values })),
+  );
+  if (keys.length === 0) return <p className="sub">Nothing comes in yet.</p>;
+  return (
+    <ul className="elements" aria-label="Signals in this wire">
+      {keys.map((key) => {
+        const info = view.signals[key];
+        const value = time === null ? undefined : values.get(key);
+        const name = key.slice(key.indexOf(".") + 1);
+        return (
+          <li key={key}>
+            <span>{name}</span>
+            <span className="mono">
+              {told(value, info)} <span className="quiet">{info?.unit}</span>
+            </span>
+            <Switch
+              size="small"
+              aria-label={`Plot ${name}`}
+              checked={diagram.signals[key]?.probe !== undefined}
+              onChange={() => toggleProbe(key)}
+            />
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+function WirePanel({ id }: { id: string }) {
+  const { diagram, view } = useBench(useShallow((s) => ({ diagram: s.diagram, view: s.view })));
+  const wire = diagram.wires[id];
+  if (!wire) return null;
+  const port = view.parts[wire.from.part]?.ports.find((p) => p.name === wire.from.port);
+  const own = `${wire.from.part}.${wire.from.port}`;
+  const [from, to] = [diagram.parts[wire.from.part]?.name, diagram.parts[wire.to.part]?.name];
+  return (
+    <>
+      <h2>
+        {port?.domain
+          ? `${port.domain} connection`
+          : port?.kind === "bundle"
+            ? "Bundle"
+            : port?.kind === "vector"
+              ? `Vector of ${port.elements?.length ?? 0}`
+              : (diagram.signals[own]?.name ?? view.signals[own]?.path ?? "Signal")}
+      </h2>
+      <p className="sub">{port?.domain ? `Between ${from} and ${to}` : `From ${from} to ${to}`}</p>
+      {port?.potential && port.flow ? (
+        <>
+          <SignalRows signalKey={port.potential} title="Potential" />
+          <SignalRows signalKey={port.flow} title={`Flow into ${from}`} />
+        </>
+      ) : port?.elements ? (
+        <ElementRows keys={port.elements} />
+      ) : (
+        <SignalRows signalKey={own} title={null} />
+      )}
+      <div className="buttons">
+        {wire.bends.length > 0 && (
+          <Button size="small" onClick={() => edit("Straighten", [{ op: "replace", path: here("wires", id, "bends"), value: [] }])}>
+            Route automatically
+          </Button>
+        )}
+        <Button size="small" onClick={() => edit("Delete wire", [{ op: "remove", path: here("wires", id) }])}>
+          Delete wire
+        </Button>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,154 @@
+import { Select } from "antd";
+import { memo, useRef, useState } from "react";
+import { api, ask, type CatalogPart, type Schemas } from "../../api/client";
+import { format } from "../../ui/format";
+import { memberNames } from "../../canvas/geometry";
+import { MathText } from "../../ui/Math";
+import { setParameter } from "../../state/edits";
+import { useBench } from "../../state/bench";
+import { referenceOf } from "../../state/document";
+import { TextField } from "../../ui/TextField";
+import { typedOver, unitOf } from "../../ui/typedUnit";
+
+type Parameter = CatalogPart["parameters"][number];
+
+interface Props {
+  partId: string;
+  parameter: Parameter;
+  text: string | undefined;
+  view: Schemas["ParameterView"] | undefined;
+  problem: string | null;
+  /** Names to choose from, for a list of names. */
+  known: readonly string[] | null;
+}
+
+/** A name as a symbol: k, T₁, p_Set; a word stays a word. */
+const subscripted = (name: string) => {
+  if (name.length === 1) return name;
+  const indexed = name.length === 2 || (name.length <= 5 && /^[A-Za-z][A-Z0-9]/.test(name));
+  return indexed ? `${name[0]}_{\\mathrm{${name.slice(1)}}}` : `\\mathit{${name}}`;
+};
+
+/** One parameter: symbol, prompt, value as typed, unit. Typing is checked; Enter runs the model again. */
+export const ParameterRow = memo(function ParameterRow({ partId, parameter, text, view, problem, known }: Props) {
+  const modelId = useBench((s) => s.id);
+  const [checked, setChecked] = useState<{ ok: boolean; message: string } | null>(null);
+  const [draft, setDraft] = useState<string | null>(null);
+  const turn = useRef(0);
+  const value = text ?? parameter.default;
+  const id = `${partId}-${parameter.name}`;
+
+  const check = async (draft: string) => {
+    const mine = ++turn.current;
+    setDraft(draft);
+    const typed = typedOver(value, draft);
+    if (typed.trim() === "" || typed.trim() === value) {
+      setChecked(null);
+      return;
+    }
+    try {
+      const answer = await ask(
+        api.POST("/api/models/{id}/field", {
+          params: { path: { id: modelId } },
+          body: { part: referenceOf(useBench.getState().level, partId), ofLevel: false, parameter: parameter.name, text: typed },
+        }),
+      );
+      if (mine !== turn.current) return;
+      const number = answer.value === null || answer.value === undefined ? "" : `= ${format(Number(answer.value), 6)} ${answer.unit ?? ""}`;
+      setChecked({ ok: answer.isValid, message: answer.isValid ? number : (answer.message ?? "") });
+    } catch {
+      setChecked(null);
+    }
+  };
+
+  const message = checked ? checked.message : problem;
+  const bad = checked ? !checked.ok : problem !== null;
+  const number = view?.value;
+  // A number, perhaps with a unit, says itself what it is; an expression does not.
+  const plain = /^[-+]?[\d.]+(e[-+]?\d+)?(\s+\S+)?$/i.test(value.trim());
+  const withUnit = /[a-zµ°%]/i.test(value.replace(/^[-\d.e+]+/i, ""));
+  // A bare number typed over one with a unit means that unit.
+  const kept = draft !== null && typedOver(value, draft) !== draft ? unitOf(value) : null;
+  return (
+    <div className={`row ${bad ? "bad" : ""}`}>
+      <label htmlFor={id} title={parameter.description ?? ""}>
+        {!parameter.choices && parameter.type !== "Names" && <MathText tex={subscripted(parameter.name)} />} {parameter.description}
+      </label>
+      {parameter.type === "Names" ? (
+        <Select
+          id={id}
+          size="small"
+          mode="tags"
+          tokenSeparators={[",", " "]}
+          aria-label={parameter.description ?? parameter.name}
+          value={memberNames(value)}
+          options={(known ?? []).map((name) => ({ value: name, label: name }))}
+          notFoundContent="Type a name and press Enter"
+          onChange={(names: string[]) => setParameter(partId, parameter.name, names.join(", "))}
+        />
+      ) : parameter.choices ? (
+        <Select
+          id={id}
+          size="small"
+          aria-label={parameter.description ?? parameter.name}
+          value={value}
+          options={parameter.choices.map((c) => ({
+            value: c.value,
+            label: c.description && c.description.length < 26 ? c.description : c.name,
+          }))}
+          onChange={(v: string) => setParameter(partId, parameter.name, v)}
+          popupMatchSelectWidth={false}
+        />
+      ) : (
+        <TextField
+          id={id}
+          label={parameter.description ?? parameter.name}
+          value={value}
+          quiet={text === undefined}
+          invalid={bad}
+          check={(t) => void check(t)}
+          commit={(t) => {
+            turn.current++;
+            setChecked(null);
+            setDraft(null);
+            setParameter(partId, parameter.name, typedOver(value, t));
+          }}
+          onEmpty={() => {
+            turn.current++;
+            setChecked(null);
+            setDraft(null);
+            setParameter(partId, parameter.name, null);
+          }}
+        />
+      )}
+      <small>{parameter.choices ? "" : kept ? pretty(kept) : withUnit ? "" : pretty(parameter.unit ?? view?.unit ?? "")}</small>
+      {message && (
+        <p className={`message ${bad ? "bad" : ""} ${checked ? "floating" : ""}`} role={bad ? "alert" : "status"}>
+          {message}
+        </p>
+      )}
+      {!message && plain && !withUnit && view?.display && <p className="message">= {view.display}</p>}
+      {!message &&
+        !plain &&
+        !parameter.choices &&
+        number !== null &&
+        number !== undefined &&
+        parameter.type !== "Formula" &&
+        !parameter.isArray && (
+          <p className="message">
+            = {format(Number(number), 5)} {pretty(parameter.unit ?? view?.unit ?? "")}
+          </p>
+        )}
+    </div>
+  );
+});
+
+const pretty = (unit: string) =>
+  unit
+    .replaceAll(".", "·")
+    .replace("1/s", "1/s")
+    .replace("degC", "°C")
+    .replace(/^deg$/, "°")
+    .replace("m2", "m²")
+    .replace("s2", "s²")
+    .replace(/^1$/, "");

@@ -1,0 +1,160 @@
+import { Button } from "antd";
+import { useMemo } from "react";
+import { useShallow } from "zustand/react/shallow";
+import { valueAt } from "../../api/traces";
+import { format } from "../../ui/format";
+import { toggleProbe } from "../../state/edits";
+import { isStale, useBench } from "../../state/bench";
+import { probedSignals, setRange, setTime, startRun } from "../../state/runs";
+import { signalColor, signalDash } from "../../plots/colors";
+import { Plot, type Line, type Rule } from "../../plots/Plot";
+
+const MISSED = "#B3261E";
+const MET = "#2E7D5B";
+
+const zoom = ([from, to]: [number, number]) => setRange({ from, to });
+const fit = () => setRange(null);
+
+/** Strips of plotted signals over one time axis, with the last run as a ghost and limit lines. */
+export function Strips() {
+  const { signals, range, end, hasGhost, canRun, staleOf } = useBench(
+    useShallow((s) => ({
+      signals: s.diagram.signals,
+      range: s.range,
+      end: s.run ? Number(s.run.end) : null,
+      hasGhost: s.ghost.size > 0,
+      canRun: s.view.canRun,
+      staleOf: isStale(s) ? Number(s.run?.revision) : null,
+    })),
+  );
+  const x = useMemo<[number, number]>(() => (range ? [range.from, range.to] : [0, end ?? 1]), [range, end]);
+  const strips = useMemo(() => {
+    const byStrip = new Map<number, string[]>();
+    for (const key of probedSignals()) {
+      const strip = signals[key]?.probe as number;
+      byStrip.set(strip, [...(byStrip.get(strip) ?? []), key]);
+    }
+    return [...byStrip].sort((a, b) => a[0] - b[0]).map(([, keys]) => keys);
+    // probedSignals reads the present document.
+  }, [signals]);
+
+  if (end === null)
+    return <div className="strips-empty">No run yet. {canRun ? "Press run." : "The model has findings to mend first."}</div>;
+  if (strips.length === 0)
+    return <div className="strips-empty">Nothing is plotted yet. Select a wire and press “Plot”, or place a Probe on it.</div>;
+
+  return (
+    <div className="strips" aria-label="Traces">
+      {strips.map((keys, i) => (
+        <Strip key={keys[0]} keys={keys} x={x} showX={i === strips.length - 1}>
+          {i === 0 && staleOf !== null && (
+            <span className="stale-note" role="status">
+              of r{staleOf}: the model has changed since{canRun ? "" : " and cannot run"}
+              {canRun && (
+                <Button size="small" type="link" onClick={() => void startRun()}>
+                  Run
+                </Button>
+              )}
+            </span>
+          )}
+          {i === 0 && hasGhost && staleOf === null && <span className="quiet ghost-note">pale: before this edit</span>}
+          {i === 0 && range && (
+            <Button size="small" type="link" onClick={fit}>
+              Fit
+            </Button>
+          )}
+        </Strip>
+      ))}
+    </div>
+  );
+}
+
+/** Signals over one axis. An edit that changes nothing of what is shown here draws nothing. */
+function Strip({ keys, x, showX, children }: { keys: string[]; x: [number, number]; showX: boolean; children: React.ReactNode }) {
+  const { signals, requirements, infos, traces, ghost, time, verdicts } = useBench(
+    useShallow((s) => ({
+      signals: s.diagram.signals,
+      requirements: s.model.requirements,
+      infos: s.view.signals,
+      traces: s.traces,
+      ghost: s.ghost,
+      time: s.time,
+      verdicts: s.run?.verdicts,
+    })),
+  );
+  const lines = useMemo(() => {
+    const result: Line[] = [];
+    for (const key of keys) {
+      const scale = Number(infos[key]?.scale ?? 1);
+      const shift = Number(infos[key]?.shift ?? 0);
+      const color = signalColor({ signals }, key);
+      const dash = signalDash({ signals }, key);
+      const old = ghost.get(key);
+      const now = traces.get(key);
+      if (old) result.push({ x: old.times, y: old.values, color, dash, opacity: 0.33, scale, shift, width: 1.3 });
+      if (now) result.push({ x: now.times, y: now.values, color, dash, scale, shift });
+    }
+    return result;
+  }, [keys, signals, infos, traces, ghost]);
+  const rules = useMemo(() => {
+    const result: Rule[] = [];
+    for (const key of keys) {
+      const info = infos[key];
+      for (const v of verdicts ?? []) {
+        if (requirements[v.id]?.signal !== infos[key]?.reference) continue;
+        for (const l of v.lines ?? [])
+          result.push({
+            from: Number(l.from),
+            to: Number(l.to),
+            value: Number(l.value) * Number(info?.scale ?? 1) + Number(info?.shift ?? 0),
+            color: v.kind === "missed" ? MISSED : MET,
+          });
+      }
+    }
+    // What is missed must not be hidden under what is met.
+    return result.sort((a, b) => (a.color === b.color ? 0 : a.color === MISSED ? 1 : -1));
+  }, [keys, infos, requirements, verdicts]);
+
+  return (
+    <div className="strip" style={{ flexGrow: keys.length > 1 ? 1.3 : 1 }}>
+      <div className="strip-legend">
+        {keys.map((key) => {
+          const info = infos[key];
+          const series = traces.get(key);
+          const at = series && time !== null ? valueAt(series, time) : NaN;
+          return (
+            <button
+              key={key}
+              className="legend"
+              title={`${info?.path ?? key}: stop plotting`}
+              aria-label={`Stop plotting ${info?.label ?? key}`}
+              onClick={() => toggleProbe(key)}
+            >
+              <i style={{ background: signalColor({ signals }, key) }} />
+              {info?.label ?? key}
+              {time !== null && (
+                <b className="mono" data-signal-value={info?.label ?? key}>
+                  {format(at * Number(info?.scale ?? 1) + Number(info?.shift ?? 0))} {info?.unit}
+                </b>
+              )}
+            </button>
+          );
+        })}
+        {children}
+      </div>
+      <Plot
+        label={`${keys.map((k) => infos[k]?.label ?? k).join(", ")} over time`}
+        lines={lines}
+        rules={rules}
+        x={x}
+        unit={infos[keys[0] as string]?.unit ?? ""}
+        xUnit="s"
+        showX={showX}
+        cursor={time}
+        onCursor={setTime}
+        onZoom={zoom}
+        onFit={fit}
+      />
+    </div>
+  );
+}

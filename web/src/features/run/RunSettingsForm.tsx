@@ -1,0 +1,131 @@
+import { Select } from "antd";
+import { useEffect, useState } from "react";
+import { api, ask, type MethodDescription } from "../../api/client";
+import { pointer } from "../../state/document";
+import { edit } from "../../state/model";
+import { useBench } from "../../state/bench";
+import { TextField } from "../../ui/TextField";
+
+let known: MethodDescription[] | null = null;
+
+/** The integration methods of this version, with one sentence of guidance each. */
+function useMethods() {
+  const [methods, setMethods] = useState(known ?? []);
+  useEffect(() => {
+    if (known) return;
+    ask(api.GET("/api/methods"))
+      .then((list) => setMethods((known = list as MethodDescription[])))
+      .catch(() => setMethods([]));
+  }, []);
+  return methods;
+}
+
+/** Small numbers as people write tolerances. */
+const tolerance = (value: number) => (value < 1e-3 ? value.toExponential() : String(value));
+
+const starts = [
+  { value: "given", label: "From the start values" },
+  { value: "steady", label: "At rest" },
+];
+
+/** End time, method, tolerances, start and recording of a model's runs. */
+export function RunSettingsForm() {
+  const s = useBench((b) => b.model.settings);
+  const parts = useBench((b) => b.diagram.parts);
+  const problem = useBench((b) => b.view.findings.find((f) => f.code === "settings")?.message);
+  const methods = useMethods();
+  const method = methods.find((m) => m.name === s.method);
+  const put = (name: string, value: unknown) => edit(`Set ${name}`, [{ op: "add", path: pointer("settings", name), value }]);
+  const number = (name: string, text: string) => {
+    const value = Number(text);
+    if (Number.isFinite(value) && value > 0) put(name, value);
+  };
+  return (
+    <div className="settings-form">
+      {problem && (
+        <p className="message bad" role="alert">
+          {problem}
+        </p>
+      )}
+      <label>
+        End <TextField label="End time" value={s.end} commit={(t) => put("end", t)} />
+      </label>
+      <label>
+        Method{" "}
+        <Select
+          size="small"
+          aria-label="Method"
+          value={s.method}
+          options={methods.map((m) => ({ value: m.name, label: m.title }))}
+          onChange={(v) => put("method", v)}
+          popupMatchSelectWidth={false}
+        />
+      </label>
+      <p className="quiet guidance">{method?.guidance ?? ""}</p>
+      {method?.isFixedStep ? (
+        <label>
+          Step <TextField label="Step" value={s.step} commit={(t) => put("step", t)} />
+        </label>
+      ) : (
+        <>
+          <label>
+            Relative tolerance{" "}
+            <TextField label="Relative tolerance" value={tolerance(s.relativeTolerance)} commit={(t) => number("relativeTolerance", t)} />
+          </label>
+          <label>
+            Absolute tolerance{" "}
+            <TextField label="Absolute tolerance" value={tolerance(s.absoluteTolerance)} commit={(t) => number("absoluteTolerance", t)} />
+          </label>
+          <p className="quiet">A part's nominal value scales the absolute one.</p>
+          <label>
+            Largest step{" "}
+            <TextField
+              label="Largest step"
+              value={s.largestStep ?? ""}
+              commit={(t) => put("largestStep", t)}
+              onEmpty={() => put("largestStep", "")}
+            />
+          </label>
+          <p className="quiet">Empty leaves it to the method. Set it to a pulse's width when a short pulse follows a long rest.</p>
+        </>
+      )}
+      <label>
+        Start{" "}
+        <Select
+          size="small"
+          aria-label="Start"
+          value={s.start ?? "given"}
+          options={starts}
+          onChange={(v) => put("start", v)}
+          popupMatchSelectWidth={false}
+        />
+      </label>
+      {s.start !== "steady" && (
+        <label>
+          Parts at rest{" "}
+          <Select
+            size="small"
+            mode="multiple"
+            aria-label="Parts that start at rest"
+            placeholder="none"
+            maxTagCount={1}
+            value={s.steadyParts ?? []}
+            options={Object.entries(parts).map(([id, p]) => ({ value: id, label: p.name }))}
+            onChange={(v) => put("steadyParts", v)}
+            popupMatchSelectWidth={false}
+          />
+        </label>
+      )}
+      <label>
+        Record every{" "}
+        <TextField
+          label="Distance of output points"
+          value={s.output ?? ""}
+          commit={(t) => put("output", t)}
+          onEmpty={() => put("output", "")}
+        />
+      </label>
+      <p className="quiet">{s.output ? "Events are recorded besides." : "Empty: 2000 points a run, and every event."}</p>
+    </div>
+  );
+}

@@ -1,0 +1,117 @@
+import { Button, Popover, Tooltip } from "antd";
+import { useMemo, useRef, useState } from "react";
+import { useShallow } from "zustand/react/shallow";
+import { pointer } from "../../state/document";
+import { cancelRun, setTime, startRun } from "../../state/runs";
+import { edit } from "../../state/model";
+import { useBench } from "../../state/bench";
+import { format } from "../../ui/format";
+import { RunReport } from "./RunReport";
+import { RunSettingsForm } from "./RunSettingsForm";
+
+/** Runs, scrubs and replays; its marks are events and missed requirements. */
+export function TimeBar() {
+  const { run, progress, time, live, canRun } = useBench(
+    useShallow((s) => ({ run: s.run, progress: s.progress, time: s.time, live: s.model.settings.live, canRun: s.view.canRun })),
+  );
+  const track = useRef<HTMLDivElement>(null);
+  const [open, setOpen] = useState(false);
+  const [report, setReport] = useState(false);
+  const end = run ? Number(run.end) : 0;
+  const running = run?.state === "running" || progress !== null;
+  const part = running ? (progress?.part ?? Number(run?.part ?? 0)) : 0;
+  const toTime = (clientX: number) => {
+    const box = track.current?.getBoundingClientRect();
+    if (!box || end <= 0) return;
+    setTime(Math.min(end, Math.max(0, ((clientX - box.left) / box.width) * end)));
+  };
+  // A tick for every event would be a bar where there are many.
+  const events = useMemo(
+    () => (run?.events ?? []).filter((e, i, all) => i === 0 || Number(e.time) - Number(all[i - 1]?.time) > end / 300),
+    [run, end],
+  );
+  const stats = run?.statistics;
+
+  return (
+    <div className="time-bar" aria-label="Time bar">
+      {running ? (
+        <Button type="primary" size="small" className="play" aria-label="Cancel the run" onClick={() => void cancelRun()}>
+          ■
+        </Button>
+      ) : (
+        <Button type="primary" size="small" className="play" aria-label="Run" disabled={!canRun} onClick={() => void startRun()}>
+          ▶
+        </Button>
+      )}
+      <span className="mono read">
+        <b>{time === null ? "–" : time.toFixed(end >= 1000 ? 0 : 3)}</b> <span className="dim">of {format(end)} s</span>
+      </span>
+      <div
+        className="track"
+        ref={track}
+        role="slider"
+        tabIndex={0}
+        aria-label="Instant shown"
+        aria-valuemin={0}
+        aria-valuemax={end}
+        aria-valuenow={time ?? 0}
+        onPointerDown={(e) => {
+          e.currentTarget.setPointerCapture(e.pointerId);
+          toTime(e.clientX);
+        }}
+        onPointerMove={(e) => e.buttons === 1 && toTime(e.clientX)}
+        onKeyDown={(e) => {
+          const by = { ArrowLeft: -1, ArrowRight: 1, PageDown: -10, PageUp: 10 }[e.key];
+          if (by) setTime(Math.min(end, Math.max(0, (time ?? 0) + (by * end) / 200)));
+          else if (e.key === "Home") setTime(0);
+          else if (e.key === "End") setTime(end);
+          else if (e.key === "Escape") setTime(null);
+          else return;
+          e.preventDefault();
+        }}
+      >
+        <div className="rail-line" />
+        {running && <div className="done" style={{ width: `${part * 100}%` }} />}
+        {!running && time !== null && <div className="done" style={{ width: `${(time / end) * 100}%` }} />}
+        {events.map((e) => (
+          <i
+            key={`${e.time}${e.what}`}
+            className="mark"
+            title={`${format(Number(e.time), 6)} s: ${e.part} ${e.what}`}
+            style={{ left: `${(Number(e.time) / end) * 100}%` }}
+          />
+        ))}
+        {(run?.verdicts ?? [])
+          .filter((v) => v.kind === "missed" && v.decides !== null && v.decides !== undefined)
+          .map((v) => (
+            <Tooltip key={v.id} title={`${v.name} is missed here`}>
+              <i
+                className="missed-mark"
+                style={{ left: `${(Number(v.decides) / end) * 100}%` }}
+                onPointerDown={(e) => (e.stopPropagation(), setTime(Number(v.decides)))}
+              />
+            </Tooltip>
+          ))}
+        {time !== null && <span className="knob" style={{ left: `${(time / end) * 100}%` }} />}
+      </div>
+      <Popover trigger="click" placement="topRight" open={report} onOpenChange={setReport} content={run ? <RunReport run={run} /> : null}>
+        <button className="mono dim took" aria-label="Run statistics" disabled={!run} title="How the run went">
+          {running ? `${Math.round(part * 100)} %` : stats ? `${format(Number(stats.runSeconds) * 1000, 2)} ms` : ""}
+        </button>
+      </Popover>
+      <Popover open={open} onOpenChange={setOpen} trigger="click" placement="topRight" content={<RunSettingsForm />}>
+        <button className="settings" aria-label="Run settings">
+          settings
+        </button>
+      </Popover>
+      <button
+        className={`live ${live ? "on" : ""}`}
+        aria-pressed={live}
+        aria-label={live ? "Live: every edit runs the model" : "Live is off: edits do not run the model"}
+        onClick={() => edit("Live", [{ op: "replace", path: pointer("settings", "live"), value: !live }])}
+      >
+        <u /> live
+      </button>
+    </div>
+  );
+}

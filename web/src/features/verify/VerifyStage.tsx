@@ -1,0 +1,207 @@
+import { Button, Form, Input, Modal, Select, Table } from "antd";
+import { useState } from "react";
+import { useShallow } from "zustand/react/shallow";
+import type { Verdict } from "../../api/client";
+import { format } from "../../ui/format";
+import { newId, pointer, type RequirementKind, type RequirementNode } from "../../state/document";
+import { edit } from "../../state/model";
+import { isStale, useBench } from "../../state/bench";
+import { setTime } from "../../state/runs";
+
+const kinds: Record<RequirementKind, { label: string; unit: string; response: boolean }> = {
+  upperLimit: { label: "Upper limit", unit: "in the signal's unit", response: false },
+  lowerLimit: { label: "Lower limit", unit: "in the signal's unit", response: false },
+  overshoot: { label: "Overshoot at most", unit: "% of the step", response: true },
+  riseTime: { label: "Rise time at most", unit: "s", response: true },
+  settlingTime: { label: "Settling time at most", unit: "s", response: true },
+  steadyStateError: { label: "Steady-state error at most", unit: "in the signal's unit", response: true },
+};
+
+interface Row {
+  id: string;
+  node: RequirementNode;
+  verdict: Verdict | undefined;
+}
+
+/** Requirements with their verdicts of the last run. */
+export default function VerifyStage() {
+  const { model, run, infos, stale } = useBench(
+    useShallow((s) => ({ model: s.model, run: s.run, infos: s.view.signals, stale: isStale(s) })),
+  );
+  const [editing, setEditing] = useState<{ id: string; node: RequirementNode } | null>(null);
+  const labels = new Map(Object.values(infos).map((s) => [s.reference, s.label]));
+  const rows: Row[] = Object.entries(model.requirements).map(([id, node]) => ({
+    id,
+    node,
+    verdict: run?.verdicts.find((v) => v.id === id),
+  }));
+  const fresh = (): RequirementNode => ({ name: "", kind: "upperLimit", signal: "", limit: "1" });
+  return (
+    <div className={`stage verify ${stale ? "stale" : ""}`} aria-label="Verify">
+      <div className="verify-head">
+        <h2>Requirements</h2>
+        <Button type="primary" size="small" onClick={() => setEditing({ id: newId("r"), node: fresh() })}>
+          Add a requirement
+        </Button>
+        <span className="quiet">
+          {run?.state === "finished"
+            ? `verdicts of the run of revision ${run.revision}, ${run.statistics?.method ?? ""}${stale ? ": out of date, the model has changed since" : ""}`
+            : "no run yet"}
+        </span>
+      </div>
+      <Table<Row>
+        size="small"
+        rowKey="id"
+        pagination={false}
+        dataSource={rows}
+        locale={{ emptyText: "No requirement yet. Add one to have every run judged." }}
+        onRow={(r) => ({
+          tabIndex: 0,
+          onClick: () => r.verdict?.decides !== null && r.verdict?.decides !== undefined && setTime(Number(r.verdict.decides)),
+          onKeyDown: (e) =>
+            e.key === "Enter" && r.verdict?.decides !== null && r.verdict?.decides !== undefined && setTime(Number(r.verdict.decides)),
+        })}
+        columns={[
+          {
+            title: "Verdict",
+            width: 72,
+            render: (_, r) => <span className={`verdict ${r.verdict?.kind ?? "open"}`}>{r.verdict?.kind ?? "open"}</span>,
+          },
+          {
+            title: "Requirement",
+            render: (_, r) => (
+              <>
+                <b>{r.node.name}</b>
+                <div className="quiet">{r.node.text}</div>
+              </>
+            ),
+          },
+          {
+            title: "Condition",
+            width: 170,
+            render: (_, r) =>
+              `${labels.get(r.node.signal) ?? r.node.signal}: ${kinds[r.node.kind].label.toLowerCase().replace(" at most", "")} ${r.node.kind === "lowerLimit" ? "≥" : "≤"} ${r.node.limit}`,
+          },
+          {
+            title: "Actual",
+            width: 84,
+            align: "right",
+            render: (_, r) => <span className="mono">{number(r.verdict?.actual, r.verdict?.unit)}</span>,
+          },
+          {
+            title: "Left",
+            width: 84,
+            align: "right",
+            render: (_, r) => <span className={`mono ${r.verdict?.kind ?? ""}`}>{number(r.verdict?.margin, r.verdict?.unit)}</span>,
+          },
+          {
+            title: "Decided",
+            width: 170,
+            render: (_, r) =>
+              r.verdict?.decides !== null && r.verdict?.decides !== undefined
+                ? `${r.verdict.explanation}, at ${format(Number(r.verdict.decides))} s`
+                : (r.verdict?.explanation ?? ""),
+          },
+          {
+            title: "",
+            width: 100,
+            render: (_, r) => (
+              <span onClick={(e) => e.stopPropagation()}>
+                <Button
+                  size="small"
+                  type="link"
+                  aria-label={`Change ${r.node.name}`}
+                  onClick={() => setEditing({ id: r.id, node: r.node })}
+                >
+                  Change
+                </Button>
+                <Button
+                  size="small"
+                  type="link"
+                  aria-label={`Remove ${r.node.name}`}
+                  onClick={() => edit("Remove requirement", [{ op: "remove", path: pointer("requirements", r.id) }])}
+                >
+                  ×
+                </Button>
+              </span>
+            ),
+          },
+        ]}
+      />
+      {editing && (
+        <RequirementForm
+          key={editing.id}
+          node={editing.node}
+          onClose={() => setEditing(null)}
+          onSave={(node) => {
+            edit("Requirement", [{ op: "add", path: pointer("requirements", editing.id), value: node }]);
+            setEditing(null);
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+const number = (v: number | string | null | undefined, unit: string | undefined) =>
+  v === null || v === undefined ? "–" : `${format(Number(v))} ${unit ?? ""}`;
+
+function RequirementForm({ node, onSave, onClose }: { node: RequirementNode; onSave: (n: RequirementNode) => void; onClose: () => void }) {
+  const view = useBench((s) => s.view);
+  const [form] = Form.useForm<RequirementNode>();
+  const kind = Form.useWatch("kind", form) ?? node.kind;
+  const signals = Object.values(view.signals).map((s) => ({ value: s.reference, label: s.unit ? `${s.label} (${s.unit})` : s.label }));
+  const required = [{ required: true, message: "needed" }];
+  return (
+    <Modal open title="Requirement" okText="Save" onCancel={onClose} onOk={() => form.submit()} width={480} destroyOnHidden>
+      <Form
+        form={form}
+        layout="vertical"
+        size="small"
+        initialValues={node}
+        requiredMark={false}
+        onFinish={(v) =>
+          onSave(Object.fromEntries(Object.entries(v).filter(([, x]) => x !== undefined && x !== "")) as unknown as RequirementNode)
+        }
+      >
+        <Form.Item name="name" label="Name" rules={required}>
+          <Input />
+        </Form.Item>
+        <Form.Item name="text" label="Text">
+          <Input.TextArea autoSize />
+        </Form.Item>
+        <div className="form-pair">
+          <Form.Item name="signal" label="Signal" rules={required}>
+            <Select showSearch={{ optionFilterProp: "label" }} options={signals} />
+          </Form.Item>
+          <Form.Item name="kind" label="Condition">
+            <Select options={Object.entries(kinds).map(([value, k]) => ({ value, label: k.label }))} />
+          </Form.Item>
+        </div>
+        <div className="form-pair">
+          <Form.Item name="limit" label={`Limit (${kinds[kind].unit})`} rules={required}>
+            <Input />
+          </Form.Item>
+          {kinds[kind].response && (
+            <Form.Item name="reference" label="Set-point (else the last value)">
+              <Select showSearch={{ optionFilterProp: "label" }} allowClear options={signals} />
+            </Form.Item>
+          )}
+          {kind === "settlingTime" && (
+            <Form.Item name="band" label="Band (% of the step)">
+              <Input placeholder="2 %" />
+            </Form.Item>
+          )}
+        </div>
+        <div className="form-pair">
+          <Form.Item name="from" label="From">
+            <Input placeholder="start of the run" />
+          </Form.Item>
+          <Form.Item name="to" label="To">
+            <Input placeholder="end of the run" />
+          </Form.Item>
+        </div>
+      </Form>
+    </Modal>
+  );
+}
