@@ -2,7 +2,7 @@ import { useMemo, useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { ALWAYS_MOUNTED, MOST_MOUNTED } from "../../canvas/culling";
 import { wiresBySource } from "../../canvas/geometry";
-import { HitIndex } from "../../canvas/hitIndex";
+import { HitIndex, type Visible } from "../../canvas/hitIndex";
 import { toDiagram, type Tool } from "../../canvas/tools";
 import { useBench } from "../../state/bench";
 import { snap } from "../../state/edits";
@@ -16,6 +16,8 @@ import { SignalTags } from "./SignalTags";
 import { usePartViews, useRoutes } from "./useDiagramView";
 import { idle, useGestures } from "./useGestures";
 import { useViewport } from "./useViewport";
+
+const nothing: Visible = { parts: new Set(), wires: new Set() };
 
 /** The diagram of a level: what is in view is mounted, or painted where that is much. */
 export function Diagram() {
@@ -52,7 +54,9 @@ export function Diagram() {
   }, [view.findings, view.level]);
 
   const { visible, isFar } = useMemo(() => {
-    if (Object.keys(diagram.parts).length <= ALWAYS_MOUNTED || !viewing.frame) return { visible: null, isFar: false };
+    if (Object.keys(diagram.parts).length <= ALWAYS_MOUNTED) return { visible: null, isFar: false };
+    // Before the first layout nobody knows what is in view.
+    if (!viewing.frame) return { visible: nothing, isFar: false };
     const inFrame = index.within(viewing.frame);
     return { visible: inFrame, isFar: inFrame.parts.size > MOST_MOUNTED };
   }, [diagram.parts, index, viewing.frame]);
@@ -100,7 +104,7 @@ export function Diagram() {
     () => ({ diagram, views, routes, selection, flags, shift: shift && !shift.copy ? shift : null }),
     [diagram, views, routes, selection, flags, shift],
   );
-  const within = isFar ? { parts: new Set<string>(), wires: new Set<string>() } : visible;
+  const within = isFar ? nothing : visible;
 
   return (
     <div
