@@ -1,5 +1,4 @@
 import { lazy, Suspense, useEffect, useState } from "react";
-import { Diagram } from "../features/build/Diagram";
 import { Inspector } from "../features/inspector/Inspector";
 import { isStale, useBench } from "../state/bench";
 import { Strips } from "../features/observe/Strips";
@@ -9,11 +8,10 @@ import { Notices } from "./Notices";
 import { Palette } from "./Palette";
 import { Pane } from "./Pane";
 import { Rail } from "./Rail";
+import { stages } from "./stages";
 import { TimeBar } from "../features/run/TimeBar";
 
-const TuneStage = lazy(() => import("../features/tune/TuneStage"));
 const PartEditor = lazy(() => import("../features/parts/PartEditor"));
-const VerifyStage = lazy(() => import("../features/verify/VerifyStage"));
 
 /** The main screen for one model. It takes little of the state itself, so that an edit draws only what shows it. */
 export function Bench() {
@@ -32,6 +30,7 @@ export function Bench() {
     return () => window.removeEventListener("keydown", key);
   }, []);
   const open = useBench((s) => s.openPart?.name);
+  const Screen = stages.find((s) => s.id === stage)?.Screen;
   return (
     <div className={`bench stage-${stage} ${stale ? "stale" : ""}`}>
       <Rail />
@@ -40,21 +39,21 @@ export function Bench() {
       </Pane>
       <main className="middle">
         <Notices />
-        <Pane key={stage} name="This stage">
-          {stage === "build" && <Diagram />}
-        </Pane>
         <Suspense fallback={<div className="loading">Loading…</div>}>
-          <Pane key={`${stage} ${open ?? ""}`} name="This stage">
-            {stage === "build" && open && <PartEditor key={open} name={open} />}
-            {stage === "tune" && <TuneStage />}
-            {stage === "verify" && <VerifyStage />}
+          <Pane key={stage} name="This stage">
+            {Screen && <Screen />}
           </Pane>
+          {stage === "build" && open && (
+            <Pane key={open} name="The text of a part">
+              <PartEditor name={open} />
+            </Pane>
+          )}
         </Suspense>
       </main>
       <Pane name="The time bar">
         <TimeBar />
       </Pane>
-      <section className="traces">
+      <section className="traces" aria-label="Traces below">
         <Pane name="The traces">
           <Strips />
         </Pane>

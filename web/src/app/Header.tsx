@@ -18,6 +18,7 @@ export function Header({ onFind }: { onFind: () => void }) {
   );
   return (
     <header className="bench-header">
+      <h1 className="unseen">{name}</h1>
       <a className="crumb" href="#/">
         Models
       </a>
@@ -56,7 +57,7 @@ export function Header({ onFind }: { onFind: () => void }) {
       >
         ↷
       </button>
-      <button className="find" onClick={onFind} aria-label="Find a part, signal or command">
+      <button className="find" onClick={onFind}>
         Find a part, signal or command <kbd>Ctrl K</kbd>
       </button>
       <VerdictChips />

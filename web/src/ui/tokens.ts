@@ -51,6 +51,8 @@ export function applyTokens(element: HTMLElement): void {
 export const theme: ThemeConfig = {
   token: {
     colorPrimary: tokens["buoy-deep"],
+    colorPrimaryHover: tokens["buoy-deep"],
+    colorPrimaryActive: tokens["buoy-deep"],
     colorText: tokens.ink,
     colorTextSecondary: tokens.quiet,
     colorTextDescription: tokens.quiet,

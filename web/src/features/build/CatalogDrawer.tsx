@@ -51,7 +51,7 @@ export function CatalogDrawer({
       <div className="catalog-groups">
         {groups.map(([group, names]) => (
           <section key={group}>
-            <h3>{group}</h3>
+            <h2 className="group-name">{group}</h2>
             {names.map((name) => {
               const p = catalog.get(name);
               if (!p) return null;

@@ -5,6 +5,7 @@ import { wiresBySource } from "../../canvas/geometry";
 import { HitIndex, type Visible } from "../../canvas/hitIndex";
 import { toDiagram, type Tool } from "../../canvas/tools";
 import { useBench } from "../../state/bench";
+import type { Diagram as DiagramOfLevel } from "../../state/document";
 import { snap } from "../../state/edits";
 import { diagramKey } from "./diagramKeys";
 import { DiagramToolbar } from "./DiagramToolbar";
@@ -132,6 +133,9 @@ export function Diagram() {
         </svg>
         <Overlay scene={scene} tool={tool} target={tool.kind === "wire" && tool.target ? placeOf(scene, tool.target) : null} />
       </div>
+      <div className="unseen" role="status">
+        {selectionText(selection, diagram)}
+      </div>
       {Object.keys(diagram.parts).length === 0 && !placing && (
         <div className="empty-hint">
           Type the name of a part, such as <b>step</b> or <b>lag</b>, to place it here.
@@ -156,6 +160,16 @@ export function Diagram() {
       )}
     </div>
   );
+}
+
+/** What is chosen, for those who do not see it. */
+function selectionText(selection: ReadonlySet<string>, diagram: DiagramOfLevel): string {
+  const [first] = selection;
+  if (first === undefined) return "";
+  if (selection.size > 1) return `${selection.size} selected`;
+  const wire = diagram.wires[first];
+  if (wire) return `Wire from ${diagram.parts[wire.from.part]?.name} to ${diagram.parts[wire.to.part]?.name} selected`;
+  return `${diagram.parts[first]?.name ?? ""} selected`;
 }
 
 /** Something that is looked at only when nothing is being dragged: until then what it was before. */

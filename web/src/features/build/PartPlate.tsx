@@ -30,9 +30,10 @@ export const PartPlate = memo(function PartPlate({ id, node, view, dx, dy, selec
     <div
       className={classes}
       data-part={id}
-      role="button"
+      role="group"
+      aria-roledescription="part"
       aria-label={`${node.name}, ${node.type}`}
-      aria-pressed={selected}
+      aria-current={selected || undefined}
       style={{ left: node.x + dx, top: node.y + dy, width, height }}
     >
       <span className={`part-name ${namePlace(view)}`}>{node.name}</span>

@@ -22,7 +22,7 @@ export const Wire = memo(function Wire({ id, points, selected, kind, label, coun
   const signal = signals.includes(kind);
   const slash = kind === "vector" && count > 0 ? middle(points, 24, 16) : null;
   return (
-    <g className={`wire ${selected ? "selected" : ""} ${signal ? kind : `physical ${kind}`}`} role="button" aria-label={label}>
+    <g className={`wire ${selected ? "selected" : ""} ${signal ? kind : `physical ${kind}`}`} role="img" aria-label={label}>
       <path
         className="line"
         d={d}

@@ -123,14 +123,9 @@ function Strip({ keys, x, showX, children }: { keys: string[]; x: [number, numbe
           const series = traces.get(key);
           const at = series && time !== null ? valueAt(series, time) : NaN;
           return (
-            <button
-              key={key}
-              className="legend"
-              title={`${info?.path ?? key}: stop plotting`}
-              aria-label={`Stop plotting ${info?.label ?? key}`}
-              onClick={() => toggleProbe(key)}
-            >
+            <button key={key} className="legend" title={`${info?.path ?? key}: stop plotting`} onClick={() => toggleProbe(key)}>
               <i style={{ background: signalColor({ signals }, key) }} />
+              <span className="unseen">Stop plotting </span>
               {info?.label ?? key}
               {time !== null && (
                 <b className="mono" data-signal-value={info?.label ?? key}>

@@ -33,7 +33,7 @@ export function TimeBar() {
   const stats = run?.statistics;
 
   return (
-    <div className="time-bar" aria-label="Time bar">
+    <section className="time-bar" aria-label="Time bar">
       {running ? (
         <Button type="primary" size="small" className="play" aria-label="Cancel the run" onClick={() => void cancelRun()}>
           ■
@@ -95,11 +95,22 @@ export function TimeBar() {
         {time !== null && <span className="knob" style={{ left: `${(time / end) * 100}%` }} />}
       </div>
       <Popover trigger="click" placement="topRight" open={report} onOpenChange={setReport} content={run ? <RunReport run={run} /> : null}>
-        <button className="mono dim took" aria-label="Run statistics" disabled={!run} title="How the run went">
+        <button className="mono dim took" disabled={!run} title="How the run went">
+          <span className="unseen">Run statistics </span>
           {running ? `${Math.round(part * 100)} %` : stats ? `${format(Number(stats.runSeconds) * 1000, 2)} ms` : ""}
         </button>
       </Popover>
-      <Popover open={open} onOpenChange={setOpen} trigger="click" placement="topRight" content={<RunSettingsForm />}>
+      <Popover
+        open={open}
+        onOpenChange={setOpen}
+        trigger="click"
+        placement="topRight"
+        content={
+          <div role="dialog" aria-label="Run settings">
+            <RunSettingsForm />
+          </div>
+        }
+      >
         <button className="settings" aria-label="Run settings">
           settings
         </button>
@@ -112,6 +123,6 @@ export function TimeBar() {
       >
         <u /> live
       </button>
-    </div>
+    </section>
   );
 }

@@ -39,7 +39,7 @@ export function StartPage() {
   };
 
   return (
-    <div className="start-page">
+    <main className="start-page">
       <header>
         <img src="/mark.svg" alt="" width="44" height="44" />
         <div>
@@ -131,6 +131,6 @@ export function StartPage() {
           ))}
         </ul>
       </section>
-    </div>
+    </main>
   );
 }

@@ -136,7 +136,7 @@ export default function TuneStage() {
           <label>
             slower
             <Slider
-              aria-label="Bandwidth"
+              ariaLabelForHandle="Bandwidth"
               min={-1}
               max={1}
               step={0.02}
@@ -155,7 +155,7 @@ export default function TuneStage() {
           <label>
             lively
             <Slider
-              aria-label="Phase margin"
+              ariaLabelForHandle="Phase margin"
               min={20}
               max={85}
               step={1}

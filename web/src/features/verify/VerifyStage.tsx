@@ -103,7 +103,7 @@ export default function VerifyStage() {
                 : (r.verdict?.explanation ?? ""),
           },
           {
-            title: "",
+            title: <span className="unseen">Actions</span>,
             width: 100,
             render: (_, r) => (
               <span onClick={(e) => e.stopPropagation()}>

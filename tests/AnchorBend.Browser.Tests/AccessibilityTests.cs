@@ -1,0 +1,89 @@
+using System.Runtime.CompilerServices;
+using OpenQA.Selenium;
+
+namespace AnchorBend.Browser.Tests;
+
+/// <summary>Every screen passes the rules of axe-core (WCAG 2.2 and good practice).</summary>
+[Collection("application")]
+public class AccessibilityTests(Application application)
+{
+    static readonly Lazy<string> Axe = new(() => File.ReadAllText(Path.Combine(Root(), "web", "node_modules", "axe-core", "axe.min.js")));
+
+    static string Root([CallerFilePath] string here = "") => Path.GetFullPath(Path.Combine(Path.GetDirectoryName(here)!, "..", ".."));
+
+    static void Check(BenchPage bench, string screen)
+    {
+        bench.Driver.ExecuteScript(Axe.Value);
+        // What moves in is not there yet.
+        bench.Until(
+            () => (bool)bench.Driver.ExecuteScript("return document.getAnimations().every((a) => a.playState === 'finished')")!,
+            "the screen to stand still"
+        );
+        var violations = (IReadOnlyCollection<object>)
+            bench.Driver.ExecuteAsyncScript(
+                """
+                const done = arguments[arguments.length - 1];
+                axe.run({ resultTypes: ["violations"] }).then((r) =>
+                  done(r.violations.map((v) => `${v.id}: ${v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160)).join(" | ")}`)));
+                """
+            )!;
+        Assert.True(violations.Count == 0, $"{screen}:\n{string.Join("\n", violations)}");
+    }
+
+    [Fact]
+    public void The_start_page_has_no_violation()
+    {
+        using var bench = new BenchPage(application);
+        bench.NewModel();
+        Check(bench, "an empty model");
+        bench.Driver.Navigate().GoToUrl(application.Address);
+        bench.Find(By.CssSelector(".example-list li"));
+        Check(bench, "start page");
+    }
+
+    [Fact]
+    public void The_stages_of_a_demo_have_no_violation()
+    {
+        using var bench = new BenchPage(application);
+        bench.OpenExample("Plankton winch");
+        Check(bench, "Build");
+        bench.Click(By.CssSelector(".track"));
+        bench.Find(By.CssSelector(".signal-tag .value"));
+        bench.Part("Depth controller").Click();
+        bench.Find(By.CssSelector(".inspector .row"));
+        Check(bench, "Build with a part selected and values shown");
+        bench.Click(By.CssSelector(".settings"));
+        bench.Find(By.CssSelector("[aria-label='End time']"));
+        Check(bench, "run settings");
+        bench.Keys(Keys.Escape);
+        foreach (var (stage, ready) in ((string, string)[])[("Observe", ".strips"), ("Tune", ".tune-head"), ("Verify", ".verify-head")])
+        {
+            bench.Click(By.XPath($"//nav//button[contains(., '{stage}')]"));
+            bench.Find(By.CssSelector(ready));
+            Check(bench, stage);
+        }
+
+        bench.Button("Add a requirement").Click();
+        bench.Find(By.CssSelector(".ant-modal form"));
+        Check(bench, "requirement form");
+    }
+
+    [Fact]
+    public void Drawers_and_editors_have_no_violation()
+    {
+        using var bench = new BenchPage(application);
+        bench.OpenExample("Plankton winch");
+        bench.Chord(Keys.Control, "k");
+        bench.Find(By.CssSelector(".palette li"));
+        Check(bench, "finder");
+        bench.Keys(Keys.Escape);
+        bench.Click(By.XPath("//button[normalize-space(.)='Parts']"));
+        bench.Find(By.CssSelector(".catalog-part"));
+        Check(bench, "catalog");
+        bench.Click(By.XPath("//button[normalize-space(.)='Parts']"));
+        bench.Part("Depth controller").Click();
+        bench.Button("Open text").Click();
+        bench.Find(By.CssSelector(".part-editor .cm-content"));
+        Check(bench, "text of a part");
+    }
+}

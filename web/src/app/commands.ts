@@ -1,0 +1,60 @@
+import { fits } from "../canvas/geometry";
+import { connect, flipSelected, removeSelected } from "../state/edits";
+import { move } from "../state/model";
+import { setStage, useBench } from "../state/bench";
+import { setRange, startRun } from "../state/runs";
+import { stages } from "./stages";
+
+/** Something that can be done from anywhere on the bench. */
+export interface Command {
+  label: string;
+  /** How it is typed, as it is shown. */
+  keys?: string;
+  run: () => void;
+}
+
+/** What can be done now: a new command is entered here, and the finder and the lists of keys have it. */
+export function commands(): Command[] {
+  const { selection, diagram } = useBench.getState();
+  const parts = [...selection].filter((i) => i in diagram.parts);
+  const onSelection: Command[] =
+    parts.length === 0
+      ? []
+      : [
+          { label: "Flip the selection", keys: "Ctrl M", run: flipSelected },
+          { label: "Delete the selection", keys: "Delete", run: removeSelected },
+        ];
+  const [a, b] = parts;
+  if (a !== undefined && b !== undefined && parts.length === 2)
+    onSelection.unshift({ label: `Connect ${diagram.parts[a]?.name} to ${diagram.parts[b]?.name}`, run: () => connectParts(a, b) });
+  return [
+    ...onSelection,
+    { label: "Run", run: () => void startRun() },
+    { label: "Undo", keys: "Ctrl Z", run: () => void move("undo") },
+    { label: "Redo", keys: "Ctrl Y", run: () => void move("redo") },
+    { label: "Fit the time axis", run: () => setRange(null) },
+    ...stages.map((s) => ({ label: s.label, run: () => setStage(s.id) })),
+    { label: "Export the model as a file", run: () => exportModel("export", "json") },
+    { label: "Export the model as text of the equation language", run: () => exportModel("text", "mo") },
+  ];
+}
+
+/** The first two ports of two parts that fit and are free: wiring without a pointer. */
+export function connectParts(a: string, b: string): void {
+  const { view, diagram } = useBench.getState();
+  const wired = new Set(Object.values(diagram.wires).flatMap((w) => [`${w.from.part}.${w.from.port}`, `${w.to.part}.${w.to.port}`]));
+  const free = (part: string) =>
+    [...(view.parts[part]?.ports ?? [])].sort((p, q) => Number(wired.has(`${part}.${p.name}`)) - Number(wired.has(`${part}.${q.name}`)));
+  for (const from of free(a).filter((p) => p.domain || !p.isInput))
+    for (const to of free(b))
+      if (fits(from, to) && (to.domain || !wired.has(`${b}.${to.name}`)))
+        return connect({ part: a, port: from.name }, { part: b, port: to.name });
+}
+
+export function exportModel(form: string, ending: string): void {
+  const { id, model } = useBench.getState();
+  const link = window.document.createElement("a");
+  link.href = `/api/models/${id}/${form}`;
+  link.download = `${model.definitions[model.root]?.name}.${ending}`;
+  link.click();
+}
