@@ -78,6 +78,8 @@ public sealed record PartDescription(
     const int LongestFace = 600,
         DeepestFace = 24;
 
+    const string TypesetterCharacters = "\\{}$%#&_^~";
+
     static bool IsShallow(string face)
     {
         var depth = 0;
@@ -182,7 +184,7 @@ public sealed record PartDescription(
             definition.Name,
             Text("title") ?? Spaced(definition.Name),
             Text("group") ?? "",
-            Text("face") is { Length: <= LongestFace } face && IsShallow(face) ? face : $"\\mathrm{{{definition.Name}}}",
+            Text("face") is { Length: <= LongestFace } face && IsShallow(face) ? face : PlainFace(Text("title") ?? Spaced(definition.Name)),
             Text("formula"),
             Text("shape"),
             Text("symbol"),
@@ -203,6 +205,9 @@ public sealed record PartDescription(
             PartTraits.Of(ours)
         );
     }
+
+    /// <summary>The face of what declares none: its title as text, without the characters that mean something to a typesetter.</summary>
+    static string PlainFace(string title) => $"\\text{{{string.Concat(title.Take(LongestFace).Where(c => !TypesetterCharacters.Contains(c)))}}}";
 
     /// <summary>The class with its bases, these first and each once.</summary>
     static List<ClassDefinition> Lineage(ClassDefinition definition, IClassSource classes)

@@ -189,7 +189,7 @@ export default function PartEditor({ name }: { name: string }) {
             {review.findings.length === 0 && <li className="quiet">No findings.</li>}
           </ul>
         </div>
-        <aside className="part-made" aria-label="What the text makes">
+        <aside className="part-made" aria-label="What the text makes" tabIndex={0}>
           <PartPreview review={review} />
         </aside>
       </div>

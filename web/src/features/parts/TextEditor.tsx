@@ -79,6 +79,8 @@ export function TextEditor({ text, readOnly, words, findings, onChange, onApply,
         ],
       }),
     });
+    // A text longer than its frame is scrolled by keys too.
+    editor.scrollDOM.tabIndex = 0;
     view.current = editor;
     return () => editor.destroy();
     // The editor keeps its own text; another part makes another editor (by key).

@@ -41,7 +41,7 @@ export const inkHighlight = syntaxHighlighting(
     { tag: tags.typeName, color: "#7a4e8c" },
     { tag: tags.function(tags.variableName), color: "#0f7f82" },
     { tag: tags.string, color: "#5b6e80" },
-    { tag: tags.number, color: "#a9741a" },
-    { tag: tags.comment, color: "#8a97a3", fontStyle: "italic" },
+    { tag: tags.number, color: "#8a5d0f" },
+    { tag: tags.comment, color: "#5f6f7d", fontStyle: "italic" },
   ]),
 );
