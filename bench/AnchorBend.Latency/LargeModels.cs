@@ -18,25 +18,28 @@ static class LargeModels
             $$"""
             const begin = performance.now();
             location.hash = "#/models/{{made.GetProperty("id").GetString()}}";
-            const look = () => document.querySelector(".diagram .part, .diagram canvas.far") ? requestAnimationFrame(() => done((performance.now() - begin).toFixed(0))) : requestAnimationFrame(look);
+            const look = () => document.querySelector(".build-diagram .canvas-part, .build-diagram canvas.canvas-far") ? requestAnimationFrame(() => done((performance.now() - begin).toFixed(0))) : requestAnimationFrame(look);
             look();
             """
         );
         Console.WriteLine($"{count} parts: on screen after {opened} ms");
-        Script(driver, Wait("document.querySelector('.strips')"));
-        driver.FindElement(By.CssSelector(".track")).Click();
+        Script(driver, Wait("document.querySelector('.observe-strips')"));
+        driver.FindElement(By.CssSelector(".run-track")).Click();
         Script(driver, Wait("document.querySelector('[data-signal-value]')"));
         Console.WriteLine($"  from far: pan {Frames(driver, "pan")}; drag {Frames(driver, "drag")}; scrub {Scrub(driver)}");
         // Nearer, about the middle.
         driver.ExecuteScript(
             """
-            const d = document.querySelector('.diagram'), r = d.getBoundingClientRect();
+            const d = document.querySelector('.build-diagram'), r = d.getBoundingClientRect();
             d.dispatchEvent(new KeyboardEvent('keydown', { key: '0', bubbles: true }));
             for (let i = 0; i < 14; i++)
               d.dispatchEvent(new WheelEvent('wheel', { bubbles: true, cancelable: true, deltaY: -120, clientX: r.x + r.width / 2, clientY: r.y + r.height / 2 }));
             """
         );
-        Script(driver, Wait("document.querySelector('.diagram .part') && !document.querySelector('.diagram canvas.far')"));
+        Script(
+            driver,
+            Wait("document.querySelector('.build-diagram .canvas-part') && !document.querySelector('.build-diagram canvas.canvas-far')")
+        );
         Console.WriteLine($"  from near: pan {Frames(driver, "pan")}; drag {Frames(driver, "drag")}; scrub {Scrub(driver)}");
         Console.WriteLine($"  from Enter to the new curve: {Enter(driver)}");
     }
@@ -57,10 +60,10 @@ static class LargeModels
             driver,
             Summary
                 + $$"""
-                const host = document.querySelector(".diagram");
+                const host = document.querySelector(".build-diagram");
                 host.setPointerCapture = () => {};
                 const isPan = "{{gesture}}" === "pan";
-                const part = document.querySelector(".diagram .part .part-name");
+                const part = document.querySelector(".build-diagram .canvas-part .canvas-part-name");
                 const box = (part ?? host).getBoundingClientRect();
                 // From far the first part lies at the upper left of the drawing.
                 const [x, y] = part ? [box.x + 4, box.y + 4] : [box.x + box.width / 2, box.y + box.height / 2];
@@ -88,7 +91,7 @@ static class LargeModels
             driver,
             Summary
                 + """
-                const track = document.querySelector(".track");
+                const track = document.querySelector(".run-track");
                 const r = track.getBoundingClientRect();
                 track.setPointerCapture = () => {};
                 const fire = (type, x) => track.dispatchEvent(new PointerEvent(type, { bubbles: true, pointerId: 2, buttons: 1, clientX: x, clientY: r.y + r.height / 2 }));
@@ -112,7 +115,7 @@ static class LargeModels
     {
         // Tab chooses the first part, wherever it is.
         driver.ExecuteScript(
-            "const d = document.querySelector('.diagram'); for (const key of ['Escape', 'Tab']) d.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));"
+            "const d = document.querySelector('.build-diagram'); for (const key of ['Escape', 'Tab']) d.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));"
         );
         var times =
             (IReadOnlyCollection<object>)
@@ -123,7 +126,7 @@ static class LargeModels
                     const put = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value").set;
                     const legend = () => document.querySelector("[data-signal-value]").textContent;
                     const once = (n) => {
-                      const field = [...document.querySelectorAll(".inspector .row input")].find((i) => i.id.endsWith("-k"));
+                      const field = [...document.querySelectorAll(".inspector-panel .inspector-row input")].find((i) => i.id.endsWith("-k"));
                       field.focus();
                       put.call(field, `${(1 + 0.01 * n).toFixed(3)}`);
                       field.dispatchEvent(new Event("input", { bubbles: true }));

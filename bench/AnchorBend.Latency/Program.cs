@@ -43,8 +43,8 @@ try
             .GetProperty("id")
             .GetString();
         driver.Navigate().GoToUrl($"{address}/#/models/{demo}");
-        driver.FindElement(By.CssSelector("[aria-label^='Depth controller'] .part-name")).Click();
-        driver.FindElement(By.CssSelector(".track")).Click();
+        driver.FindElement(By.CssSelector("[aria-label^='Depth controller'] .canvas-part-name")).Click();
+        driver.FindElement(By.CssSelector(".run-track")).Click();
         driver.FindElement(By.CssSelector("[data-signal-value='payout speed']"));
         var times =
             (IReadOnlyCollection<object>)
@@ -92,7 +92,7 @@ try
             ).EnsureSuccessStatusCode();
         driver.Navigate().GoToUrl($"{address}/#/models/{demo}");
         driver.Navigate().Refresh();
-        driver.FindElement(By.CssSelector("[aria-label^='Depth controller'] .part-name"));
+        driver.FindElement(By.CssSelector("[aria-label^='Depth controller'] .canvas-part-name"));
         string Search(string open, string field, string list) =>
             driver
                 .ExecuteAsyncScript(
@@ -129,7 +129,7 @@ try
                 )!
                 .ToString()!;
         Console.WriteLine(
-            $"placing with 250 parts: {Search("document.querySelector('.diagram').focus(); document.querySelector('.diagram').dispatchEvent(new KeyboardEvent('keydown', { key: '/', bubbles: true }));", ".quick-place input", "#place-list li")}"
+            $"placing with 250 parts: {Search("document.querySelector('.build-diagram').focus(); document.querySelector('.build-diagram').dispatchEvent(new KeyboardEvent('keydown', { key: '/', bubbles: true }));", ".build-quick-place input", ".build-quick-place li")}"
         );
         Console.WriteLine(
             $"the catalog drawer with 250 parts: {Search("[...document.querySelectorAll('button')].find((b) => b.textContent === 'Parts').click();", "[aria-label='Search parts']", ".catalog-part")}"

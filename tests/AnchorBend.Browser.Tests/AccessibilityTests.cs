@@ -19,14 +19,15 @@ public class AccessibilityTests(Application application)
             () => (bool)bench.Driver.ExecuteScript("return document.getAnimations().every((a) => a.playState === 'finished')")!,
             "the screen to stand still"
         );
-        var violations = (IReadOnlyCollection<object>)
-            bench.Driver.ExecuteAsyncScript(
-                """
-                const done = arguments[arguments.length - 1];
-                axe.run({ resultTypes: ["violations"] }).then((r) =>
-                  done(r.violations.map((v) => `${v.id}: ${v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160)).join(" | ")}`)));
-                """
-            )!;
+        var violations =
+            (IReadOnlyCollection<object>)
+                bench.Driver.ExecuteAsyncScript(
+                    """
+                    const done = arguments[arguments.length - 1];
+                    axe.run({ resultTypes: ["violations"] }).then((r) =>
+                      done(r.violations.map((v) => `${v.id}: ${v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160)).join(" | ")}`)));
+                    """
+                )!;
         Assert.True(violations.Count == 0, $"{screen}:\n{string.Join("\n", violations)}");
     }
 
@@ -37,7 +38,7 @@ public class AccessibilityTests(Application application)
         bench.NewModel();
         Check(bench, "an empty model");
         bench.Driver.Navigate().GoToUrl(application.Address);
-        bench.Find(By.CssSelector(".example-list li"));
+        bench.Find(By.CssSelector(".start-examples li"));
         Check(bench, "start page");
     }
 
@@ -47,16 +48,19 @@ public class AccessibilityTests(Application application)
         using var bench = new BenchPage(application);
         bench.OpenExample("Plankton winch");
         Check(bench, "Build");
-        bench.Click(By.CssSelector(".track"));
-        bench.Find(By.CssSelector(".signal-tag .value"));
+        bench.Click(By.CssSelector(".run-track"));
+        bench.Find(By.CssSelector(".canvas-signal-tag .canvas-value"));
         bench.Part("Depth controller").Click();
-        bench.Find(By.CssSelector(".inspector .row"));
+        bench.Find(By.CssSelector(".inspector-panel .inspector-row"));
         Check(bench, "Build with a part selected and values shown");
-        bench.Click(By.CssSelector(".settings"));
+        bench.Click(By.CssSelector(".run-settings"));
         bench.Find(By.CssSelector("[aria-label='End time']"));
         Check(bench, "run settings");
         bench.Keys(Keys.Escape);
-        foreach (var (stage, ready) in ((string, string)[])[("Observe", ".strips"), ("Tune", ".tune-head"), ("Verify", ".verify-head")])
+        foreach (
+            var (stage, ready) in ((string, string)[])
+                [("Observe", ".observe-strips"), ("Tune", "section[aria-label='Tune']"), ("Verify", "section[aria-label='Verify']")]
+        )
         {
             bench.Click(By.XPath($"//nav//button[contains(., '{stage}')]"));
             bench.Find(By.CssSelector(ready));
@@ -74,16 +78,16 @@ public class AccessibilityTests(Application application)
         using var bench = new BenchPage(application);
         bench.OpenExample("Plankton winch");
         bench.Chord(Keys.Control, "k");
-        bench.Find(By.CssSelector(".palette li"));
+        bench.Find(By.CssSelector(".app-palette li"));
         Check(bench, "finder");
         bench.Keys(Keys.Escape);
         bench.Click(By.XPath("//button[normalize-space(.)='Parts']"));
-        bench.Find(By.CssSelector(".catalog-part"));
+        bench.Find(By.CssSelector(".build-catalog-part"));
         Check(bench, "catalog");
         bench.Click(By.XPath("//button[normalize-space(.)='Parts']"));
         bench.Part("Depth controller").Click();
         bench.Button("Open text").Click();
-        bench.Find(By.CssSelector(".part-editor .cm-content"));
+        bench.Find(By.CssSelector(".parts-editor .cm-content"));
         Check(bench, "text of a part");
     }
 }

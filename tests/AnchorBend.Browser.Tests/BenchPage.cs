@@ -73,29 +73,29 @@ public sealed class BenchPage : IDisposable
     {
         Driver.Navigate().GoToUrl(address);
         Click(By.XPath("//button[contains(., 'New model')]"));
-        Find(By.CssSelector(".diagram"));
+        Find(By.CssSelector(".build-diagram"));
     }
 
     public void OpenExample(string name)
     {
         Driver.Navigate().GoToUrl(address);
         Click(By.XPath($"//li[h3[text()='{name}']]//button"));
-        Find(By.CssSelector(".diagram .part"));
+        Find(By.CssSelector(".build-diagram .canvas-part"));
         WaitForRun();
     }
 
-    public IWebElement Diagram => Find(By.CssSelector(".diagram"));
+    public IWebElement Diagram => Find(By.CssSelector(".build-diagram"));
 
     public IWebElement Part(string name) => Find(By.XPath($"//*[@data-part and starts-with(@aria-label, '{name}, ')]"));
 
     public int Parts => All("[data-part]").Count;
 
-    public int Wires => All(".wire").Count;
+    public int Wires => All(".canvas-wire").Count;
 
-    public long Revision => long.Parse(Find(By.CssSelector(".saved")).GetAttribute("data-revision")!, CultureInfo.InvariantCulture);
+    public long Revision => long.Parse(Find(By.CssSelector(".app-saved")).GetAttribute("data-revision")!, CultureInfo.InvariantCulture);
 
     /// <summary>Waits until all edits are stored.</summary>
-    public void WaitSaved() => Until(() => Find(By.CssSelector(".saved")).GetAttribute("data-saving") == "0", "the edits to be saved");
+    public void WaitSaved() => Until(() => Find(By.CssSelector(".app-saved")).GetAttribute("data-saving") == "0", "the edits to be saved");
 
     public (int X, int Y) Center(IWebElement element)
     {
@@ -170,7 +170,7 @@ public sealed class BenchPage : IDisposable
         var before = Parts;
         ClickAt(Open(x, y));
         Keys(typed[..1]);
-        Until(() => Driver.FindElements(By.CssSelector(".quick-place input")).Count == 1, "the field for a part's name");
+        Until(() => Driver.FindElements(By.CssSelector(".build-quick-place input")).Count == 1, "the field for a part's name");
         Keys(typed[1..] + OpenQA.Selenium.Keys.Enter);
         Until(() => Parts == before + 1, $"the part {typed}");
     }
@@ -221,14 +221,15 @@ public sealed class BenchPage : IDisposable
     /// <summary>Selects a part by its name's tab, which no port covers.</summary>
     public void Select(string name)
     {
-        ClickAt(Center(Part(name).FindElement(By.CssSelector(".part-name"))));
+        ClickAt(Center(Part(name).FindElement(By.CssSelector(".canvas-part-name"))));
         Until(
-            () => (Driver.FindElements(By.CssSelector(".title-field")) is [var title] ? title.GetAttribute("value") : "") == name,
+            () => (Driver.FindElements(By.CssSelector(".inspector-title")) is [var title] ? title.GetAttribute("value") : "") == name,
             $"{name} in the inspector"
         );
     }
 
-    public void WaitForRun() => Until(() => Find(By.CssSelector(".took")).Text.Contains("ms", StringComparison.Ordinal), "a run to finish");
+    public void WaitForRun() =>
+        Until(() => Find(By.CssSelector(".run-took")).Text.Contains("ms", StringComparison.Ordinal), "a run to finish");
 
     /// <summary>Sets the time bar to a fraction of the run and reads the instant.</summary>
     public double SetTime(double part)
@@ -236,7 +237,7 @@ public sealed class BenchPage : IDisposable
         var r =
             (Dictionary<string, object>)
                 Driver.ExecuteScript(
-                    "const r = document.querySelector('.track').getBoundingClientRect(); return { x: r.left, y: r.top, w: r.width };"
+                    "const r = document.querySelector('.run-track').getBoundingClientRect(); return { x: r.left, y: r.top, w: r.width };"
                 )!;
         ClickAt(
             (
@@ -246,7 +247,7 @@ public sealed class BenchPage : IDisposable
                 (int)Convert.ToDouble(r["y"], CultureInfo.InvariantCulture) + 22
             )
         );
-        return double.Parse(Find(By.CssSelector(".track")).GetAttribute("aria-valuenow")!, CultureInfo.InvariantCulture);
+        return double.Parse(Find(By.CssSelector(".run-track")).GetAttribute("aria-valuenow")!, CultureInfo.InvariantCulture);
     }
 
     /// <summary>The value the legend shows for a plotted signal at the time bar.</summary>

@@ -68,7 +68,7 @@ public sealed class BuildTests(Application application) : IDisposable
         bench.Find(By.Id("limit")).SendKeys(Keys.Control + "a");
         bench.Find(By.Id("limit")).SendKeys("1.5");
         bench.Button("Save").Click();
-        bench.Until(() => bench.Find(By.CssSelector(".chip.met")).Text.Contains("1 met", StringComparison.Ordinal), "the verdict");
+        bench.Until(() => bench.Find(By.CssSelector(".app-chip.app-met")).Text.Contains("1 met", StringComparison.Ordinal), "the verdict");
 
         // All is kept.
         bench.WaitSaved();
@@ -77,7 +77,7 @@ public sealed class BuildTests(Application application) : IDisposable
         bench.Until(() => bench.Parts == 3 && bench.Wires == 3, "the diagram after a reload");
         Assert.Equal(revision, bench.Revision);
         bench.Until(
-            () => bench.Find(By.CssSelector(".chip.met")).Text.Contains("1 met", StringComparison.Ordinal),
+            () => bench.Find(By.CssSelector(".app-chip.app-met")).Text.Contains("1 met", StringComparison.Ordinal),
             "the verdict after a reload"
         );
         Assert.Empty(bench.ConsoleErrors());
@@ -97,8 +97,8 @@ public sealed class BuildTests(Application application) : IDisposable
         bench.Place("compare", 80, 120);
         var from = bench.Port("Compare", "y");
         bench.Drag(from, (from.X + 160, from.Y + 60));
-        bench.Until(() => bench.All(".quick-place li").Count > 0, "the offer");
-        Assert.DoesNotContain(bench.All(".quick-place li").Select(l => l.Text), t => t.Contains("Gain", StringComparison.Ordinal));
+        bench.Until(() => bench.All(".build-quick-place li").Count > 0, "the offer");
+        Assert.DoesNotContain(bench.All(".build-quick-place li").Select(l => l.Text), t => t.Contains("Gain", StringComparison.Ordinal));
         bench.Keys("logic" + Keys.Enter);
         bench.Until(() => bench.Parts == 2 && bench.Wires == 1, "the part and its wire");
         Assert.Empty(bench.ConsoleErrors());
@@ -118,11 +118,11 @@ public sealed class BuildTests(Application application) : IDisposable
         var b = bench.Port("Lag", "u");
         bench.Drag(((a.X + b.X) / 2, a.Y), bench.Port("Gain", "u"), Keys.Alt);
         bench.Until(() => bench.Wires == 2, "the branch");
-        bench.Until(() => bench.All(".wires circle").Count >= 1, "the dot of the branch");
+        bench.Until(() => bench.All(".canvas-wires circle").Count >= 1, "the dot of the branch");
 
         // A part dropped on the wire goes into it.
         bench.Place("saturation", 200, 320);
-        var name = bench.Center(bench.Part("Saturation").FindElement(By.CssSelector(".part-name")));
+        var name = bench.Center(bench.Part("Saturation").FindElement(By.CssSelector(".canvas-part-name")));
         bench.Drag(name, ((a.X * 3 + b.X) / 4, a.Y - 12));
         bench.Until(() => bench.Wires == 3, "the part in the wire");
         bench.WaitSaved();
@@ -157,9 +157,9 @@ public sealed class BuildTests(Application application) : IDisposable
     public void Keyboard_alone_places_connects_moves_copies_and_undoes()
     {
         bench.NewModel();
-        bench.Driver.ExecuteScript("document.querySelector('.diagram').focus()");
+        bench.Driver.ExecuteScript("document.querySelector('.build-diagram').focus()");
         bench.Keys("/");
-        bench.Until(() => bench.All(".quick-place input").Count == 1, "the field");
+        bench.Until(() => bench.All(".build-quick-place input").Count == 1, "the field");
         bench.Keys("sine" + Keys.Enter);
         bench.Until(() => bench.Parts == 1, "the sine");
         bench.Keys(Keys.ArrowLeft + Keys.ArrowLeft);
@@ -167,16 +167,16 @@ public sealed class BuildTests(Application application) : IDisposable
         bench.Chord(Keys.Shift, Keys.ArrowLeft);
         bench.WaitSaved();
         bench.Keys("/");
-        bench.Until(() => bench.All(".quick-place input").Count == 1, "the field");
+        bench.Until(() => bench.All(".build-quick-place input").Count == 1, "the field");
         bench.Keys("integrator" + Keys.Enter);
         bench.Until(() => bench.Parts == 2, "the integrator");
         bench.Chord(Keys.Control, "a");
         bench.Chord(Keys.Control, "k");
-        bench.Until(() => bench.All(".palette").Count == 1, "the search");
+        bench.Until(() => bench.All(".app-palette").Count == 1, "the search");
         bench.Keys("connect" + Keys.Enter);
         bench.Until(() => bench.Wires == 1, "the wire");
         bench.WaitSaved();
-        bench.Driver.ExecuteScript("document.querySelector('.diagram').focus()");
+        bench.Driver.ExecuteScript("document.querySelector('.build-diagram').focus()");
         bench.Chord(Keys.Control, "a");
         bench.Chord(Keys.Control, "d");
         bench.Until(() => bench.Parts == 4 && bench.Wires == 2, "the copy");
@@ -196,15 +196,15 @@ public sealed class BuildTests(Application application) : IDisposable
     {
         bench.NewModel();
         bench.Button("Parts").Click();
-        var lag = bench.Find(By.XPath("//aside[@class='catalog']//button[contains(., 'Saturation')]"));
+        var lag = bench.Find(By.XPath("//aside[@class='build-catalog']//button[contains(., 'Saturation')]"));
         bench.Driver.ExecuteScript("arguments[0].scrollIntoView({ block: 'center' })", lag);
         bench.Drag(bench.Center(lag), bench.Open(500, 200));
         bench.Until(() => bench.Parts == 1, "the part from the drawer");
         bench.Button("Parts").Click();
         bench.WaitSaved();
         bench.Drag(bench.Open(420, 120), bench.Open(600, 280));
-        bench.Until(() => bench.All(".part.selected").Count == 1, "the boxed part");
-        var name = bench.Center(bench.Part("Saturation").FindElement(By.CssSelector(".part-name")));
+        bench.Until(() => bench.All(".canvas-part.canvas-selected").Count == 1, "the boxed part");
+        var name = bench.Center(bench.Part("Saturation").FindElement(By.CssSelector(".canvas-part-name")));
         bench.Drag(name, (name.X, name.Y + 120), Keys.Control);
         bench.Until(() => bench.Parts == 2, "the copy");
         Assert.Empty(bench.ConsoleErrors());

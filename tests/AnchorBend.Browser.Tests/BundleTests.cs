@@ -34,7 +34,7 @@ public sealed class BundleTests(Application application) : IDisposable
         bench.Connect("Constant", "y", "Bundle", "level");
         bench.Connect("Sine", "y", "Bundle", "a");
         bench.Connect("Bundle", "bundle", "Pick", "bundle");
-        Assert.Single(bench.All(".wire.bundle"));
+        Assert.Single(bench.All(".canvas-wire.canvas-bundle"));
 
         // What there is to pick is offered by name.
         bench.Select("Pick");
@@ -59,7 +59,7 @@ public sealed class BundleTests(Application application) : IDisposable
 
         bench.Driver.Navigate().Refresh();
         bench.Until(() => bench.Parts == 5, "the model again");
-        Assert.Single(bench.All(".wire.bundle"));
+        Assert.Single(bench.All(".canvas-wire.canvas-bundle"));
         Assert.Equal(before, bench.Wires);
     }
 }

@@ -14,7 +14,7 @@ public sealed class DemoTests(Application application) : IDisposable
     {
         bench.OpenExample("Plankton winch");
         bench.Until(
-            () => bench.Find(By.CssSelector(".chip.missed")).Text.Contains("Depth overshoot", StringComparison.Ordinal),
+            () => bench.Find(By.CssSelector(".app-chip.app-missed")).Text.Contains("Depth overshoot", StringComparison.Ordinal),
             "the missed requirement"
         );
         bench.SetTime(0.28);
@@ -23,11 +23,11 @@ public sealed class DemoTests(Application application) : IDisposable
         bench.SetField("Gain", "0.7 1/s");
         bench.SetField("Integral time", "3.3 s");
         bench.Until(() => Math.Abs(bench.Plotted("depth") - before) > 0.5, "the depth to change");
-        bench.Until(() => bench.All(".ghost-note").Count == 1, "the ghost");
+        bench.Until(() => bench.All(".observe-ghost").Count == 1, "the ghost");
         bench.Until(
             () =>
-                bench.All(".chip.missed").Count == 0
-                && bench.Find(By.CssSelector(".chip.met")).Text.Contains("5 met", StringComparison.Ordinal),
+                bench.All(".app-chip.app-missed").Count == 0
+                && bench.Find(By.CssSelector(".app-chip.app-met")).Text.Contains("5 met", StringComparison.Ordinal),
             "all requirements met"
         );
         Assert.Empty(bench.ConsoleErrors());
@@ -42,18 +42,18 @@ public sealed class DemoTests(Application application) : IDisposable
         field.SendKeys(Keys.Control + "a");
         field.SendKeys("3 kg");
         bench.Until(
-            () => bench.All(".message.bad").Any(m => m.Text.Contains("kg", StringComparison.Ordinal)),
+            () => bench.All(".ui-message.ui-bad").Any(m => m.Text.Contains("kg", StringComparison.Ordinal)),
             "the message about the unit"
         );
         field.SendKeys(Keys.Control + "a");
         field.SendKeys("-1 s");
         bench.Until(
-            () => bench.All(".message.bad").Any(m => m.Text.Contains("at least", StringComparison.Ordinal)),
+            () => bench.All(".ui-message.ui-bad").Any(m => m.Text.Contains("at least", StringComparison.Ordinal)),
             "the message about the limit"
         );
         field.SendKeys(Keys.Control + "a");
         field.SendKeys("2*torqe_max" + Keys.Enter);
-        bench.Until(() => bench.All(".flag.error").Count == 1, "the flag on the part");
+        bench.Until(() => bench.All(".canvas-flag.canvas-error").Count == 1, "the flag on the part");
         bench.Button("Use 'torque_max'").Click();
         bench.Until(() => bench.Field("Time constant").GetAttribute("value") == "2*torque_max", "the mended text");
     }
@@ -63,7 +63,7 @@ public sealed class DemoTests(Application application) : IDisposable
     {
         bench.OpenExample("Plankton winch");
         bench.WaitForRun();
-        bench.Click(By.CssSelector(".took"));
+        bench.Click(By.CssSelector(".run-took"));
         var report = bench.Find(By.CssSelector(".run-report"));
         bench.Until(() => report.Text.Contains("Kept the steps short", StringComparison.Ordinal), "the limiting states");
         Assert.Contains("Speed controller", report.Text, StringComparison.Ordinal);
@@ -71,7 +71,7 @@ public sealed class DemoTests(Application application) : IDisposable
         // A name leads to its part.
         bench.Click(By.XPath("//*[@class='run-report']//button[normalize-space(.)='Speed controller']"));
         bench.Until(
-            () => bench.All(".title-field") is [var title] && title.GetAttribute("value") == "Speed controller",
+            () => bench.All(".inspector-title") is [var title] && title.GetAttribute("value") == "Speed controller",
             "the part in the inspector"
         );
         Assert.Empty(bench.ConsoleErrors());
@@ -84,19 +84,19 @@ public sealed class DemoTests(Application application) : IDisposable
         bench.WaitForRun();
         bench.Click(By.CssSelector("[aria-label='Run settings']"));
         bench.Until(
-            () => bench.Find(By.CssSelector(".settings-form")).Text.Contains("right for almost every model", StringComparison.Ordinal),
+            () => bench.Find(By.CssSelector(".run-form")).Text.Contains("right for almost every model", StringComparison.Ordinal),
             "the guidance"
         );
         bench.Choose("Method", "Implicit Euler, fixed step");
         bench.Until(
-            () => bench.Find(By.CssSelector(".settings-form")).Text.Contains("real-time runs of stiff models", StringComparison.Ordinal),
+            () => bench.Find(By.CssSelector(".run-form")).Text.Contains("real-time runs of stiff models", StringComparison.Ordinal),
             "the other guidance"
         );
         bench.SetField("Step", "2 ms");
         bench.WaitSaved();
         bench.Keys(Keys.Escape);
         bench.WaitForRun();
-        bench.Click(By.CssSelector(".took"));
+        bench.Click(By.CssSelector(".run-took"));
         bench.Until(
             () => bench.Find(By.CssSelector(".run-report")).Text.Contains("implicit-euler", StringComparison.Ordinal),
             "the method in the statistics"
@@ -110,9 +110,9 @@ public sealed class DemoTests(Application application) : IDisposable
         bench.OpenExample("Plankton winch");
         bench.Select("Drive");
         bench.Button("Help").Click();
-        var help = bench.Find(By.CssSelector(".help"));
+        var help = bench.Find(By.CssSelector(".inspector-help"));
         Assert.Contains("Follows k times the input with the time constant T", help.Text, StringComparison.Ordinal);
-        Assert.Equal(2, help.FindElements(By.CssSelector(".equation .katex")).Count);
+        Assert.Equal(2, help.FindElements(By.CssSelector(".ui-equations .katex")).Count);
         Assert.Contains("at least", help.Text, StringComparison.Ordinal);
         Assert.Empty(bench.ConsoleErrors());
     }
@@ -122,22 +122,22 @@ public sealed class DemoTests(Application application) : IDisposable
     {
         bench.OpenExample("Plankton winch");
         bench.SetTime(0.5);
-        bench.Until(() => bench.All(".signal-tag .value").Count > 8, "values on the wires");
+        bench.Until(() => bench.All(".canvas-signal-tag .canvas-value").Count > 8, "values on the wires");
         var depth = bench.Plotted("depth");
         bench.Until(
             () =>
                 bench
-                    .All(".signal-tag .value")
+                    .All(".canvas-signal-tag .canvas-value")
                     .Any(v =>
                         v.Text.Contains(depth.ToString("G4", System.Globalization.CultureInfo.InvariantCulture), StringComparison.Ordinal)
                     ),
             "the depth on its wire"
         );
-        var canvas = bench.Center(bench.Find(By.CssSelector(".strip canvas")));
+        var canvas = bench.Center(bench.Find(By.CssSelector(".observe-strip canvas")));
         bench.Drag((canvas.X - 120, canvas.Y), (canvas.X + 120, canvas.Y + 2));
-        bench.Until(() => bench.All(".strip-legend button").Any(b => b.Text == "Fit"), "the way back from the zoom");
-        bench.Click(By.XPath("//div[@class='strip-legend']//button[.='Fit' or span[.='Fit']]"));
-        bench.Until(() => bench.All(".strip-legend button").All(b => b.Text != "Fit"), "the whole time axis");
+        bench.Until(() => bench.All(".observe-legends button").Any(b => b.Text == "Fit"), "the way back from the zoom");
+        bench.Click(By.XPath("//div[@class='observe-legends']//button[.='Fit' or span[.='Fit']]"));
+        bench.Until(() => bench.All(".observe-legends button").All(b => b.Text != "Fit"), "the whole time axis");
         Assert.Empty(bench.ConsoleErrors());
     }
 
@@ -161,7 +161,7 @@ public sealed class DemoTests(Application application) : IDisposable
     public void A_long_run_shows_progress_and_can_be_canceled()
     {
         bench.OpenExample("Hatchery tank, first loop");
-        bench.Click(By.CssSelector(".settings"));
+        bench.Click(By.CssSelector(".run-settings"));
         // Small fixed steps: an adaptive method is through with any time in a moment.
         bench.Choose("Method", "Runge–Kutta 4, fixed step");
         bench.SetField("End time", "1000000 s");

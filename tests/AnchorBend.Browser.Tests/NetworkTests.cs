@@ -22,14 +22,14 @@ public sealed class NetworkTests(Application application) : IDisposable
         // Wires have no direction: this one is drawn from the end to the beginning of the loop.
         bench.Connect("Capacitor", "n", "Voltage source", "n");
         Assert.Equal(3, bench.Wires);
-        Assert.Equal(3, bench.All(".wire.physical.electrical").Count);
+        Assert.Equal(3, bench.All(".canvas-wire.canvas-physical.canvas-electrical").Count);
 
         // Another domain cannot be joined: the wire ends in the open, where fitting parts are offered.
         bench.Place("mass", 320, 330);
         bench.Drag(bench.Port("Mass", "b"), bench.Port("Capacitor", "p"));
-        bench.Until(() => bench.All(".quick-place").Count == 1, "parts that fit a mechanical connection");
-        Assert.Contains(bench.All("#place-list li"), e => e.Text.Contains("Translational", StringComparison.Ordinal));
-        Assert.DoesNotContain(bench.All("#place-list li"), e => e.Text.Contains("Electrical", StringComparison.Ordinal));
+        bench.Until(() => bench.All(".build-quick-place").Count == 1, "parts that fit a mechanical connection");
+        Assert.Contains(bench.All(".build-quick-place li"), e => e.Text.Contains("Translational", StringComparison.Ordinal));
+        Assert.DoesNotContain(bench.All(".build-quick-place li"), e => e.Text.Contains("Electrical", StringComparison.Ordinal));
         bench.Keys(Keys.Escape);
         Assert.Equal(3, bench.Wires);
         bench.Select("Mass");
@@ -39,7 +39,7 @@ public sealed class NetworkTests(Application application) : IDisposable
         // The missing ground is told, with a way to mend it.
         bench.ClickAt(bench.Open(700, 60));
         bench.Until(
-            () => bench.Find(By.CssSelector(".inspector")).Text.Contains("has no ground", StringComparison.Ordinal),
+            () => bench.Find(By.CssSelector(".inspector-panel")).Text.Contains("has no ground", StringComparison.Ordinal),
             "the finding about the ground"
         );
         bench.Button("Connect a ground").Click();
@@ -54,7 +54,10 @@ public sealed class NetworkTests(Application application) : IDisposable
         // Potential and flow of a connection, at the time bar and in the inspector.
         var time = bench.SetTime(0.2);
         bench.ClickAt(Middle("Connection between Resistor and Capacitor"));
-        bench.Until(() => bench.Find(By.CssSelector(".inspector h2")).Text == "electrical connection", "the connection in the inspector");
+        bench.Until(
+            () => bench.Find(By.CssSelector(".inspector-panel h2")).Text == "electrical connection",
+            "the connection in the inspector"
+        );
         bench.Click(By.CssSelector("[aria-label='Plot the potential']"));
         bench.WaitSaved();
         // The ground went to the source's plus or to another point; the voltage of the capacitor is what the difference says.
@@ -62,7 +65,7 @@ public sealed class NetworkTests(Application application) : IDisposable
         bench.Until(
             () =>
                 bench
-                    .All(".inspector .sub.mono")
+                    .All(".inspector-panel .inspector-sub.mono")
                     .Any(e =>
                         e.Text.Contains(" A at the time bar", StringComparison.Ordinal)
                         && Math.Abs(
@@ -97,7 +100,7 @@ public sealed class NetworkTests(Application application) : IDisposable
                 (Dictionary<string, object>?)
                     bench.Driver.ExecuteScript(
                         """
-                        const path = document.querySelector(`g[aria-label='${arguments[0]}'] path.catch`);
+                        const path = document.querySelector(`g[aria-label='${arguments[0]}'] path.canvas-catch`);
                         if (!path) return null;
                         const p = path.getPointAtLength(path.getTotalLength() / 2), m = path.getScreenCTM();
                         return { x: p.x * m.a + m.e, y: p.y * m.d + m.f };
@@ -117,11 +120,11 @@ public sealed class NetworkTests(Application application) : IDisposable
     {
         bench.NewModel();
         bench.Button("Parts").Click();
-        bench.Until(() => bench.All(".catalog-part").Count >= 200, "the catalog");
+        bench.Until(() => bench.All(".build-catalog-part").Count >= 200, "the catalog");
         var wide = (System.Collections.ObjectModel.ReadOnlyCollection<object>)
             bench.Driver.ExecuteScript(
                 """
-                return [...document.querySelectorAll('.catalog-face')].filter(f => { const a = f.getBoundingClientRect(), b = f.firstElementChild.getBoundingClientRect();
+                return [...document.querySelectorAll('.build-catalog-face')].filter(f => { const a = f.getBoundingClientRect(), b = f.firstElementChild.getBoundingClientRect();
                   return b.width > a.width + 1 || b.height > a.height + 1; }).map(f => f.parentElement.textContent);
                 """
             )!;
@@ -129,8 +132,8 @@ public sealed class NetworkTests(Application application) : IDisposable
         bench.Field("Search parts").SendKeys("kg.m2");
         bench.Until(
             () =>
-                bench.All(".catalog-part").Any(p => p.Text.Contains("Inertia", StringComparison.Ordinal))
-                && bench.All(".catalog-part").Count < 5,
+                bench.All(".build-catalog-part").Any(p => p.Text.Contains("Inertia", StringComparison.Ordinal))
+                && bench.All(".build-catalog-part").Count < 5,
             "the part with a moment of inertia"
         );
         Assert.Empty(bench.ConsoleErrors());
@@ -168,7 +171,7 @@ public sealed class NetworkTests(Application application) : IDisposable
             bench.Until(
                 () =>
                     bench.Parts == expected
-                    && bench.All("[data-part] .face, [data-part] .spine").Count == expected
+                    && bench.All("[data-part] .canvas-face, [data-part] .canvas-spine").Count == expected
                     && bench.Find(By.CssSelector("[data-part]")).GetAttribute("aria-label")!.Length > 0,
                 $"{expected} parts"
             );
@@ -183,7 +186,7 @@ public sealed class NetworkTests(Application application) : IDisposable
         (System.Collections.ObjectModel.ReadOnlyCollection<object>)
             bench.Driver.ExecuteScript(
                 """
-                return [...document.querySelectorAll('[data-part] .face')].filter(f => { const a = f.parentElement.getBoundingClientRect(), b = f.firstElementChild.getBoundingClientRect();
+                return [...document.querySelectorAll('[data-part] .canvas-face')].filter(f => { const a = f.parentElement.getBoundingClientRect(), b = f.firstElementChild.getBoundingClientRect();
                   return b.width > a.width + 1 || b.height > a.height + 1; }).map(f => f.parentElement.getAttribute('aria-label'));
                 """
             )!;
@@ -203,10 +206,10 @@ public sealed class NetworkTests(Application application) : IDisposable
         {
             bench.NewModel();
             bench.Place("table", 200, 150);
-            bench.Until(() => bench.All(".table-panel svg").Count == 1, "the curve");
-            bench.Driver.FindElement(By.CssSelector(".table-panel input[type=file]")).SendKeys(file);
+            bench.Until(() => bench.All(".inspector-table svg").Count == 1, "the curve");
+            bench.Driver.FindElement(By.CssSelector(".inspector-table input[type=file]")).SendKeys(file);
             bench.Until(
-                () => bench.Find(By.CssSelector(".table-panel svg")).GetAttribute("aria-label") == "Curve of 4 points",
+                () => bench.Find(By.CssSelector(".inspector-table svg")).GetAttribute("aria-label") == "Curve of 4 points",
                 "the points of the file"
             );
             Assert.Equal("{0, 1.5, 4, 9}", bench.Find(By.CssSelector("[id$='-x']")).GetAttribute("value"));
@@ -228,10 +231,13 @@ public sealed class NetworkTests(Application application) : IDisposable
     {
         bench.OpenExample(name);
         if (chip.Length > 0)
-            bench.Until(() => bench.Find(By.CssSelector(".chip.met")).Text.Contains(chip, StringComparison.Ordinal), "the verdicts");
+            bench.Until(
+                () => bench.Find(By.CssSelector(".app-chip.app-met")).Text.Contains(chip, StringComparison.Ordinal),
+                "the verdicts"
+            );
         bench.SetTime(0.5);
-        bench.Until(() => bench.All(".signal-tag .value").Count > 3, "values on the connections");
-        Assert.Empty(bench.All(".flag.error"));
+        bench.Until(() => bench.All(".canvas-signal-tag .canvas-value").Count > 3, "values on the connections");
+        Assert.Empty(bench.All(".canvas-flag.canvas-error"));
         Assert.Empty(WideFaces());
         Assert.Empty(bench.ConsoleErrors());
     }

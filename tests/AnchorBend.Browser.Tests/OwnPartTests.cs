@@ -13,12 +13,12 @@ public sealed class OwnPartTests(Application application) : IDisposable
     /// <summary>Replaces the whole text, as pasting does.</summary>
     void Paste(string text)
     {
-        bench.Find(By.CssSelector(".part-editor .cm-content")).Click();
+        bench.Find(By.CssSelector(".parts-editor .cm-content")).Click();
         bench.Chord(Keys.Control, "a");
         bench.Driver.ExecuteScript("document.execCommand('insertText', false, arguments[0])", text);
     }
 
-    string Text => (string)bench.Driver.ExecuteScript("return document.querySelector('.part-editor .cm-content').innerText")!;
+    string Text => (string)bench.Driver.ExecuteScript("return document.querySelector('.parts-editor .cm-content').innerText")!;
 
     [Fact]
     public void A_part_is_read_duplicated_changed_and_used()
@@ -34,10 +34,10 @@ public sealed class OwnPartTests(Application application) : IDisposable
 
         // The catalog's text is there to read; duplicated, the placed part is one of the copies.
         bench.Button("Open text").Click();
-        bench.Until(() => bench.Find(By.CssSelector(".part-editor h2")).Text == "Gain", "the text of the gain");
-        Assert.Contains("read only", bench.Find(By.CssSelector(".part-editor header")).Text, StringComparison.Ordinal);
+        bench.Until(() => bench.Find(By.CssSelector(".parts-editor h2")).Text == "Gain", "the text of the gain");
+        Assert.Contains("read only", bench.Find(By.CssSelector(".parts-editor header")).Text, StringComparison.Ordinal);
         bench.Button("Duplicate into the model").Click();
-        bench.Until(() => bench.Find(By.CssSelector(".part-editor h2")).Text == "OwnGain", "the copy");
+        bench.Until(() => bench.Find(By.CssSelector(".parts-editor h2")).Text == "OwnGain", "the copy");
         bench.Until(() => Text.Contains("block OwnGain", StringComparison.Ordinal), "its text");
         bench.WaitSaved();
 
@@ -45,8 +45,8 @@ public sealed class OwnPartTests(Application application) : IDisposable
         Paste("block OwnGain \"Square\"\n  input Real u \"Input\";\n  output Real y \"Output\";\nequation\n  y = sinn(u);\nend OwnGain;");
         bench.Until(
             () =>
-                bench.Find(By.CssSelector(".part-findings")).Text.Contains("5:7", StringComparison.Ordinal)
-                && bench.Find(By.CssSelector(".part-findings")).Text.Contains("sinn", StringComparison.Ordinal),
+                bench.Find(By.CssSelector(".parts-findings")).Text.Contains("5:7", StringComparison.Ordinal)
+                && bench.Find(By.CssSelector(".parts-findings")).Text.Contains("sinn", StringComparison.Ordinal),
             "the finding"
         );
         Paste(
@@ -60,7 +60,7 @@ public sealed class OwnPartTests(Application application) : IDisposable
         // Closing once does not drop what is not applied.
         bench.Button("Close").Click();
         bench.Until(
-            () => bench.Find(By.CssSelector(".part-editor")).Text.Contains("not applied", StringComparison.Ordinal),
+            () => bench.Find(By.CssSelector(".parts-editor")).Text.Contains("not applied", StringComparison.Ordinal),
             "the question before the text is dropped"
         );
 
@@ -89,13 +89,13 @@ public sealed class OwnPartTests(Application application) : IDisposable
         bench.Until(
             () =>
                 bench
-                    .Find(By.CssSelector(".inspector"))
+                    .Find(By.CssSelector(".inspector-panel"))
                     .Text.Contains("ends at 'u' of 'Gain', which has no such port", StringComparison.Ordinal),
             "the finding about the port"
         );
         bench.Chord(Keys.Control, "z");
         bench.Until(
-            () => bench.Find(By.CssSelector(".inspector")).Text.Contains("the model can run", StringComparison.Ordinal),
+            () => bench.Find(By.CssSelector(".inspector-panel")).Text.Contains("the model can run", StringComparison.Ordinal),
             "the part as it was"
         );
         Assert.Empty(bench.ConsoleErrors());
@@ -107,19 +107,19 @@ public sealed class OwnPartTests(Application application) : IDisposable
         bench.NewModel();
         bench.Button("Parts").Click();
         bench.Button("New part from equations").Click();
-        bench.Until(() => bench.Find(By.CssSelector(".part-editor h2")).Text == "OwnPart", "a part to begin with");
+        bench.Until(() => bench.Find(By.CssSelector(".parts-editor h2")).Text == "OwnPart", "a part to begin with");
         Paste("block Kelp \"Grows\"\n  input Real u \"Input\";\n  output Real y \"Output\";\nequation\n  y = 3 * u;\nend Kelp;");
         bench.Until(
             () =>
-                bench.Find(By.CssSelector(".part-made")).Text.Contains("y out", StringComparison.Ordinal) && bench.Button("Apply").Enabled,
+                bench.Find(By.CssSelector(".parts-made")).Text.Contains("y out", StringComparison.Ordinal) && bench.Button("Apply").Enabled,
             "the live icon"
         );
         bench.Button("Apply").Click();
-        bench.Until(() => bench.Find(By.CssSelector(".part-editor h2")).Text == "Kelp", "the part under its new name");
+        bench.Until(() => bench.Find(By.CssSelector(".parts-editor h2")).Text == "Kelp", "the part under its new name");
         bench.WaitSaved();
         bench.Button("Move to my package").Click();
         bench.Until(
-            () => bench.Find(By.CssSelector(".part-editor header")).Text.Contains("In your package", StringComparison.Ordinal),
+            () => bench.Find(By.CssSelector(".parts-editor header")).Text.Contains("In your package", StringComparison.Ordinal),
             "the part in the package"
         );
         bench.Button("Close").Click();
@@ -136,7 +136,7 @@ public sealed class OwnPartTests(Application application) : IDisposable
         try
         {
             bench.NewModel();
-            bench.Click(By.CssSelector("a.crumb"));
+            bench.Click(By.CssSelector("a.app-crumb"));
             bench.Until(() => bench.Driver.FindElements(By.CssSelector("input[type=file]")).Count == 1, "the file field");
             bench.Driver.FindElement(By.CssSelector("input[type=file]")).SendKeys(file);
             bench.Until(() => bench.Parts == 3 && bench.Wires == 2, "the diagram");

@@ -13,7 +13,7 @@ public sealed class RobustBenchTests(Application application) : IDisposable
 
     void Paste(string text)
     {
-        bench.Find(By.CssSelector(".part-editor .cm-content")).Click();
+        bench.Find(By.CssSelector(".parts-editor .cm-content")).Click();
         bench.Chord(Keys.Control, "a");
         bench.Driver.ExecuteScript("document.execCommand('insertText', false, arguments[0])", text);
     }
@@ -22,20 +22,20 @@ public sealed class RobustBenchTests(Application application) : IDisposable
     public void Results_of_an_earlier_revision_look_so_until_the_model_has_run()
     {
         bench.OpenExample("Plankton winch");
-        bench.Until(() => bench.All(".chip.missed").Count == 1, "the missed requirement");
-        bench.Click(By.CssSelector(".live"));
+        bench.Until(() => bench.All(".app-chip.app-missed").Count == 1, "the missed requirement");
+        bench.Click(By.CssSelector(".run-live"));
         bench.WaitSaved();
-        Assert.Empty(bench.All(".bench.stale"));
+        Assert.Empty(bench.All("[data-stale]"));
         bench.Select("Depth controller");
         bench.SetField("Gain", "0.7");
         // A bare number means the unit that stood there.
         bench.Until(() => bench.Field("Gain").GetAttribute("value") == "0.7 1/s", "the unit that stood there");
         bench.Until(
-            () => bench.All(".stale-note") is [var note] && note.Text.Contains("the model has changed since", StringComparison.Ordinal),
+            () => bench.All(".observe-stale") is [var note] && note.Text.Contains("the model has changed since", StringComparison.Ordinal),
             "what is out of date"
         );
-        bench.Click(By.CssSelector(".stale-note button"));
-        bench.Until(() => bench.All(".bench.stale").Count == 0, "results of now");
+        bench.Click(By.CssSelector(".observe-stale button"));
+        bench.Until(() => bench.All("[data-stale]").Count == 0, "results of now");
         Assert.Empty(bench.ConsoleErrors());
     }
 
@@ -46,18 +46,18 @@ public sealed class RobustBenchTests(Application application) : IDisposable
         bench.Click(By.CssSelector("[aria-label='Run settings']"));
         bench.SetField("End time", "abc");
         bench.Until(
-            () => bench.Find(By.CssSelector(".settings-form")).Text.Contains("must be a time such as 20 s", StringComparison.Ordinal),
+            () => bench.Find(By.CssSelector(".run-form")).Text.Contains("must be a time such as 20 s", StringComparison.Ordinal),
             "the reason in the settings"
         );
         bench.Until(
-            () => bench.All(".stale-note") is [var note] && note.Text.Contains("cannot run", StringComparison.Ordinal),
+            () => bench.All(".observe-stale") is [var note] && note.Text.Contains("cannot run", StringComparison.Ordinal),
             "results marked"
         );
         bench.Keys(Keys.Escape);
-        bench.Click(By.CssSelector(".find"));
+        bench.Click(By.CssSelector(".app-find"));
         bench.Keys(Keys.Escape);
         bench.Chord(Keys.Control, "z");
-        bench.Until(() => bench.All(".bench.stale").Count == 0 && bench.All(".stale-note").Count == 0, "the run of the mended model");
+        bench.Until(() => bench.All("[data-stale]").Count == 0 && bench.All(".observe-stale").Count == 0, "the run of the mended model");
     }
 
     [Fact]
@@ -69,28 +69,31 @@ public sealed class RobustBenchTests(Application application) : IDisposable
         bench.Chord(Keys.Control, "z");
         bench.Until(() => bench.Field("Gain").GetAttribute("value") == "1.3 1/s", "the gain before");
         bench.Button("Tune this loop").Click();
-        bench.Until(() => bench.All(".candidates tbody tr").Count == 5, "proposals");
+        bench.Until(() => bench.All(".tune-candidates tbody tr").Count == 5, "proposals");
         bench.Button("Apply these gains").Click();
         bench.WaitSaved();
-        bench.Until(() => bench.All(".candidates tbody tr")[0].Text.Contains("1.4", StringComparison.Ordinal), "the gains applied");
+        bench.Until(() => bench.All(".tune-candidates tbody tr")[0].Text.Contains("1.4", StringComparison.Ordinal), "the gains applied");
         bench.Chord(Keys.Control, "z");
-        bench.Until(() => bench.All(".candidates tbody tr")[0].Text.Contains("1.3", StringComparison.Ordinal), "the gains of before");
+        bench.Until(() => bench.All(".tune-candidates tbody tr")[0].Text.Contains("1.3", StringComparison.Ordinal), "the gains of before");
     }
 
     [Fact]
     public void Renaming_a_signal_and_a_part_leaves_verdicts_as_they_are_and_emptying_a_name_clears_it()
     {
         bench.OpenExample("Plankton winch");
-        bench.Until(() => bench.All(".chip.met") is [var met] && met.Text.Contains("4 met", StringComparison.Ordinal), "the verdicts");
+        bench.Until(
+            () => bench.All(".app-chip.app-met") is [var met] && met.Text.Contains("4 met", StringComparison.Ordinal),
+            "the verdicts"
+        );
         bench.Select("Depth");
         var name = bench.Field("Name of the part");
         name.SendKeys(Keys.Control + "a");
         name.SendKeys("Immersion" + Keys.Enter);
         bench.WaitSaved();
-        bench.Until(() => bench.All(".bench.stale").Count == 0, "the run");
-        Assert.Contains("4 met", bench.Find(By.CssSelector(".chip.met")).Text, StringComparison.Ordinal);
-        Assert.Empty(bench.All(".chip.open"));
-        Assert.Contains("No findings", bench.Find(By.CssSelector(".diagram")).Text, StringComparison.Ordinal);
+        bench.Until(() => bench.All("[data-stale]").Count == 0, "the run");
+        Assert.Contains("4 met", bench.Find(By.CssSelector(".app-chip.app-met")).Text, StringComparison.Ordinal);
+        Assert.Empty(bench.All(".app-chip.app-open"));
+        Assert.Contains("No findings", bench.Find(By.CssSelector(".build-diagram")).Text, StringComparison.Ordinal);
     }
 
     [Fact]
@@ -99,20 +102,20 @@ public sealed class RobustBenchTests(Application application) : IDisposable
         bench.OpenExample("Plankton winch");
         var before = bench.Parts;
         bench.Chord(Keys.Control, "k");
-        bench.Until(() => bench.All(".palette input").Count == 1, "the list of commands");
+        bench.Until(() => bench.All(".app-palette input").Count == 1, "the list of commands");
         bench.Keys("spring");
         bench.Until(
-            () => bench.All(".palette li") is [var first, ..] && first.Text.StartsWith("Spring", StringComparison.Ordinal),
+            () => bench.All(".app-palette li") is [var first, ..] && first.Text.StartsWith("Spring", StringComparison.Ordinal),
             "the spring in the list"
         );
         bench.Keys(Keys.Enter);
         bench.Until(() => bench.Parts == before + 1, "the spring");
         bench.WaitSaved();
         bench.Until(
-            () => bench.Find(By.CssSelector(".inspector")).Text.Contains("left out of the run", StringComparison.Ordinal),
+            () => bench.Find(By.CssSelector(".inspector-panel")).Text.Contains("left out of the run", StringComparison.Ordinal),
             "the finding"
         );
-        bench.Until(() => bench.All(".bench.stale").Count == 0 && bench.All(".chip.met").Count == 1, "a run of the rest");
+        bench.Until(() => bench.All("[data-stale]").Count == 0 && bench.All(".app-chip.app-met").Count == 1, "a run of the rest");
         var overlaps = (long)
             bench.Driver.ExecuteScript(
                 """
@@ -131,7 +134,7 @@ public sealed class RobustBenchTests(Application application) : IDisposable
         bench.Select("Gain");
         bench.Button("Open text").Click();
         bench.Button("Duplicate into the model").Click();
-        bench.Until(() => bench.Find(By.CssSelector(".part-editor h2")).Text == "OwnGain", "the copy");
+        bench.Until(() => bench.Find(By.CssSelector(".parts-editor h2")).Text == "OwnGain", "the copy");
         var face = new string('{', 2000);
         Paste(
             $"block OwnGain \"Deep\"\n  input Real u \"Input\";\n  output Real y \"Output\";\nequation\n  y = u;\n  annotation(__AnchorBend(face = \"{face}\"));\nend OwnGain;"
@@ -150,12 +153,12 @@ public sealed class RobustBenchTests(Application application) : IDisposable
     {
         bench.NewModel();
         bench.Button("Parts").Click();
-        bench.Click(By.CssSelector(".catalog-new"));
-        bench.Until(() => bench.Find(By.CssSelector(".part-editor h2")).Text == "OwnPart", "the new part");
+        bench.Click(By.CssSelector(".build-catalog-new"));
+        bench.Until(() => bench.Find(By.CssSelector(".parts-editor h2")).Text == "OwnPart", "the new part");
         bench.WaitSaved();
         bench.Button("Close").Click();
         bench.WaitSaved();
-        bench.Until(() => bench.All(".part-editor").Count == 0, "the editor to close");
-        Assert.DoesNotContain("Own part", bench.Find(By.CssSelector(".catalog")).Text, StringComparison.Ordinal);
+        bench.Until(() => bench.All(".parts-editor").Count == 0, "the editor to close");
+        Assert.DoesNotContain("Own part", bench.Find(By.CssSelector(".build-catalog")).Text, StringComparison.Ordinal);
     }
 }

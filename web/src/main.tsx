@@ -4,7 +4,7 @@ import "@fontsource/ibm-plex-sans/400.css";
 import "@fontsource/ibm-plex-sans/500.css";
 import "@fontsource/ibm-plex-sans/600.css";
 import "katex/dist/katex.min.css";
-import "./styles.css";
+import "./ui/base.css";
 import { ConfigProvider } from "antd";
 import { StrictMode, useEffect, useState } from "react";
 import { createRoot } from "react-dom/client";

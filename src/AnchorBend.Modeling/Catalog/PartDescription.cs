@@ -49,7 +49,7 @@ public sealed record ChoiceDescription(string Name, string Value, string? Descri
 /// <param name="Equations">The part's own equations as mathematics markup.</param>
 /// <param name="Validity">Within which limits the part says the truth.</param>
 /// <param name="Operators">Functions and operators with names that the equations use, for searching.</param>
-public sealed record PartDescription(
+public record PartDescription(
     string Name,
     string Title,
     string Group,
@@ -207,7 +207,8 @@ public sealed record PartDescription(
     }
 
     /// <summary>The face of what declares none: its title as text, without the characters that mean something to a typesetter.</summary>
-    static string PlainFace(string title) => $"\\text{{{string.Concat(title.Take(LongestFace).Where(c => !TypesetterCharacters.Contains(c)))}}}";
+    static string PlainFace(string title) =>
+        $"\\text{{{string.Concat(title.Take(LongestFace).Where(c => !TypesetterCharacters.Contains(c)))}}}";
 
     /// <summary>The class with its bases, these first and each once.</summary>
     static List<ClassDefinition> Lineage(ClassDefinition definition, IClassSource classes)

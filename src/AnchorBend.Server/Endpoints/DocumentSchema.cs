@@ -1,4 +1,5 @@
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Workbench.Views;
 using Microsoft.AspNetCore.OpenApi;
 using Microsoft.OpenApi;
 
@@ -12,9 +13,14 @@ sealed class DocumentSchema : IOpenApiSchemaTransformer
 {
     public Task TransformAsync(OpenApiSchema schema, OpenApiSchemaTransformerContext context, CancellationToken cancellationToken)
     {
-        if (context.JsonTypeInfo.Type.Namespace != typeof(ModelDocument).Namespace || schema.Properties is null)
+        if (schema.Properties is null)
             return Task.CompletedTask;
         schema.Required ??= new HashSet<string>();
+        // What a derived record inherits is no argument of its constructor, from which the rest is read off; it is always written.
+        if (context.JsonTypeInfo.Type == typeof(CatalogPart))
+            schema.Required.UnionWith(schema.Properties.Keys);
+        if (context.JsonTypeInfo.Type.Namespace != typeof(ModelDocument).Namespace)
+            return Task.CompletedTask;
         foreach (var (name, property) in schema.Properties)
         {
             if (property is OpenApiSchema { Type: { } type } own && type.HasFlag(JsonSchemaType.Null))

@@ -33,7 +33,8 @@ static class ModelEndpoints
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/catalog", () => PartCatalog.Standard.Parts.ToList()).WithName("catalog");
+        api.MapGet("/catalog", () => PartCatalog.Standard.Parts.Select(p => CatalogPart.Of(p, PartCatalog.Standard)).ToList())
+            .WithName("catalog");
         api.MapGet("/examples", ListExamples).WithName("examples");
         api.MapGet("/models", (int? offset, int? limit, ModelWork models) =>
                 models.List(Math.Max(0, offset ?? 0), Math.Clamp(limit ?? PageSize, 1, MostInPage))

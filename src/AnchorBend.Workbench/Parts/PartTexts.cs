@@ -91,7 +91,7 @@ public sealed class PartTexts(
     }
 
     PartReviewView Review(string text, PartCatalog catalog, CancellationToken wanted) =>
-        PartReviewView.Of(compute.Run(MostReviewing, wanted, _ => PartReview.Of(text, catalog)));
+        PartReviewView.Of(compute.Run(MostReviewing, wanted, _ => PartReview.Of(text, catalog)), catalog);
 
     /// <summary>Windows that show a model with the part take the new state and run again.</summary>
     void Notify(string name)

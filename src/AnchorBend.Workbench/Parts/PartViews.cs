@@ -1,5 +1,6 @@
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling.Catalog;
+using AnchorBend.Workbench.Views;
 
 namespace AnchorBend.Workbench.Parts;
 
@@ -17,10 +18,10 @@ public sealed record PartReviewView(
     IReadOnlyList<TextFinding> Findings,
     int Equations,
     int Unknowns,
-    PartDescription? Description
+    CatalogPart? Description
 )
 {
-    public static PartReviewView Of(PartReview review) =>
+    public static PartReviewView Of(PartReview review, PartCatalog catalog) =>
         new(
             review.Name,
             [
@@ -34,7 +35,7 @@ public sealed record PartReviewView(
             ],
             review.Equations,
             review.Unknowns,
-            review.Description
+            review.Description is { } description ? CatalogPart.Of(description, catalog) : null
         );
 }
 

@@ -11,6 +11,14 @@ static class FaceText
     /// <summary>Letters of a value with its unit that a face has room for.</summary>
     const int LongestFace = 10;
 
+    /// <summary>The part's face with the symbols of its parameters, and dots for what is chosen.</summary>
+    public static string Symbols(PartDescription description) =>
+        System.Text.RegularExpressions.Regex.Replace(description.Face, "<<(.+?)>>", match =>
+            description.Parameters.FirstOrDefault(p => p.Name == match.Groups[1].Value) is { Choices: not null }
+                ? "…"
+                : EquationMath.Name(match.Groups[1].Value)
+        );
+
     /// <summary>The part's face with the values typed for its parameters, or their symbols where those are long.</summary>
     public static string Of(PartDescription description, PartNode part) =>
         System.Text.RegularExpressions.Regex.Replace(description.Face, "<<(.+?)>>", match =>

@@ -9,6 +9,8 @@ public sealed record ActionView(string Label, IReadOnlyList<PatchOperation> Oper
 
 /// <summary>A port of a placed part.</summary>
 /// <param name="Kind">real, boolean, vector, bundle, or any for a member that a bundle is given.</param>
+/// <param name="Plug">What the port is to others that a wire could join it to.</param>
+/// <param name="Takes">Plugs of the ports that a wire can join it to.</param>
 /// <param name="Elements">Keys of the signals that the port carries, where these are several.</param>
 /// <param name="Domain">Physical domain; null for a signal.</param>
 /// <param name="Potential">Key of the potential among the signals; null for a signal.</param>
@@ -20,6 +22,8 @@ public sealed record PortView(
     bool IsInput,
     string Side,
     string Kind,
+    string Plug,
+    IReadOnlyList<string> Takes,
     string? Sign,
     string? Domain,
     string? Potential,
@@ -94,5 +98,5 @@ public sealed record ModelView(
     IReadOnlyList<FindingView> Findings,
     int Equations,
     int Unknowns,
-    IReadOnlyList<PartDescription> OwnParts
+    IReadOnlyList<CatalogPart> OwnParts
 );

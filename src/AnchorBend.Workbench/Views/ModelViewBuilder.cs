@@ -98,7 +98,7 @@ sealed class ModelViewBuilder
             findings,
             Prepared.Model.Equations.Count,
             unknowns,
-            [.. catalog.OwnParts]
+            [.. catalog.OwnParts.Select(p => CatalogPart.Of(p, catalog))]
         );
         return View;
     }
@@ -163,42 +163,22 @@ sealed class ModelViewBuilder
     {
         var joins = BundlePart.Joins(type);
         var held = Held(path);
-        PortView Port(string port, string about, bool isInput, string kind, string? within) =>
-            new(
-                port,
-                about,
-                isInput,
-                isInput ? "left" : "right",
-                kind,
-                null,
-                null,
-                null,
-                null,
-                within is null ? null : Keys(id, path, held, within),
-                null
-            );
-        var ports = new List<PortView>();
-        foreach (var member in BundlePart.Members(part, type))
+        var ports = BundlePart
+            .Members(part, type)
+            .Select(m => (Name: m, Kind: joins ? PortKinds.Any : held.FirstOrDefault(h => h.Path == m)?.Kind ?? "real"));
+        var view = BundleView.Of(ports, joins, BundlePart.Size(part, type));
+        return view with
         {
-            var kind = joins ? "any" : held.FirstOrDefault(m => m.Path == member)?.Kind ?? "real";
-            ports.Add(Port(member, $"Member {member}", joins, kind, kind is "vector" or "bundle" ? member : null));
-        }
-
-        ports.Add(Port(BundlePart.Whole, "All members", !joins, "bundle", ""));
-        var (width, height) = BundlePart.Size(part, type);
-        return new PartView(
-            "",
-            width,
-            height,
-            "bar",
-            null,
-            null,
-            ports,
-            new Dictionary<string, ParameterView>(),
-            null,
-            joins ? null : [.. held.Select(m => m.Path)],
-            []
-        );
+            Ports =
+            [
+                .. view.Ports.Select(p =>
+                    p.Name == BundlePart.Whole ? p with { Elements = Keys(id, path, held, "") }
+                    : p.Kind is "vector" or "bundle" ? p with { Elements = Keys(id, path, held, p.Name) }
+                    : p
+                ),
+            ],
+            Members = joins ? null : [.. held.Select(m => m.Path)],
+        };
     }
 
     IReadOnlyList<BundleMember> Held(string? path) => path is null ? [] : Prepared.Model.Bundles.GetValueOrDefault(path) ?? [];

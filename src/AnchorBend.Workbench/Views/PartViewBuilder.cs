@@ -63,26 +63,7 @@ sealed class PartViewBuilder(
     )
     {
         List<FlatVariable> made = port.Domain is null ? [.. owned.Where(v => v.Causality == port.Causality && Stem(v) == port.Name)] : [];
-        var view = new PortView(
-            port.Name,
-            port.Description,
-            port.Causality == Causality.Input,
-            port.Side,
-            port.IsVector
-                ? "vector"
-                : port.Type switch
-                {
-                    "Boolean" => "boolean",
-                    "Bundle" or "BundlePort" => "bundle",
-                    _ => "real",
-                },
-            null,
-            port.Domain,
-            null,
-            null,
-            null,
-            null
-        );
+        var view = PortKinds.View(port);
         if (port.IsVector)
         {
             yield return view with

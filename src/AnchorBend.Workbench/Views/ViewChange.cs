@@ -23,7 +23,7 @@ public sealed record ViewChange(
     IReadOnlyList<FindingView>? Findings,
     int Equations,
     int Unknowns,
-    IReadOnlyList<PartDescription>? OwnParts
+    IReadOnlyList<CatalogPart>? OwnParts
 )
 {
     /// <param name="before">What the window shows; null where that is not known.</param>
@@ -85,7 +85,7 @@ public sealed record ViewChange(
         && (a.Curve is null || a.Curve.X.SequenceEqual(b.Curve!.X) && a.Curve.Y.SequenceEqual(b.Curve.Y));
 
     static bool Same(PortView a, PortView b) =>
-        a with { Elements = null, Action = null } == b with { Elements = null, Action = null }
+        a with { Elements = null, Takes = b.Takes, Action = null } == b with { Elements = null, Action = null }
         && Same(a.Elements, b.Elements)
         && Same(a.Action, b.Action);
 
@@ -101,6 +101,6 @@ public sealed record ViewChange(
         a is null || b is null ? ReferenceEquals(a, b) : a.SequenceEqual(b);
 
     /// <summary>Descriptions are made once for each definition, so they are the same objects as long as nobody edits it.</summary>
-    static bool SameParts(IReadOnlyList<PartDescription> a, IReadOnlyList<PartDescription> b) =>
+    static bool SameParts(IReadOnlyList<CatalogPart> a, IReadOnlyList<CatalogPart> b) =>
         a.Count == b.Count && a.Zip(b).All(p => ReferenceEquals(p.First, p.Second) || Same(p.First, p.Second));
 }

@@ -2,9 +2,10 @@ import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
-export type CatalogPart = Schemas["PartDescription"];
+export type CatalogPart = Schemas["CatalogPart"];
 export type ModelView = Schemas["ModelView"];
 export type PartView = Schemas["PartView"];
+export type ActionView = Schemas["ActionView"];
 export type PortView = Schemas["PortView"];
 export type SignalView = Schemas["SignalView"];
 export type RunView = Schemas["RunView"];

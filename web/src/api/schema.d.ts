@@ -387,6 +387,30 @@ export interface components {
                 [key: string]: string;
             };
         };
+        CatalogPart: {
+            fresh: components["schemas"]["PartView"];
+            name: string;
+            title: string;
+            group: string;
+            face: string;
+            formula: null | string;
+            shape: null | string;
+            symbol: null | string;
+            keywords: string;
+            help: null | string;
+            article: null | string;
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+            ports: components["schemas"]["PortDescription"][];
+            parameters: components["schemas"]["ParameterDescription"][];
+            equations: string[];
+            plot: null | string[];
+            validity: null | string;
+            operators: string[];
+            traits: components["schemas"]["PartTraits"];
+        };
         /** @enum {unknown} */
         Causality: "none" | "input" | "output";
         ChoiceDescription: {
@@ -592,7 +616,7 @@ export interface components {
             equations: number;
             /** Format: int32 */
             unknowns: number;
-            ownParts: components["schemas"]["PartDescription"][];
+            ownParts: components["schemas"]["CatalogPart"][];
         };
         MoveRequest: {
             /** Format: int64 */
@@ -644,29 +668,6 @@ export interface components {
             shown: boolean;
             display: null | string;
         };
-        PartDescription: {
-            name: string;
-            title: string;
-            group: string;
-            face: string;
-            formula: null | string;
-            shape: null | string;
-            symbol: null | string;
-            keywords: string;
-            help: null | string;
-            article: null | string;
-            /** Format: double */
-            width: number;
-            /** Format: double */
-            height: number;
-            ports: components["schemas"]["PortDescription"][];
-            parameters: components["schemas"]["ParameterDescription"][];
-            equations: string[];
-            plot: null | string[];
-            validity: null | string;
-            operators: string[];
-            traits: components["schemas"]["PartTraits"];
-        };
         PartNode: {
             type: string;
             name: string;
@@ -686,7 +687,7 @@ export interface components {
             equations: number;
             /** Format: int32 */
             unknowns: number;
-            description: null | components["schemas"]["PartDescription"];
+            description: null | components["schemas"]["CatalogPart"];
         };
         PartShare: {
             part: string;
@@ -761,6 +762,8 @@ export interface components {
             isInput: boolean;
             side: string;
             kind: string;
+            plug: string;
+            takes: string[];
             sign: null | string;
             domain: null | string;
             potential: null | string;
@@ -1014,7 +1017,7 @@ export interface components {
             equations: number;
             /** Format: int32 */
             unknowns: number;
-            ownParts: null | components["schemas"]["PartDescription"][];
+            ownParts: null | components["schemas"]["CatalogPart"][];
         };
         WireNode: {
             from: components["schemas"]["PortReference"];
@@ -1045,7 +1048,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PartDescription"][];
+                    "application/json": components["schemas"]["CatalogPart"][];
                 };
             };
         };

@@ -1,3 +1,4 @@
+import classNames from "classnames/bind";
 import { lazy, Suspense, useEffect, useState } from "react";
 import { Inspector } from "../features/inspector/Inspector";
 import { isStale, useBench } from "../state/bench";
@@ -10,6 +11,9 @@ import { Pane } from "./Pane";
 import { Rail } from "./Rail";
 import { stages } from "./stages";
 import { TimeBar } from "../features/run/TimeBar";
+import styles from "./app.module.css";
+
+const cx = classNames.bind(styles);
 
 const PartEditor = lazy(() => import("../features/parts/PartEditor"));
 
@@ -32,12 +36,12 @@ export function Bench() {
   const open = useBench((s) => s.openPart?.name);
   const Screen = stages.find((s) => s.id === stage)?.Screen;
   return (
-    <div className={`bench stage-${stage} ${stale ? "stale" : ""}`}>
+    <div className={cx("bench")} data-stage={stage} data-stale={stale || undefined}>
       <Rail />
       <Pane name="The head">
         <Header onFind={() => setFinding(true)} />
       </Pane>
-      <main className="middle">
+      <main className={cx("middle")}>
         <Notices />
         <Suspense fallback={<div className="loading">Loading…</div>}>
           <Pane key={stage} name="This stage">
@@ -53,7 +57,7 @@ export function Bench() {
       <Pane name="The time bar">
         <TimeBar />
       </Pane>
-      <section className="traces" aria-label="Traces below">
+      <section className={cx("traces")} aria-label="Traces below">
         <Pane name="The traces">
           <Strips />
         </Pane>

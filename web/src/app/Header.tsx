@@ -1,9 +1,17 @@
+import { RedoOutlined, UndoOutlined } from "@ant-design/icons";
+import classNames from "classnames/bind";
+import { Button, Input } from "antd";
+import type { ReactNode } from "react";
 import { useShallow } from "zustand/react/shallow";
+import type { Verdict } from "../api/client";
 import { pointer } from "../state/document";
 import { edit, move } from "../state/model";
 import { isStale, setStage, useBench } from "../state/bench";
 import { setTime } from "../state/runs";
 import { format } from "../ui/format";
+import styles from "./app.module.css";
+
+const cx = classNames.bind(styles);
 
 /** Model name, what is saved, undo, search, verdicts. */
 export function Header({ onFind }: { onFind: () => void }) {
@@ -17,18 +25,20 @@ export function Header({ onFind }: { onFind: () => void }) {
     })),
   );
   return (
-    <header className="bench-header">
+    <header className={cx("header")}>
       <h1 className="unseen">{name}</h1>
-      <a className="crumb" href="#/">
+      <a className={cx("crumb")} href="#/">
         Models
       </a>
-      <span className="crumb-sep">▸</span>
-      <input
-        className="model-name"
+      <span className={cx("crumb-sep")}>▸</span>
+      <Input
+        className={cx("model-name")}
+        variant="borderless"
+        size="small"
         key={name}
         defaultValue={name}
         aria-label="Name of the model"
-        size={Math.max(6, name.length)}
+        htmlSize={Math.max(6, name.length)}
         onBlur={(e) =>
           e.target.value.trim() &&
           e.target.value.trim() !== name &&
@@ -36,76 +46,81 @@ export function Header({ onFind }: { onFind: () => void }) {
         }
         onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
       />
-      <span className="saved" role="status" data-revision={revision} data-saving={saving}>
+      <span className={cx("saved")} role="status" data-revision={revision} data-saving={saving}>
         {saving > 0 ? "saving…" : `saved · r${revision}`}
       </span>
-      <button
-        className="plain"
+      <Button
+        type="text"
+        size="small"
+        icon={<UndoOutlined />}
         disabled={!view.canUndo || saving > 0}
         onClick={() => void move("undo")}
         aria-label="Undo"
         title="Undo (Ctrl Z)"
-      >
-        ↶
-      </button>
-      <button
-        className="plain"
+      />
+      <Button
+        type="text"
+        size="small"
+        icon={<RedoOutlined />}
         disabled={!view.canRedo || saving > 0}
         onClick={() => void move("redo")}
         aria-label="Redo"
         title="Redo (Ctrl Y)"
-      >
-        ↷
-      </button>
-      <button className="find" onClick={onFind}>
+      />
+      <Button size="small" className={cx("find")} onClick={onFind}>
         Find a part, signal or command <kbd>Ctrl K</kbd>
-      </button>
+      </Button>
       <VerdictChips />
     </header>
   );
 }
 
+/** Verdicts of the last run: how many are met, and which are missed. */
 function VerdictChips() {
   const run = useBench((s) => s.run);
   const stale = useBench(isStale);
   const verdicts = run?.verdicts ?? [];
   if (verdicts.length === 0) return null;
-  const met = verdicts.filter((v) => v.kind === "met").length;
-  const open = verdicts.filter((v) => v.kind === "open").length;
+  const of = (kind: Verdict["kind"]) => verdicts.filter((v) => v.kind === kind);
+  const [met, missed, open] = [of("met").length, of("missed"), of("open").length];
+  const verify = () => setStage("verify");
   return (
     <span
-      className="chips"
+      className={cx("chips")}
+      role="group"
       aria-label={stale ? "Requirements, out of date" : "Requirements"}
       title={stale ? "Of an earlier revision: run the model again" : undefined}
     >
       {met > 0 && (
-        <button className="chip met" onClick={() => setStage("verify")}>
-          <u /> {met} met
-        </button>
+        <Chip kind="met" act={verify}>
+          {met} met
+        </Chip>
       )}
-      {verdicts
-        .filter((v) => v.kind === "missed")
-        .slice(0, 2)
-        .map((v) => (
-          <button
-            key={v.id}
-            className="chip missed"
-            title={`${v.explanation}: ${format(Number(v.actual))} ${v.unit} of ${format(Number(v.limit))} ${v.unit}`}
-            onClick={() => (v.decides !== null && v.decides !== undefined ? setTime(Number(v.decides)) : setStage("verify"))}
-          >
-            <u /> {v.name} {format(Number(v.actual), 3)} of {format(Number(v.limit), 3)} {v.unit}
-          </button>
-        ))}
-      {verdicts.filter((v) => v.kind === "missed").length > 2 && (
-        <button className="chip missed" onClick={() => setStage("verify")}>
-          +{verdicts.filter((v) => v.kind === "missed").length - 2} missed
-        </button>
+      {missed.slice(0, 2).map((v) => (
+        <Chip key={v.id} kind="missed" title={missedBy(v)} act={() => (v.decides === null ? verify() : setTime(v.decides))}>
+          {v.name} {format(v.actual ?? NaN, 3)} of {format(v.limit ?? NaN, 3)} {v.unit}
+        </Chip>
+      ))}
+      {missed.length > 2 && (
+        <Chip kind="missed" act={verify}>
+          +{missed.length - 2} missed
+        </Chip>
       )}
       {open > 0 && (
-        <button className="chip open" onClick={() => setStage("verify")}>
+        <Chip kind="open" act={verify}>
           {open} open
-        </button>
+        </Chip>
       )}
     </span>
+  );
+}
+
+const missedBy = (v: Verdict) => `${v.explanation}: ${format(v.actual ?? NaN)} ${v.unit} of ${format(v.limit ?? NaN)} ${v.unit}`;
+
+function Chip({ kind, title, act, children }: { kind: string; title?: string; act: () => void; children: ReactNode }) {
+  return (
+    <Button size="small" shape="round" className={cx("chip", "result", kind)} title={title} onClick={act}>
+      <u /> {children}
+    </Button>
   );
 }

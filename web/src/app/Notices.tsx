@@ -1,6 +1,10 @@
+import classNames from "classnames/bind";
 import { Alert, Button } from "antd";
 import { useShallow } from "zustand/react/shallow";
 import { select, setStage, useBench } from "../state/bench";
+import styles from "./app.module.css";
+
+const cx = classNames.bind(styles);
 
 const dismiss = { onClose: () => useBench.setState({ notice: null }) };
 
@@ -11,11 +15,17 @@ export function Notices() {
   return (
     <>
       {notice && (
-        <Alert className="notice" type={notice.kind === "error" ? "error" : "info"} title={notice.text} closable={dismiss} role="alert" />
+        <Alert
+          className={cx("notice")}
+          type={notice.kind === "error" ? "error" : "info"}
+          title={notice.text}
+          closable={dismiss}
+          role="alert"
+        />
       )}
       {failure && failure.code !== "canceled" && (
         <Alert
-          className="notice"
+          className={cx("notice")}
           type="error"
           role="alert"
           title={`${failure.message} ${failure.advice}`}

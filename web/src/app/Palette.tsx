@@ -1,12 +1,16 @@
+import classNames from "classnames/bind";
 import { Modal } from "antd";
 import { useMemo, useState } from "react";
 import type { CatalogPart } from "../api/client";
 import { inView } from "../canvas/freePlace";
-import { defaultView } from "../canvas/geometry";
-import { searchParts } from "../features/build/QuickPlace";
 import { select, setStage, useBench } from "../state/bench";
+import { searchParts } from "../state/catalogSearch";
 import { addPart, toggleProbe } from "../state/edits";
+import { OptionList } from "../ui/OptionList";
 import { commands } from "./commands";
+import styles from "./app.module.css";
+
+const cx = classNames.bind(styles);
 
 interface Entry {
   /** What it is, beside the label; a command's keys. */
@@ -21,13 +25,18 @@ const MOST = 12;
 /** Finds any command, part, signal or parameter by typing. */
 export function Palette({ onClose }: { onClose: () => void }) {
   const [text, setText] = useState("");
-  const [index, setIndex] = useState(0);
-  const entries = useMemo(() => (text.trim() === "" ? commandEntries() : find(text)).slice(0, MOST), [text]);
-  const choose = (e: Entry | undefined) => {
-    if (!e) return;
-    onClose();
-    e.act();
-  };
+  const options = useMemo(
+    () =>
+      (text.trim() === "" ? commandEntries() : find(text)).slice(0, MOST).map((e) => ({
+        label: e.label,
+        note: e.kind,
+        choose: () => {
+          onClose();
+          e.act();
+        },
+      })),
+    [text, onClose],
+  );
   return (
     <Modal
       open
@@ -35,44 +44,19 @@ export function Palette({ onClose }: { onClose: () => void }) {
       closable={false}
       title={<span className="unseen">Find</span>}
       width={480}
-      className="palette"
+      className={cx("palette")}
       onCancel={onClose}
       style={{ top: 90 }}
     >
-      <input
-        autoFocus
-        role="combobox"
-        aria-label="Find a part, signal, parameter or command"
-        aria-controls="palette-entries"
-        aria-expanded="true"
-        aria-activedescendant={entries.length > 0 ? `palette-${index}` : undefined}
+      <OptionList
+        label="Find a part, signal, parameter or command"
         placeholder="Part, signal, parameter or command"
-        value={text}
-        onChange={(e) => {
-          setText(e.target.value);
-          setIndex(0);
-        }}
-        onKeyDown={(e) => {
-          if (e.key === "Enter") choose(entries[index]);
-          else if (e.key === "ArrowDown") setIndex(Math.min(entries.length - 1, index + 1));
-          else if (e.key === "ArrowUp") setIndex(Math.max(0, index - 1));
-          else return;
-          e.preventDefault();
-        }}
+        text={text}
+        onText={setText}
+        options={options}
+        nothing="Nothing is called so."
+        onEscape={onClose}
       />
-      <ul role="listbox" id="palette-entries" aria-label="Found" tabIndex={0}>
-        {entries.map((e, i) => (
-          <li key={e.kind + e.label} id={`palette-${i}`} role="option" aria-selected={i === index} onClick={() => choose(e)}>
-            <span>{e.label}</span>
-            <small>{e.kind}</small>
-          </li>
-        ))}
-        {entries.length === 0 && (
-          <li className="quiet" role="option" aria-selected="false" aria-disabled="true">
-            Nothing is called so.
-          </li>
-        )}
-      </ul>
     </Modal>
   );
 }
@@ -81,7 +65,7 @@ const commandEntries = (): Entry[] => commands().map((c) => ({ kind: c.keys ?? "
 
 /** Places a part in the middle of what is in view. */
 function placeInView(part: CatalogPart): void {
-  const size = defaultView(part);
+  const size = part.fresh;
   addPart(part.name, { x: inView.middle.x - size.width / 2, y: inView.middle.y - size.height / 2 });
 }
 

@@ -1,5 +1,9 @@
+import classNames from "classnames/bind";
 import { Button } from "antd";
 import { Component, type ErrorInfo, type ReactNode } from "react";
+import styles from "./app.module.css";
+
+const cx = classNames.bind(styles);
 
 interface Props {
   /** What stands in the pane, for its message. */
@@ -22,7 +26,7 @@ export class Pane extends Component<Props, { problem: string | null }> {
   override render() {
     if (this.state.problem === null) return this.props.children;
     return (
-      <div className="pane-problem" role="alert">
+      <div className={cx("problem")} role="alert">
         <p>
           {this.props.name} could not be drawn ({this.state.problem}). The model is safe: undo what you did last, or try again.
         </p>

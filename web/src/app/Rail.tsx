@@ -1,17 +1,23 @@
+import classNames from "classnames/bind";
+import { Button } from "antd";
 import { setStage, useBench } from "../state/bench";
 import { stages } from "./stages";
+import styles from "./app.module.css";
+
+const cx = classNames.bind(styles);
 
 export function Rail() {
   const stage = useBench((s) => s.stage);
   return (
-    <nav className="rail" aria-label="Stages">
-      <a href="#/" className="mark" aria-label="All models">
+    <nav className={cx("rail")} aria-label="Stages">
+      <a href="#/" className={cx("mark")} aria-label="All models">
         <img src="/mark.svg" alt="" width="36" height="36" />
       </a>
       {stages.map((s) => (
-        <button
+        <Button
           key={s.id}
-          className={stage === s.id ? "on" : ""}
+          type="text"
+          className={cx("stage", { on: stage === s.id })}
           aria-current={stage === s.id ? "page" : undefined}
           onClick={() => setStage(s.id)}
         >
@@ -19,7 +25,7 @@ export function Rail() {
             <path d={s.path} />
           </svg>
           {s.label}
-        </button>
+        </Button>
       ))}
     </nav>
   );

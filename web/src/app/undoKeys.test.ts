@@ -11,15 +11,15 @@ beforeEach(() => (document.body.innerHTML = ""));
 
 describe("keepsItsUndo", () => {
   it("is the field's while something is typed", () => {
-    expect(keepsItsUndo(made('<input data-me class="field editing" value="3">'))).toBe(true);
-    const name = made('<input data-me class="title-field" value="Lag">') as HTMLInputElement;
+    expect(keepsItsUndo(made('<input data-me data-draft="true" value="3">'))).toBe(true);
+    const name = made('<input data-me value="Lag">') as HTMLInputElement;
     name.value = "Lag 2";
     expect(keepsItsUndo(name)).toBe(true);
   });
 
   it("is the model's once it is taken over", () => {
-    expect(keepsItsUndo(made('<input data-me class="field" value="3">'))).toBe(false);
-    expect(keepsItsUndo(made('<input data-me class="title-field" value="Lag">'))).toBe(false);
+    expect(keepsItsUndo(made('<input data-me data-draft="false" value="3">'))).toBe(false);
+    expect(keepsItsUndo(made('<input data-me value="Lag">'))).toBe(false);
     expect(keepsItsUndo(made("<button data-me>Apply</button>"))).toBe(false);
     expect(keepsItsUndo(made("<div data-me tabindex=0></div>"))).toBe(false);
   });

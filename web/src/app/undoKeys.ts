@@ -18,6 +18,5 @@ export function keepsItsUndo(target: Element): boolean {
   if (target.closest("[role='dialog'], .ant-modal")) return true;
   if (target instanceof HTMLTextAreaElement) return target.value !== target.defaultValue;
   if (!(target instanceof HTMLInputElement)) return false;
-  if (target.classList.contains("editing")) return true;
-  return target.classList.contains("field") ? false : target.value !== target.defaultValue;
+  return target.dataset.draft === undefined ? target.value !== target.defaultValue : target.dataset.draft === "true";
 }

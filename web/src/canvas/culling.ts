@@ -1,5 +1,5 @@
 import type { Rect } from "./hitIndex";
-import type { Viewport } from "./tools";
+import type { Viewport } from "./viewport";
 
 /** Parts up to this number are all mounted: elements that stay are cheaper than deciding which to take away. */
 export const ALWAYS_MOUNTED = 300;

@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { branchPoints, fits, memberNames, nearestSegment, portOffset, route, type PortPlace } from "./geometry";
-import { draggedCorners, toDiagram, zoomAt } from "./tools";
-import type { PartView, PortView } from "../api/client";
+import { branchPoints, nearestSegment, portOffset, route, type PortPlace } from "./geometry";
+import { draggedCorners } from "./tools";
+import { toDiagram, zoomAt } from "./viewport";
+import type { PartView } from "../api/client";
 
 const port = (x: number, y: number, side: PortPlace["side"]): PortPlace => ({ x, y, side });
 
@@ -84,6 +85,8 @@ describe("portOffset", () => {
       isInput: name !== "y",
       side: name === "y" ? "right" : "left",
       kind: "real",
+      plug: "",
+      takes: [],
       sign: null,
       domain: null,
       potential: null,
@@ -127,40 +130,4 @@ describe("tools", () => {
     );
     expect(near).toEqual({ index: 1, distance: 3, point: { x: 50, y: 20 } });
   });
-});
-
-describe("fits", () => {
-  const end = (isInput: boolean, kind: string, domain: string | null = null): PortView => ({
-    name: "p",
-    description: null,
-    isInput,
-    side: "left",
-    kind,
-    sign: null,
-    domain,
-    potential: null,
-    flow: null,
-    elements: null,
-    action: null,
-  });
-
-  it("joins an output with an input and not with another output", () => {
-    expect(fits(end(false, "real"), end(true, "real"))).toBe(true);
-    expect(fits(end(false, "real"), end(false, "real"))).toBe(false);
-  });
-
-  it("keeps several signals in one wire away from a port for one", () => {
-    expect(fits(end(false, "vector"), end(true, "real"))).toBe(false);
-    expect(fits(end(false, "bundle"), end(true, "vector"))).toBe(false);
-    expect(fits(end(false, "bundle"), end(true, "bundle"))).toBe(true);
-  });
-
-  it("lets a bundle take any signal as a member, but no physical connection", () => {
-    for (const kind of ["real", "boolean", "vector", "bundle"]) expect(fits(end(false, kind), end(true, "any"))).toBe(true);
-    expect(fits(end(true, "real", "electrical"), end(true, "any"))).toBe(false);
-  });
-});
-
-describe("memberNames", () => {
-  it("reads a list as it is typed", () => expect(memberNames(" speed, torque ,,x")).toEqual(["speed", "torque", "x"]));
 });

@@ -1,4 +1,4 @@
-import type { CatalogPart, PartView, PortView } from "../api/client";
+import type { PartView, PortView } from "../api/client";
 import type { PartNode, Point, WireNode } from "../state/document";
 
 /** Where things are on the diagram. All lengths in diagram pixels; the grid is 8. */
@@ -11,64 +11,14 @@ export interface PortPlace extends Point {
 
 export const GRID = 8;
 
-/** What to draw of a part until the server has said it: the catalog's defaults. */
-export function defaultView(part: CatalogPart): PartView {
-  const bundle = part.ports.find((p) => p.type === "Bundle" && part.parameters.some((q) => q.type === "Names"));
-  const members = bundle ? memberNames(part.parameters.find((q) => q.type === "Names")?.default ?? "") : [];
-  const port = (name: string, p: CatalogPart["ports"][number], isInput: boolean, side: string, kind: string): PortView => ({
-    name,
-    description: p.description ?? null,
-    isInput,
-    side,
-    kind,
-    sign: null,
-    domain: p.domain ?? null,
-    potential: null,
-    flow: null,
-    elements: null,
-    action: null,
-  });
-  const ports = part.ports
-    .filter((p) => !p.optional)
-    .flatMap((p) => {
-      const names = p.isArray && !p.isVector ? [`${p.name}[1]`, `${p.name}[2]`] : [p.name];
-      const kind = p.isVector ? "vector" : p.type === "Boolean" ? "boolean" : p.type === "Bundle" ? "bundle" : "real";
-      return names.map((name) => port(name, p, p.causality === "input", p.side, kind));
-    });
-  // A joining part takes members at its left, a picking one gives them at its right.
-  if (bundle) {
-    const joins = bundle.causality !== "input";
-    ports.unshift(...members.map((name) => port(name, bundle, joins, joins ? "left" : "right", joins ? "any" : "real")));
-  }
-  const most = Math.max(ports.filter((p) => p.side === "left").length, ports.filter((p) => p.side === "right").length);
-  return {
-    face: "",
-    width: part.width,
-    height: part.shape === "circle" ? part.height : Math.max(Number(part.height), 16 * (most + 1)),
-    shape: bundle && members.length > 0 ? "bar" : (part.shape ?? "plate"),
-    symbol: part.symbol ?? null,
-    opens: null,
-    ports,
-    parameters: {},
-    curve: null,
-    members: null,
-    actions: [],
-  };
-}
-
-/** The names in a list as it is typed: speed, torque. */
-export const memberNames = (text: string): string[] =>
-  text
-    .split(",")
-    .map((s) => s.trim())
-    .filter(Boolean);
+export const snap = (v: number) => Math.round(v / GRID) * GRID;
 
 const opposite: Record<Side, Side> = { left: "right", right: "left", top: "top", bottom: "bottom" };
 
 /** Place of a port relative to its part's upper left corner. */
 export function portOffset(view: PartView, port: string, flip: boolean): PortPlace {
-  const w = Number(view.width);
-  const h = Number(view.height);
+  const w = view.width;
+  const h = view.height;
   const own = view.ports.find((p) => p.name === port);
   const place = view.shape === "circle" ? onCircle(view, own, w, h) : onPlate(view, own, w, h);
   return flip ? { x: w - place.x, y: place.y, side: opposite[place.side] } : place;
@@ -97,15 +47,8 @@ function onPlate(view: PartView, own: PortView | undefined, w: number, h: number
   return { x: side === "left" ? 0 : w, y: along, side };
 }
 
-/** What a wire must be told apart by: several signals in one wire do not fit a port for one. */
-const wide = (kind: string) => (kind === "vector" || kind === "bundle" ? kind : "one");
-
-/** Whether two ports can be joined: an input with an output of its kind, or two of one physical domain. A bundle takes any signal as a member. */
-export function fits(a: PortView, b: PortView): boolean {
-  if (a.domain || b.domain) return a.domain === b.domain;
-  if (a.kind === "any" || b.kind === "any") return a.kind !== b.kind && a.isInput !== b.isInput;
-  return a.isInput !== b.isInput && wide(a.kind) === wide(b.kind);
-}
+/** Whether a wire can join two ports: the server says what each takes. */
+export const fits = (a: PortView, b: PortView): boolean => a.takes.includes(b.plug);
 
 export function portPlace(node: PartNode, view: PartView, port: string): PortPlace {
   const o = portOffset(view, port, node.flip ?? false);
@@ -152,10 +95,10 @@ function defaultCoordinates(from: PortPlace, to: PortPlace, avoid: number): numb
     return [stub, level];
   }
   const into = -toward(to.side) || 1;
-  if (out === into && (to.x - from.x) * out >= 24) return from.y === to.y ? [] : [snapped((from.x + to.x) / 2)];
+  if (out === into && (to.x - from.x) * out >= 24) return from.y === to.y ? [] : [snap((from.x + to.x) / 2)];
   if (out === into) {
     const apart = Math.abs(from.y - to.y) > 64;
-    const level = apart ? snapped((from.y + to.y) / 2) : Math.max(from.y, to.y) + 56 + avoid;
+    const level = apart ? snap((from.y + to.y) / 2) : Math.max(from.y, to.y) + 56 + avoid;
     return [stub, level, to.x - 16 * into];
   }
   return [out > 0 ? Math.max(stub, to.x + 16) : Math.min(stub, to.x - 16)];
@@ -173,11 +116,9 @@ function fromVertical(from: PortPlace, to: PortPlace): number[] {
 function betweenVertical(from: PortPlace, to: PortPlace, avoid: number): number[] {
   const down = from.side === "bottom" ? 1 : -1;
   if (from.side === to.side) return [down > 0 ? Math.max(from.y, to.y) + 24 + avoid : Math.min(from.y, to.y) - 24 - avoid];
-  if ((to.y - from.y) * down >= 32) return [from.x === to.x ? to.y : snapped((from.y + to.y) / 2)];
-  return [from.y + 16 * down, snapped((from.x + to.x) / 2) + (from.x === to.x ? 48 : 0), to.y - 16 * down];
+  if ((to.y - from.y) * down >= 32) return [from.x === to.x ? to.y : snap((from.y + to.y) / 2)];
+  return [from.y + 16 * down, snap((from.x + to.x) / 2) + (from.x === to.x ? 48 : 0), to.y - 16 * down];
 }
-
-const snapped = (v: number) => Math.round(v / GRID) * GRID;
 
 function simplify(points: Point[]): Point[] {
   const result: Point[] = [];

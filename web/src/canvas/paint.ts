@@ -3,7 +3,7 @@ import type { Diagram, Point } from "../state/document";
 import { domainColor, tokens } from "../ui/tokens";
 import type { Visible } from "./hitIndex";
 import type { Routes, Shift } from "./routes";
-import type { Viewport } from "./tools";
+import type { Viewport } from "./viewport";
 
 /** What is painted of a diagram from far away: its structure, with detail falling away as it becomes too small to read. */
 export interface FarScene {

@@ -1,35 +1,235 @@
 import type { Point, PortReference } from "../state/document";
+import type { ActionView } from "../api/client";
+import { nearestSegment, snap } from "./geometry";
+import { branchCorners, insertionAt, partsInBox, placeOf, portOf, targetAt, wireAt, type Scene } from "./scene";
+import type { Viewport } from "./viewport";
 
-/** What the pointer is doing. Every gesture is one of these states; edits are made when it ends. */
+/** What the pointer is doing. Every gesture is one of these states. */
 export type Tool =
   | { kind: "idle" }
   | { kind: "pan"; start: Point; offset: Point }
   | { kind: "box"; start: Point; now: Point; add: boolean }
   | { kind: "move"; start: Point; dx: number; dy: number; ids: ReadonlySet<string>; copy: boolean; clicked: string; moved: boolean }
-  | {
-      kind: "wire";
-      port: PortReference;
-      isInput: boolean;
-      start: Point;
-      now: Point;
-      bends: Point[];
-      replacing?: string;
-      target: { part: string; port: string } | null;
-    }
-  | { kind: "segment"; wire: string; index: number; vertical: boolean; points: Point[]; start: Point; now: Point };
+  | WireTool
+  | SegmentTool;
 
-export interface Viewport {
-  x: number;
-  y: number;
-  zoom: number;
+/** A wire being drawn, or its end being pulled off. */
+export interface WireTool {
+  kind: "wire";
+  port: PortReference;
+  isInput: boolean;
+  start: Point;
+  now: Point;
+  bends: Point[];
+  replacing?: string;
+  target: { part: string; port: string } | null;
 }
 
-export const toDiagram = (v: Viewport, p: Point): Point => ({ x: (p.x - v.x) / v.zoom, y: (p.y - v.y) / v.zoom });
+/** A stretch of a wire being moved. */
+export interface SegmentTool {
+  kind: "segment";
+  wire: string;
+  index: number;
+  vertical: boolean;
+  points: Point[];
+  start: Point;
+  now: Point;
+}
 
-/** Zooms about a fixed point of the screen. */
-export function zoomAt(v: Viewport, at: Point, factor: number): Viewport {
-  const zoom = Math.min(3, Math.max(0.1, v.zoom * factor));
-  return { zoom, x: at.x - ((at.x - v.x) * zoom) / v.zoom, y: at.y - ((at.y - v.y) * zoom) / v.zoom };
+/** What lies under the pointer. */
+export interface Under {
+  part?: string;
+  /** A port of that part. */
+  port?: { name: string; isInput: boolean };
+  /** The port whose sign it is. */
+  sign?: string;
+  wire?: string;
+}
+
+/** The pointer: where it is, and what is held with it. */
+export interface Pointer {
+  /** On the diagram. */
+  at: Point;
+  /** On the screen. */
+  screen: Point;
+  shift: boolean;
+  /** Alt, Control or Command: copies parts, branches wires. */
+  copy: boolean;
+}
+
+/** What gestures meet. */
+export interface Situation {
+  scene: Scene;
+  selection: ReadonlySet<string>;
+  viewport: Viewport;
+}
+
+/** What a gesture asks for; whoever holds the model makes edits of it. */
+export type Intent =
+  | { kind: "select"; ids: string[] }
+  | { kind: "show"; viewport: Viewport }
+  | { kind: "act"; action: ActionView }
+  | { kind: "move" | "copy"; ids: ReadonlySet<string>; dx: number; dy: number }
+  | { kind: "insert"; part: string; wire: string; input: string; output: string }
+  | { kind: "connect"; from: PortReference; to: PortReference; bends: Point[]; replacing?: string }
+  | { kind: "disconnect"; wire: string }
+  | { kind: "bend"; wire: string; bends: Point[] }
+  | { kind: "place"; at: Point; screen: Point; from: PortReference };
+
+/** The state that follows, and what is asked for on the way. */
+export interface Step {
+  tool: Tool;
+  intents: Intent[];
+}
+
+export const idle: Tool = { kind: "idle" };
+
+/** How far the pointer moves before a press becomes a drag, in diagram pixels. */
+const SLACK = { box: 4, segment: 5, wire: 12 };
+
+const step = (tool: Tool, ...intents: Intent[]): Step => ({ tool, intents });
+
+/** A press of the main button. */
+export function press(pointer: Pointer, under: Under, { scene, selection }: Situation): Step {
+  const { at } = pointer;
+  if (under.part && under.sign) {
+    const action = portOf(scene, { part: under.part, port: under.sign })?.action;
+    return action ? step(idle, { kind: "act", action }) : step(idle);
+  }
+  if (under.part && under.port) return step(startWire(at, { part: under.part, port: under.port.name }, under.port.isInput, scene));
+  if (under.part) {
+    const part = under.part;
+    const ids = selection.has(part) ? selection : new Set(pointer.shift ? [...selection, part] : [part]);
+    const tool: Tool = {
+      kind: "move",
+      start: at,
+      dx: 0,
+      dy: 0,
+      ids: new Set([...ids].filter((i) => i in scene.diagram.parts)),
+      copy: pointer.copy,
+      clicked: part,
+      moved: false,
+    };
+    return selection.has(part) ? step(tool) : step(tool, { kind: "select", ids: [...ids] });
+  }
+  if (under.wire) return pressOnWire(pointer, under.wire, scene, selection);
+  return step({ kind: "box", start: at, now: at, add: pointer.shift });
+}
+
+/** A press of another button moves the view. */
+export const pressToPan = ({ screen }: Pointer, { viewport }: Situation): Step =>
+  step({ kind: "pan", start: screen, offset: { x: viewport.x, y: viewport.y } });
+
+function startWire(at: Point, port: PortReference, isInput: boolean, scene: Scene): Tool {
+  // Pulling at a wired input takes the end of that wire along.
+  const joined = isInput
+    ? Object.entries(scene.diagram.wires).find(([, w]) => w.to.part === port.part && w.to.port === port.port)
+    : undefined;
+  const common = { kind: "wire" as const, now: at, bends: [], target: null };
+  if (!joined) return { ...common, port, isInput, start: placeOf(scene, port) };
+  const [replacing, { from }] = joined;
+  return { ...common, port: from, isInput: false, start: placeOf(scene, from), replacing };
+}
+
+function pressOnWire({ at, shift, copy }: Pointer, wire: string, scene: Scene, selection: ReadonlySet<string>): Step {
+  const points = scene.routes.get(wire) ?? [];
+  const near = nearestSegment(points, at);
+  const w = scene.diagram.wires[wire];
+  if (copy && w) {
+    // Branch: the new wire follows the old one up to here.
+    const bends = [...points.slice(1, near.index + 1), near.point];
+    const start = { x: snap(near.point.x), y: snap(near.point.y) };
+    return step({ kind: "wire", port: w.from, isInput: false, start, now: at, bends, target: null });
+  }
+  const [a, b] = [points[near.index], points[near.index + 1]];
+  const tool: Tool =
+    a && b ? { kind: "segment", wire, index: near.index, vertical: a.x === b.x && a.y !== b.y, points, start: at, now: at } : idle;
+  return step(tool, { kind: "select", ids: shift ? [...selection, wire] : [wire] });
+}
+
+/** The pointer moves. */
+export function drag(tool: Tool, { at, screen }: Pointer, { scene, viewport }: Situation): Step {
+  switch (tool.kind) {
+    case "idle":
+      return step(tool);
+    case "pan":
+      return step(tool, {
+        kind: "show",
+        viewport: { ...viewport, x: tool.offset.x + screen.x - tool.start.x, y: tool.offset.y + screen.y - tool.start.y },
+      });
+    case "box":
+      return step({ ...tool, now: at });
+    case "move": {
+      const [dx, dy] = [snap(at.x - tool.start.x), snap(at.y - tool.start.y)];
+      return step(dx === tool.dx && dy === tool.dy ? tool : { ...tool, dx, dy, moved: true });
+    }
+    case "wire":
+      return step({ ...tool, now: at, target: targetAt(scene, at, tool.port) });
+    case "segment":
+      return step({ ...tool, now: { x: snap(at.x), y: snap(at.y) } });
+  }
+}
+
+/** The button is let go: the gesture ends with what it was for. */
+export function release(tool: Tool, pointer: Pointer, { scene, selection }: Situation): Step {
+  const { at, shift } = pointer;
+  switch (tool.kind) {
+    case "idle":
+    case "pan":
+      return step(idle);
+    case "box": {
+      if (Math.abs(at.x - tool.start.x) < SLACK.box && Math.abs(at.y - tool.start.y) < SLACK.box)
+        return tool.add ? step(idle) : step(idle, { kind: "select", ids: [] });
+      const inside = partsInBox(scene, tool.start, at);
+      return step(idle, { kind: "select", ids: tool.add ? [...selection, ...inside] : inside });
+    }
+    case "move":
+      return releaseParts(tool, at, shift, scene, selection);
+    case "wire":
+      return releaseWire(tool, pointer, scene);
+    case "segment": {
+      if (tool.now === tool.start || Math.hypot(tool.now.x - tool.start.x, tool.now.y - tool.start.y) < SLACK.segment) return step(idle);
+      return step(idle, { kind: "bend", wire: tool.wire, bends: draggedCorners(tool.points, tool.index, tool.vertical, tool.now) });
+    }
+  }
+}
+
+function releaseParts(
+  tool: Extract<Tool, { kind: "move" }>,
+  at: Point,
+  shift: boolean,
+  scene: Scene,
+  selection: ReadonlySet<string>,
+): Step {
+  const { ids, dx, dy, clicked } = tool;
+  if (tool.moved && tool.copy) return step(idle, { kind: "copy", ids, dx, dy });
+  if (tool.moved) {
+    const insertion = ids.size === 1 ? insertionAt(scene, clicked, at) : null;
+    const move: Intent = { kind: "move", ids, dx, dy };
+    return insertion ? step(idle, move, { kind: "insert", part: clicked, ...insertion }) : step(idle, move);
+  }
+  if (!shift) return step(idle, { kind: "select", ids: [clicked] });
+  const isFurther = selection.has(clicked) && selection.size > 1;
+  return isFurther ? step(idle, { kind: "select", ids: [...selection].filter((i) => i !== clicked) }) : step(idle);
+}
+
+/** A wire ends at a port, joins another one, is taken away, or ends in the open where a part is to be offered. */
+function releaseWire(tool: WireTool, { at, screen }: Pointer, scene: Scene): Step {
+  const target = tool.target ?? targetAt(scene, at, tool.port);
+  if (target) {
+    const [from, to] = tool.isInput ? [target, tool.port] : [tool.port, target];
+    const bends = tool.bends.length > 0 ? branchCorners(scene, tool.port, tool.bends, target) : [];
+    return step(idle, { kind: "connect", from, to, bends, replacing: tool.replacing });
+  }
+  const trunk = wireAt(scene, at, tool.port);
+  const joined = trunk && scene.diagram.wires[trunk.id];
+  if (joined) {
+    const bends = branchCorners(scene, joined.from, trunk.corners, tool.port);
+    return step(idle, { kind: "connect", from: joined.from, to: tool.port, bends });
+  }
+  if (Math.hypot(at.x - tool.start.x, at.y - tool.start.y) < SLACK.wire) return step(idle);
+  if (tool.replacing) return step(idle, { kind: "disconnect", wire: tool.replacing });
+  return step(idle, { kind: "place", at: { x: snap(at.x), y: snap(at.y) }, screen, from: tool.port });
 }
 
 /** Corner points of a route whose stretch has been dragged to the pointer. */

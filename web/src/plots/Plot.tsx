@@ -1,6 +1,10 @@
+import classNames from "classnames/bind";
 import { memo, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { format } from "../ui/format";
 import { decades, extent, ticks } from "./ticks";
+import styles from "./plots.module.css";
+
+const cx = classNames.bind(styles);
 
 export interface Line {
   x: ArrayLike<number>;
@@ -180,7 +184,7 @@ export const Plot = memo(function Plot(p: Props) {
   };
 
   return (
-    <div className="plot">
+    <div className={cx("plot")}>
       <canvas
         ref={canvas}
         role="img"

@@ -2,7 +2,7 @@ import type { Schemas } from "../api/client";
 import { edit, here } from "./model";
 import { refreshTraces } from "./runs";
 import { select, useBench } from "./bench";
-import { defaultView } from "../canvas/geometry";
+import { snap } from "../canvas/geometry";
 import { freePlace, type Rectangle } from "../canvas/freePlace";
 import {
   definitionOf,
@@ -28,7 +28,7 @@ export function addPart(type: string, at: Point, connect?: { port: PortReference
   const part = catalog.get(type);
   if (!part) return "";
   const id = newId("p");
-  const place = freePlace({ x: snap(at.x), y: snap(at.y), ...sizeOf(defaultView(part)) }, occupied());
+  const place = freePlace({ x: snap(at.x), y: snap(at.y), ...sizeOf(part.fresh) }, occupied());
   const node = { type, name: freeName(diagram, part.title), x: place.x, y: place.y, flip: false, parameters: {} };
   const operations: Operation[] = [{ op: "add", path: here("parts", id), value: node }];
   if (connect) {
@@ -55,12 +55,10 @@ function occupied(): Rectangle[] {
   const { diagram, view, catalog } = present();
   return Object.entries(diagram.parts).flatMap(([id, p]) => {
     const part = catalog.get(p.type);
-    const shown = view.parts[id] ?? (part && defaultView(part));
+    const shown = view.parts[id] ?? part?.fresh;
     return shown ? [{ x: p.x, y: p.y, ...sizeOf(shown) }] : [];
   });
 }
-
-export const snap = (v: number) => Math.round(v / 8) * 8;
 
 export function moveParts(ids: Iterable<string>, dx: number, dy: number): void {
   const { diagram } = present();
@@ -140,7 +138,7 @@ export function copySelected(): Clip {
   const types = new Set(Object.values(parts).map((p) => p.type));
   const within = (p: Point & { id: string }, a: Diagram["areas"][string]) => {
     const size = view.parts[p.id];
-    return p.x >= a.x && p.y >= a.y && p.x + Number(size?.width ?? 0) <= a.x + a.width && p.y + Number(size?.height ?? 0) <= a.y + a.height;
+    return p.x >= a.x && p.y >= a.y && p.x + (size?.width ?? 0) <= a.x + a.width && p.y + (size?.height ?? 0) <= a.y + a.height;
   };
   const places = Object.entries(diagram.parts).map(([id, p]) => ({ id, x: p.x, y: p.y }));
   return {
@@ -228,7 +226,9 @@ export function paste(clip: Clip, dx: number, dy: number, label = "Paste"): stri
 }
 
 /** Does what the server offers. */
-export const act = ({ label, operations }: Schemas["ActionView"]) => edit(label, operations as unknown as Operation[]);
+/** Does what the server offers, such as a fix. */
+export const act = ({ label, operations }: Pick<Schemas["ActionView"], "label" | "operations">) =>
+  edit(label, operations as unknown as Operation[]);
 
 export function flipSelected(): void {
   const { diagram, selection } = present();

@@ -1,27 +1,34 @@
+import classNames from "classnames/bind";
+import { Button } from "antd";
 import type { FindingView } from "../api/client";
-import type { Operation } from "../state/document";
-import { edit, goToPart } from "../state/model";
+import styles from "./ui.module.css";
+
+const cx = classNames.bind(styles);
+
+interface Props {
+  findings: readonly FindingView[];
+  onShow: (part: string) => void;
+  onFix: (fix: NonNullable<FindingView["fix"]>) => void;
+}
 
 /** Findings with their place, reason and fix. */
-export function FindingsList({ findings }: { findings: readonly FindingView[] }) {
+export function FindingsList({ findings, onShow, onFix }: Props) {
   if (findings.length === 0) return <p className="quiet">Nothing to report: the model can run.</p>;
   const order = { error: 0, warning: 1, information: 2 } as Record<string, number>;
   return (
-    <ul className="findings">
+    <ul className={cx("findings")}>
       {[...findings]
         .sort((a, b) => (order[a.severity] ?? 3) - (order[b.severity] ?? 3))
         .slice(0, 100)
         .map((f, i) => (
-          <li key={i} className={f.severity}>
-            <span className="finding-flag" aria-label={f.severity}>
-              ⚑
-            </span>
+          <li key={i} className={cx(f.severity)}>
+            <span aria-label={f.severity}>⚑</span>
             <div>
               {f.part && (
-                <button className="link" onClick={() => f.part && void goToPart(f.part)}>
+                <Button type="link" size="small" className={cx("place")} onClick={() => f.part && onShow(f.part)}>
                   {f.partName}
                   {f.item ? ` ▸ ${f.item}` : ""}
-                </button>
+                </Button>
               )}{" "}
               {f.message} {f.suggestion}
               {f.help && (
@@ -31,9 +38,9 @@ export function FindingsList({ findings }: { findings: readonly FindingView[] })
                 </details>
               )}
               {f.fix && (
-                <button className="link fix" onClick={() => f.fix && edit(f.fix.label, f.fix.operations as unknown as Operation[])}>
+                <Button size="small" className={cx("fix")} onClick={() => f.fix && onFix(f.fix)}>
                   {f.fix.label}
-                </button>
+                </Button>
               )}
             </div>
           </li>

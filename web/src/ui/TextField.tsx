@@ -1,4 +1,9 @@
+import classNames from "classnames/bind";
+import { Input } from "antd";
 import { useState } from "react";
+import styles from "./ui.module.css";
+
+const cx = classNames.bind(styles);
 
 interface Props {
   label: string;
@@ -23,9 +28,11 @@ export function TextField({ label, value, commit, onEmpty, check, invalid, quiet
     setDraft(null);
   };
   return (
-    <input
+    <Input
       id={id}
-      className={`field ${draft !== null ? "editing" : ""} ${invalid ? "invalid" : ""} ${quiet ? "quiet-value" : ""}`}
+      size="small"
+      className={cx("field", { editing: draft !== null, invalid, "quiet-value": quiet })}
+      data-draft={draft !== null}
       aria-label={label}
       aria-invalid={invalid}
       placeholder={placeholder}

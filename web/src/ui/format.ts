@@ -17,6 +17,6 @@ export function format(value: number, digits = 4): string {
 export function told(value: number | undefined, info: Schemas["SignalView"] | undefined, size = false): string {
   if (value === undefined) return "";
   if (info?.isBoolean) return value ? "true" : "false";
-  const shown = value * Number(info?.scale ?? 1) + Number(info?.shift ?? 0);
+  const shown = value * (info?.scale ?? 1) + (info?.shift ?? 0);
   return format(size ? Math.abs(shown) : shown);
 }

@@ -1,11 +1,13 @@
-import { Input } from "antd";
+import classNames from "classnames/bind";
+import { Button, Input } from "antd";
 import { useMemo, useRef, useState } from "react";
+import { PartFace } from "../../canvas/PartFace";
 import { newOwnPart } from "../../state/ownParts";
 import { openPart, useBench } from "../../state/bench";
-import { FittedFace } from "../../ui/FittedFace";
-import { MathText } from "../../ui/Math";
-import { searchParts } from "./QuickPlace";
-import { Symbol } from "../../ui/Symbol";
+import { searchParts } from "../../state/catalogSearch";
+import styles from "./build.module.css";
+
+const cx = classNames.bind(styles);
 
 const groupOrder = [
   "Own parts",
@@ -35,7 +37,7 @@ export function CatalogDrawer({
 
   const outside = (x: number) => x > (panel.current?.getBoundingClientRect().right ?? 0);
   return (
-    <aside className="catalog" data-ui ref={panel} aria-label="Catalog of parts">
+    <aside className={cx("catalog")} data-ui ref={panel} aria-label="Catalog of parts">
       <Input
         size="small"
         placeholder="Search parts"
@@ -45,21 +47,21 @@ export function CatalogDrawer({
         onChange={(e) => setText(e.target.value)}
         onKeyDown={(e) => e.key === "Escape" && onClose()}
       />
-      <button className="catalog-new" onClick={() => openPart(newOwnPart())}>
+      <Button type="dashed" size="small" className={cx("catalog-new")} onClick={() => openPart(newOwnPart())}>
         New part from equations
-      </button>
-      <div className="catalog-groups">
+      </Button>
+      <div className={cx("catalog-groups")}>
         {groups.map(([group, names]) => (
           <section key={group}>
             <h2 className="group-name">{group}</h2>
             {names.map((name) => {
               const p = catalog.get(name);
               if (!p) return null;
-              const face = p.face.replaceAll(/<<(.+?)>>/g, (_, n: string) => (n === "form" || n === "kind" ? "…" : n));
               return (
-                <button
+                <Button
                   key={name}
-                  className="catalog-part"
+                  type="text"
+                  className={cx("catalog-part")}
                   title={p.article ?? p.help ?? ""}
                   onPointerDown={(e) => {
                     e.currentTarget.setPointerCapture(e.pointerId);
@@ -76,11 +78,9 @@ export function CatalogDrawer({
                     if (box) onDrop(name, { clientX: box.left + box.width / 2, clientY: box.top + box.height / 2 });
                   }}
                 >
-                  <FittedFace className="catalog-face" least={0.3} of={p.symbol ?? face}>
-                    {p.symbol ? <Symbol name={p.symbol} /> : <MathText tex={face.length > 60 ? "\\dot x = Ax + bu" : face} />}
-                  </FittedFace>
+                  <PartFace view={p.fresh} className={cx("catalog-face")} least={0.3} />
                   <span>{p.title}</span>
-                </button>
+                </Button>
               );
             })}
           </section>
@@ -88,7 +88,7 @@ export function CatalogDrawer({
         {groups.length === 0 && <p className="quiet">No part answers to "{text}".</p>}
       </div>
       {drag && outside(drag.x) && (
-        <div className="catalog-drag" style={{ left: drag.x, top: drag.y }}>
+        <div className={cx("catalog-drag")} style={{ left: drag.x, top: drag.y }}>
           {catalog.get(drag.type)?.title}
         </div>
       )}

@@ -1,22 +1,26 @@
+import classNames from "classnames/bind";
 import { useMemo, useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { ALWAYS_MOUNTED, MOST_MOUNTED } from "../../canvas/culling";
-import { wiresBySource } from "../../canvas/geometry";
+import { snap, wiresBySource } from "../../canvas/geometry";
 import { HitIndex, type Visible } from "../../canvas/hitIndex";
-import { toDiagram, type Tool } from "../../canvas/tools";
+import { FarCanvas } from "../../canvas/FarCanvas";
+import { Areas, Overlay, Parts, WireLayer } from "../../canvas/layers";
+import { draftPoints, placeOf, type Scene } from "../../canvas/scene";
+import { idle, type Tool } from "../../canvas/tools";
+import { toDiagram } from "../../canvas/viewport";
 import { useBench } from "../../state/bench";
 import type { Diagram as DiagramOfLevel } from "../../state/document";
-import { snap } from "../../state/edits";
 import { diagramKey } from "./diagramKeys";
 import { DiagramToolbar } from "./DiagramToolbar";
-import { FarCanvas } from "./FarCanvas";
-import { draftPoints, placeOf, type Scene } from "./gestures";
-import { Areas, Overlay, Parts, WireLayer } from "./layers";
 import { QuickPlace, type PlaceRequest } from "./QuickPlace";
 import { SignalTags } from "./SignalTags";
 import { usePartViews, useRoutes } from "./useDiagramView";
-import { idle, useGestures } from "./useGestures";
+import { useGestures } from "./useGestures";
 import { useViewport } from "./useViewport";
+import styles from "./build.module.css";
+
+const cx = classNames.bind(styles);
 
 const nothing: Visible = { parts: new Set(), wires: new Set() };
 
@@ -109,7 +113,7 @@ export function Diagram() {
 
   return (
     <div
-      className={`diagram tool-${tool.kind}`}
+      className={cx("diagram", `tool-${tool.kind}`)}
       ref={host}
       tabIndex={0}
       role="application"
@@ -124,11 +128,11 @@ export function Diagram() {
       }}
     >
       {isFar && <FarCanvas scene={far} index={index} viewport={viewing.viewport} size={viewing.size} onShow={onShow} />}
-      <div className="world" ref={world}>
+      <div className={cx("world")} ref={world}>
         {!isFar && <Areas areas={diagram.areas} />}
         <WireLayer scene={scene} tool={tool} selection={selection} sources={sources} within={within} draft={draft} />
         <Parts scene={scene} shift={shift} selection={selection} flags={flags} wired={wired} within={within} />
-        <svg className="wires" width="1" height="1">
+        <svg className={cx("names")} width="1" height="1">
           {!isFar && <SignalTags routes={routes} sources={sources} within={visible} />}
         </svg>
         <Overlay scene={scene} tool={tool} target={tool.kind === "wire" && tool.target ? placeOf(scene, tool.target) : null} />
@@ -137,7 +141,7 @@ export function Diagram() {
         {selectionText(selection, diagram)}
       </div>
       {Object.keys(diagram.parts).length === 0 && !placing && (
-        <div className="empty-hint">
+        <div className={cx("empty-hint")}>
           Type the name of a part, such as <b>step</b> or <b>lag</b>, to place it here.
           <br />
           Drag from a port to wire parts; let go in the open to place the next one.
@@ -148,7 +152,7 @@ export function Diagram() {
         onDropPart={(type, e) => setPlacing({ at: viewing.toDiagram(e), screen: { x: 0, y: 0 }, text: type, from: null, now: true })}
         onFit={viewing.fit}
       />
-      <div className="zoom mono">{Math.round(viewing.zoom * 100)} %</div>
+      <div className={cx("zoom", "mono")}>{Math.round(viewing.zoom * 100)} %</div>
       {placing && (
         <QuickPlace
           request={placing}

@@ -1,8 +1,14 @@
+import classNames from "classnames/bind";
 import { Button } from "antd";
 import { useState } from "react";
 import { useBench } from "../../state/bench";
+import { act } from "../../state/edits";
+import { goToPart } from "../../state/model";
 import { FindingsList } from "../../ui/FindingsList";
 import { CatalogDrawer } from "./CatalogDrawer";
+import styles from "./build.module.css";
+
+const cx = classNames.bind(styles);
 
 interface Props {
   onPlace: () => void;
@@ -18,7 +24,7 @@ export function DiagramToolbar({ onPlace, onDropPart, onFit }: Props) {
   const errors = findings.some((f) => f.severity === "error");
   return (
     <>
-      <div className="diagram-tools" data-ui>
+      <div className={cx("tools")} data-ui>
         <Button size="small" onClick={() => setDrawer(!drawer)} aria-pressed={drawer}>
           Parts
         </Button>
@@ -28,13 +34,13 @@ export function DiagramToolbar({ onPlace, onDropPart, onFit }: Props) {
         <Button size="small" onClick={onFit}>
           Fit <kbd>0</kbd>
         </Button>
-        <Button size="small" className={errors ? "has-errors" : ""} onClick={() => setList(!list)} aria-pressed={list}>
+        <Button size="small" className={cx({ errors })} onClick={() => setList(!list)} aria-pressed={list}>
           {serious === 0 ? "No findings" : serious === 1 ? "1 finding" : `${serious} findings`}
         </Button>
       </div>
       {list && (
-        <div className="findings-panel" data-ui>
-          <FindingsList findings={findings} />
+        <div className={cx("findings")} data-ui>
+          <FindingsList findings={findings} onShow={(part) => void goToPart(part)} onFix={act} />
         </div>
       )}
       {drawer && <CatalogDrawer onDrop={onDropPart} onClose={() => setDrawer(false)} />}

@@ -7,14 +7,14 @@ import type { PartNode, Point } from "../../state/document";
 import type { Visible } from "../../canvas/hitIndex";
 import { signalColor } from "../../plots/colors";
 import { freeSide, middle, nameBox, textWidth, type Box } from "../../canvas/tagPlaces";
-import { SignalTag } from "./Wires";
+import { SignalTag } from "../../canvas/Wires";
 
 /** Where parts and the tabs with their names are. */
 const partBoxes = (parts: Record<string, PartNode>, views: Record<string, PartView>): Box[] =>
   Object.entries(parts).flatMap(([id, node]) => {
     const view = views[id];
     if (!view) return [];
-    const [width, height] = [Number(view.width), Number(view.height)];
+    const [width, height] = [view.width, view.height];
     const name: Box = { x: node.x + 6, y: node.y - 11, width: node.name.length * 5.6 + 12, height: 12 };
     return view.shape === "circle" ? [{ x: node.x, y: node.y, width, height }] : [{ x: node.x, y: node.y, width, height }, name];
   });

@@ -1,6 +1,6 @@
 import { copySelected, flipSelected, moveParts, paste, removeSelected, type Clip } from "../../state/edits";
 import { select, useBench } from "../../state/bench";
-import { zoomAt, type Viewport } from "../../canvas/tools";
+import { zoomAt, type Viewport } from "../../canvas/viewport";
 
 let clipboard: Clip | null = null;
 
@@ -65,7 +65,7 @@ export function diagramKey(e: React.KeyboardEvent, act: KeyActions): void {
     }
   } else if (e.key === "Enter" && selection.size === 1) {
     handled();
-    window.document.querySelector<HTMLElement>(".inspector input")?.focus();
+    window.document.querySelector<HTMLElement>("[aria-label=Inspector] input")?.focus();
   } else if (e.key === "+" || e.key === "=" || e.key === "-") {
     const box = act.size();
     act.show(zoomAt(act.viewport, { x: box.width / 2, y: box.height / 2 }, e.key === "-" ? 0.8 : 1.25));

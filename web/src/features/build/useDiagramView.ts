@@ -1,11 +1,10 @@
 import { useMemo, useRef } from "react";
 import { useShallow } from "zustand/react/shallow";
 import type { PartView } from "../../api/client";
-import { defaultView } from "../../canvas/geometry";
 import { RouteCache, type Routes, type Shift } from "../../canvas/routes";
 import { useBench } from "../../state/bench";
 
-/** Views of all parts: the server's, or the catalog's default until it has answered. */
+/** Views of all parts: the server's, or the catalog's until it has answered. */
 export function usePartViews(): Record<string, PartView> {
   const { diagram, view, catalog } = useBench(useShallow((s) => ({ diagram: s.diagram, view: s.view, catalog: s.catalog })));
   return useMemo(() => {
@@ -14,7 +13,7 @@ export function usePartViews(): Record<string, PartView> {
       const known = view.parts[id] as PartView | undefined;
       const part = catalog.get(node.type);
       if (known) result[id] = known;
-      else if (part) result[id] = defaultView(part);
+      else if (part) result[id] = part.fresh;
     }
     return result;
   }, [diagram.parts, view.parts, catalog]);

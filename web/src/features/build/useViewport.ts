@@ -4,7 +4,7 @@ import { frameOf, isSameRect, revealing, type Size } from "../../canvas/culling"
 import { inView } from "../../canvas/freePlace";
 import { boundsOf } from "../../canvas/geometry";
 import type { Rect } from "../../canvas/hitIndex";
-import { toDiagram, zoomAt, type Viewport } from "../../canvas/tools";
+import { toDiagram, zoomAt, type Viewport } from "../../canvas/viewport";
 import { useBench } from "../../state/bench";
 
 /** Below these zooms detail falls away: first formulas, then names. */

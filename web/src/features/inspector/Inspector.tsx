@@ -1,26 +1,30 @@
-import { Button, Switch } from "antd";
+import classNames from "classnames/bind";
+import { Button, Input, Switch } from "antd";
 import { useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { api, ask } from "../../api/client";
 import { told } from "../../ui/format";
+import { Equations } from "../../ui/Equations";
 import { MathText } from "../../ui/Math";
-import { act } from "../../state/edits";
 import { referenceOf } from "../../state/document";
-import { rename, setSignal, toggleProbe } from "../../state/edits";
-import { edit, here } from "../../state/model";
+import { act, rename, setSignal, toggleProbe } from "../../state/edits";
+import { edit, goToPart, here } from "../../state/model";
 import { openPart, setStage, useBench } from "../../state/bench";
 import { FindingsList } from "../../ui/FindingsList";
 import { Overview } from "./Overview";
 import { ParameterRow } from "./ParameterRow";
 import { TablePanel } from "./TablePanel";
 import { TextField } from "../../ui/TextField";
+import styles from "./inspector.module.css";
+
+const cx = classNames.bind(styles);
 
 /** What is selected: a part, a wire, or the model itself. */
 export function Inspector() {
   const { diagram, selection } = useBench(useShallow((s) => ({ diagram: s.diagram, selection: s.selection })));
   const only = selection.size === 1 ? [...selection][0] : undefined;
   return (
-    <aside className="inspector" aria-label="Inspector">
+    <aside className={cx("panel")} aria-label="Inspector">
       {only && diagram.parts[only] ? (
         <PartPanel key={only} id={only} />
       ) : only && diagram.wires[only] ? (
@@ -56,8 +60,10 @@ function PartPanel({ id }: { id: string }) {
   const output = partView?.ports.filter((p) => !p.isInput && !p.domain && !p.elements) ?? [];
   return (
     <>
-      <input
-        className="title-field"
+      <Input
+        className={cx("title")}
+        variant="borderless"
+        size="small"
         key={node.name}
         defaultValue={node.name}
         aria-label="Name of the part"
@@ -70,13 +76,9 @@ function PartPanel({ id }: { id: string }) {
           }
         }}
       />
-      <p className="sub">{part ? (part.help ?? part.title) : node.type}</p>
+      <p className={cx("sub")}>{part ? (part.help ?? part.title) : node.type}</p>
       {part && (part.formula || (part.equations.length > 0 && part.equations.length <= 2)) && (
-        <div className="equation">
-          {(part.formula ? [part.formula] : part.equations).map((e) => (
-            <MathText key={e} tex={e} />
-          ))}
-        </div>
+        <Equations lines={part.formula ? [part.formula] : part.equations} />
       )}
       {part?.parameters
         .filter((p) => partView?.parameters[p.name]?.shown ?? true)
@@ -92,7 +94,7 @@ function PartPanel({ id }: { id: string }) {
           />
         ))}
       {part?.plot && <TablePanel part={id} names={part.plot} curve={partView?.curve} />}
-      <div className="buttons">
+      <div className={cx("buttons")}>
         {partView?.actions.map((a) => (
           <Button key={a.label} size="small" onClick={() => act(a)}>
             {a.label}
@@ -123,9 +125,9 @@ function PartPanel({ id }: { id: string }) {
           </Button>
         ))}
       </div>
-      {findings.length > 0 && <FindingsList findings={findings} />}
+      {findings.length > 0 && <FindingsList findings={findings} onShow={(part) => void goToPart(part)} onFix={act} />}
       {help && part && (
-        <section className="help">
+        <section className={cx("help")}>
           <p>{part.article ?? part.help}</p>
           {!view.ownParts.some((p) => p.name === part.name) && (
             <Button size="small" onClick={() => void openExample(part.name)}>
@@ -134,9 +136,7 @@ function PartPanel({ id }: { id: string }) {
           )}
           <h3>Equations</h3>
           {part.equations.map((e) => (
-            <div className="equation" key={e}>
-              <MathText tex={e} />
-            </div>
+            <Equations key={e} lines={[e]} />
           ))}
           <h3>Ports</h3>
           <ul>
@@ -180,13 +180,13 @@ function SignalRows({ signalKey: key, title }: { signalKey: string; title: strin
   const what = title ? title.toLowerCase() : "signal";
   return (
     <>
-      {title && <h3 className="signal-title">{title}</h3>}
+      {title && <h3 className={cx("signal-title")}>{title}</h3>}
       {value !== undefined && (
-        <p className="sub mono">
+        <p className={cx("sub", "mono")}>
           {told(value, info)} {info?.unit} at the time bar
         </p>
       )}
-      <div className="row wide">
+      <div className={cx("row", "wide")}>
         <label htmlFor={`name-${key}`}>Name</label>
         <TextField
           id={`name-${key}`}
@@ -197,7 +197,7 @@ function SignalRows({ signalKey: key, title }: { signalKey: string; title: strin
           onEmpty={() => setSignal(key, { name: undefined })}
         />
       </div>
-      <div className="row wide">
+      <div className={cx("row", "wide")}>
         <label htmlFor={`unit-${key}`}>Unit shown</label>
         <TextField
           id={`unit-${key}`}
@@ -208,7 +208,7 @@ function SignalRows({ signalKey: key, title }: { signalKey: string; title: strin
           onEmpty={() => setSignal(key, { unit: undefined })}
         />
       </div>
-      <div className="row wide">
+      <div className={cx("row", "wide")}>
         <label htmlFor={`plot-${key}`}>Plot</label>
         <Switch
           id={`plot-${key}`}
@@ -227,9 +227,9 @@ function ElementRows({ keys }: { keys: readonly string[] }) {
   const { diagram, view, time, values } = useBench(
     useShallow((s) => ({ diagram: s.diagram, view: s.view, time: s.time, values: s.values })),
   );
-  if (keys.length === 0) return <p className="sub">Nothing comes in yet.</p>;
+  if (keys.length === 0) return <p className={cx("sub")}>Nothing comes in yet.</p>;
   return (
-    <ul className="elements" aria-label="Signals in this wire">
+    <ul className={cx("elements")} aria-label="Signals in this wire">
       {keys.map((key) => {
         const info = view.signals[key];
         const value = time === null ? undefined : values.get(key);
@@ -271,7 +271,7 @@ function WirePanel({ id }: { id: string }) {
               ? `Vector of ${port.elements?.length ?? 0}`
               : (diagram.signals[own]?.name ?? view.signals[own]?.path ?? "Signal")}
       </h2>
-      <p className="sub">{port?.domain ? `Between ${from} and ${to}` : `From ${from} to ${to}`}</p>
+      <p className={cx("sub")}>{port?.domain ? `Between ${from} and ${to}` : `From ${from} to ${to}`}</p>
       {port?.potential && port.flow ? (
         <>
           <SignalRows signalKey={port.potential} title="Potential" />
@@ -282,7 +282,7 @@ function WirePanel({ id }: { id: string }) {
       ) : (
         <SignalRows signalKey={own} title={null} />
       )}
-      <div className="buttons">
+      <div className={cx("buttons")}>
         {wire.bends.length > 0 && (
           <Button size="small" onClick={() => edit("Straighten", [{ op: "replace", path: here("wires", id, "bends"), value: [] }])}>
             Route automatically

@@ -1,12 +1,19 @@
-import { Button } from "antd";
+import classNames from "classnames/bind";
+import { CloseOutlined } from "@ant-design/icons";
+import { Button, Input } from "antd";
 import { useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { format } from "../../ui/format";
-import { edit, here } from "../../state/model";
+import { act } from "../../state/edits";
+import { edit, goToPart, here } from "../../state/model";
 import { useBench } from "../../state/bench";
 import { FindingsList } from "../../ui/FindingsList";
+import { Message } from "../../ui/Message";
 import { TextField } from "../../ui/TextField";
 import { typedOver } from "../../ui/typedUnit";
+import styles from "./inspector.module.css";
+
+const cx = classNames.bind(styles);
 
 /** The model itself: its parameters, its findings, its counts. */
 export function Overview() {
@@ -23,13 +30,13 @@ export function Overview() {
   return (
     <>
       <h2>{diagram.name}</h2>
-      <p className="sub">{diagram.description ?? "Select a part or a wire to see what it is."}</p>
+      <p className={cx("sub")}>{diagram.description ?? "Select a part or a wire to see what it is."}</p>
       <h3>Parameters of the model</h3>
       {Object.entries(diagram.parameters).map(([key, p]) => {
         const v = view.parameters[key];
         const problem = view.findings.find((f) => f.item === key && !f.part && f.severity === "error");
         return (
-          <div className={`row ${problem ? "bad" : ""}`} key={key}>
+          <div className={cx("row", { bad: problem })} key={key}>
             <label htmlFor={`model-${key}`} title={p.description}>
               <span className="mono">{key}</span> {p.description}
             </label>
@@ -40,31 +47,31 @@ export function Overview() {
               invalid={!!problem}
               commit={(t) => edit(`Set ${key}`, [{ op: "replace", path: here("parameters", key, "value"), value: typedOver(p.value, t) }])}
             />
-            <button
-              className="remove"
+            <Button
+              type="text"
+              size="small"
+              icon={<CloseOutlined />}
               aria-label={`Remove ${key}`}
               onClick={() => edit(`Remove ${key}`, [{ op: "remove", path: here("parameters", key) }])}
-            >
-              ×
-            </button>
-            {problem && <p className="message bad">{problem.message}</p>}
+            />
+            {problem && <Message bad>{problem.message}</Message>}
             {!problem &&
               v?.value !== null &&
               v?.value !== undefined &&
               !Number.isFinite(Number(p.value)) &&
-              !/^[-\d.e]+ /i.test(p.value) && <p className="message">= {format(Number(v.value), 5)}</p>}
+              !/^[-\d.e]+ /i.test(p.value) && <Message>= {format(v.value, 5)}</Message>}
           </div>
         );
       })}
       <form
-        className="row"
+        className={cx("row")}
         onSubmit={(e) => {
           e.preventDefault();
           add();
         }}
       >
-        <input
-          className="field left"
+        <Input
+          size="small"
           placeholder="new parameter"
           aria-label="Name of a new parameter"
           value={name}
@@ -75,14 +82,12 @@ export function Overview() {
           Add
         </Button>
         {name !== "" && !valid && (
-          <p className="message bad">
-            {taken ? "There is one of this name." : "A name starts with a letter and has letters, digits and _ only."}
-          </p>
+          <Message bad>{taken ? "There is one of this name." : "A name starts with a letter and has letters, digits and _ only."}</Message>
         )}
       </form>
       <h3>Findings</h3>
-      <FindingsList findings={view.findings} />
-      <p className="quiet counts">
+      <FindingsList findings={view.findings} onShow={(part) => void goToPart(part)} onFix={act} />
+      <p className={cx("quiet", "counts")}>
         {Object.keys(diagram.parts).length} parts, {String(view.equations)} equations, {String(view.unknowns)} unknowns
         {serious.length === 0 ? "" : `, ${serious.length} to look at`}
       </p>

@@ -1,14 +1,18 @@
+import classNames from "classnames/bind";
 import { Select } from "antd";
 import { memo, useRef, useState } from "react";
 import { api, ask, type CatalogPart, type Schemas } from "../../api/client";
 import { format } from "../../ui/format";
-import { memberNames } from "../../canvas/geometry";
 import { MathText } from "../../ui/Math";
 import { setParameter } from "../../state/edits";
 import { useBench } from "../../state/bench";
 import { referenceOf } from "../../state/document";
+import { Message } from "../../ui/Message";
 import { TextField } from "../../ui/TextField";
 import { typedOver, unitOf } from "../../ui/typedUnit";
+import styles from "./inspector.module.css";
+
+const cx = classNames.bind(styles);
 
 type Parameter = CatalogPart["parameters"][number];
 
@@ -54,7 +58,7 @@ export const ParameterRow = memo(function ParameterRow({ partId, parameter, text
         }),
       );
       if (mine !== turn.current) return;
-      const number = answer.value === null || answer.value === undefined ? "" : `= ${format(Number(answer.value), 6)} ${answer.unit ?? ""}`;
+      const number = answer.value === null || answer.value === undefined ? "" : `= ${format(answer.value, 6)} ${answer.unit ?? ""}`;
       setChecked({ ok: answer.isValid, message: answer.isValid ? number : (answer.message ?? "") });
     } catch {
       setChecked(null);
@@ -70,7 +74,7 @@ export const ParameterRow = memo(function ParameterRow({ partId, parameter, text
   // A bare number typed over one with a unit means that unit.
   const kept = draft !== null && typedOver(value, draft) !== draft ? unitOf(value) : null;
   return (
-    <div className={`row ${bad ? "bad" : ""}`}>
+    <div className={cx("row", { bad })}>
       <label htmlFor={id} title={parameter.description ?? ""}>
         {!parameter.choices && parameter.type !== "Names" && <MathText tex={subscripted(parameter.name)} />} {parameter.description}
       </label>
@@ -81,7 +85,10 @@ export const ParameterRow = memo(function ParameterRow({ partId, parameter, text
           mode="tags"
           tokenSeparators={[",", " "]}
           aria-label={parameter.description ?? parameter.name}
-          value={memberNames(value)}
+          value={value
+            .split(",")
+            .map((s) => s.trim())
+            .filter(Boolean)}
           options={(known ?? []).map((name) => ({ value: name, label: name }))}
           notFoundContent="Type a name and press Enter"
           onChange={(names: string[]) => setParameter(partId, parameter.name, names.join(", "))}
@@ -123,11 +130,11 @@ export const ParameterRow = memo(function ParameterRow({ partId, parameter, text
       )}
       <small>{parameter.choices ? "" : kept ? pretty(kept) : withUnit ? "" : pretty(parameter.unit ?? view?.unit ?? "")}</small>
       {message && (
-        <p className={`message ${bad ? "bad" : ""} ${checked ? "floating" : ""}`} role={bad ? "alert" : "status"}>
+        <Message bad={bad} floating={checked !== null} live>
           {message}
-        </p>
+        </Message>
       )}
-      {!message && plain && !withUnit && view?.display && <p className="message">= {view.display}</p>}
+      {!message && plain && !withUnit && view?.display && <Message>= {view.display}</Message>}
       {!message &&
         !plain &&
         !parameter.choices &&
@@ -135,9 +142,9 @@ export const ParameterRow = memo(function ParameterRow({ partId, parameter, text
         number !== undefined &&
         parameter.type !== "Formula" &&
         !parameter.isArray && (
-          <p className="message">
-            = {format(Number(number), 5)} {pretty(parameter.unit ?? view?.unit ?? "")}
-          </p>
+          <Message>
+            = {format(number, 5)} {pretty(parameter.unit ?? view?.unit ?? "")}
+          </Message>
         )}
     </div>
   );

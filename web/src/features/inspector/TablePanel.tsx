@@ -1,9 +1,13 @@
+import classNames from "classnames/bind";
 import { Button, Upload } from "antd";
 import type { Schemas } from "../../api/client";
 import { format } from "../../ui/format";
 import { edit, here } from "../../state/model";
 import { notify, useBench } from "../../state/bench";
 import { arrayOf, columnsOf } from "./columns";
+import styles from "./inspector.module.css";
+
+const cx = classNames.bind(styles);
 
 /** The curve that two array parameters are, and the way to fill both from a file. */
 export function TablePanel({
@@ -32,7 +36,7 @@ export function TablePanel({
     );
   };
   return (
-    <div className="table-panel">
+    <div className={cx("table")}>
       {curve && <Curve x={curve.x.map(Number)} y={curve.y.map(Number)} />}
       <Upload
         accept=".csv,.txt,.tsv"

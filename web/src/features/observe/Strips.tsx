@@ -1,3 +1,4 @@
+import classNames from "classnames/bind";
 import { Button } from "antd";
 import { useMemo } from "react";
 import { useShallow } from "zustand/react/shallow";
@@ -8,6 +9,9 @@ import { isStale, useBench } from "../../state/bench";
 import { probedSignals, setRange, setTime, startRun } from "../../state/runs";
 import { signalColor, signalDash } from "../../plots/colors";
 import { Plot, type Line, type Rule } from "../../plots/Plot";
+import styles from "./observe.module.css";
+
+const cx = classNames.bind(styles);
 
 const MISSED = "#B3261E";
 const MET = "#2E7D5B";
@@ -21,10 +25,10 @@ export function Strips() {
     useShallow((s) => ({
       signals: s.diagram.signals,
       range: s.range,
-      end: s.run ? Number(s.run.end) : null,
+      end: s.run ? s.run.end : null,
       hasGhost: s.ghost.size > 0,
       canRun: s.view.canRun,
-      staleOf: isStale(s) ? Number(s.run?.revision) : null,
+      staleOf: isStale(s) ? (s.run?.revision ?? null) : null,
     })),
   );
   const x = useMemo<[number, number]>(() => (range ? [range.from, range.to] : [0, end ?? 1]), [range, end]);
@@ -38,17 +42,16 @@ export function Strips() {
     // probedSignals reads the present document.
   }, [signals]);
 
-  if (end === null)
-    return <div className="strips-empty">No run yet. {canRun ? "Press run." : "The model has findings to mend first."}</div>;
+  if (end === null) return <div className={cx("empty")}>No run yet. {canRun ? "Press run." : "The model has findings to mend first."}</div>;
   if (strips.length === 0)
-    return <div className="strips-empty">Nothing is plotted yet. Select a wire and press “Plot”, or place a Probe on it.</div>;
+    return <div className={cx("empty")}>Nothing is plotted yet. Select a wire and press “Plot”, or place a Probe on it.</div>;
 
   return (
-    <div className="strips" aria-label="Traces">
+    <div className={cx("strips")} aria-label="Traces">
       {strips.map((keys, i) => (
         <Strip key={keys[0]} keys={keys} x={x} showX={i === strips.length - 1}>
           {i === 0 && staleOf !== null && (
-            <span className="stale-note" role="status">
+            <span className={cx("stale")} role="status">
               of r{staleOf}: the model has changed since{canRun ? "" : " and cannot run"}
               {canRun && (
                 <Button size="small" type="link" onClick={() => void startRun()}>
@@ -57,7 +60,7 @@ export function Strips() {
               )}
             </span>
           )}
-          {i === 0 && hasGhost && staleOf === null && <span className="quiet ghost-note">pale: before this edit</span>}
+          {i === 0 && hasGhost && staleOf === null && <span className={cx("quiet", "ghost")}>pale: before this edit</span>}
           {i === 0 && range && (
             <Button size="small" type="link" onClick={fit}>
               Fit
@@ -85,8 +88,8 @@ function Strip({ keys, x, showX, children }: { keys: string[]; x: [number, numbe
   const lines = useMemo(() => {
     const result: Line[] = [];
     for (const key of keys) {
-      const scale = Number(infos[key]?.scale ?? 1);
-      const shift = Number(infos[key]?.shift ?? 0);
+      const scale = infos[key]?.scale ?? 1;
+      const shift = infos[key]?.shift ?? 0;
       const color = signalColor({ signals }, key);
       const dash = signalDash({ signals }, key);
       const old = ghost.get(key);
@@ -104,9 +107,9 @@ function Strip({ keys, x, showX, children }: { keys: string[]; x: [number, numbe
         if (requirements[v.id]?.signal !== infos[key]?.reference) continue;
         for (const l of v.lines ?? [])
           result.push({
-            from: Number(l.from),
-            to: Number(l.to),
-            value: Number(l.value) * Number(info?.scale ?? 1) + Number(info?.shift ?? 0),
+            from: l.from,
+            to: l.to,
+            value: l.value * (info?.scale ?? 1) + (info?.shift ?? 0),
             color: v.kind === "missed" ? MISSED : MET,
           });
       }
@@ -116,23 +119,30 @@ function Strip({ keys, x, showX, children }: { keys: string[]; x: [number, numbe
   }, [keys, infos, requirements, verdicts]);
 
   return (
-    <div className="strip" style={{ flexGrow: keys.length > 1 ? 1.3 : 1 }}>
-      <div className="strip-legend">
+    <div className={cx("strip")} style={{ flexGrow: keys.length > 1 ? 1.3 : 1 }}>
+      <div className={cx("legends")}>
         {keys.map((key) => {
           const info = infos[key];
           const series = traces.get(key);
           const at = series && time !== null ? valueAt(series, time) : NaN;
           return (
-            <button key={key} className="legend" title={`${info?.path ?? key}: stop plotting`} onClick={() => toggleProbe(key)}>
+            <Button
+              key={key}
+              type="text"
+              size="small"
+              className={cx("legend")}
+              title={`${info?.path ?? key}: stop plotting`}
+              onClick={() => toggleProbe(key)}
+            >
               <i style={{ background: signalColor({ signals }, key) }} />
               <span className="unseen">Stop plotting </span>
               {info?.label ?? key}
               {time !== null && (
                 <b className="mono" data-signal-value={info?.label ?? key}>
-                  {format(at * Number(info?.scale ?? 1) + Number(info?.shift ?? 0))} {info?.unit}
+                  {format(at * (info?.scale ?? 1) + (info?.shift ?? 0))} {info?.unit}
                 </b>
               )}
-            </button>
+            </Button>
           );
         })}
         {children}

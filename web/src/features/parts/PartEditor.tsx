@@ -1,3 +1,4 @@
+import classNames from "classnames/bind";
 import { Button, Spin } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
@@ -5,8 +6,12 @@ import { api, ask, type ApiError, type Schemas } from "../../api/client";
 import { changeOwnPart, duplicatePart, isUntouched, isUsed, removeOwnPart } from "../../state/ownParts";
 import { openPart, useBench } from "../../state/bench";
 import { reloadModel } from "../../state/model";
+import { Message } from "../../ui/Message";
 import { PartPreview } from "./PartPreview";
 import { TextEditor, type TextEditorHandle } from "./TextEditor";
+import styles from "./parts.module.css";
+
+const cx = classNames.bind(styles);
 
 const homes: Record<string, string> = { catalog: "Catalog, read only", model: "In this model", package: "In your package" };
 
@@ -64,12 +69,12 @@ export default function PartEditor({ name }: { name: string }) {
 
   if (problem && !part)
     return (
-      <section className="part-editor" aria-label="Text of a part">
-        <p className="message bad">{problem}</p>
+      <section className={cx("editor")} aria-label="Text of a part">
+        <Message bad>{problem}</Message>
         <Button onClick={() => openPart(null)}>Close</Button>
       </section>
     );
-  if (!part || !words || !review) return <Spin className="part-editor-wait" />;
+  if (!part || !words || !review) return <Spin className={cx("wait")} />;
 
   const readOnly = part.home === "catalog";
   const changed = text !== part.text;
@@ -118,7 +123,7 @@ export default function PartEditor({ name }: { name: string }) {
 
   return (
     <section
-      className="part-editor"
+      className={cx("editor")}
       aria-label={`Text of ${part.name}`}
       data-ui
       onKeyDown={(e) => e.key === "Escape" && !e.defaultPrevented && close()}
@@ -126,11 +131,11 @@ export default function PartEditor({ name }: { name: string }) {
       <header>
         <h2>{part.name}</h2>
         <span className="quiet">{homes[part.home]}</span>
-        <span className={balanced ? "count" : "count bad"} aria-label="Balance">
+        <span className={cx("count", { bad: !balanced })} aria-label="Balance">
           {String(review.equations)} equations, {String(review.unknowns)} unknowns
-          {balanced ? "" : Number(review.equations) > Number(review.unknowns) ? ": too many equations" : ": too few equations"}
+          {balanced ? "" : review.equations > review.unknowns ? ": too many equations" : ": too few equations"}
         </span>
-        <span className="room" />
+        <span className={cx("room")} />
         {readOnly ? (
           <Button type="primary" size="small" onClick={() => openPart(duplicatePart(part.name, part.text, partOf), partOf)}>
             Duplicate into the model
@@ -162,9 +167,9 @@ export default function PartEditor({ name }: { name: string }) {
           Close
         </Button>
       </header>
-      {problem && <p className="message bad">{problem}</p>}
-      <div className="part-editor-body">
-        <div className="part-text">
+      {problem && <Message bad>{problem}</Message>}
+      <div className={cx("body")}>
+        <div className={cx("text")}>
           <TextEditor
             key={`${part.name} ${part.home}`}
             ref={editor}
@@ -175,21 +180,21 @@ export default function PartEditor({ name }: { name: string }) {
             onChange={setText}
             onApply={() => void apply()}
           />
-          <ul className="part-findings" aria-label="Findings of the text">
+          <ul className={cx("findings")} aria-label="Findings of the text">
             {review.findings.map((f, i) => (
               <li key={i}>
-                <button className={f.severity} onClick={() => editor.current?.goTo(Number(f.line), Number(f.column))}>
+                <Button type="text" size="small" className={cx(f.severity)} onClick={() => editor.current?.goTo(f.line, f.column)}>
                   <span className="mono">
                     {String(f.line)}:{String(f.column)}
                   </span>{" "}
                   {f.message} <span className="quiet">{f.suggestion}</span>
-                </button>
+                </Button>
               </li>
             ))}
             {review.findings.length === 0 && <li className="quiet">No findings.</li>}
           </ul>
         </div>
-        <aside className="part-made" aria-label="What the text makes" tabIndex={0}>
+        <aside className={cx("made")} aria-label="What the text makes" tabIndex={0}>
           <PartPreview review={review} />
         </aside>
       </div>

@@ -1,8 +1,10 @@
+import classNames from "classnames/bind";
 import type { CatalogPart, Schemas } from "../../api/client";
-import { defaultView, portOffset } from "../../canvas/geometry";
-import { MathText } from "../../ui/Math";
-import { PortGlyph } from "../build/PortGlyph";
-import { Symbol } from "../../ui/Symbol";
+import { PartSketch } from "../../canvas/PartPlate";
+import { Equations } from "../../ui/Equations";
+import styles from "./parts.module.css";
+
+const cx = classNames.bind(styles);
 
 /** How the part will look, and its equations typeset. */
 export function PartPreview({ review }: { review: Schemas["PartReviewView"] }) {
@@ -15,12 +17,10 @@ export function PartPreview({ review }: { review: Schemas["PartReviewView"] }) {
       <h3>Equations</h3>
       {part.equations.length === 0 && <p className="quiet">None of its own.</p>}
       {part.equations.map((e, i) => (
-        <div className="equation" key={i}>
-          <MathText tex={e} />
-        </div>
+        <Equations key={i} lines={[e]} />
       ))}
       {part.parameters.length > 0 && <h3>Parameters</h3>}
-      <ul className="plain">
+      <ul className={cx("list")}>
         {part.parameters.map((p) => (
           <li key={p.name}>
             <code>{p.name}</code> = {p.default} {p.unit} <span className="quiet">{p.description}</span>
@@ -32,35 +32,10 @@ export function PartPreview({ review }: { review: Schemas["PartReviewView"] }) {
 }
 
 function Plate({ part }: { part: CatalogPart }) {
-  const view = defaultView(part);
-  const [width, height] = [Number(view.width), Number(view.height)];
   return (
-    <div className="part-preview" aria-label={`${view.ports.length} ports`}>
-      <div className="part plate" style={{ position: "relative", width, height }}>
-        <span className="face">
-          {part.symbol ? (
-            <Symbol name={part.symbol} />
-          ) : (
-            <span className="face-math">
-              <MathText tex={part.face.replaceAll(/<<(.+?)>>/g, "$1")} />
-            </span>
-          )}
-        </span>
-        {view.ports.map((port) => {
-          const o = portOffset(view, port.name, false);
-          return (
-            <span
-              key={port.name}
-              className={`port ${port.domain ? "physical" : port.kind}`}
-              title={`${port.name} ${port.description ?? ""}`}
-              style={{ left: o.x, top: o.y }}
-            >
-              {port.domain && <PortGlyph domain={port.domain} />}
-            </span>
-          );
-        })}
-      </div>
-      <ul className="plain">
+    <div className={cx("preview")} role="group" aria-label={`${part.fresh.ports.length} ports`}>
+      <PartSketch view={part.fresh} />
+      <ul className={cx("list")}>
         {part.ports.map((p) => (
           <li key={p.name}>
             <code>{p.name}</code>{" "}

@@ -1,3 +1,4 @@
+import classNames from "classnames/bind";
 import { autocompletion, completeAnyWord, completionKeymap, type CompletionContext } from "@codemirror/autocomplete";
 import { defaultKeymap, history, historyKeymap, indentWithTab } from "@codemirror/commands";
 import { bracketMatching, indentUnit } from "@codemirror/language";
@@ -7,6 +8,9 @@ import { drawSelection, EditorView, highlightActiveLine, keymap, lineNumbers } f
 import { useEffect, useImperativeHandle, useRef, type Ref } from "react";
 import type { Schemas } from "../../api/client";
 import { equationLanguage, inkHighlight } from "./language";
+import styles from "./parts.module.css";
+
+const cx = classNames.bind(styles);
 
 export interface TextEditorHandle {
   goTo: (line: number, column: number) => void;
@@ -92,8 +96,8 @@ export function TextEditor({ text, readOnly, words, findings, onChange, onApply,
     if (!editor) return;
     const doc = editor.state.doc;
     const diagnostics: Diagnostic[] = findings.map((f) => {
-      const line = doc.line(Math.min(Number(f.line), doc.lines));
-      const from = Math.min(line.from + Number(f.column) - 1, line.to);
+      const line = doc.line(Math.min(f.line, doc.lines));
+      const from = Math.min(line.from + f.column - 1, line.to);
       const end = /^\w+/.exec(doc.sliceString(from, line.to))?.[0].length ?? 1;
       return {
         from,
@@ -115,5 +119,5 @@ export function TextEditor({ text, readOnly, words, findings, onChange, onApply,
     },
   }));
 
-  return <div className="text-editor" ref={host} />;
+  return <div className={cx("source")} ref={host} />;
 }

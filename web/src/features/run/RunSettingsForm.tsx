@@ -1,10 +1,15 @@
+import classNames from "classnames/bind";
 import { Select } from "antd";
 import { useEffect, useState } from "react";
 import { api, ask, type MethodDescription } from "../../api/client";
 import { pointer } from "../../state/document";
 import { edit } from "../../state/model";
 import { useBench } from "../../state/bench";
+import { Message } from "../../ui/Message";
 import { TextField } from "../../ui/TextField";
+import styles from "./run.module.css";
+
+const cx = classNames.bind(styles);
 
 let known: MethodDescription[] | null = null;
 
@@ -41,11 +46,11 @@ export function RunSettingsForm() {
     if (Number.isFinite(value) && value > 0) put(name, value);
   };
   return (
-    <div className="settings-form">
+    <div className={cx("form")}>
       {problem && (
-        <p className="message bad" role="alert">
+        <Message bad live>
           {problem}
-        </p>
+        </Message>
       )}
       <label>
         End <TextField label="End time" value={s.end} commit={(t) => put("end", t)} />
@@ -61,7 +66,7 @@ export function RunSettingsForm() {
           popupMatchSelectWidth={false}
         />
       </label>
-      <p className="quiet guidance">{method?.guidance ?? ""}</p>
+      <p className={cx("quiet", "guidance")}>{method?.guidance ?? ""}</p>
       {method?.isFixedStep ? (
         <label>
           Step <TextField label="Step" value={s.step} commit={(t) => put("step", t)} />

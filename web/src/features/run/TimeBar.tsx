@@ -1,3 +1,4 @@
+import classNames from "classnames/bind";
 import { Button, Popover, Tooltip } from "antd";
 import { useMemo, useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
@@ -8,6 +9,9 @@ import { useBench } from "../../state/bench";
 import { format } from "../../ui/format";
 import { RunReport } from "./RunReport";
 import { RunSettingsForm } from "./RunSettingsForm";
+import styles from "./run.module.css";
+
+const cx = classNames.bind(styles);
 
 /** Runs, scrubs and replays; its marks are events and missed requirements. */
 export function TimeBar() {
@@ -17,9 +21,9 @@ export function TimeBar() {
   const track = useRef<HTMLDivElement>(null);
   const [open, setOpen] = useState(false);
   const [report, setReport] = useState(false);
-  const end = run ? Number(run.end) : 0;
+  const end = run ? run.end : 0;
   const running = run?.state === "running" || progress !== null;
-  const part = running ? (progress?.part ?? Number(run?.part ?? 0)) : 0;
+  const part = running ? (progress?.part ?? run?.part ?? 0) : 0;
   const toTime = (clientX: number) => {
     const box = track.current?.getBoundingClientRect();
     if (!box || end <= 0) return;
@@ -27,27 +31,27 @@ export function TimeBar() {
   };
   // A tick for every event would be a bar where there are many.
   const events = useMemo(
-    () => (run?.events ?? []).filter((e, i, all) => i === 0 || Number(e.time) - Number(all[i - 1]?.time) > end / 300),
+    () => (run?.events ?? []).filter((e, i, all) => i === 0 || e.time - Number(all[i - 1]?.time) > end / 300),
     [run, end],
   );
   const stats = run?.statistics;
 
   return (
-    <section className="time-bar" aria-label="Time bar">
+    <section className={cx("bar")} aria-label="Time bar">
       {running ? (
-        <Button type="primary" size="small" className="play" aria-label="Cancel the run" onClick={() => void cancelRun()}>
+        <Button type="primary" size="small" className={cx("play")} aria-label="Cancel the run" onClick={() => void cancelRun()}>
           ■
         </Button>
       ) : (
-        <Button type="primary" size="small" className="play" aria-label="Run" disabled={!canRun} onClick={() => void startRun()}>
+        <Button type="primary" size="small" className={cx("play")} aria-label="Run" disabled={!canRun} onClick={() => void startRun()}>
           ▶
         </Button>
       )}
-      <span className="mono read">
-        <b>{time === null ? "–" : time.toFixed(end >= 1000 ? 0 : 3)}</b> <span className="dim">of {format(end)} s</span>
+      <span className={cx("mono", "read")}>
+        <b>{time === null ? "–" : time.toFixed(end >= 1000 ? 0 : 3)}</b> <span className={cx("dim")}>of {format(end)} s</span>
       </span>
       <div
-        className="track"
+        className={cx("track")}
         ref={track}
         role="slider"
         tabIndex={0}
@@ -70,15 +74,15 @@ export function TimeBar() {
           e.preventDefault();
         }}
       >
-        <div className="rail-line" />
-        {running && <div className="done" style={{ width: `${part * 100}%` }} />}
-        {!running && time !== null && <div className="done" style={{ width: `${(time / end) * 100}%` }} />}
+        <div className={cx("rail-line")} />
+        {running && <div className={cx("done")} style={{ width: `${part * 100}%` }} />}
+        {!running && time !== null && <div className={cx("done")} style={{ width: `${(time / end) * 100}%` }} />}
         {events.map((e) => (
           <i
             key={`${e.time}${e.what}`}
-            className="mark"
-            title={`${format(Number(e.time), 6)} s: ${e.part} ${e.what}`}
-            style={{ left: `${(Number(e.time) / end) * 100}%` }}
+            className={cx("mark")}
+            title={`${format(e.time, 6)} s: ${e.part} ${e.what}`}
+            style={{ left: `${(e.time / end) * 100}%` }}
           />
         ))}
         {(run?.verdicts ?? [])
@@ -86,19 +90,19 @@ export function TimeBar() {
           .map((v) => (
             <Tooltip key={v.id} title={`${v.name} is missed here`}>
               <i
-                className="missed-mark"
+                className={cx("missed-mark")}
                 style={{ left: `${(Number(v.decides) / end) * 100}%` }}
                 onPointerDown={(e) => (e.stopPropagation(), setTime(Number(v.decides)))}
               />
             </Tooltip>
           ))}
-        {time !== null && <span className="knob" style={{ left: `${(time / end) * 100}%` }} />}
+        {time !== null && <span className={cx("knob")} style={{ left: `${(time / end) * 100}%` }} />}
       </div>
       <Popover trigger="click" placement="topRight" open={report} onOpenChange={setReport} content={run ? <RunReport run={run} /> : null}>
-        <button className="mono dim took" disabled={!run} title="How the run went">
+        <Button type="text" size="small" className={cx("mono", "dim", "took")} disabled={!run} title="How the run went">
           <span className="unseen">Run statistics </span>
-          {running ? `${Math.round(part * 100)} %` : stats ? `${format(Number(stats.runSeconds) * 1000, 2)} ms` : ""}
-        </button>
+          {running ? `${Math.round(part * 100)} %` : stats ? `${format((stats.runSeconds ?? 0) * 1000, 2)} ms` : ""}
+        </Button>
       </Popover>
       <Popover
         open={open}
@@ -111,18 +115,20 @@ export function TimeBar() {
           </div>
         }
       >
-        <button className="settings" aria-label="Run settings">
+        <Button size="small" shape="round" className={cx("settings")} aria-label="Run settings">
           settings
-        </button>
+        </Button>
       </Popover>
-      <button
-        className={`live ${live ? "on" : ""}`}
+      <Button
+        size="small"
+        shape="round"
+        className={cx("live", { on: live })}
         aria-pressed={live}
         aria-label={live ? "Live: every edit runs the model" : "Live is off: edits do not run the model"}
         onClick={() => edit("Live", [{ op: "replace", path: pointer("settings", "live"), value: !live }])}
       >
         <u /> live
-      </button>
+      </Button>
     </section>
   );
 }

@@ -1,6 +1,12 @@
+import classNames from "classnames/bind";
+import { DeleteOutlined } from "@ant-design/icons";
 import { Button, Upload } from "antd";
 import { useCallback, useEffect, useState } from "react";
 import { api, ApiError, ask, type Schemas } from "../../api/client";
+import { Message } from "../../ui/Message";
+import styles from "./start.module.css";
+
+const cx = classNames.bind(styles);
 
 /** Models fetched at once. */
 const PAGE = 100;
@@ -39,7 +45,7 @@ export function StartPage() {
   };
 
   return (
-    <main className="start-page">
+    <main className={cx("page")}>
       <header>
         <img src="/mark.svg" alt="" width="44" height="44" />
         <div>
@@ -48,12 +54,12 @@ export function StartPage() {
         </div>
       </header>
       {problem && (
-        <p className="message bad" role="alert">
+        <Message bad live>
           {problem}
-        </p>
+        </Message>
       )}
       <section>
-        <div className="start-actions">
+        <div className={cx("actions")}>
           <h2>Models</h2>
           <Button type="primary" onClick={() => void create({ name: "Untitled model" })}>
             New model
@@ -80,7 +86,7 @@ export function StartPage() {
           </Upload>
         </div>
         {models?.length === 0 && <p className="quiet">No model yet. Begin with a new one or an example below.</p>}
-        <ul className="model-list">
+        <ul className={cx("models")}>
           {models?.map((m) => (
             <li key={m.id}>
               <a href={`#/models/${m.id}`}>{m.name}</a>
@@ -104,9 +110,13 @@ export function StartPage() {
                   </Button>
                 </span>
               ) : (
-                <button className="plain" aria-label={`Delete ${m.name}`} onClick={() => setConfirming(m.id)}>
-                  ×
-                </button>
+                <Button
+                  type="text"
+                  size="small"
+                  icon={<DeleteOutlined />}
+                  aria-label={`Delete ${m.name}`}
+                  onClick={() => setConfirming(m.id)}
+                />
               )}
             </li>
           ))}
@@ -119,7 +129,7 @@ export function StartPage() {
       </section>
       <section>
         <h2>Examples from Kittiwake Sound</h2>
-        <ul className="example-list">
+        <ul className={cx("examples")}>
           {examples.map((e) => (
             <li key={e.key}>
               <h3>{e.name}</h3>

@@ -1,4 +1,5 @@
-import { Button, Radio, Select, Slider, Spin } from "antd";
+import classNames from "classnames/bind";
+import { Button, Input, Radio, Select, Slider, Spin } from "antd";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { api, ApiError, ask, type CandidateView, type TuneAnswer } from "../../api/client";
@@ -8,6 +9,10 @@ import { edit, here } from "../../state/model";
 import { select, notify, useBench } from "../../state/bench";
 import { PALETTE } from "../../plots/colors";
 import { Plot, type Line } from "../../plots/Plot";
+import { EmptyStage, StageHead, StagePane } from "../../ui/StagePane";
+import styles from "./tune.module.css";
+
+const cx = classNames.bind(styles);
 
 const colors: Record<string, string> = { present: "#5B6E80", P: PALETTE[1], PI: PALETTE[0], PD: PALETTE[3], PID: PALETTE[2] };
 
@@ -55,7 +60,7 @@ export default function TuneStage() {
         if (now !== turn.current) return;
         setAnswer(a);
         setProblem(null);
-        if (bandwidth === null) setWanted({ part, base: Number(a.bandwidth), speed: 0, margin: Number(a.phaseMargin) });
+        if (bandwidth === null) setWanted({ part, base: a.bandwidth, speed: 0, margin: a.phaseMargin });
       },
       (e: ApiError) => {
         if (now !== turn.current) return;
@@ -67,10 +72,9 @@ export default function TuneStage() {
 
   if (!part)
     return (
-      <div className="stage empty">
-        <h2>No controller to tune</h2>
-        <p>Place a PID controller on the diagram and close a loop through it; its gains are found here.</p>
-      </div>
+      <EmptyStage label="Tune" title="No controller to tune">
+        Place a PID controller on the diagram and close a loop through it; its gains are found here.
+      </EmptyStage>
     );
 
   const candidate = answer?.candidates.find((c) => c.name === chosen);
@@ -102,8 +106,8 @@ export default function TuneStage() {
   };
 
   return (
-    <div className="stage tune" aria-label="Tune">
-      <div className="tune-head">
+    <StagePane label="Tune" className={cx("tune")}>
+      <StageHead>
         <Select
           aria-label="Controller"
           value={part}
@@ -121,9 +125,9 @@ export default function TuneStage() {
           ]}
         />
         <span className="quiet">{answer ? `loop opened at the controller's output, ${answer.operatingPoint}` : ""}</span>
-      </div>
+      </StageHead>
       {problem && (
-        <div className="refusal" role="alert">
+        <div className={cx("refusal")} role="alert">
           <h3>This loop cannot be tuned</h3>
           <p>
             {problem.message} {problem.advice}
@@ -132,7 +136,7 @@ export default function TuneStage() {
       )}
       {!problem && !answer && <Spin />}
       {!problem && mine && (
-        <div className="tune-wishes">
+        <div className={cx("wishes")}>
           <label>
             slower
             <Slider
@@ -174,8 +178,8 @@ export default function TuneStage() {
         </div>
       )}
       {answer && (
-        <div className="tune-body">
-          <table className="candidates" aria-label="Candidates">
+        <div className={cx("body")}>
+          <table className={cx("candidates")} aria-label="Candidates">
             <thead>
               <tr>
                 <th>Form</th>
@@ -191,7 +195,7 @@ export default function TuneStage() {
               {answer.candidates.map((c) => (
                 <tr
                   key={c.name}
-                  className={`${c.name === chosen ? "chosen" : ""} ${c.isStable ? "" : "unstable"}`}
+                  className={cx({ chosen: c.name === chosen, unstable: !c.isStable })}
                   tabIndex={0}
                   aria-selected={c.name === chosen}
                   onClick={() => c.name !== "present" && setChosen(c.name)}
@@ -200,32 +204,34 @@ export default function TuneStage() {
                   <td>
                     <i style={{ background: colors[c.name] }} /> {c.name === "present" ? `now: ${c.form}` : c.name}
                   </td>
-                  <td className="mono">{format(Number(c.k))}</td>
+                  <td className="mono">{format(c.k)}</td>
                   <td className="mono">{optional(c.ti)}</td>
                   <td className="mono">{optional(c.td)}</td>
                   <td className="mono">{optional(c.bandwidth, 3)}</td>
                   <td className="mono">{c.isStable ? `${optional(c.phaseMargin, 3)}°` : "unstable"}</td>
-                  <td className="mono">{c.gainMargin ? `${format(20 * Math.log10(Number(c.gainMargin)), 3)} dB` : "∞"}</td>
+                  <td className="mono">{c.gainMargin ? `${format(20 * Math.log10(c.gainMargin), 3)} dB` : "∞"}</td>
                 </tr>
               ))}
             </tbody>
           </table>
-          <div className="tune-side">
-            <p className="remark">{candidate?.remark ?? (candidate?.isExact ? `${candidate.name} meets both wishes exactly.` : "")}</p>
+          <div className={cx("tune-side")}>
+            <p className={cx("remark")}>
+              {candidate?.remark ?? (candidate?.isExact ? `${candidate.name} meets both wishes exactly.` : "")}
+            </p>
             <Button type="primary" disabled={!candidate || !candidate.isStable} onClick={apply}>
               Apply these gains
             </Button>
-            <p className="quiet poles">
+            <p className={cx("quiet", "poles")}>
               Closed-loop poles:{" "}
               {(candidate?.poles ?? [])
                 .slice(0, 6)
-                .map((p) => pole(Number(p.re), Number(p.im)))
+                .map((p) => pole(p.re, p.im))
                 .filter(Boolean)
                 .join(", ")}{" "}
               1/s
             </p>
           </div>
-          <div className="tune-plots">
+          <div className={cx("plots")}>
             <figure>
               <figcaption>Open loop, gain</figcaption>
               <Plot
@@ -254,7 +260,7 @@ export default function TuneStage() {
                 cursor={bandwidth}
               />
             </figure>
-            <figure className="tall">
+            <figure className={cx("tall")}>
               <figcaption>Closed loop, step of the set-point (linear)</figcaption>
               <Plot
                 label="Closed-loop step response"
@@ -270,11 +276,11 @@ export default function TuneStage() {
           </div>
         </div>
       )}
-    </div>
+    </StagePane>
   );
 }
 
-const optional = (v: number | string | null | undefined, digits = 4) => (v === null || v === undefined ? "–" : format(Number(v), digits));
+const optional = (v: number | null | undefined, digits = 4) => (v === null || v === undefined ? "–" : format(v, digits));
 
 const pole = (re: number, im: number) => (im < 0 ? "" : im === 0 ? format(re, 3) : `${format(re, 3)} ± ${format(im, 3)}j`);
 
@@ -286,10 +292,10 @@ function NumberField({ label, unit, value, put }: { label: string; unit: string;
     setDraft(null);
   };
   return (
-    <span className="number-field">
-      <input
+    <span className={cx("number")}>
+      <Input
+        size="small"
         aria-label={label}
-        className="field"
         value={draft ?? String(Number(value.toPrecision(4)))}
         onChange={(e) => setDraft(e.target.value)}
         onBlur={take}

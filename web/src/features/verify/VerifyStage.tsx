@@ -1,3 +1,4 @@
+import classNames from "classnames/bind";
 import { Button, Form, Input, Modal, Select, Table } from "antd";
 import { useState } from "react";
 import { useShallow } from "zustand/react/shallow";
@@ -7,6 +8,10 @@ import { newId, pointer, type RequirementKind, type RequirementNode } from "../.
 import { edit } from "../../state/model";
 import { isStale, useBench } from "../../state/bench";
 import { setTime } from "../../state/runs";
+import { StageHead, StagePane } from "../../ui/StagePane";
+import styles from "./verify.module.css";
+
+const cx = classNames.bind(styles);
 
 const kinds: Record<RequirementKind, { label: string; unit: string; response: boolean }> = {
   upperLimit: { label: "Upper limit", unit: "in the signal's unit", response: false },
@@ -37,8 +42,8 @@ export default function VerifyStage() {
   }));
   const fresh = (): RequirementNode => ({ name: "", kind: "upperLimit", signal: "", limit: "1" });
   return (
-    <div className={`stage verify ${stale ? "stale" : ""}`} aria-label="Verify">
-      <div className="verify-head">
+    <StagePane label="Verify">
+      <StageHead>
         <h2>Requirements</h2>
         <Button type="primary" size="small" onClick={() => setEditing({ id: newId("r"), node: fresh() })}>
           Add a requirement
@@ -48,7 +53,7 @@ export default function VerifyStage() {
             ? `verdicts of the run of revision ${run.revision}, ${run.statistics?.method ?? ""}${stale ? ": out of date, the model has changed since" : ""}`
             : "no run yet"}
         </span>
-      </div>
+      </StageHead>
       <Table<Row>
         size="small"
         rowKey="id"
@@ -57,15 +62,15 @@ export default function VerifyStage() {
         locale={{ emptyText: "No requirement yet. Add one to have every run judged." }}
         onRow={(r) => ({
           tabIndex: 0,
-          onClick: () => r.verdict?.decides !== null && r.verdict?.decides !== undefined && setTime(Number(r.verdict.decides)),
+          onClick: () => r.verdict?.decides !== null && r.verdict?.decides !== undefined && setTime(r.verdict.decides),
           onKeyDown: (e) =>
-            e.key === "Enter" && r.verdict?.decides !== null && r.verdict?.decides !== undefined && setTime(Number(r.verdict.decides)),
+            e.key === "Enter" && r.verdict?.decides !== null && r.verdict?.decides !== undefined && setTime(r.verdict.decides),
         })}
         columns={[
           {
             title: "Verdict",
             width: 72,
-            render: (_, r) => <span className={`verdict ${r.verdict?.kind ?? "open"}`}>{r.verdict?.kind ?? "open"}</span>,
+            render: (_, r) => <span className={cx("verdict", "result", r.verdict?.kind ?? "open")}>{r.verdict?.kind ?? "open"}</span>,
           },
           {
             title: "Requirement",
@@ -92,14 +97,14 @@ export default function VerifyStage() {
             title: "Left",
             width: 84,
             align: "right",
-            render: (_, r) => <span className={`mono ${r.verdict?.kind ?? ""}`}>{number(r.verdict?.margin, r.verdict?.unit)}</span>,
+            render: (_, r) => <span className={cx("mono", "verdict", r.verdict?.kind)}>{number(r.verdict?.margin, r.verdict?.unit)}</span>,
           },
           {
             title: "Decided",
             width: 170,
             render: (_, r) =>
               r.verdict?.decides !== null && r.verdict?.decides !== undefined
-                ? `${r.verdict.explanation}, at ${format(Number(r.verdict.decides))} s`
+                ? `${r.verdict.explanation}, at ${format(r.verdict.decides)} s`
                 : (r.verdict?.explanation ?? ""),
           },
           {
@@ -139,12 +144,12 @@ export default function VerifyStage() {
           }}
         />
       )}
-    </div>
+    </StagePane>
   );
 }
 
-const number = (v: number | string | null | undefined, unit: string | undefined) =>
-  v === null || v === undefined ? "–" : `${format(Number(v))} ${unit ?? ""}`;
+const number = (v: number | null | undefined, unit: string | undefined) =>
+  v === null || v === undefined ? "–" : `${format(v)} ${unit ?? ""}`;
 
 function RequirementForm({ node, onSave, onClose }: { node: RequirementNode; onSave: (n: RequirementNode) => void; onClose: () => void }) {
   const view = useBench((s) => s.view);
@@ -170,7 +175,7 @@ function RequirementForm({ node, onSave, onClose }: { node: RequirementNode; onS
         <Form.Item name="text" label="Text">
           <Input.TextArea autoSize />
         </Form.Item>
-        <div className="form-pair">
+        <div className={cx("form-pair")}>
           <Form.Item name="signal" label="Signal" rules={required}>
             <Select showSearch={{ optionFilterProp: "label" }} options={signals} />
           </Form.Item>
@@ -178,7 +183,7 @@ function RequirementForm({ node, onSave, onClose }: { node: RequirementNode; onS
             <Select options={Object.entries(kinds).map(([value, k]) => ({ value, label: k.label }))} />
           </Form.Item>
         </div>
-        <div className="form-pair">
+        <div className={cx("form-pair")}>
           <Form.Item name="limit" label={`Limit (${kinds[kind].unit})`} rules={required}>
             <Input />
           </Form.Item>
@@ -193,7 +198,7 @@ function RequirementForm({ node, onSave, onClose }: { node: RequirementNode; onS
             </Form.Item>
           )}
         </div>
-        <div className="form-pair">
+        <div className={cx("form-pair")}>
           <Form.Item name="from" label="From">
             <Input placeholder="start of the run" />
           </Form.Item>

@@ -1,8 +1,12 @@
+import classNames from "classnames/bind";
 import { useEffect, useLayoutEffect, useRef, type RefObject } from "react";
-import { viewOf, type Size } from "../../canvas/culling";
-import type { HitIndex } from "../../canvas/hitIndex";
-import { paintFar, type FarScene } from "../../canvas/paint";
-import type { Viewport } from "../../canvas/tools";
+import { viewOf, type Size } from "./culling";
+import type { HitIndex } from "./hitIndex";
+import { paintFar, type FarScene } from "./paint";
+import type { Viewport } from "./viewport";
+import styles from "./canvas.module.css";
+
+const cx = classNames.bind(styles);
 
 interface Props {
   scene: Omit<FarScene, "visible">;
@@ -46,5 +50,5 @@ export function FarCanvas({ scene, index, viewport, size, onShow }: Props) {
       cancelAnimationFrame(waiting.current);
     };
   }, [onShow]);
-  return <canvas ref={canvas} className="far" aria-hidden="true" />;
+  return <canvas ref={canvas} className={cx("far")} aria-hidden="true" />;
 }

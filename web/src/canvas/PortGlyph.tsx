@@ -1,3 +1,7 @@
+import classNames from "classnames/bind";
+import styles from "./canvas.module.css";
+
+const cx = classNames.bind(styles);
 /** The mark of a physical port: a shape for each domain, so that colour alone never tells. */
 const shapes: Record<string, { d: string; filled: boolean }> = {
   translational: { d: "M3 1.5V8.5M7 1.5V8.5", filled: false },
@@ -10,7 +14,7 @@ const shapes: Record<string, { d: string; filled: boolean }> = {
 export function PortGlyph({ domain }: { domain: string }) {
   const shape = shapes[domain] ?? { d: "M2 5H8M5 2V8", filled: false };
   return (
-    <svg className={`port-glyph ${domain} ${shape.filled ? "filled" : ""}`} viewBox="0 0 10 10" width="10" height="10" aria-hidden>
+    <svg className={cx("port-glyph", domain, { filled: shape.filled })} viewBox="0 0 10 10" width="10" height="10" aria-hidden>
       <rect x="0" y="0" width="10" height="10" rx="2" fill="var(--surface)" stroke="none" />
       <path d={shape.d} />
     </svg>

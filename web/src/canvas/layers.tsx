@@ -1,18 +1,22 @@
-import type { PartView } from "../../api/client";
-import { branchPoints, pathData } from "../../canvas/geometry";
-import type { Visible } from "../../canvas/hitIndex";
-import type { Shift } from "../../canvas/routes";
-import { draggedCorners, type Tool } from "../../canvas/tools";
-import type { AreaNode, Point, WireNode } from "../../state/document";
-import { portOf, type Scene } from "./gestures";
+import classNames from "classnames/bind";
+import type { PartView } from "../api/client";
+import { branchPoints, pathData } from "./geometry";
+import type { Visible } from "./hitIndex";
+import type { Shift } from "./routes";
+import { draggedCorners, type Tool } from "./tools";
+import type { AreaNode, Point, WireNode } from "../state/document";
+import { portOf, type Scene } from "./scene";
 import { PartPlate } from "./PartPlate";
 import { Markers, Wire } from "./Wires";
+import styles from "./canvas.module.css";
+
+const cx = classNames.bind(styles);
 
 /** Captions around parts. */
 export const Areas = ({ areas }: { areas: Record<string, AreaNode> }) => (
   <>
     {Object.entries(areas).map(([id, a]) => (
-      <div key={id} className="area" style={{ left: a.x, top: a.y, width: a.width, height: a.height }}>
+      <div key={id} className={cx("area")} style={{ left: a.x, top: a.y, width: a.width, height: a.height }}>
         {a.text}
       </div>
     ))}
@@ -35,7 +39,7 @@ export function WireLayer({ scene, tool, selection, sources, within, draft }: Wi
   const { diagram, views, routes } = scene;
   const isMounted = (id: string) => within === null || within.wires.has(id);
   return (
-    <svg className="wires" width="1" height="1">
+    <svg className={cx("wires")} width="1" height="1">
       <Markers />
       {[...(within?.wires ?? routes.keys())].map((id) => {
         const w = diagram.wires[id];
@@ -61,14 +65,14 @@ export function WireLayer({ scene, tool, selection, sources, within, draft }: Wi
           : branchPoints(ids.map((i) => routes.get(i) ?? []).filter((r) => r.length > 1)).map((d) => (
               <circle
                 key={`${key}${d.x},${d.y}`}
-                className={`junction ${portOf({ views }, (diagram.wires[ids[0] as string] as WireNode).from)?.domain ?? ""}`}
+                className={cx("junction", portOf({ views }, (diagram.wires[ids[0] as string] as WireNode).from)?.domain)}
                 cx={d.x}
                 cy={d.y}
                 r="2.6"
               />
             )),
       )}
-      {draft && <path className="draft" d={pathData(draft)} markerEnd="url(#arrow-selected)" />}
+      {draft && <path className={cx("draft")} d={pathData(draft)} markerEnd="url(#arrow-selected)" />}
     </svg>
   );
 }
@@ -131,14 +135,14 @@ export function Overlay({ scene, tool, target }: { scene: Scene; tool: Tool; tar
           return n && v ? (
             <div
               key={id}
-              className="part plate phantom"
+              className={cx("part", "plate", "phantom")}
               style={{ left: n.x + copies.dx, top: n.y + copies.dy, width: v.width, height: v.height }}
             />
           ) : null;
         })}
       {tool.kind === "box" && (
         <div
-          className="box-select"
+          className={cx("box-select")}
           style={{
             left: Math.min(tool.start.x, tool.now.x),
             top: Math.min(tool.start.y, tool.now.y),
@@ -147,7 +151,7 @@ export function Overlay({ scene, tool, target }: { scene: Scene; tool: Tool; tar
           }}
         />
       )}
-      {target && <div className="target" style={{ left: target.x, top: target.y }} />}
+      {target && <div className={cx("target")} style={{ left: target.x, top: target.y }} />}
     </>
   );
 }

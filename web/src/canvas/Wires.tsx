@@ -1,7 +1,11 @@
+import classNames from "classnames/bind";
 import { memo } from "react";
-import type { Point } from "../../state/document";
-import { pathData } from "../../canvas/geometry";
-import { middle, type Spot, type TextSide } from "../../canvas/tagPlaces";
+import type { Point } from "../state/document";
+import { pathData } from "./geometry";
+import { middle, type Spot, type TextSide } from "./tagPlaces";
+import styles from "./canvas.module.css";
+
+const cx = classNames.bind(styles);
 
 interface WireProps {
   id: string;
@@ -22,22 +26,22 @@ export const Wire = memo(function Wire({ id, points, selected, kind, label, coun
   const signal = signals.includes(kind);
   const slash = kind === "vector" && count > 0 ? middle(points, 24, 16) : null;
   return (
-    <g className={`wire ${selected ? "selected" : ""} ${signal ? kind : `physical ${kind}`}`} role="img" aria-label={label}>
+    <g className={cx("wire", kind, { selected, physical: !signal })} role="img" aria-label={label}>
       <path
-        className="line"
+        className={cx("line")}
         d={d}
         markerEnd={!signal || kind === "bundle" ? undefined : selected ? "url(#arrow-selected)" : "url(#arrow)"}
       />
-      {(kind === "hydraulic" || kind === "bundle") && <path className="core" d={d} />}
+      {(kind === "hydraulic" || kind === "bundle") && <path className={cx("core")} d={d} />}
       {slash && (
         <>
-          <path className="slash" d={`M${slash.x - 4} ${slash.y + 6}l8 -12`} />
-          <text className="count" x={slash.x + 7} y={slash.y - 5}>
+          <path className={cx("slash")} d={`M${slash.x - 4} ${slash.y + 6}l8 -12`} />
+          <text className={cx("count")} x={slash.x + 7} y={slash.y - 5}>
             {count}
           </text>
         </>
       )}
-      <path className="catch" d={d} data-wire={id}>
+      <path className={cx("catch")} d={d} data-wire={id}>
         <title>{label}</title>
       </path>
     </g>
@@ -92,7 +96,7 @@ export function SignalTag({
 }) {
   const lines = place && flow ? [value, `${arrow(place.heading, flowsOn)} ${flow}`] : [value];
   return (
-    <g className="signal-tag" pointerEvents="none">
+    <g className={cx("signal-tag")} pointerEvents="none">
       {spot && color && <circle cx={spot.x} cy={spot.y} r="5" fill={color} stroke="var(--paper)" strokeWidth="2" />}
       {spot && name && spot.room && (
         <text x={spot.x + (spot.vertical ? 7 : 0)} y={spot.y + (spot.vertical ? 0 : -7)} textAnchor={spot.vertical ? "start" : "middle"}>
@@ -104,7 +108,7 @@ export function SignalTag({
         lines.map((line, i) => (
           <text
             key={i}
-            className="value"
+            className={cx("value", "result")}
             x={place.x + (side === "left" ? -7 : side === "right" ? 7 : 0)}
             y={
               place.vertical

@@ -1,0 +1,59 @@
+using System.Runtime.CompilerServices;
+using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
+
+namespace AnchorBend.Workbench.Views;
+
+/// <summary>A part as the catalog offers it: what it is, and how one looks that nothing has been wired to or typed in yet.</summary>
+public sealed record CatalogPart : PartDescription
+{
+    static readonly ConditionalWeakTable<PartDescription, CatalogPart> Made = [];
+
+    CatalogPart(PartDescription description, PartView fresh)
+        : base(description) => Fresh = fresh;
+
+    /// <summary>The look of a part that has just been placed, its face in symbols instead of values.</summary>
+    public PartView Fresh { get; }
+
+    /// <param name="catalog">The catalog that the part stands in.</param>
+    public static CatalogPart Of(PartDescription description, PartCatalog catalog) =>
+        Made.GetValue(description, d => new CatalogPart(d, Look(d, catalog)));
+
+    static PartView Look(PartDescription description, PartCatalog catalog)
+    {
+        var part = new PartNode { Type = description.Name, Name = description.Title };
+        if (catalog.Find(description.Name) is { } type && BundlePart.Is(type))
+        {
+            var joins = BundlePart.Joins(type);
+            var members = BundlePart.Members(part, type).Select(m => (m, joins ? PortKinds.Any : "real"));
+            return BundleView.Of(members, joins, BundlePart.Size(part, type));
+        }
+
+        // The list that sizes an array of ports has as many elements as its default.
+        var terms = description.Traits.Terms is { } list ? description.Parameters.FirstOrDefault(p => p.Name == list) : null;
+        var elements = terms is null ? 1 : TermList.Parse(terms.Default)?.Count ?? 1;
+        List<PortView> ports =
+        [
+            .. description
+                .Ports.Where(p => p.Optional is null)
+                .SelectMany(p =>
+                    p.IsArray && !p.IsVector
+                        ? Enumerable.Range(1, elements).Select(i => PortKinds.View(p) with { Name = $"{p.Name}[{i}]" })
+                        : [PortKinds.View(p)]
+                ),
+        ];
+        return new PartView(
+            FaceText.Symbols(description),
+            description.Width,
+            description.HeightWith(ports.Count(p => p.Side == "left"), ports.Count(p => p.Side == "right")),
+            description.Shape ?? "plate",
+            description.Symbol,
+            null,
+            ports,
+            new Dictionary<string, ParameterView>(),
+            null,
+            null,
+            []
+        );
+    }
+}

@@ -1,0 +1,124 @@
+import classNames from "classnames/bind";
+import { memo } from "react";
+import type { PartView } from "../api/client";
+import type { PartNode } from "../state/document";
+import { portOffset } from "./geometry";
+import { PartFace } from "./PartFace";
+import { PortGlyph } from "./PortGlyph";
+import styles from "./canvas.module.css";
+
+const cx = classNames.bind(styles);
+
+interface Props {
+  id: string;
+  node: PartNode;
+  view: PartView;
+  dx: number;
+  dy: number;
+  selected: boolean;
+  flag: "error" | "warning" | null;
+  /** Names of the ports that wires end at, joined by bars. */
+  wiredPorts: string;
+}
+
+/** A part on the diagram. Pointer events are handled by the diagram, which reads the data attributes. */
+export const PartPlate = memo(function PartPlate({ id, node, view, dx, dy, selected, flag, wiredPorts }: Props) {
+  return (
+    <div
+      className={cx("part", shapeOf(view), { selected })}
+      data-part={id}
+      role="group"
+      aria-roledescription="part"
+      aria-label={`${node.name}, ${node.type}`}
+      aria-current={selected || undefined}
+      style={{ left: node.x + dx, top: node.y + dy, width: view.width, height: view.height }}
+    >
+      <span className={cx("part-name", namePlace(view))}>{node.name}</span>
+      <PartBody view={view} flip={node.flip ?? false} wired={new Set(wiredPorts.split("|"))} />
+      {flag && (
+        <span className={cx("flag", flag)} title={flag === "error" ? "Has an error" : "Has a warning"}>
+          ⚑
+        </span>
+      )}
+    </div>
+  );
+});
+
+/** A part as it will look, outside a diagram. */
+export const PartSketch = ({ view }: { view: PartView }) => (
+  <div className={cx("part", "sketch", shapeOf(view))} style={{ width: view.width, height: view.height }}>
+    <PartBody view={view} flip={false} wired={nothing} />
+  </div>
+);
+
+const nothing: ReadonlySet<string> = new Set();
+
+const shapeOf = (view: PartView) => (view.shape === "circle" || view.shape === "bar" ? view.shape : "plate");
+
+interface BodyProps {
+  view: PartView;
+  flip: boolean;
+  wired: ReadonlySet<string>;
+}
+
+/** Face and ports. */
+const PartBody = ({ view, flip, wired }: BodyProps) => (
+  <>
+    {view.shape === "bar" ? <Bar view={view} flip={flip} /> : <PartFace view={view} className={cx("face")} least={0.55} />}
+    {view.ports.map((port) => {
+      const { x, y, side } = portOffset(view, port.name, flip);
+      return (
+        <span key={port.name}>
+          <span
+            className={cx("port", port.domain ? "physical" : port.kind, { wired: wired.has(port.name) })}
+            data-port={port.name}
+            data-input={port.isInput}
+            title={`${port.name}${port.description ? `: ${port.description}` : ""}`}
+            style={{ left: x, top: y }}
+          >
+            {port.domain && <PortGlyph domain={port.domain} />}
+          </span>
+          {port.sign && (
+            <button
+              className={cx("sign", side)}
+              data-sign={port.name}
+              tabIndex={-1}
+              aria-label={`Sign of ${port.name}: ${port.sign}`}
+              style={{ left: x, top: y }}
+            >
+              {port.sign}
+            </button>
+          )}
+        </span>
+      );
+    })}
+  </>
+);
+
+/** A bundle's bar with the names of its members. */
+function Bar({ view, flip }: Omit<BodyProps, "wired">) {
+  const joins = view.ports.some((p) => p.isInput && p.kind === "any");
+  return (
+    <>
+      <span className={cx("spine", joins !== flip ? "right" : "left")} />
+      {view.ports
+        .filter((p) => p.name !== "bundle")
+        .map((p) => {
+          const { y, side } = portOffset(view, p.name, flip);
+          return (
+            <span key={p.name} className={cx("member", side)} style={{ top: y }}>
+              {p.name}
+            </span>
+          );
+        })}
+    </>
+  );
+}
+
+/** Where the name stands: on the top edge, or where no port is in its way. */
+function namePlace(view: PartView): string {
+  const taken = (side: string) => view.ports.some((p) => p.side === side);
+  if (view.shape === "bar") return "above";
+  if (view.shape === "circle" || !taken("top")) return "";
+  return taken("bottom") ? "beside" : "below";
+}
