@@ -8,44 +8,48 @@ import "./ui/base.css";
 import { ConfigProvider } from "antd";
 import { StrictMode, useEffect, useState } from "react";
 import { createRoot } from "react-dom/client";
+import { Route, Router, Switch } from "wouter";
+import { useHashLocation } from "wouter/use-hash-location";
 import { Bench } from "./app/Bench";
 import { StartPage } from "./features/start/StartPage";
+import { modelRoute } from "./ui/routes";
 import { closeModel, openModel } from "./state/model";
 import { applyTokens, theme } from "./ui/tokens";
 
-function App() {
-  const [hash, setHash] = useState(window.location.hash);
-  const [state, setState] = useState<{ id: string; problem: string | null } | null>(null);
+/** One model, from opening it to leaving it. */
+function ModelPage({ id }: { id: string }) {
+  const [state, setState] = useState<{ problem: string | null } | null>(null);
   useEffect(() => {
-    const changed = () => setHash(window.location.hash);
-    window.addEventListener("hashchange", changed);
-    return () => window.removeEventListener("hashchange", changed);
-  }, []);
-  const id = hash.match(/^#\/models\/([\w-]+)/)?.[1];
-  useEffect(() => {
-    if (!id) {
-      closeModel();
-      return;
-    }
     let current = true;
     openModel(id).then(
-      () => current && setState({ id, problem: null }),
-      (e: Error) => current && setState({ id, problem: e.message }),
+      () => current && setState({ problem: null }),
+      (e: Error) => current && setState({ problem: e.message }),
     );
     return () => {
       current = false;
+      closeModel();
     };
   }, [id]);
-  if (!id) return <StartPage />;
-  if (state?.id !== id) return <div className="loading">Opening…</div>;
+  if (!state) return <div className="loading">Opening…</div>;
   if (state.problem)
     return (
       <div className="loading" role="alert">
         {state.problem} <a href="#/">All models</a>
       </div>
     );
-  return <Bench key={id} />;
+  return <Bench />;
 }
+
+const App = () => (
+  <Router hook={useHashLocation}>
+    <Switch>
+      <Route path={modelRoute}>{({ id }) => <ModelPage key={id} id={id} />}</Route>
+      <Route>
+        <StartPage />
+      </Route>
+    </Switch>
+  </Router>
+);
 
 applyTokens(document.documentElement);
 createRoot(document.getElementById("root") as HTMLElement).render(

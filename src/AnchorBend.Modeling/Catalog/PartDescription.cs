@@ -4,6 +4,7 @@ using AnchorBend.Modeling.Flattening;
 namespace AnchorBend.Modeling.Catalog;
 
 /// <summary>A port as the catalog shows it.</summary>
+/// <param name="Size">How many elements an array has, as written; null for a single port.</param>
 /// <param name="IsVector">Whether an array is one port, with one wire, rather than a port for each element.</param>
 /// <param name="Optional">Name of the Boolean parameter that shows the port; null for one that always shows.</param>
 /// <param name="Side">left, right, top or bottom.</param>
@@ -15,14 +16,17 @@ public sealed record PortDescription(
     string? Description,
     Causality Causality,
     string Type,
-    bool IsArray,
+    string? Size,
     bool IsVector,
     string? Optional,
     string Side,
     string? Domain,
     string? Potential,
     string? Flow
-);
+)
+{
+    public bool IsArray => Size is not null;
+}
 
 /// <summary>A parameter as the inspector offers it; limits and default as written.</summary>
 public sealed record ParameterDescription(
@@ -153,7 +157,7 @@ public record PartDescription(
                     "All members",
                     joins ? Causality.Output : Causality.Input,
                     "Bundle",
-                    false,
+                    null,
                     false,
                     null,
                     joins ? "right" : "left",
@@ -232,6 +236,9 @@ public record PartDescription(
     /// <summary>Bases that are looked at; more would be no part that anybody reads.</summary>
     const int MostBases = 100;
 
+    static string? SizeOf(ComponentDeclaration component) =>
+        component.Dimensions.Count == 0 ? null : ExpressionText.Print(component.Dimensions[0]);
+
     static PortDescription? Port(ComponentDeclaration component, string? optional, string? side, IClassSource classes)
     {
         if (component.Causality != Causality.None)
@@ -240,7 +247,7 @@ public record PartDescription(
                 component.Description,
                 component.Causality,
                 component.TypeName,
-                component.Dimensions.Count > 0,
+                SizeOf(component),
                 false,
                 optional,
                 side ?? (component.Causality == Causality.Input ? "left" : "right"),
@@ -256,7 +263,7 @@ public record PartDescription(
                 component.Description,
                 side == "right" ? Causality.Output : Causality.Input,
                 "Bundle",
-                false,
+                null,
                 false,
                 optional,
                 side ?? "left",
@@ -280,7 +287,7 @@ public record PartDescription(
             component.Description,
             Causality.None,
             component.TypeName,
-            component.Dimensions.Count > 0,
+            SizeOf(component),
             false,
             optional,
             side ?? "left",

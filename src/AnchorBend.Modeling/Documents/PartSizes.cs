@@ -1,11 +1,10 @@
-using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Catalog;
 
 namespace AnchorBend.Modeling.Documents;
 
 /// <summary>
 /// Width and height of the parts of a diagram before its model is put together: with the ports that always show, and the elements of array
-/// ports counted as far as the wires or the part's own list say.
+/// ports counted as far as the wires or the texts of the parameters say.
 /// </summary>
 public sealed class PartSizes(DiagramDefinition diagram, PartCatalog catalog)
 {
@@ -23,6 +22,8 @@ public sealed class PartSizes(DiagramDefinition diagram, PartCatalog catalog)
             return BundlePart.Size(part, definition);
         var description = catalog.Describe(part.Type);
         var ports = wired[id].ToHashSet();
+        string Text(string parameter) =>
+            part.Parameters.GetValueOrDefault(parameter) ?? description.Parameters.FirstOrDefault(p => p.Name == parameter)?.Default ?? "";
         int Count(string side) =>
             description
                 .Ports.Where(p => p.Side == side)
@@ -31,27 +32,9 @@ public sealed class PartSizes(DiagramDefinition diagram, PartCatalog catalog)
                     if (p.Optional is { } flag && !ports.Contains(p.Name) && part.Parameters.GetValueOrDefault(flag) != "true")
                         return 0;
                     return p.IsArray && !p.IsVector
-                        ? Math.Max(ports.Count(w => w.StartsWith(p.Name + "[", StringComparison.Ordinal)), ListLength(part, description))
+                        ? Math.Max(ports.Count(w => w.StartsWith(p.Name + "[", StringComparison.Ordinal)), PortCount.Of(p, Text))
                         : 1;
                 });
         return (description.Width, description.HeightWith(Count("left"), Count("right")));
-    }
-
-    /// <summary>How many elements the first list among the parameters has: what sizes a part's array of ports; 1 where it is no plain
-    /// list.</summary>
-    static int ListLength(PartNode part, PartDescription description)
-    {
-        if (description.Parameters.FirstOrDefault(p => p.IsArray) is not { } list)
-            return 1;
-        try
-        {
-            return Parser.ParseField(part.Parameters.GetValueOrDefault(list.Name, list.Default)) is ArrayLiteral a
-                ? Math.Max(1, a.Elements.Count)
-                : 1;
-        }
-        catch (LanguageException)
-        {
-            return 1;
-        }
     }
 }

@@ -29,16 +29,14 @@ public sealed record CatalogPart : PartDescription
             return BundleView.Of(members, joins, BundlePart.Size(part, type));
         }
 
-        // The list that sizes an array of ports has as many elements as its default.
-        var terms = description.Traits.Terms is { } list ? description.Parameters.FirstOrDefault(p => p.Name == list) : null;
-        var elements = terms is null ? 1 : TermList.Parse(terms.Default)?.Count ?? 1;
+        string Default(string parameter) => description.Parameters.FirstOrDefault(p => p.Name == parameter)?.Default ?? "";
         List<PortView> ports =
         [
             .. description
                 .Ports.Where(p => p.Optional is null)
                 .SelectMany(p =>
                     p.IsArray && !p.IsVector
-                        ? Enumerable.Range(1, elements).Select(i => PortKinds.View(p) with { Name = $"{p.Name}[{i}]" })
+                        ? Enumerable.Range(1, PortCount.Of(p, Default)).Select(i => PortKinds.View(p) with { Name = $"{p.Name}[{i}]" })
                         : [PortKinds.View(p)]
                 ),
         ];

@@ -744,13 +744,14 @@ export interface components {
             description: null | string;
             causality: components["schemas"]["Causality"];
             type: string;
-            isArray: boolean;
+            size: null | string;
             isVector: boolean;
             optional: null | string;
             side: string;
             domain: null | string;
             potential: null | string;
             flow: null | string;
+            isArray?: boolean;
         };
         PortReference: {
             part: string;

@@ -1,8 +1,10 @@
 import classNames from "classnames/bind";
 import { lazy, Suspense, useEffect, useState } from "react";
+import { tinykeys } from "tinykeys";
 import { Inspector } from "../features/inspector/Inspector";
 import { isStale, useBench } from "../state/bench";
 import { Strips } from "../features/observe/Strips";
+import { keys } from "../ui/keys";
 import { Header } from "./Header";
 import { undoKey } from "./undoKeys";
 import { Notices } from "./Notices";
@@ -23,15 +25,14 @@ export function Bench() {
   const [finding, setFinding] = useState(false);
   const stale = useBench(isStale);
   useEffect(() => {
-    const key = (e: KeyboardEvent) => {
-      undoKey(e);
-      if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === "k") {
-        e.preventDefault();
-        setFinding(true);
-      }
+    const find = (e: KeyboardEvent) => {
+      e.preventDefault();
+      setFinding(true);
     };
-    window.addEventListener("keydown", key);
-    return () => window.removeEventListener("keydown", key);
+    const [undo, redo] = [undoKey("undo"), undoKey("redo")];
+    const bindings = { [keys.find]: find, [keys.undo]: undo, [keys.redo]: redo, [keys.redoAlso]: redo };
+    // Fields are asked by the bindings themselves.
+    return tinykeys(window, bindings, { ignore: (e) => e.isComposing });
   }, []);
   const open = useBench((s) => s.openPart?.name);
   const Screen = stages.find((s) => s.id === stage)?.Screen;

@@ -8,6 +8,7 @@ import { pointer } from "../state/document";
 import { edit, move } from "../state/model";
 import { isStale, setStage, useBench } from "../state/bench";
 import { setTime } from "../state/runs";
+import { keys, keyText } from "../ui/keys";
 import { format } from "../ui/format";
 import styles from "./app.module.css";
 
@@ -56,7 +57,7 @@ export function Header({ onFind }: { onFind: () => void }) {
         disabled={!view.canUndo || saving > 0}
         onClick={() => void move("undo")}
         aria-label="Undo"
-        title="Undo (Ctrl Z)"
+        title={`Undo (${keyText(keys.undo)})`}
       />
       <Button
         type="text"
@@ -65,10 +66,10 @@ export function Header({ onFind }: { onFind: () => void }) {
         disabled={!view.canRedo || saving > 0}
         onClick={() => void move("redo")}
         aria-label="Redo"
-        title="Redo (Ctrl Y)"
+        title={`Redo (${keyText(keys.redo)})`}
       />
       <Button size="small" className={cx("find")} onClick={onFind}>
-        Find a part, signal or command <kbd>Ctrl K</kbd>
+        Find a part, signal or command <kbd>{keyText(keys.find)}</kbd>
       </Button>
       <VerdictChips />
     </header>

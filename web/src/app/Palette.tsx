@@ -6,6 +6,7 @@ import { inView } from "../canvas/freePlace";
 import { select, setStage, useBench } from "../state/bench";
 import { searchParts } from "../state/catalogSearch";
 import { addPart, toggleProbe } from "../state/edits";
+import { keyText } from "../ui/keys";
 import { OptionList } from "../ui/OptionList";
 import { commands } from "./commands";
 import styles from "./app.module.css";
@@ -61,7 +62,7 @@ export function Palette({ onClose }: { onClose: () => void }) {
   );
 }
 
-const commandEntries = (): Entry[] => commands().map((c) => ({ kind: c.keys ?? "command", label: c.label, act: c.run }));
+const commandEntries = (): Entry[] => commands().map((c) => ({ kind: c.keys ? keyText(c.keys) : "command", label: c.label, act: c.run }));
 
 /** Places a part in the middle of what is in view. */
 function placeInView(part: CatalogPart): void {

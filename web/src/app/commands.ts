@@ -3,12 +3,13 @@ import { connect, flipSelected, removeSelected } from "../state/edits";
 import { move } from "../state/model";
 import { setStage, useBench } from "../state/bench";
 import { setRange, startRun } from "../state/runs";
+import { keys } from "../ui/keys";
 import { stages } from "./stages";
 
 /** Something that can be done from anywhere on the bench. */
 export interface Command {
   label: string;
-  /** How it is typed, as it is shown. */
+  /** The keys it is bound to. */
   keys?: string;
   run: () => void;
 }
@@ -21,8 +22,8 @@ export function commands(): Command[] {
     parts.length === 0
       ? []
       : [
-          { label: "Flip the selection", keys: "Ctrl M", run: flipSelected },
-          { label: "Delete the selection", keys: "Delete", run: removeSelected },
+          { label: "Flip the selection", keys: keys.flip, run: flipSelected },
+          { label: "Delete the selection", keys: keys.remove, run: removeSelected },
         ];
   const [a, b] = parts;
   if (a !== undefined && b !== undefined && parts.length === 2)
@@ -30,8 +31,8 @@ export function commands(): Command[] {
   return [
     ...onSelection,
     { label: "Run", run: () => void startRun() },
-    { label: "Undo", keys: "Ctrl Z", run: () => void move("undo") },
-    { label: "Redo", keys: "Ctrl Y", run: () => void move("redo") },
+    { label: "Undo", keys: keys.undo, run: () => void move("undo") },
+    { label: "Redo", keys: keys.redo, run: () => void move("redo") },
     { label: "Fit the time axis", run: () => setRange(null) },
     ...stages.map((s) => ({ label: s.label, run: () => setStage(s.id) })),
     { label: "Export the model as a file", run: () => exportModel("export", "json") },

@@ -4,14 +4,11 @@ import { move } from "../state/model";
  * Undo and redo of the model from everywhere on the bench. A field that holds something not yet taken over keeps its own undo, and a text editor has taken the
  * key already while it has something to undo; everything else means the model.
  */
-export function undoKey(e: KeyboardEvent): void {
-  if (!(e.ctrlKey || e.metaKey) || e.altKey || e.defaultPrevented) return;
-  const letter = e.key.toLowerCase();
-  if (letter !== "z" && letter !== "y") return;
-  if (e.target instanceof Element && keepsItsUndo(e.target)) return;
+export const undoKey = (direction: "undo" | "redo") => (e: KeyboardEvent) => {
+  if (e.defaultPrevented || (e.target instanceof Element && keepsItsUndo(e.target))) return;
   e.preventDefault();
-  void move(letter === "y" || e.shiftKey ? "redo" : "undo");
-}
+  void move(direction);
+};
 
 /** Whether a field is being edited: its text is another one than the model holds. */
 export function keepsItsUndo(target: Element): boolean {

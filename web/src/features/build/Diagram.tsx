@@ -1,5 +1,5 @@
 import classNames from "classnames/bind";
-import { useMemo, useRef, useState } from "react";
+import { useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { ALWAYS_MOUNTED, MOST_MOUNTED } from "../../canvas/culling";
 import { snap, wiresBySource } from "../../canvas/geometry";
@@ -11,7 +11,7 @@ import { idle, type Tool } from "../../canvas/tools";
 import { toDiagram } from "../../canvas/viewport";
 import { useBench } from "../../state/bench";
 import type { Diagram as DiagramOfLevel } from "../../state/document";
-import { diagramKey } from "./diagramKeys";
+import { diagramKeys, type KeyActions } from "./diagramKeys";
 import { DiagramToolbar } from "./DiagramToolbar";
 import { QuickPlace, type PlaceRequest } from "./QuickPlace";
 import { SignalTags } from "./SignalTags";
@@ -90,8 +90,9 @@ export function Diagram() {
     setPlacing({ at: { x: snap(d.x), y: snap(d.y) }, screen: inside, text, from: null });
   };
 
-  const key = (e: React.KeyboardEvent) =>
-    diagramKey(e, {
+  const actions = useRef<KeyActions>(null);
+  useLayoutEffect(() => {
+    actions.current = {
       viewport: viewing.viewport.current,
       show: viewing.show,
       fit: viewing.fit,
@@ -102,7 +103,9 @@ export function Diagram() {
         setPlacing(null);
       },
       size: viewing.size,
-    });
+    };
+  });
+  const key = useMemo(() => diagramKeys(() => actions.current as KeyActions), []);
 
   const draft = tool.kind === "wire" ? draftPoints(scene, tool) : null;
   const far = useMemo(
@@ -121,7 +124,7 @@ export function Diagram() {
       onPointerDown={gestures.down}
       onPointerMove={gestures.move}
       onPointerUp={gestures.up}
-      onKeyDown={key}
+      onKeyDown={(e) => key(e.nativeEvent)}
       onContextMenu={(e) => e.preventDefault()}
       onDoubleClick={(e) => {
         if (e.target === host.current || (e.target as Element).tagName === "svg") openPlacing("");

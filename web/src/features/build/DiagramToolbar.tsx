@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useBench } from "../../state/bench";
 import { act } from "../../state/edits";
 import { goToPart } from "../../state/model";
+import { keys, keyText } from "../../ui/keys";
 import { FindingsList } from "../../ui/FindingsList";
 import { CatalogDrawer } from "./CatalogDrawer";
 import styles from "./build.module.css";
@@ -29,10 +30,10 @@ export function DiagramToolbar({ onPlace, onDropPart, onFit }: Props) {
           Parts
         </Button>
         <Button size="small" onClick={onPlace} aria-label="Place a part by name">
-          Place <kbd>/</kbd>
+          Place <kbd>{keyText(keys.place)}</kbd>
         </Button>
         <Button size="small" onClick={onFit}>
-          Fit <kbd>0</kbd>
+          Fit <kbd>{keyText(keys.fit)}</kbd>
         </Button>
         <Button size="small" className={cx({ errors })} onClick={() => setList(!list)} aria-pressed={list}>
           {serious === 0 ? "No findings" : serious === 1 ? "1 finding" : `${serious} findings`}

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { api, ask } from "../../api/client";
 import { told } from "../../ui/format";
+import { goToModel } from "../../ui/routes";
 import { Equations } from "../../ui/Equations";
 import { MathText } from "../../ui/Math";
 import { referenceOf } from "../../state/document";
@@ -43,7 +44,7 @@ async function openExample(part: string): Promise<void> {
   try {
     const body = { name: null, example: null, document: null, text: null, part };
     const { id } = await ask(api.POST("/api/models", { body }));
-    window.location.hash = `#/models/${id}`;
+    goToModel(id);
   } catch (e) {
     useBench.setState({ notice: { kind: "error", text: (e as Error).message } });
   }

@@ -3,6 +3,7 @@ import { DeleteOutlined } from "@ant-design/icons";
 import { Button, Upload } from "antd";
 import { useCallback, useEffect, useState } from "react";
 import { api, ApiError, ask, type Schemas } from "../../api/client";
+import { goToModel } from "../../ui/routes";
 import { Message } from "../../ui/Message";
 import styles from "./start.module.css";
 
@@ -38,7 +39,7 @@ export function StartPage() {
       const { id } = await ask(
         api.POST("/api/models", { body: { name: null, example: null, document: null, text: null, part: null, ...from } }),
       );
-      window.location.hash = `#/models/${id}`;
+      goToModel(id);
     } catch (e) {
       setProblem((e as ApiError).message);
     }

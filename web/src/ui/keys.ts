@@ -1,0 +1,27 @@
+import { parseKeybinding } from "tinykeys";
+
+/** The keys of the bench, each said once: what is bound, what the finder shows and what stands on buttons. */
+export const keys = {
+  find: "$mod+K",
+  undo: "$mod+Z",
+  redo: "$mod+Y",
+  redoAlso: "$mod+Shift+Z",
+  copy: "$mod+C",
+  cut: "$mod+X",
+  paste: "$mod+V",
+  duplicate: "$mod+D",
+  all: "$mod+A",
+  flip: "$mod+M",
+  remove: "Delete",
+  removeAlso: "Backspace",
+  place: "/",
+  fit: "0",
+} as const;
+
+const names: Record<string, string> = { Control: "Ctrl", Meta: "⌘" };
+
+/** Keys as people read them: Ctrl K. */
+export const keyText = (binding: string): string =>
+  parseKeybinding(binding)
+    .map(([modifiers, , key]) => [...modifiers.map((m) => names[m] ?? m), String(key)].join(" "))
+    .join(", ");
