@@ -1,14 +1,14 @@
-using AnchorBend.Compiler.Analysis;
 using AnchorBend.Compiler.Emission;
 using AnchorBend.Compiler.Planning;
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Language;
 using AnchorBend.Language.Terms;
+using AnchorBend.Modeling.Flat;
 using AnchorBend.Numerics;
 using AnchorBend.Numerics.Integration;
 using AnchorBend.Simulation.Events;
 using AnchorBend.Simulation.Recording;
-using Stopwatch = System.Diagnostics.Stopwatch;
+using AnchorBend.Simulation.Stepping;
 
 namespace AnchorBend.Simulation;
 
@@ -16,37 +16,26 @@ namespace AnchorBend.Simulation;
 /// Runs a compiled plan: consistent start, steps, events located on the interpolant, sample ticks, recording. One simulator makes one run;
 /// the same inputs give the same bits.
 /// </summary>
-public sealed unsafe partial class Simulator : IDisposable
+public sealed unsafe class Simulator : IDisposable
 {
-    /// <summary>Up to this many output times an implicit method steps to each of them.</summary>
-    const int FewOutputs = 200;
-
     readonly RunOptions options;
     readonly Trace trace;
-    TickSchedule ticks;
-    readonly List<RunEvent> events = [];
-    readonly double[] delayPoints,
-        delaySources;
-    readonly Stopwatch clock = new();
+    readonly RunWatch watch;
     readonly RunProfile profile = new();
-    SmallStates smallStates = null!;
+    readonly EventLog log;
+    readonly OutputRecorder output;
+    readonly ChatteringGuard chattering;
+    readonly EventSpacing spacing = new();
+    readonly EventHandling events;
 
-    // What depends on the choice of states, which may change during a run.
-    CompiledPlan compiled;
-    ExecutionPlan plan;
-    ModelInstance model;
-    Integrator integrator;
-    double[] zeroes = [],
-        scratch;
-    (int Source, int Index)[] recordPlaces;
-    bool recordsStatesOnly,
-        delaysStatesOnly;
-    IntegrationCounts countsBefore;
+    Stretch stretch;
+    TickSchedule ticks;
     IReadOnlyList<StartEntry> start = [];
+    IntegrationCounts countsBefore;
     long stateEvents,
-        timeEvents;
-    int chatterCount;
-    double crowdStart;
+        timeEvents,
+        stateChanges;
+    bool started;
 
     public Simulator(CompiledPlan compiled, ParameterSet parameters, RunOptions options)
     {
@@ -54,45 +43,39 @@ public sealed unsafe partial class Simulator : IDisposable
             throw new ArgumentException(problem, nameof(options));
         this.options = options;
         trace = new Trace(options.Keep ?? [.. Recordable(compiled.Plan)]);
-        SwitchPlan(compiled, new ModelInstance(compiled, parameters));
-        var evaluator = new TermEvaluator(i => parameters.Values[i]);
-        ticks = new TickSchedule([.. plan.Model.Clocks.Select(c => Clock(c, evaluator))], options.Start);
-        (delayPoints, delaySources) = (new double[5 * model.Delays.Length], new double[model.Delays.Length]);
+        watch = new RunWatch(options, trace, () => Time);
+        (log, chattering) = (new EventLog(profile), new ChatteringGuard(options));
+        output = new OutputRecorder(options, trace, watch);
+        events = new EventHandling(log, output, chattering, spacing);
+        Begin(compiled, new ModelInstance(compiled, parameters));
+        ticks = Ticks(parameters, options.Start);
     }
+
+    Motion Motion => stretch.Motion;
+
+    Integrator Integrator => stretch.Motion.Integrator;
+
+    ModelInstance Model => stretch.Motion.Model;
+
+    /// <summary>The time the run has reached.</summary>
+    public double Time => Integrator.Time;
 
     /// <summary>Goes on with a plan and its instance.</summary>
-    [System.Diagnostics.CodeAnalysis.MemberNotNull(
-        nameof(compiled),
-        nameof(plan),
-        nameof(model),
-        nameof(integrator),
-        nameof(scratch),
-        nameof(recordPlaces)
-    )]
-    void SwitchPlan(CompiledPlan next, ModelInstance instance)
+    [System.Diagnostics.CodeAnalysis.MemberNotNull(nameof(stretch))]
+    void Begin(CompiledPlan compiled, ModelInstance model)
     {
-        (compiled, plan, model) = (next, next.Plan, instance);
-        var matters = next.StateRelations.Length > 0 ? RelevantRelations.Find(plan, model.Parameters.Values) : [];
-        IndexZeros(matters);
-        scratch = new double[Math.Max(1, model.StateCount) * 2];
-        IndexEvents();
-        recordPlaces = RecordPlaces();
-        recordsStatesOnly = recordPlaces.All(p => p.Source == 0);
-        delaysStatesOnly = plan.Model.Delays.All(d => plan.StateSlot[plan.Representative[d.Source]] >= 0);
-        var followsWaves = watchedZeros.Length > 0 || options.IsAdaptive && compiled.Discontinuities.FollowWaves;
-        shortestWave = followsWaves
-            ? HighestForcingFrequency.Period(plan, model.Parameters.Values, options.Start, options.End)
-            : double.PositiveInfinity;
-        maximumStep = MaximumStep();
-        integrator = IntegratorChoice.Make(model, options, maximumStep, watchedZeros.Length > 0);
-        IndexDiscontinuities();
-        smallStates = new SmallStates(model, options);
-        // Few output times are better met by steps; everything else looks at values within.
-        integrator.ChecksDenseOutput =
-            options.OutputTimes is not { Count: <= FewOutputs } || watchedZeros.Length > 0 || model.Delays.Length > 0;
+        stretch = new Stretch(new Motion(compiled, model, options), chattering, spacing, stretch?.Discontinuities.Patience);
+        log.Follow(stretch.Motion);
+        output.Follow(stretch.Motion);
     }
 
-    static (double, double) Clock(Modeling.Flat.SampleClock clock, TermEvaluator evaluator)
+    TickSchedule Ticks(ParameterSet parameters, double from)
+    {
+        var evaluator = new TermEvaluator(i => parameters.Values[i]);
+        return new TickSchedule([.. Motion.Plan.Model.Clocks.Select(c => Clock(c, evaluator))], from);
+    }
+
+    static (double, double) Clock(SampleClock clock, TermEvaluator evaluator)
     {
         var interval = evaluator.Evaluate(clock.Interval);
         if (interval > 0 && double.IsFinite(interval))
@@ -109,31 +92,10 @@ public sealed unsafe partial class Simulator : IDisposable
         );
     }
 
-    /// <summary>Steps in one period of the fastest wave that is watched.</summary>
-    const double StepsAWave = 6;
-
-    double shortestWave = double.PositiveInfinity,
-        maximumStep;
-
-    /// <summary>Without states or with watched signals, steps stay short enough not to leap over what happens.</summary>
-    double MaximumStep()
-    {
-        var span = options.End - options.Start;
-        var longest = Math.Min(
-            Math.Min(watchedZeros.Length > 0 ? span / 50 : span, shortestWave / StepsAWave),
-            options.LargestStep ?? double.PositiveInfinity
-        );
-        for (var d = 0; d < model.Delays.Length; d++)
-            if (plan.Model.Delays[d].Varying < 0)
-                longest = Math.Min(longest, model.Delays[d].Duration);
-        return longest;
-    }
-
     static IEnumerable<int> Recordable(ExecutionPlan plan) =>
         plan
             .Model.Variables.Where(v =>
-                plan.Representative[v.Index] == v.Index
-                && v.Role is Modeling.Flat.VariableRole.Continuous or Modeling.Flat.VariableRole.Discrete
+                plan.Representative[v.Index] == v.Index && v.Role is VariableRole.Continuous or VariableRole.Discrete
             )
             .Select(v => v.Index);
 
@@ -143,24 +105,35 @@ public sealed unsafe partial class Simulator : IDisposable
     {
         // Derivatives are made and compiled when a method first asks for them.
         using var work = WorkBudget.Begin(cancellation);
-        (runCancellation, runProgress) = (cancellation, progress);
-        clock.Start();
-        var failure = Failing(() =>
+        var failure = Failing(cancellation, progress, () =>
         {
-            EnsureStarted();
-            while (integrator.Time < options.End)
-                Advance(cancellation, progress);
-            RecordOutputs(options.End, true);
+            while (Time < options.End)
+                Advance(options.End);
+            output.RecordUpTo(options.End, true, stretch.Times.Next);
             trace.Finish();
         });
-        clock.Stop();
-        return new RunResult(trace, Statistics(), events, failure) { Start = start };
+        return new RunResult(trace, Statistics(), log.Events, failure) { Start = start };
     }
 
-    SimulationFailure? Failing(Action work)
+    /// <summary>Runs on until a time, exactly, and pauses there; <see cref="Run"/> or another pause goes on from it.</summary>
+    /// <returns>Why the run ended before; null when it paused or reached its end.</returns>
+    public SimulationFailure? RunUntil(double time, CancellationToken cancellation = default) => Failing(cancellation, null, () =>
+        {
+            while (Time < Math.Min(time, options.End))
+                Advance(Math.Min(time, options.End));
+            // All values at the pause, as a run that goes on from it finds them.
+            Motion.TakeState();
+            Motion.Evaluate(Time, EvaluationMode.Outputs);
+        });
+
+    SimulationFailure? Failing(CancellationToken cancellation, Action<double>? progress, Action work)
     {
+        watch.Begin(cancellation, progress);
         try
         {
+            if (!started)
+                Start();
+            started = true;
             work();
             return null;
         }
@@ -170,45 +143,42 @@ public sealed unsafe partial class Simulator : IDisposable
         }
         catch (StepCollapseException e)
         {
-            return Collapse(e);
+            Motion.TakeState();
+            return StepCollapse.Of(e, Motion, chattering, log.Last);
         }
         catch (OperationCanceledException)
         {
-            return Canceled(integrator.Time);
+            return RunWatch.Canceled(Time);
         }
         catch (BudgetException e)
         {
-            return new SimulationFailure(e.Error.Code, e.Error.Message, "", null, integrator.Time, e.Error.Suggestion ?? "");
+            return new SimulationFailure(e.Error.Code, e.Error.Message, "", null, Time, e.Error.Suggestion ?? "");
         }
         catch (IOException e)
         {
             return new SimulationFailure(
                 "trace-file",
-                $"The traces cannot be written at {integrator.Time:G6} s: {e.Message}",
+                $"The traces cannot be written at {Time:G6} s: {e.Message}",
                 "",
                 null,
-                integrator.Time,
+                Time,
                 "Make room in the folder for temporary files, or record fewer points."
             );
         }
-    }
-
-    void EnsureStarted()
-    {
-        if (started)
-            return;
-        Start();
-        started = true;
+        finally
+        {
+            watch.Pause();
+        }
     }
 
     Func<IReadOnlyList<PartShare>> WorkSource()
     {
-        var made = compiled;
+        var (made, model) = (Motion.Compiled, Model);
         double[] iterations = [.. Enumerable.Range(0, made.Loops.Length).Select(model.IterationsOf)];
         return () => RunProfile.Work(made, l => iterations[l]);
     }
 
-    IntegrationCounts Counts => integrator.Counts.Plus(countsBefore);
+    IntegrationCounts Counts => Integrator.Counts.Plus(countsBefore);
 
     RunStatistics Statistics() =>
         new()
@@ -221,66 +191,73 @@ public sealed unsafe partial class Simulator : IDisposable
             Factorizations = Counts.Factorizations,
             NewtonFailures = Counts.NewtonFailures,
             StateChanges = stateChanges,
-            ImplicitSteps = integrator is AutomaticIntegrator automatic ? automatic.ImplicitSteps : 0,
-            Switches = (integrator as AutomaticIntegrator)?.Switches ?? [],
+            ImplicitSteps = Integrator is AutomaticIntegrator automatic ? automatic.ImplicitSteps : 0,
+            Switches = (Integrator as AutomaticIntegrator)?.Switches ?? [],
             Events = stateEvents + timeEvents,
             StateEvents = stateEvents,
             TimeEvents = timeEvents,
-            SmallStates = [.. smallStates.Remaining.Select(s => plan.Model.NameOf(plan.States[s]))],
+            SmallStates = [.. stretch.SmallStates.Remaining.Select(s => Motion.Plan.Model.NameOf(Motion.Plan.States[s]))],
             EventsByPart = profile.Events(),
-            Limits = profile.Limits(plan),
+            Limits = profile.Limits(Motion.Plan),
             WorkSource = WorkSource(),
-            States = model.StateCount,
-            Equations = plan.Blocks.Count,
-            RunSeconds = clock.Elapsed.TotalSeconds,
+            States = Model.StateCount,
+            Equations = Motion.Plan.Blocks.Count,
+            RunSeconds = watch.Seconds,
         };
 
     void Start()
     {
-        model.FromLeft = false;
-        ChooseStatesAtStart();
-        integrator.Restart(options.Start, model.States);
-        model.Memory[Modeling.Flat.FlatModel.InitialFlagIndex] = 1;
+        Model.FromLeft = false;
+        if (StateSelection.AtStart(Motion) is { } other)
+        {
+            var parameters = Model.Parameters;
+            stretch.Dispose();
+            Begin(other, new ModelInstance(other, parameters));
+        }
+
+        Integrator.Restart(options.Start, Model.States);
+        Model.Memory[FlatModel.InitialFlagIndex] = 1;
         InitialiseDiscretes();
         SolveStart();
-        model.Memory[Modeling.Flat.FlatModel.InitialFlagIndex] = 1;
-        IterateEvent(options.Start, true);
-        ThrowIfNotFinite(options.Start);
-        CheckAssertions(options.Start);
+        Model.Memory[FlatModel.InitialFlagIndex] = 1;
+        stretch.Iteration.Iterate(options.Start, true);
+        Motion.ThrowIfNotFinite(options.Start);
+        log.CheckAssertions(options.Start);
         ReconsiderStates();
         if (options.Start >= ticks.Next)
-            TakeTicks(options.Start);
-        integrator.Restart(options.Start, model.States);
-        PlanTimeEvents(options.Start);
-        Record(options.Start);
-        FirstOutputAfter(options.Start);
+            events.TakeTicks(options.Start, stretch, ticks);
+        Integrator.Restart(options.Start, Model.States);
+        EventHandling.Plan(options.Start, stretch, ticks);
+        output.Record(options.Start);
+        output.PlanAfter(options.Start);
     }
 
     /// <summary>Everything at the present states, as at rest: delayed signals begin with their source's first value, which may itself be a
     /// delayed one.</summary>
     void InitialiseDiscretes()
     {
-        for (var pass = 0; pass < 1 + model.Delays.Length; pass++)
+        for (var pass = 0; pass < 1 + Model.Delays.Length; pass++)
         {
-            model.Evaluate(options.Start, model.States, model.StateDerivatives, EvaluationMode.Event);
-            model.InitialiseDelays(options.Start);
+            Motion.Evaluate(options.Start, EvaluationMode.Event);
+            Model.InitialiseDelays(options.Start);
         }
     }
 
     void SolveStart()
     {
-        var solver = new StartSolver(model, options, () =>
+        var (plan, layout) = (Motion.Plan, Motion.Compiled.Layout);
+        var solver = new StartSolver(Model, options, () =>
         {
             for (var pass = 0; pass < 3; pass++)
             {
                 InitialiseDiscretes();
                 for (var i = 0; i < plan.Discretes.Length; i++)
-                    model.Memory[compiled.Layout.PreviousBase + i] = model.Memory[plan.Discretes[i]];
+                    Model.Memory[layout.PreviousBase + i] = Model.Memory[plan.Discretes[i]];
             }
         });
         if (solver.IsNeeded)
         {
-            model.Memory[Modeling.Flat.FlatModel.InitialFlagIndex] = 0;
+            Model.Memory[FlatModel.InitialFlagIndex] = 0;
             solver.Solve();
         }
 
@@ -293,186 +270,186 @@ public sealed unsafe partial class Simulator : IDisposable
     public double[] ValuesAtStart()
     {
         Start();
-        return [.. plan.Model.Variables.Select(v => model.Value(v.Index))];
+        return [.. Motion.Plan.Model.Variables.Select(v => Model.Value(v.Index))];
     }
 
-    void Advance(CancellationToken cancellation, Action<double>? progress, double pause = double.PositiveInfinity)
+    /// <summary>One step, and the event that ends it, if one does.</summary>
+    void Advance(double end)
     {
-        if (
-            cancellation.IsCancellationRequested
-            || (advances++ & WatchMask) == 0 && (advances == 1 || Environment.TickCount64 - lastWatch >= WatchEvery)
-        )
-            Watch(cancellation, progress);
-        var stop = Math.Min(Math.Min(options.End, pause), Math.Min(nextTimeEvent, cornerStop));
-        if (integrator.BetterAtEnds && !integrator.ChecksDenseOutput && options.OutputTimes is not null && nextOutputTime > integrator.Time)
-            stop = Math.Min(stop, nextOutputTime);
-        foreach (var varying in varyingDelays)
-            stop = Math.Min(stop, integrator.Time + Math.Max(model.Value(varying), 1e-4 * maximumStep));
-        model.FromLeft = true;
-        model.StepStart = integrator.Time;
-        model.KeepLoopSolutions();
-        BeforeDiscontinuities();
+        watch.BeforeStep();
+        // One stretch is looked up once: this is the innermost loop of a run.
+        var here = stretch;
+        var (motion, integrator) = (here.Motion, here.Motion.Integrator);
+        var stop = StopOf(here, end);
+        motion.Model.FromLeft = true;
+        motion.Model.StepStart = integrator.Time;
+        motion.Model.KeepLoopSolutions();
+        here.Discontinuities.BeforeStep();
         integrator.Step(stop);
-        if (WentOverDiscontinuity())
+        if (here.Discontinuities.WentOver())
             return;
-        profile.Step(integrator, plan);
-        if (smallStates.Count > 0)
-            smallStates.Look(integrator.State);
+        profile.Step(integrator, motion.Plan);
+        if (here.SmallStates.Count > 0)
+            here.SmallStates.Look(integrator.State);
         var time = integrator.Time;
-        var crossing = watchedZeros.Length > 0 ? FirstCrossing() : double.NaN;
-        if (mustRepeat)
+        var isStateEvent = false;
+        if (here.Indicators.Watched.Length > 0)
         {
-            mustRepeat = false;
-            return;
-        }
-
-        model.FromLeft = true;
-        if (!double.IsNaN(crossing))
-            time = crossing;
-        RecordOutputs(time, false);
-        AppendDelays(time);
-        var isTimeEvent = time >= nextTimeEvent;
-        if (!double.IsNaN(crossing))
-        {
-            stateEvents++;
-            integrator.Interpolate(crossing, model.States);
-        }
-        else
-        {
-            double* from = integrator.State,
-                to = model.States;
-            // A call to copy a few numbers would cost more than copying them.
-            var n = model.StateCount;
-            if (n > 16)
-                new ReadOnlySpan<double>(from, n).CopyTo(new Span<double>(to, n));
-            else
-                for (var i = 0; i < n; i++)
-                    to[i] = from[i];
-            if (suspect >= 0)
-                CheckAccumulation(time);
-            if (!isTimeEvent)
+            var (crossing, who) = here.Crossings.First(out var mustRepeat);
+            if (mustRepeat)
             {
-                if (plan.Reduced is not null)
-                    ReconsiderStates();
+                MakeAgain(here);
                 return;
             }
-        }
 
-        if (isTimeEvent)
-            timeEvents++;
-        HandleEvent(time, !double.IsNaN(crossing));
-    }
-
-    /// <summary>Milliseconds between two looks at budgets, where steps take long.</summary>
-    const long WatchEvery = 20;
-
-    /// <summary>The clock is read after every eighth step.</summary>
-    const long WatchMask = 7;
-
-    long lastWatch,
-        advances;
-
-    static SimulationFailure Canceled(double time) =>
-        new("canceled", $"The run was stopped at {time:G6} s.", "", null, time, "The traces up to then are kept.");
-
-    CancellationToken runCancellation;
-    Action<double>? runProgress;
-
-    void Watch(CancellationToken cancellation, Action<double>? progress)
-    {
-        lastWatch = Environment.TickCount64;
-        progress?.Invoke(integrator.Time);
-        var time = integrator.Time;
-        if (cancellation.IsCancellationRequested)
-            throw new SimulationException(Canceled(time));
-        if (clock.Elapsed > options.TimeBudget)
-            throw new SimulationException(
-                new SimulationFailure(
-                    "time-budget",
-                    $"The run took longer than {options.TimeBudget.TotalSeconds:G4} s; it reached {time:G6} s.",
-                    "",
-                    null,
-                    time,
-                    "Raise the limit, shorten the run, or look for a part that forces tiny steps."
-                )
-            );
-        if (trace.Bytes > options.TraceBudget)
-            throw new SimulationException(
-                new SimulationFailure(
-                    "trace-budget",
-                    $"The traces take more than {options.TraceBudget >> 20} MiB; the run reached {time:G6} s.",
-                    "",
-                    null,
-                    time,
-                    "Record fewer signals or fewer points."
-                )
-            );
-    }
-
-    SimulationFailure Collapse(StepCollapseException e)
-    {
-        new ReadOnlySpan<double>(integrator.State, model.StateCount).CopyTo(new Span<double>(model.States, model.StateCount));
-        if (model.TrialFailure is { } loop)
-            return loop;
-        if (e.NotFinite)
-        {
-            // The culprit shows at the state or a trifle further along the derivative.
-            for (var ahead = 0.0; ahead < 1; ahead = ahead == 0 ? 1e-14 : ahead * 10)
+            isStateEvent = who >= 0;
+            if (isStateEvent)
             {
-                fixed (double* x = scratch)
-                {
-                    for (var i = 0; i < model.StateCount; i++)
-                        x[i] = model.States[i] + ahead * Math.Max(1, Math.Abs(e.Time)) * model.StateDerivatives[i];
-                    if (Diagnosis.FirstNotFinite(model, e.Time + ahead * Math.Max(1, Math.Abs(e.Time)), x) is { } found)
-                        return found;
-                    if (ahead == 0)
-                        model.Evaluate(e.Time, model.States, model.StateDerivatives, EvaluationMode.Derivatives);
-                }
+                time = crossing;
+                log.Note(crossing, motion.Compiled.StateRelations[who]);
+                here.Accumulation.Note(who, crossing);
             }
         }
 
-        if (chatterCount >= 20 && events.Count > 0)
-            return new SimulationFailure(
-                "chattering",
-                $"Events come ever closer at {e.Time:G8} s: {events[^1].What} switches again and again.",
-                events[^1].Part,
-                null,
-                e.Time,
-                "Let the motion come to rest below a small speed, or give the switch hysteresis."
-            );
-        var fastest = 0;
-        for (var i = 1; i < model.StateCount; i++)
-            if (
-                Math.Abs(model.StateDerivatives[i]) / (1e-9 + Math.Abs(model.States[i]))
-                > Math.Abs(model.StateDerivatives[fastest]) / (1e-9 + Math.Abs(model.States[fastest]))
-            )
-                fastest = i;
-        var variable = model.StateCount == 0 ? null : plan.Model.Variables[plan.States[fastest]];
-        return new SimulationFailure(
-            "step-collapse",
-            $"The step became too small to go on at {e.Time:G8} s; '{variable?.Name}' changes fastest there.",
-            variable?.Owner ?? "",
-            variable?.Name,
-            e.Time,
-            "Look for a value that grows without limit or a jump without an event, or loosen the tolerance."
-        );
+        motion.Model.FromLeft = true;
+        output.RecordUpTo(time, false, here.Times.Next);
+        here.Delays.Append(time);
+        var isTimeEvent = time >= here.Times.Next;
+        if (isStateEvent)
+            integrator.Interpolate(time, motion.Model.States);
+        else
+            motion.TakeState();
+        if (!isStateEvent && here.Accumulation.IsSuspicious)
+            here.Accumulation.Check(time);
+        if (!isStateEvent && !isTimeEvent)
+        {
+            ReconsiderStates();
+            return;
+        }
+
+        stateEvents += isStateEvent ? 1 : 0;
+        timeEvents += isTimeEvent ? 1 : 0;
+        events.Handle(time, isStateEvent, here, ticks);
     }
 
-    void ThrowIfNotFinite(double time)
+    /// <summary>Where the next step has to end at the latest.</summary>
+    double StopOf(Stretch here, double end)
     {
-        // Zero times a number is zero, times anything else it is no number.
-        var sum = 0.0;
-        foreach (var variable in computed)
-            sum += 0 * model.Memory[variable];
-        for (var i = 0; i < 2 * model.StateCount; i++)
-            sum += 0 * model.States[i];
-        if (sum != 0 && Diagnosis.FirstNotFinite(model, time, model.States) is { } failure)
-            throw new SimulationException(failure);
+        var stop = Math.Min(end, Math.Min(here.Times.Next, here.Discontinuities.Stop));
+        var integrator = here.Motion.Integrator;
+        var meetsOutputs = integrator.BetterAtEnds && !integrator.ChecksDenseOutput && options.OutputTimes is not null;
+        if (meetsOutputs && output.Next > integrator.Time)
+            stop = Math.Min(stop, output.Next);
+        return Math.Min(stop, here.StopForDelays());
     }
 
-    public void Dispose()
+    /// <summary>Goes back to where the last step began, to make it in shorter ones.</summary>
+    static void MakeAgain(Stretch here)
     {
-        integrator.Dispose();
-        model.Dispose();
+        var integrator = here.Motion.Integrator;
+        integrator.Restart(integrator.StepStart, integrator.StartState, (integrator.Time - integrator.StepStart) / 4);
+        here.ForgetStep();
     }
+
+    /// <summary>Goes on with other states from the same point where those would be much better: every variable keeps its value.</summary>
+    void ReconsiderStates()
+    {
+        if (Motion.Plan.Reduced is null || stretch.Review.Better() is not { } other)
+            return;
+        var (time, step) = (Time, Integrator.NextStep);
+        Motion.Evaluate(time, EvaluationMode.Outputs);
+        var next = new ModelInstance(other, Model.Parameters);
+        next.Continue(Model);
+        countsBefore = Counts;
+        stretch.Dispose();
+        Begin(other, next);
+        stateChanges++;
+        Model.FromLeft = false;
+        Motion.Evaluate(time, EvaluationMode.Outputs);
+        Integrator.Restart(time, Model.States, step);
+        EventHandling.Plan(time, stretch, ticks);
+    }
+
+    /// <summary>Saves the state of a run that has started. Going on from it, here or restored, gives the same bits.</summary>
+    public RunState Save()
+    {
+        using var stream = new MemoryStream();
+        using (var writer = new BinaryWriter(stream))
+            Transfer(new StateArchive(writer));
+        return new RunState(Time, Motion.Plan.Reduced?.Dummies ?? [], [.. Model.Parameters.Values], stream.ToArray());
+    }
+
+    /// <summary>A run that goes on from a saved state of the same model.</summary>
+    /// <param name="parameters">May differ from those of the run that was saved: the change acts like an event at the pause.</param>
+    /// <exception cref="InvalidDataException">The state belongs to another model.</exception>
+    public static Simulator Restore(CompiledPlan compiled, ParameterSet parameters, RunOptions options, RunState state)
+    {
+        if (state.Parameters.Length != parameters.Values.Length)
+            throw new InvalidDataException("The saved run belongs to another model.");
+        var chosen =
+            state.Choice.Length == 0
+                ? compiled
+                : compiled.ForChoice(state.Choice) ?? throw new InvalidDataException("The saved run belongs to another model.");
+        var simulator = new Simulator(chosen, parameters, options);
+        try
+        {
+            using var reader = new BinaryReader(new MemoryStream(state.Content));
+            simulator.Transfer(new StateArchive(reader));
+            if (reader.BaseStream.Position != reader.BaseStream.Length)
+                throw new InvalidDataException("The saved run belongs to another model.");
+        }
+        catch (Exception e) when (e is EndOfStreamException or InvalidDataException or IndexOutOfRangeException or OverflowException)
+        {
+            simulator.Dispose();
+            throw new InvalidDataException("The saved run belongs to another model or to other settings.");
+        }
+
+        simulator.started = true;
+        if (!state.Parameters.AsSpan().SequenceEqual(parameters.Values))
+            simulator.ParametersChanged();
+        simulator.output.PlanAfter(simulator.Time);
+        simulator.output.Fill(simulator.Time);
+        return simulator;
+    }
+
+    void Transfer(StateArchive archive)
+    {
+        // The sizes first: a state of another model must not be read into this one.
+        var flat = Motion.Plan.Model;
+        var shape =
+            $"{flat.Variables.Count} {Motion.Compiled.Layout.HoistBase} {Model.StateCount} {Model.Delays.Length} {flat.Clocks.Count} {options.Method}";
+        var found = shape;
+        archive.Transfer(ref found);
+        if (found != shape)
+            throw new InvalidDataException("The saved run belongs to another model or method.");
+        Model.Transfer(archive);
+        Integrator.Transfer(archive);
+        ticks.Transfer(archive);
+        archive.Transfer(ref stateEvents);
+        archive.Transfer(ref timeEvents);
+        archive.Transfer(ref stateChanges);
+        stretch.Times.Transfer(archive);
+        chattering.Transfer(archive);
+        spacing.Transfer(archive);
+        stretch.Discontinuities.Transfer(archive);
+        stretch.Accumulation.Transfer(archive);
+        // What the step before showed is learnt anew on both sides.
+        stretch.ForgetStep();
+    }
+
+    /// <summary>Other parameters from here on.</summary>
+    void ParametersChanged()
+    {
+        var time = Time;
+        Motion.TakeState();
+        ticks = Ticks(Model.Parameters, Math.BitIncrement(time));
+        stretch.Times.ForgetTables();
+        Model.FromLeft = false;
+        stretch.Iteration.Iterate(time, false);
+        Motion.ThrowIfNotFinite(time);
+        Integrator.Restart(time, Model.States);
+        EventHandling.Plan(time, stretch, ticks);
+    }
+
+    public void Dispose() => stretch.Dispose();
 }

@@ -1,28 +1,33 @@
 using AnchorBend.Compiler.Emission;
 using AnchorBend.Compiler.Planning;
+using AnchorBend.Simulation.Stepping;
 using MathNet.Numerics.LinearAlgebra;
 
-namespace AnchorBend.Simulation;
+namespace AnchorBend.Simulation.Events;
 
 /// <summary>New values that events give to states, also to those that follow from others in the present choice of states.</summary>
-public sealed unsafe partial class Simulator
+sealed unsafe class StateReinits(Motion motion)
 {
     /// <summary>Iterations to a value that is no state's: speeds depend on each other by factors, so one is mostly enough.</summary>
-    const int MostReinitIterations = 20;
+    const int MostIterations = 20;
 
     /// <summary>How far a state is shifted to see what follows from it.</summary>
-    const double ReinitShift = 1e-6;
+    const double Shift = 1e-6;
+
+    readonly ExecutionPlan plan = motion.Plan;
+    readonly ModelInstance model = motion.Model;
 
     readonly List<(int Variable, double Value)> news = [];
 
-    bool ApplyReinits(double time)
+    /// <returns>Whether any state got a new value.</returns>
+    public bool Apply(double time)
     {
         if (plan.Reinits.Count == 0)
             return false;
         news.Clear();
         foreach (var reinit in plan.Reinits)
-            if (ValueNow(reinit.Condition) != 0)
-                news.Add((reinit.State, ValueNow(reinit.Value)));
+            if (motion.ValueNow(reinit.Condition) != 0)
+                news.Add((reinit.State, motion.ValueNow(reinit.Value)));
         if (news.Count == 0)
             return false;
         // All are computed from what was before.
@@ -30,7 +35,7 @@ public sealed unsafe partial class Simulator
             if (plan.StateSlot[variable] >= 0)
                 model.States[plan.StateSlot[variable]] = value;
         if (news.Exists(n => plan.StateSlot[n.Variable] < 0))
-            SolveReinits(time);
+            Solve(time);
         return true;
     }
 
@@ -38,7 +43,7 @@ public sealed unsafe partial class Simulator
     /// Gives algebraic variables of a reduced model new values: the states that they follow from by the constraints change as little as
     /// possible (Newton's method with least steps). What has no constraint in common with them stays.
     /// </summary>
-    void SolveReinits(double time)
+    void Solve(double time)
     {
         var redundantConditions = news.Where(n => plan.StateSlot[n.Variable] < 0).ToArray();
         var given = news.Select(n => n.Variable).ToHashSet();
@@ -54,7 +59,7 @@ public sealed unsafe partial class Simulator
             ];
         Vector<double> Gaps()
         {
-            model.Evaluate(time, model.States, model.StateDerivatives, EvaluationMode.Outputs);
+            motion.Evaluate(time, EvaluationMode.Outputs);
             return Vector<double>.Build.Dense(redundantConditions.Length, i =>
                 model.Value(redundantConditions[i].Variable) - redundantConditions[i].Value
             );
@@ -62,7 +67,7 @@ public sealed unsafe partial class Simulator
 
         double Missed(Vector<double> gaps, int follower) => Math.Abs(gaps[follower]) / (1 + Math.Abs(redundantConditions[follower].Value));
         var gaps = Gaps();
-        for (var iteration = 0; iteration < MostReinitIterations && free.Length > 0; iteration++)
+        for (var iteration = 0; iteration < MostIterations && free.Length > 0; iteration++)
         {
             if (Enumerable.Range(0, redundantConditions.Length).All(i => Missed(gaps, i) <= 1e-12))
                 return;
@@ -70,7 +75,7 @@ public sealed unsafe partial class Simulator
             for (var c = 0; c < free.Length; c++)
             {
                 var before = model.States[free[c]];
-                var shift = ReinitShift * (1 + Math.Abs(before));
+                var shift = Shift * (1 + Math.Abs(before));
                 model.States[free[c]] = before + shift;
                 slopes.SetColumn(c, (Gaps() - gaps) / shift);
                 model.States[free[c]] = before;

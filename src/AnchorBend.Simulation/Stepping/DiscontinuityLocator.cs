@@ -1,10 +1,9 @@
 using AnchorBend.Compiler.Analysis;
-using AnchorBend.Compiler.Emission;
 using AnchorBend.Language.Terms;
 using AnchorBend.Numerics;
 using AnchorBend.Numerics.Integration;
 
-namespace AnchorBend.Simulation;
+namespace AnchorBend.Simulation.Stepping;
 
 /// <summary>
 /// Discontinuities of the equations that make no events, such as those of <c>noEvent</c>, absolute values and tables. The error estimates
@@ -13,7 +12,7 @@ namespace AnchorBend.Simulation;
 /// ACM Trans. Math. Softw. 10, 1984), unless what it bends lies far below the tolerance. Nothing else happens there: truths are not held,
 /// nothing is iterated.
 /// </summary>
-public sealed unsafe partial class Simulator
+sealed unsafe class DiscontinuityLocator
 {
     /// <summary>How near to a discontinuity a step ends, as a part of its length; and the part behind a discontinuity that may stay in a
     /// step.</summary>
@@ -34,90 +33,100 @@ public sealed unsafe partial class Simulator
     /// <summary>The part of a run that steps must be longer than for it to end at all.</summary>
     const double MinimumStepFraction = 1e-10;
 
-    Discontinuities? corners;
-    double[][] cornerKnots = [];
-    double[] cornersBefore = [],
-        cornersNow = [],
-        cornersWithin = [],
-        cornerState = [];
-    bool cornersKnown;
-    double cornerStop = double.PositiveInfinity;
-    int cornerPatience = StepsOverDiscontinuity * DiscontinuitiesAtOnce;
+    readonly Motion motion;
+    readonly ChatteringGuard chattering;
+    readonly ModelInstance model;
+    readonly Integrator integrator;
+    readonly RunOptions options;
+    readonly Discontinuities? discontinuities;
+    readonly double[][] knots = [];
+    readonly double[] within = [],
+        stateBefore = [];
+    double[] before = [],
+        now = [];
+    bool isKnown;
+    int patience;
 
-    /// <summary>Sets up the discontinuities of a plan.</summary>
-    void IndexDiscontinuities()
+    /// <param name="patience">What the run has left for discontinuities that come step after step; null where it begins.</param>
+    public DiscontinuityLocator(Motion motion, ChatteringGuard chattering, int? patience)
     {
-        corners =
-            integrator.Discontinuities != DiscontinuityPolicy.None && compiled.Discontinuities.Count > 0 ? compiled.Discontinuities : null;
-        ForgetDiscontinuities();
-        if (corners is null)
+        (this.motion, this.chattering, model, integrator, options) = (motion, chattering, motion.Model, motion.Integrator, motion.Options);
+        this.patience = patience ?? StepsOverDiscontinuity * DiscontinuitiesAtOnce;
+        var all = motion.Compiled.Discontinuities;
+        if (integrator.Discontinuities == DiscontinuityPolicy.None || all.Count == 0)
             return;
+        discontinuities = all;
         var evaluator = new TermEvaluator(i => model.Parameters.Values[i]);
-        cornerKnots = [.. corners.Knots.Select(row => row.Select(evaluator.Evaluate).ToArray())];
-        (cornersBefore, cornersNow, cornersWithin) = (new double[corners.Count], new double[corners.Count], new double[corners.Count]);
-        cornerState = new double[5 * Math.Max(1, model.StateCount)];
+        knots = [.. all.Knots.Select(row => row.Select(evaluator.Evaluate).ToArray())];
+        (before, now, within) = (new double[all.Count], new double[all.Count], new double[all.Count]);
+        stateBefore = new double[5 * Math.Max(1, model.StateCount)];
     }
 
+    public int Patience => patience;
+
+    /// <summary>Where the next step has to end; infinity where nothing asks for it.</summary>
+    public double Stop { get; private set; } = double.PositiveInfinity;
+
     /// <summary>The motion goes on from another state.</summary>
-    void ForgetDiscontinuities() => (cornersKnown, cornerStop) = (false, double.PositiveInfinity);
+    public void Forget() => (isKnown, Stop) = (false, double.PositiveInfinity);
 
     /// <summary>Remembers where a step begins.</summary>
-    void BeforeDiscontinuities()
+    public void BeforeStep()
     {
-        if (corners is null)
+        if (discontinuities is null)
             return;
         var n = model.StateCount;
-        new ReadOnlySpan<double>(integrator.State, n).CopyTo(cornerState);
-        if (cornersKnown)
+        new ReadOnlySpan<double>(integrator.State, n).CopyTo(stateBefore);
+        if (isKnown)
             return;
-        DiscontinuitiesAt(integrator.Time, cornersBefore);
-        cornersKnown = true;
+        ArgumentsAt(integrator.Time, before);
+        isKnown = true;
     }
 
     /// <summary>Whether the last step went over a discontinuity and is to be made again up to it.</summary>
-    bool WentOverDiscontinuity()
+    public bool WentOver()
     {
-        if (corners is null)
+        if (discontinuities is null)
             return false;
         if (integrator.Discontinuities == DiscontinuityPolicy.None)
         {
-            cornersKnown = false;
+            isKnown = false;
             return false;
         }
 
         double start = integrator.StepStart,
             end = integrator.Time;
-        if (end >= cornerStop)
-            cornerStop = double.PositiveInfinity;
+        if (end >= Stop)
+            Stop = double.PositiveInfinity;
         if (integrator.EvaluatedAtEnd && integrator.EndSlope != null)
-            fixed (double* g = cornersNow)
-                corners.Evaluate(model, end, integrator.State, integrator.EndSlope, model.Memory, g);
+            fixed (double* g = now)
+                discontinuities.Evaluate(model, end, integrator.State, integrator.EndSlope, model.Memory, g);
         else
-            DiscontinuitiesAt(end, cornersNow);
+            ArgumentsAt(end, now);
         var (corner, who) = FirstDiscontinuity(start, end);
         var width = DiscontinuityWidth * (end - start) + 4 * (Math.BitIncrement(Math.Abs(end)) - Math.Abs(end));
         var (bends, jumps) =
             who < 0 || end - corner <= Math.Max(width, DiscontinuityTail * (end - start))
                 ? (false, false)
                 : IsSignificant(corner, start, end, width);
-        bends &= integrator.Discontinuities == DiscontinuityPolicy.JumpsAndBends && cornerPatience >= StepsOverDiscontinuity;
+        bends &= integrator.Discontinuities == DiscontinuityPolicy.JumpsAndBends && patience >= StepsOverDiscontinuity;
         if (!jumps && !bends)
         {
             // An implicit method that finds no solution beyond a jump makes steps so small that the jump itself is harmless in them.
             if (who >= 0 && end - start < MinimumStepFraction * (options.End - options.Start))
                 CheckSlidingMode(corner, who);
-            (cornersBefore, cornersNow) = (cornersNow, cornersBefore);
-            cornerPatience = Math.Min(cornerPatience + 1, StepsOverDiscontinuity * DiscontinuitiesAtOnce);
+            (before, now) = (now, before);
+            patience = Math.Min(patience + 1, StepsOverDiscontinuity * DiscontinuitiesAtOnce);
             return false;
         }
 
         if (jumps)
             CheckSlidingMode(corner, who);
         else
-            cornerPatience -= StepsOverDiscontinuity;
+            patience -= StepsOverDiscontinuity;
         // A step ends before a jump, and a tiny one leads over it: the last stages of the one before must not see it.
-        cornerStop = jumps && corner - width > start + 2 * width ? corner - width : corner + width;
-        fixed (double* x = cornerState)
+        Stop = jumps && corner - width > start + 2 * width ? corner - width : corner + width;
+        fixed (double* x = stateBefore)
             integrator.Restart(start, x, end - start);
         return true;
     }
@@ -125,14 +134,14 @@ public sealed unsafe partial class Simulator
     /// <summary>Where a jump throws the motion back each time it is passed, no step leads on.</summary>
     void CheckSlidingMode(double time, int corner)
     {
-        if (!IsChattering(time))
+        if (!chattering.Notes(time))
             return;
-        var what = TermText.Print(corners!.Arguments[corner], plan.Model.NameOf);
+        var what = TermText.Print(discontinuities!.Arguments[corner], motion.Plan.Model.NameOf);
         throw new SimulationException(
             new SimulationFailure(
                 "chattering",
-                $"{chatterCount} jumps within {time - crowdStart:G3} s at {time:G8} s: '{what}' passes {KnotPassed(corner, cornersNow[corner]) ?? 0:G6} to and fro, and the motion slides along there.",
-                corners.Owners[corner],
+                $"{chattering.Count} jumps within {chattering.Since(time):G3} s at {time:G8} s: '{what}' passes {KnotPassed(corner, now[corner]) ?? 0:G6} to and fro, and the motion slides along there.",
+                discontinuities.Owners[corner],
                 null,
                 time,
                 "Replace the jump by a steep slope, such as tanh(x/width) for sign(x), or give the switch hysteresis."
@@ -145,17 +154,17 @@ public sealed unsafe partial class Simulator
     {
         var (first, who) = (double.NaN, -1);
         var until = end;
-        for (var j = 0; j < cornerKnots.Length; j++)
+        for (var j = 0; j < knots.Length; j++)
         {
-            if (KnotPassed(j, cornersNow[j]) is not { } knot)
+            if (KnotPassed(j, now[j]) is not { } knot)
                 continue;
             // One that is passed later than another, or together with it, needs no closer look.
             if (who >= 0)
             {
-                DiscontinuitiesAt(first, cornersWithin);
-                if (!Passes(j, knot, cornersWithin[j]))
+                ArgumentsAt(first, within);
+                if (!Passes(j, knot, within[j]))
                     continue;
-                cornersNow[j] = cornersWithin[j];
+                now[j] = within[j];
             }
 
             var place = j;
@@ -163,13 +172,13 @@ public sealed unsafe partial class Simulator
             first = until = RootLocation.After(
                 t =>
                 {
-                    DiscontinuitiesAt(t, cornersWithin);
-                    return cornersWithin[place] - knot;
+                    ArgumentsAt(t, within);
+                    return within[place] - knot;
                 },
                 start,
-                cornersBefore[j] - knot,
+                before[j] - knot,
                 until,
-                cornersNow[j] - knot,
+                now[j] - knot,
                 rest
             );
             who = j;
@@ -181,25 +190,25 @@ public sealed unsafe partial class Simulator
     /// <summary>The first knot between a discontinuity's argument at the start of the step and a later value.</summary>
     double? KnotPassed(int corner, double value)
     {
-        var before = cornersBefore[corner];
-        var row = cornerKnots[corner];
-        if (value > before)
+        var past = before[corner];
+        var row = knots[corner];
+        if (value > past)
         {
             foreach (var knot in row)
-                if (knot > before)
+                if (knot > past)
                     return knot < value ? knot : null;
         }
-        else if (value < before)
+        else if (value < past)
         {
             for (var i = row.Length - 1; i >= 0; i--)
-                if (row[i] < before)
+                if (row[i] < past)
                     return row[i] > value ? row[i] : null;
         }
 
         return null;
     }
 
-    bool Passes(int corner, double knot, double value) => cornersBefore[corner] < knot ? value > knot : value < knot;
+    bool Passes(int corner, double knot, double value) => before[corner] < knot ? value > knot : value < knot;
 
     /// <summary>
     /// Whether the slopes of the states bend or jump at a discontinuity by so much that a step over it would feel it: a bend by <c>J</c>
@@ -213,7 +222,7 @@ public sealed unsafe partial class Simulator
         var bends = span < 4 * width;
         var jumps = false;
         var n = model.StateCount;
-        fixed (double* all = cornerState)
+        fixed (double* all = stateBefore)
         {
             double* a = all + n,
                 b = all + 2 * n,
@@ -238,24 +247,26 @@ public sealed unsafe partial class Simulator
 
     void SlopeAt(double time, double* slope)
     {
-        fixed (double* x = scratch)
+        fixed (double* x = motion.Scratch)
         {
             integrator.Interpolate(time, x);
             model.Ode.Derivatives(time, x, slope);
         }
     }
 
-    void DiscontinuitiesAt(double time, double[] result)
+    void ArgumentsAt(double time, double[] result)
     {
         fixed (
-            double* x = scratch,
+            double* x = motion.Scratch,
                 g = result
         )
         {
             var dx = x + model.StateCount;
-            StateAt(time, x);
+            motion.StateAt(time, x);
             model.Ode.Derivatives(time, x, dx);
-            corners!.Evaluate(model, time, x, dx, model.Memory, g);
+            discontinuities!.Evaluate(model, time, x, dx, model.Memory, g);
         }
     }
+
+    public void Transfer(StateArchive archive) => archive.Transfer(ref patience);
 }
