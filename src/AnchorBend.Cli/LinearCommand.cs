@@ -40,7 +40,7 @@ static class LinearCommand
             {
                 var prepared = ModelFile.Read(parsed.GetValue(file)!).PrepareToRun(CommandParts.Settings(parsed.GetValue(set)));
                 var parameters = new ParameterSet(prepared.Model);
-                var point = Point(prepared, parameters, parsed.GetValue(at)!);
+                var point = Point(prepared, parameters, Instant(parsed.GetValue(at)!));
                 var (input, output, cut) = (parsed.GetValue(from)!, parsed.GetValue(to)!, parsed.GetValue(open));
                 var system = Linearizer.Between(prepared, point, input, output, cut).Reduced();
                 // An open loop with the feedback's sign in it: the margins are those of the loop −y/u where it is cut at its own input.
@@ -102,20 +102,20 @@ static class LinearCommand
         return command;
     }
 
-    internal static OperatingPoint Point(PreparedModel prepared, ParameterSet parameters, string at) =>
-        at == "steady"
-            ? OperatingPoint.Steady(prepared, parameters)
-            : OperatingPoint.AtTime(
-                prepared,
-                parameters,
-                CommandParts.Seconds(at, "--at"),
-                new RunOptions
-                {
-                    End = Math.Max(1e-9, CommandParts.Seconds(at, "--at")),
-                    RelativeTolerance = 1e-9,
-                    AbsoluteTolerance = 1e-12,
-                }
-            );
+    static OperatingPoint Point(PreparedModel prepared, ParameterSet parameters, double? at) =>
+        at is { } time ? OperatingPoint.AtTime(prepared, parameters, time, RunTo(time)) : OperatingPoint.Steady(prepared, parameters);
+
+    /// <summary>An instant as <c>--at</c> says it; null for the steady state.</summary>
+    internal static double? Instant(string at) => at == "steady" ? null : CommandParts.Seconds(at, "--at");
+
+    /// <summary>A run to an operating point, whose values the linear system inherits.</summary>
+    internal static RunOptions RunTo(double time) =>
+        new()
+        {
+            End = Math.Max(1e-9, time),
+            RelativeTolerance = 1e-9,
+            AbsoluteTolerance = 1e-12,
+        };
 
     static LinearSystem Negated(LinearSystem s) => s with { C = [.. s.C.Select(v => -v)], D = -s.D, F = [.. s.F.Select(v => -v)] };
 

@@ -1,6 +1,4 @@
 using System.CommandLine;
-using AnchorBend.Interchange;
-using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
 
 namespace AnchorBend.Cli;
@@ -27,16 +25,9 @@ static class TextCommand
                 string result;
                 try
                 {
-                    var text = File.ReadAllText(given.FullName);
-                    if (given.Extension == ".mo")
-                        result = TextImport.Read(text).ToJson(true) + "\n";
-                    else
-                    {
-                        var document = ModelDocument.FromJson(text);
-                        result = TextExport.Write(document, PartCatalog.Of(document));
-                    }
+                    result = ModelFile.Read(given).InOtherForm();
                 }
-                catch (Exception e) when (e is DocumentException or IOException or UnauthorizedAccessException)
+                catch (DocumentException e)
                 {
                     throw new CommandException($"{given.Name}: {e.Message}");
                 }

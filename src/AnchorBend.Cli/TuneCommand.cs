@@ -3,6 +3,7 @@ using System.Text.Json;
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Design;
 using AnchorBend.Simulation;
+using AnchorBend.Workbench.Tuning;
 
 namespace AnchorBend.Cli;
 
@@ -28,13 +29,15 @@ static class TuneCommand
             {
                 var prepared = ModelFile.Read(parsed.GetValue(file)!).PrepareToRun(CommandParts.Settings(parsed.GetValue(set)));
                 var parameters = new ParameterSet(prepared.Model);
-                var design = LoopDesign.Of(
+                var time = LinearCommand.Instant(parsed.GetValue(at)!);
+                var (design, _, _, _, candidates) = LoopProposal.Of(
                     prepared,
                     parameters,
                     parsed.GetValue(part)!,
-                    LinearCommand.Point(prepared, parameters, parsed.GetValue(at)!)
+                    new LoopWishes(time, parsed.GetValue(bandwidth), parsed.GetValue(margin)),
+                    time is { } end ? LinearCommand.RunTo(end) : null,
+                    CancellationToken.None
                 );
-                var candidates = design.Candidates(parsed.GetValue(bandwidth), parsed.GetValue(margin));
                 if (parsed.GetValue(json))
                 {
                     Console.WriteLine(

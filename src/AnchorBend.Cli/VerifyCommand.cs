@@ -4,6 +4,7 @@ using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Simulation;
 using AnchorBend.Verification;
+using AnchorBend.Workbench.Runs;
 
 namespace AnchorBend.Cli;
 
@@ -32,10 +33,7 @@ static class VerifyCommand
                         var prepared = model.PrepareToRun(CommandParts.Settings(parsed.GetValue(set)));
                         var parameters = new ParameterSet(prepared.Model);
                         var options = RunOptionsOf(document);
-                        using var simulator = new Simulator(prepared.Compiled!, parameters, options);
-                        var result = simulator.Run(cancellation);
-                        var check = new RequirementCheck(prepared, parameters, result.Trace, options.Start, options.End);
-                        var verdicts = document.Requirements.Select(r => check.Check(r.Key, r.Value)).ToList();
+                        var (result, verdicts) = VerifiedRun.Of(prepared, parameters, options, document, cancellation);
                         if (parsed.GetValue(json))
                             Console.WriteLine(
                                 JsonSerializer.Serialize(

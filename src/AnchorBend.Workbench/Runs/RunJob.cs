@@ -56,21 +56,19 @@ public sealed class RunJob(string id, string modelId, long revision, PreparedMod
         {
             using var lane = gate.Enter(cancellation.Token);
             using var budget = WorkBudget.Begin(cancellation.Token, lane.Checkpoint);
-            using var simulator = new Simulator(prepared.Compiled!, Parameters, options);
-            var told = Environment.TickCount64;
-            var result = simulator.Run(cancellation.Token, time =>
+            var reported = Environment.TickCount64;
+            var run = VerifiedRun.Of(prepared, Parameters, options, document, cancellation.Token, time =>
             {
                 lane.Checkpoint();
                 Reached = time;
-                if (Environment.TickCount64 - told < 100)
+                if (Environment.TickCount64 - reported < 100)
                     return;
-                told = Environment.TickCount64;
+                reported = Environment.TickCount64;
                 progressed(this);
             });
-            var check = new RequirementCheck(prepared, Parameters, result.Trace, options.Start, options.End);
-            Verdicts = [.. document.Requirements.Select(r => check.Check(r.Key, r.Value))];
-            Reached = result.Failure?.Time ?? options.End;
-            Result = result;
+            Verdicts = run.Verdicts;
+            Reached = run.Result.Failure?.Time ?? options.End;
+            Result = run.Result;
         }
         catch (SimulationException e)
         {

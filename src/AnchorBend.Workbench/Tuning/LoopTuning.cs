@@ -38,25 +38,14 @@ public sealed class LoopTuning(ComputeGate compute)
                 "Choose a controller whose gains can be proposed."
             );
         var parameters = new ParameterSet(prepared.Model);
-        // What cannot be proposed should not wait for a run to its operating point.
-        LoopDesign.PresentGains(prepared, parameters, name);
-        PidTuning.CheckWishes(request.Bandwidth ?? 1, request.PhaseMargin ?? 60);
-        var options = DocumentRun.OptionsOf(document);
-        if (request.At is { } wish && !(wish >= 0 && wish <= options.End))
-            throw new DesignException(
-                "operating-point",
-                $"The operating point lies at {wish:G5} s, outside the run, which goes from 0 to {options.End:G5} s.",
-                "Choose an instant within the run, or the steady state."
-            );
-        var point = request.At is { } time
-            ? OperatingPoint.AtTime(prepared, parameters, time, options, wanted)
-            : OperatingPoint.Steady(prepared, parameters);
-        var design = LoopDesign.Of(prepared, parameters, name, point);
-        var bandwidth = request.Bandwidth
-            ?? PidTuning.Judge("present", design.Present, design.Plant, false, null, wanted).Bandwidth
-            ?? PidTuning.SuggestBandwidth(design.Plant);
-        var margin = request.PhaseMargin ?? 60;
-        var candidates = design.Candidates(bandwidth, margin, wanted);
+        var (design, point, bandwidth, margin, candidates) = LoopProposal.Of(
+            prepared,
+            parameters,
+            name,
+            new LoopWishes(request.At, request.Bandwidth, request.PhaseMargin),
+            DocumentRun.OptionsOf(document),
+            wanted
+        );
         var frequencies = FrequencyGrid.Between(bandwidth / 100, bandwidth * 100, 160);
         var end = 12 / bandwidth * Math.Max(1, 60 / margin);
         var views = candidates.Select(c => View(c, design.Plant, frequencies, end, Texts(prepared, part, name, c.Gains))).ToList();

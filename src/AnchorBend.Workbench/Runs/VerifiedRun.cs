@@ -1,0 +1,27 @@
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Simulation;
+using AnchorBend.Verification;
+
+namespace AnchorBend.Workbench.Runs;
+
+/// <summary>A run with the verdicts on the requirements of its model.</summary>
+public sealed record VerifiedRun(RunResult Result, IReadOnlyList<Verdict> Verdicts)
+{
+    /// <param name="progress">Told the simulated time now and then.</param>
+    /// <exception cref="SimulationException">The run cannot begin.</exception>
+    public static VerifiedRun Of(
+        PreparedModel prepared,
+        ParameterSet parameters,
+        RunOptions options,
+        ModelDocument document,
+        CancellationToken cancellation,
+        Action<double>? progress = null
+    )
+    {
+        using var simulator = new Simulator(prepared.Compiled!, parameters, options);
+        var result = simulator.Run(cancellation, progress);
+        var check = new RequirementCheck(prepared, parameters, result.Trace, options.Start, options.End);
+        return new VerifiedRun(result, [.. document.Requirements.Select(r => check.Check(r.Key, r.Value))]);
+    }
+}
