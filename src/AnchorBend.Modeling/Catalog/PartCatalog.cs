@@ -191,28 +191,31 @@ public sealed partial class PartCatalog : IClassSource
         ];
 
     /// <summary>
-    /// The parts of the shipped catalog with a trait, by what their texts declare: the texts are searched, so that none has to be read for
-    /// it.
+    /// The parts of the shipped catalog by the traits that their texts declare: the texts are searched, so that none has to be read for it.
     /// </summary>
-    static readonly Lazy<IReadOnlyDictionary<string, string>> Declaring = new(() =>
+    static readonly Lazy<ILookup<string, string>> Declaring = new(() =>
         Standard
             .order.SelectMany(name => TraitsOf(Standard.texts[name].Value).Select(t => (Trait: t, name)))
-            .DistinctBy(t => t.Trait)
-            .ToDictionary(t => t.Trait, t => t.name)
+            .ToLookup(t => t.Trait, t => t.name)
     );
 
     static IEnumerable<string> TraitsOf(string text) => DeclaredTraits().Matches(text).Select(m => m.Groups["trait"].Value);
 
-    [GeneratedRegex("""[(,]\s*(?<trait>ends = "\w+"|zero = )""")]
+    [GeneratedRegex("""[(,]\s*(?<trait>(?:ends|load|drive|moves|feeds|joins) = "\w+"|zero = )""")]
     private static partial Regex DeclaredTraits();
 
     /// <summary>The part that ends a line of a physical domain; null where there is none.</summary>
-    public PartDescription? EndOf(string domain) => Declared($"ends = \"{domain}\"");
+    public PartDescription? EndOf(string domain) => Declared($"ends = \"{domain}\"").FirstOrDefault();
 
     /// <summary>The part that gives a constant, zero among others.</summary>
-    public PartDescription? Zero => Declared("zero = ");
+    public PartDescription? Zero => Declared("zero = ").FirstOrDefault();
 
-    PartDescription? Declared(string trait) => Declaring.Value.TryGetValue(trait, out var name) ? Describe(name) : null;
+    /// <summary>The parts that play a role in examples of others.</summary>
+    /// <param name="of">The physical domain or the type that they play it for.</param>
+    internal IEnumerable<(PartDescription Part, ExampleRole Role)> InExamples(string role, string of) =>
+        Declared($"{role} = \"{of}\"").Select(p => (p, p.Traits.Example!));
+
+    IEnumerable<PartDescription> Declared(string trait) => Declaring.Value[trait].Select(Describe);
 
     /// <summary>The text that defines a class; null for an unknown one.</summary>
     public string? TextOf(string name) => texts.GetValueOrDefault(name)?.Value ?? behind?.TextOf(name);

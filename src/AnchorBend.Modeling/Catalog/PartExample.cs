@@ -1,13 +1,15 @@
+using System.Globalization;
 using AnchorBend.Language.Binding;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Flat;
 using AnchorBend.Modeling.Flattening;
 
 namespace AnchorBend.Modeling.Catalog;
 
 /// <summary>A small model that shows a part at work: sources of a fitting size on its inputs, something that gives way on its physical
 /// ports, its results plotted.</summary>
-public static class PartExample
+public sealed class PartExample
 {
     /// <summary>Sizes at which quantities are commonly met, by unit.</summary>
     static readonly Dictionary<string, double> Sizes = new()
@@ -29,234 +31,192 @@ public static class PartExample
         ["s"] = 0.2,
     };
 
-    public static ModelDocument Of(string name, PartCatalog catalog)
+    readonly PartCatalog catalog;
+    readonly PartDescription part;
+    readonly DiagramDefinition diagram;
+
+    PartExample(string name, PartCatalog catalog)
     {
-        var part = catalog.Describe(name);
-        var diagram = new DiagramDefinition
+        this.catalog = catalog;
+        part = catalog.Describe(name);
+        diagram = new DiagramDefinition
         {
             Name = $"{part.Title}, an example",
             Description = part.Help,
             Parts =
             {
-                ["part"] = new PartNode { Type = name, Name = part.Title },
+                [Shown] = new PartNode { Type = name, Name = part.Title },
             },
         };
-        if (BundlePart.Is(catalog.Find(name)))
-            return OfBundle(diagram, name, catalog).AsModel();
-        var (alone, _) = Flattener.Flatten(catalog.Find(name)!, catalog);
+    }
+
+    /// <summary>Id of the part that is shown.</summary>
+    const string Shown = "part";
+
+    public static ModelDocument Of(string name, PartCatalog catalog)
+    {
+        var example = new PartExample(name, catalog);
+        var type = catalog.Find(name)!;
+        if (BundlePart.Is(type))
+            example.AddBundle(BundlePart.Joins(type));
+        else
+            example.AddSurroundings(Flattener.Flatten(type, catalog).Model.Variables);
+        return DiagramLayout.Arrange(example.diagram, catalog).AsModel();
+    }
+
+    void AddSurroundings(IReadOnlyList<FlatVariable> variables)
+    {
+        var own = variables.Where(v => v.Owner.Length == 0).ToList();
         var feeds = 0;
-        foreach (
-            var inputs in alone
-                .Variables.Where(v => v.Owner.Length == 0 && v.Causality == Causality.Input)
-                .GroupBy(v => v.Name.Split('[')[0])
-        )
-        {
-            if (part.Ports.FirstOrDefault(p => p.Name == inputs.Key) is not { Optional: null } port)
-                continue;
-            var (target, element) = ("part", 0);
-            if (port.IsVector)
-            {
-                target = $"{inputs.Key}Stack";
-                diagram.Parts[target] = new PartNode
-                {
-                    Type = "Stack",
-                    Name = $"Vector {inputs.Key}",
-                    Parameters = { ["n"] = inputs.Count().ToString(System.Globalization.CultureInfo.InvariantCulture) },
-                };
-                Wire(diagram, target, "y", "part", inputs.Key);
-            }
-
-            foreach (var input in inputs)
-            {
-                feeds++;
-                Feed(
-                    diagram,
-                    $"in{feeds}",
-                    input.Type,
-                    Sizes.GetValueOrDefault(input.Unit?.Symbol ?? "", 1),
-                    input.Unit?.Symbol,
-                    feeds,
-                    target,
-                    port.IsVector ? $"u[{++element}]" : input.Name
-                );
-            }
-        }
-
-        var driven = new HashSet<string>();
-        // What stands between two points of a mechanism moves masses, as it does in use.
-        var between = part.Ports.Count(p => p.Domain is "translational" or "rotational" && p.Optional is null) > 1;
-        foreach (var port in part.Ports.Where(p => p.Domain is not null && p.Optional is null))
-        {
-            Load(diagram, port);
-            if (between && (port.Domain is "translational" or "rotational"))
-            {
-                diagram.Parts[port.Name + "Mass"] = new PartNode
-                {
-                    Type = port.Domain == "rotational" ? "Inertia" : "Mass",
-                    Name = $"Mass at {port.Name}",
-                    Parameters = { ["hold"] = "false" },
-                };
-                Wire(diagram, "part", port.Name, port.Name + "Mass", "a");
-            }
-
-            if (driven.Add(port.Domain!))
-                Drive(diagram, port);
-            diagram.Signals[$"part.{port.Name}.{port.Potential}"] = new SignalNode { Probe = 0 };
-            diagram.Signals[$"part.{port.Name}.{port.Flow}"] = new SignalNode { Probe = 1 };
-        }
-
-        foreach (
-            var output in alone.Variables.Where(v =>
-                v.Owner.Length == 0
-                && v.Causality == Causality.Output
-                && part.Ports.Any(p => p.Name == v.Name.Split('[')[0] && p.Optional is null)
-            )
-        )
-            diagram.Signals[$"part.{output.Name}"] = new SignalNode { Probe = 2 };
-        return DiagramLayout.Arrange(diagram, catalog).AsModel();
+        foreach (var inputs in own.Where(v => v.Causality == Causality.Input).GroupBy(v => v.Name.Split('[')[0]))
+            if (part.Ports.FirstOrDefault(p => p.Name == inputs.Key) is { Optional: null } port)
+                AddFeeds(port, [.. inputs], ref feeds);
+        AddConnections();
+        foreach (var output in own.Where(v => v.Causality == Causality.Output))
+            if (part.Ports.Any(p => p.Name == output.Name.Split('[')[0] && p.Optional is null))
+                diagram.Signals[$"{Shown}.{output.Name}"] = new SignalNode { Probe = 2 };
     }
 
-    /// <summary>Two signals joined, and both picked again.</summary>
-    static DiagramDefinition OfBundle(DiagramDefinition diagram, string name, PartCatalog catalog)
+    /// <summary>Sources on the elements of an input.</summary>
+    void AddFeeds(PortDescription port, IReadOnlyList<FlatVariable> inputs, ref int feeds)
     {
-        var other = BundlePart.Joins(catalog.Find(name)!) ? "Pick" : "Bundle";
-        diagram.Parts["part"].Parameters[BundlePart.List] = "level, rate";
-        diagram.Parts["other"] = new PartNode
+        var (target, element) = (Shown, 0);
+        if (port.IsVector && catalog.InExamples("joins", "vector").FirstOrDefault() is { Part: { } join } joining)
         {
-            Type = other,
-            Name = other,
-            Parameters = { [BundlePart.List] = "level, rate" },
-        };
-        var (join, pick) = other == "Pick" ? ("part", "other") : ("other", "part");
-        Wire(diagram, join, BundlePart.Whole, pick, BundlePart.Whole);
-        Feed(diagram, "in1", ScalarType.Real, 1, null, 1, join, "level");
-        Feed(diagram, "in2", ScalarType.Real, 1, null, 2, join, "rate");
-        foreach (var member in new[] { "level", "rate" })
-        {
-            diagram.Parts[member] = new PartNode { Type = "Gain", Name = $"Use of {member}" };
-            Wire(diagram, pick, member, member, "u");
-            diagram.Signals[$"{member}.y"] = new SignalNode { Probe = 0 };
+            target = $"{port.Name}Stack";
+            diagram.Parts[target] = new PartNode
+            {
+                Type = join.Name,
+                Name = $"Vector {port.Name}",
+                Parameters = { [joining.Role.Size!] = inputs.Count.ToString(CultureInfo.InvariantCulture) },
+            };
+            Wire(target, "y", Shown, port.Name);
         }
 
-        return DiagramLayout.Arrange(diagram, catalog);
+        foreach (var input in inputs)
+            Feed(input.Type, input.Unit?.Symbol, ++feeds, target, port.IsVector ? $"u[{++element}]" : input.Name);
     }
 
-    static void Feed(
-        DiagramDefinition diagram,
-        string id,
-        ScalarType type,
-        double size,
-        string? unit,
-        int number,
-        string target,
-        string port
-    )
+    /// <summary>The first input jumps, further ones swing, each at its own rate; conditions switch to and fro.</summary>
+    void Feed(ScalarType type, string? unit, int number, string target, string port)
     {
+        var kind =
+            type == ScalarType.Boolean ? "Boolean"
+            : number == 1 ? "Real"
+            : "further";
+        if (catalog.InExamples("feeds", kind).FirstOrDefault() is not { Part: { } source } feed)
+            return;
+        var size = Sizes.GetValueOrDefault(unit ?? "", 1);
         string Text(double value) =>
             FormattableString.Invariant($"{value:G6}") + (string.IsNullOrEmpty(unit) || unit == "1" ? "" : " " + unit);
-        diagram.Parts[id] =
-            type == ScalarType.Boolean
-                ? new PartNode
-                {
-                    Type = "BooleanPulse",
-                    Name = $"Input {number}",
-                    Parameters = { ["period"] = $"{2 + number} s", ["startTime"] = "1 s" },
-                }
-            : number == 1
-                ? new PartNode
-                {
-                    Type = "Step",
-                    Name = "Input 1",
-                    Parameters = { ["height"] = Text(size), ["startTime"] = "1 s" },
-                }
-            : new PartNode
-            {
-                Type = "Sine",
-                Name = $"Input {number}",
-                Parameters =
-                {
-                    ["amplitude"] = Text(0.2 * size),
-                    ["offset"] = Text(size),
-                    ["f"] = FormattableString.Invariant($"{0.1 * number:G3} Hz"),
-                },
-            };
-        Wire(diagram, id, "y", target, port);
-        if (type != ScalarType.Boolean && number == 1)
+        var id = $"in{number}";
+        var node = diagram.Parts[id] = Node(source, feed.Role, $"Input {number}");
+        void Set(string? parameter, string text)
+        {
+            if (parameter is not null)
+                node.Parameters[parameter] = text;
+        }
+
+        Set(feed.Role.Size, Text(size));
+        Set(feed.Role.Swing, Text(0.2 * size));
+        Set(feed.Role.Rate, FormattableString.Invariant($"{0.1 * number:G3} Hz"));
+        Set(feed.Role.Period, $"{2 + number} s");
+        Wire(id, "y", target, port);
+        if (kind == "Real")
             diagram.Signals[$"{id}.y"] = new SignalNode { Probe = 2 };
     }
 
-    static void Load(DiagramDefinition diagram, PortDescription port)
+    /// <summary>Something that gives way at each physical port, held at its far end; of each domain the first is held at a potential, so
+    /// that something flows.</summary>
+    void AddConnections()
     {
-        var name = port.Name;
-        switch (port.Domain)
+        var physical = part.Ports.Where(p => p.Domain is not null && p.Optional is null).ToList();
+        var driven = new HashSet<string>();
+        var isBetween = physical.Count(p => catalog.InExamples("moves", p.Domain!).Any()) > 1;
+        foreach (var port in physical)
         {
-            case "translational":
-                Add(diagram, name, "Spring", "b", ("TranslationalFixed", "a"), "a");
-                Add(diagram, name + "Damper", "Damper", "b", null, "a", name, name + "End");
-                break;
-            case "rotational":
-                Add(diagram, name, "TorsionSpring", "b", ("FixedShaft", "a"), "a");
-                Add(diagram, name + "Damper", "TorsionDamper", "b", null, "a", name, name + "End");
-                break;
-            case "electrical":
-                Add(diagram, name, "Resistor", "p", ("Ground", "p"), "n");
-                break;
-            case "thermal":
-                Add(diagram, name, "Conduction", "a", ("FixedTemperature", "b"), "b");
-                break;
-            default:
-                Add(diagram, name, "Orifice", "a", ("Reservoir", "a"), "b");
-                break;
-        }
-    }
-
-    /// <summary>Gives the far end of the first load of each domain a potential, so that something flows.</summary>
-    static void Drive(DiagramDefinition diagram, PortDescription port)
-    {
-        var end = port.Name + "End";
-        if (port.Domain == "electrical")
-        {
-            diagram.Parts[end] = new PartNode
+            var domain = port.Domain!;
+            Load(port, driven.Add(domain));
+            // What stands between two points of a mechanism moves masses, as it does in use.
+            if (isBetween && catalog.InExamples("moves", domain).FirstOrDefault() is { Part: { } body } moved)
             {
-                Type = "VoltageSource",
-                Name = "Supply",
-                Parameters = { ["V"] = "10 V" },
-            };
-            diagram.Parts["ground"] = new PartNode { Type = "Ground", Name = "Ground of the supply" };
-            Wire(diagram, end, "n", "ground", "p");
+                diagram.Parts[port.Name + "Mass"] = Node(body, moved.Role, $"Mass at {port.Name}");
+                Wire(Shown, port.Name, port.Name + "Mass", moved.Role.Near!);
+            }
+
+            diagram.Signals[$"{Shown}.{port.Name}.{port.Potential}"] = new SignalNode { Probe = 0 };
+            diagram.Signals[$"{Shown}.{port.Name}.{port.Flow}"] = new SignalNode { Probe = 1 };
+        }
+    }
+
+    void Load(PortDescription port, bool isDriven)
+    {
+        var loads = catalog.InExamples("load", port.Domain!).ToList();
+        if (loads.Count == 0 || End(port, isDriven) is not { } end)
             return;
+        foreach (var (load, role) in loads)
+        {
+            var id = diagram.Parts.ContainsKey(port.Name) ? port.Name + load.Name : port.Name;
+            diagram.Parts[id] = Node(load, role, $"{load.Title} at {port.Name}");
+            Wire(Shown, port.Name, id, role.Near!);
+            Wire(id, role.Far!, end.Part, end.Port);
+        }
+    }
+
+    /// <summary>What holds the far end of loads; null where the domain has no such part.</summary>
+    PortReference? End(PortDescription port, bool isDriven)
+    {
+        if (catalog.EndOf(port.Domain!) is not { } end)
+            return null;
+        var id = port.Name + "End";
+        var drive = catalog.InExamples("drive", port.Domain!).FirstOrDefault();
+        if (!isDriven || drive.Part is null)
+        {
+            diagram.Parts[id] = new PartNode { Type = end.Name, Name = $"End at {port.Name}" };
+            return new PortReference(id, end.Ports[0].Name);
         }
 
-        var (name, text) = port.Domain switch
+        diagram.Parts[id] = Node(drive.Part, drive.Role, $"End at {port.Name}");
+        if (drive.Role.Far is { } far)
         {
-            "translational" => ("s0", "0.1 m"),
-            "rotational" => ("phi0", "60 deg"),
-            "thermal" => ("T", "80 degC"),
-            _ => ("p", "50 bar"),
-        };
-        diagram.Parts[end].Parameters[name] = text;
+            diagram.Parts[id + "Ground"] = new PartNode { Type = end.Name, Name = $"{end.Title} of the supply" };
+            Wire(id, far, id + "Ground", end.Ports[0].Name);
+        }
+
+        return new PortReference(id, drive.Role.Near!);
     }
 
-    /// <summary>A part between the port and an end part of its own, or the end part of another load.</summary>
-    static void Add(
-        DiagramDefinition diagram,
-        string id,
-        string type,
-        string near,
-        (string Type, string Port)? end,
-        string far,
-        string? port = null,
-        string? sharedEnd = null
-    )
+    /// <summary>Two signals joined, and both picked again.</summary>
+    void AddBundle(bool joins)
     {
-        diagram.Parts[id] = new PartNode { Type = type, Name = $"{type} at {id}" };
-        Wire(diagram, "part", port ?? id, id, near);
-        if (end is { } own)
-            diagram.Parts[id + "End"] = new PartNode { Type = own.Type, Name = $"End at {id}" };
-        Wire(diagram, id, far, sharedEnd ?? id + "End", end?.Port ?? "a");
+        var other = catalog.Parts.First(p => catalog.Find(p.Name) is { } c && BundlePart.Is(c) && BundlePart.Joins(c) != joins);
+        string[] members = ["level", "rate"];
+        var list = string.Join(", ", members);
+        diagram.Parts[Shown].Parameters[BundlePart.List] = list;
+        diagram.Parts["other"] = new PartNode
+        {
+            Type = other.Name,
+            Name = other.Title,
+            Parameters = { [BundlePart.List] = list },
+        };
+        var (join, pick) = joins ? (Shown, "other") : ("other", Shown);
+        Wire(join, BundlePart.Whole, pick, BundlePart.Whole);
+        foreach (var (number, member) in members.Index())
+        {
+            Feed(ScalarType.Real, null, number + 1, join, member);
+            diagram.Signals[$"{pick}.{member}"] = new SignalNode { Probe = 0 };
+        }
     }
 
-    static void Wire(DiagramDefinition diagram, string from, string output, string to, string input) =>
+    static PartNode Node(PartDescription part, ExampleRole role, string name) =>
+        new()
+        {
+            Type = part.Name,
+            Name = name,
+            Parameters = new Dictionary<string, string>(role.Set),
+        };
+
+    void Wire(string from, string output, string to, string input) =>
         diagram.Wires[$"w{diagram.Wires.Count + 1}"] = new WireNode
         {
             From = new PortReference(from, output),

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using AnchorBend.Language.Syntax;
 
 namespace AnchorBend.Modeling.Catalog;
@@ -14,6 +15,7 @@ namespace AnchorBend.Modeling.Catalog;
 /// <param name="Ends">The physical domain of which the part ends a line; null for others.</param>
 /// <param name="EndsAs">What ending a line with it is called.</param>
 /// <param name="Zero">Name of the parameter that makes its output a constant, zero among others; null for other parts.</param>
+/// <param name="Example">What it does in examples of other parts; null for most.</param>
 /// <param name="ChoiceWords">Whether the face shows the words of a choice rather than its name.</param>
 public sealed record PartTraits(
     string? Terms,
@@ -23,7 +25,8 @@ public sealed record PartTraits(
     string? Ends,
     string? EndsAs,
     string? Zero,
-    bool ChoiceWords
+    bool ChoiceWords,
+    [property: JsonIgnore] ExampleRole? Example
 )
 {
     internal static PartTraits Of(Modification? annotation)
@@ -38,7 +41,8 @@ public sealed record PartTraits(
             Text("ends"),
             Text("endsAs"),
             Text("zero"),
-            Has("choiceWords")
+            Has("choiceWords"),
+            annotation?.Argument("example") is { } example ? ExampleRole.Of(example.Value) : null
         );
     }
 }

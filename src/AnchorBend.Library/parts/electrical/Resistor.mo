@@ -12,5 +12,5 @@ equation
   else
     v = R * i;
   end if;
-  annotation(__AnchorBend(group = "Electrical", symbol = "resistor", keywords = "resistor ohm resistance heater load", help = "Ohm's law. With the heat port its loss warms a thermal network and its resistance may follow the temperature.", validity = "Linear in current; linear in temperature about the reference, some 100 K for metals."));
+  annotation(__AnchorBend(example(load = "electrical", near = "p", far = "n"), group = "Electrical", symbol = "resistor", keywords = "resistor ohm resistance heater load", help = "Ohm's law. With the heat port its loss warms a thermal network and its resistance may follow the temperature.", validity = "Linear in current; linear in temperature about the reference, some 100 K for metals."));
 end Resistor;

@@ -3,5 +3,5 @@ model VoltageSource "Constant voltage"
   parameter Real V(unit = "V") = 24 "Voltage";
 equation
   v = V;
-  annotation(__AnchorBend(group = "Electrical", symbol = "voltage", keywords = "voltage source supply battery constant dc", help = "Keeps its voltage whatever current flows.", validity = "Ideal: any current; two different ones in parallel contradict each other."));
+  annotation(__AnchorBend(example(drive = "electrical", near = "p", far = "n", set(V = "10 V")), group = "Electrical", symbol = "voltage", keywords = "voltage source supply battery constant dc", help = "Keeps its voltage whatever current flows.", validity = "Ideal: any current; two different ones in parallel contradict each other."));
 end VoltageSource;

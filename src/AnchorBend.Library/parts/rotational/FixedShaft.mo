@@ -3,5 +3,5 @@ model FixedShaft "Shaft that does not turn"
   parameter Real phi0(unit = "rad", displayUnit = "deg") = 0 "Angle";
 equation
   a.phi = phi0;
-  annotation(__AnchorBend(ends = "rotational", endsAs = "Connect a fixed point", group = "Rotational", symbol = "fixed", keywords = "housing frame fixed reference ground", width = 48, height = 32, help = "Holds its port at an angle.", validity = "Any torque."));
+  annotation(__AnchorBend(example(drive = "rotational", near = "a", set(phi0 = "60 deg")), ends = "rotational", endsAs = "Connect a fixed point", group = "Rotational", symbol = "fixed", keywords = "housing frame fixed reference ground", width = 48, height = 32, help = "Holds its port at an angle.", validity = "Any torque."));
 end FixedShaft;

@@ -13,5 +13,5 @@ equation
   b.phi = phi;
   w = der(phi);
   J * der(w) = a.tau + b.tau;
-  annotation(__AnchorBend(group = "Rotational", symbol = "inertia", keywords = "inertia rotor flywheel moment shaft", help = "A rigid turning mass. Rigidly joined inertias turn as one; give start values to one of them only.", validity = "Rigid and balanced."));
+  annotation(__AnchorBend(example(moves = "rotational", near = "a", set(hold = "false")), group = "Rotational", symbol = "inertia", keywords = "inertia rotor flywheel moment shaft", help = "A rigid turning mass. Rigidly joined inertias turn as one; give start values to one of them only.", validity = "Rigid and balanced."));
 end Inertia;

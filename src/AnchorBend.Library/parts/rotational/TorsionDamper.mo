@@ -8,5 +8,5 @@ equation
   if useHeat then
     heat.Q = -tau * der(twist);
   end if;
-  annotation(__AnchorBend(group = "Rotational", symbol = "rotarydamper", keywords = "torsion damper viscous bearing coupling", help = "Resists the relative speed of its shafts.", validity = "Linear in speed."));
+  annotation(__AnchorBend(example(load = "rotational", near = "b", far = "a"), group = "Rotational", symbol = "rotarydamper", keywords = "torsion damper viscous bearing coupling", help = "Resists the relative speed of its shafts.", validity = "Linear in speed."));
 end TorsionDamper;

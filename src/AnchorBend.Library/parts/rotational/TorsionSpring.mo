@@ -4,5 +4,5 @@ model TorsionSpring "Torsion spring between two shafts"
   parameter Real twist0(unit = "rad", displayUnit = "deg") = 0 "Twist without torque";
 equation
   tau = c * (twist - twist0);
-  annotation(__AnchorBend(group = "Rotational", symbol = "torsion", keywords = "torsion spring shaft stiffness compliance", help = "Torque proportional to the twist.", validity = "Linear; no yield, no limit of the angle."));
+  annotation(__AnchorBend(example(load = "rotational", near = "b", far = "a"), group = "Rotational", symbol = "torsion", keywords = "torsion spring shaft stiffness compliance", help = "Torque proportional to the twist.", validity = "Linear; no yield, no limit of the angle."));
 end TorsionSpring;

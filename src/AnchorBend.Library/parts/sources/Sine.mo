@@ -9,6 +9,6 @@ protected
   constant Real pi = 3.141592653589793;
 equation
   y = offset + (if time >= startTime then amplitude * sin(2 * pi * f * (time - startTime) + phase) else 0);
-  annotation(__AnchorBend(group = "Sources", symbol = "sine", keywords = "wave oscillation harmonic disturbance", width = 64,
+  annotation(__AnchorBend(example(feeds = "further", size = "offset", swing = "amplitude", rate = "f"), group = "Sources", symbol = "sine", keywords = "wave oscillation harmonic disturbance", width = 64,
     help = "Oscillates about the offset from the start time on.", validity = "Exact."));
 end Sine;

@@ -11,5 +11,5 @@ equation
   if useHeat then
     heat.Q = -loss;
   end if;
-  annotation(__AnchorBend(group = "Translational", symbol = "damper", keywords = "damper dashpot viscous friction", help = "Resists the relative speed of its ends. The lost power can be led to a thermal network.", validity = "Linear in speed."));
+  annotation(__AnchorBend(example(load = "translational", near = "b", far = "a"), group = "Translational", symbol = "damper", keywords = "damper dashpot viscous friction", help = "Resists the relative speed of its ends. The lost power can be led to a thermal network.", validity = "Linear in speed."));
 end Damper;

@@ -13,5 +13,5 @@ equation
   b.s = s;
   v = der(s);
   m * der(v) = a.f + b.f;
-  annotation(__AnchorBend(group = "Translational", symbol = "mass", keywords = "mass body inertia carriage slide", help = "A rigid mass without length. Both ends are the same point. Rigidly joined masses move as one; give start values to one of them only.", validity = "One direction; the force of weight is along it."));
+  annotation(__AnchorBend(example(moves = "translational", near = "a", set(hold = "false")), group = "Translational", symbol = "mass", keywords = "mass body inertia carriage slide", help = "A rigid mass without length. Both ends are the same point. Rigidly joined masses move as one; give start values to one of them only.", validity = "One direction; the force of weight is along it."));
 end Mass;
