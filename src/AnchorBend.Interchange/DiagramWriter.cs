@@ -67,8 +67,9 @@ sealed class DiagramWriter(StringBuilder text, ModelDocument document, PartCatal
         foreach (var (attribute, limit) in ((string, string?)[])[("min", parameter.Minimum), ("max", parameter.Maximum)])
             if (limit is { Length: > 0 } && TextExport.Standard(limit, parameter.Unit).Value is { } number)
                 attributes.Add($"{attribute} = {number}");
+        var own = ExpressionText.Name(name);
         var written =
-            $"{(parameter.IsDerived ? "final " : "")}parameter Real {ExpressionText.Name(name)}"
+            $"{(parameter.IsDerived ? "final " : "")}parameter Real {own}"
             + (attributes.Count == 0 ? "" : $"({string.Join(", ", attributes)})")
             + (value is null ? "" : $" = {value}")
             + TextExport.Described(parameter.Description);

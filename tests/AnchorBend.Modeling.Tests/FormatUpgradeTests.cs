@@ -29,15 +29,15 @@ public class FormatUpgradeTests
     [Fact]
     public void The_one_diagram_becomes_the_root_and_its_texts_definitions()
     {
-        var model = ModelDocument.FromJson(First);
-        Assert.Equal(("anchor-bend-model/2", "main", "Tank", "Old"), (model.Format, model.Root, model.Name, model.Description));
-        Assert.Equal(["a", "b"], model.Main.Parts.Keys);
-        Assert.Equal("#Own", model.Main.Parts["b"].Type);
-        Assert.Equal("Own", Assert.IsType<TextDefinition>(model.Definitions["Own"]).Name);
-        Assert.Equal("b.y", model.Requirements["r"].Signal);
-        Assert.Equal(("5 s", false), (model.Settings.End, model.Settings.Live));
-        Assert.Equal("All", model.Main.Areas["c"].Text);
-        Assert.Empty(DocumentElaboration.Elaborate(model, PartCatalog.Of(model)).Findings);
+        var read = ModelDocument.FromJson(First);
+        Assert.Equal(("anchor-bend-read/2", "main", "Tank", "Old"), (read.Format, read.Root, read.Name, read.Description));
+        Assert.Equal(["a", "b"], read.Main.Parts.Keys);
+        Assert.Equal("#Own", read.Main.Parts["b"].Type);
+        Assert.Equal("Own", Assert.IsType<TextDefinition>(read.Definitions["Own"]).Name);
+        Assert.Equal("b.y", read.Requirements["r"].Signal);
+        Assert.Equal(("5 s", false), (read.Settings.End, read.Settings.Live));
+        Assert.Equal("All", read.Main.Areas["c"].Text);
+        Assert.Empty(DocumentElaboration.Elaborate(read, PartCatalog.Of(read)).Findings);
     }
 
     [Fact]

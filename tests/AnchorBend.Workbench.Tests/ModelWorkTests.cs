@@ -123,7 +123,7 @@ public class ModelWorkTests
         var bench = new Bench();
         var id = bench.Create(Lag(false));
         Assert.True(PartPath.TryParse(part, out var path));
-        var answer = new FieldCheck(new ComputeGate()).Check(bench.Models.Session(id), path, ofLevel, parameter, text, default);
+        var answer = new FieldCheck(new ComputeGate()).Answer(bench.Models.Session(id), path, ofLevel, parameter, text, default);
         Assert.Equal((valid, value), (answer.IsValid, answer.Value));
         Assert.Equal(valid, answer.Message is null);
         Assert.Equal(0, bench.Models.Session(id).Revision);
@@ -140,9 +140,9 @@ public class ModelWorkTests
         var check = new FieldCheck(new ComputeGate());
         Assert.Equal(
             (true, 3),
-            (check.Check(session, PartPath.Root, true, "tau", "3 s", default) is var a ? (a.IsValid, (int)a.Value!) : default)
+            (check.Answer(session, PartPath.Root, true, "tau", "3 s", default) is var a ? (a.IsValid, (int)a.Value!) : default)
         );
-        Assert.Throws<NotFoundException>(() => check.Check(session, PartPath.Root.Then("none"), false, "T", "1", default));
+        Assert.Throws<NotFoundException>(() => check.Answer(session, PartPath.Root.Then("none"), false, "T", "1", default));
     }
 
     [Theory]

@@ -101,7 +101,7 @@ public static class FormatUpgrade
         return renamed;
     }
 
-    static void Rename(JsonObject model, JsonObject main, Dictionary<string, string> renamed)
+    static void Rename(JsonObject document, JsonObject main, Dictionary<string, string> renamed)
     {
         string Renamed(string key, int end) => renamed.TryGetValue(key[..end], out var better) ? better + key[end..] : key;
         foreach (var wire in (main["wires"] as JsonObject ?? []).Select(w => w.Value).OfType<JsonObject>())
@@ -116,11 +116,11 @@ public static class FormatUpgrade
                     signals[Renamed(key, id.Length)] = signal;
                 }
 
-        foreach (var requirement in (model["requirements"] as JsonObject ?? []).Select(r => r.Value).OfType<JsonObject>())
+        foreach (var requirement in (document["requirements"] as JsonObject ?? []).Select(r => r.Value).OfType<JsonObject>())
         foreach (var property in (string[])["signal", "reference"])
             if (Text(requirement[property]) is { } signal && Longest(signal, renamed.Keys) is { } id)
                 requirement[property] = Renamed(signal, id.Length);
-        if ((model["settings"] as JsonObject)?["steadyParts"] is JsonArray resting)
+        if ((document["settings"] as JsonObject)?["steadyParts"] is JsonArray resting)
             for (var i = 0; i < resting.Count; i++)
                 if (Text(resting[i]) is { } id)
                     resting[i] = Renamed(id, id.Length);

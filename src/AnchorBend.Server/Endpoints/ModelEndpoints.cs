@@ -96,6 +96,6 @@ static class ModelEndpoints
     static FieldAnswer Field(string id, FieldRequest request, ModelWork models, FieldCheck check, CancellationToken wanted)
     {
         var (parameter, text) = (Requests.Needed(request.Parameter, "parameter"), Requests.Needed(request.Text, "text"));
-        return check.Check(models.Session(id), Requests.Path(request.Part), request.OfLevel, parameter, text, wanted);
+        return check.Answer(models.Session(id), Requests.Path(request.Part), request.OfLevel, parameter, text, wanted);
     }
 }

@@ -19,7 +19,7 @@ static class PartEndpoints
         api.MapPost(
                 "/models/{id}/parts/check",
                 (string id, TextRequest request, ModelWork models, PartTexts parts, CancellationToken wanted) =>
-                    parts.Check(models.Session(id), Needed(request), wanted)
+                    parts.ReviewOf(models.Session(id), Needed(request), wanted)
             )
             .WithName("checkPart")
             .ProducesProblem(422);

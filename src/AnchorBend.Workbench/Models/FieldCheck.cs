@@ -19,7 +19,7 @@ public sealed class FieldCheck(ComputeGate compute)
     /// <param name="part">The part whose parameter it is; the level itself for a parameter of the level.</param>
     /// <param name="isOfLevel">Whether <paramref name="part"/> is a level and the field one of its own named parameters.</param>
     /// <exception cref="NotFoundException">There is no such part.</exception>
-    public FieldAnswer Check(ModelSession session, PartPath part, bool isOfLevel, string parameter, string text, CancellationToken wanted)
+    public FieldAnswer Answer(ModelSession session, PartPath part, bool isOfLevel, string parameter, string text, CancellationToken wanted)
     {
         var (document, _) = session.Present();
         if (isOfLevel ? document.Level(part) is null : document.Part(part) is null)

@@ -57,7 +57,7 @@ public sealed class PartTexts(
         return new PartText(name, text, home, Review(text, catalog, wanted));
     }
 
-    public PartReviewView Check(ModelSession session, string text, CancellationToken wanted)
+    public PartReviewView ReviewOf(ModelSession session, string text, CancellationToken wanted)
     {
         Within(text);
         return Review(text, session.Catalog(), wanted);

@@ -1,7 +1,7 @@
 import { create } from "zustand";
 import type { CatalogPart, ModelView, RunView } from "../api/client";
 import type { Series } from "../api/traces";
-import type { Diagram, ModelDocument } from "./document";
+import type { Diagram, ModelDocument, RunSettings } from "./document";
 
 export type Stage = "build" | "observe" | "tune" | "verify";
 
@@ -54,6 +54,12 @@ export const useBench = create<BenchState>()(() => ({}) as BenchState);
 
 /** Whether what a run shows is of the model as it was before an edit that changes results. */
 export const isStale = (s: BenchState): boolean => s.run !== null && s.run.revision < s.view.resultsRevision;
+
+/** Settings of the runs. */
+export const runSettings = (s: BenchState): RunSettings => {
+  const { settings } = s.model;
+  return settings;
+};
 
 export const select = (ids: Iterable<string>) => useBench.setState({ selection: new Set(ids) });
 export const setStage = (stage: Stage) => useBench.setState({ stage });

@@ -1,6 +1,6 @@
 import { api, ApiError, ask, type Schemas } from "../api/client";
 import { joinModel } from "../api/hub";
-import { notify, notifyError, select, setStage, useBench } from "./bench";
+import { notify, notifyError, select, setStage, runSettings, useBench } from "./bench";
 import { applyOperations, levelAt, pointer, type ModelDocument, type Operation } from "./document";
 import { EditQueue } from "./editQueue";
 import { followRun, refreshTraces, setTime, startRun } from "./runs";
@@ -107,7 +107,7 @@ async function reload(text: string | null): Promise<void> {
   const model = queue.edits.reduce((m, e) => applyOperations(m, e.operations), opened.document);
   set({ ...shown(model, level), view: opened.view, revision: opened.revision });
   if (text) notify(text);
-  if (opened.view.canRun && model.settings.live) void startRun();
+  if (opened.view.canRun && runSettings(get()).live) void startRun();
 }
 
 /** Shows another level of the model; its signals' curves and values are fetched anew. */

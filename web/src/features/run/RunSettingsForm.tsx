@@ -4,7 +4,7 @@ import { useEffect, useState } from "react";
 import { api, ask, type MethodDescription } from "../../api/client";
 import { pointer } from "../../state/document";
 import { edit } from "../../state/model";
-import { useBench } from "../../state/bench";
+import { runSettings, useBench } from "../../state/bench";
 import { Message } from "../../ui/Message";
 import { TextField } from "../../ui/TextField";
 import styles from "./run.module.css";
@@ -35,7 +35,7 @@ const starts = [
 
 /** End time, method, tolerances, start and recording of a model's runs. */
 export function RunSettingsForm() {
-  const s = useBench((b) => b.model.settings);
+  const s = useBench(runSettings);
   const parts = useBench((b) => b.diagram.parts);
   const problem = useBench((b) => b.view.findings.find((f) => f.code === "settings")?.message);
   const methods = useMethods();

@@ -5,7 +5,7 @@ import { useShallow } from "zustand/react/shallow";
 import { pointer } from "../../state/document";
 import { cancelRun, setTime, startRun } from "../../state/runs";
 import { edit } from "../../state/model";
-import { useBench } from "../../state/bench";
+import { runSettings, useBench } from "../../state/bench";
 import { format } from "../../ui/format";
 import { RunReport } from "./RunReport";
 import { RunSettingsForm } from "./RunSettingsForm";
@@ -16,7 +16,7 @@ const cx = classNames.bind(styles);
 /** Runs, scrubs and replays; its marks are events and missed requirements. */
 export function TimeBar() {
   const { run, progress, time, live, canRun } = useBench(
-    useShallow((s) => ({ run: s.run, progress: s.progress, time: s.time, live: s.model.settings.live, canRun: s.view.canRun })),
+    useShallow((s) => ({ run: s.run, progress: s.progress, time: s.time, live: runSettings(s).live, canRun: s.view.canRun })),
   );
   const track = useRef<HTMLDivElement>(null);
   const [open, setOpen] = useState(false);

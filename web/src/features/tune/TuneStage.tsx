@@ -6,7 +6,7 @@ import { api, ApiError, ask, type CandidateView, type TuneAnswer } from "../../a
 import { format } from "../../ui/format";
 import { referenceOf, type Operation } from "../../state/document";
 import { edit, here } from "../../state/model";
-import { select, notify, useBench } from "../../state/bench";
+import { select, notify, runSettings, useBench } from "../../state/bench";
 import { PALETTE } from "../../plots/colors";
 import { Plot, type Line } from "../../plots/Plot";
 import { EmptyStage, StageHead, StagePane } from "../../ui/StagePane";
@@ -18,10 +18,9 @@ const colors: Record<string, string> = { present: "#5B6E80", P: PALETTE[1], PI: 
 
 /** Tuning of one loop: wanted bandwidth and margin, candidates side by side, apply with undo. */
 export default function TuneStage() {
-  const { id, model, level, diagram, catalog, tunePart, time, revision } = useBench(
+  const { id, level, diagram, catalog, tunePart, time, revision } = useBench(
     useShallow((s) => ({
       id: s.id,
-      model: s.model,
       level: s.level,
       diagram: s.diagram,
       catalog: s.catalog,
@@ -99,7 +98,7 @@ export default function TuneStage() {
       value,
     }));
     edit(`Tune ${diagram.parts[part]?.name}`, operations);
-    const then = model.settings.live
+    const then = runSettings(useBench.getState()).live
       ? "The traces show the run with limits and sampling."
       : "Run the model to see them with limits and sampling.";
     notify(`The gains of ${diagram.parts[part]?.name} are set; undo takes them back. ${then}`);
