@@ -1,6 +1,8 @@
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using System.Text.Json.Schema;
 using System.Text.Json.Serialization;
+using System.Text.Json.Serialization.Metadata;
 
 namespace AnchorBend.Modeling.Documents;
 
@@ -26,6 +28,19 @@ public static class DocumentJson
             RespectNullableAnnotations = true,
             Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
         };
+
+    /// <summary>The JSON schema (draft 2020-12) of documents of the present format, made from the types.</summary>
+    public static JsonNode Schema()
+    {
+        var options = new JsonSerializerOptions(Indented) { TypeInfoResolver = new DefaultJsonTypeInfoResolver() };
+        var schema = options.GetJsonSchemaAsNode(
+            typeof(ModelDocument),
+            new JsonSchemaExporterOptions { TreatNullObliviousAsNonNullable = true }
+        );
+        schema.AsObject().Insert(0, "$schema", "https://json-schema.org/draft/2020-12/schema");
+        schema.AsObject().Insert(1, "title", ModelDocument.CurrentFormat);
+        return schema;
+    }
 
     public static string Write(ModelDocument document, bool indented) => JsonSerializer.Serialize(document, indented ? Indented : Compact);
 

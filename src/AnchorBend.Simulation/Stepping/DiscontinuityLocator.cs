@@ -103,45 +103,45 @@ sealed unsafe class DiscontinuityLocator
                 discontinuities.Evaluate(model, end, integrator.State, integrator.EndSlope, model.Memory, g);
         else
             ArgumentsAt(end, now);
-        var (corner, who) = FirstDiscontinuity(start, end);
+        var (place, who) = FirstDiscontinuity(start, end);
         var width = DiscontinuityWidth * (end - start) + 4 * (Math.BitIncrement(Math.Abs(end)) - Math.Abs(end));
         var (bends, jumps) =
-            who < 0 || end - corner <= Math.Max(width, DiscontinuityTail * (end - start))
+            who < 0 || end - place <= Math.Max(width, DiscontinuityTail * (end - start))
                 ? (false, false)
-                : IsSignificant(corner, start, end, width);
+                : IsSignificant(place, start, end, width);
         bends &= integrator.Discontinuities == DiscontinuityPolicy.JumpsAndBends && patience >= StepsOverDiscontinuity;
         if (!jumps && !bends)
         {
             // An implicit method that finds no solution beyond a jump makes steps so small that the jump itself is harmless in them.
             if (who >= 0 && end - start < MinimumStepFraction * (options.End - options.Start))
-                CheckSlidingMode(corner, who);
+                CheckSlidingMode(place, who);
             (before, now) = (now, before);
             patience = Math.Min(patience + 1, StepsOverDiscontinuity * DiscontinuitiesAtOnce);
             return false;
         }
 
         if (jumps)
-            CheckSlidingMode(corner, who);
+            CheckSlidingMode(place, who);
         else
             patience -= StepsOverDiscontinuity;
         // A step ends before a jump, and a tiny one leads over it: the last stages of the one before must not see it.
-        Stop = jumps && corner - width > start + 2 * width ? corner - width : corner + width;
+        Stop = jumps && place - width > start + 2 * width ? place - width : place + width;
         fixed (double* x = stateBefore)
             integrator.Restart(start, x, end - start);
         return true;
     }
 
     /// <summary>Where a jump throws the motion back each time it is passed, no step leads on.</summary>
-    void CheckSlidingMode(double time, int corner)
+    void CheckSlidingMode(double time, int place)
     {
         if (!chattering.Notes(time))
             return;
-        var what = TermText.Print(discontinuities!.Arguments[corner], motion.Plan.Model.NameOf);
+        var what = TermText.Print(discontinuities!.Arguments[place], motion.Plan.Model.NameOf);
         throw new SimulationException(
             new SimulationFailure(
                 "chattering",
-                $"{chattering.Count} jumps within {chattering.Since(time):G3} s at {time:G8} s: '{what}' passes {KnotPassed(corner, now[corner]) ?? 0:G6} to and fro, and the motion slides along there.",
-                discontinuities.Owners[corner],
+                $"{chattering.Count} jumps within {chattering.Since(time):G3} s at {time:G8} s: '{what}' passes {KnotPassed(place, now[place]) ?? 0:G6} to and fro, and the motion slides along there.",
+                discontinuities.Owners[place],
                 null,
                 time,
                 "Replace the jump by a steep slope, such as tanh(x/width) for sign(x), or give the switch hysteresis."
@@ -188,10 +188,10 @@ sealed unsafe class DiscontinuityLocator
     }
 
     /// <summary>The first knot between a discontinuity's argument at the start of the step and a later value.</summary>
-    double? KnotPassed(int corner, double value)
+    double? KnotPassed(int place, double value)
     {
-        var past = before[corner];
-        var row = knots[corner];
+        var past = before[place];
+        var row = knots[place];
         if (value > past)
         {
             foreach (var knot in row)
@@ -208,16 +208,16 @@ sealed unsafe class DiscontinuityLocator
         return null;
     }
 
-    bool Passes(int corner, double knot, double value) => before[corner] < knot ? value > knot : value < knot;
+    bool Passes(int place, double knot, double value) => before[place] < knot ? value > knot : value < knot;
 
     /// <summary>
     /// Whether the slopes of the states bend or jump at a discontinuity by so much that a step over it would feel it: a bend by <c>J</c>
     /// makes an error of about <c>J·h²/10</c>, a jump by <c>d</c> one of about <c>d·h</c>.
     /// </summary>
-    (bool Bends, bool Jumps) IsSignificant(double corner, double start, double end, double width)
+    (bool Bends, bool Jumps) IsSignificant(double place, double start, double end, double width)
     {
         var h = end - start;
-        var span = Math.Min(BendSpan * h, Math.Min(corner - start, end - corner));
+        var span = Math.Min(BendSpan * h, Math.Min(place - start, end - place));
         // Too near to an end of the step to be measured.
         var bends = span < 4 * width;
         var jumps = false;
@@ -228,12 +228,12 @@ sealed unsafe class DiscontinuityLocator
                 b = all + 2 * n,
                 c = all + 3 * n,
                 d = all + 4 * n;
-            SlopeAt(Math.Max(start, corner - width), b);
-            SlopeAt(Math.Min(end, corner + width), c);
+            SlopeAt(Math.Max(start, place - width), b);
+            SlopeAt(Math.Min(end, place + width), c);
             if (!bends)
-                SlopeAt(corner - span, a);
+                SlopeAt(place - span, a);
             if (!bends)
-                SlopeAt(corner + span, d);
+                SlopeAt(place + span, d);
             for (var i = 0; i < n; i++)
             {
                 var harmless = HarmlessBend * (options.AbsoluteTolerance + options.RelativeTolerance * Math.Abs(integrator.State[i]));
