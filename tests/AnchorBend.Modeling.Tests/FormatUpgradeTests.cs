@@ -30,7 +30,7 @@ public class FormatUpgradeTests
     public void The_one_diagram_becomes_the_root_and_its_texts_definitions()
     {
         var read = ModelDocument.FromJson(First);
-        Assert.Equal(("anchor-bend-read/2", "main", "Tank", "Old"), (read.Format, read.Root, read.Name, read.Description));
+        Assert.Equal(("anchor-bend-model/2", "main", "Tank", "Old"), (read.Format, read.Root, read.Name, read.Description));
         Assert.Equal(["a", "b"], read.Main.Parts.Keys);
         Assert.Equal("#Own", read.Main.Parts["b"].Type);
         Assert.Equal("Own", Assert.IsType<TextDefinition>(read.Definitions["Own"]).Name);

@@ -1,3 +1,4 @@
+using AnchorBend.Language;
 using AnchorBend.Language.Binding;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Terms;
@@ -7,9 +8,12 @@ using static AnchorBend.Language.Terms.TermBuilder;
 namespace AnchorBend.Modeling.Flattening;
 
 /// <summary>Equations: arrays, loops and choices become scalar equations.</summary>
-public sealed partial class Flattener
+sealed class EquationExpansion(Elaborator flat)
 {
-    void Expand(Instance instance, Equation equation, bool initial)
+    readonly FlatModel model = flat.Model;
+    readonly WorkBudget budget = flat.Budget;
+
+    public void Expand(Instance instance, Equation equation, bool initial)
     {
         var binder = instance.Scope.Binder;
         switch (equation)
@@ -17,7 +21,7 @@ public sealed partial class Flattener
             case ConnectEquation connect:
                 if (initial)
                     throw new LanguageException("syntax", "connect cannot stand in an initial equation.", equation.At);
-                Connect(instance, connect);
+                flat.Sets.Connect(instance, connect);
                 return;
             case ForEquation loop:
                 Loop(binder, loop, 0, () =>
@@ -29,7 +33,7 @@ public sealed partial class Flattener
             case WhenEquation clause:
                 if (initial)
                     throw new LanguageException("syntax", "when cannot stand in an initial equation.", equation.At);
-                ExpandWhen(instance, clause);
+                flat.Whens.ExpandWhen(instance, clause);
                 return;
             case IfEquation choice when IsStructural(binder, choice):
                 ExpandStructuralIf(instance, choice, initial);
@@ -38,7 +42,7 @@ public sealed partial class Flattener
                 AddAssertion(instance, call.Call, binder, Term.One);
                 return;
             case CallEquation { Call.Function: "Connections.root" or "Connections.branch" } call:
-                NoteNetwork(instance, call.Call);
+                flat.Networks.NoteNetwork(instance, call.Call);
                 return;
             case CallEquation call:
                 throw new LanguageException(
@@ -56,7 +60,7 @@ public sealed partial class Flattener
         }
     }
 
-    void Loop(Binder binder, ForEquation loop, int level, Action body)
+    public void Loop(Binder binder, ForEquation loop, int level, Action body)
     {
         var (name, range) = loop.Iterators[level];
         var (values, integer) = binder.Range(range);
@@ -85,7 +89,7 @@ public sealed partial class Flattener
         var binder = instance.Scope.Binder;
         foreach (var (condition, body) in choice.Branches)
         {
-            if (ConstantValue(binder.Condition(condition), condition.At) == 0)
+            if (flat.Values.ConstantValue(binder.Condition(condition), condition.At) == 0)
                 continue;
             foreach (var inner in body)
                 Expand(instance, inner, initial);
@@ -97,7 +101,7 @@ public sealed partial class Flattener
     }
 
     /// <summary>The scalar equations of an equation without connections and when-clauses.</summary>
-    List<(Term Left, Term Right, Position At)> Scalars(Binder binder, Equation equation)
+    public List<(Term Left, Term Right, Position At)> Scalars(Binder binder, Equation equation)
     {
         var result = new List<(Term, Term, Position)>();
         switch (equation)
@@ -176,8 +180,8 @@ public sealed partial class Flattener
     {
         if (
             binder.Place is not InstanceScope scope
-            || PartAt(scope.Place, left) is not [{ Type.Definition.Kind: ClassKind.Record } a]
-            || PartAt(scope.Place, right) is not [{ } b]
+            || flat.Sets.PartAt(scope.Place, left) is not [{ Type.Definition.Kind: ClassKind.Record } a]
+            || flat.Sets.PartAt(scope.Place, right) is not [{ } b]
         )
             return null;
         var names = a.Members.Keys.ToList();
@@ -214,7 +218,7 @@ public sealed partial class Flattener
         return otherwise;
     }
 
-    void AddAssertion(Instance instance, Call call, Binder binder, Term path)
+    public void AddAssertion(Instance instance, Call call, Binder binder, Term path)
     {
         if (call.Arguments.Count is < 2 or > 3)
             throw new LanguageException("call", "assert takes a condition and a text.", call.At);
@@ -223,18 +227,5 @@ public sealed partial class Flattener
         model.Assertions.Add(
             new FlatAssertion(Or(Not(path), binder.Condition(call.Arguments[0])), message, !warning, instance.Path, call.At)
         );
-    }
-
-    /// <summary>The derivative variable of a state, made on first use.</summary>
-    internal Term DerivativeOf(int index, Position at)
-    {
-        if (index == FlatModel.TimeIndex)
-            return Term.One;
-        var variable = model.Variables[index];
-        if (variable.Role == VariableRole.Parameter)
-            return Term.Zero;
-        if (variable.Role != VariableRole.Continuous)
-            throw new LanguageException("type", $"'{variable.Name}' changes at events only and has no derivative.", at);
-        return new VariableTerm(model.DerivativeOf(index).Index);
     }
 }

@@ -11,7 +11,7 @@ namespace AnchorBend.Modeling.Flattening;
 /// </summary>
 sealed class FunctionExpansion : IScope, IAlgorithmPlace
 {
-    readonly Flattener flattener;
+    readonly Elaborator flat;
     readonly LexicalClass function;
     readonly IScope caller;
     readonly Dictionary<string, Value> locals = [];
@@ -21,9 +21,9 @@ sealed class FunctionExpansion : IScope, IAlgorithmPlace
     readonly List<(ComponentDeclaration Declaration, LexicalClass WrittenIn)> components = [];
     readonly List<AlgorithmSection> algorithms = [];
 
-    public FunctionExpansion(Flattener flattener, LexicalClass function, IScope caller)
+    public FunctionExpansion(Elaborator flat, LexicalClass function, IScope caller)
     {
-        (this.flattener, this.function, this.caller) = (flattener, function, caller);
+        (this.flat, this.function, this.caller) = (flat, function, caller);
         binder = new Binder(this, true);
         Collect(function, 0);
     }
@@ -39,7 +39,7 @@ sealed class FunctionExpansion : IScope, IAlgorithmPlace
                 components.Add((component, type));
             else if (element is ExtendsClause extends)
                 Collect(
-                    flattener.FindClass(extends.Base, type)
+                    flat.Classes.FindClass(extends.Base, type)
                         ?? throw new LanguageException("unknown-class", $"There is no function '{extends.Base}'.", extends.At),
                     level + 1
                 );
@@ -184,9 +184,9 @@ sealed class FunctionExpansion : IScope, IAlgorithmPlace
         var name = component.TypeName;
         for (var hop = 0; hop < 20; hop++)
         {
-            if (Flattener.Primitive(name) is { } type)
+            if (Instantiation.Primitive(name) is { } type)
                 return type;
-            var found = flattener.FindClass(name, writtenIn)
+            var found = flat.Classes.FindClass(name, writtenIn)
                 ?? throw new LanguageException("unknown-class", $"There is no type '{name}'.", component.At);
             if (found.Definition.Enumeration is not null)
                 return ScalarType.Enumeration;
@@ -213,7 +213,7 @@ sealed class FunctionExpansion : IScope, IAlgorithmPlace
             return first.Subscripts.Count == 0 ? local : Selection.Of(local, first, reference.At, subscripts, Constant);
         }
 
-        if (flattener.ConstantFrom(function, reference) is { } constant)
+        if (flat.Functions.ConstantFrom(function, reference) is { } constant)
             return constant;
         throw new LanguageException(
             "unknown-name",
@@ -264,7 +264,7 @@ sealed class FunctionExpansion : IScope, IAlgorithmPlace
         IReadOnlyList<(string Name, Value Value)> named,
         Position at
     ) =>
-        flattener.FindClass(name, function) is { Definition.Kind: ClassKind.Function } called
-            ? flattener.Call(called, caller, arguments, named, at)
+        flat.Classes.FindClass(name, function) is { Definition.Kind: ClassKind.Function } called
+            ? flat.Functions.Call(called, caller, arguments, named, at)
             : null;
 }

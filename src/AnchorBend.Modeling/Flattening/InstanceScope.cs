@@ -9,15 +9,15 @@ namespace AnchorBend.Modeling.Flattening;
 /// <summary>What names mean inside one instance.</summary>
 sealed class InstanceScope : IScope
 {
-    readonly Flattener flattener;
+    readonly Elaborator flat;
     readonly Instance instance;
     readonly Func<Term, Position, double> constantValue;
 
-    public InstanceScope(Flattener flattener, Instance instance)
+    public InstanceScope(Elaborator flat, Instance instance)
     {
-        this.flattener = flattener;
+        this.flat = flat;
         this.instance = instance;
-        constantValue = flattener.ConstantValue;
+        constantValue = flat.Values.ConstantValue;
         Binder = new Binder(this);
     }
 
@@ -52,7 +52,7 @@ sealed class InstanceScope : IScope
         var part = reference.Parts[position];
         if (!at.Members.TryGetValue(part.Name, out var member))
             throw Unknown(at, part.Name, reference.At, false);
-        flattener.Ensure(member);
+        flat.Instances.Ensure(member);
         if (!member.IsPresent)
             throw new LanguageException("conditional", $"'{part.Name}' is not present with the present settings.", reference.At);
         if (member.Variable is { } value)
@@ -67,7 +67,7 @@ sealed class InstanceScope : IScope
         }
 
         if (member.Parts is null)
-            throw new LanguageException(Flattener.FollowUp, $"'{part.Name}' could not be made.", reference.At);
+            throw new LanguageException(Elaborator.FollowUp, $"'{part.Name}' could not be made.", reference.At);
         if (position == reference.Parts.Count - 1)
             return WholePart(member, part, reference.At);
         if (member.Shape.Length == 0)
@@ -111,7 +111,7 @@ sealed class InstanceScope : IScope
     Value? Literal(Reference reference)
     {
         var typeName = string.Join('.', reference.Parts.Take(reference.Parts.Count - 1).Select(p => p.Name));
-        if (flattener.FindClass(typeName, instance.Type, instance)?.Definition is not { Enumeration: { } literals } type)
+        if (flat.Classes.FindClass(typeName, instance.Type, instance)?.Definition is not { Enumeration: { } literals } type)
             return null;
         var name = reference.Parts[^1].Name;
         for (var i = 0; i < literals.Count; i++)
@@ -140,13 +140,13 @@ sealed class InstanceScope : IScope
         }
 
         var packageName = string.Join('.', reference.Parts.Take(reference.Parts.Count - 1).Select(p => p.Name));
-        return flattener.FindClass(packageName, instance.Type, instance) is { } package ? Constant(package, name) : null;
+        return flat.Classes.FindClass(packageName, instance.Type, instance) is { } package ? Constant(package, name) : null;
     }
 
     Value? Constant(LexicalClass package, string name)
     {
         var declaration = package.Definition.Components.FirstOrDefault(c => c.Name == name && c.Variability == Variability.Constant);
-        return declaration?.Modification?.Binding is { } binding ? flattener.ConstantIn(package, binding) : null;
+        return declaration?.Modification?.Binding is { } binding ? flat.Functions.ConstantIn(package, binding) : null;
     }
 
     static LanguageException Unknown(Instance at, string name, Position position, bool simple)
@@ -164,19 +164,14 @@ sealed class InstanceScope : IScope
         return error;
     }
 
-    public Term DerivativeOf(int variable, Position at) => flattener.DerivativeOf(variable, at);
+    public Term DerivativeOf(int variable, Position at) => flat.DerivativeOf(variable, at);
 
-    public double Constant(Term term, Position at) => flattener.ConstantValue(term, at);
+    public double Constant(Term term, Position at) => flat.Values.ConstantValue(term, at);
 
     public int SampleClock(Term start, Term interval, Position at)
     {
-        var flag = flattener.NewVariable(
-            flattener.AuxiliaryName(instance.Path, "tick"),
-            VariableRole.External,
-            ScalarType.Boolean,
-            instance.Path
-        );
-        flattener.Model.Clocks.Add(new SampleClock(flag.Index, start, interval, instance.Path, at));
+        var flag = flat.NewVariable(flat.AuxiliaryName(instance.Path, "tick"), VariableRole.External, ScalarType.Boolean, instance.Path);
+        flat.Model.Clocks.Add(new SampleClock(flag.Index, start, interval, instance.Path, at));
         return flag.Index;
     }
 
@@ -192,42 +187,42 @@ sealed class InstanceScope : IScope
             );
 
         var input = source as VariableTerm;
-        if (input is null || flattener.Model.Variables[input.Index].Role == VariableRole.Parameter)
+        if (input is null || flat.Model.Variables[input.Index].Role == VariableRole.Parameter)
         {
-            var auxiliary = flattener.NewVariable(
-                flattener.AuxiliaryName(instance.Path, "delayed"),
+            var auxiliary = flat.NewVariable(
+                flat.AuxiliaryName(instance.Path, "delayed"),
                 VariableRole.Continuous,
                 ScalarType.Real,
                 instance.Path
             );
             input = new VariableTerm(auxiliary.Index);
-            flattener.Model.Equations.Add(new FlatEquation(input, source, instance.Path, at));
+            flat.Model.Equations.Add(new FlatEquation(input, source, instance.Path, at));
         }
 
         if (!varies)
         {
-            flattener.Model.Delays.Add(new DelayLine(input.Index, duration, -1, instance.Path, at));
-            return new DelayTerm(flattener.Model.Delays.Count - 1);
+            flat.Model.Delays.Add(new DelayLine(input.Index, duration, -1, instance.Path, at));
+            return new DelayTerm(flat.Model.Delays.Count - 1);
         }
 
-        var time = flattener.NewVariable(
-            flattener.AuxiliaryName(instance.Path, "delay"),
+        var time = flat.NewVariable(
+            flat.AuxiliaryName(instance.Path, "delay"),
             VariableRole.Continuous,
             ScalarType.Real,
             instance.Path,
             "s"
         );
-        flattener.Model.Equations.Add(new FlatEquation(new VariableTerm(time.Index), duration, instance.Path, at));
-        flattener.Model.Delays.Add(new DelayLine(input.Index, longest!, time.Index, instance.Path, at));
-        return new DelayTerm(flattener.Model.Delays.Count - 1, new VariableTerm(time.Index));
+        flat.Model.Equations.Add(new FlatEquation(new VariableTerm(time.Index), duration, instance.Path, at));
+        flat.Model.Delays.Add(new DelayLine(input.Index, longest!, time.Index, instance.Path, at));
+        return new DelayTerm(flat.Model.Delays.Count - 1, new VariableTerm(time.Index));
     }
 
     public bool ChangesDuringRun(Term term) =>
         TermBuilder.Any(term, t =>
-            t is VariableTerm v && flattener.Model.Variables[v.Index].Role != VariableRole.Parameter || t is DelayTerm or PreviousTerm
+            t is VariableTerm v && flat.Model.Variables[v.Index].Role != VariableRole.Parameter || t is DelayTerm or PreviousTerm
         );
 
-    public Term Auxiliary(Term term, Position at) => flattener.AuxiliaryOf(term, instance, at);
+    public Term Auxiliary(Term term, Position at) => flat.Functions.AuxiliaryOf(term, instance, at);
 
     public IReadOnlyList<Value>? CallFunction(
         string name,
@@ -235,19 +230,14 @@ sealed class InstanceScope : IScope
         IReadOnlyList<(string Name, Value Value)> named,
         Position at
     ) =>
-        flattener.FindClass(name, instance.Type, instance) is { Definition.Kind: ClassKind.Function } function
-            ? flattener.Call(function, this, arguments, named, at)
+        flat.Classes.FindClass(name, instance.Type, instance) is { Definition.Kind: ClassKind.Function } function
+            ? flat.Functions.Call(function, this, arguments, named, at)
             : null;
 
     public int Discrete(string name, Func<int, Term> equation, Position at)
     {
-        var variable = flattener.NewVariable(
-            flattener.AuxiliaryName(instance.Path, name),
-            VariableRole.Discrete,
-            ScalarType.Real,
-            instance.Path
-        );
-        flattener.Model.Equations.Add(new FlatEquation(new VariableTerm(variable.Index), equation(variable.Index), instance.Path, at));
+        var variable = flat.NewVariable(flat.AuxiliaryName(instance.Path, name), VariableRole.Discrete, ScalarType.Real, instance.Path);
+        flat.Model.Equations.Add(new FlatEquation(new VariableTerm(variable.Index), equation(variable.Index), instance.Path, at));
         return variable.Index;
     }
 }

@@ -7,18 +7,27 @@ using AnchorBend.Modeling.Flat;
 
 namespace AnchorBend.Modeling.Flattening;
 
-/// <summary>Instances, components and their attributes.</summary>
-public sealed partial class Flattener
+/// <summary>Makes instances of classes and the members that they have, with what modifications say of them (chapters 4, 5 and 7).</summary>
+sealed class Instantiation(Elaborator flat)
 {
-    const int MaximumInstanceDepth = 60;
+    readonly List<Finding> findings = flat.Findings;
+    readonly WorkBudget budget = flat.Budget;
+    readonly List<Member> allMembers = [];
+    readonly List<Instance> allInstances = [];
+    int depth;
 
-    readonly HashSet<string> usedOverrides = [];
+    public IReadOnlyList<Instance> All => allInstances;
 
-    Instance MakeInstance(string path, LexicalClass type, List<Modifier> modifiers)
+    /// <summary>Members of all instances, in the order of their declaration.</summary>
+    public IReadOnlyList<Member> Members => allMembers;
+
+    public const int MaximumInstanceDepth = 60;
+
+    public Instance MakeInstance(string path, LexicalClass type, List<Modifier> modifiers)
     {
         budget.Part(path, type.Definition.At);
         var instance = new Instance(path, type);
-        instance.Scope = new InstanceScope(this, instance);
+        instance.Scope = new InstanceScope(flat, instance);
         allInstances.Add(instance);
         AddElements(instance, type, modifiers, 0);
         foreach (var argument in modifiers.SelectMany(m => m.Modification.Arguments.Select(a => (a, m))))
@@ -51,14 +60,14 @@ public sealed partial class Flattener
         budget.Values(1 + definition.Elements.Count, definition.At);
         instance.Inherited.Add(type);
         foreach (var nested in definition.Classes)
-            Guard(instance.Path, () => RedeclareClass(instance, nested, modifiers));
+            flat.Guard(instance.Path, () => RedeclareClass(instance, nested, modifiers));
         foreach (var element in definition.Elements)
         {
             if (element is ExtendsClause extends)
             {
-                Guard(instance.Path, () =>
+                flat.Guard(instance.Path, () =>
                 {
-                    var ancestor = FindClass(extends.Base, type) ?? throw UnknownClass(extends.Base, extends.At);
+                    var ancestor = flat.Classes.FindClass(extends.Base, type) ?? throw flat.Classes.UnknownClass(extends.Base, extends.At);
                     List<Modifier> merged = extends.Modification is null
                         ? modifiers
                         : [.. modifiers, new Modifier(extends.Modification, instance.Scope, [])];
@@ -76,7 +85,7 @@ public sealed partial class Flattener
                 }
 
                 var member = new Member(instance, component, type, own);
-                Guard(instance.Path, () => member = Redeclared(instance, component, modifiers, own) ?? member, component.Name);
+                flat.Guard(instance.Path, () => member = Redeclared(instance, component, modifiers, own) ?? member, component.Name);
                 if (!instance.Members.TryAdd(component.Name, member))
                 {
                     findings.Add(
@@ -138,8 +147,8 @@ public sealed partial class Flattener
                     argument.At,
                     "Declare it with 'replaceable'."
                 );
-            var found = FindClass(argument.Redeclared!, modifier.Scope.Type, modifier.Scope.Place)
-                ?? throw UnknownClass(argument.Redeclared!, argument.At);
+            var found = flat.Classes.FindClass(argument.Redeclared!, modifier.Scope.Type, modifier.Scope.Place)
+                ?? throw flat.Classes.UnknownClass(argument.Redeclared!, argument.At);
             instance.Redeclared[nested.Name] =
                 argument.Value.Arguments.Count == 0
                     ? found
@@ -160,16 +169,8 @@ public sealed partial class Flattener
         }
     }
 
-    LanguageException UnknownClass(string name, Position at) =>
-        new(
-            "unknown-class",
-            $"There is no part or type '{name}'.",
-            at,
-            Nearest.Of(name, classes.Names.Append("Real").Append("Integer").Append("Boolean")) is { } near ? $"Did you mean {near}?" : null
-        );
-
     /// <summary>Makes a member's variables or instances; safe to call again.</summary>
-    internal void Ensure(Member member)
+    public void Ensure(Member member)
     {
         if (member.IsMade)
             return;
@@ -199,7 +200,7 @@ public sealed partial class Flattener
         if (declaration.Condition is not null)
         {
             var condition = binder.Condition(declaration.Condition);
-            member.IsPresent = ConstantValue(condition, declaration.Condition.At) != 0;
+            member.IsPresent = flat.Values.ConstantValue(condition, declaration.Condition.At) != 0;
             if (!member.IsPresent)
                 return;
         }
@@ -210,15 +211,16 @@ public sealed partial class Flattener
         {
             if (Primitive(typeName) is { } type)
             {
-                MakeVariables(member, type, [.. declaration.Dimensions, .. extra]);
+                flat.Variables.MakeVariables(member, type, [.. declaration.Dimensions, .. extra]);
                 return;
             }
 
-            var found = FindClass(typeName, member.WrittenIn, member.Owner) ?? throw UnknownClass(typeName, declaration.At);
+            var found = flat.Classes.FindClass(typeName, member.WrittenIn, member.Owner)
+                ?? throw flat.Classes.UnknownClass(typeName, declaration.At);
             if (found.Definition.Enumeration is not null)
             {
                 member.EnumerationType = found.Definition;
-                MakeVariables(member, ScalarType.Enumeration, [.. declaration.Dimensions, .. extra]);
+                flat.Variables.MakeVariables(member, ScalarType.Enumeration, [.. declaration.Dimensions, .. extra]);
                 return;
             }
 
@@ -243,7 +245,7 @@ public sealed partial class Flattener
         }
     }
 
-    internal static ScalarType? Primitive(string name) =>
+    public static ScalarType? Primitive(string name) =>
         name switch
         {
             "Real" => ScalarType.Real,
@@ -281,14 +283,14 @@ public sealed partial class Flattener
             for (var k = first; k < allMembers.Count; k++)
             {
                 var inner = allMembers[k];
-                Guard(inner.Owner.Path, () => Ensure(inner), inner.Declaration.Name);
+                flat.Guard(inner.Owner.Path, () => Ensure(inner), inner.Declaration.Name);
             }
         }
 
         depth--;
     }
 
-    internal static int[] Subscripts(int flat, int[] shape)
+    public static int[] Subscripts(int flat, int[] shape)
     {
         var index = new int[shape.Length];
         for (var d = shape.Length - 1; d >= 0; d--)
@@ -309,21 +311,22 @@ public sealed partial class Flattener
         IEnumerable<(string Name, Expression Value)> members = value switch
         {
             Reference whole => names.Select(n => (n, (Expression)(whole with { Parts = [.. whole.Parts, new ReferencePart(n, [])] }))),
-            Call call when FindClass(call.Function, modifier.Scope.Type, modifier.Scope.Place)?.Definition is { Kind: ClassKind.Record } =>
-                call
-                    .Arguments.Select(
-                        (a, i) =>
-                            (
-                                names.ElementAtOrDefault(i)
-                                    ?? throw new LanguageException(
-                                        "call",
-                                        $"{record.Definition.Name} has only {names.Count} members.",
-                                        call.At
-                                    ),
-                                a
-                            )
-                    )
-                    .Concat(call.Named),
+            Call call
+                when flat.Classes.FindClass(call.Function, modifier.Scope.Type, modifier.Scope.Place)?.Definition
+                    is { Kind: ClassKind.Record } => call
+                .Arguments.Select(
+                    (a, i) =>
+                        (
+                            names.ElementAtOrDefault(i)
+                                ?? throw new LanguageException(
+                                    "call",
+                                    $"{record.Definition.Name} has only {names.Count} members.",
+                                    call.At
+                                ),
+                            a
+                        )
+                )
+                .Concat(call.Named),
             _ => throw new LanguageException(
                 "type",
                 $"A record of type {record.Definition.Name} is needed here.",
@@ -346,7 +349,9 @@ public sealed partial class Flattener
                 e switch
                 {
                     ComponentDeclaration c => [c.Name],
-                    ExtendsClause extends => FindClass(extends.Base, record) is { } ancestor ? RecordMembers(ancestor, level + 1) : [],
+                    ExtendsClause extends => flat.Classes.FindClass(extends.Base, record) is { } ancestor
+                        ? RecordMembers(ancestor, level + 1)
+                        : [],
                     _ => (IEnumerable<string>)[],
                 }
             ),

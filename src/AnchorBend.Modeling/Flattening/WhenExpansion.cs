@@ -1,3 +1,4 @@
+using AnchorBend.Language;
 using AnchorBend.Language.Binding;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Terms;
@@ -10,9 +11,11 @@ namespace AnchorBend.Modeling.Flattening;
 /// When-clauses become equations of discrete variables (section 8.3.5): <c>v = if fires then new value else pre(v)</c>, with earlier
 /// branches first.
 /// </summary>
-public sealed partial class Flattener
+sealed class WhenExpansion(Elaborator flat)
 {
-    void ExpandWhen(Instance instance, WhenEquation clause)
+    readonly FlatModel model = flat.Model;
+
+    public void ExpandWhen(Instance instance, WhenEquation clause)
     {
         var binder = instance.Scope.Binder;
         var values = new Dictionary<int, Term>();
@@ -62,7 +65,7 @@ public sealed partial class Flattener
                     Assign(instance, choice.Otherwise, rest, values, positions);
                     continue;
                 case ForEquation loop:
-                    Loop(binder, loop, 0, () => Assign(instance, loop.Body, fires, values, positions));
+                    flat.Equations.Loop(binder, loop, 0, () => Assign(instance, loop.Body, fires, values, positions));
                     continue;
                 case EqualEquation:
                     break;
@@ -70,7 +73,7 @@ public sealed partial class Flattener
                     throw new LanguageException("syntax", "This cannot stand inside a when clause.", equation.At);
             }
 
-            foreach (var (left, right, at) in Scalars(binder, equation))
+            foreach (var (left, right, at) in flat.Equations.Scalars(binder, equation))
             {
                 if (left is not VariableTerm v)
                     throw new LanguageException(
@@ -91,7 +94,7 @@ public sealed partial class Flattener
         }
     }
 
-    void AddReinit(Instance instance, Call call, Term fires)
+    public void AddReinit(Instance instance, Call call, Term fires)
     {
         var binder = instance.Scope.Binder;
         if (call.Arguments.Count != 2)
@@ -103,14 +106,14 @@ public sealed partial class Flattener
         {
             if (states.Elements[i] is not VariableTerm v)
                 throw new LanguageException("call", "reinit needs the name of a state.", call.At);
-            DerivativeOf(v.Index, call.At);
+            flat.DerivativeOf(v.Index, call.At);
             model.Reinits.Add(new FlatReinit(fires, v.Index, news.Elements[i], instance.Path, call.At));
         }
     }
 
     /// <summary>True at the event at which a condition (or one of several) becomes true; never at the start, except for
     /// initial().</summary>
-    Term Fires(Instance instance, Value condition, Position at)
+    public Term Fires(Instance instance, Value condition, Position at)
     {
         if (condition.Type != ScalarType.Boolean || condition.Shape.Length > 1)
             throw new LanguageException("type", "A when clause needs a condition.", at);

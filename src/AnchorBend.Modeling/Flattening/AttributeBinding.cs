@@ -1,3 +1,4 @@
+using AnchorBend.Language;
 using AnchorBend.Language.Binding;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Terms;
@@ -7,14 +8,17 @@ using AnchorBend.Modeling.Flat;
 namespace AnchorBend.Modeling.Flattening;
 
 /// <summary>Start values, limits and units, and what is declared with an equation.</summary>
-public sealed partial class Flattener
+sealed class AttributeBinding(Elaborator flat)
 {
+    readonly FlatModel model = flat.Model;
+    readonly List<Finding> findings = flat.Findings;
+
     /// <summary>Start values, limits, units, and the equations of variables declared with a value.</summary>
-    void BindAttributes(Member member)
+    public void BindAttributes(Member member)
     {
         if (member.Variable is not { Type: not ScalarType.String } value || !member.IsPresent)
             return;
-        var unit = DeclaredUnit(member);
+        var unit = flat.Variables.DeclaredUnit(member);
         var display = (member.Attribute("displayUnit")?.Modification.Binding as StringLiteral)?.Value;
         var isParameter = member.Declaration.Variability is Variability.Parameter or Variability.Constant;
         var start = isParameter ? null : AttributeValue(member, "start");
@@ -36,7 +40,7 @@ public sealed partial class Flattener
             variable.Maximum = Element(maximum, i);
             variable.Nominal = Element(nominal, i);
             variable.Selection = selection;
-            variable.IsFixed = Element(isFixed, i) is { } f && ConstantValue(f, member.Declaration.At) != 0;
+            variable.IsFixed = Element(isFixed, i) is { } f && flat.Values.ConstantValue(f, member.Declaration.At) != 0;
             variable.IsFixedByDefault = variable.IsFixed && byDefault;
             if (unit is null && member.Binding?.Modification.Binding is Quantity q)
             {
@@ -99,7 +103,7 @@ public sealed partial class Flattener
     {
         if (member.Attribute(attribute) is not { } modifier)
             return null;
-        var value = Sliced(modifier, modifier.Scope.Binder.Bind(modifier.Modification.Binding!), member.Shape.Length);
+        var value = VariableMaking.Sliced(modifier, modifier.Scope.Binder.Bind(modifier.Modification.Binding!), member.Shape.Length);
         if (value.Type == ScalarType.String)
             throw new LanguageException(
                 "type",
@@ -123,7 +127,7 @@ public sealed partial class Flattener
                     $"{attribute} of {member.Declaration.Name} must be known before the run.",
                     modifier.Modification.Binding!.At
                 );
-        return ToDeclaredUnit(member, modifier.Modification.Binding!, value);
+        return flat.Variables.ToDeclaredUnit(member, modifier.Modification.Binding!, value);
     }
 
     void CheckLimits(Member member, Value value)
@@ -133,9 +137,9 @@ public sealed partial class Flattener
             var variable = model.Variables[((VariableTerm)element).Index];
             if (variable.Minimum is null && variable.Maximum is null)
                 continue;
-            var number = Evaluate(element);
-            var low = variable.Minimum is null ? double.NegativeInfinity : Evaluate(variable.Minimum);
-            var high = variable.Maximum is null ? double.PositiveInfinity : Evaluate(variable.Maximum);
+            var number = flat.Values.Evaluate(element);
+            var low = variable.Minimum is null ? double.NegativeInfinity : flat.Values.Evaluate(variable.Minimum);
+            var high = variable.Maximum is null ? double.PositiveInfinity : flat.Values.Evaluate(variable.Maximum);
             if (number >= low && number <= high)
                 continue;
             var limit = number < low ? $"at least {Format(low)}" : $"at most {Format(high)}";
@@ -157,13 +161,17 @@ public sealed partial class Flattener
     static string Format(double value) => value.ToString("G6", System.Globalization.CultureInfo.InvariantCulture);
 
     /// <param name="wanted">Which elements, by variable index, get an equation.</param>
-    void AddBindingEquation(Member member, Value value, Modifier binding, Func<int, bool> wanted)
+    public void AddBindingEquation(Member member, Value value, Modifier binding, Func<int, bool> wanted)
     {
         var expression = binding.Modification.Binding!;
         // An expression part's own inputs stand in its formula, so the formula is read inside the part.
         var binder = IsFormula(member) ? new Binder(new FormulaScope(member.Owner.Scope, binding.Scope)) : binding.Scope.Binder;
-        var right = ToDeclaredUnit(member, expression, Sliced(binding, binder.Bind(expression), member.Shape.Length));
-        right = Fitted(right, value.Type, member);
+        var right = flat.Variables.ToDeclaredUnit(
+            member,
+            expression,
+            VariableMaking.Sliced(binding, binder.Bind(expression), member.Shape.Length)
+        );
+        right = VariableMaking.Fitted(right, value.Type, member);
         for (var i = 0; i < value.Elements.Length; i++)
             if (wanted(((VariableTerm)value.Elements[i]).Index))
                 model.Equations.Add(new FlatEquation(value.Elements[i], right.Elements[i], member.Owner.Path, expression.At));
@@ -171,34 +179,4 @@ public sealed partial class Flattener
 
     static bool IsFormula(Member member) =>
         member.Declaration.Annotation?.Argument("__AnchorBend")?.Value.Argument("formula")?.Value.Binding is BooleanLiteral { Value: true };
-
-    /// <summary>The value of a term of parameters; what it reads becomes structural.</summary>
-    internal double ConstantValue(Term term, Position at)
-    {
-        if (term is ConstantTerm number)
-            return number.Value;
-        MarkStructural(term, at);
-        return Evaluate(term);
-    }
-
-    void MarkStructural(Term term, Position at) => TermBuilder.VisitVariables(term, i =>
-        {
-            var variable = model.Variables[i];
-            if (variable.Role != VariableRole.Parameter)
-                throw new LanguageException(
-                    "variability",
-                    $"A value known before the run is needed here, but '{variable.Name}' changes during it.",
-                    at
-                );
-            if (variable.IsStructural)
-                return;
-            variable.IsStructural = true;
-            if (variable.Binding is not null)
-                MarkStructural(variable.Binding, at);
-        });
-
-    double Evaluate(Term term) =>
-        new TermEvaluator(i =>
-            model.Variables[i] is { Role: VariableRole.Parameter, Binding: { } binding } ? Evaluate(binding) : 0
-        ).Evaluate(term);
 }

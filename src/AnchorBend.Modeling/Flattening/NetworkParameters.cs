@@ -1,3 +1,4 @@
+using AnchorBend.Language;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Terms;
 using AnchorBend.Modeling.Flat;
@@ -9,9 +10,13 @@ namespace AnchorBend.Modeling.Flattening;
 /// connector's parameters, such as the properties of a fluid, come from the one <c>Connections.root</c> of its network; an electrical
 /// network needs a reference of potential (after the Modelica Language Specification 3.6, section 9.4, which states roots and branches).
 /// </summary>
-public sealed partial class Flattener
+sealed class NetworkParameters(Elaborator flat)
 {
+    readonly FlatModel model = flat.Model;
+    readonly List<Finding> findings = flat.Findings;
+
     readonly Dictionary<Instance, Instance> networkOf = [];
+
     readonly List<(Instance Connector, Position At)> roots = [];
 
     Instance Network(Instance connector)
@@ -35,7 +40,7 @@ public sealed partial class Flattener
             networkOf[rb] = ra;
     }
 
-    void JoinNetworks(Instance[]? first, Instance[]? second, (string First, string Second) names, Position at)
+    public void JoinNetworks(Instance[]? first, Instance[]? second, (string First, string Second) names, Position at)
     {
         if (first is null || second is null)
             return;
@@ -56,11 +61,11 @@ public sealed partial class Flattener
         (connector.Type.Definition.Annotation?.Argument("__AnchorBend")?.Value.Argument("domain")?.Value.Binding as StringLiteral)?.Value;
 
     /// <summary><c>Connections.branch(a, b)</c> and <c>Connections.root(a)</c>.</summary>
-    void NoteNetwork(Instance instance, Call call)
+    public void NoteNetwork(Instance instance, Call call)
     {
         var ends = call
             .Arguments.Select(a =>
-                a is Reference r && PartAt(instance, r) is [var only]
+                a is Reference r && flat.Sets.PartAt(instance, r) is [var only]
                     ? only
                     : throw new LanguageException("call", $"{call.Function} takes connectors.", call.At)
             )
@@ -73,9 +78,9 @@ public sealed partial class Flattener
             throw new LanguageException("call", "Write Connections.branch(a, b) or Connections.root(a).", call.At);
     }
 
-    void CompleteNetworks()
+    public void CompleteNetworks()
     {
-        var members = allInstances.Where(i => i.IsConnector).ToLookup(Network);
+        var members = flat.Instances.All.Where(i => i.IsConnector).ToLookup(Network);
         var rootOf = roots.ToLookup(r => Network(r.Connector));
         foreach (var network in members)
         {
@@ -133,8 +138,7 @@ public sealed partial class Flattener
         var electrical = networks.SelectMany(n => n).Where(c => DomainOf(c) == "electrical").ToList();
         if (electrical.Count == 0)
             return;
-        var connected = joined.Keys.Select(f => model.Variables[VariableOf(f)].Owner).ToHashSet();
-        var fromInside = joined.Keys.Where(IsOutside).Select(f => model.Variables[VariableOf(f)].Owner).ToHashSet();
+        var (connected, fromInside) = flat.Sets.Connectors();
         // A part passes the reference on between its own connectors, unless it says that it separates them.
         var group = electrical.ToDictionary(c => c, c => c);
         Instance Root(Instance c)
@@ -148,7 +152,7 @@ public sealed partial class Flattener
         foreach (var set in electrical.GroupBy(Network))
         foreach (var c in set.Skip(1))
             Unite(set.First(), c);
-        var partOf = allInstances.Where(i => !i.IsConnector).ToDictionary(i => i.Path, i => i);
+        var partOf = flat.Instances.All.Where(i => !i.IsConnector).ToDictionary(i => i.Path, i => i);
         bool Says(Instance connector, string word) =>
             partOf.TryGetValue(PartOf(connector), out var part)
             && part.Type.Definition.Annotation?.Argument("__AnchorBend")?.Value.Argument(word)?.Value.Binding

@@ -1,3 +1,4 @@
+using AnchorBend.Language;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Terms;
 using AnchorBend.Modeling.Flat;
@@ -8,11 +9,22 @@ namespace AnchorBend.Modeling.Flattening;
 /// Connection sets (chapter 9): signals take the value of the one output of their set; potentials of physical connectors are equal and
 /// their flows sum to zero.
 /// </summary>
-public sealed partial class Flattener
+sealed class ConnectionSets(Elaborator flat)
 {
+    readonly FlatModel model = flat.Model;
+    readonly List<Finding> findings = flat.Findings;
+
+    /// <summary>Paths of the connectors that something is connected to, and of those with a connection from inside their part.</summary>
+    public (HashSet<string> Connected, HashSet<string> FromInside) Connectors() =>
+        (
+            joined.Keys.Select(f => model.Variables[VariableOf(f)].Owner).ToHashSet(),
+            joined.Keys.Where(IsOutside).Select(f => model.Variables[VariableOf(f)].Owner).ToHashSet()
+        );
+
     // A port of a part that has parts itself is connected on both sides of its boundary. These are two connection sets (section 9.2), so
     // what is joined are faces of variables, not variables.
     readonly Dictionary<int, int> setOf = [];
+
     readonly Dictionary<int, (bool Flow, Position At, string Where)> joined = [];
 
     /// <summary>The face of a variable towards the inside of its part, where a connection in that part's class has it.</summary>
@@ -24,19 +36,19 @@ public sealed partial class Flattener
 
     readonly HashSet<int> connectedInputs = [];
 
-    void Connect(Instance instance, ConnectEquation connect)
+    public void Connect(Instance instance, ConnectEquation connect)
     {
-        if (IsLeftOut(instance, connect.First) || IsLeftOut(instance, connect.Second) || ConnectBundle(instance, connect))
+        if (IsLeftOut(instance, connect.First) || IsLeftOut(instance, connect.Second) || flat.Bundles.ConnectBundle(instance, connect))
             return;
         Connect(instance, connect.First, instance, connect.Second, connect.At);
     }
 
     /// <summary>Connects two ports, each seen from an instance of its own.</summary>
-    void Connect(Instance instance, Reference port, Instance otherInstance, Reference other, Position at)
+    public void Connect(Instance instance, Reference port, Instance otherInstance, Reference other, Position at)
     {
         var first = Port(instance, port);
         var second = Port(otherInstance, other);
-        JoinNetworks(PartAt(instance, port), PartAt(otherInstance, other), (port.Path, other.Path), at);
+        flat.Networks.JoinNetworks(PartAt(instance, port), PartAt(otherInstance, other), (port.Path, other.Path), at);
         if (first.Count != second.Count)
             throw new LanguageException(
                 "shape",
@@ -61,7 +73,7 @@ public sealed partial class Flattener
         {
             if (!at.Members.TryGetValue(part.Name, out var member))
                 return false;
-            Ensure(member);
+            flat.Instances.Ensure(member);
             if (!member.IsPresent)
                 return true;
             if (member.Parts is not [var next, ..])
@@ -72,7 +84,7 @@ public sealed partial class Flattener
         return false;
     }
 
-    List<(int Index, bool Flow, bool Outside)> Port(Instance instance, Reference reference)
+    public List<(int Index, bool Flow, bool Outside)> Port(Instance instance, Reference reference)
     {
         var result = new List<(int, bool, bool)>();
         // A connector of the instance itself is an outside one; one of its parts is inside.
@@ -112,14 +124,14 @@ public sealed partial class Flattener
     }
 
     /// <summary>The connector instances a reference names; null when it names a variable.</summary>
-    Instance[]? PartAt(Instance instance, Reference reference)
+    public Instance[]? PartAt(Instance instance, Reference reference)
     {
         var at = new[] { instance };
         foreach (var part in reference.Parts)
         {
             if (at.Length != 1 || !at[0].Members.TryGetValue(part.Name, out var member))
                 return null;
-            Ensure(member);
+            flat.Instances.Ensure(member);
             if (member.Parts is null)
                 return null;
             at =
@@ -152,7 +164,7 @@ public sealed partial class Flattener
             setOf[Math.Max(ra, rb)] = Math.Min(ra, rb);
     }
 
-    void ConnectAll(Instance top)
+    public void ConnectAll(Instance top)
     {
         foreach (var set in joined.Keys.GroupBy(Root).OrderBy(g => g.Key))
         {
@@ -163,7 +175,7 @@ public sealed partial class Flattener
                 ConnectSignal(members);
         }
 
-        foreach (var instance in allInstances)
+        foreach (var instance in flat.Instances.All)
         foreach (var member in instance.Members.Values)
         {
             if (member.Variable is null || !member.IsPresent)
@@ -280,7 +292,11 @@ public sealed partial class Flattener
         bool IsOpen(int index) => !connectedInputs.Contains(index) && (isTop || !IsGivenOutside(model.Variables[index]));
         if (member.Binding is { } binding)
         {
-            Guard(instance.Path, () => AddBindingEquation(member, member.Variable!, binding, IsOpen), member.Declaration.Name);
+            flat.Guard(
+                instance.Path,
+                () => flat.Attributes.AddBindingEquation(member, member.Variable!, binding, IsOpen),
+                member.Declaration.Name
+            );
             return;
         }
 

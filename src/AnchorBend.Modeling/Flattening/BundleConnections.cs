@@ -10,8 +10,11 @@ namespace AnchorBend.Modeling.Flattening;
 /// Specification 3.6, section 9.1.3). They hold no variables: whatever is connected to one member, directly or through other bundles, is
 /// one connection set.
 /// </summary>
-public sealed partial class Flattener
+sealed class BundleConnections(Elaborator flat)
 {
+    readonly FlatModel model = flat.Model;
+    readonly List<Finding> findings = flat.Findings;
+
     /// <summary>A bundle or a member of one.</summary>
     sealed class BundleNode
     {
@@ -60,7 +63,7 @@ public sealed partial class Flattener
             var part = reference.Parts[i];
             if (!at.Members.TryGetValue(part.Name, out var member))
                 return null;
-            Ensure(member);
+            flat.Instances.Ensure(member);
             if (member.Parts is not { Length: > 0 } parts)
                 return null;
             at =
@@ -81,7 +84,7 @@ public sealed partial class Flattener
     }
 
     /// <returns>Whether the connection is one of a bundle.</returns>
-    bool ConnectBundle(Instance instance, ConnectEquation connect)
+    public bool ConnectBundle(Instance instance, ConnectEquation connect)
     {
         var (first, second) = (
             BundleAt(instance, connect.First, out var firstPath),
@@ -108,7 +111,7 @@ public sealed partial class Flattener
     }
 
     /// <summary>Joins what is connected to the same member, and says under which names it can be found.</summary>
-    void ConnectBundles()
+    public void ConnectBundles()
     {
         foreach (var (path, node) in bundles)
         {
@@ -132,7 +135,7 @@ public sealed partial class Flattener
             return;
         var (hub, port, bundle, place) = node.Ends[0];
         foreach (var (instance, other, _, at) in node.Ends.Skip(1))
-            Guard(instance.Path, () => Connect(hub, port, instance, other, at));
+            flat.Guard(instance.Path, () => flat.Sets.Connect(hub, port, instance, other, at));
         if (node.Ends.Any(e => Drives(e.Instance, e.Port)))
             return;
         var name = around?.Members.First(m => ReferenceEquals(m.Value.Root, node)).Key ?? port.Path;
@@ -160,7 +163,8 @@ public sealed partial class Flattener
     {
         try
         {
-            return Port(instance, port)
+            return flat
+                .Sets.Port(instance, port)
                 .Any(p =>
                     model.Variables[p.Index].Causality is var causality
                     && (causality == Causality.None || causality == Causality.Output != p.Outside)
@@ -175,7 +179,7 @@ public sealed partial class Flattener
     /// <summary>Every member with what kind of thing it is; its signals can be found by the bundle's path.</summary>
     void List(string path, string prefix, BundleNode node, List<BundleMember> members, int level)
     {
-        if (level > MaximumInstanceDepth)
+        if (level > Instantiation.MaximumInstanceDepth)
             return;
         foreach (var (name, member) in node.Members.Select(m => (m.Key, m.Value.Root)))
         {
@@ -183,14 +187,14 @@ public sealed partial class Flattener
             if (member.Members.Count == 0 && source.Instance is null)
                 continue;
             // A physical connector is a member of texts only: it is no signal that could be picked and shown.
-            if (source.Instance is not null && PartAt(source.Instance, source.Port) is not null)
+            if (source.Instance is not null && flat.Sets.PartAt(source.Instance, source.Port) is not null)
                 continue;
             var own = prefix + name;
             if (source.Instance is null)
                 members.Add(new BundleMember(own, "bundle"));
             else
             {
-                var signals = Port(source.Instance, source.Port);
+                var signals = flat.Sets.Port(source.Instance, source.Port);
                 for (var i = 0; i < signals.Count; i++)
                     model.Aliases.TryAdd(signals.Count == 1 ? $"{path}.{own}" : $"{path}.{own}[{i + 1}]", signals[i].Index);
                 members.Add(

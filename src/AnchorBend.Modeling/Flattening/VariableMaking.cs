@@ -8,9 +8,17 @@ using AnchorBend.Modeling.Flat;
 namespace AnchorBend.Modeling.Flattening;
 
 /// <summary>Variables and the values of parameters.</summary>
-public sealed partial class Flattener
+sealed class VariableMaking(Elaborator flat, IReadOnlyDictionary<string, Expression> overrides)
 {
-    void MakeVariables(Member member, ScalarType type, IReadOnlyList<Expression> dimensions)
+    readonly FlatModel model = flat.Model;
+    readonly WorkBudget budget = flat.Budget;
+
+    /// <summary>Parameters that were to be set from outside and are not there.</summary>
+    public IEnumerable<string> UnusedOverrides => overrides.Keys.Where(p => !usedOverrides.Contains(p));
+
+    readonly HashSet<string> usedOverrides = [];
+
+    public void MakeVariables(Member member, ScalarType type, IReadOnlyList<Expression> dimensions)
     {
         var declaration = member.Declaration;
         var path = member.Owner.PathOf(declaration.Name);
@@ -42,8 +50,8 @@ public sealed partial class Flattener
         var elements = new Term[count];
         for (var i = 0; i < count; i++)
         {
-            var name = member.Shape.Length == 0 ? path : $"{path}[{string.Join(',', Subscripts(i, member.Shape))}]";
-            var variable = NewVariable(name, role, type, member.Owner.Path, member: member);
+            var name = member.Shape.Length == 0 ? path : $"{path}[{string.Join(',', Instantiation.Subscripts(i, member.Shape))}]";
+            var variable = flat.NewVariable(name, role, type, member.Owner.Path, member: member);
             if (isParameter)
                 variable.Binding = bound?.Elements[i];
             variable.IsStructural = declaration.Variability == Variability.Constant;
@@ -122,7 +130,7 @@ public sealed partial class Flattener
     }
 
     /// <summary>A quantity typed with a unit, in SI, expressed in the unit the variable is declared in.</summary>
-    Value ToDeclaredUnit(Member member, Expression expression, Value value)
+    public Value ToDeclaredUnit(Member member, Expression expression, Value value)
     {
         if (expression is not Quantity quantity)
             return value;
@@ -153,7 +161,7 @@ public sealed partial class Flattener
             ? "a plain number is needed"
             : $"a value in {Unit.Pretty(declared.Symbol)} or another unit of its kind is needed";
 
-    Unit? DeclaredUnit(Member member)
+    public Unit? DeclaredUnit(Member member)
     {
         if (member.Attribute("unit")?.Modification.Binding is not StringLiteral literal || literal.Value.Length == 0)
             return null;
@@ -168,7 +176,7 @@ public sealed partial class Flattener
     }
 
     /// <summary>The element of an array modification that belongs to one part of an array of parts.</summary>
-    static Value Sliced(Modifier modifier, Value value, int wanted)
+    public static Value Sliced(Modifier modifier, Value value, int wanted)
     {
         if (modifier.Index.Length == 0 || value.Shape.Length < modifier.Index.Length + wanted || value.Text is not null)
             return value;
@@ -211,7 +219,7 @@ public sealed partial class Flattener
         return shape;
     }
 
-    static Value Fitted(Value value, ScalarType type, Member member)
+    public static Value Fitted(Value value, ScalarType type, Member member)
     {
         var declaration = member.Declaration;
         var compatible = type switch
