@@ -3,7 +3,8 @@ using System.Net.Http.Json;
 using System.Text.Json;
 using OpenQA.Selenium;
 
-/// <summary>Large diagrams in the browser: opening, frames of gestures near and from far, scrubbing, and from Enter to the new curve.</summary>
+/// <summary>Large diagrams in the browser: opening, frames of gestures near and from far, scrubbing, and from Enter to the new
+/// curve.</summary>
 static class LargeModels
 {
     public static async Task Measure(IWebDriver driver, HttpClient client, string address, int count)

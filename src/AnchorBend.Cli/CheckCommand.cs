@@ -52,7 +52,8 @@ static class CheckCommand
                 foreach (var finding in prepared.Findings)
                     Console.WriteLine(FindingText.Print(finding));
                 Console.WriteLine(
-                    $"{prepared.Model.Equations.Count} equations, {unknowns} unknowns, {errors} error{(errors == 1 ? "" : "s")}, {prepared.Findings.Count(f => f.Severity == Severity.Warning)} warnings"
+                    $"{prepared.Model.Equations.Count} equations, {unknowns} unknowns, {errors} error{(errors == 1 ? "" : "s")}, "
+                        + $"{prepared.Findings.Count(f => f.Severity == Severity.Warning)} warnings"
                 );
                 return errors > 0 ? 1 : 0;
             })

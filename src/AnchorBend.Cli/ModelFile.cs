@@ -63,6 +63,7 @@ static class FindingText
     {
         var where = f.Part + (f.Item is null ? "" : (f.Part.Length > 0 ? " ▸ " : "") + f.Item);
         var line = f.At.Line > 0 ? $"line {f.At.Line}, column {f.At.Column}: " : "";
-        return $"{f.Severity.ToString().ToLowerInvariant()}: {line}{(where.Length > 0 ? where + ": " : "")}{f.Message}{(f.Suggestion is null ? "" : " " + f.Suggestion)}";
+        return $"{f.Severity.ToString().ToLowerInvariant()}: "
+            + $"{line}{(where.Length > 0 ? where + ": " : "")}{f.Message}{(f.Suggestion is null ? "" : " " + f.Suggestion)}";
     }
 }

@@ -28,7 +28,8 @@ static class RunCommand
         var largest = new Option<string?>("--max-step")
         {
             Description =
-                "Largest step of an adaptive method, as in 1e-3 or '2 ms': for short pulses after long rest, which an error estimate cannot see",
+                "Largest step of an adaptive method, as in 1e-3 or '2 ms': for short pulses after long rest, which an error "
+                + "estimate cannot see",
         };
         var rtol = new Option<double>("--rtol") { Description = "Relative tolerance", DefaultValueFactory = _ => 1e-6 };
         var atol = new Option<double>("--atol") { Description = "Absolute tolerance", DefaultValueFactory = _ => 1e-9 };

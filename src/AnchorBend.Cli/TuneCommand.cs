@@ -70,8 +70,10 @@ static class TuneCommand
 
                 foreach (var c in candidates)
                     Console.WriteLine(
-                        $"{c.Name, -8} k = {c.Gains.K:G5}{(c.Gains.HasIntegral ? $"  Ti = {c.Gains.Ti:G5} s" : "")}{(c.Gains.HasDerivative ? $"  Td = {c.Gains.Td:G5} s" : "")}"
-                            + $"  bandwidth {c.Bandwidth:G4} rad/s  phase margin {c.Margins.Phase?.Margin:F1}°{(c.IsStable ? "" : "  UNSTABLE")}{(c.Remark is null ? "" : "  " + c.Remark)}"
+                        $"{c.Name, -8} k = {c.Gains.K:G5}{(c.Gains.HasIntegral ? $"  Ti = {c.Gains.Ti:G5} s" : "")}"
+                            + $"{(c.Gains.HasDerivative ? $"  Td = {c.Gains.Td:G5} s" : "")}"
+                            + $"  bandwidth {c.Bandwidth:G4} rad/s  phase margin "
+                            + $"{c.Margins.Phase?.Margin:F1}°{(c.IsStable ? "" : "  UNSTABLE")}{(c.Remark is null ? "" : "  " + c.Remark)}"
                     );
                 return 0;
             })

@@ -50,7 +50,8 @@ static class VerifyCommand
                         else
                             foreach (var v in verdicts)
                                 Console.WriteLine(
-                                    $"{v.Kind.ToString().ToLowerInvariant(), -7} {v.Name}: {v.Actual:G4} {v.Unit} of {v.Limit:G4} {v.Unit}, {v.Explanation}{(v.Decides is { } t ? $" ({t:G5} s)" : "")}"
+                                    $"{v.Kind.ToString().ToLowerInvariant(), -7} {v.Name}: {v.Actual:G4} {v.Unit} of {v.Limit:G4} "
+                                        + $"{v.Unit}, {v.Explanation}{(v.Decides is { } t ? $" ({t:G5} s)" : "")}"
                                 );
                         if (result.Failure is { } failure)
                             Console.Error.WriteLine($"error: {failure.Message} {failure.Advice}");

@@ -103,7 +103,8 @@ public static class PidTuning
             remark =
                 form == PidForm.P
                     ? $"P meets the bandwidth; the phase margin follows from the plant and is {achieved:F0}°."
-                    : $"{form} cannot turn the phase by the {wanted:F0}° needed; the best it gives at this bandwidth is a phase margin of {achieved:F0}°.";
+                    : $"{form} cannot turn the phase by the {wanted:F0}° needed; the best it gives at this bandwidth is a phase "
+                        + $"margin of {achieved:F0}°.";
         }
 
         return Compared(Judge(form.ToString(), gains, wish.Plant, exact, remark, cancellation), wish.Bandwidth);

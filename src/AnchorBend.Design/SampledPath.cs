@@ -29,7 +29,8 @@ static class SampledPath
             return;
         throw new DesignException(
             "sampled",
-            $"Between the signals lies what works at samples or events only ({string.Join(", ", parts.Take(5))}{(parts.Count > 5 ? " and others" : "")}); "
+            $"Between the signals lies what works at samples or events only "
+                + $"({string.Join(", ", parts.Take(5))}{(parts.Count > 5 ? " and others" : "")}); "
                 + "a continuous linear system cannot hold it.",
             "Linearise the continuous part alone, from the held output to the measured signal, or open the loop at the sampled part."
         );

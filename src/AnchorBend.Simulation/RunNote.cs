@@ -25,7 +25,8 @@ public sealed record RunNote(string Code, string Message, string? Help)
                     : new RunNote(
                         "stiff",
                         change.ToImplicit
-                            ? $"Stiff from {Time(change.Time)} on: a fast motion kept the steps as short as its own time constant, so the implicit method went on."
+                            ? $"Stiff from {Time(change.Time)} on: a fast motion kept the steps as short as its own time "
+                                + $"constant, so the implicit method went on."
                             : $"No longer stiff from {Time(change.Time)} on; the explicit method went on.",
                         change.ToImplicit ? FindingHelp.Of("stiff") : null
                     )
@@ -36,7 +37,8 @@ public sealed record RunNote(string Code, string Message, string? Help)
             notes.Add(
                 new RunNote(
                     "small-state",
-                    $"'{name}' never became larger than a hundred times its absolute tolerance, so its digits are hardly controlled. Give it a nominal value of its own size, or the run a smaller absolute tolerance.",
+                    $"'{name}' never became larger than a hundred times its absolute tolerance, so its digits are hardly "
+                        + $"controlled. Give it a nominal value of its own size, or the run a smaller absolute tolerance.",
                     FindingHelp.Of("small-state")
                 )
             );

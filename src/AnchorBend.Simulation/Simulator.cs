@@ -417,7 +417,8 @@ public sealed unsafe class Simulator : IDisposable
         // The sizes first: a state of another model must not be read into this one.
         var flat = Motion.Plan.Model;
         var shape =
-            $"{flat.Variables.Count} {Motion.Compiled.Layout.HoistBase} {Model.StateCount} {Model.Delays.Length} {flat.Clocks.Count} {options.Method}";
+            $"{flat.Variables.Count} {Motion.Compiled.Layout.HoistBase} {Model.StateCount} {Model.Delays.Length} "
+            + $"{flat.Clocks.Count} {options.Method}";
         var found = shape;
         archive.Transfer(ref found);
         if (found != shape)

@@ -187,7 +187,8 @@ sealed unsafe partial class StartSolver
                 continue;
             throw Fail(
                 "start",
-                $"'{variable.Name}' is fixed at {value - gaps[e]:G6} at the start, but {value:G6} follows from the other fixed start values.",
+                $"'{variable.Name}' is fixed at {value - gaps[e]:G6} at the start, but {value:G6} follows from the other fixed "
+                    + $"start values.",
                 variable.Owner,
                 variable.Name,
                 "Make them agree, or let only one of them hold: leave out fixed = true, or turn holding off in the part."
@@ -306,7 +307,8 @@ sealed unsafe partial class StartSolver
                 var variable = plan.Model.Variables[place];
                 throw Fail(
                     "start",
-                    $"'{variable.Name}' is fixed at a start value that cannot be met near the others: {Math.Abs(residuals[worst]):G4} are left.",
+                    $"'{variable.Name}' is fixed at a start value that cannot be met near the others: "
+                        + $"{Math.Abs(residuals[worst]):G4} are left.",
                     variable.Owner,
                     variable.Name,
                     "Give what it depends on start values nearer to the solution, or check the fixed values against each other."
@@ -315,7 +317,8 @@ sealed unsafe partial class StartSolver
 
             throw Fail(
                 "start",
-                $"The initial equation in line {initial.At.Line} cannot be met near the start values: its sides differ by {residuals[worst]:G4}.",
+                $"The initial equation in line {initial.At.Line} cannot be met near the start values: its sides differ by "
+                    + $"{residuals[worst]:G4}.",
                 initial.Owner,
                 null,
                 "Give start values nearer to the solution, or check the initial equations against each other."

@@ -46,6 +46,20 @@ public class LayerTests
         }
     }
 
+    /// <summary>The formatter breaks code, but neither texts nor comments.</summary>
+    [Fact]
+    public void No_line_is_longer_than_140_characters()
+    {
+        var separator = Path.DirectorySeparatorChar;
+        var tooLong =
+            from file in Directory.GetFiles(Path.Combine(Root(), "src"), "*.cs", SearchOption.AllDirectories)
+            where !file.Split(separator).Any(step => step is "obj" or "bin")
+            from line in File.ReadAllLines(file).Index()
+            where line.Item.Length > 140
+            select $"{Path.GetFileName(file)}, line {line.Index + 1}";
+        Assert.Empty(tooLong);
+    }
+
     [Theory]
     [InlineData("AnchorBend.Numerics", "AnchorBend.")]
     [InlineData("AnchorBend.Language", "AnchorBend.")]

@@ -5,7 +5,8 @@ using AnchorBend.Numerics.Linear;
 
 namespace AnchorBend.Compiler.Analysis;
 
-/// <summary>Prints what was found about a plan: what is watched, where it is not smooth, what is computed once, what depends on what.</summary>
+/// <summary>Prints what was found about a plan: what is watched, where it is not smooth, what is computed once, what depends on
+/// what.</summary>
 public static class AnalysisText
 {
     public static string Print(CompiledPlan compiled)

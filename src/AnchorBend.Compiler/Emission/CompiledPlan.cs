@@ -23,8 +23,8 @@ public sealed class CompiledPlan
     public required VectorMethod? EventIndicators { get; init; }
 
     /// <summary>
-    /// Event indicators, what passes zero where they are not smooth (such as the argument of an absolute value), and the derivatives of both
-    /// along time, at a state and its slope; null where <see cref="DirectIndicators"/> says no to all.
+    /// Event indicators, what passes zero where they are not smooth (such as the argument of an absolute value), and the derivatives of
+    /// both along time, at a state and its slope; null where <see cref="DirectIndicators"/> says no to all.
     /// </summary>
     public required VectorMethod? IndicatorsAndSlopes { get; init; }
 

@@ -65,7 +65,8 @@ public sealed class Planner
                 new Finding(
                     Severity.Error,
                     HighIndex,
-                    $"The constraints leave '{variable.Name}' and its derivative free together, but nothing in the model says how the derivative moves.",
+                    $"The constraints leave '{variable.Name}' and its derivative free together, but nothing in the model says how "
+                        + $"the derivative moves.",
                     variable.Owner,
                     variable.Name,
                     variable.At,
@@ -336,7 +337,8 @@ public sealed class Planner
                     ? new Finding(
                         Severity.Error,
                         HighIndex,
-                        $"The equation {text} ties {string.Join(" and ", constrained.Distinct())} directly, which an integration cannot follow.",
+                        $"The equation {text} ties {string.Join(" and ", constrained.Distinct())} directly, which an integration "
+                            + $"cannot follow.",
                         owner,
                         null,
                         at,
@@ -460,7 +462,9 @@ public sealed class Planner
             new Finding(
                 Severity.Information,
                 "algebraic-loop",
-                $"An algebraic loop of {component.Length} equations runs through {names}; it is solved at every step for {string.Join(", ", loop.Torn.Take(6).Select(model.NameOf))}{(loop.Torn.Length > 6 ? $" and {loop.Torn.Length - 6} more" : "")}.",
+                $"An algebraic loop of {component.Length} equations runs through {names}; it is solved at every step for "
+                    + string.Join(", ", loop.Torn.Take(6).Select(model.NameOf))
+                    + (loop.Torn.Length > 6 ? $" and {loop.Torn.Length - 6} more." : "."),
                 owners[0],
                 null,
                 equations[component[0]].At,

@@ -113,7 +113,10 @@ public sealed class ReducedModel
         yield return new Finding(
             Severity.Information,
             "index-reduction",
-            $"The equation {TermText.Print(left, model.NameOf)} = {TermText.Print(right, model.NameOf)} {others} quantities that would be states on their own; {(differentiated.Count == 1 ? $"it was differentiated {often}" : $"they were differentiated, this one {often}")}. {states}"
+            $"The equation {TermText.Print(left, model.NameOf)} = {TermText.Print(right, model.NameOf)} {others} quantities that "
+                + $"would be states on their own; "
+                + (differentiated.Count == 1 ? "it was differentiated" : "they were differentiated, this one")
+                + $" {often}. {states}"
                 + (Choices.Any(c => c.IsDynamic) ? ", chosen anew during a run where others are better." : "."),
             owner,
             null,

@@ -15,7 +15,8 @@ public sealed class ParameterSet
         Values = model.ParameterValues(overrides);
         if (overrides is not null && ZeroThatChanged(model, model.ParameterValues(), Values) is { } changed)
             throw new ArgumentException(
-                $"'{changed.Name}' becomes or ceases to be zero: prepare the model anew with that value, as what depends on what may change.",
+                $"'{changed.Name}' becomes or ceases to be zero: prepare the model anew with that value, as what depends on what "
+                    + $"may change.",
                 nameof(overrides)
             );
         var evaluator = new TermEvaluator(i => Values[i]);

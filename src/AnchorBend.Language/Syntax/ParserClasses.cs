@@ -31,7 +31,8 @@ public sealed partial class Parser
         if (!Accept("pure") && At("impure"))
             throw new LanguageException(
                 "unsupported",
-                "An impure function would give other results on other threads; only functions of their inputs are part of the equation language.",
+                "An impure function would give other results on other threads; only functions of their inputs are part of the "
+                    + "equation language.",
                 Current.At
             );
         var isExpandable = Accept("expandable");

@@ -56,8 +56,9 @@ public static class EquationMath
                 IfStatement i => Cases(
                     i.Branches.Select(b => (Joined(b.Body), Print(b.Condition))).Append((Joined(i.Otherwise), @"\text{otherwise}"))
                 ),
-                ForStatement f =>
-                    $@"\text{{for }} {string.Join(", ", f.Iterators.Select(i => $"{Name(i.Name)} = {Range(i.Range)}"))}:\; {Joined(f.Body)}",
+                ForStatement f => @"\text{for } "
+                    + string.Join(", ", f.Iterators.Select(i => $"{Name(i.Name)} = {Range(i.Range)}"))
+                    + $@":\; {Joined(f.Body)}",
                 WhileStatement w => $@"\text{{while }} {Print(w.Condition)}:\; {Joined(w.Body)}",
                 WhenStatement w => string.Join(@"\;", w.Branches.Select(b => $@"\text{{when }} {Print(b.Condition)}:\; {Joined(b.Body)}")),
                 CallStatement c => Print(c.Call),

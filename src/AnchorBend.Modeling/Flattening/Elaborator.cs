@@ -6,8 +6,8 @@ using AnchorBend.Modeling.Flat;
 
 namespace AnchorBend.Modeling.Flattening;
 
-/// <summary>One elaboration: the model as far as it is made, what was found, and who makes what of it. Errors become findings; the rest goes
-/// on.</summary>
+/// <summary>One elaboration: the model as far as it is made, what was found, and who makes what of it. Errors become findings; the rest
+/// goes on.</summary>
 sealed class Elaborator
 {
     /// <summary>Code of errors that only follow from others.</summary>

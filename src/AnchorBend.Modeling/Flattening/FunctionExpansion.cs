@@ -159,7 +159,8 @@ sealed class FunctionExpansion : IScope, IAlgorithmPlace
             if (!value.Shape.AsSpan().SequenceEqual(shape))
                 throw new LanguageException(
                     "shape",
-                    $"'{component.Name}' of {function.Definition.Name} is {Value.ShapeText(shape)}, but its value is {Value.ShapeText(value.Shape)}.",
+                    $"'{component.Name}' of {function.Definition.Name} is {Value.ShapeText(shape)}, but its value is "
+                        + $"{Value.ShapeText(value.Shape)}.",
                     at
                 );
         }

@@ -19,7 +19,8 @@ static class Selection
         if (part.Subscripts.Count > value.Shape.Length)
             throw new LanguageException(
                 "shape",
-                $"'{part.Name}' is {Value.ShapeText(value.Shape)}; it takes {value.Shape.Length} subscript{(value.Shape.Length == 1 ? "" : "s")}.",
+                $"'{part.Name}' is {Value.ShapeText(value.Shape)}; it takes {value.Shape.Length} "
+                    + $"subscript{(value.Shape.Length == 1 ? "" : "s")}.",
                 at
             );
         if (Single(value, part, at, subscript, constant) is { } single)

@@ -7,7 +7,8 @@ using AnchorBend.Modeling.Flat;
 
 namespace AnchorBend.Modeling.Flattening;
 
-/// <summary>Values that are known before the run. What decides sizes and branches is structural: another value makes another model.</summary>
+/// <summary>Values that are known before the run. What decides sizes and branches is structural: another value makes another
+/// model.</summary>
 sealed class StructuralValues(FlatModel model)
 {
     /// <summary>The value of a term of parameters; what it reads becomes structural.</summary>

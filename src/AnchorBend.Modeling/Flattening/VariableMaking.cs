@@ -140,7 +140,8 @@ sealed class VariableMaking(Elaborator flat, IReadOnlyDictionary<string, Express
         if (!quantity.Unit.Fits(declared))
             throw new LanguageException(
                 "unit",
-                $"{member.Declaration.Name} is given in {Unit.Pretty(quantity.Unit.Symbol)}, which is no unit of this quantity: {UnitAdvice(declared)}.",
+                $"{member.Declaration.Name} is given in {Unit.Pretty(quantity.Unit.Symbol)}, which is no unit of this quantity: "
+                    + $"{UnitAdvice(declared)}.",
                 expression.At
             )
             {
@@ -235,8 +236,8 @@ sealed class VariableMaking(Elaborator flat, IReadOnlyDictionary<string, Express
             {
                 ScalarType.Integer => "a whole number",
                 ScalarType.Boolean => "true or false",
-                ScalarType.Enumeration =>
-                    $"one of {string.Join(", ", member.EnumerationType!.Enumeration!.Select(l => member.EnumerationType.Name + "." + l.Name))}",
+                ScalarType.Enumeration => "one of "
+                    + string.Join(", ", member.EnumerationType!.Enumeration!.Select(l => $"{member.EnumerationType.Name}.{l.Name}")),
                 _ => "a number",
             };
             throw new LanguageException("type", $"{declaration.Name} needs {wanted}.", at);

@@ -54,7 +54,8 @@ sealed class JsonGate(RequestDelegate next)
         }
         catch (JsonException e)
         {
-            return $"This is no JSON that can be read: line {e.LineNumber + 1}, byte {e.BytePositionInLine + 1}, at {Print(path)}. {Reason(e)}";
+            return $"This is no JSON that can be read: line {e.LineNumber + 1}, byte {e.BytePositionInLine + 1}, at "
+                + $"{Print(path)}. {Reason(e)}";
         }
         catch (InvalidOperationException)
         {

@@ -9,7 +9,8 @@ sealed class OriginCheck(RequestDelegate next)
     /// <summary>Scripts, styles and fonts are the product's own; the component library writes styles at run time.</summary>
     const string ContentPolicy =
         "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self' data:; "
-        + "connect-src 'self' ws: wss:; worker-src 'self' blob:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+        + "connect-src 'self' ws: wss:; worker-src 'self' blob:; object-src 'none'; base-uri 'none'; form-action 'self'; "
+        + "frame-ancestors 'none'";
 
     public Task InvokeAsync(HttpContext context)
     {

@@ -23,7 +23,8 @@ static class Startup
             var addresses = urls.Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
             if (addresses.FirstOrDefault(a => !IsThisMachine(a)) is { } far)
                 throw new StartupException(
-                    $"'{far}' is not an address of this machine alone. Until there is sign-in, only 127.0.0.1, [::1] and localhost are served."
+                    $"'{far}' is not an address of this machine alone. Until there is sign-in, only 127.0.0.1, [::1] and "
+                        + $"localhost are served."
                 );
             return addresses;
         }

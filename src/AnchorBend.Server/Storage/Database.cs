@@ -148,7 +148,8 @@ public sealed class Database : IDisposable
             .ToList();
         if (present > scripts[^1].Number)
             throw new StartupException(
-                $"The models in {Folder} were stored by a later version of Anchor Bend (schema {present}; this one knows {scripts[^1].Number}). Start that version, or choose another folder with --data."
+                $"The models in {Folder} were stored by a later version of Anchor Bend (schema {present}; this one knows "
+                    + $"{scripts[^1].Number}). Start that version, or choose another folder with --data."
             );
         foreach (var (name, number) in scripts)
         {

@@ -66,7 +66,8 @@ sealed unsafe class AccumulationGuard(Motion motion, EventIndicators indicators)
         var time = accumulation.Last(k, becomesTrue);
         return new SimulationFailure(
             "chattering",
-            $"'{what}' becomes {(becomesTrue ? "true" : "false")} ever sooner, the last time after {accumulation.Distance(k, becomesTrue):G3} s, "
+            $"'{what}' becomes {(becomesTrue ? "true" : "false")} ever sooner, the last time after "
+                + $"{accumulation.Distance(k, becomesTrue):G3} s, "
                 + $"and would do so endlessly at {time:G8} s.",
             relation.Owner,
             null,

@@ -61,8 +61,8 @@ sealed class CrossingRounding(EventIndicators indicators, StepSamples samples)
     }
 
     /// <summary>
-    /// Whether an event indicator is at rest at zero all through the step, but for rounding: what is left of a mean that was subtracted. Its
-    /// signs tell nothing, and as events they would come back from every delay.
+    /// Whether an event indicator is at rest at zero all through the step, but for rounding: what is left of a mean that was subtracted.
+    /// Its signs tell nothing, and as events they would come back from every delay.
     /// </summary>
     public bool Hides(int k, int parts)
     {

@@ -140,7 +140,8 @@ sealed unsafe class DiscontinuityLocator
         throw new SimulationException(
             new SimulationFailure(
                 "chattering",
-                $"{chattering.Count} jumps within {chattering.Since(time):G3} s at {time:G8} s: '{what}' passes {KnotPassed(place, now[place]) ?? 0:G6} to and fro, and the motion slides along there.",
+                $"{chattering.Count} jumps within {chattering.Since(time):G3} s at {time:G8} s: '{what}' passes "
+                    + $"{KnotPassed(place, now[place]) ?? 0:G6} to and fro, and the motion slides along there.",
                 discontinuities.Owners[place],
                 null,
                 time,

@@ -312,7 +312,8 @@ public sealed class ModelSession
                     "too-long",
                     $"The model takes longer than {e.Limit.TotalSeconds:F0} s to put together, so this was given up.",
                     "",
-                    Suggestion: "Look for large loops of equations that depend on each other, or for arrays and loops that could be smaller."
+                    Suggestion: "Look for large loops of equations that depend on each other, or for arrays and loops that could "
+                        + "be smaller."
                 ),
             ]);
         }
