@@ -9,21 +9,22 @@ namespace AnchorBend.Browser.Tests;
 /// <summary>The bench as a user sees it: finds things by their names and drives mouse and keyboard.</summary>
 public sealed class BenchPage : IDisposable
 {
+    readonly Application application;
     readonly string address;
+    readonly string profile = Application.NewProfile();
 
     public BenchPage(Application application)
     {
+        this.application = application;
+        if (application.Ended is { } why)
+            throw new InvalidOperationException(why);
         address = application.Address;
-        Driver = Application.Browser();
+        Driver = Application.Browser(profile);
     }
 
     public ChromeDriver Driver { get; }
 
-    public void Dispose()
-    {
-        Driver.Quit();
-        Driver.Dispose();
-    }
+    public void Dispose() => Application.Close(Driver, profile);
 
     /// <summary>Waits for a condition; the last error is told when it does not come.</summary>
     public T Until<T>(Func<T> condition, string what, double seconds = 15)
@@ -46,7 +47,7 @@ public sealed class BenchPage : IDisposable
             Thread.Yield();
         }
 
-        throw new TimeoutException($"waited in vain for {what}. {last?.Message}");
+        throw new TimeoutException($"waited in vain for {what}. {last?.Message} {application.Ended}");
     }
 
     public IWebElement Find(By by) => Until(() => Driver.FindElement(by), by.ToString());
