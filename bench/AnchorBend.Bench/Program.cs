@@ -3,6 +3,7 @@ using System.Globalization;
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Flattening;
 using AnchorBend.Simulation;
 
@@ -19,7 +20,7 @@ PreparedModel Prepare(string text)
     if (errors.Count > 0)
         throw new InvalidOperationException(errors[0].ToString());
     var (model, findings) = Flattener.Flatten(classes[^1], new ClassList(classes, PartCatalog.Standard));
-    var prepared = PreparedModel.Prepare(model, findings, new Dictionary<string, string>());
+    var prepared = PreparedModel.Prepare(model, findings, SourceMap.Empty);
     if (!prepared.CanRun)
         throw new InvalidOperationException(string.Join("\n", prepared.Findings));
     return prepared;
@@ -149,7 +150,7 @@ Console.WriteLine("A parameter change on the chain of 1000 equations: the value 
                 new ClassList(classes, PartCatalog.Standard),
                 new Dictionary<string, Expression> { ["k"] = Parser.ParseExpression(k) }
             );
-            var second = PreparedModel.Prepare(model, findings, new Dictionary<string, string>(), first);
+            var second = PreparedModel.Prepare(model, findings, SourceMap.Empty, first);
             if (!ReferenceEquals(second.Compiled, first.Compiled))
                 throw new InvalidOperationException("it was compiled again");
         });

@@ -32,7 +32,7 @@ static class LargeModels
         driver.ExecuteScript(
             """
             const d = document.querySelector('.build-diagram'), r = d.getBoundingClientRect();
-            d.dispatchEvent(new KeyboardEvent('keydown', { key: '0', bubbles: true }));
+            d.dispatchEvent(new KeyboardEvent('keydown', { key: '0', code: 'Digit0', bubbles: true }));
             for (let i = 0; i < 14; i++)
               d.dispatchEvent(new WheelEvent('wheel', { bubbles: true, cancelable: true, deltaY: -120, clientX: r.x + r.width / 2, clientY: r.y + r.height / 2 }));
             """
@@ -116,7 +116,7 @@ static class LargeModels
     {
         // Tab chooses the first part, wherever it is.
         driver.ExecuteScript(
-            "const d = document.querySelector('.build-diagram'); for (const key of ['Escape', 'Tab']) d.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));"
+            "const d = document.querySelector('.build-diagram'); for (const key of ['Escape', 'PageDown']) d.dispatchEvent(new KeyboardEvent('keydown', { key, code: key, bubbles: true }));"
         );
         var times =
             (IReadOnlyCollection<object>)
@@ -134,7 +134,7 @@ static class LargeModels
                       setTimeout(() => {
                         const before = legend();
                         const begin = performance.now();
-                        field.dispatchEvent(new KeyboardEvent("keydown", { key: "Enter", bubbles: true }));
+                        field.dispatchEvent(new KeyboardEvent("keydown", { key: "Enter", code: "Enter", bubbles: true }));
                         const look = () => {
                           if (legend() === before && performance.now() - begin < 8000) return requestAnimationFrame(look);
                           requestAnimationFrame(() => { took.push(performance.now() - begin); n < 12 ? once(n + 1) : done(took); });

@@ -62,7 +62,7 @@ try
                       setTimeout(() => {
                         const before = legend.textContent;
                         const begin = performance.now();
-                        field.dispatchEvent(new KeyboardEvent("keydown", { key: "Enter", bubbles: true }));
+                        field.dispatchEvent(new KeyboardEvent("keydown", { key: "Enter", code: "Enter", bubbles: true }));
                         const look = () => {
                           if (document.querySelector("[data-signal-value='payout speed']").textContent === before) { requestAnimationFrame(look); return; }
                           requestAnimationFrame(() => { took.push(performance.now() - begin); n < 40 ? once(n + 1) : done(took); });
@@ -118,8 +118,8 @@ try
                           letters.push(performance.now() - start);
                         }
                         put.call(field, ""); field.dispatchEvent(new Event("input", { bubbles: true })); await painted();
-                        field.dispatchEvent(new KeyboardEvent("keydown", { key: "Escape", bubbles: true }));
-                        if (document.querySelector("{{field}}")) [...document.querySelectorAll("button")].find((b) => b.textContent === "Parts")?.click();
+                        field.dispatchEvent(new KeyboardEvent("keydown", { key: "Escape", code: "Escape", bubbles: true }));
+                        if (document.querySelector("{{field}}")) [...document.querySelectorAll("button")].find((b) => b.ariaLabel === "Close the left pane")?.click();
                         await waitFor(() => !document.querySelector("{{field}}"));
                       }
                       took.sort((a, b) => a - b); letters.sort((a, b) => a - b);
@@ -129,10 +129,10 @@ try
                 )!
                 .ToString()!;
         Console.WriteLine(
-            $"placing with 250 parts: {Search("document.querySelector('.build-diagram').focus(); document.querySelector('.build-diagram').dispatchEvent(new KeyboardEvent('keydown', { key: '/', bubbles: true }));", ".build-quick-place input", ".build-quick-place li")}"
+            $"placing with 250 parts: {Search("document.querySelector('.build-diagram').focus(); document.querySelector('.build-diagram').dispatchEvent(new KeyboardEvent('keydown', { key: '/', code: 'Slash', bubbles: true }));", ".build-quick-place input", ".build-quick-place li")}"
         );
         Console.WriteLine(
-            $"the catalog drawer with 250 parts: {Search("[...document.querySelectorAll('button')].find((b) => b.textContent === 'Parts').click();", "[aria-label='Search parts']", ".catalog-part")}"
+            $"the catalog drawer with 250 parts: {Search("[...document.querySelectorAll('button')].find((b) => b.textContent === 'Catalog').click();", "[aria-label='Search parts']", ".build-catalog-part")}"
         );
 
         foreach (var count in (int[])[200, 2000])

@@ -30,6 +30,8 @@ sealed class DiagramReader(ClassList classes, Func<string, string> typeOf)
         var placed = true;
         foreach (var component in model.Components)
         {
+            if (IsFromAbove(component))
+                continue;
             if (component is { TypeName: "Real", Variability: Variability.Parameter })
             {
                 diagram.Parameters[component.Name] = Parameter(component);
@@ -58,6 +60,10 @@ sealed class DiagramReader(ClassList classes, Func<string, string> typeOf)
         return diagram;
     }
 
+    /// <summary>What a level hands down follows from the names that are spoken of; documents do not hold it.</summary>
+    static bool IsFromAbove(ComponentDeclaration component) =>
+        Annotations.Ours(component.Annotation)?.Argument(DiagramClass.FromAbove) is not null;
+
     static ParameterNode Parameter(ComponentDeclaration component)
     {
         var own = Annotations.Ours(component.Annotation);
@@ -79,8 +85,10 @@ sealed class DiagramReader(ClassList classes, Func<string, string> typeOf)
         if (isPort && own is null)
             foreach (var (name, value) in PortParameters(component))
                 parameters[name] = value;
+        var handed = (type?.Components ?? []).Where(IsFromAbove).Select(c => c.Name).ToHashSet();
         foreach (var (name, value) in isPort ? [] : Flattened("", component.Modification?.Arguments ?? []))
-            parameters[name] = ExpressionText.Print(value);
+            if (!handed.Contains(name))
+                parameters[name] = ExpressionText.Print(value);
         foreach (var entry in Annotations.Strings(own, "typed"))
             if (entry.IndexOf('=') is > 0 and var cut)
                 parameters[entry[..cut]] = entry[(cut + 1)..];
@@ -139,9 +147,11 @@ sealed class DiagramReader(ClassList classes, Func<string, string> typeOf)
     {
         if (reference.Parts is not [{ Subscripts.Count: 0 } first, ..] || !ids.TryGetValue(first.Name, out var id))
             return null;
+        var type = types[diagram.Parts[id]];
+        if (reference.Parts is [_, { Subscripts.Count: 0 } only] && !BundlePart.Is(type))
+            return new PortReference(id, only.Name);
         if (reference.Parts.Count > 1)
             return new PortReference(id, ExpressionText.Print(reference with { Parts = [.. reference.Parts.Skip(1)] }));
-        var type = types[diagram.Parts[id]];
         return BundlePart.Is(type) ? new PortReference(id, BundlePart.Whole)
             : PortPart.KindOf(type) is not null ? new PortReference(id, PortPart.Whole)
             : null;

@@ -9,6 +9,8 @@ namespace AnchorBend.Interchange;
 /// <summary>Writes diagrams as classes: parameters, ports and parts with their placements, wires as connections.</summary>
 sealed class DiagramWriter(StringBuilder text, ModelDocument document, PartCatalog catalog, IReadOnlyDictionary<string, string> classNames)
 {
+    readonly NamesFromAbove above = new(document);
+
     /// <param name="indent">What stands before every line.</param>
     /// <param name="nested">Definitions that are written inside this one.</param>
     public void Write(string id, string indent, IEnumerable<string> nested)
@@ -24,8 +26,11 @@ sealed class DiagramWriter(StringBuilder text, ModelDocument document, PartCatal
             Write(inner, indent + "  ", []);
         foreach (var (parameterName, parameter) in diagram.Parameters)
             text.Append(indent).Append("  ").Append(Parameter(parameterName, parameter)).Append(";\n");
+        foreach (var handed in above.Of(id).Order(StringComparer.Ordinal))
+            text.Append(indent)
+                .Append($"  parameter Real {ExpressionText.Name(handed)} annotation(__AnchorBend({DiagramClass.FromAbove} = true));\n");
         foreach (var (partId, part) in diagram.Parts)
-            text.Append(indent).Append("  ").Append(Component(partId, part, sizes)).Append(";\n");
+            text.Append(indent).Append("  ").Append(Component(partId, part, sizes, id)).Append(";\n");
         text.Append(indent).Append("equation\n");
         var loose = new List<string>();
         foreach (var (wireId, wire) in diagram.Wires)
@@ -80,10 +85,11 @@ sealed class DiagramWriter(StringBuilder text, ModelDocument document, PartCatal
         return $"{written} annotation(__AnchorBend(given = {TextExport.Quoted(JsonSerializer.Serialize(parameter, TextExport.Json))}))";
     }
 
-    string Component(string id, PartNode part, PartSizes sizes)
+    string Component(string id, PartNode part, PartSizes sizes, string level)
     {
         var type = catalog.Find(part.Type);
         var (declared, modifications, typed) = PortPart.KindOf(type) is { } kind ? Port(part, kind) : Part(part);
+        modifications.AddRange(Handed(part, level).Select(n => $"{n} = {n}"));
         var (width, height) = sizes.Of(id);
         var (left, right) = part.Flip ? (part.X + width, part.X) : (part.X, part.X + width);
         var ours =
@@ -94,6 +100,16 @@ sealed class DiagramWriter(StringBuilder text, ModelDocument document, PartCatal
         return $"{declared} {ExpressionText.Name(part.Name)}{(modifications.Count == 0 ? "" : $"({string.Join(", ", modifications)})")}"
             + $" annotation(Placement(transformation(extent = {extent})), __AnchorBend({ours}))";
     }
+
+    /// <summary>The names that a part is handed from its level, as a text writes them.</summary>
+    IEnumerable<string> Handed(PartNode part, string level) =>
+        DefinitionReference.Parse(part.Type) is { IsOwn: true, Key: var inner }
+            ? above
+                .Of(inner)
+                .Where(n => above.Knows(level, n) && !part.Parameters.ContainsKey(n))
+                .Order(StringComparer.Ordinal)
+                .Select(ExpressionText.Name)
+            : [];
 
     static (string Declared, List<string> Modifications, List<string> Typed) Port(PartNode part, PortKind kind)
     {
@@ -159,7 +175,7 @@ sealed class DiagramWriter(StringBuilder text, ModelDocument document, PartCatal
             return null;
         var inner = end with { Parts = [.. end.Parts.Skip(1)] };
         // A port written otherwise than the language does would not read back the same.
-        if (inner.Parts.Count > 0 && ExpressionText.Print(inner) != port.Port)
+        if (inner.Parts is not ([] or [{ Subscripts.Count: 0 }]) && ExpressionText.Print(inner) != port.Port)
             return null;
         return ExpressionText.Print(end);
     }

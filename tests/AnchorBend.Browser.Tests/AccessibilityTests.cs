@@ -81,10 +81,13 @@ public class AccessibilityTests(Application application)
         bench.Find(By.CssSelector(".app-palette li"));
         Check(bench, "finder");
         bench.Keys(Keys.Escape);
-        bench.Click(By.XPath("//button[normalize-space(.)='Parts']"));
+        bench.Click(By.XPath("//button[normalize-space(.)='Catalog']"));
         bench.Find(By.CssSelector(".build-catalog-part"));
         Check(bench, "catalog");
-        bench.Click(By.XPath("//button[normalize-space(.)='Parts']"));
+        bench.Click(By.XPath("//button[normalize-space(.)='Outline']"));
+        bench.Find(By.CssSelector(".build-outline"));
+        Check(bench, "outline");
+        bench.Click(By.CssSelector("[aria-label='Close the left pane']"));
         bench.Part("Depth controller").Click();
         bench.Button("Open text").Click();
         bench.Find(By.CssSelector(".parts-editor .cm-content"));

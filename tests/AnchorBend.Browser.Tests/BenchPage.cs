@@ -143,15 +143,28 @@ public sealed class BenchPage : IDisposable
         Driver.PerformActions(steps.ToActionSequenceList());
     }
 
-    public void ClickAt((int X, int Y) at)
+    public void ClickAt((int X, int Y) at) => Click(at, MouseButton.Left, 1);
+
+    public void DoubleClickAt((int X, int Y) at) => Click(at, MouseButton.Left, 2);
+
+    public void ContextClickAt((int X, int Y) at) => Click(at, MouseButton.Right, 1);
+
+    void Click((int X, int Y) at, MouseButton button, int times)
     {
         var mouse = new PointerInputDevice(PointerKind.Mouse);
         var steps = new ActionBuilder();
         steps.AddAction(mouse.CreatePointerMove(CoordinateOrigin.Viewport, at.X, at.Y, TimeSpan.Zero));
-        steps.AddAction(mouse.CreatePointerDown(MouseButton.Left));
-        steps.AddAction(mouse.CreatePointerUp(MouseButton.Left));
+        for (var n = 0; n < times; n++)
+        {
+            steps.AddAction(mouse.CreatePointerDown(button));
+            steps.AddAction(mouse.CreatePointerUp(button));
+        }
+
         Driver.PerformActions(steps.ToActionSequenceList());
     }
+
+    /// <summary>Clicks on something that shows only under the pointer.</summary>
+    public void HoverAndClick(By by) => new Actions(Driver).MoveToElement(Find(by)).Click().Perform();
 
     /// <summary>Clicks into the open diagram at a place relative to its corner, so that keys go there.</summary>
     public (int X, int Y) Open(int x, int y)

@@ -74,6 +74,8 @@ public sealed class BuildTests(Application application) : IDisposable
         bench.WaitSaved();
         var revision = bench.Revision;
         bench.Driver.Navigate().Refresh();
+        bench.Until(() => bench.Find(By.CssSelector("section[aria-label='Verify']")).Displayed, "the stage after a reload");
+        bench.Click(By.XPath("//nav//button[contains(., 'Build')]"));
         bench.Until(() => bench.Parts == 3 && bench.Wires == 3, "the diagram after a reload");
         Assert.Equal(revision, bench.Revision);
         bench.Until(
@@ -195,12 +197,12 @@ public sealed class BuildTests(Application application) : IDisposable
     public void Parts_are_dragged_out_of_the_catalog_boxed_and_copied_with_a_modifier()
     {
         bench.NewModel();
-        bench.Button("Parts").Click();
-        var lag = bench.Find(By.XPath("//aside[@class='build-catalog']//button[contains(., 'Saturation')]"));
+        bench.Button("Catalog").Click();
+        var lag = bench.Find(By.XPath("//section[@aria-label='Catalog of parts']//button[contains(., 'Saturation')]"));
         bench.Driver.ExecuteScript("arguments[0].scrollIntoView({ block: 'center' })", lag);
         bench.Drag(bench.Center(lag), bench.Open(500, 200));
         bench.Until(() => bench.Parts == 1, "the part from the drawer");
-        bench.Button("Parts").Click();
+        bench.Click(By.CssSelector("[aria-label='Close the left pane']"));
         bench.WaitSaved();
         bench.Drag(bench.Open(420, 120), bench.Open(600, 280));
         bench.Until(() => bench.All(".canvas-part.canvas-selected").Count == 1, "the boxed part");

@@ -119,7 +119,7 @@ public sealed class NetworkTests(Application application) : IDisposable
     public void The_catalog_shows_every_face_within_its_frame_and_finds_by_unit()
     {
         bench.NewModel();
-        bench.Button("Parts").Click();
+        bench.Button("Catalog").Click();
         bench.Until(() => bench.All(".build-catalog-part").Count >= 200, "the catalog");
         var wide = (System.Collections.ObjectModel.ReadOnlyCollection<object>)
             bench.Driver.ExecuteScript(

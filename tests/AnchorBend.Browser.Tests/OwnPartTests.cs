@@ -105,7 +105,7 @@ public sealed class OwnPartTests(Application application) : IDisposable
     public void A_part_moves_to_the_package_and_serves_another_model()
     {
         bench.NewModel();
-        bench.Button("Parts").Click();
+        bench.Button("Catalog").Click();
         bench.Button("New part from equations").Click();
         bench.Until(() => bench.Find(By.CssSelector(".parts-editor h2")).Text == "OwnPart", "a part to begin with");
         Paste("block Kelp \"Grows\"\n  input Real u \"Input\";\n  output Real y \"Output\";\nequation\n  y = 3 * u;\nend Kelp;");

@@ -152,7 +152,7 @@ public sealed class RobustBenchTests(Application application) : IDisposable
     public void A_new_part_that_is_closed_as_it_came_does_not_stay()
     {
         bench.NewModel();
-        bench.Button("Parts").Click();
+        bench.Button("Catalog").Click();
         bench.Click(By.CssSelector(".build-catalog-new"));
         bench.Until(() => bench.Find(By.CssSelector(".parts-editor h2")).Text == "OwnPart", "the new part");
         bench.WaitSaved();

@@ -6,22 +6,29 @@ import "@fontsource/ibm-plex-sans/600.css";
 import "katex/dist/katex.min.css";
 import "./ui/base.css";
 import { ConfigProvider } from "antd";
-import { StrictMode, useEffect, useState } from "react";
+import { StrictMode, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { createRoot } from "react-dom/client";
 import { Route, Router, Switch } from "wouter";
-import { useHashLocation } from "wouter/use-hash-location";
+import { navigate, useHashLocation } from "wouter/use-hash-location";
 import { Bench } from "./app/Bench";
 import { StartPage } from "./features/start/StartPage";
-import { modelRoute } from "./ui/routes";
-import { closeModel, openModel } from "./state/model";
+import { stageOf } from "./app/stages";
+import { addressOf, modelRoute, placeOf } from "./ui/routes";
+import { setStage, useBench } from "./state/bench";
+import { closeModel, goToLevel, openModel } from "./state/model";
 import { applyTokens, theme } from "./ui/tokens";
 
-/** One model, from opening it to leaving it. */
-function ModelPage({ id }: { id: string }) {
+/** One model, from opening it to leaving it; the address says what of it is shown. */
+function ModelPage({ id, stage: stageName, level }: { id: string; stage: string; level: string }) {
+  const stage = stageOf(stageName);
   const [state, setState] = useState<{ problem: string | null } | null>(null);
+  const address = useRef({ stage, level });
+  useLayoutEffect(() => {
+    address.current = { stage, level };
+  });
   useEffect(() => {
     let current = true;
-    openModel(id).then(
+    openModel(id, address.current.level, address.current.stage).then(
       () => current && setState({ problem: null }),
       (e: Error) => current && setState({ problem: e.message }),
     );
@@ -30,6 +37,21 @@ function ModelPage({ id }: { id: string }) {
       closeModel();
     };
   }, [id]);
+  const isOpen = state !== null && state.problem === null;
+  // Back and forward lead the bench,
+  useEffect(() => {
+    if (!isOpen) return;
+    if (useBench.getState().stage !== stage) setStage(stage);
+    if (useBench.getState().level !== level) void goToLevel(level);
+  }, [isOpen, stage, level]);
+  // and where the bench goes, the address follows.
+  useEffect(() => {
+    if (!isOpen) return;
+    return useBench.subscribe((now, before) => {
+      if (now.stage === before.stage && now.level === before.level) return;
+      if (now.stage !== address.current.stage || now.level !== address.current.level) navigate(addressOf(id, now.stage, now.level));
+    });
+  }, [isOpen, id]);
   if (!state) return <div className="loading">Opening…</div>;
   if (state.problem)
     return (
@@ -43,7 +65,7 @@ function ModelPage({ id }: { id: string }) {
 const App = () => (
   <Router hook={useHashLocation}>
     <Switch>
-      <Route path={modelRoute}>{({ id }) => <ModelPage key={id} id={id} />}</Route>
+      <Route path={modelRoute}>{({ id, "*": rest }) => <ModelPage key={id} id={id} {...placeOf(rest)} />}</Route>
       <Route>
         <StartPage />
       </Route>

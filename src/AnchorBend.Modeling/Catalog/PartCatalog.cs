@@ -118,6 +118,7 @@ public sealed partial class PartCatalog : IClassSource
     {
         this.document = document;
         var cycles = new DefinitionCycles(document);
+        var above = new NamesFromAbove(document);
         foreach (var (id, definition) in document.Definitions)
         {
             var type = DefinitionReference.OfOwn(id);
@@ -133,7 +134,7 @@ public sealed partial class PartCatalog : IClassSource
             else if (definition is DiagramDefinition diagram)
             {
                 var made = new Lazy<(ClassDefinition Definition, IReadOnlyList<Finding>)>(() =>
-                    DiagramClass.Of(id, diagram, id == document.Root, this, cycles)
+                    DiagramClass.Of(id, diagram, id == document.Root, this, cycles, above)
                 );
                 diagrams[diagram] = made;
                 classes[type] = new(() => made.Value.Definition);
@@ -156,6 +157,12 @@ public sealed partial class PartCatalog : IClassSource
     /// <summary>The model's and the user's own parts that can be placed.</summary>
     public IEnumerable<PartDescription> OwnParts =>
         behind is null ? [] : Own.Concat(behind.OwnParts.Where(p => !classes.ContainsKey(p.Name)));
+
+    /// <summary>The shipped parts that are ports of the level they are placed on.</summary>
+    public static IEnumerable<PartDescription> Ports =>
+        Standard
+            .order.Where(n => PortPart.KindOf(Standard.classes[n].Value) is not null)
+            .Select(n => Standard.Describe(n) with { Group = "Ports" });
 
     IEnumerable<PartDescription> Own => order.Where(IsPlaceable).Select(Describe);
 

@@ -1,4 +1,5 @@
 using AnchorBend.Language.Syntax;
+using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Flattening;
 
 namespace AnchorBend.Modeling.Catalog;
@@ -124,7 +125,12 @@ public record PartDescription(
                         IsVector = port.IsArray && own?.Argument("vector")?.Value.Binding is BooleanLiteral { Value: true },
                     }
                 );
-            if (component.Variability == Variability.Parameter && !component.IsProtected && !component.IsFinal)
+            if (
+                component.Variability == Variability.Parameter
+                && !component.IsProtected
+                && !component.IsFinal
+                && Own(DiagramClass.FromAbove) is null
+            )
                 parameters.Add(Parameter(writtenIn, component, Own("shown"), Own("group")));
             // A formula is set like a parameter, though it is the output's own equation.
             if (own?.Argument("formula") is not null)

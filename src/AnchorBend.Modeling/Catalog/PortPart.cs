@@ -1,3 +1,4 @@
+using AnchorBend.Language;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Documents;
 
@@ -19,6 +20,9 @@ public static class PortPart
 {
     /// <summary>Name of the one port that such a part shows on its own diagram.</summary>
     public const string Whole = "port";
+
+    /// <summary>Name of the parameter that makes a port one for a vector.</summary>
+    public const string Size = "size";
 
     /// <summary>What kind of port a part of this class is; null for other parts.</summary>
     public static PortKind? KindOf(ClassDefinition? definition) =>
@@ -43,16 +47,11 @@ public static class PortPart
                 PortKind.Output => "right",
                 _ => part.X < middle ? "left" : "right",
             };
-        var type = kind is not (PortKind.Input or PortKind.Output)
-            ? part.Type
-            : part.Parameters.GetValueOrDefault("kind")?.Split('.')[^1] switch
-            {
-                "whole" => "Integer",
-                "truth" => "Boolean",
-                _ => "Real",
-            };
+        var type = kind is PortKind.Input or PortKind.Output ? SignalType(part) : part.Type;
+        var size = SizeOf(part);
         return new ComponentDeclaration(type, part.Name, default)
         {
+            Dimensions = size is null ? [] : [size],
             Causality = kind switch
             {
                 PortKind.Input => Causality.Input,
@@ -61,13 +60,70 @@ public static class PortPart
             },
             Description = part.Parameters.GetValueOrDefault("description"),
             Modification = part.Parameters.GetValueOrDefault("unit") is { Length: > 0 } unit ? Said(("unit", unit)) : null,
-            Annotation = Said(("__AnchorBend", "side", side)),
+            Annotation = new Modification(
+                [
+                    new ModificationArgument(
+                        "__AnchorBend",
+                        new Modification(
+                            [
+                                new ModificationArgument("side", Modification.Of(new StringLiteral(side, default)), false, false, default),
+                                new ModificationArgument(
+                                    "vector",
+                                    Modification.Of(new BooleanLiteral(size is not null, default)),
+                                    false,
+                                    false,
+                                    default
+                                ),
+                            ],
+                            null
+                        ),
+                        false,
+                        false,
+                        default
+                    ),
+                ],
+                null
+            ),
         };
     }
 
+    /// <summary>How many elements the port's vector has; null for one signal.</summary>
+    static Expression? SizeOf(PartNode part)
+    {
+        if (part.Parameters.GetValueOrDefault(Size) is not { } text)
+            return null;
+        try
+        {
+            return Parser.ParseField(text) is var size and not NumberLiteral { Value: <= 0 } ? size : null;
+        }
+        catch (LanguageException)
+        {
+            return null;
+        }
+    }
+
+    /// <summary>What is shown of a placed part: its kind and size, where it is a port.</summary>
+    public static PartDescription Placed(PartDescription description, PartNode part)
+    {
+        if (description.Ports is not [{ Name: Whole, Domain: null } port] || port.Type is "BundlePort")
+            return description;
+        var placed = port with
+        {
+            Type = SignalType(part),
+            Size = SizeOf(part) is { } size ? ExpressionText.Print(size) : null,
+            IsVector = SizeOf(part) is not null,
+        };
+        return description with { Ports = [placed] };
+    }
+
+    static string SignalType(PartNode part) =>
+        part.Parameters.GetValueOrDefault("kind")?.Split('.')[^1] switch
+        {
+            "whole" => "Integer",
+            "truth" => "Boolean",
+            _ => "Real",
+        };
+
     static Modification Said((string Name, string Value) one) =>
         new([new ModificationArgument(one.Name, Modification.Of(new StringLiteral(one.Value, default)), false, false, default)], null);
-
-    static Modification Said((string Outer, string Name, string Value) one) =>
-        new([new ModificationArgument(one.Outer, Said((one.Name, one.Value)), false, false, default)], null);
 }

@@ -13,13 +13,14 @@ public sealed class DiagramClass
     readonly string id;
     readonly PartCatalog catalog;
     readonly DefinitionCycles cycles;
+    readonly NamesFromAbove above;
     readonly List<Finding> findings = [];
     readonly List<Element> elements = [];
 
     readonly bool isRoot;
 
-    DiagramClass(string id, DiagramDefinition diagram, bool isRoot, PartCatalog catalog, DefinitionCycles cycles) =>
-        (this.id, this.diagram, this.isRoot, this.catalog, this.cycles) = (id, diagram, isRoot, catalog, cycles);
+    DiagramClass(string id, DiagramDefinition diagram, bool isRoot, PartCatalog catalog, DefinitionCycles cycles, NamesFromAbove above) =>
+        (this.id, this.diagram, this.isRoot, this.catalog, this.cycles, this.above) = (id, diagram, isRoot, catalog, cycles, above);
 
     /// <summary>What was found; <see cref="Finding.Part"/> is a part's name, <see cref="Finding.Place"/> its path, in this
     /// diagram.</summary>
@@ -28,12 +29,16 @@ public sealed class DiagramClass
         DiagramDefinition diagram,
         bool isRoot,
         PartCatalog catalog,
-        DefinitionCycles cycles
+        DefinitionCycles cycles,
+        NamesFromAbove above
     )
     {
-        var made = new DiagramClass(id, diagram, isRoot, catalog, cycles);
+        var made = new DiagramClass(id, diagram, isRoot, catalog, cycles, above);
         return (made.Make(), made.findings);
     }
+
+    /// <summary>Marks a parameter that parts are handed from the level they stand on, and nobody sets.</summary>
+    public const string FromAbove = "above";
 
     ClassDefinition Make()
     {
@@ -44,6 +49,14 @@ public sealed class DiagramClass
             AddParameter(name, parameter);
         }
 
+        foreach (var name in above.Of(id).Order(StringComparer.Ordinal))
+            elements.Add(
+                new ComponentDeclaration("Real", name, default)
+                {
+                    Variability = Variability.Parameter,
+                    Annotation = Ours((FromAbove, "true")),
+                }
+            );
         var ports = new List<(PartNode Part, ComponentDeclaration Declaration)>();
         var first = elements.Count;
         var middle = diagram.Parts.Count == 0 ? 0 : (diagram.Parts.Values.Min(p => p.X) + diagram.Parts.Values.Max(p => p.X)) / 2;
@@ -141,6 +154,10 @@ public sealed class DiagramClass
         foreach (var (name, text) in isBundle ? [] : part.Parameters)
             if (Field(text, part.Name, name) is { } value)
                 arguments.Add(new ModificationArgument(name, Modification.Of(value), false, false, value.At));
+        if (DefinitionReference.Parse(part.Type) is { IsOwn: true, Key: var inner })
+            foreach (var name in above.Of(inner).Order(StringComparer.Ordinal))
+                if (above.Knows(id, name) && !part.Parameters.ContainsKey(name))
+                    arguments.Add(new ModificationArgument(name, Modification.Of(new Reference(name)), false, false, default));
         elements.Add(
             new ComponentDeclaration(part.Type, part.Name, default)
             {
@@ -176,14 +193,17 @@ public sealed class DiagramClass
             return new Reference([new ReferencePart(part.Name, [])], default);
         try
         {
-            return Parser.ParseExpression(port.Port) is Reference inner
-                ? new Reference([new ReferencePart(part.Name, []), .. inner.Parts], default)
-                : null;
+            if (Parser.ParseExpression(port.Port) is Reference inner)
+                return new Reference([new ReferencePart(part.Name, []), .. inner.Parts], default);
         }
         catch (LanguageException)
         {
-            return null;
+            // A port of a level may be called by several words.
         }
+
+        return type is not null && !BundlePart.Is(type) && catalog.Describe(part.Type).Ports.Any(p => p.Name == port.Port)
+            ? new Reference([new ReferencePart(part.Name, []), new ReferencePart(port.Port, [])], default)
+            : null;
     }
 
     Expression? Field(string text, string part, string item)

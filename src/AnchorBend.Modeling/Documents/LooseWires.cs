@@ -66,6 +66,6 @@ sealed class LooseWires(string definition, DiagramDefinition diagram, PartCatalo
         if (catalog.Find(part.Type) is not { } definition || BundlePart.Is(definition))
             return true;
         var name = end.Port.Split('[', '.')[0];
-        return catalog.Describe(part.Type).Ports.Any(p => p.Name == name);
+        return catalog.Describe(part.Type).Ports.Any(p => p.Name == end.Port || p.Name == name);
     }
 }

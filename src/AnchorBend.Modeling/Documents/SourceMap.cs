@@ -57,6 +57,9 @@ public sealed class SourceMap
     /// <summary>The part of that path in the flat model; null where it is none of the drawn ones.</summary>
     public PartPlace? Find(string name) => byName.GetValueOrDefault(name);
 
+    /// <summary>Whether a part is a port of the level it stands on.</summary>
+    public bool IsPort(PartPath path) => ports.Contains(path);
+
     /// <summary>The drawn part that a path in the flat model leads to or into; null for the model itself.</summary>
     public PartPlace? Around(string name)
     {
@@ -76,7 +79,11 @@ public sealed class SourceMap
     public string? NameOf(SignalReference signal) =>
         NameOf(signal.Part) is not { } part ? null
         : signal.Port == PortPart.Whole && ports.Contains(signal.Part) ? part
-        : ports.Contains(signal.Part) && signal.Port.StartsWith(PortPart.Whole + ".", StringComparison.Ordinal)
+        : ports.Contains(signal.Part)
+        && (
+            signal.Port.StartsWith(PortPart.Whole + ".", StringComparison.Ordinal)
+            || signal.Port.StartsWith(PortPart.Whole + "[", StringComparison.Ordinal)
+        )
             ? part + signal.Port[PortPart.Whole.Length..]
         : $"{part}.{signal.Port}";
 

@@ -188,6 +188,17 @@ public sealed class FlatModel
             yield return ($"{member}[{i}]", element);
     }
 
+    /// <summary>A variable by its name, or the elements of an array.</summary>
+    public IEnumerable<(string Name, FlatVariable Variable)> AllOf(string name)
+    {
+        if (Find(name) is { } one)
+            return [(name, one)];
+        var elements = new List<(string, FlatVariable)>();
+        while (Find($"{name}[{elements.Count + 1}]") is { } element)
+            elements.Add(($"{name}[{elements.Count + 1}]", element));
+        return elements;
+    }
+
     /// <summary>A model with the same contents, to which variables can be added.</summary>
     public FlatModel Copy()
     {

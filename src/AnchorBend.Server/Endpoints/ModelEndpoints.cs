@@ -1,6 +1,7 @@
 using System.Text.Json;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Restructuring;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Views;
 
@@ -18,6 +19,9 @@ public sealed record EditRequest(long Basis, string Label, IReadOnlyList<PatchOp
 /// <param name="Level">The level that the window shows, by part ids from the root down; none for the root.</param>
 public sealed record MoveRequest(long Basis, string? Client, string? Level);
 
+/// <param name="Change">What is to be done, on the level that the window shows.</param>
+public sealed record RestructureRequest(long Basis, Restructuring Change, string? Client);
+
 public sealed record ExampleSummary(string Key, string Name, string? Description, int Parts);
 
 /// <param name="Part">Path of the part, or of the level whose own parameter it is.</param>
@@ -33,8 +37,7 @@ static class ModelEndpoints
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/catalog", () => PartCatalog.Standard.Parts.Select(p => CatalogPart.Of(p, PartCatalog.Standard)).ToList())
-            .WithName("catalog");
+        api.MapGet("/catalog", () => CatalogPart.Shipped).WithName("catalog");
         api.MapGet("/examples", ListExamples).WithName("examples");
         api.MapGet("/models", (int? offset, int? limit, ModelWork models) =>
                 models.List(Math.Max(0, offset ?? 0), Math.Clamp(limit ?? PageSize, 1, MostInPage))
@@ -57,6 +60,7 @@ static class ModelEndpoints
         api.MapGet("/models/{id}/text", (string id, ModelWork models) => TypedResults.Text(models.ExportText(id), "text/plain"))
             .WithName("exportText");
         api.MapPost("/models/{id}/edits", Edit).WithName("editModel").ProducesProblem(409).ProducesProblem(422);
+        api.MapPost("/models/{id}/structure", Restructure).WithName("restructure").ProducesProblem(409).ProducesProblem(422);
         api.MapPost("/models/{id}/field", Field).WithName("checkField");
         api.MapPost("/models/{id}/undo", (string id, MoveRequest request, ModelWork models, CancellationToken wanted) =>
                 models.Undo(id, Origin(request), wanted)
@@ -91,6 +95,12 @@ static class ModelEndpoints
                 throw new RequestException($"operation {i + 1} at $.operations[{i}] needs 'op' and 'path'.");
         var origin = new EditOrigin(request.Basis, Requests.Path(request.Level), request.Client);
         return models.Edit(id, origin, request.Label ?? "", operations, wanted);
+    }
+
+    static RestructureAnswer Restructure(string id, RestructureRequest request, ModelWork models, CancellationToken wanted)
+    {
+        var change = Requests.Needed(request.Change, "change");
+        return models.Restructure(id, new EditOrigin(request.Basis, Requests.Path(change.Level), request.Client), change, wanted);
     }
 
     static FieldAnswer Field(string id, FieldRequest request, ModelWork models, FieldCheck check, CancellationToken wanted)

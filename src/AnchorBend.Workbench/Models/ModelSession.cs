@@ -2,6 +2,7 @@ using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Restructuring;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Views;
 
@@ -123,6 +124,20 @@ public sealed class ModelSession
             undo.Push(Revision);
             redo.Clear();
             return accepted;
+        }
+    }
+
+    /// <summary>Makes a change of the structure on <paramref name="basis"/>, as the edit that it comes to.</summary>
+    /// <returns>The edit, and the parts of the level that it is about.</returns>
+    /// <exception cref="ConflictException">The basis is not the present revision.</exception>
+    /// <exception cref="DocumentException">It cannot be done on this model.</exception>
+    public (AcceptedEdit Edit, IReadOnlyList<string> Selection) Restructure(long basis, Restructuring change)
+    {
+        lock (gate)
+        {
+            Check(basis);
+            var made = change.Of(Document, CatalogNow());
+            return (Edit(basis, made.Label, DocumentDifference.Between(Document, made.Document)), made.Selection);
         }
     }
 

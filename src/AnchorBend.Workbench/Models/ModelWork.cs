@@ -3,6 +3,7 @@ using AnchorBend.Interchange;
 using AnchorBend.Modeling;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Restructuring;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Runs;
 using AnchorBend.Workbench.Views;
@@ -21,6 +22,9 @@ public sealed record OpenedModel(string Id, long Revision, ModelDocument Documen
 /// <summary>The answer to an edit: the operations made, what became different in the view, and the run it started where the model is
 /// live.</summary>
 public sealed record EditAnswer(long Revision, IReadOnlyList<PatchOperation> Operations, ViewChange Change, string? Run);
+
+/// <summary>The answer to a change of the structure: the edit it came to, and the parts of the level that it is about.</summary>
+public sealed record RestructureAnswer(EditAnswer Edit, IReadOnlyList<string> Selection);
 
 /// <summary>Where an edit comes from: the revision it was made on, the level the window shows, and the window itself.</summary>
 public sealed record EditOrigin(long Basis, PartPath Level, string? Client);
@@ -102,6 +106,15 @@ public sealed class ModelWork(
     {
         var session = Session(id);
         return Answer(session, session.Edit(origin.Basis, label, operations), origin, wanted);
+    }
+
+    /// <exception cref="ConflictException">The model is not at the revision that the window shows.</exception>
+    /// <exception cref="DocumentException">The change cannot be made on this model.</exception>
+    public RestructureAnswer Restructure(string id, EditOrigin origin, Restructuring change, CancellationToken wanted)
+    {
+        var session = Session(id);
+        var (edit, selection) = session.Restructure(origin.Basis, change);
+        return new RestructureAnswer(Answer(session, edit, origin, wanted), selection);
     }
 
     /// <exception cref="ConflictException">The model is not at the revision that the window shows.</exception>

@@ -2,6 +2,7 @@ using System.Buffers.Binary;
 using System.Runtime.InteropServices;
 using System.Text.Json;
 using AnchorBend.Language.Syntax;
+using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Flat;
 using AnchorBend.Simulation;
@@ -91,6 +92,14 @@ public sealed class RunResults(RunJob job, RunResult result)
                 continue;
             foreach (var (name, index) in members.SelectMany(m => model.SignalsOf($"{path}.{m.Path}")))
                 Add(new SignalReference(place.Path, name[(path.Length + 1)..]), index);
+        }
+
+        // Ports of the level are signals inside it.
+        foreach (var port in map.Parts.Where(p => p.Path.Above == level && map.IsPort(p.Path)))
+        {
+            var name = map.NameOf(port.Path)!;
+            foreach (var (signal, variable) in model.AllOf(name))
+                Add(new SignalReference(port.Path, PortPart.Whole + signal[name.Length..]), variable.Index);
         }
 
         return values;

@@ -15,6 +15,13 @@ public sealed record CatalogPart : PartDescription
     /// <summary>The look of a part that has just been placed, its face in symbols instead of values.</summary>
     public PartView Fresh { get; }
 
+    /// <summary>All that can be placed of what is shipped.</summary>
+    public static IReadOnlyList<CatalogPart> Shipped => AllShipped.Value;
+
+    static readonly Lazy<IReadOnlyList<CatalogPart>> AllShipped = new(() =>
+        [.. PartCatalog.Standard.Parts.Concat(PartCatalog.Ports).Select(p => Of(p, PartCatalog.Standard))]
+    );
+
     /// <param name="catalog">The catalog that the part stands in.</param>
     public static CatalogPart Of(PartDescription description, PartCatalog catalog) =>
         Made.GetValue(description, d => new CatalogPart(d, Look(d, catalog)));

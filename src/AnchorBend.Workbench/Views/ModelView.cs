@@ -83,6 +83,8 @@ public sealed record FindingView(
 /// <param name="Definition">Id of the level's definition.</param>
 /// <param name="Parts">By part id.</param>
 /// <param name="Signals">By <c>partId.port</c>.</param>
+/// <param name="Uses">What speaks of each parameter of the level, on it and below.</param>
+/// <param name="Plotted">The plotted signals of all levels, by identity.</param>
 /// <param name="Unknowns">Of the whole model, as are the equations.</param>
 public sealed record ModelView(
     long Revision,
@@ -95,6 +97,8 @@ public sealed record ModelView(
     IReadOnlyDictionary<string, PartView> Parts,
     IReadOnlyDictionary<string, SignalView> Signals,
     IReadOnlyDictionary<string, ParameterView> Parameters,
+    IReadOnlyDictionary<string, IReadOnlyList<string>> Uses,
+    IReadOnlyDictionary<string, SignalView> Plotted,
     IReadOnlyList<FindingView> Findings,
     int Equations,
     int Unknowns,

@@ -95,6 +95,10 @@ sealed class ModelViewBuilder
             parts,
             signals,
             Parameters(),
+            before is not null && ReferenceEquals(before.document.Definitions, document.Definitions) && before.View is { } last
+                ? last.Uses
+                : ParameterUses.Of(document, definition),
+            Plotted(),
             findings,
             Prepared.Model.Equations.Count,
             unknowns,
@@ -111,6 +115,26 @@ sealed class ModelViewBuilder
             .OwnedBy(name)
             .Where(v => v.Role == VariableRole.Parameter && diagram.Parameters.ContainsKey(Local(v)))
             .ToDictionary(Local, v => variables.Parameter(v, true));
+
+    /// <summary>The plotted signals of all levels; those further in are named with the parts that lead there.</summary>
+    Dictionary<string, SignalView> Plotted()
+    {
+        var plotted = new Dictionary<string, SignalView>();
+        foreach (var (path, level, _) in Prepared.Map.Levels)
+        foreach (var (key, node) in document.Level(path)?.Diagram.Signals ?? [])
+        {
+            if (node.Probe is null || !SignalReference.TryParse(key, out var port))
+                continue;
+            var reference = new SignalReference(path.Then(port.Part.ToString()), port.Port);
+            if (Prepared.Find(reference) is not { } variable)
+                continue;
+            var signal = variables.Signal(variable, reference.ToString(), node);
+            plotted[reference.ToString()] =
+                level.Length > 0 && node.Name is { Length: > 0 } name ? signal with { Label = $"{level}.{name}" } : signal;
+        }
+
+        return plotted;
+    }
 
     string Local(FlatVariable variable) => name.Length == 0 ? variable.Name : variable.Name[(name.Length + 1)..];
 
@@ -155,7 +179,15 @@ sealed class ModelViewBuilder
             return Bundle(id, part, type, path);
         var ports = wired[id].ToHashSet();
         var view = new PartViewBuilder(Prepared, catalog, variables, values, definition, id, part, path ?? "?").Part(ports);
-        return document.DiagramOf(part) is null ? view : view with { Opens = DefinitionReference.Parse(part.Type).Key };
+        if (path is not null && view.Ports is [{ Kind: "vector" } vector] && LevelSignals(part, path).ToList() is { Count: > 0 } elements)
+            view = view with { Ports = [vector with { Elements = [.. elements.Select(e => $"{id}.{e.Port}")] }] };
+        return document.DiagramOf(part) is null
+            ? view
+            : view with
+            {
+                Opens = DefinitionReference.Parse(part.Type).Key,
+                Symbol = document.DiagramOf(part)!.Face?.Formula is null ? "subsystem" : null,
+            };
     }
 
     /// <summary>A part that joins signals to a bundle or picks them: its ports are the members it shows.</summary>
@@ -212,10 +244,16 @@ sealed class ModelViewBuilder
         foreach (var key in view.Ports.SelectMany(p => (string?[])[p.Potential, p.Flow]).OfType<string>())
             if (Prepared.Find(new SignalReference(Level.Then(id), key[(id.Length + 1)..])) is { } variable)
                 Add(key[(id.Length + 1)..], variable);
-        // A port of the level is a signal inside it.
-        if (PortPart.KindOf(catalog.Find(part.Type)) is PortKind.Input or PortKind.Output && Prepared.Model.Find(path) is { } own)
-            Add(PortPart.Whole, own);
+        // A port of the level is a signal inside it, or several.
+        foreach (var (port, own) in LevelSignals(part, path))
+            Add(port, own);
     }
+
+    /// <summary>The signals of a part that is a port of this level, by their names at it.</summary>
+    IEnumerable<(string Port, FlatVariable Variable)> LevelSignals(PartNode part, string path) =>
+        PortPart.KindOf(catalog.Find(part.Type)) is PortKind.Input or PortKind.Output
+            ? Prepared.Model.AllOf(path).Select(s => (PortPart.Whole + s.Name[path.Length..], s.Variable))
+            : [];
 
     FindingView Finding(Finding finding)
     {

@@ -25,7 +25,7 @@ sealed class PartViewBuilder(
     /// <param name="wired">Ports of this part that wires end at.</param>
     public PartView Part(IReadOnlySet<string> wired)
     {
-        var description = catalog.Describe(part.Type);
+        var description = PortPart.Placed(catalog.Describe(part.Type), part);
         var own = owned.ToDictionary(v => v.Name[(name.Length + 1)..]);
         var flags = own.Where(v => v.Value.Role == VariableRole.Parameter).ToDictionary(v => v.Key, v => values[v.Value.Index]);
         var ports = description.Ports.SelectMany(p => Ports(p, description, flags, wired)).ToList();

@@ -116,6 +116,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/structure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["restructure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/field": {
         parameters: {
             query?: never;
@@ -611,6 +627,12 @@ export interface components {
             parameters: {
                 [key: string]: components["schemas"]["ParameterView"];
             };
+            uses: {
+                [key: string]: string[];
+            };
+            plotted: {
+                [key: string]: components["schemas"]["SignalView"];
+            };
             findings: components["schemas"]["FindingView"][];
             /** Format: int32 */
             equations: number;
@@ -792,6 +814,65 @@ export interface components {
             from?: string;
             to?: string;
             band?: string;
+        };
+        RestructureAnswer: {
+            edit: components["schemas"]["EditAnswer"];
+            selection: string[];
+        };
+        RestructureRequest: {
+            /** Format: int64 */
+            basis: number;
+            change: components["schemas"]["Restructuring"];
+            client: null | string;
+        };
+        Restructuring: components["schemas"]["RestructuringMakeSubsystem"] | components["schemas"]["RestructuringDissolve"] | components["schemas"]["RestructuringMakeIndependent"] | components["schemas"]["RestructuringLiftParameter"] | components["schemas"]["RestructuringRenameParameter"] | components["schemas"]["RestructuringRenamePart"] | components["schemas"]["RestructuringReplacePart"];
+        RestructuringDissolve: {
+            /** @enum {string} */
+            kind?: "dissolve";
+            part: string;
+            level?: string;
+        };
+        RestructuringLiftParameter: {
+            /** @enum {string} */
+            kind?: "liftParameter";
+            part: string;
+            parameter: string;
+            name?: null | string;
+            level?: string;
+        };
+        RestructuringMakeIndependent: {
+            /** @enum {string} */
+            kind?: "makeIndependent";
+            part: string;
+            level?: string;
+        };
+        RestructuringMakeSubsystem: {
+            /** @enum {string} */
+            kind?: "makeSubsystem";
+            parts: string[];
+            name?: null | string;
+            level?: string;
+        };
+        RestructuringRenameParameter: {
+            /** @enum {string} */
+            kind?: "renameParameter";
+            name: string;
+            to: string;
+            level?: string;
+        };
+        RestructuringRenamePart: {
+            /** @enum {string} */
+            kind?: "renamePart";
+            part: string;
+            to: string;
+            level?: string;
+        };
+        RestructuringReplacePart: {
+            /** @enum {string} */
+            kind?: "replacePart";
+            part: string;
+            type: string;
+            level?: string;
         };
         RunEvent: {
             /** Format: double */
@@ -1012,6 +1093,12 @@ export interface components {
             };
             parameters: null | {
                 [key: string]: components["schemas"]["ParameterView"];
+            };
+            uses: null | {
+                [key: string]: string[];
+            };
+            plotted: null | {
+                [key: string]: components["schemas"]["SignalView"];
             };
             findings: null | components["schemas"]["FindingView"][];
             /** Format: int32 */
@@ -1245,6 +1332,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EditAnswer"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    restructure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestructureRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RestructureAnswer"];
                 };
             };
             /** @description Conflict */

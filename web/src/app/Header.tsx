@@ -1,11 +1,11 @@
 import { RedoOutlined, UndoOutlined } from "@ant-design/icons";
 import classNames from "classnames/bind";
 import { Button, Input } from "antd";
-import type { ReactNode } from "react";
+import { Fragment, type ReactNode } from "react";
 import { useShallow } from "zustand/react/shallow";
 import type { Verdict } from "../api/client";
-import { pointer } from "../state/document";
-import { edit, move } from "../state/model";
+import { levelsOf, pointer } from "../state/document";
+import { edit, goToLevel, move } from "../state/model";
 import { isStale, setStage, useBench } from "../state/bench";
 import { setTime } from "../state/runs";
 import { keys, keyText } from "../ui/keys";
@@ -16,8 +16,9 @@ const cx = classNames.bind(styles);
 
 /** Model name, what is saved, undo, search, verdicts. */
 export function Header({ onFind }: { onFind: () => void }) {
-  const { root, name, revision, saving, view } = useBench(
+  const { root, name, level, revision, saving, view } = useBench(
     useShallow((s) => ({
+      level: s.level,
       root: s.model.root,
       name: s.model.definitions[s.model.root]?.name ?? "",
       revision: s.revision,
@@ -32,21 +33,25 @@ export function Header({ onFind }: { onFind: () => void }) {
         Models
       </a>
       <span className={cx("crumb-sep")}>▸</span>
-      <Input
-        className={cx("model-name")}
-        variant="borderless"
-        size="small"
-        key={name}
-        defaultValue={name}
-        aria-label="Name of the model"
-        htmlSize={Math.max(6, name.length)}
-        onBlur={(e) =>
-          e.target.value.trim() &&
-          e.target.value.trim() !== name &&
-          edit("Rename model", [{ op: "replace", path: pointer("definitions", root, "name"), value: e.target.value.trim() }])
-        }
-        onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-      />
+      {level !== "" ? (
+        <Way />
+      ) : (
+        <Input
+          className={cx("model-name")}
+          variant="borderless"
+          size="small"
+          key={name}
+          defaultValue={name}
+          aria-label="Name of the model"
+          htmlSize={Math.max(6, name.length)}
+          onBlur={(e) =>
+            e.target.value.trim() &&
+            e.target.value.trim() !== name &&
+            edit("Rename model", [{ op: "replace", path: pointer("definitions", root, "name"), value: e.target.value.trim() }])
+          }
+          onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+        />
+      )}
       <span className={cx("saved")} role="status" data-revision={revision} data-saving={saving}>
         {saving > 0 ? "saving…" : `saved · r${revision}`}
       </span>
@@ -73,6 +78,32 @@ export function Header({ onFind }: { onFind: () => void }) {
       </Button>
       <VerdictChips />
     </header>
+  );
+}
+
+/** The levels from the root to the one that is shown; each but the last leads there. */
+function Way() {
+  const { model, level } = useBench(useShallow((s) => ({ model: s.model, level: s.level })));
+  const names = levelsOf(model).find((l) => l.path === level)?.names ?? [];
+  const steps = [model.definitions[model.root]?.name ?? "", ...names];
+  const paths = steps.map((_, i) => level.split("/").slice(0, i).join("/"));
+  return (
+    <nav className={cx("way")} aria-label="Levels">
+      {steps.map((name, i) =>
+        i === steps.length - 1 ? (
+          <b key={paths[i]} aria-current="location">
+            {name}
+          </b>
+        ) : (
+          <Fragment key={paths[i]}>
+            <Button type="text" size="small" className={cx("crumb")} onClick={() => void goToLevel(paths[i] as string)}>
+              {name}
+            </Button>
+            <span className={cx("crumb-sep")}>▸</span>
+          </Fragment>
+        ),
+      )}
+    </nav>
   );
 }
 

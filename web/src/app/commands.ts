@@ -1,8 +1,9 @@
 import { fits } from "../canvas/geometry";
-import { connect, flipSelected, removeSelected } from "../state/edits";
+import { connect } from "../state/edits";
 import { move } from "../state/model";
-import { setStage, useBench } from "../state/bench";
+import { setStage, showPane, useBench } from "../state/bench";
 import { setRange, startRun } from "../state/runs";
+import { selectionActions } from "../state/selection";
 import { keys } from "../ui/keys";
 import { stages } from "./stages";
 
@@ -18,13 +19,7 @@ export interface Command {
 export function commands(): Command[] {
   const { selection, diagram } = useBench.getState();
   const parts = [...selection].filter((i) => i in diagram.parts);
-  const onSelection: Command[] =
-    parts.length === 0
-      ? []
-      : [
-          { label: "Flip the selection", keys: keys.flip, run: flipSelected },
-          { label: "Delete the selection", keys: keys.remove, run: removeSelected },
-        ];
+  const onSelection: Command[] = selectionActions().map((a) => ({ label: a.label, keys: a.keys && keys[a.keys], run: () => void a.run() }));
   const [a, b] = parts;
   if (a !== undefined && b !== undefined && parts.length === 2)
     onSelection.unshift({ label: `Connect ${diagram.parts[a]?.name} to ${diagram.parts[b]?.name}`, run: () => connectParts(a, b) });
@@ -33,6 +28,8 @@ export function commands(): Command[] {
     { label: "Run", run: () => void startRun() },
     { label: "Undo", keys: keys.undo, run: () => void move("undo") },
     { label: "Redo", keys: keys.redo, run: () => void move("redo") },
+    { label: "Show the outline", run: () => (setStage("build"), showPane("outline")) },
+    { label: "Show the catalog", run: () => (setStage("build"), showPane("catalog")) },
     { label: "Fit the time axis", run: () => setRange(null) },
     ...stages.map((s) => ({ label: s.label, run: () => setStage(s.id) })),
     { label: "Export the model as a file", run: () => exportModel("export", "json") },

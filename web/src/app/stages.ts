@@ -1,5 +1,5 @@
 import { lazy, type ComponentType } from "react";
-import { Diagram } from "../features/build/Diagram";
+import { BuildStage } from "../features/build/BuildStage";
 import type { Stage } from "../state/bench";
 
 export interface StageEntry {
@@ -13,7 +13,7 @@ export interface StageEntry {
 
 /** The stages of the work, in its order: a new one is entered here and nowhere else. */
 export const stages: readonly StageEntry[] = [
-  { id: "build", label: "Build", path: "M2 6h6v8H2zM12 6h6v8h-6zM8 10h4", Screen: Diagram },
+  { id: "build", label: "Build", path: "M2 6h6v8H2zM12 6h6v8h-6zM8 10h4", Screen: BuildStage },
   { id: "observe", label: "Observe", path: "M2 14c3 0 3-9 6-9s3 7 5 7 2-3 5-3M2 18h16", Screen: null },
   {
     id: "tune",
@@ -28,3 +28,6 @@ export const stages: readonly StageEntry[] = [
     Screen: lazy(() => import("../features/verify/VerifyStage")),
   },
 ];
+
+/** The stage of an address; Build where it names none. */
+export const stageOf = (text: string | undefined): Stage => stages.find((s) => s.id === text)?.id ?? "build";

@@ -33,7 +33,9 @@ export const PartPlate = memo(function PartPlate({ id, node, view, dx, dy, selec
       aria-current={selected || undefined}
       style={{ left: node.x + dx, top: node.y + dy, width: view.width, height: view.height }}
     >
-      <span className={cx("part-name", namePlace(view))}>{node.name}</span>
+      <span className={cx("part-name", namePlace(view))} data-name>
+        {node.name}
+      </span>
       <PartBody view={view} flip={node.flip ?? false} wired={new Set(wiredPorts.split("|"))} />
       {flag && (
         <span className={cx("flag", flag)} title={flag === "error" ? "Has an error" : "Has a warning"}>

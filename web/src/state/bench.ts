@@ -29,7 +29,7 @@ export interface ViewSlice {
 export interface RunSlice {
   run: RunView | null;
   progress: { run: string; part: number } | null;
-  /** Traces of the plotted signals, by their keys on the level. */
+  /** Traces of the plotted signals of all levels, by identity. */
   traces: ReadonlyMap<string, Series>;
   ghost: ReadonlyMap<string, Series>;
   range: { from: number; to: number } | null;
@@ -44,6 +44,8 @@ export interface SelectionSlice {
   recent: string[];
   notice: { kind: "error" | "info"; text: string } | null;
   tunePart: string | null;
+  /** What the pane at the left shows; null while it is closed. */
+  pane: "outline" | "catalog" | null;
   /** The part whose text is open, and the placed part it was opened from. */
   openPart: { name: string; placed: string | null } | null;
 }
@@ -63,6 +65,7 @@ export const runSettings = (s: BenchState): RunSettings => {
 
 export const select = (ids: Iterable<string>) => useBench.setState({ selection: new Set(ids) });
 export const setStage = (stage: Stage) => useBench.setState({ stage });
+export const showPane = (pane: BenchState["pane"]) => useBench.setState({ pane });
 export const notify = (text: string) => useBench.setState({ notice: { kind: "info", text } });
 export const notifyError = (text: string) => useBench.setState({ notice: { kind: "error", text } });
 

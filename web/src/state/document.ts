@@ -47,6 +47,61 @@ export function levelAt(model: ModelDocument, path: string): { definition: strin
   return diagram?.kind === "diagram" ? { definition, diagram } : null;
 }
 
+/** One place in a model where a diagram is used. */
+export interface Level {
+  /** Ids of the parts that lead there from the root; empty for the root. */
+  path: string;
+  /** Their names. */
+  names: readonly string[];
+  definition: string;
+  diagram: Diagram;
+}
+
+/** More levels than these are not listed; the server takes no model with as many parts. */
+const MOST_LEVELS = 10_000;
+
+const walked = new WeakMap<object, Level[]>();
+
+/** All levels of a model from the root down: every use of a definition is one. What would hold itself is left out. */
+export function levelsOf(model: ModelDocument): readonly Level[] {
+  const known = walked.get(model.definitions);
+  if (known) return known;
+  const levels: Level[] = [];
+  const walk = (definition: string, path: string, names: readonly string[], around: readonly string[]) => {
+    const diagram = model.definitions[definition];
+    if (diagram?.kind !== "diagram" || around.includes(definition) || levels.length >= MOST_LEVELS) return;
+    levels.push({ path, names, definition, diagram });
+    for (const [id, part] of Object.entries(diagram.parts)) {
+      const inner = definitionOf(part.type);
+      if (inner !== null) walk(inner, path ? `${path}/${id}` : id, [...names, part.name], [...around, definition]);
+    }
+  };
+  walk(model.root, "", [], []);
+  walked.set(model.definitions, levels);
+  return levels;
+}
+
+/** A plotted signal: where it was said to be plotted, and its strip. */
+export interface Probe {
+  /** The signal by identity. */
+  reference: string;
+  /** Its key on its level. */
+  key: string;
+  definition: string;
+  strip: number;
+}
+
+/** The plotted signals of all levels, in the order of their strips. */
+export function probesOf(model: ModelDocument): readonly Probe[] {
+  return levelsOf(model)
+    .flatMap(({ path, definition, diagram }) =>
+      Object.entries(diagram.signals).flatMap(([key, s]) =>
+        s.probe === undefined ? [] : [{ reference: referenceOf(path, key), key, definition, strip: s.probe as number }],
+      ),
+    )
+    .sort((a, b) => a.strip - b.strip);
+}
+
 /** The identity of a signal from its key on a level, and back. */
 export const referenceOf = (level: string, key: string) => (level ? `${level}/${key}` : key);
 

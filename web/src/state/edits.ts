@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import { edit, here } from "./model";
+import { edit, here, restructure } from "./model";
 import { refreshTraces } from "./runs";
 import { select, useBench } from "./bench";
 import { snap } from "../canvas/geometry";
@@ -9,6 +9,8 @@ import {
   freeName,
   newId,
   pointer,
+  probesOf,
+  referenceOf,
   typeOf,
   type Definition,
   type Diagram,
@@ -225,10 +227,37 @@ export function paste(clip: Clip, dx: number, dy: number, label = "Paste"): stri
   return ids;
 }
 
-/** Does what the server offers. */
 /** Does what the server offers, such as a fix. */
 export const act = ({ label, operations }: Pick<Schemas["ActionView"], "label" | "operations">) =>
   edit(label, operations as unknown as Operation[]);
+
+/** How parts come to stand: edges or middles on one line, or gaps of one size. */
+export type Arrangement = "left" | "column" | "top" | "row" | "across" | "down";
+
+/** Moves the selected parts into an arrangement; the first of them in reading order stays. */
+export function arrange(how: Arrangement): void {
+  const { diagram, view, selection } = present();
+  const isHorizontal = how === "left" || how === "column" || how === "across";
+  const [axis, extent] = isHorizontal ? (["x", "width"] as const) : (["y", "height"] as const);
+  const parts = [...selection]
+    .flatMap((id) => {
+      const node = diagram.parts[id];
+      return node ? [{ id, from: node[axis] ?? 0, size: view.parts[id]?.[extent] ?? 0, other: node[isHorizontal ? "y" : "x"] ?? 0 }] : [];
+    })
+    .sort((a, b) => a.from - b.from || a.other - b.other);
+  const [first, last] = [parts[0], parts[parts.length - 1]];
+  if (!first || !last) return;
+  const gap = (last.from + last.size - first.from - parts.reduce((sum, p) => sum + p.size, 0)) / Math.max(1, parts.length - 1);
+  let next = first.from;
+  const operations = parts.flatMap(({ id, from, size }): Operation[] => {
+    const to =
+      how === "left" || how === "top" ? first.from : how === "column" || how === "row" ? first.from + (first.size - size) / 2 : next;
+    next += size + gap;
+    const value = how === "across" || how === "down" ? snap(to) : to;
+    return value === from ? [] : [{ op: "replace", path: here("parts", id, axis), value }];
+  });
+  edit(how === "across" || how === "down" ? "Space evenly" : "Align", operations);
+}
 
 export function flipSelected(): void {
   const { diagram, selection } = present();
@@ -274,9 +303,7 @@ export function setParameter(part: string, name: string, text: string | null): v
   else edit(`Set ${name}`, [{ op: "add", path, value: text }]);
 }
 
-export function rename(part: string, name: string): void {
-  edit("Rename", [{ op: "replace", path: here("parts", part, "name"), value: name }]);
-}
+export const rename = (part: string, to: string) => void restructure({ kind: "renamePart", part, to });
 
 /** Changes what is known of a signal; undefined values are dropped. */
 export function setSignal(key: string, change: Record<string, unknown>): void {
@@ -285,20 +312,26 @@ export function setSignal(key: string, change: Record<string, unknown>): void {
   edit("Change signal", [{ op: "add", path: here("signals", key), value }]);
 }
 
-/** Plots a signal or stops plotting it. A new one goes to the strip of its unit, or to a new strip. */
+/** Plots a signal of the level or stops plotting it. A new one goes to the strip of its unit, or to a new strip. */
 export function toggleProbe(key: string): void {
-  const { diagram, view } = present();
-  if (diagram.signals[key]?.probe !== undefined) edit("Stop plotting", [{ op: "remove", path: here("signals", key, "probe") }]);
-  else {
-    const unit = view.signals[key]?.unit ?? "";
-    const probed = Object.entries(diagram.signals).filter(([, s]) => s.probe !== undefined);
-    const same = probed.find(([k]) => (view.signals[k]?.unit ?? "") === unit);
-    const probe = same ? same[1].probe : probed.length === 0 ? 0 : Math.max(...probed.map(([, s]) => s.probe as number)) + 1;
-    edit("Plot signal", [
-      key in diagram.signals
-        ? { op: "add", path: here("signals", key, "probe"), value: probe }
-        : { op: "add", path: here("signals", key), value: { probe } },
-    ]);
-  }
+  const { diagram, view, model, level } = present();
+  if (diagram.signals[key]?.probe !== undefined) return stopPlotting(referenceOf(level, key));
+  const unit = view.signals[key]?.unit ?? "";
+  const probes = probesOf(model);
+  const same = probes.find((p) => (view.plotted[p.reference]?.unit ?? "") === unit);
+  const probe = same ? same.strip : probes.length === 0 ? 0 : Math.max(...probes.map((p) => p.strip)) + 1;
+  edit("Plot signal", [
+    key in diagram.signals
+      ? { op: "add", path: here("signals", key, "probe"), value: probe }
+      : { op: "add", path: here("signals", key), value: { probe } },
+  ]);
+  void refreshTraces();
+}
+
+/** Stops plotting a signal of any level. */
+export function stopPlotting(reference: string): void {
+  const probe = probesOf(present().model).find((p) => p.reference === reference);
+  if (!probe) return;
+  edit("Stop plotting", [{ op: "remove", path: pointer("definitions", probe.definition, "signals", probe.key, "probe") }]);
   void refreshTraces();
 }

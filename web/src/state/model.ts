@@ -1,9 +1,9 @@
 import { api, ApiError, ask, type Schemas } from "../api/client";
 import { joinModel } from "../api/hub";
-import { notify, notifyError, select, setStage, runSettings, useBench } from "./bench";
-import { applyOperations, levelAt, pointer, type ModelDocument, type Operation } from "./document";
+import { notify, notifyError, select, setStage, runSettings, useBench, type Stage } from "./bench";
+import { applyOperations, levelAt, pointer, referenceOf, type ModelDocument, type Operation } from "./document";
 import { EditQueue } from "./editQueue";
-import { followRun, refreshTraces, setTime, startRun } from "./runs";
+import { followRun, setTime, startRun } from "./runs";
 import { applyChange, setShipped, withOwn } from "./view";
 
 /** The open model: open and close it, edit it, take back and make again, go to a level. */
@@ -55,21 +55,24 @@ const queue = new EditQueue<Schemas["EditAnswer"]>({
 
 let leave: (() => void) | null = null;
 
-/** Opens a model on the bench. */
-export async function openModel(id: string): Promise<void> {
+/** Opens a model on the bench, at one of its levels. */
+export async function openModel(id: string, level = "", stage: Stage = "build"): Promise<void> {
   closeModel();
+  const open = (level: string) => ask(api.GET("/api/models/{id}", { params: { path: { id }, query: { level } } }));
   const [catalog, opened] = await Promise.all([
     ask(api.GET("/api/catalog")),
-    ask(api.GET("/api/models/{id}", { params: { path: { id } } })),
+    // An address may be of a level that has gone meanwhile.
+    open(level).catch((e) => (level ? open("") : Promise.reject(e as Error))),
   ]);
   setShipped(catalog);
   set({
     id,
-    ...shown(opened.document, ""),
+    ...shown(opened.document, level),
     view: opened.view,
     revision: opened.revision,
     catalog: withOwn(opened.view.ownParts),
-    stage: "build",
+    stage,
+    pane: null,
     selection: new Set(),
     recent: [],
     saving: 0,
@@ -110,23 +113,43 @@ async function reload(text: string | null): Promise<void> {
   if (opened.view.canRun && runSettings(get()).live) void startRun();
 }
 
-/** Shows another level of the model; its signals' curves and values are fetched anew. */
-export async function goToLevel(level: string): Promise<void> {
-  if (level === get().level) return;
+/** Shows another level of the model, with the values of its signals at the time bar. */
+export async function goToLevel(level: string, selection: readonly string[] = []): Promise<void> {
+  if (level === get().level) return select(selection);
   await queue.idle();
-  const opened = await ask(api.GET("/api/models/{id}", { params: { path: { id: get().id }, query: { level } } }));
-  const model = queue.edits.reduce((m, e) => applyOperations(m, e.operations), opened.document);
-  set({ ...shown(model, level), view: opened.view, revision: opened.revision, selection: new Set(), traces: none, ghost: none });
-  await refreshTraces();
-  if (get().time !== null) setTime(get().time);
+  try {
+    const opened = await ask(api.GET("/api/models/{id}", { params: { path: { id: get().id }, query: { level } } }));
+    const model = queue.edits.reduce((m, e) => applyOperations(m, e.operations), opened.document);
+    set({ ...shown(model, level), view: opened.view, revision: opened.revision, selection: new Set(selection), values: none });
+    if (get().time !== null) setTime(get().time);
+  } catch (e) {
+    notifyError((e as Error).message);
+  }
+}
+
+/** Goes into a part that has a level of its own; false for other parts. */
+export function openLevel(part: string): boolean {
+  const { level, model } = get();
+  const inner = referenceOf(level, part);
+  if (!levelAt(model, inner)) return false;
+  void goToLevel(inner);
+  return true;
+}
+
+/** Goes to the level that holds this one, with the part that this one is selected; false at the root. */
+export function leaveLevel(): boolean {
+  const { level } = get();
+  if (level === "") return false;
+  const cut = level.lastIndexOf("/");
+  void goToLevel(level.slice(0, Math.max(0, cut)), [level.slice(cut + 1)]);
+  return true;
 }
 
 /** Shows the level that a part stands on, with the part selected. */
 export async function goToPart(path: string): Promise<void> {
   const cut = path.lastIndexOf("/");
-  await goToLevel(path.slice(0, Math.max(0, cut)));
+  await goToLevel(path.slice(0, Math.max(0, cut)), [path.slice(cut + 1)]);
   setStage("build");
-  select([path.slice(cut + 1)]);
 }
 
 /** Takes the model as the server has it now, and runs it: after a part of the user's package has changed. */
@@ -140,6 +163,19 @@ export function edit(label: string, operations: Operation[]): void {
   queue.push({ label, operations });
 }
 
+/** Takes an edit that the server has worked out. */
+function take(answer: Schemas["EditAnswer"], model: ModelDocument, level: string): void {
+  set({
+    ...shown(applyOperations(model, answer.operations as unknown as Operation[]), level),
+    revision: answer.revision,
+    view: applyChange(get().view, answer.change),
+  });
+  const { selection, diagram } = get();
+  const still = new Set([...selection].filter((s) => s in diagram.parts || s in diagram.wires));
+  if (still.size !== selection.size) set({ selection: still });
+  if (answer.run) void followRun(answer.run);
+}
+
 /** Takes back or makes again. */
 export async function move(direction: "undo" | "redo"): Promise<void> {
   // What was just done may still be on its way; it is what the user means.
@@ -150,17 +186,35 @@ export async function move(direction: "undo" | "redo"): Promise<void> {
     const answer = await ask(
       direction === "undo" ? api.POST("/api/models/{id}/undo", request) : api.POST("/api/models/{id}/redo", request),
     );
-    set({
-      ...shown(applyOperations(model, answer.operations as unknown as Operation[]), level),
-      revision: answer.revision,
-      view: applyChange(get().view, answer.change),
-    });
-    const { selection, diagram } = get();
-    const still = new Set([...selection].filter((s) => s in diagram.parts || s in diagram.wires));
-    if (still.size !== selection.size) set({ selection: still });
-    if (answer.run) void followRun(answer.run);
+    take(answer, model, level);
   } catch (e) {
-    if ((e as ApiError).status === 409) await reload(OTHER_WINDOW);
-    else notifyError((e as Error).message);
+    await undone(e as Error);
+  }
+}
+
+async function undone(failure: Error): Promise<void> {
+  if ((failure as ApiError).status === 409) await reload(OTHER_WINDOW);
+  else notifyError(failure.message);
+}
+
+type WithoutLevel<T> = T extends unknown ? Omit<T, "level"> : never;
+
+/** A change of the structure, on the level at hand. */
+export type Restructuring = WithoutLevel<Schemas["Restructuring"]>;
+
+/** Makes a change of the structure, which the server works out; what it is about is selected.
+ * Null where it could not be made. */
+export async function restructure(change: Restructuring): Promise<readonly string[] | null> {
+  await queue.idle();
+  const { id, revision, model, level } = get();
+  try {
+    const body = { basis: revision, change: { ...change, level }, client };
+    const { edit, selection } = await ask(api.POST("/api/models/{id}/structure", { params: { path: { id } }, body }));
+    take(edit, model, level);
+    if (selection.length > 0) select(selection);
+    return selection;
+  } catch (e) {
+    await undone(e as Error);
+    return null;
   }
 }

@@ -1,7 +1,7 @@
 import { api, ask } from "../api/client";
 import { fetchTraces, type Series } from "../api/traces";
 import { notifyError, useBench, type BenchState } from "./bench";
-import { referenceOf } from "./document";
+import { probesOf } from "./document";
 
 /** Runs: start, follow, cancel, and what is read from them. */
 
@@ -62,29 +62,15 @@ export async function followRun(id: string): Promise<void> {
 /** Width in pixels that traces are reduced to. */
 const PLOT_WIDTH = 1200;
 
-/** The traces of the plotted signals, by their keys on the level at hand. */
-async function tracesOf(id: string, range: BenchState["range"]): Promise<Map<string, Series>> {
-  const { level } = get();
-  const keys = probedSignals();
-  const byReference = await fetchTraces(
+/** The traces of the plotted signals of all levels, by identity. */
+const tracesOf = (id: string, range: BenchState["range"]): Promise<Map<string, Series>> =>
+  fetchTraces(
     id,
-    keys.map((k) => referenceOf(level, k)),
+    probesOf(get().model).map((p) => p.reference),
     range?.from ?? null,
     range?.to ?? null,
     PLOT_WIDTH,
   );
-  return new Map(
-    keys.flatMap((k) => (byReference.has(referenceOf(level, k)) ? [[k, byReference.get(referenceOf(level, k)) as Series]] : [])),
-  );
-}
-
-/** Keys of the signals to plot, in strip order. */
-export function probedSignals(): string[] {
-  return Object.entries(get().diagram.signals)
-    .filter(([, s]) => s.probe !== undefined)
-    .sort((a, b) => (a[1].probe as number) - (b[1].probe as number))
-    .map(([key]) => key);
-}
 
 /** Fetches the plotted traces again: after a probe or a zoom. */
 export async function refreshTraces(): Promise<void> {

@@ -5,10 +5,12 @@ type Sent = Schemas["ViewChange"];
 type Changes<T> = Record<string, T | null> | null;
 
 /** A change as it is sent; the generated type does not say that entries taken away are null. */
-export type ViewChange = Omit<Sent, "parts" | "signals" | "parameters"> & {
+export type ViewChange = Omit<Sent, "parts" | "signals" | "parameters" | "uses" | "plotted"> & {
   parts: Changes<Schemas["PartView"]>;
   signals: Changes<Schemas["SignalView"]>;
   parameters: Changes<Schemas["ParameterView"]>;
+  uses: Changes<string[]>;
+  plotted: Changes<Schemas["SignalView"]>;
 };
 
 /** Entries with changes made: null takes one away, and where nothing changed the object is the same. */
@@ -24,13 +26,15 @@ function changed<T>(before: Record<string, T>, changes: Record<string, T | null>
 
 /** The view after a change; what the change does not name stays the same object, so that nothing is drawn again for it. */
 export function applyChange(before: ModelView, change: ViewChange): ModelView {
-  const { isWhole, parts, signals, parameters, findings, ownParts, ...rest } = change;
-  const from = isWhole ? { parts: {}, signals: {}, parameters: {} } : before;
+  const { isWhole, parts, signals, parameters, uses, plotted, findings, ownParts, ...rest } = change;
+  const from = isWhole ? { parts: {}, signals: {}, parameters: {}, uses: {}, plotted: {} } : before;
   return {
     ...rest,
     parts: changed(from.parts, parts),
     signals: changed(from.signals, signals),
     parameters: changed(from.parameters, parameters),
+    uses: changed(from.uses, uses),
+    plotted: changed(from.plotted, plotted),
     findings: findings ?? before.findings,
     ownParts: ownParts ?? before.ownParts,
   };

@@ -15,12 +15,16 @@ interface Props {
   check?: (text: string) => void;
   invalid?: boolean;
   quiet?: boolean;
+  /** A text to read, not a value. */
+  prose?: boolean;
+  /** The name of what stands below it. */
+  title?: boolean;
   placeholder?: string;
   id?: string;
 }
 
 /** A text that is taken over with Enter or on leaving, and restored with Escape. */
-export function TextField({ label, value, commit, onEmpty, check, invalid, quiet, placeholder, id }: Props) {
+export function TextField({ label, value, commit, onEmpty, check, invalid, quiet, prose, title, placeholder, id }: Props) {
   const [draft, setDraft] = useState<string | null>(null);
   const take = (text: string | null) => {
     if (text !== null && text.trim() === "" && value !== "") onEmpty?.();
@@ -31,7 +35,7 @@ export function TextField({ label, value, commit, onEmpty, check, invalid, quiet
     <Input
       id={id}
       size="small"
-      className={cx("field", { editing: draft !== null, invalid, "quiet-value": quiet })}
+      className={cx("field", { editing: draft !== null, invalid, "quiet-value": quiet, prose, title })}
       data-draft={draft !== null}
       aria-label={label}
       aria-invalid={invalid}

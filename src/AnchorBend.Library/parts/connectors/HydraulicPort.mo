@@ -7,5 +7,5 @@ connector HydraulicPort "Hydraulic port"
   parameter Real T0(unit = "K") = 313.15 "Temperature of the fluid in this network";
   parameter Real beta(unit = "1/K") = 7e-4 "Thermal expansion of the fluid in this network";
   parameter Real cp(unit = "J/(kg.K)") = 1900 "Specific heat of the fluid in this network";
-  annotation(__AnchorBend(domain = "hydraulic"));
+  annotation(__AnchorBend(domain = "hydraulic", symbol = "terminal", width = 48, height = 32, keywords = "port level boundary hydraulic terminal", help = "A hydraulic port of this level. Where the level is used as a part, it is a port of that name."));
 end HydraulicPort;

@@ -1,5 +1,5 @@
 import classNames from "classnames/bind";
-import { useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, type RefObject } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { ALWAYS_MOUNTED, MOST_MOUNTED } from "../../canvas/culling";
 import { snap, wiresBySource } from "../../canvas/geometry";
@@ -11,6 +11,10 @@ import { idle, type Tool } from "../../canvas/tools";
 import { toDiagram } from "../../canvas/viewport";
 import { useBench } from "../../state/bench";
 import type { Diagram as DiagramOfLevel } from "../../state/document";
+import { openLevel } from "../../state/model";
+import type { Drop } from "./CatalogPane";
+import { ContextMenu, type MenuRequest } from "./ContextMenu";
+import { NameField } from "./NameField";
 import { diagramKeys, type KeyActions } from "./diagramKeys";
 import { DiagramToolbar } from "./DiagramToolbar";
 import { QuickPlace, type PlaceRequest } from "./QuickPlace";
@@ -25,7 +29,7 @@ const cx = classNames.bind(styles);
 const nothing: Visible = { parts: new Set(), wires: new Set() };
 
 /** The diagram of a level: what is in view is mounted, or painted where that is much. */
-export function Diagram() {
+export function Diagram({ drop }: { drop: RefObject<Drop> }) {
   const { diagram, view, selection } = useBench(useShallow((s) => ({ diagram: s.diagram, view: s.view, selection: s.selection })));
   const views = usePartViews();
   const host = useRef<HTMLDivElement>(null);
@@ -33,6 +37,8 @@ export function Diagram() {
   const onShow = useRef(() => {});
   const viewing = useViewport(host, world, views, onShow);
   const [tool, setTool] = useState<Tool>(idle);
+  const [menu, setMenu] = useState<MenuRequest | null>(null);
+  const [naming, setNaming] = useState<string | null>(null);
   const [placing, setPlacing] = useState<PlaceRequest | null>(null);
 
   const shift = tool.kind === "move" && tool.moved ? tool : null;
@@ -92,6 +98,7 @@ export function Diagram() {
 
   const actions = useRef<KeyActions>(null);
   useLayoutEffect(() => {
+    drop.current = (type, e) => setPlacing({ at: viewing.toDiagram(e), screen: { x: 0, y: 0 }, text: type, from: null, now: true });
     actions.current = {
       viewport: viewing.viewport.current,
       show: viewing.show,
@@ -99,13 +106,23 @@ export function Diagram() {
       reveal: viewing.reveal,
       openPlacing,
       cancel: () => {
+        const busy = tool.kind !== "idle" || placing !== null || menu !== null;
         setTool(idle);
         setPlacing(null);
+        setMenu(null);
+        return busy;
       },
+      rename: (id) => setNaming(id),
       size: viewing.size,
     };
   });
   const key = useMemo(() => diagramKeys(() => actions.current as KeyActions), []);
+
+  // What is typed after opening a level belongs to its diagram.
+  useEffect(() => host.current?.focus({ preventScroll: true }), []);
+
+  // Menus over the diagram are not in it, though React tells of their events here.
+  const isHere = (e: React.SyntheticEvent) => host.current?.contains(e.target as Node) ?? false;
 
   const draft = tool.kind === "wire" ? draftPoints(scene, tool) : null;
   const far = useMemo(
@@ -120,14 +137,21 @@ export function Diagram() {
       ref={host}
       tabIndex={0}
       role="application"
-      aria-label="Diagram. Type to place a part, Tab to go through parts, arrow keys to move."
+      aria-label="Diagram. Type to place a part, Page Down to go through parts, arrow keys to move."
       onPointerDown={gestures.down}
       onPointerMove={gestures.move}
       onPointerUp={gestures.up}
-      onKeyDown={(e) => key(e.nativeEvent)}
-      onContextMenu={(e) => e.preventDefault()}
+      onKeyDown={(e) => isHere(e) && key(e.nativeEvent)}
+      onContextMenu={(e) => {
+        if (!isHere(e)) return;
+        e.preventDefault();
+        setMenu(gestures.choose(e));
+      }}
       onDoubleClick={(e) => {
-        if (e.target === host.current || (e.target as Element).tagName === "svg") openPlacing("");
+        if (!isHere(e)) return;
+        const { part, isName } = gestures.under(e);
+        if (part && isName) setNaming(part);
+        else if (part) openLevel(part);
       }}
     >
       {isFar && <FarCanvas scene={far} index={index} viewport={viewing.viewport} size={viewing.size} onShow={onShow} />}
@@ -138,6 +162,17 @@ export function Diagram() {
         <svg className={cx("names")} width="1" height="1">
           {!isFar && <SignalTags routes={routes} sources={sources} within={visible} />}
         </svg>
+        {naming && (
+          <NameField
+            key={naming}
+            id={naming}
+            views={views}
+            onClose={() => {
+              setNaming(null);
+              host.current?.focus({ preventScroll: true });
+            }}
+          />
+        )}
         <Overlay scene={scene} tool={tool} target={tool.kind === "wire" && tool.target ? placeOf(scene, tool.target) : null} />
       </div>
       <div className="unseen" role="status">
@@ -150,11 +185,18 @@ export function Diagram() {
           Drag from a port to wire parts; let go in the open to place the next one.
         </div>
       )}
-      <DiagramToolbar
-        onPlace={() => openPlacing("")}
-        onDropPart={(type, e) => setPlacing({ at: viewing.toDiagram(e), screen: { x: 0, y: 0 }, text: type, from: null, now: true })}
-        onFit={viewing.fit}
-      />
+      <DiagramToolbar onPlace={() => openPlacing("")} onFit={viewing.fit} />
+      {menu && (
+        <ContextMenu
+          request={menu}
+          onPlace={() => openPlacing("")}
+          onRename={setNaming}
+          onClose={() => {
+            setMenu(null);
+            host.current?.focus({ preventScroll: true });
+          }}
+        />
+      )}
       <div className={cx("zoom", "mono")}>{Math.round(viewing.zoom * 100)} %</div>
       {placing && (
         <QuickPlace

@@ -3,7 +3,7 @@ import { useShallow } from "zustand/react/shallow";
 import { told } from "../../ui/format";
 import { useBench } from "../../state/bench";
 import type { PartView } from "../../api/client";
-import type { PartNode, Point } from "../../state/document";
+import { probesOf, referenceOf, type PartNode, type Point } from "../../state/document";
 import type { Visible } from "../../canvas/hitIndex";
 import { signalColor } from "../../plots/colors";
 import { freeSide, middle, nameBox, textWidth, type Box } from "../../canvas/tagPlaces";
@@ -40,9 +40,10 @@ export function SignalTags({
   /** What is mounted; null for all. */
   within: Visible | null;
 }) {
-  const { diagram, view, time, values } = useBench(
-    useShallow((s) => ({ diagram: s.diagram, view: s.view, time: s.time, values: s.values })),
+  const { diagram, level, model, view, time, values } = useBench(
+    useShallow((s) => ({ diagram: s.diagram, level: s.level, model: s.model, view: s.view, time: s.time, values: s.values })),
   );
+  const probes = useMemo(() => probesOf(model).map((p) => p.reference), [model]);
   const shown = time !== null;
   const sources = useMemo(
     () => (within ? new Map([...all].filter(([, ids]) => ids.some((i) => within.wires.has(i)))) : all),
@@ -92,7 +93,7 @@ export function SignalTags({
       <SignalTag
         key={key}
         name={name}
-        color={signal?.probe !== undefined ? signalColor(diagram, main) : null}
+        color={signal?.probe !== undefined ? signalColor(probes.indexOf(referenceOf(level, main))) : null}
         value={value}
         flow={flow}
         spot={spot}

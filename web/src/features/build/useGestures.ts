@@ -37,7 +37,7 @@ export function useGestures(tool: Tool, setTool: (tool: Tool) => void, around: S
     copy: e.altKey || e.ctrlKey || e.metaKey,
   });
 
-  const under = (e: React.PointerEvent, at: Point): Under => {
+  const under = (e: React.MouseEvent, at: Point): Under => {
     const element = e.target as HTMLElement;
     const { sign, port, input, wire } = element.dataset;
     const found = isFar ? index.at(at, REACH / view.viewport.current.zoom) : {};
@@ -85,10 +85,13 @@ export function useGestures(tool: Tool, setTool: (tool: Tool) => void, around: S
   };
 
   const down = (e: React.PointerEvent) => {
+    // A menu over the diagram is not in it.
+    if (!host.current?.contains(e.target as Node)) return;
     onBegin();
     host.current?.focus({ preventScroll: true });
-    if ((e.target as HTMLElement).closest("[data-ui]")) return;
-    host.current?.setPointerCapture(e.pointerId);
+    // The second button asks what can be done, which is no gesture.
+    if (e.button === 2 || (e.target as HTMLElement).closest("[data-ui]")) return;
+    host.current.setPointerCapture(e.pointerId);
     const pointer = pointerOf(e);
     follow(e.button === 0 ? press(pointer, under(e, pointer.at), situation()) : pressToPan(pointer, situation()));
   };
@@ -101,5 +104,27 @@ export function useGestures(tool: Tool, setTool: (tool: Tool) => void, around: S
 
   const up = (e: React.PointerEvent) => follow(release(tool, pointerOf(e), situation()));
 
-  return { down, move, up, pointerAt };
+  /** What lies at a place of the screen; a captured pointer tells nothing of it. */
+  const seen = (e: React.MouseEvent): { part?: string; wire?: string; isName: boolean } => {
+    const element = window.document.elementFromPoint(e.clientX, e.clientY) as HTMLElement | null;
+    const found = isFar ? index.at(view.toDiagram(e), REACH / view.viewport.current.zoom) : {};
+    return {
+      part: element?.closest<HTMLElement>("[data-part]")?.dataset.part ?? found.part,
+      wire: element?.dataset.wire ?? found.wire,
+      isName: element?.dataset.name !== undefined,
+    };
+  };
+
+  /** What a menu is asked for at: it is selected, unless it is already. */
+  const choose = (e: React.MouseEvent) => {
+    const { part, wire } = seen(e);
+    const chosen = part ?? wire;
+    if (chosen === undefined) select([]);
+    else if (!selection.has(chosen)) select([chosen]);
+    const box = host.current?.getBoundingClientRect();
+    pointerAt.current = view.toDiagram(e);
+    return { x: e.clientX - (box?.left ?? 0), y: e.clientY - (box?.top ?? 0), at: view.toDiagram(e) };
+  };
+
+  return { down, move, up, pointerAt, under: seen, choose };
 }

@@ -11,6 +11,10 @@ import { useBench } from "../../state/bench";
 const LOW = 0.35;
 const MIDDLE = 0.6;
 
+/** How each level was looked at last, by model and level. */
+const remembered = new Map<string, Viewport>();
+const place = () => `${useBench.getState().id} ${useBench.getState().level}`;
+
 export interface ViewportControl {
   viewport: RefObject<Viewport>;
   zoom: number;
@@ -38,6 +42,7 @@ export function useViewport(
   const show = useCallback(
     (v: Viewport) => {
       viewport.current = v;
+      remembered.set(place(), v);
       const box = size();
       inView.middle = toDiagram(v, { x: box.width / 2, y: box.height / 2 });
       if (world.current) world.current.style.transform = `translate(${v.x}px, ${v.y}px) scale(${v.zoom})`;
@@ -83,12 +88,29 @@ export function useViewport(
     [show, size, views],
   );
 
-  const fitted = useRef(false);
+  const placed = useRef(false);
   useLayoutEffect(() => {
-    if (fitted.current) return;
-    fitted.current = true;
-    fit();
-  }, [fit]);
+    if (placed.current) return;
+    placed.current = true;
+    const last = remembered.get(place());
+    if (last) show(last);
+    else fit();
+  }, [fit, show]);
+
+  // What was in the middle stays there when a pane opens beside it.
+  useEffect(() => {
+    const element = host.current;
+    if (!element) return;
+    let before = element.clientWidth;
+    const observer = new ResizeObserver(() => {
+      const by = element.clientWidth - before;
+      before = element.clientWidth;
+      const v = viewport.current;
+      if (by !== 0) show({ ...v, x: v.x + by / 2 });
+    });
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, [show, host]);
 
   // The wheel must not scroll the page, which only a listener that is not passive can prevent.
   useEffect(() => {

@@ -9,7 +9,9 @@ import { Equations } from "../../ui/Equations";
 import { MathText } from "../../ui/Math";
 import { referenceOf } from "../../state/document";
 import { act, rename, setSignal, toggleProbe } from "../../state/edits";
-import { edit, goToPart, here } from "../../state/model";
+import { edit, goToPart, here, openLevel, restructure } from "../../state/model";
+import { selectionActions, usesOf } from "../../state/selection";
+import { keys, keyText } from "../../ui/keys";
 import { openPart, setStage, useBench } from "../../state/bench";
 import { FindingsList } from "../../ui/FindingsList";
 import { Overview } from "./Overview";
@@ -31,11 +33,28 @@ export function Inspector() {
       ) : only && diagram.wires[only] ? (
         <WirePanel key={only} id={only} />
       ) : selection.size > 1 ? (
-        <p className="quiet">{selection.size} selected. Move, copy, flip or delete them together.</p>
+        <Several />
       ) : (
         <Overview />
       )}
     </aside>
+  );
+}
+
+/** Several things: what can be done with them together. */
+function Several() {
+  const { selection } = useBench(useShallow((s) => ({ selection: s.selection, diagram: s.diagram })));
+  return (
+    <>
+      <p className="quiet">{selection.size} selected</p>
+      <div className={cx("buttons", "column")}>
+        {selectionActions().map((a) => (
+          <Button key={a.label} size="small" onClick={() => void a.run()}>
+            {a.label} {a.keys && <kbd>{keyText(keys[a.keys])}</kbd>}
+          </Button>
+        ))}
+      </div>
+    </>
   );
 }
 
@@ -77,8 +96,11 @@ function PartPanel({ id }: { id: string }) {
           }
         }}
       />
-      <p className={cx("sub")}>{part ? (part.help ?? part.title) : node.type}</p>
-      {part && (part.formula || (part.equations.length > 0 && part.equations.length <= 2)) && (
+      <p className={cx("sub")}>
+        {part ? (part.help ?? part.title) : node.type}
+        {partView?.opens && usesOf(node.type) > 1 && ` One definition, used ${usesOf(node.type)} times.`}
+      </p>
+      {part && !partView?.opens && (part.formula || (part.equations.length > 0 && part.equations.length <= 2)) && (
         <Equations lines={part.formula ? [part.formula] : part.equations} />
       )}
       {part?.parameters
@@ -115,7 +137,22 @@ function PartPanel({ id }: { id: string }) {
         <Button size="small" aria-expanded={help} onClick={() => setHelp(!help)}>
           Help
         </Button>
-        {partView?.shape !== "bar" && (
+        {partView?.opens && (
+          <>
+            <Button size="small" type="primary" onClick={() => openLevel(id)}>
+              Open
+            </Button>
+            {usesOf(node.type) > 1 && (
+              <Button size="small" onClick={() => void restructure({ kind: "makeIndependent", part: id })}>
+                Make independent
+              </Button>
+            )}
+            <Button size="small" onClick={() => void restructure({ kind: "dissolve", part: id })}>
+              Dissolve
+            </Button>
+          </>
+        )}
+        {partView?.shape !== "bar" && !partView?.opens && (
           <Button size="small" onClick={() => openPart(node.type, id)}>
             Open text
           </Button>

@@ -1,16 +1,14 @@
 import classNames from "classnames/bind";
-import { CloseOutlined } from "@ant-design/icons";
 import { Button, Input } from "antd";
 import { useState } from "react";
 import { useShallow } from "zustand/react/shallow";
-import { format } from "../../ui/format";
 import { act } from "../../state/edits";
 import { edit, goToPart, here } from "../../state/model";
 import { useBench } from "../../state/bench";
 import { FindingsList } from "../../ui/FindingsList";
+import { FaceRow } from "./FaceRow";
 import { Message } from "../../ui/Message";
 import { TextField } from "../../ui/TextField";
-import { typedOver } from "../../ui/typedUnit";
 import styles from "./inspector.module.css";
 
 const cx = classNames.bind(styles);
@@ -29,40 +27,35 @@ export function Overview() {
   const serious = view.findings.filter((f) => f.severity !== "information");
   return (
     <>
-      <h2>{diagram.name}</h2>
-      <p className={cx("sub")}>{diagram.description ?? "Select a part or a wire to see what it is."}</p>
-      <h3>Parameters of the model</h3>
-      {Object.entries(diagram.parameters).map(([key, p]) => {
-        const v = view.parameters[key];
-        const problem = view.findings.find((f) => f.item === key && !f.part && f.severity === "error");
-        return (
-          <div className={cx("row", { bad: problem })} key={key}>
-            <label htmlFor={`model-${key}`} title={p.description}>
-              <span className="mono">{key}</span> {p.description}
-            </label>
-            <TextField
-              id={`model-${key}`}
-              label={`${key} ${p.description ?? ""}`}
-              value={p.value}
-              invalid={!!problem}
-              commit={(t) => edit(`Set ${key}`, [{ op: "replace", path: here("parameters", key, "value"), value: typedOver(p.value, t) }])}
-            />
-            <Button
-              type="text"
-              size="small"
-              icon={<CloseOutlined />}
-              aria-label={`Remove ${key}`}
-              onClick={() => edit(`Remove ${key}`, [{ op: "remove", path: here("parameters", key) }])}
-            />
-            {problem && <Message bad>{problem.message}</Message>}
-            {!problem &&
-              v?.value !== null &&
-              v?.value !== undefined &&
-              !Number.isFinite(Number(p.value)) &&
-              !/^[-\d.e]+ /i.test(p.value) && <Message>= {format(v.value, 5)}</Message>}
-          </div>
-        );
-      })}
+      {view.level === "" ? (
+        <h2>{diagram.name}</h2>
+      ) : (
+        <TextField
+          label="Name of the definition"
+          value={diagram.name}
+          title
+          commit={(name) => edit("Rename definition", [{ op: "replace", path: here("name"), value: name }])}
+        />
+      )}
+      <TextField
+        label={view.level === "" ? "Description of the model" : "Description of the subsystem"}
+        value={diagram.description ?? ""}
+        placeholder="What it is, in a line"
+        prose
+        commit={(text) => edit("Describe", [{ op: "add", path: here("description"), value: text }])}
+        onEmpty={() => edit("Describe", [{ op: "remove", path: here("description") }])}
+      />
+      <h3>{view.level === "" ? "Parameters of the model" : "Asked on the face"}</h3>
+      {Object.entries(diagram.parameters).map(([key, p]) => (
+        <FaceRow
+          key={key}
+          name={key}
+          node={p}
+          view={view.parameters[key]}
+          problem={view.findings.find((f) => f.item === key && (f.part ?? "") === view.level && f.severity === "error")?.message ?? null}
+          users={view.uses[key] ?? []}
+        />
+      ))}
       <form
         className={cx("row")}
         onSubmit={(e) => {

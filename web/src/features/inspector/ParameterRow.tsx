@@ -1,5 +1,6 @@
 import classNames from "classnames/bind";
-import { Select } from "antd";
+import { VerticalAlignTopOutlined } from "@ant-design/icons";
+import { Button, Select } from "antd";
 import { memo, useRef, useState } from "react";
 import { api, ask, type CatalogPart, type Schemas } from "../../api/client";
 import { format } from "../../ui/format";
@@ -7,6 +8,7 @@ import { MathText } from "../../ui/Math";
 import { setParameter } from "../../state/edits";
 import { useBench } from "../../state/bench";
 import { referenceOf } from "../../state/document";
+import { restructure } from "../../state/model";
 import { Message } from "../../ui/Message";
 import { TextField } from "../../ui/TextField";
 import { typedOver, unitOf } from "../../ui/typedUnit";
@@ -36,6 +38,7 @@ const subscripted = (name: string) => {
 /** One parameter: symbol, prompt, value as typed, unit. Typing is checked; Enter runs the model again. */
 export const ParameterRow = memo(function ParameterRow({ partId, parameter, text, view, problem, known }: Props) {
   const modelId = useBench((s) => s.id);
+  const level = useBench((s) => s.level);
   const [checked, setChecked] = useState<{ ok: boolean; message: string } | null>(null);
   const [draft, setDraft] = useState<string | null>(null);
   const turn = useRef(0);
@@ -126,6 +129,17 @@ export const ParameterRow = memo(function ParameterRow({ partId, parameter, text
             setDraft(null);
             setParameter(partId, parameter.name, null);
           }}
+        />
+      )}
+      {level !== "" && parameter.type === "Real" && !parameter.isArray && !parameter.choices && (
+        <Button
+          type="text"
+          size="small"
+          className={cx("lift")}
+          icon={<VerticalAlignTopOutlined />}
+          title="Put it on the face of this subsystem"
+          aria-label={`Put ${parameter.description ?? parameter.name} on the face`}
+          onClick={() => void restructure({ kind: "liftParameter", part: partId, parameter: parameter.name, name: null })}
         />
       )}
       <small>{parameter.choices ? "" : kept ? pretty(kept) : withUnit ? "" : pretty(parameter.unit ?? view?.unit ?? "")}</small>

@@ -4,9 +4,10 @@ import { useMemo } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { valueAt } from "../../api/traces";
 import { format } from "../../ui/format";
-import { toggleProbe } from "../../state/edits";
+import { probesOf } from "../../state/document";
+import { stopPlotting } from "../../state/edits";
 import { isStale, useBench } from "../../state/bench";
-import { probedSignals, setRange, setTime, startRun } from "../../state/runs";
+import { setRange, setTime, startRun } from "../../state/runs";
 import { signalColor, signalDash } from "../../plots/colors";
 import { Plot, type Line, type Rule } from "../../plots/Plot";
 import styles from "./observe.module.css";
@@ -21,9 +22,12 @@ const fit = () => setRange(null);
 
 /** Strips of plotted signals over one time axis, with the last run as a ghost and limit lines. */
 export function Strips() {
-  const { signals, range, end, hasGhost, canRun, staleOf } = useBench(
+  const { plotted, range, end, hasGhost, canRun, staleOf } = useBench(
     useShallow((s) => ({
-      signals: s.diagram.signals,
+      // As a text it is the same until something else is plotted.
+      plotted: probesOf(s.model)
+        .map((p) => `${p.strip} ${p.reference}`)
+        .join("\n"),
       range: s.range,
       end: s.run ? s.run.end : null,
       hasGhost: s.ghost.size > 0,
@@ -33,14 +37,13 @@ export function Strips() {
   );
   const x = useMemo<[number, number]>(() => (range ? [range.from, range.to] : [0, end ?? 1]), [range, end]);
   const strips = useMemo(() => {
-    const byStrip = new Map<number, string[]>();
-    for (const key of probedSignals()) {
-      const strip = signals[key]?.probe as number;
-      byStrip.set(strip, [...(byStrip.get(strip) ?? []), key]);
+    const byStrip = new Map<string, Plotted[]>();
+    for (const [position, line] of plotted.split("\n").filter(Boolean).entries()) {
+      const [strip, reference] = line.split(/ (.*)/s) as [string, string];
+      byStrip.set(strip, [...(byStrip.get(strip) ?? []), { reference, position }]);
     }
-    return [...byStrip].sort((a, b) => a[0] - b[0]).map(([, keys]) => keys);
-    // probedSignals reads the present document.
-  }, [signals]);
+    return [...byStrip.values()];
+  }, [plotted]);
 
   if (end === null) return <div className={cx("empty")}>No run yet. {canRun ? "Press run." : "The model has findings to mend first."}</div>;
   if (strips.length === 0)
@@ -48,8 +51,8 @@ export function Strips() {
 
   return (
     <div className={cx("strips")} aria-label="Traces">
-      {strips.map((keys, i) => (
-        <Strip key={keys[0]} keys={keys} x={x} showX={i === strips.length - 1}>
+      {strips.map((signals, i) => (
+        <Strip key={signals[0]?.reference} signals={signals} x={x} showX={i === strips.length - 1}>
           {i === 0 && staleOf !== null && (
             <span className={cx("stale")} role="status">
               of r{staleOf}: the model has changed since{canRun ? "" : " and cannot run"}
@@ -72,13 +75,29 @@ export function Strips() {
   );
 }
 
+interface Plotted {
+  reference: string;
+  /** Its place among all that is plotted, which gives it its colour. */
+  position: number;
+}
+
 /** Signals over one axis. An edit that changes nothing of what is shown here draws nothing. */
-function Strip({ keys, x, showX, children }: { keys: string[]; x: [number, number]; showX: boolean; children: React.ReactNode }) {
-  const { signals, requirements, infos, traces, ghost, time, verdicts } = useBench(
+function Strip({
+  signals,
+  x,
+  showX,
+  children,
+}: {
+  signals: readonly Plotted[];
+  x: [number, number];
+  showX: boolean;
+  children: React.ReactNode;
+}) {
+  const keys = useMemo(() => signals.map((s) => s.reference), [signals]);
+  const { requirements, infos, traces, ghost, time, verdicts } = useBench(
     useShallow((s) => ({
-      signals: s.diagram.signals,
       requirements: s.model.requirements,
-      infos: s.view.signals,
+      infos: s.view.plotted,
       traces: s.traces,
       ghost: s.ghost,
       time: s.time,
@@ -87,24 +106,24 @@ function Strip({ keys, x, showX, children }: { keys: string[]; x: [number, numbe
   );
   const lines = useMemo(() => {
     const result: Line[] = [];
-    for (const key of keys) {
+    for (const { reference: key, position } of signals) {
       const scale = infos[key]?.scale ?? 1;
       const shift = infos[key]?.shift ?? 0;
-      const color = signalColor({ signals }, key);
-      const dash = signalDash({ signals }, key);
+      const color = signalColor(position);
+      const dash = signalDash(position);
       const old = ghost.get(key);
       const now = traces.get(key);
       if (old) result.push({ x: old.times, y: old.values, color, dash, opacity: 0.33, scale, shift, width: 1.3 });
       if (now) result.push({ x: now.times, y: now.values, color, dash, scale, shift });
     }
     return result;
-  }, [keys, signals, infos, traces, ghost]);
+  }, [signals, infos, traces, ghost]);
   const rules = useMemo(() => {
     const result: Rule[] = [];
     for (const key of keys) {
       const info = infos[key];
       for (const v of verdicts ?? []) {
-        if (requirements[v.id]?.signal !== infos[key]?.reference) continue;
+        if (requirements[v.id]?.signal !== key) continue;
         for (const l of v.lines ?? [])
           result.push({
             from: l.from,
@@ -121,7 +140,7 @@ function Strip({ keys, x, showX, children }: { keys: string[]; x: [number, numbe
   return (
     <div className={cx("strip")} style={{ flexGrow: keys.length > 1 ? 1.3 : 1 }}>
       <div className={cx("legends")}>
-        {keys.map((key) => {
+        {signals.map(({ reference: key, position }) => {
           const info = infos[key];
           const series = traces.get(key);
           const at = series && time !== null ? valueAt(series, time) : NaN;
@@ -132,9 +151,9 @@ function Strip({ keys, x, showX, children }: { keys: string[]; x: [number, numbe
               size="small"
               className={cx("legend")}
               title={`${info?.path ?? key}: stop plotting`}
-              onClick={() => toggleProbe(key)}
+              onClick={() => stopPlotting(key)}
             >
-              <i style={{ background: signalColor({ signals }, key) }} />
+              <i style={{ background: signalColor(position) }} />
               <span className="unseen">Stop plotting </span>
               {info?.label ?? key}
               {time !== null && (

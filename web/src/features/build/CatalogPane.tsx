@@ -1,9 +1,9 @@
 import classNames from "classnames/bind";
 import { Button, Input } from "antd";
-import { useMemo, useRef, useState } from "react";
+import { useMemo, useRef, useState, type RefObject } from "react";
 import { PartFace } from "../../canvas/PartFace";
 import { newOwnPart } from "../../state/ownParts";
-import { openPart, useBench } from "../../state/bench";
+import { openPart, showPane, useBench } from "../../state/bench";
 import { searchParts } from "../../state/catalogSearch";
 import styles from "./build.module.css";
 
@@ -11,19 +11,16 @@ const cx = classNames.bind(styles);
 
 const groupOrder = [
   "Own parts",
-  ...["Sources", "Maths", "Dynamics", "Controllers", "Discontinuities", "Tables", "Sampled", "Logic", "Vectors", "Structure"],
+  ...["Sources", "Maths", "Dynamics", "Controllers", "Discontinuities", "Tables", "Sampled", "Logic", "Vectors", "Structure", "Ports"],
   ...["Translational", "Rotational", "Electrical", "Thermal", "Hydraulic"],
 ];
 const order = (group: string) => (groupOrder.includes(group) ? groupOrder.indexOf(group) : groupOrder.length);
 
-/** The catalog over the diagram's left edge; parts are dragged out of it. */
-export function CatalogDrawer({
-  onDrop,
-  onClose,
-}: {
-  onDrop: (type: string, e: { clientX: number; clientY: number }) => void;
-  onClose: () => void;
-}) {
+/** Places a part where it was let go on the screen. */
+export type Drop = (type: string, at: { clientX: number; clientY: number }) => void;
+
+/** The catalog; parts are dragged out of it onto the diagram. */
+export function CatalogPane({ drop }: { drop: RefObject<Drop> }) {
   const catalog = useBench((s) => s.catalog);
   const recent = useBench((s) => s.recent);
   const [text, setText] = useState("");
@@ -37,7 +34,7 @@ export function CatalogDrawer({
 
   const outside = (x: number) => x > (panel.current?.getBoundingClientRect().right ?? 0);
   return (
-    <aside className={cx("catalog")} data-ui ref={panel} aria-label="Catalog of parts">
+    <section className={cx("catalog")} ref={panel} aria-label="Catalog of parts">
       <Input
         size="small"
         placeholder="Search parts"
@@ -45,7 +42,7 @@ export function CatalogDrawer({
         value={text}
         allowClear
         onChange={(e) => setText(e.target.value)}
-        onKeyDown={(e) => e.key === "Escape" && onClose()}
+        onKeyDown={(e) => e.key === "Escape" && showPane(null)}
       />
       <Button type="dashed" size="small" className={cx("catalog-new")} onClick={() => openPart(newOwnPart())}>
         New part from equations
@@ -69,13 +66,13 @@ export function CatalogDrawer({
                   }}
                   onPointerMove={(e) => drag && setDrag({ ...drag, x: e.clientX, y: e.clientY })}
                   onPointerUp={(e) => {
-                    if (drag && outside(e.clientX)) onDrop(name, { clientX: e.clientX, clientY: e.clientY });
+                    if (drag && outside(e.clientX)) drop.current(name, { clientX: e.clientX, clientY: e.clientY });
                     setDrag(null);
                   }}
                   onKeyDown={(e) => {
                     if (e.key !== "Enter") return;
-                    const box = panel.current?.parentElement?.getBoundingClientRect();
-                    if (box) onDrop(name, { clientX: box.left + box.width / 2, clientY: box.top + box.height / 2 });
+                    const box = window.document.querySelector("[role=application]")?.getBoundingClientRect();
+                    if (box) drop.current(name, { clientX: box.left + box.width / 2, clientY: box.top + box.height / 2 });
                   }}
                 >
                   <PartFace view={p.fresh} className={cx("catalog-face")} least={0.3} />
@@ -92,6 +89,6 @@ export function CatalogDrawer({
           {catalog.get(drag.type)?.title}
         </div>
       )}
-    </aside>
+    </section>
   );
 }

@@ -1,0 +1,77 @@
+using System.Runtime.CompilerServices;
+
+namespace AnchorBend.Modeling.Documents;
+
+/// <summary>
+/// Names that a diagram speaks of without declaring them, and that a level above declares as a parameter: the nearest one means it. Each
+/// part on the way hands such a name down, so that in the equation language every class is complete in itself.
+/// </summary>
+public sealed class NamesFromAbove
+{
+    static readonly ConditionalWeakTable<DiagramDefinition, HashSet<string>> Mentioned = [];
+
+    readonly Dictionary<string, DiagramDefinition> diagrams;
+    readonly Dictionary<string, HashSet<string>> needs = [],
+        handed = [];
+
+    readonly Dictionary<string, List<string>> below = [];
+
+    public NamesFromAbove(ModelDocument document)
+    {
+        diagrams = document.Definitions.Where(d => d.Value is DiagramDefinition).ToDictionary(d => d.Key, d => (DiagramDefinition)d.Value);
+        if (diagrams.Count < 2)
+            return;
+        foreach (var (id, diagram) in diagrams)
+        {
+            below[id] =
+            [
+                .. diagram
+                    .Parts.Values.Select(p => DefinitionReference.Parse(p.Type))
+                    .Where(t => t.IsOwn && diagrams.ContainsKey(t.Key))
+                    .Select(t => t.Key)
+                    .Distinct(),
+            ];
+            needs[id] = id == document.Root ? [] : [.. Mentioned.GetValue(diagram, Mentions).Where(n => !Declares(id, n))];
+            handed[id] = [];
+        }
+
+        Grow(id => below[id].SelectMany(b => needs[b]).Where(n => !Declares(id, n)), needs);
+        // From the root down: what a level declares or is handed, it hands on.
+        var uses = below.SelectMany(b => b.Value.Select(inner => (Inner: inner, Outer: b.Key))).ToLookup(u => u.Inner, u => u.Outer);
+        Grow(id => needs[id].Where(n => uses[id].Any(outer => Knows(outer, n))), handed);
+    }
+
+    /// <summary>The names that parts of a definition are handed from above.</summary>
+    public IReadOnlySet<string> Of(string definition) => handed.TryGetValue(definition, out var names) ? names : Nothing;
+
+    static readonly HashSet<string> Nothing = [];
+
+    /// <summary>Whether a level has a parameter of that name, its own or one from above.</summary>
+    public bool Knows(string definition, string name) =>
+        diagrams.TryGetValue(definition, out var diagram) && diagram.Parameters.ContainsKey(name) || Of(definition).Contains(name);
+
+    bool Declares(string definition, string name) =>
+        diagrams[definition].Parameters.ContainsKey(name) || diagrams[definition].Parts.Values.Any(p => p.Name == name);
+
+    /// <summary>Adds to the sets until nothing is new.</summary>
+    void Grow(Func<string, IEnumerable<string>> more, Dictionary<string, HashSet<string>> sets)
+    {
+        for (var grew = true; grew; )
+        {
+            grew = false;
+            foreach (var id in diagrams.Keys)
+            foreach (var name in more(id).ToList())
+                grew |= sets[id].Add(name);
+        }
+    }
+
+    static HashSet<string> Mentions(DiagramDefinition diagram) =>
+        [
+            .. diagram
+                .Parameters.Values.SelectMany(p => (string?[])[p.Value, p.Minimum, p.Maximum])
+                .OfType<string>()
+                .Concat(diagram.Parts.Values.SelectMany(p => p.Parameters.Values))
+                .Distinct()
+                .SelectMany(ParameterUses.Names),
+        ];
+}

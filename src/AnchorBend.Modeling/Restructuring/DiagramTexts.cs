@@ -1,0 +1,45 @@
+using AnchorBend.Language.Syntax;
+using AnchorBend.Modeling.Documents;
+
+namespace AnchorBend.Modeling.Restructuring;
+
+/// <summary>All that is typed as an expression in a diagram: values of its parameters with their limits, and fields of its parts.</summary>
+static class DiagramTexts
+{
+    public static IEnumerable<string> Of(DiagramDefinition diagram) =>
+        diagram
+            .Parameters.Values.SelectMany(p => (string?[])[p.Value, p.Minimum, p.Maximum])
+            .OfType<string>()
+            .Concat(diagram.Parts.Values.SelectMany(p => p.Parameters.Values));
+
+    /// <summary>The diagram with every such text exchanged; entries in which nothing changes are the same objects.</summary>
+    public static DiagramDefinition With(DiagramDefinition diagram, Func<string, string> change)
+    {
+        string? Changed(string? text) => text is null ? null : change(text);
+        return diagram with
+        {
+            Parameters = Each(diagram.Parameters, p =>
+                p with
+                {
+                    Value = change(p.Value),
+                    Minimum = Changed(p.Minimum),
+                    Maximum = Changed(p.Maximum),
+                }
+            ),
+            Parts = Each(diagram.Parts, p => WithFields(p, change)),
+        };
+    }
+
+    public static PartNode WithFields(PartNode part, Func<string, string> change)
+    {
+        var fields = part.Parameters.ToDictionary(f => f.Key, f => change(f.Value));
+        return fields.All(f => f.Value == part.Parameters[f.Key]) ? part : part with { Parameters = fields };
+    }
+
+    static Dictionary<string, T> Each<T>(Dictionary<string, T> entries, Func<T, T> change)
+        where T : class => entries.ToDictionary(e => e.Key, e => change(e.Value) is var now && now.Equals(e.Value) ? e.Value : now);
+
+    /// <summary>The diagram with the first names of references exchanged.</summary>
+    public static DiagramDefinition Renamed(DiagramDefinition diagram, Func<Reference, string?> replacement) =>
+        With(diagram, text => FieldText.Rewritten(text, replacement));
+}

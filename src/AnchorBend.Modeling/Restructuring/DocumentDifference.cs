@@ -1,0 +1,88 @@
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using AnchorBend.Modeling.Documents;
+
+namespace AnchorBend.Modeling.Restructuring;
+
+/// <summary>The operations that lead from one document to another, entry by entry.</summary>
+public static class DocumentDifference
+{
+    static readonly JsonSerializerOptions Written = DocumentJson.Options(false);
+
+    public static IReadOnlyList<PatchOperation> Between(ModelDocument before, ModelDocument after)
+    {
+        var operations = new List<PatchOperation>();
+        foreach (var (id, definition) in after.Definitions)
+        {
+            if (!before.Definitions.TryGetValue(id, out var old))
+                operations.Add(new PatchOperation("add", DocumentPath.Of("definitions", id), Node(definition)));
+            else if (old is DiagramDefinition was && definition is DiagramDefinition now)
+                Diagram(id, was, now, operations);
+            else if (!old.Equals(definition))
+                operations.Add(new PatchOperation("replace", DocumentPath.Of("definitions", id), Node(definition)));
+        }
+
+        foreach (var id in before.Definitions.Keys.Where(id => !after.Definitions.ContainsKey(id)))
+            operations.Add(new PatchOperation("remove", DocumentPath.Of("definitions", id)));
+        Entries(before.Requirements, after.Requirements, operations, "requirements");
+        if (!ReferenceEquals(before.Settings, after.Settings))
+            operations.Add(
+                new PatchOperation("replace", DocumentPath.Of("settings"), JsonSerializer.SerializeToNode(after.Settings, Written))
+            );
+        return operations;
+    }
+
+    static void Diagram(string id, DiagramDefinition was, DiagramDefinition now, List<PatchOperation> operations)
+    {
+        if (ReferenceEquals(was, now))
+            return;
+        string[] at = ["definitions", id];
+        Entries(was.Parameters, now.Parameters, operations, [.. at, "parameters"]);
+        // Wires go before the parts they end at and come after them, so that no state between has one that ends nowhere.
+        Removed(was.Wires, now.Wires, operations, [.. at, "wires"]);
+        Entries(was.Parts, now.Parts, operations, [.. at, "parts"]);
+        Added(was.Wires, now.Wires, operations, [.. at, "wires"]);
+        Entries(was.Signals, now.Signals, operations, [.. at, "signals"]);
+        Entries(was.Areas, now.Areas, operations, [.. at, "areas"]);
+        Entries(was.Notes, now.Notes, operations, [.. at, "notes"]);
+        foreach (
+            var (name, old, value) in ((string, object?, object?)[])
+                [("name", was.Name, now.Name), ("description", was.Description, now.Description), ("face", was.Face, now.Face)]
+        )
+            if (!Equals(old, value))
+                operations.Add(
+                    value is null
+                        ? new PatchOperation("remove", DocumentPath.Of([.. at, name]))
+                        : new PatchOperation("add", DocumentPath.Of([.. at, name]), JsonSerializer.SerializeToNode(value, Written))
+                );
+    }
+
+    static void Entries<T>(Dictionary<string, T> before, Dictionary<string, T> after, List<PatchOperation> operations, params string[] at)
+        where T : class
+    {
+        Removed(before, after, operations, at);
+        Added(before, after, operations, at);
+    }
+
+    static void Removed<T>(Dictionary<string, T> before, Dictionary<string, T> after, List<PatchOperation> operations, string[] at) =>
+        operations.AddRange(
+            before.Keys.Where(k => !after.ContainsKey(k)).Select(k => new PatchOperation("remove", DocumentPath.Of([.. at, k])))
+        );
+
+    /// <summary>Entries that are new or other ones; adding one that is there replaces it (RFC 6902, section 4.1).</summary>
+    static void Added<T>(Dictionary<string, T> before, Dictionary<string, T> after, List<PatchOperation> operations, string[] at)
+        where T : class
+    {
+        foreach (var (key, value) in after)
+            if (!before.TryGetValue(key, out var old) || !Same(old, value))
+                operations.Add(new PatchOperation("add", DocumentPath.Of([.. at, key]), JsonSerializer.SerializeToNode(value, Written)));
+    }
+
+    static bool Same<T>(T a, T b)
+        where T : class =>
+        ReferenceEquals(a, b)
+        || JsonNode.DeepEquals(JsonSerializer.SerializeToNode(a, Written), JsonSerializer.SerializeToNode(b, Written));
+
+    /// <summary>A definition with the kind it is of.</summary>
+    static JsonNode? Node(Definition definition) => JsonSerializer.SerializeToNode(definition, Written);
+}

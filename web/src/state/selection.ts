@@ -1,0 +1,80 @@
+import { useBench } from "./bench";
+import { copy, cut, duplicate, canPaste, pasteCopied } from "./clipboard";
+import { definitionOf } from "./document";
+import { arrange, flipSelected, removeSelected } from "./edits";
+import { leaveLevel, openLevel, restructure } from "./model";
+
+/** Something that can be done, with the name of its keys where it has some. */
+export interface Action {
+  label: string;
+  keys?: "copy" | "cut" | "paste" | "duplicate" | "flip" | "remove" | "open" | "enclose" | "dissolve" | "leave";
+  /** Does it; what comes of it may be a part that wants a name. */
+  run: () => void | Promise<string | null>;
+}
+
+const chosenParts = () => {
+  const { selection, diagram } = useBench.getState();
+  return [...selection].filter((i) => i in diagram.parts);
+};
+
+/** Makes a subsystem of the selected parts. */
+export async function enclose(): Promise<string | null> {
+  const parts = chosenParts();
+  const made = parts.length > 0 ? await restructure({ kind: "makeSubsystem", parts, name: null }) : null;
+  return made?.[0] ?? null;
+}
+
+/** The selected part, where it is one and has a level of its own. */
+function subsystem(): string | null {
+  const [part, ...more] = chosenParts();
+  const { diagram, model } = useBench.getState();
+  const inner = part === undefined || more.length > 0 ? null : definitionOf(diagram.parts[part]?.type ?? "");
+  return inner !== null && model.definitions[inner]?.kind === "diagram" ? (part as string) : null;
+}
+
+export function dissolve(): void {
+  const part = subsystem();
+  if (part) void restructure({ kind: "dissolve", part });
+}
+
+/** How often a definition is used in the model. */
+export const usesOf = (type: string): number =>
+  Object.values(useBench.getState().model.definitions).reduce(
+    (n, d) => n + (d.kind === "diagram" ? Object.values(d.parts).filter((p) => p.type === type).length : 0),
+    0,
+  );
+
+/** What can be done with what is selected, in the order of menus. */
+export function selectionActions(): Action[] {
+  const { selection, diagram, level } = useBench.getState();
+  const parts = chosenParts();
+  const part = subsystem();
+  const result: Action[] = [];
+  if (part) {
+    result.push({ label: "Open the subsystem", keys: "open", run: () => void openLevel(part) });
+    if (usesOf(diagram.parts[part]?.type ?? "") > 1)
+      result.push({ label: "Make independent of other uses", run: () => void restructure({ kind: "makeIndependent", part }) });
+    result.push({ label: "Dissolve the subsystem", keys: "dissolve", run: dissolve });
+  }
+  if (parts.length > 0)
+    result.push(
+      { label: "Make a subsystem of the selection", keys: "enclose", run: enclose },
+      { label: "Copy", keys: "copy", run: copy },
+      { label: "Cut", keys: "cut", run: cut },
+      { label: "Duplicate", keys: "duplicate", run: () => void duplicate() },
+      { label: "Flip the selection", keys: "flip", run: flipSelected },
+    );
+  if (parts.length > 1)
+    result.push(
+      { label: "Align left edges", run: () => arrange("left") },
+      { label: "Align middles on a vertical", run: () => arrange("column") },
+      { label: "Align top edges", run: () => arrange("top") },
+      { label: "Align middles on a horizontal", run: () => arrange("row") },
+    );
+  if (parts.length > 2)
+    result.push({ label: "Space evenly across", run: () => arrange("across") }, { label: "Space evenly down", run: () => arrange("down") });
+  if (selection.size > 0) result.push({ label: "Delete the selection", keys: "remove", run: removeSelected });
+  else if (canPaste()) result.push({ label: "Paste", keys: "paste", run: pasteCopied });
+  if (selection.size === 0 && level !== "") result.push({ label: "Leave this level", keys: "leave", run: () => void leaveLevel() });
+  return result;
+}
