@@ -61,7 +61,7 @@ sealed class DiagramReader(ClassList classes, Func<string, string> typeOf)
     }
 
     /// <summary>What a level hands down follows from the names that are spoken of; documents do not hold it.</summary>
-    static bool IsFromAbove(ComponentDeclaration component) =>
+    public static bool IsFromAbove(ComponentDeclaration component) =>
         Annotations.Ours(component.Annotation)?.Argument(DiagramClass.FromAbove) is not null;
 
     static ParameterNode Parameter(ComponentDeclaration component)
@@ -115,6 +115,8 @@ sealed class DiagramReader(ClassList classes, Func<string, string> typeOf)
     {
         if (component.TypeName is "Integer" or "Boolean")
             yield return ("kind", component.TypeName == "Integer" ? "Kind.whole" : "Kind.truth");
+        if (component.Dimensions is [var size])
+            yield return (PortPart.Size, ExpressionText.Print(size));
         if (component.Modification?.Argument("unit")?.Value.Binding is StringLiteral { Value: { Length: > 0 } unit })
             yield return ("unit", unit);
         if (component.Description is { Length: > 0 } description)

@@ -26,9 +26,8 @@ sealed class DiagramWriter(StringBuilder text, ModelDocument document, PartCatal
             Write(inner, indent + "  ", []);
         foreach (var (parameterName, parameter) in diagram.Parameters)
             text.Append(indent).Append("  ").Append(Parameter(parameterName, parameter)).Append(";\n");
-        foreach (var handed in above.Of(id).Order(StringComparer.Ordinal))
-            text.Append(indent)
-                .Append($"  parameter Real {ExpressionText.Name(handed)} annotation(__AnchorBend({DiagramClass.FromAbove} = true));\n");
+        foreach (var handed in above.Of(id).Order(StringComparer.Ordinal).Select(ExpressionText.Name))
+            text.Append(indent).Append($"  parameter Real {handed} annotation(__AnchorBend({DiagramClass.FromAbove} = true));\n");
         foreach (var (partId, part) in diagram.Parts)
             text.Append(indent).Append("  ").Append(Component(partId, part, sizes, id)).Append(";\n");
         text.Append(indent).Append("equation\n");
@@ -97,7 +96,10 @@ sealed class DiagramWriter(StringBuilder text, ModelDocument document, PartCatal
             + (typed.Count == 0 ? "" : $", typed = {{{string.Join(", ", typed.Select(TextExport.Quoted))}}}");
         var (top, bottom) = (TextExport.Number(-part.Y), TextExport.Number(-part.Y - height));
         var extent = $"{{{{{TextExport.Number(left)}, {bottom}}}, {{{TextExport.Number(right)}, {top}}}}}";
-        return $"{declared} {ExpressionText.Name(part.Name)}{(modifications.Count == 0 ? "" : $"({string.Join(", ", modifications)})")}"
+        var size = PortPart.KindOf(type) is { } port ? PortPart.Declaration(part, port, part.X).Dimensions : [];
+        var array = size is [var length] ? $"[{ExpressionText.Print(length)}]" : "";
+        var modified = modifications.Count == 0 ? "" : $"({string.Join(", ", modifications)})";
+        return $"{declared} {ExpressionText.Name(part.Name)}{array}{modified}"
             + $" annotation(Placement(transformation(extent = {extent})), __AnchorBend({ours}))";
     }
 

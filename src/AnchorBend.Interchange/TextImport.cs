@@ -41,12 +41,12 @@ public static class TextImport
 
     static bool IsDrawable(ComponentDeclaration c, ClassList catalog, bool hasPorts)
     {
-        if (c.Condition is not null || c.Dimensions.Count > 0)
+        if (c.Condition is not null || c.Dimensions.Count > (c.Causality == Causality.None ? 0 : 1))
             return false;
         if (c.Causality != Causality.None)
             return hasPorts && c.TypeName is "Real" or "Integer" or "Boolean";
         if (c is { Variability: Variability.Parameter, TypeName: "Real" })
-            return c.Modification?.Binding is not null;
+            return c.Modification?.Binding is not null || DiagramReader.IsFromAbove(c);
         var type = catalog.Find(c.TypeName);
         if (PortPart.KindOf(type) is not null)
             return hasPorts;

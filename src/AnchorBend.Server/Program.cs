@@ -33,6 +33,7 @@ try
         o.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
         o.SerializerOptions.PropertyNameCaseInsensitive = false;
         o.SerializerOptions.RespectNullableAnnotations = true;
+        o.SerializerOptions.AllowOutOfOrderMetadataProperties = true;
     });
     // Without sign-in only this machine is served, and no page of another site under a name that was made to point here.
     builder.Services.AddHostFiltering(o => o.AllowedHosts = ["localhost", "127.0.0.1", "[::1]"]);

@@ -265,4 +265,58 @@ public sealed class ServerTests : IDisposable
         Assert.True(JsonNode.DeepEquals(kept["paths"], now["paths"]), "run scripts/api and commit web/openapi.json");
         Assert.True(JsonNode.DeepEquals(kept["components"], now["components"]), "run scripts/api and commit web/openapi.json");
     }
+
+    [Fact]
+    public async Task A_change_of_structure_is_one_edit_and_one_undo()
+    {
+        var id = await client.Create();
+        await client.Edit(id, 0, TestServer.Add("a", "Constant", "One"), TestServer.Add("b", "Gain", "Stage"));
+        var change = new
+        {
+            kind = "makeSubsystem",
+            level = "",
+            parts = new[] { "b" },
+            name = "Inside",
+        };
+        var response = await client.PostAsJsonAsync($"/api/models/{id}/structure", new { basis = 1, change });
+        Assert.Equal(HttpStatusCode.OK, response.StatusCode);
+        var answer = await response.Content.ReadFromJsonAsync<JsonElement>();
+        var made = answer.GetProperty("selection")[0].GetString()!;
+        Assert.Equal(2, answer.GetProperty("edit").GetProperty("revision").GetInt64());
+        var level = await client.GetFromJsonAsync<JsonElement>($"/api/models/{id}?level={made}");
+        Assert.Equal(
+            "Stage",
+            level
+                .GetProperty("document")
+                .GetProperty("definitions")
+                .GetProperty(level.GetProperty("view").GetProperty("definition").GetString()!)
+                .GetProperty("parts")
+                .GetProperty("b")
+                .GetProperty("name")
+                .GetString()
+        );
+        await client.PostAsJsonAsync($"/api/models/{id}/undo", new { basis = 2 });
+        var back = await client.GetFromJsonAsync<JsonElement>($"/api/models/{id}");
+        Assert.Single(back.GetProperty("document").GetProperty("definitions").EnumerateObject());
+    }
+
+    [Theory]
+    [InlineData("""{"basis":0}""", HttpStatusCode.BadRequest)]
+    [InlineData("""{"basis":0,"change":{"kind":"fold","level":""}}""", HttpStatusCode.BadRequest)]
+    [InlineData("""{"basis":0,"change":{"level":""}}""", HttpStatusCode.BadRequest)]
+    [InlineData("""{"basis":0,"change":{"level":"","part":"nobody","kind":"dissolve"}}""", HttpStatusCode.UnprocessableEntity)]
+    [InlineData("""{"basis":0,"change":{"kind":"dissolve","level":"","part":"nobody"}}""", HttpStatusCode.UnprocessableEntity)]
+    [InlineData("""{"basis":0,"change":{"kind":"dissolve","level":"a/b","part":"c"}}""", HttpStatusCode.UnprocessableEntity)]
+    [InlineData("""{"basis":0,"change":{"kind":"makeSubsystem","level":"","parts":[null]}}""", HttpStatusCode.BadRequest)]
+    [InlineData("""{"basis":7,"change":{"kind":"makeSubsystem","level":"","parts":[]}}""", HttpStatusCode.Conflict)]
+    public async Task A_change_that_cannot_be_is_told_as_such(string body, HttpStatusCode status)
+    {
+        var id = await client.Create();
+        var response = await client.PostAsync(
+            $"/api/models/{id}/structure",
+            new StringContent(body, System.Text.Encoding.UTF8, "application/json")
+        );
+        Assert.Equal(status, response.StatusCode);
+        Assert.Equal("application/problem+json", response.Content.Headers.ContentType?.MediaType);
+    }
 }

@@ -43,7 +43,11 @@ public sealed record ParameterDescription(
     IReadOnlyList<ChoiceDescription>? Choices,
     string? ShownWhen,
     string? Group
-);
+)
+{
+    /// <summary>The unit as people write it: kg·m², °C.</summary>
+    public string? UnitText => Unit is null ? null : Language.Units.Unit.Pretty(Unit);
+}
 
 public sealed record ChoiceDescription(string Name, string Value, string? Description);
 

@@ -19,6 +19,8 @@ public sealed class DiagramClass
 
     readonly bool isRoot;
 
+    ILookup<string, string> portNames = Enumerable.Empty<string>().ToLookup(n => n);
+
     DiagramClass(string id, DiagramDefinition diagram, bool isRoot, PartCatalog catalog, DefinitionCycles cycles, NamesFromAbove above) =>
         (this.id, this.diagram, this.isRoot, this.catalog, this.cycles, this.above) = (id, diagram, isRoot, catalog, cycles, above);
 
@@ -88,6 +90,7 @@ public sealed class DiagramClass
                 AddPart(part, type);
         }
 
+        portNames = ports.ToLookup(p => SideOf(p.Declaration), p => p.Part.Name);
         // The order of ports on the part's edge is that of their places on the diagram.
         elements.InsertRange(first, ports.OrderBy(p => p.Part.Y).ThenBy(p => p.Part.X).Select(p => p.Declaration));
         return new ClassDefinition(
@@ -219,8 +222,35 @@ public sealed class DiagramClass
         }
     }
 
+    static string SideOf(ComponentDeclaration port) =>
+        (port.Annotation?.Argument("__AnchorBend")?.Value.Argument("side")?.Value.Binding as StringLiteral)?.Value ?? "left";
+
+    /// <summary>What a letter of a port's name takes of the width, what stands between names, and the least width.</summary>
+    const double LetterWidth = 5.4,
+        Middle = 56,
+        LeastWidth = 80,
+        Grid = 8;
+
+    /// <summary>Ports are named on the plate, beside the picture in its middle.</summary>
+    double Width()
+    {
+        double Longest(string side) => portNames[side].Select(n => n.Length).DefaultIfEmpty(0).Max() * LetterWidth;
+        // The picture stays in the middle, so both sides have the room of the longer one.
+        return Math.Max(LeastWidth, Grid * Math.Ceiling((2 * Math.Max(Longest("left"), Longest("right")) + Middle) / Grid));
+    }
+
     /// <summary>What the interface shows of parts of this definition.</summary>
-    Modification? Annotation() => diagram.Face is not { } face ? null : Ours([.. Given([("face", face.Formula), ("help", face.Help)])]);
+    Modification? Annotation()
+    {
+        if (isRoot && diagram.Face is null)
+            return null;
+        var ours = Ours([.. Given([("face", diagram.Face?.Formula), ("help", diagram.Face?.Help)])]);
+        var width = new ModificationArgument("width", Modification.Of(new NumberLiteral(Width(), false, default)), false, false, default);
+        return new Modification(
+            [ours.Arguments[0] with { Value = new Modification([.. ours.Arguments[0].Value.Arguments, width], null) }],
+            null
+        );
+    }
 
     static IEnumerable<(string, string)> Given((string Name, string? Value)[] said) =>
         said.Where(s => s.Value is { Length: > 0 }).Select(s => (s.Name, s.Value!));

@@ -69,6 +69,16 @@ public sealed record ParameterNode
     public bool IsDerived { get; init; }
 }
 
+/// <summary>The soft tones that areas are told apart by.</summary>
+public enum AreaTone
+{
+    Plain,
+    Sea,
+    Kelp,
+    Sand,
+    Shell,
+}
+
 /// <summary>A marked area of the diagram with a caption.</summary>
 public sealed record AreaNode
 {
@@ -81,9 +91,11 @@ public sealed record AreaNode
     public double Width { get; init; }
 
     public double Height { get; init; }
+
+    public AreaTone Tone { get; init; }
 }
 
-/// <summary>A text on the diagram.</summary>
+/// <summary>A text on the diagram; what stands between dollar signs is mathematics markup.</summary>
 public sealed record NoteNode
 {
     public string Text { get; init; } = "";

@@ -25,7 +25,7 @@ public static class DocumentDifference
         foreach (var id in before.Definitions.Keys.Where(id => !after.Definitions.ContainsKey(id)))
             operations.Add(new PatchOperation("remove", DocumentPath.Of("definitions", id)));
         Entries(before.Requirements, after.Requirements, operations, "requirements");
-        if (!ReferenceEquals(before.Settings, after.Settings))
+        if (!Same(before.Settings, after.Settings))
             operations.Add(
                 new PatchOperation("replace", DocumentPath.Of("settings"), JsonSerializer.SerializeToNode(after.Settings, Written))
             );

@@ -66,11 +66,7 @@ public sealed record RenameParameter : Restructuring
         var to = To.Trim();
         if (!level.Diagram.Parameters.ContainsKey(Name))
             throw new DocumentException($"There is no parameter '{DocumentLimits.Short(Name)}' on this level.");
-        if (
-            to.Length == 0
-            || to.Contains('.', StringComparison.Ordinal)
-            || FieldText.References(ExpressionText.Name(to)) is not [{ Parts: [{ Subscripts: [] }] }]
-        )
+        if (!Lexer.IsPlainIdentifier(to))
             throw new DocumentException(
                 $"'{DocumentLimits.Short(to)}' cannot be the name of a parameter: take letters, digits and underscores, a letter first."
             );

@@ -51,6 +51,12 @@ static class Problems
                 extensions: new Dictionary<string, object?> { ["code"] = s.Failure.Code, ["advice"] = s.Failure.Advice }
             ),
             NotFoundException n => TypedResults.Problem(n.Message, statusCode: 404, title: "Not found"),
+            // What the reader throws at a choice of kinds that names none.
+            NotSupportedException { Source: "System.Text.Json" } => TypedResults.Problem(
+                "The request cannot be understood: 'kind' is missing.",
+                statusCode: 400,
+                title: "Bad request"
+            ),
             RequestException r => TypedResults.Problem(r.Message, statusCode: 400, title: "Bad request"),
             RefusedException r => TypedResults.Problem(
                 r.Message,

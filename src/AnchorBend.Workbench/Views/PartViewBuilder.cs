@@ -37,7 +37,7 @@ sealed class PartViewBuilder(
                 var visible = p.ShownWhen is null || IsShown(p.ShownWhen, description, flags);
                 return own.TryGetValue(p.Name, out var variable)
                     ? variables.Parameter(variable, visible)
-                    : new ParameterView(null, p.Unit, visible, null);
+                    : new ParameterView(null, p.UnitText, visible, null);
             }
         );
         return new PartView(

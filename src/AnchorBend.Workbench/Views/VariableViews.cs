@@ -23,7 +23,7 @@ sealed class VariableViews(PreparedModel prepared, double[] values)
         )
             display =
                 $"{own.ConvertTo(read, number).ToString("G5", System.Globalization.CultureInfo.InvariantCulture)} {Unit.Pretty(symbol)}";
-        return new ParameterView(double.IsFinite(number) ? number : null, unit, shown, display);
+        return new ParameterView(double.IsFinite(number) ? number : null, unit is null ? null : Unit.Pretty(unit), shown, display);
     }
 
     static string UnitOf(Dimension dimension) => UnitTable.OfDimension(dimension) is [var first, ..] ? first : dimension.ToString();

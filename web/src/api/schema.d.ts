@@ -374,7 +374,10 @@ export interface components {
             width: number;
             /** Format: double */
             height: number;
+            tone: components["schemas"]["AreaTone"];
         };
+        /** @enum {unknown} */
+        AreaTone: "plain" | "sea" | "kelp" | "sand" | "shell";
         CandidateView: {
             name: string;
             form: string;
@@ -673,6 +676,7 @@ export interface components {
             choices: null | components["schemas"]["ChoiceDescription"][];
             shownWhen: null | string;
             group: null | string;
+            unitText?: null | string;
         };
         ParameterNode: {
             value: string;

@@ -80,6 +80,11 @@ const PartBody = ({ view, flip, wired }: BodyProps) => (
           >
             {port.domain && <PortGlyph domain={port.domain} />}
           </span>
+          {view.opens && (side === "left" || side === "right") && (
+            <span className={cx("port-name", side)} style={{ top: y }}>
+              {port.name}
+            </span>
+          )}
           {port.sign && (
             <button
               className={cx("sign", side)}
@@ -121,6 +126,8 @@ function Bar({ view, flip }: Omit<BodyProps, "wired">) {
 function namePlace(view: PartView): string {
   const taken = (side: string) => view.ports.some((p) => p.side === side);
   if (view.shape === "bar") return "above";
+  // On the wide plate of a subsystem the name stands beside a port in the middle.
+  if (view.opens) return "";
   if (view.shape === "circle" || !taken("top")) return "";
   return taken("bottom") ? "beside" : "below";
 }

@@ -4,7 +4,8 @@ import { branchPoints, pathData } from "./geometry";
 import type { Visible } from "./hitIndex";
 import type { Shift } from "./routes";
 import { draggedCorners, type Tool } from "./tools";
-import type { AreaNode, Point, WireNode } from "../state/document";
+import type { Diagram, Point, WireNode } from "../state/document";
+import { MathText } from "../ui/Math";
 import { portOf, type Scene } from "./scene";
 import { PartPlate } from "./PartPlate";
 import { Markers, Wire } from "./Wires";
@@ -12,16 +13,44 @@ import styles from "./canvas.module.css";
 
 const cx = classNames.bind(styles);
 
-/** Captions around parts. */
-export const Areas = ({ areas }: { areas: Record<string, AreaNode> }) => (
+interface CaptionsProps {
+  diagram: Diagram;
+  shift: Shift | null;
+  selection: ReadonlySet<string>;
+}
+
+/** Captioned areas around parts. Only the caption takes the pointer, so that parts within are reached. */
+export const Areas = ({ diagram, shift, selection }: CaptionsProps) => (
   <>
-    {Object.entries(areas).map(([id, a]) => (
-      <div key={id} className={cx("area")} style={{ left: a.x, top: a.y, width: a.width, height: a.height }}>
-        {a.text}
+    {Object.entries(diagram.areas).map(([id, a]) => (
+      <div
+        key={id}
+        className={cx("area", a.tone ?? "plain", { selected: selection.has(id) })}
+        style={{ ...placed(a, id, shift), width: a.width, height: a.height }}
+      >
+        <span className={cx("caption")} data-part={id} data-caption>
+          {a.text || "Area"}
+        </span>
       </div>
     ))}
   </>
 );
+
+/** Notes, with mathematics between dollar signs. */
+export const Notes = ({ diagram, shift, selection }: CaptionsProps) => (
+  <>
+    {Object.entries(diagram.notes).map(([id, n]) => (
+      <p key={id} className={cx("note", { selected: selection.has(id) })} style={placed(n, id, shift)} data-part={id} data-caption>
+        {(n.text ?? "").split("$").map((text, i) => (i % 2 === 1 ? <MathText key={i} tex={text} /> : text))}
+      </p>
+    ))}
+  </>
+);
+
+const placed = ({ x, y }: { x?: number; y?: number }, id: string, shift: Shift | null) => {
+  const moved = shift?.ids.has(id) ? shift : null;
+  return { left: (x ?? 0) + (moved?.dx ?? 0), top: (y ?? 0) + (moved?.dy ?? 0) };
+};
 
 interface WireLayerProps {
   scene: Scene;

@@ -21,6 +21,8 @@ const view = { width: 64, height: 48, shape: "plate", ports: [port("u", true), p
 
 /** a → b in a row, c without wires below, d free to the right. */
 const diagram = {
+  notes: { n1: { text: "Careful", x: 0, y: 300 } },
+  areas: {},
   parts: { a: node(0, 0), b: node(160, 0), c: node(0, 160), d: node(320, 0) },
   wires: { ab: { from: { part: "a", port: "y" }, to: { part: "b", port: "u" }, bends: [] } },
 } as unknown as Diagram;
@@ -146,5 +148,14 @@ describe("any gesture", () => {
     const unders: Under[] = [{}, { part: "a" }, { part: "gone" }, { part: "a", port: { name: "gone", isInput: true } }, { wire: "gone" }];
     for (const under of unders)
       for (const copy of [false, true]) expect(gesture(under, at(5, 5, { copy }), at(90, 77, { copy })).tool).toEqual(idle);
+  });
+});
+
+describe("a caption", () => {
+  it("is moved like a part", () => {
+    const note = press(at(4, 304), { part: "n1" }, situation());
+    expect(note.intents).toEqual([{ kind: "select", ids: ["n1"] }]);
+    const dragged = drag(note.tool, at(44, 304), situation());
+    expect(release(dragged.tool, at(44, 304), situation()).intents).toEqual([{ kind: "move", ids: new Set(["n1"]), dx: 40, dy: 0 }]);
   });
 });

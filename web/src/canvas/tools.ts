@@ -99,13 +99,14 @@ export function press(pointer: Pointer, under: Under, { scene, selection }: Situ
   if (under.part && under.port) return step(startWire(at, { part: under.part, port: under.port.name }, under.port.isInput, scene));
   if (under.part) {
     const part = under.part;
+    const { parts, notes, areas } = scene.diagram;
     const ids = selection.has(part) ? selection : new Set(pointer.shift ? [...selection, part] : [part]);
     const tool: Tool = {
       kind: "move",
       start: at,
       dx: 0,
       dy: 0,
-      ids: new Set([...ids].filter((i) => i in scene.diagram.parts)),
+      ids: new Set([...ids].filter((i) => i in parts || i in notes || i in areas)),
       copy: pointer.copy,
       clicked: part,
       moved: false,

@@ -72,6 +72,9 @@ export function moveParts(ids: Iterable<string>, dx: number, dy: number): void {
     if (dx !== 0) operations.push({ op: "replace", path: here("parts", id, "x"), value: p.x + dx });
     if (dy !== 0) operations.push({ op: "replace", path: here("parts", id, "y"), value: p.y + dy });
   }
+  for (const kind of ["notes", "areas"] as const)
+    for (const [id, p] of Object.entries(diagram[kind]))
+      if (moved.has(id)) operations.push({ op: "add", path: here(kind, id), value: { ...p, x: (p.x ?? 0) + dx, y: (p.y ?? 0) + dy } });
   // A wire between two moved parts moves as a whole.
   for (const [id, w] of Object.entries(diagram.wires))
     if (w.bends.length > 0 && moved.has(w.from.part) && moved.has(w.to.part))
@@ -86,6 +89,8 @@ export function removeSelected(): void {
   for (const [id, w] of Object.entries(diagram.wires))
     if (selection.has(id) || selection.has(w.from.part) || selection.has(w.to.part))
       operations.push({ op: "remove", path: here("wires", id) });
+  for (const kind of ["notes", "areas"] as const)
+    for (const id of Object.keys(diagram[kind])) if (selection.has(id)) operations.push({ op: "remove", path: here(kind, id) });
   for (const id of selection) {
     if (!(id in diagram.parts)) continue;
     for (const key of Object.keys(diagram.signals))
@@ -230,6 +235,33 @@ export function paste(clip: Clip, dx: number, dy: number, label = "Paste"): stri
 /** Does what the server offers, such as a fix. */
 export const act = ({ label, operations }: Pick<Schemas["ActionView"], "label" | "operations">) =>
   edit(label, operations as unknown as Operation[]);
+
+/** Writes a note at a place. */
+export function addNote(at: Point): string {
+  const id = newId("n");
+  edit("Write a note", [{ op: "add", path: here("notes", id), value: { text: "Note", x: snap(at.x), y: snap(at.y) } }]);
+  select([id]);
+  return id;
+}
+
+/** Draws a captioned area around the selected parts. */
+export function addArea(): string | null {
+  const { diagram, view, selection } = present();
+  const frames = [...selection].flatMap((id) => {
+    const [node, size] = [diagram.parts[id], view.parts[id]];
+    return node && size ? [{ x: node.x ?? 0, y: node.y ?? 0, ...sizeOf(size) }] : [];
+  });
+  if (frames.length === 0) return null;
+  const left = snap(Math.min(...frames.map((f) => f.x)) - 24);
+  const top = snap(Math.min(...frames.map((f) => f.y)) - 32);
+  const right = snap(Math.max(...frames.map((f) => f.x + f.width)) + 24);
+  const bottom = snap(Math.max(...frames.map((f) => f.y + f.height)) + 32);
+  const id = newId("a");
+  const value = { text: "Area", x: left, y: top, width: right - left, height: bottom - top };
+  edit("Draw an area", [{ op: "add", path: here("areas", id), value }]);
+  select([id]);
+  return id;
+}
 
 /** How parts come to stand: edges or middles on one line, or gaps of one size. */
 export type Arrangement = "left" | "column" | "top" | "row" | "across" | "down";

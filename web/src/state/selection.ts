@@ -1,7 +1,7 @@
 import { useBench } from "./bench";
 import { copy, cut, duplicate, canPaste, pasteCopied } from "./clipboard";
 import { definitionOf } from "./document";
-import { arrange, flipSelected, removeSelected } from "./edits";
+import { addArea, arrange, flipSelected, removeSelected } from "./edits";
 import { leaveLevel, openLevel, restructure } from "./model";
 
 /** Something that can be done, with the name of its keys where it has some. */
@@ -63,6 +63,7 @@ export function selectionActions(): Action[] {
       { label: "Cut", keys: "cut", run: cut },
       { label: "Duplicate", keys: "duplicate", run: () => void duplicate() },
       { label: "Flip the selection", keys: "flip", run: flipSelected },
+      { label: "Draw an area around the selection", run: () => void addArea() },
     );
   if (parts.length > 1)
     result.push(

@@ -2,6 +2,7 @@ import { Dropdown, type MenuProps } from "antd";
 import { useRef } from "react";
 import { useBench } from "../../state/bench";
 import type { Point } from "../../state/document";
+import { addNote } from "../../state/edits";
 import { selectionActions, type Action } from "../../state/selection";
 import { keys, keyText } from "../../ui/keys";
 
@@ -16,11 +17,12 @@ interface Props {
   request: MenuRequest;
   onPlace: () => void;
   onRename: (id: string) => void;
+  onReplace: (id: string) => void;
   onClose: () => void;
 }
 
 /** What can be done with what is selected, under the pointer. */
-export function ContextMenu({ request, onPlace, onRename, onClose }: Props) {
+export function ContextMenu({ request, onPlace, onRename, onReplace, onClose }: Props) {
   const { selection, diagram } = useBench.getState();
   const [only] = selection;
   const isChosen = useRef(false);
@@ -30,8 +32,15 @@ export function ContextMenu({ request, onPlace, onRename, onClose }: Props) {
     run: a.run,
   }));
   if (selection.size === 1 && only !== undefined && only in diagram.parts)
-    actions.unshift({ label: "Rename", keys: keyText(keys.rename), run: () => onRename(only) });
-  if (selection.size === 0) actions.unshift({ label: "Place a part", keys: keyText(keys.place), run: onPlace });
+    actions.unshift(
+      { label: "Rename", keys: keyText(keys.rename), run: () => onRename(only) },
+      { label: "Replace by another part", run: () => onReplace(only) },
+    );
+  if (selection.size === 0)
+    actions.unshift(
+      { label: "Place a part", keys: keyText(keys.place), run: onPlace },
+      { label: "Write a note", run: () => void addNote(request.at) },
+    );
   const items: MenuProps["items"] = actions.map((a) => ({ key: a.label, label: a.label, extra: a.keys }));
   return (
     <Dropdown

@@ -5,7 +5,7 @@ import { ALWAYS_MOUNTED, MOST_MOUNTED } from "../../canvas/culling";
 import { snap, wiresBySource } from "../../canvas/geometry";
 import { HitIndex, type Visible } from "../../canvas/hitIndex";
 import { FarCanvas } from "../../canvas/FarCanvas";
-import { Areas, Overlay, Parts, WireLayer } from "../../canvas/layers";
+import { Areas, Notes, Overlay, Parts, WireLayer } from "../../canvas/layers";
 import { draftPoints, placeOf, type Scene } from "../../canvas/scene";
 import { idle, type Tool } from "../../canvas/tools";
 import { toDiagram } from "../../canvas/viewport";
@@ -82,7 +82,17 @@ export function Diagram({ drop }: { drop: RefObject<Drop> }) {
     selection,
     onBegin: () => setPlacing(null),
     onPlace: setPlacing,
+    onMenu: setMenu,
   });
+
+  /** A menu asked for by a key: beside what is selected. */
+  const menuAtSelection = (): MenuRequest => {
+    const [first] = selection;
+    const node = first === undefined ? undefined : diagram.parts[first];
+    const v = viewing.viewport.current;
+    const at = node ? { x: node.x + (views[first as string]?.width ?? 0), y: node.y } : toDiagram(v, { x: 200, y: 120 });
+    return { x: at.x * v.zoom + v.x, y: at.y * v.zoom + v.y, at };
+  };
 
   const openPlacing = (text: string) => {
     const p = gestures.pointerAt.current;
@@ -143,22 +153,23 @@ export function Diagram({ drop }: { drop: RefObject<Drop> }) {
       onPointerUp={gestures.up}
       onKeyDown={(e) => isHere(e) && key(e.nativeEvent)}
       onContextMenu={(e) => {
-        if (!isHere(e)) return;
         e.preventDefault();
-        setMenu(gestures.choose(e));
+        // The pointer's own menu comes when its button goes up; here the keyboard asks.
+        if (isHere(e) && e.button !== 2) setMenu(menuAtSelection());
       }}
       onDoubleClick={(e) => {
         if (!isHere(e)) return;
         const { part, isName } = gestures.under(e);
-        if (part && isName) setNaming(part);
+        if (part && part in diagram.parts && isName) setNaming(part);
         else if (part) openLevel(part);
       }}
     >
       {isFar && <FarCanvas scene={far} index={index} viewport={viewing.viewport} size={viewing.size} onShow={onShow} />}
       <div className={cx("world")} ref={world}>
-        {!isFar && <Areas areas={diagram.areas} />}
+        {!isFar && <Areas diagram={diagram} shift={shift} selection={selection} />}
         <WireLayer scene={scene} tool={tool} selection={selection} sources={sources} within={within} draft={draft} />
         <Parts scene={scene} shift={shift} selection={selection} flags={flags} wired={wired} within={within} />
+        {!isFar && <Notes diagram={diagram} shift={shift} selection={selection} />}
         <svg className={cx("names")} width="1" height="1">
           {!isFar && <SignalTags routes={routes} sources={sources} within={visible} />}
         </svg>
@@ -191,6 +202,7 @@ export function Diagram({ drop }: { drop: RefObject<Drop> }) {
           request={menu}
           onPlace={() => openPlacing("")}
           onRename={setNaming}
+          onReplace={(id) => setPlacing({ at: menu.at, screen: menu, text: "", from: null, replacing: id })}
           onClose={() => {
             setMenu(null);
             host.current?.focus({ preventScroll: true });

@@ -2,6 +2,7 @@ import classNames from "classnames/bind";
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { CatalogPart, PortView } from "../../api/client";
 import { addPart } from "../../state/edits";
+import { restructure } from "../../state/model";
 import type { Point, PortReference } from "../../state/document";
 import { useBench } from "../../state/bench";
 import { searchParts } from "../../state/catalogSearch";
@@ -17,6 +18,8 @@ export interface PlaceRequest {
   text: string;
   /** The wire's free end where the place was opened by dragging into the open. */
   from: { port: PortReference; view: PortView } | null;
+  /** The part whose place the chosen one takes. */
+  replacing?: string;
   /** Place the named part without asking. */
   now?: boolean;
 }
@@ -36,6 +39,10 @@ export function QuickPlace({ request, onClose }: { request: PlaceRequest; onClos
   }, [catalog, text, recent, request.from]);
 
   const choose = (part: CatalogPart) => {
+    if (request.replacing) {
+      void restructure({ kind: "replacePart", part: request.replacing, type: part.name });
+      return onClose();
+    }
     const view = part.fresh;
     const port = request.from ? fittingPorts(part, request.from)[0] : undefined;
     let at = request.at;
@@ -69,7 +76,7 @@ export function QuickPlace({ request, onClose }: { request: PlaceRequest; onClos
     <div className={cx("quick-place")} data-ui style={{ left: request.screen.x, top: request.screen.y }}>
       <OptionList
         label="Name of the part to place"
-        placeholder={request.from ? "Parts that fit this wire" : "Name of a part"}
+        placeholder={request.replacing ? "Replace by" : request.from ? "Parts that fit this wire" : "Name of a part"}
         text={text}
         onText={setText}
         options={found.map((p) => ({ label: p.title, note: p.group, choose: () => choose(p) }))}

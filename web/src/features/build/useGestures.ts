@@ -6,11 +6,15 @@ import { select } from "../../state/bench";
 import type { Point } from "../../state/document";
 import { act, connect, copySelected, insertOnWire, moveParts, paste } from "../../state/edits";
 import { edit, here } from "../../state/model";
+import type { MenuRequest } from "./ContextMenu";
 import type { PlaceRequest } from "./QuickPlace";
 import type { ViewportControl } from "./useViewport";
 
 /** How near a wire must be to be meant, in pixels of the screen. */
 const REACH = 6;
+
+/** How far the pointer may move in a press that is none of a drag, in pixels of the screen. */
+const SLACK = 4;
 
 interface Surroundings {
   host: RefObject<HTMLDivElement | null>;
@@ -22,11 +26,12 @@ interface Surroundings {
   selection: ReadonlySet<string>;
   onBegin: () => void;
   onPlace: (request: PlaceRequest) => void;
+  onMenu: (request: MenuRequest) => void;
 }
 
 /** Hands the pointer to the tools of the canvas, and makes what they ask for into edits. */
 export function useGestures(tool: Tool, setTool: (tool: Tool) => void, around: Surroundings) {
-  const { host, view, scene, index, isFar, selection, onBegin, onPlace } = around;
+  const { host, view, scene, index, isFar, selection, onBegin, onPlace, onMenu } = around;
   const pointerAt = useRef<Point>({ x: 200, y: 160 });
   const situation = () => ({ scene, selection, viewport: view.viewport.current });
 
@@ -89,8 +94,7 @@ export function useGestures(tool: Tool, setTool: (tool: Tool) => void, around: S
     if (!host.current?.contains(e.target as Node)) return;
     onBegin();
     host.current?.focus({ preventScroll: true });
-    // The second button asks what can be done, which is no gesture.
-    if (e.button === 2 || (e.target as HTMLElement).closest("[data-ui]")) return;
+    if ((e.target as HTMLElement).closest("[data-ui]")) return;
     host.current.setPointerCapture(e.pointerId);
     const pointer = pointerOf(e);
     follow(e.button === 0 ? press(pointer, under(e, pointer.at), situation()) : pressToPan(pointer, situation()));
@@ -102,7 +106,11 @@ export function useGestures(tool: Tool, setTool: (tool: Tool) => void, around: S
     follow(drag(tool, pointer, situation()));
   };
 
-  const up = (e: React.PointerEvent) => follow(release(tool, pointerOf(e), situation()));
+  const up = (e: React.PointerEvent) => {
+    // The second button moves the view, and asks what can be done where it did not.
+    if (e.button === 2 && tool.kind === "pan" && Math.hypot(e.clientX - tool.start.x, e.clientY - tool.start.y) < SLACK) onMenu(choose(e));
+    follow(release(tool, pointerOf(e), situation()));
+  };
 
   /** What lies at a place of the screen; a captured pointer tells nothing of it. */
   const seen = (e: React.MouseEvent): { part?: string; wire?: string; isName: boolean } => {

@@ -14,6 +14,7 @@ import { selectionActions, usesOf } from "../../state/selection";
 import { keys, keyText } from "../../ui/keys";
 import { openPart, setStage, useBench } from "../../state/bench";
 import { FindingsList } from "../../ui/FindingsList";
+import { CaptionPanel } from "./CaptionPanel";
 import { Overview } from "./Overview";
 import { ParameterRow } from "./ParameterRow";
 import { TablePanel } from "./TablePanel";
@@ -32,6 +33,8 @@ export function Inspector() {
         <PartPanel key={only} id={only} />
       ) : only && diagram.wires[only] ? (
         <WirePanel key={only} id={only} />
+      ) : only && (diagram.notes[only] || diagram.areas[only]) ? (
+        <CaptionPanel key={only} id={only} />
       ) : selection.size > 1 ? (
         <Several />
       ) : (
@@ -197,7 +200,7 @@ function PartPanel({ id }: { id: string }) {
               .filter((p) => p.minimum || p.maximum)
               .map((p) => (
                 <li key={p.name}>
-                  {p.name}: {p.minimum ? `at least ${p.minimum}` : ""} {p.maximum ? `at most ${p.maximum}` : ""} {p.unit}
+                  {p.name}: {p.minimum ? `at least ${p.minimum}` : ""} {p.maximum ? `at most ${p.maximum}` : ""} {p.unitText}
                 </li>
               ))}
           </ul>

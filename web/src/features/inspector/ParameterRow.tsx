@@ -142,7 +142,7 @@ export const ParameterRow = memo(function ParameterRow({ partId, parameter, text
           onClick={() => void restructure({ kind: "liftParameter", part: partId, parameter: parameter.name, name: null })}
         />
       )}
-      <small>{parameter.choices ? "" : kept ? pretty(kept) : withUnit ? "" : pretty(parameter.unit ?? view?.unit ?? "")}</small>
+      <small>{parameter.choices ? "" : (kept ?? (withUnit ? "" : (parameter.unitText ?? view?.unit ?? "")))}</small>
       {message && (
         <Message bad={bad} floating={checked !== null} live>
           {message}
@@ -157,19 +157,9 @@ export const ParameterRow = memo(function ParameterRow({ partId, parameter, text
         parameter.type !== "Formula" &&
         !parameter.isArray && (
           <Message>
-            = {format(number, 5)} {pretty(parameter.unit ?? view?.unit ?? "")}
+            = {format(number, 5)} {parameter.unitText ?? view?.unit ?? ""}
           </Message>
         )}
     </div>
   );
 });
-
-const pretty = (unit: string) =>
-  unit
-    .replaceAll(".", "·")
-    .replace("1/s", "1/s")
-    .replace("degC", "°C")
-    .replace(/^deg$/, "°")
-    .replace("m2", "m²")
-    .replace("s2", "s²")
-    .replace(/^1$/, "");

@@ -23,7 +23,7 @@ export function PartPreview({ review }: { review: Schemas["PartReviewView"] }) {
       <ul className={cx("list")}>
         {part.parameters.map((p) => (
           <li key={p.name}>
-            <code>{p.name}</code> = {p.default} {p.unit} <span className="quiet">{p.description}</span>
+            <code>{p.name}</code> = {p.default} {p.unitText} <span className="quiet">{p.description}</span>
           </li>
         ))}
       </ul>
