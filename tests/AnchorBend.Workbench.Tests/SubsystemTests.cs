@@ -111,6 +111,34 @@ public class SubsystemTests
         Assert.Equal(before.Requirements.Values.Select(r => r.Signal), back.Requirements.Values.Select(r => r.Signal));
     }
 
+    public static TheoryData<string> EveryExample => [.. Examples.All().Values.Select(e => e.Name)];
+
+    [Theory]
+    [MemberData(nameof(EveryExample))]
+    public void Any_selection_can_be_enclosed_runs_and_comes_out_again(string example)
+    {
+        var before = Example(example);
+        var random = new Random(20261128);
+        for (var turn = 0; turn < 12; turn++)
+        {
+            var chosen = before.Main.Parts.Keys.Where(_ => random.NextDouble() < 0.1 + 0.07 * turn).ToArray();
+            if (chosen.Length == 0)
+                continue;
+            var what = $"seed 20261128, turn {turn}: {string.Join(", ", chosen)}";
+            var made = Changed(before, new MakeSubsystem { Parts = chosen });
+            var prepared = DocumentPreparation.Prepare(made, PartCatalog.Of(made));
+            Assert.True(prepared.CanRun, $"{what}\n{string.Join("\n", prepared.Findings.Select(f => $"{f.Part} {f.Item}: {f.Message}"))}");
+            var back = Changed(made, new Dissolve { Part = made.Main.Parts.Keys.Single(k => !before.Main.Parts.ContainsKey(k)) });
+            Assert.Equal(Ends(before), Ends(back));
+            Assert.Equal(before.Main.Parts.Keys.Order(), back.Main.Parts.Keys.Order());
+            Assert.All(before.Main.Parts, p => Assert.Equal(p.Value.Parameters, back.Main.Parts[p.Key].Parameters));
+            Assert.Equal(
+                before.Requirements.Values.Select(r => (r.Signal, r.Reference)),
+                back.Requirements.Values.Select(r => (r.Signal, r.Reference))
+            );
+        }
+    }
+
     /// <summary>What is joined with what: physical wires of one network may join it in any order.</summary>
     static IEnumerable<string> Ends(ModelDocument model)
     {

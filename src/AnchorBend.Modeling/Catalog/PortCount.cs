@@ -9,8 +9,10 @@ public static class PortCount
 {
     /// <param name="text">What stands in a parameter's field, or its default.</param>
     /// <returns>1 where the size does not show in the texts alone.</returns>
-    public static int Of(PortDescription port, Func<string, string> text) =>
-        port.Size is null ? 1 : Math.Max(1, Count(Parsed(port.Size), text) ?? 1);
+    public static int Of(PortDescription port, Func<string, string> text) => Math.Max(1, Known(port, text) ?? 1);
+
+    /// <returns>Null where the size does not show in the texts alone.</returns>
+    public static int? Known(PortDescription port, Func<string, string> text) => port.Size is null ? 1 : Count(Parsed(port.Size), text);
 
     static int? Count(Expression? size, Func<string, string> text) =>
         size switch
@@ -35,7 +37,8 @@ public static class PortCount
     {
         try
         {
-            return Parser.ParseField(text);
+            // A unit behind a list is that of its elements.
+            return Parser.ParseField(text) is var field && field is Quantity quantity ? quantity.Value : field;
         }
         catch (LanguageException)
         {

@@ -120,14 +120,14 @@ sealed class SubsystemPorts(LevelAt level, HashSet<string> moved, Frame frame)
                     return (physical.Type, null, null);
                 if (IsBundle(inner) || IsBundle(outer))
                     return (Bundle, null, null);
-                var (end, port) = Described(w.From) is { } from ? (w.From, from) : (w.To, Described(w.To));
+                var port = Described(w.From) ?? Described(w.To);
                 var kind = port?.Type switch
                 {
                     "Boolean" => "truth",
                     "Integer" => "whole",
                     _ => null,
                 };
-                return (leavesAtFrom ? Output : Input, kind, port is { IsVector: true } ? SizeOf(end.Part, port) : null);
+                return (leavesAtFrom ? Output : Input, kind, SizeOf(w.From) ?? SizeOf(w.To));
             }
         }
 
@@ -144,11 +144,14 @@ sealed class SubsystemPorts(LevelAt level, HashSet<string> moved, Frame frame)
             .Ports.FirstOrDefault(p => p.Name == end.Port || p.Name == end.Port.Split('[', '.')[0]);
     }
 
-    int SizeOf(string part, PortDescription port)
+    /// <summary>How many elements a vector has, as far as the texts of the part at this end say; null for one signal.</summary>
+    int? SizeOf(PortReference end)
     {
-        var node = level.Diagram.Parts[part];
+        if (Described(end) is not { IsVector: true } port)
+            return null;
+        var node = level.Diagram.Parts[end.Part];
         var described = level.Catalog.Describe(node.Type);
-        return PortCount.Of(port, parameter =>
+        return PortCount.Known(port, parameter =>
             node.Parameters.GetValueOrDefault(parameter) ?? described.Parameters.FirstOrDefault(p => p.Name == parameter)?.Default ?? ""
         );
     }
