@@ -198,4 +198,36 @@ public sealed class LevelTests(Application application) : IDisposable
         );
         Assert.Empty(bench.ConsoleErrors());
     }
+
+    [Fact]
+    public void One_value_is_given_to_several_parts_at_once()
+    {
+        bench.NewModel();
+        bench.Place("gain", 80, 120);
+        bench.Place("gain", 300, 120);
+        bench.ClickAt(bench.Open(20, 300));
+        bench.Chord(Keys.Control, "a");
+        bench.Until(() => bench.All("[aria-label='Gain of all']").Count == 1, "the field for both");
+        bench.SetField("Gain of all", "2.5");
+        bench.Select("Gain 2");
+        Assert.Equal("2.5", bench.Field("Gain").GetAttribute("value"));
+        bench.Select("Gain");
+        Assert.Equal("2.5", bench.Field("Gain").GetAttribute("value"));
+        Assert.Empty(bench.ConsoleErrors());
+    }
+
+    [Fact]
+    public void A_wire_let_go_on_a_part_takes_its_fitting_port_and_one_that_cannot_end_says_why()
+    {
+        bench.NewModel();
+        bench.Place("step", 60, 120);
+        bench.Place("lag", 300, 120);
+        bench.Drag(bench.Port("Step", "y"), bench.Center(bench.Part("Lag")));
+        bench.Until(() => bench.Wires == 1, "the wire to the part's input");
+        bench.WaitSaved();
+        bench.Drag(bench.Port("Step", "y"), bench.Port("Lag", "y"));
+        bench.Until(() => bench.All(".app-notice").Any(n => n.Text.Contains("an output for one signal", StringComparison.Ordinal)), "the reason");
+        Assert.Equal(1, bench.Wires);
+        Assert.Empty(bench.ConsoleErrors());
+    }
 }

@@ -11,6 +11,7 @@ public sealed record ActionView(string Label, IReadOnlyList<PatchOperation> Oper
 /// <param name="Kind">real, boolean, vector, bundle, or any for a member that a bundle is given.</param>
 /// <param name="Plug">What the port is to others that a wire could join it to.</param>
 /// <param name="Takes">Plugs of the ports that a wire can join it to.</param>
+/// <param name="What">What it is, in words.</param>
 /// <param name="Elements">Keys of the signals that the port carries, where these are several.</param>
 /// <param name="Domain">Physical domain; null for a signal.</param>
 /// <param name="Potential">Key of the potential among the signals; null for a signal.</param>
@@ -24,6 +25,7 @@ public sealed record PortView(
     string Kind,
     string Plug,
     IReadOnlyList<string> Takes,
+    string What,
     string? Sign,
     string? Domain,
     string? Potential,

@@ -36,6 +36,19 @@ static class PortKinds
     public static PortView View(PortDescription port) =>
         Of(port.Name, port.Description, port.Causality == Causality.Input, port.Side, KindOf(port), port.Domain);
 
+    /// <summary>What a port is, in words.</summary>
+    static string What(bool isInput, string group, string? domain) =>
+        domain is not null
+            ? $"{("aeiou".Contains(domain[0], StringComparison.Ordinal) ? "an" : "a")} {domain} port"
+            : (isInput ? "an input" : "an output")
+                + group switch
+                {
+                    "vector" => " for a vector",
+                    "bundle" => " for a bundle",
+                    Any => " for any signal",
+                    _ => " for one signal",
+                };
+
     /// <param name="kind">real, boolean, vector, bundle or any.</param>
     /// <param name="domain">Physical domain; null for a signal.</param>
     public static PortView Of(string name, string? description, bool isInput, string side, string kind, string? domain)
@@ -43,6 +56,6 @@ static class PortKinds
         // One real or Boolean signal takes one wire; several signals in one wire do not fit a port for one.
         var group = kind is "vector" or "bundle" or Any ? kind : "one";
         var (plug, takes) = domain is null ? Signals[(group, isInput)] : (domain, [domain]);
-        return new PortView(name, description, isInput, side, kind, plug, takes, null, domain, null, null, null, null);
+        return new PortView(name, description, isInput, side, kind, plug, takes, What(isInput, group, domain), null, domain, null, null, null, null);
     }
 }

@@ -20,24 +20,55 @@ export function placeOf({ diagram, views }: Scene, ref: PortReference): PortPlac
 export const portOf = ({ views }: Pick<Scene, "views">, ref: PortReference): PortView | undefined =>
   views[ref.part]?.ports.find((p) => p.name === ref.port);
 
-/** A port near the pointer that fits the other end of a wire being drawn. */
-export function targetAt(scene: Scene, p: Point, from: PortReference): { part: string; port: string } | null {
-  const own = portOf(scene, from);
-  let best: { part: string; port: string } | null = null;
-  let least = 18;
-  for (const [id, node] of Object.entries(scene.diagram.parts)) {
-    const view = scene.views[id];
-    for (const port of view?.ports ?? []) {
-      if (!view || !own || !fits(own, port) || (id === from.part && port.name === from.port)) continue;
+/** How near a port must be to be meant, in diagram pixels. */
+const NEAR = 18;
+
+/** The port nearest to a place among some of the parts, of those that are asked for. */
+function nearestPort(
+  scene: Scene,
+  p: Point,
+  parts: readonly string[],
+  wanted: (part: string, port: PortView) => boolean,
+  reach: number,
+): PortReference | null {
+  let best: PortReference | null = null;
+  let least = reach;
+  for (const id of parts) {
+    const [node, view] = [scene.diagram.parts[id], scene.views[id]];
+    if (!node || !view) continue;
+    for (const port of view.ports) {
+      if (!wanted(id, port)) continue;
       const q = portPlace(node, view, port.name);
       const d = Math.hypot(q.x - p.x, q.y - p.y);
-      if (d < least) {
-        least = d;
-        best = { part: id, port: port.name };
-      }
+      if (d < least) [least, best] = [d, { part: id, port: port.name }];
     }
   }
   return best;
+}
+
+/** The port that a wire being drawn would end at: one near the pointer that fits, else the nearest of the part under it, a free one first. */
+export function targetAt(scene: Scene, p: Point, from: PortReference): { part: string; port: string } | null {
+  const own = portOf(scene, from);
+  if (!own) return null;
+  const suits = (part: string, port: PortView) => fits(own, port) && !(part === from.part && port.name === from.port);
+  const near = nearestPort(scene, p, Object.keys(scene.diagram.parts), suits, NEAR);
+  if (near) return near;
+  const under = Object.entries(scene.diagram.parts).find(([id, n]) => {
+    const view = scene.views[id];
+    return view && id !== from.part && p.x >= n.x && p.x <= n.x + view.width && p.y >= n.y && p.y <= n.y + view.height;
+  });
+  if (!under) return null;
+  const wired = new Set(Object.values(scene.diagram.wires).flatMap((w) => [`${w.from.part}.${w.from.port}`, `${w.to.part}.${w.to.port}`]));
+  const free = (part: string, port: PortView) =>
+    suits(part, port) && (!port.isInput || !!port.domain || !wired.has(`${part}.${port.name}`));
+  return nearestPort(scene, p, [under[0]], free, Infinity) ?? nearestPort(scene, p, [under[0]], suits, Infinity);
+}
+
+/** A port near the pointer that a wire cannot end at. */
+export function refusingPort(scene: Scene, p: Point, from: PortReference): PortReference | null {
+  const own = portOf(scene, from);
+  const refuses = (part: string, port: PortView) => !!own && !fits(own, port) && !(part === from.part && port.name === from.port);
+  return nearestPort(scene, p, Object.keys(scene.diagram.parts), refuses, NEAR);
 }
 
 /** A wire of the same physical domain under the pointer, which a new wire can join. */

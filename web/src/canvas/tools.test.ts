@@ -159,3 +159,21 @@ describe("a caption", () => {
     expect(release(dragged.tool, at(44, 304), situation()).intents).toEqual([{ kind: "move", ids: new Set(["n1"]), dx: 40, dy: 0 }]);
   });
 });
+
+describe("a wire", () => {
+  const pulled = (to: [number, number]) => {
+    const begun = press(at(64, 24), { part: "a", port: { name: "y", isInput: false } }, situation());
+    const dragged = drag(begun.tool, at(...to), situation());
+    return release(dragged.tool, at(...to), situation()).intents[0];
+  };
+
+  it("that is let go on a part takes the port of it that fits", () => {
+    expect(pulled([352, 30])).toMatchObject({ kind: "connect", from: { part: "a", port: "y" }, to: { part: "d", port: "u" } });
+  });
+
+  it("that cannot end at a port says so instead of offering parts", () => {
+    const output = views.d.ports.find((p) => !p.isInput);
+    expect(output?.name).toBe("y");
+    expect(pulled([320 + views.d.width, 24])).toMatchObject({ kind: "refuse", to: { part: "d", port: "y" } });
+  });
+});

@@ -1,7 +1,7 @@
 import type { Point, PortReference } from "../state/document";
 import type { ActionView } from "../api/client";
 import { nearestSegment, snap } from "./geometry";
-import { branchCorners, insertionAt, partsInBox, placeOf, portOf, targetAt, wireAt, type Scene } from "./scene";
+import { branchCorners, insertionAt, partsInBox, placeOf, portOf, refusingPort, targetAt, wireAt, type Scene } from "./scene";
 import type { Viewport } from "./viewport";
 
 /** What the pointer is doing. Every gesture is one of these states. */
@@ -72,6 +72,7 @@ export type Intent =
   | { kind: "move" | "copy"; ids: ReadonlySet<string>; dx: number; dy: number }
   | { kind: "insert"; part: string; wire: string; input: string; output: string }
   | { kind: "connect"; from: PortReference; to: PortReference; bends: Point[]; replacing?: string }
+  | { kind: "refuse"; from: PortReference; to: PortReference }
   | { kind: "disconnect"; wire: string }
   | { kind: "bend"; wire: string; bends: Point[] }
   | { kind: "place"; at: Point; screen: Point; from: PortReference };
@@ -229,6 +230,8 @@ function releaseWire(tool: WireTool, { at, screen }: Pointer, scene: Scene): Ste
     return step(idle, { kind: "connect", from: joined.from, to: tool.port, bends });
   }
   if (Math.hypot(at.x - tool.start.x, at.y - tool.start.y) < SLACK.wire) return step(idle);
+  const refusing = refusingPort(scene, at, tool.port);
+  if (refusing) return step(idle, { kind: "refuse", from: tool.port, to: refusing });
   if (tool.replacing) return step(idle, { kind: "disconnect", wire: tool.replacing });
   return step(idle, { kind: "place", at: { x: snap(at.x), y: snap(at.y) }, screen, from: tool.port });
 }

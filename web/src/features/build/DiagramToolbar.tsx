@@ -41,7 +41,7 @@ export function DiagramToolbar({ onPlace, onFit }: Props) {
           Fit <kbd>{keyText(keys.fit)}</kbd>
         </Button>
         <Button size="small" className={cx({ errors })} onClick={() => setList(!list)} aria-pressed={list}>
-          {serious === 0 ? "No findings" : serious === 1 ? "1 finding" : `${serious} findings`}
+          {counted(serious, findings.length - serious)}
         </Button>
       </div>
       {list && (
@@ -51,4 +51,10 @@ export function DiagramToolbar({ onPlace, onFit }: Props) {
       )}
     </>
   );
+}
+
+/** What was found, in words: what is serious, else what is only remarked. */
+function counted(serious: number, remarks: number): string {
+  const of = (n: number, one: string) => (n === 1 ? `1 ${one}` : `${n} ${one}s`);
+  return serious > 0 ? of(serious, "finding") : remarks > 0 ? of(remarks, "remark") : "No findings";
 }

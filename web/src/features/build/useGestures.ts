@@ -2,8 +2,8 @@ import { useRef, type RefObject } from "react";
 import type { HitIndex } from "../../canvas/hitIndex";
 import { portOf, type Scene } from "../../canvas/scene";
 import { drag, press, pressToPan, release, type Intent, type Pointer, type Step, type Tool, type Under } from "../../canvas/tools";
-import { select } from "../../state/bench";
-import type { Point } from "../../state/document";
+import { notify, select } from "../../state/bench";
+import type { Point, PortReference } from "../../state/document";
 import { act, connect, copySelected, insertOnWire, moveParts, paste } from "../../state/edits";
 import { edit, here } from "../../state/model";
 import type { MenuRequest } from "./ContextMenu";
@@ -71,6 +71,11 @@ export function useGestures(tool: Tool, setTool: (tool: Tool) => void, around: S
         return insertOnWire(intent.wire, intent.part, intent.input, intent.output);
       case "connect":
         return connect(intent.from, intent.to, intent.bends, intent.replacing);
+      case "refuse": {
+        const told = (ref: PortReference) =>
+          `${ref.port} of ${scene.diagram.parts[ref.part]?.name} is ${portOf(scene, ref)?.what ?? "another kind of port"}`;
+        return notify(`These cannot be joined: ${told(intent.from)}, ${told(intent.to)}.`);
+      }
       case "disconnect":
         return edit("Disconnect", [{ op: "remove", path: here("wires", intent.wire) }]);
       case "bend":

@@ -10,12 +10,12 @@ import { MathText } from "../../ui/Math";
 import { referenceOf } from "../../state/document";
 import { act, rename, setSignal, toggleProbe } from "../../state/edits";
 import { edit, goToPart, here, openLevel, restructure } from "../../state/model";
-import { selectionActions, usesOf } from "../../state/selection";
-import { keys, keyText } from "../../ui/keys";
+import { usesOf } from "../../state/selection";
 import { openPart, setStage, useBench } from "../../state/bench";
 import { FindingsList } from "../../ui/FindingsList";
 import { CaptionPanel } from "./CaptionPanel";
 import { Overview } from "./Overview";
+import { SeveralPanel } from "./SeveralPanel";
 import { ParameterRow } from "./ParameterRow";
 import { TablePanel } from "./TablePanel";
 import { TextField } from "../../ui/TextField";
@@ -36,28 +36,11 @@ export function Inspector() {
       ) : only && (diagram.notes[only] || diagram.areas[only]) ? (
         <CaptionPanel key={only} id={only} />
       ) : selection.size > 1 ? (
-        <Several />
+        <SeveralPanel />
       ) : (
         <Overview />
       )}
     </aside>
-  );
-}
-
-/** Several things: what can be done with them together. */
-function Several() {
-  const { selection } = useBench(useShallow((s) => ({ selection: s.selection, diagram: s.diagram })));
-  return (
-    <>
-      <p className="quiet">{selection.size} selected</p>
-      <div className={cx("buttons", "column")}>
-        {selectionActions().map((a) => (
-          <Button key={a.label} size="small" onClick={() => void a.run()}>
-            {a.label} {a.keys && <kbd>{keyText(keys[a.keys])}</kbd>}
-          </Button>
-        ))}
-      </div>
-    </>
   );
 }
 
