@@ -226,7 +226,10 @@ public sealed class LevelTests(Application application) : IDisposable
         bench.Until(() => bench.Wires == 1, "the wire to the part's input");
         bench.WaitSaved();
         bench.Drag(bench.Port("Step", "y"), bench.Port("Lag", "y"));
-        bench.Until(() => bench.All(".app-notice").Any(n => n.Text.Contains("an output for one signal", StringComparison.Ordinal)), "the reason");
+        bench.Until(
+            () => bench.All(".app-notice").Any(n => n.Text.Contains("an output for one signal", StringComparison.Ordinal)),
+            "the reason"
+        );
         Assert.Equal(1, bench.Wires);
         Assert.Empty(bench.ConsoleErrors());
     }

@@ -17,11 +17,7 @@ public class CrossingTests
     static LinearSystem Fraction(string b, string a, double delay = 0) =>
         delay == 0
             ? Plant($"TransferFunction f(b = {b}, a = {a}); equation f.u = 0;", "f.u", "f.y")
-            : Plant(
-                $"TransferFunction f(b = {b}, a = {a}); TransportDelay d(T = {delay:R}); equation f.u = 0; connect(f.y, d.u);",
-                "f.u",
-                "d.y"
-            );
+            : Plant($"TransferFunction f(b = {b}, a = {a}); DeadTime d(T = {delay:R}); equation f.u = 0; connect(f.y, d.u);", "f.u", "d.y");
 
     static double Degrees(double radians) => radians * 180 / Math.PI;
 

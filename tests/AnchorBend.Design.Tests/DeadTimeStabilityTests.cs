@@ -4,7 +4,7 @@ namespace AnchorBend.Design.Tests;
 public class DeadTimeStabilityTests
 {
     static LinearSystem Delayed(string plant, double delay) =>
-        CrossingTests.Plant($"{plant} TransportDelay d(T = {delay:R}); equation p.u = 0; connect(p.y, d.u);", "p.u", "d.y");
+        CrossingTests.Plant($"{plant} DeadTime d(T = {delay:R}); equation p.u = 0; connect(p.y, d.u);", "p.u", "d.y");
 
     static int? Unstable(LinearSystem plant, double k) =>
         RightHalfPlane.Count(new PidGains(PidForm.P, k, 1, 0, 10, 1, 0).ClosedLoop(plant));

@@ -63,7 +63,7 @@ public class DesignTests
     public void A_delay_turns_the_phase_exactly()
     {
         var s = new Complex(0, 3);
-        var f = Linear("TransportDelay d(T = 0.4); Lag l(T = 2); equation d.u = 0; connect(d.y, l.u);", "d.u", "l.y");
+        var f = Linear("DeadTime d(T = 0.4); Lag l(T = 2); equation d.u = 0; connect(d.y, l.u);", "d.u", "l.y");
         Same(Complex.Exp(-0.4 * s) / (2 * s + 1), f.At(s));
     }
 
@@ -72,7 +72,7 @@ public class DesignTests
     {
         var s = new Complex(0, 1.5);
         var f = Linear(
-            "Integrator i; TransportDelay d(T = 0.3); Sum e; equation e.u[1] = 0; connect(i.y, d.u); connect(d.y, e.u[2]); connect(e.y, i.u);",
+            "Integrator i; DeadTime d(T = 0.3); Sum e; equation e.u[1] = 0; connect(i.y, d.u); connect(d.y, e.u[2]); connect(e.y, i.u);",
             "e.u[1]",
             "i.y"
         );
@@ -220,7 +220,7 @@ public class DesignTests
     {
         // A small step on the model itself, with delay: the linear prediction uses an approximation of order 5 for the delay.
         const string text =
-            "Step s(startTime = 0); PID c(k = 1.2, Ti = 0.6, form = PID.Form.PID, Td = 0.1); Lag a(T = 0.5); TransportDelay d(T = 0.1); equation connect(s.y, c.r); connect(c.u, a.u); connect(a.y, d.u); connect(d.y, c.y);";
+            "Step s(startTime = 0); PID c(k = 1.2, Ti = 0.6, form = PID.Form.PID, Td = 0.1); Lag a(T = 0.5); DeadTime d(T = 0.1); equation connect(s.y, c.r); connect(c.u, a.u); connect(a.y, d.u); connect(d.y, c.y);";
         var prepared = TextModel.Prepare(text);
         var parameters = new ParameterSet(prepared.Model);
         var point = OperatingPoint.Steady(prepared, parameters);

@@ -30,7 +30,7 @@ public class FormatUpgradeTests
     public void The_one_diagram_becomes_the_root_and_its_texts_definitions()
     {
         var read = ModelDocument.FromJson(First);
-        Assert.Equal(("anchor-bend-model/2", "main", "Tank", "Old"), (read.Format, read.Root, read.Name, read.Description));
+        Assert.Equal(("anchor-bend-model/3", "main", "Tank", "Old"), (read.Format, read.Root, read.Name, read.Description));
         Assert.Equal(["a", "b"], read.Main.Parts.Keys);
         Assert.Equal("#Own", read.Main.Parts["b"].Type);
         Assert.Equal("Own", Assert.IsType<TextDefinition>(read.Definitions["Own"]).Name);
@@ -84,7 +84,7 @@ public class FormatUpgradeTests
     }
 
     [Theory]
-    [InlineData("anchor-bend-model/3", "reads up to 'anchor-bend-model/2'")]
+    [InlineData("anchor-bend-model/4", "reads up to 'anchor-bend-model/3'")]
     [InlineData("anchor-bend-model/0", "reads up to")]
     [InlineData("anchor-bend-model/1x", "reads up to")]
     public void A_later_format_is_not_looked_into(string format, string reason) =>
@@ -93,4 +93,76 @@ public class FormatUpgradeTests
             Assert.Throws<DocumentException>(() => ModelDocument.FromJson($$"""{"format":"{{format}}","what":[]}""")).Message,
             StringComparison.Ordinal
         );
+
+    const string Second = """
+        {
+          "format": "anchor-bend-model/2",
+          "root": "main",
+          "definitions": {
+            "main": {
+              "kind": "diagram",
+              "name": "Winch",
+              "parts": {
+                "a": { "type": "RateLimiter", "name": "Ramp", "parameters": {} },
+                "b": { "type": "Inertia", "name": "Rotor", "parameters": { "phi0": "1", "w0": "2 rpm", "J": "3" } },
+                "c": { "type": "#own", "name": "Mine", "parameters": { "w0": "5" } }
+              }
+            },
+            "own": { "kind": "text", "name": "Own", "text": "block Own parameter Real w0 = 1; UnitDelay d; end Own;" }
+          }
+        }
+        """;
+
+    [Fact]
+    public void Parts_and_parameters_that_were_called_otherwise_have_the_names_of_now()
+    {
+        var read = ModelDocument.FromJson(Second);
+        Assert.Equal("SlewLimit", read.Main.Parts["a"].Type);
+        Assert.Equal(["J", "angle0", "speed0"], read.Main.Parts["b"].Parameters.Keys.Order(StringComparer.Ordinal));
+        // What a user calls so in a part of the own stays as it is; the text finds the catalog's part under its new name.
+        Assert.Equal(["w0"], read.Main.Parts["c"].Parameters.Keys);
+        Assert.Contains("w0 = 1; SampleDelay d", ((TextDefinition)read.Definitions["own"]).Text, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("""{"op":"add","path":"/definitions/main/parts/n","value":{"type":"DeadZone","name":"N","parameters":{}}}""")]
+    [InlineData("""{"op":"replace","path":"/definitions/main/parts/a/type","value":"TransportDelay"}""")]
+    [InlineData("""{"op":"replace","path":"/definitions/main/parts/b/parameters/phi0","value":"4"}""")]
+    [InlineData(
+        """{"op":"replace","path":"/definitions/own","value":{"kind":"text","name":"Own","text":"block Own DiscreteLag d; end Own;"}}"""
+    )]
+    public void An_edit_of_the_second_format_does_the_same_after_the_upgrade(string text)
+    {
+        var node = JsonNode.Parse(text)!;
+        var edit = new PatchOperation(node["op"]!.GetValue<string>(), node["path"]!.GetValue<string>(), node["value"]?.DeepClone());
+        var (edited, _) = JsonPatch.Apply(JsonNode.Parse(Second)!, [edit]);
+        var upgraded = new EditableDocument(DocumentJson.Upgraded(JsonNode.Parse(Second)));
+        upgraded.Apply(FormatUpgrade.Operations([edit], 2));
+        Assert.Equal(ModelDocument.FromJson(edited.ToJsonString()).ToJson(), upgraded.Document.ToJson());
+    }
+
+    [Fact]
+    public void Every_new_name_is_one_of_the_catalog()
+    {
+        foreach (
+            var old in (string[])
+                [
+                    "ZeroPoleGain",
+                    "UnitDelay",
+                    "TransportDelay",
+                    "VariableDelay",
+                    "DeadZone",
+                    "RateLimiter",
+                    "CoulombViscous",
+                    "DiscreteNotch",
+                ]
+        )
+        {
+            Assert.NotEqual(old, RenamedParts.Type(old));
+            Assert.Contains(RenamedParts.Type(old), PartCatalog.Standard.Names);
+            Assert.DoesNotContain(old, PartCatalog.Standard.Names);
+            // Texts of a user's package are found under the old name too.
+            Assert.Same(PartCatalog.Standard.Find(RenamedParts.Type(old)), PartCatalog.Standard.Find(old));
+        }
+    }
 }

@@ -80,7 +80,7 @@ public class CatalogTests
 
     [Theory]
     [InlineData("der", "Lag")]
-    [InlineData("delay", "TransportDelay")]
+    [InlineData("delay", "DeadTime")]
     [InlineData("sample", "SampleHold")]
     [InlineData("when", "Counter")]
     [InlineData("sqrt", "VectorNorm")]
@@ -105,8 +105,8 @@ public class CatalogTests
     [InlineData("Expression e(n = 2, y = e.u[1] ^ 2 + e.u[2]); equation e.u[1] = 3; e.u[2] = 4;", "e.y", 1, 13)]
     [InlineData("Saturation s(upper = 2, lower = -1); equation s.u = 3 * time - 3;", "s.y", 0.2, -1)]
     [InlineData("Saturation s(upper = 2, lower = -1); equation s.u = 3 * time - 3;", "s.y", 3, 2)]
-    [InlineData("DeadZone d(upper = 1, lower = -2); equation d.u = time - 3;", "d.y", 0.5, -0.5)]
-    [InlineData("DeadZone d(upper = 1, lower = -2); equation d.u = time - 3;", "d.y", 5, 1)]
+    [InlineData("DeadBand d(upper = 1, lower = -2); equation d.u = time - 3;", "d.y", 0.5, -0.5)]
+    [InlineData("DeadBand d(upper = 1, lower = -2); equation d.u = time - 3;", "d.y", 5, 1)]
     [InlineData("SampleHold h(T = 0.5); equation h.u = time;", "h.y", 1.2, 1)]
     [InlineData("Switch s; equation s.u1 = 1; s.u2 = 2; s.condition = time < 1;", "s.y", 0.5, 1)]
     [InlineData("Switch s; equation s.u1 = 1; s.u2 = 2; s.condition = time < 1;", "s.y", 1.5, 2)]
@@ -181,11 +181,11 @@ public class CatalogTests
     [InlineData("BandPass b(f = 1, Q = 1); equation b.u = sin(2 * 3.141592653589793 * time);", "b.y", 20.25, 1)]
     [InlineData("ComplementaryFilter c(T = 0.5); equation c.slow = 3 + 2 * time; c.fast = 2;", "c.y", 9, 21)]
     [InlineData("SecondOrderSections s(sections = {{0, 0, 1, 1, 0, 1}}); equation s.u = 1;", "s.y", 3.141592653589793, 2)]
-    [InlineData("ZeroPoleGain z(k = 6, zeros_ = {-1}, poles = {-2, -3}); equation z.u = 1;", "z.y", 30, 1)]
+    [InlineData("PolesZeros z(k = 6, zeros_ = {-1}, poles = {-2, -3}); equation z.u = 1;", "z.y", 30, 1)]
     [InlineData("DoubleIntegrator d(y0 = 1, v0 = 2); equation d.u = 2;", "d.y", 3, 16)]
     [InlineData("LimitedIntegrator i(upper = 2); equation i.u = if time < 3 then 1 else -1;", "i.y", 4, 1)]
     [InlineData("ResettableIntegrator i; equation i.u = 1; i.reset = time > 2.5;", "i.y", 3, 0.5)]
-    [InlineData("VariableDelay d(Tmax = 2); equation d.u = 3 * time; d.T = 0.5 * time;", "d.y", 3, 4.5)]
+    [InlineData("VaryingDeadTime d(Tmax = 2); equation d.u = 3 * time; d.T = 0.5 * time;", "d.y", 3, 4.5)]
     [InlineData("AllPass a(T = 1); equation a.u = 1;", "a.y", 1, 0.26424111765711533)]
     [InlineData("PadeDelay p(T = 0.1); equation p.u = 2;", "p.y", 9, 2)]
     [InlineData("TankLevel t(A = 1, a = 0, h0 = 1); equation t.u = 0.5;", "t.y", 2, 2)]
@@ -197,19 +197,19 @@ public class CatalogTests
     [InlineData("VariableSaturation v; equation v.upper = 2; v.lower = -1; v.u = 3 * time;", "v.y", 1, 2)]
     [InlineData("Quantizer q(q = 0.5); equation q.u = time;", "q.y", 1.3, 1.5)]
     [InlineData("WrapAngle w; equation w.u = 4 * time;", "w.y", 1, -2.2831853071795862)]
-    [InlineData("CoulombViscous c(fc = 2, d = 3); equation c.u = 1;", "c.y", 1, 5)]
+    [InlineData("SlidingFriction c(fc = 2, d = 3); equation c.u = 1;", "c.y", 1, 5)]
     [InlineData("Slip s(band = 0.5); equation s.u = time;", "s.y", 1.2, 1)]
-    [InlineData("UnitDelay d(T = 0.5, n = 2, y0 = -1); equation d.u = time;", "d.y", 2.2, 1)]
-    [InlineData("UnitDelay d(T = 0.5, n = 2, y0 = -1); equation d.u = time;", "d.y", 0.7, -1)]
-    [InlineData("DiscreteIntegrator i(T = 0.5, k = 2); equation i.u = 3;", "i.y", 1.2, 6)]
-    [InlineData("DiscreteIntegrator i(T = 0.5, rule = DiscreteIntegrator.Rule.trapezoid); equation i.u = time;", "i.y", 2, 2)]
-    [InlineData("DiscreteDerivative d(T = 0.5); equation d.u = time ^ 2;", "d.y", 2, 3.5)]
-    [InlineData("DiscreteLag l(T = 0.1, tau = 0.5); equation l.u = 1;", "l.y", 1.05, 0.8646647167633873)]
-    [InlineData("DiscreteTransferFunction d(T = 1, b = {1}, a = {1, -0.5}); equation d.u = 1;", "d.y", 2, 1.5)]
-    [InlineData("DiscreteFilter f(T = 1, b = {0.5, 0.25}); equation f.u = time;", "f.y", 3, 2)]
+    [InlineData("SampleDelay d(T = 0.5, n = 2, y0 = -1); equation d.u = time;", "d.y", 2.2, 1)]
+    [InlineData("SampleDelay d(T = 0.5, n = 2, y0 = -1); equation d.u = time;", "d.y", 0.7, -1)]
+    [InlineData("SampledIntegrator i(T = 0.5, k = 2); equation i.u = 3;", "i.y", 1.2, 6)]
+    [InlineData("SampledIntegrator i(T = 0.5, rule = SampledIntegrator.Rule.trapezoid); equation i.u = time;", "i.y", 2, 2)]
+    [InlineData("SampledDerivative d(T = 0.5); equation d.u = time ^ 2;", "d.y", 2, 3.5)]
+    [InlineData("SampledLag l(T = 0.1, tau = 0.5); equation l.u = 1;", "l.y", 1.05, 0.8646647167633873)]
+    [InlineData("SampledTransferFunction d(T = 1, b = {1}, a = {1, -0.5}); equation d.u = 1;", "d.y", 2, 1.5)]
+    [InlineData("SampledFilter f(T = 1, b = {0.5, 0.25}); equation f.u = time;", "f.y", 3, 2)]
     [InlineData("MovingAverage m(T = 1, n = 3); equation m.u = time;", "m.y", 5, 4)]
     [InlineData("MovingAverage m(T = 1, n = 3); equation m.u = time;", "m.y", 1, 0.5)]
-    [InlineData("DiscreteStateSpace s(T = 1, A = {{1, 1}, {0, 1}}, B = {0, 1}, C = {1, 0}); equation s.u = 1;", "s.y", 4, 6)]
+    [InlineData("SampledStateSpace s(T = 1, A = {{1, 1}, {0, 1}}, B = {0, 1}, C = {1, 0}); equation s.u = 1;", "s.y", 4, 6)]
     [InlineData("RateChange r(T1 = 0.1, T2 = 0.5); equation r.u = time;", "r.y", 1.3, 1)]
     [InlineData("EdgeDetect e(T = 0.2); equation e.u = time > 1;", "e.y", 1.1, 1)]
     [InlineData("EdgeDetect e(T = 0.2); equation e.u = time > 1;", "e.y", 1.3, 0)]
@@ -263,13 +263,13 @@ public class CatalogTests
     )]
     // Poles -1 ± 2i and -3, zeros ± 3i: at rest k·9 / (5·3), and a sine of 3 rad/s does not come through.
     [InlineData(
-        "ZeroPoleGain f(zeros_ = fill(0.0, 0), zeroPairs = {{0, 3}}, poles = {-3}, polePairs = {{-1, 2}}, k = 5); equation f.u = 1;",
+        "PolesZeros f(zeros_ = fill(0.0, 0), zeroPairs = {{0, 3}}, poles = {-3}, polePairs = {{-1, 2}}, k = 5); equation f.u = 1;",
         "f.y",
         30,
         3
     )]
     [InlineData(
-        "ZeroPoleGain f(zeros_ = fill(0.0, 0), zeroPairs = {{0, 3}}, poles = {-3}, polePairs = {{-1, 2}}, k = 5); equation f.u = sin(3 * time);",
+        "PolesZeros f(zeros_ = fill(0.0, 0), zeroPairs = {{0, 3}}, poles = {-3}, polePairs = {{-1, 2}}, k = 5); equation f.u = sin(3 * time);",
         "f.y",
         30,
         0
@@ -283,17 +283,17 @@ public class CatalogTests
     [InlineData("SeriesPID c(k = 2, Ti = 0.5, Td = 0); equation c.r = 1; c.y = 0;", "c.u", 1, 6)]
     // Sampled twins: gain at rest; at the frequency that is kept exact a sine of amplitude 1 comes out as k/(2D), a quarter of a period
     // late.
-    [InlineData("DiscreteLeadLag f(k = 3); equation f.u = 1;", "f.y", 20, 3)]
-    [InlineData("DiscreteLeadLag f(T = 0.1, T1 = 1, T2 = 0.2); equation f.u = 1;", "f.y", 0.05, 4.2)] // (2·1/0.1 + 1) / (2·0.2/0.1 + 1)
-    [InlineData("DiscreteSecondOrder f(w = 5, D = 0.5, T = 0.1); equation f.u = sin(5 * time);", "f.y", 40, -0.4871876750070059)] // -cos(200)
-    [InlineData("DiscreteNotch f(f = 2, D1 = 0, T = 0.05); equation f.u = sin(4 * 3.141592653589793 * time);", "f.y", 40, 0)]
-    [InlineData("DiscreteWashout f; equation f.u = 7;", "f.y", 60, 0)]
-    [InlineData("DiscreteLowPass f(f = 1, T = 0.05); equation f.u = 2;", "f.y", 40, 2)]
-    [InlineData("DiscreteHighPass f(f = 1, T = 0.05); equation f.u = 2;", "f.y", 40, 0)]
+    [InlineData("SampledLeadLag f(k = 3); equation f.u = 1;", "f.y", 20, 3)]
+    [InlineData("SampledLeadLag f(T = 0.1, T1 = 1, T2 = 0.2); equation f.u = 1;", "f.y", 0.05, 4.2)] // (2·1/0.1 + 1) / (2·0.2/0.1 + 1)
+    [InlineData("SampledSecondOrder f(w = 5, D = 0.5, T = 0.1); equation f.u = sin(5 * time);", "f.y", 40, -0.4871876750070059)] // -cos(200)
+    [InlineData("SampledNotch f(f = 2, D1 = 0, T = 0.05); equation f.u = sin(4 * 3.141592653589793 * time);", "f.y", 40, 0)]
+    [InlineData("SampledWashout f; equation f.u = 7;", "f.y", 60, 0)]
+    [InlineData("SampledLowPass f(f = 1, T = 0.05); equation f.u = 2;", "f.y", 40, 2)]
+    [InlineData("SampledHighPass f(f = 1, T = 0.05); equation f.u = 2;", "f.y", 40, 0)]
     // y(k) = 0.5 y(k-1) + u(k-1): at rest u / (1 - 0.5).
-    [InlineData("DiscreteZeroPoleGain f(poles = {0.5}); equation f.u = 1;", "f.y", 0.2, 1.5)]
+    [InlineData("SampledPolesZeros f(poles = {0.5}); equation f.u = 1;", "f.y", 0.2, 1.5)]
     [InlineData(
-        "DiscreteZeroPoleGain f(poles = fill(0.0, 0), polePairs = {{0, 0.5}}, zeros_ = {-1}, k = 2); equation f.u = 1;",
+        "SampledPolesZeros f(poles = fill(0.0, 0), polePairs = {{0, 0.5}}, zeros_ = {-1}, k = 2); equation f.u = 1;",
         "f.y",
         30,
         3.2
@@ -319,7 +319,7 @@ public class CatalogTests
     [Fact]
     public void A_rate_limiter_rises_no_faster_than_its_limit()
     {
-        var y = TextModel.Values("RateLimiter r(rising = 2, falling = 1); equation r.u = if time < 3 then 100 else 0;", "r.y", [1, 3, 5]);
+        var y = TextModel.Values("SlewLimit r(rising = 2, falling = 1); equation r.u = if time < 3 then 100 else 0;", "r.y", [1, 3, 5]);
         Assert.Equal(2, y[0], 1e-6);
         Assert.Equal(6, y[1], 1e-6);
         Assert.Equal(4, y[2], 1e-6);

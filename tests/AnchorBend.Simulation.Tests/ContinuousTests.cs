@@ -69,7 +69,7 @@ public class ContinuousTests
     [Fact]
     public void A_delayed_jump_comes_out_as_a_jump()
     {
-        const string text = "Step s(startTime = 0.3); TransportDelay d(T = 0.7); equation connect(s.y, d.u);";
+        const string text = "Step s(startTime = 0.3); DeadTime d(T = 0.7); equation connect(s.y, d.u);";
         Assert.Equal([0.0, 1], TextModel.Values(text, "d.y", [0.9999999, 1.0000001]));
     }
 

@@ -141,11 +141,11 @@ public class DrawnChainTests
                 $"LowPass {{0}}(n = {1 + random.Next(6)}, f = {Between(0, 1)})",
                 $"HighPass {{0}}(n = {1 + random.Next(4)}, f = {Between(-1, 0)})",
                 $"PadeDelay {{0}}(T = {Between(-1.5, -0.3)})",
-                $"TransportDelay {{0}}(T = {Between(-1.5, 0.3)})",
+                $"DeadTime {{0}}(T = {Between(-1.5, 0.3)})",
                 $"AllPass {{0}}(T = {Between(-1, 0)})",
                 $"FilteredDerivative {{0}}(T = {Between(-2, 0)}, k = 0.3)",
                 $"LimitedIntegrator {{0}}(k = {Between(-0.5, 0.5)}, upper = {Between(-0.5, 0.2)})",
-                "ZeroPoleGain {0}(k = 8)",
+                "PolesZeros {0}(k = 8)",
                 $"StateSpace {{0}}(A = [0, 1; -{Between(0, 1.5)}, -{Between(-0.5, 0.5)}], c = {{{{{Between(0, 1)}, 0}}}})",
                 $"SlidingMean {{0}}(T = {Between(-1, 0.3)})"
             );
@@ -153,12 +153,12 @@ public class DrawnChainTests
         string Static() =>
             One(
                 $"Saturation {{0}}(upper = {Between(-0.5, 0)}, lower = -{Between(-0.5, 0)})",
-                $"DeadZone {{0}}(upper = {Between(-1, -0.3)}, lower = -{Between(-1, -0.3)})",
+                $"DeadBand {{0}}(upper = {Between(-1, -0.3)}, lower = -{Between(-1, -0.3)})",
                 $"Relay {{0}}(on = {Between(-1, -0.3)}, off = -{Between(-1, -0.3)})",
                 $"Play {{0}}(width = {Between(-1, -0.2)})",
-                $"RateLimiter {{0}}(rising = {Between(-0.5, 0.5)}, falling = {Between(-0.5, 0.5)})",
+                $"SlewLimit {{0}}(rising = {Between(-0.5, 0.5)}, falling = {Between(-0.5, 0.5)})",
                 "SoftSaturation {0}",
-                $"CoulombViscous {{0}}(small = {Between(-2, -1)})",
+                $"SlidingFriction {{0}}(small = {Between(-2, -1)})",
                 "AbsoluteValue {0}",
                 "FunctionOfOne {0}(kind = FunctionOfOne.Kind.sin)",
                 "WrapAngle {0}",
@@ -172,14 +172,14 @@ public class DrawnChainTests
             var interval = Between(-1.5, -0.3);
             return One(
                 $"SampleHold {{0}}(T = {interval})",
-                $"DiscreteLag {{0}}(T = {interval}, tau = {Between(-1, 0.3)})",
-                $"DiscreteIntegrator {{0}}(T = {interval}, k = 0.3)",
-                $"DiscreteTransferFunction {{0}}(T = {interval}, b = {{{{0.3, 0.1}}}}, a = {{{{1, -0.7, 0.1}}}})",
-                $"UnitDelay {{0}}(T = {interval}, n = {1 + random.Next(3)})",
+                $"SampledLag {{0}}(T = {interval}, tau = {Between(-1, 0.3)})",
+                $"SampledIntegrator {{0}}(T = {interval}, k = 0.3)",
+                $"SampledTransferFunction {{0}}(T = {interval}, b = {{{{0.3, 0.1}}}}, a = {{{{1, -0.7, 0.1}}}})",
+                $"SampleDelay {{0}}(T = {interval}, n = {1 + random.Next(3)})",
                 $"MovingAverage {{0}}(T = {interval}, n = {1 + random.Next(5)})",
-                $"DiscreteLowPass {{0}}(T = {interval}, f = 0.3)",
-                $"DiscreteWashout {{0}}(T = {interval})",
-                $"DiscreteLeadLag {{0}}(T = {interval})"
+                $"SampledLowPass {{0}}(T = {interval}, f = 0.3)",
+                $"SampledWashout {{0}}(T = {interval})",
+                $"SampledLeadLag {{0}}(T = {interval})"
             );
         }
     }

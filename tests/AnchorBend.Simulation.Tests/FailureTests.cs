@@ -86,7 +86,7 @@ public class FailureTests
     public void The_same_run_gives_the_same_bits_on_any_thread()
     {
         var prepared = TextModel.Prepare(
-            "Relay r; SecondOrder p(w = 4, D = 0.1); TransportDelay d(T = 0.2); Sine s; Sum e; equation connect(s.y, e.u[1]); connect(d.y, e.u[2]); connect(e.y, r.u); connect(r.y, p.u); connect(p.y, d.u);"
+            "Relay r; SecondOrder p(w = 4, D = 0.1); DeadTime d(T = 0.2); Sine s; Sum e; equation connect(s.y, e.u[1]); connect(d.y, e.u[2]); connect(e.y, r.u); connect(r.y, p.u); connect(p.y, d.u);"
         );
         string Fingerprint()
         {

@@ -25,7 +25,7 @@ public class PhysicalNetworkTests
         0.28366218546322625
     )] // cos 5
     [InlineData(
-        "Inertia j(J = 0.5, w0 = 3); TorsionSpring s(c = 8); FixedShaft f; equation connect(j.a, s.b); connect(s.a, f.a);",
+        "Inertia j(J = 0.5, speed0 = 3); TorsionSpring s(c = 8); FixedShaft f; equation connect(j.a, s.b); connect(s.a, f.a);",
         "j.phi",
         -0.5676018714971174
     )] // 3/4 sin 4
@@ -68,8 +68,8 @@ public class PhysicalNetworkTests
         Near(expected, Value(text, name, 1), 2e-7);
 
     [Theory]
-    [InlineData("Inertia a(J = 2, w0 = 10), b(J = 3); Gear g(ratio = 4); equation connect(a.b, g.a); connect(g.b, b.a);", "b.w", 2.5)]
-    [InlineData("Inertia a(J = 2), b(J = 3, w0 = 10); Gear g(ratio = 4); equation connect(a.b, g.a); connect(g.b, b.a);", "a.w", 40)]
+    [InlineData("Inertia a(J = 2, speed0 = 10), b(J = 3); Gear g(ratio = 4); equation connect(a.b, g.a); connect(g.b, b.a);", "b.w", 2.5)]
+    [InlineData("Inertia a(J = 2), b(J = 3, speed0 = 10); Gear g(ratio = 4); equation connect(a.b, g.a); connect(g.b, b.a);", "a.w", 40)]
     [InlineData("Mass a(m = 2), b(m = 3, s0 = 0.5, v0 = 1); equation connect(a.b, b.a);", "a.s", 1.5)] // 0.5 + 1 s
     [InlineData(
         "Capacitor a(C = 1), b(C = 2, v0 = 5); Ground g; equation connect(a.p, b.p); connect(a.n, b.n); connect(a.n, g.p);",
@@ -109,7 +109,7 @@ public class PhysicalNetworkTests
     public void What_a_damper_takes_is_found_as_heat()
     {
         const string text = """
-            Mass m(m = 2, v0 = 3); Damper d(d = 4, useHeat = true); TranslationalFixed f; HeatCapacity h(C = 5, T0 = 300);
+            Mass m(m = 2, v0 = 3); Damper d(d = 4, heatPort = true); TranslationalFixed f; HeatCapacity h(C = 5, T0 = 300);
             Real energy = 0.5 * 2 * m.v ^ 2 + 5 * (h.T - 300);
             equation connect(m.a, d.b); connect(d.a, f.a); connect(d.heat, h.a);
             """;
@@ -121,7 +121,7 @@ public class PhysicalNetworkTests
     public void A_clutch_turns_the_loss_of_two_inertias_into_heat()
     {
         const string text = """
-            Inertia a(J = 1, w0 = 10), b(J = 3); Clutch c(t = 20, c = 1e5, useHeat = true); HeatCapacity h(C = 100, T0 = 300); parameter Real pressed = 1;
+            Inertia a(J = 1, speed0 = 10), b(J = 3); Clutch c(t = 20, c = 1e5, heatPort = true); HeatCapacity h(C = 100, T0 = 300); parameter Real pressed = 1;
             Real energy = 0.5 * a.w ^ 2 + 1.5 * b.w ^ 2 + 100 * (h.T - 300);
             equation c.u = pressed; connect(a.b, c.a); connect(c.b, b.a); connect(c.heat, h.a);
             """;
@@ -145,7 +145,7 @@ public class PhysicalNetworkTests
     public void A_motor_turns_all_of_its_conversion_into_shaft_power()
     {
         const string text = """
-            VoltageSource u(V = 24); Resistor r(R = 0.5, useHeat = true); Inductor l(L = 1e-3); MotorConstant m(k = 0.1); Ground g; Inertia j(J = 0.01); HeatCapacity h(C = 50, T0 = 300);
+            VoltageSource u(V = 24); Resistor r(R = 0.5, heatPort = true); Inductor l(L = 1e-3); MotorConstant m(k = 0.1); Ground g; Inertia j(J = 0.01); HeatCapacity h(C = 50, T0 = 300);
             Real given(start = 0, fixed = true);
             Real energy = 0.5 * 1e-3 * l.i ^ 2 + 0.5 * 0.01 * j.w ^ 2 + 50 * (h.T - 300) - given;
             equation der(given) = 24 * l.i; connect(u.p, r.p); connect(r.n, l.p); connect(l.n, m.p); connect(m.n, u.n); connect(g.p, u.n); connect(m.b, j.a); connect(r.heat, h.a);
@@ -262,7 +262,7 @@ public class PhysicalNetworkTests
     {
         // Without gas: p - p0 = K·β·(T - T0); 1 kW for 1 s into one litre of oil warms it by 1000 / (ρ·c·V).
         const string text =
-            "Volume v(V = 1e-3, gas = 0, useHeat = true, T0 = 313.15); HeatSource h(Q = 1000); equation connect(h.b, v.heat);";
+            "Volume v(V = 1e-3, gas = 0, heatPort = true, T0 = 313.15); HeatSource h(Q = 1000); equation connect(h.b, v.heat);";
         var warmed = 1000 / (854.775 * 1900 * 1e-3);
         Near(313.15 + warmed, Value(text, "v.heat.T", 1), 1e-8);
         Near(1e5 + 1.4e9 * 7e-4 * warmed, Value(text, "v.a.p", 1), 1e-6);

@@ -61,7 +61,7 @@ public class RandomDiagramTests
             case 5:
                 return new Part($"Saturation {name}(upper = {N(b)}, lower = {N(-b / 2)});", 1, (_, u, _) => Math.Clamp(u[0], -b / 2, b));
             case 6:
-                return new Part($"DeadZone {name}(upper = {N(b / 4)}, lower = {N(-b / 4)});", 1, (_, u, _) => u[0] > b / 4 ? u[0] - b / 4
+                return new Part($"DeadBand {name}(upper = {N(b / 4)}, lower = {N(-b / 4)});", 1, (_, u, _) => u[0] > b / 4 ? u[0] - b / 4
                     : u[0] < -b / 4 ? u[0] + b / 4
                     : 0);
             case 7:

@@ -147,7 +147,14 @@ public sealed partial class PartCatalog : IClassSource
     /// <summary>What a diagram of this catalog's document cannot express.</summary>
     internal IReadOnlyList<Finding> FindingsOf(DiagramDefinition diagram) => diagrams[diagram].Value.Findings;
 
-    public ClassDefinition? Find(string name) => classes.GetValueOrDefault(name)?.Value ?? behind?.Find(name);
+    /// <remarks>Texts of a user's package may still have names of before.</remarks>
+    public ClassDefinition? Find(string name) =>
+        classes.GetValueOrDefault(name)?.Value
+        ?? (
+            behind is not null ? behind.Find(name)
+            : RenamedParts.Type(name) is var now && now != name ? classes.GetValueOrDefault(now)?.Value
+            : null
+        );
 
     public IEnumerable<string> Names => behind is null ? order : order.Concat(behind.Names.Where(n => !classes.ContainsKey(n)));
 

@@ -11,7 +11,7 @@ public static class FormatUpgrade
     const string Stem = "anchor-bend-model/";
 
     /// <summary>The format that is written.</summary>
-    public const int Present = 2;
+    public const int Present = 3;
 
     public static string Name(int format) => Stem + format.ToString(System.Globalization.CultureInfo.InvariantCulture);
 
@@ -24,11 +24,22 @@ public static class FormatUpgrade
             : null;
 
     /// <summary>The document in the present format; of a document in that format the same object.</summary>
-    public static JsonObject Document(JsonObject document, int from) => from < 2 ? OneToTwo(document) : document;
+    public static JsonObject Document(JsonObject document, int from) =>
+        from switch
+        {
+            < 2 => TwoToThree(OneToTwo(document)),
+            2 => TwoToThree((JsonObject)document.DeepClone()),
+            _ => document,
+        };
 
     /// <summary>Operations that were made on a document of an earlier format, for the same document upgraded.</summary>
     public static IReadOnlyList<PatchOperation> Operations(IReadOnlyList<PatchOperation> operations, int from) =>
-        from < 2 ? [.. operations.Select(OneToTwo)] : operations;
+        from switch
+        {
+            < 2 => [.. operations.Select(OneToTwo).Select(TwoToThree)],
+            2 => [.. operations.Select(TwoToThree)],
+            _ => operations,
+        };
 
     /// <summary>What belonged to the one diagram of a document of format 1.</summary>
     static readonly string[] OfTheDiagram = ["name", "description", "parameters", "parts", "wires", "signals", "areas"];
@@ -145,6 +156,66 @@ public static class FormatUpgrade
             },
             ["classes", var name, .. var rest] => operation with { Path = DocumentPath.Of(["definitions", DefinitionId(name), .. rest]) },
             _ => operation,
+        };
+    }
+
+    /// <summary>Parts of the catalog and some of their parameters got other names.</summary>
+    static JsonObject TwoToThree(JsonObject two)
+    {
+        two["format"] = Name(3);
+        foreach (var (_, definition) in two["definitions"] as JsonObject ?? [])
+            RenameParts(definition);
+        return two;
+    }
+
+    static void RenameParts(JsonNode? definition)
+    {
+        if (Text(definition?["text"]) is { } text)
+            definition!["text"] = RenamedParts.Text(text);
+        if (definition is JsonObject && definition["parts"] is JsonObject parts)
+            foreach (var (_, part) in parts)
+                RenamePart(part);
+    }
+
+    static void RenamePart(JsonNode? part)
+    {
+        if (part is not JsonObject node || Text(node["type"]) is not { } type)
+            return;
+        node["type"] = RenamedParts.Type(type);
+        if (type.StartsWith('#') || node["parameters"] is not JsonObject parameters)
+            return;
+        foreach (var (name, value) in parameters.ToList())
+            if (RenamedParts.Parameter(name) is var now && now != name)
+            {
+                parameters.Remove(name);
+                parameters[now] = value;
+            }
+    }
+
+    static PatchOperation TwoToThree(PatchOperation operation)
+    {
+        var value = operation.Value?.DeepClone();
+        switch (JsonPatch.Steps(operation.Path))
+        {
+            case ["definitions", _]:
+                RenameParts(value);
+                break;
+            case ["definitions", _, "parts", _]:
+                RenamePart(value);
+                break;
+            case ["definitions", _, "parts", _, "type"] when Text(value) is { } type:
+                value = RenamedParts.Type(type);
+                break;
+            case ["definitions", var id, "parts", var part, "parameters", var name]:
+                return operation with
+                {
+                    Path = DocumentPath.Of("definitions", id, "parts", part, "parameters", RenamedParts.Parameter(name)),
+                };
+        }
+
+        return operation with
+        {
+            Value = value,
         };
     }
 }

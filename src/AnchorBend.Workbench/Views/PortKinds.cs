@@ -56,6 +56,21 @@ static class PortKinds
         // One real or Boolean signal takes one wire; several signals in one wire do not fit a port for one.
         var group = kind is "vector" or "bundle" or Any ? kind : "one";
         var (plug, takes) = domain is null ? Signals[(group, isInput)] : (domain, [domain]);
-        return new PortView(name, description, isInput, side, kind, plug, takes, What(isInput, group, domain), null, domain, null, null, null, null);
+        return new PortView(
+            name,
+            description,
+            isInput,
+            side,
+            kind,
+            plug,
+            takes,
+            What(isInput, group, domain),
+            null,
+            domain,
+            null,
+            null,
+            null,
+            null
+        );
     }
 }

@@ -3,7 +3,7 @@ model DeadTimeLoop "A loop with dead time"
   Sum e(signs = {1, -1});
   Gain k(k = 1.5);
   Lag plant(T = 1);
-  TransportDelay pipe(T = 0.6);
+  DeadTime pipe(T = 0.6);
 equation
   connect(r.y, e.u[1]);
   connect(pipe.y, e.u[2]);

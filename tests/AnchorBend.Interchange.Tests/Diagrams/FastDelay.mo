@@ -1,6 +1,6 @@
 model FastDelay "A fast wave through a long pipe"
   Sine wave(f = 2, amplitude = 3);
-  TransportDelay pipe(T = 4);
+  DeadTime pipe(T = 4);
   Lag lag(T = 100);
 equation
   connect(wave.y, pipe.u);

@@ -1,7 +1,7 @@
 model TwoRates "Two rates, one beside the other"
   Sine sine(f = 0.3);
   SampleHold hold(T = 0.1, offset = 0.05);
-  DiscreteLag lag(T = 0.25, k = 2, tau = 0.6);
+  SampledLag lag(T = 0.25, k = 2, tau = 0.6);
 equation
   connect(sine.y, hold.u);
   connect(hold.y, lag.u);

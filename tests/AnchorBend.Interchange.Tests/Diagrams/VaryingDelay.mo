@@ -1,7 +1,7 @@
 model VaryingDelay "A delay that varies"
   Sine sine(f = 0.1);
   Sine wave(f = 0.25, amplitude = 0.3, offset = 0.5);
-  VariableDelay belt(Tmax = 1);
+  VaryingDeadTime belt(Tmax = 1);
 equation
   connect(sine.y, belt.u);
   connect(wave.y, belt.T);

@@ -791,6 +791,7 @@ export interface components {
             kind: string;
             plug: string;
             takes: string[];
+            what: string;
             sign: null | string;
             domain: null | string;
             potential: null | string;

@@ -87,6 +87,7 @@ describe("portOffset", () => {
       kind: "real",
       plug: "",
       takes: [],
+      what: "",
       sign: null,
       domain: null,
       potential: null,

@@ -52,7 +52,8 @@ export function targetAt(scene: Scene, p: Point, from: PortReference): { part: s
   if (!own) return null;
   const suits = (part: string, port: PortView) => fits(own, port) && !(part === from.part && port.name === from.port);
   const near = nearestPort(scene, p, Object.keys(scene.diagram.parts), suits, NEAR);
-  if (near) return near;
+  // A port that is aimed at and does not fit is no slip of the hand.
+  if (near || refusingPort(scene, p, from)) return near;
   const under = Object.entries(scene.diagram.parts).find(([id, n]) => {
     const view = scene.views[id];
     return view && id !== from.part && p.x >= n.x && p.x <= n.x + view.width && p.y >= n.y && p.y <= n.y + view.height;

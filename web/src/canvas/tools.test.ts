@@ -95,7 +95,7 @@ describe("a wire", () => {
 
   it("does not end at a port that does not take it", () => {
     const { intents } = gesture(out, at(224, 24), at(64, 24));
-    expect(intents.map((i) => i.kind)).toEqual(["place"]);
+    expect(intents.map((i) => i.kind)).toEqual(["refuse"]);
   });
 
   it("offers a part where it ends in the open, but not after a mere click", () => {

@@ -9,8 +9,8 @@ model EnergyStore "Energy store by equivalent circuit, with state of charge"
   parameter Real R0(unit = "Ohm", min = 1e-9) = 0.02 "Series resistance";
   parameter Real R1(unit = "Ohm", min = 1e-9) = 0.01 "Resistance of the slow part";
   parameter Real C1(unit = "F", min = 1e-3) = 2e3 "Capacitance of the slow part";
-  parameter Boolean useHeat = false "Show a heat port";
-  ThermalPort heat if useHeat "Heat of the losses" annotation(__AnchorBend(side = "bottom", optional = "useHeat"));
+  parameter Boolean heatPort = false "Show a heat port";
+  ThermalPort heat if heatPort "Heat of the losses" annotation(__AnchorBend(side = "bottom", optional = "heatPort"));
 protected
   Real i(unit = "A") "Current that charges";
   Real v1(unit = "V", start = 0, fixed = true) "Voltage of the slow part";
@@ -22,7 +22,7 @@ equation
   C1 * der(v1) = i - v1 / R1;
   p.v - n.v = interpolate(soc, socs, ocv) + R0 * i + v1;
   charge = soc;
-  if useHeat then
+  if heatPort then
     heat.Q = -(R0 * i ^ 2 + v1 ^ 2 / R1);
   end if;
   annotation(__AnchorBend(plot = "socs, ocv", group = "Electrical", symbol = "battery", keywords = "battery accumulator cell state of charge equivalent circuit store", height = 64, help = "Open-circuit voltage over the state of charge, a series resistance and one slow resistance–capacitance pair. The measured curve is entered as points. Limits are for a management part: the store itself does not stop at empty or full; the voltage keeps its end values there.", validity = "States of charge within the measured points and currents near those of the measurement; temperature and ageing are not in it."));

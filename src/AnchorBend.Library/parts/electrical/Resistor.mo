@@ -1,12 +1,12 @@
 model Resistor "Resistor, also with a heat port and temperature"
   extends BetweenTerminals;
   parameter Real R(unit = "Ohm", min = 0) = 100 "Resistance at the reference temperature";
-  parameter Boolean useHeat = false "Show a heat port";
-  parameter Real alpha(unit = "1/K") = 0 "Change of resistance with temperature" annotation(__AnchorBend(shown = "useHeat"));
-  parameter Real Tref(unit = "K", displayUnit = "degC") = 293.15 "Reference temperature" annotation(__AnchorBend(shown = "useHeat"));
-  ThermalPort heat if useHeat "Heat of the lost power" annotation(__AnchorBend(side = "bottom", optional = "useHeat"));
+  parameter Boolean heatPort = false "Show a heat port";
+  parameter Real alpha(unit = "1/K") = 0 "Change of resistance with temperature" annotation(__AnchorBend(shown = "heatPort"));
+  parameter Real Tref(unit = "K", displayUnit = "degC") = 293.15 "Reference temperature" annotation(__AnchorBend(shown = "heatPort"));
+  ThermalPort heat if heatPort "Heat of the lost power" annotation(__AnchorBend(side = "bottom", optional = "heatPort"));
 equation
-  if useHeat then
+  if heatPort then
     v = R * (1 + alpha * (heat.T - Tref)) * i;
     heat.Q = -v * i;
   else

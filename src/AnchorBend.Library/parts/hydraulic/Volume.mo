@@ -4,16 +4,16 @@ model Volume "Compressible volume with trapped gas"
   parameter Real V(unit = "m3", displayUnit = "l", min = 1e-12) = 1e-3 "Volume";
   parameter Real gas(unit = "1", min = 0, max = 0.2) = 0.005 "Share of trapped gas at 1 bar";
   parameter Real p0(unit = "Pa", displayUnit = "bar", min = 0) = 1e5 "Start pressure";
-  parameter Boolean useHeat = false "Show a heat port: the fluid in the volume has a temperature of its own";
-  parameter Real T0(unit = "K", displayUnit = "degC", min = 200) = 313.15 "Start temperature" annotation(__AnchorBend(shown = "useHeat"));
-  ThermalPort heat if useHeat "Wall of the volume" annotation(__AnchorBend(side = "bottom", optional = "useHeat"));
+  parameter Boolean heatPort = false "Show a heat port: the fluid in the volume has a temperature of its own";
+  parameter Real T0(unit = "K", displayUnit = "degC", min = 200) = 313.15 "Start temperature" annotation(__AnchorBend(shown = "heatPort"));
+  ThermalPort heat if heatPort "Wall of the volume" annotation(__AnchorBend(side = "bottom", optional = "heatPort"));
   parameter Boolean hold = true "The start pressure must hold (otherwise it is a guess)";
 protected
   Real p(unit = "Pa", displayUnit = "bar", start = p0, fixed = hold, nominal = 1e6) "Pressure";
-  Real T(unit = "K", displayUnit = "degC", start = T0, fixed = useHeat, nominal = 300) "Temperature of the fluid";
+  Real T(unit = "K", displayUnit = "degC", start = T0, fixed = heatPort, nominal = 300) "Temperature of the fluid";
   Real warming(unit = "m3/s", displayUnit = "l/min", nominal = 1e-6) "Growth of the fluid by its warming";
 equation
-  if useHeat then
+  if heatPort then
     heat.T = T;
     a.rho * a.cp * V * der(T) = heat.Q + a.rho * a.cp * (noEvent(max(a.q, 0)) + noEvent(max(b.q, 0))) * (a.T0 - T);
     warming = V * a.beta * der(T);

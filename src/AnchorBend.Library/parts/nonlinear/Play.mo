@@ -9,5 +9,5 @@ protected
 equation
   der(x) = k * (if u - x > width / 2 then u - x - width / 2 elseif u - x < -width / 2 then u - x + width / 2 else 0);
   y = x;
-  annotation(__AnchorBend(group = "Discontinuities", title = "Backlash (signal)", symbol = "loop", keywords = "backlash play hysteresis gear", width = 64, help = "The output stays until the input touches a flank and is then dragged along with a tenth of a millisecond of lag.", validity = "No mass or stiffness in the play: for signals, not for contact forces."));
+  annotation(__AnchorBend(group = "Limits and friction", title = "Backlash (signal)", symbol = "loop", keywords = "backlash play hysteresis gear", width = 64, help = "The output stays until the input touches a flank and is then dragged along with a tenth of a millisecond of lag.", validity = "No mass or stiffness in the play: for signals, not for contact forces."));
 end Play;

@@ -11,5 +11,5 @@ protected
 equation
   state = if pre(state) then u >= off else u > on;
   y = if state then yOn else yOff;
-  annotation(__AnchorBend(group = "Discontinuities", symbol = "relay", keywords = "two-point switch hysteresis thermostat bang", width = 64, help = "Keeps its state while the input lies between the two thresholds. On must not be below off.", validity = "Exact at the crossings; with equal thresholds in a loop without delay it would switch without end."));
+  annotation(__AnchorBend(group = "Limits and friction", symbol = "relay", keywords = "two-point switch hysteresis thermostat bang", width = 64, help = "Keeps its state while the input lies between the two thresholds. On must not be below off.", validity = "Exact at the crossings; with equal thresholds in a loop without delay it would switch without end."));
 end Relay;

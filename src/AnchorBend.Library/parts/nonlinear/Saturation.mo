@@ -5,5 +5,5 @@ block Saturation "Limits a signal"
   parameter Real lower = -1 "Lower limit";
 equation
   y = if u > upper then upper elseif u < lower then lower else u;
-  annotation(__AnchorBend(group = "Discontinuities", symbol = "saturation", keywords = "limit clamp clip bound", width = 64, help = "Passes the input between its limits. Reaching a limit is an event and shows on the time bar.", validity = "Exact; the slope jumps at the limits."));
+  annotation(__AnchorBend(group = "Limits and friction", symbol = "saturation", keywords = "limit clamp clip bound", width = 64, help = "Passes the input between its limits. Reaching a limit is an event and shows on the time bar.", validity = "Exact; the slope jumps at the limits."));
 end Saturation;

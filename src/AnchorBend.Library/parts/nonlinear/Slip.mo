@@ -10,5 +10,5 @@ equation
     held = u;
   end when;
   y = held;
-  annotation(__AnchorBend(group = "Discontinuities", title = "Send on change", symbol = "stairs", keywords = "dead band send on delta change event report", width = 64, help = "Holds its output until the input has moved by more than the band, as a sensor that sends on change.", validity = "Exact."));
+  annotation(__AnchorBend(group = "Limits and friction", title = "Send on change", symbol = "stairs", keywords = "dead band send on delta change event report", width = 64, help = "Holds its output until the input has moved by more than the band, as a sensor that sends on change.", validity = "Exact."));
 end Slip;

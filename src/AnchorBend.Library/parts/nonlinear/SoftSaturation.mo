@@ -5,5 +5,5 @@ block SoftSaturation "Smooth saturation"
   parameter Real k = 1 "Gain at zero";
 equation
   y = limit * tanh(k * u / limit);
-  annotation(__AnchorBend(group = "Discontinuities", face = "\\tanh", keywords = "soft saturation smooth limit tanh", width = 64, help = "Approaches its limits without a corner.", validity = "Smooth everywhere; nears the limits but does not reach them."));
+  annotation(__AnchorBend(group = "Limits and friction", face = "\\tanh", keywords = "soft saturation smooth limit tanh", width = 64, help = "Approaches its limits without a corner.", validity = "Smooth everywhere; nears the limits but does not reach them."));
 end SoftSaturation;

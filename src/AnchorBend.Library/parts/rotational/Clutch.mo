@@ -4,8 +4,8 @@ model Clutch "Friction clutch pressed by a signal"
   parameter Real t(unit = "N.m", min = 1e-6) = 100 "Torque when fully pressed";
   parameter Real c(unit = "N.m/rad", min = 1e-3) = 1e5 "Stiffness while sticking, fully pressed";
   parameter Real d0(unit = "N.m.s/rad", min = 0) = 100 "Damping while sticking";
-  parameter Boolean useHeat = false "Show a heat port for the lost power";
-  ThermalPort heat if useHeat "Heat of the lost power" annotation(__AnchorBend(side = "bottom", optional = "useHeat"));
+  parameter Boolean heatPort = false "Show a heat port for the lost power";
+  ThermalPort heat if heatPort "Heat of the lost power" annotation(__AnchorBend(side = "bottom", optional = "heatPort"));
 protected
   constant Real ws(unit = "rad/s") = 0.1 "Speed above which the linings slide without that damping";
   Real w(unit = "rad/s") "Speed of slip";
@@ -16,7 +16,7 @@ equation
   pressed = noEvent(max(0, min(1, u)));
   der(z) = w - c * noEvent(abs(w)) / t * z;
   tau = pressed * (c * z + d0 * exp(-(w / ws) ^ 2) * der(z));
-  if useHeat then
+  if heatPort then
     heat.Q = -tau * w;
   end if;
   annotation(__AnchorBend(group = "Rotational", symbol = "clutch", keywords = "clutch coupling friction engage", help = "Carries up to the engagement's share of the full torque; below that it sticks elastically.", validity = "Bristle friction: engaged shafts turn against each other by the bristles’ wind-up only; constant friction coefficients."));

@@ -2,12 +2,12 @@ model Inertia "Turning mass on a shaft"
   RotationalPort a "Left shaft end" annotation(__AnchorBend(side = "left"));
   RotationalPort b "Right shaft end" annotation(__AnchorBend(side = "right"));
   parameter Real J(unit = "kg.m2", min = 1e-12) = 0.1 "Moment of inertia";
-  parameter Real phi0(unit = "rad", displayUnit = "deg") = 0 "Start angle";
-  parameter Real w0(unit = "rad/s", displayUnit = "rpm") = 0 "Start speed";
+  parameter Real angle0(unit = "rad", displayUnit = "deg") = 0 "Start angle";
+  parameter Real speed0(unit = "rad/s", displayUnit = "rpm") = 0 "Start speed";
   parameter Boolean hold = true "Start values must hold (otherwise they are guesses)";
 protected
-  Real phi(unit = "rad", start = phi0, fixed = hold, stateSelect = StateSelect.prefer) "Angle";
-  Real w(unit = "rad/s", start = w0, fixed = hold, stateSelect = StateSelect.prefer) "Speed";
+  Real phi(unit = "rad", start = angle0, fixed = hold, stateSelect = StateSelect.prefer) "Angle";
+  Real w(unit = "rad/s", start = speed0, fixed = hold, stateSelect = StateSelect.prefer) "Speed";
 equation
   a.phi = phi;
   b.phi = phi;

@@ -1,9 +1,9 @@
 model ShaftSpeedSource "Shaft speed from a signal"
   input Real u(unit = "rad/s") "Speed";
   RotationalPort b "Shaft it turns" annotation(__AnchorBend(side = "right"));
-  parameter Real phi0(unit = "rad", displayUnit = "deg") = 0 "Start angle";
+  parameter Real angle0(unit = "rad", displayUnit = "deg") = 0 "Start angle";
 protected
-  Real phi(unit = "rad", start = phi0, fixed = true) "Angle";
+  Real phi(unit = "rad", start = angle0, fixed = true) "Angle";
 equation
   der(phi) = u;
   b.phi = phi;

@@ -1,4 +1,4 @@
-block DiscreteTransferFunction "Sampled transfer function"
+block SampledTransferFunction "Sampled transfer function"
   input Real u "Input";
   output Real y "Output";
   parameter Real T(unit = "s", min = 1e-9) = 0.1 "Sample time";
@@ -18,4 +18,4 @@ equation
     y = c * w;
   end when;
   annotation(__AnchorBend(group = "Sampled", face = "\\frac{b(z)}{a(z)}", keywords = "discrete transfer function filter IIR z difference equation", width = 80, help = "The difference equation in direct form with one shift register.", validity = "Exact at its samples; the numerator is of no higher order than the denominator."));
-end DiscreteTransferFunction;
+end SampledTransferFunction;

@@ -1,4 +1,4 @@
-block UnitDelay "Delay of whole samples"
+block SampleDelay "Delay of whole samples"
   input Real u "Input";
   output Real y "Output";
   parameter Real T(unit = "s", min = 1e-9) = 0.1 "Sample time";
@@ -15,4 +15,4 @@ equation
     y = pre(x[n]);
   end when;
   annotation(__AnchorBend(group = "Sampled", face = "z^{-<<n>>}", keywords = "unit delay sample z-1 memory", width = 64, help = "The sample of n sample times ago.", validity = "Exact at its samples."));
-end UnitDelay;
+end SampleDelay;

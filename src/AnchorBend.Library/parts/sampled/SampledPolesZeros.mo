@@ -1,4 +1,4 @@
-block DiscreteZeroPoleGain "Sampled zeros, poles and gain"
+block SampledPolesZeros "Sampled zeros, poles and gain"
   input Real u "Input";
   output Real y "Output";
   parameter Real T(unit = "s", min = 1e-9) = 0.1 "Sample time";
@@ -30,4 +30,4 @@ equation
     y = k * part[n + 1];
   end when;
   annotation(__AnchorBend(group = "Sampled", face = "k\\,\\frac{\\prod(z-z_i)}{\\prod(z-p_i)}", keywords = "discrete zero pole gain zpk z sampled", width = 112, help = "A chain of sections of second order at sample times. Zeros and poles are those in z; complex ones are given as {{real part, imaginary part}}, one of each pair.", validity = "No more zeros than poles; poles outside the unit circle grow without limit."));
-end DiscreteZeroPoleGain;
+end SampledPolesZeros;

@@ -1,4 +1,4 @@
-block ZeroPoleGain "Zeros, poles and gain"
+block PolesZeros "Zeros, poles and gain"
   input Real u "Input";
   output Real y "Output";
   parameter Real k = 1 "Gain";
@@ -33,4 +33,4 @@ equation
   end for;
   y = k * part[n + odd + 1];
   annotation(__AnchorBend(group = "Dynamics", face = "k\\,\\frac{\\prod(s-z_i)}{\\prod(s-p_i)}", keywords = "zero pole gain zpk transfer function", width = 112, help = "A chain of sections of second order, with one of first order for an odd pole. Complex zeros and poles are given as {{real part, imaginary part}}, one of each pair.", validity = "No more zeros than poles; complex ones come in pairs, each given once."));
-end ZeroPoleGain;
+end PolesZeros;

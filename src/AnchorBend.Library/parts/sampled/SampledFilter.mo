@@ -1,4 +1,4 @@
-block DiscreteFilter "Weighted sum of past samples"
+block SampledFilter "Weighted sum of past samples"
   input Real u "Input";
   output Real y "Output";
   parameter Real T(unit = "s", min = 1e-9) = 0.1 "Sample time";
@@ -15,4 +15,4 @@ equation
     y = b * w;
   end when;
   annotation(__AnchorBend(group = "Sampled", title = "Finite filter", face = "\\sum b_i z^{-i}", keywords = "FIR filter finite impulse response weights", width = 96, help = "A filter of finite memory; before the start the samples are zero.", validity = "Exact at its samples; before the start there were zeros."));
-end DiscreteFilter;
+end SampledFilter;

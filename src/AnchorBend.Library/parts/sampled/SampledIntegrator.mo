@@ -1,4 +1,4 @@
-block DiscreteIntegrator "Sampled integrator"
+block SampledIntegrator "Sampled integrator"
   type Rule = enumeration(forward "Forward", backward "Backward", trapezoid "Trapezoid");
   input Real u "Input";
   output Real y "Output";
@@ -16,4 +16,4 @@ equation
     y = x;
   end when;
   annotation(__AnchorBend(group = "Sampled", title = "Sampled integrator", face = "\\frac{<<k>>T}{z-1}", keywords = "discrete integrator accumulator sum Euler trapezoid", width = 80, help = "Adds the input times the sample time at each sample.", validity = "Exact sums; as an integral right to the order of the chosen rule, for signals slow against the sample time."));
-end DiscreteIntegrator;
+end SampledIntegrator;

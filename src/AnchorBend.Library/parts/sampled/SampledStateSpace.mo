@@ -1,4 +1,4 @@
-block DiscreteStateSpace "Sampled state space"
+block SampledStateSpace "Sampled state space"
   input Real u "Input";
   output Real y "Output";
   parameter Real T(unit = "s", min = 1e-9) = 0.1 "Sample time";
@@ -19,4 +19,4 @@ equation
     y = C * x + D * u;
   end when;
   annotation(__AnchorBend(group = "Sampled", face = "x_{k+1}=Ax_k+Bu_k", keywords = "discrete state space difference equations", width = 112, help = "States change at the samples only.", validity = "Exact at its samples; matrices fit each other in size."));
-end DiscreteStateSpace;
+end SampledStateSpace;

@@ -1,4 +1,4 @@
-block DiscreteLag "Sampled first-order lag"
+block SampledLag "Sampled first-order lag"
   input Real u "Input";
   output Real y "Output";
   parameter Real T(unit = "s", min = 1e-9) = 0.1 "Sample time";
@@ -16,4 +16,4 @@ equation
     y = x;
   end when;
   annotation(__AnchorBend(group = "Sampled", title = "Sampled lag", face = "\\frac{k(1-a)}{z-a}", keywords = "discrete lag low pass exponential smoothing PT1", width = 80, help = "Exactly the continuous lag behind a hold, at the samples.", validity = "Exact for inputs that are constant between samples."));
-end DiscreteLag;
+end SampledLag;
