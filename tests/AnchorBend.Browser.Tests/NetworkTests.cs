@@ -24,9 +24,14 @@ public sealed class NetworkTests(Application application) : IDisposable
         Assert.Equal(3, bench.Wires);
         Assert.Equal(3, bench.All(".canvas-wire.canvas-physical.canvas-electrical").Count);
 
-        // Another domain cannot be joined: the wire ends in the open, where fitting parts are offered.
+        // Another domain cannot be joined, which is told; in the open fitting parts are offered.
         bench.Place("mass", 320, 330);
         bench.Drag(bench.Port("Mass", "b"), bench.Port("Capacitor", "p"));
+        bench.Until(
+            () => bench.All(".app-notice").Any(n => n.Text.Contains("a translational port", StringComparison.Ordinal)),
+            "the reason why these cannot be joined"
+        );
+        bench.Drag(bench.Port("Mass", "b"), bench.Open(700, 420));
         bench.Until(() => bench.All(".build-quick-place").Count == 1, "parts that fit a mechanical connection");
         Assert.Contains(bench.All(".build-quick-place li"), e => e.Text.Contains("Translational", StringComparison.Ordinal));
         Assert.DoesNotContain(bench.All(".build-quick-place li"), e => e.Text.Contains("Electrical", StringComparison.Ordinal));

@@ -111,6 +111,16 @@ public class SubsystemTests
         Assert.Equal(before.Requirements.Values.Select(r => r.Signal), back.Requirements.Values.Select(r => r.Signal));
     }
 
+    [Fact]
+    public void What_was_asked_of_a_signal_that_goes_out_is_asked_of_the_port()
+    {
+        var before = Example("Plankton winch");
+        var after = Changed(before, new MakeSubsystem { Parts = Ids(before, "Net", "Depth"), Name = "Net" });
+        var made = after.Main.Parts.First(p => p.Value.Name == "Net").Key;
+        Assert.Equal(($"{made}.depth", "set.y"), (after.Requirements["r1"].Signal, after.Requirements["r1"].Reference));
+        Assert.Equal(0, after.Main.Signals[$"{made}.depth"].Probe);
+    }
+
     public static TheoryData<string> EveryExample => [.. Examples.All().Values.Select(e => e.Name)];
 
     [Theory]

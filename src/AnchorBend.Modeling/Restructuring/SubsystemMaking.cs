@@ -47,11 +47,18 @@ sealed class SubsystemMaking
         var document = Placed(level.With(around).With(definitionId, inside));
         return new Restructured(
             $"Make subsystem {name}",
-            MovedIdentities.Follow(document, level.Document, level.Id, (steps, port) =>
-                moved.Contains(steps[0]) ? ([partId, .. steps], port) : null
-            ),
+            MovedIdentities.Follow(document, level.Document, level.Id, (steps, port) => MovedTo(ports, steps, port)),
             [partId]
         );
+    }
+
+    (IReadOnlyList<string>, string?)? MovedTo(IReadOnlyList<CutPort> ports, IReadOnlyList<string> steps, string? port)
+    {
+        if (!moved.Contains(steps[0]))
+            return null;
+        // What goes out is known by the port now, as its name and curve are.
+        var way = steps.Count == 1 ? ports.FirstOrDefault(p => p.IsOutput && p.Inner[0] == new PortReference(steps[0], port ?? "")) : null;
+        return way is not null ? ([partId], way.Node.Name) : ([partId, .. steps], port);
     }
 
     bool IsInside(WireNode wire) => moved.Contains(wire.From.Part) && moved.Contains(wire.To.Part);

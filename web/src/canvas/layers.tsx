@@ -28,7 +28,7 @@ export const Areas = ({ diagram, shift, selection }: CaptionsProps) => (
         className={cx("area", a.tone ?? "plain", { selected: selection.has(id) })}
         style={{ ...placed(a, id, shift), width: a.width, height: a.height }}
       >
-        <span className={cx("caption")} data-part={id} data-caption>
+        <span className={cx("caption")} data-caption={id}>
           {a.text || "Area"}
         </span>
       </div>
@@ -40,7 +40,7 @@ export const Areas = ({ diagram, shift, selection }: CaptionsProps) => (
 export const Notes = ({ diagram, shift, selection }: CaptionsProps) => (
   <>
     {Object.entries(diagram.notes).map(([id, n]) => (
-      <p key={id} className={cx("note", { selected: selection.has(id) })} style={placed(n, id, shift)} data-part={id} data-caption>
+      <p key={id} className={cx("note", { selected: selection.has(id) })} style={placed(n, id, shift)} data-caption={id}>
         {(n.text ?? "").split("$").map((text, i) => (i % 2 === 1 ? <MathText key={i} tex={text} /> : text))}
       </p>
     ))}

@@ -16,6 +16,12 @@ const REACH = 6;
 /** How far the pointer may move in a press that is none of a drag, in pixels of the screen. */
 const SLACK = 4;
 
+/** The part, note or area that an element belongs to. */
+function thing(element: HTMLElement | null): string | undefined {
+  const found = element?.closest<HTMLElement>("[data-part], [data-caption]");
+  return found?.dataset.part ?? found?.dataset.caption;
+}
+
 interface Surroundings {
   host: RefObject<HTMLDivElement | null>;
   view: ViewportControl;
@@ -47,7 +53,7 @@ export function useGestures(tool: Tool, setTool: (tool: Tool) => void, around: S
     const { sign, port, input, wire } = element.dataset;
     const found = isFar ? index.at(at, REACH / view.viewport.current.zoom) : {};
     return {
-      part: element.closest<HTMLElement>("[data-part]")?.dataset.part ?? found.part,
+      part: thing(element) ?? found.part,
       port: port ? { name: port, isInput: input === "true" } : undefined,
       sign,
       wire: wire ?? found.wire,
@@ -122,7 +128,7 @@ export function useGestures(tool: Tool, setTool: (tool: Tool) => void, around: S
     const element = window.document.elementFromPoint(e.clientX, e.clientY) as HTMLElement | null;
     const found = isFar ? index.at(view.toDiagram(e), REACH / view.viewport.current.zoom) : {};
     return {
-      part: element?.closest<HTMLElement>("[data-part]")?.dataset.part ?? found.part,
+      part: thing(element) ?? found.part,
       wire: element?.dataset.wire ?? found.wire,
       isName: element?.dataset.name !== undefined,
     };
