@@ -308,4 +308,62 @@ public class RestructuringTests
             Assert.Empty(DocumentDifference.Between(editable.Document, before));
         }
     }
+
+    [Fact]
+    public void A_name_that_means_something_below_is_refused_rather_than_meant_instead()
+    {
+        // 3*J in the motors would read 3*T, which is the motor's own.
+        var refused = Assert.Throws<DocumentException>(() => Done(Winch(), new RenameParameter { Name = "J", To = "T" }));
+        Assert.Contains("means something else", refused.Message, StringComparison.Ordinal);
+        // The motor's T would become the J that its stage has from above.
+        Assert.Throws<DocumentException>(() =>
+            Done(
+                Winch(),
+                new RenameParameter
+                {
+                    Level = "m",
+                    Name = "T",
+                    To = "J",
+                }
+            )
+        );
+    }
+
+    [Fact]
+    public void A_lifted_parameter_takes_no_name_that_another_field_has_from_above()
+    {
+        var model = Done(
+            Winch(),
+            new LiftParameter
+            {
+                Level = "m",
+                Part = "l",
+                Parameter = "k",
+                Name = "J",
+            }
+        );
+        Assert.Equal(["T", "J_2"], ((DiagramDefinition)model.Definitions["motor"]).Parameters.Keys);
+        Assert.Equal(6, Value(Prepared(model), "Left.Stage.k"), 12);
+    }
+
+    [Fact]
+    public void A_port_takes_no_name_that_a_field_inside_speaks_of()
+    {
+        var model = Winch();
+        model.Main.Signals["s.y"] = new SignalNode { Name = "J" };
+        var made = Done(model, new MakeSubsystem { Parts = ["m", "n"], Name = "Both" });
+        Assert.Equal(6, Value(Prepared(made), "Both.Left.Stage.k"), 12);
+    }
+
+    [Fact]
+    public void A_value_that_begins_to_speak_of_a_name_from_above_is_that_name()
+    {
+        var model = Winch();
+        ((DiagramDefinition)model.Definitions["motor"]).Parts["g"].Parameters["k"] = "3";
+        var before = Prepared(model);
+        var after = Winch();
+        if (DocumentPreparation.Again(before, after, [("Left.Stage.k", "3*J"), ("Right.Stage.k", "3*J")]) is { } quick)
+            Assert.Equal(6, Value(quick, "Left.Stage.k"), 12);
+        Assert.Equal(6, Value(Prepared(after), "Left.Stage.k"), 12);
+    }
 }

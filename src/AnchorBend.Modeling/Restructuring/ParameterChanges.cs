@@ -21,7 +21,7 @@ public sealed record LiftParameter : Restructuring
             : level.Catalog.Describe(part.Type).Parameters.FirstOrDefault(p => p.Name == Parameter && p.Type == "Real" && !p.IsArray);
         if (described is null)
             throw new DocumentException($"'{DocumentLimits.Short(Parameter)}' of '{part.Name}' is no number that a face could ask for.");
-        var name = Free(level.Diagram, string.IsNullOrWhiteSpace(Name) ? Parameter : Name.Trim());
+        var name = Free(level, string.IsNullOrWhiteSpace(Name) ? Parameter : Name.Trim());
         var node = new ParameterNode
         {
             Value = part.Parameters.GetValueOrDefault(Parameter, described.Default),
@@ -44,9 +44,10 @@ public sealed record LiftParameter : Restructuring
         return new Restructured($"Put {Parameter} of {part.Name} on the face", level.With(diagram), [Part]);
     }
 
-    static string Free(DiagramDefinition diagram, string wanted)
+    static string Free(LevelAt level, string wanted)
     {
-        var taken = diagram.Parameters.Keys.Concat(diagram.Parts.Values.Select(p => p.Name)).ToHashSet();
+        var taken = level.Spoken();
+        taken.UnionWith(level.Diagram.Parameters.Keys.Concat(level.Diagram.Parts.Values.Select(p => p.Name)));
         var name = wanted;
         for (var n = 2; taken.Contains(name); n++)
             name = $"{wanted}_{n}";
@@ -72,8 +73,19 @@ public sealed record RenameParameter : Restructuring
             );
         if (level.Diagram.Parameters.ContainsKey(to) || level.Diagram.Parts.Values.Any(p => p.Name == to))
             throw new DocumentException($"The name '{DocumentLimits.Short(to)}' is taken on this level.");
+        var meant = Below(level.Document, level.Id, Name).ToList();
+        if (
+            level.Spoken().Contains(to)
+            || meant.Any(id =>
+                level.Document.Definitions[id] is DiagramDefinition d
+                && (d.Parameters.ContainsKey(to) || d.Parts.Values.Any(p => p.Name == to))
+            )
+        )
+            throw new DocumentException(
+                $"The name '{DocumentLimits.Short(to)}' means something else on this level or below it; fields that speak of either could not be told apart."
+            );
         var document = level.Document;
-        foreach (var id in Below(document, level.Id, Name))
+        foreach (var id in meant)
             document = document.With(id, Renamed((DiagramDefinition)document.Definitions[id], Name, to));
         var here = (DiagramDefinition)document.Definitions[level.Id];
         document = document.With(

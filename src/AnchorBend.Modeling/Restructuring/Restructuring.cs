@@ -43,6 +43,28 @@ sealed record LevelAt(ModelDocument Document, PartCatalog Catalog, string Id, Di
 
     public ModelDocument With(DiagramDefinition diagram) => Document.With(Id, diagram);
 
+    /// <summary>
+    /// Names that fields of this level and of those below it speak of: a parameter or port that got one of them would be meant where
+    /// another was, and nobody would be told.
+    /// </summary>
+    public HashSet<string> Spoken()
+    {
+        var names = new HashSet<string>();
+        var seen = new HashSet<string> { Id };
+        var open = new Stack<string>(seen);
+        while (open.TryPop(out var at))
+        {
+            if (Document.Definitions.GetValueOrDefault(at) is not DiagramDefinition diagram)
+                continue;
+            names.UnionWith(DiagramTexts.Of(diagram).SelectMany(ParameterUses.Names));
+            foreach (var part in diagram.Parts.Values)
+                if (DefinitionReference.Parse(part.Type) is { IsOwn: true, Key: var below } && seen.Add(below))
+                    open.Push(below);
+        }
+
+        return names;
+    }
+
     public bool IsPort(PartNode part) => PortPart.KindOf(Catalog.Find(part.Type)) is not null;
 }
 

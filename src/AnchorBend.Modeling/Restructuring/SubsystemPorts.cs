@@ -42,7 +42,9 @@ sealed class SubsystemPorts(LevelAt level, HashSet<string> moved, Frame frame)
     public IReadOnlyList<CutPort> Make()
     {
         var ids = level.Diagram.Parts.ToDictionary(p => p.Key, _ => true);
-        var names = moved.Select(id => level.Diagram.Parts[id].Name).ToHashSet();
+        // A port called as something that a field speaks of would be meant instead.
+        var names = level.Spoken();
+        names.UnionWith(moved.Select(id => level.Diagram.Parts[id].Name));
         var made = new List<(CutPort Port, string Side)>();
         foreach (var cut in Cuts())
         {
