@@ -366,4 +366,21 @@ public class RestructuringTests
             Assert.Equal(6, Value(quick, "Left.Stage.k"), 12);
         Assert.Equal(6, Value(Prepared(after), "Left.Stage.k"), 12);
     }
+
+    [Fact]
+    public void Definitions_that_use_each_other_twice_are_looked_through_within_limits()
+    {
+        var model = new DiagramDefinition { Name = "Top", Parameters = { ["J"] = new ParameterNode { Value = "1" } } }.AsModel();
+        const int depth = 40;
+        for (var n = 0; n < depth; n++)
+        {
+            var next = n + 1 < depth ? $"#l{n + 1}" : "Gain";
+            var level = new DiagramDefinition { Name = $"Level {n}", Parts = { ["a"] = Part(next, "A"), ["b"] = Part(next, "B") } };
+            model = model.With($"l{n}", level);
+        }
+
+        model.Main.Parts["x"] = Part("#l0", "First");
+        // 2⁴⁰ places: what is counted ends, whether it comes to one that speaks of the name or not.
+        Assert.Empty(ParameterUses.Of(model, ModelDocument.MainId));
+    }
 }

@@ -1,5 +1,3 @@
-using System.Runtime.CompilerServices;
-
 namespace AnchorBend.Modeling.Documents;
 
 /// <summary>
@@ -8,8 +6,6 @@ namespace AnchorBend.Modeling.Documents;
 /// </summary>
 public sealed class NamesFromAbove
 {
-    static readonly ConditionalWeakTable<DiagramDefinition, HashSet<string>> Mentioned = [];
-
     readonly Dictionary<string, DiagramDefinition> diagrams;
     readonly Dictionary<string, HashSet<string>> needs = [],
         handed = [];
@@ -31,7 +27,7 @@ public sealed class NamesFromAbove
                     .Select(t => t.Key)
                     .Distinct(),
             ];
-            needs[id] = id == document.Root ? [] : [.. Mentioned.GetValue(diagram, Mentions).Where(n => !Declares(id, n))];
+            needs[id] = id == document.Root ? [] : [.. ParameterUses.In(diagram).Where(n => !Declares(id, n))];
             handed[id] = [];
         }
 
@@ -64,14 +60,4 @@ public sealed class NamesFromAbove
                 grew |= sets[id].Add(name);
         }
     }
-
-    static HashSet<string> Mentions(DiagramDefinition diagram) =>
-        [
-            .. diagram
-                .Parameters.Values.SelectMany(p => (string?[])[p.Value, p.Minimum, p.Maximum])
-                .OfType<string>()
-                .Concat(diagram.Parts.Values.SelectMany(p => p.Parameters.Values))
-                .Distinct()
-                .SelectMany(ParameterUses.Names),
-        ];
 }

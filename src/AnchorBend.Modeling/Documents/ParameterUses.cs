@@ -10,6 +10,12 @@ public static class ParameterUses
 {
     static readonly ConditionalWeakTable<DiagramDefinition, Dictionary<string, List<string>>> Known = [];
 
+    /// <summary>What the fields of a part speak of; an edit elsewhere leaves the part, so it is not read again.</summary>
+    static readonly ConditionalWeakTable<PartNode, List<(string Name, string Field)>> OfParts = [];
+
+    /// <summary>Levels that are looked into for one name: uses of uses multiply.</summary>
+    const int MostLevels = 2000;
+
     /// <returns>By parameter, the names of parts, each with the field, and of other parameters; nothing for one that is not used.</returns>
     public static IReadOnlyDictionary<string, IReadOnlyList<string>> Of(ModelDocument document, string definition)
     {
@@ -17,8 +23,12 @@ public static class ParameterUses
         if (document.Definitions.GetValueOrDefault(definition) is not DiagramDefinition { Parameters.Count: > 0 } level)
             return result;
         foreach (var name in level.Parameters.Keys)
-            if (Within(document, level, "", name, []).Distinct().ToList() is { Count: > 0 } users)
+        {
+            var left = MostLevels;
+            if (Within(document, level, "", name, [], () => left-- > 0).Distinct().ToList() is { Count: > 0 } users)
                 result[name] = users;
+        }
+
         return result;
     }
 
@@ -27,16 +37,17 @@ public static class ParameterUses
         DiagramDefinition level,
         string way,
         string name,
-        HashSet<DiagramDefinition> around
+        HashSet<DiagramDefinition> around,
+        Func<bool> goesOn
     )
     {
-        if (!around.Add(level))
+        if (!goesOn() || !around.Add(level))
             yield break;
         foreach (var user in Known.GetValue(level, Mentions).GetValueOrDefault(name) ?? [])
             yield return way + user;
         foreach (var part in level.Parts.Values)
             if (document.DiagramOf(part) is { } inner && !inner.Parameters.ContainsKey(name))
-                foreach (var user in Within(document, inner, $"{way}{part.Name}.", name, around))
+                foreach (var user in Within(document, inner, $"{way}{part.Name}.", name, around, goesOn))
                     yield return user;
         around.Remove(level);
     }
@@ -44,24 +55,31 @@ public static class ParameterUses
     static Dictionary<string, List<string>> Mentions(DiagramDefinition level)
     {
         var users = new Dictionary<string, List<string>>();
-        void Add(string text, string user)
+        void Add(string name, string user)
         {
-            foreach (var name in Names(text))
-            {
-                if (!users.TryGetValue(name, out var list))
-                    users[name] = list = [];
-                list.Add(user);
-            }
+            if (!users.TryGetValue(name, out var list))
+                users[name] = list = [];
+            list.Add(user);
         }
 
-        foreach (var (name, parameter) in level.Parameters)
-        foreach (var text in (string?[])[parameter.Value, parameter.Minimum, parameter.Maximum])
-            Add(text ?? "", name);
+        foreach (var (user, parameter) in level.Parameters)
+        foreach (var name in InParameter(parameter))
+            Add(name, user);
         foreach (var part in level.Parts.Values)
-        foreach (var (field, text) in part.Parameters)
-            Add(text, $"{part.Name}.{field}");
+        foreach (var (name, field) in OfPart(part))
+            Add(name, $"{part.Name}.{field}");
         return users;
     }
+
+    static IEnumerable<string> InParameter(ParameterNode parameter) =>
+        ((string?[])[parameter.Value, parameter.Minimum, parameter.Maximum]).SelectMany(text => Names(text ?? ""));
+
+    static List<(string Name, string Field)> OfPart(PartNode part) =>
+        OfParts.GetValue(part, p => [.. p.Parameters.SelectMany(f => Names(f.Value).Select(name => (name, f.Key)))]);
+
+    /// <summary>All names that the fields of a diagram speak of.</summary>
+    public static IEnumerable<string> In(DiagramDefinition diagram) =>
+        diagram.Parameters.Values.SelectMany(InParameter).Concat(diagram.Parts.Values.SelectMany(OfPart).Select(s => s.Name)).Distinct();
 
     /// <summary>The names that a field's text speaks of, without what is behind a dot; none in a text that cannot be read.</summary>
     public static IReadOnlyList<string> Names(string text)

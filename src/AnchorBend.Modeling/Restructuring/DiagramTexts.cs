@@ -6,12 +6,6 @@ namespace AnchorBend.Modeling.Restructuring;
 /// <summary>All that is typed as an expression in a diagram: values of its parameters with their limits, and fields of its parts.</summary>
 static class DiagramTexts
 {
-    public static IEnumerable<string> Of(DiagramDefinition diagram) =>
-        diagram
-            .Parameters.Values.SelectMany(p => (string?[])[p.Value, p.Minimum, p.Maximum])
-            .OfType<string>()
-            .Concat(diagram.Parts.Values.SelectMany(p => p.Parameters.Values));
-
     /// <summary>The diagram with every such text exchanged; entries in which nothing changes are the same objects.</summary>
     public static DiagramDefinition With(DiagramDefinition diagram, Func<string, string> change)
     {

@@ -56,7 +56,7 @@ sealed record LevelAt(ModelDocument Document, PartCatalog Catalog, string Id, Di
         {
             if (Document.Definitions.GetValueOrDefault(at) is not DiagramDefinition diagram)
                 continue;
-            names.UnionWith(DiagramTexts.Of(diagram).SelectMany(ParameterUses.Names));
+            names.UnionWith(ParameterUses.In(diagram));
             foreach (var part in diagram.Parts.Values)
                 if (DefinitionReference.Parse(part.Type) is { IsOwn: true, Key: var below } && seen.Add(below))
                     open.Push(below);

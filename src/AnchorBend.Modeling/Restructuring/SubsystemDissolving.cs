@@ -29,7 +29,7 @@ sealed class SubsystemDissolving
             ?? throw new DocumentException($"'{part.Name}' is no subsystem of this model, so there is nothing to dissolve.");
         var takenIds = outside.Parts.ToDictionary(p => p.Key, _ => true);
         var takenNames = outside.Parts.Where(p => p.Key != id).Select(p => p.Value.Name).Concat(outside.Parameters.Keys).ToHashSet();
-        takenNames.UnionWith(DiagramTexts.Of(outside).SelectMany(ParameterUses.Names));
+        takenNames.UnionWith(ParameterUses.In(outside));
         foreach (var (inner, node) in inside.Parts)
         {
             if (level.IsPort(node))
