@@ -82,7 +82,8 @@ public sealed record RenameParameter : Restructuring
             )
         )
             throw new DocumentException(
-                $"The name '{DocumentLimits.Short(to)}' means something else on this level or below it; fields that speak of either could not be told apart."
+                $"The name '{DocumentLimits.Short(to)}' means something else on this level or below it; "
+                    + "fields that speak of either could not be told apart."
             );
         var document = level.Document;
         foreach (var id in meant)
