@@ -55,21 +55,21 @@ export function portPlace(node: PartNode, view: PartView, port: string): PortPla
   return { x: node.x + o.x, y: node.y + o.y, side: o.side };
 }
 
-const toward = (side: Side) => (side === "left" ? -1 : side === "right" ? 1 : 0);
+export const toward = (side: Side) => (side === "left" ? -1 : side === "right" ? 1 : 0);
 
-const isVertical = (side: Side) => side === "top" || side === "bottom";
+export const isVertical = (side: Side) => side === "top" || side === "bottom";
 
 /**
  * A right-angled way between two ports. The corners alternate between x and y, so that ends can move without losing their bends;
- * the first stretch leaves in the port's direction.
+ * the first stretch leaves in the port's direction. Without bends the corners may be given by their coordinates in turn.
  */
-export function route(from: PortPlace, to: PortPlace, bends: readonly Point[], avoid = 0): Point[] {
+export function route(from: PortPlace, to: PortPlace, bends: readonly Point[], corners?: readonly number[]): Point[] {
   const [start, end] = [isVertical(from.side), isVertical(to.side)];
   const alongX = (i: number) => (i % 2 === 0) !== start;
   let coordinates = bends.map((b, i) => (alongX(i) ? b.x : b.y));
   // The last stretch has to arrive in the port's direction.
   if (coordinates.length > 0 && coordinates.length % 2 === (start !== end ? 1 : 0)) coordinates = coordinates.slice(0, -1);
-  if (coordinates.length === 0) coordinates = defaultCoordinates(from, to, avoid);
+  if (coordinates.length === 0) coordinates = [...(corners ?? defaultCoordinates(from, to, 0))];
   const points: Point[] = [{ x: from.x, y: from.y }];
   let { x, y } = from;
   coordinates.forEach((c, i) => {
@@ -83,7 +83,8 @@ export function route(from: PortPlace, to: PortPlace, bends: readonly Point[], a
   return simplify(points);
 }
 
-function defaultCoordinates(from: PortPlace, to: PortPlace, avoid: number): number[] {
+/** Coordinates of the corners of the plainest way, in turn along and across the direction it starts in. */
+export function defaultCoordinates(from: PortPlace, to: PortPlace, avoid: number): number[] {
   if (isVertical(from.side)) return isVertical(to.side) ? betweenVertical(from, to, avoid) : fromVertical(from, to);
   const out = toward(from.side) || 1;
   const stub = from.x + 16 * out;

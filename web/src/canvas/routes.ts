@@ -1,6 +1,7 @@
 import type { PartView } from "../api/client";
-import type { Diagram, PartNode, Point, WireNode } from "../state/document";
-import { portPlace, route, wiresBySource } from "./geometry";
+import type { Diagram, PartNode, Point, PortReference, WireNode } from "../state/document";
+import { portPlace } from "./geometry";
+import { findWays, firstChoice, Obstacles, type FirstChoice, type Request } from "./router";
 
 /** Parts that are being dragged, and how far. */
 export interface Shift {
@@ -11,53 +12,108 @@ export interface Shift {
 
 export type Routes = ReadonlyMap<string, Point[]>;
 
-/** What a route follows from. As long as none of it changes the route stays the same object. */
+type Plan = Pick<Diagram, "parts" | "wires">;
+type Views = Record<string, PartView>;
+
+/** What a way is asked for with. As long as none of it changes the request stays the same object. */
 interface Source {
   wire: WireNode;
   ends: readonly [PartNode, PartNode, PartView, PartView];
   moved: readonly [number, number, number, number];
-  lane: number;
-  points: Point[];
+  net: string;
+  request: Request;
 }
 
 const still = { dx: 0, dy: 0 };
 
-/** Distance between ways that would lie on each other, and how many are told apart. */
-const LANE = 8;
-const LANES = 4;
-
-/** Routes of all wires, of which only those are made anew that something has changed for. */
+/** Routes of all wires. What follows from a part of the diagram alone is kept as long as that part stays. */
 export class RouteCache {
   private sources = new Map<string, Source>();
   private last: Routes = new Map();
+  private lastRequests: readonly Request[] = [];
+  private nets: { plan: Plan; views: Views; of: Map<string, string> } | null = null;
+  private lying: { parts: Diagram["parts"]; views: Views; without: ReadonlySet<string> | null; obstacles: Obstacles } | null = null;
+  private lastShift: Shift | null = null;
+  private choices = new WeakMap<Request, FirstChoice>();
 
   /** The routes with some parts shifted; the same map as before where all routes are. */
-  routes(diagram: Pick<Diagram, "parts" | "wires">, views: Record<string, PartView>, shift: Shift | null): Routes {
+  routes(diagram: Plan, views: Views, shift: Shift | null): Routes {
+    const nets = this.netsOf(diagram, views);
     const now = new Map<string, Source>();
-    let changed = false;
-    let lane = 0;
-    for (const ids of wiresBySource(diagram.wires).values()) {
-      lane = (lane + 1) % LANES;
-      for (const id of ids) {
-        const source = this.source(id, diagram, views, shift, lane);
-        if (!source) continue;
-        changed ||= source !== this.sources.get(id);
-        now.set(id, source);
-      }
+    const requests: Request[] = [];
+    for (const id of Object.keys(diagram.wires)) {
+      const source = this.source(id, diagram, views, shift, nets);
+      if (!source) continue;
+      now.set(id, source);
+      requests.push(source.request);
     }
-    changed ||= now.size !== this.sources.size;
     this.sources = now;
-    if (changed) this.last = new Map([...now].map(([id, s]) => [id, s.points]));
+    const hadObstacles = this.lying?.obstacles;
+    const lying = this.lyingOf(diagram, views, shift?.ids ?? null);
+    const isSame =
+      lying === hadObstacles &&
+      shift?.dx === this.lastShift?.dx &&
+      shift?.dy === this.lastShift?.dy &&
+      requests.length === this.lastRequests.length &&
+      requests.every((r, i) => r === this.lastRequests[i]);
+    this.lastShift = shift;
+    this.lastRequests = requests;
+    if (isSame) return this.last;
+    const moving = shift ? new Obstacles(boxesOf(diagram, views, (id) => shift.ids.has(id), shift)) : null;
+    const ways = findWays(requests, lying, (r) => this.choice(r, lying), moving);
+    let changed = ways.size !== this.last.size;
+    const result = new Map<string, Point[]>();
+    for (const { id } of requests) {
+      const points = ways.get(id) as Point[];
+      const before = this.last.get(id);
+      const kept = before && isSameWay(before, points) ? before : points;
+      changed ||= kept !== before;
+      result.set(id, kept);
+    }
+    if (changed) this.last = result;
     return this.last;
   }
 
-  private source(
-    id: string,
-    diagram: Pick<Diagram, "parts" | "wires">,
-    views: Record<string, PartView>,
-    shift: Shift | null,
-    lane: number,
-  ): Source | null {
+  private choice(request: Request, lying: Obstacles): FirstChoice {
+    const known = this.choices.get(request);
+    if (known) return known;
+    const made = firstChoice(request, lying);
+    this.choices.set(request, made);
+    return made;
+  }
+
+  /** The parts that lie still. */
+  private lyingOf(diagram: Plan, views: Views, without: ReadonlySet<string> | null): Obstacles {
+    const { lying } = this;
+    if (lying && lying.parts === diagram.parts && lying.without === without && isSameViews(lying.views, views)) return lying.obstacles;
+    const obstacles = new Obstacles(boxesOf(diagram, views, (id) => !without?.has(id), still));
+    this.lying = { parts: diagram.parts, views, without, obstacles };
+    this.choices = new WeakMap();
+    return obstacles;
+  }
+
+  /** By wire, the net it belongs to: the port it comes from, or all ports that physical wires join. */
+  private netsOf(plan: Plan, views: Views): Map<string, string> {
+    if (this.nets && this.nets.plan.wires === plan.wires && this.nets.views === views) return this.nets.of;
+    const of = new Map<string, string>();
+    const joined = new Map<string, string>();
+    const root = (key: string): string => {
+      let at = key;
+      for (let next = joined.get(at); next !== undefined; next = joined.get(at)) at = next;
+      return at;
+    };
+    const isPhysical = (p: PortReference) => !!views[p.part]?.ports.find((q) => q.name === p.port)?.domain;
+    for (const w of Object.values(plan.wires)) {
+      if (!isPhysical(w.from)) continue;
+      const [a, b] = [root(keyOf(w.from)), root(keyOf(w.to))];
+      if (a !== b) joined.set(b, a);
+    }
+    for (const [id, w] of Object.entries(plan.wires)) of.set(id, root(keyOf(w.from)));
+    this.nets = { plan, views, of };
+    return of;
+  }
+
+  private source(id: string, diagram: Plan, views: Views, shift: Shift | null, nets: Map<string, string>): Source | null {
     const wire = diagram.wires[id];
     if (!wire) return null;
     const [a, b] = [diagram.parts[wire.from.part], diagram.parts[wire.to.part]];
@@ -67,9 +123,10 @@ export class RouteCache {
     const [sa, sb] = [by(wire.from.part), by(wire.to.part)];
     const before = this.sources.get(id);
     const moved = [sa.dx, sa.dy, sb.dx, sb.dy] as const;
+    const net = nets.get(id) as string;
     if (
       before?.wire === wire &&
-      before.lane === lane &&
+      before.net === net &&
       before.ends[0] === a &&
       before.ends[1] === b &&
       before.ends[2] === va &&
@@ -82,9 +139,28 @@ export class RouteCache {
     // A wire between two parts that move alike moves as a whole.
     const together = sa.dx === sb.dx && sa.dy === sb.dy;
     const bends = together ? wire.bends.map((p) => ({ x: p.x + sa.dx, y: p.y + sa.dy })) : wire.bends;
-    const points = route(from, to, bends, LANE * lane);
-    const same =
-      before && before.points.length === points.length && before.points.every((p, i) => p.x === points[i]?.x && p.y === points[i]?.y);
-    return { wire, ends: [a, b, va, vb], moved, lane, points: same ? before.points : points };
+    const request: Request = { id, from, to, bends, net, ends: [wire.from.part, wire.to.part] };
+    return { wire, ends: [a, b, va, vb], moved, net, request };
   }
+}
+
+const keyOf = (p: PortReference) => `${p.part}.${p.port}`;
+
+function* boxesIn(diagram: Plan, views: Views, wanted: (id: string) => boolean, by: { dx: number; dy: number }) {
+  for (const [id, node] of Object.entries(diagram.parts)) {
+    const view = views[id];
+    if (view && wanted(id)) yield { id, x: node.x + by.dx, y: node.y + by.dy, width: view.width, height: view.height };
+  }
+}
+
+const boxesOf = (...args: Parameters<typeof boxesIn>) => [...boxesIn(...args)];
+
+const isSameWay = (a: readonly Point[], b: readonly Point[]) =>
+  a.length === b.length && a.every((p, i) => p.x === b[i]?.x && p.y === b[i]?.y);
+
+/** Whether all parts look as before; what a run shows is no reason to lay wires anew. */
+function isSameViews(a: Views, b: Views): boolean {
+  if (a === b) return true;
+  const keys = Object.keys(b);
+  return keys.length === Object.keys(a).length && keys.every((k) => a[k] === b[k]);
 }

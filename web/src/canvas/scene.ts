@@ -120,12 +120,12 @@ export function insertionAt(scene: Scene, id: string, p: Point): { wire: string;
   return null;
 }
 
-/** The way of a wire being drawn. */
+/** The way of a wire being drawn in the open. */
 export function draftPoints(scene: Scene, tool: WireTool): Point[] {
-  const end = tool.target ? placeOf(scene, tool.target) : tool.now;
+  const end = tool.now;
   if (tool.bends.length > 0) return [tool.start, { x: tool.start.x, y: end.y }, end];
   const start = placeOf(scene, tool.port);
-  const side = tool.target ? placeOf(scene, tool.target).side : opposite[start.side];
+  const side = opposite[start.side];
   const [a, b] = [start, { ...end, side }];
   return tool.isInput ? route(b, a, []).reverse() : route(a, b, []);
 }

@@ -1,4 +1,4 @@
-import type { Point, PortReference } from "../state/document";
+import type { Point, PortReference, WireNode } from "../state/document";
 import type { ActionView } from "../api/client";
 import { nearestSegment, snap } from "./geometry";
 import { branchCorners, insertionAt, partsInBox, placeOf, portOf, refusingPort, targetAt, wireAt, type Scene } from "./scene";
@@ -166,11 +166,15 @@ export function drag(tool: Tool, { at, screen }: Pointer, { scene, viewport }: S
       return step(dx === tool.dx && dy === tool.dy ? tool : { ...tool, dx, dy, moved: true });
     }
     case "wire":
-      return step({ ...tool, now: at, target: targetAt(scene, at, tool.port) });
+      return step({ ...tool, now: at, target: sameTarget(tool.target, targetAt(scene, at, tool.port)) });
     case "segment":
       return step({ ...tool, now: { x: snap(at.x), y: snap(at.y) } });
   }
 }
+
+/** The target that was there already, where it is the same: what follows from it need not be found again. */
+const sameTarget = (before: WireTool["target"], now: WireTool["target"]) =>
+  before && now && before.part === now.part && before.port === now.port ? before : now;
 
 /** The button is let go: the gesture ends with what it was for. */
 export function release(tool: Tool, pointer: Pointer, { scene, selection }: Situation): Step {
@@ -215,14 +219,30 @@ function releaseParts(
   return isFurther ? step(idle, { kind: "select", ids: [...selection].filter((i) => i !== clicked) }) : step(idle);
 }
 
+/** The wire that joins where one was begun with a port. */
+function joining(scene: Scene, tool: WireTool, target: PortReference): WireNode {
+  const [from, to] = tool.isInput ? [target, tool.port] : [tool.port, target];
+  return { from, to, bends: tool.bends.length > 0 ? branchCorners(scene, tool.port, tool.bends, target) : [] };
+}
+
+/** Under this id the wire that is being drawn has its route. */
+export const DRAFT = "draft";
+
+/** The wires as they will be when the one being drawn is let go at its target. */
+export function wiresWith(scene: Scene, tool: WireTool): Record<string, WireNode> {
+  const { wires } = scene.diagram;
+  if (!tool.target) return wires;
+  const draft = joining(scene, tool, tool.target);
+  const isPhysical = !!portOf(scene, draft.to)?.domain;
+  const gone = (id: string, w: WireNode) =>
+    id === tool.replacing || (!isPhysical && w.to.part === draft.to.part && w.to.port === draft.to.port);
+  return { ...Object.fromEntries(Object.entries(wires).filter(([id, w]) => !gone(id, w))), [DRAFT]: draft };
+}
+
 /** A wire ends at a port, joins another one, is taken away, or ends in the open where a part is to be offered. */
 function releaseWire(tool: WireTool, { at, screen }: Pointer, scene: Scene): Step {
   const target = tool.target ?? targetAt(scene, at, tool.port);
-  if (target) {
-    const [from, to] = tool.isInput ? [target, tool.port] : [tool.port, target];
-    const bends = tool.bends.length > 0 ? branchCorners(scene, tool.port, tool.bends, target) : [];
-    return step(idle, { kind: "connect", from, to, bends, replacing: tool.replacing });
-  }
+  if (target) return step(idle, { kind: "connect", ...joining(scene, tool, target), replacing: tool.replacing });
   const trunk = wireAt(scene, at, tool.port);
   const joined = trunk && scene.diagram.wires[trunk.id];
   if (joined) {

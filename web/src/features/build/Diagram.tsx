@@ -7,7 +7,7 @@ import { HitIndex, type Visible } from "../../canvas/hitIndex";
 import { FarCanvas } from "../../canvas/FarCanvas";
 import { Areas, Notes, Overlay, Parts, WireLayer } from "../../canvas/layers";
 import { draftPoints, placeOf, type Scene } from "../../canvas/scene";
-import { idle, type Tool } from "../../canvas/tools";
+import { DRAFT, idle, wiresWith, type Tool } from "../../canvas/tools";
 import { toDiagram } from "../../canvas/viewport";
 import { useBench } from "../../state/bench";
 import type { Diagram as DiagramOfLevel } from "../../state/document";
@@ -42,7 +42,14 @@ export function Diagram({ drop }: { drop: RefObject<Drop> }) {
   const [placing, setPlacing] = useState<PlaceRequest | null>(null);
 
   const shift = tool.kind === "move" && tool.moved ? tool : null;
-  const routes = useRoutes(views, shift && !shift.copy ? shift : null);
+  const drawn = tool.kind === "wire" ? tool : null;
+  // What is drawn is routed as it will be, with those that make room for it.
+  const wires = useMemo(
+    () => (drawn?.target ? wiresWith({ diagram, views, routes: new Map() }, drawn) : diagram.wires),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the pointer's place does not matter once a target is found
+    [diagram, views, drawn?.target, drawn?.port, drawn?.bends],
+  );
+  const routes = useRoutes(diagram.parts, wires, views, shift && !shift.copy ? shift : null);
   const settled = useSettled(routes, shift !== null);
   const index = useMemo(() => new HitIndex(diagram.parts, views, settled), [diagram.parts, views, settled]);
   const sources = useMemo(() => wiresBySource(diagram.wires), [diagram.wires]);
@@ -134,7 +141,7 @@ export function Diagram({ drop }: { drop: RefObject<Drop> }) {
   // Menus over the diagram are not in it, though React tells of their events here.
   const isHere = (e: React.SyntheticEvent) => host.current?.contains(e.target as Node) ?? false;
 
-  const draft = tool.kind === "wire" ? draftPoints(scene, tool) : null;
+  const draft = drawn ? (routes.get(DRAFT) ?? draftPoints(scene, drawn)) : null;
   const far = useMemo(
     () => ({ diagram, views, routes, selection, flags, shift: shift && !shift.copy ? shift : null }),
     [diagram, views, routes, selection, flags, shift],

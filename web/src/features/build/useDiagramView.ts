@@ -3,6 +3,7 @@ import { useShallow } from "zustand/react/shallow";
 import type { PartView } from "../../api/client";
 import { RouteCache, type Routes, type Shift } from "../../canvas/routes";
 import { useBench } from "../../state/bench";
+import type { Diagram } from "../../state/document";
 
 /** Views of all parts: the server's, or the catalog's until it has answered. */
 export function usePartViews(): Record<string, PartView> {
@@ -19,12 +20,11 @@ export function usePartViews(): Record<string, PartView> {
   }, [diagram.parts, view.parts, catalog]);
 }
 
-/** Routes of all wires; a route that stays the same stays the same object. */
-export function useRoutes(views: Record<string, PartView>, shift: Shift | null): Routes {
-  const diagram = useBench((s) => s.diagram);
+/** Routes of wires; a route that stays the same stays the same object. */
+export function useRoutes(parts: Diagram["parts"], wires: Diagram["wires"], views: Record<string, PartView>, shift: Shift | null): Routes {
   const cache = useRef<RouteCache>(null);
   return useMemo(() => {
     cache.current ??= new RouteCache();
-    return cache.current.routes(diagram, views, shift);
-  }, [diagram, views, shift]);
+    return cache.current.routes({ parts, wires }, views, shift);
+  }, [parts, wires, views, shift]);
 }
