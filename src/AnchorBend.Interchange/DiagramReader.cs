@@ -106,6 +106,7 @@ sealed class DiagramReader(ClassList classes, Func<string, string> typeOf)
             Name = component.Name,
             Parameters = parameters,
             Flip = extent is { Flip: true },
+            Turn = Turn(component.Annotation),
             X = extent?.X ?? 0,
             Y = extent?.Y ?? 0,
         };
@@ -196,6 +197,14 @@ sealed class DiagramReader(ClassList classes, Func<string, string> typeOf)
         return Annotations.Ours(annotation) is not null
             ? (Math.Min(a.X, b.X), Down(Math.Max(a.Y, b.Y)), a.X > b.X)
             : (Grid * Math.Round(2 * Math.Min(a.X, b.X) / Grid), Grid * Math.Round(-2 * Math.Max(a.Y, b.Y) / Grid), a.X > b.X);
+    }
+
+    /// <summary>Quarter turns clockwise; other rotations are taken to the nearest.</summary>
+    static int Turn(Modification? annotation)
+    {
+        var transformation = annotation?.Argument("Placement")?.Value.Argument("transformation")?.Value;
+        var degrees = transformation?.Argument("rotation")?.Value.Binding is { } written ? Value(written) : 0;
+        return Math.Abs(degrees) <= 360 ? ((int)Math.Round(-degrees / 90) % 4 + 4) % 4 : 0;
     }
 
     static List<(double X, double Y)> Points(Expression? expression) =>

@@ -28,8 +28,9 @@ sealed class DiagramWriter(StringBuilder text, ModelDocument document, PartCatal
             text.Append(indent).Append("  ").Append(Parameter(parameterName, parameter)).Append(";\n");
         foreach (var handed in above.Of(id).Order(StringComparer.Ordinal).Select(ExpressionText.Name))
             text.Append(indent).Append($"  parameter Real {handed} annotation(__AnchorBend({DiagramClass.FromAbove} = true));\n");
-        foreach (var (partId, part) in diagram.Parts)
-            text.Append(indent).Append("  ").Append(Component(partId, part, sizes, id)).Append(";\n");
+        var middle = DiagramClass.Middle(diagram);
+        foreach (var (partId, part) in DiagramClass.InPortOrder(diagram, catalog))
+            text.Append(indent).Append("  ").Append(Component(partId, part, sizes, id, middle)).Append(";\n");
         text.Append(indent).Append("equation\n");
         var loose = new List<string>();
         foreach (var (wireId, wire) in diagram.Wires)
@@ -43,7 +44,9 @@ sealed class DiagramWriter(StringBuilder text, ModelDocument document, PartCatal
         text.Append(indent).Append("  annotation(__AnchorBend(\n").Append(indent).Append("    ");
         text.Append(isRoot ? $"format = {TextExport.Quoted(document.Format)}, " : "").Append("id = ").Append(TextExport.Quoted(id));
         if (classNames[id] != diagram.Name)
-            text.Append(", name = ").Append(TextExport.Quoted(diagram.Name));
+            text.Append(", name = ").Append(TextExport.Quoted(diagram.Name)).Append(", title = ").Append(TextExport.Quoted(diagram.Name));
+        foreach (var look in DiagramAnnotations.Look(catalog.Find(DefinitionReference.OfOwn(id))))
+            text.Append(", ").Append(look);
         void List(string list, IEnumerable<string> entries) => TextExport.AppendList(text, indent, list, entries);
         List("signals", diagram.Signals.Select(s => TextExport.Entry(s.Key, s.Value)));
         List("areas", diagram.Areas.Select(a => TextExport.Entry(a.Key, a.Value)));
@@ -84,7 +87,7 @@ sealed class DiagramWriter(StringBuilder text, ModelDocument document, PartCatal
         return $"{written} annotation(__AnchorBend(given = {TextExport.Quoted(JsonSerializer.Serialize(parameter, TextExport.Json))}))";
     }
 
-    string Component(string id, PartNode part, PartSizes sizes, string level)
+    string Component(string id, PartNode part, PartSizes sizes, string level, double middle)
     {
         var type = catalog.Find(part.Type);
         var (declared, modifications, typed) = PortPart.KindOf(type) is { } kind ? Port(part, kind) : Part(part);
@@ -93,6 +96,7 @@ sealed class DiagramWriter(StringBuilder text, ModelDocument document, PartCatal
         var (left, right) = part.Flip ? (part.X + width, part.X) : (part.X, part.X + width);
         var ours =
             $"id = {TextExport.Quoted(id)}"
+            + (PortPart.KindOf(type) is { } bound ? $", {Edge(part, bound, middle)}" : "")
             + (typed.Count == 0 ? "" : $", typed = {{{string.Join(", ", typed.Select(TextExport.Quoted))}}}");
         var (top, bottom) = (TextExport.Number(-part.Y), TextExport.Number(-part.Y - height));
         var extent = $"{{{{{TextExport.Number(left)}, {bottom}}}, {{{TextExport.Number(right)}, {top}}}}}";
@@ -100,8 +104,21 @@ sealed class DiagramWriter(StringBuilder text, ModelDocument document, PartCatal
         var array = size is [var length] ? $"[{ExpressionText.Print(length)}]" : "";
         var modified = modifications.Count == 0 ? "" : $"({string.Join(", ", modifications)})";
         return $"{declared} {ExpressionText.Name(part.Name)}{array}{modified}"
-            + $" annotation(Placement(transformation(extent = {extent})), __AnchorBend({ours}))";
+            + $" annotation(Placement(transformation(extent = {extent}{Rotation(part)})), __AnchorBend({ours}))";
     }
+
+    /// <summary>Where a port stands on the part that its level is.</summary>
+    static string Edge(PartNode part, PortKind kind, double middle) =>
+        string.Join(
+            ", ",
+            PortPart
+                .Declaration(part, kind, middle)
+                .Annotation!.Argument("__AnchorBend")!
+                .Value.Arguments.Select(a => $"{a.Name} = {ExpressionText.Print(a.Value.Binding!)}")
+        );
+
+    /// <summary>Degrees counter-clockwise, as the language's annotation of places has them.</summary>
+    static string Rotation(PartNode part) => part.Turn == 0 ? "" : $", rotation = {-90 * part.Turn}";
 
     /// <summary>The names that a part is handed from its level, as a text writes them.</summary>
     IEnumerable<string> Handed(PartNode part, string level) =>

@@ -30,6 +30,34 @@ public static class TextExport
         return text.ToString();
     }
 
+    /// <summary>Writes one diagram definition as a part that stands by itself, with those that it needs nested in it.</summary>
+    /// <param name="name">The name of its class.</param>
+    /// <exception cref="DocumentException">It needs what only a level above has, or two of its parts have one name.</exception>
+    public static string WritePart(ModelDocument document, string definition, string name, PartCatalog catalog)
+    {
+        if (document.Definitions.GetValueOrDefault(definition) is not DiagramDefinition diagram)
+            throw new DocumentException("There is no such diagram in the model.");
+        if (new NamesFromAbove(document).Of(definition).Order(StringComparer.Ordinal).ToList() is { Count: > 0 } handed)
+            throw new DocumentException(
+                $"'{diagram.Name}' speaks of {string.Join(", ", handed.Select(h => $"'{h}'"))}, which a level above declares. "
+                    + "Put it on the face first, so that the part is complete in itself."
+            );
+        var needed = document.NeededBy(definition);
+        var alone = new ModelDocument
+        {
+            Root = definition,
+            Definitions = document.Definitions.Where(d => needed.Contains(d.Key)).ToDictionary(),
+        };
+        var names = ClassNames(alone, catalog);
+        names[definition] = name;
+        var text = new StringBuilder();
+        foreach (var part in alone.Definitions.Values.OfType<TextDefinition>())
+            text.Append(part.Text.TrimEnd()).Append("\n\n");
+        var nested = alone.Definitions.Where(d => d.Key != definition && d.Value is DiagramDefinition).Select(d => d.Key);
+        new DiagramWriter(text, alone, catalog.For(alone), names).Write(definition, "", nested);
+        return text.ToString();
+    }
+
     /// <summary>
     /// The class that each definition is in the text: its name where that means nothing else there, else with a number. The root's class is
     /// named for the model whatever else is called so.

@@ -13,7 +13,19 @@ namespace AnchorBend.Interchange;
 public static class TextImport
 {
     /// <exception cref="DocumentException">The text has errors; the message names the first with line and column.</exception>
-    public static ModelDocument Read(string text)
+    public static ModelDocument Read(string text) => Read(text, false);
+
+    /// <summary>Reads the text of a part that was drawn as a level: its root has ports.</summary>
+    /// <exception cref="DocumentException">The text has errors, or was not drawn.</exception>
+    public static ModelDocument ReadPart(string text)
+    {
+        var document = Read(text, true);
+        return document.Definitions.GetValueOrDefault("own") is TextDefinition
+            ? throw new DocumentException("The part was written as a text; there is no diagram to take in.")
+            : document;
+    }
+
+    static ModelDocument Read(string text, bool isPart)
     {
         var (classes, errors) = Parser.ParseFile(text);
         if (errors.Count > 0)
@@ -26,7 +38,7 @@ public static class TextImport
             ?? throw new DocumentException("The text holds no model.");
         var nested = model.Classes.ToList();
         var catalog = new ClassList([.. classes, .. nested], PartCatalog.Standard);
-        var isDrawn = IsDiagram(model, catalog, false) && nested.TrueForAll(n => IsDiagram(n, catalog, true) && !n.Classes.Any());
+        var isDrawn = IsDiagram(model, catalog, isPart) && nested.TrueForAll(n => IsDiagram(n, catalog, true) && !n.Classes.Any());
         var document = isDrawn ? Drawn(model, classes, text, catalog) : AsOnePart(model, text);
         return ModelDocument.FromJson(document.ToJson());
     }

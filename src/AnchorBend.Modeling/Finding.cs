@@ -33,6 +33,9 @@ public sealed record Finding(
     /// <summary>What one click would do.</summary>
     public FindingFix? Fix { get; init; }
 
+    /// <summary>What else one click could do.</summary>
+    public IReadOnlyList<FindingFix> Others { get; init; } = [];
+
     /// <summary>A replacement for the text of <see cref="Item"/>, from which a document makes a fix.</summary>
     public string? Replacement { get; init; }
 }

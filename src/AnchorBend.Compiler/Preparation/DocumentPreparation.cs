@@ -80,7 +80,7 @@ public static class DocumentPreparation
         finding.Place is { } path
         && map.At(path) is { Node: var old }
         && document.Part(path) is { Part: var now }
-        && (old.X, old.Y, old.Flip) != (now.X, now.Y, now.Flip);
+        && (old.X, old.Y, old.Flip, old.Turn) != (now.X, now.Y, now.Flip, now.Turn);
 
     /// <summary>Open ports of what is left: the reason where it cannot be computed, worth knowing where they close something off.</summary>
     static IEnumerable<Finding> Open(LooseNetworks networks, ModelDocument left, PreparedModel prepared)

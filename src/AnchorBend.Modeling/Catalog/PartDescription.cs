@@ -57,6 +57,8 @@ public sealed record ChoiceDescription(string Name, string Value, string? Descri
 /// <param name="Plot">Names of two array parameters that are a curve: abscissas and ordinates; null for none.</param>
 /// <param name="Equations">The part's own equations as mathematics markup.</param>
 /// <param name="Validity">Within which limits the part says the truth.</param>
+/// <param name="Drawn">The face with its drawn symbol or picture; null where it has neither.</param>
+/// <param name="IsDiagram">Whether it was drawn as a level, whose text a model can take in as one.</param>
 /// <param name="Operators">Functions and operators with names that the equations use, for searching.</param>
 public record PartDescription(
     string Name,
@@ -77,7 +79,9 @@ public record PartDescription(
     IReadOnlyList<string>? Plot,
     string? Validity,
     IReadOnlyList<string> Operators,
-    PartTraits Traits
+    PartTraits Traits,
+    FaceNode? Drawn = null,
+    bool IsDiagram = false
 )
 {
     /// <summary>The height on the diagram with so many ports on each side.</summary>
@@ -122,6 +126,7 @@ public record PartDescription(
         {
             var own = component.Annotation?.Argument("__AnchorBend")?.Value;
             string? Own(string name) => (own?.Argument(name)?.Value.Binding as StringLiteral)?.Value;
+            var given = DiagramAnnotations.GivenOf(own);
             if (Port(component, Own("optional"), Own("side"), classes) is { } port)
                 ports.Add(
                     port with
@@ -135,7 +140,9 @@ public record PartDescription(
                 && !component.IsFinal
                 && Own(DiagramClass.FromAbove) is null
             )
-                parameters.Add(Parameter(writtenIn, component, Own("shown"), Own("group")));
+                parameters.Add(
+                    Parameter(writtenIn, component, Own(DiagramAnnotations.Shown), Own(DiagramAnnotations.Group) ?? given?.Group)
+                );
             // A formula is set like a parameter, though it is the output's own equation.
             if (own?.Argument("formula") is not null)
                 parameters.Add(
@@ -194,17 +201,22 @@ public record PartDescription(
             );
         }
 
+        if (PortPart.KindOf(definition) is { } kind)
+            parameters = PortPart.Parameters(kind, parameters);
+        var look = DiagramAnnotations.FaceOf(ours);
         return new PartDescription(
             definition.Name,
             Text("title") ?? Spaced(definition.Name),
             Text("group") ?? "",
-            Text("face") is { Length: <= LongestFace } face && IsShallow(face) ? face : PlainFace(Text("title") ?? Spaced(definition.Name)),
+            (look?.Formula ?? Text("face")) is { Length: > 0 and <= LongestFace } face && IsShallow(face)
+                ? face
+                : PlainFace(Text("title") ?? Spaced(definition.Name)),
             Text("formula"),
             Text("shape"),
             Text("symbol"),
             Text("keywords") ?? "",
             definition.Description,
-            Text("help"),
+            look?.Help ?? Text("help"),
             Number("width", 80),
             Number("height", 48),
             ports,
@@ -216,7 +228,9 @@ public record PartDescription(
             Text("plot")?.Split(',', StringSplitOptions.TrimEntries),
             Text("validity"),
             [],
-            PartTraits.Of(ours)
+            PartTraits.Of(ours),
+            look is { Sketch: not null } or { Picture: not null } ? look : null,
+            ours?.Argument("format") is not null
         );
     }
 
@@ -315,12 +329,17 @@ public record PartDescription(
         var choices = type
             ?.Enumeration?.Select(l => new ChoiceDescription(l.Name, $"{type.Name}.{ExpressionText.Name(l.Name)}", l.Description))
             .ToList();
+        if (
+            component.Annotation?.Argument("__AnchorBend")?.Value is { } own
+            && (DiagramAnnotations.ChoicesOf(own) ?? DiagramAnnotations.GivenOf(own)?.Choices) is { } offered
+        )
+            choices = [.. offered.Select(c => new ChoiceDescription(c.Name, c.Value, null))];
         if (component.TypeName == "Boolean" && component.Dimensions.Count == 0)
             choices = [new ChoiceDescription("no", "false", null), new ChoiceDescription("yes", "true", null)];
         return new ParameterDescription(
             component.Name,
             component.Description,
-            choices is null || component.TypeName == "Boolean" ? component.TypeName : "Choice",
+            choices is null || type is null ? component.TypeName : "Choice",
             component.Modification?.Binding is { } value ? ExpressionText.Print(value) : "0",
             (Attribute("unit") as StringLiteral)?.Value,
             (Attribute("displayUnit") as StringLiteral)?.Value,

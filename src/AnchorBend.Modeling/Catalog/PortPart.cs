@@ -40,8 +40,9 @@ public static class PortPart
     /// <summary>The component that a port is in the class of its level.</summary>
     public static ComponentDeclaration Declaration(PartNode part, PortKind kind, double middle)
     {
-        var side = part.Parameters.GetValueOrDefault("side")?.Split('.')[^1]
-            ?? kind switch
+        var side = part.Parameters.GetValueOrDefault("side") is { Length: > 0 } said
+            ? said.Split('.')[^1]
+            : kind switch
             {
                 PortKind.Input => "left",
                 PortKind.Output => "right",
@@ -84,6 +85,32 @@ public static class PortPart
                 ],
                 null
             ),
+        };
+    }
+
+    /// <summary>
+    /// What is set of a port: of signals the kind, size, side and unit, of others the side; of all what they are. The parameters that a
+    /// connector itself declares belong to the network.
+    /// </summary>
+    internal static List<ParameterDescription> Parameters(PortKind kind, List<ParameterDescription> declared)
+    {
+        static ParameterDescription Text(string name, string description) =>
+            new(name, description, "Text", "", null, null, null, null, false, null, null, null);
+        static ParameterDescription Side() =>
+            Text("side", "Side of the part that the level is") with
+            {
+                Default = "",
+                Choices =
+                [
+                    new ChoiceDescription("where it stands", "", null),
+                    .. ((string[])["left", "right", "top", "bottom"]).Select(s => new ChoiceDescription(s, s, null)),
+                ],
+            };
+        return kind switch
+        {
+            PortKind.Physical => [Side(), Text("description", "What it is")],
+            PortKind.Bundle => [.. declared, Side(), Text("description", "What it is")],
+            _ => [.. declared, Text("unit", "Unit"), Text("description", "What it is")],
         };
     }
 

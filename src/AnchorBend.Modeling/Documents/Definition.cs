@@ -62,6 +62,36 @@ public sealed record FaceNode
     /// <summary>What stands on the plate, as mathematics markup; may hold {parameter} in double angle brackets.</summary>
     public string? Formula { get; init; }
 
-    /// <summary>What to know when using it.</summary>
+    /// <summary>What to know when using it; what stands between dollar signs is mathematics markup.</summary>
     public string? Help { get; init; }
+
+    /// <summary>A drawn symbol, in a frame of 96 by 64; it stands in the place of the formula.</summary>
+    public List<StrokeNode>? Sketch { get; init; }
+
+    /// <summary>An imported picture as a data URL, of the kinds image/png and image/svg+xml; it stands in the place of the formula.</summary>
+    public string? Picture { get; init; }
+}
+
+public enum StrokeKind
+{
+    Line,
+    Rectangle,
+    Ellipse,
+    Arc,
+    Text,
+}
+
+/// <summary>One stroke of a drawn symbol.</summary>
+/// <remarks>A line goes through all its points; a rectangle and an ellipse lie between two corners; an arc goes from its first point through
+/// its second to its third; a text begins at its point.</remarks>
+public sealed record StrokeNode
+{
+    public required StrokeKind Kind { get; init; }
+
+    public required List<Point> Points { get; init; }
+
+    /// <summary>What a text says; may hold {parameter} in double angle brackets.</summary>
+    public string? Text { get; init; }
+
+    public bool IsFilled { get; init; }
 }

@@ -42,6 +42,22 @@ public sealed class DiagramClass
     /// <summary>Marks a parameter that parts are handed from the level they stand on, and nobody sets.</summary>
     public const string FromAbove = "above";
 
+    /// <summary>The middle of a diagram: physical ports left of it stand at the left of the part that the level is.</summary>
+    public static double Middle(DiagramDefinition diagram) =>
+        diagram.Parts.Count == 0 ? 0 : (diagram.Parts.Values.Min(p => p.X) + diagram.Parts.Values.Max(p => p.X)) / 2;
+
+    /// <summary>The parts of a diagram, its ports first and in the order that they have on the edge of the level's part: that of their
+    /// places.</summary>
+    public static IEnumerable<KeyValuePair<string, PartNode>> InPortOrder(DiagramDefinition diagram, PartCatalog catalog)
+    {
+        bool IsPort(PartNode part) => PortPart.KindOf(catalog.Find(part.Type)) is not null;
+        return diagram
+            .Parts.Where(p => IsPort(p.Value))
+            .OrderBy(p => p.Value.Y)
+            .ThenBy(p => p.Value.X)
+            .Concat(diagram.Parts.Where(p => !IsPort(p.Value)));
+    }
+
     ClassDefinition Make()
     {
         var names = new HashSet<string>();
@@ -56,12 +72,12 @@ public sealed class DiagramClass
                 new ComponentDeclaration("Real", name, default)
                 {
                     Variability = Variability.Parameter,
-                    Annotation = Ours((FromAbove, "true")),
+                    Annotation = DiagramAnnotations.Ours((FromAbove, "true")),
                 }
             );
         var ports = new List<(PartNode Part, ComponentDeclaration Declaration)>();
         var first = elements.Count;
-        var middle = diagram.Parts.Count == 0 ? 0 : (diagram.Parts.Values.Min(p => p.X) + diagram.Parts.Values.Max(p => p.X)) / 2;
+        var middle = Middle(diagram);
         foreach (var (partId, part) in diagram.Parts)
         {
             if (!names.Add(part.Name))
@@ -90,6 +106,8 @@ public sealed class DiagramClass
                 AddPart(part, type);
         }
 
+        if (!isRoot)
+            FindUnwired(ports.Select(p => p.Part));
         portNames = ports.ToLookup(p => SideOf(p.Declaration), p => p.Part.Name);
         // The order of ports on the part's edge is that of their places on the diagram.
         elements.InsertRange(first, ports.OrderBy(p => p.Part.Y).ThenBy(p => p.Part.X).Select(p => p.Declaration));
@@ -104,6 +122,28 @@ public sealed class DiagramClass
             Annotation(),
             default
         );
+    }
+
+    /// <summary>A port that nothing is wired to inside says nothing, whatever is wired to it outside.</summary>
+    void FindUnwired(IEnumerable<PartNode> ports)
+    {
+        var wired = diagram.Wires.Values.SelectMany(w => (string[])[w.From.Part, w.To.Part]).ToHashSet();
+        var unwired = ports.ToHashSet(ReferenceEqualityComparer.Instance);
+        foreach (var (partId, part) in diagram.Parts)
+            if (unwired.Contains(part) && !wired.Contains(partId))
+                findings.Add(
+                    new Finding(
+                        Severity.Warning,
+                        "unwired-port",
+                        $"Nothing is wired to the port '{part.Name}' on this level.",
+                        part.Name,
+                        null,
+                        Suggestion: "Wire it to what it is for, or delete it."
+                    )
+                    {
+                        Place = PartPath.Root.Then(partId),
+                    }
+                );
     }
 
     void Find(string partId, PartNode part, string code, string message, string? suggestion) =>
@@ -121,6 +161,7 @@ public sealed class DiagramClass
         foreach (var (attribute, text) in ((string, string?)[])[("min", parameter.Minimum), ("max", parameter.Maximum)])
             if (text is { Length: > 0 } && Field(text, "", name) is { } limit)
                 attributes.Add(new ModificationArgument(attribute, Modification.Of(limit), false, false, default));
+        var shown = parameter.ShownWhen is { Length: > 0 } condition && Field(condition, "", name) is { } when ? Asked(name, when) : null;
         elements.Add(
             new ComponentDeclaration("Real", name, default)
             {
@@ -128,9 +169,25 @@ public sealed class DiagramClass
                 Description = parameter.Description,
                 IsFinal = parameter.IsDerived,
                 Modification = new Modification(attributes, value),
-                Annotation = parameter.Group is { Length: > 0 } group ? Ours(("group", group)) : null,
+                Annotation = DiagramAnnotations.OfParameter(parameter, shown),
             }
         );
+    }
+
+    /// <summary>The hidden parameter that says whether another is asked for; the model itself computes it.</summary>
+    string Asked(string name, Expression condition)
+    {
+        var asked = $"{name} is asked";
+        elements.Add(
+            new ComponentDeclaration("Boolean", asked, default)
+            {
+                Variability = Variability.Parameter,
+                IsProtected = true,
+                IsFinal = true,
+                Modification = Modification.Of(condition),
+            }
+        );
+        return asked;
     }
 
     void AddPart(PartNode part, ClassDefinition type)
@@ -225,58 +282,12 @@ public sealed class DiagramClass
     static string SideOf(ComponentDeclaration port) =>
         (port.Annotation?.Argument("__AnchorBend")?.Value.Argument("side")?.Value.Binding as StringLiteral)?.Value ?? "left";
 
-    /// <summary>What a letter of a port's name takes of the width, what stands between names, and the least width.</summary>
-    const double LetterWidth = 5.4,
-        Middle = 56,
-        LeastWidth = 80,
-        Grid = 8;
-
-    /// <summary>Ports are named on the plate, beside the picture in its middle.</summary>
-    double Width()
-    {
-        double Longest(string side) => portNames[side].Select(n => n.Length).DefaultIfEmpty(0).Max() * LetterWidth;
-        // The picture stays in the middle, so both sides have the room of the longer one.
-        return Math.Max(LeastWidth, Grid * Math.Ceiling((2 * Math.Max(Longest("left"), Longest("right")) + Middle) / Grid));
-    }
-
     /// <summary>What the interface shows of parts of this definition.</summary>
     Modification? Annotation()
     {
         if (isRoot && diagram.Face is null)
             return null;
-        var ours = Ours([.. Given([("face", diagram.Face?.Formula), ("help", diagram.Face?.Help)])]);
-        var width = new ModificationArgument("width", Modification.Of(new NumberLiteral(Width(), false, default)), false, false, default);
-        return new Modification(
-            [ours.Arguments[0] with { Value = new Modification([.. ours.Arguments[0].Value.Arguments, width], null) }],
-            null
-        );
+        var (width, height) = PlateSize.Of(diagram.Face, portNames);
+        return DiagramAnnotations.OfLevel(diagram.Face, width, height);
     }
-
-    static IEnumerable<(string, string)> Given((string Name, string? Value)[] said) =>
-        said.Where(s => s.Value is { Length: > 0 }).Select(s => (s.Name, s.Value!));
-
-    static Modification Ours(params (string Name, string Value)[] said) =>
-        new(
-            [
-                new ModificationArgument(
-                    "__AnchorBend",
-                    new Modification(
-                        [
-                            .. said.Select(s => new ModificationArgument(
-                                s.Name,
-                                Modification.Of(new StringLiteral(s.Value, default)),
-                                false,
-                                false,
-                                default
-                            )),
-                        ],
-                        null
-                    ),
-                    false,
-                    false,
-                    default
-                ),
-            ],
-            null
-        );
 }

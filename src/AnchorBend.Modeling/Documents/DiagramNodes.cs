@@ -1,3 +1,5 @@
+using System.Text.Json.Serialization;
+
 namespace AnchorBend.Modeling.Documents;
 
 /// <summary>A part on the diagram; position is its upper left corner in grid pixels.</summary>
@@ -15,6 +17,12 @@ public sealed record PartNode
 
     /// <summary>Mirrored: inputs at the right.</summary>
     public bool Flip { get; init; }
+
+    /// <summary>Quarter turns clockwise, made after mirroring: 0 to 3. Bundles do not turn.</summary>
+    public int Turn { get; init; }
+
+    /// <summary>A size as it is once the part is turned.</summary>
+    public (double Width, double Height) Turned((double Width, double Height) size) => Turn % 2 == 0 ? size : (size.Height, size.Width);
 
     /// <summary>Parameter values as typed: expressions, perhaps with a unit; absent ones have their default.</summary>
     public Dictionary<string, string> Parameters { get; init; } = [];
@@ -42,6 +50,9 @@ public sealed record SignalNode
 
     /// <summary>Number of the strip the signal is plotted in; null when it is not plotted.</summary>
     public int? Probe { get; init; }
+
+    /// <summary>The inputs that it fed, where its source has gone: the next source of one of them takes over what is said here.</summary>
+    public List<PortReference>? Feeds { get; init; }
 }
 
 /// <summary>
@@ -67,7 +78,21 @@ public sealed record ParameterNode
 
     /// <summary>Whether it follows from others and no use may set it.</summary>
     public bool IsDerived { get; init; }
+
+    /// <summary>The values that a use chooses from; null where any may be typed.</summary>
+    public List<ChoiceNode>? Choices { get; init; }
+
+    /// <summary>When a use is asked for it, as a condition on parameters of this level; null for always.</summary>
+    public string? ShownWhen { get; init; }
+
+    /// <summary>All that is typed as an expression.</summary>
+    [JsonIgnore]
+    public IEnumerable<string> Texts =>
+        ((string?[])[Value, Minimum, Maximum, ShownWhen]).OfType<string>().Concat(Choices?.Select(c => c.Value) ?? []);
 }
+
+/// <summary>A value that can be chosen, and what it is called.</summary>
+public sealed record ChoiceNode(string Name, string Value);
 
 /// <summary>The soft tones that areas are told apart by.</summary>
 public enum AreaTone

@@ -8,7 +8,8 @@ public static class DocumentLimits
     public const int MostParts = 10_000,
         MostWires = 30_000,
         MostDefinitions = 2_000,
-        MostOthers = 5_000;
+        MostOthers = 5_000,
+        MostChoices = 100;
 
     /// <summary>Longest names, texts of fields and descriptions, and texts of parts, in characters.</summary>
     public const int LongestName = 200,
@@ -48,7 +49,7 @@ public static class DocumentLimits
         AtMost("requirements", document.Requirements.Count, MostOthers);
     }
 
-    static void AtMost(string what, int count, int most)
+    internal static void AtMost(string what, int count, int most)
     {
         if (count > most)
             throw new DocumentException($"A model holds at most {most} {what}; this one has {count}.");
@@ -98,8 +99,8 @@ public static class DocumentLimits
             Check(area);
         foreach (var (_, note) in diagram.Notes)
             Check(note);
-        Within(diagram.Face?.Formula, LongestField, "The formula of a face");
-        Within(diagram.Face?.Help, LongestField, "The help of a face");
+        if (diagram.Face is { } face)
+            FaceLimits.Check(face);
     }
 
     internal static void Check(string id, PartNode? part)
@@ -112,6 +113,8 @@ public static class DocumentLimits
             );
         if (!double.IsFinite(part.X) || !double.IsFinite(part.Y))
             throw new DocumentException($"Part '{Short(id)}' is not on the diagram.");
+        if (part.Turn is < 0 or > 3)
+            throw new DocumentException($"Part '{Short(id)}' is turned by {part.Turn} quarters; 0 to 3 are taken.");
         Within(part.Name, LongestName, "The name of a part");
         Within(part.Type, LongestName, "The type of a part");
         foreach (var (name, text) in part.Parameters)
@@ -135,7 +138,16 @@ public static class DocumentLimits
             throw new DocumentException("A parameter, signal or area of the document is null.");
         Within(name, LongestName, "The name of a parameter");
         Within(parameter.Description, LongestField, $"The description of {name}");
-        foreach (var text in (string?[])[parameter.Value, parameter.Unit, parameter.Minimum, parameter.Maximum, parameter.Group])
+        if (parameter.Choices is { } choices)
+        {
+            AtMost($"choices of {name}", choices.Count, MostChoices);
+            if (choices.Exists(c => c is not { Name: not null, Value: not null }))
+                throw new DocumentException($"A choice of {name} is incomplete: it needs a name and a value.");
+            foreach (var choice in choices)
+                Within(choice.Name, LongestName, $"The name of a choice of {name}");
+        }
+
+        foreach (var text in parameter.Texts.Append(parameter.Unit).Append(parameter.Group))
             Within(text, LongestField, $"The value of {name}");
     }
 
@@ -145,6 +157,8 @@ public static class DocumentLimits
             throw new DocumentException("A parameter, signal or area of the document is null.");
         Within(signal.Name, LongestName, "The name of a signal");
         Within(signal.Unit, LongestName, "The unit of a signal");
+        if (signal.Feeds?.Exists(f => f is not { Part: not null, Port: not null }) == true)
+            throw new DocumentException("A signal without a source does not say which inputs it fed.");
     }
 
     internal static void Check(AreaNode? area)
@@ -181,7 +195,7 @@ public static class DocumentLimits
             throw new DocumentException("A tolerance of the run is not a finite number.");
     }
 
-    static void Within(string? text, int most, string what)
+    internal static void Within(string? text, int most, string what)
     {
         if (text?.Length > most)
             throw new DocumentException($"{what} has {text.Length} characters; at most {most} are taken: '{Short(text[..40])}…'.");

@@ -41,7 +41,7 @@ public static class EditEffects
             ["definitions", var definition, "parts", var id, "x" or "y"] => IsPort(document, definition, id, isPort)
                 ? EditEffect.Structure
                 : EditEffect.Layout,
-            ["definitions", _, "parts", _, "flip"] => EditEffect.Layout,
+            ["definitions", _, "parts", _, "flip" or "turn"] => EditEffect.Layout,
             ["definitions", _, "wires", _, "bends", ..] => EditEffect.Layout,
             ["definitions", _, "signals", _, "probe"] => EditEffect.Layout,
             ["definitions", _, "areas" or "notes" or "description" or "face", ..] => EditEffect.Layout,

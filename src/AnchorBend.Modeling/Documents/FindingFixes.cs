@@ -1,6 +1,8 @@
 using System.Text.Json.Nodes;
 using System.Text.RegularExpressions;
+using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Restructuring;
 
 namespace AnchorBend.Modeling.Documents;
 
@@ -10,7 +12,64 @@ sealed class FindingFixes(ModelDocument document, SourceMap map, PartCatalog cat
     public Finding Completed(Finding finding)
     {
         var placed = finding.Place is null ? finding with { Place = map.Around(finding.Part)?.Path } : finding;
-        return placed.Fix is not null ? placed : placed with { Fix = FixOf(placed) };
+        return placed.Fix is not null ? placed : placed with { Fix = FixOf(placed), Others = [.. Creations(placed)] };
+    }
+
+    /// <summary>A name that nobody declares can become a parameter: of the level alone, of its face, or of the model.</summary>
+    IEnumerable<FindingFix> Creations(Finding finding)
+    {
+        if (finding is not { Code: "unknown-name", Item: { } item } || Typed(finding, item) is not { } typed)
+            yield break;
+        var name = Wrong(finding);
+        // What the equations of a text speak of is another matter.
+        if (!Lexer.IsPlainIdentifier(name) || !ParameterUses.Names(typed.Text).Contains(name))
+            yield break;
+        FindingFix Creation(string label, string definition, bool isDerived) =>
+            new(
+                label,
+                [
+                    new PatchOperation(
+                        "add",
+                        DocumentPath.Of("definitions", definition, "parameters", name),
+                        new JsonObject
+                        {
+                            ["value"] = "1",
+                            ["unit"] = FieldText.IsName(typed.Text, name) ? typed.Unit : null,
+                            ["isDerived"] = isDerived,
+                        }
+                    ),
+                ]
+            );
+        if (typed.Definition != document.Root)
+        {
+            yield return Creation($"Create '{name}' on the face of {document.Definitions[typed.Definition].Name}", typed.Definition, false);
+            yield return Creation($"Create '{name}' for this level alone", typed.Definition, true);
+        }
+
+        yield return Creation($"Create '{name}' for the whole model", document.Root, false);
+    }
+
+    static string Wrong(Finding finding) => Regex.Match(finding.Message, "'([^']+)'").Groups[1].Value;
+
+    /// <summary>What was typed where a finding is: the definition whose diagram it stands in, the text's place, and the unit of the field.</summary>
+    (string Definition, string Path, string Text, string? Unit)? Typed(Finding finding, string item)
+    {
+        if (Exactly(finding) is { } place && place.Node.Parameters.TryGetValue(item, out var own))
+        {
+            var unit = catalog.Find(place.Node.Type) is null
+                ? null
+                : catalog.Describe(place.Node.Type).Parameters.FirstOrDefault(p => p.Name == item)?.Unit;
+            return (
+                place.Definition,
+                DocumentPath.Of("definitions", place.Definition, "parts", place.Path.Id, "parameters", item),
+                own,
+                unit
+            );
+        }
+
+        return LevelOf(finding) is { } level && level.Diagram.Parameters.TryGetValue(item, out var shared)
+            ? (level.Id, DocumentPath.Of("definitions", level.Id, "parameters", item, "value"), shared.Value, shared.Unit)
+            : null;
     }
 
     FindingFix? FixOf(Finding finding) =>
@@ -39,17 +98,11 @@ sealed class FindingFixes(ModelDocument document, SourceMap map, PartCatalog cat
 
     FindingFix? Respell(Finding finding, string item, string near)
     {
-        var wrong = Regex.Match(finding.Message, "'([^']+)'").Groups[1].Value;
-        var (path, text) =
-            Exactly(finding) is { } place && place.Node.Parameters.TryGetValue(item, out var own)
-                ? (DocumentPath.Of("definitions", place.Definition, "parts", place.Path.Id, "parameters", item), own)
-            : LevelOf(finding) is { } level && level.Diagram.Parameters.TryGetValue(item, out var shared)
-                ? (DocumentPath.Of("definitions", level.Id, "parameters", item, "value"), shared.Value)
-            : ("", "");
-        if (path.Length == 0 || wrong.Length == 0)
+        var wrong = Wrong(finding);
+        if (wrong.Length == 0 || Typed(finding, item) is not { } typed)
             return null;
-        var mended = Regex.Replace(text, $@"\b{Regex.Escape(wrong)}\b", near);
-        return new FindingFix($"Use '{near}'", [new PatchOperation("replace", path, mended)]);
+        var mended = Regex.Replace(typed.Text, $@"\b{Regex.Escape(wrong)}\b", near);
+        return new FindingFix($"Use '{near}'", [new PatchOperation("replace", typed.Path, mended)]);
     }
 
     /// <summary>The level whose own parameter a finding is about.</summary>

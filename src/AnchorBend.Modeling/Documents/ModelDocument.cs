@@ -113,6 +113,28 @@ public sealed record ModelDocument
         around.Remove(at);
     }
 
+    /// <summary>A definition with all that it is made of: what its parts are instances of, and texts that those name.</summary>
+    public IReadOnlySet<string> NeededBy(string definition)
+    {
+        var needed = new HashSet<string>();
+        var open = new Stack<string>([definition]);
+        while (open.TryPop(out var id))
+        {
+            if (!Definitions.TryGetValue(id, out var found) || !needed.Add(id))
+                continue;
+            if (found is DiagramDefinition diagram)
+                foreach (var part in diagram.Parts.Values)
+                    if (DefinitionReference.Parse(part.Type) is { IsOwn: true, Key: var inner })
+                        open.Push(inner);
+            if (found is TextDefinition text)
+                foreach (var (other, named) in Definitions)
+                    if (named is TextDefinition && text.Text.Contains(named.Name, StringComparison.Ordinal))
+                        open.Push(other);
+        }
+
+        return needed;
+    }
+
     /// <summary>Reads a document of any format so far.</summary>
     /// <exception cref="DocumentException">The text is not a document, or one of a later format.</exception>
     public static ModelDocument FromJson(string json) => DocumentJson.Read(json);

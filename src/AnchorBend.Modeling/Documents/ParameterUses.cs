@@ -32,6 +32,19 @@ public static class ParameterUses
         return result;
     }
 
+    /// <summary>The parameters of a level that nothing speaks of, as far as all levels below it could be looked at.</summary>
+    public static IEnumerable<string> Unused(ModelDocument document, string definition)
+    {
+        if (document.Definitions.GetValueOrDefault(definition) is not DiagramDefinition level)
+            yield break;
+        foreach (var name in level.Parameters.Keys)
+        {
+            var left = MostLevels;
+            if (!Within(document, level, "", name, [], () => left-- > 0).Any() && left >= 0)
+                yield return name;
+        }
+    }
+
     static IEnumerable<string> Within(
         ModelDocument document,
         DiagramDefinition level,
@@ -71,8 +84,7 @@ public static class ParameterUses
         return users;
     }
 
-    static IEnumerable<string> InParameter(ParameterNode parameter) =>
-        ((string?[])[parameter.Value, parameter.Minimum, parameter.Maximum]).SelectMany(text => Names(text ?? ""));
+    static IEnumerable<string> InParameter(ParameterNode parameter) => parameter.Texts.SelectMany(Names);
 
     static List<(string Name, string Field)> OfPart(PartNode part) =>
         OfParts.GetValue(part, p => [.. p.Parameters.SelectMany(f => Names(f.Value).Select(name => (name, f.Key)))]);

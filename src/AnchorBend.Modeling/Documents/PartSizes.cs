@@ -35,6 +35,6 @@ public sealed class PartSizes(DiagramDefinition diagram, PartCatalog catalog)
                         ? Math.Max(ports.Count(w => w.StartsWith(p.Name + "[", StringComparison.Ordinal)), PortCount.Of(p, Text))
                         : 1;
                 });
-        return (description.Width, description.HeightWith(Count("left"), Count("right")));
+        return part.Turned((description.Width, description.HeightWith(Count("left"), Count("right"))));
     }
 }

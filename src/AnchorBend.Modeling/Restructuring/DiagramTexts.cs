@@ -18,6 +18,11 @@ static class DiagramTexts
                     Value = change(p.Value),
                     Minimum = Changed(p.Minimum),
                     Maximum = Changed(p.Maximum),
+                    ShownWhen = Changed(p.ShownWhen),
+                    Choices =
+                        p.Choices?.Exists(c => change(c.Value) != c.Value) == true
+                            ? [.. p.Choices.Select(c => c with { Value = change(c.Value) })]
+                            : p.Choices,
                 }
             ),
             Parts = Each(diagram.Parts, p => WithFields(p, change)),

@@ -34,7 +34,7 @@ sealed class FaceValues
                 continue;
             newNames[name] = Free(name, taken);
             taken.Add(newNames[name]);
-            kept[newNames[name]] = parameter with { Value = texts[name], Group = null };
+            kept[newNames[name]] = parameter with { Value = texts[name], Group = null, Choices = null, ShownWhen = null };
         }
 
         foreach (var (name, now) in newNames)

@@ -17,6 +17,7 @@ public sealed record Restructured(string Label, ModelDocument Document, IReadOnl
 [JsonDerivedType(typeof(RenameParameter), "renameParameter")]
 [JsonDerivedType(typeof(RenamePart), "renamePart")]
 [JsonDerivedType(typeof(ReplacePart), "replacePart")]
+[JsonDerivedType(typeof(MovePort), "movePort")]
 public abstract record Restructuring
 {
     /// <summary>The level it happens on, by part ids from the root down; empty for the root.</summary>

@@ -49,6 +49,11 @@ static class ModelEndpoints
             )
             .WithName("openModel")
             .ProducesProblem(404);
+        api.MapGet("/models/{id}/balance", (string id, string? level, ModelWork models, CancellationToken wanted) =>
+                models.Balance(id, Requests.Path(level), wanted)
+            )
+            .WithName("balance")
+            .ProducesProblem(404);
         api.MapDelete("/models/{id}", (string id, ModelWork models) =>
             {
                 models.Delete(id);

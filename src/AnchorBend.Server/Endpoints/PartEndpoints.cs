@@ -1,9 +1,22 @@
+using AnchorBend.Modeling.Documents;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Parts;
 
 namespace AnchorBend.Server.Endpoints;
 
 public sealed record TextRequest(string Text);
+
+/// <param name="Definition">Id of the diagram in the model.</param>
+/// <param name="Name">Name of the part in the package; none for the diagram's own.</param>
+public sealed record KeepRequest(string Definition, string? Name, bool Replaces);
+
+public sealed record KeptPart(string Name);
+
+/// <param name="Data">The file in base 64.</param>
+public sealed record PictureRequest(string Data);
+
+/// <param name="Picture">A data URL.</param>
+public sealed record TakenPicture(string Picture);
 
 /// <summary>Texts of parts over HTTP.</summary>
 static class PartEndpoints
@@ -28,6 +41,18 @@ static class PartEndpoints
             )
             .WithName("keepPart")
             .ProducesProblem(422);
+        api.MapPost("/models/{id}/package", (string id, KeepRequest request, ModelWork models, PartTexts parts, CancellationToken wanted) =>
+            {
+                var definition = Requests.Needed(request.Definition, "definition");
+                return new KeptPart(parts.KeepDiagram(models.Session(id), definition, request.Name, request.Replaces, wanted));
+            })
+            .WithName("keepDiagram")
+            .ProducesProblem(422);
+        api.MapGet("/package/{name}/diagram", (string name, PartTexts parts) => parts.Diagram(name))
+            .WithName("packagedDiagram")
+            .ProducesProblem(404)
+            .ProducesProblem(422);
+        api.MapPost("/pictures", Picture).WithName("takePicture").ProducesProblem(422);
         api.MapDelete("/package/{name}", (string name, PartTexts parts) =>
             {
                 parts.Remove(name);
@@ -35,6 +60,15 @@ static class PartEndpoints
             })
             .WithName("removePart")
             .ProducesProblem(404);
+    }
+
+    static TakenPicture Picture(PictureRequest request)
+    {
+        var data = Requests.Needed(request.Data, "data");
+        var bytes = new byte[data.Length];
+        return Convert.TryFromBase64String(data, bytes, out var count)
+            ? new TakenPicture(FacePicture.Imported(bytes[..count]))
+            : throw new RequestException("'data' is not in base 64.");
     }
 
     /// <exception cref="RefusedException">There is no text.</exception>

@@ -82,6 +82,15 @@ public sealed class ModelWork(
         }
     }
 
+    /// <summary>Equations and unknowns of a level and its parts.</summary>
+    /// <exception cref="NotFoundException">There is no such model or level.</exception>
+    public BalanceView Balance(string id, PartPath level, CancellationToken wanted)
+    {
+        var opened = Open(id, level, wanted);
+        var (prepared, _, _) = Session(id).Prepare(wanted);
+        return BalanceView.Of(prepared, opened.Document, level, opened.View);
+    }
+
     public void Delete(string id)
     {
         if (!open.Delete(id))

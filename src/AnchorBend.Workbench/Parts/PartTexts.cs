@@ -1,4 +1,5 @@
 using AnchorBend.Compiler.Preparation;
+using AnchorBend.Interchange;
 using AnchorBend.Language.Binding;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Catalog;
@@ -79,6 +80,45 @@ public sealed class PartTexts(
         logger.LogInformation("The part {Part} was kept in the package.", name);
         Notify(name);
         return review;
+    }
+
+    /// <summary>Keeps a diagram of a model in the package, as a part that every model can use.</summary>
+    /// <param name="name">The name of the part; null for the diagram's own, written as one word.</param>
+    /// <param name="replaces">Whether a part of that name is to be replaced.</param>
+    /// <returns>The name it has.</returns>
+    /// <exception cref="RefusedException">It cannot stand there.</exception>
+    /// <exception cref="DocumentException">It is not complete in itself.</exception>
+    public string KeepDiagram(ModelSession session, string definition, string? name, bool replaces, CancellationToken wanted)
+    {
+        var document = session.Present().Document;
+        if (document.Definitions.GetValueOrDefault(definition) is not DiagramDefinition diagram || definition == document.Root)
+            throw new NotFoundException("There is no such subsystem in the model.");
+        var kept = string.IsNullOrWhiteSpace(name) ? OneWord(diagram.Name) : name.Trim();
+        if (package.Contains(kept) && !replaces)
+            throw new RefusedException($"Your package has a part '{kept}' already.", "Give it another name, or replace that part.");
+        Keep(kept, TextExport.WritePart(document, definition, kept, session.Catalog()), wanted);
+        return kept;
+    }
+
+    /// <summary>A name as one word: each word begins with a capital, and what no name may have is left out.</summary>
+    static string OneWord(string name)
+    {
+        var words = System
+            .Text.RegularExpressions.Regex.Matches(name, "[A-Za-z0-9_]+")
+            .Select(m => char.ToUpperInvariant(m.Value[0]) + m.Value[1..]);
+        var word = string.Concat(words);
+        return word.Length == 0 || char.IsDigit(word[0]) ? "Part" + word : word;
+    }
+
+    /// <summary>The diagrams that a part of the package was drawn as.</summary>
+    /// <exception cref="NotFoundException">The package has no such part.</exception>
+    /// <exception cref="DocumentException">It was written as a text.</exception>
+    public PackagedDiagram Diagram(string name)
+    {
+        if (!package.Contains(name) || package.Catalog.TextOf(name) is not { } text)
+            throw new NotFoundException($"The package has no part '{name}'.");
+        var document = TextImport.ReadPart(text);
+        return new PackagedDiagram(document.Root, document.Definitions);
     }
 
     /// <exception cref="NotFoundException">The package has no such part.</exception>

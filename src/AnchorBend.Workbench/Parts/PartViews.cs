@@ -1,5 +1,6 @@
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
 using AnchorBend.Workbench.Views;
 
 namespace AnchorBend.Workbench.Parts;
@@ -7,6 +8,10 @@ namespace AnchorBend.Workbench.Parts;
 /// <summary>A part's text and where it belongs: "catalog", "package" (the user's own) or "model".</summary>
 /// <param name="Name">The class that the text defines.</param>
 public sealed record PartText(string Name, string Text, string Home, PartReviewView Review);
+
+/// <summary>What a part of the package was drawn as.</summary>
+/// <param name="Root">Id of the part's own diagram among the definitions.</param>
+public sealed record PackagedDiagram(string Root, IReadOnlyDictionary<string, Definition> Definitions);
 
 /// <summary>Words of the equation language, for highlighting and completion.</summary>
 /// <param name="Types">Names of the types and connectors a declaration can begin with.</param>

@@ -19,6 +19,7 @@ static class BundleView
             "bar",
             null,
             null,
+            null,
             [.. ports, Port(BundlePart.Whole, "All members", !joins, "bundle")],
             new Dictionary<string, ParameterView>(),
             null,

@@ -53,6 +53,7 @@ public sealed record CatalogPart : PartDescription
             description.HeightWith(ports.Count(p => p.Side == "left"), ports.Count(p => p.Side == "right")),
             description.Shape ?? "plate",
             description.Symbol,
+            FaceText.Drawing(description, part),
             null,
             ports,
             new Dictionary<string, ParameterView>(),

@@ -56,6 +56,27 @@ static class FaceText
             }
         });
 
+    /// <summary>A text with what is typed for the parameters that it names in double angle brackets.</summary>
+    static string WithTexts(string text, PartDescription description, PartNode part) =>
+        System.Text.RegularExpressions.Regex.Replace(text, "<<(.+?)>>", match => description.Parameters.FirstOrDefault(p =>
+                p.Name == match.Groups[1].Value
+            )
+                is not { } parameter
+                ? match.Groups[1].Value
+            : part.Parameters.GetValueOrDefault(parameter.Name, parameter.Default) is var typed
+            && parameter.Choices?.FirstOrDefault(c => c.Value == typed) is { } choice
+                ? choice.Name
+            : typed);
+
+    /// <summary>The part's drawn symbol with the texts typed for its parameters, or its picture; null where it has neither.</summary>
+    public static DrawingView? Drawing(PartDescription description, PartNode part) =>
+        description.Drawn is not { } face
+            ? null
+            : new DrawingView(
+                face.Sketch?.Select(s => s with { Text = s.Text is null ? null : WithTexts(s.Text, description, part) }).ToList(),
+                face.Picture
+            );
+
     static double Converted(Quantity q, string? unit) =>
         q.Value is NumberLiteral n && unit is not null && Unit.TryParse(unit, out var declared, out _) && declared.Fits(q.Unit)
             ? q.Unit.ConvertTo(declared, n.Value)

@@ -34,7 +34,8 @@ public sealed record PortView(
     ActionView? Action
 );
 
-/// <summary>What is to be drawn of a placed part and offered for its parameters.</summary>
+/// <summary>What is to be drawn of a placed part and offered for its parameters. The size is that of the turned part; the sides of ports are
+/// those before it is mirrored and turned.</summary>
 /// <param name="Opens">Id of the diagram definition that the part is an instance of; null for other parts.</param>
 /// <param name="Members">What the bundle that a part picks from holds; null for other parts.</param>
 /// <param name="Actions">What can be done with this kind of part, such as adding an input.</param>
@@ -44,6 +45,7 @@ public sealed record PartView(
     double Height,
     string Shape,
     string? Symbol,
+    DrawingView? Drawing,
     string? Opens,
     IReadOnlyList<PortView> Ports,
     IReadOnlyDictionary<string, ParameterView> Parameters,
@@ -51,6 +53,9 @@ public sealed record PartView(
     IReadOnlyList<string>? Members,
     IReadOnlyList<ActionView> Actions
 );
+
+/// <summary>A face that somebody drew, its texts with the values of parameters, or a picture as a data URL.</summary>
+public sealed record DrawingView(IReadOnlyList<StrokeNode>? Sketch, string? Picture);
 
 /// <summary>A curve that two array parameters are.</summary>
 public sealed record CurveView(IReadOnlyList<double> X, IReadOnlyList<double> Y);
@@ -75,7 +80,7 @@ public sealed record FindingView(
     string? PartName,
     string? Item,
     string? Suggestion,
-    FindingFix? Fix,
+    IReadOnlyList<FindingFix> Fixes,
     string? Help
 );
 

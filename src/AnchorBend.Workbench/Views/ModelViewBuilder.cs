@@ -79,7 +79,7 @@ sealed class ModelViewBuilder
         var signals = new Dictionary<string, SignalView>();
         foreach (var (key, signal) in entries.Values.SelectMany(e => e.Signals))
             signals[key] = signal;
-        var findings = Prepared.Findings.Select(Finding).ToList();
+        var findings = Prepared.Findings.Select(Finding).Concat(unused ??= Unused()).ToList();
         var settings = SettingsProblem();
         if (settings is not null)
             findings.Insert(0, settings);
@@ -106,6 +106,28 @@ sealed class ModelViewBuilder
         );
         return View;
     }
+
+    /// <summary>Parameters of all levels that nothing speaks of.</summary>
+    List<FindingView> Unused()
+    {
+        if (before is not null && ReferenceEquals(before.document.Definitions, document.Definitions) && before.unused is { } known)
+            return known;
+        var told = new HashSet<string>();
+        var found = new List<FindingView>();
+        foreach (var (path, _, _) in Prepared.Map.Levels)
+            if (document.Level(path)?.Id is { } id && told.Add(id))
+                foreach (var name in ParameterUses.Unused(document, id))
+                {
+                    var at = path.IsRoot ? null : path.ToString();
+                    var part = path.IsRoot ? null : document.Part(path)?.Part.Name;
+                    const string advice = "Use it in a field, or remove it.";
+                    var message = $"Nothing uses the parameter '{name}'{(part is null ? "" : $" of {part}")}.";
+                    found.Add(new FindingView("information", "unused-parameter", message, at, at, part, name, advice, [], null));
+                }
+        return found;
+    }
+
+    List<FindingView>? unused;
 
     /// <summary>The part's path in the flat model; null where it is not there, as of two parts with one name the second.</summary>
     string? PathOf(string id) => Prepared.Map.NameOf(Level.Then(id));
@@ -160,6 +182,7 @@ sealed class ModelViewBuilder
     /// <summary>What was made of a part before, where nothing of it but its place has changed.</summary>
     Entry? Kept(string id, PartNode part) =>
         before!.diagram.Parts.TryGetValue(id, out var old)
+        && ReferenceEquals(before.document.DiagramOf(part)?.Face, document.DiagramOf(part)?.Face)
         && (
             ReferenceEquals(old, part)
             || old with { X = part.X, Y = part.Y, Flip = part.Flip, Parameters = part.Parameters } == part && SameTexts(old, part)
@@ -174,7 +197,7 @@ sealed class ModelViewBuilder
     PartView Part(string id, PartNode part, string? path)
     {
         if (catalog.Find(part.Type) is not { } type)
-            return new PartView("?", 64, 48, "plate", null, null, [], new Dictionary<string, ParameterView>(), null, null, []);
+            return new PartView("?", 64, 48, "plate", null, null, null, [], new Dictionary<string, ParameterView>(), null, null, []);
         if (BundlePart.Is(type))
             return Bundle(id, part, type, path);
         var ports = wired[id].ToHashSet();
@@ -186,7 +209,9 @@ sealed class ModelViewBuilder
             : view with
             {
                 Opens = DefinitionReference.Parse(part.Type).Key,
-                Symbol = document.DiagramOf(part)!.Face?.Formula is null ? "subsystem" : null,
+                Symbol = document.DiagramOf(part)!.Face is { Formula.Length: > 0 } or { Sketch: not null } or { Picture: not null }
+                    ? null
+                    : "subsystem",
             };
     }
 
@@ -270,7 +295,7 @@ sealed class ModelViewBuilder
             at?.Part.Name,
             finding.Item,
             finding.Suggestion,
-            finding.Fix,
+            finding.Fix is { } fix ? [fix, .. finding.Others] : finding.Others,
             FindingHelp.Of(finding.Code)
         );
     }
@@ -286,7 +311,7 @@ sealed class ModelViewBuilder
         catch (DocumentException e)
         {
             const string advice = "Mend it in the run settings, at the right end of the time bar.";
-            return new FindingView("error", "settings", e.Message, null, null, null, "run settings", advice, null, null);
+            return new FindingView("error", "settings", e.Message, null, null, null, "run settings", advice, [], null);
         }
     }
 }

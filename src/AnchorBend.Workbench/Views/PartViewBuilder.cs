@@ -30,6 +30,7 @@ sealed class PartViewBuilder(
         var flags = own.Where(v => v.Value.Role == VariableRole.Parameter).ToDictionary(v => v.Key, v => values[v.Value.Index]);
         var ports = description.Ports.SelectMany(p => Ports(p, description, flags, wired)).ToList();
         var height = description.HeightWith(ports.Count(p => p.Side == "left"), ports.Count(p => p.Side == "right"));
+        var size = part.Turned((description.Width, height));
         var shown = description.Parameters.ToDictionary(
             p => p.Name,
             p =>
@@ -42,10 +43,11 @@ sealed class PartViewBuilder(
         );
         return new PartView(
             FaceText.Of(description, part),
-            description.Width,
-            height,
+            size.Width,
+            size.Height,
             description.Shape ?? "plate",
             description.Symbol,
+            FaceText.Drawing(description, part),
             null,
             ports,
             shown,

@@ -78,6 +78,8 @@ public sealed record ViewChange(
 
     static bool Same(PartView a, PartView b) =>
         (a.Face, a.Width, a.Height, a.Shape, a.Symbol, a.Opens) == (b.Face, b.Width, b.Height, b.Shape, b.Symbol, b.Opens)
+        && a.Drawing?.Picture == b.Drawing?.Picture
+        && (a.Drawing?.Sketch ?? []).SequenceEqual(b.Drawing?.Sketch ?? [])
         && a.Ports.Count == b.Ports.Count
         && a.Ports.Zip(b.Ports).All(p => Same(p.First, p.Second))
         && a.Parameters.Count == b.Parameters.Count

@@ -68,6 +68,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/balance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["balance"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/export": {
         parameters: {
             query?: never;
@@ -340,6 +356,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/package": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["keepDiagram"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/package/{name}/diagram": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["packagedDiagram"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["takePicture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -378,6 +442,13 @@ export interface components {
         };
         /** @enum {unknown} */
         AreaTone: "plain" | "sea" | "kelp" | "sand" | "shell";
+        BalanceView: {
+            /** Format: int32 */
+            equations: number;
+            /** Format: int32 */
+            unknowns: number;
+            parts: components["schemas"]["PartBalance"][];
+        };
         CandidateView: {
             name: string;
             form: string;
@@ -429,6 +500,8 @@ export interface components {
             validity: null | string;
             operators: string[];
             traits: components["schemas"]["PartTraits"];
+            drawn: null | components["schemas"]["FaceNode"];
+            isDiagram: boolean;
         };
         /** @enum {unknown} */
         Causality: "none" | "input" | "output";
@@ -436,6 +509,10 @@ export interface components {
             name: string;
             value: string;
             description: null | string;
+        };
+        ChoiceNode: {
+            name: string;
+            value: string;
         };
         ComplexView: {
             /** Format: double */
@@ -490,6 +567,10 @@ export interface components {
             name: string;
             description?: string;
         };
+        DrawingView: {
+            sketch: null | components["schemas"]["StrokeNode"][];
+            picture: null | string;
+        };
         EditAnswer: {
             /** Format: int64 */
             revision: number;
@@ -521,6 +602,8 @@ export interface components {
         FaceNode: {
             formula?: string;
             help?: string;
+            sketch?: components["schemas"]["StrokeNode"][];
+            picture?: string;
         };
         FieldAnswer: {
             isValid: boolean;
@@ -548,7 +631,7 @@ export interface components {
             partName: null | string;
             item: null | string;
             suggestion: null | string;
-            fix: null | components["schemas"]["FindingFix"];
+            fixes: components["schemas"]["FindingFix"][];
             help: null | string;
         };
         Health: {
@@ -564,6 +647,14 @@ export interface components {
         /** @enum {unknown} */
         IntegrationMethod: "auto" | "dormandPrince54" | "dormandPrince853" | "radau5" | "backwardDifferences" | "euler" | "heun" | "rungeKutta4" | "implicitEuler";
         JsonElement: unknown;
+        KeepRequest: {
+            definition: string;
+            name: null | string;
+            replaces: boolean;
+        };
+        KeptPart: {
+            name: string;
+        };
         LanguageWords: {
             reserved: string[];
             functions: string[];
@@ -663,6 +754,12 @@ export interface components {
             document: components["schemas"]["ModelDocument"];
             view: components["schemas"]["ModelView"];
         };
+        PackagedDiagram: {
+            root: string;
+            definitions: {
+                [key: string]: components["schemas"]["Definition"];
+            };
+        };
         ParameterDescription: {
             name: string;
             description: null | string;
@@ -686,6 +783,8 @@ export interface components {
             maximum?: string;
             group?: string;
             isDerived: boolean;
+            choices?: components["schemas"]["ChoiceNode"][];
+            shownWhen?: string;
         };
         ParameterView: {
             /** Format: double */
@@ -693,6 +792,18 @@ export interface components {
             unit: null | string;
             shown: boolean;
             display: null | string;
+        };
+        PartBalance: {
+            part: string;
+            name: string;
+            /** Format: int32 */
+            equations: number;
+            /** Format: int32 */
+            unknowns: number;
+            /** Format: int32 */
+            given: number;
+            /** Format: int32 */
+            missing: null | number;
         };
         PartNode: {
             type: string;
@@ -702,6 +813,8 @@ export interface components {
             /** Format: double */
             y: number;
             flip: boolean;
+            /** Format: int32 */
+            turn: number;
             parameters: {
                 [key: string]: string;
             };
@@ -745,6 +858,7 @@ export interface components {
             height: number;
             shape: string;
             symbol: null | string;
+            drawing: null | components["schemas"]["DrawingView"];
             opens: null | string;
             ports: components["schemas"]["PortView"][];
             parameters: {
@@ -758,6 +872,9 @@ export interface components {
             op: string;
             path: string;
             value?: unknown;
+        };
+        PictureRequest: {
+            data: string;
         };
         Point: {
             /** Format: double */
@@ -830,7 +947,7 @@ export interface components {
             change: components["schemas"]["Restructuring"];
             client: null | string;
         };
-        Restructuring: components["schemas"]["RestructuringMakeSubsystem"] | components["schemas"]["RestructuringDissolve"] | components["schemas"]["RestructuringMakeIndependent"] | components["schemas"]["RestructuringLiftParameter"] | components["schemas"]["RestructuringRenameParameter"] | components["schemas"]["RestructuringRenamePart"] | components["schemas"]["RestructuringReplacePart"];
+        Restructuring: components["schemas"]["RestructuringMakeSubsystem"] | components["schemas"]["RestructuringDissolve"] | components["schemas"]["RestructuringMakeIndependent"] | components["schemas"]["RestructuringLiftParameter"] | components["schemas"]["RestructuringRenameParameter"] | components["schemas"]["RestructuringRenamePart"] | components["schemas"]["RestructuringReplacePart"] | components["schemas"]["RestructuringMovePort"];
         RestructuringDissolve: {
             /** @enum {string} */
             kind?: "dissolve";
@@ -856,6 +973,15 @@ export interface components {
             kind?: "makeSubsystem";
             parts: string[];
             name?: null | string;
+            level?: string;
+        };
+        RestructuringMovePort: {
+            /** @enum {string} */
+            kind?: "movePort";
+            port: string;
+            side: string;
+            /** Format: int32 */
+            index: number;
             level?: string;
         };
         RestructuringRenameParameter: {
@@ -992,6 +1118,7 @@ export interface components {
             unit?: string;
             /** Format: int32 */
             probe?: number;
+            feeds?: components["schemas"]["PortReference"][];
         };
         SignalView: {
             reference: string;
@@ -1025,6 +1152,17 @@ export interface components {
         StartKind: "fixed" | "given" | "solved";
         StartedRun: {
             id: string;
+        };
+        /** @enum {unknown} */
+        StrokeKind: "line" | "rectangle" | "ellipse" | "arc" | "text";
+        StrokeNode: {
+            kind: components["schemas"]["StrokeKind"];
+            points: components["schemas"]["Point"][];
+            text?: string;
+            isFilled: boolean;
+        };
+        TakenPicture: {
+            picture: string;
         };
         TextFinding: {
             severity: string;
@@ -1272,6 +1410,39 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    balance: {
+        parameters: {
+            query?: {
+                level?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BalanceView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
             };
         };
     };
@@ -1825,6 +1996,114 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    keepDiagram: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptPart"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    packagedDiagram: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackagedDiagram"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    takePicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PictureRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenPicture"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

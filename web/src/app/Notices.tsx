@@ -21,6 +21,19 @@ export function Notices() {
           title={notice.text}
           closable={dismiss}
           role="alert"
+          action={
+            notice.offer && (
+              <Button
+                size="small"
+                onClick={() => {
+                  dismiss.onClose();
+                  notice.offer?.run();
+                }}
+              >
+                {notice.offer.label}
+              </Button>
+            )
+          }
         />
       )}
       {failure && failure.code !== "canceled" && (

@@ -2,7 +2,7 @@ import classNames from "classnames/bind";
 import { memo } from "react";
 import type { PartView } from "../api/client";
 import type { PartNode } from "../state/document";
-import { portOffset } from "./geometry";
+import { portOffset, type Pose } from "./geometry";
 import { PartFace } from "./PartFace";
 import { PortGlyph } from "./PortGlyph";
 import styles from "./canvas.module.css";
@@ -33,10 +33,10 @@ export const PartPlate = memo(function PartPlate({ id, node, view, dx, dy, selec
       aria-current={selected || undefined}
       style={{ left: node.x + dx, top: node.y + dy, width: view.width, height: view.height }}
     >
-      <span className={cx("part-name", namePlace(view))} data-name>
+      <span className={cx("part-name", namePlace(view, node))} data-name>
         {node.name}
       </span>
-      <PartBody view={view} flip={node.flip ?? false} wired={new Set(wiredPorts.split("|"))} />
+      <PartBody view={view} pose={node} wired={new Set(wiredPorts.split("|"))} />
       {flag && (
         <span className={cx("flag", flag)} title={flag === "error" ? "Has an error" : "Has a warning"}>
           ⚑
@@ -49,9 +49,14 @@ export const PartPlate = memo(function PartPlate({ id, node, view, dx, dy, selec
 /** A part as it will look, outside a diagram. */
 export const PartSketch = ({ view }: { view: PartView }) => (
   <div className={cx("part", "sketch", shapeOf(view))} style={{ width: view.width, height: view.height }}>
-    <PartBody view={view} flip={false} wired={nothing} />
+    <PartBody view={view} pose={upright} wired={nothing} />
   </div>
 );
+
+/** Whether ports are named on the plate: those of levels and of parts that were made of one. */
+const namesPorts = (view: PartView) => !!view.opens || !!view.drawing || view.symbol === "subsystem";
+
+const upright: Pose = {};
 
 const nothing: ReadonlySet<string> = new Set();
 
@@ -59,16 +64,16 @@ const shapeOf = (view: PartView) => (view.shape === "circle" || view.shape === "
 
 interface BodyProps {
   view: PartView;
-  flip: boolean;
+  pose: Pose;
   wired: ReadonlySet<string>;
 }
 
 /** Face and ports. */
-const PartBody = ({ view, flip, wired }: BodyProps) => (
+const PartBody = ({ view, pose, wired }: BodyProps) => (
   <>
-    {view.shape === "bar" ? <Bar view={view} flip={flip} /> : <PartFace view={view} className={cx("face")} least={0.55} />}
+    {view.shape === "bar" ? <Bar view={view} pose={pose} /> : <PartFace view={view} pose={pose} className={cx("face")} least={0.55} />}
     {view.ports.map((port) => {
-      const { x, y, side } = portOffset(view, port.name, flip);
+      const { x, y, side } = portOffset(view, port.name, pose);
       return (
         <span key={port.name}>
           <span
@@ -80,8 +85,8 @@ const PartBody = ({ view, flip, wired }: BodyProps) => (
           >
             {port.domain && <PortGlyph domain={port.domain} />}
           </span>
-          {view.opens && (side === "left" || side === "right") && (
-            <span className={cx("port-name", side)} style={{ top: y }}>
+          {namesPorts(view) && (
+            <span className={cx("port-name", side)} style={side === "left" || side === "right" ? { top: y } : { left: x }}>
               {port.name}
             </span>
           )}
@@ -103,15 +108,15 @@ const PartBody = ({ view, flip, wired }: BodyProps) => (
 );
 
 /** A bundle's bar with the names of its members. */
-function Bar({ view, flip }: Omit<BodyProps, "wired">) {
+function Bar({ view, pose }: Omit<BodyProps, "wired">) {
   const joins = view.ports.some((p) => p.isInput && p.kind === "any");
   return (
     <>
-      <span className={cx("spine", joins !== flip ? "right" : "left")} />
+      <span className={cx("spine", joins !== (pose.flip ?? false) ? "right" : "left")} />
       {view.ports
         .filter((p) => p.name !== "bundle")
         .map((p) => {
-          const { y, side } = portOffset(view, p.name, flip);
+          const { y, side } = portOffset(view, p.name, pose);
           return (
             <span key={p.name} className={cx("member", side)} style={{ top: y }}>
               {p.name}
@@ -123,11 +128,11 @@ function Bar({ view, flip }: Omit<BodyProps, "wired">) {
 }
 
 /** Where the name stands: on the top edge, or where no port is in its way. */
-function namePlace(view: PartView): string {
-  const taken = (side: string) => view.ports.some((p) => p.side === side);
+function namePlace(view: PartView, pose: Pose): string {
+  const taken = (side: string) => view.ports.some((p) => portOffset(view, p.name, pose).side === side);
   if (view.shape === "bar") return "above";
   // On the wide plate of a subsystem the name stands beside a port in the middle.
-  if (view.opens) return "";
+  if (namesPorts(view)) return "";
   if (view.shape === "circle" || !taken("top")) return "";
   return taken("bottom") ? "beside" : "below";
 }

@@ -74,6 +74,7 @@ describe("portOffset", () => {
     height: 48,
     shape: "plate",
     symbol: null,
+    drawing: null,
     opens: null,
     actions: [],
     parameters: {},
@@ -98,10 +99,23 @@ describe("portOffset", () => {
   };
 
   it("spreads inputs on the left and mirrors a flipped part", () => {
-    expect(portOffset(view, "u1", false)).toEqual({ x: 0, y: 16, side: "left" });
-    expect(portOffset(view, "u2", false)).toEqual({ x: 0, y: 32, side: "left" });
-    expect(portOffset(view, "y", false)).toEqual({ x: 64, y: 24, side: "right" });
-    expect(portOffset(view, "y", true)).toEqual({ x: 0, y: 24, side: "left" });
+    expect(portOffset(view, "u1", {})).toEqual({ x: 0, y: 16, side: "left" });
+    expect(portOffset(view, "u2", {})).toEqual({ x: 0, y: 32, side: "left" });
+    expect(portOffset(view, "y", {})).toEqual({ x: 64, y: 24, side: "right" });
+    expect(portOffset(view, "y", { flip: true })).toEqual({ x: 0, y: 24, side: "left" });
+  });
+
+  it("turns a part by quarters clockwise, after it is mirrored", () => {
+    const upright = { ...view, width: 48, height: 64 };
+    expect(portOffset(upright, "y", { turn: 1 })).toEqual({ x: 24, y: 64, side: "bottom" });
+    expect(portOffset(upright, "u1", { turn: 1 })).toEqual({ x: 32, y: 0, side: "top" });
+    expect(portOffset(upright, "y", { turn: 1, flip: true })).toEqual({ x: 24, y: 0, side: "top" });
+    expect(portOffset(view, "y", { turn: 2 })).toEqual({ x: 0, y: 24, side: "left" });
+    expect(portOffset(upright, "y", { turn: 3 })).toEqual({ x: 24, y: 0, side: "top" });
+  });
+
+  it("leaves a bundle as it is: the names of its members are read", () => {
+    expect(portOffset({ ...view, shape: "bar" }, "y", { turn: 1 }).side).toBe("right");
   });
 });
 

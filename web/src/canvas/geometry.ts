@@ -15,14 +15,50 @@ export const snap = (v: number) => Math.round(v / GRID) * GRID;
 
 const opposite: Record<Side, Side> = { left: "right", right: "left", top: "top", bottom: "bottom" };
 
-/** Place of a port relative to its part's upper left corner. */
-export function portOffset(view: PartView, port: string, flip: boolean): PortPlace {
-  const w = view.width;
-  const h = view.height;
-  const own = view.ports.find((p) => p.name === port);
-  const place = view.shape === "circle" ? onCircle(view, own, w, h) : onPlate(view, own, w, h);
-  return flip ? { x: w - place.x, y: place.y, side: opposite[place.side] } : place;
+/** How a part lies: mirrored first, then turned by quarters clockwise. */
+export interface Pose {
+  flip?: boolean;
+  turn?: number;
 }
+
+const clockwise: Record<Side, Side> = { left: "top", top: "right", right: "bottom", bottom: "left" };
+
+/** Place of a port relative to its part's upper left corner. */
+export function portOffset(view: PartView, port: string, { flip, turn }: Pose): PortPlace {
+  const turns = turnsOf(view, turn);
+  const isAcross = turns % 2 === 1;
+  // The size is that of the turned part.
+  let [w, h] = isAcross ? [view.height, view.width] : [view.width, view.height];
+  const own = view.ports.find((p) => p.name === port);
+  let place = view.shape === "circle" ? onCircle(view, own, w, h) : onPlate(view, own, w, h);
+  if (flip) place = { x: w - place.x, y: place.y, side: opposite[place.side] };
+  for (let i = 0; i < turns; i++) {
+    place = { x: h - place.y, y: place.x, side: clockwise[place.side] };
+    [w, h] = [h, w];
+  }
+  return place;
+}
+
+/** Where on a part's edge a point is: the edge nearest to it, as it is before the part is mirrored and turned, and how many other ports of
+ * that edge stand before. */
+export function edgeAt(node: PartNode, view: PartView, port: string, at: Point): { side: Side; index: number } {
+  let [x, y, w, h] = [at.x - node.x, at.y - node.y, view.width, view.height];
+  for (let i = 0; i < turnsOf(view, node.turn); i++) [x, y, w, h] = [y, w - x, h, w];
+  if (node.flip) x = w - x;
+  const distances: [Side, number][] = [
+    ["left", Math.abs(x)],
+    ["right", Math.abs(w - x)],
+    ["top", Math.abs(y)],
+    ["bottom", Math.abs(h - y)],
+  ];
+  const side = distances.reduce((a, b) => (b[1] < a[1] ? b : a))[0];
+  const along = (p: Point) => (isVertical(side) ? p.x : p.y);
+  const others = view.ports.filter((p) => p.side === side && p.name !== port);
+  return { side, index: others.filter((p) => along(onPlate(view, p, w, h)) < along({ x, y })).length };
+}
+
+/** Quarter turns of a part; the names of a bundle's members have to be read. */
+export const turnsOf = (view: PartView, turn: number | undefined) => (view.shape === "bar" ? 0 : (turn ?? 0) % 4);
 
 function onCircle(view: PartView, own: PortView | undefined, w: number, h: number): PortPlace {
   const isInput = own?.isInput ?? true;
@@ -51,7 +87,7 @@ function onPlate(view: PartView, own: PortView | undefined, w: number, h: number
 export const fits = (a: PortView, b: PortView): boolean => a.takes.includes(b.plug);
 
 export function portPlace(node: PartNode, view: PartView, port: string): PortPlace {
-  const o = portOffset(view, port, node.flip ?? false);
+  const o = portOffset(view, port, node);
   return { x: node.x + o.x, y: node.y + o.y, side: o.side };
 }
 

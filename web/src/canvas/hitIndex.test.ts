@@ -3,7 +3,7 @@ import type { PartView } from "../api/client";
 import type { PartNode } from "../state/document";
 import { HitIndex } from "./hitIndex";
 
-const node = (x: number, y: number): PartNode => ({ type: "Gain", name: "G", x, y, flip: false, parameters: {} });
+const node = (x: number, y: number): PartNode => ({ type: "Gain", name: "G", x, y, flip: false, turn: 0, parameters: {} });
 const view = { width: 64, height: 48 } as PartView;
 const index = new HitIndex(
   { a: node(0, 0), b: node(200, 100) },

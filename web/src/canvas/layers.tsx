@@ -5,7 +5,7 @@ import type { Visible } from "./hitIndex";
 import type { Shift } from "./routes";
 import { draggedCorners, type Tool } from "./tools";
 import type { Diagram, Point, WireNode } from "../state/document";
-import { MathText } from "../ui/Math";
+import { Prose } from "../ui/Prose";
 import { portOf, type Scene } from "./scene";
 import { PartPlate } from "./PartPlate";
 import { Markers, Wire } from "./Wires";
@@ -41,7 +41,7 @@ export const Notes = ({ diagram, shift, selection }: CaptionsProps) => (
   <>
     {Object.entries(diagram.notes).map(([id, n]) => (
       <p key={id} className={cx("note", { selected: selection.has(id) })} style={placed(n, id, shift)} data-caption={id}>
-        {(n.text ?? "").split("$").map((text, i) => (i % 2 === 1 ? <MathText key={i} tex={text} /> : text))}
+        <Prose text={n.text ?? ""} />
       </p>
     ))}
   </>
@@ -180,6 +180,7 @@ export function Overlay({ scene, tool, target }: { scene: Scene; tool: Tool; tar
           }}
         />
       )}
+      {tool.kind === "port" && <div className={cx("target")} style={{ left: tool.now.x, top: tool.now.y }} />}
       {target && <div className={cx("target")} style={{ left: target.x, top: target.y }} />}
     </>
   );

@@ -5,7 +5,7 @@ import { findWays, firstChoice, Obstacles, type Obstacle, type Request } from ".
 
 /** Numbers that are the same every time (Park and Miller's generator). */
 function* random(seed: number): Generator<number, never> {
-  for (let s = seed; ; ) yield (s = (s * 48271) % 2147483647) / 2147483647;
+  for (let s = seed; ;) yield (s = (s * 48271) % 2147483647) / 2147483647;
 }
 
 const box = (id: string, x: number, y: number, width = 64, height = 48): Obstacle => ({ id, x, y, width, height });
@@ -103,7 +103,8 @@ describe("ways of wires", () => {
         expect(points.every((p, i) => i === 0 || p.x === points[i - 1]?.x || p.y === points[i - 1]?.y)).toBe(true);
         for (const b of boxes) expect([seed, r.id, b.id, runsThrough(points, b)]).toEqual([seed, r.id, b.id, false]);
         for (const other of requests)
-          if (other.net !== r.net) expect([seed, r.id, other.id, shared(points, ways.get(other.id) ?? [])]).toEqual([seed, r.id, other.id, 0]);
+          if (other.net !== r.net)
+            expect([seed, r.id, other.id, shared(points, ways.get(other.id) ?? [])]).toEqual([seed, r.id, other.id, 0]);
       }
     }
   });

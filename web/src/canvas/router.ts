@@ -42,7 +42,7 @@ export class Obstacles {
     );
   }
 
-  /** How many parts a way runs through; the parts at its ends count where it runs back through them. */
+  /** How many parts a way runs through or along. Of the parts at its ends the stretch that leaves or arrives is on the edge. */
   hits(points: readonly Point[], ends: readonly [string, string]): number {
     let hits = 0;
     for (let i = 1; i < points.length; i++) {
@@ -52,8 +52,7 @@ export class Obstacles {
       const minY = Math.min(a.y, b.y);
       const maxY = Math.max(a.y, b.y);
       for (const item of this.tree.search({ minX, minY, maxX, maxY })) {
-        const isEnd = item.id === ends[0] || item.id === ends[1];
-        // Ports lie on the edge, so the parts at the ends are what lies within it.
+        const isEnd = (i === 1 && item.id === ends[0]) || (i === points.length - 1 && item.id === ends[1]);
         const [left, top, right, bottom] = isEnd ? [ROOM + 1, NAME + 1, ROOM + 1, ROOM + 1] : [0, 0, 0, 0];
         if (maxX > item.minX + left && minX < item.maxX - right && maxY > item.minY + top && minY < item.maxY - bottom) hits++;
       }
@@ -237,8 +236,18 @@ function* alternatives({ from, to }: Request, obstacles: Obstacles, moving: Obst
       }
     return [...all].sort((p, q) => Math.abs(p - middle) - Math.abs(q - middle)).slice(0, MOST_LEVELS);
   };
-  const columns = levels((i) => i.minX, (i) => i.maxX, from.x, to.x);
-  const rows = levels((i) => i.minY, (i) => i.maxY, from.y, to.y);
+  const columns = levels(
+    (i) => i.minX,
+    (i) => i.maxX,
+    from.x,
+    to.x,
+  );
+  const rows = levels(
+    (i) => i.minY,
+    (i) => i.maxY,
+    from.y,
+    to.y,
+  );
   if (startsUp === endsUp) {
     const [across, along] = startsUp ? [rows, columns] : [columns, rows];
     const fits = (c: number) => leaves(from, c) && leaves(to, c);

@@ -3,7 +3,7 @@ import type { PartView } from "../api/client";
 import type { Diagram, PartNode } from "../state/document";
 import { RouteCache } from "./routes";
 
-const node = (x: number, y: number): PartNode => ({ type: "Gain", name: "G", x, y, flip: false, parameters: {} });
+const node = (x: number, y: number): PartNode => ({ type: "Gain", name: "G", x, y, flip: false, turn: 0, parameters: {} });
 const port = (name: string, isInput: boolean) => ({ name, isInput, side: isInput ? "left" : "right" });
 const view = { width: 64, height: 48, shape: "plate", ports: [port("u", true), port("y", false)] } as unknown as PartView;
 const wire = (from: string, to: string) => ({ from: { part: from, port: "y" }, to: { part: to, port: "u" }, bends: [] });

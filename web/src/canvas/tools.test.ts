@@ -4,7 +4,7 @@ import type { Diagram, PartNode } from "../state/document";
 import { RouteCache } from "./routes";
 import { drag, idle, press, pressToPan, release, type Intent, type Pointer, type Situation, type Tool, type Under } from "./tools";
 
-const node = (x: number, y: number): PartNode => ({ type: "Gain", name: "G", x, y, flip: false, parameters: {} });
+const node = (x: number, y: number): PartNode => ({ type: "Gain", name: "G", x, y, flip: false, turn: 0, parameters: {} });
 const turn = { label: "Turn the sign", operations: [] };
 const port = (name: string, isInput: boolean): PortView =>
   ({

@@ -1,6 +1,6 @@
 import type { Point, PortReference, WireNode } from "../state/document";
 import type { ActionView } from "../api/client";
-import { nearestSegment, snap } from "./geometry";
+import { edgeAt, nearestSegment, snap, type Side } from "./geometry";
 import { branchCorners, insertionAt, partsInBox, placeOf, portOf, refusingPort, targetAt, wireAt, type Scene } from "./scene";
 import type { Viewport } from "./viewport";
 
@@ -11,7 +11,17 @@ export type Tool =
   | { kind: "box"; start: Point; now: Point; add: boolean }
   | { kind: "move"; start: Point; dx: number; dy: number; ids: ReadonlySet<string>; copy: boolean; clicked: string; moved: boolean }
   | WireTool
-  | SegmentTool;
+  | SegmentTool
+  | PortTool;
+
+/** A port being moved along the edge of a subsystem's plate. */
+export interface PortTool {
+  kind: "port";
+  part: string;
+  port: string;
+  start: Point;
+  now: Point;
+}
 
 /** A wire being drawn, or its end being pulled off. */
 export interface WireTool {
@@ -75,6 +85,7 @@ export type Intent =
   | { kind: "refuse"; from: PortReference; to: PortReference }
   | { kind: "disconnect"; wire: string }
   | { kind: "bend"; wire: string; bends: Point[] }
+  | { kind: "movePort"; part: string; port: string; side: Side; index: number }
   | { kind: "place"; at: Point; screen: Point; from: PortReference };
 
 /** The state that follows, and what is asked for on the way. */
@@ -97,6 +108,9 @@ export function press(pointer: Pointer, under: Under, { scene, selection }: Situ
     const action = portOf(scene, { part: under.part, port: under.sign })?.action;
     return action ? step(idle, { kind: "act", action }) : step(idle);
   }
+  // With Shift a port of a subsystem is moved on its plate.
+  if (under.part && under.port && pointer.shift && scene.views[under.part]?.opens)
+    return step({ kind: "port", part: under.part, port: under.port.name, start: at, now: at });
   if (under.part && under.port) return step(startWire(at, { part: under.part, port: under.port.name }, under.port.isInput, scene));
   if (under.part) {
     const part = under.part;
@@ -169,6 +183,8 @@ export function drag(tool: Tool, { at, screen }: Pointer, { scene, viewport }: S
       return step({ ...tool, now: at, target: sameTarget(tool.target, targetAt(scene, at, tool.port)) });
     case "segment":
       return step({ ...tool, now: { x: snap(at.x), y: snap(at.y) } });
+    case "port":
+      return step({ ...tool, now: at });
   }
 }
 
@@ -193,6 +209,11 @@ export function release(tool: Tool, pointer: Pointer, { scene, selection }: Situ
       return releaseParts(tool, at, shift, scene, selection);
     case "wire":
       return releaseWire(tool, pointer, scene);
+    case "port": {
+      const [node, view] = [scene.diagram.parts[tool.part], scene.views[tool.part]];
+      if (!node || !view || Math.hypot(at.x - tool.start.x, at.y - tool.start.y) < SLACK.segment) return step(idle);
+      return step(idle, { kind: "movePort", part: tool.part, port: tool.port, ...edgeAt(node, view, tool.port, at) });
+    }
     case "segment": {
       if (tool.now === tool.start || Math.hypot(tool.now.x - tool.start.x, tool.now.y - tool.start.y) < SLACK.segment) return step(idle);
       return step(idle, { kind: "bend", wire: tool.wire, bends: draggedCorners(tool.points, tool.index, tool.vertical, tool.now) });

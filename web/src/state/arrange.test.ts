@@ -16,7 +16,7 @@ const places = (operations: readonly Operation[]) => Object.fromEntries(operatio
 describe("arranging parts", () => {
   beforeEach(() => {
     made.length = 0;
-    const at = (x: number, y: number) => ({ type: "Gain", name: "Gain", x, y, flip: false, parameters: {} });
+    const at = (x: number, y: number) => ({ type: "Gain", name: "Gain", x, y, flip: false, turn: 0, parameters: {} });
     const size = (width: number, height: number) => ({ width, height });
     useBench.setState({
       diagram: { parts: { a: at(0, 0), b: at(104, 40), c: at(400, 8) } },

@@ -42,7 +42,7 @@ export interface SelectionSlice {
   selection: ReadonlySet<string>;
   /** Parts lately placed, newest first. */
   recent: string[];
-  notice: { kind: "error" | "info"; text: string } | null;
+  notice: { kind: "error" | "info"; text: string; offer?: { label: string; run: () => void } } | null;
   tunePart: string | null;
   /** What the pane at the left shows; null while it is closed. */
   pane: "outline" | "catalog" | null;
@@ -67,6 +67,9 @@ export const select = (ids: Iterable<string>) => useBench.setState({ selection: 
 export const setStage = (stage: Stage) => useBench.setState({ stage });
 export const showPane = (pane: BenchState["pane"]) => useBench.setState({ pane });
 export const notify = (text: string) => useBench.setState({ notice: { kind: "info", text } });
+/** Tells something, with what could be done now. */
+export const offer = (text: string, label: string, run: () => void) =>
+  useBench.setState({ notice: { kind: "info", text, offer: { label, run } } });
 export const notifyError = (text: string) => useBench.setState({ notice: { kind: "error", text } });
 
 /** Opens the text of a part over the diagram; null closes it. */

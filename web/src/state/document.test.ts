@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { applyOperations, freeName, levelAt, pointer, referenceOf, type Diagram, type ModelDocument } from "./document";
 
-const part = (type: string, name: string) => ({ type, name, x: 0, y: 0, flip: false, parameters: {} });
+const part = (type: string, name: string) => ({ type, name, x: 0, y: 0, flip: false, turn: 0, parameters: {} });
 
 const diagram = {
   kind: "diagram",

@@ -96,7 +96,8 @@ export function probesOf(model: ModelDocument): readonly Probe[] {
   return levelsOf(model)
     .flatMap(({ path, definition, diagram }) =>
       Object.entries(diagram.signals).flatMap(([key, s]) =>
-        s.probe === undefined ? [] : [{ reference: referenceOf(path, key), key, definition, strip: s.probe as number }],
+        // One that waits for a source has nothing to show.
+        s.probe === undefined || s.feeds ? [] : [{ reference: referenceOf(path, key), key, definition, strip: s.probe as number }],
       ),
     )
     .sort((a, b) => a.strip - b.strip);

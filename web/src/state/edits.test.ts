@@ -3,7 +3,15 @@ import { useBench } from "./bench";
 import { applyOperations, type Diagram, type ModelDocument } from "./document";
 import { copySelected, pasted } from "./edits";
 
-const node = (type: string, name: string, parameters: Record<string, string> = {}) => ({ type, name, x: 0, y: 0, flip: false, parameters });
+const node = (type: string, name: string, parameters: Record<string, string> = {}) => ({
+  type,
+  name,
+  x: 0,
+  y: 0,
+  flip: false,
+  turn: 0,
+  parameters,
+});
 
 const source = {
   kind: "diagram",

@@ -1,8 +1,8 @@
 import type { Schemas } from "../api/client";
 import { edit, here, restructure } from "./model";
 import { refreshTraces } from "./runs";
-import { select, useBench } from "./bench";
-import { snap } from "../canvas/geometry";
+import { offer, select, useBench } from "./bench";
+import { fits, snap } from "../canvas/geometry";
 import { freePlace, type Rectangle } from "../canvas/freePlace";
 import {
   definitionOf,
@@ -31,7 +31,7 @@ export function addPart(type: string, at: Point, connect?: { port: PortReference
   if (!part) return "";
   const id = newId("p");
   const place = freePlace({ x: snap(at.x), y: snap(at.y), ...sizeOf(part.fresh) }, occupied());
-  const node = { type, name: freeName(diagram, part.title), x: place.x, y: place.y, flip: false, parameters: {} };
+  const node = { type, name: freeName(diagram, part.title), x: place.x, y: place.y, flip: false, turn: 0, parameters: {} };
   const operations: Operation[] = [{ op: "add", path: here("parts", id), value: node }];
   if (connect) {
     const mine = { part: id, port: connect.with };
@@ -82,7 +82,8 @@ export function moveParts(ids: Iterable<string>, dx: number, dy: number): void {
   edit("Move", operations);
 }
 
-/** Operations that take parts away, with all that hangs on them. Names and probes stay with their signals. */
+/** Takes the selected things away, with the wires at them. What was said of a signal that goes on feeding others waits for its next
+ * source. A chain that is left open can be closed. */
 export function removeSelected(): void {
   const { diagram, selection } = present();
   const operations: Operation[] = [];
@@ -91,14 +92,59 @@ export function removeSelected(): void {
       operations.push({ op: "remove", path: here("wires", id) });
   for (const kind of ["notes", "areas"] as const)
     for (const id of Object.keys(diagram[kind])) if (selection.has(id)) operations.push({ op: "remove", path: here(kind, id) });
+  const gaps = gapsWithout(selection);
   for (const id of selection) {
     if (!(id in diagram.parts)) continue;
-    for (const key of Object.keys(diagram.signals))
-      if (key.startsWith(id + ".")) operations.push({ op: "remove", path: here("signals", key) });
+    for (const key of Object.keys(diagram.signals)) if (key.startsWith(id + ".")) operations.push(withoutSource(key, selection));
     operations.push({ op: "remove", path: here("parts", id) });
   }
   edit("Delete", operations);
   select([]);
+  if (gaps.length > 0)
+    offer(gaps.length === 1 ? "The chain is open now." : `${gaps.length} chains are open now.`, "Close the gap", () =>
+      edit(
+        "Close the gap",
+        gaps.flatMap(({ from, to }) => joined(from, to, [])),
+      ),
+    );
+}
+
+/** What becomes of a signal whose source goes: it waits where it still feeds something. */
+function withoutSource(key: string, gone: ReadonlySet<string>): Operation {
+  const { diagram } = present();
+  const feeds = Object.values(diagram.wires)
+    .filter((w) => `${w.from.part}.${w.from.port}` === key && !gone.has(w.to.part))
+    .map((w) => w.to);
+  return feeds.length === 0
+    ? { op: "remove", path: here("signals", key) }
+    : { op: "add", path: here("signals", key), value: { ...diagram.signals[key], feeds } };
+}
+
+/** Wires that would lead past the parts that go: from the one signal that came in to all that the one output fed, or between the two
+ * ends of a physical chain. */
+function gapsWithout(gone: ReadonlySet<string>): { from: PortReference; to: PortReference }[] {
+  const { diagram, view } = present();
+  const portOf = (p: PortReference) => view.parts[p.part]?.ports.find((q) => q.name === p.port);
+  const gaps: { from: PortReference; to: PortReference }[] = [];
+  for (const id of gone) {
+    const at = Object.values(diagram.wires).filter((w) => w.from.part === id || w.to.part === id);
+    // Only a part by itself leaves a gap that is plain to see.
+    if (!(id in diagram.parts) || at.some((w) => gone.has(w.from.part) && gone.has(w.to.part))) continue;
+    const ins = at.filter((w) => w.to.part === id && !portOf(w.to)?.domain);
+    const outs = at.filter((w) => w.from.part === id && !portOf(w.from)?.domain);
+    const ends = at.filter((w) => portOf(w.from)?.domain).map((w) => (w.from.part === id ? w.to : w.from));
+    const pairs =
+      ins.length === 1 && new Set(outs.map((w) => w.from.port)).size === 1 && ends.length === 0
+        ? outs.map((w) => ({ from: (ins[0] as WireNode).from, to: w.to }))
+        : ins.length + outs.length === 0 && ends.length === 2
+          ? [{ from: ends[0] as PortReference, to: ends[1] as PortReference }]
+          : [];
+    for (const pair of pairs) {
+      const [a, b] = [portOf(pair.from), portOf(pair.to)];
+      if (a && b && fits(a, b)) gaps.push(pair);
+    }
+  }
+  return gaps;
 }
 
 /** What is copied: parts with their wires, and what else they need or carry in another model. */
@@ -139,28 +185,34 @@ function mentioned(parameters: Diagram["parameters"], texts: string[]): Diagram[
 
 export function copySelected(): Clip {
   const { model, diagram, selection, view } = present();
-  const pick = <T>(all: Record<string, T>, wanted: (value: T, key: string) => boolean) =>
-    Object.fromEntries(Object.entries(all).filter(([key, value]) => wanted(value, key)));
-  const parts = pick(diagram.parts, (_, id) => selection.has(id));
-  const types = new Set(Object.values(parts).map((p) => p.type));
+  const places = Object.entries(diagram.parts).map(([id, p]) => ({ id, x: p.x, y: p.y }));
   const within = (p: Point & { id: string }, a: Diagram["areas"][string]) => {
     const size = view.parts[p.id];
     return p.x >= a.x && p.y >= a.y && p.x + (size?.width ?? 0) <= a.x + a.width && p.y + (size?.height ?? 0) <= a.y + a.height;
   };
-  const places = Object.entries(diagram.parts).map(([id, p]) => ({ id, x: p.x, y: p.y }));
+  const areas = pick(diagram.areas, (a) => {
+    const inside = places.filter((p) => within(p, a));
+    return inside.length > 0 && inside.every((p) => selection.has(p.id));
+  });
+  return { ...clipOf(model, diagram, selection), areas };
+}
+
+const pick = <T>(all: Record<string, T>, wanted: (value: T, key: string) => boolean) =>
+  Object.fromEntries(Object.entries(all).filter(([key, value]) => wanted(value, key)));
+
+/** Some parts of a level with all that they need elsewhere. */
+export function clipOf(model: ModelDocument, diagram: Diagram, ids: ReadonlySet<string>): Clip {
+  const parts = pick(diagram.parts, (_, id) => ids.has(id));
   return {
     parts,
     wires: pick(diagram.wires, (w) => w.from.part in parts && w.to.part in parts),
-    signals: pick(diagram.signals, (_, key) => (key.split(".")[0] as string) in parts),
+    signals: pick(diagram.signals, (s, key) => !s.feeds && (key.split(".")[0] as string) in parts),
     parameters: mentioned(
       diagram.parameters,
       Object.values(parts).flatMap((p) => Object.values(p.parameters)),
     ),
-    definitions: needed(model, types),
-    areas: pick(diagram.areas, (a) => {
-      const inside = places.filter((p) => within(p, a));
-      return inside.length > 0 && inside.every((p) => p.id in parts);
-    }),
+    definitions: needed(model, new Set(Object.values(parts).map((p) => p.type))),
+    areas: {},
   };
 }
 
@@ -204,7 +256,7 @@ export function pasted(clip: Clip, { model, definition, diagram }: PasteTarget, 
 }
 
 /** The clip's definitions in the model: those that are there already are used again, others are added under a free id. */
-function placedDefinitions(clip: Clip, model: ModelDocument) {
+export function placedDefinitions(clip: Pick<Clip, "definitions">, model: ModelDocument) {
   const idNow = new Map<string, string>();
   for (const [id, definition] of Object.entries(clip.definitions)) {
     const isThere = model.definitions[id] === definition || JSON.stringify(model.definitions[id]) === JSON.stringify(definition);
@@ -294,22 +346,63 @@ export function arrange(how: Arrangement): void {
 export function flipSelected(): void {
   const { diagram, selection } = present();
   edit(
-    "Flip",
+    "Mirror",
     [...selection]
       .filter((id) => id in diagram.parts)
       .map((id) => ({ op: "add", path: here("parts", id, "flip"), value: !diagram.parts[id]?.flip })),
   );
 }
 
+/** Turns the selected parts by a quarter clockwise, each about its middle. */
+export function turnSelected(): void {
+  const { diagram, view, selection } = present();
+  edit(
+    "Turn",
+    [...selection].flatMap((id): Operation[] => {
+      const node = diagram.parts[id];
+      const size = view.parts[id];
+      if (!node || !size) return [];
+      const shift = snap((size.width - size.height) / 2);
+      return [
+        { op: "add", path: here("parts", id, "turn"), value: ((node.turn ?? 0) + 1) % 4 },
+        ...(shift === 0
+          ? []
+          : ([
+              { op: "replace", path: here("parts", id, "x"), value: node.x + shift },
+              { op: "replace", path: here("parts", id, "y"), value: node.y - shift },
+            ] as const)),
+      ];
+    }),
+  );
+}
+
 /** Joins two ports; a wire that was on a signal's input makes room, while a physical port takes many. */
 export function connect(from: PortReference, to: PortReference, bends: Point[] = [], replacing?: string): void {
-  const { diagram, view } = present();
+  edit("Connect", joined(from, to, bends, replacing));
+}
+
+/** Operations that join two ports. A signal that waits for a source there gets its name, its plot and its requirements back. */
+function joined(from: PortReference, to: PortReference, bends: Point[], replacing?: string): Operation[] {
+  const { diagram, view, model, level } = present();
   const physical = view.parts[to.part]?.ports.find((p) => p.name === to.port)?.domain;
   const operations: Operation[] = [];
   for (const [id, w] of Object.entries(diagram.wires))
     if (id === replacing || same(w, from, to) || (!physical && at(w.to, to))) operations.push({ op: "remove", path: here("wires", id) });
   operations.push({ op: "add", path: here("wires", replacing ?? newId("w")), value: { from, to, bends } });
-  edit("Connect", operations);
+  const key = `${from.part}.${from.port}`;
+  for (const [old, signal] of Object.entries(diagram.signals)) {
+    if (!signal.feeds?.some((f) => at(f, to))) continue;
+    operations.push({ op: "remove", path: here("signals", old) });
+    const said = { ...signal, ...diagram.signals[key] };
+    delete said.feeds;
+    operations.push({ op: "add", path: here("signals", key), value: said });
+    const [before, now] = [referenceOf(level, old), referenceOf(level, key)];
+    for (const [id, requirement] of Object.entries(model.requirements))
+      for (const what of ["signal", "reference"] as const)
+        if (requirement[what] === before) operations.push({ op: "replace", path: pointer("requirements", id, what), value: now });
+    break;
+  }
+  return operations;
 }
 
 const at = (a: PortReference, b: PortReference) => a.part === b.part && a.port === b.port;

@@ -203,15 +203,16 @@ type WithoutLevel<T> = T extends unknown ? Omit<T, "level"> : never;
 export type Restructuring = WithoutLevel<Schemas["Restructuring"]>;
 
 /** Makes a change of the structure, which the server works out; what it is about is selected.
- * Null where it could not be made. */
-export async function restructure(change: Restructuring): Promise<readonly string[] | null> {
+ * Null where it could not be made.
+ * @param on The level that it happens on, where that is not the one at hand. */
+export async function restructure(change: Restructuring, on?: string): Promise<readonly string[] | null> {
   await queue.idle();
   const { id, revision, model, level } = get();
   try {
-    const body = { basis: revision, change: { ...change, level }, client };
+    const body = { basis: revision, change: { ...change, level: on ?? level }, client };
     const { edit, selection } = await ask(api.POST("/api/models/{id}/structure", { params: { path: { id } }, body }));
     take(edit, model, level);
-    if (selection.length > 0) select(selection);
+    if (selection.length > 0 && (on ?? level) === level) select(selection);
     return selection;
   } catch (e) {
     await undone(e as Error);

@@ -1,6 +1,8 @@
-import { definitionOf, newId, pointer, typeOf, type ModelDocument, type Operation } from "./document";
-import { useBench } from "./bench";
-import { edit, here } from "./model";
+import { api, ask, type ApiError } from "../api/client";
+import { definitionOf, newId, pointer, typeOf, type Definition, type ModelDocument, type Operation } from "./document";
+import { notify, notifyError, offer, useBench } from "./bench";
+import { placedDefinitions } from "./edits";
+import { edit, here, reloadModel } from "./model";
 
 /** Texts that the model brings along as definitions: edits of them. */
 
@@ -43,6 +45,42 @@ equation
   y = k * u;
   annotation(__AnchorBend(face = "<<k>>"));
 end ${name};`;
+
+/** Keeps the definition of a subsystem in the user's package; what is there already is replaced where asked. Gives its name there. */
+export async function keepInPackage(type: string, replaces: boolean): Promise<string | null> {
+  const definition = definitionOf(type);
+  if (definition === null) return null;
+  const { id } = present();
+  try {
+    const body = { definition, name: null, replaces };
+    const { name } = await ask(api.POST("/api/models/{id}/package", { params: { path: { id } }, body }));
+    await reloadModel();
+    notify(`${name} is in your package now: every model can place it.`);
+    return name;
+  } catch (e) {
+    const failure = e as ApiError;
+    if (!replaces && failure.advice?.includes("replace")) offer(failure.message, "Replace it", () => void keepInPackage(type, true));
+    else notifyError(`${failure.message} ${failure.advice ?? ""}`);
+    return null;
+  }
+}
+
+/** Makes a part of the package a subsystem of this model, which can be opened and changed here. */
+export async function takeIn(part: string): Promise<void> {
+  const { diagram, model } = present();
+  const node = diagram.parts[part];
+  if (!node) return;
+  try {
+    const { root, definitions } = await ask(api.GET("/api/package/{name}/diagram", { params: { path: { name: node.type } } }));
+    const { added, typeNow } = placedDefinitions({ definitions: definitions as Record<string, Definition> }, model);
+    edit(`Take in ${node.name}`, [
+      ...added.map(([id, value]) => ({ op: "add" as const, path: pointer("definitions", id), value })),
+      { op: "replace", path: here("parts", part, "type"), value: typeNow(typeOf(root)) },
+    ]);
+  } catch (e) {
+    notifyError((e as ApiError).message);
+  }
+}
 
 /** Whether a part still is as it was made, so that closing it means it was not wanted. */
 export const isUntouched = (name: string, text: string) => text === template(name);

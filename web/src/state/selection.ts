@@ -1,13 +1,13 @@
 import { useBench } from "./bench";
 import { copy, cut, duplicate, canPaste, pasteCopied } from "./clipboard";
 import { definitionOf } from "./document";
-import { addArea, arrange, flipSelected, removeSelected } from "./edits";
+import { addArea, arrange, flipSelected, removeSelected, turnSelected } from "./edits";
 import { leaveLevel, openLevel, restructure } from "./model";
 
 /** Something that can be done, with the name of its keys where it has some. */
 export interface Action {
   label: string;
-  keys?: "copy" | "cut" | "paste" | "duplicate" | "flip" | "remove" | "open" | "enclose" | "dissolve" | "leave";
+  keys?: "copy" | "cut" | "paste" | "duplicate" | "flip" | "rotate" | "remove" | "open" | "enclose" | "dissolve" | "leave";
   /** Does it; what comes of it may be a part that wants a name. */
   run: () => void | Promise<string | null>;
 }
@@ -62,7 +62,8 @@ export function selectionActions(): Action[] {
       { label: "Copy", keys: "copy", run: copy },
       { label: "Cut", keys: "cut", run: cut },
       { label: "Duplicate", keys: "duplicate", run: () => void duplicate() },
-      { label: "Flip the selection", keys: "flip", run: flipSelected },
+      { label: "Mirror the selection", keys: "flip", run: flipSelected },
+      { label: "Turn the selection a quarter", keys: "rotate", run: turnSelected },
       { label: "Draw an area around the selection", run: () => void addArea() },
     );
   if (parts.length > 1)

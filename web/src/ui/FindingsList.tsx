@@ -8,7 +8,7 @@ const cx = classNames.bind(styles);
 interface Props {
   findings: readonly FindingView[];
   onShow: (part: string) => void;
-  onFix: (fix: NonNullable<FindingView["fix"]>) => void;
+  onFix: (fix: FindingView["fixes"][number]) => void;
 }
 
 /** Findings with their place, reason and fix. */
@@ -37,11 +37,11 @@ export function FindingsList({ findings, onShow, onFix }: Props) {
                   <p>{f.help}</p>
                 </details>
               )}
-              {f.fix && (
-                <Button size="small" className={cx("fix")} onClick={() => f.fix && onFix(f.fix)}>
-                  {f.fix.label}
+              {f.fixes.map((fix) => (
+                <Button key={fix.label} size="small" className={cx("fix")} onClick={() => onFix(fix)}>
+                  {fix.label}
                 </Button>
-              )}
+              ))}
             </div>
           </li>
         ))}

@@ -1,6 +1,7 @@
 import classNames from "classnames/bind";
 import { Input } from "antd";
 import { useState } from "react";
+import { shownText } from "./typedUnit";
 import styles from "./ui.module.css";
 
 const cx = classNames.bind(styles);
@@ -23,9 +24,13 @@ interface Props {
   id?: string;
 }
 
+/** Longer texts than a field has room for are shown whole when pointed at. */
+const LONG = 10;
+
 /** A text that is taken over with Enter or on leaving, and restored with Escape. */
 export function TextField({ label, value, commit, onEmpty, check, invalid, quiet, prose, title, placeholder, id }: Props) {
   const [draft, setDraft] = useState<string | null>(null);
+  const [focused, setFocused] = useState(false);
   const take = (text: string | null) => {
     if (text !== null && text.trim() === "" && value !== "") onEmpty?.();
     else if (text !== null && text.trim() !== "" && text.trim() !== value) commit(text.trim());
@@ -40,14 +45,23 @@ export function TextField({ label, value, commit, onEmpty, check, invalid, quiet
       aria-label={label}
       aria-invalid={invalid}
       placeholder={placeholder}
-      value={draft ?? value}
+      value={draft ?? (focused || prose || title ? value : shownText(value))}
+      title={value.length > LONG ? value : undefined}
       spellCheck={false}
-      onFocus={(e) => e.target.select()}
+      onFocus={(e) => {
+        setFocused(true);
+        const field = e.target;
+        // Selected once the text stands as it was typed.
+        requestAnimationFrame(() => window.document.activeElement === field && field.select());
+      }}
       onChange={(e) => {
         setDraft(e.target.value);
         check?.(e.target.value);
       }}
-      onBlur={() => take(draft)}
+      onBlur={() => {
+        setFocused(false);
+        take(draft);
+      }}
       onKeyDown={(e) => {
         if (e.key === "Enter") take(draft);
         else if (e.key === "Escape") {

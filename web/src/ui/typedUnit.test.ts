@@ -1,5 +1,19 @@
 import { describe, expect, it } from "vitest";
-import { typedOver, unitOf } from "./typedUnit";
+import { shownText, typedOver, unitOf } from "./typedUnit";
+
+describe("a value as it is read", () => {
+  it("has dots and powers in its unit as people write them", () => {
+    expect(shownText("0.08 kg.m2")).toBe("0.08 kg·m²");
+    expect(shownText("9.81 m/s2")).toBe("9.81 m/s²");
+    expect(shownText("120 kg")).toBe("120 kg");
+    expect(shownText("3 1/s2")).toBe("3 1/s²");
+  });
+
+  it("stays as it was typed where it is an expression or a bare number", () => {
+    expect(shownText("2*net_m")).toBe("2*net_m");
+    expect(shownText("1.5e-3")).toBe("1.5e-3");
+  });
+});
 
 describe("unitOf", () => {
   it("finds the unit behind a number", () => {

@@ -10,6 +10,21 @@ export function unitOf(text: string): string | null {
   return match ? (match[1] ?? match[2] ?? null) : null;
 }
 
+const SUPERSCRIPTS: Record<string, string> = { "2": "²", "3": "³", "4": "⁴", "-": "⁻", "1": "¹" };
+
+/** A value with its unit as it is read: 0.08 kg·m² for what was typed as 0.08 kg.m2. */
+export function shownText(text: string): string {
+  const unit = unitOf(text);
+  if (unit === null) return text;
+  const pretty = unit
+    .replace(/\./g, "·")
+    .replace(
+      /([a-zΩ°])(-?[1-4])(?![\d.])/gi,
+      (_, letter: string, power: string) => letter + [...power].map((c) => SUPERSCRIPTS[c] ?? c).join(""),
+    );
+  return text.slice(0, text.lastIndexOf(unit)) + pretty;
+}
+
 /** What a text means that is typed over another: a bare number keeps the unit that stood there. */
 export function typedOver(before: string, typed: string): string {
   const unit = unitOf(before);

@@ -4,6 +4,7 @@ import { useMemo, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { useBench } from "../../state/bench";
 import { definitionOf, levelsOf, type Level, type ModelDocument } from "../../state/document";
+import { moveToLevel } from "../../state/levels";
 import { goToLevel, goToPart } from "../../state/model";
 import { usesOf } from "../../state/selection";
 import styles from "./build.module.css";
@@ -85,6 +86,7 @@ export function Outline() {
       children: e.children.map(nodeOf),
     };
   };
+  const byLevel = useMemo(() => new Set(levelsOf(model).map((l) => l.path)), [model]);
   const data = shown ? [nodeOf(shown)] : [];
   const steps = level.split("/").filter(Boolean);
   const way = [ROOT, ...steps.map((_, i) => steps.slice(0, i + 1).join("/"))];
@@ -106,6 +108,9 @@ export function Outline() {
           treeData={data}
           expandedKeys={words.length > 0 ? all : [...new Set([...way, ...opened])]}
           selectedKeys={selected.length > 0 ? selected : [level || ROOT]}
+          draggable={{ icon: false, nodeDraggable: (n) => n.key !== ROOT }}
+          allowDrop={({ dropNode, dropPosition }) => dropPosition === 0 && byLevel.has(dropNode.key === ROOT ? "" : String(dropNode.key))}
+          onDrop={({ dragNode, node }) => void moveToLevel(String(dragNode.key), node.key === ROOT ? "" : String(node.key))}
           onExpand={(keys) => setOpened(keys.map(String))}
           onSelect={(_, { node }) => choose(String(node.key))}
           onDoubleClick={(_, node) => void goToLevel(node.key === ROOT ? "" : String(node.key))}

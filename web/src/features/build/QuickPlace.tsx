@@ -48,7 +48,7 @@ export function QuickPlace({ request, onClose }: { request: PlaceRequest; onClos
     let at = request.at;
     if (port && request.from) {
       // The joined port comes to lie where the wire was let go.
-      const o = portOffset(view, port.name, false);
+      const o = portOffset(view, port.name, {});
       at = { x: at.x - o.x, y: at.y - o.y };
     }
     addPart(

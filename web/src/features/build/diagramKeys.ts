@@ -3,7 +3,7 @@ import { GRID } from "../../canvas/geometry";
 import { zoomAt, type Viewport } from "../../canvas/viewport";
 import { select, useBench } from "../../state/bench";
 import { copy, cut, duplicate, pasteCopied } from "../../state/clipboard";
-import { flipSelected, moveParts, removeSelected } from "../../state/edits";
+import { flipSelected, moveParts, removeSelected, turnSelected } from "../../state/edits";
 import { leaveLevel, openLevel } from "../../state/model";
 import { dissolve, enclose } from "../../state/selection";
 import { keys } from "../../ui/keys";
@@ -50,6 +50,7 @@ export function diagramKeys(actions: () => KeyActions): (e: KeyboardEvent) => vo
     },
     [keys.all]: () => select(Object.keys(useBench.getState().diagram.parts)),
     [keys.flip]: flipSelected,
+    [keys.rotate]: turnSelected,
     [keys.remove]: removeSelected,
     [keys.removeAlso]: removeSelected,
     [keys.leave]: () => {

@@ -6,6 +6,7 @@ import { notify, select } from "../../state/bench";
 import type { Point, PortReference } from "../../state/document";
 import { act, connect, copySelected, insertOnWire, moveParts, paste } from "../../state/edits";
 import { edit, here } from "../../state/model";
+import { movePort } from "../../state/levels";
 import type { MenuRequest } from "./ContextMenu";
 import type { PlaceRequest } from "./QuickPlace";
 import type { ViewportControl } from "./useViewport";
@@ -84,6 +85,8 @@ export function useGestures(tool: Tool, setTool: (tool: Tool) => void, around: S
       }
       case "disconnect":
         return edit("Disconnect", [{ op: "remove", path: here("wires", intent.wire) }]);
+      case "movePort":
+        return void movePort(intent.part, intent.port, intent.side, intent.index);
       case "bend":
         return edit("Bend", [{ op: "replace", path: here("wires", intent.wire, "bends"), value: intent.bends }]);
       case "place": {

@@ -22,6 +22,21 @@ interface Props {
   users: readonly string[];
 }
 
+/** Choices as they are typed: what each is called and its value, with semicolons between. */
+const choicesText = (choices: ParameterNode["choices"]) => (choices ?? []).map((c) => `${c.name} = ${c.value}`).join("; ");
+
+/** What was typed as choices; one without a name is called by its value. */
+const choicesOf = (text: string) =>
+  text
+    .split(";")
+    .map((t) => t.trim())
+    .filter(Boolean)
+    .map((t) => {
+      const cut = t.indexOf("=");
+      const value = t.slice(cut + 1).trim();
+      return { name: cut < 0 ? value : t.slice(0, cut).trim(), value };
+    });
+
 /** A named parameter of a level: its value, and on demand all that its face says of it. */
 export function FaceRow({ name, node, view, problem, users }: Props) {
   const [open, setOpen] = useState(false);
@@ -31,12 +46,13 @@ export function FaceRow({ name, node, view, problem, users }: Props) {
         ? { op: "remove", path: here("parameters", name, what) }
         : { op: "add", path: here("parameters", name, what), value },
     ]);
-  const texts: [what: "description" | "unit" | "minimum" | "maximum" | "group", label: string, placeholder: string][] = [
+  const texts: [what: "description" | "unit" | "minimum" | "maximum" | "group" | "shownWhen", label: string, placeholder: string][] = [
     ["description", "Prompt", "what it is, as its user reads it"],
     ["unit", "Unit", "comes with the value"],
     ["minimum", "At least", "no limit"],
     ["maximum", "At most", "no limit"],
     ["group", "Heading", "none"],
+    ["shownWhen", "Asked when", "always"],
   ];
   const removal = users.length === 0 ? null : `${users.slice(0, 3).join(", ")}${users.length > 3 ? " …" : ""} would no longer know it.`;
   const remove = () => edit(`Remove ${name}`, [{ op: "remove", path: here("parameters", name) }]);
@@ -103,6 +119,15 @@ export function FaceRow({ name, node, view, problem, users }: Props) {
               />
             </span>
           ))}
+          <label htmlFor={`face-${name}-choices`}>Choices</label>
+          <TextField
+            id={`face-${name}-choices`}
+            label={`Choices of ${name}`}
+            value={choicesText(node.choices)}
+            placeholder="small = 8 cm3/rev; large = 28 cm3/rev"
+            commit={(t) => set("choices", choicesOf(t))}
+            onEmpty={() => set("choices", undefined)}
+          />
           <label htmlFor={`face-${name}-derived`}>Follows from others</label>
           <Switch
             id={`face-${name}-derived`}

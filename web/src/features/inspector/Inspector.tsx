@@ -10,12 +10,14 @@ import { MathText } from "../../ui/Math";
 import { referenceOf } from "../../state/document";
 import { act, rename, setSignal, toggleProbe } from "../../state/edits";
 import { edit, goToPart, here, openLevel, restructure } from "../../state/model";
+import { keepInPackage, takeIn } from "../../state/ownParts";
 import { usesOf } from "../../state/selection";
 import { openPart, setStage, useBench } from "../../state/bench";
 import { FindingsList } from "../../ui/FindingsList";
 import { CaptionPanel } from "./CaptionPanel";
 import { Overview } from "./Overview";
 import { SeveralPanel } from "./SeveralPanel";
+import { PortList } from "./PortList";
 import { ParameterRow } from "./ParameterRow";
 import { TablePanel } from "./TablePanel";
 import { TextField } from "../../ui/TextField";
@@ -138,6 +140,16 @@ function PartPanel({ id }: { id: string }) {
             </Button>
           </>
         )}
+        {partView?.opens && (
+          <Button size="small" onClick={() => void keepInPackage(node.type, false)}>
+            Keep in my package
+          </Button>
+        )}
+        {part?.isDiagram && !partView?.opens && (
+          <Button size="small" onClick={() => void takeIn(id)}>
+            Make it a subsystem of this model
+          </Button>
+        )}
         {partView?.shape !== "bar" && !partView?.opens && (
           <Button size="small" onClick={() => openPart(node.type, id)}>
             Open text
@@ -149,6 +161,7 @@ function PartPanel({ id }: { id: string }) {
           </Button>
         ))}
       </div>
+      {partView?.opens && <PortList part={id} view={partView} />}
       {findings.length > 0 && <FindingsList findings={findings} onShow={(part) => void goToPart(part)} onFix={act} />}
       {help && part && (
         <section className={cx("help")}>

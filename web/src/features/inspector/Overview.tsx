@@ -6,7 +6,10 @@ import { act } from "../../state/edits";
 import { edit, goToPart, here } from "../../state/model";
 import { useBench } from "../../state/bench";
 import { FindingsList } from "../../ui/FindingsList";
+import { BalanceTable } from "./BalanceTable";
+import { FacePanel } from "./FacePanel";
 import { FaceRow } from "./FaceRow";
+import { UsesTable } from "./UsesTable";
 import { Message } from "../../ui/Message";
 import { TextField } from "../../ui/TextField";
 import styles from "./inspector.module.css";
@@ -78,12 +81,15 @@ export function Overview() {
           <Message bad>{taken ? "There is one of this name." : "A name starts with a letter and has letters, digits and _ only."}</Message>
         )}
       </form>
+      {view.level !== "" && <FacePanel />}
+      {view.level !== "" && <UsesTable />}
       <h3>Findings</h3>
       <FindingsList findings={view.findings} onShow={(part) => void goToPart(part)} onFix={act} />
       <p className={cx("quiet", "counts")}>
         {Object.keys(diagram.parts).length} parts, {String(view.equations)} equations, {String(view.unknowns)} unknowns
         {serious.length === 0 ? "" : `, ${serious.length} to look at`}
       </p>
+      <BalanceTable />
     </>
   );
 }

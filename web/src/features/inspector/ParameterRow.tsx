@@ -77,9 +77,10 @@ export const ParameterRow = memo(function ParameterRow({ partId, parameter, text
   // A bare number typed over one with a unit means that unit.
   const kept = draft !== null && typedOver(value, draft) !== draft ? unitOf(value) : null;
   return (
-    <div className={cx("row", { bad })}>
+    <div className={cx("row", { bad, wide: parameter.type === "Text" })}>
       <label htmlFor={id} title={parameter.description ?? ""}>
-        {!parameter.choices && parameter.type !== "Names" && <MathText tex={subscripted(parameter.name)} />} {parameter.description}
+        {!parameter.choices && parameter.type !== "Names" && parameter.type !== "Text" && <MathText tex={subscripted(parameter.name)} />}{" "}
+        {parameter.description}
       </label>
       {parameter.type === "Names" ? (
         <Select
@@ -95,6 +96,15 @@ export const ParameterRow = memo(function ParameterRow({ partId, parameter, text
           options={(known ?? []).map((name) => ({ value: name, label: name }))}
           notFoundContent="Type a name and press Enter"
           onChange={(names: string[]) => setParameter(partId, parameter.name, names.join(", "))}
+        />
+      ) : parameter.type === "Text" && !parameter.choices ? (
+        <TextField
+          id={id}
+          label={parameter.description ?? parameter.name}
+          value={value}
+          prose
+          commit={(t) => setParameter(partId, parameter.name, t)}
+          onEmpty={() => setParameter(partId, parameter.name, null)}
         />
       ) : parameter.choices ? (
         <Select

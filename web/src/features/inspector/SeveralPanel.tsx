@@ -24,6 +24,7 @@ export function SeveralPanel() {
   const shared = (parts[0]?.parameters ?? []).filter(
     (p) =>
       p.type !== "Names" &&
+      p.type !== "Text" &&
       ids.every((id) => view.parts[id]?.parameters[p.name]?.shown ?? true) &&
       parts.every((o) => o?.parameters.some((q) => q.name === p.name && q.type === p.type && q.unit === p.unit)),
   );

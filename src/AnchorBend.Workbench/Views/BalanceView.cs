@@ -1,0 +1,76 @@
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Language.Syntax;
+using AnchorBend.Language.Terms;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Flat;
+
+namespace AnchorBend.Workbench.Views;
+
+/// <summary>Equations and unknowns of a part, with all that is inside it.</summary>
+/// <param name="Part">Its id on the level.</param>
+/// <param name="Given">Equations that the surroundings give: one for each input and each physical port.</param>
+/// <param name="Missing">Unknowns that neither its own equations nor the surroundings determine; negative where there are too many equations.
+/// Null where the model can run, so that all is determined.</param>
+public sealed record PartBalance(string Part, string Name, int Equations, int Unknowns, int Given, int? Missing);
+
+/// <summary>
+/// Equations and unknowns of a level and of its parts. A part is balanced when its own equations and those that its ports bring are as many
+/// as its unknowns (Modelica Language Specification 3.6, section 4.8).
+/// </summary>
+public sealed record BalanceView(int Equations, int Unknowns, IReadOnlyList<PartBalance> Parts)
+{
+    /// <param name="shown">The level's view, whose parts have the ports that are there.</param>
+    public static BalanceView Of(PreparedModel prepared, ModelDocument document, PartPath level, ModelView shown)
+    {
+        var name = prepared.Map.NameOf(level) ?? "";
+        var model = prepared.Model;
+        var equations = new Dictionary<string, int>();
+        var unknowns = new Dictionary<string, int>();
+        foreach (var equation in model.Equations)
+            if (!ClosesInput(equation, model))
+                Count(equations, equation.Owner);
+        foreach (var variable in model.Variables)
+            if (IsUnknown(variable))
+                Count(unknowns, variable.Owner);
+        var parts = new List<PartBalance>();
+        foreach (var (id, part) in document.Level(level)?.Diagram.Parts ?? [])
+        {
+            if (prepared.Map.NameOf(level.Then(id)) is not { } path)
+                continue;
+            var own = name.Length == 0 ? path : path[(name.Length + 1)..];
+            var (has, asks) = (equations.GetValueOrDefault(own), unknowns.GetValueOrDefault(own));
+            var given =
+                prepared.OwnedBy(path).Count(v => v.Causality == Causality.Input && IsUnknown(v))
+                + (shown.Parts.GetValueOrDefault(id)?.Ports.Count(p => p.Domain is not null) ?? 0);
+            parts.Add(new PartBalance(id, part.Name, has, asks, given, prepared.CanRun ? null : asks - has - given));
+        }
+
+        return new BalanceView(equations.GetValueOrDefault(""), unknowns.GetValueOrDefault(""), parts);
+
+        // Each counts for the level as a whole, and for the part of it that it is in.
+        void Count(Dictionary<string, int> counts, string owner)
+        {
+            if (name.Length > 0 && owner != name && !owner.StartsWith(name + ".", StringComparison.Ordinal))
+                return;
+            counts[""] = counts.GetValueOrDefault("") + 1;
+            if (owner == name)
+                return;
+            if (prepared.Map.Around(owner)?.Path is not { } at || at.Steps.Count <= level.Steps.Count)
+                return;
+            var path = at;
+            while (path.Steps.Count > level.Steps.Count + 1)
+                path = path.Above;
+            var own = prepared.Map.NameOf(path)!;
+            own = name.Length == 0 ? own : own[(name.Length + 1)..];
+            counts[own] = counts.GetValueOrDefault(own) + 1;
+        }
+    }
+
+    static bool IsUnknown(FlatVariable v) => v.Role is VariableRole.Continuous or VariableRole.Discrete && v.Derivative < 0;
+
+    /// <summary>Whether an equation only says that an input is open.</summary>
+    static bool ClosesInput(FlatEquation equation, FlatModel model) =>
+        equation.Left is VariableTerm { Index: var index }
+        && model.Variables[index] is { Causality: Causality.Input } input
+        && input.Owner == equation.Owner;
+}
