@@ -38,7 +38,7 @@ try
     try
     {
         var demo = (
-            await (await client.PostAsJsonAsync("/api/models", new { example = "plankton-winch" })).Content.ReadFromJsonAsync<JsonElement>()
+            await (await client.PostAsJsonAsync("/api/models", new { example = "winch-flat" })).Content.ReadFromJsonAsync<JsonElement>()
         )
             .GetProperty("id")
             .GetString();

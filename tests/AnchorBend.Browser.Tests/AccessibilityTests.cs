@@ -46,7 +46,7 @@ public class AccessibilityTests(Application application)
     public void The_stages_of_a_demo_have_no_violation()
     {
         using var bench = new BenchPage(application);
-        bench.OpenExample("Plankton winch");
+        bench.OpenExample("Plankton winch, on one level");
         Check(bench, "Build");
         bench.Click(By.CssSelector(".run-track"));
         bench.Find(By.CssSelector(".canvas-signal-tag .canvas-value"));
@@ -76,7 +76,7 @@ public class AccessibilityTests(Application application)
     public void Drawers_and_editors_have_no_violation()
     {
         using var bench = new BenchPage(application);
-        bench.OpenExample("Plankton winch");
+        bench.OpenExample("Plankton winch, on one level");
         bench.Chord(Keys.Control, "k");
         bench.Find(By.CssSelector(".app-palette li"));
         Check(bench, "finder");

@@ -12,7 +12,7 @@ public sealed class DemoTests(Application application) : IDisposable
     [Fact]
     public void A_changed_gain_changes_the_trace_leaves_a_ghost_and_the_tuned_loop_meets_all()
     {
-        bench.OpenExample("Plankton winch");
+        bench.OpenExample("Plankton winch, on one level");
         bench.Until(
             () => bench.Find(By.CssSelector(".app-chip.app-missed")).Text.Contains("Depth overshoot", StringComparison.Ordinal),
             "the missed requirement"
@@ -36,7 +36,7 @@ public sealed class DemoTests(Application application) : IDisposable
     [Fact]
     public void Wrong_input_is_told_while_typing_and_after()
     {
-        bench.OpenExample("Plankton winch");
+        bench.OpenExample("Plankton winch, on one level");
         bench.Select("Drive");
         var field = bench.Field("Time constant");
         field.SendKeys(Keys.Control + "a");
@@ -61,7 +61,7 @@ public sealed class DemoTests(Application application) : IDisposable
     [Fact]
     public void Statistics_of_a_run_name_what_kept_it_slow_and_what_switched()
     {
-        bench.OpenExample("Plankton winch");
+        bench.OpenExample("Plankton winch, on one level");
         bench.WaitForRun();
         bench.Click(By.CssSelector(".run-took"));
         var report = bench.Find(By.CssSelector(".run-report"));
@@ -80,7 +80,7 @@ public sealed class DemoTests(Application application) : IDisposable
     [Fact]
     public void A_method_is_chosen_with_guidance_and_used_by_the_next_run()
     {
-        bench.OpenExample("Plankton winch");
+        bench.OpenExample("Plankton winch, on one level");
         bench.WaitForRun();
         bench.Click(By.CssSelector("[aria-label='Run settings']"));
         bench.Until(
@@ -107,7 +107,7 @@ public sealed class DemoTests(Application application) : IDisposable
     [Fact]
     public void Help_explains_a_part_with_its_equations_and_limits()
     {
-        bench.OpenExample("Plankton winch");
+        bench.OpenExample("Plankton winch, on one level");
         bench.Select("Drive");
         bench.Button("Help").Click();
         var help = bench.Find(By.CssSelector(".inspector-help"));
@@ -120,7 +120,7 @@ public sealed class DemoTests(Application application) : IDisposable
     [Fact]
     public void Values_on_wires_follow_the_time_bar_and_zoom_shows_a_part_of_it()
     {
-        bench.OpenExample("Plankton winch");
+        bench.OpenExample("Plankton winch, on one level");
         bench.SetTime(0.5);
         bench.Until(() => bench.All(".canvas-signal-tag .canvas-value").Count > 8, "values on the wires");
         var depth = bench.Plotted("depth");

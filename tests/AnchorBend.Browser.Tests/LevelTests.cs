@@ -31,7 +31,7 @@ public sealed class LevelTests(Application application) : IDisposable
     [Fact]
     public void A_box_of_parts_becomes_a_subsystem_that_is_opened_left_and_dissolved()
     {
-        bench.OpenExample("Plankton winch");
+        bench.OpenExample("Plankton winch, on one level");
         var (parts, wires) = (bench.Parts, bench.Wires);
         var depth = (bench.SetTime(0.5), bench.Plotted("depth")).Item2;
         var (corner, end) = (bench.Center(bench.Part("Net weight")), bench.Center(bench.Part("Depth")));
@@ -42,11 +42,11 @@ public sealed class LevelTests(Application application) : IDisposable
         bench.Until(() => Math.Abs(bench.Plotted("depth") - depth) < 1e-6, "the same depth");
 
         bench.DoubleClickAt(bench.Center(bench.Part("Net and water")));
-        bench.Until(() => Way is ["Plankton winch", "Net and water"], "the way to the level");
+        bench.Until(() => Way is ["Plankton winch, on one level", "Net and water"], "the way to the level");
         Assert.Equal(7, bench.Parts);
         bench.Until(() => bench.All(".canvas-signal-tag .canvas-value").Count > 2, "values inside");
         bench.Driver.Navigate().Refresh();
-        bench.Until(() => Way is ["Plankton winch", "Net and water"] && bench.Parts == 7, "the level after a reload");
+        bench.Until(() => Way is ["Plankton winch, on one level", "Net and water"] && bench.Parts == 7, "the level after a reload");
         bench.Click(By.XPath("//nav[@aria-label='Levels']//button"));
         bench.Until(() => bench.Parts == parts - 4, "the level above");
         bench.Driver.Navigate().Back();
@@ -163,7 +163,7 @@ public sealed class LevelTests(Application application) : IDisposable
     [Fact]
     public void The_outline_shows_all_levels_finds_by_name_and_leads_there()
     {
-        bench.OpenExample("Plankton winch");
+        bench.OpenExample("Plankton winch, on one level");
         bench.Select("Net");
         bench.Driver.ExecuteScript("document.querySelector('.build-diagram').focus()");
         Enclose("Hull");
@@ -175,7 +175,7 @@ public sealed class LevelTests(Application application) : IDisposable
             "the part and what leads there"
         );
         bench.Click(By.XPath("//span[contains(@class,'build-outline-entry')][normalize-space(.)='Net']"));
-        bench.Until(() => Way is ["Plankton winch", "Hull"], "the level of the part");
+        bench.Until(() => Way is ["Plankton winch, on one level", "Hull"], "the level of the part");
         bench.Until(() => bench.Field("Name of the part").GetAttribute("value") == "Net", "the part selected");
         Assert.Empty(bench.ConsoleErrors());
     }

@@ -21,7 +21,7 @@ public sealed class RobustBenchTests(Application application) : IDisposable
     [Fact]
     public void Results_of_an_earlier_revision_look_so_until_the_model_has_run()
     {
-        bench.OpenExample("Plankton winch");
+        bench.OpenExample("Plankton winch, on one level");
         bench.Until(() => bench.All(".app-chip.app-missed").Count == 1, "the missed requirement");
         bench.Click(By.CssSelector(".run-live"));
         bench.WaitSaved();
@@ -42,7 +42,7 @@ public sealed class RobustBenchTests(Application application) : IDisposable
     [Fact]
     public void Settings_that_allow_no_run_are_told_and_undone_from_anywhere()
     {
-        bench.OpenExample("Plankton winch");
+        bench.OpenExample("Plankton winch, on one level");
         bench.Click(By.CssSelector("[aria-label='Run settings']"));
         bench.SetField("End time", "abc");
         bench.Until(
@@ -63,7 +63,7 @@ public sealed class RobustBenchTests(Application application) : IDisposable
     [Fact]
     public void Undo_works_in_a_field_after_Enter_and_after_gains_were_applied()
     {
-        bench.OpenExample("Plankton winch");
+        bench.OpenExample("Plankton winch, on one level");
         bench.Select("Depth controller");
         bench.SetField("Gain", "0.5 1/s");
         bench.Chord(Keys.Control, "z");
@@ -80,7 +80,7 @@ public sealed class RobustBenchTests(Application application) : IDisposable
     [Fact]
     public void Renaming_a_signal_and_a_part_leaves_verdicts_as_they_are_and_emptying_a_name_clears_it()
     {
-        bench.OpenExample("Plankton winch");
+        bench.OpenExample("Plankton winch, on one level");
         bench.Until(
             () => bench.All(".app-chip.app-met") is [var met] && met.Text.Contains("4 met", StringComparison.Ordinal),
             "the verdicts"
@@ -99,7 +99,7 @@ public sealed class RobustBenchTests(Application application) : IDisposable
     [Fact]
     public void A_part_just_placed_stops_nothing_and_lies_on_no_other()
     {
-        bench.OpenExample("Plankton winch");
+        bench.OpenExample("Plankton winch, on one level");
         var before = bench.Parts;
         bench.Chord(Keys.Control, "k");
         bench.Until(() => bench.All(".app-palette input").Count == 1, "the list of commands");

@@ -202,7 +202,7 @@ public sealed class CommandTests : IDisposable
     [Fact]
     public void Tune_finds_gains_and_refuses_what_is_no_controller()
     {
-        var example = Path.Combine(Root(), "examples", "plankton-winch.json");
+        var example = Path.Combine(Root(), "examples", "winch-flat.json");
         var (code, output, _) = Run("tune", example, "--part", "Depth controller", "--bandwidth", "0.8", "--phase-margin", "65", "--json");
         Assert.Equal(0, code);
         var pi = JsonDocument
@@ -219,7 +219,7 @@ public sealed class CommandTests : IDisposable
     [Fact]
     public void Verify_fails_on_a_missed_requirement_and_passes_after_tuning()
     {
-        var example = Path.Combine(Root(), "examples", "plankton-winch.json");
+        var example = Path.Combine(Root(), "examples", "winch-flat.json");
         var (code, output, _) = Run("verify", example, "--json");
         Assert.Equal(1, code);
         Assert.Equal(1, JsonDocument.Parse(output).RootElement.GetProperty("missed").GetInt32());

@@ -14,9 +14,9 @@ public class SubsystemTests
     public static TheoryData<string, string[], int> Selections =>
         new()
         {
-            { "Plankton winch", ["Net weight", "Force on net", "Net", "Depth", "Water drag"], 2 },
-            { "Plankton winch", ["Drive", "Torque", "Rotor", "Friction", "Drum and gear"], 4 },
-            { "Plankton winch", ["Swell", "Chop", "Heave"], 1 },
+            { "Plankton winch, on one level", ["Net weight", "Force on net", "Net", "Depth", "Water drag"], 2 },
+            { "Plankton winch, on one level", ["Drive", "Torque", "Rotor", "Friction", "Drum and gear"], 4 },
+            { "Plankton winch, on one level", ["Swell", "Chop", "Heave"], 1 },
             { "Winch, two ways", ["Rotor inertia", "Gearbox", "Drum", "Bearings", "Boat"], 2 },
             { "Lamp buoy", ["Lamp switch", "Lamp", "Ground 2", "Daylight", "Night", "Lamp on", "Charge enough"], 4 },
             { "Hatchery loop", ["Heater body", "Heater to water", "Loop water"], 2 },
@@ -114,7 +114,7 @@ public class SubsystemTests
     [Fact]
     public void What_was_asked_of_a_signal_that_goes_out_is_asked_of_the_port()
     {
-        var before = Example("Plankton winch");
+        var before = Example("Plankton winch, on one level");
         var after = Changed(before, new MakeSubsystem { Parts = Ids(before, "Net", "Depth"), Name = "Net" });
         var made = after.Main.Parts.First(p => p.Value.Name == "Net").Key;
         Assert.Equal(($"{made}.depth", "set.y"), (after.Requirements["r1"].Signal, after.Requirements["r1"].Reference));

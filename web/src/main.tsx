@@ -16,6 +16,7 @@ import { stageOf } from "./app/stages";
 import { addressOf, modelRoute, placeOf } from "./ui/routes";
 import { setStage, useBench } from "./state/bench";
 import { closeModel, goToLevel, openModel } from "./state/model";
+import { restorePanes } from "./ui/Splitter";
 import { applyTokens, theme } from "./ui/tokens";
 
 /** One model, from opening it to leaving it; the address says what of it is shown. */
@@ -74,6 +75,7 @@ const App = () => (
 );
 
 applyTokens(document.documentElement);
+restorePanes();
 createRoot(document.getElementById("root") as HTMLElement).render(
   <StrictMode>
     <ConfigProvider theme={theme}>

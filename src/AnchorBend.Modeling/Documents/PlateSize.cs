@@ -19,7 +19,8 @@ static class PlateSize
     /// <param name="names">The names of the ports on each edge.</param>
     public static (double Width, double Height) Of(FaceNode? face, ILookup<string, string> names)
     {
-        double Longest(params string[] sides) => sides.SelectMany(s => names[s]).Select(n => n.Length).DefaultIfEmpty(0).Max() * LetterWidth;
+        double Longest(params string[] sides) =>
+            sides.SelectMany(s => names[s]).Select(n => n.Length).DefaultIfEmpty(0).Max() * LetterWidth;
         var isDrawn = face is { Sketch: not null } or { Picture: not null };
         // The picture stays in the middle, so both sides have the room of the longer one.
         var across = 2 * Longest("left", "right") + (isDrawn ? Drawing : Mark);

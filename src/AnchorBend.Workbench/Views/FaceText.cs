@@ -11,6 +11,42 @@ static class FaceText
     /// <summary>Letters of a value with its unit that a face has room for.</summary>
     const int LongestFace = 10;
 
+    /// <summary>Letters of an expression that a face has room for.</summary>
+    const int LongestExpression = 14;
+
+    /// <summary>Mathematics with its fractions written with a stroke.</summary>
+    static string OnOneLine(string tex)
+    {
+        for (var at = tex.IndexOf(@"\frac{", StringComparison.Ordinal); at >= 0; at = tex.IndexOf(@"\frac{", StringComparison.Ordinal))
+        {
+            var over = Closing(tex, at + 5);
+            var under = Closing(tex, over + 1);
+            tex = $"{tex[..at]}{Whole(tex[(at + 6)..over])}/{Whole(tex[(over + 2)..under])}{tex[(under + 1)..]}";
+        }
+
+        return tex;
+    }
+
+    /// <summary>What stands above or under a stroke of a fraction, in brackets unless it is one name or number.</summary>
+    static string Whole(string tex) =>
+        tex.AsSpan().IndexOfAny("+-/ *") >= 0 || tex.Contains(@"\cdot", StringComparison.Ordinal) ? $"({tex})" : tex;
+
+    /// <summary>Where the brace that opens at a place closes.</summary>
+    static int Closing(string tex, int open)
+    {
+        var depth = 0;
+        for (var i = open; ; i++)
+            if (
+                (
+                    depth +=
+                        tex[i] == '{' ? 1
+                        : tex[i] == '}' ? -1
+                        : 0
+                ) == 0
+            )
+                return i;
+    }
+
     /// <summary>The part's face with the symbols of its parameters, and dots for what is chosen.</summary>
     public static string Symbols(PartDescription description) =>
         System.Text.RegularExpressions.Regex.Replace(description.Face, "<<(.+?)>>", match =>
@@ -40,9 +76,12 @@ static class FaceText
                 var expression = Parser.ParseField(text);
                 if (parameter.Unit is not null && expression is NumberLiteral)
                     return EquationMath.Print(expression);
-                return text.Length > (parameter.Type == "Formula" ? 24 : 8) && expression is not Quantity
+                return text.Length > (parameter.Type == "Formula" ? 24 : LongestExpression) && expression is not Quantity
                         ? EquationMath.Name(parameter.Name)
-                    : expression is not Quantity q ? EquationMath.Print(expression)
+                    // A fraction within a fraction would be too small to read.
+                    : expression is not Quantity q
+                        ? description.Face.Contains(@"\frac", StringComparison.Ordinal) ? OnOneLine(EquationMath.Print(expression))
+                            : EquationMath.Print(expression)
                     : !double.IsNaN(Converted(q, parameter.Unit))
                         ? Converted(q, parameter.Unit).ToString("G4", System.Globalization.CultureInfo.InvariantCulture)
                     : text.Length <= LongestFace ? EquationMath.Print(expression)

@@ -5,6 +5,7 @@ import { Inspector } from "../features/inspector/Inspector";
 import { isStale, useBench } from "../state/bench";
 import { Strips } from "../features/observe/Strips";
 import { keys } from "../ui/keys";
+import { Splitter } from "../ui/Splitter";
 import { Header } from "./Header";
 import { undoKey } from "./undoKeys";
 import { Notices } from "./Notices";
@@ -23,6 +24,7 @@ const PartEditor = lazy(() => import("../features/parts/PartEditor"));
 export function Bench() {
   const stage = useBench((s) => s.stage);
   const [finding, setFinding] = useState(false);
+  const [inspecting, setInspecting] = useState(false);
   const stale = useBench(isStale);
   useEffect(() => {
     const find = (e: KeyboardEvent) => {
@@ -37,10 +39,10 @@ export function Bench() {
   const open = useBench((s) => s.openPart?.name);
   const Screen = stages.find((s) => s.id === stage)?.Screen;
   return (
-    <div className={cx("bench")} data-stage={stage} data-stale={stale || undefined}>
+    <div className={cx("bench")} data-stage={stage} data-stale={stale || undefined} data-inspector={inspecting ? "shown" : undefined}>
       <Rail />
       <Pane name="The head">
-        <Header onFind={() => setFinding(true)} />
+        <Header onFind={() => setFinding(true)} inspecting={inspecting} onInspect={() => setInspecting(!inspecting)} />
       </Pane>
       <main className={cx("middle")}>
         <Notices />
@@ -66,6 +68,8 @@ export function Bench() {
       <Pane name="The inspector">
         <Inspector />
       </Pane>
+      <Splitter pane="pane-inspector" edge="left" className={cx("edge-inspector")} />
+      <Splitter pane="pane-traces" edge="top" className={cx("edge-traces")} />
       {finding && <Palette onClose={() => setFinding(false)} />}
     </div>
   );

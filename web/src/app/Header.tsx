@@ -14,8 +14,15 @@ import styles from "./app.module.css";
 
 const cx = classNames.bind(styles);
 
+interface HeaderProps {
+  onFind: () => void;
+  /** Whether the inspector lies over the middle, where the window has no room beside it. */
+  inspecting: boolean;
+  onInspect: () => void;
+}
+
 /** Model name, what is saved, undo, search, verdicts. */
-export function Header({ onFind }: { onFind: () => void }) {
+export function Header({ onFind, inspecting, onInspect }: HeaderProps) {
   const { root, name, level, revision, saving, view } = useBench(
     useShallow((s) => ({
       level: s.level,
@@ -77,6 +84,9 @@ export function Header({ onFind }: { onFind: () => void }) {
         Find a part, signal or command <kbd>{keyText(keys.find)}</kbd>
       </Button>
       <VerdictChips />
+      <Button size="small" className={cx("show-inspector")} aria-pressed={inspecting} onClick={onInspect}>
+        Inspector
+      </Button>
     </header>
   );
 }

@@ -3,6 +3,7 @@ import { Button } from "antd";
 import { CloseOutlined } from "@ant-design/icons";
 import { useRef } from "react";
 import { showPane, useBench } from "../../state/bench";
+import { Splitter } from "../../ui/Splitter";
 import { CatalogPane, type Drop } from "./CatalogPane";
 import { Diagram } from "./Diagram";
 import { Outline } from "./Outline";
@@ -40,6 +41,7 @@ export function BuildStage() {
             <Button type="text" size="small" icon={<CloseOutlined />} aria-label="Close the left pane" onClick={() => showPane(null)} />
           </div>
           {pane === "outline" ? <Outline /> : <CatalogPane drop={drop} />}
+          <Splitter pane="pane-left" edge="right" className={cx("pane-edge")} />
         </aside>
       )}
       <Diagram key={level} drop={drop} />
