@@ -7,7 +7,13 @@ using AnchorBend.Modeling.Documents;
 namespace AnchorBend.Interchange;
 
 /// <summary>Writes diagrams as classes: parameters, ports and parts with their placements, wires as connections.</summary>
-sealed class DiagramWriter(StringBuilder text, ModelDocument document, PartCatalog catalog, IReadOnlyDictionary<string, string> classNames)
+sealed class DiagramWriter(
+    StringBuilder text,
+    ModelDocument document,
+    PartCatalog catalog,
+    IReadOnlyDictionary<string, string> classNames,
+    bool isPart
+)
 {
     readonly NamesFromAbove above = new(document);
 
@@ -29,7 +35,8 @@ sealed class DiagramWriter(StringBuilder text, ModelDocument document, PartCatal
         foreach (var handed in above.Of(id).Order(StringComparer.Ordinal).Select(ExpressionText.Name))
             text.Append(indent).Append($"  parameter Real {handed} annotation(__AnchorBend({DiagramClass.FromAbove} = true));\n");
         var middle = DiagramClass.Middle(diagram);
-        foreach (var (partId, part) in DiagramClass.InPortOrder(diagram, catalog))
+        // The ports of a part stand on its edge in the order of their declarations.
+        foreach (var (partId, part) in isPart && isRoot ? DiagramClass.InPortOrder(diagram, catalog) : diagram.Parts)
             text.Append(indent).Append("  ").Append(Component(partId, part, sizes, id, middle)).Append(";\n");
         text.Append(indent).Append("equation\n");
         var loose = new List<string>();

@@ -24,7 +24,7 @@ public static class TextExport
         var names = ClassNames(document, catalog);
         foreach (var part in document.Definitions.Values.OfType<TextDefinition>())
             text.Append(part.Text.TrimEnd()).Append("\n\n");
-        var writer = new DiagramWriter(text, document, catalog, names);
+        var writer = new DiagramWriter(text, document, catalog, names, false);
         var nested = document.Definitions.Where(d => d.Key != document.Root && d.Value is DiagramDefinition).Select(d => d.Key);
         writer.Write(document.Root, "", nested);
         return text.ToString();
@@ -54,7 +54,7 @@ public static class TextExport
         foreach (var part in alone.Definitions.Values.OfType<TextDefinition>())
             text.Append(part.Text.TrimEnd()).Append("\n\n");
         var nested = alone.Definitions.Where(d => d.Key != definition && d.Value is DiagramDefinition).Select(d => d.Key);
-        new DiagramWriter(text, alone, catalog.For(alone), names).Write(definition, "", nested);
+        new DiagramWriter(text, alone, catalog.For(alone), names, true).Write(definition, "", nested);
         return text.ToString();
     }
 

@@ -202,8 +202,12 @@ public class ViewTests
         var change = bench.Edit(id, new PatchOperation("replace", path, JsonNode.Parse(value))).Change;
         Assert.Equal(parts == 0 ? "" : "c", string.Join(",", change.Parts?.Select(p => p.Key) ?? []));
         Assert.Null(change.Signals);
-        Assert.Null(change.Findings);
         Assert.Null(change.OwnParts);
+        // Once a field speaks no longer of a parameter, nothing does.
+        Assert.Equal(
+            path.EndsWith("/k", StringComparison.Ordinal) ? ["unused-parameter"] : [],
+            change.Findings?.Select(f => f.Code).Where(c => c != "unconnected") ?? []
+        );
     }
 
     [Fact]

@@ -68,7 +68,8 @@ public sealed record FaceNode
     /// <summary>A drawn symbol, in a frame of 96 by 64; it stands in the place of the formula.</summary>
     public List<StrokeNode>? Sketch { get; init; }
 
-    /// <summary>An imported picture as a data URL, of the kinds image/png and image/svg+xml; it stands in the place of the formula.</summary>
+    /// <summary>An imported picture as a data URL, of the kinds image/png and image/svg+xml; it stands in the place of the
+    /// formula.</summary>
     public string? Picture { get; init; }
 }
 
@@ -82,7 +83,8 @@ public enum StrokeKind
 }
 
 /// <summary>One stroke of a drawn symbol.</summary>
-/// <remarks>A line goes through all its points; a rectangle and an ellipse lie between two corners; an arc goes from its first point through
+/// <remarks>A line goes through all its points; a rectangle and an ellipse lie between two corners; an arc goes from its first point
+/// through
 /// its second to its third; a text begins at its point.</remarks>
 public sealed record StrokeNode
 {

@@ -1,6 +1,7 @@
 namespace AnchorBend.Modeling.Documents;
 
-/// <summary>What every face obeys: strokes are complete and few enough to draw at once, pictures are small and hold nothing but a picture.</summary>
+/// <summary>What every face obeys: strokes are complete and few enough to draw at once, pictures are small and hold nothing but a
+/// picture.</summary>
 public static class FaceLimits
 {
     /// <summary>Most strokes of a symbol, and most points of one.</summary>

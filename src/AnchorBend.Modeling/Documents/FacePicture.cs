@@ -5,7 +5,8 @@ using System.Xml.Linq;
 namespace AnchorBend.Modeling.Documents;
 
 /// <summary>
-/// Pictures for faces, as data URLs. Of a vector picture (Scalable Vector Graphics 2) only shapes, texts and their paint are kept: nothing that
+/// Pictures for faces, as data URLs. Of a vector picture (Scalable Vector Graphics 2) only shapes, texts and their paint are kept:
+/// nothing that
 /// runs, is fetched or leads elsewhere.
 /// </summary>
 public static class FacePicture

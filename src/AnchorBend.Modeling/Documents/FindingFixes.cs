@@ -42,7 +42,8 @@ sealed class FindingFixes(ModelDocument document, SourceMap map, PartCatalog cat
             );
         if (typed.Definition != document.Root)
         {
-            yield return Creation($"Create '{name}' on the face of {document.Definitions[typed.Definition].Name}", typed.Definition, false);
+            var level = document.Definitions[typed.Definition].Name;
+            yield return Creation($"Create '{name}' on the face of {level}", typed.Definition, false);
             yield return Creation($"Create '{name}' for this level alone", typed.Definition, true);
         }
 

@@ -73,7 +73,8 @@ public sealed record MovePort : Restructuring
             };
     }
 
-    /// <summary>Where on the diagram a port comes to stand that changes its edge: with the others of that edge, or beyond all parts.</summary>
+    /// <summary>Where on the diagram a port comes to stand that changes its edge: with the others of that edge, or beyond all
+    /// parts.</summary>
     double Column(DiagramDefinition diagram, List<string> others, PartNode moved) =>
         others.Count > 0
             ? diagram.Parts[others[0]].X

@@ -9,7 +9,8 @@ namespace AnchorBend.Workbench.Views;
 /// <summary>Equations and unknowns of a part, with all that is inside it.</summary>
 /// <param name="Part">Its id on the level.</param>
 /// <param name="Given">Equations that the surroundings give: one for each input and each physical port.</param>
-/// <param name="Missing">Unknowns that neither its own equations nor the surroundings determine; negative where there are too many equations.
+/// <param name="Missing">Unknowns that neither its own equations nor the surroundings determine; negative where there are too many
+/// equations.
 /// Null where the model can run, so that all is determined.</param>
 public sealed record PartBalance(string Part, string Name, int Equations, int Unknowns, int Given, int? Missing);
 

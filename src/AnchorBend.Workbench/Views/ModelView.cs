@@ -34,7 +34,8 @@ public sealed record PortView(
     ActionView? Action
 );
 
-/// <summary>What is to be drawn of a placed part and offered for its parameters. The size is that of the turned part; the sides of ports are
+/// <summary>What is to be drawn of a placed part and offered for its parameters. The size is that of the turned part; the sides of ports
+/// are
 /// those before it is mirrored and turned.</summary>
 /// <param name="Opens">Id of the diagram definition that the part is an instance of; null for other parts.</param>
 /// <param name="Members">What the bundle that a part picks from holds; null for other parts.</param>

@@ -65,6 +65,8 @@ export function TextField({ label, value, commit, onEmpty, check, invalid, quiet
       onKeyDown={(e) => {
         if (e.key === "Enter") take(draft);
         else if (e.key === "Escape") {
+          // What was typed is given up first; the next Escape leaves the field.
+          if (draft !== null) e.stopPropagation();
           setDraft(null);
           check?.(value);
         }

@@ -23,6 +23,7 @@ export const keys = {
   remove: "Delete",
   removeAlso: "Backspace",
   place: "/",
+  wire: ".",
   fit: "0",
 } as const;
 

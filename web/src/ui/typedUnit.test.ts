@@ -6,6 +6,8 @@ describe("a value as it is read", () => {
     expect(shownText("0.08 kg.m2")).toBe("0.08 kg·m²");
     expect(shownText("9.81 m/s2")).toBe("9.81 m/s²");
     expect(shownText("120 kg")).toBe("120 kg");
+    expect(shownText("0.8 Ohm")).toBe("0.8 Ω");
+    expect(shownText("20 degC")).toBe("20 °C");
     expect(shownText("3 1/s2")).toBe("3 1/s²");
   });
 

@@ -18,6 +18,8 @@ export function shownText(text: string): string {
   if (unit === null) return text;
   const pretty = unit
     .replace(/\./g, "·")
+    .replace(/Ohm/g, "Ω")
+    .replace(/deg(C|F)?/g, (_, scale?: string) => `°${scale ?? ""}`)
     .replace(
       /([a-zΩ°])(-?[1-4])(?![\d.])/gi,
       (_, letter: string, power: string) => letter + [...power].map((c) => SUPERSCRIPTS[c] ?? c).join(""),

@@ -18,11 +18,12 @@ interface Props {
   onPlace: () => void;
   onRename: (id: string) => void;
   onReplace: (id: string) => void;
+  onWire: () => void;
   onClose: () => void;
 }
 
 /** What can be done with what is selected, under the pointer. */
-export function ContextMenu({ request, onPlace, onRename, onReplace, onClose }: Props) {
+export function ContextMenu({ request, onPlace, onRename, onReplace, onWire, onClose }: Props) {
   const { selection, diagram } = useBench.getState();
   const [only] = selection;
   const isChosen = useRef(false);
@@ -34,6 +35,7 @@ export function ContextMenu({ request, onPlace, onRename, onReplace, onClose }: 
   if (selection.size === 1 && only !== undefined && only in diagram.parts)
     actions.unshift(
       { label: "Rename", keys: keyText(keys.rename), run: () => onRename(only) },
+      { label: "Wire to another port", keys: keyText(keys.wire), run: onWire },
       { label: "Replace by another part", run: () => onReplace(only) },
     );
   if (selection.size === 0)

@@ -9,7 +9,7 @@ import { Areas, Notes, Overlay, Parts, WireLayer } from "../../canvas/layers";
 import { draftPoints, placeOf, type Scene } from "../../canvas/scene";
 import { DRAFT, idle, wiresWith, type Tool } from "../../canvas/tools";
 import { toDiagram } from "../../canvas/viewport";
-import { useBench } from "../../state/bench";
+import { notify, useBench } from "../../state/bench";
 import type { Diagram as DiagramOfLevel } from "../../state/document";
 import { openLevel } from "../../state/model";
 import type { Drop } from "./CatalogPane";
@@ -22,6 +22,7 @@ import { SignalTags } from "./SignalTags";
 import { usePartViews, useRoutes } from "./useDiagramView";
 import { useGestures } from "./useGestures";
 import { useViewport } from "./useViewport";
+import { WireTo, type WireRequest } from "./WireTo";
 import styles from "./build.module.css";
 
 const cx = classNames.bind(styles);
@@ -40,6 +41,8 @@ export function Diagram({ drop }: { drop: RefObject<Drop> }) {
   const [menu, setMenu] = useState<MenuRequest | null>(null);
   const [naming, setNaming] = useState<string | null>(null);
   const [placing, setPlacing] = useState<PlaceRequest | null>(null);
+
+  const [wiring, setWiring] = useState<WireRequest | null>(null);
 
   const shift = tool.kind === "move" && tool.moved ? tool : null;
   const drawn = tool.kind === "wire" ? tool : null;
@@ -87,7 +90,10 @@ export function Diagram({ drop }: { drop: RefObject<Drop> }) {
     index,
     isFar,
     selection,
-    onBegin: () => setPlacing(null),
+    onBegin: () => {
+      setPlacing(null);
+      setWiring(null);
+    },
     onPlace: setPlacing,
     onMenu: setMenu,
   });
@@ -113,6 +119,13 @@ export function Diagram({ drop }: { drop: RefObject<Drop> }) {
     setPlacing({ at: { x: snap(d.x), y: snap(d.y) }, screen: inside, text, from: null });
   };
 
+  const openWiring = () => {
+    const [part, ...others] = [...selection].filter((i) => i in diagram.parts);
+    if (part === undefined) return notify("Select the part that a wire begins at.");
+    const { x, y } = menuAtSelection();
+    setWiring({ screen: { x, y }, part, among: others.length > 0 ? others : Object.keys(diagram.parts) });
+  };
+
   const actions = useRef<KeyActions>(null);
   useLayoutEffect(() => {
     drop.current = (type, e) => setPlacing({ at: viewing.toDiagram(e), screen: { x: 0, y: 0 }, text: type, from: null, now: true });
@@ -122,9 +135,11 @@ export function Diagram({ drop }: { drop: RefObject<Drop> }) {
       fit: viewing.fit,
       reveal: viewing.reveal,
       openPlacing,
+      openWiring,
       cancel: () => {
-        const busy = tool.kind !== "idle" || placing !== null || menu !== null;
+        const busy = tool.kind !== "idle" || placing !== null || menu !== null || wiring !== null;
         setTool(idle);
+        setWiring(null);
         setPlacing(null);
         setMenu(null);
         return busy;
@@ -154,7 +169,7 @@ export function Diagram({ drop }: { drop: RefObject<Drop> }) {
       ref={host}
       tabIndex={0}
       role="application"
-      aria-label="Diagram. Type to place a part, Page Down to go through parts, arrow keys to move."
+      aria-label="Diagram. Type to place a part, full stop to wire it, Page Down to go through parts, arrow keys to move."
       onPointerDown={gestures.down}
       onPointerMove={gestures.move}
       onPointerUp={gestures.up}
@@ -209,6 +224,7 @@ export function Diagram({ drop }: { drop: RefObject<Drop> }) {
           request={menu}
           onPlace={() => openPlacing("")}
           onRename={setNaming}
+          onWire={openWiring}
           onReplace={(id) => setPlacing({ at: menu.at, screen: menu, text: "", from: null, replacing: id })}
           onClose={() => {
             setMenu(null);
@@ -217,6 +233,16 @@ export function Diagram({ drop }: { drop: RefObject<Drop> }) {
         />
       )}
       <div className={cx("zoom", "mono")}>{Math.round(viewing.zoom * 100)} %</div>
+      {wiring && (
+        <WireTo
+          request={wiring}
+          views={views}
+          onClose={() => {
+            setWiring(null);
+            host.current?.focus({ preventScroll: true });
+          }}
+        />
+      )}
       {placing && (
         <QuickPlace
           request={placing}

@@ -16,6 +16,8 @@ export interface KeyActions {
   /** Brings a part into view. */
   reveal: (id: string) => void;
   openPlacing: (text: string) => void;
+  /** Offers wires at the part selected first, to the others that are selected or to all. */
+  openWiring: () => void;
   /** Gives up what is under way; whether anything was. */
   cancel: () => boolean;
   /** Begins to rename a part in its place. */
@@ -73,6 +75,7 @@ export function diagramKeys(actions: () => KeyActions): (e: KeyboardEvent) => vo
     "[Shift]+([+=])": zoom(1.25),
     "-": zoom(0.8),
     [keys.fit]: () => actions().fit(),
+    [keys.wire]: () => actions().openWiring(),
     [keys.place]: () => actions().openPlacing(""),
     "[Shift]+([a-z])": (e) => actions().openPlacing(e.key),
   };

@@ -30,7 +30,7 @@ export function Inspector() {
   const { diagram, selection } = useBench(useShallow((s) => ({ diagram: s.diagram, selection: s.selection })));
   const only = selection.size === 1 ? [...selection][0] : undefined;
   return (
-    <aside className={cx("panel")} aria-label="Inspector">
+    <aside className={cx("panel")} aria-label="Inspector" onKeyDown={toDiagram}>
       {only && diagram.parts[only] ? (
         <PartPanel key={only} id={only} />
       ) : only && diagram.wires[only] ? (
@@ -44,6 +44,12 @@ export function Inspector() {
       )}
     </aside>
   );
+}
+
+/** Escape leads back to the diagram. */
+function toDiagram(e: React.KeyboardEvent<HTMLElement>): void {
+  if (e.key !== "Escape" || e.defaultPrevented || !e.currentTarget.contains(e.target as Node)) return;
+  window.document.querySelector<HTMLElement>("[role=application]")?.focus({ preventScroll: true });
 }
 
 /** Makes a small model that shows the part at work, and goes there. */
