@@ -87,7 +87,7 @@ sealed class DiagramWriter(
             + (attributes.Count == 0 ? "" : $"({string.Join(", ", attributes)})")
             + (value is null ? "" : $" = {value}")
             + TextExport.Described(parameter.Description);
-        if (parameter is { Unit: null, Minimum: null, Maximum: null, Group: null, IsDerived: false })
+        if (parameter is { Unit: null, Minimum: null, Maximum: null, Group: null, IsDerived: false, Choices: null, ShownWhen: null })
             return value == parameter.Value && unit is null
                 ? written
                 : $"{written} annotation(__AnchorBend(typed = {TextExport.Quoted(parameter.Value)}))";

@@ -113,7 +113,13 @@ public static class DocumentPreparation
     {
         var parts = networks.Parts(network);
         var open = networks.OpenPorts(network).ToList();
-        var message = $"{Who(parts)} left out of the run, as nothing determines {(parts.Count == 1 ? "it" : "them")}.{Ports(parts, open)}";
+        var isOne = parts.Count == 1;
+        var isOver = errors.Exists(f => f.Code == "too-many-equations" && networks.Of(f.Part) == network);
+        var reason =
+            isOver ? $"{(isOne ? "it has" : "they have")} more equations than unknowns"
+            : isOne ? "nothing determines it"
+            : "nothing determines them";
+        var message = $"{Who(parts)} left out of the run, as {reason}.{Ports(parts, open)}";
         var ground = errors.Find(f => f.Code == "no-reference" && networks.Of(f.Part) == network);
         if (open.Count == 0)
             return new Finding(

@@ -52,7 +52,8 @@ sealed class FindingFixes(ModelDocument document, SourceMap map, PartCatalog cat
 
     static string Wrong(Finding finding) => Regex.Match(finding.Message, "'([^']+)'").Groups[1].Value;
 
-    /// <summary>What was typed where a finding is: the definition whose diagram it stands in, the text's place, and the unit of the field.</summary>
+    /// <summary>What was typed where a finding is: the definition whose diagram it stands in, the place of the text, and the unit of
+    /// the field.</summary>
     (string Definition, string Path, string Text, string? Unit)? Typed(Finding finding, string item)
     {
         if (Exactly(finding) is { } place && place.Node.Parameters.TryGetValue(item, out var own))

@@ -40,7 +40,7 @@ public sealed class ModelWork(
     ILogger<ModelWork> logger
 )
 {
-    /// <summary>What reading a text may take.</summary>
+    /// <summary>What reading a text or counting the equations may take.</summary>
     static readonly TimeSpan MostReading = TimeSpan.FromSeconds(10);
 
     public IReadOnlyList<ModelSummary> List(int offset, int limit) => store.List(offset, limit);
@@ -87,8 +87,9 @@ public sealed class ModelWork(
     public BalanceView Balance(string id, PartPath level, CancellationToken wanted)
     {
         var opened = Open(id, level, wanted);
-        var (prepared, _, _) = Session(id).Prepare(wanted);
-        return BalanceView.Of(prepared, opened.Document, level, opened.View);
+        var catalog = Session(id).Catalog();
+        var whole = compute.Run(MostReading, wanted, _ => DocumentElaboration.Elaborate(opened.Document, catalog));
+        return BalanceView.Of(whole, opened.Document, level, opened.View);
     }
 
     public void Delete(string id)

@@ -1,4 +1,3 @@
-using AnchorBend.Compiler.Preparation;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Terms;
 using AnchorBend.Modeling.Documents;
@@ -11,7 +10,7 @@ namespace AnchorBend.Workbench.Views;
 /// <param name="Given">Equations that the surroundings give: one for each input and each physical port.</param>
 /// <param name="Missing">Unknowns that neither its own equations nor the surroundings determine; negative where there are too many
 /// equations.
-/// Null where the model can run, so that all is determined.</param>
+/// Null where the whole model can run, so that all is determined.</param>
 public sealed record PartBalance(string Part, string Name, int Equations, int Unknowns, int Given, int? Missing);
 
 /// <summary>
@@ -21,10 +20,11 @@ public sealed record PartBalance(string Part, string Name, int Equations, int Un
 public sealed record BalanceView(int Equations, int Unknowns, IReadOnlyList<PartBalance> Parts)
 {
     /// <param name="shown">The level's view, whose parts have the ports that are there.</param>
-    public static BalanceView Of(PreparedModel prepared, ModelDocument document, PartPath level, ModelView shown)
+    /// <param name="elaboration">The whole model, with what cannot be computed.</param>
+    public static BalanceView Of(Elaboration elaboration, ModelDocument document, PartPath level, ModelView shown)
     {
-        var name = prepared.Map.NameOf(level) ?? "";
-        var model = prepared.Model;
+        var (model, map) = (elaboration.Model, elaboration.Map);
+        var name = map.NameOf(level) ?? "";
         var equations = new Dictionary<string, int>();
         var unknowns = new Dictionary<string, int>();
         foreach (var equation in model.Equations)
@@ -33,17 +33,21 @@ public sealed record BalanceView(int Equations, int Unknowns, IReadOnlyList<Part
         foreach (var variable in model.Variables)
             if (IsUnknown(variable))
                 Count(unknowns, variable.Owner);
+        var inputs = model.Variables.Where(v => v.Causality == Causality.Input && IsUnknown(v)).ToLookup(v => v.Owner);
+        var closed = model.Equations.Where(e => e is { Left: VariableTerm, Right: ConstantTerm { Value: 0 } }).ToLookup(e => e.Owner);
+        var isEven = shown.CanRun && shown.Findings.All(f => f.Code != "left-out");
         var parts = new List<PartBalance>();
         foreach (var (id, part) in document.Level(level)?.Diagram.Parts ?? [])
         {
-            if (prepared.Map.NameOf(level.Then(id)) is not { } path)
+            if (map.NameOf(level.Then(id)) is not { } path)
                 continue;
             var own = name.Length == 0 ? path : path[(name.Length + 1)..];
-            var (has, asks) = (equations.GetValueOrDefault(own), unknowns.GetValueOrDefault(own));
-            var given =
-                prepared.OwnedBy(path).Count(v => v.Causality == Causality.Input && IsUnknown(v))
-                + (shown.Parts.GetValueOrDefault(id)?.Ports.Count(p => p.Domain is not null) ?? 0);
-            parts.Add(new PartBalance(id, part.Name, has, asks, given, prepared.CanRun ? null : asks - has - given));
+            var physical = shown.Parts.GetValueOrDefault(id)?.Ports.Where(p => p.Domain is not null).ToList() ?? [];
+            // That nothing flows through an open port is said by its surroundings.
+            var has = equations.GetValueOrDefault(own) - physical.Sum(p => closed[$"{path}.{p.Name}"].Count());
+            var asks = unknowns.GetValueOrDefault(own);
+            var given = inputs[path].Count() + physical.Count;
+            parts.Add(new PartBalance(id, part.Name, has, asks, given, isEven ? null : asks - has - given));
         }
 
         return new BalanceView(equations.GetValueOrDefault(""), unknowns.GetValueOrDefault(""), parts);
@@ -56,12 +60,12 @@ public sealed record BalanceView(int Equations, int Unknowns, IReadOnlyList<Part
             counts[""] = counts.GetValueOrDefault("") + 1;
             if (owner == name)
                 return;
-            if (prepared.Map.Around(owner)?.Path is not { } at || at.Steps.Count <= level.Steps.Count)
+            if (map.Around(owner)?.Path is not { } at || at.Steps.Count <= level.Steps.Count)
                 return;
             var path = at;
             while (path.Steps.Count > level.Steps.Count + 1)
                 path = path.Above;
-            var own = prepared.Map.NameOf(path)!;
+            var own = map.NameOf(path)!;
             own = name.Length == 0 ? own : own[(name.Length + 1)..];
             counts[own] = counts.GetValueOrDefault(own) + 1;
         }

@@ -68,8 +68,10 @@ export function Bench() {
       <Pane name="The inspector">
         <Inspector />
       </Pane>
-      <Splitter pane="pane-inspector" edge="left" className={cx("edge-inspector")} />
-      <Splitter pane="pane-traces" edge="top" className={cx("edge-traces")} />
+      <div role="region" aria-label="Edges between panes" className={cx("edges")}>
+        <Splitter pane="pane-inspector" edge="left" className={cx("edge-inspector")} />
+        <Splitter pane="pane-traces" edge="top" className={cx("edge-traces")} />
+      </div>
       {finding && <Palette onClose={() => setFinding(false)} />}
     </div>
   );

@@ -7,6 +7,7 @@ import { told } from "../../ui/format";
 import { goToModel } from "../../ui/routes";
 import { Equations } from "../../ui/Equations";
 import { MathText } from "../../ui/Math";
+import { Prose } from "../../ui/Prose";
 import { referenceOf } from "../../state/document";
 import { act, rename, setSignal, toggleProbe } from "../../state/edits";
 import { edit, goToPart, here, openLevel, restructure } from "../../state/model";
@@ -171,7 +172,9 @@ function PartPanel({ id }: { id: string }) {
       {findings.length > 0 && <FindingsList findings={findings} onShow={(part) => void goToPart(part)} onFix={act} />}
       {help && part && (
         <section className={cx("help")}>
-          <p>{part.article ?? part.help}</p>
+          <p>
+            <Prose text={part.article ?? part.help ?? ""} />
+          </p>
           {!view.ownParts.some((p) => p.name === part.name) && (
             <Button size="small" onClick={() => void openExample(part.name)}>
               Open an example
