@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { branchPoints, nearestSegment, portOffset, route, type PortPlace } from "./geometry";
+import { branchPoints, edgeAt, nearestSegment, portOffset, route, type PortPlace } from "./geometry";
 import { draggedCorners } from "./tools";
 import { toDiagram, zoomAt } from "./viewport";
 import type { PartView } from "../api/client";
@@ -144,5 +144,33 @@ describe("tools", () => {
       { x: 53, y: 20 },
     );
     expect(near).toEqual({ index: 1, distance: 3, point: { x: 50, y: 20 } });
+  });
+});
+
+describe("edgeAt", () => {
+  const port = (name: string, side: string) => ({ name, side });
+  const view = {
+    width: 96,
+    height: 64,
+    shape: "plate",
+    ports: [port("a", "left"), port("b", "left"), port("c", "right")],
+  } as unknown as PartView;
+  const at = (x: number, y: number, pose = {}) =>
+    edgeAt({ type: "#d", name: "D", x: 100, y: 100, flip: false, turn: 0, parameters: {}, ...pose }, view, "c", { x, y });
+
+  it("is the nearest edge, between the ports that stand there", () => {
+    expect(at(102, 104)).toEqual({ side: "left", index: 0 });
+    expect(at(98, 132)).toEqual({ side: "left", index: 1 });
+    expect(at(101, 160)).toEqual({ side: "left", index: 2 });
+    expect(at(150, 98)).toEqual({ side: "top", index: 0 });
+    expect(at(197, 140)).toEqual({ side: "right", index: 0 });
+  });
+
+  it("is that before the part was mirrored and turned", () => {
+    expect(at(198, 132, { flip: true })).toEqual({ side: "left", index: 1 });
+    // Turned by a quarter, the upright part's left edge is on top.
+    const turned = { ...view, width: 64, height: 96 };
+    const node = { type: "#d", name: "D", x: 0, y: 0, flip: false, turn: 1, parameters: {} };
+    expect(edgeAt(node, turned, "c", { x: 32, y: 2 })).toEqual({ side: "left", index: 1 });
   });
 });

@@ -36,7 +36,9 @@ describe("wires that could be laid", () => {
     expect(taken).toMatchObject({ label: "y to u of Gain", isFree: false });
   });
 
-  it("join only what fits, and a part to no port of its own", () => {
-    expect(wiringsOf({ diagram, views: { ...views, c: view(port("flange", false, "rotational")) } }, "a", ["a", "b", "c"])).toHaveLength(1);
+  it("join only what fits and is not joined yet, and a part to no port of its own", () => {
+    expect(wiringsOf({ diagram, views }, "a", ["a", "b", "c"]).map((w) => w.label)).toEqual(["y to u of Lag"]);
+    const flange = { ...views, c: view(port("flange", false, "rotational")) };
+    expect(wiringsOf({ diagram, views: flange }, "a", ["a", "b", "c"])).toEqual([]);
   });
 });

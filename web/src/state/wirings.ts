@@ -15,6 +15,8 @@ export interface Wiring {
 /** Most that are offered at once. */
 const MOST = 60;
 
+const pair = (a: PortReference, b: PortReference) => `${a.part}.${a.port} ${b.part}.${b.port}`;
+
 /** The wires that could be laid between a part and others: to free ports first, the nearest first. */
 export function wiringsOf(
   { diagram, views }: { diagram: Pick<Diagram, "parts" | "wires">; views: Record<string, PartView> },
@@ -24,6 +26,7 @@ export function wiringsOf(
   const [node, view] = [diagram.parts[part], views[part]];
   if (!node || !view) return [];
   const wired = new Set(Object.values(diagram.wires).map((w) => `${w.to.part}.${w.to.port}`));
+  const laid = new Set(Object.values(diagram.wires).flatMap((w) => [pair(w.from, w.to), pair(w.to, w.from)]));
   const leaving = new Set(Object.values(diagram.wires).map((w) => `${w.from.part}.${w.from.port}`));
   const isTaken = (id: string, port: PartView["ports"][number]) => port.isInput && !port.domain && wired.has(`${id}.${port.name}`);
   const found: (Wiring & { distance: number; isLeaving: boolean })[] = [];
@@ -33,7 +36,7 @@ export function wiringsOf(
       const [other, otherView] = [diagram.parts[id], views[id]];
       if (!other || !otherView || id === part) continue;
       for (const port of otherView.ports) {
-        if (!fits(own, port)) continue;
+        if (!fits(own, port) || laid.has(pair({ part, port: own.name }, { part: id, port: port.name }))) continue;
         const place = portPlace(other, otherView, port.name);
         const [mine, theirs] = [
           { part, port: own.name },

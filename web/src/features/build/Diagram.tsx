@@ -123,7 +123,9 @@ export function Diagram({ drop }: { drop: RefObject<Drop> }) {
     const [part, ...others] = [...selection].filter((i) => i in diagram.parts);
     if (part === undefined) return notify("Select the part that a wire begins at.");
     const { x, y } = menuAtSelection();
-    setWiring({ screen: { x, y }, part, among: others.length > 0 ? others : Object.keys(diagram.parts) });
+    const box = viewing.size();
+    const inside = { x: Math.max(0, Math.min(x, box.width - 320)), y: Math.max(0, Math.min(y, box.height - 320)) };
+    setWiring({ screen: inside, part, among: others.length > 0 ? others : Object.keys(diagram.parts) });
   };
 
   const actions = useRef<KeyActions>(null);

@@ -1,8 +1,8 @@
 import classNames from "classnames/bind";
 import { Button, Input, Switch } from "antd";
-import { useState } from "react";
+import { Fragment, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
-import { api, ask } from "../../api/client";
+import { api, ask, type CatalogPart } from "../../api/client";
 import { told } from "../../ui/format";
 import { goToModel } from "../../ui/routes";
 import { Equations } from "../../ui/Equations";
@@ -64,6 +64,13 @@ async function openExample(part: string): Promise<void> {
   }
 }
 
+/** Parameters under their headings, in the order in which these come first; those without one before. */
+function grouped(parameters: CatalogPart["parameters"]): [string, CatalogPart["parameters"]][] {
+  const groups = new Map<string, CatalogPart["parameters"]>([["", []]]);
+  for (const p of parameters) groups.set(p.group ?? "", [...(groups.get(p.group ?? "") ?? []), p]);
+  return [...groups];
+}
+
 function PartPanel({ id }: { id: string }) {
   const { diagram, view, catalog } = useBench(useShallow((s) => ({ diagram: s.diagram, view: s.view, catalog: s.catalog })));
   const [help, setHelp] = useState(false);
@@ -98,19 +105,22 @@ function PartPanel({ id }: { id: string }) {
       {part && !partView?.opens && (part.formula || (part.equations.length > 0 && part.equations.length <= 2)) && (
         <Equations lines={part.formula ? [part.formula] : part.equations} />
       )}
-      {part?.parameters
-        .filter((p) => partView?.parameters[p.name]?.shown ?? true)
-        .map((p) => (
-          <ParameterRow
-            key={p.name}
-            partId={id}
-            parameter={p}
-            text={node.parameters[p.name]}
-            view={partView?.parameters[p.name]}
-            problem={findings.find((f) => f.item === p.name && f.severity === "error")?.message ?? null}
-            known={partView?.members ?? null}
-          />
-        ))}
+      {grouped(part?.parameters.filter((p) => partView?.parameters[p.name]?.shown ?? true) ?? []).map(([group, parameters]) => (
+        <Fragment key={group}>
+          {group && <h3>{group}</h3>}
+          {parameters.map((p) => (
+            <ParameterRow
+              key={p.name}
+              partId={id}
+              parameter={p}
+              text={node.parameters[p.name]}
+              view={partView?.parameters[p.name]}
+              problem={findings.find((f) => f.item === p.name && f.severity === "error")?.message ?? null}
+              known={partView?.members ?? null}
+            />
+          ))}
+        </Fragment>
+      ))}
       {part?.plot && <TablePanel part={id} names={part.plot} curve={partView?.curve} />}
       <div className={cx("buttons")}>
         {partView?.actions.map((a) => (
