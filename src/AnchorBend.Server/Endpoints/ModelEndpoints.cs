@@ -19,8 +19,9 @@ public sealed record EditRequest(long Basis, string Label, IReadOnlyList<PatchOp
 /// <param name="Level">The level that the window shows, by part ids from the root down; none for the root.</param>
 public sealed record MoveRequest(long Basis, string? Client, string? Level);
 
-/// <param name="Change">What is to be done, on the level that the window shows.</param>
-public sealed record RestructureRequest(long Basis, Restructuring Change, string? Client);
+/// <param name="Change">What is to be done, and on which level.</param>
+/// <param name="Level">The level that the window shows; that of the change where none is given.</param>
+public sealed record RestructureRequest(long Basis, Restructuring Change, string? Client, string? Level);
 
 public sealed record ExampleSummary(string Key, string Name, string? Description, int Parts);
 
@@ -105,7 +106,12 @@ static class ModelEndpoints
     static RestructureAnswer Restructure(string id, RestructureRequest request, ModelWork models, CancellationToken wanted)
     {
         var change = Requests.Needed(request.Change, "change");
-        return models.Restructure(id, new EditOrigin(request.Basis, Requests.Path(change.Level), request.Client), change, wanted);
+        return models.Restructure(
+            id,
+            new EditOrigin(request.Basis, Requests.Path(request.Level ?? change.Level), request.Client),
+            change,
+            wanted
+        );
     }
 
     static FieldAnswer Field(string id, FieldRequest request, ModelWork models, FieldCheck check, CancellationToken wanted)

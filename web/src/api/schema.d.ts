@@ -946,6 +946,7 @@ export interface components {
             basis: number;
             change: components["schemas"]["Restructuring"];
             client: null | string;
+            level: null | string;
         };
         Restructuring: components["schemas"]["RestructuringMakeSubsystem"] | components["schemas"]["RestructuringDissolve"] | components["schemas"]["RestructuringMakeIndependent"] | components["schemas"]["RestructuringLiftParameter"] | components["schemas"]["RestructuringRenameParameter"] | components["schemas"]["RestructuringRenamePart"] | components["schemas"]["RestructuringReplacePart"] | components["schemas"]["RestructuringMovePort"];
         RestructuringDissolve: {

@@ -209,7 +209,7 @@ export async function restructure(change: Restructuring, on?: string): Promise<r
   await queue.idle();
   const { id, revision, model, level } = get();
   try {
-    const body = { basis: revision, change: { ...change, level: on ?? level }, client };
+    const body = { basis: revision, change: { ...change, level: on ?? level }, client, level };
     const { edit, selection } = await ask(api.POST("/api/models/{id}/structure", { params: { path: { id } }, body }));
     take(edit, model, level);
     if (selection.length > 0 && (on ?? level) === level) select(selection);

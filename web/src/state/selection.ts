@@ -1,7 +1,8 @@
 import { useBench } from "./bench";
 import { copy, cut, duplicate, canPaste, pasteCopied } from "./clipboard";
-import { definitionOf } from "./document";
+import { definitionOf, referenceOf } from "./document";
 import { addArea, arrange, flipSelected, removeSelected, turnSelected } from "./edits";
+import { moveToLevel } from "./levels";
 import { leaveLevel, openLevel, restructure } from "./model";
 
 /** Something that can be done, with the name of its keys where it has some. */
@@ -44,6 +45,14 @@ export const usesOf = (type: string): number =>
     0,
   );
 
+/** Subsystems that a menu offers to move a part into. */
+const MOST_TARGETS = 5;
+
+const isLevel = (type: string): boolean => {
+  const id = definitionOf(type);
+  return id !== null && useBench.getState().model.definitions[id]?.kind === "diagram";
+};
+
 /** What can be done with what is selected, in the order of menus. */
 export function selectionActions(): Action[] {
   const { selection, diagram, level } = useBench.getState();
@@ -66,6 +75,18 @@ export function selectionActions(): Action[] {
       { label: "Turn the selection a quarter", keys: "rotate", run: turnSelected },
       { label: "Draw an area around the selection", run: () => void addArea() },
     );
+  const [only] = parts;
+  if (only !== undefined && parts.length === 1) {
+    const path = referenceOf(level, only);
+    const others = Object.entries(diagram.parts).filter(([id, p]) => id !== only && isLevel(p.type));
+    for (const [id, p] of others.slice(0, MOST_TARGETS))
+      result.push({ label: `Move into ${p.name}`, run: () => moveToLevel(path, referenceOf(level, id)).then(() => null) });
+    if (level !== "")
+      result.push({
+        label: "Move to the level above",
+        run: () => moveToLevel(path, level.slice(0, Math.max(0, level.lastIndexOf("/")))).then(() => null),
+      });
+  }
   if (parts.length > 1)
     result.push(
       { label: "Align left edges", run: () => arrange("left") },

@@ -13,6 +13,9 @@ const cx = classNames.bind(styles);
 
 const ROOT = "/";
 
+/** What a part that is dragged carries: its path. */
+const CARRIED = "application/x-anchor-bend-part";
+
 interface Entry {
   path: string;
   name: string;
@@ -52,7 +55,9 @@ export function Outline() {
     useShallow((s) => ({ model: s.model, level: s.level, selection: s.selection, findings: s.view.findings })),
   );
   const [text, setText] = useState("");
+  const [over, setOver] = useState<string | null>(null);
   const [opened, setOpened] = useState<readonly string[]>([]);
+  const byLevel = useMemo(() => new Set(levelsOf(model).map((l) => l.path)), [model]);
   const tree = useMemo(() => treeOf(model), [model]);
   const flags = useMemo(() => {
     const result = new Map<string, string>();
@@ -73,7 +78,25 @@ export function Outline() {
     return {
       key: e.path || ROOT,
       title: (
-        <span className={cx("outline-entry", { here: e.path === level })}>
+        <span
+          className={cx("outline-entry", { here: e.path === level, target: e.path === over })}
+          draggable={e.path !== ""}
+          onDragStart={(d) => {
+            d.dataTransfer.setData(CARRIED, e.path);
+            d.dataTransfer.effectAllowed = "move";
+          }}
+          onDragOver={(d) => {
+            if (!byLevel.has(e.path) || !d.dataTransfer.types.includes(CARRIED)) return;
+            d.preventDefault();
+            setOver(e.path);
+          }}
+          onDragLeave={() => setOver(null)}
+          onDrop={(d) => {
+            d.preventDefault();
+            setOver(null);
+            void moveToLevel(d.dataTransfer.getData(CARRIED), e.path);
+          }}
+        >
           {e.name}
           {e.uses > 1 && <small title={`One definition, used ${e.uses} times`}> ×{e.uses}</small>}
           {flag && (
@@ -86,7 +109,6 @@ export function Outline() {
       children: e.children.map(nodeOf),
     };
   };
-  const byLevel = useMemo(() => new Set(levelsOf(model).map((l) => l.path)), [model]);
   const data = shown ? [nodeOf(shown)] : [];
   const steps = level.split("/").filter(Boolean);
   const way = [ROOT, ...steps.map((_, i) => steps.slice(0, i + 1).join("/"))];
@@ -108,9 +130,6 @@ export function Outline() {
           treeData={data}
           expandedKeys={words.length > 0 ? all : [...new Set([...way, ...opened])]}
           selectedKeys={selected.length > 0 ? selected : [level || ROOT]}
-          draggable={{ icon: false, nodeDraggable: (n) => n.key !== ROOT }}
-          allowDrop={({ dropNode, dropPosition }) => dropPosition === 0 && byLevel.has(dropNode.key === ROOT ? "" : String(dropNode.key))}
-          onDrop={({ dragNode, node }) => void moveToLevel(String(dragNode.key), node.key === ROOT ? "" : String(node.key))}
           onExpand={(keys) => setOpened(keys.map(String))}
           onSelect={(_, { node }) => choose(String(node.key))}
           onDoubleClick={(_, node) => void goToLevel(node.key === ROOT ? "" : String(node.key))}
