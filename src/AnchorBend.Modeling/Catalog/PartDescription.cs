@@ -84,6 +84,9 @@ public record PartDescription(
     bool IsDiagram = false
 )
 {
+    /// <summary>The default of a parameter as written; nothing for an unknown one.</summary>
+    public string Default(string parameter) => Parameters.FirstOrDefault(p => p.Name == parameter)?.Default ?? "";
+
     /// <summary>The height on the diagram with so many ports on each side.</summary>
     public double HeightWith(int left, int right) => Shape == "circle" ? Height : Math.Max(Height, 16 * (Math.Max(left, right) + 1));
 

@@ -1,5 +1,6 @@
 using AnchorBend.Simulation;
 using AnchorBend.Verification;
+using AnchorBend.Workbench.Views;
 
 namespace AnchorBend.Workbench.Runs;
 
@@ -34,7 +35,7 @@ public sealed record RunView(
             result is null ? job.Reached / job.Options.End : 1,
             job.Options.End,
             result?.Failure?.Time ?? job.Reached,
-            result?.Failure,
+            result?.Failure is { } failure ? failure with { Message = ShownText.Of(failure.Message) } : null,
             result?.Statistics is { } s ? s with { CompileSeconds = job.Prepared.CompileSeconds } : null,
             result is null ? [] : [.. result.Events.Take(MostEvents)],
             job.Verdicts,

@@ -36,14 +36,15 @@ public sealed record CatalogPart : PartDescription
             return BundleView.Of(members, joins, BundlePart.Size(part, type));
         }
 
-        string Default(string parameter) => description.Parameters.FirstOrDefault(p => p.Name == parameter)?.Default ?? "";
         List<PortView> ports =
         [
             .. description
                 .Ports.Where(p => p.Optional is null)
                 .SelectMany(p =>
                     p.IsArray && !p.IsVector
-                        ? Enumerable.Range(1, PortCount.Of(p, Default)).Select(i => PortKinds.View(p) with { Name = $"{p.Name}[{i}]" })
+                        ? Enumerable
+                            .Range(1, PortCount.Of(p, description.Default))
+                            .Select(i => PortKinds.View(p) with { Name = $"{p.Name}[{i}]" })
                         : [PortKinds.View(p)]
                 ),
         ];

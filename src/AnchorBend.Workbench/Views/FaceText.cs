@@ -50,15 +50,27 @@ static class FaceText
     /// <summary>The part's face with the symbols of its parameters, and dots for what is chosen.</summary>
     public static string Symbols(PartDescription description) =>
         System.Text.RegularExpressions.Regex.Replace(description.Face, "<<(.+?)>>", match =>
-            description.Parameters.FirstOrDefault(p => p.Name == match.Groups[1].Value) is { Choices: not null }
-                ? "…"
-                : EquationMath.Name(match.Groups[1].Value)
+            Polynomial(match.Groups[1].Value, description.Default)
+            ?? (
+                description.Parameters.FirstOrDefault(p => p.Name == match.Groups[1].Value) is { Choices: not null }
+                    ? "…"
+                    : EquationMath.Name(match.Groups[1].Value)
+            )
         );
+
+    /// <summary>What stands for a parameter and a variable, as b(s): the polynomial with those coefficients, or its name where that is
+    /// long. Null for other texts.</summary>
+    static string? Polynomial(string named, Func<string, string> textOf) =>
+        named is [.., '(', var variable, ')'] && named[..^3] is var list
+            ? PolynomialText.Of(textOf(list), variable.ToString()) ?? $"{EquationMath.Name(list)}({variable})"
+            : null;
 
     /// <summary>The part's face with the values typed for its parameters, or their symbols where those are long.</summary>
     public static string Of(PartDescription description, PartNode part) =>
         System.Text.RegularExpressions.Regex.Replace(description.Face, "<<(.+?)>>", match =>
         {
+            if (Polynomial(match.Groups[1].Value, p => part.Parameters.GetValueOrDefault(p, description.Default(p))) is { } polynomial)
+                return polynomial;
             var parameter = description.Parameters.FirstOrDefault(p => p.Name == match.Groups[1].Value);
             if (parameter is null)
                 return match.Groups[1].Value;

@@ -289,7 +289,7 @@ sealed class ModelViewBuilder
         return new FindingView(
             finding.Severity.ToString().ToLowerInvariant(),
             finding.Code,
-            finding.Message,
+            ShownText.Of(finding.Message),
             at?.Path.ToString(),
             at?.Path.Above.ToString(),
             at?.Part.Name,

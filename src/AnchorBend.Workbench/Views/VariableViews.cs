@@ -21,8 +21,7 @@ sealed class VariableViews(PreparedModel prepared, double[] values)
             && read.Fits(own)
             && read.Symbol != own.Symbol
         )
-            display =
-                $"{own.ConvertTo(read, number).ToString("G5", System.Globalization.CultureInfo.InvariantCulture)} {Unit.Pretty(symbol)}";
+            display = ShownText.Of(FormattableString.Invariant($"{own.ConvertTo(read, number):G5} {Unit.Pretty(symbol)}"));
         return new ParameterView(double.IsFinite(number) ? number : null, unit is null ? null : Unit.Pretty(unit), shown, display);
     }
 

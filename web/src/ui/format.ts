@@ -1,5 +1,9 @@
 import type { Schemas } from "../api/client";
 
+const SUPERSCRIPTS = "⁰¹²³⁴⁵⁶⁷⁸⁹";
+
+const raised = (power: string) => [...power].map((c) => (c === "-" ? "⁻" : SUPERSCRIPTS[Number(c)])).join("");
+
 /** Four significant figures; tiny and huge numbers with a power of ten. */
 export function format(value: number, digits = 4): string {
   if (!Number.isFinite(value)) return "–";
@@ -8,8 +12,9 @@ export function format(value: number, digits = 4): string {
   if (size >= 1e6 || size < 1e-4)
     return value
       .toExponential(digits - 1)
-      .replace(/e\+?(-?\d+)/, "·10^$1")
-      .replace(/\.?0+·/, "·");
+      .replace(/e\+?(-?\d+)/, (_, power: string) => `·10${raised(power)}`)
+      .replace(/\.?0+·/, "·")
+      .replace("-", "−");
   return String(Number(value.toPrecision(digits))).replace("-", "−");
 }
 

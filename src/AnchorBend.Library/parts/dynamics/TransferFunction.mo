@@ -15,6 +15,6 @@ equation
     der(x[i]) = if i == 1 then w else x[max(1, i - 1)];
   end for;
   y = bb[1] * w + (if n > 0 then bb[2:n + 1] * x else 0);
-  annotation(__AnchorBend(group = "Dynamics", face = "\\frac{B(s)}{A(s)}", keywords = "polynomial rational numerator denominator linear system filter", width = 96,
+  annotation(__AnchorBend(group = "Dynamics", face = "\\frac{<<b(s)>>}{<<a(s)>>}", keywords = "polynomial rational numerator denominator linear system filter", width = 96,
     help = "Any proper transfer function; equal degrees are allowed. Coefficients are given with the highest power first: {1, 3, 2} is s² + 3s + 2. The states start at zero.", validity = "The numerator is of no higher order than the denominator; above order ten or so use sections or state space, whose numbers stay well scaled."));
 end TransferFunction;

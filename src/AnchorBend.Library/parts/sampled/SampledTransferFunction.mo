@@ -17,5 +17,5 @@ equation
     end for;
     y = c * w;
   end when;
-  annotation(__AnchorBend(group = "Sampled", face = "\\frac{b(z)}{a(z)}", keywords = "discrete transfer function filter IIR z difference equation", width = 80, help = "The difference equation in direct form with one shift register.", validity = "Exact at its samples; the numerator is of no higher order than the denominator."));
+  annotation(__AnchorBend(group = "Sampled", face = "\\frac{<<b(z)>>}{<<a(z)>>}", keywords = "discrete transfer function filter IIR z difference equation", width = 80, help = "The difference equation in direct form with one shift register.", validity = "Exact at its samples; the numerator is of no higher order than the denominator."));
 end SampledTransferFunction;

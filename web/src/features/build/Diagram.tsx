@@ -220,7 +220,7 @@ export function Diagram({ drop }: { drop: RefObject<Drop> }) {
           Drag from a port to wire parts; let go in the open to place the next one.
         </div>
       )}
-      <DiagramToolbar onPlace={() => openPlacing("")} onFit={viewing.fit} />
+      <DiagramToolbar onPlace={() => openPlacing("")} onFit={viewing.fit} onMenu={() => setMenu(menuAtSelection())} />
       {menu && (
         <ContextMenu
           request={menu}

@@ -13,11 +13,14 @@ const cx = classNames.bind(styles);
 interface Props {
   onPlace: () => void;
   onFit: () => void;
+  /** Opens the menu of what is selected. */
+  onMenu: () => void;
 }
 
-export function DiagramToolbar({ onPlace, onFit }: Props) {
+export function DiagramToolbar({ onPlace, onFit, onMenu }: Props) {
   const findings = useBench((s) => s.view.findings);
   const pane = useBench((s) => s.pane);
+  const hasSelection = useBench((s) => s.selection.size > 0);
   const [list, setList] = useState(false);
   const serious = findings.filter((f) => f.severity !== "information").length;
   const errors = findings.some((f) => f.severity === "error");
@@ -40,6 +43,11 @@ export function DiagramToolbar({ onPlace, onFit }: Props) {
         <Button size="small" onClick={onFit}>
           Fit <kbd>{keyText(keys.fit)}</kbd>
         </Button>
+        {hasSelection && (
+          <Button size="small" onClick={onMenu} aria-label="What can be done with the selection">
+            More
+          </Button>
+        )}
         <Button size="small" className={cx({ errors })} onClick={() => setList(!list)} aria-pressed={list}>
           {counted(serious, findings.length - serious)}
         </Button>
