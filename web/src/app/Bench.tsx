@@ -39,7 +39,7 @@ export function Bench() {
   const open = useBench((s) => s.openPart?.name);
   const Screen = stages.find((s) => s.id === stage)?.Screen;
   return (
-    <div className={cx("bench")} data-stage={stage} data-stale={stale || undefined} data-inspector={inspecting ? "shown" : undefined}>
+    <div className={cx("bench")} data-stage={stage} data-stale={stale || undefined} data-aside={inspecting ? "shown" : undefined}>
       <Rail />
       <Pane name="The head">
         <Header onFind={() => setFinding(true)} inspecting={inspecting} onInspect={() => setInspecting(!inspecting)} />
