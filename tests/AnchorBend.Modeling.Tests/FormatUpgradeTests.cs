@@ -30,7 +30,7 @@ public class FormatUpgradeTests
     public void The_one_diagram_becomes_the_root_and_its_texts_definitions()
     {
         var read = ModelDocument.FromJson(First);
-        Assert.Equal(("anchor-bend-model/3", "main", "Tank", "Old"), (read.Format, read.Root, read.Name, read.Description));
+        Assert.Equal(("anchor-bend-model/4", "main", "Tank", "Old"), (read.Format, read.Root, read.Name, read.Description));
         Assert.Equal(["a", "b"], read.Main.Parts.Keys);
         Assert.Equal("#Own", read.Main.Parts["b"].Type);
         Assert.Equal("Own", Assert.IsType<TextDefinition>(read.Definitions["Own"]).Name);
@@ -84,7 +84,7 @@ public class FormatUpgradeTests
     }
 
     [Theory]
-    [InlineData("anchor-bend-model/4", "reads up to 'anchor-bend-model/3'")]
+    [InlineData("anchor-bend-model/5", "reads up to 'anchor-bend-model/4'")]
     [InlineData("anchor-bend-model/0", "reads up to")]
     [InlineData("anchor-bend-model/1x", "reads up to")]
     public void A_later_format_is_not_looked_into(string format, string reason) =>
@@ -164,5 +164,42 @@ public class FormatUpgradeTests
             // Texts of a user's package are found under the old name too.
             Assert.Same(PartCatalog.Standard.Find(RenamedParts.Type(old)), PartCatalog.Standard.Find(old));
         }
+    }
+
+    [Theory]
+    [InlineData(
+        "RotationalPort a \"End, left\", shaft; equation a.phi = shaft.phi; a.tau + shaft.tau = 0;",
+        "RotationalPort a \"End, left\", shaft; equation a.angle = shaft.angle; a.torque + shaft.torque = 0;"
+    )]
+    [InlineData(
+        "TranslationalPort p[2]; Real m; equation p[1].f = 2 * m.s; p[2].s = x.f;",
+        "TranslationalPort p[2]; Real m; equation p[1].force = 2 * m.s; p[2].position = x.f;"
+    )]
+    [InlineData("extends BetweenShafts; equation a.tau = 3;", "extends BetweenShafts; equation a.torque = 3;")]
+    [InlineData("Inertia j; equation y = j.phi;", "Inertia j; equation y = j.phi;")]
+    [InlineData(
+        "connector C Real s; flow Real f; end C; C a; equation a.s = 0;",
+        "connector C Real s; flow Real f; end C; C a; equation a.s = 0;"
+    )]
+    public void Texts_speak_of_the_quantities_of_mechanical_ports_by_their_words(string before, string now) =>
+        Assert.Equal(now, RenamedQuantities.Text(before));
+
+    [Fact]
+    public void What_is_said_of_the_quantities_of_ports_goes_with_their_names()
+    {
+        const string third = """
+            {
+              "format": "anchor-bend-model/3", "root": "main",
+              "definitions": { "main": { "kind": "diagram", "name": "M",
+                "parts": { "j": { "type": "Inertia", "name": "J", "x": 0, "y": 0 }, "k": { "type": "Bundle", "name": "B", "x": 0, "y": 0 } },
+                "signals": { "j.a.phi": { "name": "turn" }, "j.a.tau": { "probe": 0 }, "j.w": { "name": "speed" }, "k.sea.s": { "name": "swell" } } } },
+              "requirements": { "r": { "name": "R", "kind": "upperLimit", "signal": "p/j.a.tau", "limit": "4" } }
+            }
+            """;
+        var read = ModelDocument.FromJson(third);
+        Assert.Equal(["j.a.angle", "j.a.torque", "j.w", "k.sea.s"], read.Main.Signals.Keys.Order());
+        Assert.Equal("p/j.a.torque", read.Requirements["r"].Signal);
+        var edit = new PatchOperation("add", "/definitions/main/signals/j.a.phi/name", "other");
+        Assert.Equal("/definitions/main/signals/j.a.angle/name", FormatUpgrade.Operations([edit], 3)[0].Path);
     }
 }

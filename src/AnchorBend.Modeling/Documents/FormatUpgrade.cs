@@ -11,7 +11,7 @@ public static class FormatUpgrade
     const string Stem = "anchor-bend-model/";
 
     /// <summary>The format that is written.</summary>
-    public const int Present = 3;
+    public const int Present = 4;
 
     public static string Name(int format) => Stem + format.ToString(System.Globalization.CultureInfo.InvariantCulture);
 
@@ -27,8 +27,9 @@ public static class FormatUpgrade
     public static JsonObject Document(JsonObject document, int from) =>
         from switch
         {
-            < 2 => TwoToThree(OneToTwo(document)),
-            2 => TwoToThree((JsonObject)document.DeepClone()),
+            < 2 => ThreeToFour(TwoToThree(OneToTwo(document))),
+            2 => ThreeToFour(TwoToThree((JsonObject)document.DeepClone())),
+            3 => ThreeToFour((JsonObject)document.DeepClone()),
             _ => document,
         };
 
@@ -36,8 +37,9 @@ public static class FormatUpgrade
     public static IReadOnlyList<PatchOperation> Operations(IReadOnlyList<PatchOperation> operations, int from) =>
         from switch
         {
-            < 2 => [.. operations.Select(OneToTwo).Select(TwoToThree)],
-            2 => [.. operations.Select(TwoToThree)],
+            < 2 => [.. operations.Select(OneToTwo).Select(TwoToThree).Select(ThreeToFour)],
+            2 => [.. operations.Select(TwoToThree).Select(ThreeToFour)],
+            3 => [.. operations.Select(ThreeToFour)],
             _ => operations,
         };
 
@@ -211,6 +213,69 @@ public static class FormatUpgrade
                 {
                     Path = DocumentPath.Of("definitions", id, "parts", part, "parameters", RenamedParts.Parameter(name)),
                 };
+        }
+
+        return operation with
+        {
+            Value = value,
+        };
+    }
+
+    /// <summary>The quantities of mechanical ports got words for names.</summary>
+    static JsonObject ThreeToFour(JsonObject three)
+    {
+        three["format"] = Name(4);
+        foreach (var (_, definition) in three["definitions"] as JsonObject ?? [])
+            RenameQuantities(definition);
+        foreach (var (_, requirement) in three["requirements"] as JsonObject ?? [])
+            RenameQuantitiesOf(requirement);
+        return three;
+    }
+
+    static void RenameQuantities(JsonNode? definition)
+    {
+        if (Text(definition?["text"]) is { } text)
+            definition!["text"] = RenamedQuantities.Text(text);
+        if (definition is not JsonObject || definition["signals"] is not JsonObject signals)
+            return;
+        foreach (var (key, signal) in signals.ToList())
+        {
+            var type = (definition["parts"] as JsonObject)?[key.Split('.')[0]]?["type"];
+            if (RenamedQuantities.Key(key, Text(type)) is var now && now != key && !signals.ContainsKey(now))
+            {
+                signals.Remove(key);
+                signals[now] = signal;
+            }
+        }
+    }
+
+    static void RenameQuantitiesOf(JsonNode? requirement)
+    {
+        if (requirement is JsonObject node)
+            foreach (var property in (string[])["signal", "reference"])
+                if (Text(node[property]) is { } signal)
+                    node[property] = RenamedQuantities.Key(signal, null);
+    }
+
+    static PatchOperation ThreeToFour(PatchOperation operation)
+    {
+        var value = operation.Value?.DeepClone();
+        switch (JsonPatch.Steps(operation.Path))
+        {
+            case ["definitions", _]:
+                RenameQuantities(value);
+                break;
+            case ["definitions", _, "text"] when Text(value) is { } text:
+                value = RenamedQuantities.Text(text);
+                break;
+            case ["definitions", var id, "signals", var key, .. var rest]:
+                return operation with { Path = DocumentPath.Of(["definitions", id, "signals", RenamedQuantities.Key(key, null), .. rest]) };
+            case ["requirements", _]:
+                RenameQuantitiesOf(value);
+                break;
+            case ["requirements", _, "signal" or "reference"] when Text(value) is { } signal:
+                value = RenamedQuantities.Key(signal, null);
+                break;
         }
 
         return operation with

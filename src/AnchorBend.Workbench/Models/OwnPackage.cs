@@ -13,7 +13,8 @@ public sealed class OwnPackage
     public OwnPackage(IPartStore store)
     {
         this.store = store;
-        texts = store.Load().ToDictionary();
+        // Parts that were kept before ports got their present names are still of use.
+        texts = store.Load().ToDictionary(t => t.Key, t => RenamedQuantities.Text(t.Value));
         Catalog = PartCatalog.With(texts, PartCatalog.Standard);
     }
 

@@ -1,5 +1,5 @@
 connector TranslationalPort "Point of a mechanism that moves along a line"
-  Real s(unit = "m") "Position";
-  flow Real f(unit = "N") "Force into the part";
+  Real position(unit = "m") "Position";
+  flow Real force(unit = "N") "Force into the part";
   annotation(__AnchorBend(domain = "translational", symbol = "terminal", width = 48, height = 32, keywords = "port level boundary translational terminal", help = "A translational port of this level. Where the level is used as a part, it is a port of that name."));
 end TranslationalPort;

@@ -6,9 +6,9 @@ model MotorConstant "Conversion between current and torque"
 protected
   Real w(unit = "rad/s") "Speed";
 equation
-  w = der(b.phi);
+  w = der(b.angle);
   p.v - n.v = k * w;
   p.i + n.i = 0;
-  b.tau = -k * p.i;
+  b.torque = -k * p.i;
   annotation(__AnchorBend(group = "Electrical", title = "Motor conversion", symbol = "motor", keywords = "motor generator emf back torque constant machine drive", height = 64, help = "The rotor of a direct-current machine without winding and inertia: torque k i, voltage k ω. Add a resistor, an inductor and an inertia around it.", validity = "Linear machine without saturation, cogging or losses, which other parts add."));
 end MotorConstant;

@@ -27,7 +27,7 @@ protected
   Real push(unit = "N") "Force on the rod";
   Real past(unit = "m3/s") "Leakage from the piston side to the rod side";
 equation
-  x = rod.s - base.s;
+  x = rod.position - base.position;
   v = der(x);
   a.p = pA;
   b.p = pB;
@@ -38,8 +38,8 @@ equation
   inside = x < 0;
   stop = if out then noEvent(max(0, c * (x - stroke) + dc * v)) elseif inside then noEvent(min(0, c * x + dc * v)) else 0;
   push = pA * A - pB * AB - atmosphere * (A - AB) - d * v - stop;
-  rod.f = -push;
-  base.f = push;
+  rod.force = -push;
+  base.force = push;
   Connections.branch(a, b);
   annotation(__AnchorBend(group = "Hydraulic", symbol = "cylinder", keywords = "cylinder piston actuator jack end stop", width = 96, height = 64, help = "Both sides are compressible volumes with trapped gas that grow and shrink with the stroke. The end stops are stiff springs with damping that never pull. Pressures are absolute; the atmosphere acts on the rod. Hang at least a mass on the rod.", validity = "Rigid housing and rod, no leakage past the rod; the ends are stiff springs with damping."));
 end Cylinder;

@@ -9,11 +9,11 @@ protected
   Real w(unit = "rad/s", displayUnit = "rpm") "Speed";
   Real q(unit = "m3/s", displayUnit = "l/min", nominal = 1e-4) "Flow taken";
 equation
-  w = der(shaft.phi);
+  w = der(shaft.angle);
   q = D * w + leak * (a.p - b.p);
   a.q = q;
   b.q = -q;
-  shaft.tau = -D * (a.p - b.p) + drag * w;
+  shaft.torque = -D * (a.p - b.p) + drag * w;
   Connections.branch(a, b);
   annotation(__AnchorBend(group = "Hydraulic", symbol = "hydromotor", keywords = "hydraulic motor displacement drive", height = 64, help = "Turns with the flow it takes, less the leakage.", validity = "Constant displacement; leakage laminar, friction viscous; no ripple of single pistons."));
 end HydraulicMotor;

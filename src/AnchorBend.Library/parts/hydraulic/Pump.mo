@@ -9,11 +9,11 @@ protected
   Real w(unit = "rad/s", displayUnit = "rpm") "Speed";
   Real q(unit = "m3/s", displayUnit = "l/min", nominal = 1e-4) "Flow delivered";
 equation
-  w = der(shaft.phi);
+  w = der(shaft.angle);
   q = D * w - leak * (b.p - a.p);
   b.q = -q;
   a.q = q;
-  shaft.tau = D * (b.p - a.p) + drag * w;
+  shaft.torque = D * (b.p - a.p) + drag * w;
   Connections.branch(a, b);
   annotation(__AnchorBend(group = "Hydraulic", symbol = "pump", keywords = "pump gear vane displacement supply", width = 64, height = 64, help = "Delivers its displacement at each radian, less the leakage; the shaft feels the pressure and the friction.", validity = "Constant displacement; leakage laminar; no ripple of single pistons, no cavitation at the inlet."));
 end Pump;

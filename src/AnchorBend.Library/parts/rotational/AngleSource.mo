@@ -10,6 +10,6 @@ initial equation
 equation
   der(phi) = w;
   T ^ 2 * der(w) = u - phi - 2 * T * w;
-  b.phi = phi;
+  b.angle = phi;
   annotation(__AnchorBend(group = "Rotational", symbol = "position", keywords = "angle source position servo", width = 64, help = "Turns its shaft to the signal's angle, with whatever torque that needs, through a short critically damped filter.", validity = "Any torque; the angle must be smooth enough to have a speed."));
 end AngleSource;

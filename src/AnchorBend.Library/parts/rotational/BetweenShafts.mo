@@ -5,7 +5,7 @@ protected
   Real twist(unit = "rad") "Angle of b against a";
   Real tau(unit = "N.m") "Torque that turns the ends together";
 equation
-  twist = b.phi - a.phi;
-  b.tau = tau;
-  a.tau = -tau;
+  twist = b.angle - a.angle;
+  b.torque = tau;
+  a.torque = -tau;
 end BetweenShafts;

@@ -12,12 +12,12 @@ protected
   Real z(unit = "rad", start = 0, fixed = true, nominal = 1e-4) "Deflection of the linings";
   Real pressed(unit = "1") "Engagement within its limits";
 equation
-  w = der(a.phi);
+  w = der(a.angle);
   pressed = noEvent(max(0, min(1, u)));
   der(z) = w - c * noEvent(abs(w)) / t * z;
-  a.tau = pressed * (c * z + d0 * exp(-(w / ws) ^ 2) * der(z));
+  a.torque = pressed * (c * z + d0 * exp(-(w / ws) ^ 2) * der(z));
   if heatPort then
-    heat.Q = -a.tau * w;
+    heat.Q = -a.torque * w;
   end if;
   annotation(__AnchorBend(group = "Rotational", symbol = "brake", keywords = "brake friction stop hold parking", width = 64, help = "Holds up to the engagement's share of the full torque; beyond that it slips.", validity = "Bristle friction: a held shaft gives by the bristles’ wind-up and creeps a little near breakaway."));
 end Brake;

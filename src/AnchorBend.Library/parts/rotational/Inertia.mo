@@ -9,9 +9,9 @@ protected
   Real phi(unit = "rad", start = angle0, fixed = hold, stateSelect = StateSelect.prefer) "Angle";
   Real w(unit = "rad/s", start = speed0, fixed = hold, stateSelect = StateSelect.prefer) "Speed";
 equation
-  a.phi = phi;
-  b.phi = phi;
+  a.angle = phi;
+  b.angle = phi;
   w = der(phi);
-  J * der(w) = a.tau + b.tau;
+  J * der(w) = a.torque + b.torque;
   annotation(__AnchorBend(example(moves = "rotational", near = "a", set(hold = "false")), group = "Rotational", symbol = "inertia", keywords = "inertia rotor flywheel moment shaft", help = "A rigid turning mass. Rigidly joined inertias turn as one; give start values to one of them only.", validity = "Rigid and balanced."));
 end Inertia;

@@ -13,14 +13,14 @@ protected
   Real mesh(unit = "N.m") "Torque of the mesh at a";
   Real driving(unit = "1") "1 where a drives, 0 where b drives";
 equation
-  a.phi = ratio * b.phi;
-  w = der(a.phi);
-  a.tau = mesh + d * w;
+  a.angle = ratio * b.angle;
+  w = der(a.angle);
+  a.torque = mesh + d * w;
   power = mesh * w;
   driving = 0.5 + 0.5 * tanh(power / small);
-  b.tau = -ratio * mesh * (driving * eta + (1 - driving) / eta);
+  b.torque = -ratio * mesh * (driving * eta + (1 - driving) / eta);
   if heatPort then
-    heat.Q = -(a.tau * w + b.tau * w / ratio);
+    heat.Q = -(a.torque * w + b.torque * w / ratio);
   end if;
   annotation(__AnchorBend(group = "Rotational", symbol = "gear", keywords = "gear gearbox efficiency loss transmission", help = "The side that is driven gets the efficiency's share of the power, whichever side drives; the change between both is smooth over a small power.", validity = "Constant efficiency, the same both ways; loss turns over with the direction of power within a narrow speed."));
 end LossyGear;

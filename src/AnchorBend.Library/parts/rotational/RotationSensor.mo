@@ -6,10 +6,10 @@ model RotationSensor "Angle, speed and acceleration of a shaft"
   output Real w(unit = "rad/s") "Speed";
   output Real acc(unit = "rad/s2") if useAcceleration "Acceleration" annotation(__AnchorBend(optional = "useAcceleration"));
 equation
-  a.tau = 0;
-  w = der(a.phi);
+  a.torque = 0;
+  w = der(a.angle);
   if useAngle then
-    phi = a.phi;
+    phi = a.angle;
   end if;
   if useAcceleration then
     acc = der(w);

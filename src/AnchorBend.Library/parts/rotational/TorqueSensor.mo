@@ -3,8 +3,8 @@ model TorqueSensor "Torque through a shaft"
   RotationalPort b "Right shaft end" annotation(__AnchorBend(side = "right"));
   output Real y(unit = "N.m") "Torque from a to b" annotation(__AnchorBend(side = "bottom"));
 equation
-  a.phi = b.phi;
-  a.tau + b.tau = 0;
-  y = a.tau;
+  a.angle = b.angle;
+  a.torque + b.torque = 0;
+  y = a.torque;
   annotation(__AnchorBend(group = "Rotational", symbol = "sensor", keywords = "torque sensor measurement", width = 64, help = "Measures the torque that a passes on to b.", validity = "Ideal: rigid."));
 end TorqueSensor;

@@ -5,7 +5,7 @@ protected
   Real length(unit = "m") "Distance of the ends";
   Real f(unit = "N") "Force that draws the ends together";
 equation
-  length = b.s - a.s;
-  b.f = f;
-  a.f = -f;
+  length = b.position - a.position;
+  b.force = f;
+  a.force = -f;
 end BetweenFlanges;

@@ -9,9 +9,9 @@ protected
   Real s(unit = "m", start = s0, fixed = hold, stateSelect = StateSelect.prefer) "Position";
   Real v(unit = "m/s", start = v0, fixed = hold, stateSelect = StateSelect.prefer) "Speed";
 equation
-  a.s = s;
-  b.s = s;
+  a.position = s;
+  b.position = s;
   v = der(s);
-  m * der(v) = a.f + b.f;
+  m * der(v) = a.force + b.force;
   annotation(__AnchorBend(example(moves = "translational", near = "a", set(hold = "false")), group = "Translational", symbol = "mass", keywords = "mass body inertia carriage slide", help = "A rigid mass without length. Both ends are the same point. Rigidly joined masses move as one; give start values to one of them only.", validity = "One direction; the force of weight is along it."));
 end Mass;

@@ -8,10 +8,10 @@ model MotionSensor "Position, speed and acceleration of a point"
 protected
   Real w(unit = "m/s") if useSpeed or useAcceleration "Speed";
 equation
-  a.f = 0;
-  s = a.s;
+  a.force = 0;
+  s = a.position;
   if useSpeed or useAcceleration then
-    w = der(a.s);
+    w = der(a.position);
   end if;
   if useSpeed then
     v = w;

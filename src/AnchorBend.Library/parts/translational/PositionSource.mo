@@ -10,6 +10,6 @@ initial equation
 equation
   der(s) = v;
   T ^ 2 * der(v) = u - s - 2 * T * v;
-  b.s = s;
+  b.position = s;
   annotation(__AnchorBend(group = "Translational", symbol = "position", keywords = "position source motion drive stroke", width = 64, help = "Moves its port as the signal says, with whatever force that needs. A critically damped filter with a short time constant makes speed and acceleration finite.", validity = "Any force; the position must be smooth enough to have a speed."));
 end PositionSource;
