@@ -93,4 +93,26 @@ public class AccessibilityTests(Application application)
         bench.Find(By.CssSelector(".parts-editor .cm-content"));
         Check(bench, "text of a part");
     }
+
+    [Fact]
+    public void Levels_faces_and_lists_of_wires_have_no_violation()
+    {
+        using var bench = new BenchPage(application);
+        bench.OpenExample("Plankton winch");
+        bench.Select("Boat and cable");
+        bench.Find(By.CssSelector("[aria-label='Ports of the subsystem'] li"));
+        Check(bench, "a subsystem selected");
+        bench.Driver.ExecuteScript("document.querySelector('.build-diagram').focus()");
+        bench.Keys(".");
+        bench.Find(By.CssSelector("[aria-label='Port to wire to']"));
+        Check(bench, "the list of wires");
+        bench.Keys(Keys.Escape);
+        bench.Keys(Keys.Enter);
+        bench.Button("Count per part").Click();
+        bench.Find(By.CssSelector(".inspector-balance"));
+        Check(bench, "a level with its face and counts");
+        bench.Button("Draw").Click();
+        bench.Find(By.CssSelector("[aria-label^='Drawing ground']"));
+        Check(bench, "the ground for a symbol");
+    }
 }

@@ -75,6 +75,13 @@ describe("ways of wires", () => {
     expect(shared(ways.get("ac") ?? [], ways.get("ad") ?? [])).toBeGreaterThan(80);
   });
 
+  it("squeeze through a gap that is narrower than they would like", () => {
+    const [a, b, c] = [box("a", 0, 0), box("b", 80, 40, 96, 48), box("c", -200, 160)];
+    const down: Request = { ...wire("ac", a, c), to: { x: -136, y: 184, side: "right" } };
+    const points = waysOf([down], [a, b, c]).get("ac") ?? [];
+    expect(runsThrough(points, { ...b, x: b.x - 1, width: b.width + 2 })).toBe(false);
+  });
+
   it("leave corners that the user set where they are", () => {
     const [a, b, c] = [box("a", 0, 0), box("b", 200, 0), box("c", 400, 0)];
     const bends = [

@@ -204,8 +204,9 @@ function lengthOf(points: readonly Point[]): number {
   return length;
 }
 
-/** The stub before a way's first corner, how much further others lie, and how many there are. */
+/** The stub before a way's first corner, the least where there is no room, how much further others lie, and how many there are. */
 const STUB = 16;
+const LEAST = 8;
 const LANE = 8;
 const LANES = 5;
 
@@ -268,13 +269,13 @@ function* alternatives({ from, to }: Request, obstacles: Obstacles, moving: Obst
 function leaves(port: PortPlace, c: number): boolean {
   switch (port.side) {
     case "left":
-      return c <= port.x - STUB;
+      return c <= port.x - LEAST;
     case "right":
-      return c >= port.x + STUB;
+      return c >= port.x + LEAST;
     case "top":
-      return c <= port.y - STUB;
+      return c <= port.y - LEAST;
     case "bottom":
-      return c >= port.y + STUB;
+      return c >= port.y + LEAST;
   }
 }
 
@@ -282,5 +283,5 @@ function leaves(port: PortPlace, c: number): boolean {
 function stubs(port: PortPlace): number[] {
   const out = isVertical(port.side) ? (port.side === "bottom" ? 1 : -1) : toward(port.side) || 1;
   const base = isVertical(port.side) ? port.y : port.x;
-  return Array.from({ length: LANES }, (_, i) => base + out * (STUB + LANE * i));
+  return [...Array.from({ length: LANES }, (_, i) => base + out * (STUB + LANE * i)), base + out * LEAST];
 }

@@ -24,8 +24,8 @@ interface Props {
   id?: string;
 }
 
-/** Longer texts than a field has room for are shown whole when pointed at. */
-const LONG = 10;
+/** Longer texts are written smaller, and shown whole when pointed at. */
+const LONG = 12;
 
 /** A text that is taken over with Enter or on leaving, and restored with Escape. */
 export function TextField({ label, value, commit, onEmpty, check, invalid, quiet, prose, title, placeholder, id }: Props) {
@@ -40,7 +40,7 @@ export function TextField({ label, value, commit, onEmpty, check, invalid, quiet
     <Input
       id={id}
       size="small"
-      className={cx("field", { editing: draft !== null, invalid, "quiet-value": quiet, prose, title })}
+      className={cx("field", { editing: draft !== null, invalid, "quiet-value": quiet, prose, title, long: value.length > LONG })}
       data-draft={draft !== null}
       aria-label={label}
       aria-invalid={invalid}

@@ -44,7 +44,7 @@ export function DiagramToolbar({ onPlace, onFit, onMenu }: Props) {
           Fit <kbd>{keyText(keys.fit)}</kbd>
         </Button>
         {hasSelection && (
-          <Button size="small" onClick={onMenu} aria-label="What can be done with the selection">
+          <Button size="small" onClick={onMenu} aria-label="More that can be done with the selection">
             More
           </Button>
         )}

@@ -82,6 +82,7 @@ function PartPanel({ id }: { id: string }) {
   const output = partView?.ports.filter((p) => !p.isInput && !p.domain && !p.elements) ?? [];
   return (
     <>
+      <h2 className="unseen">{node.name}</h2>
       <Input
         className={cx("title")}
         variant="borderless"
@@ -100,7 +101,7 @@ function PartPanel({ id }: { id: string }) {
       />
       <p className={cx("sub")}>
         {part ? (part.help ?? part.title) : node.type}
-        {partView?.opens && usesOf(node.type) > 1 && ` One definition, used ${usesOf(node.type)} times.`}
+        {partView?.opens && usesOf(node.type) > 1 && ` · one definition, used ${usesOf(node.type)} times`}
       </p>
       {part && !partView?.opens && (part.formula || (part.equations.length > 0 && part.equations.length <= 2)) && (
         <Equations lines={part.formula ? [part.formula] : part.equations} />

@@ -5,6 +5,7 @@ import { useShallow } from "zustand/react/shallow";
 import { act } from "../../state/edits";
 import { edit, goToPart, here } from "../../state/model";
 import { useBench } from "../../state/bench";
+import { levelAt, type ModelDocument } from "../../state/document";
 import { FindingsList } from "../../ui/FindingsList";
 import { BalanceTable } from "./BalanceTable";
 import { FacePanel } from "./FacePanel";
@@ -16,10 +17,21 @@ import styles from "./inspector.module.css";
 
 const cx = classNames.bind(styles);
 
+/** The name of the nearest level above that has a parameter of a name; null where none has. */
+function holderAbove(model: ModelDocument, level: string, name: string): string | null {
+  for (let path = level; path !== "";) {
+    path = path.slice(0, Math.max(0, path.lastIndexOf("/")));
+    const above = levelAt(model, path)?.diagram;
+    if (above && name in above.parameters) return above.name;
+  }
+  return null;
+}
+
 /** The model itself: its parameters, its findings, its counts. */
 export function Overview() {
   const { diagram, view } = useBench(useShallow((s) => ({ diagram: s.diagram, view: s.view })));
   const [name, setName] = useState("");
+  const above = useBench((s) => holderAbove(s.model, s.level, name.trim()));
   const taken = name.trim() in diagram.parameters;
   const valid = /^[A-Za-z_]\w*$/.test(name.trim()) && !taken;
   const add = () => {
@@ -77,6 +89,7 @@ export function Overview() {
         <Button size="small" htmlType="submit" disabled={!valid}>
           Add
         </Button>
+        {valid && above && <Message>{above} has one of this name; here and further in this one would be meant instead.</Message>}
         {name !== "" && !valid && (
           <Message bad>{taken ? "There is one of this name." : "A name starts with a letter and has letters, digits and _ only."}</Message>
         )}
