@@ -30,7 +30,7 @@ sealed class DiagramReader(ClassList classes, Func<string, string> typeOf)
         var placed = true;
         foreach (var component in model.Components)
         {
-            if (IsFromAbove(component))
+            if (IsFromAbove(component) || IsCondition(component))
                 continue;
             if (component is { TypeName: "Real", Variability: Variability.Parameter })
             {
@@ -63,6 +63,10 @@ sealed class DiagramReader(ClassList classes, Func<string, string> typeOf)
     /// <summary>What a level hands down follows from the names that are spoken of; documents do not hold it.</summary>
     public static bool IsFromAbove(ComponentDeclaration component) =>
         Annotations.Ours(component.Annotation)?.Argument(DiagramClass.FromAbove) is not null;
+
+    /// <summary>Whether a component only says when a parameter is asked for, which that parameter says too.</summary>
+    public static bool IsCondition(ComponentDeclaration component) =>
+        Annotations.Ours(component.Annotation)?.Argument(DiagramAnnotations.Condition) is not null;
 
     static ParameterNode Parameter(ComponentDeclaration component)
     {

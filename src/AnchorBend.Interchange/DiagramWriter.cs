@@ -38,6 +38,8 @@ sealed class DiagramWriter(
         // The ports of a part stand on its edge in the order of their declarations.
         foreach (var (partId, part) in isPart && isRoot ? DiagramClass.InPortOrder(diagram, catalog) : diagram.Parts)
             text.Append(indent).Append("  ").Append(Component(partId, part, sizes, id, middle)).Append(";\n");
+        if (isPart && isRoot)
+            Conditions(diagram);
         text.Append(indent).Append("equation\n");
         var loose = new List<string>();
         foreach (var (wireId, wire) in diagram.Wires)
@@ -69,6 +71,20 @@ sealed class DiagramWriter(
         }
 
         text.Append("));\n").Append(indent).Append("end ").Append(name).Append(";\n");
+    }
+
+    /// <summary>When parameters are asked for, as hidden parameters that the model computes for each use.</summary>
+    void Conditions(DiagramDefinition diagram)
+    {
+        var asked = diagram.Parameters.Where(p => TextExport.Standard(p.Value.ShownWhen ?? "", null).Value is { Length: > 0 }).ToList();
+        if (asked.Count == 0)
+            return;
+        text.Append("protected\n");
+        foreach (var (name, parameter) in asked)
+            text.Append(
+                $"  final parameter Boolean {ExpressionText.Name(DiagramAnnotations.Asked(name))} = "
+                    + $"{TextExport.Standard(parameter.ShownWhen!, null).Value} annotation(__AnchorBend({DiagramAnnotations.Condition} = true));\n"
+            );
     }
 
     static string Parameter(string name, ParameterNode parameter)

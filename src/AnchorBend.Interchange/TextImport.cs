@@ -57,6 +57,8 @@ public static class TextImport
             return false;
         if (c.Causality != Causality.None)
             return hasPorts && c.TypeName is "Real" or "Integer" or "Boolean";
+        if (DiagramReader.IsCondition(c))
+            return true;
         if (c is { Variability: Variability.Parameter, TypeName: "Real" })
             return c.Modification?.Binding is not null || DiagramReader.IsFromAbove(c);
         var type = catalog.Find(c.TypeName);

@@ -206,6 +206,17 @@ public class FaceTests
     }
 
     [Fact]
+    public void Wires_to_a_port_that_was_deleted_inside_stay_outside_and_are_told()
+    {
+        var model = Winch();
+        ((DiagramDefinition)model.Definitions["net"]).Parts.Remove("i");
+        ((DiagramDefinition)model.Definitions["net"]).Wires.Remove("a");
+        var finding = Assert.Single(DocumentPreparation.Prepare(model, PartCatalog.Of(model)).Findings, f => f.Code == "loose-wire");
+        Assert.Contains("'speed' of 'Net'", finding.Message, StringComparison.Ordinal);
+        Assert.Single(model.Main.Wires);
+    }
+
+    [Fact]
     public void Parameters_that_nothing_uses_are_remarked_at_every_level()
     {
         var model = Winch();
@@ -293,6 +304,15 @@ public class FaceTests
         var prepared = DocumentPreparation.Prepare(other, PartCatalog.Of(other, bench.Package.Catalog));
         Assert.True(prepared.CanRun);
         Assert.Equal(5, prepared.Model.ParameterValues()[prepared.Model.Find("Net.Drag.k")!.Index]);
+
+        // What is asked follows from what the use says, as in the model it came from.
+        foreach (var (water, asked) in ((string, bool)[])[("0", false), ("1", true)])
+        {
+            other.Main.Parts["n"] = Part("NetInWater", "Net", 160, 0, ("water", water));
+            var view = bench.Models.Open(bench.Create(other), PartPath.Root, default).View;
+            Assert.Equal(asked, view.Parts["n"].Parameters["drag"].Shown);
+            Assert.Equal(["water", "drag"], view.Parts["n"].Parameters.Keys);
+        }
 
         var taken = texts.Diagram("NetInWater");
         var inside = (DiagramDefinition)taken.Definitions[taken.Root];

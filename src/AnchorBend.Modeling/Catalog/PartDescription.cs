@@ -144,7 +144,12 @@ public record PartDescription(
                 && Own(DiagramClass.FromAbove) is null
             )
                 parameters.Add(
-                    Parameter(writtenIn, component, Own(DiagramAnnotations.Shown), Own(DiagramAnnotations.Group) ?? given?.Group)
+                    Parameter(
+                        writtenIn,
+                        component,
+                        Own(DiagramAnnotations.Shown) ?? Asked(component, given, lineage),
+                        Own(DiagramAnnotations.Group) ?? given?.Group
+                    )
                 );
             // A formula is set like a parameter, though it is the output's own equation.
             if (own?.Argument("formula") is not null)
@@ -236,6 +241,14 @@ public record PartDescription(
             ours?.Argument("format") is not null
         );
     }
+
+    /// <summary>The hidden parameter by which the text of a drawn part says whether another is asked for; null where it says nothing.</summary>
+    static string? Asked(ComponentDeclaration component, ParameterNode? given, List<ClassDefinition> lineage) =>
+        given?.ShownWhen is { Length: > 0 }
+        && DiagramAnnotations.Asked(component.Name) is var asked
+        && lineage.Exists(c => c.Components.Any(other => other.Name == asked))
+            ? asked
+            : null;
 
     /// <summary>The face of what declares none: its title as text, without the characters that mean something to a typesetter.</summary>
     static string PlainFace(string title) =>

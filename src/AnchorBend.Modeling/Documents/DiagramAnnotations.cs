@@ -10,7 +10,11 @@ public static class DiagramAnnotations
     public const string Face = "face",
         Choices = "choices",
         Shown = "shown",
-        Group = "group";
+        Group = "group",
+        Condition = "condition";
+
+    /// <summary>The hidden parameter that says whether another is asked for.</summary>
+    public static string Asked(string parameter) => $"{parameter} is asked";
 
     static readonly JsonSerializerOptions Json = DocumentJson.Options(false);
 

@@ -177,7 +177,7 @@ public sealed class DiagramClass
     /// <summary>The hidden parameter that says whether another is asked for; the model itself computes it.</summary>
     string Asked(string name, Expression condition)
     {
-        var asked = $"{name} is asked";
+        var asked = DiagramAnnotations.Asked(name);
         elements.Add(
             new ComponentDeclaration("Boolean", asked, default)
             {

@@ -20,17 +20,18 @@ interface CaptionsProps {
 }
 
 /** Captioned areas around parts. Only the caption takes the pointer, so that parts within are reached. */
-export const Areas = ({ diagram, shift, selection }: CaptionsProps) => (
+export const Areas = ({ diagram, shift, selection, tool }: CaptionsProps & { tool: Tool }) => (
   <>
     {Object.entries(diagram.areas).map(([id, a]) => (
       <div
         key={id}
         className={cx("area", a.tone ?? "plain", { selected: selection.has(id) })}
-        style={{ ...placed(a, id, shift), width: a.width, height: a.height }}
+        style={{ ...placed(a, id, shift), ...sizeOf(tool.kind === "size" && tool.area === id ? tool : a) }}
       >
         <span className={cx("caption")} data-caption={id}>
           {a.text || "Area"}
         </span>
+        <span className={cx("corner")} data-corner={id} title="Drag to size the area" />
       </div>
     ))}
   </>
@@ -46,6 +47,8 @@ export const Notes = ({ diagram, shift, selection }: CaptionsProps) => (
     ))}
   </>
 );
+
+const sizeOf = ({ width, height }: { width: number; height: number }) => ({ width, height });
 
 const placed = ({ x, y }: { x?: number; y?: number }, id: string, shift: Shift | null) => {
   const moved = shift?.ids.has(id) ? shift : null;

@@ -177,3 +177,40 @@ describe("a wire", () => {
     expect(pulled([320 + views.d.width, 24])).toMatchObject({ kind: "refuse", to: { part: "d", port: "y" } });
   });
 });
+
+describe("the far corner of an area", () => {
+  const area = { text: "Net", x: 0, y: 0, width: 160, height: 96, tone: "sea" };
+  const where: Situation = { ...situation(), scene: { ...scene, diagram: { ...diagram, areas: { a1: area } } as unknown as Diagram } };
+
+  it("sizes it on the grid, wherever the corner was taken", () => {
+    expect(gesture({ corner: "a1" }, at(158, 94), at(199, 145), where).intents).toEqual([
+      { kind: "select", ids: ["a1"] },
+      { kind: "size", area: "a1", width: 200, height: 144 },
+    ]);
+  });
+
+  it("leaves room for a caption, and does nothing where it is let go at once", () => {
+    expect(gesture({ corner: "a1" }, at(160, 96), at(-50, 10), where).intents.at(-1)).toEqual({
+      kind: "size",
+      area: "a1",
+      width: 48,
+      height: 48,
+    });
+    expect(gesture({ corner: "a1" }, at(160, 96), at(161, 97), where).intents).toEqual([{ kind: "select", ids: ["a1"] }]);
+  });
+});
+
+describe("a port of a subsystem", () => {
+  const plate = { ...view, opens: "d1" } as unknown as PartView;
+  const where: Situation = { ...situation(), scene: { ...scene, views: { ...views, a: plate } } };
+  const port = { name: "u", isInput: true };
+
+  it("is moved along the plate with Shift", () => {
+    const { intents } = gesture({ part: "a", port }, at(0, 24, { shift: true }), at(30, 1, { shift: true }), where);
+    expect(intents).toEqual([{ kind: "movePort", part: "a", port: "u", side: "top", index: 0 }]);
+  });
+
+  it("begins a wire without", () => {
+    expect(press(at(0, 24), { part: "a", port }, where).tool.kind).toBe("wire");
+  });
+});

@@ -12,7 +12,18 @@ export type Tool =
   | { kind: "move"; start: Point; dx: number; dy: number; ids: ReadonlySet<string>; copy: boolean; clicked: string; moved: boolean }
   | WireTool
   | SegmentTool
-  | PortTool;
+  | PortTool
+  | SizeTool;
+
+/** The far corner of an area being dragged. */
+export interface SizeTool {
+  kind: "size";
+  area: string;
+  /** What lies between the pointer and the corner. */
+  offset: Point;
+  width: number;
+  height: number;
+}
 
 /** A port being moved along the edge of a subsystem's plate. */
 export interface PortTool {
@@ -54,6 +65,8 @@ export interface Under {
   /** The port whose sign it is. */
   sign?: string;
   wire?: string;
+  /** The area whose far corner it is. */
+  corner?: string;
 }
 
 /** The pointer: where it is, and what is held with it. */
@@ -85,6 +98,7 @@ export type Intent =
   | { kind: "refuse"; from: PortReference; to: PortReference }
   | { kind: "disconnect"; wire: string }
   | { kind: "bend"; wire: string; bends: Point[] }
+  | { kind: "size"; area: string; width: number; height: number }
   | { kind: "movePort"; part: string; port: string; side: Side; index: number }
   | { kind: "place"; at: Point; screen: Point; from: PortReference };
 
@@ -99,11 +113,22 @@ export const idle: Tool = { kind: "idle" };
 /** How far the pointer moves before a press becomes a drag, in diagram pixels. */
 const SLACK = { box: 4, segment: 5, wire: 12 };
 
+/** Areas do not become smaller than this. */
+const LEAST_AREA = 48;
+
 const step = (tool: Tool, ...intents: Intent[]): Step => ({ tool, intents });
 
 /** A press of the main button. */
 export function press(pointer: Pointer, under: Under, { scene, selection }: Situation): Step {
   const { at } = pointer;
+  const area = under.corner === undefined ? undefined : scene.diagram.areas[under.corner];
+  if (under.corner !== undefined && area) {
+    const offset = { x: area.x + area.width - at.x, y: area.y + area.height - at.y };
+    return step(
+      { kind: "size", area: under.corner, offset, width: area.width, height: area.height },
+      { kind: "select", ids: [under.corner] },
+    );
+  }
   if (under.part && under.sign) {
     const action = portOf(scene, { part: under.part, port: under.sign })?.action;
     return action ? step(idle, { kind: "act", action }) : step(idle);
@@ -185,6 +210,12 @@ export function drag(tool: Tool, { at, screen }: Pointer, { scene, viewport }: S
       return step({ ...tool, now: { x: snap(at.x), y: snap(at.y) } });
     case "port":
       return step({ ...tool, now: at });
+    case "size": {
+      const area = scene.diagram.areas[tool.area];
+      if (!area) return step(idle);
+      const [width, height] = [snap(at.x + tool.offset.x - area.x), snap(at.y + tool.offset.y - area.y)];
+      return step({ ...tool, width: Math.max(LEAST_AREA, width), height: Math.max(LEAST_AREA, height) });
+    }
   }
 }
 
@@ -209,6 +240,11 @@ export function release(tool: Tool, pointer: Pointer, { scene, selection }: Situ
       return releaseParts(tool, at, shift, scene, selection);
     case "wire":
       return releaseWire(tool, pointer, scene);
+    case "size": {
+      const area = scene.diagram.areas[tool.area];
+      const isSame = !area || (area.width === tool.width && area.height === tool.height);
+      return isSame ? step(idle) : step(idle, { kind: "size", area: tool.area, width: tool.width, height: tool.height });
+    }
     case "port": {
       const [node, view] = [scene.diagram.parts[tool.part], scene.views[tool.part]];
       if (!node || !view || Math.hypot(at.x - tool.start.x, at.y - tool.start.y) < SLACK.segment) return step(idle);

@@ -190,7 +190,7 @@ export function Diagram({ drop }: { drop: RefObject<Drop> }) {
     >
       {isFar && <FarCanvas scene={far} index={index} viewport={viewing.viewport} size={viewing.size} onShow={onShow} />}
       <div className={cx("world")} ref={world}>
-        {!isFar && <Areas diagram={diagram} shift={shift} selection={selection} />}
+        {!isFar && <Areas diagram={diagram} shift={shift} selection={selection} tool={tool} />}
         <WireLayer scene={scene} tool={tool} selection={selection} sources={sources} within={within} draft={draft} />
         <Parts scene={scene} shift={shift} selection={selection} flags={flags} wired={wired} within={within} />
         {!isFar && <Notes diagram={diagram} shift={shift} selection={selection} />}

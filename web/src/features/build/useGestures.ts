@@ -51,13 +51,14 @@ export function useGestures(tool: Tool, setTool: (tool: Tool) => void, around: S
 
   const under = (e: React.MouseEvent, at: Point): Under => {
     const element = e.target as HTMLElement;
-    const { sign, port, input, wire } = element.dataset;
+    const { sign, port, input, wire, corner } = element.dataset;
     const found = isFar ? index.at(at, REACH / view.viewport.current.zoom) : {};
     return {
       part: thing(element) ?? found.part,
       port: port ? { name: port, isInput: input === "true" } : undefined,
       sign,
       wire: wire ?? found.wire,
+      corner,
     };
   };
 
@@ -85,6 +86,11 @@ export function useGestures(tool: Tool, setTool: (tool: Tool) => void, around: S
       }
       case "disconnect":
         return edit("Disconnect", [{ op: "remove", path: here("wires", intent.wire) }]);
+      case "size":
+        return edit("Size the area", [
+          { op: "replace", path: here("areas", intent.area, "width"), value: intent.width },
+          { op: "replace", path: here("areas", intent.area, "height"), value: intent.height },
+        ]);
       case "movePort":
         return void movePort(intent.part, intent.port, intent.side, intent.index);
       case "bend":

@@ -1,6 +1,7 @@
 import classNames from "classnames/bind";
-import { Button, Input, Select } from "antd";
+import { Button, Input, InputNumber, Select } from "antd";
 import type { Schemas } from "../../api/client";
+import { snap } from "../../canvas/geometry";
 import { useBench } from "../../state/bench";
 import { removeSelected } from "../../state/edits";
 import { edit, here } from "../../state/model";
@@ -45,6 +46,23 @@ export function CaptionPanel({ id }: { id: string }) {
           }
         }}
       />
+      {area &&
+        (["width", "height"] as const).map((extent) => (
+          <div key={extent} className={cx("row", "wide")}>
+            <label htmlFor={`area-${extent}`}>{extent === "width" ? "Width" : "Height"}</label>
+            <InputNumber
+              id={`area-${extent}`}
+              size="small"
+              aria-label={`${extent === "width" ? "Width" : "Height"} of the area`}
+              min={48}
+              step={8}
+              value={area[extent]}
+              onChange={(value) =>
+                value !== null && edit("Size the area", [{ op: "replace", path: here("areas", id, extent), value: snap(value) }])
+              }
+            />
+          </div>
+        ))}
       {area && (
         <div className={cx("row", "wide")}>
           <label htmlFor="area-tone">Tone</label>
