@@ -176,7 +176,7 @@ public sealed class NetworkTests(Application application) : IDisposable
             bench.Until(
                 () =>
                     bench.Parts == expected
-                    && bench.All("[data-part] .canvas-face, [data-part] .canvas-spine").Count == expected
+                    && bench.All("[data-part] .canvas-face, [data-part] .canvas-strands").Count == expected
                     && bench.Find(By.CssSelector("[data-part]")).GetAttribute("aria-label")!.Length > 0,
                 $"{expected} parts"
             );

@@ -35,11 +35,12 @@ public static class BundlePart
     {
         var members = Members(part, definition);
         var longest = members.Select(m => m.Length).DefaultIfEmpty(0).Max();
-        return (Math.Max(40, Grid * Math.Ceiling((longest * LetterWidth + 18) / Grid)), Math.Max(48, 16 * (members.Count + 1)));
+        return (Math.Max(64, Grid * Math.Ceiling((longest * LetterWidth + Strands) / Grid)), Math.Max(48, 16 * (members.Count + 1)));
     }
 
     const double Grid = 8,
-        LetterWidth = 6.2;
+        LetterWidth = 6.2,
+        Strands = 40;
 
     /// <summary>The first name in the list that cannot be a member; null when all can.</summary>
     public static string? Unusable(PartNode part, ClassDefinition definition) => Names(part, definition).FirstOrDefault(n => !IsMember(n));

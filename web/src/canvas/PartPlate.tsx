@@ -60,7 +60,7 @@ const upright: Pose = {};
 
 const nothing: ReadonlySet<string> = new Set();
 
-const shapeOf = (view: PartView) => (view.shape === "circle" || view.shape === "bar" ? view.shape : "plate");
+const shapeOf = (view: PartView) => (view.shape === "circle" ? ["circle"] : view.shape === "bar" ? ["plate", "bar"] : ["plate"]);
 
 interface BodyProps {
   view: PartView;
@@ -71,7 +71,11 @@ interface BodyProps {
 /** Face and ports. */
 const PartBody = ({ view, pose, wired }: BodyProps) => (
   <>
-    {view.shape === "bar" ? <Bar view={view} pose={pose} /> : <PartFace view={view} pose={pose} className={cx("face")} least={0.55} />}
+    {view.shape === "bar" ? (
+      <BundleFace view={view} pose={pose} />
+    ) : (
+      <PartFace view={view} pose={pose} className={cx("face")} least={0.55} />
+    )}
     {view.ports.map((port) => {
       const { x, y, side } = portOffset(view, port.name, pose);
       return (
@@ -107,22 +111,27 @@ const PartBody = ({ view, pose, wired }: BodyProps) => (
   </>
 );
 
-/** A bundle's bar with the names of its members. */
-function Bar({ view, pose }: Omit<BodyProps, "wired">) {
-  const joins = view.ports.some((p) => p.isInput && p.kind === "any");
+/** Room beside the names of members, in which their strands run together. */
+const STRANDS = 26;
+
+/** The plate of a bundle: the names of its members, whose strands run together into the double line. */
+function BundleFace({ view, pose }: Omit<BodyProps, "wired">) {
+  const whole = portOffset(view, "bundle", pose);
+  const isAtRight = whole.side === "right";
+  const [from, to] = isAtRight ? [view.width - STRANDS, view.width - 5] : [STRANDS, 5];
+  const members = view.ports.filter((p) => p.name !== "bundle").map((p) => ({ name: p.name, ...portOffset(view, p.name, pose) }));
   return (
     <>
-      <span className={cx("spine", joins !== (pose.flip ?? false) ? "right" : "left")} />
-      {view.ports
-        .filter((p) => p.name !== "bundle")
-        .map((p) => {
-          const { y, side } = portOffset(view, p.name, pose);
-          return (
-            <span key={p.name} className={cx("member", side)} style={{ top: y }}>
-              {p.name}
-            </span>
-          );
-        })}
+      <svg className={cx("strands")} width={view.width} height={view.height} aria-hidden>
+        {members.map((m) => (
+          <path key={m.name} d={`M${from} ${m.y}C${(from + to) / 2} ${m.y} ${(from + to) / 2} ${whole.y} ${to} ${whole.y}`} />
+        ))}
+      </svg>
+      {members.map((m) => (
+        <span key={m.name} className={cx("member", m.side)} style={{ top: m.y }}>
+          {m.name}
+        </span>
+      ))}
     </>
   );
 }
@@ -130,7 +139,6 @@ function Bar({ view, pose }: Omit<BodyProps, "wired">) {
 /** Where the name stands: on the top edge, or where no port is in its way. */
 function namePlace(view: PartView, pose: Pose): string {
   const taken = (side: string) => view.ports.some((p) => portOffset(view, p.name, pose).side === side);
-  if (view.shape === "bar") return "above";
   // On the wide plate of a subsystem the name stands beside a port in the middle.
   if (namesPorts(view)) return "";
   if (view.shape === "circle" || !taken("top")) return "";
