@@ -45,12 +45,15 @@ export function Overview() {
       {view.level === "" ? (
         <h2>{diagram.name}</h2>
       ) : (
-        <TextField
-          label="Name of the definition"
-          value={diagram.name}
-          title
-          commit={(name) => edit("Rename definition", [{ op: "replace", path: here("name"), value: name }])}
-        />
+        <>
+          <h2 className="unseen">{diagram.name}</h2>
+          <TextField
+            label="Name of the definition"
+            value={diagram.name}
+            title
+            commit={(name) => edit("Rename definition", [{ op: "replace", path: here("name"), value: name }])}
+          />
+        </>
       )}
       <TextField
         label={view.level === "" ? "Description of the model" : "Description of the subsystem"}
