@@ -83,7 +83,8 @@ sealed class DiagramWriter(
         foreach (var (name, parameter) in asked)
             text.Append(
                 $"  final parameter Boolean {ExpressionText.Name(DiagramAnnotations.Asked(name))} = "
-                    + $"{TextExport.Standard(parameter.ShownWhen!, null).Value} annotation(__AnchorBend({DiagramAnnotations.Condition} = true));\n"
+                    + $"{TextExport.Standard(parameter.ShownWhen!, null).Value} "
+                    + $"annotation(__AnchorBend({DiagramAnnotations.Condition} = true));\n"
             );
     }
 

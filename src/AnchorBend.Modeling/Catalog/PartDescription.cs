@@ -242,7 +242,8 @@ public record PartDescription(
         );
     }
 
-    /// <summary>The hidden parameter by which the text of a drawn part says whether another is asked for; null where it says nothing.</summary>
+    /// <summary>The hidden parameter by which the text of a drawn part says whether another is asked for; null where it says
+    /// nothing.</summary>
     static string? Asked(ComponentDeclaration component, ParameterNode? given, List<ClassDefinition> lineage) =>
         given?.ShownWhen is { Length: > 0 }
         && DiagramAnnotations.Asked(component.Name) is var asked

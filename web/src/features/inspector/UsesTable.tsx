@@ -16,11 +16,12 @@ export function UsesTable() {
   const definition = useBench((s) => s.definition);
   const parameters = useBench((s) => s.diagram.parameters);
   const levels = levelsOf(model);
+  const byPath = new Map(levels.map((l) => [l.path, l]));
   const uses = levels
     .filter((l) => l.definition === definition && l.path !== "")
     .map((l) => {
       const cut = l.path.lastIndexOf("/");
-      const holder = levels.find((h) => h.path === l.path.slice(0, Math.max(0, cut)));
+      const holder = byPath.get(l.path.slice(0, Math.max(0, cut)));
       return { path: l.path, name: l.names.at(-1) ?? "", set: holder?.diagram.parts[l.path.slice(cut + 1)]?.parameters ?? {} };
     });
   if (uses.length < 2) return null;
