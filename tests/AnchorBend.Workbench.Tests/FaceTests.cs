@@ -314,7 +314,7 @@ public class FaceTests
             Assert.Equal(["water", "drag"], view.Parts["n"].Parameters.Keys);
         }
 
-        var taken = texts.Diagram("NetInWater");
+        var taken = texts.Diagram("NetInWater", default);
         var inside = (DiagramDefinition)taken.Definitions[taken.Root];
         var before = (DiagramDefinition)Winch().Definitions["net"];
         Assert.Equal(before.Parameters["drag"].ShownWhen, inside.Parameters["drag"].ShownWhen);
@@ -353,5 +353,27 @@ public class FaceTests
 
         model.Main.Parts["n"] = model.Main.Parts["n"] with { Turn = 4 };
         Assert.Throws<DocumentException>(() => DocumentLimits.Checked(model));
+    }
+
+    [Fact]
+    public void Two_parts_of_one_name_do_not_meet_in_the_package()
+    {
+        static ModelDocument With(double factor)
+        {
+            var text = $"block Own input Real u; output Real y; equation y = {factor} * u; end Own;";
+            var model = Winch().With("own", new TextDefinition { Name = "Own", Text = text });
+            ((DiagramDefinition)model.Definitions["net"]).Parts["g"] = Part("#own", "Drag", 120, 40);
+            return model;
+        }
+
+        var bench = new Bench();
+        var texts = Package(bench);
+        string Keep(double factor, string name) =>
+            texts.KeepDiagram(bench.Models.Session(bench.Create(With(factor))), "net", name, true, default);
+        Assert.Equal("First", Keep(2, "First"));
+        Assert.Equal("Same", Keep(2, "Same"));
+        // Another text of that name would silently stand for the first.
+        var refusal = Assert.Throws<RefusedException>(() => Keep(3, "Second"));
+        Assert.Contains("'Own'", refusal.Message, StringComparison.Ordinal);
     }
 }

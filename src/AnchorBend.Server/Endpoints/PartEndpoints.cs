@@ -48,7 +48,7 @@ static class PartEndpoints
             })
             .WithName("keepDiagram")
             .ProducesProblem(422);
-        api.MapGet("/package/{name}/diagram", (string name, PartTexts parts) => parts.Diagram(name))
+        api.MapGet("/package/{name}/diagram", (string name, PartTexts parts, CancellationToken wanted) => parts.Diagram(name, wanted))
             .WithName("packagedDiagram")
             .ProducesProblem(404)
             .ProducesProblem(422);

@@ -23,6 +23,16 @@ public sealed class OwnPackage
 
     public bool Contains(string name) => texts.ContainsKey(name);
 
+    /// <summary>A part of the package whose text defines a class of this name otherwise; null where none does.</summary>
+    /// <param name="except">A part that is not looked at.</param>
+    public string? Defining(string name, string text, string except)
+    {
+        var definition = new System.Text.RegularExpressions.Regex($@"\b(?:block|model|class|function|connector)\s+{name}\b");
+        return texts
+            .FirstOrDefault(t => t.Key != except && definition.IsMatch(t.Value) && !t.Value.Contains(text.Trim(), StringComparison.Ordinal))
+            .Key;
+    }
+
     /// <summary>The document with the texts of all parts of the package that it uses, so that it opens anywhere.</summary>
     public ModelDocument Portable(ModelDocument document)
     {

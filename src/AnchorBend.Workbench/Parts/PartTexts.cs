@@ -96,7 +96,14 @@ public sealed class PartTexts(
         var kept = string.IsNullOrWhiteSpace(name) ? OneWord(diagram.Name) : name.Trim();
         if (package.Contains(kept) && !replaces)
             throw new RefusedException($"Your package has a part '{kept}' already.", "Give it another name, or replace that part.");
-        Keep(kept, TextExport.WritePart(document, definition, kept, session.Catalog()), wanted);
+        var catalog = session.Catalog();
+        foreach (var brought in document.NeededBy(definition).Select(id => document.Definitions[id]).OfType<TextDefinition>())
+            if (package.Defining(brought.Name, brought.Text, kept) is { } holder)
+                throw new RefusedException(
+                    $"'{diagram.Name}' brings a part '{brought.Name}' along, and your package has another of that name, in '{holder}'.",
+                    "Rename the part in this model, so that each is meant where it is named."
+                );
+        Keep(kept, compute.Run(MostReviewing, wanted, _ => TextExport.WritePart(document, definition, kept, catalog)), wanted);
         return kept;
     }
 
@@ -113,11 +120,11 @@ public sealed class PartTexts(
     /// <summary>The diagrams that a part of the package was drawn as.</summary>
     /// <exception cref="NotFoundException">The package has no such part.</exception>
     /// <exception cref="DocumentException">It was written as a text.</exception>
-    public PackagedDiagram Diagram(string name)
+    public PackagedDiagram Diagram(string name, CancellationToken wanted)
     {
         if (!package.Contains(name) || package.Catalog.TextOf(name) is not { } text)
             throw new NotFoundException($"The package has no part '{name}'.");
-        var document = TextImport.ReadPart(text);
+        var document = compute.Run(MostReviewing, wanted, _ => TextImport.ReadPart(text));
         return new PackagedDiagram(document.Root, document.Definitions);
     }
 

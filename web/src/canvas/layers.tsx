@@ -26,7 +26,7 @@ export const Areas = ({ diagram, shift, selection, tool }: CaptionsProps & { too
       <div
         key={id}
         className={cx("area", a.tone ?? "plain", { selected: selection.has(id) })}
-        style={{ ...placed(a, id, shift), ...sizeOf(tool.kind === "size" && tool.area === id ? tool : a) }}
+        style={{ ...placed(a, id, shift), ...sizeOf(tool.kind === "size" && tool.id === id ? tool : a) }}
       >
         <span className={cx("caption")} data-caption={id}>
           {a.text || "Area"}

@@ -185,14 +185,14 @@ describe("the far corner of an area", () => {
   it("sizes it on the grid, wherever the corner was taken", () => {
     expect(gesture({ corner: "a1" }, at(158, 94), at(199, 145), where).intents).toEqual([
       { kind: "select", ids: ["a1"] },
-      { kind: "size", area: "a1", width: 200, height: 144 },
+      { kind: "size", id: "a1", width: 200, height: 144 },
     ]);
   });
 
   it("leaves room for a caption, and does nothing where it is let go at once", () => {
     expect(gesture({ corner: "a1" }, at(160, 96), at(-50, 10), where).intents.at(-1)).toEqual({
       kind: "size",
-      area: "a1",
+      id: "a1",
       width: 48,
       height: 48,
     });

@@ -18,7 +18,7 @@ export type Tool =
 /** The far corner of an area being dragged. */
 export interface SizeTool {
   kind: "size";
-  area: string;
+  id: string;
   /** What lies between the pointer and the corner. */
   offset: Point;
   width: number;
@@ -98,7 +98,7 @@ export type Intent =
   | { kind: "refuse"; from: PortReference; to: PortReference }
   | { kind: "disconnect"; wire: string }
   | { kind: "bend"; wire: string; bends: Point[] }
-  | { kind: "size"; area: string; width: number; height: number }
+  | { kind: "size"; id: string; width: number; height: number }
   | { kind: "movePort"; part: string; port: string; side: Side; index: number }
   | { kind: "place"; at: Point; screen: Point; from: PortReference };
 
@@ -125,7 +125,7 @@ export function press(pointer: Pointer, under: Under, { scene, selection }: Situ
   if (under.corner !== undefined && area) {
     const offset = { x: area.x + area.width - at.x, y: area.y + area.height - at.y };
     return step(
-      { kind: "size", area: under.corner, offset, width: area.width, height: area.height },
+      { kind: "size", id: under.corner, offset, width: area.width, height: area.height },
       { kind: "select", ids: [under.corner] },
     );
   }
@@ -211,7 +211,7 @@ export function drag(tool: Tool, { at, screen }: Pointer, { scene, viewport }: S
     case "port":
       return step({ ...tool, now: at });
     case "size": {
-      const area = scene.diagram.areas[tool.area];
+      const area = scene.diagram.areas[tool.id];
       if (!area) return step(idle);
       const [width, height] = [snap(at.x + tool.offset.x - area.x), snap(at.y + tool.offset.y - area.y)];
       return step({ ...tool, width: Math.max(LEAST_AREA, width), height: Math.max(LEAST_AREA, height) });
@@ -241,9 +241,9 @@ export function release(tool: Tool, pointer: Pointer, { scene, selection }: Situ
     case "wire":
       return releaseWire(tool, pointer, scene);
     case "size": {
-      const area = scene.diagram.areas[tool.area];
+      const area = scene.diagram.areas[tool.id];
       const isSame = !area || (area.width === tool.width && area.height === tool.height);
-      return isSame ? step(idle) : step(idle, { kind: "size", area: tool.area, width: tool.width, height: tool.height });
+      return isSame ? step(idle) : step(idle, { kind: "size", id: tool.id, width: tool.width, height: tool.height });
     }
     case "port": {
       const [node, view] = [scene.diagram.parts[tool.part], scene.views[tool.part]];

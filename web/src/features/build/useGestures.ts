@@ -88,8 +88,8 @@ export function useGestures(tool: Tool, setTool: (tool: Tool) => void, around: S
         return edit("Disconnect", [{ op: "remove", path: here("wires", intent.wire) }]);
       case "size":
         return edit("Size the area", [
-          { op: "replace", path: here("areas", intent.area, "width"), value: intent.width },
-          { op: "replace", path: here("areas", intent.area, "height"), value: intent.height },
+          { op: "replace", path: here("areas", intent.id, "width"), value: intent.width },
+          { op: "replace", path: here("areas", intent.id, "height"), value: intent.height },
         ]);
       case "movePort":
         return void movePort(intent.part, intent.port, intent.side, intent.index);
