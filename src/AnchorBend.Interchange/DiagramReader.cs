@@ -24,15 +24,16 @@ sealed class DiagramReader(ClassList classes, Func<string, string> typeOf)
         {
             Name = Annotations.Text(ours, "name") ?? model.Name,
             Description = model.Description,
+            Slot = Annotations.Text(ours, DiagramAnnotations.Slot),
             Face = Annotations.Strings(ours, "face") is [var face, ..] ? Annotations.Parsed<FaceNode>(face) : null,
         };
         var ids = new Dictionary<string, string>();
         var placed = true;
         foreach (var component in model.Components)
         {
-            if (IsFromAbove(component) || IsCondition(component))
+            if (IsFromAbove(component) || IsCondition(component) || StandsIn(component.Annotation))
                 continue;
-            if (component is { TypeName: "Real", Variability: Variability.Parameter })
+            if (component is { TypeName: "Real" or "Boolean" or "String", Variability: Variability.Parameter })
             {
                 diagram.Parameters[component.Name] = Parameter(component);
                 continue;
@@ -67,6 +68,9 @@ sealed class DiagramReader(ClassList classes, Func<string, string> typeOf)
     /// <summary>Whether a component only says when a parameter is asked for, which that parameter says too.</summary>
     public static bool IsCondition(ComponentDeclaration component) =>
         Annotations.Ours(component.Annotation)?.Argument(DiagramAnnotations.Condition) is not null;
+
+    /// <summary>Whether something is there for an option that is left out, which that option says too.</summary>
+    public static bool StandsIn(Modification? annotation) => Annotations.Ours(annotation)?.Argument(DiagramAnnotations.StandIn) is not null;
 
     static ParameterNode Parameter(ComponentDeclaration component)
     {
@@ -111,9 +115,20 @@ sealed class DiagramReader(ClassList classes, Func<string, string> typeOf)
             Parameters = parameters,
             Flip = extent is { Flip: true },
             Turn = Turn(component.Annotation),
+            OnlyWhen = Annotations.Text(own, "onlyWhen") ?? (component.Condition is { } condition ? ExpressionText.Print(condition) : null),
+            Otherwise = own?.Argument("otherwise") is null ? null : Stated(own),
             X = extent?.X ?? 0,
             Y = extent?.Y ?? 0,
         };
+    }
+
+    static Dictionary<string, string> Stated(Modification own)
+    {
+        var stated = new Dictionary<string, string>();
+        foreach (var entry in Annotations.Strings(own, "otherwise"))
+            if (entry.IndexOf('=') is > 0 and var cut)
+                stated[entry[..cut]] = entry[(cut + 1)..];
+        return stated;
     }
 
     static IEnumerable<(string Name, string Value)> PortParameters(ComponentDeclaration component)
@@ -132,6 +147,8 @@ sealed class DiagramReader(ClassList classes, Func<string, string> typeOf)
     {
         foreach (var connect in model.Equations.Cast<ConnectEquation>())
         {
+            if (StandsIn(connect.Annotation))
+                continue;
             if (Port(connect.First, ids, diagram) is not { } from || Port(connect.Second, ids, diagram) is not { } to)
                 throw new DocumentException($"Line {connect.At.Line}: a connection must join ports of parts, as in connect(a.y, b.u).");
             var own = Annotations.Ours(connect.Annotation);

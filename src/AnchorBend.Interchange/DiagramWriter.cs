@@ -31,16 +31,27 @@ sealed class DiagramWriter(
         foreach (var inner in nested)
             Write(inner, indent + "  ", []);
         foreach (var (parameterName, parameter) in diagram.Parameters)
-            text.Append(indent).Append("  ").Append(Parameter(parameterName, parameter)).Append(";\n");
-        foreach (var handed in above.Of(id).Order(StringComparer.Ordinal).Select(ExpressionText.Name))
-            text.Append(indent).Append($"  parameter Real {handed} annotation(__AnchorBend({DiagramClass.FromAbove} = true));\n");
+            text.Append(indent).Append("  ").Append(Parameter(above.TypeOf(id, parameterName), parameterName, parameter)).Append(";\n");
+        foreach (var handed in above.Of(id).Order(StringComparer.Ordinal))
+            text.Append(indent)
+                .Append($"  parameter {above.TypeOf(id, handed)} {ExpressionText.Name(handed)} ")
+                .Append($"annotation(__AnchorBend({DiagramClass.FromAbove} = true));\n");
         var middle = DiagramClass.Middle(diagram);
         // The ports of a part stand on its edge in the order of their declarations.
         foreach (var (partId, part) in isPart && isRoot ? DiagramClass.InPortOrder(diagram, catalog) : diagram.Parts)
             text.Append(indent).Append("  ").Append(Component(partId, part, sizes, id, middle)).Append(";\n");
         if (isPart && isRoot)
             Conditions(diagram);
+        var standIns = new StandIns(diagram, catalog).All.Where(s => TextExport.Standard(s.Value, s.Unit).Value is not null).ToList();
+        if (standIns.Count > 0)
+            text.Append(indent).Append("protected\n");
+        foreach (var standIn in standIns)
+            text.Append(indent).Append("  ").Append(Component(standIn)).Append(";\n");
         text.Append(indent).Append("equation\n");
+        foreach (var connection in standIns.SelectMany(s => s.Connections(diagram, catalog)))
+            text.Append(indent)
+                .Append($"  connect({ExpressionText.Print(connection.First)}, {ExpressionText.Print(connection.Second)}) ")
+                .Append($"annotation(__AnchorBend({DiagramAnnotations.StandIn} = true));\n");
         var loose = new List<string>();
         foreach (var (wireId, wire) in diagram.Wires)
         {
@@ -61,6 +72,8 @@ sealed class DiagramWriter(
         List("areas", diagram.Areas.Select(a => TextExport.Entry(a.Key, a.Value)));
         List("notes", diagram.Notes.Select(n => TextExport.Entry(n.Key, n.Value)));
         List("looseWires", loose);
+        if (diagram.Slot is { } chooser)
+            text.Append($", {DiagramAnnotations.Slot} = {TextExport.Quoted(chooser)}");
         if (diagram.Face is { } face)
             List("face", [JsonSerializer.Serialize(face, TextExport.Json)]);
         if (isRoot)
@@ -88,19 +101,20 @@ sealed class DiagramWriter(
             );
     }
 
-    static string Parameter(string name, ParameterNode parameter)
+    static string Parameter(string type, string name, ParameterNode parameter)
     {
+        var isNumber = type == ParameterTypes.Real;
         var (value, unit) = TextExport.Standard(parameter.Value, parameter.Unit);
         unit ??= parameter.Unit;
         var attributes = new List<string>();
-        if (unit is { Length: > 0 })
+        if (isNumber && unit is { Length: > 0 })
             attributes.Add($"unit = {TextExport.Quoted(unit)}");
         foreach (var (attribute, limit) in ((string, string?)[])[("min", parameter.Minimum), ("max", parameter.Maximum)])
-            if (limit is { Length: > 0 } && TextExport.Standard(limit, parameter.Unit).Value is { } number)
+            if (isNumber && limit is { Length: > 0 } && TextExport.Standard(limit, parameter.Unit).Value is { } number)
                 attributes.Add($"{attribute} = {number}");
         var own = ExpressionText.Name(name);
         var written =
-            $"{(parameter.IsDerived ? "final " : "")}parameter Real {own}"
+            $"{(parameter.IsDerived ? "final " : "")}parameter {type} {own}"
             + (attributes.Count == 0 ? "" : $"({string.Join(", ", attributes)})")
             + (value is null ? "" : $" = {value}")
             + TextExport.Described(parameter.Description);
@@ -121,14 +135,41 @@ sealed class DiagramWriter(
         var ours =
             $"id = {TextExport.Quoted(id)}"
             + (PortPart.KindOf(type) is { } bound ? $", {Edge(part, bound, middle)}" : "")
-            + (typed.Count == 0 ? "" : $", typed = {{{string.Join(", ", typed.Select(TextExport.Quoted))}}}");
+            + (typed.Count == 0 ? "" : $", typed = {{{string.Join(", ", typed.Select(TextExport.Quoted))}}}")
+            + Option(part);
         var (top, bottom) = (TextExport.Number(-part.Y), TextExport.Number(-part.Y - height));
         var extent = $"{{{{{TextExport.Number(left)}, {bottom}}}, {{{TextExport.Number(right)}, {top}}}}}";
         var size = PortPart.KindOf(type) is { } port ? PortPart.Declaration(part, port, part.X).Dimensions : [];
         var array = size is [var length] ? $"[{ExpressionText.Print(length)}]" : "";
         var modified = modifications.Count == 0 ? "" : $"({string.Join(", ", modifications)})";
-        return $"{declared} {ExpressionText.Name(part.Name)}{array}{modified}"
+        var condition = Condition(part) is { } written ? $" if {written}" : "";
+        return $"{declared} {ExpressionText.Name(part.Name)}{array}{modified}{condition}"
             + $" annotation(Placement(transformation(extent = {extent}{Rotation(part)})), __AnchorBend({ours}))";
+    }
+
+    /// <summary>The condition of an option as the language writes it; null for a part that is always there.</summary>
+    static string? Condition(PartNode part) =>
+        part.OnlyWhen is { Length: > 0 } typed && TextExport.Standard(typed, null).Value is { } condition ? condition : null;
+
+    /// <summary>What is said of an option that its declaration cannot say.</summary>
+    static string Option(PartNode part) =>
+        (part.OnlyWhen is { } typed && typed != Condition(part) ? $", onlyWhen = {TextExport.Quoted(typed)}" : "")
+        + (
+            part.Otherwise is { } stated
+                ? $", otherwise = {{{string.Join(", ", stated.Select(s => TextExport.Quoted($"{s.Key}={s.Value}")))}}}"
+                : ""
+        );
+
+    /// <summary>What is in the place of an option's output while the option is left out.</summary>
+    static string Component(StandIns.StandIn standIn)
+    {
+        var (value, unit) = TextExport.Standard(standIn.Value, standIn.Unit);
+        var declaration = standIn.Declaration(Parser.ParseField(standIn.Value), Parser.ParseField(standIn.Node.OnlyWhen!));
+        var measured =
+            (unit ?? standIn.Unit) is { Length: > 0 } symbol && declaration.TypeName == "StandIn" ? TextExport.Quoted(symbol) : null;
+        return $"{declaration.TypeName} {ExpressionText.Name(declaration.Name)}("
+            + (measured is null ? $"value = {value}" : $"value(unit = {measured}) = {value}, y(unit = {measured})")
+            + $") if {ExpressionText.Print(declaration.Condition!)} annotation(__AnchorBend({DiagramAnnotations.StandIn} = true))";
     }
 
     /// <summary>Where a port stands on the part that its level is.</summary>

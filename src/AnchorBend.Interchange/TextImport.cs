@@ -53,13 +53,17 @@ public static class TextImport
 
     static bool IsDrawable(ComponentDeclaration c, ClassList catalog, bool hasPorts)
     {
-        if (c.Condition is not null || c.Dimensions.Count > (c.Causality == Causality.None ? 0 : 1))
+        if (DiagramReader.StandsIn(c.Annotation))
+            return true;
+        if (c.Condition is not null && (c.Causality != Causality.None || c.Variability != Variability.Continuous))
+            return false;
+        if (c.Dimensions.Count > (c.Causality == Causality.None ? 0 : 1))
             return false;
         if (c.Causality != Causality.None)
             return hasPorts && c.TypeName is "Real" or "Integer" or "Boolean";
         if (DiagramReader.IsCondition(c))
             return true;
-        if (c is { Variability: Variability.Parameter, TypeName: "Real" })
+        if (c is { Variability: Variability.Parameter, TypeName: "Real" or "Boolean" or "String" })
             return c.Modification?.Binding is not null || DiagramReader.IsFromAbove(c);
         var type = catalog.Find(c.TypeName);
         if (PortPart.KindOf(type) is not null)

@@ -5,6 +5,7 @@ using AnchorBend.Server.Runs;
 using AnchorBend.Server.Security;
 using AnchorBend.Server.Storage;
 using AnchorBend.Simulation.Recording;
+using AnchorBend.Workbench.Alternatives;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Parts;
@@ -49,6 +50,7 @@ try
     builder.Services.AddSingleton<OwnPackage>();
     builder.Services.AddSingleton<OpenModels>();
     builder.Services.AddSingleton<RunPool>();
+    builder.Services.AddSingleton<RunSets>();
     builder.Services.AddSingleton<ModelWork>();
     builder.Services.AddSingleton<FieldCheck>();
     builder.Services.AddSingleton<LoopTuning>();
@@ -67,6 +69,7 @@ try
     var api = app.MapGroup("/api");
     ModelEndpoints.Map(api);
     RunEndpoints.Map(api);
+    AlternativeEndpoints.Map(api);
     TuneEndpoints.Map(api);
     PartEndpoints.Map(api);
     HealthEndpoints.Map(api);

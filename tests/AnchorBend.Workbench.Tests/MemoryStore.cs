@@ -1,5 +1,6 @@
 using System.Text.Json.Nodes;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Workbench.Alternatives;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Runs;
@@ -62,7 +63,8 @@ sealed class Bench : INotifications
         Package = new OwnPackage(Store);
         Open = new OpenModels(Store, Package, Compute, NullLogger<OpenModels>.Instance);
         Runs = new RunPool(this, Compute, NullLogger<RunPool>.Instance);
-        Models = new ModelWork(Store, Open, Package, Runs, Compute, this, NullLogger<ModelWork>.Instance);
+        Sets = new RunSets(Runs, Compute, NullLogger<RunSets>.Instance);
+        Models = new ModelWork(Store, Open, Package, Runs, Sets, Compute, this, NullLogger<ModelWork>.Instance);
     }
 
     public MemoryStore Store { get; } = new();
@@ -74,6 +76,8 @@ sealed class Bench : INotifications
     public OpenModels Open { get; }
 
     public RunPool Runs { get; }
+
+    public RunSets Sets { get; }
 
     public ModelWork Models { get; }
 

@@ -37,6 +37,12 @@ public sealed record DiagramDefinition : Definition
 
     public Dictionary<string, NoteNode> Notes { get; init; } = [];
 
+    /// <summary>
+    /// The parameter that chooses between alternatives, where this is the level of a slot: its choices are their names, and a part that is
+    /// there only for one of them belongs to it. Null for any other level.
+    /// </summary>
+    public string? Slot { get; init; }
+
     /// <summary>How a part of this definition looks; null for its name on a plate.</summary>
     public FaceNode? Face { get; init; }
 

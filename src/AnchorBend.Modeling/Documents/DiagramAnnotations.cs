@@ -11,7 +11,9 @@ public static class DiagramAnnotations
         Choices = "choices",
         Shown = "shown",
         Group = "group",
-        Condition = "condition";
+        Condition = "condition",
+        StandIn = "standsIn",
+        Slot = "slot";
 
     /// <summary>The hidden parameter that says whether another is asked for.</summary>
     public static string Asked(string parameter) => $"{parameter} is asked";

@@ -69,7 +69,7 @@ public sealed class DiagramClass
 
         foreach (var name in above.Of(id).Order(StringComparer.Ordinal))
             elements.Add(
-                new ComponentDeclaration("Real", name, default)
+                new ComponentDeclaration(above.TypeOf(id, name), name, default)
                 {
                     Variability = Variability.Parameter,
                     Annotation = DiagramAnnotations.Ours((FromAbove, "true")),
@@ -106,6 +106,8 @@ public sealed class DiagramClass
                 AddPart(part, type);
         }
 
+        if (diagram.Slot is not null)
+            findings.AddRange(new SlotFit(id, diagram, catalog, above).Findings());
         if (!isRoot)
             FindUnwired(ports.Select(p => p.Part));
         portNames = ports.ToLookup(p => SideOf(p.Declaration), p => p.Part.Name);
@@ -156,14 +158,15 @@ public sealed class DiagramClass
         if (Field(parameter.Value, "", name) is not { } value)
             return;
         var attributes = new List<ModificationArgument>();
-        if (parameter.Unit is { Length: > 0 } unit)
+        var type = above.TypeOf(id, name);
+        if (type == ParameterTypes.Real && parameter.Unit is { Length: > 0 } unit)
             attributes.Add(new ModificationArgument("unit", Modification.Of(new StringLiteral(unit, default)), false, false, default));
         foreach (var (attribute, text) in ((string, string?)[])[("min", parameter.Minimum), ("max", parameter.Maximum)])
-            if (text is { Length: > 0 } && Field(text, "", name) is { } limit)
+            if (type == ParameterTypes.Real && text is { Length: > 0 } && Field(text, "", name) is { } limit)
                 attributes.Add(new ModificationArgument(attribute, Modification.Of(limit), false, false, default));
         var shown = parameter.ShownWhen is { Length: > 0 } condition && Field(condition, "", name) is { } when ? Asked(name, when) : null;
         elements.Add(
-            new ComponentDeclaration("Real", name, default)
+            new ComponentDeclaration(type, name, default)
             {
                 Variability = Variability.Parameter,
                 Description = parameter.Description,
@@ -224,9 +227,13 @@ public sealed class DiagramClass
                 Modification = new Modification(arguments, null),
                 // A bundle within a level is no port of it.
                 IsProtected = isBundle && !isRoot,
+                Condition = Condition(part),
             }
         );
     }
+
+    /// <summary>The condition of an option; null for a part that is always there.</summary>
+    Expression? Condition(PartNode part) => part.OnlyWhen is { Length: > 0 } text ? Field(text, part.Name, PartNode.ConditionField) : null;
 
     List<Equation> Connections()
     {
@@ -239,6 +246,13 @@ public sealed class DiagramClass
             else
                 equations.Add(new ConnectEquation(End(diagram, catalog, wire.From)!, End(diagram, catalog, wire.To)!, default));
         }
+
+        foreach (var standIn in new StandIns(diagram, catalog).All)
+            if (Field(standIn.Value, standIn.Part, standIn.Port) is { } value)
+            {
+                elements.Add(standIn.Declaration(value, Condition(standIn.Node)!));
+                equations.AddRange(standIn.Connections(diagram, catalog));
+            }
 
         return equations;
     }

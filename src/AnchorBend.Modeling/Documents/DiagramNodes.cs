@@ -26,6 +26,23 @@ public sealed record PartNode
 
     /// <summary>Parameter values as typed: expressions, perhaps with a unit; absent ones have their default.</summary>
     public Dictionary<string, string> Parameters { get; init; } = [];
+
+    /// <summary>The condition on which the part is in the model, over parameters of its level; null for always.</summary>
+    public string? OnlyWhen { get; init; }
+
+    /// <summary>What its outputs are while it is left out, by port, as typed; those not named are zero or false.</summary>
+    public Dictionary<string, string>? Otherwise { get; init; }
+
+    /// <summary>All that is typed as an expression, with the field it stands in.</summary>
+    [JsonIgnore]
+    public IEnumerable<(string Field, string Text)> Texts =>
+        Parameters
+            .Select(p => (p.Key, p.Value))
+            .Concat(OnlyWhen is { Length: > 0 } condition ? [(ConditionField, condition)] : [])
+            .Concat(Otherwise?.Select(o => (o.Key, o.Value)) ?? []);
+
+    /// <summary>What the condition is called where fields are named.</summary>
+    public const string ConditionField = "only when";
 }
 
 public sealed record PortReference(string Part, string Port);

@@ -24,10 +24,11 @@ public static class DocumentElaboration
         catalog = catalog.For(document);
         var map = new SourceMap(document, catalog);
         var findings = new List<Finding>(OwnTexts(document, catalog));
-        var parsed = ParseOverrides(overrides, findings);
+        var parsed = ParseOverrides(overrides, map, findings);
         findings.AddRange(OfClasses(map, catalog));
         var (model, found) = Flattener.Flatten(catalog.Find(DefinitionReference.OfOwn(document.Root))!, catalog, parsed);
         findings.AddRange(found);
+        findings.AddRange(Choices(map, model));
         NameSignals(map, model, findings);
         findings.AddRange(DocumentReferences.Broken(document, map, path => model.Find(path) is not null));
         var fixes = new FindingFixes(document, map, catalog);
@@ -74,11 +75,49 @@ public static class DocumentElaboration
         }
     }
 
-    static Dictionary<string, Expression> ParseOverrides(IReadOnlyDictionary<string, string>? overrides, List<Finding> findings)
+    /// <summary>Slots whose parameter names none of their alternatives.</summary>
+    static IEnumerable<Finding> Choices(SourceMap map, FlatModel model)
+    {
+        foreach (var (path, name, diagram) in map.Levels)
+        {
+            if (diagram.Slot is not { } chooser || !model.Words.TryGetValue($"{name}.{chooser}", out var chosen))
+                continue;
+            var names = Slots.Of(diagram).Select(a => a.Name).ToList();
+            if (!names.Contains(chosen))
+                yield return new Finding(
+                    Severity.Error,
+                    "no-alternative",
+                    $"'{name}' has no alternative '{DocumentLimits.Short(chosen)}'.",
+                    name,
+                    chooser,
+                    Suggestion: Nearest.Of(chosen, names) is { } near
+                        ? $"Did you mean {near}?"
+                        : $"Choose one of {string.Join(", ", names)}."
+                )
+                {
+                    Place = path,
+                };
+        }
+    }
+
+    static bool IsChoice(DiagramDefinition slot, string name) => Slots.Of(slot).Any(a => a.Name == name);
+
+    static Dictionary<string, Expression> ParseOverrides(
+        IReadOnlyDictionary<string, string>? overrides,
+        SourceMap map,
+        List<Finding> findings
+    )
     {
         var parsed = new Dictionary<string, Expression>();
         foreach (var (path, text) in overrides ?? new Dictionary<string, string>())
         {
+            // An alternative may be named without quotation marks.
+            if (map.Levels.Any(l => l.Diagram.Slot is { } chooser && $"{l.Name}.{chooser}" == path && IsChoice(l.Diagram, text)))
+            {
+                parsed[path] = new StringLiteral(text, default);
+                continue;
+            }
+
             try
             {
                 parsed[path] = Parser.ParseField(text);

@@ -117,7 +117,9 @@ public static class DocumentLimits
             throw new DocumentException($"Part '{Short(id)}' is turned by {part.Turn} quarters; 0 to 3 are taken.");
         Within(part.Name, LongestName, "The name of a part");
         Within(part.Type, LongestName, "The type of a part");
-        foreach (var (name, text) in part.Parameters)
+        if (part.Otherwise?.ContainsValue(null!) == true)
+            throw new DocumentException($"What an output of '{Short(part.Name)}' is while it is left out is null.");
+        foreach (var (name, text) in part.Texts)
         {
             Within(name, LongestName, "The name of a parameter");
             Within(text, LongestField, $"The value of {part.Name} ▸ {name}");
@@ -201,5 +203,5 @@ public static class DocumentLimits
             throw new DocumentException($"{what} has {text.Length} characters; at most {most} are taken: '{Short(text[..40])}…'.");
     }
 
-    internal static string Short(string text) => text.Length > 100 ? text[..100] + "…" : text;
+    public static string Short(string text) => text.Length > 100 ? text[..100] + "…" : text;
 }

@@ -11,6 +11,7 @@ public sealed class NamesFromAbove
         handed = [];
 
     readonly Dictionary<string, List<string>> below = [];
+    readonly ILookup<string, string> uses = Enumerable.Empty<string>().ToLookup(n => n);
 
     public NamesFromAbove(ModelDocument document)
     {
@@ -33,7 +34,7 @@ public sealed class NamesFromAbove
 
         Grow(id => below[id].SelectMany(b => needs[b]).Where(n => !Declares(id, n)), needs);
         // From the root down: what a level declares or is handed, it hands on.
-        var uses = below.SelectMany(b => b.Value.Select(inner => (Inner: inner, Outer: b.Key))).ToLookup(u => u.Inner, u => u.Outer);
+        uses = below.SelectMany(b => b.Value.Select(inner => (Inner: inner, Outer: b.Key))).ToLookup(u => u.Inner, u => u.Outer);
         Grow(id => needs[id].Where(n => uses[id].Any(outer => Knows(outer, n))), handed);
     }
 
@@ -45,6 +46,20 @@ public sealed class NamesFromAbove
     /// <summary>Whether a level has a parameter of that name, its own or one from above.</summary>
     public bool Knows(string definition, string name) =>
         diagrams.TryGetValue(definition, out var diagram) && diagram.Parameters.ContainsKey(name) || Of(definition).Contains(name);
+
+    /// <summary>What values a parameter has that a level knows: Real, Boolean or String.</summary>
+    public string TypeOf(string definition, string name) => TypeOf(definition, name, []);
+
+    string TypeOf(string definition, string name, HashSet<(string, string)> around)
+    {
+        // What depends on itself is told of when the model is put together.
+        if (!around.Add((definition, name)) || !diagrams.TryGetValue(definition, out var diagram))
+            return ParameterTypes.Real;
+        if (diagram.Parameters.TryGetValue(name, out var parameter))
+            return ParameterTypes.Of(parameter.Value, n => TypeOf(definition, n, around));
+        return uses[definition].Where(outer => Knows(outer, name)).Select(outer => TypeOf(outer, name, around)).FirstOrDefault()
+            ?? ParameterTypes.Real;
+    }
 
     bool Declares(string definition, string name) =>
         diagrams[definition].Parameters.ContainsKey(name) || diagrams[definition].Parts.Values.Any(p => p.Name == name);

@@ -87,7 +87,7 @@ public static class ParameterUses
     static IEnumerable<string> InParameter(ParameterNode parameter) => parameter.Texts.SelectMany(Names);
 
     static List<(string Name, string Field)> OfPart(PartNode part) =>
-        OfParts.GetValue(part, p => [.. p.Parameters.SelectMany(f => Names(f.Value).Select(name => (name, f.Key)))]);
+        OfParts.GetValue(part, p => [.. p.Texts.SelectMany(f => Names(f.Text).Select(name => (name, f.Field)))]);
 
     /// <summary>All names that the fields of a diagram speak of.</summary>
     public static IEnumerable<string> In(DiagramDefinition diagram) =>

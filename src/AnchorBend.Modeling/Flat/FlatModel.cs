@@ -145,6 +145,7 @@ public sealed class FlatModel
             shared.Assertions
         );
         (InitialEquations, Aliases, byName, Bundles) = (shared.InitialEquations, shared.Aliases, shared.byName, shared.Bundles);
+        (LeftOut, Words) = (shared.LeftOut, shared.Words);
     }
 
     public required string Name { get; init; }
@@ -169,6 +170,23 @@ public sealed class FlatModel
 
     /// <summary>What each bundle holds, by its path.</summary>
     public Dictionary<string, IReadOnlyList<BundleMember>> Bundles { get; } = [];
+
+    /// <summary>Paths of the parts that a condition leaves out; nothing of what is in them is in the model.</summary>
+    public HashSet<string> LeftOut { get; } = [];
+
+    /// <summary>Parameters that are words, by path: what they say is known before the run.</summary>
+    public Dictionary<string, string> Words { get; } = [];
+
+    /// <summary>Whether a part, or one that it is in, is left out.</summary>
+    public bool IsLeftOut(string path)
+    {
+        if (LeftOut.Count == 0)
+            return false;
+        for (var at = path; at.Length > 0; at = at[..Math.Max(0, at.LastIndexOf('.'))])
+            if (LeftOut.Contains(at))
+                return true;
+        return false;
+    }
 
     Dictionary<string, int>? byName;
 
@@ -215,6 +233,9 @@ public sealed class FlatModel
             copy.Aliases[name] = index;
         foreach (var (path, members) in Bundles)
             copy.Bundles[path] = members;
+        copy.LeftOut.UnionWith(LeftOut);
+        foreach (var (path, words) in Words)
+            copy.Words[path] = words;
         return copy;
     }
 

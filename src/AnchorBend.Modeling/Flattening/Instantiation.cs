@@ -202,7 +202,10 @@ sealed class Instantiation(Elaborator flat)
             var condition = binder.Condition(declaration.Condition);
             member.IsPresent = flat.Values.ConstantValue(condition, declaration.Condition.At) != 0;
             if (!member.IsPresent)
+            {
+                flat.Model.LeftOut.Add(member.Owner.PathOf(declaration.Name));
                 return;
+            }
         }
 
         var typeName = declaration.TypeName;

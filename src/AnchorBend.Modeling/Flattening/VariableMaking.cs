@@ -30,7 +30,14 @@ sealed class VariableMaking(Elaborator flat, IReadOnlyDictionary<string, Express
         {
             if (!isParameter)
                 throw new LanguageException("type", "A string can only be a parameter or a constant.", declaration.At);
+            if (bound is { Text: null })
+                throw new LanguageException(
+                    "type",
+                    $"{declaration.Name} needs words in quotation marks, such as \"a\".",
+                    member.Binding?.Modification.Binding?.At ?? declaration.At
+                );
             member.Variable = bound ?? Value.OfString("");
+            model.Words[path] = member.Variable.Text!;
             return;
         }
 

@@ -31,8 +31,14 @@ static class DiagramTexts
 
     public static PartNode WithFields(PartNode part, Func<string, string> change)
     {
-        var fields = part.Parameters.ToDictionary(f => f.Key, f => change(f.Value));
-        return fields.All(f => f.Value == part.Parameters[f.Key]) ? part : part with { Parameters = fields };
+        if (part.Texts.All(t => change(t.Text) == t.Text))
+            return part;
+        return part with
+        {
+            Parameters = part.Parameters.ToDictionary(f => f.Key, f => change(f.Value)),
+            OnlyWhen = part.OnlyWhen is null ? null : change(part.OnlyWhen),
+            Otherwise = part.Otherwise?.ToDictionary(f => f.Key, f => change(f.Value)),
+        };
     }
 
     static Dictionary<string, T> Each<T>(Dictionary<string, T> entries, Func<T, T> change)

@@ -47,7 +47,12 @@ public static class DocumentDifference
         Entries(was.Notes, now.Notes, operations, [.. at, "notes"]);
         foreach (
             var (name, old, value) in ((string, object?, object?)[])
-                [("name", was.Name, now.Name), ("description", was.Description, now.Description), ("face", was.Face, now.Face)]
+                [
+                    ("name", was.Name, now.Name),
+                    ("description", was.Description, now.Description),
+                    ("face", was.Face, now.Face),
+                    ("slot", was.Slot, now.Slot),
+                ]
         )
             if (!Equals(old, value))
                 operations.Add(

@@ -20,7 +20,7 @@ sealed class FaceValues
         foreach (var (name, parameter) in inside.Parameters)
             texts[name] = parameter.IsDerived ? parameter.Value : use.Parameters.GetValueOrDefault(name, parameter.Value);
         var mentioned = inside
-            .Parts.Values.SelectMany(p => p.Parameters.Values)
+            .Parts.Values.SelectMany(p => p.Texts.Select(t => t.Text))
             .Where(t => !texts.Keys.Any(n => FieldText.IsName(t, n)))
             .Concat(inside.Parameters.Values.Select(p => p.Value))
             .SelectMany(FieldText.References)

@@ -18,6 +18,11 @@ public sealed record Restructured(string Label, ModelDocument Document, IReadOnl
 [JsonDerivedType(typeof(RenamePart), "renamePart")]
 [JsonDerivedType(typeof(ReplacePart), "replacePart")]
 [JsonDerivedType(typeof(MovePort), "movePort")]
+[JsonDerivedType(typeof(MakeSlot), "makeSlot")]
+[JsonDerivedType(typeof(AddAlternative), "addAlternative")]
+[JsonDerivedType(typeof(RemoveAlternative), "removeAlternative")]
+[JsonDerivedType(typeof(RenameAlternative), "renameAlternative")]
+[JsonDerivedType(typeof(KeepAlternative), "keepAlternative")]
 public abstract record Restructuring
 {
     /// <summary>The level it happens on, by part ids from the root down; empty for the root.</summary>

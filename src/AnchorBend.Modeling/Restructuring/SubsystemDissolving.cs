@@ -27,6 +27,8 @@ sealed class SubsystemDissolving
         (this.level, partId, part, outside) = (level, id, level.Part(id), level.Diagram);
         inside = level.Document.DiagramOf(part)
             ?? throw new DocumentException($"'{part.Name}' is no subsystem of this model, so there is nothing to dissolve.");
+        if (inside.Slot is not null)
+            throw new DocumentException($"'{part.Name}' is a slot. Keep one of its alternatives first; what is left can be dissolved.");
         var takenIds = outside.Parts.ToDictionary(p => p.Key, _ => true);
         var takenNames = outside.Parts.Where(p => p.Key != id).Select(p => p.Value.Name).Concat(outside.Parameters.Keys).ToHashSet();
         takenNames.UnionWith(ParameterUses.In(outside));

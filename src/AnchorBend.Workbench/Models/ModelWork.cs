@@ -4,6 +4,7 @@ using AnchorBend.Modeling;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Restructuring;
+using AnchorBend.Workbench.Alternatives;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Runs;
 using AnchorBend.Workbench.Views;
@@ -35,6 +36,7 @@ public sealed class ModelWork(
     OpenModels open,
     OwnPackage package,
     RunPool runs,
+    RunSets sets,
     ComputeGate compute,
     INotifications notifications,
     ILogger<ModelWork> logger
@@ -96,6 +98,7 @@ public sealed class ModelWork(
     {
         if (!open.Delete(id))
             throw NotFoundException.Model(id);
+        sets.Forget(id);
         runs.Forget(id);
         logger.LogInformation("Model {Model} was deleted.", id);
     }

@@ -18,6 +18,9 @@ public sealed class RunJob(string id, string modelId, long revision, PreparedMod
 
     public string Id => id;
 
+    /// <summary>The set that the run belongs to; null for a run of its own.</summary>
+    public string? Set { get; init; }
+
     public string ModelId => modelId;
 
     public long Revision => revision;

@@ -42,24 +42,14 @@ public sealed class RunPool(INotifications notifier, ComputeGate gate, ILogger<R
         var (prepared, document, revision) = session.Prepare(wanted);
         if (!prepared.CanRun)
             throw new DocumentException("The model has errors; see its findings.");
-        var job = new RunJob(
-            Guid.NewGuid().ToString("N")[..12],
-            session.Id,
-            revision,
-            prepared,
-            document,
-            DocumentRun.OptionsOf(document) with
-            {
-                TraceBudget = MostOfOne,
-            }
-        );
+        var job = new RunJob(Guid.NewGuid().ToString("N")[..12], session.Id, revision, prepared, document, OptionsOf(document));
         lock (own)
         {
-            foreach (var earlier in order.Where(j => j.ModelId == session.Id && j.Result is null))
+            foreach (var earlier in order.Where(j => j.ModelId == session.Id && j.Set is null && j.Result is null))
                 earlier.Cancel();
             jobs[job.Id] = job;
             order.Add(job);
-            foreach (var old in order.Where(j => j.ModelId == session.Id).SkipLast(KeptPerModel).ToList())
+            foreach (var old in order.Where(j => j.ModelId == session.Id && j.Set is null).SkipLast(KeptPerModel).ToList())
                 Drop(old);
         }
 
@@ -69,6 +59,29 @@ public sealed class RunPool(INotifications notifier, ComputeGate gate, ILogger<R
         logger.LogInformation("Run {Run} of model {Model}, revision {Revision}, begins.", job.Id, job.ModelId, job.Revision);
         _ = Task.Factory.StartNew(() => Execute(job), CancellationToken.None, TaskCreationOptions.LongRunning, TaskScheduler.Default);
         return job;
+    }
+
+    /// <exception cref="DocumentException">The settings are wrong.</exception>
+    public static RunOptions OptionsOf(ModelDocument document) => DocumentRun.OptionsOf(document) with { TraceBudget = MostOfOne };
+
+    /// <summary>Makes a run that belongs to a set on the thread at hand. It stays until the set goes.</summary>
+    public void Make(RunJob job)
+    {
+        lock (own)
+        {
+            jobs[job.Id] = job;
+            order.Add(job);
+        }
+
+        Execute(job);
+    }
+
+    /// <summary>Drops the runs of a set.</summary>
+    public void ForgetSet(string set)
+    {
+        lock (own)
+            foreach (var job in order.Where(j => j.Set == set).ToList())
+                Drop(job);
     }
 
     void Execute(RunJob job)
@@ -98,7 +111,7 @@ public sealed class RunPool(INotifications notifier, ComputeGate gate, ILogger<R
         lock (own)
         {
             var total = order.Sum(j => j.Bytes);
-            var last = order.GroupBy(j => j.ModelId).Select(g => g.Last()).ToHashSet();
+            var last = order.GroupBy(j => (j.ModelId, j.Set is null)).Select(g => g.Last()).ToHashSet();
             foreach (var job in order.Where(j => j.Result is not null).OrderBy(last.Contains).ToList())
             {
                 if (total <= MostOfAll)

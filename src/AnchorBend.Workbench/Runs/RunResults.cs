@@ -7,6 +7,7 @@ using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Flat;
 using AnchorBend.Simulation;
 using AnchorBend.Simulation.Recording;
+using AnchorBend.Workbench.Alternatives;
 
 namespace AnchorBend.Workbench.Runs;
 
@@ -47,6 +48,23 @@ public sealed class RunResults(RunJob job, RunResult result)
         }
 
         return Pack(header, body);
+    }
+
+    /// <summary>Lowest, highest and last value of a signal; null where the run does not have it.</summary>
+    public SignalRange? Range(string signal)
+    {
+        var place = job.Prepared.Find(signal) is { } variable ? PlaceOf(variable.Index) : -1;
+        if (place < 0 || !result.Trace.Has(place) || result.Trace.Rows == 0)
+            return null;
+        var (lowest, highest, last) = (double.PositiveInfinity, double.NegativeInfinity, double.NaN);
+        var values = result.Trace.Column(place);
+        for (var i = 0; i < result.Trace.Rows; i++)
+        {
+            last = values[i];
+            (lowest, highest) = (Math.Min(lowest, last), Math.Max(highest, last));
+        }
+
+        return double.IsFinite(lowest + highest + last) ? new SignalRange(lowest, highest, last) : null;
     }
 
     static byte[] Pack(List<object> header, List<double[]> body)

@@ -53,7 +53,22 @@ public sealed record PartView(
     CurveView? Curve,
     IReadOnlyList<string>? Members,
     IReadOnlyList<ActionView> Actions
-);
+)
+{
+    /// <summary>Whether a condition leaves the part out of the model as it is now.</summary>
+    public bool LeftOut { get; init; }
+
+    /// <summary>The realisations of a part that is a slot; null for other parts.</summary>
+    public SlotView? Slot { get; init; }
+}
+
+/// <summary>The realisations of a slot.</summary>
+/// <param name="Parameter">The parameter of the part that chooses between them.</param>
+/// <param name="Present">The name of the one that is in; null where that is not known.</param>
+/// <param name="Names">All, in their order.</param>
+/// <param name="Values">What each is as a value of the parameter, as typed.</param>
+/// <param name="IsGiven">Whether the part chooses by a name, not by an expression.</param>
+public sealed record SlotView(string Parameter, string? Present, IReadOnlyList<string> Names, IReadOnlyList<string> Values, bool IsGiven);
 
 /// <summary>A face that somebody drew, its texts with the values of parameters, or a picture as a data URL.</summary>
 public sealed record DrawingView(IReadOnlyList<StrokeNode>? Sketch, string? Picture);

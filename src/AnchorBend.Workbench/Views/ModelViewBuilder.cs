@@ -69,7 +69,7 @@ sealed class ModelViewBuilder
                 continue;
             }
 
-            var view = Part(id, part, path);
+            var view = Part(id, part, path) with { LeftOut = path is not null && Prepared.Model.IsLeftOut(path), Slot = Slot(part, path) };
             var own = new List<KeyValuePair<string, SignalView>>();
             AddSignals(id, part, path, view, own);
             entries[id] = new Entry(view, own);
@@ -193,6 +193,16 @@ sealed class ModelViewBuilder
 
     static bool SameTexts(PartNode a, PartNode b) =>
         a.Parameters.Count == b.Parameters.Count && a.Parameters.All(p => b.Parameters.TryGetValue(p.Key, out var text) && text == p.Value);
+
+    SlotView? Slot(PartNode part, string? path)
+    {
+        if (document.DiagramOf(part) is not { Slot: { } chooser } slot)
+            return null;
+        List<string> names = [.. Slots.Of(slot).Select(a => a.Name)];
+        var typed = part.Parameters.GetValueOrDefault(chooser) ?? slot.Parameters.GetValueOrDefault(chooser)?.Value ?? "";
+        var present = Prepared.Model.Words.GetValueOrDefault($"{path}.{chooser}") ?? Slots.NameIn(typed);
+        return new SlotView(chooser, present, names, [.. names.Select(Slots.Words)], Slots.NameIn(typed) is not null);
+    }
 
     PartView Part(string id, PartNode part, string? path)
     {
