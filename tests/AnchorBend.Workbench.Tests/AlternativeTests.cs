@@ -1,3 +1,4 @@
+using System.Text.Json.Nodes;
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Interchange;
 using AnchorBend.Modeling;
@@ -149,9 +150,9 @@ public class AlternativeTests
     {
         var made = change.Of(document, PartCatalog.Of(document));
         // What an edit would come to must lead to the same document.
-        var editable = new EditableDocument((System.Text.Json.Nodes.JsonObject)System.Text.Json.Nodes.JsonNode.Parse(document.ToJson())!);
+        var editable = new EditableDocument((JsonObject)JsonNode.Parse(document.ToJson())!);
         editable.Apply(DocumentDifference.Between(document, made.Document));
-        Assert.Equal(made.Document.ToJson(), editable.Document.ToJson());
+        Assert.True(JsonNode.DeepEquals(JsonNode.Parse(made.Document.ToJson()), JsonNode.Parse(editable.Document.ToJson())));
         return (editable.Document, made.Selection);
     }
 
@@ -227,7 +228,7 @@ public class AlternativeTests
         document = document.With(id, slot with { Wires = slot.Wires.Where(w => w.Value.From.Part != lag).ToDictionary() });
         var finding = Assert.Single(Prepared(document).Findings, f => f.Code == "alternative-port");
         Assert.Contains("'With lag'", finding.Message);
-        var editable = new EditableDocument((System.Text.Json.Nodes.JsonObject)System.Text.Json.Nodes.JsonNode.Parse(document.ToJson())!);
+        var editable = new EditableDocument((JsonObject)JsonNode.Parse(document.ToJson())!);
         editable.Apply(finding.Fix!.Operations);
         Assert.DoesNotContain(Prepared(editable.Document).Findings, f => f.Code == "alternative-port");
     }
@@ -389,7 +390,7 @@ public class AlternativeTests
         await set.Finished;
         var members = set.View().Members;
         Assert.Equal(
-            ["Gain, without with_gain", "Gain, with with_gain", "With lag, without with_gain", "With lag, with with_gain"],
+            ["Gain, with_gain off", "Gain, with_gain on", "With lag, with_gain off", "With lag, with_gain on"],
             members.Select(m => m.Label)
         );
         Assert.All(members, m => Assert.Equal("finished", m.State));
@@ -400,6 +401,36 @@ public class AlternativeTests
         Assert.All(members, m => Assert.NotNull(bench.Runs.Find(m.Run!)));
         bench.Models.Delete(session.Id);
         Assert.All(members, m => Assert.Null(bench.Runs.Find(m.Run!)));
+    }
+
+    [Fact]
+    public void An_option_inside_a_realisation_that_is_not_in_can_be_chosen_all_the_same()
+    {
+        var (document, _) = Made(Slot(), new MakeSubsystem { Parts = ["c"], Name = "Front" });
+        var (id, slot) = document.Level(PartPath.Root.Then("g"))!.Value;
+        var lag = Slots.Of(slot)[1].Parts[0];
+        (document, _) = Made(
+            document,
+            new MakeSubsystem
+            {
+                Level = "g",
+                Parts = [lag],
+                Name = "Inner",
+            }
+        );
+        var (innerId, inner) = document
+            .Definitions.Where(d => d.Value.Name == "Inner")
+            .Select(d => (d.Key, (DiagramDefinition)d.Value))
+            .Single();
+        document = document.With(
+            innerId,
+            inner with
+            {
+                Parts = inner.Parts.ToDictionary(p => p.Key, p => p.Key == lag ? p.Value with { OnlyWhen = "with_gain" } : p.Value),
+            }
+        );
+        var choices = ModelChoices.Of(Prepared(document), document);
+        Assert.Equal(["Amplifier.alternative", "with_gain"], choices.Select(c => c.Path));
     }
 
     [Fact]

@@ -81,7 +81,7 @@ sealed class Elaborator
             Guard(member.Owner.Path, () => Instances.Ensure(member), member.Declaration.Name);
         }
 
-        foreach (var path in Variables.UnusedOverrides)
+        foreach (var path in Variables.UnusedOverrides.Where(p => !Model.IsLeftOut(p)))
             Findings.Add(
                 new Finding(
                     Severity.Error,

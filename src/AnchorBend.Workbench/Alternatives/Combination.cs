@@ -60,5 +60,5 @@ public sealed record Combination(string Label, IReadOnlyDictionary<string, strin
 
     /// <summary>What tells the combination from others: the names, and for options what is in or out.</summary>
     static string Named(IReadOnlyList<(ModelChoice Choice, ChoiceValue Value)> values) =>
-        string.Join(", ", values.Select(v => v.Choice.Kind == "option" ? $"{v.Value.Name} {v.Choice.Name}" : v.Value.Name));
+        string.Join(", ", values.Select(v => v.Choice.Kind == "option" ? $"{v.Choice.Name} {v.Value.Name}" : v.Value.Name));
 }

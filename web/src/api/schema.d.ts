@@ -276,6 +276,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getChoices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/runsets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["startRunSet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runsets/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getRunSet"];
+        put?: never;
+        post?: never;
+        delete: operations["cancelRunSet"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/tune": {
         parameters: {
             query?: never;
@@ -514,6 +562,10 @@ export interface components {
             name: string;
             value: string;
         };
+        ChoiceValue: {
+            name: string;
+            text: string;
+        };
         ComplexView: {
             /** Format: double */
             re: number;
@@ -556,6 +608,7 @@ export interface components {
             notes: {
                 [key: string]: components["schemas"]["NoteNode"];
             };
+            slot?: string;
             face?: null | components["schemas"]["FaceNode"];
             name: string;
             description?: string;
@@ -683,6 +736,14 @@ export interface components {
             /** Format: double */
             ratio: number;
             instead?: null | string;
+        };
+        ModelChoice: {
+            path: string;
+            name: string;
+            kind: string;
+            part: null | string;
+            values: components["schemas"]["ChoiceValue"][];
+            present: string;
         };
         ModelDocument: {
             format: string;
@@ -818,6 +879,10 @@ export interface components {
             parameters: {
                 [key: string]: string;
             };
+            onlyWhen?: string;
+            otherwise?: {
+                [key: string]: string;
+            };
         };
         PartReviewView: {
             name: null | string;
@@ -867,6 +932,8 @@ export interface components {
             curve: null | components["schemas"]["CurveView"];
             members: null | string[];
             actions: components["schemas"]["ActionView"][];
+            leftOut?: boolean;
+            slot?: null | components["schemas"]["SlotView"];
         };
         PatchOperation: {
             op: string;
@@ -948,10 +1015,25 @@ export interface components {
             client: null | string;
             level: null | string;
         };
-        Restructuring: components["schemas"]["RestructuringMakeSubsystem"] | components["schemas"]["RestructuringDissolve"] | components["schemas"]["RestructuringMakeIndependent"] | components["schemas"]["RestructuringLiftParameter"] | components["schemas"]["RestructuringRenameParameter"] | components["schemas"]["RestructuringRenamePart"] | components["schemas"]["RestructuringReplacePart"] | components["schemas"]["RestructuringMovePort"];
+        Restructuring: components["schemas"]["RestructuringMakeSubsystem"] | components["schemas"]["RestructuringDissolve"] | components["schemas"]["RestructuringMakeIndependent"] | components["schemas"]["RestructuringLiftParameter"] | components["schemas"]["RestructuringRenameParameter"] | components["schemas"]["RestructuringRenamePart"] | components["schemas"]["RestructuringReplacePart"] | components["schemas"]["RestructuringMovePort"] | components["schemas"]["RestructuringMakeSlot"] | components["schemas"]["RestructuringAddAlternative"] | components["schemas"]["RestructuringRemoveAlternative"] | components["schemas"]["RestructuringRenameAlternative"] | components["schemas"]["RestructuringKeepAlternative"];
+        RestructuringAddAlternative: {
+            /** @enum {string} */
+            kind?: "addAlternative";
+            type?: null | string;
+            name?: null | string;
+            part: string;
+            level?: string;
+        };
         RestructuringDissolve: {
             /** @enum {string} */
             kind?: "dissolve";
+            part: string;
+            level?: string;
+        };
+        RestructuringKeepAlternative: {
+            /** @enum {string} */
+            kind?: "keepAlternative";
+            name: string;
             part: string;
             level?: string;
         };
@@ -969,6 +1051,12 @@ export interface components {
             part: string;
             level?: string;
         };
+        RestructuringMakeSlot: {
+            /** @enum {string} */
+            kind?: "makeSlot";
+            part: string;
+            level?: string;
+        };
         RestructuringMakeSubsystem: {
             /** @enum {string} */
             kind?: "makeSubsystem";
@@ -983,6 +1071,21 @@ export interface components {
             side: string;
             /** Format: int32 */
             index: number;
+            level?: string;
+        };
+        RestructuringRemoveAlternative: {
+            /** @enum {string} */
+            kind?: "removeAlternative";
+            name: string;
+            part: string;
+            level?: string;
+        };
+        RestructuringRenameAlternative: {
+            /** @enum {string} */
+            kind?: "renameAlternative";
+            name: string;
+            to: string;
+            part: string;
             level?: string;
         };
         RestructuringRenameParameter: {
@@ -1042,6 +1145,38 @@ export interface components {
             recordEvents?: boolean;
             steadyStart?: boolean;
             steadyParts?: string[];
+        };
+        RunSetMember: {
+            label: string;
+            chosen: {
+                [key: string]: string;
+            };
+            state: string;
+            run: null | string;
+            problem: null | string;
+            /** Format: int32 */
+            equations: number;
+            /** Format: int32 */
+            states: number;
+            /** Format: double */
+            seconds: null | number;
+            signals: {
+                [key: string]: components["schemas"]["SignalRange"];
+            };
+            /** Format: int32 */
+            met: number;
+            missed: string[];
+        };
+        RunSetRequest: {
+            choices: components["schemas"]["WantedChoice"][];
+        };
+        RunSetView: {
+            id: string;
+            /** Format: int64 */
+            revision: number;
+            state: string;
+            choices: components["schemas"]["ModelChoice"][];
+            members: components["schemas"]["RunSetMember"][];
         };
         RunSettings: {
             end: string;
@@ -1121,6 +1256,14 @@ export interface components {
             probe?: number;
             feeds?: components["schemas"]["PortReference"][];
         };
+        SignalRange: {
+            /** Format: double */
+            lowest: number;
+            /** Format: double */
+            highest: number;
+            /** Format: double */
+            last: number;
+        };
         SignalView: {
             reference: string;
             path: string;
@@ -1140,6 +1283,13 @@ export interface components {
             /** Format: double */
             time: number;
             advice: string;
+        };
+        SlotView: {
+            parameter: string;
+            present: null | string;
+            names: string[];
+            values: string[];
+            isGiven: boolean;
         };
         StartEntry: {
             name: string;
@@ -1250,6 +1400,10 @@ export interface components {
             /** Format: int32 */
             unknowns: number;
             ownParts: null | components["schemas"]["CatalogPart"][];
+        };
+        WantedChoice: {
+            path: string;
+            names: string[];
         };
         WireNode: {
             from: components["schemas"]["PortReference"];
@@ -1817,6 +1971,134 @@ export interface operations {
                         [key: string]: number;
                     };
                 };
+            };
+        };
+    };
+    getChoices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ModelChoice"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    startRunSet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunSetRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSetView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getRunSet: {
+        parameters: {
+            query?: {
+                wait?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSetView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    cancelRunSet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -25,11 +25,11 @@ interface Props {
 export const PartPlate = memo(function PartPlate({ id, node, view, dx, dy, selected, flag, wiredPorts }: Props) {
   return (
     <div
-      className={cx("part", shapeOf(view), { selected })}
+      className={cx("part", shapeOf(view), { selected, slot: view.slot, "left-out": view.leftOut })}
       data-part={id}
       role="group"
       aria-roledescription="part"
-      aria-label={`${node.name}, ${node.type}`}
+      aria-label={`${node.name}, ${node.type}${view.leftOut ? ", left out" : ""}${view.slot ? `, ${view.slot.present ?? "?"} is in` : ""}`}
       aria-current={selected || undefined}
       style={{ left: node.x + dx, top: node.y + dy, width: view.width, height: view.height }}
     >
@@ -37,6 +37,14 @@ export const PartPlate = memo(function PartPlate({ id, node, view, dx, dy, selec
         {node.name}
       </span>
       <PartBody view={view} pose={node} wired={new Set(wiredPorts.split("|"))} />
+      {view.slot && (
+        <span className={cx("realisation")} title={`${view.slot.names.join(", ")}: the next one with the key ,`}>
+          {view.slot.present ?? "?"}
+          <i>
+            {view.slot.names.indexOf(view.slot.present ?? "") + 1} of {view.slot.names.length}
+          </i>
+        </span>
+      )}
       {flag && (
         <span className={cx("flag", flag)} title={flag === "error" ? "Has an error" : "Has a warning"}>
           ⚑

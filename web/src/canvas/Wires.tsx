@@ -14,6 +14,8 @@ interface WireProps {
   /** real, boolean, vector, bundle or a physical domain. */
   kind: string;
   label: string;
+  /** Whether one of its ends is left out of the model. */
+  leftOut: boolean;
   /** Number of signals of a vector, where this wire says it for all of its source. */
   count: number;
 }
@@ -21,12 +23,12 @@ interface WireProps {
 const signals = ["real", "boolean", "vector", "bundle", "any"];
 
 /** One wire: a visible line and a wide invisible one to catch the pointer. */
-export const Wire = memo(function Wire({ id, points, selected, kind, label, count }: WireProps) {
+export const Wire = memo(function Wire({ id, points, selected, kind, label, leftOut, count }: WireProps) {
   const d = pathData(points);
   const signal = signals.includes(kind);
   const slash = kind === "vector" && count > 0 ? middle(points, 24, 16) : null;
   return (
-    <g className={cx("wire", kind, { selected, physical: !signal })} role="img" aria-label={label}>
+    <g className={cx("wire", kind, { selected, physical: !signal, "left-out": leftOut })} role="img" aria-label={label}>
       <path
         className={cx("line")}
         d={d}

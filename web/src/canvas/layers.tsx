@@ -85,6 +85,7 @@ export function WireLayer({ scene, tool, selection, sources, within, draft }: Wi
             id={id}
             points={bending ? bent(points, tool) : points}
             selected={selection.has(id)}
+            leftOut={!!views[w.from.part]?.leftOut || !!views[w.to.part]?.leftOut}
             kind={port?.domain ?? port?.kind ?? "real"}
             count={sources.get(`${w.from.part}.${w.from.port}`)?.[0] === id ? (port?.elements?.length ?? 0) : 0}
             label={`${port?.domain ? "Connection between" : "Wire from"} ${diagram.parts[w.from.part]?.name} ${port?.domain ? "and" : "to"} ${diagram.parts[w.to.part]?.name}`}

@@ -1,5 +1,5 @@
 import { create } from "zustand";
-import type { CatalogPart, ModelView, RunView } from "../api/client";
+import type { CatalogPart, ModelView, RunView, Schemas } from "../api/client";
 import type { Series } from "../api/traces";
 import type { Diagram, ModelDocument, RunSettings } from "./document";
 
@@ -35,6 +35,12 @@ export interface RunSlice {
   range: { from: number; to: number } | null;
   time: number | null;
   values: ReadonlyMap<string, number>;
+  /** Runs of several alternatives side by side; null where only the model's own run is shown. */
+  set: Schemas["RunSetView"] | null;
+  /** Traces of the set's members, by run and signal. */
+  setTraces: ReadonlyMap<string, ReadonlyMap<string, Series>>;
+  /** Labels of the members whose curves are hidden. */
+  hidden: ReadonlySet<string>;
 }
 
 export interface SelectionSlice {

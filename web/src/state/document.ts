@@ -146,3 +146,7 @@ export function freeName(diagram: Pick<Diagram, "parts" | "parameters">, wanted:
   const stem = wanted.replace(/[ \d]+$/, "");
   for (let n = 2; ; n++) if (!taken.has(`${stem} ${n}`)) return `${stem} ${n}`;
 }
+
+/** Whether a model has slots or parts on a condition: what can be run side by side. */
+export const canChoose = (model: ModelDocument): boolean =>
+  Object.values(model.definitions).some((d) => d.kind === "diagram" && (!!d.slot || Object.values(d.parts).some((p) => !!p.onlyWhen)));

@@ -53,6 +53,9 @@ const queue = new EditQueue<Schemas["EditAnswer"]>({
   },
 });
 
+/** Resolves when every edit is stored. */
+export const queueIdle = () => queue.idle();
+
 let leave: (() => void) | null = null;
 
 /** Opens a model on the bench, at one of its levels. */
@@ -84,6 +87,9 @@ export async function openModel(id: string, level = "", stage: Stage = "build"):
     range: null,
     time: null,
     values: none,
+    set: null,
+    setTraces: none,
+    hidden: new Set(),
     tunePart: null,
     openPart: null,
   });

@@ -84,9 +84,14 @@ export async function refreshTraces(): Promise<void> {
   }
 }
 
+/** Told when another stretch of time is shown. */
+const onRange: (() => void)[] = [];
+export const whenRangeChanges = (then: () => void) => void onRange.push(then);
+
 export function setRange(range: { from: number; to: number } | null): void {
   set({ range });
   void refreshTraces();
+  for (const then of onRange) then();
 }
 
 let valuesWanted = false;

@@ -1,4 +1,5 @@
 import { useBench } from "./bench";
+import { makeSlot, stepAlternatives } from "./alternatives";
 import { copy, cut, duplicate, canPaste, pasteCopied } from "./clipboard";
 import { definitionOf, referenceOf } from "./document";
 import { addArea, arrange, flipSelected, removeSelected, turnSelected } from "./edits";
@@ -8,7 +9,7 @@ import { leaveLevel, openLevel, restructure } from "./model";
 /** Something that can be done, with the name of its keys where it has some. */
 export interface Action {
   label: string;
-  keys?: "copy" | "cut" | "paste" | "duplicate" | "flip" | "rotate" | "remove" | "open" | "enclose" | "dissolve" | "leave";
+  keys?: "copy" | "cut" | "paste" | "duplicate" | "flip" | "rotate" | "remove" | "open" | "enclose" | "dissolve" | "leave" | "alternative";
   /** Does it; what comes of it may be a part that wants a name. */
   run: () => void | Promise<string | null>;
 }
@@ -55,7 +56,7 @@ const isLevel = (type: string): boolean => {
 
 /** What can be done with what is selected, in the order of menus. */
 export function selectionActions(): Action[] {
-  const { selection, diagram, level } = useBench.getState();
+  const { selection, diagram, level, view } = useBench.getState();
   const parts = chosenParts();
   const part = subsystem();
   const result: Action[] = [];
@@ -77,6 +78,11 @@ export function selectionActions(): Action[] {
     );
   const [only] = parts;
   if (only !== undefined && parts.length === 1) {
+    const shown = view.parts[only];
+    if (shown?.slot && shown.slot.names.length > 1)
+      result.unshift({ label: "Put the next realisation in", keys: "alternative", run: () => void stepAlternatives(1) });
+    else if (shown && !shown.slot && shown.shape !== "bar")
+      result.push({ label: "Make it a slot for alternatives", run: () => void makeSlot(only) });
     const path = referenceOf(level, only);
     const others = Object.entries(diagram.parts).filter(([id, p]) => id !== only && isLevel(p.type));
     for (const [id, p] of others.slice(0, MOST_TARGETS))

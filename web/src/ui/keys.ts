@@ -24,6 +24,7 @@ export const keys = {
   removeAlso: "Backspace",
   place: "/",
   wire: ".",
+  alternative: ",",
   fit: "0",
 } as const;
 

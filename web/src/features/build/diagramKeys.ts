@@ -2,6 +2,7 @@ import { createKeybindingsHandler } from "tinykeys";
 import { GRID } from "../../canvas/geometry";
 import { zoomAt, type Viewport } from "../../canvas/viewport";
 import { select, useBench } from "../../state/bench";
+import { stepAlternatives } from "../../state/alternatives";
 import { copy, cut, duplicate, pasteCopied } from "../../state/clipboard";
 import { flipSelected, moveParts, removeSelected, turnSelected } from "../../state/edits";
 import { leaveLevel, openLevel } from "../../state/model";
@@ -82,6 +83,7 @@ export function diagramKeys(actions: () => KeyActions): (e: KeyboardEvent) => vo
   // These leave the key to the browser where they have nothing to do.
   const yielding: Record<string, (e: KeyboardEvent) => boolean> = {
     [keys.open]: openSelected,
+    [keys.alternative]: () => stepAlternatives(1),
   };
   const handle = createKeybindingsHandler(
     {

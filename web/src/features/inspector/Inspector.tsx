@@ -19,7 +19,9 @@ import { CaptionPanel } from "./CaptionPanel";
 import { Overview } from "./Overview";
 import { SeveralPanel } from "./SeveralPanel";
 import { PortList } from "./PortList";
+import { OptionPanel } from "./OptionPanel";
 import { ParameterRow } from "./ParameterRow";
+import { SlotPanel } from "./SlotPanel";
 import { TablePanel } from "./TablePanel";
 import { TextField } from "../../ui/TextField";
 import styles from "./inspector.module.css";
@@ -122,6 +124,8 @@ function PartPanel({ id }: { id: string }) {
           ))}
         </Fragment>
       ))}
+      {partView && part && part.group !== "Ports" && <OptionPanel id={id} view={partView} findings={findings} />}
+      {partView?.slot && <SlotPanel part={id} slot={partView.slot} />}
       {part?.plot && <TablePanel part={id} names={part.plot} curve={partView?.curve} />}
       <div className={cx("buttons")}>
         {partView?.actions.map((a) => (
@@ -153,9 +157,11 @@ function PartPanel({ id }: { id: string }) {
                 Make independent
               </Button>
             )}
-            <Button size="small" onClick={() => void restructure({ kind: "dissolve", part: id })}>
-              Dissolve
-            </Button>
+            {!partView.slot && (
+              <Button size="small" onClick={() => void restructure({ kind: "dissolve", part: id })}>
+                Dissolve
+              </Button>
+            )}
           </>
         )}
         {partView?.opens && (

@@ -1,6 +1,6 @@
 import classNames from "classnames/bind";
 import { Button } from "antd";
-import { useMemo } from "react";
+import { useMemo, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { valueAt } from "../../api/traces";
 import { format } from "../../ui/format";
@@ -8,8 +8,10 @@ import { probesOf } from "../../state/document";
 import { stopPlotting } from "../../state/edits";
 import { isStale, useBench } from "../../state/bench";
 import { setRange, setTime, startRun } from "../../state/runs";
-import { signalColor, signalDash } from "../../plots/colors";
+import { memberDash, signalColor, signalDash } from "../../plots/colors";
 import { Plot, type Line, type Rule } from "../../plots/Plot";
+import { SetBar } from "./SetBar";
+import { SetTable } from "./SetTable";
 import styles from "./observe.module.css";
 
 const cx = classNames.bind(styles);
@@ -45,13 +47,18 @@ export function Strips() {
     return [...byStrip.values()];
   }, [plotted]);
 
-  if (end === null) return <div className={cx("empty")}>No run yet. {canRun ? "Press run." : "The model has findings to mend first."}</div>;
+  const [shows, setShows] = useState<"curves" | "table">("curves");
+  const isSet = useBench((s) => s.set !== null);
+  if (end === null && !isSet)
+    return <div className={cx("empty")}>No run yet. {canRun ? "Press run." : "The model has findings to mend first."}</div>;
   if (strips.length === 0)
     return <div className={cx("empty")}>Nothing is plotted yet. Select a wire and press “Plot”, or place a Probe on it.</div>;
 
   return (
     <div className={cx("strips")} aria-label="Traces">
-      {strips.map((signals, i) => (
+      <SetBar shows={shows} onShow={setShows} />
+      {isSet && shows === "table" && <SetTable />}
+      {(isSet && shows === "table" ? [] : strips).map((signals, i) => (
         <Strip key={signals[0]?.reference} signals={signals} x={x} showX={i === strips.length - 1}>
           {i === 0 && staleOf !== null && (
             <span className={cx("stale")} role="status">
@@ -94,7 +101,7 @@ function Strip({
   children: React.ReactNode;
 }) {
   const keys = useMemo(() => signals.map((s) => s.reference), [signals]);
-  const { requirements, infos, traces, ghost, time, verdicts } = useBench(
+  const { requirements, infos, traces, ghost, time, verdicts, set, setTraces, hidden } = useBench(
     useShallow((s) => ({
       requirements: s.model.requirements,
       infos: s.view.plotted,
@@ -102,10 +109,21 @@ function Strip({
       ghost: s.ghost,
       time: s.time,
       verdicts: s.run?.verdicts,
+      set: s.set,
+      setTraces: s.setTraces,
+      hidden: s.hidden,
     })),
   );
   const lines = useMemo(() => {
     const result: Line[] = [];
+    // Side by side a colour is a run, and signals of one strip are told apart by their dashes.
+    for (const [i, member] of (set?.members ?? []).entries())
+      for (const [k, { reference: key }] of signals.entries()) {
+        const curve = member.run && !hidden.has(member.label) ? setTraces.get(member.run)?.get(key) : undefined;
+        const { scale = 1, shift = 0 } = infos[key] ?? {};
+        if (curve) result.push({ x: curve.times, y: curve.values, color: signalColor(i), dash: memberDash(k), scale, shift });
+      }
+    if (set) return result;
     for (const { reference: key, position } of signals) {
       const scale = infos[key]?.scale ?? 1;
       const shift = infos[key]?.shift ?? 0;
@@ -117,7 +135,7 @@ function Strip({
       if (now) result.push({ x: now.times, y: now.values, color, dash, scale, shift });
     }
     return result;
-  }, [signals, infos, traces, ghost]);
+  }, [signals, infos, traces, ghost, set, setTraces, hidden]);
   const rules = useMemo(() => {
     const result: Rule[] = [];
     for (const key of keys) {
@@ -153,7 +171,11 @@ function Strip({
               title={`${info?.path ?? key}: stop plotting`}
               onClick={() => stopPlotting(key)}
             >
-              <i style={{ background: signalColor(position) }} />
+              {set ? (
+                <i className={cx("dash")} data-dash={signals.findIndex((s) => s.reference === key)} />
+              ) : (
+                <i style={{ background: signalColor(position) }} />
+              )}
               <span className="unseen">Stop plotting </span>
               {info?.label ?? key}
               {time !== null && (

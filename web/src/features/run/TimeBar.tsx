@@ -2,11 +2,12 @@ import classNames from "classnames/bind";
 import { Button, Popover, Tooltip } from "antd";
 import { useMemo, useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
-import { pointer } from "../../state/document";
+import { canChoose, pointer } from "../../state/document";
 import { cancelRun, setTime, startRun } from "../../state/runs";
 import { edit } from "../../state/model";
 import { runSettings, useBench } from "../../state/bench";
 import { format } from "../../ui/format";
+import { AlternativesForm } from "./AlternativesForm";
 import { RunReport } from "./RunReport";
 import { RunSettingsForm } from "./RunSettingsForm";
 import styles from "./run.module.css";
@@ -21,6 +22,8 @@ export function TimeBar() {
   const track = useRef<HTMLDivElement>(null);
   const [open, setOpen] = useState(false);
   const [report, setReport] = useState(false);
+  const [choosing, setChoosing] = useState(false);
+  const hasAlternatives = useBench((s) => canChoose(s.model));
   const end = run ? run.end : 0;
   const running = run?.state === "running" || progress !== null;
   const part = running ? (progress?.part ?? run?.part ?? 0) : 0;
@@ -46,6 +49,20 @@ export function TimeBar() {
         <Button type="primary" size="small" className={cx("play")} aria-label="Run" disabled={!canRun} onClick={() => void startRun()}>
           ▶
         </Button>
+      )}
+      {hasAlternatives && (
+        <Popover
+          open={choosing}
+          onOpenChange={setChoosing}
+          trigger="click"
+          placement="topLeft"
+          destroyOnHidden
+          content={<AlternativesForm onStarted={() => setChoosing(false)} />}
+        >
+          <Button size="small" shape="round" className={cx("settings")} disabled={!canRun}>
+            alternatives
+          </Button>
+        </Popover>
       )}
       <span className={cx("mono", "read")}>
         <b>{time === null ? "–" : time.toFixed(end >= 1000 ? 0 : 3)}</b> <span className={cx("dim")}>of {format(end)} s</span>
