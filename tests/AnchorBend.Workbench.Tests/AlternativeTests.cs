@@ -367,6 +367,16 @@ public class AlternativeTests
     }
 
     [Fact]
+    public void Stepping_to_another_realisation_is_told_to_the_level_that_shows_the_slot()
+    {
+        var bench = new Bench();
+        var id = bench.Create(Slot());
+        bench.Models.Open(id, PartPath.Root, default);
+        var answer = bench.Edit(id, new PatchOperation("add", "/definitions/main/parts/g/parameters/alternative", "\"With lag\""));
+        Assert.Equal("With lag", answer.Change.Parts!["g"]!.Slot!.Present);
+    }
+
+    [Fact]
     public async Task All_combinations_run_and_tell_what_differs()
     {
         var document = Slot();

@@ -84,12 +84,18 @@ public sealed class RunPool(INotifications notifier, ComputeGate gate, ILogger<R
                 Drop(job);
     }
 
+    void Progressed(RunJob job)
+    {
+        if (job.Set is null)
+            notifier.Progress(job.ModelId, job.Id, job.Reached / job.Options.End);
+    }
+
     void Execute(RunJob job)
     {
         places.Wait();
         try
         {
-            if (job.Execute(gate, j => notifier.Progress(j.ModelId, j.Id, j.Reached / j.Options.End)) is { } unforeseen)
+            if (job.Execute(gate, Progressed) is { } unforeseen)
                 logger.LogError(
                     unforeseen,
                     "The run {Run} of model {Model}, revision {Revision}, ended by an error of the program.",

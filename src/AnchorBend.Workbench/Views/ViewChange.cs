@@ -77,7 +77,9 @@ public sealed record ViewChange(
         };
 
     static bool Same(PartView a, PartView b) =>
-        (a.Face, a.Width, a.Height, a.Shape, a.Symbol, a.Opens) == (b.Face, b.Width, b.Height, b.Shape, b.Symbol, b.Opens)
+        (a.Face, a.Width, a.Height, a.Shape, a.Symbol, a.Opens, a.LeftOut)
+            == (b.Face, b.Width, b.Height, b.Shape, b.Symbol, b.Opens, b.LeftOut)
+        && Same(a.Slot, b.Slot)
         && a.Drawing?.Picture == b.Drawing?.Picture
         && (a.Drawing?.Sketch ?? []).SequenceEqual(b.Drawing?.Sketch ?? [])
         && a.Ports.Count == b.Ports.Count
@@ -89,6 +91,11 @@ public sealed record ViewChange(
         && a.Actions.Zip(b.Actions).All(p => Same(p.First, p.Second))
         && (a.Curve is null) == (b.Curve is null)
         && (a.Curve is null || a.Curve.X.SequenceEqual(b.Curve!.X) && a.Curve.Y.SequenceEqual(b.Curve.Y));
+
+    static bool Same(SlotView? a, SlotView? b) =>
+        a is null || b is null
+            ? ReferenceEquals(a, b)
+            : a with { Names = b.Names, Values = b.Values } == b && Same(a.Names, b.Names) && Same(a.Values, b.Values);
 
     static bool Same(PortView a, PortView b) =>
         a with { Elements = null, Takes = b.Takes, Action = null } == b with { Elements = null, Action = null }

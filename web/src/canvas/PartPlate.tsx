@@ -33,18 +33,10 @@ export const PartPlate = memo(function PartPlate({ id, node, view, dx, dy, selec
       aria-current={selected || undefined}
       style={{ left: node.x + dx, top: node.y + dy, width: view.width, height: view.height }}
     >
-      <span className={cx("part-name", namePlace(view, node))} data-name>
+      <span className={cx("part-name", namePlace(view, node, node.name))} data-name>
         {node.name}
       </span>
       <PartBody view={view} pose={node} wired={new Set(wiredPorts.split("|"))} />
-      {view.slot && (
-        <span className={cx("realisation")} title={`${view.slot.names.join(", ")}: the next one with the key ,`}>
-          {view.slot.present ?? "?"}
-          <i>
-            {view.slot.names.indexOf(view.slot.present ?? "") + 1} of {view.slot.names.length}
-          </i>
-        </span>
-      )}
       {flag && (
         <span className={cx("flag", flag)} title={flag === "error" ? "Has an error" : "Has a warning"}>
           ⚑
@@ -82,8 +74,9 @@ const PartBody = ({ view, pose, wired }: BodyProps) => (
     {view.shape === "bar" ? (
       <BundleFace view={view} pose={pose} />
     ) : (
-      <PartFace view={view} pose={pose} className={cx("face")} least={0.55} />
+      !(view.slot && view.symbol === "subsystem") && <PartFace view={view} pose={pose} className={cx("face")} least={0.55} />
     )}
+    {view.slot && <Realisation slot={view.slot} isFace={view.symbol === "subsystem"} />}
     {view.ports.map((port) => {
       const { x, y, side } = portOffset(view, port.name, pose);
       return (
@@ -119,6 +112,18 @@ const PartBody = ({ view, pose, wired }: BodyProps) => (
   </>
 );
 
+/** Which realisation of a slot is in, and that there are others: a mark for each. */
+const Realisation = ({ slot, isFace }: { slot: NonNullable<PartView["slot"]>; isFace: boolean }) => (
+  <span className={cx("realisation", { beside: !isFace })} title={`${slot.names.join(", ")}: the key , puts the next one in`}>
+    <span>{slot.present ?? "?"}</span>
+    <i aria-hidden>
+      {slot.names.map((name) => (
+        <u key={name} className={cx({ in: name === slot.present })} />
+      ))}
+    </i>
+  </span>
+);
+
 /** Room beside the names of members, in which their strands run together. */
 const STRANDS = 26;
 
@@ -144,11 +149,18 @@ function BundleFace({ view, pose }: Omit<BodyProps, "wired">) {
   );
 }
 
+/** Where a name on the top edge begins, and how wide its letters are about. */
+const NAME_LEFT = 14,
+  NAME_LETTER = 5.6;
+
 /** Where the name stands: on the top edge, or where no port is in its way. */
-function namePlace(view: PartView, pose: Pose): string {
+function namePlace(view: PartView, pose: Pose, name: string): string {
   const taken = (side: string) => view.ports.some((p) => portOffset(view, p.name, pose).side === side);
-  // On the wide plate of a subsystem the name stands beside a port in the middle.
-  if (namesPorts(view)) return "";
+  // On the wide plate of a subsystem the name stands beside a port in the middle, where it is short enough.
+  if (namesPorts(view)) {
+    const first = Math.min(...view.ports.map((p) => portOffset(view, p.name, pose)).flatMap((o) => (o.side === "top" ? [o.x] : [])));
+    return NAME_LEFT + name.length * NAME_LETTER > first - 6 ? (taken("bottom") ? "beside" : "below") : "";
+  }
   if (view.shape === "circle" || !taken("top")) return "";
   return taken("bottom") ? "beside" : "below";
 }

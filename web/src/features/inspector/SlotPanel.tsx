@@ -29,7 +29,7 @@ export function SlotPanel({ part, slot }: { part: string; slot: Schemas["SlotVie
         {slot.names.map((name) => (
           <div key={name} className={cx("alternative")}>
             <Radio value={name} aria-label={`Put ${name} in`} onChange={() => choose(part, name)} />
-            <TextField label={`Name of the alternative ${name}`} value={name} title commit={(to) => rename(name, to)} />
+            <TextField label={`Name of the alternative ${name}`} value={name} prose commit={(to) => rename(name, to)} />
             <Button
               type="text"
               size="small"

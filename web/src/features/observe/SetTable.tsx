@@ -29,7 +29,6 @@ const shown = (value: number | undefined, info: SignalView | undefined) =>
 function columnsOf(set: Schemas["RunSetView"], infos: Record<string, SignalView>): Column[] {
   const signals = Object.keys(infos).filter((key) => set.members.some((m) => key in m.signals));
   return [
-    ...set.choices.map((c): Column => ({ head: c.name, unit: "", text: (m) => m.chosen[c.path] ?? "–" })),
     ...signals.flatMap((key) =>
       measures.map(([what, words]): Column => ({
         head: `${infos[key]?.label}, ${words}`,

@@ -70,7 +70,7 @@ export function Strips() {
               )}
             </span>
           )}
-          {i === 0 && hasGhost && staleOf === null && <span className={cx("quiet", "ghost")}>pale: before this edit</span>}
+          {i === 0 && !isSet && hasGhost && staleOf === null && <span className={cx("quiet", "ghost")}>pale: before this edit</span>}
           {i === 0 && range && (
             <Button size="small" type="link" onClick={fit}>
               Fit
