@@ -31,7 +31,7 @@ sealed class DiagramReader(ClassList classes, Func<string, string> typeOf)
         var placed = true;
         foreach (var component in model.Components)
         {
-            if (IsFromAbove(component) || IsCondition(component) || StandsIn(component.Annotation))
+            if (IsFromAbove(component) || IsCondition(component) || StandsIn(component.Annotation) || IsOfSheet(component))
                 continue;
             if (component is { TypeName: "Real" or "Boolean" or "String", Variability: Variability.Parameter })
             {
@@ -68,6 +68,10 @@ sealed class DiagramReader(ClassList classes, Func<string, string> typeOf)
     /// <summary>Whether a component only says when a parameter is asked for, which that parameter says too.</summary>
     public static bool IsCondition(ComponentDeclaration component) =>
         Annotations.Ours(component.Annotation)?.Argument(DiagramAnnotations.Condition) is not null;
+
+    /// <summary>Whether a parameter follows from a sheet.</summary>
+    static bool IsOfSheet(ComponentDeclaration component) =>
+        Annotations.Ours(component.Annotation)?.Argument(DiagramAnnotations.Sheet) is not null;
 
     /// <summary>Whether something is there for an option that is left out, which that option says too.</summary>
     public static bool StandsIn(Modification? annotation) => Annotations.Ours(annotation)?.Argument(DiagramAnnotations.StandIn) is not null;

@@ -36,6 +36,9 @@ sealed class DiagramWriter(
             text.Append(indent)
                 .Append($"  parameter {above.TypeOf(id, handed)} {ExpressionText.Name(handed)} ")
                 .Append($"annotation(__AnchorBend({DiagramClass.FromAbove} = true));\n");
+        if (id == document.Root)
+            foreach (var row in new SheetParameters(new SheetNames(document), above, id, []).All)
+                text.Append(indent).Append("  ").Append(OfSheet(row)).Append(";\n");
         var middle = DiagramClass.Middle(diagram);
         // The ports of a part stand on its edge in the order of their declarations.
         foreach (var (partId, part) in isPart && isRoot ? DiagramClass.InPortOrder(diagram, catalog) : diagram.Parts)
@@ -78,6 +81,9 @@ sealed class DiagramWriter(
             List("face", [JsonSerializer.Serialize(face, TextExport.Json)]);
         if (isRoot)
         {
+            List("sheets", document.Sheets.Select(s => TextExport.Entry(s.Key, s.Value with { Rows = [] })));
+            foreach (var (sheet, node) in document.Sheets)
+                List($"rowsOf_{sheet}", node.Rows.Select(r => TextExport.Entry(r.Key, r.Value)));
             List("requirements", document.Requirements.Select(r => TextExport.Entry(r.Key, r.Value)));
             List("texts", document.Definitions.Where(d => d.Value is TextDefinition).Select(d => $"{d.Key}: {d.Value.Name}"));
             List("settings", [JsonSerializer.Serialize(document.Settings, TextExport.Json)]);
@@ -100,6 +106,19 @@ sealed class DiagramWriter(
                     + $"annotation(__AnchorBend({DiagramAnnotations.Condition} = true));\n"
             );
     }
+
+    /// <summary>A parameter that follows from a sheet, which the text holds whole in its annotation.</summary>
+    static string OfSheet(ComponentDeclaration row)
+    {
+        var attributes = row.Modification!.Arguments.Select(a => $"{a.Name} = {Plain(a.Value.Binding!)}").ToList();
+        return $"parameter {row.TypeName} {ExpressionText.Name(row.Name)}"
+            + (attributes.Count == 0 ? "" : $"({string.Join(", ", attributes)})")
+            + $" = {Plain(row.Modification.Binding!)}"
+            + TextExport.Described(row.Description)
+            + $" annotation(__AnchorBend({DiagramAnnotations.Sheet} = true))";
+    }
+
+    static string Plain(Expression value) => TextExport.Standard(ExpressionText.Print(value), null).Value ?? "0";
 
     static string Parameter(string type, string name, ParameterNode parameter)
     {

@@ -122,6 +122,11 @@ public static class TextImport
         var texts = SplitClasses(text, classes);
         foreach (var definition in classes.Where(c => !ReferenceEquals(c, model)))
             document.Definitions[ids[definition.Name]] = new TextDefinition { Name = definition.Name, Text = texts[definition.Name] };
+        foreach (var (key, value) in Annotations.Entries<SheetNode>(ours, "sheets"))
+            document.Sheets[key] = value with
+            {
+                Rows = Annotations.Entries<RowNode>(ours, $"rowsOf_{key}").ToDictionary(r => r.Key, r => r.Value),
+            };
         foreach (var (key, value) in Annotations.Entries<RequirementNode>(ours, "requirements"))
             document.Requirements[key] = value;
         if (ours is null && model.Annotation?.Argument("experiment")?.Value.Argument("StopTime")?.Value.Binding is { } stop)

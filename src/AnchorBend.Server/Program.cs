@@ -10,6 +10,7 @@ using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Parts;
 using AnchorBend.Workbench.Runs;
+using AnchorBend.Workbench.Sheets;
 using AnchorBend.Workbench.Tuning;
 
 var builder = WebApplication.CreateSlimBuilder(new WebApplicationOptions { Args = args, ContentRootPath = AppContext.BaseDirectory });
@@ -52,6 +53,7 @@ try
     builder.Services.AddSingleton<RunPool>();
     builder.Services.AddSingleton<RunSets>();
     builder.Services.AddSingleton<ModelWork>();
+    builder.Services.AddSingleton<SheetWork>();
     builder.Services.AddSingleton<FieldCheck>();
     builder.Services.AddSingleton<LoopTuning>();
     builder.Services.AddSingleton<PartTexts>();
@@ -70,6 +72,7 @@ try
     ModelEndpoints.Map(api);
     RunEndpoints.Map(api);
     AlternativeEndpoints.Map(api);
+    SheetEndpoints.Map(api);
     TuneEndpoints.Map(api);
     PartEndpoints.Map(api);
     HealthEndpoints.Map(api);

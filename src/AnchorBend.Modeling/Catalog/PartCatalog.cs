@@ -119,6 +119,7 @@ public sealed partial class PartCatalog : IClassSource
         this.document = document;
         var cycles = new DefinitionCycles(document);
         var above = new NamesFromAbove(document);
+        var sheets = new SheetNames(document);
         foreach (var (id, definition) in document.Definitions)
         {
             var type = DefinitionReference.OfOwn(id);
@@ -134,7 +135,7 @@ public sealed partial class PartCatalog : IClassSource
             else if (definition is DiagramDefinition diagram)
             {
                 var made = new Lazy<(ClassDefinition Definition, IReadOnlyList<Finding>)>(() =>
-                    DiagramClass.Of(id, diagram, id == document.Root, this, cycles, above)
+                    DiagramClass.Of(id, diagram, id == document.Root, this, cycles, above, sheets)
                 );
                 diagrams[diagram] = made;
                 classes[type] = new(() => made.Value.Definition);

@@ -13,7 +13,8 @@ public static class DiagramAnnotations
         Group = "group",
         Condition = "condition",
         StandIn = "standsIn",
-        Slot = "slot";
+        Slot = "slot",
+        Sheet = "sheet";
 
     /// <summary>The hidden parameter that says whether another is asked for.</summary>
     public static string Asked(string parameter) => $"{parameter} is asked";
@@ -32,6 +33,21 @@ public static class DiagramAnnotations
         return Ours(said);
     }
 
+    /// <summary>A parameter that is a row of a sheet, or chooses a column of one.</summary>
+    internal static Modification OfSheet(IReadOnlyList<ChoiceNode>? choices)
+    {
+        List<ModificationArgument> said = [Argument(Sheet, new StringLiteral("true", default))];
+        if (choices is not null)
+            said.Add(ChoicesArgument(choices));
+        return Ours(said);
+    }
+
+    static ModificationArgument ChoicesArgument(IEnumerable<ChoiceNode> choices) =>
+        Argument(
+            Choices,
+            new ArrayLiteral([.. choices.Select(c => new StringLiteral(JsonSerializer.Serialize(c, Json), default))], default)
+        );
+
     internal static Modification? OfParameter(ParameterNode parameter, string? shown)
     {
         var said = new List<ModificationArgument>();
@@ -40,12 +56,7 @@ public static class DiagramAnnotations
         if (shown is not null)
             said.Add(Argument(Shown, new StringLiteral(shown, default)));
         if (parameter.Choices is { Count: > 0 } choices)
-            said.Add(
-                Argument(
-                    Choices,
-                    new ArrayLiteral([.. choices.Select(c => new StringLiteral(JsonSerializer.Serialize(c, Json), default))], default)
-                )
-            );
+            said.Add(ChoicesArgument(choices));
         return said.Count == 0 ? null : Ours(said);
     }
 

@@ -14,6 +14,7 @@ public sealed class DiagramClass
     readonly PartCatalog catalog;
     readonly DefinitionCycles cycles;
     readonly NamesFromAbove above;
+    readonly SheetNames sheets;
     readonly List<Finding> findings = [];
     readonly List<Element> elements = [];
 
@@ -21,8 +22,24 @@ public sealed class DiagramClass
 
     ILookup<string, string> portNames = Enumerable.Empty<string>().ToLookup(n => n);
 
-    DiagramClass(string id, DiagramDefinition diagram, bool isRoot, PartCatalog catalog, DefinitionCycles cycles, NamesFromAbove above) =>
-        (this.id, this.diagram, this.isRoot, this.catalog, this.cycles, this.above) = (id, diagram, isRoot, catalog, cycles, above);
+    DiagramClass(
+        string id,
+        DiagramDefinition diagram,
+        bool isRoot,
+        PartCatalog catalog,
+        DefinitionCycles cycles,
+        NamesFromAbove above,
+        SheetNames sheets
+    ) =>
+        (this.id, this.diagram, this.isRoot, this.catalog, this.cycles, this.above, this.sheets) = (
+            id,
+            diagram,
+            isRoot,
+            catalog,
+            cycles,
+            above,
+            sheets
+        );
 
     /// <summary>What was found; <see cref="Finding.Part"/> is a part's name, <see cref="Finding.Place"/> its path, in this
     /// diagram.</summary>
@@ -32,10 +49,11 @@ public sealed class DiagramClass
         bool isRoot,
         PartCatalog catalog,
         DefinitionCycles cycles,
-        NamesFromAbove above
+        NamesFromAbove above,
+        SheetNames sheets
     )
     {
-        var made = new DiagramClass(id, diagram, isRoot, catalog, cycles, above);
+        var made = new DiagramClass(id, diagram, isRoot, catalog, cycles, above, sheets);
         return (made.Make(), made.findings);
     }
 
@@ -75,6 +93,8 @@ public sealed class DiagramClass
                     Annotation = DiagramAnnotations.Ours((FromAbove, "true")),
                 }
             );
+        if (isRoot && sheets is { IsEmpty: false })
+            elements.AddRange(new SheetParameters(sheets, above, id, findings).All);
         var ports = new List<(PartNode Part, ComponentDeclaration Declaration)>();
         var first = elements.Count;
         var middle = Middle(diagram);

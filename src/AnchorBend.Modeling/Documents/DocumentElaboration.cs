@@ -23,8 +23,8 @@ public static class DocumentElaboration
     {
         catalog = catalog.For(document);
         var map = new SourceMap(document, catalog);
-        var findings = new List<Finding>(OwnTexts(document, catalog));
-        var parsed = ParseOverrides(overrides, map, findings);
+        var findings = new List<Finding>([.. OwnTexts(document, catalog), .. SheetParameters.Problems(document)]);
+        var parsed = ParseOverrides(overrides, document, map, findings);
         findings.AddRange(OfClasses(map, catalog));
         var (model, found) = Flattener.Flatten(catalog.Find(DefinitionReference.OfOwn(document.Root))!, catalog, parsed);
         findings.AddRange(found);
@@ -100,10 +100,14 @@ public static class DocumentElaboration
         }
     }
 
+    static bool IsColumn(ModelDocument document, string path, string name) =>
+        document.Sheets.Values.Any(s => s.Chooser == path && s.Columns.Values.Any(c => c.Name == name));
+
     static bool IsChoice(DiagramDefinition slot, string name) => Slots.Of(slot).Any(a => a.Name == name);
 
     static Dictionary<string, Expression> ParseOverrides(
         IReadOnlyDictionary<string, string>? overrides,
+        ModelDocument document,
         SourceMap map,
         List<Finding> findings
     )
@@ -111,8 +115,11 @@ public static class DocumentElaboration
         var parsed = new Dictionary<string, Expression>();
         foreach (var (path, text) in overrides ?? new Dictionary<string, string>())
         {
-            // An alternative may be named without quotation marks.
-            if (map.Levels.Any(l => l.Diagram.Slot is { } chooser && $"{l.Name}.{chooser}" == path && IsChoice(l.Diagram, text)))
+            // An alternative or a column may be named without quotation marks.
+            if (
+                IsColumn(document, path, text)
+                || map.Levels.Any(l => l.Diagram.Slot is { } chooser && $"{l.Name}.{chooser}" == path && IsChoice(l.Diagram, text))
+            )
             {
                 parsed[path] = new StringLiteral(text, default);
                 continue;

@@ -31,6 +31,8 @@ public static class DocumentLimits
         CheckSizes(document);
         foreach (var (id, definition) in document.Definitions)
             Check(id, definition);
+        foreach (var (id, sheet) in document.Sheets)
+            SheetLimits.Check(id, sheet);
         foreach (var (id, requirement) in document.Requirements)
             Check(id, requirement);
         Check(document.Settings);
@@ -47,6 +49,8 @@ public static class DocumentLimits
         AtMost("signals", diagrams.Sum(d => d.Signals.Count), MostWires);
         AtMost("definitions", document.Definitions.Count, MostDefinitions);
         AtMost("requirements", document.Requirements.Count, MostOthers);
+        AtMost("sheets", document.Sheets.Count, SheetLimits.MostSheets);
+        AtMost("rows of sheets", document.Sheets.Values.Sum(s => s?.Rows?.Count ?? 0), SheetLimits.MostRows);
     }
 
     internal static void AtMost(string what, int count, int most)

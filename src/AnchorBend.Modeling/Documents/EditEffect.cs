@@ -48,6 +48,7 @@ public static class EditEffects
             ["definitions", _, "parameters", _, "description" or "group"] => EditEffect.Layout,
             ["definitions", _, "parts", _, "parameters", _] => EditEffect.Values,
             ["definitions", _, "parameters", _, "value"] => EditEffect.Values,
+            ["sheets", _, "name" or "description"] or ["sheets", _, "rows", _, "description" or "group"] => EditEffect.Layout,
             ["settings", "live"] => EditEffect.Layout,
             ["settings", ..] => EditEffect.Settings,
             ["requirements", ..] => EditEffect.Verification,

@@ -44,6 +44,7 @@ public sealed class EditableDocument
     ModelDocument Reread(IReadOnlyList<PatchOperation> operations)
     {
         var definitions = new Dictionary<string, List<string[]>>();
+        var rows = new HashSet<(string Sheet, string Row)>();
         foreach (var operation in operations)
         {
             var steps = JsonPatch.Steps(operation.Path);
@@ -53,6 +54,8 @@ public sealed class EditableDocument
                     definitions[id] = inside = [];
                 inside.Add(steps[2..]);
             }
+            else if (steps is ["sheets", var sheet, "rows", var row, ..])
+                rows.Add((sheet, row));
             else if (steps is not (["settings", _, ..] or ["requirements", _, ..]))
                 return DocumentJson.Read(json);
         }
@@ -60,6 +63,7 @@ public sealed class EditableDocument
         var next = Document with
         {
             Requirements = Requirements(operations),
+            Sheets = rows.Count == 0 ? Document.Sheets : Sheets(rows),
             Settings = json["settings"] is { } settings ? DocumentJson.Entry<RunSettings>(settings) : new RunSettings(),
         };
         DocumentLimits.Check(next.Settings);
@@ -67,6 +71,20 @@ public sealed class EditableDocument
             next = next.With(id, Reread(id, inside));
         DocumentLimits.CheckSizes(next);
         return next;
+    }
+
+    Dictionary<string, SheetNode> Sheets(HashSet<(string Sheet, string Row)> rows)
+    {
+        var sheets = new Dictionary<string, SheetNode>(Document.Sheets);
+        foreach (var touched in rows.GroupBy(r => r.Sheet))
+            if (json["sheets"]?[touched.Key] is JsonObject node && sheets.TryGetValue(touched.Key, out var sheet))
+                sheets[touched.Key] = sheet with
+                {
+                    Rows = Changed<RowNode>(sheet.Rows, node, "rows", [.. touched.Select(t => t.Row)], (id, row) =>
+                        SheetLimits.Check(sheet, id, row)
+                    ),
+                };
+        return sheets;
     }
 
     Dictionary<string, RequirementNode> Requirements(IReadOnlyList<PatchOperation> operations)

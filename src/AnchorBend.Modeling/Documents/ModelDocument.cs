@@ -24,6 +24,9 @@ public sealed record ModelDocument
     [SetsRequiredMembers]
     public ModelDocument() => Definitions = [];
 
+    /// <summary>Tables of named values that every level knows, by id.</summary>
+    public Dictionary<string, SheetNode> Sheets { get; init; } = [];
+
     public Dictionary<string, RequirementNode> Requirements { get; init; } = [];
 
     public RunSettings Settings { get; init; } = new();

@@ -16,7 +16,8 @@ public sealed class NamesFromAbove
     public NamesFromAbove(ModelDocument document)
     {
         diagrams = document.Definitions.Where(d => d.Value is DiagramDefinition).ToDictionary(d => d.Key, d => (DiagramDefinition)d.Value);
-        if (diagrams.Count < 2)
+        (root, sheets) = (document.Root, new SheetNames(document));
+        if (diagrams.Count < 2 && sheets.IsEmpty)
             return;
         foreach (var (id, diagram) in diagrams)
         {
@@ -28,15 +29,25 @@ public sealed class NamesFromAbove
                     .Select(t => t.Key)
                     .Distinct(),
             ];
-            needs[id] = id == document.Root ? [] : [.. ParameterUses.In(diagram).Where(n => !Declares(id, n))];
+            needs[id] = id == root && sheets.IsEmpty ? [] : [.. ParameterUses.In(diagram).Where(n => !Declares(id, n))];
             handed[id] = [];
         }
 
         Grow(id => below[id].SelectMany(b => needs[b]).Where(n => !Declares(id, n)), needs);
+        FromSheets = sheets.Closure(needs.GetValueOrDefault(root) ?? [], n => Declares(root, n));
+        fromSheets = [.. FromSheets];
+        needs[root] = [];
         // From the root down: what a level declares or is handed, it hands on.
         uses = below.SelectMany(b => b.Value.Select(inner => (Inner: inner, Outer: b.Key))).ToLookup(u => u.Inner, u => u.Outer);
         Grow(id => needs[id].Where(n => uses[id].Any(outer => Knows(outer, n))), handed);
     }
+
+    readonly string root;
+    readonly SheetNames sheets;
+    readonly HashSet<string> fromSheets = [];
+
+    /// <summary>The names of sheets that the model speaks of; the root declares them.</summary>
+    public IReadOnlyList<string> FromSheets { get; } = [];
 
     /// <summary>The names that parts of a definition are handed from above.</summary>
     public IReadOnlySet<string> Of(string definition) => handed.TryGetValue(definition, out var names) ? names : Nothing;
@@ -45,7 +56,9 @@ public sealed class NamesFromAbove
 
     /// <summary>Whether a level has a parameter of that name, its own or one from above.</summary>
     public bool Knows(string definition, string name) =>
-        diagrams.TryGetValue(definition, out var diagram) && diagram.Parameters.ContainsKey(name) || Of(definition).Contains(name);
+        diagrams.TryGetValue(definition, out var diagram) && diagram.Parameters.ContainsKey(name)
+        || Of(definition).Contains(name)
+        || definition == root && fromSheets.Contains(name);
 
     /// <summary>What values a parameter has that a level knows: Real, Boolean or String.</summary>
     public string TypeOf(string definition, string name) => TypeOf(definition, name, []);
@@ -57,6 +70,8 @@ public sealed class NamesFromAbove
             return ParameterTypes.Real;
         if (diagram.Parameters.TryGetValue(name, out var parameter))
             return ParameterTypes.Of(parameter.Value, n => TypeOf(definition, n, around));
+        if (definition == root && fromSheets.Contains(name))
+            return sheets.TypeOf(name, n => TypeOf(root, n, around));
         return uses[definition].Where(outer => Knows(outer, name)).Select(outer => TypeOf(outer, name, around)).FirstOrDefault()
             ?? ParameterTypes.Real;
     }

@@ -24,12 +24,45 @@ public static class DocumentDifference
 
         foreach (var id in before.Definitions.Keys.Where(id => !after.Definitions.ContainsKey(id)))
             operations.Add(new PatchOperation("remove", DocumentPath.Of("definitions", id)));
+        foreach (var (id, sheet) in after.Sheets)
+            if (!before.Sheets.TryGetValue(id, out var old))
+                operations.Add(new PatchOperation("add", DocumentPath.Of("sheets", id), JsonSerializer.SerializeToNode(sheet, Written)));
+            else if (!ReferenceEquals(old, sheet))
+                Sheet(id, old, sheet, operations);
+        Removed(before.Sheets, after.Sheets, operations, ["sheets"]);
         Entries(before.Requirements, after.Requirements, operations, "requirements");
         if (!Same(before.Settings, after.Settings))
             operations.Add(
                 new PatchOperation("replace", DocumentPath.Of("settings"), JsonSerializer.SerializeToNode(after.Settings, Written))
             );
         return operations;
+    }
+
+    static void Sheet(string id, SheetNode was, SheetNode now, List<PatchOperation> operations)
+    {
+        string[] at = ["sheets", id];
+        Added(was.Columns, now.Columns, operations, [.. at, "columns"]);
+        Entries(was.Rows, now.Rows, operations, [.. at, "rows"]);
+        Removed(was.Columns, now.Columns, operations, [.. at, "columns"]);
+        Fields(
+            at,
+            operations,
+            ("name", was.Name, now.Name),
+            ("description", was.Description, now.Description),
+            ("chooser", was.Chooser, now.Chooser),
+            ("active", was.Active, now.Active)
+        );
+    }
+
+    static void Fields(string[] at, List<PatchOperation> operations, params (string Name, object? Old, object? Value)[] fields)
+    {
+        foreach (var (name, old, value) in fields)
+            if (!Equals(old, value))
+                operations.Add(
+                    value is null
+                        ? new PatchOperation("remove", DocumentPath.Of([.. at, name]))
+                        : new PatchOperation("add", DocumentPath.Of([.. at, name]), JsonSerializer.SerializeToNode(value, Written))
+                );
     }
 
     static void Diagram(string id, DiagramDefinition was, DiagramDefinition now, List<PatchOperation> operations)
@@ -45,21 +78,14 @@ public static class DocumentDifference
         Entries(was.Signals, now.Signals, operations, [.. at, "signals"]);
         Entries(was.Areas, now.Areas, operations, [.. at, "areas"]);
         Entries(was.Notes, now.Notes, operations, [.. at, "notes"]);
-        foreach (
-            var (name, old, value) in ((string, object?, object?)[])
-                [
-                    ("name", was.Name, now.Name),
-                    ("description", was.Description, now.Description),
-                    ("face", was.Face, now.Face),
-                    ("slot", was.Slot, now.Slot),
-                ]
-        )
-            if (!Equals(old, value))
-                operations.Add(
-                    value is null
-                        ? new PatchOperation("remove", DocumentPath.Of([.. at, name]))
-                        : new PatchOperation("add", DocumentPath.Of([.. at, name]), JsonSerializer.SerializeToNode(value, Written))
-                );
+        Fields(
+            at,
+            operations,
+            ("name", was.Name, now.Name),
+            ("description", was.Description, now.Description),
+            ("face", was.Face, now.Face),
+            ("slot", was.Slot, now.Slot)
+        );
     }
 
     static void Entries<T>(Dictionary<string, T> before, Dictionary<string, T> after, List<PatchOperation> operations, params string[] at)

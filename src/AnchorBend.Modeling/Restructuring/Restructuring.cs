@@ -23,6 +23,8 @@ public sealed record Restructured(string Label, ModelDocument Document, IReadOnl
 [JsonDerivedType(typeof(RemoveAlternative), "removeAlternative")]
 [JsonDerivedType(typeof(RenameAlternative), "renameAlternative")]
 [JsonDerivedType(typeof(KeepAlternative), "keepAlternative")]
+[JsonDerivedType(typeof(MoveToSheet), "moveToSheet")]
+[JsonDerivedType(typeof(RenameSheetRow), "renameSheetRow")]
 public abstract record Restructuring
 {
     /// <summary>The level it happens on, by part ids from the root down; empty for the root.</summary>

@@ -1,0 +1,134 @@
+using System.Globalization;
+using System.IO.Compression;
+using System.Text;
+using AnchorBend.Language;
+using AnchorBend.Modeling.Documents;
+using MiniExcelLibs;
+using MiniExcelLibs.Csv;
+
+namespace AnchorBend.Interchange.Sheets;
+
+/// <summary>The forms that a table goes out in.</summary>
+public enum SpreadsheetForm
+{
+    /// <summary>Office Open XML workbook (ECMA-376), one sheet.</summary>
+    Workbook,
+
+    /// <summary>Values separated by commas (RFC 4180), in UTF-8.</summary>
+    Text,
+}
+
+/// <summary>Tables of cells as files that spreadsheets read and write. Cells are texts and numbers.</summary>
+public static class SpreadsheetFile
+{
+    const int MostRows = 60_000,
+        MostColumns = 100,
+        LongestCell = 4000;
+
+    /// <summary>What a workbook may take once it is unpacked.</summary>
+    const long MostUnpacked = 256L << 20;
+
+    /// <param name="rows">The header first.</param>
+    public static byte[] Write(IReadOnlyList<IReadOnlyList<object?>> rows, SpreadsheetForm form)
+    {
+        using var stream = new MemoryStream();
+        var table = rows.Select(r => r.Select((cell, i) => (Key: $"c{i}", Value: form == SpreadsheetForm.Text ? Guarded(cell) : cell)))
+            .Select(r => r.ToDictionary(c => c.Key, c => c.Value))
+            .ToList();
+        if (form == SpreadsheetForm.Workbook)
+            stream.SaveAs(table, printHeader: false);
+        else
+        {
+            // Spreadsheets take a text for UTF-8 where it begins with a byte order mark.
+            stream.Write(Encoding.UTF8.Preamble);
+            using var text = new MemoryStream();
+            text.SaveAs(table, printHeader: false, excelType: ExcelType.CSV);
+            var bytes = text.ToArray().AsSpan();
+            stream.Write(bytes.StartsWith(Encoding.UTF8.Preamble) ? bytes[3..] : bytes);
+        }
+
+        return stream.ToArray();
+    }
+
+    /// <summary>A text that a spreadsheet would compute when it reads it stands behind an apostrophe.</summary>
+    static object? Guarded(object? cell) => cell is string { Length: > 0 } text && text[0] is '=' or '+' or '-' or '@' ? "'" + cell : cell;
+
+    /// <summary>Reads a workbook's first sheet, or a text whose cells are separated by commas, semicolons or tabs.</summary>
+    /// <exception cref="DocumentException">It is neither, or too large.</exception>
+    public static IReadOnlyList<IReadOnlyList<object?>> Read(byte[] file)
+    {
+        var isWorkbook = file.AsSpan().StartsWith("PK"u8);
+        if (isWorkbook)
+            CheckSize(file);
+        try
+        {
+            using var stream = new MemoryStream(file);
+            var found = isWorkbook
+                ? stream.Query(useHeaderRow: false, excelType: ExcelType.XLSX)
+                : stream.Query(useHeaderRow: false, excelType: ExcelType.CSV, configuration: Separated(file));
+            var rows = new List<IReadOnlyList<object?>>();
+            foreach (var row in found)
+            {
+                WorkBudget.Current.Check();
+                var cells = ((IDictionary<string, object?>)row).Values;
+                if (rows.Count >= MostRows || cells.Count > MostColumns)
+                    throw new DocumentException($"The table is too large: at most {MostRows} rows and {MostColumns} columns are read.");
+                rows.Add([.. cells.Select(Cell)]);
+            }
+
+            return rows;
+        }
+        catch (Exception e) when (e is not (DocumentException or OperationCanceledException or BudgetException))
+        {
+            throw new DocumentException(
+                isWorkbook
+                    ? "The workbook cannot be read. Save it as .xlsx once more, or as text with commas."
+                    : "The text cannot be read as a table of cells."
+            );
+        }
+    }
+
+    static void CheckSize(byte[] file)
+    {
+        try
+        {
+            using var archive = new ZipArchive(new MemoryStream(file));
+            if (archive.Entries.Sum(e => e.Length) > MostUnpacked)
+                throw new DocumentException("The workbook is too large once it is unpacked.");
+        }
+        catch (InvalidDataException)
+        {
+            throw new DocumentException("The workbook is damaged.");
+        }
+    }
+
+    static CsvConfiguration Separated(byte[] file)
+    {
+        var first = Encoding.UTF8.GetString(file.AsSpan(0, Math.Min(file.Length, 4000))).Split('\n')[0];
+        var separator = ((char[])['\t', ';', ',']).FirstOrDefault(first.Contains, ',');
+        return new CsvConfiguration { Seperator = separator };
+    }
+
+    /// <summary>A cell as a number where it is one, else as a text without spaces around it.</summary>
+    static object? Cell(object? cell)
+    {
+        switch (cell)
+        {
+            case null:
+                return null;
+            case double or int or long or decimal or float:
+                return Convert.ToDouble(cell, CultureInfo.InvariantCulture);
+            case bool truth:
+                return truth ? "true" : "false";
+        }
+
+        var text = Convert.ToString(cell, CultureInfo.InvariantCulture)!.Trim();
+        if (text.StartsWith('\'') && text.Length > 1)
+            text = text[1..];
+        if (text.Length > LongestCell)
+            throw new DocumentException($"A cell has {text.Length} characters; at most {LongestCell} are read.");
+        return text.Length == 0 ? null
+            : double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var number) ? number
+            : text;
+    }
+}
