@@ -16,12 +16,26 @@ sealed class DiagramWriter(
 )
 {
     readonly NamesFromAbove above = new(document);
+    readonly ParameterUnits units = new(new NamesFromAbove(document));
+
+    /// <summary>The definition that is being written.</summary>
+    string level = "";
+
+    /// <summary>A field of the level as the standard writes it; null where it cannot be read.</summary>
+    (string? Value, string? Unit) Standard(string text, string? declared)
+    {
+        var (value, unit) = TextExport.Standard(text, declared);
+        return value is null || unit is not null || ParameterUses.Names(text).Count == 0
+            ? (value, unit)
+            : (ExpressionText.Print(units.Meant(level, Parser.ParseField(text), declared)), null);
+    }
 
     /// <param name="indent">What stands before every line.</param>
     /// <param name="nested">Definitions that are written inside this one.</param>
     public void Write(string id, string indent, IEnumerable<string> nested)
     {
         var diagram = (DiagramDefinition)document.Definitions[id];
+        level = id;
         if (diagram.Parts.Values.GroupBy(p => p.Name).FirstOrDefault(g => g.Count() > 1) is { } twice)
             throw new DocumentException($"Two parts are called '{twice.Key}'. Rename one of them; names tell parts apart in a text.");
         var sizes = new PartSizes(diagram, catalog);
@@ -30,6 +44,7 @@ sealed class DiagramWriter(
         var isRoot = indent.Length == 0;
         foreach (var inner in nested)
             Write(inner, indent + "  ", []);
+        level = id;
         foreach (var (parameterName, parameter) in diagram.Parameters)
             text.Append(indent).Append("  ").Append(Parameter(above.TypeOf(id, parameterName), parameterName, parameter)).Append(";\n");
         foreach (var handed in above.Of(id).Order(StringComparer.Ordinal))
@@ -120,16 +135,16 @@ sealed class DiagramWriter(
 
     static string Plain(Expression value) => TextExport.Standard(ExpressionText.Print(value), null).Value ?? "0";
 
-    static string Parameter(string type, string name, ParameterNode parameter)
+    string Parameter(string type, string name, ParameterNode parameter)
     {
         var isNumber = type == ParameterTypes.Real;
-        var (value, unit) = TextExport.Standard(parameter.Value, parameter.Unit);
+        var (value, unit) = Standard(parameter.Value, type == ParameterTypes.Real ? parameter.Unit : null);
         unit ??= parameter.Unit;
         var attributes = new List<string>();
         if (isNumber && unit is { Length: > 0 })
             attributes.Add($"unit = {TextExport.Quoted(unit)}");
         foreach (var (attribute, limit) in ((string, string?)[])[("min", parameter.Minimum), ("max", parameter.Maximum)])
-            if (isNumber && limit is { Length: > 0 } && TextExport.Standard(limit, parameter.Unit).Value is { } number)
+            if (isNumber && limit is { Length: > 0 } && Standard(limit, parameter.Unit).Value is { } number)
                 attributes.Add($"{attribute} = {number}");
         var own = ExpressionText.Name(name);
         var written =
@@ -167,11 +182,11 @@ sealed class DiagramWriter(
     }
 
     /// <summary>The condition of an option as the language writes it; null for a part that is always there.</summary>
-    static string? Condition(PartNode part) =>
-        part.OnlyWhen is { Length: > 0 } typed && TextExport.Standard(typed, null).Value is { } condition ? condition : null;
+    string? Condition(PartNode part) =>
+        part.OnlyWhen is { Length: > 0 } typed && Standard(typed, null).Value is { } condition ? condition : null;
 
     /// <summary>What is said of an option that its declaration cannot say.</summary>
-    static string Option(PartNode part) =>
+    string Option(PartNode part) =>
         (part.OnlyWhen is { } typed && typed != Condition(part) ? $", onlyWhen = {TextExport.Quoted(typed)}" : "")
         + (
             part.Otherwise is { } stated
@@ -180,9 +195,9 @@ sealed class DiagramWriter(
         );
 
     /// <summary>What is in the place of an option's output while the option is left out.</summary>
-    static string Component(StandIns.StandIn standIn)
+    string Component(StandIns.StandIn standIn)
     {
-        var (value, unit) = TextExport.Standard(standIn.Value, standIn.Unit);
+        var (value, unit) = Standard(standIn.Value, standIn.Unit);
         var declaration = standIn.Declaration(Parser.ParseField(standIn.Value), Parser.ParseField(standIn.Node.OnlyWhen!));
         var measured =
             (unit ?? standIn.Unit) is { Length: > 0 } symbol && declaration.TypeName == "StandIn" ? TextExport.Quoted(symbol) : null;
@@ -236,7 +251,7 @@ sealed class DiagramWriter(
         foreach (var (name, written) in part.Parameters)
         {
             var parameter = description?.Parameters.FirstOrDefault(p => p.Name == name);
-            var (value, _) = TextExport.Standard(written, parameter?.Unit);
+            var (value, _) = Standard(written, parameter?.Unit);
             // A field names a choice by its own type; a text says whose type that is.
             if (parameter?.Choices?.Any(c => c.Value == value) == true && parameter.Type == "Choice")
                 value = $"{TypeName(part.Type)}.{value}";

@@ -18,6 +18,7 @@ public sealed class DiagramClass
     readonly List<Finding> findings = [];
     readonly List<Element> elements = [];
 
+    readonly ParameterUnits units;
     readonly bool isRoot;
 
     ILookup<string, string> portNames = Enumerable.Empty<string>().ToLookup(n => n);
@@ -31,14 +32,15 @@ public sealed class DiagramClass
         NamesFromAbove above,
         SheetNames sheets
     ) =>
-        (this.id, this.diagram, this.isRoot, this.catalog, this.cycles, this.above, this.sheets) = (
+        (this.id, this.diagram, this.isRoot, this.catalog, this.cycles, this.above, this.sheets, units) = (
             id,
             diagram,
             isRoot,
             catalog,
             cycles,
             above,
-            sheets
+            sheets,
+            new ParameterUnits(above)
         );
 
     /// <summary>What was found; <see cref="Finding.Part"/> is a part's name, <see cref="Finding.Place"/> its path, in this
@@ -175,14 +177,15 @@ public sealed class DiagramClass
 
     void AddParameter(string name, ParameterNode parameter)
     {
-        if (Field(parameter.Value, "", name) is not { } value)
+        var type = above.TypeOf(id, name);
+        var own = type == ParameterTypes.Real ? parameter.Unit : null;
+        if (Field(parameter.Value, "", name, own) is not { } value)
             return;
         var attributes = new List<ModificationArgument>();
-        var type = above.TypeOf(id, name);
         if (type == ParameterTypes.Real && parameter.Unit is { Length: > 0 } unit)
             attributes.Add(new ModificationArgument("unit", Modification.Of(new StringLiteral(unit, default)), false, false, default));
         foreach (var (attribute, text) in ((string, string?)[])[("min", parameter.Minimum), ("max", parameter.Maximum)])
-            if (type == ParameterTypes.Real && text is { Length: > 0 } && Field(text, "", name) is { } limit)
+            if (type == ParameterTypes.Real && text is { Length: > 0 } && Field(text, "", name, own) is { } limit)
                 attributes.Add(new ModificationArgument(attribute, Modification.Of(limit), false, false, default));
         var shown = parameter.ShownWhen is { Length: > 0 } condition && Field(condition, "", name) is { } when ? Asked(name, when) : null;
         elements.Add(
@@ -235,7 +238,7 @@ public sealed class DiagramClass
         }
 
         foreach (var (name, text) in isBundle ? [] : part.Parameters)
-            if (Field(text, part.Name, name) is { } value)
+            if (Field(text, part.Name, name, UnitOf(part, name)) is { } value)
                 arguments.Add(new ModificationArgument(name, Modification.Of(value), false, false, value.At));
         if (DefinitionReference.Parse(part.Type) is { IsOwn: true, Key: var inner })
             foreach (var name in above.Of(inner).Order(StringComparer.Ordinal))
@@ -268,7 +271,7 @@ public sealed class DiagramClass
         }
 
         foreach (var standIn in new StandIns(diagram, catalog).All)
-            if (Field(standIn.Value, standIn.Part, standIn.Port) is { } value)
+            if (Field(standIn.Value, standIn.Part, standIn.Port, standIn.Unit) is { } value)
             {
                 elements.Add(standIn.Declaration(value, Condition(standIn.Node)!));
                 equations.AddRange(standIn.Connections(diagram, catalog));
@@ -300,11 +303,18 @@ public sealed class DiagramClass
             : null;
     }
 
-    Expression? Field(string text, string part, string item)
+    /// <summary>The unit that a parameter of a part is declared in; looked up only for what is computed from others.</summary>
+    string? UnitOf(PartNode part, string parameter) =>
+        ParameterUses.Names(part.Parameters[parameter]).Count == 0
+            ? null
+            : catalog.Describe(part.Type).Parameters.FirstOrDefault(p => p.Name == parameter)?.Unit;
+
+    /// <param name="unit">The unit that the field is declared in.</param>
+    Expression? Field(string text, string part, string item, string? unit = null)
     {
         try
         {
-            return Parser.ParseField(text);
+            return units.Meant(id, Parser.ParseField(text), unit);
         }
         catch (LanguageException e)
         {

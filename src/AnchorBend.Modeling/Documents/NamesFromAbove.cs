@@ -63,6 +63,25 @@ public sealed class NamesFromAbove
     /// <summary>What values a parameter has that a level knows: Real, Boolean or String.</summary>
     public string TypeOf(string definition, string name) => TypeOf(definition, name, []);
 
+    /// <summary>The unit that a parameter is declared in which a level knows; null where it comes with the value or there is none.</summary>
+    public string? UnitOf(string definition, string name)
+    {
+        var around = new HashSet<string>();
+        for (var open = new Stack<string>([definition]); open.TryPop(out var at); )
+        {
+            if (!around.Add(at) || !diagrams.TryGetValue(at, out var diagram))
+                continue;
+            if (diagram.Parameters.TryGetValue(name, out var parameter))
+                return TypeOf(at, name) == ParameterTypes.Real && parameter.Unit is { Length: > 0 } unit ? unit : null;
+            if (at == root && fromSheets.Contains(name))
+                return sheets[name].Row is { } row ? SheetParameters.UnitOf(row) : null;
+            foreach (var outer in uses[at].Where(o => Knows(o, name)))
+                open.Push(outer);
+        }
+
+        return null;
+    }
+
     string TypeOf(string definition, string name, HashSet<(string, string)> around)
     {
         // What depends on itself is told of when the model is put together.

@@ -9,6 +9,8 @@ namespace AnchorBend.Modeling.Documents;
 /// </summary>
 public sealed class SheetParameters(SheetNames sheets, NamesFromAbove above, string root, List<Finding> findings)
 {
+    readonly ParameterUnits units = new(above);
+
     /// <summary>The parameters that the model speaks of.</summary>
     public IEnumerable<ComponentDeclaration> All => above.FromSheets.Select(Declaration).OfType<ComponentDeclaration>();
 
@@ -68,8 +70,9 @@ public sealed class SheetParameters(SheetNames sheets, NamesFromAbove above, str
 
     Expression Chosen(SheetNode sheet, RowNode row, List<(string Column, Expression Value)> values, string? unit)
     {
+        // A plain value of the only column is set again as it is typed.
         if (sheet.Columns.Count == 1)
-            return values[0].Value;
+            return values[0].Value is Quantity alone ? alone : units.Meant(root, values[0].Value, unit);
         var branches = values
             .Skip(1)
             .Select(v =>
@@ -82,6 +85,9 @@ public sealed class SheetParameters(SheetNames sheets, NamesFromAbove above, str
         var first = InUnit(sheet, row.Name, values[0].Value, unit);
         return branches.Count == 0 ? first : new Conditional(branches, first, default);
     }
+
+    /// <summary>The unit of a row: its own, else the coherent one of the first value that is typed with one.</summary>
+    public static string? UnitOf(RowNode row) => row.Unit is { Length: > 0 } given ? given : FirstUnit(row);
 
     /// <summary>The coherent unit of the first value that is typed with one; null where none is.</summary>
     static string? FirstUnit(RowNode row)
@@ -104,7 +110,7 @@ public sealed class SheetParameters(SheetNames sheets, NamesFromAbove above, str
     Expression InUnit(SheetNode sheet, string name, Expression value, string? unit)
     {
         if (value is not Quantity quantity)
-            return value;
+            return units.Meant(root, value, unit);
         if (unit is null || !Unit.TryParse(unit, out var own, out _))
             return quantity.Value;
         if (!own.Fits(quantity.Unit))
@@ -120,14 +126,9 @@ public sealed class SheetParameters(SheetNames sheets, NamesFromAbove above, str
         }
 
         var (scale, shift) = quantity.Unit.ConversionTo(own);
-        var scaled = scale == 1 ? quantity.Value : new Binary(BinaryKind.Multiply, quantity.Value, Number(scale), value.At);
-        return shift == 0 ? scaled : new Binary(BinaryKind.Add, scaled, Number(shift), value.At);
+        var scaled = scale == 1 ? quantity.Value : new Binary(BinaryKind.Multiply, quantity.Value, ParameterUnits.Number(scale), value.At);
+        return shift == 0 ? scaled : new Binary(BinaryKind.Add, scaled, ParameterUnits.Number(shift), value.At);
     }
-
-    static Expression Number(double value) =>
-        value < 0
-            ? new Unary(UnaryKind.Minus, new NumberLiteral(-value, false, default), default)
-            : new NumberLiteral(value, false, default);
 
     Expression? Parsed(SheetNode sheet, string name, string text)
     {

@@ -324,6 +324,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/sheets/{sheet}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["exportSheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/sheets/{sheet}/comparison": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["compareSheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/sheets/{sheet}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getSheetUses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/tune": {
         parameters: {
             query?: never;
@@ -566,6 +614,9 @@ export interface components {
             name: string;
             text: string;
         };
+        ColumnNode: {
+            name: string;
+        };
         ComplexView: {
             /** Format: double */
             re: number;
@@ -750,6 +801,9 @@ export interface components {
             root: string;
             definitions: {
                 [key: string]: components["schemas"]["Definition"];
+            };
+            sheets: {
+                [key: string]: components["schemas"]["SheetNode"];
             };
             requirements: {
                 [key: string]: components["schemas"]["RequirementNode"];
@@ -1015,7 +1069,7 @@ export interface components {
             client: null | string;
             level: null | string;
         };
-        Restructuring: components["schemas"]["RestructuringMakeSubsystem"] | components["schemas"]["RestructuringDissolve"] | components["schemas"]["RestructuringMakeIndependent"] | components["schemas"]["RestructuringLiftParameter"] | components["schemas"]["RestructuringRenameParameter"] | components["schemas"]["RestructuringRenamePart"] | components["schemas"]["RestructuringReplacePart"] | components["schemas"]["RestructuringMovePort"] | components["schemas"]["RestructuringMakeSlot"] | components["schemas"]["RestructuringAddAlternative"] | components["schemas"]["RestructuringRemoveAlternative"] | components["schemas"]["RestructuringRenameAlternative"] | components["schemas"]["RestructuringKeepAlternative"];
+        Restructuring: components["schemas"]["RestructuringMakeSubsystem"] | components["schemas"]["RestructuringDissolve"] | components["schemas"]["RestructuringMakeIndependent"] | components["schemas"]["RestructuringLiftParameter"] | components["schemas"]["RestructuringRenameParameter"] | components["schemas"]["RestructuringRenamePart"] | components["schemas"]["RestructuringReplacePart"] | components["schemas"]["RestructuringMovePort"] | components["schemas"]["RestructuringMakeSlot"] | components["schemas"]["RestructuringAddAlternative"] | components["schemas"]["RestructuringRemoveAlternative"] | components["schemas"]["RestructuringRenameAlternative"] | components["schemas"]["RestructuringKeepAlternative"] | components["schemas"]["RestructuringMoveToSheet"] | components["schemas"]["RestructuringRenameSheetRow"];
         RestructuringAddAlternative: {
             /** @enum {string} */
             kind?: "addAlternative";
@@ -1073,6 +1127,16 @@ export interface components {
             index: number;
             level?: string;
         };
+        RestructuringMoveToSheet: {
+            /** @enum {string} */
+            kind?: "moveToSheet";
+            sheet?: null | string;
+            name?: null | string;
+            parts?: string[];
+            parameter?: null | string;
+            parameters?: string[];
+            level?: string;
+        };
         RestructuringRemoveAlternative: {
             /** @enum {string} */
             kind?: "removeAlternative";
@@ -1102,12 +1166,31 @@ export interface components {
             to: string;
             level?: string;
         };
+        RestructuringRenameSheetRow: {
+            /** @enum {string} */
+            kind?: "renameSheetRow";
+            sheet: string;
+            row: string;
+            to: string;
+            level?: string;
+        };
         RestructuringReplacePart: {
             /** @enum {string} */
             kind?: "replacePart";
             part: string;
             type: string;
             level?: string;
+        };
+        RowNode: {
+            name: string;
+            description?: string;
+            unit?: string;
+            minimum?: string;
+            maximum?: string;
+            group?: string;
+            values: {
+                [key: string]: string;
+            };
         };
         RunEvent: {
             /** Format: double */
@@ -1249,6 +1332,40 @@ export interface components {
             notes: components["schemas"]["RunNote"][];
             provenance: components["schemas"]["RunProvenance"];
         };
+        SheetCellChange: {
+            column: string;
+            before: null | string;
+            after: null | string;
+        };
+        SheetImportView: {
+            unknown: string[];
+            newColumns: string[];
+            columns: components["schemas"]["PatchOperation"][];
+            rows: components["schemas"]["SheetRowChange"][];
+        };
+        SheetNode: {
+            name: string;
+            description?: string;
+            chooser: string;
+            active: string;
+            columns: {
+                [key: string]: components["schemas"]["ColumnNode"];
+            };
+            rows: {
+                [key: string]: components["schemas"]["RowNode"];
+            };
+        };
+        SheetRowChange: {
+            name: string;
+            state: string;
+            problem: null | string;
+            cells: components["schemas"]["SheetCellChange"][];
+            operations: components["schemas"]["PatchOperation"][];
+        };
+        SheetUse: {
+            part: null | string;
+            text: string;
+        };
         SignalNode: {
             name?: string;
             unit?: string;
@@ -1311,6 +1428,10 @@ export interface components {
             points: components["schemas"]["Point"][];
             text?: string;
             isFilled: boolean;
+        };
+        TableRequest: {
+            file: null | string;
+            text: null | string;
         };
         TakenPicture: {
             picture: string;
@@ -2099,6 +2220,119 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    exportSheet: {
+        parameters: {
+            query?: {
+                form?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+                sheet: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    compareSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                sheet: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetImportView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSheetUses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                sheet: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: components["schemas"]["SheetUse"][];
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
             };
         };
     };

@@ -18,6 +18,7 @@ import styles from "./app.module.css";
 
 const cx = classNames.bind(styles);
 
+const SheetEditor = lazy(() => import("../features/sheets/SheetEditor"));
 const PartEditor = lazy(() => import("../features/parts/PartEditor"));
 
 /** The main screen for one model. It takes little of the state itself, so that an edit draws only what shows it. */
@@ -37,6 +38,7 @@ export function Bench() {
     return tinykeys(window, bindings, { ignore: (e) => e.isComposing });
   }, []);
   const open = useBench((s) => s.openPart?.name);
+  const sheet = useBench((s) => s.openSheet);
   const Screen = stages.find((s) => s.id === stage)?.Screen;
   return (
     <div className={cx("bench")} data-stage={stage} data-stale={stale || undefined} data-aside={inspecting ? "shown" : undefined}>
@@ -50,6 +52,11 @@ export function Bench() {
           <Pane key={stage} name="This stage">
             {Screen && <Screen />}
           </Pane>
+          {stage === "build" && sheet && (
+            <Pane key={sheet} name="The sheet">
+              <SheetEditor id={sheet} />
+            </Pane>
+          )}
           {stage === "build" && open && (
             <Pane key={open} name="The text of a part">
               <PartEditor name={open} />

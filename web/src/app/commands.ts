@@ -3,6 +3,7 @@ import { connect } from "../state/edits";
 import { move } from "../state/model";
 import { setStage, showPane, useBench } from "../state/bench";
 import { setRange, startRun } from "../state/runs";
+import { addSheet, openSheet } from "../state/sheets";
 import { selectionActions } from "../state/selection";
 import { keys } from "../ui/keys";
 import { stages } from "./stages";
@@ -29,6 +30,11 @@ export function commands(): Command[] {
     { label: "Undo", keys: keys.undo, run: () => void move("undo") },
     { label: "Redo", keys: keys.redo, run: () => void move("redo") },
     { label: "Show the outline", run: () => (setStage("build"), showPane("outline")) },
+    ...Object.entries(useBench.getState().model.sheets ?? {}).map(([id, s]) => ({
+      label: `Open the sheet ${s.name}`,
+      run: () => (setStage("build"), openSheet(id)),
+    })),
+    { label: "New sheet", run: () => (setStage("build"), addSheet()) },
     { label: "Show the catalog", run: () => (setStage("build"), showPane("catalog")) },
     { label: "Fit the time axis", run: () => setRange(null) },
     ...stages.map((s) => ({ label: s.label, run: () => setStage(s.id) })),

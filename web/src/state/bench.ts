@@ -54,6 +54,8 @@ export interface SelectionSlice {
   pane: "outline" | "catalog" | null;
   /** The part whose text is open, and the placed part it was opened from. */
   openPart: { name: string; placed: string | null } | null;
+  /** The sheet that is open over the diagram. */
+  openSheet: string | null;
 }
 
 export type BenchState = DocumentSlice & ViewSlice & RunSlice & SelectionSlice;
@@ -80,4 +82,4 @@ export const notifyError = (text: string) => useBench.setState({ notice: { kind:
 
 /** Opens the text of a part over the diagram; null closes it. */
 export const openPart = (name: string | null, placed: string | null = null) =>
-  useBench.setState({ openPart: name === null ? null : { name, placed } });
+  useBench.setState({ openPart: name === null ? null : { name, placed }, openSheet: null });

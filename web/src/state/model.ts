@@ -92,6 +92,7 @@ export async function openModel(id: string, level = "", stage: Stage = "build"):
     hidden: new Set(),
     tunePart: null,
     openPart: null,
+    openSheet: null,
   });
   leave = joinModel(
     id,

@@ -4,6 +4,7 @@ import { copy, cut, duplicate, canPaste, pasteCopied } from "./clipboard";
 import { definitionOf, referenceOf } from "./document";
 import { addArea, arrange, flipSelected, removeSelected, turnSelected } from "./edits";
 import { moveToLevel } from "./levels";
+import { moveToSheet } from "./sheets";
 import { leaveLevel, openLevel, restructure } from "./model";
 
 /** Something that can be done, with the name of its keys where it has some. */
@@ -76,6 +77,7 @@ export function selectionActions(): Action[] {
       { label: "Turn the selection a quarter", keys: "rotate", run: turnSelected },
       { label: "Draw an area around the selection", run: () => void addArea() },
     );
+  if (parts.length > 0) result.push({ label: "Move the plain values to a sheet", run: () => void moveToSheet({ parts }) });
   const [only] = parts;
   if (only !== undefined && parts.length === 1) {
     const shown = view.parts[only];

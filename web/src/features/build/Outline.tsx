@@ -1,5 +1,5 @@
 import classNames from "classnames/bind";
-import { Input, Tree, type TreeDataNode } from "antd";
+import { Button, Input, Tree, type TreeDataNode } from "antd";
 import { useMemo, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { useBench } from "../../state/bench";
@@ -7,6 +7,7 @@ import { definitionOf, levelsOf, type Level, type ModelDocument } from "../../st
 import { moveToLevel } from "../../state/levels";
 import { goToLevel, goToPart } from "../../state/model";
 import { usesOf } from "../../state/selection";
+import { addSheet, openSheet } from "../../state/sheets";
 import styles from "./build.module.css";
 
 const cx = classNames.bind(styles);
@@ -138,6 +139,33 @@ export function Outline() {
       ) : (
         <p className="quiet">Nothing is called so.</p>
       )}
+      <Sheets />
+    </section>
+  );
+}
+
+/** The sheets of the model. */
+function Sheets() {
+  const { sheets, open } = useBench(useShallow((s) => ({ sheets: s.model.sheets, open: s.openSheet })));
+  return (
+    <section className={cx("sheets")} aria-label="Sheets of the model">
+      <h3>Sheets</h3>
+      {Object.entries(sheets ?? {}).map(([id, sheet]) => (
+        <Button
+          key={id}
+          type="text"
+          size="small"
+          className={cx("sheet", { on: id === open })}
+          aria-pressed={id === open}
+          onClick={() => openSheet(id === open ? null : id)}
+        >
+          {sheet.name}
+          <small className="quiet">{Object.keys(sheet.rows).length}</small>
+        </Button>
+      ))}
+      <Button type="text" size="small" className={cx("sheet", "quiet")} onClick={addSheet}>
+        New sheet
+      </Button>
     </section>
   );
 }

@@ -1,5 +1,5 @@
 import classNames from "classnames/bind";
-import { VerticalAlignTopOutlined } from "@ant-design/icons";
+import { TableOutlined, VerticalAlignTopOutlined } from "@ant-design/icons";
 import { Button, Select } from "antd";
 import { memo, useRef, useState } from "react";
 import { api, ask, type CatalogPart, type Schemas } from "../../api/client";
@@ -9,6 +9,7 @@ import { setParameter } from "../../state/edits";
 import { useBench } from "../../state/bench";
 import { referenceOf } from "../../state/document";
 import { restructure } from "../../state/model";
+import { moveToSheet } from "../../state/sheets";
 import { Message } from "../../ui/Message";
 import { TextField } from "../../ui/TextField";
 import { typedOver, unitOf } from "../../ui/typedUnit";
@@ -139,6 +140,17 @@ export const ParameterRow = memo(function ParameterRow({ partId, parameter, text
             setDraft(null);
             setParameter(partId, parameter.name, null);
           }}
+        />
+      )}
+      {parameter.type === "Real" && !parameter.isArray && !parameter.choices && plain && (
+        <Button
+          type="text"
+          size="small"
+          className={cx("lift", "to-sheet")}
+          icon={<TableOutlined />}
+          title="Move it to a sheet"
+          aria-label={`Move ${parameter.description ?? parameter.name} to a sheet`}
+          onClick={() => void moveToSheet({ parts: [partId], parameter: parameter.name })}
         />
       )}
       {level !== "" && parameter.type === "Real" && !parameter.isArray && !parameter.choices && (

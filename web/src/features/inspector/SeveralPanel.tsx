@@ -1,9 +1,11 @@
 import classNames from "classnames/bind";
+import { TableOutlined } from "@ant-design/icons";
 import { Button, Select } from "antd";
 import { useShallow } from "zustand/react/shallow";
 import type { CatalogPart } from "../../api/client";
 import { useBench } from "../../state/bench";
 import { edit, here } from "../../state/model";
+import { moveToSheet } from "../../state/sheets";
 import { selectionActions } from "../../state/selection";
 import { keys, keyText } from "../../ui/keys";
 import { TextField } from "../../ui/TextField";
@@ -61,6 +63,17 @@ export function SeveralPanel() {
                 />
               ) : (
                 <TextField id={`all-${p.name}`} label={label} value={common} placeholder="various" commit={(text) => set(p, text)} />
+              )}
+              {p.type === "Real" && !p.isArray && !p.choices && (
+                <Button
+                  type="text"
+                  size="small"
+                  className={cx("lift")}
+                  icon={<TableOutlined />}
+                  title="Move it to a sheet, for all of these parts"
+                  aria-label={`Move ${p.description ?? p.name} of all to a sheet`}
+                  onClick={() => void moveToSheet({ parts: ids, parameter: p.name })}
+                />
               )}
               <small>{p.choices || /[a-zµ°%]/i.test(common.replace(/^[-\d.e+]+/i, "")) ? "" : (p.unitText ?? "")}</small>
             </div>
