@@ -25,9 +25,9 @@ sealed class DiagramWriter(
     (string? Value, string? Unit) Standard(string text, string? declared)
     {
         var (value, unit) = TextExport.Standard(text, declared);
-        return value is null || unit is not null || ParameterUses.Names(text).Count == 0
+        return value is null || ParameterUses.Names(text).Count == 0 || Parser.ParseField(text) is var field && field is Quantity
             ? (value, unit)
-            : (ExpressionText.Print(units.Meant(level, Parser.ParseField(text), declared)), null);
+            : (ExpressionText.Print(units.Meant(level, field, declared)), null);
     }
 
     /// <param name="indent">What stands before every line.</param>

@@ -261,7 +261,7 @@ public sealed class SheetImport
     /// <summary>Whether two texts say the same value: equal, or equal numbers in the units that they are of.</summary>
     static bool Same(string? before, string? after, string? unitBefore, string? unitAfter)
     {
-        if ((before ?? "") == (after ?? "") && (unitBefore ?? "") == (unitAfter ?? ""))
+        if ((before ?? "") == (after ?? "") && ((unitBefore ?? "") == (unitAfter ?? "") || before is null or ""))
             return true;
         return before is not null
             && after is not null

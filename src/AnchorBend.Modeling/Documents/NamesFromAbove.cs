@@ -63,7 +63,7 @@ public sealed class NamesFromAbove
     /// <summary>What values a parameter has that a level knows: Real, Boolean or String.</summary>
     public string TypeOf(string definition, string name) => TypeOf(definition, name, []);
 
-    /// <summary>The unit that a parameter is declared in which a level knows; null where it comes with the value or there is none.</summary>
+    /// <summary>The unit that a parameter is declared in which a level knows; null where it comes with the value.</summary>
     public string? UnitOf(string definition, string name)
     {
         var around = new HashSet<string>();

@@ -49,7 +49,8 @@ static class SheetLimits
     {
         if (!Lexer.IsPlainIdentifier(name) || name.Length > LongestName)
             throw new DocumentException(
-                $"'{DocumentLimits.Short(name)}' of {sheet} cannot be the name of a value: take letters, digits and underscores, a letter first."
+                $"'{DocumentLimits.Short(name)}' of {sheet} cannot be the name of a value: "
+                    + "take letters, digits and underscores, a letter first."
             );
     }
 }
