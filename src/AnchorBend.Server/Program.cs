@@ -7,6 +7,7 @@ using AnchorBend.Server.Storage;
 using AnchorBend.Simulation.Recording;
 using AnchorBend.Workbench.Alternatives;
 using AnchorBend.Workbench.Compute;
+using AnchorBend.Workbench.History;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Parts;
 using AnchorBend.Workbench.Runs;
@@ -54,6 +55,7 @@ try
     builder.Services.AddSingleton<RunSets>();
     builder.Services.AddSingleton<ModelWork>();
     builder.Services.AddSingleton<SheetWork>();
+    builder.Services.AddSingleton<ModelHistory>();
     builder.Services.AddSingleton<FieldCheck>();
     builder.Services.AddSingleton<LoopTuning>();
     builder.Services.AddSingleton<PartTexts>();
@@ -73,6 +75,7 @@ try
     RunEndpoints.Map(api);
     AlternativeEndpoints.Map(api);
     SheetEndpoints.Map(api);
+    HistoryEndpoints.Map(api);
     TuneEndpoints.Map(api);
     PartEndpoints.Map(api);
     HealthEndpoints.Map(api);

@@ -48,6 +48,28 @@ sealed class MemoryStore : IModelStore, IPartStore
         models[id] = (document(), entry.Revision, model.Log);
     }
 
+    readonly Dictionary<(string, long), Checkpoint> checkpoints = [];
+
+    public IReadOnlyList<HistoryEntry> History(string id, long before, int limit) =>
+        [
+            .. models[id]
+                .Log.Select(e => e.Entry)
+                .Where(e => e.Revision < before)
+                .OrderByDescending(e => e.Revision)
+                .Take(limit)
+                .Select(e => new HistoryEntry(e.Revision, e.Kind, e.Target, e.Label, e.Author, "", e.Effect.ToString())),
+        ];
+
+    public IEnumerable<IReadOnlyList<PatchOperation>> Back(string id, long revision) =>
+        models[id].Log.Where(e => e.Entry.Revision > revision).OrderByDescending(e => e.Entry.Revision).Select(e => e.Edit.Inverse);
+
+    public IReadOnlyList<Checkpoint> Checkpoints(string id) =>
+        [.. checkpoints.Where(c => c.Key.Item1 == id).Select(c => c.Value).OrderByDescending(c => c.Revision)];
+
+    public void Put(string id, Checkpoint checkpoint) => checkpoints[(id, checkpoint.Revision)] = checkpoint;
+
+    public bool RemoveCheckpoint(string id, long revision) => checkpoints.Remove((id, revision));
+
     IReadOnlyDictionary<string, string> IPartStore.Load() => new Dictionary<string, string>();
 
     public void Put(string name, string text) { }

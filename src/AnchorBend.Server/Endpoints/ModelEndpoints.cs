@@ -14,14 +14,21 @@ public sealed record CreateRequest(string? Name, string? Example, JsonElement? D
 public sealed record CreatedModel(string Id);
 
 /// <param name="Level">The level that the window shows, by part ids from the root down; none for the root.</param>
-public sealed record EditRequest(long Basis, string Label, IReadOnlyList<PatchOperation> Operations, string? Client, string? Level);
+public sealed record EditRequest(
+    long Basis,
+    string Label,
+    IReadOnlyList<PatchOperation> Operations,
+    string? Client,
+    string? Level,
+    string? Author
+);
 
 /// <param name="Level">The level that the window shows, by part ids from the root down; none for the root.</param>
-public sealed record MoveRequest(long Basis, string? Client, string? Level);
+public sealed record MoveRequest(long Basis, string? Client, string? Level, string? Author);
 
 /// <param name="Change">What is to be done, and on which level.</param>
 /// <param name="Level">The level that the window shows; that of the change where none is given.</param>
-public sealed record RestructureRequest(long Basis, Restructuring Change, string? Client, string? Level);
+public sealed record RestructureRequest(long Basis, Restructuring Change, string? Client, string? Level, string? Author);
 
 public sealed record ExampleSummary(string Key, string Name, string? Description, int Parts);
 
@@ -91,7 +98,7 @@ static class ModelEndpoints
         return new CreatedModel(models.Create(new NewModel(request.Name, request.Example, document, request.Text, request.Part), wanted));
     }
 
-    static EditOrigin Origin(MoveRequest request) => new(request.Basis, Requests.Path(request.Level), request.Client);
+    static EditOrigin Origin(MoveRequest request) => new(request.Basis, Requests.Path(request.Level), request.Client, request.Author);
 
     static EditAnswer Edit(string id, EditRequest request, ModelWork models, CancellationToken wanted)
     {
@@ -99,7 +106,7 @@ static class ModelEndpoints
         for (var i = 0; i < operations.Count; i++)
             if (operations[i] is not { Op: not null, Path: not null })
                 throw new RequestException($"operation {i + 1} at $.operations[{i}] needs 'op' and 'path'.");
-        var origin = new EditOrigin(request.Basis, Requests.Path(request.Level), request.Client);
+        var origin = new EditOrigin(request.Basis, Requests.Path(request.Level), request.Client, request.Author);
         return models.Edit(id, origin, request.Label ?? "", operations, wanted);
     }
 
@@ -108,7 +115,7 @@ static class ModelEndpoints
         var change = Requests.Needed(request.Change, "change");
         return models.Restructure(
             id,
-            new EditOrigin(request.Basis, Requests.Path(request.Level ?? change.Level), request.Client),
+            new EditOrigin(request.Basis, Requests.Path(request.Level ?? change.Level), request.Client, request.Author),
             change,
             wanted
         );

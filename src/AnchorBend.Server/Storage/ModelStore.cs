@@ -92,10 +92,12 @@ public sealed class ModelStore(Database database) : IModelStore
         }
 
         document = DocumentJson.Upgraded(document);
-        var log = connection.Query<EditEntry>(
-            "select revision, kind, target, label from edits where model_id = @id order by revision",
-            new { id }
-        );
+        var log = connection
+            .Query<(long Revision, string Kind, long? Target)>(
+                "select revision, kind, target from edits where model_id = @id order by revision",
+                new { id }
+            )
+            .Select(e => new EditEntry(e.Revision, e.Kind, e.Target, ""));
         return new StoredModel(document, row.Revision, [.. log]);
     }
 
@@ -118,6 +120,8 @@ public sealed class ModelStore(Database database) : IModelStore
             entry.Kind,
             entry.Target,
             entry.Label,
+            entry.Author,
+            effect = entry.Effect.ToString(),
             now = Now(),
             operations = JsonSerializer.Serialize(edit.Operations, Json),
             inverse = JsonSerializer.Serialize(edit.Inverse, Json),
@@ -128,7 +132,10 @@ public sealed class ModelStore(Database database) : IModelStore
         {
             using var transaction = connection.BeginTransaction();
             connection.Execute(
-                "insert into edits values (@id, @Revision, @Kind, @Target, @Label, @operations, @inverse, @now, @format)",
+                """
+                insert into edits (model_id, revision, kind, target, label, operations, inverse, made, format, author, effect)
+                values (@id, @Revision, @Kind, @Target, @Label, @operations, @inverse, @now, @format, @Author, @effect)
+                """,
                 row,
                 transaction
             );
@@ -158,6 +165,70 @@ public sealed class ModelStore(Database database) : IModelStore
             return true;
         });
     }
+
+    public IReadOnlyList<HistoryEntry> History(string id, long before, int limit)
+    {
+        using var connection = database.Open();
+        return
+        [
+            .. connection.Query<HistoryEntry>(
+                """
+                select revision, kind, target, label, author, made, effect from edits
+                where model_id = @id and revision < @before order by revision desc limit @limit
+                """,
+                new
+                {
+                    id,
+                    before,
+                    limit,
+                }
+            ),
+        ];
+    }
+
+    public IEnumerable<IReadOnlyList<PatchOperation>> Back(string id, long revision)
+    {
+        using var connection = database.Open();
+        foreach (
+            var edit in connection.Query<StoredEdit>(
+                "select operations, inverse, format from edits where model_id = @id and revision > @revision order by revision desc",
+                new { id, revision },
+                buffered: false
+            )
+        )
+            yield return edit.Back;
+    }
+
+    public IReadOnlyList<Checkpoint> Checkpoints(string id)
+    {
+        using var connection = database.Open();
+        return
+        [
+            .. connection.Query<Checkpoint>(
+                "select revision, name, note, author, made from checkpoints where model_id = @id order by revision desc",
+                new { id }
+            ),
+        ];
+    }
+
+    public void Put(string id, Checkpoint checkpoint) =>
+        database.Write(c =>
+            c.Execute(
+                "insert or replace into checkpoints values (@id, @Revision, @Name, @Note, @Author, @Made)",
+                new
+                {
+                    id,
+                    checkpoint.Revision,
+                    checkpoint.Name,
+                    checkpoint.Note,
+                    checkpoint.Author,
+                    checkpoint.Made,
+                }
+            )
+        );
+
+    public bool RemoveCheckpoint(string id, long revision) =>
+        database.Write(c => c.Execute("delete from checkpoints where model_id = @id and revision = @revision", new { id, revision })) > 0;
 
     static string Now() => DateTime.UtcNow.ToString("O", CultureInfo.InvariantCulture);
 }

@@ -9,7 +9,24 @@ public sealed record ModelSummary(string Id, string Name, string Changed, long R
 /// <summary>An entry of a model's log without its operations.</summary>
 /// <param name="Kind">edit, undo or redo.</param>
 /// <param name="Target">The revision that an undo takes back or a redo makes again.</param>
-public sealed record EditEntry(long Revision, string Kind, long? Target, string Label);
+/// <param name="Author">Who made it; empty where nobody said.</param>
+/// <param name="Effect">What it touches.</param>
+public sealed record EditEntry(long Revision, string Kind, long? Target, string Label)
+{
+    public string Author { get; init; } = "";
+
+    public EditEffect Effect { get; init; }
+}
+
+/// <summary>An entry of a model's history.</summary>
+/// <param name="Kind">edit, undo or redo.</param>
+/// <param name="Author">Who made it; empty where nobody said.</param>
+/// <param name="Made">When, in UTC (ISO 8601).</param>
+/// <param name="Effect">What it touched: words of <see cref="EditEffect"/>; empty for edits of before that was kept.</param>
+public sealed record HistoryEntry(long Revision, string Kind, long? Target, string Label, string Author, string Made, string Effect);
+
+/// <summary>A revision that somebody named.</summary>
+public sealed record Checkpoint(long Revision, string Name, string Note, string Author, string Made);
 
 /// <summary>A model as it was stored, in the present format.</summary>
 public sealed record StoredModel(JsonObject Document, long Revision, IReadOnlyList<EditEntry> Log);
@@ -29,6 +46,20 @@ public interface IModelStore
 
     /// <summary>The operations of one revision and their inverse, for a document of the present format.</summary>
     (IReadOnlyList<PatchOperation> Operations, IReadOnlyList<PatchOperation> Inverse) Operations(string id, long revision);
+
+    /// <summary>Entries of the log from a revision downwards, the latest first.</summary>
+    IReadOnlyList<HistoryEntry> History(string id, long before, int limit);
+
+    /// <summary>The operations that lead from the present revision back to an earlier one, edit by edit, the latest first.</summary>
+    IEnumerable<IReadOnlyList<PatchOperation>> Back(string id, long revision);
+
+    IReadOnlyList<Checkpoint> Checkpoints(string id);
+
+    /// <summary>Names a revision, or names it anew.</summary>
+    void Put(string id, Checkpoint checkpoint);
+
+    /// <returns>False where there was none.</returns>
+    bool RemoveCheckpoint(string id, long revision);
 
     /// <summary>Appends one edit; when this returns, the edit survives the end of the process.</summary>
     /// <param name="document">The document after the edit, as text, where the store asks for it.</param>

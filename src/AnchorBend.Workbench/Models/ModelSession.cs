@@ -113,14 +113,14 @@ public sealed class ModelSession
     /// <summary>Applies an edit made on <paramref name="basis"/>.</summary>
     /// <exception cref="ConflictException">The basis is not the present revision.</exception>
     /// <exception cref="DocumentException">The operations do not fit or lead to a broken document.</exception>
-    public AcceptedEdit Edit(long basis, string label, IReadOnlyList<PatchOperation> operations)
+    public AcceptedEdit Edit(long basis, string label, IReadOnlyList<PatchOperation> operations, string? author = null)
     {
         lock (gate)
         {
             Check(basis);
             if (operations.Count == 0)
                 throw new DocumentException("The edit is empty.");
-            var accepted = Append("edit", null, label, operations);
+            var accepted = Append("edit", null, label, operations, author);
             undo.Push(Revision);
             redo.Clear();
             return accepted;
@@ -131,23 +131,23 @@ public sealed class ModelSession
     /// <returns>The edit, and the parts of the level that it is about.</returns>
     /// <exception cref="ConflictException">The basis is not the present revision.</exception>
     /// <exception cref="DocumentException">It cannot be done on this model.</exception>
-    public (AcceptedEdit Edit, IReadOnlyList<string> Selection) Restructure(long basis, Restructuring change)
+    public (AcceptedEdit Edit, IReadOnlyList<string> Selection) Restructure(long basis, Restructuring change, string? author = null)
     {
         lock (gate)
         {
             Check(basis);
             var made = change.Of(Document, CatalogNow());
-            return (Edit(basis, made.Label, DocumentDifference.Between(Document, made.Document)), made.Selection);
+            return (Edit(basis, made.Label, DocumentDifference.Between(Document, made.Document), author), made.Selection);
         }
     }
 
     /// <summary>Takes the last edit back; nothing happens when there is none.</summary>
-    public AcceptedEdit Undo(long basis) => Move(basis, undo, redo, "undo");
+    public AcceptedEdit Undo(long basis, string? author = null) => Move(basis, undo, redo, "undo", author);
 
     /// <summary>Makes the last edit taken back again; nothing happens when there is none.</summary>
-    public AcceptedEdit Redo(long basis) => Move(basis, redo, undo, "redo");
+    public AcceptedEdit Redo(long basis, string? author = null) => Move(basis, redo, undo, "redo", author);
 
-    AcceptedEdit Move(long basis, Stack<long> from, Stack<long> to, string kind)
+    AcceptedEdit Move(long basis, Stack<long> from, Stack<long> to, string kind, string? author)
     {
         lock (gate)
         {
@@ -156,7 +156,7 @@ public sealed class ModelSession
                 return new AcceptedEdit(Revision, [], EditEffect.None);
             var target = from.Peek();
             var (operations, inverse) = store.Operations(Id, target);
-            var accepted = Append(kind, target, kind, kind == "undo" ? inverse : operations);
+            var accepted = Append(kind, target, kind, kind == "undo" ? inverse : operations, author);
             to.Push(from.Pop());
             return accepted;
         }
@@ -170,15 +170,17 @@ public sealed class ModelSession
             throw new ConflictException(Revision);
     }
 
-    AcceptedEdit Append(string kind, long? target, string label, IReadOnlyList<PatchOperation> operations)
+    AcceptedEdit Append(string kind, long? target, string label, IReadOnlyList<PatchOperation> operations, string? author)
     {
         var before = Document;
         var inverse = editable.Apply(operations);
         var edit = new Edit(label.Length > 200 ? label[..200] : label, operations, inverse);
         var revision = Revision + 1;
+        var effect = EditEffects.Of(operations, Document, type => PortPart.KindOf(CatalogNow().Find(type)) is not null);
         try
         {
-            store.Append(Id, new EditEntry(revision, kind, target, edit.Label), edit, Document.Name, editable.ToJson);
+            var entry = new EditEntry(revision, kind, target, edit.Label) { Author = Shortened(author), Effect = effect };
+            store.Append(Id, entry, edit, Document.Name, editable.ToJson);
         }
         catch
         {
@@ -186,7 +188,6 @@ public sealed class ModelSession
             throw;
         }
 
-        var effect = EditEffects.Of(operations, Document, type => PortPart.KindOf(CatalogNow().Find(type)) is not null);
         if (!NoteValues(operations, effect, revision))
             structureRevision = revision;
         if ((effect & EditEffect.Results) != 0)
@@ -196,6 +197,11 @@ public sealed class ModelSession
         underWay?.Cancel();
         return new AcceptedEdit(revision, operations, effect);
     }
+
+    static string Shortened(string? author) =>
+        author is null ? ""
+        : author.Length > 80 ? author[..80]
+        : author;
 
     /// <summary>Notes new values of parameters; false where the edit changes more of the model than values.</summary>
     bool NoteValues(IReadOnlyList<PatchOperation> operations, EditEffect effect, long revision)

@@ -28,7 +28,8 @@ public sealed record EditAnswer(long Revision, IReadOnlyList<PatchOperation> Ope
 public sealed record RestructureAnswer(EditAnswer Edit, IReadOnlyList<string> Selection);
 
 /// <summary>Where an edit comes from: the revision it was made on, the level the window shows, and the window itself.</summary>
-public sealed record EditOrigin(long Basis, PartPath Level, string? Client);
+/// <param name="Author">Who makes it, for the history.</param>
+public sealed record EditOrigin(long Basis, PartPath Level, string? Client, string? Author = null);
 
 /// <summary>Models: make, open, edit, undo, exchange, delete.</summary>
 public sealed class ModelWork(
@@ -118,7 +119,7 @@ public sealed class ModelWork(
     public EditAnswer Edit(string id, EditOrigin origin, string label, IReadOnlyList<PatchOperation> operations, CancellationToken wanted)
     {
         var session = Session(id);
-        return Answer(session, session.Edit(origin.Basis, label, operations), origin, wanted);
+        return Answer(session, session.Edit(origin.Basis, label, operations, origin.Author), origin, wanted);
     }
 
     /// <exception cref="ConflictException">The model is not at the revision that the window shows.</exception>
@@ -126,7 +127,7 @@ public sealed class ModelWork(
     public RestructureAnswer Restructure(string id, EditOrigin origin, Restructuring change, CancellationToken wanted)
     {
         var session = Session(id);
-        var (edit, selection) = session.Restructure(origin.Basis, change);
+        var (edit, selection) = session.Restructure(origin.Basis, change, origin.Author);
         return new RestructureAnswer(Answer(session, edit, origin, wanted), selection);
     }
 
@@ -134,17 +135,17 @@ public sealed class ModelWork(
     public EditAnswer Undo(string id, EditOrigin origin, CancellationToken wanted)
     {
         var session = Session(id);
-        return Answer(session, session.Undo(origin.Basis), origin, wanted);
+        return Answer(session, session.Undo(origin.Basis, origin.Author), origin, wanted);
     }
 
     /// <exception cref="ConflictException">The model is not at the revision that the window shows.</exception>
     public EditAnswer Redo(string id, EditOrigin origin, CancellationToken wanted)
     {
         var session = Session(id);
-        return Answer(session, session.Redo(origin.Basis), origin, wanted);
+        return Answer(session, session.Redo(origin.Basis, origin.Author), origin, wanted);
     }
 
-    EditAnswer Answer(ModelSession session, AcceptedEdit edit, EditOrigin origin, CancellationToken wanted)
+    internal EditAnswer Answer(ModelSession session, AcceptedEdit edit, EditOrigin origin, CancellationToken wanted)
     {
         notifications.Changed(session.Id, edit.Revision, origin.Client);
         string? run = null;
