@@ -166,6 +166,7 @@ sealed class DiagramReader(ClassList classes, Func<string, string> typeOf)
                     placed && own is not null && points.Count > 2
                         ? [.. points.Skip(1).SkipLast(1).Select(p => new Point(p.X, Down(p.Y)))]
                         : [],
+                ByName = own?.Argument("byName")?.Value.Binding is BooleanLiteral { Value: true } ? true : null,
             };
         }
     }

@@ -55,6 +55,9 @@ public sealed record WireNode
     public required PortReference To { get; init; }
 
     public List<Point> Bends { get; init; } = [];
+
+    /// <summary>Whether it is drawn as its name at both ends instead of a line; null for a line.</summary>
+    public bool? ByName { get; init; }
 }
 
 public sealed record Point(double X, double Y);

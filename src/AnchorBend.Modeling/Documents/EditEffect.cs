@@ -42,7 +42,7 @@ public static class EditEffects
                 ? EditEffect.Structure
                 : EditEffect.Layout,
             ["definitions", _, "parts", _, "flip" or "turn"] => EditEffect.Layout,
-            ["definitions", _, "wires", _, "bends", ..] => EditEffect.Layout,
+            ["definitions", _, "wires", _, "bends" or "byName", ..] => EditEffect.Layout,
             ["definitions", _, "signals", _, "probe"] => EditEffect.Layout,
             ["definitions", _, "areas" or "notes" or "description" or "face", ..] => EditEffect.Layout,
             ["definitions", _, "parameters", _, "description" or "group"] => EditEffect.Layout,

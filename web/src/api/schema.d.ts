@@ -372,6 +372,118 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getHistory"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/checkpoints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["keepCheckpoint"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/checkpoints/{revision}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["dropCheckpoint"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["copyModel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["restoreModel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/differences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["compareStates"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/states": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["showState"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/tune": {
         parameters: {
             query?: never;
@@ -601,6 +713,23 @@ export interface components {
         };
         /** @enum {unknown} */
         Causality: "none" | "input" | "output";
+        /** @enum {unknown} */
+        Change: "added" | "removed" | "changed" | "moved";
+        Checkpoint: {
+            /** Format: int64 */
+            revision: number;
+            name: string;
+            note: string;
+            author: string;
+            made: string;
+        };
+        CheckpointRequest: {
+            /** Format: int64 */
+            revision: null | number;
+            name: string;
+            note: null | string;
+            author: null | string;
+        };
         ChoiceDescription: {
             name: string;
             value: string;
@@ -617,11 +746,20 @@ export interface components {
         ColumnNode: {
             name: string;
         };
+        ComparisonRequest: {
+            left: components["schemas"]["StateRequest"];
+            right: components["schemas"]["StateRequest"];
+        };
         ComplexView: {
             /** Format: double */
             re: number;
             /** Format: double */
             im: number;
+        };
+        CopyRequest: {
+            /** Format: int64 */
+            revision: null | number;
+            name: null | string;
         };
         CreateRequest: {
             name: null | string;
@@ -671,6 +809,15 @@ export interface components {
             name: string;
             description?: string;
         };
+        Difference: {
+            what: string;
+            name: string;
+            change: components["schemas"]["Change"];
+            left: null | string;
+            right: null | string;
+            fields: components["schemas"]["FieldDifference"][];
+            take: components["schemas"]["PatchOperation"][];
+        };
         DrawingView: {
             sketch: null | components["schemas"]["StrokeNode"][];
             picture: null | string;
@@ -689,6 +836,7 @@ export interface components {
             operations: components["schemas"]["PatchOperation"][];
             client: null | string;
             level: null | string;
+            author: null | string;
         };
         EventCount: {
             part: string;
@@ -715,6 +863,12 @@ export interface components {
             value: null | number;
             unit: null | string;
             message: null | string;
+        };
+        FieldDifference: {
+            field: string;
+            left: null | string;
+            right: null | string;
+            isValue: boolean;
         };
         FieldRequest: {
             part: null | string;
@@ -748,6 +902,23 @@ export interface components {
             /** Format: int64 */
             traceBytes: number;
         };
+        HistoryEntry: {
+            /** Format: int64 */
+            revision: number;
+            kind: string;
+            /** Format: int64 */
+            target: null | number;
+            label: string;
+            author: string;
+            made: string;
+            effect: string;
+        };
+        HistoryView: {
+            /** Format: int64 */
+            revision: number;
+            entries: components["schemas"]["HistoryEntry"][];
+            checkpoints: components["schemas"]["Checkpoint"][];
+        };
         /** @enum {unknown} */
         IntegrationMethod: "auto" | "dormandPrince54" | "dormandPrince853" | "radau5" | "backwardDifferences" | "euler" | "heun" | "rungeKutta4" | "implicitEuler";
         JsonElement: unknown;
@@ -763,6 +934,12 @@ export interface components {
             reserved: string[];
             functions: string[];
             types: string[];
+        };
+        LevelDifference: {
+            name: string;
+            left: null | string;
+            right: null | string;
+            differences: components["schemas"]["Difference"][];
         };
         LimitLine: {
             /** Format: double */
@@ -854,6 +1031,7 @@ export interface components {
             basis: number;
             client: null | string;
             level: null | string;
+            author: null | string;
         };
         NoteNode: {
             text: string;
@@ -1058,6 +1236,15 @@ export interface components {
             to?: string;
             band?: string;
         };
+        RestoreRequest: {
+            /** Format: int64 */
+            basis: number;
+            /** Format: int64 */
+            revision: number;
+            client: null | string;
+            level: null | string;
+            author: null | string;
+        };
         RestructureAnswer: {
             edit: components["schemas"]["EditAnswer"];
             selection: string[];
@@ -1068,6 +1255,7 @@ export interface components {
             change: components["schemas"]["Restructuring"];
             client: null | string;
             level: null | string;
+            author: null | string;
         };
         Restructuring: components["schemas"]["RestructuringMakeSubsystem"] | components["schemas"]["RestructuringDissolve"] | components["schemas"]["RestructuringMakeIndependent"] | components["schemas"]["RestructuringLiftParameter"] | components["schemas"]["RestructuringRenameParameter"] | components["schemas"]["RestructuringRenamePart"] | components["schemas"]["RestructuringReplacePart"] | components["schemas"]["RestructuringMovePort"] | components["schemas"]["RestructuringMakeSlot"] | components["schemas"]["RestructuringAddAlternative"] | components["schemas"]["RestructuringRemoveAlternative"] | components["schemas"]["RestructuringRenameAlternative"] | components["schemas"]["RestructuringKeepAlternative"] | components["schemas"]["RestructuringMoveToSheet"] | components["schemas"]["RestructuringRenameSheetRow"];
         RestructuringAddAlternative: {
@@ -1366,6 +1554,10 @@ export interface components {
             part: null | string;
             text: string;
         };
+        ShownStateRequest: {
+            state: components["schemas"]["StateRequest"];
+            level: null | string;
+        };
         SignalNode: {
             name?: string;
             unit?: string;
@@ -1420,6 +1612,19 @@ export interface components {
         StartKind: "fixed" | "given" | "solved";
         StartedRun: {
             id: string;
+        };
+        StateRequest: {
+            model: null | string;
+            /** Format: int64 */
+            revision: null | number;
+            document: null | components["schemas"]["JsonElement"];
+        };
+        StateView: {
+            name: string;
+            /** Format: int64 */
+            revision: null | number;
+            document: components["schemas"]["ModelDocument"];
+            view: components["schemas"]["ModelView"];
         };
         /** @enum {unknown} */
         StrokeKind: "line" | "rectangle" | "ellipse" | "arc" | "text";
@@ -1530,6 +1735,7 @@ export interface components {
             from: components["schemas"]["PortReference"];
             to: components["schemas"]["PortReference"];
             bends: components["schemas"]["Point"][];
+            byName?: boolean;
         };
     };
     responses: never;
@@ -2327,6 +2533,295 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getHistory: {
+        parameters: {
+            query?: {
+                before?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    keepCheckpoint: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckpointRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Checkpoint"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    dropCheckpoint: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                revision: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    copyModel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CreatedModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    restoreModel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestoreRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    compareStates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComparisonRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LevelDifference"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    showState: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShownStateRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StateView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

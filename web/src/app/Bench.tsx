@@ -19,6 +19,7 @@ import styles from "./app.module.css";
 const cx = classNames.bind(styles);
 
 const SheetEditor = lazy(() => import("../features/sheets/SheetEditor"));
+const Comparison = lazy(() => import("../features/history/Comparison"));
 const PartEditor = lazy(() => import("../features/parts/PartEditor"));
 
 /** The main screen for one model. It takes little of the state itself, so that an edit draws only what shows it. */
@@ -39,6 +40,7 @@ export function Bench() {
   }, []);
   const open = useBench((s) => s.openPart?.name);
   const sheet = useBench((s) => s.openSheet);
+  const comparing = useBench((s) => s.comparing);
   const Screen = stages.find((s) => s.id === stage)?.Screen;
   return (
     <div className={cx("bench")} data-stage={stage} data-stale={stale || undefined} data-aside={inspecting ? "shown" : undefined}>
@@ -55,6 +57,11 @@ export function Bench() {
           {stage === "build" && sheet && (
             <Pane key={sheet} name="The sheet">
               <SheetEditor id={sheet} />
+            </Pane>
+          )}
+          {stage === "build" && comparing && (
+            <Pane name="The comparison">
+              <Comparison left={comparing.left} right={comparing.right} />
             </Pane>
           )}
           {stage === "build" && open && (

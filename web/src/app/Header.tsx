@@ -6,7 +6,7 @@ import { useShallow } from "zustand/react/shallow";
 import type { Verdict } from "../api/client";
 import { levelsOf, pointer } from "../state/document";
 import { edit, goToLevel, move } from "../state/model";
-import { isStale, setStage, useBench } from "../state/bench";
+import { isStale, setStage, showPane, useBench } from "../state/bench";
 import { setTime } from "../state/runs";
 import { keys, keyText } from "../ui/keys";
 import { format } from "../ui/format";
@@ -59,9 +59,20 @@ export function Header({ onFind, inspecting, onInspect }: HeaderProps) {
           onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
         />
       )}
-      <span className={cx("saved")} role="status" data-revision={revision} data-saving={saving}>
-        {saving > 0 ? "saving…" : `saved · r${revision}`}
-      </span>
+      <Button
+        type="text"
+        size="small"
+        className={cx("saved")}
+        title="Show the history"
+        onClick={() => {
+          setStage("build");
+          showPane("history");
+        }}
+      >
+        <span role="status" data-revision={revision} data-saving={saving}>
+          {saving > 0 ? "saving…" : `saved · r${revision}`}
+        </span>
+      </Button>
       <Button
         type="text"
         size="small"

@@ -35,6 +35,7 @@ export function commands(): Command[] {
       run: () => (setStage("build"), openSheet(id)),
     })),
     { label: "New sheet", run: () => (setStage("build"), addSheet()) },
+    { label: "Show the history", run: () => (setStage("build"), showPane("history")) },
     { label: "Show the catalog", run: () => (setStage("build"), showPane("catalog")) },
     { label: "Fit the time axis", run: () => setRange(null) },
     ...stages.map((s) => ({ label: s.label, run: () => setStage(s.id) })),

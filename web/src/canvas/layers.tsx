@@ -8,6 +8,7 @@ import type { Diagram, Point, WireNode } from "../state/document";
 import { Prose } from "../ui/Prose";
 import { portOf, type Scene } from "./scene";
 import { PartPlate } from "./PartPlate";
+import { FarEnds } from "./FarEnds";
 import { Markers, Wire } from "./Wires";
 import styles from "./canvas.module.css";
 
@@ -92,6 +93,18 @@ export function WireLayer({ scene, tool, selection, sources, within, draft }: Wi
           />
         );
       })}
+      {Object.entries(diagram.wires).map(([id, w]) =>
+        w.byName && (within === null || within.parts.has(w.from.part) || within.parts.has(w.to.part)) ? (
+          <FarEnds
+            key={id}
+            id={id}
+            scene={scene}
+            name={nameOf(scene, w.from)}
+            selected={selection.has(id)}
+            isFirst={sources.get(`${w.from.part}.${w.from.port}`)?.find((s) => diagram.wires[s]?.byName) === id}
+          />
+        ) : null,
+      )}
       {[...sources].map(([key, ids]) =>
         ids.length < 2 || !ids.some(isMounted)
           ? null
@@ -109,6 +122,10 @@ export function WireLayer({ scene, tool, selection, sources, within, draft }: Wi
     </svg>
   );
 }
+
+/** What a signal is called where its wire is not drawn. */
+const nameOf = ({ diagram }: Scene, from: { part: string; port: string }) =>
+  diagram.signals[`${from.part}.${from.port}`]?.name ?? `${diagram.parts[from.part]?.name ?? "?"}.${from.port}`;
 
 const bent = (points: Point[], tool: Extract<Tool, { kind: "segment" }>) => [
   points[0] as Point,

@@ -42,6 +42,8 @@ export class RouteCache {
     const now = new Map<string, Source>();
     const requests: Request[] = [];
     for (const id of Object.keys(diagram.wires)) {
+      // What is drawn by its name needs no way.
+      if (diagram.wires[id]?.byName) continue;
       const source = this.source(id, diagram, views, shift, nets);
       if (!source) continue;
       now.set(id, source);

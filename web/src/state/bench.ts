@@ -1,5 +1,6 @@
 import { create } from "zustand";
 import type { CatalogPart, ModelView, RunView, Schemas } from "../api/client";
+import type { Places } from "../canvas/tidy";
 import type { Series } from "../api/traces";
 import type { Diagram, ModelDocument, RunSettings } from "./document";
 
@@ -51,11 +52,24 @@ export interface SelectionSlice {
   notice: { kind: "error" | "info"; text: string; offer?: { label: string; run: () => void } } | null;
   tunePart: string | null;
   /** What the pane at the left shows; null while it is closed. */
-  pane: "outline" | "catalog" | null;
+  pane: "outline" | "catalog" | "history" | null;
   /** The part whose text is open, and the placed part it was opened from. */
   openPart: { name: string; placed: string | null } | null;
   /** The sheet that is open over the diagram. */
   openSheet: string | null;
+  /** The two states whose differences are shown over the diagram. */
+  /** Where a layout that is looked at puts things; nothing is changed by it yet. */
+  tidied: Places | null;
+  comparing: { left: StateChoice; right: StateChoice } | null;
+}
+
+/** A state of a model that can be chosen: a revision of one, or a file. */
+export interface StateChoice {
+  label: string;
+  model?: string;
+  /** None for the present one. */
+  revision?: number;
+  document?: unknown;
 }
 
 export type BenchState = DocumentSlice & ViewSlice & RunSlice & SelectionSlice;
@@ -82,4 +96,4 @@ export const notifyError = (text: string) => useBench.setState({ notice: { kind:
 
 /** Opens the text of a part over the diagram; null closes it. */
 export const openPart = (name: string | null, placed: string | null = null) =>
-  useBench.setState({ openPart: name === null ? null : { name, placed }, openSheet: null });
+  useBench.setState({ openPart: name === null ? null : { name, placed }, openSheet: null, comparing: null });

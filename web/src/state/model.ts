@@ -2,6 +2,7 @@ import { api, ApiError, ask, type Schemas } from "../api/client";
 import { joinModel } from "../api/hub";
 import { notify, notifyError, select, setStage, runSettings, useBench, type Stage } from "./bench";
 import { applyOperations, levelAt, pointer, referenceOf, type ModelDocument, type Operation } from "./document";
+import { author } from "./author";
 import { EditQueue } from "./editQueue";
 import { followRun, setTime, startRun } from "./runs";
 import { applyChange, setShipped, withOwn } from "./view";
@@ -33,7 +34,7 @@ function shown(model: ModelDocument, level: string) {
 const queue = new EditQueue<Schemas["EditAnswer"]>({
   send: ({ label, operations }) => {
     const { id, revision, level } = get();
-    const body = { basis: revision, label, operations: operations as never, client, level };
+    const body = { basis: revision, label, operations: operations as never, client, level, author: author() };
     return ask(api.POST("/api/models/{id}/edits", { params: { path: { id } }, body }));
   },
   stored: (answer, waiting) => {
@@ -93,6 +94,8 @@ export async function openModel(id: string, level = "", stage: Stage = "build"):
     tunePart: null,
     openPart: null,
     openSheet: null,
+    comparing: null,
+    tidied: null,
   });
   leave = joinModel(
     id,
@@ -127,7 +130,14 @@ export async function goToLevel(level: string, selection: readonly string[] = []
   try {
     const opened = await ask(api.GET("/api/models/{id}", { params: { path: { id: get().id }, query: { level } } }));
     const model = queue.edits.reduce((m, e) => applyOperations(m, e.operations), opened.document);
-    set({ ...shown(model, level), view: opened.view, revision: opened.revision, selection: new Set(selection), values: none });
+    set({
+      ...shown(model, level),
+      view: opened.view,
+      revision: opened.revision,
+      selection: new Set(selection),
+      values: none,
+      tidied: null,
+    });
     if (get().time !== null) setTime(get().time);
   } catch (e) {
     notifyError((e as Error).message);
@@ -170,6 +180,19 @@ export function edit(label: string, operations: Operation[]): void {
   queue.push({ label, operations });
 }
 
+/** Goes back to what the model was at a revision, as an edit. */
+export async function restore(to: number): Promise<void> {
+  await queue.idle();
+  const { id, revision, model, level } = get();
+  try {
+    const body = { basis: revision, revision: to, client, level, author: author() };
+    take(await ask(api.POST("/api/models/{id}/restore", { params: { path: { id } }, body })), model, level);
+    notify(`The model is again as it was at r${to}.`);
+  } catch (e) {
+    await undone(e as Error);
+  }
+}
+
 /** Takes an edit that the server has worked out. */
 function take(answer: Schemas["EditAnswer"], model: ModelDocument, level: string): void {
   set({
@@ -189,7 +212,7 @@ export async function move(direction: "undo" | "redo"): Promise<void> {
   await queue.idle();
   const { id, revision, model, level } = get();
   try {
-    const request = { params: { path: { id } }, body: { basis: revision, client, level } };
+    const request = { params: { path: { id } }, body: { basis: revision, client, level, author: author() } };
     const answer = await ask(
       direction === "undo" ? api.POST("/api/models/{id}/undo", request) : api.POST("/api/models/{id}/redo", request),
     );
@@ -216,7 +239,7 @@ export async function restructure(change: Restructuring, on?: string): Promise<r
   await queue.idle();
   const { id, revision, model, level } = get();
   try {
-    const body = { basis: revision, change: { ...change, level: on ?? level }, client, level };
+    const body = { basis: revision, change: { ...change, level: on ?? level }, client, level, author: author() };
     const { edit, selection } = await ask(api.POST("/api/models/{id}/structure", { params: { path: { id } }, body }));
     take(edit, model, level);
     if (selection.length > 0 && (on ?? level) === level) select(selection);

@@ -11,7 +11,7 @@ export type Row = Schemas["RowNode"];
 const present = () => useBench.getState();
 
 /** Opens a sheet over the diagram; null closes it. */
-export const openSheet = (id: string | null) => useBench.setState({ openSheet: id, openPart: null });
+export const openSheet = (id: string | null) => useBench.setState({ openSheet: id, openPart: null, comparing: null });
 
 const sheetOf = (id: string): Sheet | undefined => present().model.sheets?.[id];
 

@@ -6,6 +6,7 @@ import { showPane, useBench } from "../../state/bench";
 import { Splitter } from "../../ui/Splitter";
 import { CatalogPane, type Drop } from "./CatalogPane";
 import { Diagram } from "./Diagram";
+import { HistoryPane } from "./HistoryPane";
 import { Outline } from "./Outline";
 import styles from "./build.module.css";
 
@@ -14,6 +15,7 @@ const cx = classNames.bind(styles);
 const panes = [
   { id: "outline", label: "Outline" },
   { id: "catalog", label: "Catalog" },
+  { id: "history", label: "History" },
 ] as const;
 
 /** The diagram, with the outline or the catalog at its left when wanted. */
@@ -40,7 +42,7 @@ export function BuildStage() {
             ))}
             <Button type="text" size="small" icon={<CloseOutlined />} aria-label="Close the left pane" onClick={() => showPane(null)} />
           </div>
-          {pane === "outline" ? <Outline /> : <CatalogPane drop={drop} />}
+          {pane === "outline" ? <Outline /> : pane === "history" ? <HistoryPane /> : <CatalogPane drop={drop} />}
           <Splitter pane="pane-left" edge="right" className={cx("pane-edge")} />
         </aside>
       )}

@@ -8,6 +8,7 @@ import { FarCanvas } from "../../canvas/FarCanvas";
 import { Areas, Notes, Overlay, Parts, WireLayer } from "../../canvas/layers";
 import { draftPoints, placeOf, type Scene } from "../../canvas/scene";
 import { DRAFT, idle, wiresWith, type Tool } from "../../canvas/tools";
+import { withPlaces } from "../../canvas/tidy";
 import { toDiagram } from "../../canvas/viewport";
 import { notify, useBench } from "../../state/bench";
 import type { Diagram as DiagramOfLevel } from "../../state/document";
@@ -31,7 +32,13 @@ const nothing: Visible = { parts: new Set(), wires: new Set() };
 
 /** The diagram of a level: what is in view is mounted, or painted where that is much. */
 export function Diagram({ drop }: { drop: RefObject<Drop> }) {
-  const { diagram, view, selection } = useBench(useShallow((s) => ({ diagram: s.diagram, view: s.view, selection: s.selection })));
+  const {
+    diagram: stored,
+    tidied,
+    view,
+    selection,
+  } = useBench(useShallow((s) => ({ diagram: s.diagram, tidied: s.tidied, view: s.view, selection: s.selection })));
+  const diagram = useMemo(() => (tidied ? withPlaces(stored, tidied) : stored), [stored, tidied]);
   const views = usePartViews();
   const host = useRef<HTMLDivElement>(null);
   const world = useRef<HTMLDivElement>(null);
@@ -167,15 +174,20 @@ export function Diagram({ drop }: { drop: RefObject<Drop> }) {
 
   return (
     <div
-      className={cx("diagram", `tool-${tool.kind}`)}
+      className={cx("diagram", `tool-${tool.kind}`, { looking: tidied })}
       ref={host}
       tabIndex={0}
       role="application"
       aria-label="Diagram. Type to place a part, full stop to wire it, Page Down to go through parts, arrow keys to move."
-      onPointerDown={gestures.down}
+      onPointerDown={tidied ? undefined : gestures.down}
       onPointerMove={gestures.move}
       onPointerUp={gestures.up}
-      onKeyDown={(e) => isHere(e) && key(e.nativeEvent)}
+      onKeyDown={(e) => isHere(e) && !tidied && key(e.nativeEvent)}
+      onClick={(e) => {
+        // The name of a wire that is not drawn leads to its other end.
+        const leads = (e.target as Element).closest<HTMLElement>("[data-leads]")?.dataset.leads;
+        if (leads) viewing.reveal(leads);
+      }}
       onContextMenu={(e) => {
         e.preventDefault();
         // The pointer's own menu comes when its button goes up; here the keyboard asks.

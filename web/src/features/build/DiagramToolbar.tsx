@@ -6,6 +6,7 @@ import { act } from "../../state/edits";
 import { goToPart } from "../../state/model";
 import { keys, keyText } from "../../ui/keys";
 import { FindingsList } from "../../ui/FindingsList";
+import { TidyBar, TidyButton } from "./Tidy";
 import styles from "./build.module.css";
 
 const cx = classNames.bind(styles);
@@ -43,6 +44,7 @@ export function DiagramToolbar({ onPlace, onFit, onMenu }: Props) {
         <Button size="small" onClick={onFit}>
           Fit <kbd>{keyText(keys.fit)}</kbd>
         </Button>
+        <TidyButton />
         {hasSelection && (
           <Button size="small" onClick={onMenu} aria-label="More that can be done with the selection">
             More
@@ -52,6 +54,7 @@ export function DiagramToolbar({ onPlace, onFit, onMenu }: Props) {
           {counted(serious, findings.length - serious)}
         </Button>
       </div>
+      <TidyBar />
       {list && (
         <div className={cx("findings")} data-ui>
           <FindingsList findings={findings} onShow={(part) => void goToPart(part)} onFix={act} />

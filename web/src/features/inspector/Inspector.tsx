@@ -11,6 +11,7 @@ import { Prose } from "../../ui/Prose";
 import { referenceOf } from "../../state/document";
 import { act, rename, setSignal, toggleProbe } from "../../state/edits";
 import { edit, goToPart, here, openLevel, restructure } from "../../state/model";
+import { drawByName } from "../../state/tidying";
 import { keepInPackage, takeIn } from "../../state/ownParts";
 import { usesOf } from "../../state/selection";
 import { openPart, setStage, useBench } from "../../state/bench";
@@ -351,6 +352,9 @@ function WirePanel({ id }: { id: string }) {
             Route automatically
           </Button>
         )}
+        <Button size="small" onClick={() => drawByName([id], !wire.byName)}>
+          {wire.byName ? "Draw as a line" : "Draw by name"}
+        </Button>
         <Button size="small" onClick={() => edit("Delete wire", [{ op: "remove", path: here("wires", id) }])}>
           Delete wire
         </Button>
