@@ -115,4 +115,28 @@ public class AccessibilityTests(Application application)
         bench.Find(By.CssSelector("[aria-label^='Drawing ground']"));
         Check(bench, "the ground for a symbol");
     }
+
+    [Fact]
+    public void Alternatives_sheets_and_history_have_no_violation()
+    {
+        using var bench = new BenchPage(application);
+        bench.OpenExample("Tide gate");
+        bench.Select("Four-way valve");
+        bench.Find(By.CssSelector(".inspector-alternative"));
+        Check(bench, "a slot selected");
+        bench.Button("alternatives").Click();
+        bench.Button("Run all 6 combinations").Click();
+        bench.Until(() => bench.All(".observe-members button").Count == 6, "the runs");
+        bench.Click(By.XPath("//label[contains(@class,'ant-segmented-item') and contains(., 'Table')]"));
+        bench.Until(() => bench.All(".observe-set-table tbody tr").Count == 6, "their table");
+        Check(bench, "runs side by side");
+        bench.Click(By.CssSelector(".app-saved"));
+        bench.Find(By.CssSelector(".build-history"));
+        Check(bench, "history");
+        bench.OpenExample("Crane drive line");
+        bench.Click(By.XPath("//button[normalize-space(.)='Outline']"));
+        bench.Click(By.XPath("//section[@aria-label='Sheets of the model']//button[contains(., 'Drive line')]"));
+        bench.Find(By.CssSelector(".sheets-row"));
+        Check(bench, "a sheet");
+    }
 }

@@ -232,6 +232,7 @@ public sealed class NetworkTests(Application application) : IDisposable
     [InlineData("Hatchery loop", "2 met")]
     [InlineData("Winch, two ways", "")]
     [InlineData("Survey boat", "2 met")]
+    [InlineData("Crane drive line", "1 met")]
     public void A_demo_of_physical_parts_opens_and_runs(string name, string chip)
     {
         bench.OpenExample(name);

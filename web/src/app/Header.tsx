@@ -63,15 +63,15 @@ export function Header({ onFind, inspecting, onInspect }: HeaderProps) {
         type="text"
         size="small"
         className={cx("saved")}
+        data-revision={revision}
+        data-saving={saving}
         title="Show the history"
         onClick={() => {
           setStage("build");
           showPane("history");
         }}
       >
-        <span role="status" data-revision={revision} data-saving={saving}>
-          {saving > 0 ? "saving…" : `saved · r${revision}`}
-        </span>
+        <span role="status">{saving > 0 ? "saving…" : `saved · r${revision}`}</span>
       </Button>
       <Button
         type="text"

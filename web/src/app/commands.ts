@@ -4,6 +4,7 @@ import { move } from "../state/model";
 import { setStage, showPane, useBench } from "../state/bench";
 import { setRange, startRun } from "../state/runs";
 import { addSheet, openSheet } from "../state/sheets";
+import { tidyLevel } from "../state/tidying";
 import { selectionActions } from "../state/selection";
 import { keys } from "../ui/keys";
 import { stages } from "./stages";
@@ -39,6 +40,11 @@ export function commands(): Command[] {
     { label: "Show the catalog", run: () => (setStage("build"), showPane("catalog")) },
     { label: "Fit the time axis", run: () => setRange(null) },
     ...stages.map((s) => ({ label: s.label, run: () => setStage(s.id) })),
+    ...(["svg", "png", "pdf"] as const).map((form) => ({
+      label: `Write this level as a picture (${form.toUpperCase()})`,
+      run: () => void import("../features/build/pictures").then((p) => p.savePicture(form)),
+    })),
+    { label: "Tidy the level or the selection", run: () => (setStage("build"), void tidyLevel()) },
     { label: "Export the model as a file", run: () => exportModel("export", "json") },
     { label: "Export the model as text of the equation language", run: () => exportModel("text", "mo") },
   ];

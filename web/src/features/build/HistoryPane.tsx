@@ -140,9 +140,9 @@ export function HistoryPane() {
 function Day({ group, named }: { group: Group; named: ReadonlyMap<number, Schemas["Checkpoint"]> }) {
   return (
     <li>
-      <h3>
+      <h2>
         {group.day} {group.author && <span className="quiet">{group.author}</span>}
-      </h3>
+      </h2>
       <ol>
         {group.entries.map((e) => (
           <li key={e.revision} className={cx("history-entry", { back: e.kind !== "edit" })}>

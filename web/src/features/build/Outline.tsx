@@ -149,7 +149,7 @@ function Sheets() {
   const { sheets, open } = useBench(useShallow((s) => ({ sheets: s.model.sheets, open: s.openSheet })));
   return (
     <section className={cx("sheets")} aria-label="Sheets of the model">
-      <h3>Sheets</h3>
+      <h2>Sheets</h2>
       {Object.entries(sheets ?? {}).map(([id, sheet]) => (
         <Button
           key={id}

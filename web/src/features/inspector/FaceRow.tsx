@@ -59,20 +59,31 @@ export function FaceRow({ name, node, view, problem, users }: Props) {
   const cross = (onClick?: () => void) => (
     <Button type="text" size="small" icon={<CloseOutlined />} aria-label={`Remove ${name}`} onClick={onClick} />
   );
-  const isExpression = !Number.isFinite(Number(node.value)) && !/^[-\d.e]+ /i.test(node.value);
+  const isSwitch = node.value === "true" || node.value === "false";
+  const isExpression = !isSwitch && !Number.isFinite(Number(node.value)) && !/^[-\d.e]+ /i.test(node.value);
   return (
     <div className={cx("row", { bad: problem })}>
       <label htmlFor={`model-${name}`} title={node.description ?? undefined}>
         <span className="mono">{name}</span> {node.description}
         {node.isDerived && <small> follows from others</small>}
       </label>
-      <TextField
-        id={`model-${name}`}
-        label={`${name} ${node.description ?? ""}`}
-        value={node.value}
-        invalid={!!problem}
-        commit={(t) => edit(`Set ${name}`, [{ op: "replace", path: here("parameters", name, "value"), value: typedOver(node.value, t) }])}
-      />
+      {isSwitch ? (
+        <Switch
+          id={`model-${name}`}
+          size="small"
+          aria-label={`${name} ${node.description ?? ""}`}
+          checked={node.value === "true"}
+          onChange={(on) => edit(`Set ${name}`, [{ op: "replace", path: here("parameters", name, "value"), value: String(on) }])}
+        />
+      ) : (
+        <TextField
+          id={`model-${name}`}
+          label={`${name} ${node.description ?? ""}`}
+          value={node.value}
+          invalid={!!problem}
+          commit={(t) => edit(`Set ${name}`, [{ op: "replace", path: here("parameters", name, "value"), value: typedOver(node.value, t) }])}
+        />
+      )}
       <span className={cx("row-buttons")}>
         <Button
           type="text"

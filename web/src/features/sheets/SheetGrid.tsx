@@ -187,7 +187,6 @@ export function SheetGrid({ id, sheet, search, uses, onRow }: Props) {
                     title={text}
                     onPointerDown={(e) => {
                       if (isHere && draft !== null) return;
-                      if (draft !== null) commit(here, draft);
                       go({ row: r, column: k }, e.shiftKey);
                     }}
                     onDoubleClick={() => setDraft(text)}
@@ -200,7 +199,8 @@ export function SheetGrid({ id, sheet, search, uses, onRow }: Props) {
                         onDone={(t, down) => {
                           commit(here, t);
                           box.current?.focus();
-                          if (down) go({ row: Math.min(here.row + 1, count - 1), column: here.column }, false);
+                          // There is a row more where this was the empty one.
+                          if (down) go({ row: here.row + 1, column: here.column }, false);
                         }}
                         onCancel={() => {
                           setDraft(null);
@@ -239,6 +239,13 @@ function CellField({
   onDone: (text: string, down: boolean) => void;
   onCancel: () => void;
 }) {
+  // Leaving the field ends it too; what has ended does not end again.
+  const ended = useRef(false);
+  const end = (then: () => void) => {
+    if (ended.current) return;
+    ended.current = true;
+    then();
+  };
   return (
     <Input
       size="small"
@@ -250,13 +257,13 @@ function CellField({
       onChange={(e) => onText(e.target.value)}
       onKeyDown={(e) => {
         e.stopPropagation();
-        if (e.key === "Enter") onDone(text, true);
+        if (e.key === "Enter") end(() => onDone(text, true));
         else if (e.key === "Tab") {
           e.preventDefault();
-          onDone(text, false);
-        } else if (e.key === "Escape") onCancel();
+          end(() => onDone(text, false));
+        } else if (e.key === "Escape") end(onCancel);
       }}
-      onBlur={() => onDone(text, false)}
+      onBlur={() => end(() => onDone(text, false))}
     />
   );
 }
