@@ -183,6 +183,8 @@ function PartShape({ node, view, color, isMarked, face, onPick }: PartShapeProps
     fill: tokens.surface,
     strokeDasharray: view.leftOut ? "3 3" : undefined,
   };
+  // Beside what leaves at the top.
+  const hasTop = view.ports.some((p) => portOffset(view, p.name, node).side === "top");
   const isNamed = view.opens || view.symbol === "subsystem";
   return (
     <g transform={`translate(${node.x} ${node.y})`} opacity={view.leftOut ? 0.45 : 1} onClick={onPick}>
@@ -234,7 +236,7 @@ function PartShape({ node, view, color, isMarked, face, onPick }: PartShapeProps
       ) : (
         face(view, width, height)
       )}
-      <text x={view.shape === "circle" ? width + 2 : 6} y={-4} fontSize="10.5" {...text}>
+      <text x={view.shape === "circle" ? width + 2 : hasTop ? width - 8 : 6} y={-4} fontSize="10.5" {...text}>
         {node.name}
       </text>
       {view.ports.map((p) => {
