@@ -148,7 +148,7 @@ sealed class BundleConnections(Elaborator flat)
             new Finding(
                 Severity.Warning,
                 "bundle-member",
-                $"Nothing in the bundle is called '{name}'.",
+                $"Nothing in the bundle is called '{name}'{FilledBy(around, bundle)}.",
                 bundle,
                 null,
                 place,
@@ -157,6 +157,16 @@ sealed class BundleConnections(Elaborator flat)
                     : "Connect a bundle that has this member."
             )
         );
+    }
+
+    /// <summary>Where what a reader's bundle holds comes together, by the paths of the bundles.</summary>
+    string FilledBy(BundleNode? around, string reader)
+    {
+        var others = bundles
+            .Where(b => b.Key != reader && around is not null && ReferenceEquals(b.Value.Root, around.Root))
+            .Select(b => b.Key)
+            .ToList();
+        return others.Count == 0 ? "" : $"; it comes together in {string.Join(", ", others.Take(3).Select(o => $"'{o}'"))}";
     }
 
     bool Drives(Instance instance, Reference port)

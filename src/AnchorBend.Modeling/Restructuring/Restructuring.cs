@@ -23,6 +23,7 @@ public sealed record Restructured(string Label, ModelDocument Document, IReadOnl
 [JsonDerivedType(typeof(RemoveAlternative), "removeAlternative")]
 [JsonDerivedType(typeof(RenameAlternative), "renameAlternative")]
 [JsonDerivedType(typeof(KeepAlternative), "keepAlternative")]
+[JsonDerivedType(typeof(RenameMember), "renameMember")]
 [JsonDerivedType(typeof(MoveToSheet), "moveToSheet")]
 [JsonDerivedType(typeof(RenameSheetRow), "renameSheetRow")]
 public abstract record Restructuring

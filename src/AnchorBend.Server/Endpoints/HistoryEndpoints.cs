@@ -1,5 +1,6 @@
 using System.Text.Json;
 using AnchorBend.Modeling.Comparison;
+using AnchorBend.Modeling.Restructuring;
 using AnchorBend.Workbench.History;
 using AnchorBend.Workbench.Models;
 
@@ -26,6 +27,9 @@ public sealed record StateRequest(string? Model, long? Revision, JsonElement? Do
             Document is { ValueKind: not (JsonValueKind.Null or JsonValueKind.Undefined) } given ? given.GetRawText() : null
         );
 }
+
+/// <param name="Change">What would be done, and on which level.</param>
+public sealed record PreviewRequest(Restructuring Change);
 
 public sealed record ComparisonRequest(StateRequest Left, StateRequest Right);
 
@@ -63,6 +67,7 @@ static class HistoryEndpoints
             .ProducesProblem(404)
             .ProducesProblem(409)
             .ProducesProblem(422);
+        api.MapPost("/models/{id}/structure/preview", Preview).WithName("previewRestructuring").ProducesProblem(404).ProducesProblem(422);
         api.MapPost("/differences", Compare).WithName("compareStates").ProducesProblem(404).ProducesProblem(422);
         api.MapPost("/states", Show).WithName("showState").ProducesProblem(404).ProducesProblem(422);
     }
@@ -83,6 +88,9 @@ static class HistoryEndpoints
             request.Revision,
             wanted
         );
+
+    static IReadOnlyList<LevelDifference> Preview(string id, PreviewRequest request, ModelHistory history, CancellationToken wanted) =>
+        history.Preview(id, Requests.Needed(request.Change, "change"), wanted);
 
     static IReadOnlyList<LevelDifference> Compare(ComparisonRequest request, ModelHistory history, CancellationToken wanted) =>
         history.Compare(Requests.Needed(request.Left, "left").Reference, Requests.Needed(request.Right, "right").Reference, wanted);

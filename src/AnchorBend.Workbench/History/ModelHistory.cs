@@ -114,6 +114,17 @@ public sealed class ModelHistory(IModelStore store, ModelWork models, OwnPackage
     public IReadOnlyList<LevelDifference> Compare(StateReference left, StateReference right, CancellationToken wanted) =>
         compute.Run(MostReading, wanted, _ => ModelComparison.Between(Document(left), Document(right)));
 
+    /// <summary>What a change of the structure would change, without making it.</summary>
+    /// <exception cref="DocumentException">It cannot be made on this model.</exception>
+    public IReadOnlyList<LevelDifference> Preview(string id, Restructuring change, CancellationToken wanted)
+    {
+        var session = models.Session(id);
+        var (document, _) = session.Present();
+        return compute.Run(MostReading, wanted, _ =>
+            ModelComparison.Between(document, change.Of(document, session.CatalogOf(document)).Document)
+        );
+    }
+
     /// <summary>A state at one level, as it is drawn.</summary>
     /// <exception cref="NotFoundException">There is no such state or level.</exception>
     public StateView Show(StateReference state, PartPath level, CancellationToken wanted)

@@ -452,6 +452,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/structure/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["previewRestructuring"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/differences": {
         parameters: {
             query?: never;
@@ -1215,6 +1231,9 @@ export interface components {
             elements: null | string[];
             action: null | components["schemas"]["ActionView"];
         };
+        PreviewRequest: {
+            change: components["schemas"]["Restructuring"];
+        };
         ProblemDetails: {
             type?: null | string;
             title?: null | string;
@@ -1257,7 +1276,7 @@ export interface components {
             level: null | string;
             author: null | string;
         };
-        Restructuring: components["schemas"]["RestructuringMakeSubsystem"] | components["schemas"]["RestructuringDissolve"] | components["schemas"]["RestructuringMakeIndependent"] | components["schemas"]["RestructuringLiftParameter"] | components["schemas"]["RestructuringRenameParameter"] | components["schemas"]["RestructuringRenamePart"] | components["schemas"]["RestructuringReplacePart"] | components["schemas"]["RestructuringMovePort"] | components["schemas"]["RestructuringMakeSlot"] | components["schemas"]["RestructuringAddAlternative"] | components["schemas"]["RestructuringRemoveAlternative"] | components["schemas"]["RestructuringRenameAlternative"] | components["schemas"]["RestructuringKeepAlternative"] | components["schemas"]["RestructuringMoveToSheet"] | components["schemas"]["RestructuringRenameSheetRow"];
+        Restructuring: components["schemas"]["RestructuringMakeSubsystem"] | components["schemas"]["RestructuringDissolve"] | components["schemas"]["RestructuringMakeIndependent"] | components["schemas"]["RestructuringLiftParameter"] | components["schemas"]["RestructuringRenameParameter"] | components["schemas"]["RestructuringRenamePart"] | components["schemas"]["RestructuringReplacePart"] | components["schemas"]["RestructuringMovePort"] | components["schemas"]["RestructuringMakeSlot"] | components["schemas"]["RestructuringAddAlternative"] | components["schemas"]["RestructuringRemoveAlternative"] | components["schemas"]["RestructuringRenameAlternative"] | components["schemas"]["RestructuringKeepAlternative"] | components["schemas"]["RestructuringRenameMember"] | components["schemas"]["RestructuringMoveToSheet"] | components["schemas"]["RestructuringRenameSheetRow"];
         RestructuringAddAlternative: {
             /** @enum {string} */
             kind?: "addAlternative";
@@ -1338,6 +1357,14 @@ export interface components {
             name: string;
             to: string;
             part: string;
+            level?: string;
+        };
+        RestructuringRenameMember: {
+            /** @enum {string} */
+            kind?: "renameMember";
+            part: string;
+            member: string;
+            to: string;
             level?: string;
         };
         RestructuringRenameParameter: {
@@ -2729,6 +2756,50 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    previewRestructuring: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreviewRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LevelDifference"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

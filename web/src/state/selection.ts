@@ -1,5 +1,7 @@
 import { useBench } from "./bench";
 import { makeSlot, stepAlternatives } from "./alternatives";
+import { canJoin, joinSelected } from "./bundles";
+import { drawByName } from "./tidying";
 import { copy, cut, duplicate, canPaste, pasteCopied } from "./clipboard";
 import { definitionOf, referenceOf } from "./document";
 import { addArea, arrange, flipSelected, removeSelected, turnSelected } from "./edits";
@@ -76,6 +78,13 @@ export function selectionActions(): Action[] {
       { label: "Mirror the selection", keys: "flip", run: flipSelected },
       { label: "Turn the selection a quarter", keys: "rotate", run: turnSelected },
       { label: "Draw an area around the selection", run: () => void addArea() },
+    );
+  if (canJoin()) result.push({ label: "Join the signals to a bundle", run: joinSelected });
+  const wires = [...selection].filter((i) => i in diagram.wires);
+  if (wires.length > 0)
+    result.push(
+      { label: "Draw by name", run: () => drawByName(wires, true) },
+      { label: "Draw as lines", run: () => drawByName(wires, false) },
     );
   if (parts.length > 0) result.push({ label: "Move the plain values to a sheet", run: () => void moveToSheet({ parts }) });
   const [only] = parts;

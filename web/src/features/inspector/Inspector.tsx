@@ -20,6 +20,7 @@ import { CaptionPanel } from "./CaptionPanel";
 import { Overview } from "./Overview";
 import { SeveralPanel } from "./SeveralPanel";
 import { PortList } from "./PortList";
+import { MembersPanel } from "./MembersPanel";
 import { OptionPanel } from "./OptionPanel";
 import { ParameterRow } from "./ParameterRow";
 import { SlotPanel } from "./SlotPanel";
@@ -126,6 +127,7 @@ function PartPanel({ id }: { id: string }) {
         </Fragment>
       ))}
       {partView && part && part.group !== "Ports" && <OptionPanel id={id} view={partView} findings={findings} />}
+      {partView?.shape === "bar" && <MembersPanel part={id} view={partView} />}
       {partView?.slot && <SlotPanel part={id} slot={partView.slot} />}
       {part?.plot && <TablePanel part={id} names={part.plot} curve={partView?.curve} />}
       <div className={cx("buttons")}>

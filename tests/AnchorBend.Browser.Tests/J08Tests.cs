@@ -1,0 +1,95 @@
+using OpenQA.Selenium;
+
+namespace AnchorBend.Browser.Tests;
+
+/// <summary>Fewer wires: signals are joined by name, picked elsewhere, renamed everywhere, drawn by name where they go far, and tidied.</summary>
+[Collection("application")]
+public sealed class J08Tests(Application application) : IDisposable
+{
+    readonly BenchPage bench = new(application);
+
+    public void Dispose() => bench.Dispose();
+
+    void Menu(string item)
+    {
+        bench.Button("More").Click();
+        bench
+            .Until(
+                () =>
+                    bench
+                        .Driver.FindElements(By.XPath($"//li[contains(@class,'ant-dropdown-menu-item') and contains(., '{item}')]"))
+                        .FirstOrDefault(e => e.Displayed),
+                $"{item} in the menu"
+            )!
+            .Click();
+        bench.WaitSaved();
+    }
+
+    void Value(string part, string value)
+    {
+        bench.Select(part);
+        bench.SetField("Value", value);
+    }
+
+    [Fact]
+    public void J08_Fewer_wires()
+    {
+        bench.NewModel();
+        bench.Place("constant", 60, 100);
+        bench.Place("constant", 60, 200);
+        bench.Place("constant", 60, 300);
+        Value("Constant 2", "5");
+        Value("Constant 3", "9");
+
+        // All that is selected becomes one bundle, each under its name.
+        bench.ClickAt(bench.Open(20, 420));
+        bench.Chord(Keys.Control, "a");
+        Menu("Join the signals to a bundle");
+        bench.Until(() => bench.Wires == 3, "a wire from each");
+        var join = bench.All("[data-part].canvas-bar").Single();
+        Assert.Equal(["Constant", "Constant_2", "Constant_3"], join.FindElements(By.CssSelector(".canvas-member")).Select(m => m.Text));
+
+        bench.Place("pick", 420, 140);
+        var names = bench.All("[data-part].canvas-bar").Select(p => p.GetAttribute("aria-label")!.Split(',')[0]).ToList();
+        bench.Connect(names[0], "bundle", names[1], "bundle");
+        bench.Select(names[1]);
+        bench.Until(
+            () =>
+            {
+                bench.Field("Members").SendKeys("Constant_2" + Keys.Enter);
+                return true;
+            },
+            "the member to pick"
+        );
+        bench.WaitSaved();
+        bench.Place("probe", 640, 140);
+        bench.Connect(names[1], "Constant_2", "Probe", "u");
+        bench.SetTime(0.5);
+        bench.Until(() => Math.Abs(bench.Plotted("Probe.y") - 5) < 1e-9, "the second constant, picked");
+
+        // Another name for it is followed, after its places are shown.
+        bench.Select(names[0]);
+        bench.SetField("New name of the member Constant_2", "depth");
+        bench.Until(() => bench.All(".inspector-places").Count == 1 || bench.All(".app-notice").Count > 0, "the places");
+        Assert.Contains("in 2 places", string.Join(" ", bench.All(".inspector-places, [role=alert], [role=status]").Select(e => e.Text)));
+        bench.Click(By.XPath("//div[contains(@class,'inspector-places')]//button[normalize-space(.)='Rename']"));
+        bench.WaitSaved();
+        bench.Until(
+            () => bench.Part(names[1]).FindElements(By.CssSelector(".canvas-member")).Any(m => m.Text == "depth"),
+            "the new name where it is picked"
+        );
+        bench.Until(() => Math.Abs(bench.Plotted("Probe.y") - 5) < 1e-9, "the same value");
+
+        // A wire that goes far is drawn by its name, and one click leads to its other end.
+        var wires = bench.Wires;
+        bench.Select("Probe");
+        bench.Driver.ExecuteScript("document.querySelector('.build-diagram').focus()");
+        bench.Keys("]");
+        bench.Button("Draw by name").Click();
+        bench.Until(() => bench.Wires == wires - 1 && bench.All(".canvas-far-ends rect").Count == 2, "the two ends");
+        bench.WaitSaved();
+        bench.Driver.Navigate().Refresh();
+        bench.Until(() => bench.All(".canvas-far-ends rect").Count == 2, "the two ends after reading it anew");
+        Assert.Empty(bench.ConsoleErrors());
+    }
+}
