@@ -284,7 +284,8 @@ sealed class DiagramWriter(
             .Append(Middle(wire.To, diagram, sizes))
             .Select(p => $"{{{TextExport.Number(p.Item1)}, {TextExport.Number(-p.Item2)}}}");
         var line = $"Line(points = {{{string.Join(", ", points)}}})";
-        return $"connect({from}, {to}) annotation({line}, __AnchorBend(id = {TextExport.Quoted(id)}{(wire.ByName == true ? ", byName = true" : "")}))";
+        var byName = wire.ByName == true ? ", byName = true" : "";
+        return $"connect({from}, {to}) annotation({line}, __AnchorBend(id = {TextExport.Quoted(id)}{byName}))";
     }
 
     string? End(PortReference port, DiagramDefinition diagram)

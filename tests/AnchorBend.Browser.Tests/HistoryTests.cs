@@ -57,7 +57,7 @@ public sealed class HistoryTests(Application application) : IDisposable
         bench.Until(() => bench.All(".history-picture svg").Count >= 2, "both diagrams");
         bench.Click(By.XPath("//label[contains(@class,'ant-segmented-item') and contains(., 'Values')]"));
         Assert.Equal(["7", "–"], bench.All(".history-values td.mono").Skip(1).Select(c => c.Text));
-        bench.Click(By.XPath("//label[contains(@class,'ant-segmented-item') and contains(., 'Side by side')]"));
+        bench.Click(By.XPath("//label[contains(@class,'ant-segmented-item') and contains(., 'Diagrams')]"));
 
         // One change is taken over, the other stays.
         bench.Click(By.CssSelector("[aria-label='Take over part Gain from the right']"));

@@ -5,8 +5,8 @@ using AnchorBend.Modeling.Documents;
 namespace AnchorBend.Modeling.Restructuring;
 
 /// <summary>
-/// Gives a member of a bundle another name wherever the bundle goes: along its wires, through ports of levels, into and out of bundles that it
-/// is a member of itself.
+/// Gives a member of a bundle another name wherever the bundle goes: along its wires, through ports of levels, into and out of bundles
+/// that it is a member of itself.
 /// </summary>
 public sealed record RenameMember : Restructuring
 {

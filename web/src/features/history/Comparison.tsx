@@ -82,7 +82,7 @@ export default function Comparison({ left, right }: { left: StateChoice; right: 
           value={shows}
           onChange={setShows}
           options={[
-            { value: "list", label: "Side by side" },
+            { value: "list", label: "Diagrams" },
             { value: "values", label: "Values" },
           ]}
         />
