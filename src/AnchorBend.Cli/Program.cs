@@ -8,6 +8,7 @@ var root = new RootCommand("Anchor Bend: check, run, linearise, tune and verify 
     LinearCommand.Create(),
     TuneCommand.Create(),
     VerifyCommand.Create(),
+    AlternativesCommand.Create(),
     TextCommand.Create(),
 };
 return root.Parse(args).Invoke();

@@ -49,6 +49,13 @@ public sealed class J08Tests(Application application) : IDisposable
         var join = bench.All("[data-part].canvas-bar").Single();
         Assert.Equal(["Constant", "Constant_2", "Constant_3"], join.FindElements(By.CssSelector(".canvas-member")).Select(m => m.Text));
 
+        // Another one dropped on its plate becomes a member too.
+        bench.Place("constant", 60, 400);
+        bench.Drag(bench.Port("Constant 4", "y"), bench.Center(join));
+        bench.Until(() => bench.Wires == 4, "a wire from the fourth");
+        bench.WaitSaved();
+        bench.Until(() => bench.All("[data-part].canvas-bar .canvas-member").Any(m => m.Text == "Constant_4"), "the fourth member");
+
         bench.Place("pick", 420, 140);
         var names = bench.All("[data-part].canvas-bar").Select(p => p.GetAttribute("aria-label")!.Split(',')[0]).ToList();
         bench.Connect(names[0], "bundle", names[1], "bundle");

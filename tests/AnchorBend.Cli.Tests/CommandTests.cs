@@ -243,4 +243,22 @@ public sealed class CommandTests : IDisposable
         Assert.NotEmpty(error);
         Assert.DoesNotContain("   at ", error, StringComparison.Ordinal);
     }
+
+    [Fact]
+    public void Alternatives_are_listed_and_run_as_on_the_bench()
+    {
+        var gate = Path.Combine(Root(), "examples", "tide-gate.json");
+        var (code, listed, _) = Run("alternatives", gate, "--list");
+        Assert.Equal(0, code);
+        Assert.Contains("Four-way valve.alternative: Gain and lag (in now), Spool, Pilot stage", listed);
+        Assert.Contains("with_jet_forces: off (in now), on", listed);
+        var (ran, output, _) = Run("alternatives", gate, "--only", "Four-way valve.alternative=Spool", "--keep", "opening", "--json");
+        Assert.Equal(0, ran);
+        var rows = JsonDocument.Parse(output).RootElement.EnumerateArray().ToList();
+        Assert.Equal(["with_jet_forces off", "with_jet_forces on"], rows.Select(r => r.GetProperty("label").GetString()));
+        Assert.All(rows, r => Assert.Equal(0.5, r.GetProperty("last").GetProperty("opening").GetDouble(), 0.005));
+        var (refused, _, error) = Run("alternatives", gate, "--only", "nothing=x");
+        Assert.Equal(2, refused);
+        Assert.Contains("--list", error);
+    }
 }

@@ -3,6 +3,7 @@ import { lazy, Suspense, useEffect, useState } from "react";
 import { tinykeys } from "tinykeys";
 import { Inspector } from "../features/inspector/Inspector";
 import { isStale, useBench } from "../state/bench";
+import { goToNamed } from "../state/model";
 import { Strips } from "../features/observe/Strips";
 import { keys } from "../ui/keys";
 import { Splitter } from "../ui/Splitter";
@@ -43,7 +44,17 @@ export function Bench() {
   const comparing = useBench((s) => s.comparing);
   const Screen = stages.find((s) => s.id === stage)?.Screen;
   return (
-    <div className={cx("bench")} data-stage={stage} data-stale={stale || undefined} data-aside={inspecting ? "shown" : undefined}>
+    <div
+      className={cx("bench")}
+      onClick={(e) => {
+        // A link in a text goes to the part of that name, on this level or further in.
+        const goes = (e.target as Element).closest<HTMLElement>("[data-goes]")?.dataset.goes;
+        if (goes) goToNamed(goes);
+      }}
+      data-stage={stage}
+      data-stale={stale || undefined}
+      data-aside={inspecting ? "shown" : undefined}
+    >
       <Rail />
       <Pane name="The head">
         <Header onFind={() => setFinding(true)} inspecting={inspecting} onInspect={() => setInspecting(!inspecting)} />

@@ -46,6 +46,12 @@ function nearestPort(
   return best;
 }
 
+/** Stands for a member that a bundle gets when a signal is dropped on it. */
+export const NEW_MEMBER = "+";
+
+/** Whether a part joins signals to a bundle. */
+const joins = (view: PartView) => view.shape === "bar" && view.ports.some((p) => p.name === "bundle" && !p.isInput);
+
 /** The port that a wire being drawn would end at: one near the pointer that fits, else the nearest of the part under it, a free one first. */
 export function targetAt(scene: Scene, p: Point, from: PortReference): { part: string; port: string } | null {
   const own = portOf(scene, from);
@@ -62,7 +68,10 @@ export function targetAt(scene: Scene, p: Point, from: PortReference): { part: s
   const wired = new Set(Object.values(scene.diagram.wires).flatMap((w) => [`${w.from.part}.${w.from.port}`, `${w.to.part}.${w.to.port}`]));
   const free = (part: string, port: PortView) =>
     suits(part, port) && (!port.isInput || !!port.domain || !wired.has(`${part}.${port.name}`));
-  return nearestPort(scene, p, [under[0]], free, Infinity) ?? nearestPort(scene, p, [under[0]], suits, Infinity);
+  const port = nearestPort(scene, p, [under[0]], free, Infinity);
+  const view = scene.views[under[0]];
+  if (!port && view && joins(view) && !own.isInput && !own.domain) return { part: under[0], port: NEW_MEMBER };
+  return port ?? nearestPort(scene, p, [under[0]], suits, Infinity);
 }
 
 /** A port near the pointer that a wire cannot end at. */

@@ -1,7 +1,7 @@
 import { api, ask, type Schemas } from "../api/client";
 import { freePlace } from "../canvas/freePlace";
 import { notifyError, select, useBench } from "./bench";
-import { freeName, newId, type Operation, type PortReference } from "./document";
+import { freeName, memberName, newId, type Operation, type PortReference } from "./document";
 import { edit, here, queueIdle } from "./model";
 
 /** Bundles of named signals as edits. */
@@ -23,15 +23,6 @@ function sources(): PortReference[] {
 
 export const canJoin = (): boolean => sources().length > 1;
 
-/** A name that can be one of a member: letters, digits and underscores. */
-const identifier = (words: string) => {
-  const stem = words
-    .trim()
-    .replace(/[^A-Za-z0-9]+/g, "_")
-    .replace(/^_+|_+$/g, "");
-  return /^[A-Za-z]/.test(stem) ? stem : `m_${stem}`;
-};
-
 /** Joins the selected signals to a bundle, each under its name. */
 export function joinSelected(): void {
   const { diagram, view, catalog } = useBench.getState();
@@ -40,11 +31,9 @@ export function joinSelected(): void {
     (p) => p.group !== "Ports" && p.fresh.shape === "bar" && p.fresh.ports.some((q) => q.name === "bundle" && !q.isInput),
   );
   if (!join || from.length < 2) return;
-  const taken = new Set<string>(["bundle"]);
+  const taken = new Set<string>();
   const members = from.map((p) => {
-    const stem = identifier(diagram.signals[`${p.part}.${p.port}`]?.name ?? diagram.parts[p.part]?.name ?? p.port);
-    let name = stem;
-    for (let n = 2; taken.has(name); n++) name = `${stem}_${n}`;
+    const name = memberName(diagram.signals[`${p.part}.${p.port}`]?.name ?? diagram.parts[p.part]?.name ?? p.port, taken);
     taken.add(name);
     return name;
   });

@@ -150,3 +150,15 @@ export function freeName(diagram: Pick<Diagram, "parts" | "parameters">, wanted:
 /** Whether a model has slots or parts on a condition: what can be run side by side. */
 export const canChoose = (model: ModelDocument): boolean =>
   Object.values(model.definitions).some((d) => d.kind === "diagram" && (!!d.slot || Object.values(d.parts).some((p) => !!p.onlyWhen)));
+
+/** A name that can be one of a bundle's members, made of words: letters, digits and underscores; none of those taken. */
+export function memberName(words: string, taken: ReadonlySet<string>): string {
+  const plain = words
+    .trim()
+    .replace(/[^A-Za-z0-9]+/g, "_")
+    .replace(/^_+|_+$/g, "");
+  const stem = /^[A-Za-z]/.test(plain) ? plain : `m_${plain}`;
+  let name = stem;
+  for (let n = 2; taken.has(name) || name === "bundle"; n++) name = `${stem}_${n}`;
+  return name;
+}

@@ -3,10 +3,12 @@ import { edit, here, restructure } from "./model";
 import { refreshTraces } from "./runs";
 import { offer, select, useBench } from "./bench";
 import { fits, snap } from "../canvas/geometry";
+import { NEW_MEMBER } from "../canvas/scene";
 import { freePlace, type Rectangle } from "../canvas/freePlace";
 import {
   definitionOf,
   freeName,
+  memberName,
   newId,
   pointer,
   probesOf,
@@ -378,7 +380,17 @@ export function turnSelected(): void {
 
 /** Joins two ports; a wire that was on a signal's input makes room, while a physical port takes many. */
 export function connect(from: PortReference, to: PortReference, bends: Point[] = [], replacing?: string): void {
-  edit("Connect", joined(from, to, bends, replacing));
+  if (to.port !== NEW_MEMBER) return edit("Connect", joined(from, to, bends, replacing));
+  const { diagram, catalog } = present();
+  const node = diagram.parts[to.part];
+  const listed = node?.parameters.members ?? catalog.get(node?.type ?? "")?.parameters.find((p) => p.name === "members")?.default ?? "";
+  const members = listed.split(",").flatMap((m) => m.trim() || []);
+  const source = diagram.signals[`${from.part}.${from.port}`]?.name ?? diagram.parts[from.part]?.name ?? from.port;
+  const name = memberName(source, new Set(members));
+  edit(`Join ${name}`, [
+    { op: "add", path: here("parts", to.part, "parameters", "members"), value: [...members, name].join(", ") },
+    ...joined(from, { part: to.part, port: name }, bends, replacing),
+  ]);
 }
 
 /** Operations that join two ports. A signal that waits for a source there gets its name, its plot and its requirements back. */

@@ -1,7 +1,7 @@
 import { api, ApiError, ask, type Schemas } from "../api/client";
 import { joinModel } from "../api/hub";
 import { notify, notifyError, select, setStage, runSettings, useBench, type Stage } from "./bench";
-import { applyOperations, levelAt, pointer, referenceOf, type ModelDocument, type Operation } from "./document";
+import { applyOperations, levelAt, levelsOf, pointer, referenceOf, type ModelDocument, type Operation } from "./document";
 import { author } from "./author";
 import { EditQueue } from "./editQueue";
 import { followRun, setTime, startRun } from "./runs";
@@ -167,6 +167,18 @@ export async function goToPart(path: string): Promise<void> {
   const cut = path.lastIndexOf("/");
   await goToLevel(path.slice(0, Math.max(0, cut)), [path.slice(cut + 1)]);
   setStage("build");
+}
+
+/** Shows a part by its name: of this level, else the first of the model. */
+export function goToNamed(name: string): void {
+  const { diagram, model, level } = get();
+  const here = Object.keys(diagram.parts).find((id) => diagram.parts[id]?.name === name);
+  if (here !== undefined) return void goToPart(referenceOf(level, here));
+  for (const l of levelsOf(model)) {
+    const found = Object.keys(l.diagram.parts).find((id) => l.diagram.parts[id]?.name === name);
+    if (found !== undefined) return void goToPart(referenceOf(l.path, found));
+  }
+  notify(`No part is called ${name}.`);
 }
 
 /** Takes the model as the server has it now, and runs it: after a part of the user's package has changed. */

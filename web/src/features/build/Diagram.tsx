@@ -23,6 +23,7 @@ import { SignalTags } from "./SignalTags";
 import { usePartViews, useRoutes } from "./useDiagramView";
 import { useGestures } from "./useGestures";
 import { useViewport } from "./useViewport";
+import { WireCard } from "./WireCard";
 import { WireTo, type WireRequest } from "./WireTo";
 import styles from "./build.module.css";
 
@@ -246,6 +247,7 @@ export function Diagram({ drop }: { drop: RefObject<Drop> }) {
           }}
         />
       )}
+      <WireCard host={host} />
       <div className={cx("zoom", "mono")}>{Math.round(viewing.zoom * 100)} %</div>
       {wiring && (
         <WireTo

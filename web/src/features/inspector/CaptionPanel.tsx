@@ -30,7 +30,11 @@ export function CaptionPanel({ id }: { id: string }) {
   return (
     <>
       <h2>{note ? "Note" : "Area"}</h2>
-      <p className={cx("sub")}>{note ? "Mathematics stands between dollar signs: $\\tau = J \\dot\\omega$." : "A caption around parts."}</p>
+      <p className={cx("sub")}>
+        {note
+          ? "Mathematics stands between dollar signs: $\\tau = J \\dot\\omega$. Links: [words](https://…), or [words](#Name of a part)."
+          : "A caption around parts."}
+      </p>
       <Input.TextArea
         key={text}
         autoFocus
