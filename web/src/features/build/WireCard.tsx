@@ -10,12 +10,15 @@ const cx = classNames.bind(styles);
 /** How long the pointer rests on a wire before it is told of, in ms. */
 const REST = 350;
 
+/** Room between the pointer and what is told, in px. */
+const GAP = 14;
+
 /** Signals of a bundle that are listed; the inspector has all. */
 const MOST = 14;
 
 /** What a wire under the pointer carries: its signals with their values at the time bar. */
 export function WireCard({ host }: { host: RefObject<HTMLDivElement | null> }) {
-  const [at, setAt] = useState<{ wire: string; x: number; y: number } | null>(null);
+  const [at, setAt] = useState<{ wire: string; style: React.CSSProperties } | null>(null);
   useEffect(() => {
     const element = host.current;
     if (!element) return;
@@ -25,7 +28,13 @@ export function WireCard({ host }: { host: RefObject<HTMLDivElement | null> }) {
       const wire = (e.target as HTMLElement).dataset.wire;
       if (!wire || e.buttons !== 0) return setAt(null);
       const box = element.getBoundingClientRect();
-      const place = { wire, x: e.clientX - box.left, y: e.clientY - box.top };
+      const [x, y] = [e.clientX - box.left, e.clientY - box.top];
+      // Towards the middle, so that nothing of it lies outside.
+      const style = {
+        ...(x > box.width / 2 ? { right: box.width - x + GAP } : { left: x + GAP }),
+        ...(y > box.height / 2 ? { bottom: box.height - y + GAP } : { top: y + GAP }),
+      };
+      const place = { wire, style };
       waiting = setTimeout(() => setAt(place), REST);
     };
     const leave = () => {
@@ -55,7 +64,7 @@ export function WireCard({ host }: { host: RefObject<HTMLDivElement | null> }) {
   });
   if (rows.length === 0) return null;
   return (
-    <div className={cx("wire-card")} style={{ left: at.x + 14, top: at.y + 14 }} role="tooltip">
+    <div className={cx("wire-card")} style={at.style} role="tooltip">
       {rows.slice(0, MOST).map((r) => (
         <div key={r.key}>
           <span>{r.label}</span>
