@@ -71,9 +71,10 @@ static class AlternativesCommand
             Console.WriteLine(JsonSerializer.Serialize(choices, CommandParts.Json));
         else
             foreach (var choice in choices)
-                Console.WriteLine(
-                    $"{choice.Path}: {string.Join(", ", choice.Values.Select(v => v.Name == choice.Present ? v.Name + " (in now)" : v.Name))}"
-                );
+            {
+                var names = choice.Values.Select(v => v.Name == choice.Present ? v.Name + " (in now)" : v.Name);
+                Console.WriteLine($"{choice.Path}: {string.Join(", ", names)}");
+            }
         return 0;
     }
 
