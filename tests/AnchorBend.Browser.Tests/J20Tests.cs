@@ -2,7 +2,7 @@ using OpenQA.Selenium;
 
 namespace AnchorBend.Browser.Tests;
 
-/// <summary>Two laws side by side: the same part with 4·√u and with 0.01·u, both runs in one table and one plot, rows on and off.</summary>
+/// <summary>Two laws side by side: one part with 4·√u and with 0.01·u, both runs in one table and one plot, rows on and off.</summary>
 [Collection("application")]
 public sealed class J20Tests(Application application) : IDisposable
 {

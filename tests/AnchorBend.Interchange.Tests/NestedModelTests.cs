@@ -3,26 +3,13 @@ using AnchorBend.Modeling;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Simulation;
+using static AnchorBend.Tests.Diagrams;
 
 namespace AnchorBend.Interchange.Tests;
 
 /// <summary>Definitions used as parts, at several depths: as documents, as texts, and mixed with what they stand for.</summary>
 public class NestedModelTests
 {
-    static PartNode Part(string type, string name, double x = 0, double y = 0, params (string Name, string Text)[] parameters) =>
-        new()
-        {
-            Type = type,
-            Name = name,
-            X = x,
-            Y = y,
-            Parameters = parameters.ToDictionary(p => p.Name, p => p.Text),
-        };
-
-    static WireNode Wire(string from, string to) => new() { From = Port(from), To = Port(to) };
-
-    static PortReference Port(string text) => new(text[..text.IndexOf('.')], text[(text.IndexOf('.') + 1)..]);
-
     /// <summary>A lag with a gain before it, k and T on its face: y' = (k u − y)/T.</summary>
     static DiagramDefinition Amplifier() =>
         new()

@@ -8,24 +8,13 @@ using AnchorBend.Modeling.Restructuring;
 using AnchorBend.Simulation;
 using AnchorBend.Workbench.Alternatives;
 using AnchorBend.Workbench.Runs;
+using static AnchorBend.Tests.Diagrams;
 
 namespace AnchorBend.Workbench.Tests;
 
 /// <summary>Options that a condition leaves out, slots with several realisations, and runs of all of them.</summary>
 public class AlternativeTests
 {
-    static PartNode Part(string type, string name, params (string Name, string Text)[] parameters) =>
-        new()
-        {
-            Type = type,
-            Name = name,
-            Parameters = parameters.ToDictionary(p => p.Name, p => p.Text),
-        };
-
-    static WireNode Wire(string from, string to) => new() { From = Port(from), To = Port(to) };
-
-    static PortReference Port(string text) => new(text[..text.IndexOf('.')], text[(text.IndexOf('.') + 1)..]);
-
     /// <summary>A constant 3 through a gain into a monitor-like lag; what is between is to be varied.</summary>
     static ModelDocument Chain(Func<PartNode, PartNode>? gain = null) =>
         new DiagramDefinition

@@ -3,24 +3,13 @@ using AnchorBend.Modeling;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Restructuring;
+using static AnchorBend.Tests.Diagrams;
 
 namespace AnchorBend.Workbench.Tests;
 
 /// <summary>Members of bundles: renamed wherever the bundle goes, and told of where they are missing.</summary>
 public class BundleMemberTests
 {
-    static PartNode Part(string type, string name, params (string Name, string Text)[] parameters) =>
-        new()
-        {
-            Type = type,
-            Name = name,
-            Parameters = parameters.ToDictionary(p => p.Name, p => p.Text),
-        };
-
-    static PortReference Port(string text) => new(text[..text.IndexOf('.')], text[(text.IndexOf('.') + 1)..]);
-
-    static WireNode Wire(string from, string to) => new() { From = Port(from), To = Port(to) };
-
     /// <summary>Two signals in a bundle that is a member of another, which is picked inside a level and outside.</summary>
     static ModelDocument Boat()
     {

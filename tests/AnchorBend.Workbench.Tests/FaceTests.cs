@@ -8,26 +8,13 @@ using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Parts;
 using AnchorBend.Workbench.Views;
 using Microsoft.Extensions.Logging.Abstractions;
+using static AnchorBend.Tests.Diagrams;
 
 namespace AnchorBend.Workbench.Tests;
 
 /// <summary>Faces of subsystems: what is asked, when, with which choices; how they look; and definitions kept in the package.</summary>
 public class FaceTests
 {
-    static PartNode Part(string type, string name, double x, double y, params (string Name, string Text)[] parameters) =>
-        new()
-        {
-            Type = type,
-            Name = name,
-            X = x,
-            Y = y,
-            Parameters = parameters.ToDictionary(p => p.Name, p => p.Text),
-        };
-
-    static WireNode Wire(string from, string to) => new() { From = Port(from), To = Port(to) };
-
-    static PortReference Port(string text) => new(text[..text.IndexOf('.')], text[(text.IndexOf('.') + 1)..]);
-
     /// <summary>A step into a net, whose drag is asked for where the water is not still.</summary>
     static ModelDocument Winch() =>
         new DiagramDefinition

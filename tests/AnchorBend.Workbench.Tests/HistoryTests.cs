@@ -4,24 +4,13 @@ using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Restructuring;
 using AnchorBend.Workbench.History;
 using AnchorBend.Workbench.Models;
+using static AnchorBend.Tests.Diagrams;
 
 namespace AnchorBend.Workbench.Tests;
 
 /// <summary>What a model was: its log, checkpoints, copies, restoring, and differences of states.</summary>
 public class HistoryTests
 {
-    static PartNode Part(string type, string name, double x, params (string Name, string Text)[] parameters) =>
-        new()
-        {
-            Type = type,
-            Name = name,
-            X = x,
-            Parameters = parameters.ToDictionary(p => p.Name, p => p.Text),
-        };
-
-    static WireNode Wire(string from, string to) =>
-        new() { From = new(from.Split('.')[0], from.Split('.')[1]), To = new(to.Split('.')[0], to.Split('.')[1]) };
-
     static ModelDocument Chain() =>
         new DiagramDefinition
         {
@@ -29,14 +18,14 @@ public class HistoryTests
             Parameters = { ["k"] = new ParameterNode { Value = "2" } },
             Parts =
             {
-                ["c"] = Part("Constant", "Source", 0, ("k", "3")),
-                ["g"] = Part("Gain", "Amplifier", 100, ("k", "k")),
-                ["b"] = Part("#box", "Box", 200),
+                ["c"] = Part("Constant", "Source", 0, 0, ("k", "3")),
+                ["g"] = Part("Gain", "Amplifier", 100, 0, ("k", "k")),
+                ["b"] = Part("#box", "Box", 200, 0),
             },
             Wires = { ["w"] = Wire("c.y", "g.u") },
         }
             .AsModel()
-            .With("box", new DiagramDefinition { Name = "Box", Parts = { ["i"] = Part("Constant", "Inside", 0, ("k", "1")) } });
+            .With("box", new DiagramDefinition { Name = "Box", Parts = { ["i"] = Part("Constant", "Inside", 0, 0, ("k", "1")) } });
 
     static PatchOperation Set(string path, string? value) => value is null ? new("remove", path) : new("add", path, JsonNode.Parse(value));
 
@@ -196,14 +185,14 @@ public class HistoryTests
             Parameters = { ["k"] = new ParameterNode { Value = "2" } },
             Parts =
             {
-                ["p1"] = Part("Gain", "Amplifier", 100, ("k", "k")),
-                ["p2"] = Part("Constant", "Source", 0, ("k", "30")),
-                ["p3"] = Part("#d7", "Box", 200),
+                ["p1"] = Part("Gain", "Amplifier", 100, 0, ("k", "k")),
+                ["p2"] = Part("Constant", "Source", 0, 0, ("k", "30")),
+                ["p3"] = Part("#d7", "Box", 200, 0),
             },
             Wires = { ["w9"] = Wire("p2.y", "p1.u") },
         }
             .AsModel()
-            .With("d7", new DiagramDefinition { Name = "Box", Parts = { ["x"] = Part("Constant", "Inside", 0, ("k", "1")) } });
+            .With("d7", new DiagramDefinition { Name = "Box", Parts = { ["x"] = Part("Constant", "Inside", 0, 0, ("k", "1")) } });
         var difference = Assert.Single(Between(Chain(), other));
         Assert.Equal(("Source", Change.Changed, "c", "p2"), (difference.Name, difference.Change, difference.Left, difference.Right));
         Assert.Equal("30", After(Chain(), [.. difference.Take]).Main.Parts["c"].Parameters["k"]);

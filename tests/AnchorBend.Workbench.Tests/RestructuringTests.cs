@@ -3,24 +3,13 @@ using AnchorBend.Interchange;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Restructuring;
+using static AnchorBend.Tests.Diagrams;
 
 namespace AnchorBend.Workbench.Tests;
 
 /// <summary>Changes of a model's structure, on a small winch of two motors.</summary>
 public class RestructuringTests
 {
-    static PartNode Part(string type, string name, params (string Name, string Text)[] parameters) =>
-        new()
-        {
-            Type = type,
-            Name = name,
-            Parameters = parameters.ToDictionary(p => p.Name, p => p.Text),
-        };
-
-    static WireNode Wire(string from, string to) => new() { From = Port(from), To = Port(to) };
-
-    static PortReference Port(string text) => new(text[..text.IndexOf('.')], text[(text.IndexOf('.') + 1)..]);
-
     /// <summary>A set-point, and a motor (a gain and a lag) used twice; J is a parameter of the model that motors speak of.</summary>
     static ModelDocument Winch()
     {

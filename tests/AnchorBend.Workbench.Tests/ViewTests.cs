@@ -3,23 +3,13 @@ using System.Text.Json.Nodes;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Views;
+using static AnchorBend.Tests.Diagrams;
 
 namespace AnchorBend.Workbench.Tests;
 
 /// <summary>What a window is sent after an edit, put on what it had, is what it would be sent on opening the model anew.</summary>
 public class ViewTests
 {
-    static PartNode Part(string type, string name, params (string Name, string Text)[] parameters) =>
-        new()
-        {
-            Type = type,
-            Name = name,
-            Parameters = parameters.ToDictionary(p => p.Name, p => p.Text),
-        };
-
-    static WireNode Wire(string from, string to) =>
-        new() { From = new(from.Split('.')[0], from.Split('.')[1]), To = new(to.Split('.')[0], to.Split('.')[1]) };
-
     static ModelDocument Model() =>
         new DiagramDefinition
         {
