@@ -113,6 +113,7 @@ sealed class DiagramReader(ClassList classes, Func<string, string> typeOf)
             {
                 Causality.Input => "InputPort",
                 Causality.Output => "OutputPort",
+                _ when Annotations.Text(own, "bundle") is { } bundle && BundlePart.Is(type) => bundle,
                 _ => typeOf(component.TypeName),
             },
             Name = component.Name,

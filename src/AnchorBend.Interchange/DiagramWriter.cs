@@ -162,12 +162,15 @@ sealed class DiagramWriter(
     string Component(string id, PartNode part, PartSizes sizes, string level, double middle)
     {
         var type = catalog.Find(part.Type);
-        var (declared, modifications, typed) = PortPart.KindOf(type) is { } kind ? Port(part, kind) : Part(part);
+        var (declared, modifications, typed) = PortPart.KindOf(type) is { } kind
+            ? Port(part, kind, BundlePart.Is(type) ? BundlePart.ClassOf(part, catalog) : null)
+            : Part(part);
         modifications.AddRange(Handed(part, level).Select(n => $"{n} = {n}"));
         var (width, height) = sizes.Of(id);
         var (left, right) = part.Flip ? (part.X + width, part.X) : (part.X, part.X + width);
         var ours =
             $"id = {TextExport.Quoted(id)}"
+            + (declared == TypeName(part.Type) || !BundlePart.Is(type) ? "" : $", bundle = {TextExport.Quoted(part.Type)}")
             + (PortPart.KindOf(type) is { } bound ? $", {Edge(part, bound, middle)}" : "")
             + (typed.Count == 0 ? "" : $", typed = {{{string.Join(", ", typed.Select(TextExport.Quoted))}}}")
             + Option(part);
@@ -229,9 +232,9 @@ sealed class DiagramWriter(
                 .Select(ExpressionText.Name)
             : [];
 
-    static (string Declared, List<string> Modifications, List<string> Typed) Port(PartNode part, PortKind kind)
+    static (string Declared, List<string> Modifications, List<string> Typed) Port(PartNode part, PortKind kind, string? bundle)
     {
-        var declaration = PortPart.Declaration(part, kind, part.X);
+        var declaration = PortPart.Declaration(part, kind, part.X, bundle);
         var causality = kind switch
         {
             PortKind.Input => "input ",
@@ -256,7 +259,7 @@ sealed class DiagramWriter(
             if (parameter?.Choices?.Any(c => c.Value == value) == true && parameter.Type == "Choice")
                 value = $"{TypeName(part.Type)}.{value}";
             // Which members of a bundle are shown is no part of the standard's text.
-            if (parameter?.Type == "Names")
+            if (parameter?.Type is "Names" or "BundleType")
                 value = null;
             if (value is not null && IsName(name))
                 modifications.Add($"{name} = {value}");
@@ -264,7 +267,7 @@ sealed class DiagramWriter(
                 typed.Add($"{name}={written}");
         }
 
-        return (TypeName(part.Type), modifications, typed);
+        return (TypeName(BundlePart.Is(catalog.Find(part.Type)) ? BundlePart.ClassOf(part, catalog) : part.Type), modifications, typed);
     }
 
     string TypeName(string type) =>

@@ -121,6 +121,26 @@ public sealed class UnitInference
         || term is OperationTerm { Kind: Operator.Negate } n && IsPlainNumber(n.Left)
         || term is ConditionalTerm c && IsPlainNumber(c.Then) && IsPlainNumber(c.Otherwise);
 
+    readonly Dictionary<ConditionalTerm, Term?> decided = new(ReferenceEqualityComparer.Instance);
+
+    /// <summary>
+    /// The branch that parameters decide on: where a part multiplies or divides by choice, the other branch has another dimension by right.
+    /// </summary>
+    Term? Decided(ConditionalTerm term)
+    {
+        if (decided.TryGetValue(term, out var known))
+            return known;
+        var isKnown = true;
+        TermBuilder.VisitVariables(term.Condition, i =>
+            isKnown &= model.Variables[i] is { Role: VariableRole.Parameter, Binding: not null }
+        );
+        var branch =
+            !isKnown ? null
+            : new Flattening.StructuralValues(model).Evaluate(term.Condition) != 0 ? term.Then
+            : term.Otherwise;
+        return decided[term] = branch;
+    }
+
     /// <summary>The dimension of a term; null while unknown.</summary>
     Dimension? Of(Term term)
     {
@@ -134,6 +154,8 @@ public sealed class UnitInference
                 return known[p.Index];
             case DelayTerm d:
                 return delayDimensions.GetValueOrDefault(d.Delay);
+            case ConditionalTerm c when Decided(c) is { } branch:
+                return Of(branch);
             case ConditionalTerm c:
                 Of(c.Condition);
                 return Alike(c.Then, c.Otherwise);
@@ -215,6 +237,9 @@ public sealed class UnitInference
             case VariableTerm v:
                 if (model.Variables[v.Index].Type is Language.Binding.ScalarType.Real)
                     Learn(v.Index, dimension);
+                return;
+            case ConditionalTerm c when Decided(c) is { } branch:
+                Push(branch, dimension);
                 return;
             case ConditionalTerm c:
                 Push(c.Then, dimension);

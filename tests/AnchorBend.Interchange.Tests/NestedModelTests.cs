@@ -323,6 +323,57 @@ public class NestedModelTests
     }
 
     [Fact]
+    public void Bundles_of_a_type_read_back_from_a_text_with_their_kind_and_type()
+    {
+        var document = new DiagramDefinition
+        {
+            Name = "Harness",
+            Parts =
+            {
+                ["a"] = Part("Constant", "Level", 0, 0, ("k", "3 m")),
+                ["j"] = Part("Bundle", "All", 0, 0, ("members", "level"), ("type", "Tank")),
+                ["k"] = Part("Pick", "Taken", 80, 0, ("members", "level"), ("type", "Tank")),
+                ["g"] = Part("Gain", "Twice", 160, 0, ("k", "2")),
+                ["u"] = Part("#use", "Use"),
+            },
+            Wires =
+            {
+                ["x"] = Wire("a.y", "j.level"),
+                ["y"] = Wire("j.bundle", "k.bundle"),
+                ["z"] = Wire("k.level", "g.u"),
+                ["s"] = Wire("j.bundle", "u.signals"),
+            },
+        }
+            .AsModel()
+            .With(
+                "use",
+                new DiagramDefinition
+                {
+                    Name = "User",
+                    Parts =
+                    {
+                        ["p"] = Part("BundlePort", "signals", 0, 0, ("members", "level"), ("type", "Tank")),
+                        ["o"] = Part("OutputPort", "y", 240),
+                    },
+                    Wires = { ["a"] = Wire("p.level", "o.port") },
+                }
+            )
+            .With(
+                "t",
+                new TextDefinition
+                {
+                    Name = "Tank",
+                    Text = "expandable connector Tank \"What a tank tells\"\n  Real level(unit = \"m\");\nend Tank;",
+                }
+            );
+        Assert.Equal(6, At(Prepared(document), "Twice.y", 1), 12);
+        Assert.Equal(3, At(Prepared(document), "Use.y", 1), 12);
+        var text = TextExport.Write(document, PartCatalog.Of(document));
+        Assert.Contains("  Tank Taken annotation", text, StringComparison.Ordinal);
+        Assert.Equal(document.ToJson(true), TextImport.Read(text).ToJson(true));
+    }
+
+    [Fact]
     public void A_level_that_would_hold_itself_is_told_with_the_chain()
     {
         var document = new DiagramDefinition { Name = "Top", Parts = { ["a"] = Part("#a", "A") } }

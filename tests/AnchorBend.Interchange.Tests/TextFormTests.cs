@@ -224,7 +224,10 @@ public class TextFormTests
         Assert.Contains("connect(Tank, Use)", text, StringComparison.Ordinal);
         Assert.Contains("connect(Use.level, Twice.u)", text, StringComparison.Ordinal);
         Assert.Equal(document.ToJson(true), TextImport.Read(text).ToJson(true));
-        Assert.Empty(DocumentElaboration.Elaborate(document, PartCatalog.Standard).Findings);
+        Assert.Equal(
+            "Nothing is wired to 'spare' of 'Tank'.",
+            Assert.Single(DocumentElaboration.Elaborate(document, PartCatalog.Standard).Findings).Message
+        );
     }
 
     [Fact]

@@ -199,6 +199,29 @@ public class FlatteningTests
     }
 
     [Fact]
+    public void A_branch_that_a_parameter_decides_on_alone_says_which_units_meet()
+    {
+        const string Text = """
+            model M
+              parameter Real power = DECIDES;
+              Real v(unit = "m/s"); Real t(unit = "s"); Real y;
+            equation
+              v = 2; t = time; y = v * (if power >= 0 then t else 1 / t);
+            end M;
+            """;
+        string Of(string power)
+        {
+            var (model, _) = Flatten(Text.Replace("DECIDES", power, StringComparison.Ordinal));
+            var (dimensions, findings) = UnitInference.Infer(model);
+            Assert.Empty(findings);
+            return dimensions[model.Find("y")!.Index].ToString()!;
+        }
+
+        Assert.Equal("m", Of("1"));
+        Assert.Equal("m/s2", Of("-1"));
+    }
+
+    [Fact]
     public void When_clauses_become_discrete_equations()
     {
         var (model, findings) = Flatten(

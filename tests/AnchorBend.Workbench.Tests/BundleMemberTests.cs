@@ -223,6 +223,6 @@ public class BundleMemberTests
             }
         );
         var driver = Assert.Single(Prepared(twice).Findings, f => f.Code == "double-driver");
-        Assert.Contains("'Speed.y' and 'Torque.y'", driver.Message);
+        Assert.Equal("'speed' is written twice: by 'Speed.y' in 'Drive' and by 'Torque.y' in 'Again'.", driver.Message);
     }
 }

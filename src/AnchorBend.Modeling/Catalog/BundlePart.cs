@@ -13,15 +13,30 @@ public static class BundlePart
     /// <summary>Name of the port for the bundle as a whole.</summary>
     public const string Whole = "bundle";
 
+    /// <summary>The part that joins signals.</summary>
+    public const string Join = "Bundle";
+
     /// <summary>Name of the list of members among a part's parameters.</summary>
     public const string List = "members";
 
+    /// <summary>Name of the type, among a part's parameters, that declares what its bundle holds; absent for free members.</summary>
+    public const string Declared = "type";
+
+    /// <summary>The name of the type that declares what the part's bundle holds; null for free members.</summary>
+    public static string? TypeOf(PartNode part, PartCatalog catalog) =>
+        catalog.Find(ClassOf(part, catalog)) is { } type && Is(type) && type.Components.Any() ? type.Name : null;
+
     public static bool Is(ClassDefinition? definition) => definition is { IsExpandable: true };
+
+    /// <summary>The class that a bundle, a pick or a port for one is an instance of: the type that it names, if any.</summary>
+    public static string ClassOf(PartNode part, PartCatalog catalog) =>
+        part.Parameters.GetValueOrDefault(Declared) is { Length: > 0 } type && Is(catalog.Find(type)) ? type : part.Type;
 
     /// <summary>Whether the part joins signals; else it picks them.</summary>
     public static bool Joins(ClassDefinition definition) => Text(definition, "bundle") != "pick";
 
-    public static string DefaultMembers(ClassDefinition definition) => Text(definition, "members") ?? "";
+    public static string DefaultMembers(ClassDefinition definition) =>
+        Text(definition, "members") ?? string.Join(", ", definition.Components.Select(c => c.Name));
 
     static string? Text(ClassDefinition definition, string name) =>
         (definition.Annotation?.Argument("__AnchorBend")?.Value.Argument(name)?.Value.Binding as StringLiteral)?.Value;

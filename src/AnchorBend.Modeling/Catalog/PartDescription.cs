@@ -207,6 +207,9 @@ public record PartDescription(
                     null
                 )
             );
+            parameters.Add(
+                new ParameterDescription(BundlePart.Declared, "Type", "BundleType", "", null, null, null, null, false, null, null, null)
+            );
         }
 
         if (PortPart.KindOf(definition) is { } kind)

@@ -21,6 +21,12 @@ public static class PortPart
     /// <summary>Name of the one port that such a part shows on its own diagram.</summary>
     public const string Whole = "port";
 
+    /// <summary>The name that the port as a whole has on its own diagram.</summary>
+    public static string OwnPort(string type) => type == OfBundle ? BundlePart.Whole : Whole;
+
+    /// <summary>The part that is a port for a bundle.</summary>
+    public const string OfBundle = "BundlePort";
+
     /// <summary>Name of the parameter that makes a port one for a vector.</summary>
     public const string Size = "size";
 
@@ -38,7 +44,8 @@ public static class PortPart
         (definition?.Annotation?.Argument("__AnchorBend")?.Value.Argument(name)?.Value.Binding as StringLiteral)?.Value;
 
     /// <summary>The component that a port is in the class of its level.</summary>
-    public static ComponentDeclaration Declaration(PartNode part, PortKind kind, double middle)
+    /// <param name="bundle">The class of a port for a bundle, where that has a type.</param>
+    public static ComponentDeclaration Declaration(PartNode part, PortKind kind, double middle, string? bundle = null)
     {
         var side = part.Parameters.GetValueOrDefault("side") is { Length: > 0 } said
             ? said.Split('.')[^1]
@@ -48,7 +55,7 @@ public static class PortPart
                 PortKind.Output => "right",
                 _ => part.X < middle ? "left" : "right",
             };
-        var type = kind is PortKind.Input or PortKind.Output ? SignalType(part) : part.Type;
+        var type = kind is PortKind.Input or PortKind.Output ? SignalType(part) : bundle ?? part.Type;
         var size = SizeOf(part);
         return new ComponentDeclaration(type, part.Name, default)
         {
@@ -132,7 +139,7 @@ public static class PortPart
     /// <summary>What is shown of a placed part: its kind and size, where it is a port.</summary>
     public static PartDescription Placed(PartDescription description, PartNode part)
     {
-        if (description.Ports is not [{ Name: Whole, Domain: null } port] || port.Type is "BundlePort")
+        if (description.Ports is not [{ Name: Whole, Domain: null } port] || port.Type is OfBundle)
             return description;
         var placed = port with
         {

@@ -58,7 +58,7 @@ static class AlternativePorts
     /// <param name="id">Its id.</param>
     public static WireNode Wire(PartCatalog catalog, PartNode port, string id, PortReference inner)
     {
-        var own = new PortReference(id, PortPart.Whole);
+        var own = new PortReference(id, PortPart.OwnPort(port.Type));
         return PortPart.KindOf(catalog.Find(port.Type)) == PortKind.Output
             ? new WireNode { From = inner, To = own }
             : new WireNode { From = own, To = inner };

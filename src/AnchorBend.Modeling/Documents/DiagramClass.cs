@@ -123,9 +123,12 @@ public sealed class DiagramClass
                     null
                 );
             else if (PortPart.KindOf(type) is { } kind)
-                ports.Add((part, PortPart.Declaration(part, kind, middle)));
+                ports.Add((part, PortPart.Declaration(part, kind, middle, BundleClass(part, type))));
             else
+            {
                 AddPart(part, type);
+                FindUnwiredMembers(partId, part, type);
+            }
         }
 
         if (diagram.Slot is not null)
@@ -216,6 +219,53 @@ public sealed class DiagramClass
         return asked;
     }
 
+    /// <summary>The class of a part, which for bundles is the type that they name.</summary>
+    string BundleClass(PartNode part, ClassDefinition type)
+    {
+        if (!BundlePart.Is(type))
+            return part.Type;
+        var declared = BundlePart.ClassOf(part, catalog);
+        if (declared == part.Type && part.Parameters.GetValueOrDefault(BundlePart.Declared) is { Length: > 0 } missing)
+            findings.Add(
+                new Finding(
+                    Severity.Error,
+                    "bundle-type",
+                    $"There is no bundle type '{DocumentLimits.Short(missing)}' in this model.",
+                    part.Name,
+                    BundlePart.Declared,
+                    Suggestion: "Choose another type, or free members."
+                )
+            );
+        return declared;
+    }
+
+    /// <summary>Members that a part joins and nothing is wired to; those of a type are told with the type.</summary>
+    void FindUnwiredMembers(string partId, PartNode part, ClassDefinition type)
+    {
+        if (!BundlePart.Is(type) || !BundlePart.Joins(type) || BundlePart.TypeOf(part, catalog) is not null)
+            return;
+        var wired = diagram
+            .Wires.Values.SelectMany(w => (PortReference[])[w.From, w.To])
+            .Where(e => e.Part == partId)
+            .Select(e => e.Port)
+            .ToHashSet();
+        var open = BundlePart.Members(part, type).Where(m => !wired.Contains(m)).Select(m => $"'{m}'").ToList();
+        if (open.Count > 0)
+            findings.Add(
+                new Finding(
+                    Severity.Warning,
+                    "unwired-member",
+                    $"Nothing is wired to {string.Join(", ", open)} of '{part.Name}'.",
+                    part.Name,
+                    BundlePart.List,
+                    Suggestion: "Wire a signal to each name, or take the name away."
+                )
+                {
+                    Place = PartPath.Root.Then(partId),
+                }
+            );
+    }
+
     void AddPart(PartNode part, ClassDefinition type)
     {
         var arguments = new List<ModificationArgument>();
@@ -245,7 +295,7 @@ public sealed class DiagramClass
                 if (above.Knows(id, name) && !part.Parameters.ContainsKey(name))
                     arguments.Add(new ModificationArgument(name, Modification.Of(new Reference(name)), false, false, default));
         elements.Add(
-            new ComponentDeclaration(part.Type, part.Name, default)
+            new ComponentDeclaration(BundleClass(part, type), part.Name, default)
             {
                 Modification = new Modification(arguments, null),
                 // A bundle within a level is no port of it.

@@ -80,6 +80,12 @@ sealed class FindingFixes(ModelDocument document, SourceMap map, PartCatalog cat
             { Code: "duplicate-name", Item: null, Place: { } place } => Rename(place),
             { Code: "unknown-name", Replacement: { } near, Item: { } item } => Respell(finding, item, near),
             { Code: "unconnected", Item: { } port } when Exactly(finding) is { } place => Zero(place, port),
+            { Code: "bundle-undeclared", Replacement: { } near, Item: { } member } when Exactly(finding) is { } place => Respell(
+                place,
+                member,
+                near
+            ),
+            { Code: "bundle-unwritten" } when Exactly(finding) is { } place => Joined(place),
             { Code: "no-reference", Item: { } point } when Exactly(finding) is { } place => Ground(place, point),
             _ => null,
         };
@@ -105,6 +111,57 @@ sealed class FindingFixes(ModelDocument document, SourceMap map, PartCatalog cat
             return null;
         var mended = Regex.Replace(typed.Text, $@"\b{Regex.Escape(wrong)}\b", near);
         return new FindingFix($"Use '{near}'", [new PatchOperation("replace", typed.Path, mended)]);
+    }
+
+    /// <summary>A member of a bundle under the name that its type has for it, with the wires to it.</summary>
+    FindingFix? Respell(PartPlace place, string wrong, string near)
+    {
+        if (catalog.Find(place.Node.Type) is not { } type || !BundlePart.Is(type))
+            return null;
+        var members = BundlePart.Members(place.Node, type);
+        if (!members.Contains(wrong) || members.Contains(near))
+            return null;
+        var part = DocumentPath.Part(place.Definition, place.Path.Id);
+        var operations = new List<PatchOperation>
+        {
+            new("add", $"{part}/parameters/{BundlePart.List}", string.Join(", ", members.Select(m => m == wrong ? near : m))),
+        };
+        var end = new PortReference(place.Path.Id, wrong);
+        foreach (var (id, wire) in ((DiagramDefinition)document.Definitions[place.Definition]).Wires)
+        {
+            if (wire.From == end)
+                operations.Add(new("replace", DocumentPath.Wire(place.Definition, id) + "/from/port", near));
+            if (wire.To == end)
+                operations.Add(new("replace", DocumentPath.Wire(place.Definition, id) + "/to/port", near));
+        }
+
+        return new FindingFix($"Call it '{near}'", operations);
+    }
+
+    /// <summary>The members that a type declares and the part does not join yet.</summary>
+    FindingFix? Joined(PartPlace place)
+    {
+        if (
+            catalog.Find(place.Node.Type) is not { } type
+            || !BundlePart.Is(type)
+            || !BundlePart.Joins(type)
+            || BundlePart.TypeOf(place.Node, catalog) is not { } name
+        )
+            return null;
+        var members = BundlePart.Members(place.Node, type);
+        var more = catalog.Find(name)!.Components.Select(c => c.Name).Where(n => !members.Contains(n)).ToList();
+        return more.Count == 0
+            ? null
+            : new FindingFix(
+                more.Count == 1 ? $"Join '{more[0]}', too" : $"Join all {members.Count + more.Count} members",
+                [
+                    new PatchOperation(
+                        "add",
+                        $"{DocumentPath.Part(place.Definition, place.Path.Id)}/parameters/{BundlePart.List}",
+                        string.Join(", ", members.Concat(more))
+                    ),
+                ]
+            );
     }
 
     /// <summary>The level whose own parameter a finding is about.</summary>

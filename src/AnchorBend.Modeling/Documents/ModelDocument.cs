@@ -127,8 +127,15 @@ public sealed record ModelDocument
                 continue;
             if (found is DiagramDefinition diagram)
                 foreach (var part in diagram.Parts.Values)
+                {
                     if (DefinitionReference.Parse(part.Type) is { IsOwn: true, Key: var inner })
                         open.Push(inner);
+                    if (part.Parameters.GetValueOrDefault(Catalog.BundlePart.Declared) is { Length: > 0 } type)
+                        foreach (var (other, named) in Definitions)
+                            if (named is TextDefinition && named.Name == type)
+                                open.Push(other);
+                }
+
             if (found is TextDefinition text)
                 foreach (var (other, named) in Definitions)
                     if (named is TextDefinition && text.Text.Contains(named.Name, StringComparison.Ordinal))

@@ -112,7 +112,8 @@ public sealed record FlatReinit(Term Condition, int State, Term Value, string Ow
 /// <summary>A member of a bundle.</summary>
 /// <param name="Path">Its name, after those of the bundles around it.</param>
 /// <param name="Kind">real, boolean, vector or bundle.</param>
-public sealed record BundleMember(string Path, string Kind);
+/// <param name="Type">The name of its type, where it is a bundle that has one.</param>
+public sealed record BundleMember(string Path, string Kind, string? Type = null);
 
 /// <summary>A clock that sets <see cref="Flag"/> at start, start + interval, ….</summary>
 public sealed record SampleClock(int Flag, Term Start, Term Interval, string Owner, Position At);

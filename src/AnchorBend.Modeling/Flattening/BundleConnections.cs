@@ -15,41 +15,8 @@ sealed class BundleConnections(Elaborator flat)
     readonly FlatModel model = flat.Model;
     readonly List<Finding> findings = flat.Findings;
 
-    /// <summary>A bundle or a member of one.</summary>
-    sealed class BundleNode
-    {
-        BundleNode? joined;
-
-        public SortedDictionary<string, BundleNode> Members { get; private set; } = new(StringComparer.Ordinal);
-
-        /// <summary>What is connected to this member, and by the name of which bundle.</summary>
-        public List<(Instance Instance, Reference Port, string Bundle, Position At)> Ends { get; private set; } = [];
-
-        public BundleNode Root => joined is null ? this : joined = joined.Root;
-
-        public BundleNode Member(string name)
-        {
-            var members = Root.Members;
-            if (!members.TryGetValue(name, out var member))
-                members[name] = member = new BundleNode();
-            return member.Root;
-        }
-
-        public static void Join(BundleNode a, BundleNode b)
-        {
-            (a, b) = (a.Root, b.Root);
-            if (ReferenceEquals(a, b))
-                return;
-            b.joined = a;
-            a.Ends.AddRange(b.Ends);
-            foreach (var (name, member) in b.Members)
-                if (a.Members.TryGetValue(name, out var same))
-                    Join(same, member);
-                else
-                    a.Members[name] = member;
-            (b.Members, b.Ends) = ([], []);
-        }
-    }
+    readonly BundleContract contract = new(flat);
+    int ends;
 
     readonly Dictionary<string, BundleNode> bundles = [];
 
@@ -74,7 +41,11 @@ sealed class BundleConnections(Elaborator flat)
                 continue;
             path = at.Path;
             if (!bundles.TryGetValue(path, out var node))
+            {
                 bundles[path] = node = new BundleNode();
+                contract.Declare(node, at.Type, path);
+            }
+
             foreach (var inner in reference.Parts.Skip(i + 1))
                 node = node.Member(inner.Name);
             return node.Root;
@@ -106,7 +77,7 @@ sealed class BundleConnections(Elaborator flat)
                 connect.At,
                 $"Name the member it becomes, as in connect({port.Path}, {bundle.Path}.member)."
             );
-        node.Ends.Add((instance, port, first is not null ? firstPath : secondPath, connect.At));
+        node.Ends.Add(new BundleEnd(instance, port, first is not null ? firstPath : secondPath, connect.At, ends++));
         return true;
     }
 
@@ -120,6 +91,7 @@ sealed class BundleConnections(Elaborator flat)
             model.Bundles[path] = members;
         }
 
+        contract.Check(bundles.Values);
         var done = new HashSet<BundleNode>();
         foreach (var node in bundles.Values)
             ConnectMembers(node.Root, null, done);
@@ -133,14 +105,44 @@ sealed class BundleConnections(Elaborator flat)
             ConnectMembers(member.Root, node, done);
         if (node.Ends.Count == 0)
             return;
-        var (hub, port, bundle, place) = node.Ends[0];
-        foreach (var (instance, other, _, at) in node.Ends.Skip(1))
-            flat.Guard(instance.Path, () => flat.Sets.Connect(hub, port, instance, other, at));
-        if (node.Ends.Any(e => Drives(e.Instance, e.Port)))
+        var name = around?.Members.First(m => ReferenceEquals(m.Value.Root, node)).Key ?? node.Ends[0].Port.Path;
+        var drivers = node.Ends.Where(contract.Drives).OrderBy(e => e.Number).ToList();
+        var hub = drivers.Count > 0 ? drivers[0] : node.Ends[0];
+        foreach (var end in node.Ends.Except(drivers.Count > 0 ? drivers : [hub]))
+            flat.Guard(end.Instance.Path, () => flat.Sets.Connect(hub.Instance, hub.Port, end.Instance, end.Port, end.At));
+        foreach (var twice in drivers.Skip(1))
+            WrittenTwice(name, hub, twice);
+        if (drivers.Count == 0 && around?.Declaration(name) is null)
+            Missing(name, around, node.Ends[0]);
+    }
+
+    void WrittenTwice(string name, BundleEnd first, BundleEnd second)
+    {
+        // Physical connectors are equal at all their ends; only a signal has one source.
+        if (flat.Sets.PartAt(second.Instance, second.Port) is not null)
+        {
+            flat.Guard(second.Instance.Path, () => flat.Sets.Connect(first.Instance, first.Port, second.Instance, second.Port, second.At));
             return;
-        var name = around?.Members.First(m => ReferenceEquals(m.Value.Root, node)).Key ?? port.Path;
+        }
+
+        findings.Add(
+            new Finding(
+                Severity.Error,
+                "double-driver",
+                $"'{name}' is written twice: by '{contract.Source(first)}' in '{first.Bundle}' and by '{contract.Source(second)}' in "
+                    + $"'{second.Bundle}'.",
+                second.Bundle,
+                null,
+                second.At,
+                "Give one of them another name, or remove its wire."
+            )
+        );
+    }
+
+    void Missing(string name, BundleNode? around, BundleEnd reader)
+    {
         var others = around
-            ?.Members.Where(m => m.Value.Root.Ends.Any(e => Drives(e.Instance, e.Port)) || m.Value.Root.Members.Count > 0)
+            ?.Members.Where(m => m.Value.Root.Ends.Any(contract.Drives) || m.Value.Root.Members.Count > 0)
             .Select(m => m.Key)
             .ToList()
             ?? [];
@@ -148,10 +150,10 @@ sealed class BundleConnections(Elaborator flat)
             new Finding(
                 Severity.Warning,
                 "bundle-member",
-                $"Nothing in the bundle is called '{name}'{FilledBy(around, bundle)}.",
-                bundle,
+                $"Nothing in the bundle is called '{name}'{FilledBy(around, reader.Bundle)}.",
+                reader.Bundle,
                 null,
-                place,
+                reader.At,
                 Nearest.Of(name, others) is { } near ? $"Did you mean {near}?"
                     : others.Count > 0 ? $"There are {string.Join(", ", others)}."
                     : "Connect a bundle that has this member."
@@ -169,39 +171,28 @@ sealed class BundleConnections(Elaborator flat)
         return others.Count == 0 ? "" : $"; it comes together in {string.Join(", ", others.Take(3).Select(o => $"'{o}'"))}";
     }
 
-    bool Drives(Instance instance, Reference port)
-    {
-        try
-        {
-            return flat
-                .Sets.Port(instance, port)
-                .Any(p =>
-                    model.Variables[p.Index].Causality is var causality
-                    && (causality == Causality.None || causality == Causality.Output != p.Outside)
-                );
-        }
-        catch (LanguageException)
-        {
-            return false;
-        }
-    }
-
     /// <summary>Every member with what kind of thing it is; its signals can be found by the bundle's path.</summary>
     void List(string path, string prefix, BundleNode node, List<BundleMember> members, int level)
     {
         if (level > Instantiation.MaximumInstanceDepth)
             return;
-        foreach (var (name, member) in node.Members.Select(m => (m.Key, m.Value.Root)))
+        foreach (var (name, member) in node.InOrder())
         {
-            var source = member.Ends.FirstOrDefault(e => Drives(e.Instance, e.Port));
+            var source = member.Ends.FirstOrDefault(contract.Drives);
+            var own = prefix + name;
             if (member.Members.Count == 0 && source.Instance is null)
+            {
+                // What a type declares can be picked before anything writes it.
+                if (node.Declaration(name) is { } declared)
+                    members.Add(new BundleMember(own, contract.KindOf(declared)));
                 continue;
+            }
+
             // A physical connector is a member of texts only: it is no signal that could be picked and shown.
             if (source.Instance is not null && flat.Sets.PartAt(source.Instance, source.Port) is not null)
                 continue;
-            var own = prefix + name;
             if (source.Instance is null)
-                members.Add(new BundleMember(own, "bundle"));
+                members.Add(new BundleMember(own, "bundle", member.Types is [var type, ..] ? type.Class.Definition.Name : null));
             else
             {
                 var signals = flat.Sets.Port(source.Instance, source.Port);

@@ -59,6 +59,9 @@ sealed class Instantiation(Elaborator flat)
         // Two bases with two bases each, and so on, are many.
         budget.Values(1 + definition.Elements.Count, definition.At);
         instance.Inherited.Add(type);
+        // What a bundle's type declares is only said to be there; its signals are those that are connected (section 9.1.3).
+        if (definition.IsExpandable)
+            return;
         foreach (var nested in definition.Classes)
             flat.Guard(instance.Path, () => RedeclareClass(instance, nested, modifiers));
         foreach (var element in definition.Elements)

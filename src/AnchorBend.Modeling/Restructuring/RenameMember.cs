@@ -22,15 +22,18 @@ public sealed record RenameMember : Restructuring
     internal override Restructured On(LevelAt level)
     {
         var (part, to) = (level.Part(Part), To.Trim());
-        if (level.Catalog.Find(part.Type) is not { } type || !BundlePart.Is(type))
+        if (level.Catalog.Find(part.Type) is not { } bundle || !BundlePart.Is(bundle))
             throw new DocumentException($"'{part.Name}' neither joins nor picks members of a bundle.");
-        if (!BundlePart.Members(part, type).Contains(Member))
+        var types = new BundleTypes(level.Document, level.Catalog);
+        var isDeclared = BundlePart.TypeOf(part, level.Catalog) is { } own && types.Declaring(own, Member) is not null;
+        if (!isDeclared && !BundlePart.Members(part, bundle).Contains(Member))
             throw new DocumentException($"'{part.Name}' has no member '{DocumentLimits.Short(Member)}'.");
         if (!Lexer.IsPlainIdentifier(to) || to == BundlePart.Whole)
             throw new DocumentException(
                 $"'{DocumentLimits.Short(to)}' cannot be the name of a member: take letters, digits and underscores, a letter first."
             );
-        var touched = new MemberPlaces(level).Of(Part, Member);
+        var places = new MemberPlaces(level);
+        var touched = places.Of(Part, Member);
         foreach (var (definition, id, name) in touched)
         {
             var node = ((DiagramDefinition)level.Document.Definitions[definition]).Parts[id];
@@ -44,6 +47,8 @@ public sealed record RenameMember : Restructuring
         }
 
         var document = level.Document;
+        foreach (var (type, from) in places.Declarations)
+            document = types.WithMember(document, type, from, to);
         foreach (var (definition, id, name) in touched)
             document = document.With(definition, In((DiagramDefinition)document.Definitions[definition], id, name, Renamed(name, to)));
         var requirements = document.Requirements.ToDictionary(
@@ -119,6 +124,11 @@ sealed class MemberPlaces(LevelAt level)
     readonly Queue<(string Definition, string Part, string Port, string Path)> open = new();
     readonly Dictionary<(string, string), string> found = [];
 
+    readonly BundleTypes types = new(level.Document, level.Catalog);
+
+    /// <summary>Types that declare the member, each with its name there.</summary>
+    public HashSet<(string Type, string Member)> Declarations { get; } = [];
+
     /// <summary>Parts by definition and id, each with the member as it names it.</summary>
     public IReadOnlyList<(string Definition, string Part, string Name)> Of(string part, string member)
     {
@@ -151,18 +161,15 @@ sealed class MemberPlaces(LevelAt level)
                 Reach(definition, wire.From.Part, wire.From.Port, path);
         }
 
-        if (PortPart.KindOf(type) is not null)
+        var isPort = PortPart.KindOf(type) is not null;
+        var isWhole = port == BundlePart.Whole || isPort && port == PortPart.Whole;
+        if (BundlePart.Is(type))
         {
-            var own = DefinitionReference.OfOwn(definition);
-            foreach (var (outer, other) in level.Document.Definitions)
-            foreach (var (use, part) in (other as DiagramDefinition)?.Parts ?? [])
-                if (part.Type == own)
-                    Reach(outer, use, node.Name, path);
-        }
-        else if (BundlePart.Is(type))
-        {
-            var whole = port == BundlePart.Whole ? path : $"{port}.{path}";
+            var whole = isWhole ? path : $"{port}.{path}";
             Reach(definition, id, BundlePart.Whole, whole);
+            if (isPort)
+                Reach(definition, id, PortPart.Whole, whole);
+            Declared(node, whole);
             foreach (var member in BundlePart.Members(node, type))
             {
                 if (member == whole || member.StartsWith(whole + ".", StringComparison.Ordinal))
@@ -171,9 +178,33 @@ sealed class MemberPlaces(LevelAt level)
                     Reach(definition, id, member, whole[(member.Length + 1)..]);
             }
         }
-        else if (level.Document.DiagramOf(node) is { } inner)
+
+        if (isPort && isWhole)
+        {
+            var own = DefinitionReference.OfOwn(definition);
+            foreach (var (outer, other) in level.Document.Definitions)
+            foreach (var (use, part) in (other as DiagramDefinition)?.Parts ?? [])
+                if (part.Type == own)
+                    Reach(outer, use, node.Name, path);
+        }
+        if (level.Document.DiagramOf(node) is { } inner)
             foreach (var (inside, part) in inner.Parts)
                 if (part.Name == port && level.IsPort(part))
                     Reach(DefinitionReference.Parse(node.Type).Key, inside, PortPart.Whole, path);
+    }
+
+    /// <summary>A member that a type declares is that of all bundles of the type.</summary>
+    void Declared(PartNode node, string path)
+    {
+        if (BundlePart.TypeOf(node, level.Catalog) is not { } type || types.Declaring(type, path) is not { } declaring)
+            return;
+        var member = path[(path.LastIndexOf('.') + 1)..];
+        if (!Declarations.Add((declaring, member)))
+            return;
+        foreach (var (definition, other) in level.Document.Definitions)
+        foreach (var (id, part) in (other as DiagramDefinition)?.Parts ?? [])
+            if (BundlePart.Is(level.Catalog.Find(part.Type)) && BundlePart.TypeOf(part, level.Catalog) is { } own)
+                foreach (var within in types.PathsTo(declaring, own))
+                    Reach(definition, id, BundlePart.Whole, within.Length == 0 ? member : $"{within}.{member}");
     }
 }

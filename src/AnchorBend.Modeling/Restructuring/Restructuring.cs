@@ -24,6 +24,8 @@ public sealed record Restructured(string Label, ModelDocument Document, IReadOnl
 [JsonDerivedType(typeof(RenameAlternative), "renameAlternative")]
 [JsonDerivedType(typeof(KeepAlternative), "keepAlternative")]
 [JsonDerivedType(typeof(RenameMember), "renameMember")]
+[JsonDerivedType(typeof(DeclareBundle), "declareBundle")]
+[JsonDerivedType(typeof(SetBundleType), "setBundleType")]
 [JsonDerivedType(typeof(MoveToSheet), "moveToSheet")]
 [JsonDerivedType(typeof(RenameSheetRow), "renameSheetRow")]
 public abstract record Restructuring

@@ -18,7 +18,7 @@ sealed record CutPort(
 )
 {
     /// <summary>The port part's own port on its diagram.</summary>
-    public PortReference Own => new(Id, PortPart.Whole);
+    public PortReference Own => new(Id, PortPart.OwnPort(Node.Type));
 }
 
 /// <summary>The ports of a subsystem to be: kinds, names, sides and places.</summary>

@@ -32,8 +32,10 @@ public sealed record CatalogPart : PartDescription
         if (catalog.Find(description.Name) is { } type && BundlePart.Is(type))
         {
             var joins = BundlePart.Joins(type);
-            var members = BundlePart.Members(part, type).Select(m => (m, joins ? PortKinds.Any : "real"));
-            return BundleView.Of(members, joins, BundlePart.Size(part, type));
+            var members = BundlePart.Members(part, type).Select(m => new MemberPort(m, joins ? PortKinds.Any : "real", joins));
+            return PortPart.KindOf(type) is not null
+                ? BundleView.OfLevel(members, null, "right", BundlePart.Size(part, type))
+                : BundleView.Joining(members, joins, BundlePart.Size(part, type));
         }
 
         List<PortView> ports =

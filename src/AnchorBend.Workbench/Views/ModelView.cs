@@ -32,7 +32,11 @@ public sealed record PortView(
     string? Flow,
     IReadOnlyList<string>? Elements,
     ActionView? Action
-);
+)
+{
+    /// <summary>Whether the first wire says which way the signal goes.</summary>
+    public bool IsEither { get; init; }
+}
 
 /// <summary>What is to be drawn of a placed part and offered for its parameters. The size is that of the turned part; the sides of ports
 /// are
@@ -60,7 +64,23 @@ public sealed record PartView(
 
     /// <summary>The realisations of a part that is a slot; null for other parts.</summary>
     public SlotView? Slot { get; init; }
+
+    /// <summary>What the bundle of the part is declared to hold; null for parts of other kinds.</summary>
+    public BundleTypeView? Bundle { get; init; }
 }
+
+/// <summary>The type of a bundle.</summary>
+/// <param name="Type">Its name; null for free members.</param>
+/// <param name="Definition">Its id, where a table can change it; null for free members and for texts that say more.</param>
+/// <param name="Members">What it declares; for free members what the bundle holds now, as a type could declare it.</param>
+/// <param name="Types">The names of all types of the model.</param>
+public sealed record BundleTypeView(
+    string? Type,
+    string? Definition,
+    string? Description,
+    IReadOnlyList<DeclaredMember> Members,
+    IReadOnlyList<string> Types
+);
 
 /// <summary>The realisations of a slot.</summary>
 /// <param name="Parameter">The parameter of the part that chooses between them.</param>

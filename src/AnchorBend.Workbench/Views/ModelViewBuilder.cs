@@ -230,12 +230,32 @@ sealed class ModelViewBuilder
     {
         var joins = BundlePart.Joins(type);
         var held = Held(path);
-        var ports = BundlePart
-            .Members(part, type)
-            .Select(m => (Name: m, Kind: joins ? PortKinds.Any : held.FirstOrDefault(h => h.Path == m)?.Kind ?? "real"));
-        var view = BundleView.Of(ports, joins, BundlePart.Size(part, type));
+        var size = BundlePart.Size(part, type);
+        string Kind(string member, bool isGiven) => isGiven ? PortKinds.Any : held.FirstOrDefault(h => h.Path == member)?.Kind ?? "real";
+        var members = BundlePart.Members(part, type);
+        PartView view;
+        if (PortPart.KindOf(type) is null)
+            view = BundleView.Joining(members.Select(m => new MemberPort(m, Kind(m, joins), joins)), joins, size);
+        else
+        {
+            // A port of the level is read and written; what is wired says which of it.
+            var own = diagram.Wires.Values.Where(w => w.From.Part == id).Select(w => w.From.Port).ToHashSet();
+            var given = diagram.Wires.Values.Where(w => w.To.Part == id).Select(w => w.To.Port).ToHashSet();
+            bool? IsInput(string port) =>
+                own.Contains(port) ? false
+                : given.Contains(port) ? true
+                : null;
+            view = BundleView.OfLevel(
+                members.Select(m => new MemberPort(m, Kind(m, IsInput(m) != false), IsInput(m))),
+                IsInput(BundlePart.Whole),
+                part.X < DiagramClass.Middle(diagram) ? "right" : "left",
+                size
+            );
+        }
+
         return view with
         {
+            Bundle = Declared(part, path, held),
             Ports =
             [
                 .. view.Ports.Select(p =>
@@ -244,8 +264,41 @@ sealed class ModelViewBuilder
                     : p
                 ),
             ],
-            Members = joins ? null : [.. held.Select(m => m.Path)],
+            Members = joins && PortPart.KindOf(type) is null ? null : [.. held.Select(m => m.Path)],
         };
+    }
+
+    BundleTypeView Declared(PartNode part, string? path, IReadOnlyList<BundleMember> held)
+    {
+        var types = document
+            .Definitions.Values.OfType<TextDefinition>()
+            .Where(d => BundlePart.Is(catalog.Find(d.Name)))
+            .Select(d => d.Name)
+            .Order(StringComparer.Ordinal)
+            .ToList();
+        if (BundlePart.TypeOf(part, catalog) is not { } name || catalog.Find(name) is not { } type)
+            return new BundleTypeView(null, null, null, [.. held.Where(m => !m.Path.Contains('.')).Select(m => Proposed(path!, m))], types);
+        var members = BundleTypeText.Members(type);
+        var id = document.Definitions.FirstOrDefault(d => d.Value is TextDefinition && d.Value.Name == name).Key;
+        return new BundleTypeView(name, members is null ? null : id, type.Description, members ?? [], types);
+    }
+
+    /// <summary>A member that a bundle holds as a type could declare it.</summary>
+    DeclaredMember Proposed(string path, BundleMember member)
+    {
+        var signals = Prepared.Model.SignalsOf($"{path}.{member.Path}").Select(s => Prepared.Model.Variables[s.Variable]).ToList();
+        return new DeclaredMember(
+            member.Path,
+            member.Kind switch
+            {
+                "bundle" => member.Type ?? "",
+                "boolean" => "Boolean",
+                _ => "Real",
+            },
+            signals.Count == 0 ? null : signals[0].DisplayUnit ?? signals[0].Unit?.Symbol,
+            member.Kind == "vector" ? signals.Count : null,
+            null
+        );
     }
 
     IReadOnlyList<BundleMember> Held(string? path) => path is null ? [] : Prepared.Model.Bundles.GetValueOrDefault(path) ?? [];

@@ -9,17 +9,21 @@ static class PortKinds
     /// <summary>Kind of a member that a bundle is given, which may be any signal.</summary>
     public const string Any = "any";
 
-    static readonly Dictionary<(string Kind, bool IsInput), (string Plug, string[] Takes)> Signals = (
+    const string In = "in",
+        Out = "out",
+        Either = "either";
+
+    static readonly Dictionary<(string Kind, string Way), (string Plug, string[] Takes)> Signals = (
         from kind in (string[])["one", "vector", "bundle", Any]
-        from isInput in (bool[])[false, true]
-        let other = isInput ? "out" : "in"
-        select (
-            (kind, isInput),
-            (
-                $"{(isInput ? "in" : "out")} {kind}",
-                kind == Any ? (string[])[$"{other} one", $"{other} vector", $"{other} bundle"] : [$"{other} {kind}", $"{other} {Any}"]
-            )
-        )
+        from way in (string[])[In, Out, Either]
+        let others = way switch
+        {
+            In => (string[])[Out, Either],
+            Out => [In, Either],
+            _ => [In, Out, Either],
+        }
+        let kinds = kind == Any ? (string[])["one", "vector", "bundle"] : [kind, Any]
+        select ((kind, way), ($"{way} {kind}", others.SelectMany(o => kinds.Select(k => $"{o} {k}")).ToArray()))
     ).ToDictionary(p => p.Item1, p => p.Item2);
 
     static string KindOf(PortDescription port) =>
@@ -40,22 +44,42 @@ static class PortKinds
     static string What(bool isInput, string group, string? domain) =>
         domain is not null
             ? $"{("aeiou".Contains(domain[0], StringComparison.Ordinal) ? "an" : "a")} {domain} port"
-            : (isInput ? "an input" : "an output")
-                + group switch
-                {
-                    "vector" => " for a vector",
-                    "bundle" => " for a bundle",
-                    Any => " for any signal",
-                    _ => " for one signal",
-                };
+            : (isInput ? "an input" : "an output") + Carries(group);
+
+    static string Carries(string group) =>
+        group switch
+        {
+            "vector" => " for a vector",
+            "bundle" => " for a bundle",
+            Any => " for any signal",
+            _ => " for one signal",
+        };
 
     /// <param name="kind">real, boolean, vector, bundle or any.</param>
     /// <param name="domain">Physical domain; null for a signal.</param>
-    public static PortView Of(string name, string? description, bool isInput, string side, string kind, string? domain)
+    /// <param name="isEither">Whether the first wire says which way the signal goes.</param>
+    public static PortView Of(
+        string name,
+        string? description,
+        bool isInput,
+        string side,
+        string kind,
+        string? domain,
+        bool isEither = false
+    )
     {
         // One real or Boolean signal takes one wire; several signals in one wire do not fit a port for one.
         var group = kind is "vector" or "bundle" or Any ? kind : "one";
-        var (plug, takes) = domain is null ? Signals[(group, isInput)] : (domain, [domain]);
+        var (plug, takes) = domain is null
+            ? Signals[
+                (
+                    group,
+                    isEither ? Either
+                    : isInput ? In
+                    : Out
+                )
+            ]
+            : (domain, [domain]);
         return new PortView(
             name,
             description,
@@ -64,13 +88,16 @@ static class PortKinds
             kind,
             plug,
             takes,
-            What(isInput, group, domain),
+            isEither ? $"either way{Carries(group)}" : What(isInput, group, domain),
             null,
             domain,
             null,
             null,
             null,
             null
-        );
+        )
+        {
+            IsEither = isEither,
+        };
     }
 }

@@ -673,6 +673,13 @@ export interface components {
             unknowns: number;
             parts: components["schemas"]["PartBalance"][];
         };
+        BundleTypeView: {
+            type: null | string;
+            definition: null | string;
+            description: null | string;
+            members: components["schemas"]["DeclaredMember"][];
+            types: string[];
+        };
         CandidateView: {
             name: string;
             form: string;
@@ -790,6 +797,14 @@ export interface components {
         CurveView: {
             x: number[];
             y: number[];
+        };
+        DeclaredMember: {
+            name: string;
+            kind: string;
+            unit: null | string;
+            /** Format: int32 */
+            size: null | number;
+            description: null | string;
         };
         Definition: components["schemas"]["DefinitionDiagramDefinition"] | components["schemas"]["DefinitionTextDefinition"];
         DefinitionDiagramDefinition: {
@@ -1182,6 +1197,7 @@ export interface components {
             actions: components["schemas"]["ActionView"][];
             leftOut?: boolean;
             slot?: null | components["schemas"]["SlotView"];
+            bundle?: null | components["schemas"]["BundleTypeView"];
         };
         PatchOperation: {
             op: string;
@@ -1230,6 +1246,7 @@ export interface components {
             flow: null | string;
             elements: null | string[];
             action: null | components["schemas"]["ActionView"];
+            isEither?: boolean;
         };
         PreviewRequest: {
             change: components["schemas"]["Restructuring"];
@@ -1276,13 +1293,23 @@ export interface components {
             level: null | string;
             author: null | string;
         };
-        Restructuring: components["schemas"]["RestructuringMakeSubsystem"] | components["schemas"]["RestructuringDissolve"] | components["schemas"]["RestructuringMakeIndependent"] | components["schemas"]["RestructuringLiftParameter"] | components["schemas"]["RestructuringRenameParameter"] | components["schemas"]["RestructuringRenamePart"] | components["schemas"]["RestructuringReplacePart"] | components["schemas"]["RestructuringMovePort"] | components["schemas"]["RestructuringMakeSlot"] | components["schemas"]["RestructuringAddAlternative"] | components["schemas"]["RestructuringRemoveAlternative"] | components["schemas"]["RestructuringRenameAlternative"] | components["schemas"]["RestructuringKeepAlternative"] | components["schemas"]["RestructuringRenameMember"] | components["schemas"]["RestructuringMoveToSheet"] | components["schemas"]["RestructuringRenameSheetRow"];
+        Restructuring: components["schemas"]["RestructuringMakeSubsystem"] | components["schemas"]["RestructuringDissolve"] | components["schemas"]["RestructuringMakeIndependent"] | components["schemas"]["RestructuringLiftParameter"] | components["schemas"]["RestructuringRenameParameter"] | components["schemas"]["RestructuringRenamePart"] | components["schemas"]["RestructuringReplacePart"] | components["schemas"]["RestructuringMovePort"] | components["schemas"]["RestructuringMakeSlot"] | components["schemas"]["RestructuringAddAlternative"] | components["schemas"]["RestructuringRemoveAlternative"] | components["schemas"]["RestructuringRenameAlternative"] | components["schemas"]["RestructuringKeepAlternative"] | components["schemas"]["RestructuringRenameMember"] | components["schemas"]["RestructuringDeclareBundle"] | components["schemas"]["RestructuringSetBundleType"] | components["schemas"]["RestructuringMoveToSheet"] | components["schemas"]["RestructuringRenameSheetRow"];
         RestructuringAddAlternative: {
             /** @enum {string} */
             kind?: "addAlternative";
             type?: null | string;
             name?: null | string;
             part: string;
+            level?: string;
+        };
+        RestructuringDeclareBundle: {
+            /** @enum {string} */
+            kind?: "declareBundle";
+            definition?: null | string;
+            name: string;
+            description?: null | string;
+            members: components["schemas"]["DeclaredMember"][];
+            part?: null | string;
             level?: string;
         };
         RestructuringDissolve: {
@@ -1394,6 +1421,13 @@ export interface components {
             kind?: "replacePart";
             part: string;
             type: string;
+            level?: string;
+        };
+        RestructuringSetBundleType: {
+            /** @enum {string} */
+            kind?: "setBundleType";
+            part: string;
+            type?: null | string;
             level?: string;
         };
         RowNode: {

@@ -1,4 +1,4 @@
-import { fits } from "../canvas/geometry";
+import { fits, leaves } from "../canvas/geometry";
 import { connect } from "../state/edits";
 import { move } from "../state/model";
 import { setStage, showPane, useBench } from "../state/bench";
@@ -56,9 +56,9 @@ export function connectParts(a: string, b: string): void {
   const wired = new Set(Object.values(diagram.wires).flatMap((w) => [`${w.from.part}.${w.from.port}`, `${w.to.part}.${w.to.port}`]));
   const free = (part: string) =>
     [...(view.parts[part]?.ports ?? [])].sort((p, q) => Number(wired.has(`${part}.${p.name}`)) - Number(wired.has(`${part}.${q.name}`)));
-  for (const from of free(a).filter((p) => p.domain || !p.isInput))
+  for (const from of free(a))
     for (const to of free(b))
-      if (fits(from, to) && (to.domain || !wired.has(`${b}.${to.name}`)))
+      if (leaves(from, to) && fits(from, to) && (to.domain || !wired.has(`${b}.${to.name}`)))
         return connect({ part: a, port: from.name }, { part: b, port: to.name });
 }
 

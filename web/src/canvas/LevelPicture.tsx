@@ -5,6 +5,7 @@ import { StrokeShape, FRAME } from "../ui/Drawing";
 import { drawings } from "../ui/symbols";
 import { domainColor, tokens } from "../ui/tokens";
 import { boundsOf, branchPoints, pathData, portOffset, wiresBySource } from "./geometry";
+import { strandsOf, type Strand } from "./strands";
 import type { Routes } from "./routes";
 
 /** How something is set off: as it differs between two states. */
@@ -186,6 +187,7 @@ function PartShape({ node, view, color, isMarked, face, onPick }: PartShapeProps
   // Beside what leaves at the top.
   const hasTop = view.ports.some((p) => portOffset(view, p.name, node).side === "top");
   const isNamed = view.opens || view.symbol === "subsystem";
+  const strands = strandsOf(view, node);
   return (
     <g transform={`translate(${node.x} ${node.y})`} opacity={view.leftOut ? 0.45 : 1} onClick={onPick}>
       {view.slot && <rect x="4" y="4" width={width} height={height} rx="3" {...stroke} />}
@@ -194,24 +196,15 @@ function PartShape({ node, view, color, isMarked, face, onPick }: PartShapeProps
       ) : (
         <rect width={width} height={height} rx="3" {...stroke} />
       )}
-      {view.shape === "bar" ? (
-        view.ports
-          .filter((p) => p.name !== "bundle")
-          .map((p) => {
-            const o = portOffset(view, p.name, node);
-            return (
-              <text
-                key={p.name}
-                x={o.side === "left" ? 8 : width - 8}
-                y={o.y + 3.5}
-                fontSize="10"
-                textAnchor={o.side === "left" ? "start" : "end"}
-                {...text}
-              >
-                {p.name}
-              </text>
-            );
-          })
+      {strands ? (
+        strands.map((s) => (
+          <g key={s.name}>
+            <path d={s.path} fill="none" stroke={tokens.ink} strokeWidth="1" />
+            <text {...besideEdge(s)} fontSize="10" {...text}>
+              {s.label}
+            </text>
+          </g>
+        ))
       ) : view.drawing?.sketch ? (
         <svg
           x={(width - FRAME.width) / 2}
@@ -277,6 +270,12 @@ function PartShape({ node, view, color, isMarked, face, onPick }: PartShapeProps
     </g>
   );
 }
+
+/** Where a member's name stands: inside the edge that it is at. */
+const besideEdge = ({ x, y, side }: Strand) =>
+  side === "left" || side === "right"
+    ? { x: side === "left" ? 8 : x - 8, y: y + 3.5, textAnchor: side === "left" ? ("start" as const) : ("end" as const) }
+    : { x, y: side === "top" ? 14 : y - 7, textAnchor: "middle" as const };
 
 function SymbolShape({ name, width, height }: { name: string; width: number; height: number }) {
   const drawing = drawings[name] ?? { lines: "M4 15H36" };

@@ -5,6 +5,7 @@ import type { PartNode } from "../state/document";
 import { portOffset, type Pose } from "./geometry";
 import { PartFace } from "./PartFace";
 import { PortGlyph } from "./PortGlyph";
+import { strandsOf, type Strand } from "./strands";
 import styles from "./canvas.module.css";
 
 const cx = classNames.bind(styles);
@@ -60,7 +61,8 @@ const upright: Pose = {};
 
 const nothing: ReadonlySet<string> = new Set();
 
-const shapeOf = (view: PartView) => (view.shape === "circle" ? ["circle"] : view.shape === "bar" ? ["plate", "bar"] : ["plate"]);
+const shapeOf = (view: PartView) =>
+  view.shape === "circle" ? ["circle"] : view.shape === "bar" || view.shape === "stack" ? ["plate", "bar"] : ["plate"];
 
 interface BodyProps {
   view: PartView;
@@ -71,11 +73,7 @@ interface BodyProps {
 /** Face and ports. */
 const PartBody = ({ view, pose, wired }: BodyProps) => (
   <>
-    {view.shape === "bar" ? (
-      <BundleFace view={view} pose={pose} />
-    ) : (
-      !(view.slot && view.symbol === "subsystem") && <PartFace view={view} pose={pose} className={cx("face")} least={0.55} />
-    )}
+    <PlateFace view={view} pose={pose} />
     {view.slot && <Realisation slot={view.slot} isFace={view.symbol === "subsystem"} />}
     {view.ports.map((port) => {
       const { x, y, side } = portOffset(view, port.name, pose);
@@ -112,6 +110,13 @@ const PartBody = ({ view, pose, wired }: BodyProps) => (
   </>
 );
 
+/** What stands on the plate; that of a slot alone says which realisation is in. */
+function PlateFace({ view, pose }: Omit<BodyProps, "wired">) {
+  const strands = strandsOf(view, pose);
+  if (strands) return <StrandFace view={view} strands={strands} />;
+  return view.slot && view.symbol === "subsystem" ? null : <PartFace view={view} pose={pose} className={cx("face")} least={0.55} />;
+}
+
 /** Which realisation of a slot is in, and that there are others: a mark for each. */
 const Realisation = ({ slot, isFace }: { slot: NonNullable<PartView["slot"]>; isFace: boolean }) => (
   <span className={cx("realisation", { beside: !isFace })} title={`${slot.names.join(", ")}: the key , puts the next one in`}>
@@ -124,30 +129,21 @@ const Realisation = ({ slot, isFace }: { slot: NonNullable<PartView["slot"]>; is
   </span>
 );
 
-/** Room beside the names of members, in which their strands run together. */
-const STRANDS = 26;
-
-/** The plate of a bundle: the names of its members, whose strands run together into the double line. */
-function BundleFace({ view, pose }: Omit<BodyProps, "wired">) {
-  const whole = portOffset(view, "bundle", pose);
-  const isAtRight = whole.side === "right";
-  const [from, to] = isAtRight ? [view.width - STRANDS, view.width - 5] : [STRANDS, 5];
-  const members = view.ports.filter((p) => p.name !== "bundle").map((p) => ({ name: p.name, ...portOffset(view, p.name, pose) }));
-  return (
-    <>
-      <svg className={cx("strands")} width={view.width} height={view.height} aria-hidden>
-        {members.map((m) => (
-          <path key={m.name} d={`M${from} ${m.y}C${(from + to) / 2} ${m.y} ${(from + to) / 2} ${whole.y} ${to} ${whole.y}`} />
-        ))}
-      </svg>
-      {members.map((m) => (
-        <span key={m.name} className={cx("member", m.side)} style={{ top: m.y }}>
-          {m.name}
-        </span>
+/** The plate of what joins or splits: the names of its members, whose strands run together into the one wire. */
+const StrandFace = ({ view, strands }: { view: PartView; strands: Strand[] }) => (
+  <>
+    <svg className={cx("strands")} width={view.width} height={view.height} aria-hidden>
+      {strands.map((s) => (
+        <path key={s.name} d={s.path} />
       ))}
-    </>
-  );
-}
+    </svg>
+    {strands.map((s) => (
+      <span key={s.name} className={cx("member", s.side)} style={s.side === "left" || s.side === "right" ? { top: s.y } : { left: s.x }}>
+        {s.label}
+      </span>
+    ))}
+  </>
+);
 
 /** Where a name on the top edge begins, and how wide its letters are about. */
 const NAME_LEFT = 14,

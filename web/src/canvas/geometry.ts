@@ -86,6 +86,10 @@ function onPlate(view: PartView, own: PortView | undefined, w: number, h: number
 /** Whether a wire can join two ports: the server says what each takes. */
 export const fits = (a: PortView, b: PortView): boolean => a.takes.includes(b.plug);
 
+/** Whether a wire between two ports goes from the first to the second: a port that goes either way does as the other one. */
+export const leaves = (own: PortView, other: PortView | undefined): boolean =>
+  own.isEither && other && !other.isEither ? other.isInput : !own.isInput || !!own.domain;
+
 export function portPlace(node: PartNode, view: PartView, port: string): PortPlace {
   const o = portOffset(view, port, node);
   return { x: node.x + o.x, y: node.y + o.y, side: o.side };

@@ -1,6 +1,6 @@
 import type { Point, PortReference, WireNode } from "../state/document";
 import type { ActionView } from "../api/client";
-import { edgeAt, nearestSegment, snap, type Side } from "./geometry";
+import { edgeAt, leaves, nearestSegment, snap, type Side } from "./geometry";
 import { branchCorners, insertionAt, partsInBox, placeOf, portOf, refusingPort, targetAt, wireAt, type Scene } from "./scene";
 import type { Viewport } from "./viewport";
 
@@ -278,7 +278,9 @@ function releaseParts(
 
 /** The wire that joins where one was begun with a port. */
 function joining(scene: Scene, tool: WireTool, target: PortReference): WireNode {
-  const [from, to] = tool.isInput ? [target, tool.port] : [tool.port, target];
+  const own = portOf(scene, tool.port);
+  const isLeaving = own && !own.domain ? leaves(own, portOf(scene, target)) : !tool.isInput;
+  const [from, to] = isLeaving ? [tool.port, target] : [target, tool.port];
   return { from, to, bends: tool.bends.length > 0 ? branchCorners(scene, tool.port, tool.bends, target) : [] };
 }
 

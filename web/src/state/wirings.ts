@@ -1,5 +1,5 @@
 import type { PartView } from "../api/client";
-import { fits, portPlace } from "../canvas/geometry";
+import { fits, leaves, portPlace } from "../canvas/geometry";
 import type { Diagram, PortReference } from "./document";
 
 /** A wire that could be laid, and how it is called. */
@@ -42,7 +42,7 @@ export function wiringsOf(
           { part, port: own.name },
           { part: id, port: port.name },
         ];
-        const isLeaving = !own.isInput || !!own.domain;
+        const isLeaving = leaves(own, port);
         found.push({
           from: isLeaving ? mine : theirs,
           to: isLeaving ? theirs : mine,

@@ -20,7 +20,7 @@ import { CaptionPanel } from "./CaptionPanel";
 import { Overview } from "./Overview";
 import { SeveralPanel } from "./SeveralPanel";
 import { PortList } from "./PortList";
-import { MembersPanel } from "./MembersPanel";
+import { BundlePanel } from "./BundlePanel";
 import { OptionPanel } from "./OptionPanel";
 import { ParameterRow } from "./ParameterRow";
 import { SlotPanel } from "./SlotPanel";
@@ -110,24 +110,26 @@ function PartPanel({ id }: { id: string }) {
       {part && !partView?.opens && (part.formula || (part.equations.length > 0 && part.equations.length <= 2)) && (
         <Equations lines={part.formula ? [part.formula] : part.equations} />
       )}
-      {grouped(part?.parameters.filter((p) => partView?.parameters[p.name]?.shown ?? true) ?? []).map(([group, parameters]) => (
-        <Fragment key={group}>
-          {group && <h3>{group}</h3>}
-          {parameters.map((p) => (
-            <ParameterRow
-              key={p.name}
-              partId={id}
-              parameter={p}
-              text={node.parameters[p.name]}
-              view={partView?.parameters[p.name]}
-              problem={findings.find((f) => f.item === p.name && f.severity === "error")?.message ?? null}
-              known={partView?.members ?? null}
-            />
-          ))}
-        </Fragment>
-      ))}
+      {grouped(part?.parameters.filter((p) => p.type !== "BundleType" && (partView?.parameters[p.name]?.shown ?? true)) ?? []).map(
+        ([group, parameters]) => (
+          <Fragment key={group}>
+            {group && <h3>{group}</h3>}
+            {parameters.map((p) => (
+              <ParameterRow
+                key={p.name}
+                partId={id}
+                parameter={p}
+                text={node.parameters[p.name]}
+                view={partView?.parameters[p.name]}
+                problem={findings.find((f) => f.item === p.name && f.severity === "error")?.message ?? null}
+                known={partView?.members ?? null}
+              />
+            ))}
+          </Fragment>
+        ),
+      )}
       {partView && part && part.group !== "Ports" && <OptionPanel id={id} view={partView} findings={findings} />}
-      {partView?.shape === "bar" && <MembersPanel part={id} view={partView} />}
+      {partView?.bundle && <BundlePanel part={id} view={partView} bundle={partView.bundle} />}
       {partView?.slot && <SlotPanel part={id} slot={partView.slot} />}
       {part?.plot && <TablePanel part={id} names={part.plot} curve={partView?.curve} />}
       <div className={cx("buttons")}>
