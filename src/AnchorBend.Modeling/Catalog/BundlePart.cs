@@ -50,7 +50,9 @@ public static class BundlePart
     {
         var members = Members(part, definition);
         var longest = members.Select(m => m.Length).DefaultIfEmpty(0).Max();
-        return (Math.Max(64, Grid * Math.Ceiling((longest * LetterWidth + Strands) / Grid)), Math.Max(48, 16 * (members.Count + 1)));
+        // A port of the level has the bundle as a whole below its members.
+        var rows = members.Count + (PortPart.KindOf(definition) is null || members.Count == 0 ? 0 : 1);
+        return (Math.Max(64, Grid * Math.Ceiling((longest * LetterWidth + Strands) / Grid)), Math.Max(48, 16 * (rows + 1)));
     }
 
     const double Grid = 8,

@@ -136,7 +136,9 @@ export function defaultCoordinates(from: PortPlace, to: PortPlace, avoid: number
     return [stub, level];
   }
   const into = -toward(to.side) || 1;
-  if (out === into && (to.x - from.x) * out >= 24) return from.y === to.y ? [] : [snap((from.x + to.x) / 2)];
+  const ahead = (to.x - from.x) * out;
+  if (out === into && ahead > 0 && from.y === to.y) return [];
+  if (out === into && ahead >= 16) return [snap((from.x + to.x) / 2)];
   if (out === into) {
     const apart = Math.abs(from.y - to.y) > 64;
     const level = apart ? snap((from.y + to.y) / 2) : Math.max(from.y, to.y) + 56 + avoid;

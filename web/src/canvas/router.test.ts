@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import type { Point } from "../state/document";
 import type { PortPlace } from "./geometry";
-import { findWays, firstChoice, Obstacles, type Obstacle, type Request } from "./router";
+import { Obstacles, type Obstacle } from "./obstacles";
+import { findWays, firstChoice, type Request } from "./router";
 
 /** Numbers that are the same every time (Park and Miller's generator). */
 function* random(seed: number): Generator<number, never> {
@@ -22,7 +23,8 @@ const wire = (id: string, a: Obstacle, b: Obstacle, net = id, bends: Point[] = [
 
 function waysOf(requests: readonly Request[], boxes: readonly Obstacle[]): Map<string, Point[]> {
   const obstacles = new Obstacles(boxes);
-  return findWays(requests, obstacles, (r) => firstChoice(r, obstacles), null);
+  const ways = findWays(requests, obstacles, (r) => firstChoice(r, obstacles), null);
+  return new Map([...ways].map(([id, way]) => [id, way.points]));
 }
 
 /** Whether a way runs through the inside of a box. */

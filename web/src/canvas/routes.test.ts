@@ -50,4 +50,50 @@ describe("routes", () => {
     expect([...cache.routes({ ...diagram, wires: { ab: wire("a", "b") } }, views, null).keys()]).toEqual(["ab"]);
     expect(cache.routes({ ...diagram, parts: { a: diagram.parts.a as PartNode } }, views, null).size).toBe(0);
   });
+
+  it("give way to a dragged part, and come back when it has passed", () => {
+    const parts = { a: node(0, 0), b: node(480, 0), d: node(224, 160) };
+    const plan = { parts, wires: { ab: wire("a", "b") } } as unknown as Diagram;
+    const all = { a: view, b: view, d: view };
+    const cache = new RouteCache();
+    const before = cache.routes(plan, all, null).get("ab");
+    const drag = (dy: number) => cache.routes(plan, all, { ids: new Set(["d"]), dx: 0, dy }).get("ab");
+    expect(drag(-160)).not.toEqual(before);
+    expect(drag(-400)).toEqual(before);
+    drag(-160);
+    expect(cache.routes(plan, all, null).get("ab")).toEqual(before);
+  });
+
+  it("look when a part is let go as they did before it was", () => {
+    const { plan, all } = lattice(5);
+    const cache = new RouteCache();
+    cache.routes(plan, all, null);
+    const shift = { ids: new Set(["p12"]), dx: 72, dy: 64 };
+    const shown = new Map(cache.routes(plan, all, shift));
+    const moved = plan.parts.p12 as PartNode;
+    const letGo = { ...plan, parts: { ...plan.parts, p12: { ...moved, x: moved.x + 72, y: moved.y + 64 } } };
+    expect(new Map(cache.routes(letGo, all, null))).toEqual(shown);
+  });
+
+  it("of other wires stay where they are when a part moves to a free place, or a wire is added", () => {
+    const { plan, all } = lattice(6);
+    const cache = new RouteCache();
+    const before = cache.routes(plan, all, null);
+    const moved = plan.parts.p14 as PartNode;
+    const now = { ...plan, parts: { ...plan.parts, p14: { ...moved, x: moved.x + 3000 } } };
+    const after = cache.routes(now, all, null);
+    for (const [id, w] of Object.entries(plan.wires))
+      if (w.from.part !== "p14" && w.to.part !== "p14") expect([id, after.get(id)]).toEqual([id, before.get(id)]);
+    const more = { ...now, wires: { ...now.wires, more: wire("p1", "p20") } } as unknown as Diagram;
+    const added = cache.routes(more, all, null);
+    for (const id of Object.keys(plan.wires)) expect(added.get(id)).toBe(after.get(id));
+  });
 });
+
+/** Parts in rows and columns, each wired to one some places on. */
+function lattice(side: number) {
+  const ids = Array.from({ length: side * side }, (_, i) => `p${i}`);
+  const parts = Object.fromEntries(ids.map((id, i) => [id, node(176 * (i % side), 136 * Math.floor(i / side))]));
+  const wires = Object.fromEntries(ids.map((id, i) => [`w${i}`, wire(id, ids[(i * 7 + 3) % ids.length] as string)]));
+  return { plan: { parts, wires } as unknown as Diagram, all: Object.fromEntries(ids.map((id) => [id, view])) };
+}

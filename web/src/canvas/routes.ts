@@ -1,7 +1,8 @@
 import type { PartView } from "../api/client";
 import type { Diagram, PartNode, Point, PortReference, WireNode } from "../state/document";
-import { portPlace } from "./geometry";
-import { findWays, firstChoice, Obstacles, type FirstChoice, type Request } from "./router";
+import { portPlace, type PortPlace } from "./geometry";
+import { Obstacles, type Obstacle } from "./obstacles";
+import { findWays, firstChoice, type FirstChoice, type Request, type Way } from "./router";
 
 /** Parts that are being dragged, and how far. */
 export interface Shift {
@@ -26,7 +27,10 @@ interface Source {
 
 const still = { dx: 0, dy: 0 };
 
-/** Routes of all wires. What follows from a part of the diagram alone is kept as long as that part stays. */
+/**
+ * Routes of all wires. What follows from a part of the diagram alone is kept as long as that part stays, and so is the way of a wire that
+ * nothing moved: dragging a part changes its own wires alone. Nothing is kept of another diagram, which is laid out from its own.
+ */
 export class RouteCache {
   private sources = new Map<string, Source>();
   private last: Routes = new Map();
@@ -34,6 +38,11 @@ export class RouteCache {
   private nets: { plan: Plan; views: Views; of: Map<string, string> } | null = null;
   private lying: { parts: Diagram["parts"]; views: Views; without: ReadonlySet<string> | null; obstacles: Obstacles } | null = null;
   private lastShift: Shift | null = null;
+  /** The ways before a drag; those of wires that nothing moves stay. */
+  private settled: ReadonlyMap<string, Way> = new Map();
+  /** The parts as the settled ways have them around them, and those that lie elsewhere or are new. */
+  private boxes: readonly Obstacle[] = [];
+  private moved: Obstacles | null = null;
   private choices = new WeakMap<Request, FirstChoice>();
 
   /** The routes with some parts shifted; the same map as before where all routes are. */
@@ -62,11 +71,18 @@ export class RouteCache {
     this.lastRequests = requests;
     if (isSame) return this.last;
     const moving = shift ? new Obstacles(boxesOf(diagram, views, (id) => shift.ids.has(id), shift)) : null;
-    const ways = findWays(requests, lying, (r) => this.choice(r, lying), moving);
+    const ways = findWays(
+      requests,
+      lying,
+      (r) => this.choice(r, lying),
+      moving,
+      (r) => this.kept(r, lying, moving),
+    );
+    if (!shift) [this.settled, this.moved] = [ways, null];
     let changed = ways.size !== this.last.size;
     const result = new Map<string, Point[]>();
     for (const { id } of requests) {
-      const points = ways.get(id) as Point[];
+      const { points } = ways.get(id) as Way;
       const before = this.last.get(id);
       const kept = before && isSameWay(before, points) ? before : points;
       changed ||= kept !== before;
@@ -74,6 +90,17 @@ export class RouteCache {
     }
     if (changed) this.last = result;
     return this.last;
+  }
+
+  /** The way that a wire has already: it stays where both ends are and nothing else has come to lie there. */
+  private kept(request: Request, lying: Obstacles, moving: Obstacles | null): Way | undefined {
+    const way = this.settled.get(request.id);
+    if (!way || !isSameRequest(way.request, request)) return undefined;
+    // What was taken away is in nobody's way any more.
+    const isClear = (moved: Obstacles | null) => !moved || moved.hits(way.points, request.ends) === 0;
+    if (isClear(moving) && isClear(this.moved)) return way.request === request ? way : { ...way, request };
+    const hits = lying.hits(way.points, request.ends) + (moving?.hits(way.points, request.ends) ?? 0);
+    return hits <= way.hits ? { ...way, request } : undefined;
   }
 
   private choice(request: Request, lying: Obstacles): FirstChoice {
@@ -88,7 +115,13 @@ export class RouteCache {
   private lyingOf(diagram: Plan, views: Views, without: ReadonlySet<string> | null): Obstacles {
     const { lying } = this;
     if (lying && lying.parts === diagram.parts && lying.without === without && isSameViews(lying.views, views)) return lying.obstacles;
-    const obstacles = new Obstacles(boxesOf(diagram, views, (id) => !without?.has(id), still));
+    const boxes = boxesOf(diagram, views, (id) => !without?.has(id), still);
+    const obstacles = new Obstacles(boxes);
+    if (!without) {
+      const before = new Map(this.boxes.map((b) => [b.id, b]));
+      this.moved = new Obstacles(boxes.filter((b) => !isSameBox(before.get(b.id), b)));
+      this.boxes = boxes;
+    }
     this.lying = { parts: diagram.parts, views, without, obstacles };
     this.choices = new WeakMap();
     return obstacles;
@@ -156,6 +189,18 @@ function* boxesIn(diagram: Plan, views: Views, wanted: (id: string) => boolean, 
 }
 
 const boxesOf = (...args: Parameters<typeof boxesIn>) => [...boxesIn(...args)];
+
+const isSameBox = (a: Obstacle | undefined, b: Obstacle) => a?.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height;
+
+const isSamePlace = (a: PortPlace, b: PortPlace) => a.x === b.x && a.y === b.y && a.side === b.side;
+
+const isSameRequest = (a: Request, b: Request) =>
+  a === b ||
+  (a.net === b.net &&
+    isSamePlace(a.from, b.from) &&
+    isSamePlace(a.to, b.to) &&
+    a.bends.length === b.bends.length &&
+    a.bends.every((p, i) => p.x === b.bends[i]?.x && p.y === b.bends[i]?.y));
 
 const isSameWay = (a: readonly Point[], b: readonly Point[]) =>
   a.length === b.length && a.every((p, i) => p.x === b[i]?.x && p.y === b[i]?.y);
