@@ -1,7 +1,7 @@
 import classNames from "classnames/bind";
 import { memo, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { format } from "../ui/format";
-import { decades, extent, ticks } from "./ticks";
+import { decades, extent, spaced, ticks } from "./ticks";
 import styles from "./plots.module.css";
 
 const cx = classNames.bind(styles);
@@ -43,6 +43,7 @@ interface Props {
 
 const LEFT = 62;
 const RIGHT = 14;
+const LABEL_HEIGHT = 12;
 
 /** Curves over one axis on a canvas: box zoom by dragging, double-click to fit, click to set the cursor. */
 export const Plot = memo(function Plot(p: Props) {
@@ -121,7 +122,9 @@ export const Plot = memo(function Plot(p: Props) {
       c.lineWidth = 1;
       c.fillStyle = "#5B6E80";
       c.textAlign = "right";
-      for (const t of ticks(y0, y1, Math.max(2, (bottom - top) / 28))) {
+      const levels = ticks(y0, y1, Math.max(2, (bottom - top) / 28));
+      const apart = levels.length > 1 ? Math.abs(toY(levels[1] as number) - toY(levels[0] as number)) : Infinity;
+      for (const t of spaced(levels, apart, LABEL_HEIGHT)) {
         c.strokeStyle = "#EDEAE1";
         c.beginPath();
         c.moveTo(LEFT, Math.round(toY(t)) + 0.5);

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { valueAt } from "../api/traces";
 import { format } from "../ui/format";
-import { extent, ticks } from "./ticks";
+import { extent, spaced, ticks } from "./ticks";
 
 describe("numbers and axes", () => {
   it("shows four figures", () => {
@@ -18,6 +18,12 @@ describe("numbers and axes", () => {
   it("puts ticks on round values inside the range", () => {
     expect(ticks(0, 1, 5)).toEqual([0, 0.2, 0.4, 0.6, 0.8, 1]);
     expect(ticks(-3, 17, 4)).toEqual([0, 5, 10, 15]);
+  });
+
+  it("leaves out ticks whose labels would stand on each other, but not zero", () => {
+    expect(spaced([-1, 0, 1], 7, 13)).toEqual([0]);
+    expect(spaced([-2, -1, 0, 1, 2], 10, 13)).toEqual([-2, 0, 2]);
+    expect(spaced([0, 1, 2], 20, 13)).toEqual([0, 1, 2]);
   });
 
   it("gives a flat line room", () => {

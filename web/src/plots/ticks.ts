@@ -10,6 +10,14 @@ export function ticks(from: number, to: number, wanted: number): number[] {
   return result;
 }
 
+/** As many of evenly spaced ticks as their labels have room for, zero among them where it is one. */
+export function spaced(values: readonly number[], pixelsEach: number, least: number): readonly number[] {
+  const stride = Math.ceil(least / pixelsEach);
+  if (values.length < 2 || stride < 2) return values;
+  const zero = Math.max(0, values.indexOf(0));
+  return values.filter((_, i) => (i - zero) % stride === 0);
+}
+
 /** Powers of ten within a range, for logarithmic axes. */
 export function decades(from: number, to: number): number[] {
   const result: number[] = [];

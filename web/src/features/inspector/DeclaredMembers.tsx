@@ -16,6 +16,8 @@ const SIGNALS = [
   { value: "Boolean", label: "true/false" },
 ];
 
+const isNumber = (kind: string) => kind === "Real" || kind === "Integer";
+
 interface Props {
   part: string;
   bundle: Schemas["BundleTypeView"];
@@ -43,20 +45,13 @@ export function DeclaredMembers({ part, bundle, rename }: Props) {
       <ul className={cx("declared")}>
         {bundle.members.map((m, i) => (
           <li key={m.name}>
-            <TextField label={`Name of the member ${m.name}`} value={m.name} commit={(to) => rename(m.name, to)} />
-            <TextField
-              label={`Unit of ${m.name}`}
-              value={m.unit ?? ""}
-              placeholder="unit"
-              commit={(unit) => set(i, { unit })}
-              onEmpty={() => set(i, { unit: null })}
-            />
+            <TextField label={`Name of the member ${m.name}`} value={m.name} prose commit={(to) => rename(m.name, to)} />
             <Select
               size="small"
               aria-label={`Kind of ${m.name}`}
               value={m.kind}
               options={[...SIGNALS, ...bundle.types.filter((t) => t !== bundle.type).map((t) => ({ value: t, label: t }))]}
-              onChange={(kind: string) => set(i, { kind })}
+              onChange={(kind: string) => set(i, { kind, unit: isNumber(kind) ? m.unit : null })}
               popupMatchSelectWidth={false}
             />
             <Button
@@ -82,6 +77,15 @@ export function DeclaredMembers({ part, bundle, rename }: Props) {
               commit={(description) => set(i, { description })}
               onEmpty={() => set(i, { description: null })}
             />
+            {isNumber(m.kind) && (
+              <TextField
+                label={`Unit of ${m.name}`}
+                value={m.unit ?? ""}
+                placeholder="unit"
+                commit={(unit) => set(i, { unit })}
+                onEmpty={() => set(i, { unit: null })}
+              />
+            )}
           </li>
         ))}
       </ul>
@@ -89,6 +93,7 @@ export function DeclaredMembers({ part, bundle, rename }: Props) {
         label={`Name of a new member of ${bundle.type}`}
         value=""
         placeholder="Add a member"
+        prose
         commit={(name) => change([...bundle.members, { name, kind: "Real", unit: null, size: null, description: null }])}
       />
     </section>

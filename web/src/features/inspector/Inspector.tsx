@@ -128,8 +128,8 @@ function PartPanel({ id }: { id: string }) {
           </Fragment>
         ),
       )}
-      {partView && part && part.group !== "Ports" && <OptionPanel id={id} view={partView} findings={findings} />}
       {partView?.bundle && <BundlePanel part={id} view={partView} bundle={partView.bundle} />}
+      {partView && part && part.group !== "Ports" && <OptionPanel id={id} view={partView} findings={findings} />}
       {partView?.slot && <SlotPanel part={id} slot={partView.slot} />}
       {part?.plot && <TablePanel part={id} names={part.plot} curve={partView?.curve} />}
       <div className={cx("buttons")}>
