@@ -201,7 +201,10 @@ sealed class DiagramWriter(
     string Component(StandIns.StandIn standIn)
     {
         var (value, unit) = Standard(standIn.Value, standIn.Unit);
-        var declaration = standIn.Declaration(Parser.ParseField(standIn.Value), Parser.ParseField(standIn.Node.OnlyWhen!));
+        var declaration = standIn.Declaration(
+            Parser.ParseField(standIn.Value),
+            standIn.Options.Select(o => Parser.ParseField(o.OnlyWhen!))
+        );
         var measured =
             (unit ?? standIn.Unit) is { Length: > 0 } symbol && declaration.TypeName == "StandIn" ? TextExport.Quoted(symbol) : null;
         return $"{declaration.TypeName} {ExpressionText.Name(declaration.Name)}("

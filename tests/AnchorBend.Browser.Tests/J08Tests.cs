@@ -99,4 +99,74 @@ public sealed class J08Tests(Application application) : IDisposable
         bench.Until(() => bench.All(".canvas-far-ends rect").Count == 2, "the two ends after reading it anew");
         Assert.Empty(bench.ConsoleErrors());
     }
+
+    void Enter(string part)
+    {
+        bench.DoubleClickAt(bench.Center(bench.Part(part)));
+        bench.Until(() => bench.All(".app-way b").Any(e => e.Text == part), $"the level {part}");
+    }
+
+    void Rename() => bench.Click(By.XPath("//div[contains(@class,'inspector-places')]//button[normalize-space(.)='Rename']"));
+
+    [Fact]
+    public void J08_Forty_signals_go_through_three_levels_member_by_member()
+    {
+        bench.OpenExample("Survey boat");
+        bench.Until(() => bench.All(".canvas-wire.canvas-bundle").Count == 3, "the bundles");
+
+        // A port for a bundle is read for one member more, without a part that takes it apart.
+        Enter("Helm");
+        bench.Select("measured");
+        bench.Field("Members").SendKeys("drives.shaft_speed" + Keys.Enter + Keys.Escape);
+        bench.WaitSaved();
+        var (x, y) = bench.Open(560, 380);
+        bench.Place("gain", x, y);
+        bench.Connect("measured", "drives.shaft_speed", "Gain", "u");
+        bench.Select("Gain");
+        bench.Button("Plot").Click();
+        bench.WaitSaved();
+        bench.WaitForRun();
+        bench.SetTime(0.9);
+        bench.Until(() => Math.Abs(bench.Plotted("Helm.Gain.y") - 60) < 0.01, "the shaft speed, through three levels");
+
+        // The type says what there is; another name for a member goes everywhere.
+        bench.Select("measured");
+        bench.SetField("Name of the member drives", "shaft");
+        bench.Until(() => bench.All(".inspector-places").Count == 1, "the places");
+        Rename();
+        bench.WaitSaved();
+        bench.Until(
+            () => bench.Part("measured").FindElements(By.CssSelector(".canvas-member")).Any(m => m.Text == "shaft.shaft_speed"),
+            "the new name here"
+        );
+        bench.Click(By.XPath("//*[contains(@class,'app-way')]//button[normalize-space(.)='Survey boat']"));
+        bench.Until(() => bench.Parts == 5, "the level above");
+        Enter("Sensors");
+        Assert.Contains("shaft", bench.Part("Forty signals").FindElements(By.CssSelector(".canvas-member")).Select(m => m.Text));
+        bench.WaitForRun();
+        bench.Until(() => Math.Abs(bench.Plotted("Helm.Gain.y") - 60) < 0.01, "the same value");
+
+        // What is declared and not written is told, with where it is read.
+        Enter("Compass");
+        var wires = bench.Wires;
+        bench.Select("Not too fast");
+        bench.Keys(Keys.Delete);
+        bench.WaitSaved();
+        bench.Until(() => bench.All(".canvas-flag.canvas-warning").Count > 0, "the flag");
+        bench.Select("told");
+        bench.Until(
+            () => bench.Find(By.CssSelector("[aria-label='Inspector']")).Text.Contains("Nothing writes 'valid' of Compass"),
+            "the finding"
+        );
+        bench.Chord(Keys.Control, "z");
+        bench.Until(() => bench.All(".canvas-flag").Count == 0, "no flag any more");
+
+        // The level is laid out anew, and read again.
+        bench.Button("Tidy").Click();
+        bench.Button("Keep it").Click();
+        bench.WaitSaved();
+        bench.Driver.Navigate().Refresh();
+        bench.Until(() => bench.Parts == 6 && bench.All(".canvas-flag").Count == 0, "the level again");
+        Assert.Empty(bench.ConsoleErrors());
+    }
 }

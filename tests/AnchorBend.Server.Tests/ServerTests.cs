@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
@@ -104,6 +105,11 @@ public sealed class ServerTests : IDisposable
         Assert.Equal("finished", view.GetProperty("state").GetString());
         var values = await client.GetFromJsonAsync<Dictionary<string, double>>($"/api/runs/{run}/values?time=3");
         Assert.Equal(1 - Math.Exp(-2), values!["l.y"], 1e-4);
+
+        var table = (await client.GetStringAsync($"/api/runs/{run}/table?signal=l.y&signal=nothing.y")).Split("\r\n");
+        Assert.Equal("time [s],Lag.y", table[0]);
+        Assert.Equal("10", table[^2].Split(',')[0]);
+        Assert.Equal(1 - Math.Exp(-9), double.Parse(table[^2].Split(',')[1], CultureInfo.InvariantCulture), 1e-4);
 
         var bytes = await client.GetByteArrayAsync($"/api/runs/{run}/traces?signal=l.y&signal=nothing.y&width=50");
         var length = BitConverter.ToInt32(bytes);

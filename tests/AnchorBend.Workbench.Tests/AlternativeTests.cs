@@ -68,6 +68,42 @@ public class AlternativeTests
         Assert.Equal(15, Last(Prepared(document)), 12);
     }
 
+    [Theory]
+    [InlineData("true", "false", 60)]
+    [InlineData("false", "true", 90)]
+    [InlineData("false", "false", 70)]
+    public void An_input_that_several_options_feed_gets_the_stated_value_while_none_of_them_is_in(string one, string two, double expected)
+    {
+        var document = Chain(g => g with { OnlyWhen = "with_gain" });
+        var main = document.Main;
+        document = document.WithMain(
+            main with
+            {
+                Parameters = new(main.Parameters) { ["with_other"] = new ParameterNode { Value = "false" } },
+                Parts = new(main.Parts)
+                {
+                    ["o"] = Part("Gain", "Other", ("k", "3")) with
+                    {
+                        OnlyWhen = "with_other",
+                        Otherwise = new() { ["y"] = "7" },
+                    },
+                },
+                Wires = new(main.Wires) { ["c"] = Wire("c.y", "o.u"), ["d"] = Wire("o.y", "e.u") },
+            }
+        );
+        Assert.Equal(expected, Last(Prepared(document, ("with_gain", one), ("with_other", two))), 12);
+        Assert.Equal(document.ToJson(true), TextImport.Read(TextExport.Write(document, PartCatalog.Of(document))).ToJson(true));
+    }
+
+    [Fact]
+    public void A_condition_that_cannot_be_read_is_told_and_nothing_stands_for_the_part()
+    {
+        var finding = Assert.Single(Prepared(Chain(g => g with { OnlyWhen = "with_gain and" })).Findings, f =>
+            f.Severity == Severity.Error
+        );
+        Assert.Equal(("Amplifier", "only when"), (finding.Part, finding.Item));
+    }
+
     [Fact]
     public void A_stated_value_with_a_unit_arrives_in_the_unit_of_what_it_feeds()
     {

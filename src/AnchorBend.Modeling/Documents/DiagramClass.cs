@@ -323,7 +323,7 @@ public sealed class DiagramClass
         foreach (var standIn in new StandIns(diagram, catalog).All)
             if (Field(standIn.Value, standIn.Part, standIn.Port, standIn.Unit) is { } value)
             {
-                elements.Add(standIn.Declaration(value, Condition(standIn.Node)!));
+                elements.Add(standIn.Declaration(value, standIn.Options.Select(o => Condition(o)!)));
                 equations.AddRange(standIn.Connections(diagram, catalog));
             }
 

@@ -1,3 +1,4 @@
+using System.Diagnostics.CodeAnalysis;
 using AnchorBend.Language;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Catalog;
@@ -9,21 +10,27 @@ public sealed class StandIns(DiagramDefinition diagram, PartCatalog catalog)
 {
     /// <summary>The stand-in of one output.</summary>
     /// <param name="Value">What the output is while its part is left out, as typed.</param>
+    /// <param name="Beside">Other parts that feed the same inputs on conditions of their own: it is there when none of them is.</param>
     public sealed record StandIn(
         PartNode Node,
         string Port,
         PortDescription Described,
         string? Unit,
         string Value,
-        IReadOnlyList<PortReference> Fed
+        IReadOnlyList<PortReference> Fed,
+        IReadOnlyList<PartNode> Beside
     )
     {
         public string Part => Node.Name;
 
-        string Name => $"{Node.Name} {Port} left out";
+        string Name => string.Join(' ', [Node.Name, Port, "left out", .. Beside.Select(b => $"with {b.Name}")]);
 
-        /// <summary>The component, in the model just when the option is not.</summary>
-        public ComponentDeclaration Declaration(Expression value, Expression condition)
+        /// <summary>The options that it stands for.</summary>
+        public IEnumerable<PartNode> Options => Beside.Prepend(Node);
+
+        /// <summary>The component, in the model just when none of the options is.</summary>
+        /// <param name="conditions">Those of the options.</param>
+        public ComponentDeclaration Declaration(Expression value, IEnumerable<Expression> conditions)
         {
             var type = (value, Described.Type) switch
             {
@@ -38,7 +45,9 @@ public sealed class StandIns(DiagramDefinition diagram, PartCatalog catalog)
             return new ComponentDeclaration(type, Name, default)
             {
                 IsProtected = true,
-                Condition = new Unary(UnaryKind.Not, condition, condition.At),
+                Condition = conditions
+                    .Select(c => (Expression)new Unary(UnaryKind.Not, c, c.At))
+                    .Aggregate((a, b) => new Binary(BinaryKind.And, a, b, a.At)),
                 Modification = new Modification(arguments, null),
                 Annotation = DiagramAnnotations.Ours((DiagramAnnotations.StandIn, "true")),
             };
@@ -66,12 +75,14 @@ public sealed class StandIns(DiagramDefinition diagram, PartCatalog catalog)
     }
 
     /// <summary>A vector has one only where its value was stated: how long it is is not known while it is left out.</summary>
-    public IEnumerable<StandIn> All => diagram.Parts.Values.Any(p => p.OnlyWhen is { Length: > 0 }) ? Found() : [];
+    public IEnumerable<StandIn> All => diagram.Parts.Values.Any(p => p.OnlyWhen is { Length: > 0 }) ? Found().Concat(Shared()) : [];
 
     IEnumerable<StandIn> Found() =>
         from wires in diagram.Wires.Values.GroupBy(w => w.From)
         let part = diagram.Parts.GetValueOrDefault(wires.Key.Part)
-        where part is { OnlyWhen.Length: > 0 } && !FeedsElsewhere(part, wires.Key)
+        where IsOption(part)
+        let fed = wires.Where(w => !IsShared(wires.Key, w.To)).Select(w => w.To).ToList()
+        where fed.Count > 0
         let described = Described(part, wires.Key.Port)
         where described is { Domain: null, Causality: Causality.Output }
         let stated = part.Otherwise?.GetValueOrDefault(wires.Key.Port)
@@ -82,14 +93,51 @@ public sealed class StandIns(DiagramDefinition diagram, PartCatalog catalog)
             described,
             UnitOf(part, described),
             stated ?? (described.Type == "Boolean" ? "false" : "0"),
-            [.. wires.Where(w => !IsShared(wires.Key, w.To)).Select(w => w.To)]
+            fed,
+            []
+        );
+
+    /// <summary>Whether a part is there on a condition; one that cannot be read is told where it was typed.</summary>
+    static bool IsOption([NotNullWhen(true)] PartNode? part)
+    {
+        if (part is not { OnlyWhen: { Length: > 0 } condition })
+            return false;
+        try
+        {
+            Parser.ParseField(condition);
+            return true;
+        }
+        catch (LanguageException)
+        {
+            return false;
+        }
+    }
+
+    /// <summary>Of inputs that several options feed, one of which states a value: it is there while none of them is.</summary>
+    IEnumerable<StandIn> Shared() =>
+        from inputs in Others
+            .Where(o => o.Distinct().Count() > 1)
+            .Select(o => (Input: o.Key, Sources: o.Distinct().OrderBy(s => s.ToString(), StringComparer.Ordinal).ToList()))
+            .Where(o => o.Sources.TrueForAll(s => IsOption(diagram.Parts.GetValueOrDefault(s.Part))))
+            .GroupBy(o => string.Join('|', o.Sources), o => o)
+        let sources = inputs.First().Sources
+        let stating = sources.Find(s => diagram.Parts[s.Part].Otherwise?.ContainsKey(s.Port) == true)
+        where stating is not null
+        let part = diagram.Parts[stating.Part]
+        let described = Described(part, stating.Port)
+        where described is { Domain: null, Causality: Causality.Output }
+        select new StandIn(
+            part,
+            stating.Port,
+            described,
+            UnitOf(part, described),
+            part.Otherwise![stating.Port],
+            [.. inputs.Select(i => i.Input)],
+            [.. sources.Where(s => s.Part != stating.Part).Select(s => diagram.Parts[s.Part]).Distinct()]
         );
 
     /// <summary>Whether another part that is there on a condition feeds the same input: one of them is meant to be in.</summary>
     bool IsShared(PortReference from, PortReference to) => Others[to].Any(f => f != from);
-
-    bool FeedsElsewhere(PartNode part, PortReference from) =>
-        part.Otherwise?.ContainsKey(from.Port) != true && diagram.Wires.Values.Where(w => w.From == from).All(w => IsShared(from, w.To));
 
     ILookup<PortReference, PortReference> Others => others ??= diagram.Wires.Values.ToLookup(w => w.To, w => w.From);
 

@@ -27,6 +27,7 @@ static class RunEndpoints
             .WithName("cancelRun");
         api.MapGet("/methods", () => MethodDescription.All).WithName("getMethods");
         api.MapGet("/runs/{id}/traces", Traces).WithName("getTraces").Produces<byte[]>(contentType: "application/octet-stream");
+        api.MapGet("/runs/{id}/table", Table).WithName("getTable").Produces<string>(contentType: "text/csv");
         api.MapGet("/runs/{id}/values", Values).WithName("getValues").Produces<Dictionary<string, double>>();
     }
 
@@ -53,6 +54,16 @@ static class RunEndpoints
             throw new RequestException($"ask for at most {RunResults.MostSignals} signals at once.");
         return await Results(id, runs, wanted) is { } results
             ? TypedResults.Bytes(results.Traces(signal, from, to, width), "application/octet-stream")
+            : TypedResults.StatusCode(StatusCodes.Status202Accepted);
+    }
+
+    /// <summary>Signals of a run as a file for spreadsheets.</summary>
+    static async Task<IResult> Table(string id, string[] signal, RunPool runs, CancellationToken wanted)
+    {
+        if (signal.Length > RunResults.MostSignals)
+            throw new RequestException($"ask for at most {RunResults.MostSignals} signals at once.");
+        return await Results(id, runs, wanted) is { } results
+            ? TypedResults.File(System.Text.Encoding.UTF8.GetBytes(results.Csv(signal)), "text/csv", "run.csv")
             : TypedResults.StatusCode(StatusCodes.Status202Accepted);
     }
 

@@ -29,6 +29,9 @@ public sealed class RunJob(string id, string modelId, long revision, PreparedMod
 
     public RunOptions Options => options;
 
+    /// <summary>The model as it was when the run was asked for.</summary>
+    public ModelDocument Document => document;
+
     public ParameterSet Parameters { get; } = new(prepared.Model);
 
     public RunResult? Result { get; private set; }

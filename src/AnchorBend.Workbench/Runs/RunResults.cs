@@ -1,5 +1,7 @@
 using System.Buffers.Binary;
+using System.Globalization;
 using System.Runtime.InteropServices;
+using System.Text;
 using System.Text.Json;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Catalog;
@@ -8,6 +10,7 @@ using AnchorBend.Modeling.Flat;
 using AnchorBend.Simulation;
 using AnchorBend.Simulation.Recording;
 using AnchorBend.Workbench.Alternatives;
+using AnchorBend.Workbench.Views;
 
 namespace AnchorBend.Workbench.Runs;
 
@@ -49,6 +52,44 @@ public sealed class RunResults(RunJob job, RunResult result)
 
         return Pack(header, body);
     }
+
+    /// <summary>
+    /// Signals as a table with commas (RFC 4180): a row for each instant that the run recorded, in the units that people read them in.
+    /// </summary>
+    /// <param name="signals">Signals by identity, by name or by path; those that the run does not have are left out.</param>
+    public string Csv(IReadOnlyList<string> signals)
+    {
+        var trace = result.Trace;
+        var views = new VariableViews(job.Prepared, job.Parameters.Values);
+        var columns = new List<(string Title, double[] Values, double Scale, double Shift)>();
+        foreach (var name in signals)
+        {
+            if (job.Prepared.Find(name) is not { } variable || PlaceOf(variable.Index) is var place && !trace.Has(place))
+                continue;
+            var node = SignalReference.TryParse(name, out var signal)
+                ? job.Document.Level(signal.Part.Above)?.Diagram.Signals.GetValueOrDefault($"{signal.Part.Id}.{signal.Port}")
+                : null;
+            var view = views.Signal(variable, name, node);
+            columns.Add((view.Unit.Length == 0 ? view.Label : $"{view.Label} [{view.Unit}]", trace.Column(place), view.Scale, view.Shift));
+        }
+
+        var text = new StringBuilder("time [s]");
+        foreach (var column in columns)
+            text.Append(',').Append(Quoted(column.Title));
+        text.Append("\r\n");
+        for (var row = 0; row < trace.Rows; row++)
+        {
+            text.Append(trace.Times[row].ToString("R", CultureInfo.InvariantCulture));
+            foreach (var (_, values, scale, shift) in columns)
+                text.Append(',').Append((values[row] * scale + shift).ToString("R", CultureInfo.InvariantCulture));
+            text.Append("\r\n");
+        }
+
+        return text.ToString();
+    }
+
+    static string Quoted(string text) =>
+        text.AsSpan().IndexOfAny(',', '"', '\n') < 0 ? text : $"\"{text.Replace("\"", "\"\"", StringComparison.Ordinal)}\"";
 
     /// <summary>Lowest, highest and last value of a signal; null where the run does not have it.</summary>
     public SignalRange? Range(string signal)

@@ -1,4 +1,5 @@
 import { fits, leaves } from "../canvas/geometry";
+import { probesOf } from "../state/document";
 import { connect } from "../state/edits";
 import { move } from "../state/model";
 import { setStage, showPane, useBench } from "../state/bench";
@@ -19,7 +20,8 @@ export interface Command {
 
 /** What can be done now: a new command is entered here, and the finder and the lists of keys have it. */
 export function commands(): Command[] {
-  const { selection, diagram } = useBench.getState();
+  const { selection, diagram, run, model } = useBench.getState();
+  const plotted = probesOf(model).map((p) => p.reference);
   const parts = [...selection].filter((i) => i in diagram.parts);
   const onSelection: Command[] = selectionActions().map((a) => ({ label: a.label, keys: a.keys && keys[a.keys], run: () => void a.run() }));
   const [a, b] = parts;
@@ -44,6 +46,14 @@ export function commands(): Command[] {
       label: `Write this level as a picture (${form.toUpperCase()})`,
       run: () => void import("../features/build/pictures").then((p) => p.savePicture(form)),
     })),
+    ...(run
+      ? [
+          {
+            label: "Save the plotted curves as a table (CSV)",
+            run: () => download(`/api/runs/${run.id}/table?${plotted.map((p) => `signal=${encodeURIComponent(p)}`).join("&")}`, "run.csv"),
+          },
+        ]
+      : []),
     { label: "Tidy the level or the selection", run: () => (setStage("build"), void tidyLevel()) },
     { label: "Export the model as a file", run: () => exportModel("export", "json") },
     { label: "Export the model as text of the equation language", run: () => exportModel("text", "mo") },
@@ -64,8 +74,12 @@ export function connectParts(a: string, b: string): void {
 
 export function exportModel(form: string, ending: string): void {
   const { id, model } = useBench.getState();
+  download(`/api/models/${id}/${form}`, `${model.definitions[model.root]?.name}.${ending}`);
+}
+
+function download(href: string, name: string): void {
   const link = window.document.createElement("a");
-  link.href = `/api/models/${id}/${form}`;
-  link.download = `${model.definitions[model.root]?.name}.${ending}`;
+  link.href = href;
+  link.download = name;
   link.click();
 }
