@@ -34,6 +34,15 @@ public sealed class J19Tests(Application application) : IDisposable
                 """
             )!;
 
+    /// <summary>Selects the first wire of a part by keyboard.</summary>
+    void SelectWireOf(string part)
+    {
+        bench.Select(part);
+        bench.Driver.ExecuteScript("document.querySelector('.build-diagram').focus()");
+        bench.Keys("]");
+        bench.Find(By.CssSelector("[aria-label='Name of the signal']"));
+    }
+
     [Fact]
     public void J19_Signals_that_keep_their_names()
     {
@@ -56,10 +65,10 @@ public sealed class J19Tests(Application application) : IDisposable
         Assert.Equal(0, Overlaps());
 
         // A name and a record for the signal that leaves the source.
-        bench.Select("Sine");
+        SelectWireOf("Sine");
         bench.SetField("Name of the signal", "swell");
         bench.SetField("Unit of the signal", "m");
-        bench.Button("Plot").Click();
+        bench.Click(By.CssSelector("[aria-label='Plot this signal'], [aria-label='Plot the signal']"));
         bench.WaitSaved();
         bench.WaitForRun();
         bench.SetTime(0.5);
@@ -75,7 +84,7 @@ public sealed class J19Tests(Application application) : IDisposable
         bench.Connect("Constant", "y", "Sum", "u[1]");
         bench.Until(() => Math.Abs(bench.Plotted("swell") - 3) < 1e-9, "the constant under the name of the swell");
         Assert.NotEqual(3, before, 3);
-        bench.Select("Constant");
+        SelectWireOf("Constant");
         Assert.Equal("swell", bench.Field("Name of the signal").GetAttribute("value"));
 
         bench.Driver.Navigate().Refresh();
@@ -91,7 +100,7 @@ public sealed class J19Tests(Application application) : IDisposable
         bench.Keys("plotted curves" + Keys.Enter);
         bench.Until(() => (href = (string?)bench.Driver.ExecuteScript("return window.written ?? ''") ?? "").Length > 0, "the table");
         var table = (string)bench.Driver.ExecuteAsyncScript("fetch(arguments[0]).then((r) => r.text()).then(arguments[1])", href)!;
-        var lines = table.Split("\r\n", StringSplitOptions.RemoveEmptyEntries);
+        var lines = table.Split(["\r\n", "\n"], StringSplitOptions.RemoveEmptyEntries);
         Assert.Contains("swell", lines[0], StringComparison.Ordinal);
         Assert.Equal("3", lines[^1].Split(',')[1]);
         Assert.Empty(bench.ConsoleErrors());

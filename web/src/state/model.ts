@@ -228,6 +228,8 @@ export async function move(direction: "undo" | "redo"): Promise<void> {
     const answer = await ask(
       direction === "undo" ? api.POST("/api/models/{id}/undo", request) : api.POST("/api/models/{id}/redo", request),
     );
+    // What was offered was about the state that is left now.
+    if (get().notice?.offer) useBench.setState({ notice: null });
     take(answer, model, level);
   } catch (e) {
     await undone(e as Error);

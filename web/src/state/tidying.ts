@@ -16,7 +16,7 @@ export async function tidyLevel(): Promise<void> {
     const tidied = await tidy(diagram, view.parts, ids);
     const now = useBench.getState();
     // Somebody may have gone on meanwhile.
-    if (now.id === id && now.level === level && now.diagram === diagram) useBench.setState({ tidied });
+    if (now.id === id && now.level === level && now.diagram === diagram) useBench.setState({ tidied, notice: null });
   } catch (e) {
     notifyError(`The level could not be laid out: ${(e as Error).message}`);
   }
