@@ -5,6 +5,7 @@ import { StrokeShape, FRAME } from "../ui/Drawing";
 import { drawings } from "../ui/symbols";
 import { domainColor, tokens } from "../ui/tokens";
 import { boundsOf, branchPoints, pathData, portOffset, wiresBySource } from "./geometry";
+import { middle, textWidth } from "./tagPlaces";
 import { strandsOf, type Strand } from "./strands";
 import type { Routes } from "./routes";
 
@@ -50,6 +51,9 @@ export function frameOf(diagram: Diagram, views: Record<string, PartView>, route
 }
 
 const longest = (text: string) => Math.max(...text.split("\n").map((l) => l.length));
+
+/** Room along an upright stretch that a line of text beside it needs. */
+const LINE_HEIGHT = 28;
 
 const text = { fontFamily: "IBM Plex Sans, sans-serif", fill: tokens.ink } as const;
 
@@ -137,10 +141,18 @@ export function LevelPicture({ diagram, views, routes, marks, face, note, onPick
         if (!signal.name) return null;
         const wire = Object.entries(diagram.wires).find(([, w]) => `${w.from.part}.${w.from.port}` === key);
         const points = wire && routes.get(wire[0]);
-        const at = points?.[0];
-        const to = points?.[1];
-        return at && to && at.y === to.y ? (
-          <text key={key} x={(at.x + to.x) / 2} y={at.y - 6} fontSize="10.5" textAnchor="middle" {...text} fill={tokens.quiet}>
+        // Where it stands on the page, too: on a stretch that is long enough for it.
+        const spot = points && middle(points, textWidth(signal.name.length), LINE_HEIGHT);
+        return spot?.room ? (
+          <text
+            key={key}
+            x={spot.vertical ? spot.x + 7 : spot.x}
+            y={spot.vertical ? spot.y + 3 : spot.y - 6}
+            fontSize="10.5"
+            textAnchor={spot.vertical ? "start" : "middle"}
+            {...text}
+            fill={tokens.quiet}
+          >
             {signal.name}
           </text>
         ) : null;

@@ -4,6 +4,8 @@ import { RouteCache } from "../../canvas/routes";
 import type { PartView } from "../../api/client";
 import { notifyError, useBench } from "../../state/bench";
 import { tokens } from "../../ui/tokens";
+import greek from "@fontsource/ibm-plex-sans/files/ibm-plex-sans-greek-400-normal.woff2?url";
+import latin from "@fontsource/ibm-plex-sans/files/ibm-plex-sans-latin-400-normal.woff2?url";
 import { outlineOf } from "./pictureMath";
 
 /** The level at hand as a drawing that stands by itself: as SVG, PNG or PDF. */
@@ -47,6 +49,22 @@ function face(view: PartView, width: number, height: number) {
 /** A note without the marks of its mathematics. */
 const plain = (text: string) => text.replaceAll("$", "");
 
+/** The letters of the page, which a picture that leaves it takes along. */
+async function letters(): Promise<string> {
+  const faces = await Promise.all(
+    [latin, greek].map(async (url) => {
+      const bytes = new Uint8Array(await (await fetch(url)).arrayBuffer());
+      const packed = btoa(Array.from(bytes, (b) => String.fromCharCode(b)).join(""));
+      const range = url === greek ? "unicode-range:U+0370-03FF;" : "";
+      return `@font-face{font-family:"IBM Plex Sans";${range}src:url(data:font/woff2;base64,${packed}) format("woff2")}`;
+    }),
+  );
+  return `<style>${faces.join("")}</style>`;
+}
+
+/** A drawing with its letters in it. */
+const withLetters = (text: string, style: string) => text.replace(/>/, `>${style}`);
+
 function save(blob: Blob, name: string): void {
   const link = window.document.createElement("a");
   link.href = URL.createObjectURL(blob);
@@ -85,7 +103,9 @@ export async function savePicture(form: PictureForm): Promise<void> {
   const { diagram } = useBench.getState();
   try {
     const drawn = svgText();
-    const blob = form === "svg" ? new Blob([drawn.text], { type: "image/svg+xml" }) : form === "png" ? await png(drawn) : await pdf(drawn);
+    const lettered = form === "pdf" ? drawn : { ...drawn, text: withLetters(drawn.text, await letters()) };
+    const blob =
+      form === "svg" ? new Blob([lettered.text], { type: "image/svg+xml" }) : form === "png" ? await png(lettered) : await pdf(drawn);
     save(blob, `${diagram.name}.${form}`);
   } catch (e) {
     notifyError(`The picture could not be made: ${(e as Error).message}`);
