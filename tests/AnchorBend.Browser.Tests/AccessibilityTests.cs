@@ -117,6 +117,23 @@ public class AccessibilityTests(Application application)
     }
 
     [Fact]
+    public void A_bundle_with_its_type_has_no_violation()
+    {
+        using var bench = new BenchPage(application);
+        bench.OpenExample("Survey boat");
+        bench.DoubleClickAt(bench.Center(bench.Part("Sensors")));
+        bench.Until(() => bench.Parts == 9, "the level");
+        bench.Select("Forty signals");
+        bench.Find(By.CssSelector("[aria-label='Name of the member compass']"));
+        Check(bench, "a bundle of a type");
+        bench.DoubleClickAt(bench.Center(bench.Part("Compass")));
+        bench.Until(() => bench.Parts == 6, "the level further in");
+        bench.Select("told");
+        bench.Find(By.CssSelector("[aria-label='Unit of heading']"));
+        Check(bench, "a port for a bundle");
+    }
+
+    [Fact]
     public void Alternatives_sheets_and_history_have_no_violation()
     {
         using var bench = new BenchPage(application);
