@@ -130,15 +130,24 @@ public sealed class UnitInference
     {
         if (decided.TryGetValue(term, out var known))
             return known;
-        var isKnown = true;
-        TermBuilder.VisitVariables(term.Condition, i =>
-            isKnown &= model.Variables[i] is { Role: VariableRole.Parameter, Binding: not null }
-        );
         var branch =
-            !isKnown ? null
+            !IsKnown(term.Condition) ? null
             : new Flattening.StructuralValues(model).Evaluate(term.Condition) != 0 ? term.Then
             : term.Otherwise;
         return decided[term] = branch;
+    }
+
+    /// <summary>Whether a term is known before the run.</summary>
+    bool IsKnown(Term term)
+    {
+        if (term is PreviousTerm or DelayTerm)
+            return false;
+        if (term is VariableTerm v && model.Variables[v.Index] is not { Role: VariableRole.Parameter, Binding: not null })
+            return false;
+        foreach (var operand in term.Operands)
+            if (!IsKnown(operand))
+                return false;
+        return true;
     }
 
     /// <summary>The dimension of a term; null while unknown.</summary>

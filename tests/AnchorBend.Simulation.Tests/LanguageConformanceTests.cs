@@ -242,7 +242,7 @@ public class LanguageConformanceTests
     [InlineData(
         "9.1.3: two sources for one member",
         "Constant c, d; Bundle b; Gain g; equation connect(c.y, b.level); connect(d.y, b.level); connect(b.level, g.u);",
-        "drive the same signal"
+        "is written twice"
     )]
     [InlineData("4.6: expandable without connector", "expandable model M end M;", "'connector' after 'expandable'")]
     [InlineData(

@@ -295,7 +295,7 @@ sealed class ModelViewBuilder
                 "boolean" => "Boolean",
                 _ => "Real",
             },
-            signals.Count == 0 ? null : signals[0].DisplayUnit ?? signals[0].Unit?.Symbol,
+            signals.Count == 0 ? null : signals[0].DisplayUnit ?? variables.CoherentUnit(signals[0])?.Symbol,
             member.Kind == "vector" ? signals.Count : null,
             null
         );

@@ -27,12 +27,18 @@ sealed class VariableViews(PreparedModel prepared, double[] values)
 
     static string UnitOf(Dimension dimension) => UnitTable.OfDimension(dimension) is [var first, ..] ? first : dimension.ToString();
 
-    /// <param name="reference">The signal by identity.</param>
-    public SignalView Signal(FlatVariable variable, string reference, SignalNode? node)
+    /// <summary>The unit that a variable's values are in, declared or inferred; null where none is known.</summary>
+    public Unit? CoherentUnit(FlatVariable variable)
     {
         var place = prepared.Compiled is { } c ? c.Plan.Representative[variable.Index] : variable.Index;
         var dimension = prepared.Dimensions[variable.Index] ?? prepared.Dimensions[place];
-        var coherent = variable.Unit ?? (dimension is { IsNone: false } d && Unit.TryParse(UnitOf(d), out var found, out _) ? found : null);
+        return variable.Unit ?? (dimension is { IsNone: false } d && Unit.TryParse(UnitOf(d), out var found, out _) ? found : null);
+    }
+
+    /// <param name="reference">The signal by identity.</param>
+    public SignalView Signal(FlatVariable variable, string reference, SignalNode? node)
+    {
+        var coherent = CoherentUnit(variable);
         var label = node?.Name is { Length: > 0 } name ? name : variable.Name;
         if (
             variable.DisplayUnit is { } symbol

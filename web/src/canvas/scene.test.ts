@@ -39,6 +39,12 @@ describe("a wire let go on a bundle's plate", () => {
   it("makes a new member where none is free", () =>
     expect(targetAt(scene({ w: wire("a"), v: wire("b") }), middle, from)).toEqual({ part: "j", port: NEW_MEMBER }));
 
+  it("makes a member of a port for a bundle, which has all at one side", () => {
+    const ofLevel = view([port("bundle", true, "either bundle", ["in bundle"])], "bar");
+    const found = targetAt({ ...scene({}), views: { s: source, j: ofLevel } }, middle, from);
+    expect(found).toEqual({ part: "j", port: NEW_MEMBER });
+  });
+
   it("still meets a member that it is aimed at", () =>
     expect(targetAt(scene({ w: wire("a"), v: wire("b") }), { x: 201, y: 24 }, from)?.port).toMatch(/^[ab]$/));
 });

@@ -49,8 +49,10 @@ function nearestPort(
 /** Stands for a member that a bundle gets when a signal is dropped on it. */
 export const NEW_MEMBER = "+";
 
-/** Whether a part joins signals to a bundle. */
-const joins = (view: PartView) => view.shape === "bar" && view.ports.some((p) => p.name === "bundle" && !p.isInput);
+/** Whether signals can be put into the bundle of a part: it joins them, or is a port for a bundle, which has all at one side. */
+const joins = (view: PartView) =>
+  view.shape === "bar" &&
+  (view.ports.some((p) => p.name === "bundle" && !p.isInput) || view.ports.every((p) => p.side === view.ports[0]?.side));
 
 /** The port that a wire being drawn would end at: one near the pointer that fits, else the nearest of the part under it, a free one first. */
 export function targetAt(scene: Scene, p: Point, from: PortReference): { part: string; port: string } | null {

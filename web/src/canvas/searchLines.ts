@@ -44,6 +44,8 @@ export class Lines {
       }
     }
     for (let i = -LANES; i <= LANES; i++) all.add(Math.round(middle / LANE) * LANE + i * LANE);
+    // Room to turn around beside the ends.
+    for (const end of ends) for (const side of [-2, 2]) all.add(Math.round(end / LANE + side) * LANE);
     const distance = (p: number) => Math.min(Math.abs(p - ends[0]), Math.abs(p - ends[1]), Math.abs(p - middle));
     const nearest = all.size <= MOST_LINES ? [...all] : [...all].sort((p, q) => distance(p) - distance(q)).slice(0, MOST_LINES);
     this.places = [...new Set([...nearest, ...ends])].sort((p, q) => p - q);

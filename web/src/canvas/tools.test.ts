@@ -49,6 +49,27 @@ function gesture(under: Under, from: Pointer, to: Pointer, where = situation()):
   return { tool: let_go.tool, intents: [...pressed.intents, ...moved.intents, ...let_go.intents] };
 }
 
+describe("a wire from a port that goes either way", () => {
+  const either = { ...port("m", true), plug: "either any", takes: ["in one", "out one", "either bundle"], isEither: true } as PortView;
+  const views = { a: view, b: { ...view, ports: [either] } as PartView, c: view, d: view };
+  const where: Situation = { ...situation(), scene: { ...scene, views, diagram: { ...diagram, wires: {} } } };
+  const connected = (from: Pointer, under: Under, to: Pointer) => gesture(under, from, to, where).intents.at(-1);
+
+  it("comes from the output that it is drawn to", () =>
+    expect(connected(at(160, 24), { part: "b", port: { name: "m", isInput: true } }, at(64, 24))).toMatchObject({
+      kind: "connect",
+      from: { part: "a", port: "y" },
+      to: { part: "b", port: "m" },
+    }));
+
+  it("goes to the input that it is drawn to", () =>
+    expect(connected(at(160, 24), { part: "b", port: { name: "m", isInput: true } }, at(320, 24))).toMatchObject({
+      kind: "connect",
+      from: { part: "b", port: "m" },
+      to: { part: "d", port: "u" },
+    }));
+});
+
 describe("a press on a part", () => {
   it("selects it, and lets a part of a selection keep the others", () => {
     expect(press(at(10, 10), { part: "a" }, situation()).intents).toEqual([{ kind: "select", ids: ["a"] }]);
