@@ -253,6 +253,19 @@ public class BundleTypeTests
         Assert.DoesNotContain(Prepared(renamed).Findings, f => f.Severity >= Severity.Warning);
     }
 
+    [Theory]
+    [InlineData("expandable connector Other Real roll; end Other;")]
+    [InlineData("expandable connector Attitude Real; end Attitude;")]
+    [InlineData("nothing of the kind")]
+    public void A_type_whose_text_is_broken_is_told_and_the_model_still_opens(string text)
+    {
+        var bench = new Bench();
+        var id = bench.Create(Typed().With("att", Text("Attitude", text)));
+        var view = bench.Models.Open(id, PartPath.Root, default).View;
+        Assert.False(view.CanRun);
+        Assert.Contains(view.Findings, f => f.Severity == "error");
+    }
+
     [Fact]
     public void A_joined_name_that_nothing_is_wired_to_is_told()
     {

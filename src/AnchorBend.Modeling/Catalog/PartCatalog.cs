@@ -126,9 +126,11 @@ public sealed partial class PartCatalog : IClassSource
             if (definition is TextDefinition text)
             {
                 Add(text.Name, text.Text);
-                if (classes.TryGetValue(text.Name, out var named))
-                    classes[type] = named;
                 texts[type] = texts[text.Name];
+                // A text that cannot be read, or that defines another name, is told and is no part.
+                if (!classes.TryGetValue(text.Name, out var named))
+                    continue;
+                classes[type] = named;
                 order.Remove(text.Name);
                 order.Add(type);
             }

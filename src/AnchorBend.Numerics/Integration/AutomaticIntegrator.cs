@@ -115,7 +115,7 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     }
 
     /// <summary>The methods made so far besides the explicit one.</summary>
-    IEnumerable<Integrator> Others => spareMethods.Prepend(implicitMethod).OfType<Integrator>();
+    IEnumerable<Integrator> Others => (spareMethods ?? []).Prepend(implicitMethod).OfType<Integrator>();
 
     public override bool ChecksDenseOutput
     {
@@ -414,8 +414,9 @@ public sealed unsafe class AutomaticIntegrator : Integrator
 
     protected override void Release()
     {
-        explicitMethod.Dispose();
+        // One whose making failed is given back, too.
+        explicitMethod?.Dispose();
         foreach (var other in Others)
-            other.Dispose();
+            other?.Dispose();
     }
 }

@@ -383,5 +383,5 @@ public sealed unsafe class BackwardDifferences : Integrator
         }
     }
 
-    protected override void Release() => matrix.Dispose();
+    protected override void Release() => matrix?.Dispose();
 }

@@ -75,5 +75,5 @@ public sealed unsafe class ImplicitEuler : FixedStepIntegrator
         throw new StepCollapseException(t, !VectorKernels.AllFinite(to, n));
     }
 
-    protected override void Release() => matrix.Dispose();
+    protected override void Release() => matrix?.Dispose();
 }

@@ -510,7 +510,8 @@ public sealed unsafe partial class Radau5 : Integrator
 
     protected override void Release()
     {
-        real.Dispose();
-        complex.Dispose();
+        // One whose making failed is given back, too.
+        real?.Dispose();
+        complex?.Dispose();
     }
 }
