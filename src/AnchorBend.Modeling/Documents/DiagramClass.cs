@@ -19,6 +19,7 @@ public sealed class DiagramClass
     readonly List<Element> elements = [];
 
     readonly ParameterUnits units;
+    readonly BundleParts bundles;
     readonly bool isRoot;
 
     ILookup<string, string> portNames = Enumerable.Empty<string>().ToLookup(n => n);
@@ -32,7 +33,7 @@ public sealed class DiagramClass
         NamesFromAbove above,
         SheetNames sheets
     ) =>
-        (this.id, this.diagram, this.isRoot, this.catalog, this.cycles, this.above, this.sheets, units) = (
+        (this.id, this.diagram, this.isRoot, this.catalog, this.cycles, this.above, this.sheets, units, bundles) = (
             id,
             diagram,
             isRoot,
@@ -40,7 +41,8 @@ public sealed class DiagramClass
             cycles,
             above,
             sheets,
-            new ParameterUnits(above)
+            new ParameterUnits(above),
+            new BundleParts(diagram, catalog, findings)
         );
 
     /// <summary>What was found; <see cref="Finding.Part"/> is a part's name, <see cref="Finding.Place"/> its path, in this
@@ -123,11 +125,11 @@ public sealed class DiagramClass
                     null
                 );
             else if (PortPart.KindOf(type) is { } kind)
-                ports.Add((part, PortPart.Declaration(part, kind, middle, BundleClass(part, type))));
+                ports.Add((part, PortPart.Declaration(part, kind, middle, bundles.ClassOf(part, type))));
             else
             {
                 AddPart(part, type);
-                FindUnwiredMembers(partId, part, type);
+                bundles.FindUnwired(partId, part, type);
             }
         }
 
@@ -219,74 +221,12 @@ public sealed class DiagramClass
         return asked;
     }
 
-    /// <summary>The class of a part, which for bundles is the type that they name.</summary>
-    string BundleClass(PartNode part, ClassDefinition type)
-    {
-        if (!BundlePart.Is(type))
-            return part.Type;
-        var declared = BundlePart.ClassOf(part, catalog);
-        if (declared == part.Type && part.Parameters.GetValueOrDefault(BundlePart.Declared) is { Length: > 0 } missing)
-            findings.Add(
-                new Finding(
-                    Severity.Error,
-                    "bundle-type",
-                    $"There is no bundle type '{DocumentLimits.Short(missing)}' in this model.",
-                    part.Name,
-                    BundlePart.Declared,
-                    Suggestion: "Choose another type, or free members."
-                )
-            );
-        return declared;
-    }
-
-    /// <summary>Members that a part joins and nothing is wired to; those of a type are told with the type.</summary>
-    void FindUnwiredMembers(string partId, PartNode part, ClassDefinition type)
-    {
-        if (!BundlePart.Is(type) || !BundlePart.Joins(type) || BundlePart.TypeOf(part, catalog) is not null)
-            return;
-        var wired = diagram
-            .Wires.Values.SelectMany(w => (PortReference[])[w.From, w.To])
-            .Where(e => e.Part == partId)
-            .Select(e => e.Port)
-            .ToHashSet();
-        var open = BundlePart.Members(part, type).Where(m => !wired.Contains(m)).Select(m => $"'{m}'").ToList();
-        if (open.Count > 0)
-            findings.Add(
-                new Finding(
-                    Severity.Warning,
-                    "unwired-member",
-                    $"Nothing is wired to {string.Join(", ", open)} of '{part.Name}'.",
-                    part.Name,
-                    BundlePart.List,
-                    Suggestion: "Wire a signal to each name, or take the name away."
-                )
-                {
-                    Place = PartPath.Root.Then(partId),
-                }
-            );
-    }
-
     void AddPart(PartNode part, ClassDefinition type)
     {
         var arguments = new List<ModificationArgument>();
         var isBundle = BundlePart.Is(type);
-        if (isBundle && BundlePart.Unusable(part, type) is { } wrong)
-        {
-            var isWord = Lexer.ReservedWords.Contains(wrong);
-            findings.Add(
-                new Finding(
-                    Severity.Error,
-                    "bundle-member",
-                    isWord
-                        ? $"'{wrong}' is a word of the equation language, so it cannot be the name of a member."
-                        : $"'{wrong}' cannot be the name of a member.",
-                    part.Name,
-                    BundlePart.List,
-                    Suggestion: isWord ? $"Try {wrong}_1." : "Take letters, digits and underscores, and a letter first."
-                )
-            );
-        }
-
+        if (isBundle)
+            bundles.FindUnusable(part, type);
         foreach (var (name, text) in isBundle ? [] : part.Parameters)
             if (Field(text, part.Name, name, UnitOf(part, name)) is { } value)
                 arguments.Add(new ModificationArgument(name, Modification.Of(value), false, false, value.At));
@@ -295,7 +235,7 @@ public sealed class DiagramClass
                 if (above.Knows(id, name) && !part.Parameters.ContainsKey(name))
                     arguments.Add(new ModificationArgument(name, Modification.Of(new Reference(name)), false, false, default));
         elements.Add(
-            new ComponentDeclaration(BundleClass(part, type), part.Name, default)
+            new ComponentDeclaration(bundles.ClassOf(part, type), part.Name, default)
             {
                 Modification = new Modification(arguments, null),
                 // A bundle within a level is no port of it.

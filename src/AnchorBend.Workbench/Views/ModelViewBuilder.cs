@@ -209,7 +209,7 @@ sealed class ModelViewBuilder
         if (catalog.Find(part.Type) is not { } type)
             return new PartView("?", 64, 48, "plate", null, null, null, [], new Dictionary<string, ParameterView>(), null, null, []);
         if (BundlePart.Is(type))
-            return Bundle(id, part, type, path);
+            return Bundles.View(id, part, type, path);
         var ports = wired[id].ToHashSet();
         var view = new PartViewBuilder(Prepared, catalog, variables, values, definition, id, part, path ?? "?").Part(ports);
         if (path is not null && view.Ports is [{ Kind: "vector" } vector] && LevelSignals(part, path).ToList() is { Count: > 0 } elements)
@@ -225,93 +225,7 @@ sealed class ModelViewBuilder
             };
     }
 
-    /// <summary>A part that joins signals to a bundle or picks them: its ports are the members it shows.</summary>
-    PartView Bundle(string id, PartNode part, ClassDefinition type, string? path)
-    {
-        var joins = BundlePart.Joins(type);
-        var held = Held(path);
-        var size = BundlePart.Size(part, type);
-        string Kind(string member, bool isGiven) => isGiven ? PortKinds.Any : held.FirstOrDefault(h => h.Path == member)?.Kind ?? "real";
-        var members = BundlePart.Members(part, type);
-        PartView view;
-        if (PortPart.KindOf(type) is null)
-            view = BundleView.Joining(members.Select(m => new MemberPort(m, Kind(m, joins), joins)), joins, size);
-        else
-        {
-            // A port of the level is read and written; what is wired says which of it.
-            var own = diagram.Wires.Values.Where(w => w.From.Part == id).Select(w => w.From.Port).ToHashSet();
-            var given = diagram.Wires.Values.Where(w => w.To.Part == id).Select(w => w.To.Port).ToHashSet();
-            bool? IsInput(string port) =>
-                own.Contains(port) ? false
-                : given.Contains(port) ? true
-                : null;
-            view = BundleView.OfLevel(
-                members.Select(m => new MemberPort(m, Kind(m, IsInput(m) != false), IsInput(m))),
-                IsInput(BundlePart.Whole),
-                part.X < DiagramClass.Middle(diagram) ? "right" : "left",
-                size
-            );
-        }
-
-        return view with
-        {
-            Bundle = Declared(part, path, held),
-            Ports =
-            [
-                .. view.Ports.Select(p =>
-                    p.Name == BundlePart.Whole ? p with { Elements = Keys(id, path, held, "") }
-                    : p.Kind is "vector" or "bundle" ? p with { Elements = Keys(id, path, held, p.Name) }
-                    : p
-                ),
-            ],
-            Members = joins && PortPart.KindOf(type) is null ? null : [.. held.Select(m => m.Path)],
-        };
-    }
-
-    BundleTypeView Declared(PartNode part, string? path, IReadOnlyList<BundleMember> held)
-    {
-        var types = document
-            .Definitions.Values.OfType<TextDefinition>()
-            .Where(d => BundlePart.Is(catalog.Find(d.Name)))
-            .Select(d => d.Name)
-            .Order(StringComparer.Ordinal)
-            .ToList();
-        if (BundlePart.TypeOf(part, catalog) is not { } name || catalog.Find(name) is not { } type)
-            return new BundleTypeView(null, null, null, [.. held.Where(m => !m.Path.Contains('.')).Select(m => Proposed(path!, m))], types);
-        var members = BundleTypeText.Members(type);
-        var id = document.Definitions.FirstOrDefault(d => d.Value is TextDefinition && d.Value.Name == name).Key;
-        return new BundleTypeView(name, members is null ? null : id, type.Description, members ?? [], types);
-    }
-
-    /// <summary>A member that a bundle holds as a type could declare it.</summary>
-    DeclaredMember Proposed(string path, BundleMember member)
-    {
-        var signals = Prepared.Model.SignalsOf($"{path}.{member.Path}").Select(s => Prepared.Model.Variables[s.Variable]).ToList();
-        return new DeclaredMember(
-            member.Path,
-            member.Kind switch
-            {
-                "bundle" => member.Type ?? "",
-                "boolean" => "Boolean",
-                _ => "Real",
-            },
-            signals.Count == 0 ? null : signals[0].DisplayUnit ?? variables.CoherentUnit(signals[0])?.Symbol,
-            member.Kind == "vector" ? signals.Count : null,
-            null
-        );
-    }
-
-    IReadOnlyList<BundleMember> Held(string? path) => path is null ? [] : Prepared.Model.Bundles.GetValueOrDefault(path) ?? [];
-
-    /// <summary>Keys of the signals that a bundle holds at or below a member.</summary>
-    List<string> Keys(string id, string? path, IReadOnlyList<BundleMember> held, string within) =>
-        [.. BundleSignals(path, held, within).Select(s => $"{id}.{s.Name[(path!.Length + 1)..]}")];
-
-    IEnumerable<(string Name, int Variable)> BundleSignals(string? path, IReadOnlyList<BundleMember> held, string within) =>
-        held.Where(m =>
-                m.Kind != "bundle" && (within.Length == 0 || m.Path == within || m.Path.StartsWith(within + ".", StringComparison.Ordinal))
-            )
-            .SelectMany(m => Prepared.Model.SignalsOf($"{path}.{m.Path}"));
+    BundleViews Bundles => new(Prepared, document, catalog, diagram, variables);
 
     void AddSignals(string id, PartNode part, string? path, PartView view, List<KeyValuePair<string, SignalView>> signals)
     {
@@ -325,7 +239,7 @@ sealed class ModelViewBuilder
             signals.Add(new(key, label is not null && node?.Name is not { Length: > 0 } ? signal with { Label = label } : signal));
         }
 
-        foreach (var (member, index) in BundleSignals(path, Held(path), ""))
+        foreach (var (member, index) in Bundles.Signals(path))
             Add(member[(path.Length + 1)..], Prepared.Model.Variables[index], member);
         foreach (var variable in Prepared.OwnedBy(path).Where(v => v.Causality == Causality.Output))
             Add(variable.Name[(path.Length + 1)..], variable);
