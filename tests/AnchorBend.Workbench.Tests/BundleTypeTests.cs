@@ -137,6 +137,16 @@ public class BundleTypeTests
     }
 
     [Fact]
+    public void A_number_is_no_whole_number()
+    {
+        var document = Typed().With("att", Text("Attitude", Attitude.Replace("Real roll(unit = \"rad\")", "Integer roll")));
+        Assert.Contains(
+            "'roll' of Attitude is a whole number, but 'Roll.y' is any number.",
+            Prepared(document).Findings.Where(f => f.Code == "bundle-type").Select(f => f.Message)
+        );
+    }
+
+    [Fact]
     public void Two_types_in_one_bundle_are_told_with_both_places()
     {
         var document = With(Typed(), "q", p => p with { Parameters = new(p.Parameters) { ["type"] = "Attitude" } });

@@ -231,6 +231,8 @@ sealed class BundleContract(Elaborator flat)
         var isTruth = signals[0].Type == ScalarType.Boolean;
         if (isTruth != (type == ScalarType.Boolean))
             throw Other(node, declaration, isTruth ? "a number" : "true or false", isTruth ? "true or false" : "a number", end);
+        if (type == ScalarType.Integer && signals[0].Type == ScalarType.Real && Drives(end))
+            throw Other(node, declaration, "a whole number", "any number", end);
         if (declaration.Modification?.Argument("unit")?.Value.Binding is not StringLiteral { Value: { Length: > 0 } symbol })
             return;
         if (!Unit.TryParse(symbol, out var unit, out var problem))

@@ -63,7 +63,7 @@ static class RunEndpoints
         if (signal.Length > RunResults.MostSignals)
             throw new RequestException($"ask for at most {RunResults.MostSignals} signals at once.");
         return await Results(id, runs, wanted) is { } results
-            ? TypedResults.File(System.Text.Encoding.UTF8.GetBytes(results.Csv(signal)), "text/csv", "run.csv")
+            ? TypedResults.Stream(target => results.WriteCsv(target, signal, wanted), "text/csv", "run.csv")
             : TypedResults.StatusCode(StatusCodes.Status202Accepted);
     }
 

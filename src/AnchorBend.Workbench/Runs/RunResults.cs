@@ -54,14 +54,15 @@ public sealed class RunResults(RunJob job, RunResult result)
     }
 
     /// <summary>
-    /// Signals as a table with commas (RFC 4180): a row for each instant that the run recorded, in the units that people read them in.
+    /// Writes signals as a table with commas (RFC 4180): a row for each instant that the run recorded, in the units that people read them
+    /// in. Rows are read as they are written, so that a long run needs no room.
     /// </summary>
     /// <param name="signals">Signals by identity, by name or by path; those that the run does not have are left out.</param>
-    public string Csv(IReadOnlyList<string> signals)
+    public async Task WriteCsv(Stream target, IReadOnlyList<string> signals, CancellationToken wanted)
     {
         var trace = result.Trace;
         var views = new VariableViews(job.Prepared, job.Parameters.Values);
-        var columns = new List<(string Title, double[] Values, double Scale, double Shift)>();
+        var columns = new List<(string Title, int Place, double Scale, double Shift)>();
         foreach (var name in signals)
         {
             if (job.Prepared.Find(name) is not { } variable || PlaceOf(variable.Index) is var place && !trace.Has(place))
@@ -70,9 +71,10 @@ public sealed class RunResults(RunJob job, RunResult result)
                 ? job.Document.Level(signal.Part.Above)?.Diagram.Signals.GetValueOrDefault($"{signal.Part.Id}.{signal.Port}")
                 : null;
             var view = views.Signal(variable, name, node);
-            columns.Add((view.Unit.Length == 0 ? view.Label : $"{view.Label} [{view.Unit}]", trace.Column(place), view.Scale, view.Shift));
+            columns.Add((view.Unit.Length == 0 ? view.Label : $"{view.Label} [{view.Unit}]", place, view.Scale, view.Shift));
         }
 
+        await using var writer = new StreamWriter(target, new UTF8Encoding(false), leaveOpen: true);
         var text = new StringBuilder("time [s]");
         foreach (var column in columns)
             text.Append(',').Append(Quoted(column.Title));
@@ -80,13 +82,20 @@ public sealed class RunResults(RunJob job, RunResult result)
         for (var row = 0; row < trace.Rows; row++)
         {
             text.Append(trace.Times[row].ToString("R", CultureInfo.InvariantCulture));
-            foreach (var (_, values, scale, shift) in columns)
-                text.Append(',').Append((values[row] * scale + shift).ToString("R", CultureInfo.InvariantCulture));
+            foreach (var (_, place, scale, shift) in columns)
+                text.Append(',').Append((trace[row, place] * scale + shift).ToString("R", CultureInfo.InvariantCulture));
             text.Append("\r\n");
+            if (text.Length < Chunk)
+                continue;
+            await writer.WriteAsync(text, wanted);
+            text.Clear();
         }
 
-        return text.ToString();
+        await writer.WriteAsync(text, wanted);
     }
+
+    /// <summary>Letters that are written at once.</summary>
+    const int Chunk = 1 << 16;
 
     static string Quoted(string text) =>
         text.AsSpan().IndexOfAny(',', '"', '\n') < 0 ? text : $"\"{text.Replace("\"", "\"\"", StringComparison.Ordinal)}\"";

@@ -58,19 +58,30 @@ sealed class BundleViews(
         };
     }
 
+    /// <summary>The names of all types of the model.</summary>
+    readonly Lazy<IReadOnlyList<string>> types = new(() =>
+        [
+            .. document
+                .Definitions.Values.OfType<TextDefinition>()
+                .Where(d => BundlePart.Is(catalog.Find(d.Name)))
+                .Select(d => d.Name)
+                .Order(StringComparer.Ordinal),
+        ]
+    );
+
     BundleTypeView Declared(PartNode part, string? path, IReadOnlyList<BundleMember> held)
     {
-        var types = document
-            .Definitions.Values.OfType<TextDefinition>()
-            .Where(d => BundlePart.Is(catalog.Find(d.Name)))
-            .Select(d => d.Name)
-            .Order(StringComparer.Ordinal)
-            .ToList();
         if (BundlePart.TypeOf(part, catalog) is not { } name || catalog.Find(name) is not { } type)
-            return new BundleTypeView(null, null, null, [.. held.Where(m => !m.Path.Contains('.')).Select(m => Proposed(path!, m))], types);
+            return new BundleTypeView(
+                null,
+                null,
+                null,
+                [.. held.Where(m => !m.Path.Contains('.')).Select(m => Proposed(path!, m))],
+                types.Value
+            );
         var members = BundleTypeText.Members(type);
         var id = document.Definitions.FirstOrDefault(d => d.Value is TextDefinition && d.Value.Name == name).Key;
-        return new BundleTypeView(name, members is null ? null : id, type.Description, members ?? [], types);
+        return new BundleTypeView(name, members is null ? null : id, type.Description, members ?? [], types.Value);
     }
 
     /// <summary>A member that a bundle holds as a type could declare it.</summary>

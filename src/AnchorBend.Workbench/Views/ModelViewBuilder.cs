@@ -225,7 +225,9 @@ sealed class ModelViewBuilder
             };
     }
 
-    BundleViews Bundles => new(Prepared, document, catalog, diagram, variables);
+    BundleViews Bundles => bundles ??= new(Prepared, document, catalog, diagram, variables);
+
+    BundleViews? bundles;
 
     void AddSignals(string id, PartNode part, string? path, PartView view, List<KeyValuePair<string, SignalView>> signals)
     {
