@@ -2,7 +2,9 @@ using OpenQA.Selenium;
 
 namespace AnchorBend.Browser.Tests;
 
-/// <summary>Fewer wires: signals joined by name, picked elsewhere, renamed everywhere, drawn by name where they go far, and tidied.</summary>
+/// <summary>
+/// Fewer wires: signals joined by name, picked elsewhere, renamed everywhere, drawn by name where they go far, and tidied.
+/// </summary>
 [Collection("application")]
 public sealed class J08Tests(Application application) : IDisposable
 {
