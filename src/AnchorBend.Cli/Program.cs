@@ -1,13 +1,15 @@
 using System.CommandLine;
 using AnchorBend.Cli;
 
-var root = new RootCommand("Anchor Bend: check, run, linearise, tune and verify control models without a browser.")
+var root = new RootCommand("Anchor Bend: check, run, linearise, tune, verify and measure control models without a browser.")
 {
     CheckCommand.Create(),
     RunCommand.Create(),
     LinearCommand.Create(),
     TuneCommand.Create(),
     VerifyCommand.Create(),
+    MeasureCommand.Create(),
+    CompareCommand.Create(),
     AlternativesCommand.Create(),
     TextCommand.Create(),
 };

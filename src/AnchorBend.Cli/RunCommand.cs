@@ -3,8 +3,10 @@ using System.Globalization;
 using System.Text;
 using System.Text.Json;
 using AnchorBend.Compiler.Preparation;
+using AnchorBend.Interchange.Traces;
 using AnchorBend.Modeling.Flat;
 using AnchorBend.Simulation;
+using AnchorBend.Simulation.Recording;
 
 namespace AnchorBend.Cli;
 
@@ -14,36 +16,8 @@ static class RunCommand
     public static Command Create()
     {
         var file = CommandParts.File();
-        var to = new Option<string?>("--to")
-        {
-            Description = "End time, as in 20 or '5 min'; a model document has its own; needed for text unless a recorded run is repeated",
-        };
-        var method = new Option<string>("--method")
-        {
-            Description = string.Join("; ", MethodDescription.All.Select(m => $"{m.Name}: {m.Guidance}")),
-            DefaultValueFactory = _ => "auto",
-        };
-        method.AcceptOnlyFromAmong([.. MethodDescription.All.Select(m => m.Name)]);
-        var step = new Option<double>("--step") { Description = "Step of a fixed-step method in s", DefaultValueFactory = _ => 1e-3 };
-        var largest = new Option<string?>("--max-step")
-        {
-            Description =
-                "Largest step of an adaptive method, as in 1e-3 or '2 ms': for short pulses after long rest, which an error "
-                + "estimate cannot see",
-        };
-        var rtol = new Option<double>("--rtol") { Description = "Relative tolerance", DefaultValueFactory = _ => 1e-6 };
-        var atol = new Option<double>("--atol") { Description = "Absolute tolerance", DefaultValueFactory = _ => 1e-9 };
-        var every = new Option<double?>("--every") { Description = "Distance of output points in s" };
-        var at = new Option<string?>("--at") { Description = "Output times in s, separated by commas" };
-        var set = CommandParts.Set();
+        var arguments = new RunArguments();
         var keep = new Option<string?>("--keep") { Description = "Names of the variables to write, separated by commas; all without it" };
-        var start = new Option<string>("--start")
-        {
-            Description = "given: from the start values; steady: at rest, with the start values as guesses",
-            DefaultValueFactory = _ => "given",
-        };
-        start.AcceptOnlyFromAmong("given", "steady");
-        var steady = new Option<string?>("--steady") { Description = "Parts that start at rest, separated by commas" };
         var record = new Option<FileInfo?>("--record") { Description = "File to write what the run was made from, as JSON" };
         var repeat = new Option<FileInfo>("--repeat")
         {
@@ -55,56 +29,32 @@ static class RunCommand
             Description = "A saved state to go on from, also with other parameters",
         }.AcceptExistingOnly();
         var csv = new Option<FileInfo?>("--csv") { Description = "File to write; '-' or nothing writes to standard output" };
+        var parquet = new Option<FileInfo?>("--parquet") { Description = "File to write as Apache Parquet" };
+        var arrow = new Option<FileInfo?>("--arrow") { Description = "File to write as Arrow IPC" };
         var stats = new Option<bool>("--stats") { Description = "Print statistics as JSON" };
-        var command = new Command("run", "Simulate a model and write its variables as CSV")
+        var command = new Command("run", "Simulate a model and write its variables as a table")
         {
             file,
-            to,
-            method,
-            step,
-            largest,
-            rtol,
-            atol,
-            every,
-            at,
-            start,
-            steady,
             from,
             save,
             record,
             repeat,
-            set,
             keep,
             csv,
+            parquet,
+            arrow,
             stats,
         };
+        arguments.AddTo(command);
         command.SetAction(
             (parsed, cancellation) =>
                 Task.FromResult(
                     CommandParts.Guarded(() =>
                     {
                         var model = ModelFile.Read(parsed.GetValue(file)!);
-                        var prepared = model.PrepareToRun(CommandParts.Settings(parsed.GetValue(set)));
-                        var times = parsed.GetValue(at) is { } list ? CommandParts.Numbers(list, "--at") : null;
+                        var prepared = model.PrepareToRun(CommandParts.Settings(parsed.GetValue(arguments.Set)));
                         var kept = Kept(prepared, parsed.GetValue(keep));
-                        var options = new RunOptions
-                        {
-                            End =
-                                parsed.GetValue(to) is { } end ? CommandParts.Seconds(end, "--to")
-                                : parsed.GetValue(repeat) is not null ? 1
-                                : model.Document is { } document ? DocumentRun.OptionsOf(document).End
-                                : throw new CommandException("--to is missing: say how long to run."),
-                            Method = MethodDescription.Named(parsed.GetValue(method)!)!.Method,
-                            Step = parsed.GetValue(step),
-                            RelativeTolerance = parsed.GetValue(rtol),
-                            AbsoluteTolerance = parsed.GetValue(atol),
-                            LargestStep = parsed.GetValue(largest) is { } most ? CommandParts.Seconds(most, "--max-step") : null,
-                            OutputInterval = parsed.GetValue(every),
-                            OutputTimes = times,
-                            SteadyStart = parsed.GetValue(start) == "steady",
-                            SteadyParts = parsed.GetValue(steady) is { } parts ? CommandParts.Names(parts) : [],
-                            RecordEvents = times is null && parsed.GetValue(every) is null,
-                        };
+                        var options = arguments.OptionsOf(parsed, model, parsed.GetValue(repeat) is null ? null : 1);
                         var parameters = new ParameterSet(prepared.Model);
                         if (parsed.GetValue(repeat) is { } earlier)
                             options = Repeated(earlier, prepared, parameters);
@@ -125,7 +75,11 @@ static class RunCommand
                             File.WriteAllBytes(saved.FullName, simulator.Save().ToBytes());
                         var target = parsed.GetValue(csv);
                         var printsStats = parsed.GetValue(stats);
-                        if (target is not null || !printsStats)
+                        if (parsed.GetValue(parquet) is { } columns)
+                            Write(columns, file => ColumnFiles.WriteParquet(Table(prepared, parameters, kept, result), file, cancellation));
+                        if (parsed.GetValue(arrow) is { } stream)
+                            Write(stream, file => ColumnFiles.WriteArrow(Table(prepared, parameters, kept, result), file, cancellation));
+                        if (target is not null || !printsStats && parsed.GetValue(parquet) is null && parsed.GetValue(arrow) is null)
                             Write(prepared, kept, result, target);
                         if (printsStats)
                             Console.WriteLine(
@@ -248,6 +202,29 @@ static class RunCommand
             writer.Write(line);
         }
     }
+
+    static void Write(FileInfo target, Func<Stream, Task> write)
+    {
+        using var file = target.Create();
+        write(file).GetAwaiter().GetResult();
+    }
+
+    static RunTable Table(
+        PreparedModel prepared,
+        ParameterSet parameters,
+        List<(FlatVariable Variable, string Name)> kept,
+        RunResult result
+    ) =>
+        new(
+            [.. result.Trace.Times],
+            [
+                .. kept.Select(k => new RunColumn(
+                    k.Name,
+                    k.Variable.Unit?.Symbol ?? "",
+                    RecordedSignal.Values(prepared, parameters.Values, result.Trace, k.Variable)
+                )),
+            ]
+        );
 
     static string Quoted(string name) =>
         name.Contains(',', StringComparison.Ordinal) || name.Contains('"', StringComparison.Ordinal)

@@ -100,6 +100,9 @@ sealed class DiagramWriter(
             foreach (var (sheet, node) in document.Sheets)
                 List($"rowsOf_{sheet}", node.Rows.Select(r => TextExport.Entry(r.Key, r.Value)));
             List("requirements", document.Requirements.Select(r => TextExport.Entry(r.Key, r.Value)));
+            List("measures", document.Measures.Select(m => TextExport.Entry(m.Key, m.Value)));
+            List("plotSheets", document.PlotSheets.Select(s => TextExport.Entry(s.Key, s.Value)));
+            List("stimuli", document.Stimuli.Select(s => TextExport.Entry(s.Key, s.Value)));
             List("texts", document.Definitions.Where(d => d.Value is TextDefinition).Select(d => $"{d.Key}: {d.Value.Name}"));
             List("settings", [JsonSerializer.Serialize(document.Settings, TextExport.Json)]);
         }

@@ -129,6 +129,12 @@ public static class TextImport
             };
         foreach (var (key, value) in Annotations.Entries<RequirementNode>(ours, "requirements"))
             document.Requirements[key] = value;
+        foreach (var (key, value) in Annotations.Entries<MeasureNode>(ours, "measures"))
+            document.Measures[key] = value;
+        foreach (var (key, value) in Annotations.Entries<PlotSheetNode>(ours, "plotSheets"))
+            document.PlotSheets[key] = value;
+        foreach (var (key, value) in Annotations.Entries<StimulusNode>(ours, "stimuli"))
+            document.Stimuli[key] = value;
         if (ours is null && model.Annotation?.Argument("experiment")?.Value.Argument("StopTime")?.Value.Binding is { } stop)
             document = document with { Settings = document.Settings with { End = ExpressionText.Print(stop) + " s" } };
         foreach (var id in reader.Unplaced.Select(d => document.Definitions.First(e => ReferenceEquals(e.Value, d)).Key).ToList())

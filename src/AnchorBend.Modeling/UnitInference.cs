@@ -46,6 +46,18 @@ public sealed class UnitInference
         return (inference.known, inference.findings);
     }
 
+    /// <summary>The dimension of one more term over variables of the model, and of others behind them.</summary>
+    /// <param name="known">Dimensions by index.</param>
+    /// <returns>Null while it is not known, and the clash in it, if there is one.</returns>
+    public static (Dimension? Dimension, string? Clash) Of(FlatModel model, IReadOnlyList<Dimension?> known, Term term)
+    {
+        var inference = new UnitInference(model, [.. known]) { reporting = true };
+        var dimension = inference.Of(term);
+        return (dimension, inference.findings.FirstOrDefault()?.Message);
+    }
+
+    UnitInference(FlatModel model, Dimension?[] known) => (this.model, this.known) = (model, known);
+
     void Pass()
     {
         foreach (var variable in model.Variables)
@@ -142,7 +154,10 @@ public sealed class UnitInference
     {
         if (term is PreviousTerm or DelayTerm)
             return false;
-        if (term is VariableTerm v && model.Variables[v.Index] is not { Role: VariableRole.Parameter, Binding: not null })
+        if (
+            term is VariableTerm v
+            && (v.Index >= model.Variables.Count || model.Variables[v.Index] is not { Role: VariableRole.Parameter, Binding: not null })
+        )
             return false;
         foreach (var operand in term.Operands)
             if (!IsKnown(operand))
@@ -234,7 +249,7 @@ public sealed class UnitInference
         if (IsPlainNumber(right))
             return a;
         if (reporting && a is { } l && b is { } r && l != r)
-            Clash(l, r, current!.Owner);
+            Clash(l, r, current?.Owner ?? "");
         return a ?? b;
     }
 
@@ -244,7 +259,7 @@ public sealed class UnitInference
         switch (term)
         {
             case VariableTerm v:
-                if (model.Variables[v.Index].Type is Language.Binding.ScalarType.Real)
+                if (v.Index < model.Variables.Count && model.Variables[v.Index].Type is Language.Binding.ScalarType.Real)
                     Learn(v.Index, dimension);
                 return;
             case ConditionalTerm c when Decided(c) is { } branch:

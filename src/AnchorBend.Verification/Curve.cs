@@ -27,9 +27,30 @@ public sealed record Curve(IReadOnlyList<double> Times, double[] Values)
         return new Curve(times, [.. values]);
     }
 
+    /// <summary>The value at an instant, the right side of an event; null outside.</summary>
+    public double? At(double t)
+    {
+        int low = 0,
+            high = Times.Count;
+        while (low < high)
+        {
+            var middle = (low + high) >>> 1;
+            if (Times[middle] <= t)
+                low = middle + 1;
+            else
+                high = middle;
+        }
+
+        return low == 0 ? null
+            : Times[low - 1] == t ? Values[low - 1]
+            : low < Times.Count ? Between(low, t)
+            : null;
+    }
+
     double Between(int i, double t) => Values[i - 1] + (Values[i] - Values[i - 1]) * (t - Times[i - 1]) / (Times[i] - Times[i - 1]);
 
-    /// <summary>The largest value and its instant; a parabola through the neighbours of an inner maximum refines it.</summary>
+    /// <summary>The largest value and its instant; a parabola through the neighbours of an inner maximum of a smooth curve refines
+    /// it.</summary>
     public (double Time, double Value) Maximum() => Extreme(1);
 
     public (double Time, double Value) Minimum() => Extreme(-1);
@@ -40,7 +61,7 @@ public sealed record Curve(IReadOnlyList<double> Times, double[] Values)
         for (var i = 1; i < Values.Length; i++)
             if (sign * Values[i] > sign * Values[best])
                 best = i;
-        if (best > 0 && best < Values.Length - 1)
+        if (best > 0 && best < Values.Length - 1 && IsSmoothAt(best))
         {
             double t0 = Times[best - 1] - Times[best],
                 t2 = Times[best + 1] - Times[best],
@@ -59,6 +80,27 @@ public sealed record Curve(IReadOnlyList<double> Times, double[] Values)
         }
 
         return (Times[best], Values[best]);
+    }
+
+    /// <summary>Whether the curve bends beside a point as it does at it: not at a corner, a jump or in noise.</summary>
+    bool IsSmoothAt(int i)
+    {
+        var bend = Bend(i);
+        return double.IsFinite(bend) && IsAlike(Bend(i - 1), bend) && IsAlike(Bend(i + 1), bend);
+    }
+
+    static bool IsAlike(double beside, double bend) => double.IsNaN(beside) || beside / bend is > 0.5 and < 2;
+
+    /// <summary>The second divided difference about a point; NaN at the ends of the curve, infinite at a jump.</summary>
+    double Bend(int i)
+    {
+        if (i < 1 || i > Values.Length - 2)
+            return double.NaN;
+        double before = Times[i] - Times[i - 1],
+            after = Times[i + 1] - Times[i];
+        return before > 0 && after > 0
+            ? ((Values[i + 1] - Values[i]) / after - (Values[i] - Values[i - 1]) / before) / (before + after)
+            : double.PositiveInfinity;
     }
 
     /// <summary>The first instant at or behind <paramref name="from"/> at which the curve crosses a level; NaN when it does not.</summary>

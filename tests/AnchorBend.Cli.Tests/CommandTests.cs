@@ -261,4 +261,54 @@ public sealed class CommandTests : IDisposable
         Assert.Equal(2, refused);
         Assert.Contains("--list", error);
     }
+
+    const string Bob =
+        "model Bob\nReal x(unit = \"m\", start = 1); Real v(unit = \"m/s\", start = 0);\nequation der(x) = v; der(v) = -4*x;\nend Bob;\n";
+
+    [Fact]
+    public void Measures_have_value_unit_and_instant()
+    {
+        Write("bob.mo", Bob);
+        var (code, output, _) = Run(
+            "measure",
+            "bob.mo",
+            "minimum(x, from = 1)",
+            "rms(v)",
+            "--to",
+            "3.14159265358979",
+            "--rtol",
+            "1e-9",
+            "--json"
+        );
+        Assert.Equal(0, code);
+        var rows = JsonDocument.Parse(output).RootElement;
+        Assert.Equal("minimum(x, from = 1)", rows[0].GetProperty("expression").GetString());
+        // x = cos 2t and v = -2 sin 2t; straight lines between 2,000 points miss a curve by less than 2e-6.
+        Assert.Equal(-1, rows[0].GetProperty("value").GetDouble(), 2e-6);
+        Assert.Equal("m", rows[0].GetProperty("unit").GetString());
+        Assert.Equal(Math.PI / 2, rows[0].GetProperty("instant").GetDouble(), 1e-4);
+        Assert.Equal(Math.Sqrt(2), rows[1].GetProperty("value").GetDouble(), 4e-6);
+        Assert.False(rows[1].TryGetProperty("instant", out _));
+        var (wrong, told, _) = Run("measure", "bob.mo", "maximum(y)", "--to", "1");
+        Assert.Equal(1, wrong);
+        Assert.Contains("There is no signal 'y'.", told, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Runs_are_written_as_columns_and_compared()
+    {
+        Write("bob.mo", Bob);
+        Assert.Equal(0, Run("run", "bob.mo", "--to", "2", "--csv", "a.csv", "--parquet", "a.parquet", "--arrow", "a.arrow").Code);
+        Assert.Equal("PAR1"u8, File.ReadAllBytes(Path.Combine(folder, "a.parquet")).AsSpan(0, 4));
+        Assert.Equal("ARROW1"u8, File.ReadAllBytes(Path.Combine(folder, "a.arrow")).AsSpan(0, 6));
+        Assert.Equal(0, Run("compare", "a.csv", "a.csv").Code);
+        Assert.Equal(0, Run("run", "bob.mo", "--to", "2", "--csv", "b.csv", "--every", "0.01", "--rtol", "1e-9").Code);
+        Assert.Equal(0, Run("compare", "a.csv", "b.csv", "--abs", "1e-3").Code);
+        var (code, output, _) = Run("compare", "a.csv", "b.csv", "--abs", "0", "--rel", "1e-12");
+        Assert.Equal(1, code);
+        Assert.StartsWith("They part at ", output, StringComparison.Ordinal);
+        var (broken, _, error) = Run("compare", "a.csv", "bob.mo");
+        Assert.Equal(2, broken);
+        Assert.Contains("bob.mo: ", error, StringComparison.Ordinal);
+    }
 }

@@ -311,11 +311,11 @@ public sealed partial class Parser
                 {
                     var name = Identifier();
                     Expect("=");
-                    named.Add((name, Expression()));
+                    named.Add((name, Argument()));
                     continue;
                 }
 
-                var value = Expression();
+                var value = Argument();
                 if (Accept("for"))
                     value = new Comprehension(value, Iterators(), value.At);
                 positional.Add(value);

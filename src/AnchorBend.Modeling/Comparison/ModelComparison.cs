@@ -55,6 +55,9 @@ public static class ModelComparison
             );
         Sheets(left, right, apart);
         Entries("requirement", left.Requirements, right.Requirements, (_, r) => r.Name, apart, ["requirements"]);
+        Entries("measure", left.Measures, right.Measures, (_, m) => m.Name, apart, ["measures"]);
+        Entries("plot sheet", left.PlotSheets, right.PlotSheets, (_, s) => s.Name, apart, ["plotSheets"]);
+        Entries("stimulus", left.Stimuli, right.Stimuli, (_, s) => s.Name, apart, ["stimuli"]);
         var settings = Fields.Between(Fields.Node(left.Settings), Fields.Node(right.Settings), _ => true);
         if (settings.Count > 0)
             apart.Add(

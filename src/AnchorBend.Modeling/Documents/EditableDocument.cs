@@ -45,6 +45,7 @@ public sealed class EditableDocument
     {
         var definitions = new Dictionary<string, List<string[]>>();
         var rows = new HashSet<(string Sheet, string Row)>();
+        var observed = false;
         foreach (var operation in operations)
         {
             var steps = JsonPatch.Steps(operation.Path);
@@ -56,6 +57,8 @@ public sealed class EditableDocument
             }
             else if (steps is ["sheets", var sheet, "rows", var row, ..])
                 rows.Add((sheet, row));
+            else if (steps is ["measures" or "plotSheets" or "stimuli", _, ..])
+                observed = true;
             else if (steps is not (["settings", _, ..] or ["requirements", _, ..]))
                 return DocumentJson.Read(json);
         }
@@ -66,6 +69,17 @@ public sealed class EditableDocument
             Sheets = rows.Count == 0 ? Document.Sheets : Sheets(rows),
             Settings = json["settings"] is { } settings ? DocumentJson.Entry<RunSettings>(settings) : new RunSettings(),
         };
+        if (observed)
+        {
+            next = next with
+            {
+                Measures = DocumentJson.Entry<Dictionary<string, MeasureNode>>(json["measures"] ?? new JsonObject()),
+                PlotSheets = DocumentJson.Entry<Dictionary<string, PlotSheetNode>>(json["plotSheets"] ?? new JsonObject()),
+                Stimuli = DocumentJson.Entry<Dictionary<string, StimulusNode>>(json["stimuli"] ?? new JsonObject()),
+            };
+            ObservationLimits.Check(next);
+        }
+
         DocumentLimits.Check(next.Settings);
         foreach (var (id, inside) in definitions)
             next = next.With(id, Reread(id, inside));

@@ -29,6 +29,13 @@ public sealed record ModelDocument
 
     public Dictionary<string, RequirementNode> Requirements { get; init; } = [];
 
+    public Dictionary<string, MeasureNode> Measures { get; init; } = [];
+
+    /// <summary>Sheets of plots, by id.</summary>
+    public Dictionary<string, PlotSheetNode> PlotSheets { get; init; } = [];
+
+    public Dictionary<string, StimulusNode> Stimuli { get; init; } = [];
+
     public RunSettings Settings { get; init; } = new();
 
     /// <summary>The root's diagram.</summary>

@@ -63,5 +63,8 @@ public sealed record RunSettings
     /// <summary>Parts that start at rest, where the whole model does not (<see cref="PartPath"/>).</summary>
     public IReadOnlyList<string> SteadyParts { get; init; } = [];
 
+    /// <summary>Id of the stimulus that drives the run; empty for none.</summary>
+    public string Stimulus { get; init; } = "";
+
     public bool Live { get; init; } = true;
 }

@@ -31,6 +31,9 @@ public static class DocumentDifference
                 Sheet(id, old, sheet, operations);
         Removed(before.Sheets, after.Sheets, operations, ["sheets"]);
         Entries(before.Requirements, after.Requirements, operations, "requirements");
+        Entries(before.Measures, after.Measures, operations, "measures");
+        Entries(before.PlotSheets, after.PlotSheets, operations, "plotSheets");
+        Entries(before.Stimuli, after.Stimuli, operations, "stimuli");
         if (!Same(before.Settings, after.Settings))
             operations.Add(
                 new PatchOperation("replace", DocumentPath.Of("settings"), JsonSerializer.SerializeToNode(after.Settings, Written))

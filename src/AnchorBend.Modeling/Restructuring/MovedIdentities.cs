@@ -23,10 +23,7 @@ static class MovedIdentities
             return $"{string.Join('/', to.Steps)}.{to.Port}";
         }
 
-        var requirements = document.Requirements.ToDictionary(
-            r => r.Key,
-            r => r.Value with { Signal = Signal(r.Value.Signal), Reference = r.Value.Reference is { } other ? Signal(other) : null }
-        );
+        document = SignalIdentities.Changed(document, Signal);
         List<string> resting =
         [
             .. document.Settings.SteadyParts.Select(text =>
@@ -37,7 +34,6 @@ static class MovedIdentities
         ];
         return document with
         {
-            Requirements = requirements,
             Settings = resting.SequenceEqual(document.Settings.SteadyParts)
                 ? document.Settings
                 : document.Settings with

@@ -126,17 +126,10 @@ static class PortNames
             );
         }
 
-        var requirements = document.Requirements.ToDictionary(
-            r => r.Key,
-            r => r.Value with { Signal = Signal(r.Value.Signal)!, Reference = Signal(r.Value.Reference) }
-        );
-        return document with { Requirements = requirements };
+        return SignalIdentities.Changed(document, Signal);
 
-        string? Signal(string? reference) =>
-            reference is not null
-            && SignalReference.TryParse(reference, out var signal)
-            && signal.Port == from
-            && document.Level(signal.Part)?.Id == definition
+        string Signal(string reference) =>
+            SignalReference.TryParse(reference, out var signal) && signal.Port == from && document.Level(signal.Part)?.Id == definition
                 ? new SignalReference(signal.Part, to).ToString()
                 : reference;
     }

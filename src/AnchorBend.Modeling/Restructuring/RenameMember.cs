@@ -51,15 +51,11 @@ public sealed record RenameMember : Restructuring
             document = types.WithMember(document, type, from, to);
         foreach (var (definition, id, name) in touched)
             document = document.With(definition, In((DiagramDefinition)document.Definitions[definition], id, name, Renamed(name, to)));
-        var requirements = document.Requirements.ToDictionary(
-            r => r.Key,
-            r => r.Value with { Signal = Signal(r.Value.Signal)!, Reference = Signal(r.Value.Reference) }
-        );
-        return new Restructured($"Rename the member {Member}", document with { Requirements = requirements }, [Part]);
+        return new Restructured($"Rename the member {Member}", SignalIdentities.Changed(document, Signal), [Part]);
 
-        string? Signal(string? reference)
+        string Signal(string reference)
         {
-            if (reference is null || !SignalReference.TryParse(reference, out var signal) || level.Document.Part(signal.Part) is not { } at)
+            if (!SignalReference.TryParse(reference, out var signal) || level.Document.Part(signal.Part) is not { } at)
                 return reference;
             foreach (var (definition, id, name) in touched)
                 if (

@@ -1,0 +1,37 @@
+using AnchorBend.Modeling.Documents;
+
+namespace AnchorBend.Modeling.Restructuring;
+
+/// <summary>Everything outside the diagrams that speaks of signals by identity: requirements, curves of plot sheets, tracks of
+/// stimuli.</summary>
+static class SignalIdentities
+{
+    /// <param name="change">What an identity becomes; the same where it stays.</param>
+    public static ModelDocument Changed(ModelDocument document, Func<string, string> change) =>
+        document with
+        {
+            Requirements = document.Requirements.ToDictionary(
+                r => r.Key,
+                r => r.Value with { Signal = change(r.Value.Signal), Reference = r.Value.Reference is { } other ? change(other) : null }
+            ),
+            PlotSheets = document.PlotSheets.ToDictionary(
+                s => s.Key,
+                s => s.Value with { Tiles = s.Value.Tiles.ToDictionary(t => t.Key, t => Changed(t.Value, change)) }
+            ),
+            Stimuli = document.Stimuli.ToDictionary(
+                s => s.Key,
+                s =>
+                    s.Value with
+                    {
+                        Tracks = s.Value.Tracks.ToDictionary(t => t.Key, t => t.Value with { Target = change(t.Value.Target) }),
+                    }
+            ),
+        };
+
+    static TileNode Changed(TileNode tile, Func<string, string> change) =>
+        tile with
+        {
+            Abscissa = tile.Abscissa is { Length: > 0 } abscissa ? change(abscissa) : tile.Abscissa,
+            Curves = tile.Curves.ToDictionary(c => c.Key, c => c.Value with { Signal = change(c.Value.Signal) }),
+        };
+}
