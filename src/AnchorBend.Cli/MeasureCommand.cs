@@ -46,8 +46,9 @@ static class MeasureCommand
                         var options = arguments.OptionsOf(parsed, model);
                         if (options.Problem() is { } problem)
                             throw new CommandException(problem);
-                        using var simulator = new Simulator(prepared.Compiled!, parameters, options);
-                        var run = simulator.Run(cancellation);
+                        using var session = new RunSession(prepared, parameters, options);
+                        session.Advance(new PauseAt(), cancellation);
+                        var run = session.Result();
                         using var trace = run.Trace;
                         var evaluation = new MeasureEvaluation(prepared, parameters.Values, trace, options.Start, options.End);
                         var results = wanted.Select(w => (w.Name, Result: evaluation.Evaluate(w.Expression))).ToList();

@@ -15,7 +15,7 @@ namespace AnchorBend.Simulation;
 /// <summary>
 /// One run's memory together with the compiled plan: evaluates derivatives, outputs and events. Not for use by two threads at once.
 /// </summary>
-public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
+public sealed unsafe class ModelInstance : ModelRuntime, ISaved, IDisposable
 {
     readonly OdeAdapter ode;
     readonly ChunkMethod[] derivativeChunks;
@@ -131,7 +131,7 @@ public sealed unsafe class ModelInstance : ModelRuntime, IDisposable
     }
 
     /// <summary>Saves or loads everything but parameters and what follows from them.</summary>
-    internal void Transfer(StateArchive archive)
+    public void Transfer(StateArchive archive)
     {
         foreach (var variable in Compiled.Plan.Model.Variables)
             if (variable.Role != VariableRole.Parameter)

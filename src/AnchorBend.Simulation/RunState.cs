@@ -7,7 +7,7 @@ namespace AnchorBend.Simulation;
 /// <param name="Content">The state itself; its layout belongs to the compiled plan and to this version.</param>
 public sealed record RunState(double Time, int[] Choice, double[] Parameters, byte[] Content)
 {
-    const int Mark = 0x41425232;
+    const int Mark = 0x41425233;
 
     /// <summary>Writes the state to a file's bytes.</summary>
     public byte[] ToBytes()

@@ -4,7 +4,7 @@ using Stopwatch = System.Diagnostics.Stopwatch;
 namespace AnchorBend.Simulation;
 
 /// <summary>Watches the budgets of a run and its cancellation, and tells its progress.</summary>
-sealed class RunWatch(RunOptions options, Trace trace, Func<double> time)
+sealed class RunWatch(RunOptions options, RunRecord record, Func<double> time)
 {
     readonly Stopwatch clock = new();
     CancellationToken runCancellation;
@@ -20,7 +20,7 @@ sealed class RunWatch(RunOptions options, Trace trace, Func<double> time)
         advances;
 
     /// <summary>The time spent running, in s.</summary>
-    public double Seconds => clock.Elapsed.TotalSeconds;
+    public double Seconds => record.Spent + clock.Elapsed.TotalSeconds;
 
     public void Begin(CancellationToken cancellation, Action<double>? progress)
     {
@@ -28,7 +28,12 @@ sealed class RunWatch(RunOptions options, Trace trace, Func<double> time)
         clock.Start();
     }
 
-    public void Pause() => clock.Stop();
+    public void Pause()
+    {
+        clock.Stop();
+        record.Spent += clock.Elapsed.TotalSeconds;
+        clock.Reset();
+    }
 
     /// <summary>Called before every step: looks now and then.</summary>
     public void BeforeStep()
@@ -50,7 +55,7 @@ sealed class RunWatch(RunOptions options, Trace trace, Func<double> time)
         runProgress?.Invoke(reached);
         if (runCancellation.IsCancellationRequested)
             throw new SimulationException(Canceled(reached));
-        if (clock.Elapsed > options.TimeBudget)
+        if (Seconds > options.TimeBudget.TotalSeconds)
             throw new SimulationException(
                 new SimulationFailure(
                     "time-budget",
@@ -61,7 +66,7 @@ sealed class RunWatch(RunOptions options, Trace trace, Func<double> time)
                     "Raise the limit, shorten the run, or look for a part that forces tiny steps."
                 )
             );
-        if (trace.Bytes > options.TraceBudget)
+        if (record.Trace.Bytes > options.TraceBudget)
             throw new SimulationException(
                 new SimulationFailure(
                     "trace-budget",

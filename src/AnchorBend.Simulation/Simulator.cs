@@ -16,13 +16,11 @@ namespace AnchorBend.Simulation;
 /// Runs a compiled plan: consistent start, steps, events located on the interpolant, sample ticks, recording. One simulator makes one run;
 /// the same inputs give the same bits.
 /// </summary>
-public sealed unsafe class Simulator : IDisposable
+public sealed unsafe partial class Simulator : IDisposable
 {
     readonly RunOptions options;
-    readonly Trace trace;
+    readonly RunRecord record;
     readonly RunWatch watch;
-    readonly RunProfile profile = new();
-    readonly EventLog log;
     readonly OutputRecorder output;
     readonly ChatteringGuard chattering;
     readonly EventSpacing spacing = new();
@@ -30,7 +28,7 @@ public sealed unsafe class Simulator : IDisposable
 
     Stretch stretch;
     TickSchedule ticks;
-    IReadOnlyList<StartEntry> start = [];
+    PauseCondition? pausing;
     IntegrationCounts countsBefore;
     long stateEvents,
         timeEvents,
@@ -38,15 +36,19 @@ public sealed unsafe class Simulator : IDisposable
     bool started;
 
     public Simulator(CompiledPlan compiled, ParameterSet parameters, RunOptions options)
+        : this(compiled, parameters, options, null) { }
+
+    /// <param name="earlier">What the run has left so far, where it goes on.</param>
+    Simulator(CompiledPlan compiled, ParameterSet parameters, RunOptions options, RunRecord? earlier)
     {
         if (options.Problem() is { } problem)
             throw new ArgumentException(problem, nameof(options));
         this.options = options;
-        trace = new Trace(options.Keep ?? [.. Recordable(compiled.Plan)]);
-        watch = new RunWatch(options, trace, () => Time);
-        (log, chattering) = (new EventLog(profile), new ChatteringGuard(options));
-        output = new OutputRecorder(options, trace, watch);
-        events = new EventHandling(log, output, chattering, spacing);
+        record = earlier ?? RecordOf(compiled, options);
+        watch = new RunWatch(options, record, () => Time);
+        chattering = new ChatteringGuard(options);
+        output = new OutputRecorder(options, record.Trace, watch);
+        events = new EventHandling(record.Log, output, chattering, spacing);
         Begin(compiled, new ModelInstance(compiled, parameters));
         ticks = Ticks(parameters, options.Start);
     }
@@ -65,8 +67,9 @@ public sealed unsafe class Simulator : IDisposable
     void Begin(CompiledPlan compiled, ModelInstance model)
     {
         stretch = new Stretch(new Motion(compiled, model, options), chattering, spacing, stretch?.Discontinuities.Patience);
-        log.Follow(stretch.Motion);
+        record.Log.Follow(stretch.Motion);
         output.Follow(stretch.Motion);
+        pausing = null;
     }
 
     TickSchedule Ticks(ParameterSet parameters, double from)
@@ -103,37 +106,91 @@ public sealed unsafe class Simulator : IDisposable
     /// <param name="progress">Told the simulated time now and then.</param>
     public RunResult Run(CancellationToken cancellation = default, Action<double>? progress = null)
     {
-        // Derivatives are made and compiled when a method first asks for them.
-        using var work = WorkBudget.Begin(cancellation);
-        var failure = Failing(cancellation, progress, () =>
-        {
-            while (Time < options.End)
-                Advance(options.End);
-            output.RecordUpTo(options.End, true, stretch.Times.Next);
-            trace.Finish();
-        });
-        return new RunResult(trace, Statistics(), log.Events, failure) { Start = start };
+        Play(new PauseAt(), out var failure, cancellation, progress);
+        return Result(failure);
     }
+
+    /// <summary>What the run has left so far.</summary>
+    internal RunResult Result(SimulationFailure? failure) =>
+        new(record.Trace, Statistics(), record.Log.Events, failure) { Start = record.Start };
 
     /// <summary>Runs on until a time, exactly, and pauses there; <see cref="Run"/> or another pause goes on from it.</summary>
     /// <returns>Why the run ended before; null when it paused or reached its end.</returns>
-    public SimulationFailure? RunUntil(double time, CancellationToken cancellation = default) => Failing(cancellation, null, () =>
+    public SimulationFailure? RunUntil(double time, CancellationToken cancellation = default)
+    {
+        Play(new PauseAt { Time = time }, out var failure, cancellation);
+        return failure;
+    }
+
+    /// <summary>Runs on to the first of the wanted places. Rows recorded up to there can be read from then on.</summary>
+    /// <param name="progress">Told the simulated time now and then.</param>
+    /// <param name="asked">Looked at after every step; true pauses between two steps.</param>
+    internal PauseReason Play(
+        PauseAt at,
+        out SimulationFailure? failure,
+        CancellationToken cancellation = default,
+        Action<double>? progress = null,
+        Func<bool>? asked = null
+    )
+    {
+        var reason = PauseReason.End;
+        // Derivatives are made and compiled when a method first asks for them.
+        using var work = WorkBudget.Begin(cancellation);
+        failure = Failing(cancellation, progress, () =>
         {
-            while (Time < Math.Min(time, options.End))
-                Advance(Math.Min(time, options.End));
+            reason = PlayOn(at, asked);
+            if (Time >= options.End)
+            {
+                output.RecordUpTo(options.End, true, stretch.Times.Next);
+                record.Trace.Finish();
+                reason = PauseReason.End;
+                return;
+            }
+
             // All values at the pause, as a run that goes on from it finds them.
             Motion.TakeState();
             Motion.Evaluate(Time, EvaluationMode.Outputs);
         });
+        pausing = null;
+        record.Trace.Publish();
+        return failure is null ? reason : PauseReason.Failure;
+    }
+
+    PauseReason PlayOn(PauseAt at, Func<bool>? asked)
+    {
+        var tick = at.Clock is not { } clock ? double.PositiveInfinity : ticks.NextOf(clock);
+        var end = Math.Min(Math.Min(at.Time, tick), options.End);
+        var before = stateEvents + timeEvents;
+        var wanted = at.Condition;
+        if (wanted is not null)
+            Watch(wanted);
+        while (Time < end)
+        {
+            if (wanted is not null && pausing is null)
+                Watch(wanted);
+            if (Advance(end))
+                return PauseReason.Condition;
+            if (at.Event && stateEvents + timeEvents > before)
+                return PauseReason.Event;
+            if (asked is not null && asked())
+                return PauseReason.Asked;
+        }
+
+        return Time >= tick ? PauseReason.Tick : PauseReason.Time;
+    }
+
+    void Watch(Term condition)
+    {
+        pausing = new PauseCondition(condition, Motion);
+        pausing.Begin();
+    }
 
     SimulationFailure? Failing(CancellationToken cancellation, Action<double>? progress, Action work)
     {
         watch.Begin(cancellation, progress);
         try
         {
-            if (!started)
-                Start();
-            started = true;
+            Begin();
             work();
             return null;
         }
@@ -144,7 +201,7 @@ public sealed unsafe class Simulator : IDisposable
         catch (StepCollapseException e)
         {
             Motion.TakeState();
-            return StepCollapse.Of(e, Motion, chattering, log.Last);
+            return StepCollapse.Of(e, Motion, chattering, record.Log.Last);
         }
         catch (OperationCanceledException)
         {
@@ -197,84 +254,17 @@ public sealed unsafe class Simulator : IDisposable
             StateEvents = stateEvents,
             TimeEvents = timeEvents,
             SmallStates = [.. stretch.SmallStates.Remaining.Select(s => Motion.Plan.Model.NameOf(Motion.Plan.States[s]))],
-            EventsByPart = profile.Events(),
-            Limits = profile.Limits(Motion.Plan),
+            EventsByPart = record.Profile.Events(),
+            Limits = record.Profile.Limits(Motion.Plan),
             WorkSource = WorkSource(),
             States = Model.StateCount,
             Equations = Motion.Plan.Blocks.Count,
             RunSeconds = watch.Seconds,
         };
 
-    void Start()
-    {
-        Model.FromLeft = false;
-        if (StateSelection.AtStart(Motion) is { } other)
-        {
-            var parameters = Model.Parameters;
-            stretch.Dispose();
-            Begin(other, new ModelInstance(other, parameters));
-        }
-
-        Integrator.Restart(options.Start, Model.States);
-        Model.Memory[FlatModel.InitialFlagIndex] = 1;
-        InitialiseDiscretes();
-        SolveStart();
-        Model.Memory[FlatModel.InitialFlagIndex] = 1;
-        stretch.Iteration.Iterate(options.Start, true);
-        Motion.ThrowIfNotFinite(options.Start);
-        log.CheckAssertions(options.Start);
-        ReconsiderStates();
-        if (options.Start >= ticks.Next)
-            events.TakeTicks(options.Start, stretch, ticks);
-        Integrator.Restart(options.Start, Model.States);
-        EventHandling.Plan(options.Start, stretch, ticks);
-        output.Record(options.Start);
-        output.PlanAfter(options.Start);
-    }
-
-    /// <summary>Everything at the present states, as at rest: delayed signals begin with their source's first value, which may itself be a
-    /// delayed one.</summary>
-    void InitialiseDiscretes()
-    {
-        for (var pass = 0; pass < 1 + Model.Delays.Length; pass++)
-        {
-            Motion.Evaluate(options.Start, EvaluationMode.Event);
-            Model.InitialiseDelays(options.Start);
-        }
-    }
-
-    void SolveStart()
-    {
-        var (plan, layout) = (Motion.Plan, Motion.Compiled.Layout);
-        var solver = new StartSolver(Model, options, () =>
-        {
-            for (var pass = 0; pass < 3; pass++)
-            {
-                InitialiseDiscretes();
-                for (var i = 0; i < plan.Discretes.Length; i++)
-                    Model.Memory[layout.PreviousBase + i] = Model.Memory[plan.Discretes[i]];
-            }
-        });
-        if (solver.IsNeeded)
-        {
-            Model.Memory[FlatModel.InitialFlagIndex] = 0;
-            solver.Solve();
-        }
-
-        start = solver.Report();
-    }
-
-    /// <summary>Makes the start only.</summary>
-    /// <returns>The values of all variables of the model then, by index.</returns>
-    /// <exception cref="SimulationException">There is no consistent start.</exception>
-    public double[] ValuesAtStart()
-    {
-        Start();
-        return [.. Motion.Plan.Model.Variables.Select(v => Model.Value(v.Index))];
-    }
-
     /// <summary>One step, and the event that ends it, if one does.</summary>
-    void Advance(double end)
+    /// <returns>Whether the condition that is waited for has come to hold; the run stands at that instant then.</returns>
+    bool Advance(double end)
     {
         watch.BeforeStep();
         // One stretch is looked up once: this is the innermost loop of a run.
@@ -287,8 +277,8 @@ public sealed unsafe class Simulator : IDisposable
         here.Discontinuities.BeforeStep();
         integrator.Step(stop);
         if (here.Discontinuities.WentOver())
-            return;
-        profile.Step(integrator, motion.Plan);
+            return false;
+        record.Profile.Step(integrator, motion.Plan);
         if (here.SmallStates.Count > 0)
             here.SmallStates.Look(integrator.State);
         var time = integrator.Time;
@@ -299,17 +289,25 @@ public sealed unsafe class Simulator : IDisposable
             if (mustRepeat)
             {
                 MakeAgain(here);
-                return;
+                return false;
             }
 
             isStateEvent = who >= 0;
             if (isStateEvent)
             {
                 time = crossing;
-                log.Note(crossing, motion.Compiled.StateRelations[who]);
+                record.Log.Note(crossing, motion.Compiled.StateRelations[who]);
                 here.Accumulation.Note(who, crossing);
             }
         }
+
+        if (pausing?.Within(time) is { } instant && instant < time)
+        {
+            StandAt(instant, here);
+            return true;
+        }
+
+        var isReached = pausing?.Holds == true;
 
         motion.Model.FromLeft = true;
         output.RecordUpTo(time, false, here.Times.Next);
@@ -324,12 +322,25 @@ public sealed unsafe class Simulator : IDisposable
         if (!isStateEvent && !isTimeEvent)
         {
             ReconsiderStates();
-            return;
+            return isReached;
         }
 
         stateEvents += isStateEvent ? 1 : 0;
         timeEvents += isTimeEvent ? 1 : 0;
         events.Handle(time, isStateEvent, here, ticks);
+        return isReached || pausing?.AfterEvent() == true;
+    }
+
+    /// <summary>Gives up what lies behind an instant within the last step.</summary>
+    void StandAt(double time, Stretch here)
+    {
+        var (motion, integrator) = (here.Motion, here.Motion.Integrator);
+        motion.Model.FromLeft = true;
+        output.RecordUpTo(time, false, here.Times.Next);
+        here.Delays.Append(time);
+        integrator.Interpolate(time, motion.Model.States);
+        integrator.Restart(time, motion.Model.States, integrator.NextStep);
+        here.ForgetStep();
     }
 
     /// <summary>Where the next step has to end at the latest.</summary>
@@ -367,88 +378,6 @@ public sealed unsafe class Simulator : IDisposable
         Model.FromLeft = false;
         Motion.Evaluate(time, EvaluationMode.Outputs);
         Integrator.Restart(time, Model.States, step);
-        EventHandling.Plan(time, stretch, ticks);
-    }
-
-    /// <summary>Saves the state of a run that has started. Going on from it, here or restored, gives the same bits.</summary>
-    public RunState Save()
-    {
-        using var stream = new MemoryStream();
-        using (var writer = new BinaryWriter(stream))
-            Transfer(new StateArchive(writer));
-        return new RunState(Time, Motion.Plan.Reduced?.Dummies ?? [], [.. Model.Parameters.Values], stream.ToArray());
-    }
-
-    /// <summary>A run that goes on from a saved state of the same model.</summary>
-    /// <param name="parameters">May differ from those of the run that was saved: the change acts like an event at the pause.</param>
-    /// <exception cref="InvalidDataException">The state belongs to another model.</exception>
-    public static Simulator Restore(CompiledPlan compiled, ParameterSet parameters, RunOptions options, RunState state)
-    {
-        if (state.Parameters.Length != parameters.Values.Length)
-            throw new InvalidDataException("The saved run belongs to another model.");
-        var chosen =
-            state.Choice.Length == 0
-                ? compiled
-                : compiled.ForChoice(state.Choice) ?? throw new InvalidDataException("The saved run belongs to another model.");
-        var simulator = new Simulator(chosen, parameters, options);
-        try
-        {
-            using var reader = new BinaryReader(new MemoryStream(state.Content));
-            simulator.Transfer(new StateArchive(reader));
-            if (reader.BaseStream.Position != reader.BaseStream.Length)
-                throw new InvalidDataException("The saved run belongs to another model.");
-        }
-        catch (Exception e) when (e is EndOfStreamException or InvalidDataException or IndexOutOfRangeException or OverflowException)
-        {
-            simulator.Dispose();
-            throw new InvalidDataException("The saved run belongs to another model or to other settings.");
-        }
-
-        simulator.started = true;
-        if (!state.Parameters.AsSpan().SequenceEqual(parameters.Values))
-            simulator.ParametersChanged();
-        simulator.output.PlanAfter(simulator.Time);
-        simulator.output.Fill(simulator.Time);
-        return simulator;
-    }
-
-    void Transfer(StateArchive archive)
-    {
-        // The sizes first: a state of another model must not be read into this one.
-        var flat = Motion.Plan.Model;
-        var shape =
-            $"{flat.Variables.Count} {Motion.Compiled.Layout.HoistBase} {Model.StateCount} {Model.Delays.Length} "
-            + $"{flat.Clocks.Count} {options.Method}";
-        var found = shape;
-        archive.Transfer(ref found);
-        if (found != shape)
-            throw new InvalidDataException("The saved run belongs to another model or method.");
-        Model.Transfer(archive);
-        Integrator.Transfer(archive);
-        ticks.Transfer(archive);
-        archive.Transfer(ref stateEvents);
-        archive.Transfer(ref timeEvents);
-        archive.Transfer(ref stateChanges);
-        stretch.Times.Transfer(archive);
-        chattering.Transfer(archive);
-        spacing.Transfer(archive);
-        stretch.Discontinuities.Transfer(archive);
-        stretch.Accumulation.Transfer(archive);
-        // What the step before showed is learnt anew on both sides.
-        stretch.ForgetStep();
-    }
-
-    /// <summary>Other parameters from here on.</summary>
-    void ParametersChanged()
-    {
-        var time = Time;
-        Motion.TakeState();
-        ticks = Ticks(Model.Parameters, Math.BitIncrement(time));
-        stretch.Times.ForgetTables();
-        Model.FromLeft = false;
-        stretch.Iteration.Iterate(time, false);
-        Motion.ThrowIfNotFinite(time);
-        Integrator.Restart(time, Model.States);
         EventHandling.Plan(time, stretch, ticks);
     }
 

@@ -13,21 +13,19 @@ public class RecordingTests
         var random = new Random(7);
         var times = Enumerable.Range(0, 100_000).Select(i => i * 1e-3).ToArray();
         var values = times.Select(t => Math.Sin(t) + (random.NextDouble() < 1e-4 ? 5 : 0)).ToArray();
-        var chosen = TraceReduction.Indices(times, values, 0, times[^1], 300);
-        Assert.InRange(chosen.Length, 300, 1300);
-        Assert.Equal(values.Max(), chosen.Max(i => values[i]));
-        Assert.Equal(values.Min(), chosen.Min(i => values[i]));
-        Assert.Equal([0, times.Length - 1], [chosen[0], chosen[^1]]);
-        Assert.True(chosen.Zip(chosen.Skip(1)).All(p => p.First < p.Second));
+        var curve = Reduced(times, values, 0, times[^1], 300);
+        Assert.InRange(curve.Times.Length, 300, 1300);
+        Assert.Equal((values.Max(), values.Min()), (curve.Values.Max(), curve.Values.Min()));
+        Assert.Equal((0.0, times[^1]), (curve.Times[0], curve.Times[^1]));
+        Assert.Equal(curve.Times.Order(), curve.Times);
     }
 
+    static ReducedCurve Reduced(double[] times, double[] values, double from, double to, int columns) =>
+        TraceReduction.Reduce(Trace.Of([7], times, [values]), [7], from, to, columns)[0];
+
     [Fact]
-    public void A_zoomed_curve_reaches_one_point_beyond_each_edge()
-    {
-        double[] times = [0, 1, 2, 3, 4],
-            values = [0, 1, 4, 9, 16];
-        Assert.Equal([1, 2, 3], TraceReduction.Indices(times, values, 1.5, 2.5, 100));
-    }
+    public void A_zoomed_curve_reaches_one_point_beyond_each_edge() =>
+        Assert.Equal([1.0, 2, 3], Reduced([0, 1, 2, 3, 4], [0, 1, 4, 9, 16], 1.5, 2.5, 100).Times);
 
     [Fact]
     public void Any_reduction_keeps_every_column_s_range() =>
@@ -37,9 +35,10 @@ public class RecordingTests
                 values =>
                 {
                     var times = Enumerable.Range(0, values.Length).Select(i => (double)i).ToArray();
-                    var chosen = TraceReduction.Indices(times, values, 0, values.Length - 1, 10);
-                    Assert.Equal(values.Max(), chosen.Max(i => values[i]));
-                    Assert.Equal(values.Min(), chosen.Min(i => values[i]));
+                    var curve = Reduced(times, values, 0, values.Length - 1, 10);
+                    Assert.Equal((values.Max(), values.Min()), (curve.Values.Max(), curve.Values.Min()));
+                    for (var i = 0; i < curve.Times.Length; i++)
+                        Assert.Equal(values[(int)curve.Times[i]], curve.Values[i]);
                 },
                 iter: 500
             );

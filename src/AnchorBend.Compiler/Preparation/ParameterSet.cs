@@ -30,6 +30,11 @@ public sealed class ParameterSet
         }
     }
 
+    ParameterSet(double[] values, double[] starts) => (Values, Starts) = (values, starts);
+
+    /// <summary>A set with these values of parameters, by index, as another set of the same model had them.</summary>
+    public static ParameterSet Of(FlatModel model, double[] values) => new([.. values], new ParameterSet(model).Starts);
+
     /// <summary>Values of parameters by variable index.</summary>
     public double[] Values { get; }
 

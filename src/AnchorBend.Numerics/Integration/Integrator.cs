@@ -3,7 +3,7 @@ using System.Runtime.InteropServices;
 namespace AnchorBend.Numerics.Integration;
 
 /// <summary>An integration method with dense output. After <see cref="Restart"/>, each <see cref="Step"/> goes on from the last.</summary>
-public abstract unsafe class Integrator : IDisposable
+public abstract unsafe class Integrator : ISaved, IDisposable
 {
     /// <summary>Numbers in a line of the cache.</summary>
     const int LineLength = 8;

@@ -8,7 +8,7 @@ namespace AnchorBend.Simulation.Events;
 /// Nonlinear Control 11, 2001). Distances <c>d</c> that shrink by a ratio <c>r</c> leave <c>d·r/(1 − r)</c> to that instant.
 /// </summary>
 /// <param name="conditions">How many conditions are watched; each in both directions of its change.</param>
-sealed class AccumulationWatch(int conditions)
+sealed class AccumulationWatch(int conditions) : ISaved
 {
     /// <summary>Distances that must have shrunk one after the other.</summary>
     const int Enough = 8;

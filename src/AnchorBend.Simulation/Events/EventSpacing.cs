@@ -3,7 +3,7 @@ using AnchorBend.Numerics;
 namespace AnchorBend.Simulation.Events;
 
 /// <summary>How events follow each other, and what step to try after one.</summary>
-sealed class EventSpacing
+sealed class EventSpacing : ISaved
 {
     /// <summary>Events this close to each other, as a part of the step, one after the other.</summary>
     const double Close = 1e-3;

@@ -6,7 +6,7 @@ namespace AnchorBend.Simulation.Events;
 /// Sample clocks in whole ticks of a common base, so that they never drift and clocks of rational ratio meet exactly. Clocks without a
 /// small common base keep their own count.
 /// </summary>
-public sealed class TickSchedule
+public sealed class TickSchedule : ISaved
 {
     const long LargestBase = 1_000_000_000_000;
 
@@ -62,6 +62,12 @@ public sealed class TickSchedule
         }
     }
 
+    /// <summary>The next tick of one clock, of any for −1; infinity where there is none.</summary>
+    public double NextOf(int clock) =>
+        clock < 0 ? Next
+        : clock < start.Length ? TimeOf(clock)
+        : double.PositiveInfinity;
+
     /// <summary>Calls back for every clock that ticks now and moves it on.</summary>
     public void Take(double now, Action<int> ticked)
     {
@@ -77,7 +83,7 @@ public sealed class TickSchedule
         }
     }
 
-    internal void Transfer(StateArchive archive)
+    public void Transfer(StateArchive archive)
     {
         archive.Transfer(nextTick);
         archive.Transfer(count);

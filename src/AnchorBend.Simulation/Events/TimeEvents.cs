@@ -7,7 +7,7 @@ namespace AnchorBend.Simulation.Events;
 
 /// <summary>Events that are known beforehand: ticks of clocks, comparisons with time, knots of tables read along time, and jumps that
 /// come out of delays.</summary>
-sealed unsafe class TimeEvents(Motion motion)
+sealed unsafe class TimeEvents(Motion motion) : ISaved
 {
     readonly Compiler.Planning.ExecutionPlan plan = motion.Plan;
     readonly ModelInstance model = motion.Model;

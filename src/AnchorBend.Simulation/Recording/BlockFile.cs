@@ -3,56 +3,55 @@ using Microsoft.Win32.SafeHandles;
 
 namespace AnchorBend.Simulation.Recording;
 
-/// <summary>Blocks of numbers of equal size in a temporary file that goes when its handle does. Reading is safe on several
-/// threads.</summary>
+/// <summary>Blocks of numbers of equal size in a file. One thread writes, several may read meanwhile.</summary>
 sealed class BlockFile : IDisposable
 {
     readonly SafeFileHandle handle;
-    readonly long size;
+    readonly long size,
+        start;
+    readonly int length;
     readonly Lock gate = new();
-    double[] last;
-    int lastIndex = -1;
+    (int Index, double[] Block)? last;
 
+    /// <summary>A temporary file that goes when it is closed.</summary>
     /// <param name="length">Numbers in a block.</param>
     public BlockFile(int length)
+        : this(TraceFolder.CreateFile(), length, 0) { }
+
+    /// <param name="start">Where the first block begins, in bytes.</param>
+    public BlockFile(SafeFileHandle handle, int length, long start)
     {
+        (this.handle, this.length, this.start) = (handle, length, start);
         size = (long)length * sizeof(double);
-        last = new double[length];
-        handle = TraceFolder.CreateFile();
     }
 
     Task writing = Task.CompletedTask;
-    double[]? written;
-    int writtenIndex = -1;
+    (int Index, double[] Block)? written;
 
-    /// <summary>Begins to write a block beside the run; it must not be touched until the next call.</summary>
-    /// <returns>The block of the call before, which is free again; null the first time.</returns>
+    /// <summary>Begins to write a block beside the run; it must not be changed any more.</summary>
     /// <exception cref="IOException">The block of the call before could not be written.</exception>
-    public double[]? Write(int index, double[] block)
+    public void Write(int index, double[] block)
     {
         Finish();
-        var free = written;
-        (written, writtenIndex) = (block, index);
-        writing = Task.Run(() => RandomAccess.Write(handle, MemoryMarshal.AsBytes(block.AsSpan()), index * size));
-        return free;
+        lock (gate)
+            written = (index, block);
+        writing = Task.Run(() => RandomAccess.Write(handle, MemoryMarshal.AsBytes(block.AsSpan()), start + index * size));
     }
 
-    /// <summary>Closes the file, which goes with it.</summary>
+    /// <summary>Closes the file, which goes with it if it is a temporary one.</summary>
     public void Dispose()
     {
-        lock (gate)
+        try
         {
-            try
-            {
-                Finish();
-            }
-            catch (IOException)
-            {
-                // It goes anyway.
-            }
-
-            handle.Dispose();
+            Finish();
         }
+        catch (IOException)
+        {
+            // It goes anyway.
+        }
+
+        lock (gate)
+            handle.Dispose();
     }
 
     /// <summary>Waits until everything is written.</summary>
@@ -64,23 +63,23 @@ sealed class BlockFile : IDisposable
     {
         lock (gate)
         {
-            if (index == lastIndex)
-                return last;
             // The last block is still at hand, whether it could be written or not.
-            if (index == writtenIndex)
-                return written!;
+            if (written is { } w && w.Index == index)
+                return w.Block;
+            if (last is { } l && l.Index == index)
+                return l.Block;
             // Another reader may still use the last array.
-            var block = new double[last.Length];
+            var block = GC.AllocateUninitializedArray<double>(length);
             var bytes = MemoryMarshal.AsBytes(block.AsSpan());
             for (var done = 0; done < bytes.Length; )
             {
-                var count = RandomAccess.Read(handle, bytes[done..], index * size + done);
+                var count = RandomAccess.Read(handle, bytes[done..], start + index * size + done);
                 if (count == 0)
                     throw new EndOfStreamException("A recorded block is missing.");
                 done += count;
             }
 
-            (last, lastIndex) = (block, index);
+            last = (index, block);
             return block;
         }
     }

@@ -67,7 +67,7 @@ sealed unsafe class OutputRecorder(RunOptions options, Trace trace, RunWatch wat
             var next = nextOutputTime;
             if (next >= upTo && !end && upTo >= nextEvent)
                 return;
-            if (end && trace.Rows > 0 && trace.Times[^1] >= options.End)
+            if (end && trace.LastTime >= options.End)
                 return;
             fixed (double* x = motion.Scratch)
             {
@@ -78,7 +78,7 @@ sealed unsafe class OutputRecorder(RunOptions options, Trace trace, RunWatch wat
 
             PlanOutput(nextOutput + 1);
             // One step may hold any number of output points.
-            if ((trace.Rows & RowsBetweenLooks - 1) == 0)
+            if ((trace.Begun & RowsBetweenLooks - 1) == 0)
                 watch.Look();
         }
     }

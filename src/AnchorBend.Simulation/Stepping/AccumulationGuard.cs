@@ -5,7 +5,7 @@ using AnchorBend.Simulation.Events;
 namespace AnchorBend.Simulation.Stepping;
 
 /// <summary>Events that accumulate are told, before or just after their distances fall below what numbers resolve.</summary>
-sealed unsafe class AccumulationGuard(Motion motion, EventIndicators indicators)
+sealed unsafe class AccumulationGuard(Motion motion, EventIndicators indicators) : ISaved
 {
     readonly RunOptions options = motion.Options;
     readonly ModelInstance model = motion.Model;

@@ -4,7 +4,7 @@ using AnchorBend.Simulation.Events;
 namespace AnchorBend.Simulation.Stepping;
 
 /// <summary>Counts switchings that come without progress worth mentioning, and stops a run that makes too many.</summary>
-sealed class ChatteringGuard(RunOptions options)
+sealed class ChatteringGuard(RunOptions options) : ISaved
 {
     /// <summary>Switchings from which on a step that cannot become smaller is blamed on them.</summary>
     const int Many = 20;

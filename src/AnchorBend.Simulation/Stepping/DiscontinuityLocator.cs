@@ -12,7 +12,7 @@ namespace AnchorBend.Simulation.Stepping;
 /// ACM Trans. Math. Softw. 10, 1984), unless what it bends lies far below the tolerance. Nothing else happens there: truths are not held,
 /// nothing is iterated.
 /// </summary>
-sealed unsafe class DiscontinuityLocator
+sealed unsafe class DiscontinuityLocator : ISaved
 {
     /// <summary>How near to a discontinuity a step ends, as a part of its length; and the part behind a discontinuity that may stay in a
     /// step.</summary>

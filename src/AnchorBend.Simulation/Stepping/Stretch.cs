@@ -1,4 +1,5 @@
 using AnchorBend.Compiler.Analysis;
+using AnchorBend.Numerics;
 using AnchorBend.Numerics.Integration;
 using AnchorBend.Simulation.Events;
 using AnchorBend.Simulation.Recording;
@@ -72,6 +73,9 @@ sealed class Stretch : IDisposable
     public SmallStates SmallStates { get; }
 
     public StateChoiceReview Review { get; }
+
+    /// <summary>What is saved at a pause.</summary>
+    public IEnumerable<ISaved> Parts => [Motion.Integrator, Times, Discontinuities, Accumulation];
 
     /// <summary>The motion goes on from another state: what was known of the step before holds no more.</summary>
     public void ForgetStep()

@@ -19,8 +19,16 @@ public sealed record VerifiedRun(RunResult Result, IReadOnlyList<Verdict> Verdic
         Action<double>? progress = null
     )
     {
-        using var simulator = new Simulator(prepared.Compiled!, parameters, options);
-        var result = simulator.Run(cancellation, progress);
+        using var session = new RunSession(prepared, parameters, options);
+        session.Advance(new PauseAt(), cancellation, progress);
+        return Of(session, document);
+    }
+
+    /// <summary>What a session has left so far, with the verdicts on it.</summary>
+    public static VerifiedRun Of(RunSession session, ModelDocument document)
+    {
+        var (prepared, parameters, options) = (session.Prepared, session.Parameters, session.Options);
+        var result = session.Result();
         var check = new RequirementCheck(prepared, parameters, result.Trace, options.Start, options.End);
         return new VerifiedRun(result, [.. document.Requirements.Select(r => check.Check(r.Key, r.Value))]);
     }
