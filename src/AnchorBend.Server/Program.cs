@@ -43,7 +43,9 @@ try
     builder.Services.AddProblemDetails();
     builder.Services.AddExceptionHandler<ProblemHandler>();
     builder.Services.AddOpenApi(o => o.AddSchemaTransformer<DocumentSchema>());
-    builder.Services.AddSignalR();
+    builder
+        .Services.AddSignalR()
+        .AddJsonProtocol(o => o.PayloadSerializerOptions.NumberHandling = JsonNumberHandling.AllowNamedFloatingPointLiterals);
     builder.Services.AddSingleton(_ => new Database(data));
     builder.Services.AddSingleton<IModelStore, ModelStore>();
     builder.Services.AddSingleton<IPartStore, PartStore>();
@@ -51,7 +53,13 @@ try
     builder.Services.AddSingleton<ComputeGate>();
     builder.Services.AddSingleton<OwnPackage>();
     builder.Services.AddSingleton<OpenModels>();
+    builder.Services.AddSingleton<IRunStore, RunStore>();
+    builder.Services.AddSingleton<KeptRuns>();
     builder.Services.AddSingleton<RunPool>();
+    builder.Services.AddSingleton<RunComparison>();
+    builder.Services.AddSingleton<RunRecovery>();
+    builder.Services.AddSingleton<RunImport>();
+    builder.Services.AddSingleton<RunMeasures>();
     builder.Services.AddSingleton<RunSets>();
     builder.Services.AddSingleton<ModelWork>();
     builder.Services.AddSingleton<SheetWork>();
@@ -73,6 +81,9 @@ try
     var api = app.MapGroup("/api");
     ModelEndpoints.Map(api);
     RunEndpoints.Map(api);
+    PlayEndpoints.Map(api);
+    ObserveEndpoints.Map(api);
+    PlotEndpoints.Map(api);
     AlternativeEndpoints.Map(api);
     SheetEndpoints.Map(api);
     HistoryEndpoints.Map(api);

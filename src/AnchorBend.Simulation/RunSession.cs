@@ -109,7 +109,7 @@ public sealed class RunSession : IDisposable
         }
 
         (Prepared, Parameters) = (changed, parameters);
-        changes.Add(new RunEvent(time, part, what));
+        changes.Add(new RunEvent(time, part, what) { IsChange = true });
     }
 
     /// <summary>Saves where the run is.</summary>

@@ -1,7 +1,11 @@
 namespace AnchorBend.Simulation;
 
 /// <summary>An event of a run, for the marks on the time bar.</summary>
-public sealed record RunEvent(double Time, string Part, string What);
+public sealed record RunEvent(double Time, string Part, string What)
+{
+    /// <summary>Whether somebody set a value then.</summary>
+    public bool IsChange { get; init; }
+}
 
 /// <summary>How often something happened.</summary>
 public sealed record EventCount(string Part, string What, long Count);

@@ -107,7 +107,10 @@ public sealed unsafe partial class Simulator
     {
         var time = Time;
         Motion.TakeState();
-        ticks = Ticks(Model.Parameters, Math.BitIncrement(time));
+        ticks = Ticks(Model.Parameters, time);
+        // What was due at this instant has been done before the pause.
+        while (ticks.Next <= time)
+            ticks.Take(time, _ => { });
         stretch.Times.ForgetTables();
         Model.FromLeft = false;
         stretch.Iteration.Iterate(time, false);

@@ -111,7 +111,7 @@ public sealed class GateTests
         }.AsModel();
         var prepared = DocumentPreparation.Prepare(document, Modeling.Catalog.PartCatalog.Standard);
         // No simulator can be made for a run that ends before it begins: nothing in a model leads there.
-        using var job = new RunJob("r", "m", 1, prepared, document, new RunOptions { Start = 1, End = 0 });
+        using var job = new RunJob("m", 1, prepared, document, new RunOptions { Start = 1, End = 0 });
         Assert.NotNull(job.Execute(new ComputeGate(), _ => { }));
         await job.Finished;
         Assert.Equal("internal", job.Result!.Failure!.Code);

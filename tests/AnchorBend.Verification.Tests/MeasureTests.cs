@@ -146,7 +146,7 @@ public class MeasureTests
     [InlineData("at(x)", "at needs an instant: at(signal, 3).")]
     [InlineData("crossing(x, 0, direction = \"up\")", "The direction is")]
     [InlineData("sample(0, 1)", "")]
-    [InlineData("maximum(delay(x, 1))", "A measure looks at what was recorded")]
+    [InlineData("maximum(delay(x, 1))", "This looks at what a run does")]
     public void What_is_wrong_is_told(string text, string told)
     {
         var result = Measure(text);

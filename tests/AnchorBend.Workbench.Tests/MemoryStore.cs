@@ -84,12 +84,40 @@ sealed class Bench : INotifications
     {
         Package = new OwnPackage(Store);
         Open = new OpenModels(Store, Package, Compute, NullLogger<OpenModels>.Instance);
-        Runs = new RunPool(this, Compute, NullLogger<RunPool>.Instance);
+        KeptRuns = new KeptRuns(RunStore, Package, Compute);
+        Runs = new RunPool(this, Compute, KeptRuns, NullLogger<RunPool>.Instance);
         Sets = new RunSets(Runs, Compute, NullLogger<RunSets>.Instance);
         Models = new ModelWork(Store, Open, Package, Runs, Sets, Compute, this, NullLogger<ModelWork>.Instance);
+        Comparison = new RunComparison(Runs, Compute);
+        Recovery = new RunRecovery(Runs, Compute, this);
+        Import = new RunImport(Runs, Models, Compute);
+        Measures = new RunMeasures(Runs, Compute);
     }
 
     public MemoryStore Store { get; } = new();
+
+    public MemoryRunStore RunStore { get; } = new();
+
+    public KeptRuns KeptRuns { get; }
+
+    public RunComparison Comparison { get; }
+
+    public RunRecovery Recovery { get; }
+
+    public RunImport Import { get; }
+
+    public RunMeasures Measures { get; }
+
+    /// <summary>Frames that windows were sent.</summary>
+    public System.Collections.Concurrent.ConcurrentQueue<(string Watcher, RunFrame Frame)> Frames { get; } = [];
+
+    /// <summary>A run of the model as it is now, at its end.</summary>
+    public async Task<RunJob> Run(string id, string? client = null)
+    {
+        var job = Runs.Start(Models.Session(id), default, client);
+        await job.Finished;
+        return job;
+    }
 
     public ComputeGate Compute { get; } = new();
 
@@ -116,6 +144,10 @@ sealed class Bench : INotifications
     public void Changed(string modelId, long revision, string? client) => Told.Add($"changed {modelId} {revision} {client}");
 
     public void Progress(string modelId, string runId, double part) { }
+
+    public void RunChanged(string modelId, RunSummary run) => Told.Add($"run {modelId} {run.Number} {run.State}");
+
+    public void Frame(string watcher, RunFrame frame) => Frames.Enqueue((watcher, frame));
 
     public void PartsChanged(string modelId, string part) => Told.Add($"parts {modelId} {part}");
 }

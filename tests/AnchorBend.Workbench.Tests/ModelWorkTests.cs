@@ -39,7 +39,7 @@ public class ModelWorkTests
         await job.Finished;
         Assert.Null(job.Result!.Failure);
         Assert.Equal([$"changed {id} 1 w"], bench.Told);
-        var values = new RunResults(job, job.Result).Values(5, PartPath.Root);
+        var values = new RunResults(job).Values(5, PartPath.Root);
         // A step at 1 s through a lag of 2 s.
         Assert.Equal(1 - Math.Exp(-(5 - 1) / 2.0), values["l.y"], 1e-5);
     }

@@ -133,4 +133,33 @@ public static class CsvRunTable
             _ => null,
         };
     }
+
+    /// <summary>Letters that are written at once.</summary>
+    const int Chunk = 1 << 16;
+
+    /// <summary>Writes a table (RFC 4180) with numbers in full precision.</summary>
+    public static async Task Write(RunTable table, Stream target, CancellationToken wanted)
+    {
+        await using var writer = new StreamWriter(target, new UTF8Encoding(false), leaveOpen: true);
+        var text = new StringBuilder("time [s]");
+        foreach (var column in table.Columns)
+            text.Append(',').Append(Quoted(column.Title));
+        text.Append("\r\n");
+        for (var row = 0; row < table.Times.Length; row++)
+        {
+            text.Append(table.Times[row].ToString("R", CultureInfo.InvariantCulture));
+            foreach (var column in table.Columns)
+                text.Append(',').Append(column.Values[row].ToString("R", CultureInfo.InvariantCulture));
+            text.Append("\r\n");
+            if (text.Length < Chunk)
+                continue;
+            await writer.WriteAsync(text, wanted);
+            text.Clear();
+        }
+
+        await writer.WriteAsync(text, wanted);
+    }
+
+    static string Quoted(string text) =>
+        text.AsSpan().IndexOfAny(',', '"', '\n') < 0 ? text : $"\"{text.Replace("\"", "\"\"", StringComparison.Ordinal)}\"";
 }

@@ -1,4 +1,6 @@
+using AnchorBend.Interchange.Traces;
 using AnchorBend.Simulation;
+using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Runs;
 
@@ -9,19 +11,25 @@ public sealed record StartedRun(string Id);
 /// <summary>Runs over HTTP: start, watch, cancel, and their traces.</summary>
 static class RunEndpoints
 {
-    static readonly TimeSpan Patience = TimeSpan.FromSeconds(20);
+    static readonly TimeSpan Patience = TimeSpan.FromSeconds(20),
+        MostTable = TimeSpan.FromSeconds(60);
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapPost("/models/{id}/runs", (string id, ModelWork models, RunPool runs, CancellationToken wanted) =>
-                new StartedRun(runs.Start(models.Session(id), wanted).Id)
+        api.MapPost("/models/{id}/runs", (string id, string? client, ModelWork models, RunPool runs, CancellationToken wanted) =>
+                new StartedRun(runs.Start(models.Session(id), wanted, client).Id)
             )
             .WithName("startRun")
             .ProducesProblem(422);
         api.MapGet("/runs/{id}", Get).WithName("getRun");
-        api.MapDelete("/runs/{id}", (string id, RunPool runs) =>
+        api.MapDelete("/runs/{id}", (string id, bool? remove, RunPool runs) =>
             {
-                runs.Find(id)?.Cancel();
+                if (remove == true)
+                    runs.Remove(id);
+                else if (runs.Player(id) is { } player)
+                    player.Dispose();
+                else
+                    runs.Find(id)?.Cancel();
                 return TypedResults.NoContent();
             })
             .WithName("cancelRun");
@@ -34,10 +42,11 @@ static class RunEndpoints
     /// <summary>Waits for the end of the run for a while, then answers with what there is.</summary>
     static async Task<RunView> Get(string id, bool? wait, RunPool runs, CancellationToken wanted)
     {
-        var job = runs.Find(id) ?? throw NotFoundException.Run(id);
-        if (wait == true)
+        var job = runs.Find(id, wanted) ?? throw NotFoundException.Run(id);
+        var player = runs.Player(id);
+        if (wait == true && player is null)
             await Task.WhenAny(job.Finished, Task.Delay(Patience, wanted));
-        return RunView.Of(job);
+        return RunView.Of(job, player);
     }
 
     static async Task<IResult> Traces(
@@ -46,25 +55,51 @@ static class RunEndpoints
         double? from,
         double? to,
         int? width,
+        string? minus,
         RunPool runs,
+        RunComparison comparison,
         CancellationToken wanted
     )
     {
         if (signal.Length > RunResults.MostSignals)
             throw new RequestException($"ask for at most {RunResults.MostSignals} signals at once.");
+        if (minus is not null)
+            return TypedResults.Bytes(comparison.Curves(id, minus, signal, from, to, width, wanted), "application/octet-stream");
         return await Results(id, runs, wanted) is { } results
             ? TypedResults.Bytes(results.Traces(signal, from, to, width), "application/octet-stream")
             : TypedResults.StatusCode(StatusCodes.Status202Accepted);
     }
 
-    /// <summary>Signals of a run as a file for spreadsheets.</summary>
-    static async Task<IResult> Table(string id, string[] signal, RunPool runs, CancellationToken wanted)
+    /// <summary>Signals of a run as a file.</summary>
+    /// <param name="form">csv, parquet or arrow.</param>
+    /// <param name="every">Distance of the points of a grid, s; none for the recorded ones.</param>
+    static async Task<IResult> Table(
+        string id,
+        string[] signal,
+        string? form,
+        double? every,
+        RunPool runs,
+        ComputeGate gate,
+        CancellationToken wanted
+    )
     {
         if (signal.Length > RunResults.MostSignals)
             throw new RequestException($"ask for at most {RunResults.MostSignals} signals at once.");
-        return await Results(id, runs, wanted) is { } results
-            ? TypedResults.Stream(target => results.WriteCsv(target, signal, wanted), "text/csv", "run.csv")
-            : TypedResults.StatusCode(StatusCodes.Status202Accepted);
+        if (form is not (null or "csv" or "parquet" or "arrow"))
+            throw new RequestException("'form' is csv, parquet or arrow.");
+        if (await Results(id, runs, wanted) is not { } results)
+            return TypedResults.StatusCode(StatusCodes.Status202Accepted);
+        var table = gate.Run(MostTable, wanted, _ => results.Table(signal, every));
+        return form switch
+        {
+            "parquet" => TypedResults.Stream(
+                t => ColumnFiles.WriteParquet(table, t, wanted),
+                "application/vnd.apache.parquet",
+                "run.parquet"
+            ),
+            "arrow" => TypedResults.Stream(t => ColumnFiles.WriteArrow(table, t, wanted), "application/vnd.apache.arrow.file", "run.arrow"),
+            _ => TypedResults.Stream(t => CsvRunTable.Write(table, t, wanted), "text/csv", "run.csv"),
+        };
     }
 
     /// <summary>Values of all signals of a level at an instant.</summary>
@@ -76,11 +111,12 @@ static class RunEndpoints
             : TypedResults.StatusCode(StatusCodes.Status202Accepted);
     }
 
-    /// <summary>The results of a run; null while it goes on.</summary>
+    /// <summary>The results of a run, of a played one as far as it is; null while it goes on.</summary>
     static async Task<RunResults?> Results(string id, RunPool runs, CancellationToken wanted)
     {
-        var job = runs.Find(id) ?? throw NotFoundException.Run(id);
-        await Task.WhenAny(job.Finished, Task.Delay(Patience, wanted));
-        return job.Result is { } result ? new RunResults(job, result) : null;
+        var job = runs.Find(id, wanted) ?? throw NotFoundException.Run(id);
+        if (runs.Player(id) is null)
+            await Task.WhenAny(job.Finished, Task.Delay(Patience, wanted));
+        return job.Result is not null || runs.Player(id) is not null && job.Trace is not null ? new RunResults(job) : null;
     }
 }

@@ -1,12 +1,26 @@
 using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.Runs;
 using Microsoft.AspNetCore.SignalR;
 
 namespace AnchorBend.Server.Runs;
 
 /// <summary>The live connection of a browser tab: it joins the model it shows and is told of changes and progress.</summary>
-public sealed class LiveHub : Hub
+public sealed class LiveHub(RunPool runs) : Hub
 {
+    /// <summary>Signals that a window is told of.</summary>
+    const int MostWatched = 200;
+
     public Task Join(string modelId) => Groups.AddToGroupAsync(Context.ConnectionId, modelId);
+
+    /// <summary>Tells this window of a run that is played: frames with what is new.</summary>
+    public void Watch(string runId, RunWatchRequest request)
+    {
+        if (request?.Signals is null || request.Level is null || request.Signals.Count > MostWatched || !double.IsFinite(request.After))
+            throw new HubException($"Name a level and at most {MostWatched} signals.");
+        runs.Player(runId)?.Watch(Context.ConnectionId, request);
+    }
+
+    public void Unwatch(string runId) => runs.Player(runId)?.Watch(Context.ConnectionId, null);
 
     public Task Leave(string modelId) => Groups.RemoveFromGroupAsync(Context.ConnectionId, modelId);
 }
@@ -27,6 +41,10 @@ sealed class HubNotifier(IHubContext<LiveHub> hub) : INotifications
             );
 
     public void PartsChanged(string modelId, string part) => _ = hub.Clients.Group(modelId).SendAsync("parts", new { modelId, part });
+
+    public void RunChanged(string modelId, RunSummary run) => _ = hub.Clients.Group(modelId).SendAsync("run", run);
+
+    public void Frame(string watcher, RunFrame frame) => _ = hub.Clients.Client(watcher).SendAsync("frame", frame);
 
     public void Progress(string modelId, string runId, double part) =>
         _ = hub.Clients.Group(modelId).SendAsync("progress", new { runId, part });

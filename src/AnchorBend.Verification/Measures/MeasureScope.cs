@@ -20,62 +20,20 @@ sealed record Measured(double Value, double? Instant, Dimension? Dimension, int 
 }
 
 /// <summary>Names in measures: all variables of the model, and functions of signals, which are computed as they are met.</summary>
-sealed class MeasureScope(PreparedModel prepared, double[] parameters, RecordedTerms recorded, Interval run) : IScope
+sealed class MeasureScope(PreparedModel prepared, double[] parameters, RecordedTerms recorded, Interval run) : SignalScope(prepared)
 {
     static readonly Dimension Second = Dimension.Base(2);
 
+    readonly PreparedModel prepared = prepared;
     readonly List<Measured> made = [];
 
     int First => prepared.Model.Variables.Count;
 
-    public int InitialFlag => FlatModel.InitialFlagIndex;
-
     /// <summary>What a term stands for that is nothing but one function's result; null for other terms.</summary>
     public Measured? MeasuredOf(Term term) => term is VariableTerm v && v.Index >= First ? made[v.Index - First] : null;
 
-    public Value Resolve(Reference reference, Func<Expression, int?, Value> subscripts)
-    {
-        var name = string.Join(
-            '.',
-            reference.Parts.Select(p =>
-                p.Subscripts.Count == 0
-                    ? p.Name
-                    : $"{p.Name}[{string.Join(',', p.Subscripts.Select(s => Constant(subscripts(s, null).ScalarTerm(s.At), s.At)))}]"
-            )
-        );
-        if (prepared.Find(name) is { } variable)
-            return Value.Scalar(variable.Type, new VariableTerm(variable.Index));
-        if (prepared.Model.AllOf(name).ToList() is { Count: > 0 } elements)
-            return new Value(
-                elements[0].Variable.Type,
-                [elements.Count],
-                [.. elements.Select(e => (Term)new VariableTerm(e.Variable.Index))]
-            );
-        var names = prepared.Model.Variables.Select(v => v.Name).Concat(prepared.Model.Aliases.Keys);
-        throw new LanguageException(
-            "unknown-name",
-            $"There is no signal '{name}'.",
-            reference.At,
-            Nearest.Of(name, names) is { } near ? $"Did you mean '{near}'?" : "Look it up in the list of signals."
-        );
-    }
-
-    public Term DerivativeOf(int variable, Position at) =>
-        prepared.Model.Variables[variable] is { Derivative: >= 0 and var rate }
-            ? new VariableTerm(rate)
-            : throw new LanguageException("derivative", "This is no state, so its derivative was not computed.", at);
-
-    public double Constant(Term term, Position at) =>
-        new TermEvaluator(i =>
-            i >= First ? made[i - First].Value
-            : prepared.Model.Variables[i].Role == VariableRole.Parameter ? parameters[i]
-            : throw new LanguageException(
-                "instant",
-                $"{prepared.Model.Variables[i].Name} changes during the run: say at which instant or over which time.",
-                at,
-                $"For example final({prepared.Model.Variables[i].Name})."
-            )
-        ).Evaluate(term);
+    protected override double ValueOf(int variable, Position at) =>
+        variable >= First ? made[variable - First].Value : Parameter(variable, parameters, at);
 
     /// <summary>The dimension of a term.</summary>
     /// <exception cref="LanguageException">Units meet in it that do not agree.</exception>
@@ -87,7 +45,7 @@ sealed class MeasureScope(PreparedModel prepared, double[] parameters, RecordedT
         return clash is null ? dimension : throw new LanguageException("unit", clash, at, "Compare and add like with like.");
     }
 
-    public IReadOnlyList<Value>? CallFunction(
+    public override IReadOnlyList<Value>? CallFunction(
         string name,
         IReadOnlyList<Value> arguments,
         IReadOnlyList<(string Name, Value Value)> named,
@@ -115,13 +73,4 @@ sealed class MeasureScope(PreparedModel prepared, double[] parameters, RecordedT
         made.Add(call.Measure());
         return [Value.Real(new VariableTerm(recorded.Made(made[^1].Value)))];
     }
-
-    public int SampleClock(Term start, Term interval, Position at) => throw NotHere(at);
-
-    public Term Delay(Term source, Term duration, Term? longest, Position at) => throw NotHere(at);
-
-    public int Discrete(string name, Func<int, Term> equation, Position at) => throw NotHere(at);
-
-    static LanguageException NotHere(Position at) =>
-        new("variability", "A measure looks at what was recorded; this function makes something new.", at);
 }

@@ -103,7 +103,7 @@ public sealed class RunSet
     {
         var result = job.Result!;
         var signals = new Dictionary<string, SignalRange>();
-        var results = new RunResults(job, result);
+        var results = new RunResults(job);
         foreach (var signal in plotted)
             if (results.Range(signal) is { } range)
                 signals[signal] = range;

@@ -126,10 +126,7 @@ public sealed class RunSets(RunPool runs, ComputeGate gate, ILogger<RunSets> log
             return;
         }
 
-        var job = new RunJob(Guid.NewGuid().ToString("N")[..12], set.ModelId, set.Revision, prepared, document, RunPool.OptionsOf(document))
-        {
-            Set = set.Id,
-        };
+        var job = new RunJob(set.ModelId, set.Revision, prepared, document, RunPool.OptionsOf(document)) { Set = set.Id };
         using var stop = set.Canceled.Register(job.Cancel);
         runs.Make(job);
         set.Change(index, m => RunSet.Ended(m, job, plotted));

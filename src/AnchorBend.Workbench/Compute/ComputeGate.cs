@@ -19,8 +19,7 @@ public sealed class ComputeGate
     static readonly TimeSpan Quick = TimeSpan.FromMilliseconds(250),
         Turn = TimeSpan.FromMilliseconds(500);
 
-    readonly SemaphoreSlim turns = new(Math.Max(1, Environment.ProcessorCount));
-    int waiting;
+    readonly TurnQueue turns = new(Math.Max(1, Environment.ProcessorCount));
 
     /// <summary>Does work on the thread at hand within a time limit.</summary>
     /// <param name="wanted">Canceled when nobody wants the result any more.</param>
@@ -44,17 +43,19 @@ public sealed class ComputeGate
     }
 
     /// <summary>Begins a piece of work that calls <see cref="Lane.Checkpoint"/> now and then.</summary>
-    public Lane Enter(CancellationToken wanted) => new(this, wanted);
+    public Lane Enter(CancellationToken wanted, Urgency urgency = Urgency.Interactive) => new(this, wanted, urgency);
 
     public sealed class Lane : IDisposable
     {
         readonly ComputeGate gate;
         readonly CancellationToken wanted;
+        readonly Urgency urgency;
         readonly Lock own = new();
         long since = Stopwatch.GetTimestamp();
         bool hasTurn;
 
-        internal Lane(ComputeGate gate, CancellationToken wanted) => (this.gate, this.wanted) = (gate, wanted);
+        internal Lane(ComputeGate gate, CancellationToken wanted, Urgency urgency) =>
+            (this.gate, this.wanted, this.urgency) = (gate, wanted, urgency);
 
         /// <summary>Waits for a turn where one is needed, and passes it on where it has lasted.</summary>
         /// <exception cref="OperationCanceledException">The work is not wanted any more.</exception>
@@ -68,7 +69,7 @@ public sealed class ComputeGate
                     if (passed >= Quick)
                         Take();
                 }
-                else if (passed >= Turn && Volatile.Read(ref gate.waiting) > 0)
+                else if (passed >= Turn && gate.turns.IsAwaited(urgency))
                 {
                     Release();
                     Take();
@@ -78,17 +79,7 @@ public sealed class ComputeGate
 
         void Take()
         {
-            Interlocked.Increment(ref gate.waiting);
-            try
-            {
-                // Asynchronous waiters are served in the order in which they came.
-                gate.turns.WaitAsync(wanted).GetAwaiter().GetResult();
-            }
-            finally
-            {
-                Interlocked.Decrement(ref gate.waiting);
-            }
-
+            gate.turns.Take(urgency, wanted);
             (hasTurn, since) = (true, Stopwatch.GetTimestamp());
         }
 

@@ -83,6 +83,12 @@ public interface INotifications
 
     void Progress(string modelId, string runId, double part);
 
+    /// <summary>A run of a model has begun, ended, or is called otherwise.</summary>
+    void RunChanged(string modelId, Runs.RunSummary run);
+
+    /// <summary>Tells a window of a run that it watches.</summary>
+    void Frame(string watcher, Runs.RunFrame frame);
+
     /// <summary>A part of the user's package that the model uses has changed.</summary>
     void PartsChanged(string modelId, string part);
 }

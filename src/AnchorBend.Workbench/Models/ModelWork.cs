@@ -155,7 +155,7 @@ public sealed class ModelWork(
         {
             try
             {
-                run = runs.Start(session, wanted).Id;
+                run = runs.Start(session, wanted, origin.Client).Id;
             }
             catch (DocumentException)
             {

@@ -8,18 +8,49 @@ using AnchorBend.Workbench.Compute;
 
 namespace AnchorBend.Workbench.Runs;
 
-/// <summary>One run: waiting, running or finished, with its traces and verdicts.</summary>
-public sealed class RunJob(string id, string modelId, long revision, PreparedModel prepared, ModelDocument document, RunOptions options)
-    : IDisposable
+public enum RunStage
+{
+    /// <summary>Others go first.</summary>
+    Waiting,
+    Running,
+
+    /// <summary>It stands at an instant and can go on.</summary>
+    Paused,
+    Finished,
+}
+
+/// <summary>One run: waiting, under way or finished, with its traces and verdicts.</summary>
+public sealed class RunJob(string modelId, long revision, PreparedModel prepared, ModelDocument document, RunOptions options) : IDisposable
 {
     readonly CancellationTokenSource cancellation = new();
     readonly TaskCompletionSource finished = new(TaskCreationOptions.RunContinuationsAsynchronously);
+    readonly Lock own = new();
+    RunSession? session;
+    Trace? kept;
     bool isDisposed;
 
-    public string Id => id;
+    public string Id { get; init; } = Guid.NewGuid().ToString("N")[..12];
 
     /// <summary>The set that the run belongs to; null for a run of its own.</summary>
     public string? Set { get; init; }
+
+    /// <summary>The window that asked for it; null where nobody said.</summary>
+    public string? Client { get; init; }
+
+    /// <summary>When it was asked for, in UTC.</summary>
+    public DateTime Made { get; init; } = DateTime.UtcNow;
+
+    /// <summary>How it is called in lists: its place among the runs of the model.</summary>
+    public int Number { get; init; }
+
+    /// <summary>What people call it and say of it.</summary>
+    public RunLabel Label { get; set; } = new("", "", false);
+
+    /// <summary>The file that it was read from; null for a run of the model.</summary>
+    public string? Source { get; init; }
+
+    /// <summary>The run that it branched off; null for others.</summary>
+    public string? BranchOf { get; init; }
 
     public string ModelId => modelId;
 
@@ -32,38 +63,71 @@ public sealed class RunJob(string id, string modelId, long revision, PreparedMod
     /// <summary>The model as it was when the run was asked for.</summary>
     public ModelDocument Document => document;
 
-    public ParameterSet Parameters { get; } = new(prepared.Model);
+    /// <summary>Values of the parameters at the start.</summary>
+    public ParameterSet Parameters { get; init; } = new(prepared.Model);
 
     public RunResult? Result { get; private set; }
 
     public IReadOnlyList<Verdict> Verdicts { get; private set; } = [];
 
+    public RunStage State { get; internal set; }
+
     /// <summary>Simulated time reached so far.</summary>
-    public double Reached { get; private set; }
+    public double Reached { get; internal set; }
 
     public Task Finished => finished.Task;
 
+    internal CancellationToken Canceled => cancellation.Token;
+
+    /// <summary>What has been recorded so far; null before the run has begun.</summary>
+    public Trace? Trace => Result?.Trace ?? kept ?? session?.Trace;
+
+    /// <summary>The traces of single quantities that were recovered after the run, by variable.</summary>
+    internal Dictionary<int, Trace> Recovered { get; } = [];
+
     /// <summary>Size of the traces, in memory or not.</summary>
-    public long Bytes => Result?.Trace.Bytes ?? 0;
+    public long Bytes => Trace?.Bytes ?? 0;
 
     public void Cancel()
     {
-        lock (cancellation)
+        lock (own)
             if (!isDisposed)
                 cancellation.Cancel();
     }
 
+    /// <summary>Begins to compute, on whichever thread goes on with it.</summary>
+    internal RunSession Begin()
+    {
+        session = new RunSession(prepared, Parameters, options);
+        State = RunStage.Running;
+        return session;
+    }
+
+    /// <summary>Goes on from what another run has done so far.</summary>
+    internal void Adopt(RunSession branch)
+    {
+        session = branch;
+        (State, Reached) = (RunStage.Paused, branch.Time);
+    }
+
+    /// <summary>A run that was made before.</summary>
+    internal void Restore(RunResult result, IReadOnlyList<Verdict> verdicts)
+    {
+        (Result, Verdicts, kept) = (result, verdicts, result.Trace);
+        (State, Reached) = (RunStage.Finished, result.Failure?.Time ?? options.End);
+        finished.TrySetResult();
+    }
+
     /// <summary>Makes the run on the thread at hand. However it ends, there is a result then.</summary>
     /// <returns>What went wrong in the program itself; null for everything that a model can do.</returns>
-    public Exception? Execute(ComputeGate gate, Action<RunJob> progressed)
-    {
-        Exception? unforeseen = null;
-        try
+    public Exception? Execute(ComputeGate gate, Action<RunJob> progressed) =>
+        Guarded(() =>
         {
-            using var lane = gate.Enter(cancellation.Token);
+            using var lane = gate.Enter(cancellation.Token, Set is null ? Urgency.Interactive : Urgency.Batch);
             using var budget = WorkBudget.Begin(cancellation.Token, lane.Checkpoint);
             var reported = Environment.TickCount64;
-            var run = VerifiedRun.Of(prepared, Parameters, options, document, cancellation.Token, time =>
+            using var running = Begin();
+            running.Advance(new PauseAt(), cancellation.Token, time =>
             {
                 lane.Checkpoint();
                 Reached = time;
@@ -72,9 +136,26 @@ public sealed class RunJob(string id, string modelId, long revision, PreparedMod
                 reported = Environment.TickCount64;
                 progressed(this);
             });
-            Verdicts = run.Verdicts;
-            Reached = run.Result.Failure?.Time ?? options.End;
-            Result = run.Result;
+            End(running);
+        });
+
+    /// <summary>The run is over: what it left is judged.</summary>
+    internal void End(RunSession running)
+    {
+        var run = VerifiedRun.Of(running, document);
+        Verdicts = run.Verdicts;
+        Reached = run.Result.Failure?.Time ?? running.Time;
+        Result = run.Result;
+        State = RunStage.Finished;
+    }
+
+    /// <summary>Does something that may end the run; there is a result if it does.</summary>
+    internal Exception? Guarded(Action work)
+    {
+        Exception? unforeseen = null;
+        try
+        {
+            work();
         }
         catch (SimulationException e)
         {
@@ -100,21 +181,23 @@ public sealed class RunJob(string id, string modelId, long revision, PreparedMod
                 )
             );
         }
-        finally
+
+        if (Result is not null)
         {
+            State = RunStage.Finished;
             finished.TrySetResult();
         }
 
         return unforeseen;
     }
 
-    static RunResult Failed(SimulationFailure failure) => new(new Trace([]), new RunStatistics(), [], failure);
+    RunResult Failed(SimulationFailure failure) => new(session?.Trace ?? new Trace([]), new RunStatistics(), [], failure);
 
     /// <summary>Gives back what the traces hold. Who still reads them is told that they are gone.</summary>
     public void Dispose()
     {
         Cancel();
-        lock (cancellation)
+        lock (own)
         {
             if (isDisposed)
                 return;
@@ -125,7 +208,9 @@ public sealed class RunJob(string id, string modelId, long revision, PreparedMod
         _ = finished.Task.ContinueWith(
             _ =>
             {
-                Result?.Trace.Dispose();
+                Trace?.Dispose();
+                foreach (var trace in Recovered.Values)
+                    trace.Dispose();
                 cancellation.Dispose();
             },
             TaskScheduler.Default

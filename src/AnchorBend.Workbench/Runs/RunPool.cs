@@ -1,3 +1,4 @@
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Simulation;
 using AnchorBend.Workbench.Compute;
@@ -7,58 +8,170 @@ using Microsoft.Extensions.Logging;
 namespace AnchorBend.Workbench.Runs;
 
 /// <summary>
-/// Runs of all models. Each begins at once; long ones take turns (<see cref="ComputeGate"/>). The last few of every model stay for looking
-/// at, as long as all traces together stay within one budget.
+/// Runs of all models. Each begins at once; long ones take turns (<see cref="ComputeGate"/>). The last ones of every model stay for looking
+/// at, as long as all traces together stay within one budget; pinned ones are kept for good by <see cref="KeptRuns"/>.
 /// </summary>
-public sealed class RunPool(INotifications notifier, ComputeGate gate, ILogger<RunPool> logger)
+public sealed class RunPool(INotifications notifier, ComputeGate gate, KeptRuns kept, ILogger<RunPool> logger)
 {
-    const int KeptPerModel = 6;
+    const int KeptPerModel = 12;
 
     /// <summary>Runs that go on at the same time; more wait.</summary>
     const int MostAtOnce = 24;
 
-    /// <summary>Traces of one run, and of all that are kept, in bytes.</summary>
+    /// <summary>Runs of all models that are played at the same time.</summary>
+    const int MostPlayed = 32;
+
+    /// <summary>Traces of one run, and of all that are kept in memory or temporary files, in bytes.</summary>
     const long MostOfOne = 512L << 20,
         MostOfAll = 2L << 30;
 
     readonly Lock own = new();
     readonly Dictionary<string, RunJob> jobs = [];
+    readonly Dictionary<string, RunPlayer> players = [];
+    readonly Dictionary<string, int> numbers = [];
 
     /// <summary>Runs in the order in which they began.</summary>
     readonly List<RunJob> order = [];
 
     readonly SemaphoreSlim places = new(MostAtOnce);
 
-    public RunJob? Find(string id)
+    /// <summary>A run, also a kept one; null where there is none.</summary>
+    public RunJob? Find(string id, CancellationToken wanted = default)
     {
         lock (own)
-            return jobs.GetValueOrDefault(id);
+            if (jobs.TryGetValue(id, out var job))
+                return job;
+        if (kept.Load(id, wanted) is not { } loaded)
+            return null;
+        lock (own)
+        {
+            // Somebody may have loaded it meanwhile.
+            if (jobs.TryGetValue(id, out var other))
+            {
+                loaded.Dispose();
+                return other;
+            }
+
+            jobs[id] = loaded;
+            order.Insert(0, loaded);
+        }
+
+        return loaded;
     }
 
-    /// <summary>Starts a run of a model's present state. Earlier runs of it that still go on are canceled.</summary>
+    public RunPlayer? Player(string id)
+    {
+        lock (own)
+            return players.GetValueOrDefault(id);
+    }
+
+    /// <summary>Starts a run of a model's present state. Earlier runs of it that the same window asked for and that still go on are
+    /// canceled.</summary>
+    /// <param name="client">The window that asks; null where nobody says.</param>
     /// <exception cref="DocumentException">The model has errors or its settings are wrong.</exception>
-    public RunJob Start(ModelSession session, CancellationToken wanted)
+    public RunJob Start(ModelSession session, CancellationToken wanted, string? client = null)
+    {
+        var job = Made(session, client, wanted);
+        lock (own)
+            foreach (
+                var earlier in order.Where(j =>
+                    j.ModelId == session.Id && j.Set is null && j.Result is null && j.Client == client && !players.ContainsKey(j.Id)
+                )
+            )
+                earlier.Cancel();
+        Add(job, session);
+        _ = Task.Factory.StartNew(() => Execute(job), CancellationToken.None, TaskCreationOptions.LongRunning, TaskScheduler.Default);
+        return job;
+    }
+
+    /// <summary>Makes a run that is played by hand; it stands at its start.</summary>
+    /// <exception cref="DocumentException">The model has errors, its settings are wrong, or too many are played already.</exception>
+    public RunJob Play(ModelSession session, string? client, CancellationToken wanted)
+    {
+        var job = Made(session, client, wanted);
+        var begun = job.Begin();
+        Add(job, session);
+        Attend(job, begun);
+        return job;
+    }
+
+    /// <summary>A run that goes on from a saved state of another one.</summary>
+    /// <exception cref="NotFoundException">There is no such run or state.</exception>
+    public RunJob Branch(string id, string state, string? client)
+    {
+        var from = Find(id) ?? throw NotFoundException.Run(id);
+        var player = Player(id) ?? throw new DocumentException("Only a run that is played can be branched.");
+        var begun = player.Branch(state);
+        var job = new RunJob(from.ModelId, from.Revision, begun.Prepared, from.Document, from.Options)
+        {
+            Client = client,
+            BranchOf = id,
+            Number = NextNumber(from.ModelId),
+            Parameters = begun.Parameters,
+        };
+        job.Adopt(begun);
+        Add(job, null);
+        Attend(job, begun);
+        return job;
+    }
+
+    /// <summary>A run that was made elsewhere: its traces are those of a file.</summary>
+    internal void Adopt(RunJob job) => Add(job, null);
+
+    internal int NextNumber(string model)
+    {
+        lock (own)
+            return numbers[model] = (numbers.TryGetValue(model, out var last) ? last : kept.LastNumber(model)) + 1;
+    }
+
+    RunJob Made(ModelSession session, string? client, CancellationToken wanted)
     {
         var (prepared, document, revision) = session.Prepare(wanted);
         if (!prepared.CanRun)
             throw new DocumentException("The model has errors; see its findings.");
-        var job = new RunJob(Guid.NewGuid().ToString("N")[..12], session.Id, revision, prepared, document, OptionsOf(document));
+        var options = OptionsOf(document);
+        return new RunJob(session.Id, revision, prepared, document, options with { Keep = KeptVariables.Of(prepared, document, options) })
+        {
+            Client = client,
+            Number = NextNumber(session.Id),
+        };
+    }
+
+    void Add(RunJob job, ModelSession? session)
+    {
         lock (own)
         {
-            foreach (var earlier in order.Where(j => j.ModelId == session.Id && j.Set is null && j.Result is null))
-                earlier.Cancel();
             jobs[job.Id] = job;
             order.Add(job);
-            foreach (var old in order.Where(j => j.ModelId == session.Id && j.Set is null).SkipLast(KeptPerModel).ToList())
+            foreach (
+                var old in order
+                    .Where(j => j.ModelId == job.ModelId && j.Set is null && !j.Label.IsPinned && j.Result is not null)
+                    .SkipLast(KeptPerModel)
+                    .ToList()
+            )
                 Drop(old);
         }
 
         // A model may have been deleted since it was prepared.
-        if (session.IsGone)
+        if (session?.IsGone == true)
             Forget(session.Id);
         logger.LogInformation("Run {Run} of model {Model}, revision {Revision}, begins.", job.Id, job.ModelId, job.Revision);
-        _ = Task.Factory.StartNew(() => Execute(job), CancellationToken.None, TaskCreationOptions.LongRunning, TaskScheduler.Default);
-        return job;
+    }
+
+    void Attend(RunJob job, RunSession session)
+    {
+        lock (own)
+        {
+            if (players.Count(p => jobs.GetValueOrDefault(p.Key)?.Result is null) >= MostPlayed)
+            {
+                Drop(job);
+                throw new DocumentException($"{MostPlayed} runs are played already. Stop one of them first.");
+            }
+
+            players[job.Id] = new RunPlayer(job, session, gate, notifier, e => Tell(job, e));
+        }
+
+        notifier.RunChanged(job.ModelId, RunSummary.Of(job));
     }
 
     /// <exception cref="DocumentException">The settings are wrong.</exception>
@@ -84,10 +197,58 @@ public sealed class RunPool(INotifications notifier, ComputeGate gate, ILogger<R
                 Drop(job);
     }
 
+    /// <summary>Runs of a model, the newest first: those at hand and those that are kept.</summary>
+    public IReadOnlyList<RunSummary> List(string model)
+    {
+        List<RunSummary> here;
+        lock (own)
+            here = [.. order.Where(j => j.ModelId == model && j.Set is null).Select(RunSummary.Of)];
+        var known = here.Select(r => r.Id).ToHashSet();
+        return [.. here.Concat(kept.List(model).Where(r => !known.Contains(r.Id))).OrderByDescending(r => r.Number)];
+    }
+
+    /// <summary>Names a run, says something of it, keeps it for good or not any more.</summary>
+    /// <exception cref="NotFoundException">There is no such run.</exception>
+    /// <exception cref="DocumentException">The words are too long, or the run is not over.</exception>
+    public RunSummary Put(string id, RunLabel label, CancellationToken wanted)
+    {
+        if (label.Name.Length > RunLabel.LongestName || label.Note.Length > RunLabel.LongestNote)
+            throw new DocumentException(
+                $"A run has a name of at most {RunLabel.LongestName} characters and a note of at most {RunLabel.LongestNote}."
+            );
+        var job = Find(id, wanted) ?? throw NotFoundException.Run(id);
+        if (label.IsPinned && job.Result is null)
+            throw new DocumentException("The run is not over yet. Stop it, then keep it.");
+        var was = job.Label;
+        job.Label = label;
+        try
+        {
+            kept.Put(job, was.IsPinned);
+        }
+        catch
+        {
+            job.Label = was;
+            throw;
+        }
+
+        var summary = RunSummary.Of(job);
+        notifier.RunChanged(job.ModelId, summary);
+        return summary;
+    }
+
+    /// <summary>Removes a run, kept or not; one under way ends.</summary>
+    public void Remove(string id)
+    {
+        kept.Remove(id);
+        lock (own)
+            if (jobs.TryGetValue(id, out var job))
+                Drop(job);
+    }
+
     void Progressed(RunJob job)
     {
         if (job.Set is null)
-            notifier.Progress(job.ModelId, job.Id, job.Reached / job.Options.End);
+            notifier.Progress(job.ModelId, job.Id, (job.Reached - job.Options.Start) / (job.Options.End - job.Options.Start));
     }
 
     void Execute(RunJob job)
@@ -96,20 +257,26 @@ public sealed class RunPool(INotifications notifier, ComputeGate gate, ILogger<R
         try
         {
             if (job.Execute(gate, Progressed) is { } unforeseen)
-                logger.LogError(
-                    unforeseen,
-                    "The run {Run} of model {Model}, revision {Revision}, ended by an error of the program.",
-                    job.Id,
-                    job.ModelId,
-                    job.Revision
-                );
+                Tell(job, unforeseen);
             KeepBudget();
         }
         finally
         {
             places.Release();
         }
+
+        if (job.Set is null)
+            notifier.RunChanged(job.ModelId, RunSummary.Of(job));
     }
+
+    void Tell(RunJob job, Exception unforeseen) =>
+        logger.LogError(
+            unforeseen,
+            "The run {Run} of model {Model}, revision {Revision}, ended by an error of the program.",
+            job.Id,
+            job.ModelId,
+            job.Revision
+        );
 
     /// <summary>Drops the oldest finished runs while all traces take too much, those that are not the last of their model first.</summary>
     void KeepBudget()
@@ -132,6 +299,8 @@ public sealed class RunPool(INotifications notifier, ComputeGate gate, ILogger<R
     {
         jobs.Remove(job.Id);
         order.Remove(job);
+        if (players.Remove(job.Id, out var player))
+            player.Dispose();
         job.Dispose();
     }
 
@@ -142,9 +311,10 @@ public sealed class RunPool(INotifications notifier, ComputeGate gate, ILogger<R
             return (order.Count, order.Sum(j => j.Bytes));
     }
 
-    /// <summary>Ends and drops all runs of a model.</summary>
+    /// <summary>Ends and drops all runs of a model, kept ones too.</summary>
     public void Forget(string modelId)
     {
+        kept.Forget(modelId);
         lock (own)
             foreach (var job in order.Where(j => j.ModelId == modelId).ToList())
                 Drop(job);

@@ -1,27 +1,28 @@
 using System.Buffers.Binary;
-using System.Globalization;
 using System.Runtime.InteropServices;
-using System.Text;
 using System.Text.Json;
+using AnchorBend.Interchange.Traces;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Flat;
-using AnchorBend.Simulation;
 using AnchorBend.Simulation.Recording;
+using AnchorBend.Verification;
 using AnchorBend.Workbench.Alternatives;
 using AnchorBend.Workbench.Views;
 
 namespace AnchorBend.Workbench.Runs;
 
-/// <summary>What is read from a finished run: traces and values at an instant.</summary>
+/// <summary>What is read from a run, under way or finished: traces and values at an instant.</summary>
 /// <exception cref="ObjectDisposedException">Its traces are not kept any more; any member throws it.</exception>
-public sealed class RunResults(RunJob job, RunResult result)
+public sealed class RunResults(RunJob job)
 {
     public const int MostSignals = 200;
 
     const int Narrowest = 10,
         Widest = 10_000;
+
+    readonly Trace trace = job.Trace ?? throw new ObjectDisposedException(nameof(RunJob));
 
     /// <summary>
     /// Traces reduced to what a plot of the given width shows: a length, a JSON header with the name and number of points of each
@@ -30,91 +31,131 @@ public sealed class RunResults(RunJob job, RunResult result)
     /// <param name="signals">Signals by identity, by name or by path.</param>
     public byte[] Traces(IReadOnlyList<string> signals, double? from, double? to, int? width)
     {
-        var trace = result.Trace;
-        var columns = Math.Clamp(width ?? 1000, Narrowest, Widest);
+        var found = Curves(signals, from ?? job.Options.Start, to ?? job.Options.End, Math.Clamp(width ?? 1000, Narrowest, Widest))
+            .ToDictionary(c => c.Signal, c => c.Curve);
+        return Packed(signals, found);
+    }
+
+    /// <summary>Curves in the form of <see cref="Traces"/>; those that are missing have no points.</summary>
+    public static byte[] Packed(IReadOnlyList<string> signals, IReadOnlyDictionary<string, ReducedCurve> found)
+    {
         var header = new List<object>();
         var body = new List<double[]>();
         foreach (var name in signals)
         {
-            var place = job.Prepared.Find(name) is { } variable ? PlaceOf(variable.Index) : -1;
-            if (place < 0 || !trace.Has(place))
+            if (!found.TryGetValue(name, out var curve))
             {
                 header.Add(new { signal = name, count = 0 });
                 continue;
             }
 
-            var values = trace.Column(place);
-            var chosen = TraceReduction.Indices(trace.Times, values, from ?? job.Options.Start, to ?? job.Options.End, columns);
-            header.Add(new { signal = name, count = chosen.Length });
-            body.Add([.. chosen.Select(i => trace.Times[i])]);
-            body.Add([.. chosen.Select(i => values[i])]);
+            header.Add(new { signal = name, count = curve.Times.Length });
+            body.Add(curve.Times);
+            body.Add(curve.Values);
         }
 
         return Pack(header, body);
     }
 
+    /// <summary>Curves of the signals that the run has, reduced to a width.</summary>
+    internal IEnumerable<(string Signal, ReducedCurve Curve)> Curves(IReadOnlyList<string> signals, double from, double to, int columns)
+    {
+        var places = signals.Distinct().Select(s => (Signal: s, Place: PlaceOf(s))).Where(p => p.Place >= 0).ToList();
+        foreach (var group in places.GroupBy(p => TraceOf(p.Place)))
+        {
+            if (group.Key is not { } source)
+                continue;
+            var members = group.ToList();
+            var reduced = TraceReduction.Reduce(source, [.. members.Select(m => m.Place)], from, to, columns);
+            for (var i = 0; i < members.Count; i++)
+                yield return (members[i].Signal, reduced[i]);
+        }
+
+        // What the model holds constant has no column of its own.
+        foreach (var (signal, _) in places.Where(p => TraceOf(p.Place) is null))
+            if (trace.Rows > 0 && Variable(signal) is { } variable && RecordedSignal.Has(job.Prepared, trace, variable))
+            {
+                var value = RecordedSignal.Values(job.Prepared, job.Parameters.Values, trace, variable)[0];
+                yield return (signal, new ReducedCurve([trace.Times[0], trace.Times[^1]], [value, value]));
+            }
+    }
+
+    /// <summary>A signal as it was recorded, in the unit that the model computes in; null where the run does not have it.</summary>
+    public Curve? Curve(string signal)
+    {
+        if (Variable(signal) is not { } variable || trace.Rows == 0)
+            return null;
+        if (TraceOf(PlaceOf(variable.Index)) is { } source)
+            return new Curve([.. source.Times], source.Column(PlaceOf(variable.Index)));
+        return RecordedSignal.Has(job.Prepared, trace, variable)
+            ? new Curve([.. trace.Times], RecordedSignal.Values(job.Prepared, job.Parameters.Values, trace, variable))
+            : null;
+    }
+
+    FlatVariable? Variable(string signal) => job.Prepared.Find(signal);
+
+    int PlaceOf(string signal) => Variable(signal) is { } variable ? PlaceOf(variable.Index) : -1;
+
+    /// <summary>Where a place was recorded: with the run, or recovered later; null where it was not.</summary>
+    Trace? TraceOf(int place)
+    {
+        if (trace.Has(place))
+            return trace;
+        lock (job.Recovered)
+            return job.Recovered.GetValueOrDefault(place);
+    }
+
     /// <summary>
-    /// Writes signals as a table with commas (RFC 4180): a row for each instant that the run recorded, in the units that people read them
-    /// in. Rows are read as they are written, so that a long run needs no room.
+    /// Signals as a table in the units that people read them in: a row for each instant that the run recorded, or for each point of a grid.
     /// </summary>
     /// <param name="signals">Signals by identity, by name or by path; those that the run does not have are left out.</param>
-    public async Task WriteCsv(Stream target, IReadOnlyList<string> signals, CancellationToken wanted)
+    /// <param name="every">Distance of the points of a grid, s; null for the recorded ones.</param>
+    /// <exception cref="Parts.RefusedException">The grid has too many points.</exception>
+    public RunTable Table(IReadOnlyList<string> signals, double? every)
     {
-        var trace = result.Trace;
+        double[] times = every is { } step ? Grid(step) : [.. trace.Times];
         var views = new VariableViews(job.Prepared, job.Parameters.Values);
-        var columns = new List<(string Title, int Place, double Scale, double Shift)>();
+        if ((long)times.Length * signals.Count > CsvRunTable.MostValues)
+            throw new Parts.RefusedException(
+                $"That would be {times.Length} rows of {signals.Count} signals, which is too much for one table.",
+                "Take fewer signals, or points of a grid."
+            );
+        var columns = new List<RunColumn>();
         foreach (var name in signals)
         {
-            if (job.Prepared.Find(name) is not { } variable || PlaceOf(variable.Index) is var place && !trace.Has(place))
+            if (Variable(name) is not { } variable || Curve(name) is not { } curve)
                 continue;
             var node = SignalReference.TryParse(name, out var signal)
                 ? job.Document.Level(signal.Part.Above)?.Diagram.Signals.GetValueOrDefault($"{signal.Part.Id}.{signal.Port}")
                 : null;
             var view = views.Signal(variable, name, node);
-            columns.Add((view.Unit.Length == 0 ? view.Label : $"{view.Label} [{view.Unit}]", place, view.Scale, view.Shift));
+            var values = every is null ? curve.Values : [.. times.Select(t => curve.At(t) ?? double.NaN)];
+            columns.Add(new RunColumn(view.Label, view.Unit, Array.ConvertAll(values, v => v * view.Scale + view.Shift)));
         }
 
-        await using var writer = new StreamWriter(target, new UTF8Encoding(false), leaveOpen: true);
-        var text = new StringBuilder("time [s]");
-        foreach (var column in columns)
-            text.Append(',').Append(Quoted(column.Title));
-        text.Append("\r\n");
-        for (var row = 0; row < trace.Rows; row++)
-        {
-            text.Append(trace.Times[row].ToString("R", CultureInfo.InvariantCulture));
-            foreach (var (_, place, scale, shift) in columns)
-                text.Append(',').Append((trace[row, place] * scale + shift).ToString("R", CultureInfo.InvariantCulture));
-            text.Append("\r\n");
-            if (text.Length < Chunk)
-                continue;
-            await writer.WriteAsync(text, wanted);
-            text.Clear();
-        }
-
-        await writer.WriteAsync(text, wanted);
+        return new RunTable(times, columns);
     }
 
-    /// <summary>Letters that are written at once.</summary>
-    const int Chunk = 1 << 16;
-
-    static string Quoted(string text) =>
-        text.AsSpan().IndexOfAny(',', '"', '\n') < 0 ? text : $"\"{text.Replace("\"", "\"\"", StringComparison.Ordinal)}\"";
+    double[] Grid(double step)
+    {
+        var (first, last) = (trace.Times[0], trace.Times[^1]);
+        if (!(step > 0) || (last - first) / step > 20_000_000)
+            throw new Parts.RefusedException(
+                "The distance of the points must be positive, and at most 20 million of them may lie in the run.",
+                "Take a larger distance."
+            );
+        return [.. Enumerable.Range(0, (int)Math.Floor((last - first) / step + 1e-9) + 1).Select(i => Math.Min(first + i * step, last))];
+    }
 
     /// <summary>Lowest, highest and last value of a signal; null where the run does not have it.</summary>
     public SignalRange? Range(string signal)
     {
-        var place = job.Prepared.Find(signal) is { } variable ? PlaceOf(variable.Index) : -1;
-        if (place < 0 || !result.Trace.Has(place) || result.Trace.Rows == 0)
+        var place = PlaceOf(signal);
+        if (place < 0 || !trace.Has(place) || trace.Rows == 0)
             return null;
-        var (lowest, highest, last) = (double.PositiveInfinity, double.NegativeInfinity, double.NaN);
-        var values = result.Trace.Column(place);
-        for (var i = 0; i < result.Trace.Rows; i++)
-        {
-            last = values[i];
-            (lowest, highest) = (Math.Min(lowest, last), Math.Max(highest, last));
-        }
-
-        return double.IsFinite(lowest + highest + last) ? new SignalRange(lowest, highest, last) : null;
+        var values = trace.Column(place);
+        var (lowest, highest) = (values.Min(), values.Max());
+        return double.IsFinite(lowest + highest + values[^1]) ? new SignalRange(lowest, highest, values[^1]) : null;
     }
 
     static byte[] Pack(List<object> header, List<double[]> body)
@@ -175,7 +216,7 @@ public sealed class RunResults(RunJob job, RunResult result)
         void Add(SignalReference signal, int index)
         {
             var place = PlaceOf(index);
-            var value = result.Trace.Has(place) ? result.Trace.At(place, time) : double.NaN;
+            var value = trace.Has(place) ? trace.At(place, time) : double.NaN;
             if (double.IsFinite(value))
                 values[signal.ToString()] = value;
         }

@@ -1,0 +1,25 @@
+namespace AnchorBend.Workbench.Runs;
+
+/// <summary>New points of one signal, in the unit that the model computes in.</summary>
+public sealed record FrameCurve(string Signal, double[] Times, double[] Values);
+
+/// <summary>What a window is told of a run that is played: where it is, and what is new since the frame before.</summary>
+/// <param name="Pace">Simulated over real time as it is wanted; null for as fast as it goes.</param>
+/// <param name="TruePace">As it is.</param>
+/// <param name="Reason">Why it paused, where it has just done so.</param>
+/// <param name="Values">Of all signals of the level that the window shows, by identity.</param>
+public sealed record RunFrame(
+    string Run,
+    string State,
+    double Time,
+    double? Pace,
+    double TruePace,
+    string? Reason,
+    IReadOnlyList<FrameCurve> Curves,
+    IReadOnlyDictionary<string, double> Values
+);
+
+/// <summary>What a window wants to be told of a run.</summary>
+/// <param name="Level">The level whose values it shows, by ids.</param>
+/// <param name="After">It has the curves up to this time.</param>
+public sealed record RunWatchRequest(string Level, IReadOnlyList<string> Signals, double After);

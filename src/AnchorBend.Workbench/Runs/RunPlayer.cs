@@ -1,0 +1,320 @@
+using System.Diagnostics;
+using AnchorBend.Language.Syntax;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Simulation;
+using AnchorBend.Verification.Measures;
+using AnchorBend.Workbench.Compute;
+using AnchorBend.Workbench.Models;
+
+namespace AnchorBend.Workbench.Runs;
+
+/// <summary>A state of a played run that can be gone back to.</summary>
+public sealed record SavedState(string Id, string Name, double Time);
+
+/// <summary>
+/// Plays a run: lets it go on at a pace, pauses it, takes single steps, gives it other values. One thread of its own does everything with
+/// the session; what is asked of it waits in a queue and is done between two steps.
+/// </summary>
+public sealed class RunPlayer : IDisposable
+{
+    /// <summary>Real time between two looks at the clock while pacing, and between two frames for the windows.</summary>
+    static readonly TimeSpan Tick = TimeSpan.FromMilliseconds(15),
+        FrameTime = TimeSpan.FromMilliseconds(60);
+
+    /// <summary>How long a paused run waits for somebody before it is given up.</summary>
+    static readonly TimeSpan Idle = TimeSpan.FromMinutes(30);
+
+    const int MostSaved = 50;
+
+    readonly RunJob job;
+    readonly ComputeGate gate;
+    readonly INotifications notifications;
+    readonly Action<Exception> unforeseen;
+    readonly RunSession session;
+    readonly Lock own = new();
+    readonly Queue<Action> asked = [];
+    readonly AutoResetEvent wake = new(false);
+    readonly List<(SavedState View, SavedRun State)> saved = [];
+    readonly Dictionary<string, FrameSource> watchers = [];
+    PauseAt? goal;
+    double? pace;
+    PaceClock clock;
+    long lastFrame;
+    string? reason;
+    bool isOver;
+
+    internal RunPlayer(RunJob job, RunSession session, ComputeGate gate, INotifications notifications, Action<Exception> unforeseen)
+    {
+        (this.job, this.session, this.gate, this.notifications, this.unforeseen) = (job, session, gate, notifications, unforeseen);
+        clock = new PaceClock(session.Time, 1);
+        job.State = RunStage.Paused;
+        job.Reached = session.Time;
+        _ = Task.Factory.StartNew(Loop, CancellationToken.None, TaskCreationOptions.LongRunning, TaskScheduler.Default);
+    }
+
+    public IReadOnlyList<SavedState> Saved
+    {
+        get
+        {
+            lock (own)
+                return [.. saved.Select(s => s.View)];
+        }
+    }
+
+    /// <summary>What the run has left so far; null where it is busy.</summary>
+    internal RunResult? Present() => job.State == RunStage.Paused ? Asked(session.Result) : null;
+
+    /// <summary>Goes on until something happens.</summary>
+    /// <param name="pace">Simulated over real time; null for as fast as it goes.</param>
+    public void Go(PauseAt until, double? pace) =>
+        Asked(() =>
+        {
+            (goal, this.pace) = (until, pace);
+            clock = new PaceClock(session.Time, pace ?? 1);
+            reason = null;
+            job.State = RunStage.Running;
+            return true;
+        });
+
+    /// <summary>Another pace from now on; a paused run stays paused.</summary>
+    public void SetPace(double? wanted) =>
+        Asked(() =>
+        {
+            pace = wanted;
+            clock = new PaceClock(session.Time, wanted ?? 1);
+            return true;
+        });
+
+    public void Pause() =>
+        Asked(() =>
+        {
+            Paused("asked");
+            return true;
+        });
+
+    /// <summary>Ends the run where it is.</summary>
+    public void Stop() =>
+        Asked(() =>
+        {
+            Paused("stopped");
+            isOver = true;
+            return true;
+        });
+
+    /// <summary>Gives a parameter another value from this instant on.</summary>
+    /// <exception cref="DocumentException">The value cannot be set while the run is under way.</exception>
+    public void Set(string path, string text) =>
+        Asked(() =>
+        {
+            var changed = Compiler.Preparation.ValueChange.Apply(session.Prepared, [(path, text)])
+                ?? throw new DocumentException(
+                    $"{path} cannot become {text} during a run: it takes a number in its unit, and not where parts or equations depend on "
+                        + "it. Change it in the model and run it anew."
+                );
+            var part = session.Prepared.Map.Around(path)?.Path;
+            session.Set(changed, part is { } place ? session.Prepared.Map.NameOf(place) ?? "" : "", $"{path} = {text}");
+            Frame(true);
+            return true;
+        });
+
+    /// <summary>Saves where the run is, to come back to it.</summary>
+    public SavedState Save(string? name) =>
+        Asked(() =>
+        {
+            if (saved.Count >= MostSaved)
+                throw new DocumentException($"At most {MostSaved} states of a run are kept.");
+            if (!session.HasStarted)
+                session.Advance(new PauseAt { Time = session.Options.Start });
+            var view = new SavedState(
+                $"s{saved.Count + 1}",
+                string.IsNullOrWhiteSpace(name) ? FormattableString.Invariant($"at {session.Time:G6} s") : name.Trim(),
+                session.Time
+            );
+            lock (own)
+                saved.Add((view, session.Save()));
+            return view;
+        });
+
+    /// <summary>A session that goes on from a saved state by itself.</summary>
+    /// <exception cref="NotFoundException">There is no such state.</exception>
+    internal RunSession Branch(string state) =>
+        Asked(() =>
+            saved.FirstOrDefault(s => s.View.Id == state).State is { } found
+                ? session.Branch(found)
+                : throw new NotFoundException($"The run has no saved state '{state}'.")
+        );
+
+    /// <summary>The condition of a pause, as typed.</summary>
+    /// <exception cref="DocumentException">It is no condition on this model.</exception>
+    public Language.Terms.Term Condition(string text)
+    {
+        try
+        {
+            return RunCondition.Parse(session.Prepared, session.Parameters.Values, text);
+        }
+        catch (LanguageException e)
+        {
+            throw new DocumentException(e.Error.Message + (e.Error.Suggestion is null ? "" : " " + e.Error.Suggestion));
+        }
+    }
+
+    /// <summary>The number of a sample clock by the part that has it; −1 for the next tick of any.</summary>
+    /// <exception cref="NotFoundException">No part of that name samples.</exception>
+    public int Clock(string? owner)
+    {
+        if (string.IsNullOrEmpty(owner))
+            return -1;
+        var index = session.Prepared.Model.Clocks.FindIndex(c => c.Owner == owner);
+        return index >= 0 ? index : throw new NotFoundException($"No part '{owner}' with a sample time is in the model.");
+    }
+
+    /// <summary>Tells a window of the run from now on; null ends it.</summary>
+    public void Watch(string watcher, RunWatchRequest? request)
+    {
+        lock (own)
+        {
+            watchers.Remove(watcher);
+            if (request is not null)
+                watchers[watcher] = new FrameSource(job, request);
+        }
+
+        wake.Set();
+    }
+
+    /// <summary>Has something done on the player's thread, between two steps.</summary>
+    T Asked<T>(Func<T> work)
+    {
+        var done = new TaskCompletionSource<T>(TaskCreationOptions.RunContinuationsAsynchronously);
+        lock (own)
+        {
+            if (isOver)
+                throw new DocumentException("The run is over. Play it anew, or branch from one of its states.");
+            asked.Enqueue(() =>
+            {
+                try
+                {
+                    done.SetResult(work());
+                }
+                catch (Exception e)
+                {
+                    done.SetException(e);
+                }
+            });
+        }
+
+        wake.Set();
+        return done.Task.GetAwaiter().GetResult();
+    }
+
+    bool HasRequests
+    {
+        get
+        {
+            lock (own)
+                return asked.Count > 0;
+        }
+    }
+
+    void Loop()
+    {
+        var failure = job.Guarded(() =>
+        {
+            while (!isOver)
+            {
+                Action? next;
+                lock (own)
+                    asked.TryDequeue(out next);
+                if (next is not null)
+                    next();
+                else if (goal is not null)
+                    PlayOn();
+                else if (job.Canceled.IsCancellationRequested || !wake.WaitOne(Idle))
+                    isOver = true;
+                else
+                    Frame(false);
+            }
+
+            if (!session.HasStarted)
+                session.Advance(new PauseAt { Time = session.Options.Start }, job.Canceled);
+            job.End(session);
+        });
+        isOver = true;
+        session.Dispose();
+        lock (own)
+            foreach (var late in asked)
+                late();
+        if (failure is not null)
+            unforeseen(failure);
+        Frame(true);
+        notifications.RunChanged(job.ModelId, RunSummary.Of(job));
+    }
+
+    /// <summary>Lets the run go on for one frame.</summary>
+    void PlayOn()
+    {
+        var until = goal!;
+        if (pace is not null)
+        {
+            var due = clock.Due;
+            if (due <= session.Time && session.Time < until.Time)
+            {
+                wake.WaitOne(Tick);
+                return;
+            }
+
+            until = until with { Time = Math.Min(until.Time, due) };
+        }
+
+        var started = Stopwatch.GetTimestamp();
+        using (var lane = gate.Enter(job.Canceled, Urgency.Live))
+        {
+            var why = session.Advance(
+                until,
+                job.Canceled,
+                _ => lane.Checkpoint(),
+                () => HasRequests || Stopwatch.GetElapsedTime(started) >= FrameTime
+            );
+            job.Reached = session.Time;
+            if (pace is not null)
+                session.RecordNow();
+            var goesOn = why == PauseReason.Asked || why == PauseReason.Time && session.Time < goal!.Time;
+            if (!goesOn)
+                Paused(why.ToString().ToLowerInvariant());
+        }
+
+        clock.Reached(session.Time);
+        isOver = session.IsOver;
+        if (Stopwatch.GetElapsedTime(lastFrame) >= FrameTime)
+            Frame(true);
+    }
+
+    void Paused(string why)
+    {
+        goal = null;
+        reason = why;
+        session.RecordNow();
+        job.State = RunStage.Paused;
+        Frame(true);
+    }
+
+    /// <summary>Tells the windows.</summary>
+    /// <param name="all">Whether also those that have been told before.</param>
+    void Frame(bool all)
+    {
+        lastFrame = Stopwatch.GetTimestamp();
+        List<(string Watcher, FrameSource Source)> told;
+        lock (own)
+            told = [.. watchers.Where(w => all || w.Value.IsNew).Select(w => (w.Key, w.Value))];
+        foreach (var (watcher, source) in told)
+            notifications.Frame(
+                watcher,
+                source.Next(RunView.Word(job.State), job.Reached, pace, job.State == RunStage.Running ? clock.TruePace : 0, reason)
+            );
+    }
+
+    public void Dispose()
+    {
+        job.Cancel();
+        wake.Set();
+    }
+}

@@ -1,0 +1,209 @@
+using System.Diagnostics;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Simulation;
+using AnchorBend.Workbench.Compute;
+using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.Runs;
+using static AnchorBend.Tests.Diagrams;
+
+namespace AnchorBend.Workbench.Tests;
+
+/// <summary>Runs that are played by hand.</summary>
+public sealed class PlayTests : IDisposable
+{
+    readonly Bench bench = new();
+    readonly string id;
+
+    public PlayTests() =>
+        id = bench.Create(
+            new DiagramDefinition
+            {
+                Name = "Counter",
+                Parts = new()
+                {
+                    ["s"] = Part("Constant", "Rate", ("k", "1")),
+                    ["i"] = Part("Integrator", "Level"),
+                    ["z"] = Part("SampleHold", "Seen", ("T", "0.25 s")),
+                },
+                Wires = new() { ["w"] = Wire("s.y", "i.u"), ["v"] = Wire("i.y", "z.u") },
+                Signals = new()
+                {
+                    ["i.y"] = new SignalNode { Name = "level", Probe = 0 },
+                },
+            }.AsModel() with
+            {
+                Settings = new RunSettings { End = "20 s", Live = false },
+            }
+        );
+
+    public void Dispose()
+    {
+        bench.Runs.Forget(id);
+        bench.RunStore.Dispose();
+    }
+
+    (RunJob Job, RunPlayer Player) Play()
+    {
+        var job = bench.Runs.Play(bench.Models.Session(id), "w", default);
+        return (job, bench.Runs.Player(job.Id)!);
+    }
+
+    static async Task Until(Func<bool> condition)
+    {
+        var watch = Stopwatch.StartNew();
+        while (!condition())
+        {
+            Assert.True(watch.Elapsed < TimeSpan.FromSeconds(20), "It did not come about.");
+            await Task.Delay(5);
+        }
+    }
+
+    static Task Paused(RunJob job) => Until(() => job.State is RunStage.Paused or RunStage.Finished);
+
+    static double Level(RunJob job) => new RunResults(job).Curve("i.y")!.Values[^1];
+
+    [Fact]
+    public async Task It_goes_on_step_by_step_to_a_time_and_to_a_condition()
+    {
+        var (job, player) = Play();
+        Assert.Equal(RunStage.Paused, job.State);
+        player.Go(new PauseAt { Clock = player.Clock("Seen") }, null);
+        await Paused(job);
+        player.Go(new PauseAt { Clock = player.Clock("Seen") }, null);
+        await Paused(job);
+        Assert.Equal(0.25, job.Reached, 0.26);
+        player.Go(new PauseAt { Time = 3 }, null);
+        await Paused(job);
+        Assert.Equal((3.0, 3.0), (job.Reached, Math.Round(Level(job), 9)));
+        player.Go(new PauseAt { Condition = player.Condition("level > 4.2") }, null);
+        await Paused(job);
+        Assert.Equal(4.2, job.Reached, 1e-6);
+        Assert.Throws<DocumentException>(() => player.Condition("levle > 1"));
+        Assert.Throws<DocumentException>(() => player.Condition("level"));
+        Assert.Throws<NotFoundException>(() => player.Clock("Rate"));
+        player.Go(new PauseAt(), null);
+        await job.Finished;
+        Assert.Equal((20.0, null), (job.Result!.Trace.Times[^1], job.Result.Failure));
+        Assert.Throws<DocumentException>(player.Pause);
+    }
+
+    [Fact]
+    public async Task A_value_set_while_it_runs_counts_from_then_on_and_is_an_event()
+    {
+        var (job, player) = Play();
+        player.Go(new PauseAt { Time = 2 }, null);
+        await Paused(job);
+        player.Set("Rate.k", "3");
+        player.Go(new PauseAt { Time = 4 }, null);
+        await Paused(job);
+        Assert.Null(job.Result?.Failure);
+        Assert.Equal(2 + 3 * 2, Level(job), 1e-9);
+        Assert.Contains(RunView.Of(job, player).Events, e => e is { Time: 2, Part: "Rate", What: "Rate.k = 3", IsChange: true });
+        var refused = Assert.Throws<DocumentException>(() => player.Set("Rate.k", "fast"));
+        Assert.Contains("cannot become fast", refused.Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_state_is_gone_back_to_and_branched_from()
+    {
+        var (job, player) = Play();
+        player.Go(new PauseAt { Time = 5 }, null);
+        await Paused(job);
+        var saved = player.Save("before the flood");
+        Assert.Equal((5, "before the flood"), (saved.Time, saved.Name));
+        player.Set("Rate.k", "10");
+        player.Go(new PauseAt { Time = 6 }, null);
+        await Paused(job);
+        var branch = bench.Runs.Branch(job.Id, saved.Id, "w");
+        var other = bench.Runs.Player(branch.Id)!;
+        Assert.Equal((5, job.Id), (branch.Reached, branch.BranchOf));
+        other.Go(new PauseAt { Time = 6 }, null);
+        await Paused(branch);
+        Assert.Equal((15, 6), (Math.Round(Level(job), 6), Math.Round(Level(branch), 6)));
+        Assert.Equal([2, 1], bench.Runs.List(id).Select(r => r.Number));
+        Assert.Throws<NotFoundException>(() => bench.Runs.Branch(job.Id, "s9", "w"));
+    }
+
+    [Fact]
+    public async Task It_keeps_the_pace_and_pauses_at_once()
+    {
+        var (job, player) = Play();
+        var watch = Stopwatch.StartNew();
+        player.Go(new PauseAt(), 10);
+        await Until(() => job.Reached >= 5);
+        Assert.InRange(watch.Elapsed.TotalSeconds, 0.45, 5);
+        watch.Restart();
+        player.Pause();
+        Assert.InRange(watch.ElapsedMilliseconds, 0, 500);
+        var stood = job.Reached;
+        await Task.Delay(50);
+        Assert.Equal(stood, job.Reached);
+        player.Stop();
+        await job.Finished;
+        Assert.Equal(stood, job.Reached);
+    }
+
+    [Fact]
+    public async Task A_window_that_watches_is_sent_what_is_new()
+    {
+        var (job, player) = Play();
+        player.Watch("w1", new RunWatchRequest("", ["i.y"], -1));
+        player.Go(new PauseAt { Time = 1 }, null);
+        await Paused(job);
+        player.Go(new PauseAt { Time = 2 }, null);
+        await Paused(job);
+        await Until(() => bench.Frames.Any(f => f.Frame is { Time: 2, State: "paused" }));
+        var points = bench.Frames.Where(f => f.Watcher == "w1").SelectMany(f => f.Frame.Curves).ToList();
+        var times = points.SelectMany(c => c.Times).ToList();
+        Assert.Equal(times.Order(), times);
+        Assert.Equal((0, 2), (times[0], times[^1]));
+        Assert.All(points, c => Assert.Equal(c.Times[^1], c.Values[^1], 1e-9));
+        Assert.Equal("time", bench.Frames.Last(f => f.Frame.Reason is not null).Frame.Reason);
+        Assert.Equal(2, bench.Frames.Last().Frame.Values["i.y"], 1e-9);
+        player.Watch("w1", null);
+    }
+
+    [Fact]
+    public async Task Edits_do_not_touch_a_run_that_is_played()
+    {
+        var (job, player) = Play();
+        player.Go(new PauseAt { Time = 1 }, null);
+        await Paused(job);
+        bench.Edit(id, new PatchOperation("add", "/definitions/main/parts/s/parameters/k", "7"));
+        await bench.Run(id, "w");
+        player.Go(new PauseAt { Time = 2 }, null);
+        await Paused(job);
+        Assert.Equal(2, Level(job), 1e-9);
+    }
+
+    [Fact]
+    public void Urgent_work_goes_before_what_waits_longer()
+    {
+        var queue = new TurnQueue(1);
+        queue.Take(Urgency.Batch, default);
+        var order = new List<Urgency>();
+        var threads = new List<Thread>();
+        foreach (var urgency in (Urgency[])[Urgency.Batch, Urgency.Live, Urgency.Interactive])
+        {
+            var thread = new Thread(() =>
+            {
+                queue.Take(urgency, default);
+                lock (order)
+                    order.Add(urgency);
+                queue.Release();
+            });
+            thread.Start();
+            threads.Add(thread);
+            SpinWait.SpinUntil(() => queue.IsAwaited(urgency), 5000);
+        }
+
+        queue.Release();
+        threads.ForEach(t => t.Join());
+        Assert.Equal([Urgency.Interactive, Urgency.Live, Urgency.Batch], order);
+        using var stop = new CancellationTokenSource();
+        queue.Take(Urgency.Batch, default);
+        stop.CancelAfter(20);
+        Assert.Throws<TaskCanceledException>(() => queue.Take(Urgency.Batch, stop.Token));
+        queue.Release();
+    }
+}
