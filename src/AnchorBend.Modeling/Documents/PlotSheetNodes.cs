@@ -121,6 +121,9 @@ public sealed record CurveNode
     public bool Steps { get; init; }
 
     public bool Hidden { get; init; }
+
+    /// <summary>Whether it is the difference to the run that others are compared with.</summary>
+    public bool Difference { get; init; }
 }
 
 /// <summary>How a spectrum is made.</summary>

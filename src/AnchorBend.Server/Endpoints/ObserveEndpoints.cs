@@ -13,6 +13,11 @@ public sealed record LabelRequest(string? Name, string? Note, bool IsPinned);
 
 public sealed record SignalsRequest(IReadOnlyList<string>? Signals);
 
+/// <summary>A signal, and the unit that it is wanted in; its own without one.</summary>
+public sealed record WantedSignal(string Signal, string? Unit);
+
+public sealed record ViewsRequest(IReadOnlyList<WantedSignal>? Signals);
+
 /// <summary>How many quantities were recovered.</summary>
 public sealed record Recovered(int Count);
 
@@ -99,10 +104,12 @@ static class ObserveEndpoints
     }
 
     /// <summary>How signals are called and in which units they are shown.</summary>
-    static IReadOnlyDictionary<string, SignalView> Views(string id, SignalsRequest request, ModelWork models, CancellationToken wanted)
+    static IReadOnlyList<SignalInfo> Views(string id, ViewsRequest request, ModelWork models, CancellationToken wanted)
     {
-        var signals = Listed(request.Signals);
+        var signals = Requests.Needed(request.Signals, "signals");
+        if (signals.Count > 4 * RunResults.MostSignals || signals.Any(s => s?.Signal is null))
+            throw new RequestException($"name at most {4 * RunResults.MostSignals} signals at once.");
         var (prepared, document, _) = models.Session(id).Prepare(wanted);
-        return SignalCatalog.Of(prepared, document).Views(signals);
+        return SignalCatalog.Of(prepared, document).Views(signals.Select(s => (s.Signal, s.Unit)));
     }
 }

@@ -33,11 +33,16 @@ public sealed class RunResults(RunJob job)
     {
         var found = Curves(signals, from ?? job.Options.Start, to ?? job.Options.End, Math.Clamp(width ?? 1000, Narrowest, Widest))
             .ToDictionary(c => c.Signal, c => c.Curve);
-        return Packed(signals, found);
+        return Packed(signals, found, RunRecovery.Missing(job, signals));
     }
 
     /// <summary>Curves in the form of <see cref="Traces"/>; those that are missing have no points.</summary>
-    public static byte[] Packed(IReadOnlyList<string> signals, IReadOnlyDictionary<string, ReducedCurve> found)
+    /// <param name="missing">Those that the run has not kept and that can be recovered.</param>
+    public static byte[] Packed(
+        IReadOnlyList<string> signals,
+        IReadOnlyDictionary<string, ReducedCurve> found,
+        IReadOnlyList<string>? missing = null
+    )
     {
         var header = new List<object>();
         var body = new List<double[]>();
@@ -45,7 +50,14 @@ public sealed class RunResults(RunJob job)
         {
             if (!found.TryGetValue(name, out var curve))
             {
-                header.Add(new { signal = name, count = 0 });
+                header.Add(
+                    new
+                    {
+                        signal = name,
+                        count = 0,
+                        missing = missing?.Contains(name) == true,
+                    }
+                );
                 continue;
             }
 

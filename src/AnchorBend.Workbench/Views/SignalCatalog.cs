@@ -19,6 +19,18 @@ public sealed record SignalEntry(string Reference, string Path, string Part, str
     internal bool IsNamed { get; init; }
 }
 
+/// <summary>A signal as plots show it.</summary>
+/// <param name="Wanted">The unit that was asked for; null for its own.</param>
+/// <param name="Units">Others of the same dimension.</param>
+public sealed record SignalInfo(string Signal, string? Wanted, SignalView View, IReadOnlyList<string> Units)
+{
+    public string Part { get; init; } = "";
+
+    public string? Description { get; init; }
+
+    public string Kind { get; init; } = "";
+}
+
 /// <summary>What a search for signals gives.</summary>
 /// <param name="Total">How many signals the model has.</param>
 /// <param name="Matching">How many of them match.</param>
@@ -108,12 +120,31 @@ public sealed class SignalCatalog
     }
 
     /// <summary>Signals by identity, by name or by path, as plots show them; those that are not in the model are left out.</summary>
-    public IReadOnlyDictionary<string, SignalView> Views(IEnumerable<string> signals)
+    /// <param name="wanted">Each with the unit that it is wanted in; null for its own.</param>
+    public IReadOnlyList<SignalInfo> Views(IEnumerable<(string Signal, string? Unit)> wanted)
     {
-        var found = new Dictionary<string, SignalView>();
-        foreach (var signal in signals)
+        var found = new List<SignalInfo>();
+        foreach (var (signal, unit) in wanted)
             if (prepared.Find(signal) is { } variable && byVariable.TryGetValue(variable.Index, out var entry))
-                found[signal] = View(entry with { Reference = signal });
+            {
+                var own = views.CoherentUnit(variable);
+                var view = View(entry with { Reference = signal });
+                if (unit is not null && own is not null && Unit.TryParse(unit, out var read, out _) && read.Fits(own))
+                {
+                    var (scale, shift) = own.ConversionTo(read);
+                    view = view with { Unit = Unit.Pretty(unit), Scale = scale, Shift = shift };
+                }
+
+                found.Add(
+                    new SignalInfo(signal, unit, view, own is null || own.Dimension.IsNone ? [] : UnitTable.OfDimension(own.Dimension))
+                    {
+                        Part = entry.Part,
+                        Description = entry.Description,
+                        Kind = entry.Kind,
+                    }
+                );
+            }
+
         return found;
     }
 

@@ -1,4 +1,5 @@
 import { HubConnectionBuilder, LogLevel } from "@microsoft/signalr";
+import type { Schemas } from "./client";
 
 export interface Changed {
   modelId: string;
@@ -11,14 +12,50 @@ export interface Progress {
   part: number;
 }
 
-/** Joins a model's live connection; returns the way to leave. */
-export function joinModel(modelId: string, changed: (c: Changed) => void, progress: (p: Progress) => void, parts: () => void): () => void {
+/** Where a run that is played is, and what is new since the frame before. */
+export interface Frame {
+  run: string;
+  state: "running" | "paused" | "finished";
+  time: number;
+  pace: number | null;
+  truePace: number;
+  reason: string | null;
+  curves: { signal: string; times: number[]; values: number[] }[];
+  values: Record<string, number>;
+}
+
+export interface Told {
+  changed: (c: Changed) => void;
+  progress: (p: Progress) => void;
+  /** A part of the user's package has changed. */
+  parts: () => void;
+  /** A run has begun, ended, or is called otherwise. */
+  run: (r: Schemas["RunSummary"]) => void;
+  frame: (f: Frame) => void;
+}
+
+export interface Live {
+  /** Asks to be told of a run that is played; null ends it. */
+  watch: (run: string, request: { level: string; signals: readonly string[]; after: number } | null) => void;
+  leave: () => void;
+}
+
+/** Joins a model's live connection. */
+export function joinModel(modelId: string, told: Told): Live {
   const connection = new HubConnectionBuilder().withUrl("/hub").withAutomaticReconnect().configureLogging(LogLevel.None).build();
-  connection.on("changed", changed);
-  connection.on("progress", progress);
-  connection.on("parts", parts);
+  connection.on("changed", told.changed);
+  connection.on("progress", told.progress);
+  connection.on("parts", told.parts);
+  connection.on("run", told.run);
+  connection.on("frame", told.frame);
   const join = () => connection.invoke("Join", modelId).catch(() => undefined);
   connection.onreconnected(join);
   const started = connection.start().then(join, () => undefined);
-  return () => void started.then(() => connection.stop());
+  return {
+    watch: (run, request) =>
+      void started
+        .then(() => (request ? connection.invoke("Watch", run, request) : connection.invoke("Unwatch", run)))
+        .catch(() => undefined),
+    leave: () => void started.then(() => connection.stop()),
+  };
 }

@@ -203,7 +203,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        get: operations["listRuns"];
         put?: never;
         post: operations["startRun"];
         delete?: never;
@@ -284,6 +284,342 @@ export interface paths {
             cookie?: never;
         };
         get: operations["getValues"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/plays": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["playRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/go": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["goOn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/pause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["pauseRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["stopRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/pace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["setPace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/set": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["setValue"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/states": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["saveState"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/branches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["branchRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/label": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["labelRun"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/difference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["compareRuns"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/recovery": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["recoverSignals"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/signals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["findSignals"];
+        put?: never;
+        post: operations["getSignalViews"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/measures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getMeasures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["tryMeasure"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getMeasureFunctions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/imports/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["previewImport"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["importRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/spectrum": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getSpectrum"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/histogram": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getHistogram"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getOrders"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/against": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getAgainst"];
         put?: never;
         post?: never;
         delete?: never;
@@ -682,12 +1018,25 @@ export interface components {
         };
         /** @enum {unknown} */
         AreaTone: "plain" | "sea" | "kelp" | "sand" | "shell";
+        AxisNode: {
+            title?: string;
+            logarithmic: boolean;
+            /** Format: double */
+            from?: number;
+            /** Format: double */
+            to?: number;
+            unit?: string;
+        };
         BalanceView: {
             /** Format: int32 */
             equations: number;
             /** Format: int32 */
             unknowns: number;
             parts: components["schemas"]["PartBalance"][];
+        };
+        BranchRequest: {
+            state: null | string;
+            client: null | string;
         };
         BundleTypeView: {
             type: null | string;
@@ -782,6 +1131,12 @@ export interface components {
             name: string;
             text: string;
         };
+        ColumnMapping: {
+            title: string;
+            unit: string;
+            signal: null | string;
+            problem: null | string;
+        };
         ColumnNode: {
             name: string;
         };
@@ -809,6 +1164,24 @@ export interface components {
         };
         CreatedModel: {
             id: string;
+        };
+        CurveNode: {
+            signal: string;
+            /** Format: int32 */
+            strip: number;
+            onRight: boolean;
+            /** Format: int32 */
+            color?: number;
+            dash?: string;
+            /** Format: double */
+            width?: number;
+            /** Format: double */
+            factor: number;
+            /** Format: double */
+            offset: number;
+            steps: boolean;
+            hidden: boolean;
+            difference: boolean;
         };
         CurveView: {
             x: number[];
@@ -939,6 +1312,23 @@ export interface components {
             fixes: components["schemas"]["FindingFix"][];
             help: null | string;
         };
+        FoundSignals: {
+            /** Format: int32 */
+            total: number;
+            /** Format: int32 */
+            matching: number;
+            signals: components["schemas"]["SignalEntry"][];
+            units: string[];
+        };
+        GoRequest: {
+            /** Format: double */
+            pace: null | number;
+            /** Format: double */
+            time: null | number;
+            step: null | string;
+            clock: null | string;
+            condition: null | string;
+        };
         Health: {
             status: string;
             version: string;
@@ -948,6 +1338,10 @@ export interface components {
             runs: number;
             /** Format: int64 */
             traceBytes: number;
+        };
+        HistogramView: {
+            edges: number[];
+            shares: number[];
         };
         HistoryEntry: {
             /** Format: int64 */
@@ -966,6 +1360,20 @@ export interface components {
             entries: components["schemas"]["HistoryEntry"][];
             checkpoints: components["schemas"]["Checkpoint"][];
         };
+        ImportPreview: {
+            /** Format: int32 */
+            rows: number;
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            to: number;
+            columns: components["schemas"]["ColumnMapping"][];
+        };
+        ImportRequest: {
+            name: null | string;
+            text: null | string;
+            columns: null | components["schemas"]["ColumnMapping"][];
+        };
         /** @enum {unknown} */
         IntegrationMethod: "auto" | "dormandPrince54" | "dormandPrince853" | "radau5" | "backwardDifferences" | "euler" | "heun" | "rungeKutta4" | "implicitEuler";
         JsonElement: unknown;
@@ -976,6 +1384,11 @@ export interface components {
         };
         KeptPart: {
             name: string;
+        };
+        LabelRequest: {
+            name: null | string;
+            note: null | string;
+            isPinned: boolean;
         };
         LanguageWords: {
             reserved: string[];
@@ -995,6 +1408,36 @@ export interface components {
             to: number;
             /** Format: double */
             value: number;
+        };
+        MeasureFunction: {
+            name: string;
+            form: string;
+            meaning: string;
+            named: string[];
+        };
+        MeasureNode: {
+            name: string;
+            expression: string;
+            description?: string;
+        };
+        MeasureResult: {
+            expression: string;
+            /** Format: double */
+            value: null | number;
+            unit: string;
+            /** Format: double */
+            instant: null | number;
+            problem: null | string;
+            /** Format: double */
+            shown?: null | number;
+            shownUnit?: string;
+            isWrong?: boolean;
+        };
+        MeasuredRun: {
+            run: string;
+            values: {
+                [key: string]: components["schemas"]["MeasureResult"];
+            };
         };
         MethodDescription: {
             method: components["schemas"]["IntegrationMethod"];
@@ -1031,6 +1474,15 @@ export interface components {
             };
             requirements: {
                 [key: string]: components["schemas"]["RequirementNode"];
+            };
+            measures: {
+                [key: string]: components["schemas"]["MeasureNode"];
+            };
+            plotSheets: {
+                [key: string]: components["schemas"]["PlotSheetNode"];
+            };
+            stimuli: {
+                [key: string]: components["schemas"]["StimulusNode"];
             };
             settings: components["schemas"]["RunSettings"];
         };
@@ -1093,6 +1545,16 @@ export interface components {
             revision: number;
             document: components["schemas"]["ModelDocument"];
             view: components["schemas"]["ModelView"];
+        };
+        OrderMapView: {
+            orders: number[];
+            speeds: number[];
+            times: number[];
+            amplitudes: number[][];
+        };
+        PaceRequest: {
+            /** Format: double */
+            pace: null | number;
         };
         PackagedDiagram: {
             root: string;
@@ -1223,6 +1685,23 @@ export interface components {
         PictureRequest: {
             data: string;
         };
+        PinNode: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: int32 */
+            strip: number;
+            text: string;
+        };
+        PlotSheetNode: {
+            name: string;
+            /** Format: double */
+            order: number;
+            tiles: {
+                [key: string]: components["schemas"]["TileNode"];
+            };
+        };
         Point: {
             /** Format: double */
             x: number;
@@ -1274,6 +1753,10 @@ export interface components {
             status?: null | number;
             detail?: null | string;
             instance?: null | string;
+        };
+        Recovered: {
+            /** Format: int32 */
+            count: number;
         };
         /** @enum {unknown} */
         RequirementKind: "upperLimit" | "lowerLimit" | "overshoot" | "riseTime" | "settlingTime" | "steadyStateError";
@@ -1457,11 +1940,21 @@ export interface components {
                 [key: string]: string;
             };
         };
+        RunDifference: {
+            summary: string;
+            document: components["schemas"]["LevelDifference"][];
+            settings: components["schemas"]["SettingDifference"][];
+            signals: components["schemas"]["SignalDifference"][];
+            first: null | components["schemas"]["SignalDifference"];
+            /** Format: int32 */
+            compared: number;
+        };
         RunEvent: {
             /** Format: double */
             time: number;
             part: string;
             what: string;
+            isChange?: boolean;
         };
         RunNote: {
             code: string;
@@ -1538,6 +2031,7 @@ export interface components {
             output: string;
             start: string;
             steadyParts: string[];
+            stimulus: string;
             live: boolean;
         };
         RunStatistics: {
@@ -1578,6 +2072,28 @@ export interface components {
             /** Format: double */
             runSeconds?: number;
         };
+        RunSummary: {
+            id: string;
+            /** Format: int32 */
+            number: number;
+            name: string;
+            note: string;
+            isPinned: boolean;
+            /** Format: int64 */
+            revision: number;
+            state: string;
+            made: string;
+            source: null | string;
+            branchOf: null | string;
+            /** Format: double */
+            end: number;
+            /** Format: double */
+            reached: number;
+            method: string;
+            stimulus: string;
+            problem: null | string;
+            verdicts: components["schemas"]["VerdictKind"][];
+        };
         RunView: {
             id: string;
             /** Format: int64 */
@@ -1596,6 +2112,27 @@ export interface components {
             start: components["schemas"]["StartEntry"][];
             notes: components["schemas"]["RunNote"][];
             provenance: components["schemas"]["RunProvenance"];
+            isPlayed?: boolean;
+            saved?: components["schemas"]["SavedState"][];
+        };
+        SaveRequest: {
+            name: null | string;
+        };
+        SavedState: {
+            id: string;
+            name: string;
+            /** Format: double */
+            time: number;
+        };
+        SetRequest: {
+            part: null | string;
+            parameter: null | string;
+            value: null | string;
+        };
+        SettingDifference: {
+            name: string;
+            before: string;
+            now: string;
         };
         SheetCellChange: {
             column: string;
@@ -1635,6 +2172,35 @@ export interface components {
             state: components["schemas"]["StateRequest"];
             level: null | string;
         };
+        SignalDifference: {
+            signal: components["schemas"]["SignalView"];
+            /** Format: double */
+            largest: number;
+            /** Format: double */
+            at: number;
+            /** Format: double */
+            share: number;
+            /** Format: double */
+            parts: null | number;
+        };
+        SignalEntry: {
+            reference: string;
+            path: string;
+            part: string;
+            label: string;
+            description: null | string;
+            unit: string;
+            kind: string;
+        };
+        SignalInfo: {
+            signal: string;
+            wanted: null | string;
+            view: components["schemas"]["SignalView"];
+            units: string[];
+            part?: string;
+            description?: null | string;
+            kind?: string;
+        };
         SignalNode: {
             name?: string;
             unit?: string;
@@ -1661,6 +2227,9 @@ export interface components {
             shift: number;
             isBoolean: boolean;
         };
+        SignalsRequest: {
+            signals: null | string[];
+        };
         SimulationFailure: {
             code: string;
             message: string;
@@ -1676,6 +2245,16 @@ export interface components {
             names: string[];
             values: string[];
             isGiven: boolean;
+        };
+        SpectrumNode: {
+            window: string;
+            /** Format: int32 */
+            averages: number;
+            form: string;
+            /** Format: double */
+            from?: number;
+            /** Format: double */
+            to?: number;
         };
         StartEntry: {
             name: string;
@@ -1702,6 +2281,17 @@ export interface components {
             revision: null | number;
             document: components["schemas"]["ModelDocument"];
             view: components["schemas"]["ModelView"];
+        };
+        StimulusNode: {
+            name: string;
+            description?: string;
+            tracks: {
+                [key: string]: components["schemas"]["TrackNode"];
+            };
+        };
+        StripNode: {
+            left: components["schemas"]["AxisNode"];
+            right: components["schemas"]["AxisNode"];
         };
         /** @enum {unknown} */
         StrokeKind: "line" | "rectangle" | "ellipse" | "arc" | "text";
@@ -1730,6 +2320,39 @@ export interface components {
         TextRequest: {
             text: string;
         };
+        /** @enum {unknown} */
+        TileKind: "strips" | "against" | "spectrum" | "orders" | "histogram" | "table" | "number" | "bands";
+        TileNode: {
+            kind: components["schemas"]["TileKind"];
+            title?: string;
+            /** Format: int32 */
+            x: number;
+            /** Format: int32 */
+            y: number;
+            /** Format: int32 */
+            width: number;
+            /** Format: int32 */
+            height: number;
+            curves: {
+                [key: string]: components["schemas"]["CurveNode"];
+            };
+            strips: components["schemas"]["StripNode"][];
+            across?: null | components["schemas"]["AxisNode"];
+            abscissa?: string;
+            spectrum?: null | components["schemas"]["SpectrumNode"];
+            pins: {
+                [key: string]: components["schemas"]["PinNode"];
+            };
+        };
+        TrackNode: {
+            target: string;
+            unit?: string;
+            shape: components["schemas"]["TrackShape"];
+            times: number[];
+            values: number[];
+        };
+        /** @enum {unknown} */
+        TrackShape: "steps" | "lines" | "smooth";
         TuneAnswer: {
             part: string;
             operatingPoint: string;
@@ -1804,9 +2427,16 @@ export interface components {
             unknowns: number;
             ownParts: null | components["schemas"]["CatalogPart"][];
         };
+        ViewsRequest: {
+            signals: null | components["schemas"]["WantedSignal"][];
+        };
         WantedChoice: {
             path: string;
             names: string[];
+        };
+        WantedSignal: {
+            signal: string;
+            unit: null | string;
         };
         WireNode: {
             from: components["schemas"]["PortReference"];
@@ -2229,9 +2859,42 @@ export interface operations {
             };
         };
     };
-    startRun: {
+    listRuns: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSummary"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    startRun: {
+        parameters: {
+            query?: {
+                client?: string;
+            };
             header?: never;
             path: {
                 id: string;
@@ -2286,7 +2949,9 @@ export interface operations {
     };
     cancelRun: {
         parameters: {
-            query?: never;
+            query?: {
+                remove?: boolean;
+            };
             header?: never;
             path: {
                 id: string;
@@ -2331,6 +2996,7 @@ export interface operations {
                 from?: number;
                 to?: number;
                 width?: number;
+                minus?: string;
             };
             header?: never;
             path: {
@@ -2355,6 +3021,8 @@ export interface operations {
         parameters: {
             query: {
                 signal: string[];
+                form?: string;
+                every?: number;
             };
             header?: never;
             path: {
@@ -2398,6 +3066,773 @@ export interface operations {
                     "application/json": {
                         [key: string]: number;
                     };
+                };
+            };
+        };
+    };
+    playRun: {
+        parameters: {
+            query?: {
+                client?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedRun"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    goOn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    pauseRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
+                };
+            };
+        };
+    };
+    stopRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
+                };
+            };
+        };
+    };
+    setPace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaceRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
+                };
+            };
+        };
+    };
+    setValue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    saveState: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedState"];
+                };
+            };
+        };
+    };
+    branchRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BranchRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedRun"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    labelRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LabelRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSummary"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    compareRuns: {
+        parameters: {
+            query: {
+                with: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunDifference"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    recoverSignals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignalsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recovered"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    findSignals: {
+        parameters: {
+            query?: {
+                search?: string;
+                part?: string;
+                unit?: string;
+                kind?: string;
+                offset?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundSignals"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSignalViews: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignalInfo"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getMeasures: {
+        parameters: {
+            query: {
+                run: string[];
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredRun"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    tryMeasure: {
+        parameters: {
+            query: {
+                expression: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasureResult"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getMeasureFunctions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasureFunction"][];
+                };
+            };
+        };
+    };
+    previewImport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImportRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportPreview"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    importRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImportRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSummary"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSpectrum: {
+        parameters: {
+            query: {
+                signal: string[];
+                from?: number;
+                to?: number;
+                window?: string;
+                averages?: number;
+                form?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+        };
+    };
+    getHistogram: {
+        parameters: {
+            query: {
+                signal: string;
+                from?: number;
+                to?: number;
+                classes?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistogramView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getOrders: {
+        parameters: {
+            query: {
+                signal: string;
+                speed: string;
+                from?: number;
+                to?: number;
+                turns?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderMapView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getAgainst: {
+        parameters: {
+            query: {
+                x: string;
+                signal: string[];
+                from?: number;
+                to?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
         };

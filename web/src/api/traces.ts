@@ -4,6 +4,8 @@ import { ApiError } from "./client";
 export interface Series {
   times: Float64Array;
   values: Float64Array;
+  /** Whether the run has not kept it, but can recover it. */
+  missing?: boolean;
 }
 
 const empty: Series = { times: new Float64Array(0), values: new Float64Array(0) };
@@ -11,27 +13,40 @@ const empty: Series = { times: new Float64Array(0), values: new Float64Array(0) 
 /** Fetches traces reduced to a width in pixels. The format is described at the server's endpoint. */
 export async function fetchTraces(
   run: string,
-  signals: string[],
+  signals: readonly string[],
   from: number | null,
   to: number | null,
   width: number,
+  minus: string | null = null,
+): Promise<Map<string, Series>> {
+  if (signals.length === 0) return new Map();
+  return fetchCurves(`/api/runs/${run}/traces`, { signal: signals, from, to, width: Math.round(width), minus });
+}
+
+/** Fetches curves in the binary form of traces from one of the server's addresses. */
+export async function fetchCurves(
+  address: string,
+  parameters: Readonly<Record<string, string | number | readonly string[] | null>>,
 ): Promise<Map<string, Series>> {
   const result = new Map<string, Series>();
-  if (signals.length === 0) return result;
-  const query = new URLSearchParams({ width: String(Math.round(width)) });
-  for (const s of signals) query.append("signal", s);
-  if (from !== null) query.set("from", String(from));
-  if (to !== null) query.set("to", String(to));
-  const response = await fetch(`/api/runs/${run}/traces?${query}`);
+  const query = new URLSearchParams();
+  for (const [name, value] of Object.entries(parameters))
+    if (typeof value === "object" && value !== null) for (const v of value) query.append(name, v);
+    else if (value !== null) query.set(name, String(value));
+  const response = await fetch(`${address}?${query}`);
   if (response.status === 202) return result;
   if (!response.ok) throw new ApiError(response.status, "The traces of this run are gone.", "Run the model again.");
   const buffer = await response.arrayBuffer();
   const length = new DataView(buffer).getInt32(0, true);
-  const header = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, length))) as { signal: string; count: number }[];
+  const header = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, length))) as {
+    signal: string;
+    count: number;
+    missing?: boolean;
+  }[];
   let offset = Math.ceil((4 + length) / 8) * 8;
-  for (const { signal, count } of header) {
+  for (const { signal, count, missing } of header) {
     if (count === 0) {
-      result.set(signal, empty);
+      result.set(signal, missing ? { ...empty, missing } : empty);
       continue;
     }
     const times = new Float64Array(buffer, offset, count);
@@ -58,4 +73,17 @@ export function valueAt(series: Series, time: number): number {
   if (i + 1 >= times.length || (times[i] as number) >= time) return v;
   const span = (times[i + 1] as number) - (times[i] as number);
   return v + (((values[i + 1] as number) - v) * (time - (times[i] as number))) / span;
+}
+
+/** A series with more points at its end; those that are not behind its last one are left out. */
+export function extended(series: Series | undefined, times: readonly number[], values: readonly number[]): Series {
+  const before = series ?? empty;
+  const last = before.times.length > 0 ? (before.times[before.times.length - 1] as number) : -Infinity;
+  // Both sides of an event have one time: the second one belongs behind the first.
+  const first = times.findIndex((t) => t > last);
+  if (first < 0) return before;
+  return {
+    times: Float64Array.from([...before.times, ...times.slice(first)]),
+    values: Float64Array.from([...before.values, ...values.slice(first)]),
+  };
 }

@@ -13,7 +13,7 @@ import { Notices } from "./Notices";
 import { Palette } from "./Palette";
 import { Pane } from "./Pane";
 import { Rail } from "./Rail";
-import { stages } from "./stages";
+import { stages, type StageEntry } from "./stages";
 import { TimeBar } from "../features/run/TimeBar";
 import styles from "./app.module.css";
 
@@ -42,7 +42,7 @@ export function Bench() {
   const open = useBench((s) => s.openPart?.name);
   const sheet = useBench((s) => s.openSheet);
   const comparing = useBench((s) => s.comparing);
-  const Screen = stages.find((s) => s.id === stage)?.Screen;
+  const { Screen, hasTraces, Aside } = stages.find((s) => s.id === stage) ?? (stages[0] as StageEntry);
   return (
     <div
       className={cx("bench")}
@@ -63,7 +63,7 @@ export function Bench() {
         <Notices />
         <Suspense fallback={<div className="loading">Loading…</div>}>
           <Pane key={stage} name="This stage">
-            {Screen && <Screen />}
+            <Screen />
           </Pane>
           {stage === "build" && sheet && (
             <Pane key={sheet} name="The sheet">
@@ -85,13 +85,15 @@ export function Bench() {
       <Pane name="The time bar">
         <TimeBar />
       </Pane>
-      <section className={cx("traces")} aria-label="Traces below">
-        <Pane name="The traces">
-          <Strips />
-        </Pane>
-      </section>
-      <Pane name="The inspector">
-        <Inspector />
+      {hasTraces && (
+        <section className={cx("traces")} aria-label="Traces below">
+          <Pane name="The traces">
+            <Strips />
+          </Pane>
+        </section>
+      )}
+      <Pane key={Aside ? stage : ""} name="The inspector">
+        {Aside ? <Aside /> : <Inspector />}
       </Pane>
       <div role="region" aria-label="Edges between panes" className={cx("edges")}>
         <Splitter pane="pane-inspector" edge="left" className={cx("edge-inspector")} />

@@ -1,4 +1,5 @@
 import { lazy, type ComponentType } from "react";
+import { RunsPane } from "../features/observe/RunsPane";
 import { BuildStage } from "../features/build/BuildStage";
 import type { Stage } from "../state/bench";
 
@@ -7,25 +8,38 @@ export interface StageEntry {
   label: string;
   /** The mark on the rail: a path in a square of 20. */
   path: string;
-  /** What fills the middle; null where the traces take the whole screen. */
-  Screen: ComponentType | null;
+  /** What fills the middle. */
+  Screen: ComponentType;
+  /** Whether traces stand under it. */
+  hasTraces: boolean;
+  /** What stands beside it; the inspector of what is selected without one. */
+  Aside?: ComponentType;
 }
 
 /** The stages of the work, in its order: a new one is entered here and nowhere else. */
 export const stages: readonly StageEntry[] = [
-  { id: "build", label: "Build", path: "M2 6h6v8H2zM12 6h6v8h-6zM8 10h4", Screen: BuildStage },
-  { id: "observe", label: "Observe", path: "M2 14c3 0 3-9 6-9s3 7 5 7 2-3 5-3M2 18h16", Screen: null },
+  { id: "build", label: "Build", path: "M2 6h6v8H2zM12 6h6v8h-6zM8 10h4", Screen: BuildStage, hasTraces: true },
+  {
+    id: "observe",
+    label: "Observe",
+    path: "M2 14c3 0 3-9 6-9s3 7 5 7 2-3 5-3M2 18h16",
+    Screen: lazy(() => import("../features/observe/ObserveStage")),
+    hasTraces: false,
+    Aside: RunsPane,
+  },
   {
     id: "tune",
     label: "Tune",
     path: "M3 4v6M3 14v2M10 4v1M10 9v7M17 4v4M17 12v4M1 12h4M8 7h4M15 10h4",
     Screen: lazy(() => import("../features/tune/TuneStage")),
+    hasTraces: true,
   },
   {
     id: "verify",
     label: "Verify",
     path: "M3 3h14v14H3zM6.5 10.5l2.5 2.5 5-6",
     Screen: lazy(() => import("../features/verify/VerifyStage")),
+    hasTraces: true,
   },
 ];
 

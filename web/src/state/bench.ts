@@ -32,8 +32,11 @@ export interface RunSlice {
   progress: { run: string; part: number } | null;
   /** Traces of the plotted signals of all levels, by identity. */
   traces: ReadonlyMap<string, Series>;
-  ghost: ReadonlyMap<string, Series>;
-  range: { from: number; to: number } | null;
+  /** The run before, where it joins the present one by itself. */
+  ghost: string | null;
+  /** Its traces of the plotted signals. */
+  ghostTraces: ReadonlyMap<string, Series>;
+  range: Range | null;
   time: number | null;
   values: ReadonlyMap<string, number>;
   /** Runs of several alternatives side by side; null where only the model's own run is shown. */
@@ -42,6 +45,50 @@ export interface RunSlice {
   setTraces: ReadonlyMap<string, ReadonlyMap<string, Series>>;
   /** Labels of the members whose curves are hidden. */
   hidden: ReadonlySet<string>;
+}
+
+/** A stretch of time. */
+export interface Range {
+  from: number;
+  to: number;
+}
+
+/** What is looked at of which runs. */
+export interface ObserveSlice {
+  /** Runs of the model, the newest first. */
+  runs: readonly Schemas["RunSummary"][];
+  /** Runs whose curves stand beside the present ones. */
+  overlays: readonly string[];
+  /** Whether the run before joins the present one by itself. */
+  follows: boolean;
+  /** The run that others are compared with. */
+  reference: string | null;
+  /** The sheet of plots that is shown; null for the first. */
+  sheet: string | null;
+  /** What is selected on it. */
+  tile: { id: string; curve: string | null } | null;
+  /** Curves of the sheet's signals by run; a difference stands under `${signal}|${reference}`. */
+  curves: ReadonlyMap<string, ReadonlyMap<string, Series>>;
+  /** How signals are called and shown, by signal and wanted unit. */
+  infos: ReadonlyMap<string, Schemas["SignalInfo"]>;
+  /** The second instant, for differences; null while there is none. */
+  mark: number | null;
+  /** Stretches of time seen before the present one, and those gone back from. */
+  zooms: { back: readonly (Range | null)[]; forward: readonly (Range | null)[] };
+  /** The run that is played by hand. */
+  play: PlayState | null;
+  /** How fast a run is played or replayed; null for as fast as it goes. */
+  pace: number | null;
+  replaying: boolean;
+}
+
+export interface PlayState {
+  run: string;
+  state: "running" | "paused" | "finished";
+  truePace: number;
+  /** Why it stands. */
+  reason: string | null;
+  saved: readonly Schemas["SavedState"][];
 }
 
 export interface SelectionSlice {
@@ -72,7 +119,7 @@ export interface StateChoice {
   document?: unknown;
 }
 
-export type BenchState = DocumentSlice & ViewSlice & RunSlice & SelectionSlice;
+export type BenchState = DocumentSlice & ViewSlice & RunSlice & ObserveSlice & SelectionSlice;
 
 export const useBench = create<BenchState>()(() => ({}) as BenchState);
 

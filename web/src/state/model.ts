@@ -1,9 +1,11 @@
 import { api, ApiError, ask, type Schemas } from "../api/client";
-import { joinModel } from "../api/hub";
+import { joinModel, type Live } from "../api/hub";
 import { notify, notifyError, select, setStage, runSettings, useBench, type Stage } from "./bench";
 import { applyOperations, levelAt, levelsOf, pointer, referenceOf, type ModelDocument, type Operation } from "./document";
-import { author } from "./author";
+import { author, client } from "./author";
 import { EditQueue } from "./editQueue";
+import { takeRun } from "./observe";
+import { setWhilePlaying, takeFrame } from "./play";
 import { followRun, setTime, startRun } from "./runs";
 import { applyChange, setShipped, withOwn } from "./view";
 
@@ -12,7 +14,6 @@ import { applyChange, setShipped, withOwn } from "./view";
 const set = useBench.setState;
 const get = useBench.getState;
 const none = new Map<string, never>();
-const client = Math.random().toString(36).slice(2);
 
 const OTHER_WINDOW = "The model was changed in another window; this is the new state.";
 
@@ -57,7 +58,10 @@ const queue = new EditQueue<Schemas["EditAnswer"]>({
 /** Resolves when every edit is stored. */
 export const queueIdle = () => queue.idle();
 
-let leave: (() => void) | null = null;
+let live: Live | null = null;
+
+/** Asks to be told of a run that is played; null ends it. */
+export const watchRun: Live["watch"] = (run, request) => live?.watch(run, request);
 
 /** Opens a model on the bench, at one of its levels. */
 export async function openModel(id: string, level = "", stage: Stage = "build"): Promise<void> {
@@ -84,7 +88,21 @@ export async function openModel(id: string, level = "", stage: Stage = "build"):
     run: null,
     progress: null,
     traces: none,
-    ghost: none,
+    ghost: null,
+    ghostTraces: none,
+    runs: [],
+    overlays: [],
+    follows: true,
+    reference: null,
+    sheet: null,
+    tile: null,
+    curves: none,
+    infos: none,
+    mark: null,
+    zooms: { back: [], forward: [] },
+    play: null,
+    pace: null,
+    replaying: false,
     range: null,
     time: null,
     values: none,
@@ -97,20 +115,21 @@ export async function openModel(id: string, level = "", stage: Stage = "build"):
     comparing: null,
     tidied: null,
   });
-  leave = joinModel(
-    id,
-    (c) => {
+  live = joinModel(id, {
+    changed: (c) => {
       if (c.client !== client && c.revision > get().revision && queue.edits.length === 0) void reload(OTHER_WINDOW);
     },
-    (p) => set({ progress: { run: p.runId, part: p.part } }),
-    () => void reloadModel(),
-  );
+    progress: (p) => set({ progress: { run: p.runId, part: p.part } }),
+    parts: () => void reloadModel(),
+    run: takeRun,
+    frame: takeFrame,
+  });
   if (opened.view.canRun) void startRun();
 }
 
 export function closeModel(): void {
-  leave?.();
-  leave = null;
+  live?.leave();
+  live = null;
   queue.clear();
 }
 
@@ -190,6 +209,7 @@ export function edit(label: string, operations: Operation[]): void {
   const { model, level } = get();
   set({ ...shown(applyOperations(model, operations), level), saving: queue.edits.length + 1 });
   queue.push({ label, operations });
+  setWhilePlaying(operations);
 }
 
 /** Goes back to what the model was at a revision, as an edit. */

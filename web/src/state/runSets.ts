@@ -3,7 +3,7 @@ import { fetchTraces, type Series } from "../api/traces";
 import { notifyError, useBench } from "./bench";
 import { probesOf } from "./document";
 import { queueIdle } from "./model";
-import { whenRangeChanges } from "./runs";
+import { whenRangeChanges } from "./observe";
 
 /** Runs of every combination of what was chosen: start, follow, cancel, and their traces. */
 

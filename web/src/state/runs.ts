@@ -1,7 +1,9 @@
 import { api, ask } from "../api/client";
 import { fetchTraces, type Series } from "../api/traces";
 import { notifyError, useBench, type BenchState } from "./bench";
+import { client } from "./author";
 import { probesOf } from "./document";
+import { followPresent, goToRange, refreshRuns, whenRangeChanges } from "./observe";
 
 /** Runs: start, follow, cancel, and what is read from them. */
 
@@ -13,7 +15,7 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 export async function startRun(): Promise<void> {
   try {
-    const { id } = await ask(api.POST("/api/models/{id}/runs", { params: { path: { id: get().id } } }));
+    const { id } = await ask(api.POST("/api/models/{id}/runs", { params: { path: { id: get().id }, query: { client } } }));
     await followRun(id);
   } catch (e) {
     notifyError((e as Error).message);
@@ -30,6 +32,8 @@ let following = "";
 
 /** Waits for a run and shows it; the run before becomes the ghost. */
 export async function followRun(id: string): Promise<void> {
+  // While a run is played by hand, edits go into it; what they start of themselves is only listed.
+  if (get().play && get().play?.state !== "finished") return;
   following = id;
   const { range, time } = get();
   const waiting = () =>
@@ -48,11 +52,14 @@ export async function followRun(id: string): Promise<void> {
     }
     if (following !== id) return;
     const before = get();
-    const ghost = before.run && before.run.id !== id && before.traces.size > 0 ? before.traces : before.ghost;
+    const isNext = before.run && before.run.id !== id && before.traces.size > 0;
     const notice = before.notice?.kind === "error" ? null : before.notice;
     // Curves and values come at once; only a cursor moved meanwhile is asked for again.
     const now = before.time === time ? values : null;
-    set({ run, traces, ghost, progress: null, notice, values: now ?? before.values });
+    if (isNext) followPresent(before.run?.id ?? null, id);
+    const ghostTraces = get().ghost === null ? none : isNext ? before.traces : before.ghostTraces;
+    set({ run, traces, ghostTraces, progress: null, notice, values: now ?? before.values });
+    void refreshRuns();
     if (!now && before.time !== null) void fetchValues();
   } catch (e) {
     if (following === id) notifyError((e as Error).message);
@@ -84,15 +91,8 @@ export async function refreshTraces(): Promise<void> {
   }
 }
 
-/** Told when another stretch of time is shown. */
-const onRange: (() => void)[] = [];
-export const whenRangeChanges = (then: () => void) => void onRange.push(then);
-
-export function setRange(range: { from: number; to: number } | null): void {
-  set({ range });
-  void refreshTraces();
-  for (const then of onRange) then();
-}
+export const setRange = goToRange;
+whenRangeChanges(() => void refreshTraces());
 
 let valuesWanted = false;
 let valuesBusy = false;

@@ -7,7 +7,8 @@ import { format } from "../../ui/format";
 import { probesOf } from "../../state/document";
 import { stopPlotting } from "../../state/edits";
 import { isStale, useBench } from "../../state/bench";
-import { setRange, setTime, startRun } from "../../state/runs";
+import { goToRange, setFollows } from "../../state/observe";
+import { setTime, startRun } from "../../state/runs";
 import { memberDash, signalColor, signalDash } from "../../plots/colors";
 import { Plot, type Line, type Rule } from "../../plots/Plot";
 import { SetBar } from "./SetBar";
@@ -19,12 +20,12 @@ const cx = classNames.bind(styles);
 const MISSED = "#B3261E";
 const MET = "#2E7D5B";
 
-const zoom = ([from, to]: [number, number]) => setRange({ from, to });
-const fit = () => setRange(null);
+const zoom = ([from, to]: [number, number]) => goToRange({ from, to });
+const fit = () => goToRange(null);
 
 /** Strips of plotted signals over one time axis, with the last run as a ghost and limit lines. */
 export function Strips() {
-  const { plotted, range, end, hasGhost, canRun, staleOf } = useBench(
+  const { plotted, range, end, hasGhost, follows, canRun, staleOf } = useBench(
     useShallow((s) => ({
       // As a text it is the same until something else is plotted.
       plotted: probesOf(s.model)
@@ -32,7 +33,8 @@ export function Strips() {
         .join("\n"),
       range: s.range,
       end: s.run ? s.run.end : null,
-      hasGhost: s.ghost.size > 0,
+      hasGhost: s.ghost !== null && s.ghostTraces.size > 0,
+      follows: s.follows,
       canRun: s.view.canRun,
       staleOf: isStale(s) ? (s.run?.revision ?? null) : null,
     })),
@@ -70,7 +72,19 @@ export function Strips() {
               )}
             </span>
           )}
-          {i === 0 && !isSet && hasGhost && staleOf === null && <span className={cx("quiet", "ghost")}>pale: before this edit</span>}
+          {i === 0 && !isSet && hasGhost && staleOf === null && (
+            <span className={cx("quiet", "ghost")}>
+              pale: before this edit
+              <Button size="small" type="link" onClick={() => setFollows(false)}>
+                Hide
+              </Button>
+            </span>
+          )}
+          {i === 0 && !isSet && !follows && (
+            <Button size="small" type="link" onClick={() => setFollows(true)}>
+              Show the run before
+            </Button>
+          )}
           {i === 0 && range && (
             <Button size="small" type="link" onClick={fit}>
               Fit
@@ -106,7 +120,7 @@ function Strip({
       requirements: s.model.requirements,
       infos: s.view.plotted,
       traces: s.traces,
-      ghost: s.ghost,
+      ghost: s.ghostTraces,
       time: s.time,
       verdicts: s.run?.verdicts,
       set: s.set,
@@ -131,7 +145,7 @@ function Strip({
       const dash = signalDash(position);
       const old = ghost.get(key);
       const now = traces.get(key);
-      if (old) result.push({ x: old.times, y: old.values, color, dash, opacity: 0.33, scale, shift, width: 1.3 });
+      if (old) result.push({ x: old.times, y: old.values, color, dash, opacity: 0.33, scale, shift, width: 1.3, aside: true });
       if (now) result.push({ x: now.times, y: now.values, color, dash, scale, shift });
     }
     return result;
@@ -163,27 +177,28 @@ function Strip({
           const series = traces.get(key);
           const at = series && time !== null ? valueAt(series, time) : NaN;
           return (
-            <Button
-              key={key}
-              type="text"
-              size="small"
-              className={cx("legend")}
-              title={`${info?.path ?? key}: stop plotting`}
-              onClick={() => stopPlotting(key)}
-            >
+            <span key={key} className={cx("legend")} title={info?.path ?? key}>
               {set ? (
                 <i className={cx("dash")} data-dash={signals.findIndex((s) => s.reference === key)} />
               ) : (
                 <i style={{ background: signalColor(position) }} />
               )}
-              <span className="unseen">Stop plotting </span>
               {info?.label ?? key}
               {time !== null && (
                 <b className="mono" data-signal-value={info?.label ?? key}>
                   {format(at * (info?.scale ?? 1) + (info?.shift ?? 0))} {info?.unit}
                 </b>
               )}
-            </Button>
+              <Button
+                type="text"
+                size="small"
+                className={cx("drop")}
+                aria-label={`Stop plotting ${info?.label ?? key}`}
+                onClick={() => stopPlotting(key)}
+              >
+                ×
+              </Button>
+            </span>
           );
         })}
         {children}

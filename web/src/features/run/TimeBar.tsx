@@ -6,7 +6,9 @@ import { canChoose, pointer } from "../../state/document";
 import { cancelRun, setTime, startRun } from "../../state/runs";
 import { edit } from "../../state/model";
 import { runSettings, useBench } from "../../state/bench";
+import { beginPlay, toggleReplay } from "../../state/play";
 import { format } from "../../ui/format";
+import { Pace, PlayControls } from "./PlayControls";
 import { AlternativesForm } from "./AlternativesForm";
 import { RunReport } from "./RunReport";
 import { RunSettingsForm } from "./RunSettingsForm";
@@ -16,8 +18,16 @@ const cx = classNames.bind(styles);
 
 /** Runs, scrubs and replays; its marks are events and missed requirements. */
 export function TimeBar() {
-  const { run, progress, time, live, canRun } = useBench(
-    useShallow((s) => ({ run: s.run, progress: s.progress, time: s.time, live: runSettings(s).live, canRun: s.view.canRun })),
+  const { run, progress, time, live, canRun, play, replaying } = useBench(
+    useShallow((s) => ({
+      run: s.run,
+      progress: s.progress,
+      time: s.time,
+      live: runSettings(s).live,
+      canRun: s.view.canRun,
+      play: s.play !== null,
+      replaying: s.replaying,
+    })),
   );
   const track = useRef<HTMLDivElement>(null);
   const [open, setOpen] = useState(false);
@@ -41,7 +51,9 @@ export function TimeBar() {
 
   return (
     <section className={cx("bar")} aria-label="Time bar">
-      {running ? (
+      {play ? (
+        <PlayControls />
+      ) : running ? (
         <Button type="primary" size="small" className={cx("play")} aria-label="Cancel the run" onClick={() => void cancelRun()}>
           ■
         </Button>
@@ -50,7 +62,33 @@ export function TimeBar() {
           ▶
         </Button>
       )}
-      {hasAlternatives && (
+      {!play && (
+        <>
+          <Button
+            type="text"
+            size="small"
+            className={cx("replay")}
+            aria-label={replaying ? "Stop the replay" : "Replay"}
+            title="Replays the run along the time bar"
+            disabled={!run || running}
+            onClick={toggleReplay}
+          >
+            {replaying ? "▮▮" : "▷"}
+          </Button>
+          <Pace />
+          <Button
+            size="small"
+            shape="round"
+            className={cx("settings")}
+            disabled={!canRun || running}
+            title="Play a run by hand: step, pause, set values on the way"
+            onClick={() => void beginPlay()}
+          >
+            by hand
+          </Button>
+        </>
+      )}
+      {!play && hasAlternatives && (
         <Popover
           open={choosing}
           onOpenChange={setChoosing}

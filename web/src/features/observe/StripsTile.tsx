@@ -1,0 +1,149 @@
+import classNames from "classnames/bind";
+import { useMemo } from "react";
+import { useShallow } from "zustand/react/shallow";
+import { Plot, type Mark, type Range, type Rule } from "../../plots/Plot";
+import { useBench } from "../../state/bench";
+import { goToRange } from "../../state/observe";
+import { newId } from "../../state/document";
+import { setAxis, setTile, stripOf, type Tile } from "../../state/plotSheets";
+import { setTime } from "../../state/runs";
+import { tokens } from "../../ui/tokens";
+import { Legend } from "./Legend";
+import { useTileLines, type Shown } from "./useTileLines";
+import styles from "./observe.module.css";
+
+const cx = classNames.bind(styles);
+
+const fit = () => goToRange(null);
+
+/** Instants of values that were set by hand: plots say what happened there. */
+const MOST_EVENTS = 12;
+
+/** Strips over one axis of time. */
+export function StripsTile({ id, tile, wide }: { id: string; tile: Tile; wide: boolean }) {
+  const shown = useTileLines(tile);
+  const { range, end, time, mark, changes } = useBench(
+    useShallow((s) => ({ range: s.range, end: Number(s.run?.end ?? 1), time: s.time, mark: s.mark, changes: s.run?.events })),
+  );
+  const x = useMemo<Range>(() => (range ? [range.from, range.to] : [0, end]), [range, end]);
+  const marks = useMemo<Mark[]>(
+    () => [
+      ...(mark === null ? [] : [{ at: mark, color: tokens.ink, label: "a" }]),
+      ...(time === null ? [] : [{ at: time, color: tokens.buoy, ...(mark === null ? {} : { label: "b" }) }]),
+    ],
+    [mark, time],
+  );
+  const events = useMemo(
+    () =>
+      (changes ?? [])
+        .filter((e) => e.isChange)
+        .slice(0, MOST_EVENTS)
+        .map((e) => ({ at: Number(e.time), text: e.what.slice(e.what.lastIndexOf(".", e.what.indexOf(" =")) + 1) })),
+    [changes],
+  );
+  const strips = useMemo(() => {
+    const count = Math.max(0, ...shown.map((s) => s.node.strip)) + 1;
+    return Array.from({ length: count }, (_, i) => shown.filter((s) => s.node.strip === i));
+  }, [shown]);
+  const hasRight = shown.some((s) => s.node.onRight);
+  return (
+    <div className={cx("strip-column")}>
+      {strips.map((members, i) => (
+        <Strip
+          key={i}
+          id={id}
+          tile={tile}
+          index={i}
+          members={members}
+          x={x}
+          showX={i === strips.length - 1}
+          hasRight={hasRight}
+          marks={marks}
+          events={events}
+          wide={wide}
+        />
+      ))}
+    </div>
+  );
+}
+
+interface StripProps {
+  id: string;
+  tile: Tile;
+  index: number;
+  members: readonly Shown[];
+  x: Range;
+  showX: boolean;
+  hasRight: boolean;
+  marks: readonly Mark[];
+  events: readonly { at: number; text: string }[];
+  /** Whether there is room for values beside the strip. */
+  wide: boolean;
+}
+
+function Strip({ id, tile, index, members, x, showX, hasRight, marks, events, wide }: StripProps) {
+  const { requirements, verdicts, time, mark } = useBench(
+    useShallow((s) => ({ requirements: s.model.requirements, verdicts: s.run?.verdicts, time: s.time, mark: s.mark })),
+  );
+  const axis = stripOf(tile, index);
+  const lines = useMemo(() => members.flatMap((m) => m.lines), [members]);
+  const rules = useMemo(() => {
+    const found: Rule[] = [];
+    for (const m of members)
+      for (const v of verdicts ?? []) {
+        if (requirements[v.id]?.signal !== m.node.signal || m.node.onRight || m.node.difference) continue;
+        for (const l of v.lines ?? [])
+          found.push({
+            from: Number(l.from),
+            to: Number(l.to),
+            value: m.read(Number(l.value)),
+            color: v.kind === "missed" ? tokens.missed : tokens.met,
+          });
+      }
+    // What is missed must not be hidden under what is met.
+    return found.sort((a, b) => (a.color === b.color ? 0 : a.color === tokens.missed ? 1 : -1));
+  }, [members, requirements, verdicts]);
+  const pins = useMemo(() => Object.values(tile.pins).filter((p) => p.strip === index), [tile.pins, index]);
+  const unitOf = (onRight: boolean) => members.find((m) => m.node.onRight === onRight)?.unit ?? "";
+  const fixed = (side: "left" | "right"): Range | undefined => {
+    const { from, to } = axis[side];
+    return from !== undefined && to !== undefined && to > from ? [from, to] : undefined;
+  };
+  return (
+    <div className={cx("strip-row", { wide })}>
+      <Plot
+        label={`${members.map((m) => m.label).join(", ") || "An empty strip"} over time`}
+        lines={lines}
+        rules={rules}
+        x={x}
+        y={fixed("left")}
+        right={fixed("right")}
+        logY={axis.left.logarithmic}
+        logRight={axis.right.logarithmic}
+        unit={axis.left.title ?? unitOf(false)}
+        rightUnit={axis.right.title ?? unitOf(true)}
+        xUnit="s"
+        showX={showX}
+        hasRight={hasRight}
+        marks={marks}
+        events={events}
+        pins={pins}
+        onCursor={setTime}
+        onMark={(at) => useBench.setState({ mark: at })}
+        onZoom={([from, to], y) => {
+          if (y) setAxis(id, index, "left", { from: y[0], to: y[1] });
+          goToRange({ from, to });
+        }}
+        onFit={() => {
+          if (axis.left.from !== undefined) setAxis(id, index, "left", { from: undefined, to: undefined });
+          fit();
+        }}
+        onPin={(px, py) => {
+          const pin = newId("n");
+          setTile(id, "Pin a note", { pins: { ...tile.pins, [pin]: { x: px, y: py, strip: index, text: "Note" } } });
+        }}
+      />
+      <Legend tile={id} shown={members} a={mark} b={time} />
+    </div>
+  );
+}
