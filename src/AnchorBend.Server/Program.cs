@@ -60,6 +60,7 @@ try
     builder.Services.AddSingleton<RunRecovery>();
     builder.Services.AddSingleton<RunImport>();
     builder.Services.AddSingleton<RunMeasures>();
+    builder.Services.AddSingleton<StimulusCourses>();
     builder.Services.AddSingleton<RunSets>();
     builder.Services.AddSingleton<ModelWork>();
     builder.Services.AddSingleton<SheetWork>();

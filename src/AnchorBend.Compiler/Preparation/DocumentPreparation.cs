@@ -28,10 +28,11 @@ public static class DocumentPreparation
         IReadOnlyDictionary<string, string>? overrides = null
     )
     {
+        var told = new List<Finding>();
+        document = DrivenParts.Of(document, catalog.For(document), told);
         catalog = catalog.For(document);
         var left = document;
         var networks = new LooseNetworks(document.Root, document.Main, catalog);
-        var told = new List<Finding>();
         PreparedModel prepared;
         for (var round = 0; ; round++)
         {

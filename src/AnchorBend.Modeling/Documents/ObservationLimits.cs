@@ -10,7 +10,7 @@ static class ObservationLimits
         MostPins = 200,
         MostStimuli = 200,
         MostTracks = 200,
-        MostPoints = 500_000,
+        MostPoints = 50_000,
         LongestText = 10_000,
         Columns = 12,
         MostRows = 10_000;

@@ -13,6 +13,9 @@ public sealed record LabelRequest(string? Name, string? Note, bool IsPinned);
 
 public sealed record SignalsRequest(IReadOnlyList<string>? Signals);
 
+/// <summary>A course of a source of the catalog over a length of time, s.</summary>
+public sealed record CourseRequest(string? Part, IReadOnlyDictionary<string, string>? Parameters, double End);
+
 /// <summary>A signal, and the unit that it is wanted in; its own without one.</summary>
 public sealed record WantedSignal(string Signal, string? Unit);
 
@@ -63,6 +66,16 @@ static class ObserveEndpoints
             )
             .WithName("tryMeasure")
             .ProducesProblem(404);
+        api.MapPost("/courses", (CourseRequest request, StimulusCourses courses, CancellationToken wanted) =>
+                courses.Of(
+                    Requests.Needed(request.Part, "part"),
+                    request.Parameters ?? new Dictionary<string, string>(),
+                    request.End,
+                    wanted
+                )
+            )
+            .WithName("makeCourse")
+            .ProducesProblem(422);
         api.MapGet("/measures", () => MeasureFunction.All).WithName("getMeasureFunctions");
         api.MapPost("/models/{id}/imports/preview", (string id, ImportRequest request, RunImport import, CancellationToken wanted) =>
                 import.Preview(id, Text(request), wanted)

@@ -22,6 +22,8 @@ static class PlotEndpoints
         MostPoints = 4000,
         MostOrders = 40;
 
+    static readonly Dictionary<string, ReducedCurve> NoCurves = [];
+
     public static void Map(RouteGroupBuilder api)
     {
         api.MapGet("/runs/{id}/spectrum", SpectrumOf).WithName("getSpectrum").Produces<byte[]>(contentType: "application/octet-stream");
@@ -32,10 +34,13 @@ static class PlotEndpoints
 
     static RunJob Found(string id, RunPool runs, CancellationToken wanted) => runs.Find(id, wanted) ?? throw NotFoundException.Run(id);
 
-    static (double From, double To) Window(RunJob job, double? from, double? to)
+    /// <summary>The stretch of a run that is looked at; null where the run holds nothing of it.</summary>
+    static (double From, double To)? Window(RunJob job, double? from, double? to)
     {
+        if (from is { } f && !double.IsFinite(f) || to is { } t && !double.IsFinite(t))
+            throw new RequestException("'from' and 'to' are times.");
         var (first, last) = (Math.Max(from ?? job.Options.Start, job.Options.Start), Math.Min(to ?? job.Options.End, job.Reached));
-        return last > first ? (first, last) : throw new RequestException("the stretch of time is empty.");
+        return last > first && job.Trace is { Rows: > 1 } ? (first, last) : null;
     }
 
     /// <summary>Spectra of signals, in the form of traces: frequencies in Hz in the place of times.</summary>
@@ -59,7 +64,8 @@ static class PlotEndpoints
         if (!WindowFunction.Names.Contains(window ?? "hann"))
             throw new RequestException($"'window' is one of {string.Join(", ", WindowFunction.Names)}.");
         var job = Found(id, runs, wanted);
-        var (first, last) = Window(job, from, to);
+        if (Window(job, from, to) is not var (first, last))
+            return TypedResults.Bytes(RunResults.Packed(signal, NoCurves), "application/octet-stream");
         var results = new RunResults(job);
         var stretches = Math.Clamp(averages ?? 1, 1, 1000);
         return TypedResults.Bytes(gate.Run(MostComputing, wanted, _ =>
@@ -116,7 +122,8 @@ static class PlotEndpoints
     )
     {
         var job = Found(id, runs, wanted);
-        var (first, last) = Window(job, from, to);
+        if (Window(job, from, to) is not var (first, last))
+            return new HistogramView([], []);
         var curve = new RunResults(job).Curve(signal) ?? throw new NotFoundException($"The run has no signal '{signal}'.");
         var (edges, shares) = gate.Run(MostComputing, wanted, _ =>
             Resampling.Histogram(curve, first, last, Math.Clamp(classes ?? 40, 1, MostClasses))
@@ -137,7 +144,8 @@ static class PlotEndpoints
     )
     {
         var job = Found(id, runs, wanted);
-        var (first, last) = Window(job, from, to);
+        if (Window(job, from, to) is not var (first, last))
+            return new OrderMapView([], [], [], []);
         var results = new RunResults(job);
         var curve = results.Curve(signal) ?? throw new NotFoundException($"The run has no signal '{signal}'.");
         var shaft = results.Curve(speed) ?? throw new NotFoundException($"The run has no signal '{speed}'.");
@@ -156,7 +164,8 @@ static class PlotEndpoints
         if (signal.Length > RunResults.MostSignals)
             throw new RequestException($"ask for at most {RunResults.MostSignals} signals at once.");
         var job = Found(id, runs, wanted);
-        var (first, last) = Window(job, from, to);
+        if (Window(job, from, to) is not var (first, last))
+            return TypedResults.Bytes(RunResults.Packed(signal, NoCurves), "application/octet-stream");
         var results = new RunResults(job);
         var found = new Dictionary<string, ReducedCurve>();
         if (results.Curve(x) is { } across)

@@ -1,5 +1,6 @@
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Language.Binding;
+using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Units;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Flat;
@@ -13,6 +14,9 @@ namespace AnchorBend.Workbench.Views;
 /// <param name="Kind">state, rate, signal, Boolean, discrete or parameter.</param>
 public sealed record SignalEntry(string Reference, string Path, string Part, string Label, string? Description, string Unit, string Kind)
 {
+    /// <summary>How expressions name it.</summary>
+    public string Written { get; init; } = "";
+
     internal int Variable { get; init; }
 
     /// <summary>Whether somebody gave it a name.</summary>
@@ -80,10 +84,10 @@ public sealed class SignalCatalog
         var inner = variable.Name.StartsWith("der(", StringComparison.Ordinal) ? variable.Name[4..].TrimEnd(')') : variable.Name;
         var place = prepared.Map.Around(inner);
         var part = place is null ? "" : prepared.Map.NameOf(place.Path)!;
-        var reference =
-            place is not null && inner == variable.Name && variable.Name.Length > part.Length + 1
-                ? new SignalReference(place.Path, variable.Name[(part.Length + 1)..]).ToString()
-                : variable.Name;
+        // A port of the model is a variable itself: it has no name within a part.
+        var within = place is not null && inner.Length > part.Length + 1 ? inner[(part.Length + 1)..] : null;
+        var isRate = inner != variable.Name;
+        var reference = within is null || isRate ? variable.Name : new SignalReference(place!.Path, within).ToString();
         var unit = views.CoherentUnit(variable);
         var shown =
             variable.DisplayUnit is { } display ? Unit.Pretty(display)
@@ -93,16 +97,32 @@ public sealed class SignalCatalog
             reference,
             variable.Name,
             part,
-            alias ?? (part.Length > 0 && inner == variable.Name ? variable.Name[(part.Length + 1)..] : variable.Name),
+            alias is not null ? Short(alias, part)
+                : within is null ? LastStep(variable.Name)
+                : isRate ? $"der({within})"
+                : within,
             variable.Description,
             shown == "1" ? "" : shown,
             KindOf(variable)
         )
         {
             Variable = variable.Index,
+            Written = isRate ? $"der({Quoted(inner)})" : Quoted(alias ?? variable.Name),
             IsNamed = alias is not null,
         };
     }
+
+    /// <summary>A path as expressions have it: steps with spaces stand in quotes, subscripts behind them.</summary>
+    static string Quoted(string path) =>
+        string.Join(
+            '.',
+            path.Split('.')
+                .Select(step =>
+                    step.IndexOf('[', StringComparison.Ordinal) is > 0 and var at
+                        ? ExpressionText.Name(step[..at]) + step[at..]
+                        : ExpressionText.Name(step)
+                )
+        );
 
     string KindOf(FlatVariable variable)
     {
@@ -160,8 +180,21 @@ public sealed class SignalCatalog
             ? view
             : view with
             {
-                Label = entry.Label == view.Label ? $"{LastStep(entry.Part)} {entry.Label}" : entry.Label,
+                Label = entry.IsNamed || entry.Label == LastStep(entry.Part) ? entry.Label : $"{LastStep(entry.Part)} {entry.Label}",
             };
+    }
+
+    /// <summary>A name without the level that it stands on, which its part tells.</summary>
+    static string Short(string name, string part)
+    {
+        for (var level = part; level.LastIndexOf('.') is > 0 and var dot; )
+        {
+            level = level[..dot];
+            if (name.StartsWith(level + ".", StringComparison.Ordinal))
+                return name[(level.Length + 1)..];
+        }
+
+        return name;
     }
 
     static string LastStep(string part) => part[(part.LastIndexOf('.') + 1)..];

@@ -516,6 +516,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["makeCourse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/measures": {
         parameters: {
             query?: never;
@@ -1154,6 +1170,18 @@ export interface components {
             /** Format: int64 */
             revision: null | number;
             name: null | string;
+        };
+        Course: {
+            times: number[];
+            values: number[];
+        };
+        CourseRequest: {
+            part: null | string;
+            parameters: null | {
+                [key: string]: string;
+            };
+            /** Format: double */
+            end: number;
         };
         CreateRequest: {
             name: null | string;
@@ -2191,6 +2219,7 @@ export interface components {
             description: null | string;
             unit: string;
             kind: string;
+            written?: string;
         };
         SignalInfo: {
             signal: string;
@@ -3582,6 +3611,39 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    makeCourse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CourseRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Course"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -4,6 +4,8 @@ import { tinykeys } from "tinykeys";
 import { Inspector } from "../features/inspector/Inspector";
 import { isStale, useBench } from "../state/bench";
 import { goToNamed } from "../state/model";
+import { keepPresent } from "../state/observe";
+import { toggleReplay } from "../state/play";
 import { Strips } from "../features/observe/Strips";
 import { keys } from "../ui/keys";
 import { Splitter } from "../ui/Splitter";
@@ -35,7 +37,18 @@ export function Bench() {
       setFinding(true);
     };
     const [undo, redo] = [undoKey("undo"), undoKey("redo")];
-    const bindings = { [keys.find]: find, [keys.undo]: undo, [keys.redo]: redo, [keys.redoAlso]: redo };
+    const done = (what: () => void) => (e: KeyboardEvent) => {
+      e.preventDefault();
+      what();
+    };
+    const bindings = {
+      [keys.keep]: done(keepPresent),
+      [keys.replay]: done(toggleReplay),
+      [keys.find]: find,
+      [keys.undo]: undo,
+      [keys.redo]: redo,
+      [keys.redoAlso]: redo,
+    };
     // Fields are asked by the bindings themselves.
     return tinykeys(window, bindings, { ignore: (e) => e.isComposing });
   }, []);

@@ -2,9 +2,12 @@ import { fits, leaves } from "../canvas/geometry";
 import { probesOf } from "../state/document";
 import { connect } from "../state/edits";
 import { move } from "../state/model";
-import { setStage, showPane, useBench } from "../state/bench";
+import { notify, setStage, showPane, useBench } from "../state/bench";
 import { setRange, startRun } from "../state/runs";
 import { addSheet, openSheet } from "../state/sheets";
+import { keepPresent } from "../state/observe";
+import { beginPlay, toggleReplay } from "../state/play";
+import { addSheet as addPlots, shownSheet, signalsOf } from "../state/plotSheets";
 import { tidyLevel } from "../state/tidying";
 import { selectionActions } from "../state/selection";
 import { keys } from "../ui/keys";
@@ -20,8 +23,10 @@ export interface Command {
 
 /** What can be done now: a new command is entered here, and the finder and the lists of keys have it. */
 export function commands(): Command[] {
-  const { selection, diagram, run, model } = useBench.getState();
+  const { selection, diagram, run, model, stage, sheet } = useBench.getState();
   const plotted = probesOf(model).map((p) => p.reference);
+  // In Observe it is the sheet that is meant.
+  const shown = stage === "observe" ? [...new Set(signalsOf(shownSheet({ model, sheet })[1]).map((s) => s.signal))] : plotted;
   const parts = [...selection].filter((i) => i in diagram.parts);
   const onSelection: Command[] = selectionActions().map((a) => ({ label: a.label, keys: a.keys && keys[a.keys], run: () => void a.run() }));
   const [a, b] = parts;
@@ -30,6 +35,14 @@ export function commands(): Command[] {
   return [
     ...onSelection,
     { label: "Run", run: () => void startRun() },
+    ...(run
+      ? [
+          { label: "Keep the present curves beside the next ones", keys: keys.keep, run: keepPresent },
+          { label: "Replay the run, or stop the replay", keys: keys.replay, run: toggleReplay },
+        ]
+      : []),
+    { label: "Play a run by hand", run: () => void beginPlay() },
+    { label: "New sheet of plots", run: () => (setStage("observe"), void addPlots()) },
     { label: "Undo", keys: keys.undo, run: () => void move("undo") },
     { label: "Redo", keys: keys.redo, run: () => void move("redo") },
     { label: "Show the outline", run: () => (setStage("build"), showPane("outline")) },
@@ -50,7 +63,19 @@ export function commands(): Command[] {
       ? [
           {
             label: "Save the plotted curves as a table (CSV)",
-            run: () => download(`/api/runs/${run.id}/table?${plotted.map((p) => `signal=${encodeURIComponent(p)}`).join("&")}`, "run.csv"),
+            run: () => download(`/api/runs/${run.id}/table?${shown.map((p) => `signal=${encodeURIComponent(p)}`).join("&")}`, "run.csv"),
+          },
+          ...(["parquet", "arrow"] as const).map((form) => ({
+            label: `Save the plotted curves as columns (${form === "arrow" ? "Arrow" : "Parquet"})`,
+            run: () =>
+              download(
+                `/api/runs/${run.id}/table?form=${form}&${shown.map((p) => `signal=${encodeURIComponent(p)}`).join("&")}`,
+                `run.${form}`,
+              ),
+          })),
+          {
+            label: "Copy the plotted curves as a table",
+            run: () => void copyTable(`/api/runs/${run.id}/table?${shown.map((p) => `signal=${encodeURIComponent(p)}`).join("&")}`),
           },
         ]
       : []),
@@ -75,6 +100,13 @@ export function connectParts(a: string, b: string): void {
 export function exportModel(form: string, ending: string): void {
   const { id, model } = useBench.getState();
   download(`/api/models/${id}/${form}`, `${model.definitions[model.root]?.name}.${ending}`);
+}
+
+/** A table as spreadsheets take it from the clipboard. */
+async function copyTable(href: string): Promise<void> {
+  const text = await (await fetch(href)).text();
+  await navigator.clipboard.writeText(text.replaceAll("\r\n", "\n").replaceAll(",", "\t"));
+  notify("Copied as a table.");
 }
 
 function download(href: string, name: string): void {

@@ -78,10 +78,13 @@ function axes(g: CanvasRenderingContext2D, p: Picture): void {
     const { values, apart } = marksOf(scale, Math.max(2, (scale.start - scale.end) / 28));
     g.textAlign = align;
     g.fillStyle = tokens.quiet;
-    // The unit stands where the topmost label would; that one gives way.
-    const free = scale.end + 6;
-    for (const t of spaced(values, apart, LABEL_HEIGHT)) {
-      const y = toPixel(scale, t);
+    const unit = scale === left ? p.unit : p.rightUnit;
+    const shown = spaced(values, apart, LABEL_HEIGHT);
+    const high = shown.find((t) => unit !== "" && toPixel(scale, t) < scale.end + 14);
+    // The unit stands where the topmost label would: beside it where both have room, else that one gives way.
+    const room = x.start - 14 - (high === undefined ? 0 : g.measureText(format(high)).width);
+    const isBeside = high !== undefined && scale === left && g.measureText(unit).width < room;
+    for (const t of shown) {
       if (scale === left) {
         g.strokeStyle = "#EDEAE1";
         g.beginPath();
@@ -89,10 +92,13 @@ function axes(g: CanvasRenderingContext2D, p: Picture): void {
         g.lineTo(x.end, across(t));
         g.stroke();
       }
-      if ((scale === left ? p.unit : p.rightUnit) === "" || y > free + 8) g.fillText(format(t), at, y + 3.5);
+      if (t !== high || isBeside) g.fillText(format(t), at, toPixel(scale, t) + 3.5);
     }
     g.fillStyle = tokens.faint;
-    g.fillText(scale === left ? p.unit : p.rightUnit, at, scale.end + 8);
+    if (isBeside) {
+      g.textAlign = "left";
+      g.fillText(unit, 4, toPixel(scale, high) + 3.5);
+    } else g.fillText(unit, at, scale.end + 8);
   }
   g.textAlign = "center";
   for (const t of marksOf(x, (x.end - x.start) / 90).values) {

@@ -5,9 +5,9 @@ import { client } from "./author";
 import { notify, notifyError, useBench } from "./bench";
 import { levelAt, probesOf, referenceOf, type Operation } from "./document";
 import { queueIdle, watchRun } from "./model";
-import { refreshRuns } from "./observe";
+import { refreshCurves, refreshRuns } from "./observe";
 import { shownSheet, signalsOf } from "./plotSheets";
-import { startRun, setTime } from "./runs";
+import { refreshTraces, startRun, setTime } from "./runs";
 
 /** A run that is played by hand: begun, let go, paused, stepped, given other values, branched. Where it is, the server tells. */
 
@@ -152,7 +152,10 @@ export function takeFrame(frame: Frame): void {
 async function settle(id: string): Promise<void> {
   const run = await ask(api.GET("/api/runs/{id}", { params: { path: { id } } })).catch(() => null);
   const { play } = get();
-  if (run && play?.run === id) set({ run, play: { ...play, saved: run.saved ?? play.saved } });
+  if (!run || play?.run !== id || play.state === "running") return;
+  set({ run, play: { ...play, saved: run.saved ?? play.saved } });
+  // Frames bring what can be seen while it moves; now that it stands, all of it is shown.
+  await Promise.all([refreshTraces(), refreshCurves()]);
 }
 
 /** Puts the played run away: the model's own run is shown again. */
@@ -175,7 +178,10 @@ export function setWhilePlaying(operations: readonly Operation[]): void {
     // The level that is shown is the use that is meant.
     if (of !== definition || !levelAt(model, level)?.diagram.parts[part]) continue;
     const body = { part: referenceOf(level, part), parameter: name, value: String(value) };
-    void guarded(() => ask(api.POST("/api/runs/{id}/set", { params: { path: { id: play.run } }, body })));
+    void guarded(async () => {
+      const run = await ask(api.POST("/api/runs/{id}/set", { params: { path: { id: play.run } }, body }));
+      if (get().play?.run === run.id && run.events) set({ run });
+    });
   }
 }
 

@@ -82,7 +82,7 @@ const tracesOf = (id: string, range: BenchState["range"]): Promise<Map<string, S
 /** Fetches the plotted traces again: after a probe or a zoom. */
 export async function refreshTraces(): Promise<void> {
   const { run, range } = get();
-  if (!run || run.state !== "finished") return;
+  if (!run || run.state === "running") return;
   try {
     const traces = await tracesOf(run.id, range);
     if (get().run?.id === run.id) set({ traces });

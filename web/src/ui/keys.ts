@@ -26,6 +26,8 @@ export const keys = {
   wire: ".",
   alternative: ",",
   fit: "0",
+  keep: "$mod+Shift+K",
+  replay: "$mod+Shift+P",
 } as const;
 
 const names: Record<string, string> = { Control: "Ctrl", Meta: "⌘" };

@@ -71,7 +71,7 @@ function Rows({ tile, shown, a, b, on }: { tile: string; shown: Shown; a: number
         </th>
         {values(shown.series)}
       </tr>
-      {shown.others.map((o) => (
+      {(a === null && b === null ? [] : shown.others).map((o) => (
         <tr key={o.run} className={cx("other")}>
           <th>run {o.name || o.number}</th>
           {values(o.series)}

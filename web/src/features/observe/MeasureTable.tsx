@@ -172,7 +172,7 @@ function ExpressionField({ value, commit, placeholder }: { value: string; commit
             ),
           })),
           ...signals.map((s) => ({
-            value: completed(text, quoted(s.label === s.path || !s.part || isOwnName(s) ? s.label : s.path)),
+            value: completed(text, s.written),
             label: (
               <>
                 {s.label} <span className="quiet">{s.part.split(".").join(" ▸ ")}</span>
@@ -208,7 +208,7 @@ function ExpressionField({ value, commit, placeholder }: { value: string; commit
         defaultActiveFirstOption={false}
         popupMatchSelectWidth={360}
         onChange={(t: string) => setText(t)}
-        onFocus={() => setText(value)}
+        onFocus={() => setText((before) => before ?? value)}
         onBlur={take}
         onInputKeyDown={(e) => {
           if (e.key === "Enter" && !window.document.querySelector(".ant-select-item-option-active")) take();
@@ -223,13 +223,3 @@ function ExpressionField({ value, commit, placeholder }: { value: string; commit
     </div>
   );
 }
-
-/** Whether somebody gave the signal a name, by which it is known everywhere. */
-const isOwnName = (s: Schemas["SignalEntry"]) => !s.path.endsWith("." + s.label);
-
-/** A path as expressions have it: steps with spaces stand in quotes. */
-const quoted = (path: string) =>
-  path
-    .split(".")
-    .map((step) => (/^[A-Za-z_]\w*(\[\d+(,\d+)*\])?$/.test(step) ? step : `'${step}'`))
-    .join(".");

@@ -258,10 +258,11 @@ export function OrdersTile({ tile }: Props) {
   const present = useBench((s) => s.run?.id ?? "");
   const map = found.get(present);
   useEffect(() => {
-    if (map && canvas.current) paintOrders(canvas.current, map);
+    if (map && map.speeds.length > 0 && canvas.current) paintOrders(canvas.current, map);
   });
   if (!signal || !speed) return <Empty>Drag a signal here, and choose the shaft’s speed under “Axis”.</Empty>;
   if (problem) return <Empty>{problem}</Empty>;
+  if (map && map.speeds.length === 0) return <Empty>The run holds nothing of this stretch yet.</Empty>;
   return (
     <div className={cx("orders")}>
       <canvas ref={canvas} role="img" aria-label={`Orders of ${shown[0]?.label ?? ""}`} />

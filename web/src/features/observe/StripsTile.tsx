@@ -47,7 +47,7 @@ export function StripsTile({ id, tile, wide }: { id: string; tile: Tile; wide: b
   }, [shown]);
   const hasRight = shown.some((s) => s.node.onRight);
   return (
-    <div className={cx("strip-column")}>
+    <div className={cx("strip-column")} data-instants={mark === null ? 1 : 2}>
       {strips.map((members, i) => (
         <Strip
           key={i}

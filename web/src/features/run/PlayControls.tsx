@@ -91,8 +91,8 @@ function Step({ disabled }: { disabled: boolean }) {
   return (
     <Popover
       open={asking !== null}
-      onOpenChange={(open) => !open && setAsking(null)}
-      trigger="click"
+      trigger={[]}
+      destroyOnHidden
       placement="topLeft"
       content={
         <div className={cx("until")}>
@@ -107,6 +107,7 @@ function Step({ disabled }: { disabled: boolean }) {
               value={text}
               onChange={(e) => setText(e.target.value)}
               onPressEnter={take}
+              onKeyDown={(e) => e.key === "Escape" && setAsking(null)}
             />
           </label>
           <Button size="small" type="primary" onClick={take}>

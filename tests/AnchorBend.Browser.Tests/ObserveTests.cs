@@ -1,0 +1,173 @@
+using OpenQA.Selenium;
+
+namespace AnchorBend.Browser.Tests;
+
+/// <summary>Any quantity, on sheets that runs fill again; runs beside each other; measures. J11 and the measures of J17.</summary>
+[Collection("application")]
+public sealed class ObserveTests(Application application) : IDisposable
+{
+    readonly BenchPage bench = new(application);
+
+    public void Dispose() => bench.Dispose();
+
+    void Observe()
+    {
+        bench.Click(By.XPath("//button[normalize-space(.)='Observe']"));
+        bench.Until(() => bench.All("[data-run]").Count > 0 && bench.All(".observe-tile").Count > 0, "the sheet and the runs");
+    }
+
+    IWebElement Tile(string title) => bench.Find(By.CssSelector($"section.observe-tile[aria-label='{title}']"));
+
+    void Menu(By button, string entry)
+    {
+        bench.Click(button);
+        bench.Click(By.XPath($"//li[@role='menuitem' and normalize-space(.)='{entry}']"));
+    }
+
+    void Search(string text)
+    {
+        var field = bench.Field("Search signals");
+        field.Click();
+        field.SendKeys(Keys.Control + "a");
+        field.SendKeys(text);
+    }
+
+    [Fact]
+    public void J11_Cycle_an_energy_store()
+    {
+        bench.OpenExample("Lamp buoy");
+        Observe();
+        // Voltage over charge, what is on, and the courses stand on the sheet of the example.
+        Assert.Equal(4, bench.All(".observe-tile").Count);
+        Tile("Voltage over charge");
+        bench.Until(() => bench.All(".observe-band").Count > 6, "the bands of the switches");
+
+        // A quantity inside a part that nobody chose before: found, and plotted in a strip of its own.
+        Search("v1");
+        bench.Until(
+            () => bench.All(".observe-found-signal").Any(b => b.Text.Contains("v1", StringComparison.Ordinal)),
+            "the state of the store"
+        );
+        bench.Keys(Keys.Enter);
+        bench.Until(() => Tile("Three days").FindElements(By.CssSelector("canvas")).Count == 4, "the fourth strip");
+        bench.WaitSaved();
+
+        // Zoom by a box, values at two instants, fit.
+        var canvas = bench.Center(Tile("Three days").FindElement(By.CssSelector("canvas")));
+        bench.Drag((canvas.X - 60, canvas.Y), (canvas.X + 40, canvas.Y));
+        bench.Until(() => bench.Button("Fit").Enabled, "the way back");
+        bench.Click(By.CssSelector("[aria-label='Back to the stretch before']"));
+        bench.Until(() => !bench.Find(By.XPath("//button[normalize-space(.)='Fit']")).Enabled, "the whole run");
+        bench.Click(By.XPath("//button[normalize-space(.)='Two instants']"));
+        bench.Until(
+            () => Tile("Three days").FindElements(By.CssSelector("tr:first-child td")).Count == 3,
+            "values at both and their difference"
+        );
+
+        // The sheet is part of the model: it is there again, and undone as every edit.
+        bench.Driver.Navigate().Refresh();
+        bench.Until(() => bench.All(".observe-tile").Count == 4, "the sheet again");
+        Assert.Equal(4, Tile("Three days").FindElements(By.CssSelector("canvas")).Count);
+        bench.Driver.ExecuteScript("document.activeElement.blur()");
+        bench.Chord(Keys.Control, "z");
+        bench.Until(() => Tile("Three days").FindElements(By.CssSelector("canvas")).Count == 3, "the strip taken back");
+        Assert.Empty(bench.ConsoleErrors());
+    }
+
+    [Fact]
+    public void J17_A_measure_is_defined_once_and_has_a_value_for_every_run()
+    {
+        bench.OpenExample("Plankton winch");
+        Observe();
+        bench.Click(By.XPath("//button[normalize-space(.)='Measures']"));
+        bench.Until(
+            () => bench.All("[data-measure='Deepest point after 5 s']") is [var v] && v.Text.StartsWith("22.", StringComparison.Ordinal),
+            "the deepest point"
+        );
+        // Typed with completion, tried while it is typed.
+        var field = bench.Find(By.CssSelector("input[aria-label='New measure']"));
+        field.Click();
+        field.SendKeys("overshoot(dep");
+        bench.Until(
+            () => bench.All(".ant-select-item-option").Any(o => o.Displayed && o.Text.StartsWith("depth", StringComparison.Ordinal)),
+            "the signal"
+        );
+        bench.All(".ant-select-item-option").First(o => o.Displayed && o.Text.StartsWith("depth", StringComparison.Ordinal)).Click();
+        field.SendKeys(", from = 2 s, target = 20)");
+        bench.Until(
+            () => bench.All(".observe-expression [role=status]").Any(s => s.Text.StartsWith("20.", StringComparison.Ordinal)),
+            "its value"
+        );
+        field.SendKeys(Keys.Enter);
+        bench.WaitSaved();
+        bench.Until(() => bench.All("[data-measure^='overshoot']").Count == 1, "the measure with its value");
+
+        // Another run: the value of before stands beside that of now.
+        bench.Click(By.XPath("//button[normalize-space(.)='Build']"));
+        bench.SetField("weight Weight of the net in water", "700 N");
+        Observe();
+        bench.Click(By.XPath("//button[normalize-space(.)='Measures']"));
+        bench.Until(() => bench.All("[data-measure='Deepest point after 5 s']").Count == 2, "both runs");
+        Assert.NotEqual(
+            bench.All("[data-measure='Deepest point after 5 s']")[0].Text,
+            bench.All("[data-measure='Deepest point after 5 s']")[1].Text
+        );
+        Assert.Empty(bench.ConsoleErrors());
+    }
+
+    [Fact]
+    public void Why_two_runs_differ_is_one_click_from_each_signal()
+    {
+        bench.OpenExample("Plankton winch");
+        bench.SetField("net_m Mass of the net with the water it carries", "240 kg");
+        bench.WaitForRun();
+        Observe();
+        bench.Until(() => bench.All("[data-run]").Count == 2, "both runs");
+        bench.Driver.ExecuteScript("document.querySelectorAll('[data-run] .ant-radio-input')[1].click()");
+        var panel = By.CssSelector("section[aria-label='Why do they differ?']");
+        bench.Until(() => bench.Find(panel).Text.Contains("One place in the model differs", StringComparison.Ordinal), "the reason");
+        var text = bench.Find(panel).Text;
+        Assert.Contains("net_m", text, StringComparison.Ordinal);
+        Assert.Contains("240 kg", text, StringComparison.Ordinal);
+        Assert.Contains("parts first", text, StringComparison.Ordinal);
+        bench.Find(panel).FindElement(By.XPath(".//button[normalize-space(.)='Add to the sheet']")).Click();
+        bench.Until(() => bench.All(".observe-name").Any(n => n.Text.StartsWith('Δ')), "the difference as a curve");
+
+        // A run is named, kept for good, and there after a reload beside the new one.
+        Menu(By.XPath("(//li[@data-run])[2]//button[contains(@aria-label, 'What can be done')]"), "Name and note");
+        bench.SetField("Name of the run", "the light net");
+        bench.Click(By.CssSelector("[aria-label='Keep the light net for good']"));
+        bench.Until(() => bench.All("[aria-label='Do not keep the light net any longer']").Count == 1, "the pin");
+        bench.Driver.Navigate().Refresh();
+        bench.Until(() => bench.All("[data-run]").Any(r => r.Text.Contains("the light net", StringComparison.Ordinal)), "the kept run");
+        Assert.Empty(bench.ConsoleErrors());
+    }
+
+    [Fact]
+    public void Measured_data_stands_beside_a_run()
+    {
+        bench.OpenExample("Hatchery tank, first loop");
+        Observe();
+        var file = Path.Combine(Path.GetTempPath(), $"anchor-bend-{Guid.NewGuid():N}.csv");
+        File.WriteAllText(file, "time [min];temperature [degC]\n0;12\n20;16,5\n60;18\n");
+        try
+        {
+            bench.Click(By.XPath("//button[normalize-space(.)='Bring in a file']"));
+            bench.Find(By.CssSelector("input[type=file]")).SendKeys(file);
+            bench.Until(() => bench.All(".observe-mapping tbody tr").Count == 1, "the columns");
+            Assert.Contains("3 rows from 0 to 3600 s", bench.Find(By.CssSelector(".ant-modal")).Text, StringComparison.Ordinal);
+            bench.Click(By.XPath("//button[normalize-space(.)='Take it in']"));
+            bench.Until(
+                () => bench.All("[data-run]").Any(r => r.Text.Contains(Path.GetFileName(file), StringComparison.Ordinal)),
+                "the file as a run"
+            );
+            bench.Until(() => bench.All("[data-run] button[aria-checked='true']").Count == 2, "its curve beside the present one");
+        }
+        finally
+        {
+            File.Delete(file);
+        }
+
+        Assert.Empty(bench.ConsoleErrors());
+    }
+}
