@@ -60,7 +60,7 @@ public sealed class ObserveTests(Application application) : IDisposable
         bench.Until(() => !bench.Find(By.XPath("//button[normalize-space(.)='Fit']")).Enabled, "the whole run");
         bench.Click(By.XPath("//button[normalize-space(.)='Two instants']"));
         bench.Until(
-            () => Tile("Three days").FindElements(By.CssSelector("tr:first-child td")).Count == 3,
+            () => Tile("Three days").FindElement(By.CssSelector("table")).FindElements(By.CssSelector("tr:first-child td")).Count == 3,
             "values at both and their difference"
         );
 
@@ -89,10 +89,10 @@ public sealed class ObserveTests(Application application) : IDisposable
         field.Click();
         field.SendKeys("overshoot(dep");
         bench.Until(
-            () => bench.All(".ant-select-item-option").Any(o => o.Displayed && o.Text.StartsWith("depth", StringComparison.Ordinal)),
+            () => bench.All(".observe-completions li").Any(o => o.Displayed && o.Text.StartsWith("depth", StringComparison.Ordinal)),
             "the signal"
         );
-        bench.All(".ant-select-item-option").First(o => o.Displayed && o.Text.StartsWith("depth", StringComparison.Ordinal)).Click();
+        bench.All(".observe-completions li").First(o => o.Displayed && o.Text.StartsWith("depth", StringComparison.Ordinal)).Click();
         field.SendKeys(", from = 2 s, target = 20)");
         bench.Until(
             () => bench.All(".observe-expression [role=status]").Any(s => s.Text.StartsWith("20.", StringComparison.Ordinal)),

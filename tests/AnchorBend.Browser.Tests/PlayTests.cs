@@ -53,7 +53,7 @@ public sealed class PlayTests(Application application) : IDisposable
         bench.Connect("Integrator", "y", "Sample hold", "u");
         bench.Select("Sample hold");
         bench.SetField("Sample time", "0.25 s");
-        bench.Select("Integrator");
+        bench.Select("Sample hold");
         bench.Driver.ExecuteScript("document.querySelector('.build-diagram').focus()");
         bench.Keys("]");
         bench.Find(By.CssSelector("[aria-label='Name of the signal']"));

@@ -97,4 +97,42 @@ public sealed class KilledProcessTests : IDisposable
         Assert.InRange(revision, acknowledged, acknowledged + 1);
         Assert.Equal(revision, opened.Root().GetProperty("parts").EnumerateObject().Count());
     }
+
+    [Fact]
+    public async Task A_pinned_run_is_there_after_a_kill_and_nothing_half_is()
+    {
+        var (process, client) = await Start();
+        async Task<JsonElement> Post(string path, object body) =>
+            await (await client.PostAsJsonAsync(path, body)).EnsureSuccessStatusCode().Content.ReadFromJsonAsync<JsonElement>();
+        var id = (await Post("/api/models", new { example = "hatchery-tank" })).GetProperty("id").GetString()!;
+        var run = (await Post($"/api/models/{id}/runs", new { })).GetProperty("id").GetString()!;
+        var other = (await Post($"/api/models/{id}/runs", new { })).GetProperty("id").GetString()!;
+        foreach (var one in new[] { run, other })
+            await client.GetAsync($"/api/runs/{one}?wait=true");
+        var pinned = await client.PutAsJsonAsync(
+            $"/api/runs/{run}/label",
+            new
+            {
+                name = "first",
+                note = "",
+                isPinned = true,
+            }
+        );
+        pinned.EnsureSuccessStatusCode();
+        var before = await client.GetByteArrayAsync($"/api/runs/{run}/traces?signal=tank.y&width=300");
+        process.Kill(true);
+        await process.WaitForExitAsync();
+        var runs = Path.Combine(folder, "runs");
+        Assert.Equal(run + ".run", Path.GetFileName(Assert.Single(Directory.GetFiles(runs))));
+        // What a process leaves that dies while it writes: a half file, and a whole one that no row speaks of.
+        File.WriteAllText(Path.Combine(runs, "x.run.half"), "half");
+        File.WriteAllText(Path.Combine(runs, "y.run"), "orphan");
+
+        var (_, again) = await Start();
+        var list = await again.GetFromJsonAsync<JsonElement>($"/api/models/{id}/runs");
+        Assert.Equal(["first"], list.EnumerateArray().Select(r => r.GetProperty("name").GetString()));
+        Assert.Equal(before, await again.GetByteArrayAsync($"/api/runs/{run}/traces?signal=tank.y&width=300"));
+        Assert.Equal(System.Net.HttpStatusCode.NotFound, (await again.GetAsync($"/api/runs/{other}")).StatusCode);
+        Assert.Equal(run + ".run", Path.GetFileName(Assert.Single(Directory.GetFiles(runs))));
+    }
 }

@@ -42,6 +42,8 @@ interface Props {
   onFit?: () => void;
   /** A double click with Shift: a point to say something of. */
   onPin?: (x: number, y: number) => void;
+  /** A click, with both coordinates: where points are drawn. */
+  onPoint?: (x: number, y: number) => void;
 }
 
 const LEFT = 62;
@@ -181,7 +183,8 @@ export const Plot = memo(function Plot(p: Props) {
           const isClick = Math.abs(at.x - drag.x0) < 5 && Math.abs(at.y - drag.y0) < 12;
           if (isClick || !p.onZoom) {
             const value = fromPixel(x, within(at.x));
-            if (drag.moves) p.onMark?.(value);
+            if (p.onPoint) p.onPoint(value, fromPixel(left, at.y));
+            else if (drag.moves) p.onMark?.(value);
             else p.onCursor?.(value);
           } else if (!drag.moves) {
             const [a, b] = [fromPixel(x, within(Math.min(at.x, drag.x0))), fromPixel(x, within(Math.max(at.x, drag.x0)))];

@@ -123,8 +123,9 @@ export type BenchState = DocumentSlice & ViewSlice & RunSlice & ObserveSlice & S
 
 export const useBench = create<BenchState>()(() => ({}) as BenchState);
 
-/** Whether what a run shows is of the model as it was before an edit that changes results. */
-export const isStale = (s: BenchState): boolean => s.run !== null && s.run.revision < s.view.resultsRevision;
+/** Whether what a run shows is of the model as it was before an edit that changes results.
+ * Edits of values go into a run that is played, so that it keeps up with the model. */
+export const isStale = (s: BenchState): boolean => s.run !== null && s.play === null && s.run.revision < s.view.resultsRevision;
 
 /** Settings of the runs. */
 export const runSettings = (s: BenchState): RunSettings => {

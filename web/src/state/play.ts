@@ -145,7 +145,7 @@ export function takeFrame(frame: Frame): void {
     run: s.run && { ...s.run, state: frame.state, reached: frame.time, part },
     play: { ...play, state: frame.state, truePace: frame.truePace, reason: frame.reason },
   });
-  if (frame.reason && (frame.reason !== play.reason || frame.state !== play.state)) void settle(frame.run);
+  if (frame.reason && (frame.time !== s.time || frame.reason !== play.reason || frame.state !== play.state)) void settle(frame.run);
 }
 
 /** What is known of a run that has paused or ended: events, verdicts, statistics. */

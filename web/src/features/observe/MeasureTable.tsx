@@ -1,6 +1,6 @@
 import classNames from "classnames/bind";
-import { AutoComplete, Button } from "antd";
-import { useEffect, useMemo, useState } from "react";
+import { Button, Input, type InputRef } from "antd";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { api, ask, type Schemas } from "../../api/client";
 import { useBench } from "../../state/bench";
@@ -143,10 +143,17 @@ const nameOf = (expression: string) => (expression.length > 40 ? expression.slic
 let functions: Promise<Schemas["MeasureFunction"][]> | null = null;
 const knownFunctions = () => (functions ??= ask(api.GET("/api/measures")));
 
+interface Option {
+  value: string;
+  label: React.ReactNode;
+}
+
 /** An expression that is completed and tried while it is typed. */
 function ExpressionField({ value, commit, placeholder }: { value: string; commit: (text: string) => void; placeholder?: string }) {
   const [text, setText] = useState<string | null>(null);
-  const [options, setOptions] = useState<{ value: string; label: React.ReactNode }[]>([]);
+  const [options, setOptions] = useState<Option[]>([]);
+  const [active, setActive] = useState(-1);
+  const field = useRef<InputRef>(null);
   const [result, setResult] = useState<Result | null>(null);
   const run = useBench((s) => (s.run && s.run.state !== "running" ? s.run.id : null));
   useEffect(() => {
@@ -172,7 +179,7 @@ function ExpressionField({ value, commit, placeholder }: { value: string; commit
             ),
           })),
           ...signals.map((s) => ({
-            value: completed(text, s.written),
+            value: completed(text, s.written ?? s.path),
             label: (
               <>
                 {s.label} <span className="quiet">{s.part.split(".").join(" ▸ ")}</span>
@@ -197,24 +204,54 @@ function ExpressionField({ value, commit, placeholder }: { value: string; commit
     setText(null);
     setOptions([]);
   };
+  const choose = (o: Option) => {
+    setText(o.value);
+    setOptions([]);
+    field.current?.focus();
+  };
   return (
     <div className={cx("expression")}>
-      <AutoComplete
+      <Input
         size="small"
+        ref={field}
+        role="combobox"
+        aria-expanded={options.length > 0}
         aria-label={value === "" ? "New measure" : `Expression of the measure ${value}`}
         placeholder={placeholder}
+        spellCheck={false}
         value={shown}
-        options={options}
-        defaultActiveFirstOption={false}
-        popupMatchSelectWidth={360}
-        onChange={(t: string) => setText(t)}
-        onFocus={() => setText((before) => before ?? value)}
+        onChange={(e) => (setText(e.target.value), setActive(-1))}
         onBlur={take}
-        onInputKeyDown={(e) => {
-          if (e.key === "Enter" && !window.document.querySelector(".ant-select-item-option-active")) take();
-          else if (e.key === "Escape") setText(value);
+        onKeyDown={(e) => {
+          const open = text !== null && options.length > 0;
+          if (e.key === "ArrowDown" && open) setActive(Math.min(options.length - 1, active + 1));
+          else if (e.key === "ArrowUp" && open) setActive(Math.max(-1, active - 1));
+          else if (e.key === "Enter" && open && options[active]) choose(options[active]);
+          else if (e.key === "Enter") take();
+          else if (e.key === "Escape") {
+            setText(null);
+            setOptions([]);
+          } else return;
+          e.preventDefault();
         }}
       />
+      {text !== null && options.length > 0 && (
+        <ul role="listbox" aria-label="Completions" className={cx("completions")}>
+          {options.map((o, i) => (
+            <li
+              key={o.value}
+              role="option"
+              aria-selected={i === active}
+              className={cx({ on: i === active })}
+              // The field keeps the focus, so that typing goes on.
+              onMouseDown={(e) => e.preventDefault()}
+              onClick={() => choose(o)}
+            >
+              {o.label}
+            </li>
+          ))}
+        </ul>
+      )}
       {told && (
         <span role="status" className={cx({ problem: result?.isWrong === true }, "mono")}>
           {told}

@@ -6,6 +6,7 @@ import { CurvePanel } from "./CurvePanel";
 import { Difference } from "./Difference";
 import { MeasureTable } from "./MeasureTable";
 import { RunList } from "./RunList";
+import { StimulusPanel } from "./StimulusPanel";
 import styles from "./observe.module.css";
 
 const cx = classNames.bind(styles);
@@ -14,6 +15,7 @@ const tabs = [
   { id: "runs", label: "Runs" },
   { id: "measures", label: "Measures" },
   { id: "curve", label: "Curve" },
+  { id: "stimuli", label: "Stimuli" },
 ] as const;
 
 /** Beside the sheets: the runs and why they differ, measures, and what is selected on the sheet. */
@@ -50,6 +52,7 @@ export function RunsPane() {
       )}
       {tab === "measures" && <MeasureTable />}
       {tab === "curve" && <CurvePanel />}
+      {tab === "stimuli" && <StimulusPanel />}
     </aside>
   );
 }

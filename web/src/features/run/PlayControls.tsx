@@ -138,7 +138,7 @@ function Step({ disabled }: { disabled: boolean }) {
 
 /** States that were kept. */
 function Kept() {
-  const saved = useBench((s) => s.play?.saved ?? []);
+  const saved = useBench((s) => s.play?.saved) ?? [];
   const over = useBench((s) => s.play?.state !== "paused");
   return (
     <Dropdown
