@@ -6,7 +6,8 @@ namespace AnchorBend.Verification;
 public static class PhaseCurve
 {
     /// <summary>
-    /// Points of two curves with the same rows within a stretch of time, at most so many: points are left out that lie nearer to the last one
+    /// Points of two curves with the same rows within a stretch of time, at most so many: points are left out that lie nearer
+    /// to the last one
     /// that stays than a thousandth of the picture, or than a wider distance where that is not enough.
     /// </summary>
     public static ReducedCurve Of(Curve across, Curve up, double from, double to, int most)

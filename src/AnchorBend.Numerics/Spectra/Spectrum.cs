@@ -9,7 +9,8 @@ namespace AnchorBend.Numerics.Spectra;
 public sealed record Spectrum(double[] Frequencies, double[] Values)
 {
     /// <summary>
-    /// Amplitude spectrum: 2|X|/Σw, so that a sine in the middle of a line shows its amplitude; the mean at frequency 0. The mean is not taken
+    /// Amplitude spectrum: 2|X|/Σw, so that a sine in the middle of a line shows its amplitude; the mean at frequency 0. The
+    /// mean is not taken
     /// away.
     /// </summary>
     /// <param name="samples">Equidistant values.</param>

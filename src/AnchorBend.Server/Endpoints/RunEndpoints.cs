@@ -90,16 +90,12 @@ static class RunEndpoints
         if (await Results(id, runs, wanted) is not { } results)
             return TypedResults.StatusCode(StatusCodes.Status202Accepted);
         var table = gate.Run(MostTable, wanted, _ => results.Table(signal, every));
-        return form switch
-        {
-            "parquet" => TypedResults.Stream(
-                t => ColumnFiles.WriteParquet(table, t, wanted),
-                "application/vnd.apache.parquet",
-                "run.parquet"
-            ),
-            "arrow" => TypedResults.Stream(t => ColumnFiles.WriteArrow(table, t, wanted), "application/vnd.apache.arrow.file", "run.arrow"),
-            _ => TypedResults.Stream(t => CsvRunTable.Write(table, t, wanted), "text/csv", "run.csv"),
-        };
+        if (form is null or "csv")
+            return TypedResults.Stream(t => CsvRunTable.Write(table, t, wanted), "text/csv", "run.csv");
+        // The writers of column files write as they like, which a response does not allow.
+        var file = new MemoryStream();
+        await (form == "parquet" ? ColumnFiles.WriteParquet(table, file, wanted) : ColumnFiles.WriteArrow(table, file, wanted));
+        return TypedResults.Bytes(file.ToArray(), "application/octet-stream", $"run.{form}");
     }
 
     /// <summary>Values of all signals of a level at an instant.</summary>

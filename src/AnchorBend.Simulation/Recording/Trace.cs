@@ -26,7 +26,8 @@ public sealed class Trace : IDisposable
         width;
     readonly TimeColumn times;
 
-    /// <summary>Blocks in order; null where a block lies in the file. Readers take what they find: a block never changes its place.</summary>
+    /// <summary>Blocks in order; null where a block lies in the file. Readers take what they find: a block never changes its
+    /// place.</summary>
     volatile double[]?[] blocks = new double[]?[4];
 
     /// <summary>Lowest and highest value of each column in a complete block.</summary>

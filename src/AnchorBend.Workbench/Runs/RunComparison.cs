@@ -124,10 +124,11 @@ public sealed class RunComparison(RunPool runs, ComputeGate gate)
             (1, 0) => "One place in the model differs; settings and method are the same.",
             (> 1, 0) => $"{places} places in the model differ; settings and method are the same.",
             (0, _) => "The model is the same; its settings differ.",
-            _ =>
-                $"{places} place{(places == 1 ? "" : "s")} in the model and {settings.Count} setting{(settings.Count == 1 ? "" : "s")} differ.",
+            _ => $"{Counted(places, "place")} in the model and {Counted(settings.Count, "setting")} differ.",
         };
     }
+
+    static string Counted(int count, string what) => $"{count} {what}{(count == 1 ? "" : "s")}";
 
     static List<SettingDifference> Settings(RunJob a, RunJob b)
     {
