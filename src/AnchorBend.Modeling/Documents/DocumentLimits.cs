@@ -35,7 +35,7 @@ public static class DocumentLimits
             SheetLimits.Check(id, sheet);
         foreach (var (id, requirement) in document.Requirements)
             Check(id, requirement);
-        ObservationLimits.Check(document);
+        ObservationLimits.Hold(document);
         Check(document.Settings);
         return document;
     }

@@ -77,7 +77,7 @@ public sealed class EditableDocument
                 PlotSheets = DocumentJson.Entry<Dictionary<string, PlotSheetNode>>(json["plotSheets"] ?? new JsonObject()),
                 Stimuli = DocumentJson.Entry<Dictionary<string, StimulusNode>>(json["stimuli"] ?? new JsonObject()),
             };
-            ObservationLimits.Check(next);
+            ObservationLimits.Hold(next);
         }
 
         DocumentLimits.Check(next.Settings);

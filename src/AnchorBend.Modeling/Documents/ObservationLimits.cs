@@ -17,7 +17,7 @@ static class ObservationLimits
 
     static readonly string[] Windows = ["rectangular", "hann", "hamming", "blackman", "flattop"];
 
-    public static void Check(ModelDocument document)
+    public static void Hold(ModelDocument document)
     {
         if (document.Measures is null || document.PlotSheets is null || document.Stimuli is null)
             throw new DocumentException("A collection of the document is null.");

@@ -94,7 +94,7 @@ public sealed class RunComparison(RunPool runs, ComputeGate gate)
     {
         var document = a.Source is null && b.Source is null ? ModelComparison.Between(a.Document, b.Document) : [];
         // Where sheets and measures look at results, they do not change them.
-        List<LevelDifference> model =
+        List<LevelDifference> places =
         [
             .. document
                 .Select(l =>
@@ -108,19 +108,19 @@ public sealed class RunComparison(RunPool runs, ComputeGate gate)
         var settings = Settings(a, b);
         var (signals, compared) = Signals(a, b);
         var first = signals.Where(s => s.Parts is not null).MinBy(s => s.Parts);
-        return new RunDifference(Told(model, settings, signals, a, b), model, settings, [.. signals.Take(MostListed)], first, compared);
+        return new RunDifference(Told(places, settings, signals, a, b), places, settings, [.. signals.Take(MostListed)], first, compared);
     }
 
-    static string Told(List<LevelDifference> model, List<SettingDifference> settings, List<SignalDifference> signals, RunJob a, RunJob b)
+    static string Told(List<LevelDifference> levels, List<SettingDifference> settings, List<SignalDifference> signals, RunJob a, RunJob b)
     {
         if (a.Source is not null || b.Source is not null)
             return signals.Count > 0 ? "One of them was read from a file." : "They show the same.";
-        var places = model.Sum(l => l.Differences.Count);
+        var places = levels.Sum(l => l.Differences.Count);
         if (signals.Count == 0)
             return places + settings.Count == 0 ? "They are the same run." : "They show the same, though not all is as it was.";
         return (places, settings.Count) switch
         {
-            (0, 0) => "Model and settings are the same; what was set or done by hand differs.",
+            (0, 0) => "Equations, values and settings are the same; what was set by hand differs.",
             (1, 0) => "One place in the model differs; settings and method are the same.",
             (> 1, 0) => $"{places} places in the model differ; settings and method are the same.",
             (0, _) => "The model is the same; its settings differ.",

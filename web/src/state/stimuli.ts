@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import { useBench } from "./bench";
+import { runSettings, useBench } from "./bench";
 import { newId, pointer, type Operation } from "./document";
 import { edit } from "./model";
 
@@ -21,7 +21,7 @@ export function addStimulus(): string {
 
 export function removeStimulus(id: string): void {
   const operations: Operation[] = [{ op: "remove", path: pointer("stimuli", id) }];
-  if (get().model.settings.stimulus === id) operations.unshift({ op: "replace", path: pointer("settings", "stimulus"), value: "" });
+  if (runSettings(get()).stimulus === id) operations.unshift({ op: "replace", path: pointer("settings", "stimulus"), value: "" });
   edit("Remove a stimulus", operations);
 }
 

@@ -6,7 +6,7 @@ import { api, ask } from "../../api/client";
 import { fetchTraces } from "../../api/traces";
 import { Plot } from "../../plots/Plot";
 import { extent } from "../../plots/ticks";
-import { notifyError, useBench } from "../../state/bench";
+import { notifyError, runSettings, useBench } from "../../state/bench";
 import { findSignals, infoOf, learnSignals } from "../../state/signals";
 import {
   addStimulus,
@@ -29,7 +29,7 @@ const cx = classNames.bind(styles);
 
 /** Courses that drive sources and inputs: which of them drives the runs, and their points. */
 export function StimulusPanel() {
-  const { stimuli, chosen } = useBench(useShallow((s) => ({ stimuli: s.model.stimuli, chosen: s.model.settings.stimulus })));
+  const { stimuli, chosen } = useBench(useShallow((s) => ({ stimuli: s.model.stimuli, chosen: runSettings(s).stimulus })));
   const [open, setOpen] = useState<string | null>(null);
   const shown = open && stimuli[open] ? open : chosen && stimuli[chosen] ? chosen : Object.keys(stimuli)[0];
   return (

@@ -79,7 +79,6 @@ const reasons: Record<string, string> = {
 
 /** One step, of the kind that is wanted. */
 function Step({ disabled }: { disabled: boolean }) {
-  const clocks = useBench((s) => s.model.settings.step);
   const [asking, setAsking] = useState<"time" | "condition" | null>(null);
   const [text, setText] = useState("");
   const take = () => {
@@ -128,7 +127,7 @@ function Step({ disabled }: { disabled: boolean }) {
           ],
         }}
       >
-        <Button size="small" shape="round" className={cx("settings")} aria-label="Step" data-clock={clocks}>
+        <Button size="small" shape="round" className={cx("settings")} aria-label="Step">
           step
         </Button>
       </Dropdown>
