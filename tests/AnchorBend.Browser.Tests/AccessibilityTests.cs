@@ -59,17 +59,45 @@ public class AccessibilityTests(Application application)
         bench.Keys(Keys.Escape);
         foreach (
             var (stage, ready) in ((string, string)[])
-                [("Observe", ".observe-strips"), ("Tune", "section[aria-label='Tune']"), ("Verify", "section[aria-label='Verify']")]
+                [
+                    ("Observe", ".observe-tile .observe-key"),
+                    ("Tune", "section[aria-label='Tune']"),
+                    ("Verify", "section[aria-label='Verify']"),
+                ]
         )
         {
             bench.Click(By.XPath($"//nav//button[contains(., '{stage}')]"));
             bench.Find(By.CssSelector(ready));
             Check(bench, stage);
+            if (stage == "Observe")
+                CheckObserve(bench);
         }
 
         bench.Button("Add a requirement").Click();
         bench.Find(By.CssSelector(".ant-modal form"));
         Check(bench, "requirement form");
+    }
+
+    static void CheckObserve(BenchPage bench)
+    {
+        foreach (
+            var (tab, ready) in ((string, string)[])
+                [("Measures", "[data-measure]"), ("Stimuli", "section[aria-label='Stimuli']"), ("Runs", "[data-run]")]
+        )
+        {
+            bench.Click(By.XPath($"//button[normalize-space(.)='{tab}']"));
+            bench.Find(By.CssSelector(ready));
+            Check(bench, $"Observe, {tab}");
+        }
+
+        bench.Click(By.CssSelector(".observe-key .observe-name"));
+        bench.Find(By.CssSelector("[aria-label='Unit of the axis']"));
+        Check(bench, "Observe with a curve selected");
+        bench.Click(By.XPath("//button[normalize-space(.)='by hand']"));
+        bench.Find(By.CssSelector("[aria-label='Go on']"));
+        Check(bench, "a run by hand");
+        bench.Click(By.CssSelector("[aria-label='End the run by hand']"));
+        bench.Find(By.CssSelector("[aria-label='Run']"));
     }
 
     [Fact]

@@ -185,6 +185,7 @@ public sealed class RunComparison(RunPool runs, ComputeGate gate)
         var tolerance = new Tolerance(0, 0);
         var found = new List<SignalDifference>();
         var compared = 0;
+        var uncontrolled = Math.Max(a.Options.AbsoluteTolerance, b.Options.AbsoluteTolerance);
         var places = new HashSet<int>();
         // Of several names of one quantity, the one that somebody gave it tells most.
         foreach (var entry in catalog.All.OrderBy(e => e.IsNamed ? 0 : 1))
@@ -196,7 +197,8 @@ public sealed class RunComparison(RunPool runs, ComputeGate gate)
                 continue;
             compared++;
             var rough = CurveDifference.Of(left, right, tolerance);
-            if (!(rough.Share > Negligible) || rough.Largest == 0)
+            // What is smaller than the methods control is rounding, however large a share of nothing it is.
+            if (!(rough.Share > Negligible) || rough.Largest <= uncontrolled)
                 continue;
             var exact = CurveDifference.Of(left, right, new Tolerance(Negligible * rough.Range, 0));
             var view = catalog.View(entry);

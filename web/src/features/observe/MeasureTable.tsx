@@ -219,6 +219,7 @@ function ExpressionField({ value, commit, placeholder }: { value: string; commit
         aria-label={value === "" ? "New measure" : `Expression of the measure ${value}`}
         placeholder={placeholder}
         spellCheck={false}
+        title={shown}
         value={shown}
         onChange={(e) => (setText(e.target.value), setActive(-1))}
         onBlur={take}

@@ -25,6 +25,8 @@ interface Props {
 function usePerRun<T>(dependsOn: string, ask: (run: string) => Promise<T>): ReadonlyMap<string, T> {
   const [found, setFound] = useState<ReadonlyMap<string, T>>(new Map());
   const runs = useBench((s) => (s.run && s.run.state !== "running" ? shownRuns(s).join(" ") : ""));
+  // A played run that stands has more than when it stood before.
+  const reached = useBench((s) => (s.run && s.run.state !== "running" ? Number(s.run.reached) : 0));
   const latest = useRef(ask);
   latest.current = ask;
   useEffect(() => {
@@ -43,7 +45,7 @@ function usePerRun<T>(dependsOn: string, ask: (run: string) => Promise<T>): Read
     return () => {
       wanted = false;
     };
-  }, [runs, dependsOn]);
+  }, [runs, reached, dependsOn]);
   return found;
 }
 

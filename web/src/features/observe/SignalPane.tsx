@@ -159,6 +159,7 @@ export function SignalPane() {
 function useSmallCurves(signals: readonly string[]): ReadonlyMap<string, Series> {
   const [curves, setCurves] = useState<ReadonlyMap<string, Series>>(new Map());
   const run = useBench((s) => (s.run && s.run.state !== "running" ? s.run.id : null));
+  const reached = useBench((s) => (s.run && s.run.state !== "running" ? Number(s.run.reached) : 0));
   const key = signals.join("\n");
   useEffect(() => {
     if (!run || key === "") return;
@@ -172,7 +173,7 @@ function useSmallCurves(signals: readonly string[]): ReadonlyMap<string, Series>
     return () => {
       wanted = false;
     };
-  }, [run, key]);
+  }, [run, reached, key]);
   return curves;
 }
 

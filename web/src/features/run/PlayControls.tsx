@@ -56,7 +56,7 @@ export function PlayControls() {
         <Button
           size="small"
           shape="round"
-          className={cx("settings")}
+          className={cx("pill")}
           aria-label="End the run by hand"
           onClick={() => void endPlay().then(leavePlay)}
         >
@@ -127,7 +127,7 @@ function Step({ disabled }: { disabled: boolean }) {
           ],
         }}
       >
-        <Button size="small" shape="round" className={cx("settings")} aria-label="Step">
+        <Button size="small" shape="round" className={cx("pill")} aria-label="Step">
           step
         </Button>
       </Dropdown>
@@ -154,7 +154,7 @@ function Kept() {
         ],
       }}
     >
-      <Button size="small" shape="round" className={cx("settings")} aria-label="States">
+      <Button size="small" shape="round" className={cx("pill")} aria-label="States">
         states{saved.length > 0 ? ` ${saved.length}` : ""}
       </Button>
     </Dropdown>

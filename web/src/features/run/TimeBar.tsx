@@ -79,7 +79,7 @@ export function TimeBar() {
           <Button
             size="small"
             shape="round"
-            className={cx("settings")}
+            className={cx("pill")}
             disabled={!canRun || running}
             title="Play a run by hand: step, pause, set values on the way"
             onClick={() => void beginPlay()}
