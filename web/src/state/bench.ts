@@ -29,7 +29,8 @@ export interface ViewSlice {
 
 export interface RunSlice {
   run: RunView | null;
-  progress: { run: string; part: number } | null;
+  /** A run that goes on: how much of it is done, and the seconds it will still take, once that can be told. */
+  progress: { run: string; part: number; since: number; left: number | null } | null;
   /** Traces of the plotted signals of all levels, by identity. */
   traces: ReadonlyMap<string, Series>;
   /** The run before, where it joins the present one by itself. */
@@ -63,6 +64,8 @@ export interface ObserveSlice {
   follows: boolean;
   /** The run that others are compared with. */
   reference: string | null;
+  /** What is searched for among the signals. */
+  search: string;
   /** The sheet of plots that is shown; null for the first. */
   sheet: string | null;
   /** What is selected on it. */

@@ -4,7 +4,7 @@ import { notify, notifyError, select, setStage, runSettings, useBench, type Stag
 import { applyOperations, levelAt, levelsOf, pointer, referenceOf, type ModelDocument, type Operation } from "./document";
 import { author, client } from "./author";
 import { EditQueue } from "./editQueue";
-import { takeRun } from "./observe";
+import { takeProgress, takeRun } from "./observe";
 import { setWhilePlaying, takeFrame } from "./play";
 import { followRun, setTime, startRun } from "./runs";
 import { applyChange, setShipped, withOwn } from "./view";
@@ -94,6 +94,7 @@ export async function openModel(id: string, level = "", stage: Stage = "build"):
     overlays: [],
     follows: true,
     reference: null,
+    search: "",
     sheet: null,
     tile: null,
     curves: none,
@@ -119,7 +120,7 @@ export async function openModel(id: string, level = "", stage: Stage = "build"):
     changed: (c) => {
       if (c.client !== client && c.revision > get().revision && queue.edits.length === 0) void reload(OTHER_WINDOW);
     },
-    progress: (p) => set({ progress: { run: p.runId, part: p.part } }),
+    progress: takeProgress,
     parts: () => void reloadModel(),
     run: takeRun,
     frame: takeFrame,

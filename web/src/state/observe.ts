@@ -89,6 +89,18 @@ export async function refreshRuns(): Promise<void> {
   if (runs && get().id === id) set({ runs });
 }
 
+/** Below this share, and this many seconds, nobody can say how long the rest will take. */
+const TELLING = 0.02;
+const SETTLED = 1;
+
+/** Takes over how far a run is. */
+export function takeProgress({ runId, part }: { runId: string; part: number }): void {
+  const before = get().progress;
+  const since = before?.run === runId ? before.since : performance.now();
+  const passed = (performance.now() - since) / 1000;
+  set({ progress: { run: runId, part, since, left: part > TELLING && passed > SETTLED ? (passed / part) * (1 - part) : null } });
+}
+
 /** Takes over what is told of one run. */
 export function takeRun(run: Schemas["RunSummary"]): void {
   const { runs } = get();

@@ -81,6 +81,9 @@ export function selectionActions(): Action[] {
     );
   if (canJoin()) result.push({ label: "Join the signals to a bundle", run: joinSelected });
   const wires = [...selection].filter((i) => i in diagram.wires);
+  const source = diagram.parts[parts[0] ?? diagram.wires[wires[0] ?? ""]?.from.part ?? ""];
+  if (source)
+    result.push({ label: "Find its quantities in Observe", run: () => useBench.setState({ stage: "observe", search: source.name }) });
   if (wires.length > 0)
     result.push(
       { label: "Draw by name", run: () => drawByName(wires, true) },

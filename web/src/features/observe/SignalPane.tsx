@@ -36,7 +36,8 @@ interface Found {
 /** Finds any quantity of the model, by name, part, unit or kind, and plots it. */
 export function SignalPane() {
   const { revision, level } = useBench(useShallow((s) => ({ revision: s.view.resultsRevision, level: s.level })));
-  const [text, setText] = useState("");
+  const text = useBench((s) => s.search);
+  const setText = (search: string) => useBench.setState({ search });
   const [unit, setUnit] = useState<string | null>(null);
   const [kind, setKind] = useState<string | null>(null);
   const [here, setHere] = useState(false);

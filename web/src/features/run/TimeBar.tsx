@@ -5,7 +5,7 @@ import { useShallow } from "zustand/react/shallow";
 import { canChoose, pointer } from "../../state/document";
 import { cancelRun, setTime, startRun } from "../../state/runs";
 import { edit } from "../../state/model";
-import { runSettings, useBench } from "../../state/bench";
+import { notify, runSettings, useBench } from "../../state/bench";
 import { beginPlay, toggleReplay } from "../../state/play";
 import { format } from "../../ui/format";
 import { Pace, PlayControls } from "./PlayControls";
@@ -138,6 +138,11 @@ export function TimeBar() {
             className={cx("mark")}
             title={`${format(e.time, 6)} s: ${e.part} ${e.what}`}
             style={{ left: `${(e.time / end) * 100}%` }}
+            onPointerDown={(p) => {
+              p.stopPropagation();
+              setTime(Number(e.time));
+              notify(`${format(e.time, 6)} s: ${e.part} ${e.what}`);
+            }}
           />
         ))}
         {(run?.verdicts ?? [])
@@ -156,7 +161,11 @@ export function TimeBar() {
       <Popover trigger="click" placement="topRight" open={report} onOpenChange={setReport} content={run ? <RunReport run={run} /> : null}>
         <Button type="text" size="small" className={cx("mono", "dim", "took")} disabled={!run} title="How the run went">
           <span className="unseen">Run statistics </span>
-          {running ? `${Math.round(part * 100)} %` : stats ? `${format((stats.runSeconds ?? 0) * 1000, 2)} ms` : ""}
+          {running
+            ? `${Math.round(part * 100)} %${progress?.left ? ` · ${format(progress.left, 2)} s left` : ""}`
+            : stats
+              ? `${format((stats.runSeconds ?? 0) * 1000, 2)} ms`
+              : ""}
         </Button>
       </Popover>
       <Popover
