@@ -21,7 +21,7 @@ public sealed class PlayTests(Application application) : IDisposable
 
     void Menu(string button, string entry)
     {
-        bench.Click(By.CssSelector($"[aria-label='{button}']"));
+        bench.Click(By.CssSelector($"[aria-label^='{button}']"));
         bench.Click(
             By.XPath($"//li[@role='menuitem' and contains(normalize-space(.), '{entry}') and not(ancestor::*[contains(@class,'hidden')])]")
         );
@@ -84,11 +84,11 @@ public sealed class PlayTests(Application application) : IDisposable
         bench.Until(() => Math.Abs(bench.Plotted("level") - 8) < 1e-6, "what the integrator has by then: 2 + 3 · 2");
 
         // A state is kept, played on from, and gone back to with another value: both branches are listed.
-        Menu("States", "Keep this state");
+        Menu("states", "Keep this state");
         bench.Until(() => TimeBar.Contains("states 1", StringComparison.Ordinal), "the kept state");
         GoTo("5");
         bench.Until(() => Math.Abs(bench.Plotted("level") - 11) < 1e-6, "the first branch");
-        Menu("States", "Go on from at 4 s");
+        Menu("states", "Go on from at 4 s");
         bench.Until(() => Instant == 4, "the state again");
         bench.Select("Constant");
         bench.SetField("Value", "-1");

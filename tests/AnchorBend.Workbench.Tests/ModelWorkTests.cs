@@ -38,7 +38,8 @@ public class ModelWorkTests
         var job = bench.Runs.Find(answer.Run!)!;
         await job.Finished;
         Assert.Null(job.Result!.Failure);
-        Assert.Equal([$"changed {id} 1 w"], bench.Told);
+        Assert.Equal($"changed {id} 1 w", bench.Told[0]);
+        Assert.All(bench.Told.Skip(1), t => Assert.StartsWith("run ", t, StringComparison.Ordinal));
         var values = new RunResults(job).Values(5, PartPath.Root);
         // A step at 1 s through a lag of 2 s.
         Assert.Equal(1 - Math.Exp(-(5 - 1) / 2.0), values["l.y"], 1e-5);
@@ -88,15 +89,15 @@ public class ModelWorkTests
         var id = bench.Create(Lag(false));
         var session = bench.Models.Session(id);
         var jobs = new List<RunJob>();
-        for (var i = 0; i < 9; i++)
+        for (var i = 0; i < 15; i++)
         {
             jobs.Add(bench.Runs.Start(session, default));
             await jobs[^1].Finished;
         }
 
-        Assert.Equal(6, bench.Runs.Kept().Count);
+        Assert.InRange(bench.Runs.Kept().Count, 12, 13);
         Assert.Null(bench.Runs.Find(jobs[0].Id));
-        Assert.Same(jobs[8], bench.Runs.Find(jobs[8].Id));
+        Assert.Same(jobs[14], bench.Runs.Find(jobs[14].Id));
         bench.Models.Delete(id);
         Assert.Equal(0, bench.Runs.Kept().Count);
         Assert.Throws<NotFoundException>(() => bench.Models.Session(id));

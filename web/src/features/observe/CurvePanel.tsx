@@ -176,7 +176,7 @@ function Axes({ id, tile, curve }: { id: string; tile: Tile; curve: Curve | unde
   const needsAcross = tile.kind === "against" || tile.kind === "orders";
   return (
     <>
-      <h3>Axis{tile.kind === "strips" ? ` of strip ${strip + 1}, ${side}` : ""}</h3>
+      <h2>Axis{tile.kind === "strips" ? ` of strip ${strip + 1}, ${side}` : ""}</h2>
       {needsAcross && (
         <Row label={tile.kind === "orders" ? "Speed" : "Bottom"}>
           <Select
@@ -242,7 +242,7 @@ function SpectrumRows({ id, tile }: { id: string; tile: Tile }) {
   const put = (values: Partial<NonNullable<Tile["spectrum"]>>) => setTile(id, "Change a spectrum", { spectrum: { ...now, ...values } });
   return (
     <>
-      <h3>Spectrum</h3>
+      <h2>Spectrum</h2>
       <Row label="Window">
         <Select
           size="small"

@@ -122,7 +122,7 @@ export function SignalPane() {
       <div className={cx("found")} ref={list}>
         {recent.length > 0 && (
           <section>
-            <h3>Recently used</h3>
+            <h2>Recently used</h2>
             {recent.slice(0, 6).map((r) => (
               <SignalRow key={r} reference={r} curve={curves.get(r)} text="" />
             ))}
@@ -130,7 +130,7 @@ export function SignalPane() {
         )}
         {groups.map(([part, members]) => (
           <section key={part}>
-            <h3>{part ? part.split(".").join(" ▸ ") : "Model"}</h3>
+            <h2>{part ? part.split(".").join(" ▸ ") : "Model"}</h2>
             {members.map((s) => (
               <SignalRow
                 key={s.reference + s.path}
@@ -210,12 +210,11 @@ function SignalRow({ reference, entry, curve, text, place, chosen = false }: Row
       data-place={place}
       draggable
       title={[entry?.path ?? reference, entry?.description].filter(Boolean).join("\n")}
-      aria-label={`Plot ${label}${entry?.part ? ` of ${entry.part}` : ""}`}
       onDragStart={(e) => e.dataTransfer.setData("text/signal", reference)}
       onClick={() => plotSignal(reference)}
     >
       <span className={cx("found-name")}>
-        <Marked text={label} word={text} />
+        <Marked text={label} word={text} part={entry?.part ?? ""} />
         <small className="mono">
           {Number.isFinite(value) ? format(value) : "–"} {info?.view.unit ?? entry?.unit}
         </small>
@@ -226,16 +225,23 @@ function SignalRow({ reference, entry, curve, text, place, chosen = false }: Row
   );
 }
 
-/** A name with what was searched for underlined. */
-function Marked({ text, word }: { text: string; word: string }) {
+/** A name with what was searched for underlined; who hears it is told what a press does. */
+function Marked({ text, word, part }: { text: string; word: string; part: string }) {
   const first = word.trim().split(" ")[0] ?? "";
   const at = first ? text.toLowerCase().indexOf(first.toLowerCase()) : -1;
-  if (at < 0) return <span>{text}</span>;
   return (
     <span>
-      {text.slice(0, at)}
-      <mark>{text.slice(at, at + first.length)}</mark>
-      {text.slice(at + first.length)}
+      <span className="unseen">Plot </span>
+      {at < 0 ? (
+        text
+      ) : (
+        <>
+          {text.slice(0, at)}
+          <mark>{text.slice(at, at + first.length)}</mark>
+          {text.slice(at + first.length)}
+        </>
+      )}
+      {part && <span className="unseen"> of {part}</span>}
     </span>
   );
 }

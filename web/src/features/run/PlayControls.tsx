@@ -154,7 +154,7 @@ function Kept() {
         ],
       }}
     >
-      <Button size="small" shape="round" className={cx("pill")} aria-label="States">
+      <Button size="small" shape="round" className={cx("pill")} aria-label={`states${saved.length > 0 ? ` ${saved.length}` : ""}`}>
         states{saved.length > 0 ? ` ${saved.length}` : ""}
       </Button>
     </Dropdown>
