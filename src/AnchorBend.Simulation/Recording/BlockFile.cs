@@ -28,14 +28,21 @@ sealed class BlockFile : IDisposable
     Task writing = Task.CompletedTask;
     (int Index, double[] Block)? written;
 
-    /// <summary>Begins to write a block beside the run; it must not be changed any more.</summary>
+    /// <summary>Begins to write a block beside the run; it must not be changed until the next call.</summary>
+    /// <returns>The block of the call before, which nobody holds unless somebody reads the trace; null the first time.</returns>
     /// <exception cref="IOException">The block of the call before could not be written.</exception>
-    public void Write(int index, double[] block)
+    public double[]? Write(int index, double[] block)
     {
         Finish();
+        double[]? free;
         lock (gate)
+        {
+            free = written?.Block;
             written = (index, block);
+        }
+
         writing = Task.Run(() => RandomAccess.Write(handle, MemoryMarshal.AsBytes(block.AsSpan()), start + index * size));
+        return free;
     }
 
     /// <summary>Closes the file, which goes with it if it is a temporary one.</summary>

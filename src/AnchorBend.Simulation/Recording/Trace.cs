@@ -33,6 +33,9 @@ public sealed class Trace : IDisposable
     /// <summary>Lowest and highest value of each column in a complete block.</summary>
     volatile double[]?[] extremes = new double[]?[4];
     volatile BlockFile? file;
+
+    /// <summary>Whether somebody has read while the run went on.</summary>
+    volatile bool isRead;
     int blockCount,
         firstResident,
         complete,
@@ -152,16 +155,18 @@ public sealed class Trace : IDisposable
     {
         if (blockCount > 0)
             extremes = With(extremes, blockCount - 1, Summary(last));
+        double[]? free = null;
         if (blockCount - firstResident >= ResidentBlocks)
         {
             file ??= new BlockFile(rowsPerBlock * width);
-            file.Write(firstResident, blocks[firstResident]!);
+            free = file.Write(firstResident, blocks[firstResident]!);
             blocks[firstResident++] = null;
         }
 
         // Every number is written before it is read. Short runs, which are many, need little of their only block.
         var rows = blockCount == 0 ? Math.Min(FirstRows, rowsPerBlock) : rowsPerBlock;
-        blocks = With(blocks, blockCount, GC.AllocateUninitializedArray<double>(rows * width));
+        // Who reads may still hold a block; where nobody has read, it serves again.
+        blocks = With(blocks, blockCount, free is not null && !isRead ? free : GC.AllocateUninitializedArray<double>(rows * width));
         blockCount++;
     }
 
@@ -229,7 +234,17 @@ public sealed class Trace : IDisposable
     }
 
     /// <summary>The numbers of a block, row by row; not to be changed. The last one may be longer than what is recorded.</summary>
-    internal double[] Block(int index) => Volatile.Read(ref blocks[index]) ?? file!.Read(index);
+    internal double[] Block(int index)
+    {
+        if (!isRead)
+        {
+            isRead = true;
+            // Said before a block is taken, so that the writer sees it before it uses one again.
+            Interlocked.MemoryBarrier();
+        }
+
+        return Volatile.Read(ref blocks[index]) ?? file!.Read(index);
+    }
 
     double At(int row, int column) => Block(row / rowsPerBlock)[row % rowsPerBlock * width + column];
 
