@@ -75,6 +75,8 @@ static class MeasureCommand
             result.Expression,
             result.Value,
             result.Unit,
+            result.Shown,
+            result.ShownUnit,
             result.Instant,
             result.Problem,
         };
@@ -82,7 +84,7 @@ static class MeasureCommand
     static string Told(MeasureResult result) =>
         result.Value is not { } value
             ? result.Problem!
-            : value.ToString("G10", CultureInfo.InvariantCulture)
-                + (result.Unit.Length > 0 ? " " + result.Unit : "")
+            : (result.Shown ?? value).ToString("G10", CultureInfo.InvariantCulture)
+                + (result.ShownUnit.Length > 0 ? " " + result.ShownUnit : "")
                 + (result.Instant is { } t && t != value ? $" at {t.ToString("G8", CultureInfo.InvariantCulture)} s" : "");
 }

@@ -117,8 +117,7 @@ public sealed class UnitInference
         );
     }
 
-    static string Name(Dimension d) =>
-        d.IsNone ? "a plain number" : Unit.Pretty(UnitTable.OfDimension(d) is [var first, ..] ? first : d.ToString());
+    static string Name(Dimension d) => d.IsNone ? "a plain number" : Unit.Pretty(UnitTable.Usual(d));
 
     void Learn(int variable, Dimension dimension)
     {

@@ -3,10 +3,9 @@ using AnchorBend.Numerics.Spectra;
 namespace AnchorBend.Verification;
 
 /// <summary>
-/// Amplitudes over orders of a shaft's speed: the signal is sampled at equal steps of the shaft's angle, which is the integral of its speed
-/// (computed order tracking: K. R. Fyfe, E. D. S. Munck, "Analysis of computed order tracking", Mechanical Systems and Signal
-/// Processing 11,
-/// 1997). A stretch of turns gives one line of the map, at its mean speed.
+/// Amplitudes over orders of a shaft's speed: the signal is sampled at equal steps of the shaft's angle, which is the integral of its
+/// speed (computed order tracking: K. R. Fyfe, E. D. S. Munck, "Analysis of computed order tracking", Mechanical Systems and Signal
+/// Processing 11, 1997). A stretch of turns gives one line of the map, at its mean speed.
 /// </summary>
 /// <param name="Orders">Multiples of the shaft's speed.</param>
 /// <param name="Speeds">Of each line, rad/s.</param>

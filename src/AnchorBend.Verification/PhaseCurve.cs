@@ -6,15 +6,14 @@ namespace AnchorBend.Verification;
 public static class PhaseCurve
 {
     /// <summary>
-    /// Points of two curves with the same rows within a stretch of time, at most so many: points are left out that lie nearer
-    /// to the last one
-    /// that stays than a thousandth of the picture, or than a wider distance where that is not enough.
+    /// Points of two curves with the same rows within a stretch of time, at most so many: points are left out that lie nearer to the last
+    /// one that stays than a thousandth of the picture, or than a wider distance where that is not enough; and those without a value.
     /// </summary>
     public static ReducedCurve Of(Curve across, Curve up, double from, double to, int most)
     {
         var (x, y) = (new List<double>(), new List<double>());
         for (var i = 0; i < Math.Min(across.Values.Length, up.Values.Length); i++)
-            if (across.Times[i] >= from && across.Times[i] <= to)
+            if (across.Times[i] >= from && across.Times[i] <= to && double.IsFinite(across.Values[i] + up.Values[i]))
             {
                 x.Add(across.Values[i]);
                 y.Add(up.Values[i]);

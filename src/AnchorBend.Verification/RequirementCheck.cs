@@ -95,6 +95,12 @@ public sealed class RequirementCheck(PreparedModel prepared, ParameterSet parame
         };
         if (curve.Values.Length == 0 || (trace.Rows > 0 && trace.Times[^1] < to - 1e-9 * (end - start) && to <= end))
             return open;
+        var goal = r.Kind is RequirementKind.UpperLimit or RequirementKind.LowerLimit ? 0 : Goal(r, curve, to);
+        if (!RecordedSignal.Has(prepared, trace, variable))
+            return open with { Explanation = "The run did not keep this signal." };
+        // A comparison with what is not a number would say "missed" of a value that nobody knows.
+        if (!double.IsFinite(goal) || !curve.Values.All(double.IsFinite))
+            return open with { Explanation = "The run has gaps in the window: values are missing." };
         var unit =
             r.Kind == RequirementKind.Overshoot ? "%"
             : isTime ? "s"
@@ -136,7 +142,6 @@ public sealed class RequirementCheck(PreparedModel prepared, ParameterSet parame
                     Limit = ShownValue(limit),
                 };
             case RequirementKind.SteadyStateError:
-                var goal = Goal(r, curve, to);
                 var error = Math.Abs(curve.Values[^1] - goal);
                 return Decide(
                     Shown(limit - error),
@@ -152,21 +157,20 @@ public sealed class RequirementCheck(PreparedModel prepared, ParameterSet parame
         }
 
         var initial = curve.Values[0];
-        var final = Goal(r, curve, to);
-        var size = final - initial;
-        if (Math.Abs(size) < 1e-12 * Math.Max(1, Math.Abs(final)))
+        var size = goal - initial;
+        if (Math.Abs(size) < 1e-12 * Math.Max(1, Math.Abs(goal)))
             return open with { Explanation = "There is no step in the window: the signal starts at its goal." };
         switch (r.Kind)
         {
             case RequirementKind.Overshoot:
                 var (at, peak) = size > 0 ? curve.Maximum() : curve.Minimum();
-                var over = Math.Max(0, 100 * (peak - final) / size);
+                var over = Math.Max(0, 100 * (peak - goal) / size);
                 return Decide(
                     limit - over,
                     over,
                     at,
                     "highest point beyond the goal",
-                    new LimitLine(from, Math.Min(to, end), final + size * limit / 100)
+                    new LimitLine(from, Math.Min(to, end), goal + size * limit / 100)
                 );
             case RequirementKind.RiseTime:
                 var begins = curve.FirstCrossing(initial + 0.1 * size, from);
@@ -176,11 +180,11 @@ public sealed class RequirementCheck(PreparedModel prepared, ParameterSet parame
                 return Decide(limit - (arrives - begins), arrives - begins, arrives, "from 10 % to 90 % of the step");
             default:
                 var band = r.Band is { Length: > 0 } w ? Number(w, Unit.Parse("%"), Unit.One, "band") : 0.02;
-                var settled = curve.EntersBand(final, band * Math.Abs(size));
+                var settled = curve.EntersBand(goal, band * Math.Abs(size));
                 LimitLine[] lines =
                 [
-                    new LimitLine(from, Math.Min(to, end), final + band * Math.Abs(size)),
-                    new LimitLine(from, Math.Min(to, end), final - band * Math.Abs(size)),
+                    new LimitLine(from, Math.Min(to, end), goal + band * Math.Abs(size)),
+                    new LimitLine(from, Math.Min(to, end), goal - band * Math.Abs(size)),
                 ];
                 if (double.IsNaN(settled))
                     return Decide(Math.Min(limit - (to - from), -1e-9), to - from, curve.Times[^1], "does not settle in the window", lines);
@@ -215,22 +219,10 @@ public sealed class RequirementCheck(PreparedModel prepared, ParameterSet parame
                 : null
         );
 
-    double[] Values(FlatVariable variable)
-    {
-        var place = prepared.Compiled!.Plan.Representative[variable.Index];
-        if (trace.Has(place))
-            return trace.Column(place);
-        var constant = new double[trace.Rows];
-        Array.Fill(constant, variable.Role == VariableRole.Parameter ? parameters.Values[variable.Index] : double.NaN);
-        return constant;
-    }
+    double[] Values(FlatVariable variable) => RecordedSignal.Values(prepared, parameters.Values, trace, variable);
 
     static Unit DefaultUnit(Dimension? dimension) =>
-        dimension is { IsNone: false } d
-            ? Unit.TryParse(UnitTable.OfDimension(d) is [var first, ..] ? first : d.ToString(), out var unit, out _)
-                ? unit
-                : Unit.One
-            : Unit.One;
+        dimension is { IsNone: false } d && Unit.TryParse(UnitTable.Usual(d), out var unit, out _) ? unit : Unit.One;
 
     /// <summary>A number as typed; without a unit it is in <paramref name="usual"/>. The result is in <paramref name="wanted"/>.</summary>
     double Number(string text, Unit usual, Unit wanted, string what)

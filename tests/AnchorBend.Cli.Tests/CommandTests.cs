@@ -100,7 +100,8 @@ public sealed class CommandTests : IDisposable
             "run",
             Write(
                 "m.mo",
-                "model M Real u[2, 2](each start = 1); equation for i in 1:2 loop for j in 1:2 loop der(u[i, j]) = -u[i, j]; end for; end for; end M;"
+                "model M Real u[2, 2](each start = 1); equation "
+                    + "for i in 1:2 loop for j in 1:2 loop der(u[i, j]) = -u[i, j]; end for; end for; end M;"
             ),
             "--to",
             "1",

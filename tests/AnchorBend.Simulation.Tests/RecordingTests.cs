@@ -28,6 +28,18 @@ public class RecordingTests
         Assert.Equal([1.0, 2, 3], Reduced([0, 1, 2, 3, 4], [0, 1, 4, 9, 16], 1.5, 2.5, 100).Times);
 
     [Fact]
+    public void Extremes_beside_missing_values_are_kept()
+    {
+        // Long enough that whole blocks are told by their extremes; every block and every column begins with a gap.
+        var times = Enumerable.Range(0, 200_000).Select(i => (double)i).ToArray();
+        var values = times.Select(t => t % 8 == 0 ? double.NaN : Math.Sin(t) + (t == 100_003 ? 9 : 0)).ToArray();
+        var curve = Reduced(times, values, 0, times[^1], 10);
+        Assert.Equal(values.Where(double.IsFinite).Max(), curve.Values.Where(double.IsFinite).Max());
+        Assert.Equal(values.Where(double.IsFinite).Min(), curve.Values.Where(double.IsFinite).Min());
+        Assert.Equal(2, Reduced([0, 1, 2, 3], [double.NaN, 2, 1, double.NaN], 0, 3, 1).Values.Where(double.IsFinite).Max());
+    }
+
+    [Fact]
     public void Any_reduction_keeps_every_column_s_range() =>
         Gen.Double[-10, 10]
             .Array[20, 400]

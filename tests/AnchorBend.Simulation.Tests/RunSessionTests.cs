@@ -113,7 +113,8 @@ public class RunSessionTests
     public void A_value_set_at_the_instant_of_a_tick_does_not_take_the_tick_again()
     {
         using var session = Session(
-            "parameter Real k = 1; Real x(start = 0); discrete Real n(start = 0); equation der(x) = k; when sample(0, 0.25) then n = pre(n) + 1; end when;"
+            "parameter Real k = 1; Real x(start = 0); discrete Real n(start = 0); equation der(x) = k; "
+                + "when sample(0, 0.25) then n = pre(n) + 1; end when;"
         );
         session.Advance(new PauseAt { Time = 1 });
         Assert.Equal(5, Last(session, "n"));
@@ -235,7 +236,13 @@ public class RunSessionTests
             foreach (var variable in trace.Variables)
                 Assert.Equal(trace.Column(variable), read.Column(variable));
             Assert.False(File.Exists(path + ".half"));
-            File.WriteAllBytes(path, File.ReadAllBytes(path)[..5000]);
+            var bytes = File.ReadAllBytes(path);
+            // How many rows a block has stands behind the mark and the number of rows.
+            bytes[8]++;
+            File.WriteAllBytes(path, bytes);
+            Assert.Contains("orders its values", Assert.Throws<InvalidDataException>(() => TraceFile.Open(path, _ => 0)).Message);
+            bytes[8]--;
+            File.WriteAllBytes(path, bytes[..5000]);
             Assert.Throws<InvalidDataException>(() => TraceFile.Open(path, _ => 0));
         }
         finally

@@ -42,7 +42,7 @@ public class CurveDifferenceTests
     public void A_value_that_only_one_has_is_a_difference()
     {
         var difference = CurveDifference.Of(new Curve([0, 1], [1, double.NaN]), new Curve([0, 1], [1, 2]), Tight);
-        Assert.Equal((double.PositiveInfinity, 1.0), (difference.Largest, difference.Parts));
+        Assert.Equal((0.0, 1.0, true), (difference.Largest, difference.Parts, difference.HasGaps));
         Assert.Null(CurveDifference.Of(new Curve([0, 1], [1, double.NaN]), new Curve([0, 1], [1, double.NaN]), Tight).Parts);
     }
 

@@ -107,7 +107,8 @@ public class MeasureTests
         Is("crossing(x, 0.5, direction = \"falling\")", 5 * Math.PI / 12, "s", 5 * Math.PI / 12, 1e-6);
         Is("crossing(x, 50 cm, number = 3)", 13 * Math.PI / 12, "s", 13 * Math.PI / 12, 1e-6);
         Is("crossing(saw, 1, direction = \"falling\", number = 2)", 5, "s", 5, 1e-9);
-        Is("frequency(x)", 1 / Math.PI, "Hz", within: 1e-6);
+        Is("frequency(x)", 1 / Math.PI, "1/s", within: 1e-6);
+        Assert.Equal("Hz", Measure("frequency(x)").ShownUnit);
     }
 
     [Fact]
@@ -116,8 +117,11 @@ public class MeasureTests
         Is("risetime(lag)", 0.5 * Math.Log(9), "s", 0.5 * Math.Log(10), 1e-6);
         Is("settling(lag)", 0.5 * Math.Log(50), "s", 0.5 * Math.Log(50), 1e-5);
         Is("settling(lag, band = 5 %)", 0.5 * Math.Log(20), "s", 0.5 * Math.Log(20), 1e-5);
-        Is("overshoot(lag)", 0, "%", within: 1e-6);
-        Is("overshoot(x, target = 0.8, to = 3)", 25, "%", Math.PI / 4, 1e-4);
+        Is("overshoot(lag)", 0, "", within: 1e-8);
+        Is("overshoot(x, target = 0.8, to = 3)", 0.25, "", Math.PI / 4, 1e-6);
+        var shown = Measure("overshoot(x, target = 80 cm, to = 3)");
+        Assert.Equal((25, "%"), (shown.Shown!.Value, shown.ShownUnit), new Near(1e-4));
+        Is("if overshoot(x, target = 0.8, to = 3) > 20 % then 1 else 0", 1, "");
     }
 
     [Fact]
@@ -131,6 +135,21 @@ public class MeasureTests
         Is("mean(x*v, to = 3.14159265358979)", 0, "m2/s", within: 1e-6);
     }
 
+    [Fact]
+    public void A_unit_belongs_to_the_number_before_it()
+    {
+        Is("crossing(x, most + 5 cm)", Math.Asin(0.55) / 2, "s", Math.Asin(0.55) / 2, 1e-6);
+        Is("crossing(x, 5 cm + most)", Math.Asin(0.55) / 2, "s", Math.Asin(0.55) / 2, 1e-6);
+        Is("crossing(x, -50 cm, direction = \"falling\")", 7 * Math.PI / 12, "s", 7 * Math.PI / 12, 1e-6);
+        Is("count(x > 0.5 m and v < 0.1 m/s and saw > 1 V)", 3, "", within: 0);
+        Is("settling(lag, band = 1/20)", 0.5 * Math.Log(20), "s", 0.5 * Math.Log(20), 1e-5);
+        Is("settling(lag, band = 10 % / 2)", 0.5 * Math.Log(20), "s", 0.5 * Math.Log(20), 1e-5);
+        Is("50 % * peaktopeak(x)", 1, "m");
+        Is("peaktopeak(x) / 2 m", 1, "");
+        Is("peaktopeak(x) / 2 m/s", 1, "s");
+        Is("peaktopeak(x) * 3 kg.m/(s2.K) / 1 N", 6, "m/K", within: 3 * Straight);
+    }
+
     [Theory]
     [InlineData("maximum(depth)", "There is no signal 'depth'.")]
     [InlineData("maximun(x)", "There is no function 'maximun'. Did you mean maximum?")]
@@ -142,6 +161,12 @@ public class MeasureTests
     [InlineData("maximum(late)", "maximum needs a signal with numbers, not a condition.")]
     [InlineData("maximum(x, from = 5, to = 2)", "The window ends before it begins: from 5 s to 2 s.")]
     [InlineData("maximum(x, from = 5 parsec)", "unit")]
+    [InlineData("count(x > 5 kg)", "The units do not agree: m on one side, kg on the other.")]
+    [InlineData("crossing(x, 5 s)", "The units do not agree")]
+    [InlineData("maximum(x) + 5 kg", "The units do not agree")]
+    [InlineData("maximum(x, from = 5 m)", "The units do not agree")]
+    [InlineData("maximum(x) > 5 m^2", "A power of a unit is written without a sign, such as m2.")]
+    [InlineData("maximum('100 % of it')", "There is no signal '100 % of it'.")]
     [InlineData("maximum(", "")]
     [InlineData("at(x)", "at needs an instant: at(signal, 3).")]
     [InlineData("crossing(x, 0, direction = \"up\")", "The direction is")]

@@ -1,6 +1,7 @@
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Simulation;
+using AnchorBend.Simulation.Recording;
 using AnchorBend.Tests;
 
 namespace AnchorBend.Verification.Tests;
@@ -49,6 +50,37 @@ public class RequirementTests
         Assert.Equal(expected, verdict.Actual!.Value, 1e-4);
         Assert.Equal(20 - expected, verdict.Margin!.Value, 1e-4);
         Assert.Equal(1 + Math.PI / (3 * Math.Sqrt(1 - 0.16)), verdict.Decides!.Value, 1e-3);
+    }
+
+    [Theory]
+    [InlineData(RequirementKind.UpperLimit, "values are missing")]
+    [InlineData(RequirementKind.SettlingTime, "values are missing")]
+    public void Missing_values_leave_a_requirement_open(RequirementKind kind, string told)
+    {
+        var prepared = TextModel.Prepare(Ringing);
+        var place = prepared.Compiled!.Plan.RepresentativeOf("p.y");
+        var source = prepared.Compiled.Plan.RepresentativeOf("s.y");
+        using var trace = Trace.Of(
+            [place, source],
+            [0, 1, 2, 3],
+            [
+                [0, 1, double.NaN, 2],
+                [2, 2, 2, 2],
+            ]
+        );
+        var check = new RequirementCheck(prepared, new ParameterSet(prepared.Model), trace, 0, 3);
+        var verdict = check.Check("r", Of(kind, kind == RequirementKind.UpperLimit ? "7" : "1 s"));
+        Assert.Equal((VerdictKind.Open, null, null), (verdict.Kind, verdict.Margin, verdict.Actual));
+        Assert.Contains(told, verdict.Explanation, StringComparison.Ordinal);
+        using var other = Trace.Of(
+            [source],
+            [0, 3],
+            [
+                [2, 2],
+            ]
+        );
+        var none = new RequirementCheck(prepared, new ParameterSet(prepared.Model), other, 0, 3).Check("r", Of(kind, "1"));
+        Assert.Equal((VerdictKind.Open, "The run did not keep this signal."), (none.Kind, none.Explanation));
     }
 
     [Fact]

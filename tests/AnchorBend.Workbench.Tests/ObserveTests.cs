@@ -232,6 +232,17 @@ public sealed class ObserveTests : IDisposable
     }
 
     [Fact]
+    public async Task Measured_data_with_gaps_is_compared_where_it_has_values()
+    {
+        const string logged = "time [s];level [cm]\n0;0\n1;\n2;180\n4;199\n";
+        var run = bench.Import.Take(id, "logged.csv", Text(logged), bench.Import.Preview(id, Text(logged), default).Columns, default);
+        var difference = bench.Comparison.Between(run.Id, (await bench.Run(id)).Id, default);
+        var level = Assert.Single(difference.Signals);
+        Assert.True(double.IsFinite(level.Largest) && double.IsFinite(level.Share), "What is sent on can be written as numbers.");
+        Assert.True(level.Parts < 2, "They part where the first value is missing.");
+    }
+
+    [Fact]
     public async Task A_table_has_recorded_points_or_those_of_a_grid()
     {
         var results = new RunResults(await bench.Run(id));

@@ -84,7 +84,7 @@ public sealed class PlayTests : IDisposable
         player.Go(new PauseAt(), null);
         await job.Finished;
         Assert.Equal((20.0, null), (job.Result!.Trace.Times[^1], job.Result.Failure));
-        Assert.Throws<DocumentException>(player.Pause);
+        Assert.Throws<DocumentException>(() => player.Pause());
     }
 
     [Fact]
@@ -114,14 +114,67 @@ public sealed class PlayTests : IDisposable
         player.Set("Rate.k", "10");
         player.Go(new PauseAt { Time = 6 }, null);
         await Paused(job);
-        var branch = bench.Runs.Branch(job.Id, saved.Id, "w");
+        var branch = bench.Runs.Branch(job.Id, saved.Id, "w", default);
         var other = bench.Runs.Player(branch.Id)!;
         Assert.Equal((5, job.Id), (branch.Reached, branch.BranchOf));
         other.Go(new PauseAt { Time = 6 }, null);
         await Paused(branch);
         Assert.Equal((15, 6), (Math.Round(Level(job), 6), Math.Round(Level(branch), 6)));
         Assert.Equal([2, 1], bench.Runs.List(id).Select(r => r.Number));
-        Assert.Throws<NotFoundException>(() => bench.Runs.Branch(job.Id, "s9", "w"));
+        Assert.Throws<NotFoundException>(() => bench.Runs.Branch(job.Id, "s9", "w", default));
+    }
+
+    [Fact]
+    public async Task A_run_that_is_over_can_still_be_branched()
+    {
+        var (job, player) = Play();
+        player.Go(new PauseAt { Time = 5 }, null);
+        await Paused(job);
+        var saved = player.Save(null);
+        player.Go(new PauseAt(), null);
+        await job.Finished;
+        await Until(() => Record.Exception(() => player.SetPace(1)) is DocumentException);
+        Assert.Equal(20, RunView.Of(job, player).Reached);
+        var branch = bench.Runs.Branch(job.Id, saved.Id, "w", default);
+        Assert.Equal((5, RunStage.Paused), (branch.Reached, branch.State));
+        bench.Runs.Player(branch.Id)!.Go(new PauseAt { Time = 7 }, null);
+        await Paused(branch);
+        Assert.Equal(7, Level(branch), 1e-9);
+    }
+
+    [Fact]
+    public async Task What_is_asked_while_a_run_ends_is_done_or_refused()
+    {
+        for (var i = 0; i < 20; i++)
+        {
+            var (job, player) = Play();
+            player.Go(new PauseAt(), null);
+            var asked = Enumerable
+                .Range(0, 4)
+                .Select(_ => Task.Run(() => Record.Exception(() => player.Save(null))))
+                .Append(Task.Run(() => Record.Exception(() => player.Stop())))
+                .ToList();
+            foreach (var task in asked)
+                Assert.True(await task.WaitAsync(TimeSpan.FromSeconds(20)) is null or DocumentException);
+            await job.Finished;
+            bench.Runs.Remove(job.Id);
+        }
+    }
+
+    [Fact]
+    public async Task A_pinned_branch_keeps_the_values_that_were_set_by_hand()
+    {
+        var (job, player) = Play();
+        player.Set("Rate.k", "3");
+        player.Go(new PauseAt { Time = 1 }, null);
+        await Paused(job);
+        var branch = bench.Runs.Branch(job.Id, player.Save(null).Id, "w", default);
+        bench.Runs.Player(branch.Id)!.Stop();
+        await branch.Finished;
+        bench.Runs.Put(branch.Id, new RunLabel("", "", true), default);
+        var loaded = bench.KeptRuns.Load(branch.Id, default)!;
+        Assert.Equal(3, loaded.Parameters.Values[loaded.Prepared.Model.Find("Rate.k")!.Index]);
+        loaded.Dispose();
     }
 
     [Fact]

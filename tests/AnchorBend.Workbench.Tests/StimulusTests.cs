@@ -139,4 +139,27 @@ public sealed class StimulusTests : IDisposable
         Assert.Throws<DocumentException>(() => courses.Of("Gain", new Dictionary<string, string>(), 1, default));
         Assert.Throws<DocumentException>(() => courses.Of("Step", new Dictionary<string, string>(), -1, default));
     }
+
+    [Fact]
+    public void A_unit_that_cannot_be_read_is_found()
+    {
+        var id = bench.Create(Driven(Track(TrackShape.Lines, unit: "furlong")));
+        var (prepared, _, _) = bench.Models.Session(id).Prepare();
+        Assert.Contains("furlong", Assert.Single(prepared.Findings, f => f.Code == "stimulus").Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_course_with_fewer_points_is_the_same_course()
+    {
+        var courses = new StimulusCourses(new ComputeGate());
+        var swept = courses.Of("Chirp", new Dictionary<string, string>(), 10, default);
+        var slow = courses.Of("Sine", new Dictionary<string, string> { ["f"] = "0.001 Hz" }, 250, default);
+        Assert.True(swept.Times.Length > 100);
+        // A quarter of a sine, from which only points are left out that lie on a line within a millionth of its range.
+        Assert.Equal(
+            Enumerable.Range(0, 100).Select(i => Math.Sin(2 * Math.PI * 0.001 * 2.5 * i)),
+            Enumerable.Range(0, 100).Select(i => new Verification.Curve(slow.Times, slow.Values).At(2.5 * i)!.Value),
+            (a, b) => Math.Abs(a - b) < 2e-6
+        );
+    }
 }

@@ -36,7 +36,9 @@ public sealed partial class Binder(IScope scope, bool withoutEvents = false)
             case StringLiteral s:
                 return Value.OfString(s.Value);
             case Quantity q:
-                return Map(Numeric(q.Value), ScalarType.Real, t => Add(Multiply(t, Term.Of(q.Unit.Factor)), Term.Of(q.Unit.Offset)));
+                return Map(Numeric(q.Value), ScalarType.Real, t =>
+                    scope.WithUnit(Add(Multiply(t, Term.Of(q.Unit.Factor)), Term.Of(q.Unit.Offset)), q.Unit)
+                );
             case Reference r:
                 if (r.Parts.Count == 1 && iterators.TryGetValue(r.Parts[0].Name, out var iterator))
                     return iterator;

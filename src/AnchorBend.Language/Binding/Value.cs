@@ -82,6 +82,10 @@ public interface IScope
     /// <summary>A discrete variable defined by an equation that may use its own index.</summary>
     int Discrete(string name, Func<int, Term> equation, Position at);
 
+    /// <summary>What stands for a number that was typed with a unit.</summary>
+    /// <param name="value">In the coherent unit.</param>
+    Term WithUnit(Term value, Units.Unit unit) => value;
+
     /// <summary>Whether a term can have other values at other times of a run.</summary>
     bool ChangesDuringRun(Term term) => term is not ConstantTerm;
 

@@ -146,7 +146,7 @@ public sealed partial class Parser
         {
             case TokenKind.Number:
                 index++;
-                return new NumberLiteral(token.Value, token.IsInteger, token.At);
+                return Measured(new NumberLiteral(token.Value, token.IsInteger, token.At));
             case TokenKind.String:
                 index++;
                 return new StringLiteral(token.Text, token.At);
@@ -311,11 +311,11 @@ public sealed partial class Parser
                 {
                     var name = Identifier();
                     Expect("=");
-                    named.Add((name, Argument()));
+                    named.Add((name, Expression()));
                     continue;
                 }
 
-                var value = Argument();
+                var value = Expression();
                 if (Accept("for"))
                     value = new Comprehension(value, Iterators(), value.At);
                 positional.Add(value);

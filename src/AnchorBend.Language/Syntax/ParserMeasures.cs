@@ -3,31 +3,31 @@ namespace AnchorBend.Language.Syntax;
 public sealed partial class Parser
 {
     /// <summary>Signs that people type in units, as the language spells them.</summary>
-    static readonly (string Typed, string Spelled)[] UnitSigns =
-    [
-        ("%", "/100"),
-        ("°C", "degC"),
-        ("°", "deg"),
-        ("µ", "u"),
-        ("μ", "u"),
-        ("Ω", "Ohm"),
-        ("·", "."),
-        ("²", "2"),
-        ("³", "3"),
-    ];
+    static readonly Dictionary<char, string> UnitSigns = new()
+    {
+        ['%'] = Percent,
+        ['°'] = "deg",
+        ['µ'] = "u",
+        ['μ'] = "u",
+        ['Ω'] = "Ohm",
+        ['·'] = ".",
+        ['²'] = "2",
+        ['³'] = "3",
+    };
+
+    /// <summary>A name for the unit %, which is no sign of the language.</summary>
+    const string Percent = "percent";
 
     bool measures;
 
     /// <summary>
-    /// Parses a measure: an expression in which <c>final</c> is a function, <c>while</c> names an argument, and arguments may have units
-    /// (<c>minimum(depth, from = 5 s, while = speed &gt; 0.2 m/s)</c>).
+    /// Parses a measure: an expression in which <c>final</c> is a function, <c>while</c> names an argument, and numbers may have units
+    /// (<c>minimum(depth, from = 5 s, while = speed &gt; 0.2 m/s)</c>). A unit reaches as far as it can be read as one.
     /// </summary>
     /// <exception cref="LanguageException">The text is not such an expression.</exception>
     public static Expression ParseMeasure(string source)
     {
-        foreach (var (typed, spelled) in UnitSigns)
-            source = source.Replace(typed, spelled, StringComparison.Ordinal);
-        var parser = new Parser(source) { measures = true };
+        var parser = new Parser(Spelled(source)) { measures = true };
         parser.FreeWords();
         if (parser.Current.Kind == TokenKind.End)
             throw new LanguageException("empty", "A measure is needed here, such as maximum(depth).", parser.Current.At);
@@ -45,33 +45,72 @@ public sealed partial class Parser
                 tokens[i] = word with { Kind = TokenKind.Identifier };
     }
 
-    /// <summary>An argument of a call; in a measure a number may have a unit behind it.</summary>
-    Expression Argument()
+    /// <summary>The text with signs of units spelled out, but not within quotes.</summary>
+    static string Spelled(string source)
     {
-        var value = Expression();
-        if (!measures || Current.Kind != TokenKind.Identifier)
-            return value;
-        var at = Current.At;
-        var start = Current.Start;
-        var end = start;
-        for (var nesting = 0; Current.Kind != TokenKind.End; index++)
+        var text = new System.Text.StringBuilder(source.Length);
+        var quote = '\0';
+        foreach (var sign in source)
         {
-            if (nesting == 0 && Current.Text is "," or ")" or ">" or "<" or "and" or "or")
-                break;
-            nesting +=
-                Current.Text == "(" ? 1
-                : Current.Text == ")" ? -1
-                : 0;
-            end = Current.End;
+            if (quote == '\0' && UnitSigns.TryGetValue(sign, out var spelled))
+            {
+                text.Append(spelled);
+                continue;
+            }
+
+            text.Append(sign);
+            if (sign is '"' or '\'')
+                quote =
+                    quote == sign ? '\0'
+                    : quote == '\0' ? sign
+                    : quote;
         }
 
-        var text = source[start..end].Trim();
-        return Units.Unit.TryParse(text, out var unit, out var problem)
-            ? WithUnit(value, unit)
-            : throw new LanguageException("unit", problem, at, Units.UnitTable.Closest(text) is { } near ? $"Did you mean {near}?" : null);
+        return text.ToString();
     }
 
-    /// <summary>The unit belongs to the number beside it: the right side of a comparison, where there is one.</summary>
-    static Expression WithUnit(Expression value, Units.Unit unit) =>
-        value is Binary { Kind: >= BinaryKind.Equal } b ? b with { Right = WithUnit(b.Right, unit) } : new Quantity(value, unit, value.At);
+    /// <summary>A number as it stands, or with the unit behind it.</summary>
+    Expression Measured(NumberLiteral number)
+    {
+        if (!measures || Current.Kind != TokenKind.Identifier)
+            return number;
+        var at = Current.At;
+        var first = Current;
+        index++;
+        Units.Unit? unit;
+        if (first.Text == Percent)
+        {
+            unit = Units.Unit.Parse("%");
+        }
+        else
+        {
+            if (!Units.Unit.TryParse(first.Text, out unit, out var problem))
+                throw new LanguageException(
+                    "unit",
+                    problem,
+                    at,
+                    Units.UnitTable.Closest(first.Text) is { } near ? $"Did you mean {near}?" : null
+                );
+            while (Current.Text is "." or "/" && Factor() is var (end, after))
+            {
+                if (!Units.Unit.TryParse(source[first.Start..end], out var longer, out _))
+                    break;
+                (unit, index) = (longer, after);
+            }
+        }
+
+        return At("^")
+            ? throw new LanguageException("unit", "A power of a unit is written without a sign, such as m2.", Current.At)
+            : new Quantity(number, unit!, number.At);
+    }
+
+    /// <summary>Where the next factor of a unit ends, in the text and among the tokens: a name, or brackets that close.</summary>
+    (int End, int After)? Factor()
+    {
+        var next = index + 1;
+        if (tokens[next].Text == "(")
+            while (tokens[next].Kind != TokenKind.End && tokens[next].Text != ")")
+                next++;
+        return tokens[next].Kind == TokenKind.Identifier || tokens[next].Text == ")" ? (tokens[next].End, next + 1) : null;
+    }
 }

@@ -210,6 +210,9 @@ public static class UnitTable
     public static IReadOnlyList<string> OfDimension(Dimension dimension) =>
         [.. Common.Where(s => Unit.TryParse(s, out var u, out _) && u.Dimension == dimension)];
 
+    /// <summary>The coherent unit of a dimension as people call it.</summary>
+    public static string Usual(Dimension dimension) => OfDimension(dimension) is [var first, ..] ? first : dimension.ToString();
+
     /// <summary>The known symbol nearest to what was typed, or null when nothing is near.</summary>
     public static string? Closest(string typed) => Nearest.Of(typed, Entries.Keys.Concat(Common).Where(s => s != "1" && s != "%"));
 }

@@ -58,6 +58,17 @@ public static class DrivenParts
             return document;
         }
 
+        if (UnitOf(track) is not { } unit)
+        {
+            findings.Add(
+                Problem(
+                    $"The unit of a track of '{stimulus}' cannot be read: {DocumentLimits.Short(track.Unit!)}.",
+                    "Give it another unit in the inspector."
+                )
+            );
+            return document;
+        }
+
         if (track.Shape == TrackShape.Smooth && track.Times.Count > MostSmooth)
         {
             findings.Add(
@@ -107,7 +118,7 @@ public static class DrivenParts
                 return document;
             }
 
-            var driven = Source(track, part.Name) with { X = part.X, Y = part.Y, Flip = part.Flip, Turn = part.Turn };
+            var driven = Source(track, unit, part.Name) with { X = part.X, Y = part.Y, Flip = part.Flip, Turn = part.Turn };
             return document.With(
                 level.Id,
                 diagram with
@@ -142,7 +153,7 @@ public static class DrivenParts
             {
                 Parts = new Dictionary<string, PartNode>(diagram.Parts)
                 {
-                    [id] = Source(track, $"{part.Name} {target.Port} driven") with { X = part.X - 120, Y = part.Y },
+                    [id] = Source(track, unit, $"{part.Name} {target.Port} driven") with { X = part.X - 120, Y = part.Y },
                 },
                 Wires = new Dictionary<string, WireNode>(diagram.Wires)
                 {
@@ -152,9 +163,14 @@ public static class DrivenParts
         );
     }
 
-    static PartNode Source(TrackNode track, string name)
+    /// <summary>Null where it cannot be read.</summary>
+    static Unit? UnitOf(TrackNode track) =>
+        track.Unit is not { Length: > 0 } typed ? Unit.One
+        : Unit.TryParse(typed, out var read, out _) ? read
+        : null;
+
+    static PartNode Source(TrackNode track, Unit unit, string name)
     {
-        var unit = track.Unit is { Length: > 0 } typed && Unit.TryParse(typed, out var read, out _) ? read : Unit.One;
         var (times, values) = (new StringBuilder("{"), new StringBuilder("{"));
         for (var i = 0; i < track.Times.Count; i++)
         {

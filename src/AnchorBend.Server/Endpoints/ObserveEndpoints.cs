@@ -93,10 +93,12 @@ static class ObserveEndpoints
 
     static MemoryStream Text(ImportRequest request) => new(System.Text.Encoding.UTF8.GetBytes(Requests.Needed(request.Text, "text")));
 
-    static IReadOnlyList<string> Listed(IReadOnlyList<string>? signals) =>
-        Requests.Needed(signals, "signals") is { Count: <= RunResults.MostSignals } few && few.All(s => s is not null)
-            ? few
-            : throw new RequestException($"name at most {RunResults.MostSignals} signals at once.");
+    static IReadOnlyList<string> Listed(IReadOnlyList<string>? signals)
+    {
+        var few = Requests.Needed(signals, "signals");
+        Requests.AtMost(RunResults.MostSignals, few, "signals");
+        return few.All(s => s is not null) ? few : throw new RequestException("$.signals holds nothing in the place of a signal.");
+    }
 
     static FoundSignals Signals(
         string id,
@@ -120,8 +122,9 @@ static class ObserveEndpoints
     static IReadOnlyList<SignalInfo> Views(string id, ViewsRequest request, ModelWork models, CancellationToken wanted)
     {
         var signals = Requests.Needed(request.Signals, "signals");
-        if (signals.Count > 4 * RunResults.MostSignals || signals.Any(s => s?.Signal is null))
-            throw new RequestException($"name at most {4 * RunResults.MostSignals} signals at once.");
+        Requests.AtMost(4 * RunResults.MostSignals, signals, "signals");
+        if (signals.Any(s => s?.Signal is null))
+            throw new RequestException("$.signals holds nothing in the place of a signal.");
         var (prepared, document, _) = models.Session(id).Prepare(wanted);
         return SignalCatalog.Of(prepared, document).Views(signals.Select(s => (s.Signal, s.Unit)));
     }

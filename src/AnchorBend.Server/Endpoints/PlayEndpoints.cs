@@ -37,21 +37,21 @@ static class PlayEndpoints
             .WithName("playRun")
             .ProducesProblem(422);
         api.MapPost("/runs/{id}/go", Go).WithName("goOn").ProducesProblem(404).ProducesProblem(422);
-        api.MapPost("/runs/{id}/pause", (string id, RunPool runs, CancellationToken wanted) => Done(id, runs, wanted, p => p.Pause()))
+        api.MapPost("/runs/{id}/pause", (string id, RunPool runs, CancellationToken wanted) => Done(id, runs, wanted, p => p.Pause(wanted)))
             .WithName("pauseRun");
-        api.MapPost("/runs/{id}/stop", (string id, RunPool runs, CancellationToken wanted) => Done(id, runs, wanted, p => p.Stop()))
+        api.MapPost("/runs/{id}/stop", (string id, RunPool runs, CancellationToken wanted) => Done(id, runs, wanted, p => p.Stop(wanted)))
             .WithName("stopRun");
         api.MapPost("/runs/{id}/pace", (string id, PaceRequest request, RunPool runs, CancellationToken wanted) =>
-                Done(id, runs, wanted, p => p.SetPace(Pace(request.Pace)))
+                Done(id, runs, wanted, p => p.SetPace(Pace(request.Pace), wanted))
             )
             .WithName("setPace");
         api.MapPost("/runs/{id}/set", Set).WithName("setValue").ProducesProblem(404).ProducesProblem(422);
         api.MapPost("/runs/{id}/states", (string id, SaveRequest request, RunPool runs, CancellationToken wanted) =>
-                Player(id, runs, wanted).Save(Short(request.Name))
+                Player(id, runs, wanted).Save(Short(request.Name), wanted)
             )
             .WithName("saveState");
-        api.MapPost("/runs/{id}/branches", (string id, BranchRequest request, RunPool runs) =>
-                new StartedRun(runs.Branch(id, Requests.Needed(request.State, "state"), request.Client).Id)
+        api.MapPost("/runs/{id}/branches", (string id, BranchRequest request, RunPool runs, CancellationToken wanted) =>
+                new StartedRun(runs.Branch(id, Requests.Needed(request.State, "state"), request.Client, wanted).Id)
             )
             .WithName("branchRun")
             .ProducesProblem(404)
@@ -68,7 +68,7 @@ static class PlayEndpoints
     {
         var player = Player(id, runs, wanted);
         what(player);
-        return RunView.Of(runs.Find(id, wanted) ?? throw NotFoundException.Run(id), player);
+        return RunView.Of(runs.Find(id, wanted) ?? throw NotFoundException.Run(id), player, wanted);
     }
 
     static RunView Go(string id, GoRequest request, RunPool runs, CancellationToken wanted) => Done(id, runs, wanted, player =>
@@ -85,7 +85,8 @@ static class PlayEndpoints
                     Clock = request.Step == "sample" ? player.Clock(request.Clock) : null,
                     Condition = string.IsNullOrWhiteSpace(request.Condition) ? null : player.Condition(request.Condition),
                 },
-                Pace(request.Pace)
+                Pace(request.Pace),
+                wanted
             );
         });
 
@@ -100,7 +101,7 @@ static class PlayEndpoints
             var parameter = Requests.Needed(request.Parameter, "parameter");
             var job = runs.Find(id, wanted)!;
             var name = job.Prepared.Map.NameOf(part) ?? throw new NotFoundException("The part is not in the model of this run.");
-            player.Set(name.Length == 0 ? parameter : $"{name}.{parameter}", Requests.Needed(request.Value, "value"));
+            player.Set(name.Length == 0 ? parameter : $"{name}.{parameter}", Requests.Needed(request.Value, "value"), wanted);
         });
 
     static string? Short(string? name) => name is { Length: > 200 } ? name[..200] : name;

@@ -3,6 +3,7 @@ using AnchorBend.Simulation.Recording;
 using AnchorBend.Verification;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.Parts;
 using AnchorBend.Workbench.Runs;
 
 namespace AnchorBend.Server.Endpoints;
@@ -27,7 +28,7 @@ static class PlotEndpoints
     public static void Map(RouteGroupBuilder api)
     {
         api.MapGet("/runs/{id}/spectrum", SpectrumOf).WithName("getSpectrum").Produces<byte[]>(contentType: "application/octet-stream");
-        api.MapGet("/runs/{id}/histogram", HistogramOf).WithName("getHistogram").ProducesProblem(404);
+        api.MapGet("/runs/{id}/histogram", HistogramOf).WithName("getHistogram").ProducesProblem(404).ProducesProblem(422);
         api.MapGet("/runs/{id}/orders", OrdersOf).WithName("getOrders").ProducesProblem(404).ProducesProblem(422);
         api.MapGet("/runs/{id}/against", Against).WithName("getAgainst").Produces<byte[]>(contentType: "application/octet-stream");
     }
@@ -57,8 +58,7 @@ static class PlotEndpoints
         CancellationToken wanted
     )
     {
-        if (signal.Length > RunResults.MostSignals)
-            throw new RequestException($"ask for at most {RunResults.MostSignals} signals at once.");
+        Requests.AtMost(RunResults.MostSignals, signal, "signals");
         if (form is not (null or "amplitude" or "density"))
             throw new RequestException("'form' is amplitude or density.");
         if (!WindowFunction.Names.Contains(window ?? "hann"))
@@ -110,6 +110,17 @@ static class PlotEndpoints
         return new ReducedCurve([.. times], [.. values]);
     }
 
+    /// <summary>A signal that has a value at every instant.</summary>
+    /// <exception cref="NotFoundException">The run does not have it.</exception>
+    /// <exception cref="RefusedException">It has gaps, as an imported run may.</exception>
+    static Curve Whole(RunResults results, string signal)
+    {
+        var curve = results.Curve(signal) ?? throw new NotFoundException($"The run has no signal '{signal}'.");
+        return curve.Values.All(double.IsFinite)
+            ? curve
+            : throw new RefusedException("Values of this signal are missing in the run.", "Show it over time, or take another signal.");
+    }
+
     static HistogramView HistogramOf(
         string id,
         string signal,
@@ -124,7 +135,7 @@ static class PlotEndpoints
         var job = Found(id, runs, wanted);
         if (Window(job, from, to) is not var (first, last))
             return new HistogramView([], []);
-        var curve = new RunResults(job).Curve(signal) ?? throw new NotFoundException($"The run has no signal '{signal}'.");
+        var curve = Whole(new RunResults(job), signal);
         var (edges, shares) = gate.Run(MostComputing, wanted, _ =>
             Resampling.Histogram(curve, first, last, Math.Clamp(classes ?? 40, 1, MostClasses))
         );
@@ -147,10 +158,9 @@ static class PlotEndpoints
         if (Window(job, from, to) is not var (first, last))
             return new OrderMapView([], [], [], []);
         var results = new RunResults(job);
-        var curve = results.Curve(signal) ?? throw new NotFoundException($"The run has no signal '{signal}'.");
-        var shaft = results.Curve(speed) ?? throw new NotFoundException($"The run has no signal '{speed}'.");
+        var (curve, shaft) = (Whole(results, signal), Whole(results, speed));
         var map = gate.Run(MostComputing, wanted, _ => OrderMap.Of(curve, shaft, first, last, Math.Clamp(turns ?? 10, 1, 200)))
-            ?? throw new Workbench.Parts.RefusedException(
+            ?? throw new RefusedException(
                 "The shaft does not turn often enough in this stretch of time.",
                 "Take a longer stretch, or fewer turns a line."
             );
@@ -159,19 +169,30 @@ static class PlotEndpoints
     }
 
     /// <summary>Signals against another one, in the form of traces: its values in the place of times, in the order of time.</summary>
-    static IResult Against(string id, string x, string[] signal, double? from, double? to, RunPool runs, CancellationToken wanted)
+    static IResult Against(
+        string id,
+        string x,
+        string[] signal,
+        double? from,
+        double? to,
+        RunPool runs,
+        ComputeGate gate,
+        CancellationToken wanted
+    )
     {
-        if (signal.Length > RunResults.MostSignals)
-            throw new RequestException($"ask for at most {RunResults.MostSignals} signals at once.");
+        Requests.AtMost(RunResults.MostSignals, signal, "signals");
         var job = Found(id, runs, wanted);
         if (Window(job, from, to) is not var (first, last))
             return TypedResults.Bytes(RunResults.Packed(signal, NoCurves), "application/octet-stream");
         var results = new RunResults(job);
-        var found = new Dictionary<string, ReducedCurve>();
-        if (results.Curve(x) is { } across)
-            foreach (var name in signal.Distinct())
-                if (results.Curve(name) is { } up)
-                    found[name] = PhaseCurve.Of(across, up, first, last, MostPoints);
-        return TypedResults.Bytes(RunResults.Packed(signal, found), "application/octet-stream");
+        return TypedResults.Bytes(gate.Run(MostComputing, wanted, _ =>
+            {
+                var found = new Dictionary<string, ReducedCurve>();
+                if (results.Curve(x) is { } across)
+                    foreach (var name in signal.Distinct())
+                        if (results.Curve(name) is { } up)
+                            found[name] = PhaseCurve.Of(across, up, first, last, MostPoints);
+                return RunResults.Packed(signal, found);
+            }), "application/octet-stream");
     }
 }

@@ -12,6 +12,13 @@ static class Requests
     public static T Needed<T>(T? value, string name)
         where T : class => value ?? throw new RequestException($"$.{name} is missing.");
 
+    /// <exception cref="RequestException">They are more than that.</exception>
+    public static void AtMost<T>(int most, IReadOnlyCollection<T> items, string what)
+    {
+        if (items.Count > most)
+            throw new RequestException($"ask for at most {most} {what} at once.");
+    }
+
     /// <summary>A path of parts; none is the root.</summary>
     /// <exception cref="RequestException">It is no path.</exception>
     public static PartPath Path(string? text) =>

@@ -46,7 +46,7 @@ static class RunEndpoints
         var player = runs.Player(id);
         if (wait == true && player is null)
             await Task.WhenAny(job.Finished, Task.Delay(Patience, wanted));
-        return RunView.Of(job, player);
+        return RunView.Of(job, player, wanted);
     }
 
     static async Task<IResult> Traces(
@@ -61,8 +61,7 @@ static class RunEndpoints
         CancellationToken wanted
     )
     {
-        if (signal.Length > RunResults.MostSignals)
-            throw new RequestException($"ask for at most {RunResults.MostSignals} signals at once.");
+        Requests.AtMost(RunResults.MostSignals, signal, "signals");
         if (minus is not null)
             return TypedResults.Bytes(comparison.Curves(id, minus, signal, from, to, width, wanted), "application/octet-stream");
         return await Results(id, runs, wanted) is { } results
@@ -83,8 +82,7 @@ static class RunEndpoints
         CancellationToken wanted
     )
     {
-        if (signal.Length > RunResults.MostSignals)
-            throw new RequestException($"ask for at most {RunResults.MostSignals} signals at once.");
+        Requests.AtMost(RunResults.MostSignals, signal, "signals");
         if (form is not (null or "csv" or "parquet" or "arrow"))
             throw new RequestException("'form' is csv, parquet or arrow.");
         if (await Results(id, runs, wanted) is not { } results)

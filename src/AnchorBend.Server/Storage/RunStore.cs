@@ -98,7 +98,6 @@ public sealed class RunStore : IRunStore
     {
         foreach (var run in List(model))
             Remove(run.Id);
-        Sweep();
     }
 
     public int LastNumber(string model)

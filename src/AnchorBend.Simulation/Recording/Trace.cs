@@ -197,8 +197,8 @@ public sealed class Trace : IDisposable
             for (var at = c + width; at < block.Length; at += width)
             {
                 var value = block[at];
-                low = value < low ? value : low;
-                high = value > high ? value : high;
+                low = value < low || double.IsNaN(low) ? value : low;
+                high = value > high || double.IsNaN(high) ? value : high;
             }
 
             (found[2 * c], found[2 * c + 1]) = (low, high);

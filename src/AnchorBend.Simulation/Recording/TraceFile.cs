@@ -4,12 +4,13 @@ using System.Text;
 namespace AnchorBend.Simulation.Recording;
 
 /// <summary>
-/// Traces in files that last: a head (mark, names of the columns, numbers of rows), the blocks as they lie in memory, and what is known of
-/// each block. A file is written under another name and renamed when it is whole, so that none is ever found half.
+/// Traces in files that last: a head (mark, numbers of rows, all and of a block, names of the columns), the blocks as
+/// they lie in memory, and what is known of each block. A file is written under another name and renamed when it is
+/// whole, so that none is ever found half.
 /// </summary>
 public static class TraceFile
 {
-    const uint Mark = 0x31544241;
+    const uint Mark = 0x32544241;
 
     /// <param name="names">Names of the trace's variables, in their order, by which a later process finds them again.</param>
     /// <exception cref="IOException">It cannot be written; nothing is left of it.</exception>
@@ -23,6 +24,7 @@ public static class TraceFile
                 using var writer = new BinaryWriter(file, Encoding.UTF8, leaveOpen: true);
                 writer.Write(Mark);
                 writer.Write(trace.Rows);
+                writer.Write(trace.RowsPerBlock);
                 writer.Write(names.Count);
                 foreach (var name in names)
                     writer.Write(name);
@@ -70,12 +72,14 @@ public static class TraceFile
             using var reader = new BinaryReader(file, Encoding.UTF8, leaveOpen: true);
             if (reader.ReadUInt32() != Mark)
                 throw new InvalidDataException("This is no file of a run.");
-            var rows = reader.ReadInt32();
+            var (rows, rowsPerBlock) = (reader.ReadInt32(), reader.ReadInt32());
             var variables = new int[Within(reader.ReadInt32(), file.Length)];
             for (var i = 0; i < variables.Length; i++)
                 // Columns that nobody asks for have numbers of their own.
                 variables[i] = place(reader.ReadString()) is >= 0 and var found ? found : -2 - i;
             var shape = new Trace(variables);
+            if (shape.RowsPerBlock != rowsPerBlock)
+                throw new InvalidDataException("The file of the run was written by a version that orders its values otherwise.");
             var count = shape.BlocksOf(Within(rows, file.Length));
             var extremes = new double[]?[count];
             for (var b = 0; b < count; b++)

@@ -16,7 +16,7 @@ public static class TraceReduction
     /// <exception cref="KeyNotFoundException">A variable was not recorded.</exception>
     public static ReducedCurve[] Reduce(Trace trace, IReadOnlyList<int> variables, double from, double to, int columns)
     {
-        var first = Math.Max(0, RowsBefore(trace, from) - 1);
+        var first = Math.Max(0, trace.RowsUpTo(Math.BitDecrement(from)) - 1);
         var end = Math.Min(trace.Rows, trace.RowsUpTo(to) + 1);
         int[] places = [.. variables.Select(trace.ColumnOf)];
         var builders = places.Select(_ => new CurveBuilder(from, (to - from) / columns, end - first > 4 * columns)).ToArray();
@@ -49,22 +49,6 @@ public static class TraceReduction
         return [.. builders.Select(b => b.Finish())];
     }
 
-    static int RowsBefore(Trace trace, double time)
-    {
-        int low = 0,
-            high = trace.Rows;
-        while (low < high)
-        {
-            var middle = (low + high) >>> 1;
-            if (trace.Times[middle] < time)
-                low = middle + 1;
-            else
-                high = middle;
-        }
-
-        return low;
-    }
-
     /// <summary>Takes points in rising time and keeps what shows.</summary>
     sealed class CurveBuilder(double from, double width, bool reduces)
     {
@@ -94,9 +78,10 @@ public static class TraceReduction
             }
 
             last = (time, value);
-            if (value < low.Value)
+            // Not "less than": where the first value is missing, any other is lower and higher.
+            if (!(value >= low.Value) && !double.IsNaN(value))
                 low = last;
-            if (value > high.Value)
+            if (!(value <= high.Value) && !double.IsNaN(value))
                 high = last;
         }
 

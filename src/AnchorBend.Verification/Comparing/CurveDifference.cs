@@ -8,30 +8,26 @@ public sealed record Tolerance(double Absolute, double Relative)
 }
 
 /// <summary>How two curves of one quantity differ.</summary>
-/// <param name="Largest">The largest |a − b|.</param>
+/// <param name="Largest">The largest |a − b| where both have a value.</param>
 /// <param name="At">When; s.</param>
 /// <param name="Range">From the lowest to the highest value of both.</param>
-/// <param name="Parts">When they first differ by more than the tolerance; null where they never do.</param>
-public sealed record CurveDifference(double Largest, double At, double Range, double? Parts)
+/// <param name="Parts">When they first differ by more than the tolerance, or only one has a value; null where they never do.</param>
+/// <param name="HasGaps">Whether somewhere only one of them has a value: there is nothing to subtract, but they differ.</param>
+public sealed record CurveDifference(double Largest, double At, double Range, double? Parts, bool HasGaps)
 {
     /// <summary>The largest difference as a share of the range; 0 where nothing differs.</summary>
-    public double Share =>
-        Largest == 0 ? 0
-        : Range > 0 ? Largest / Range
-        : double.PositiveInfinity;
+    public double Share => Largest == 0 ? 0 : Largest / Range;
 
     /// <summary>Compares two curves at the union of their times within what both cover.</summary>
     public static CurveDifference Of(Curve a, Curve b, Tolerance tolerance)
     {
-        var (largest, at, parts) = (0.0, double.NaN, (double?)null);
+        var (largest, at, parts, gaps) = (0.0, double.NaN, (double?)null, false);
         var (low, high) = (double.PositiveInfinity, double.NegativeInfinity);
         foreach (var (time, left, right) in Union(a, b))
         {
-            // Where only one has a value there is nothing to subtract, but they differ.
-            var size =
-                left.Equals(right) ? 0
-                : double.IsNaN(left - right) ? double.PositiveInfinity
-                : Math.Abs(left - right);
+            var isGap = !double.IsFinite(left - right) && !left.Equals(right);
+            gaps |= isGap;
+            var size = isGap || left.Equals(right) ? 0 : Math.Abs(left - right);
             if (size > largest || double.IsNaN(at))
                 (largest, at) = (size, time);
             if (parts is null && !tolerance.Allows(left, right))
@@ -40,7 +36,7 @@ public sealed record CurveDifference(double Largest, double At, double Range, do
                 (low, high) = (Math.Min(low, Math.Min(left, right)), Math.Max(high, Math.Max(left, right)));
         }
 
-        return new CurveDifference(largest, at, high - low, parts);
+        return new CurveDifference(largest, at, high - low, parts, gaps);
     }
 
     /// <summary>The curve a − b at the union of their times.</summary>

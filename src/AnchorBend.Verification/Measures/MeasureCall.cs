@@ -61,9 +61,9 @@ sealed class MeasureCall(
             "first" => Value(curve.First()),
             "final" or "last" => Value(curve.Last()),
             "peaktopeak" => new Measured(curve.Maximum().Value - curve.Minimum().Value, null, dimension, VariableOf(term), true),
-            "crossing" => Crossing(curve),
-            "frequency" => Frequency(curve),
-            _ => Step(curve.Single(function.Name)),
+            "crossing" => Crossing(curve, dimension),
+            "frequency" => Frequency(curve, dimension),
+            _ => Step(curve.Single(function.Name), dimension),
         };
     }
 
@@ -72,12 +72,22 @@ sealed class MeasureCall(
 
     Value? Named(string name) => named.Where(n => n.Name == name).Select(n => n.Value).FirstOrDefault();
 
-    double? Number(string name) => Named(name) is { } value ? scope.Constant(value.ScalarTerm(at), at) : null;
+    double? Number(string name, Dimension? wanted) => Named(name) is { } value ? Number(value.ScalarTerm(at), name, wanted) : null;
+
+    /// <summary>A number that is known without an instant; a plain one may stand for any unit.</summary>
+    double Number(Term term, string what, Dimension? wanted) =>
+        scope.DimensionOf(term, at) is { IsNone: false } given && wanted is { } dimension && given != dimension
+            ? throw new LanguageException(
+                "unit",
+                $"The units do not agree: '{what}' of {function.Name} cannot be in {Unit.Pretty(UnitTable.Usual(given))}.",
+                at
+            )
+            : scope.Constant(term, at);
 
     List<Interval> Window()
     {
-        double? from = Number("from"),
-            to = Number("to");
+        double? from = Number("from", Second),
+            to = Number("to", Second);
         var (start, end) = (from ?? run.From, to ?? run.To);
         if (!(end >= start))
             throw new LanguageException("window", $"The window ends before it begins: from {start:G6} s to {end:G6} s.", at);
@@ -119,17 +129,17 @@ sealed class MeasureCall(
     {
         if (arguments.Count < 2)
             throw new LanguageException("argument", "at needs an instant: at(signal, 3).", at);
-        var instant = scope.Constant(Argument(1), at);
+        var instant = Number(Argument(1), "instant", Second);
         var value = recorded.Curve(term).At(instant);
         return value is { } found
             ? new Measured(found, instant, dimension, VariableOf(term))
             : throw new MeasureException($"The run has no value at {instant:G6} s.");
     }
 
-    Measured Crossing(WindowedCurve curve)
+    Measured Crossing(WindowedCurve curve, Dimension? dimension)
     {
-        var level = arguments.Count > 1 ? scope.Constant(Argument(1), at) : Number("level") ?? 0;
-        var number = Number("number") ?? 1;
+        var level = arguments.Count > 1 ? Number(Argument(1), "level", dimension) : Number("level", dimension) ?? 0;
+        var number = Number("number", Dimension.None) ?? 1;
         if (number < 1 || number != Math.Floor(number))
             throw new LanguageException("argument", "The number of a crossing is 1, 2, 3 and so on.", at);
         var direction = Named("direction") is { } given
@@ -147,19 +157,19 @@ sealed class MeasureCall(
             : throw new MeasureException($"The level is crossed {crossings.Count} times in the window only.");
     }
 
-    Measured Frequency(WindowedCurve curve)
+    Measured Frequency(WindowedCurve curve, Dimension? dimension)
     {
-        var rises = curve.Crossings(Number("level") ?? curve.Mean(), 1).ToList();
+        var rises = curve.Crossings(Number("level", dimension) ?? curve.Mean(), 1).ToList();
         return rises.Count >= 2
             ? new Measured((rises.Count - 1) / (rises[^1] - rises[0]), null, Dimension.None / Second) { Unit = "Hz" }
             : throw new MeasureException("The signal does not rise through the level twice in the window.");
     }
 
     /// <summary>Rise, settling and overshoot of a step from the first value of the window to its goal.</summary>
-    Measured Step(Curve curve)
+    Measured Step(Curve curve, Dimension? dimension)
     {
         var initial = curve.Values[0];
-        var goal = Number("target") ?? curve.Values[^1];
+        var goal = Number("target", dimension) ?? curve.Values[^1];
         var size = goal - initial;
         var range = curve.Maximum().Value - curve.Minimum().Value;
         if (Math.Abs(size) <= 1e-9 * Math.Max(Math.Abs(goal), range))
@@ -168,17 +178,17 @@ sealed class MeasureCall(
         {
             case "overshoot":
                 var (when, peak) = size > 0 ? curve.Maximum() : curve.Minimum();
-                var over = Math.Max(0, 100 * (peak - goal) / size);
+                var over = Math.Max(0, (peak - goal) / size);
                 return new Measured(over, over > 0 ? when : null, Dimension.None) { Unit = "%" };
             case "risetime":
-                var (low, high) = (Number("low") ?? 0.1, Number("high") ?? 0.9);
+                var (low, high) = (Number("low", Dimension.None) ?? 0.1, Number("high", Dimension.None) ?? 0.9);
                 var begins = curve.FirstCrossing(initial + low * size, curve.Times[0]);
                 var arrives = double.IsNaN(begins) ? double.NaN : curve.FirstCrossing(initial + high * size, begins);
                 return double.IsNaN(arrives)
                     ? throw new MeasureException($"The signal does not reach {100 * high:G4} % of the step in the window.")
                     : new Measured(arrives - begins, arrives, Second);
             default:
-                var band = Number("band") ?? 0.02;
+                var band = Number("band", Dimension.None) ?? 0.02;
                 var settled = curve.EntersBand(goal, band * Math.Abs(size));
                 if (Named("target") is null && settled > curve.Times[^1] - LastShare * (curve.Times[^1] - curve.Times[0]))
                     throw new MeasureException(

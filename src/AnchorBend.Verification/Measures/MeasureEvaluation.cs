@@ -62,8 +62,10 @@ public sealed class MeasureEvaluation(PreparedModel prepared, double[] parameter
         var variable = measured.Of >= 0 && measured.Of < prepared.Model.Variables.Count ? prepared.Model.Variables[measured.Of] : null;
         var unit = variable?.Unit
             ?? (measured.Dimension is { IsNone: false } d && Unit.TryParse(Name(d), out var found, out _) ? found : null);
-        var symbol = measured.Unit ?? (unit is null || unit.Symbol == "1" ? "" : unit.Symbol);
+        var symbol = unit is null || unit.Symbol == "1" ? "" : unit.Symbol;
         var result = new MeasureResult(text, value, symbol, measured.Instant, null) { Shown = value, ShownUnit = Unit.Pretty(symbol) };
+        if (measured.Unit is { } read)
+            return result with { Shown = value / Unit.Parse(read).Factor, ShownUnit = read };
         if (
             variable?.DisplayUnit is not { } wanted
             || unit is null

@@ -15,7 +15,7 @@ namespace AnchorBend.Verification.Measures;
 /// <param name="IsDifference">Whether it is a difference of such values, which a shift of the scale does not touch.</param>
 sealed record Measured(double Value, double? Instant, Dimension? Dimension, int Of = -1, bool IsDifference = false)
 {
-    /// <summary>A unit that is no coherent one: per cent.</summary>
+    /// <summary>A unit of the same kind that people read it in.</summary>
     public string? Unit { get; init; }
 }
 
@@ -69,8 +69,16 @@ sealed class MeasureScope(PreparedModel prepared, double[] parameters, RecordedT
                     at,
                     $"It takes {string.Join(", ", function.Named.Concat(MeasureFunction.Window))}."
                 );
-        var call = new MeasureCall(this, recorded, function, arguments, named, run, at);
-        made.Add(call.Measure());
-        return [Value.Real(new VariableTerm(recorded.Made(made[^1].Value)))];
+        return [Value.Real(Made(new MeasureCall(this, recorded, function, arguments, named, run, at).Measure()))];
+    }
+
+    /// <summary>A number with a unit; one without dimension may stand beside any unit, as every plain number.</summary>
+    public override Term WithUnit(Term value, Unit unit) =>
+        value is ConstantTerm number && !unit.Dimension.IsNone ? Made(new Measured(number.Value, null, unit.Dimension)) : value;
+
+    VariableTerm Made(Measured measured)
+    {
+        made.Add(measured);
+        return new VariableTerm(recorded.Made(measured.Value));
     }
 }

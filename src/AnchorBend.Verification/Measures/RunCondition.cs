@@ -1,7 +1,11 @@
 using AnchorBend.Compiler.Preparation;
+using AnchorBend.Language;
 using AnchorBend.Language.Binding;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Terms;
+using AnchorBend.Language.Units;
+using AnchorBend.Modeling;
+using AnchorBend.Modeling.Flat;
 
 namespace AnchorBend.Verification.Measures;
 
@@ -13,14 +17,44 @@ public static class RunCondition
     public static Term Parse(PreparedModel prepared, double[] parameters, string text)
     {
         var expression = Parser.ParseMeasure(text);
+        CheckUnits(prepared, parameters, expression);
         var bound = new Binder(new Scope(prepared, parameters), withoutEvents: true).Bind(expression);
         return bound.Type == ScalarType.Boolean
             ? bound.ScalarTerm(expression.At)
             : throw new LanguageException("argument", "A condition is needed here, such as depth > 12.", expression.At);
     }
 
-    sealed class Scope(PreparedModel prepared, double[] parameters) : SignalScope(prepared)
+    static void CheckUnits(PreparedModel prepared, double[] parameters, Expression expression)
+    {
+        var scope = new UnitScope(prepared, parameters);
+        foreach (var term in new Binder(scope, withoutEvents: true).Bind(expression).Elements)
+            if (UnitInference.Of(prepared.Model, scope.Dimensions, term).Clash is { } clash)
+                throw new LanguageException("unit", clash, expression.At, "Compare and add like with like.");
+    }
+
+    class Scope(PreparedModel prepared, double[] parameters) : SignalScope(prepared)
     {
         protected override double ValueOf(int variable, Position at) => Parameter(variable, parameters, at);
+    }
+
+    /// <summary>Has numbers with units stand as variables, so that their dimensions are seen.</summary>
+    sealed class UnitScope : Scope
+    {
+        public UnitScope(PreparedModel prepared, double[] parameters)
+            : base(prepared, parameters)
+        {
+            Dimensions = [.. prepared.Dimensions];
+            Dimensions[FlatModel.TimeIndex] = Dimension.Base(2);
+        }
+
+        public List<Dimension?> Dimensions { get; }
+
+        public override Term WithUnit(Term value, Unit unit)
+        {
+            if (unit.Dimension.IsNone)
+                return value;
+            Dimensions.Add(unit.Dimension);
+            return new VariableTerm(Dimensions.Count - 1);
+        }
     }
 }

@@ -3,6 +3,7 @@ using AnchorBend.Language;
 using AnchorBend.Language.Binding;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Terms;
+using AnchorBend.Language.Units;
 using AnchorBend.Modeling.Flat;
 
 namespace AnchorBend.Verification.Measures;
@@ -43,6 +44,8 @@ abstract class SignalScope(PreparedModel prepared) : IScope
         prepared.Model.Variables[variable] is { Derivative: >= 0 and var rate }
             ? new VariableTerm(rate)
             : throw new LanguageException("derivative", "This is no state, so its derivative was not computed.", at);
+
+    public virtual Term WithUnit(Term value, Unit unit) => value;
 
     public double Constant(Term term, Position at) => new TermEvaluator(i => ValueOf(i, at)).Evaluate(term);
 

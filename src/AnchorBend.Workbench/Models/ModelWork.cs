@@ -97,10 +97,13 @@ public sealed class ModelWork(
 
     public void Delete(string id)
     {
-        if (!open.Delete(id))
+        if (open.Find(id) is null)
             throw NotFoundException.Model(id);
+        // While the model is there its runs are known; their files would stay without it.
         sets.Forget(id);
         runs.Forget(id);
+        if (!open.Delete(id))
+            throw NotFoundException.Model(id);
         logger.LogInformation("Model {Model} was deleted.", id);
     }
 

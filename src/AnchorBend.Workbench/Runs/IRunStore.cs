@@ -12,7 +12,11 @@ public sealed record RunReport(
     SimulationFailure? Failure,
     IReadOnlyList<StartEntry> Start,
     IReadOnlyList<Verdict> Verdicts
-);
+)
+{
+    /// <summary>Values of parameters at the start, by name, where they may differ from those of the document: of a branch.</summary>
+    public IReadOnlyDictionary<string, double>? Values { get; init; }
+}
 
 /// <summary>A run that is kept for good.</summary>
 /// <param name="Document">The model as it was.</param>

@@ -1,5 +1,6 @@
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Flat;
 using AnchorBend.Simulation;
 using AnchorBend.Simulation.Recording;
 using AnchorBend.Workbench.Compute;
@@ -51,9 +52,19 @@ public sealed class KeptRuns(IRunStore store, OwnPackage package, ComputeGate ga
             ),
             Source = summary.Source,
             BranchOf = summary.BranchOf,
+            Parameters = report.Values is { } values ? With(prepared.Model, values) : new ParameterSet(prepared.Model),
         };
         job.Restore(new RunResult(trace, report.Statistics, report.Events, report.Failure) { Start = report.Start }, report.Verdicts);
         return job;
+    }
+
+    static ParameterSet With(FlatModel model, IReadOnlyDictionary<string, double> values)
+    {
+        var all = new ParameterSet(model).Values;
+        foreach (var (name, value) in values)
+            if (model.Find(name) is { Role: VariableRole.Parameter } parameter)
+                all[parameter.Index] = value;
+        return ParameterSet.Of(model, all);
     }
 
     static int Place(PreparedModel prepared, string name) =>
@@ -93,7 +104,14 @@ public sealed class KeptRuns(IRunStore store, OwnPackage package, ComputeGate ga
                     result.Failure,
                     result.Start,
                     job.Verdicts
-                ),
+                )
+                {
+                    Values = job.BranchOf is null
+                        ? null
+                        : job
+                            .Prepared.Model.Variables.Where(v => v.Role == VariableRole.Parameter)
+                            .ToDictionary(v => v.Name, v => job.Parameters.Values[v.Index]),
+                },
                 job.Document
             )
         );

@@ -198,9 +198,9 @@ public sealed class RunComparison(RunPool runs, ComputeGate gate)
             compared++;
             var rough = CurveDifference.Of(left, right, tolerance);
             // What is smaller than the methods control is rounding, however large a share of nothing it is.
-            if (!(rough.Share > Negligible) || rough.Largest <= uncontrolled)
+            if (!rough.HasGaps && (!(rough.Share > Negligible) || rough.Largest <= uncontrolled))
                 continue;
-            var exact = CurveDifference.Of(left, right, new Tolerance(Negligible * rough.Range, 0));
+            var exact = CurveDifference.Of(left, right, new Tolerance(Negligible * Math.Max(rough.Range, 0), 0));
             var view = catalog.View(entry);
             found.Add(new SignalDifference(view, exact.Largest * view.Scale, exact.At, exact.Share, exact.Parts));
         }

@@ -32,7 +32,7 @@ public sealed class RunPlayer : IDisposable
     readonly Action<Exception> unforeseen;
     readonly RunSession session;
     readonly Lock own = new();
-    readonly Queue<Action> asked = [];
+    readonly Queue<(Action Do, Action Refuse)> asked = [];
     readonly AutoResetEvent wake = new(false);
     readonly List<(SavedState View, SavedRun State)> saved = [];
     readonly Dictionary<string, FrameSource> watchers = [];
@@ -61,88 +61,122 @@ public sealed class RunPlayer : IDisposable
         }
     }
 
-    /// <summary>What the run has left so far; null where it is busy.</summary>
-    internal RunResult? Present() => job.State == RunStage.Paused ? Asked(session.Result) : null;
+    /// <summary>What the run has left so far; null where it is busy or over.</summary>
+    internal RunResult? Present(CancellationToken wanted)
+    {
+        try
+        {
+            return job.State == RunStage.Paused ? Asked(session.Result, wanted) : null;
+        }
+        catch (DocumentException)
+        {
+            // It ended between the look and the question; the job has its result.
+            return null;
+        }
+    }
 
     /// <summary>Goes on until something happens.</summary>
     /// <param name="pace">Simulated over real time; null for as fast as it goes.</param>
-    public void Go(PauseAt until, double? pace) =>
-        Asked(() =>
-        {
-            (goal, this.pace) = (until, pace);
-            clock = new PaceClock(session.Time, pace ?? 1);
-            reason = null;
-            job.State = RunStage.Running;
-            return true;
-        });
+    public void Go(PauseAt until, double? pace, CancellationToken wanted = default) =>
+        Asked(
+            () =>
+            {
+                (goal, this.pace) = (until, pace);
+                clock = new PaceClock(session.Time, pace ?? 1);
+                reason = null;
+                job.State = RunStage.Running;
+                return true;
+            },
+            wanted
+        );
 
     /// <summary>Another pace from now on; a paused run stays paused.</summary>
-    public void SetPace(double? wanted) =>
-        Asked(() =>
-        {
-            pace = wanted;
-            clock = new PaceClock(session.Time, wanted ?? 1);
-            return true;
-        });
+    public void SetPace(double? another, CancellationToken wanted = default) =>
+        Asked(
+            () =>
+            {
+                pace = another;
+                clock = new PaceClock(session.Time, another ?? 1);
+                return true;
+            },
+            wanted
+        );
 
-    public void Pause() =>
-        Asked(() =>
-        {
-            Paused("asked");
-            return true;
-        });
+    public void Pause(CancellationToken wanted = default) =>
+        Asked(
+            () =>
+            {
+                Paused("asked");
+                return true;
+            },
+            wanted
+        );
 
     /// <summary>Ends the run where it is.</summary>
-    public void Stop() =>
-        Asked(() =>
-        {
-            Paused("stopped");
-            isOver = true;
-            return true;
-        });
+    public void Stop(CancellationToken wanted = default) =>
+        Asked(
+            () =>
+            {
+                Paused("stopped");
+                isOver = true;
+                return true;
+            },
+            wanted
+        );
 
     /// <summary>Gives a parameter another value from this instant on.</summary>
     /// <exception cref="DocumentException">The value cannot be set while the run is under way.</exception>
-    public void Set(string path, string text) =>
-        Asked(() =>
-        {
-            var changed = Compiler.Preparation.ValueChange.Apply(session.Prepared, [(path, text)])
-                ?? throw new DocumentException(
-                    $"{path} cannot become {text} during a run: it takes a number in its unit, and not where parts or equations depend on "
-                        + "it. Change it in the model and run it anew."
-                );
-            var part = session.Prepared.Map.Around(path)?.Path;
-            session.Set(changed, part is { } place ? session.Prepared.Map.NameOf(place) ?? "" : "", $"{path} = {text}");
-            Frame(true);
-            return true;
-        });
+    public void Set(string path, string text, CancellationToken wanted = default) =>
+        Asked(
+            () =>
+            {
+                var changed = Compiler.Preparation.ValueChange.Apply(session.Prepared, [(path, text)])
+                    ?? throw new DocumentException(
+                        $"{path} cannot become {text} during a run: it takes a number in its unit, and not where parts or "
+                            + "equations depend on it. Change it in the model and run it anew."
+                    );
+                var part = session.Prepared.Map.Around(path)?.Path;
+                session.Set(changed, part is { } place ? session.Prepared.Map.NameOf(place) ?? "" : "", $"{path} = {text}");
+                Frame(true);
+                return true;
+            },
+            wanted
+        );
 
     /// <summary>Saves where the run is, to come back to it.</summary>
-    public SavedState Save(string? name) =>
-        Asked(() =>
-        {
-            if (saved.Count >= MostSaved)
-                throw new DocumentException($"At most {MostSaved} states of a run are kept.");
-            if (!session.HasStarted)
-                session.Advance(new PauseAt { Time = session.Options.Start });
-            var view = new SavedState(
-                $"s{saved.Count + 1}",
-                string.IsNullOrWhiteSpace(name) ? FormattableString.Invariant($"at {session.Time:G6} s") : name.Trim(),
-                session.Time
-            );
-            lock (own)
-                saved.Add((view, session.Save()));
-            return view;
-        });
-
-    /// <summary>A session that goes on from a saved state by itself.</summary>
-    /// <exception cref="NotFoundException">There is no such state.</exception>
-    internal RunSession Branch(string state) =>
-        Asked(() =>
-            saved.FirstOrDefault(s => s.View.Id == state).State is { } found
-                ? session.Branch(found)
-                : throw new NotFoundException($"The run has no saved state '{state}'.")
+    public SavedState Save(string? name, CancellationToken wanted = default) =>
+        Asked(
+            () =>
+            {
+                if (saved.Count >= MostSaved)
+                    throw new DocumentException($"At most {MostSaved} states of a run are kept.");
+                if (!session.HasStarted)
+                    session.Advance(new PauseAt { Time = session.Options.Start });
+                var view = new SavedState(
+                    $"s{saved.Count + 1}",
+                    string.IsNullOrWhiteSpace(name) ? FormattableString.Invariant($"at {session.Time:G6} s") : name.Trim(),
+                    session.Time
+                );
+                lock (own)
+                    saved.Add((view, session.Save()));
+                return view;
+            },
+            wanted
         );
+
+    /// <summary>A session that goes on from a saved state by itself, also of a run that is over.</summary>
+    /// <exception cref="NotFoundException">There is no such state.</exception>
+    internal RunSession Branch(string state, CancellationToken wanted)
+    {
+        SavedRun? found;
+        bool still;
+        lock (own)
+            (found, still) = (saved.FirstOrDefault(s => s.View.Id == state).State, !isOver);
+        if (found is null)
+            throw new NotFoundException($"The run has no saved state '{state}'.");
+        // What a branch takes over no longer changes once the run is over.
+        return still ? Asked(() => session.Branch(found), wanted) : session.Branch(found);
+    }
 
     /// <summary>The condition of a pause, as typed.</summary>
     /// <exception cref="DocumentException">It is no condition on this model.</exception>
@@ -182,29 +216,34 @@ public sealed class RunPlayer : IDisposable
     }
 
     /// <summary>Has something done on the player's thread, between two steps.</summary>
-    T Asked<T>(Func<T> work)
+    /// <exception cref="DocumentException">The run is over.</exception>
+    T Asked<T>(Func<T> work, CancellationToken wanted)
     {
         var done = new TaskCompletionSource<T>(TaskCreationOptions.RunContinuationsAsynchronously);
         lock (own)
         {
             if (isOver)
-                throw new DocumentException("The run is over. Play it anew, or branch from one of its states.");
-            asked.Enqueue(() =>
-            {
-                try
-                {
-                    done.SetResult(work());
-                }
-                catch (Exception e)
-                {
-                    done.SetException(e);
-                }
-            });
+                throw Over();
+            asked.Enqueue((Do, () => done.SetException(Over())));
         }
 
         wake.Set();
-        return done.Task.GetAwaiter().GetResult();
+        return done.Task.WaitAsync(wanted).GetAwaiter().GetResult();
+
+        void Do()
+        {
+            try
+            {
+                done.SetResult(work());
+            }
+            catch (Exception e)
+            {
+                done.SetException(e);
+            }
+        }
     }
+
+    static DocumentException Over() => new("The run is over. Play it anew, or go on from one of its states.");
 
     bool HasRequests
     {
@@ -221,11 +260,12 @@ public sealed class RunPlayer : IDisposable
         {
             while (!isOver)
             {
-                Action? next;
+                (Action Do, Action Refuse) next;
+                bool any;
                 lock (own)
-                    asked.TryDequeue(out next);
-                if (next is not null)
-                    next();
+                    any = asked.TryDequeue(out next);
+                if (any)
+                    next.Do();
                 else if (goal is not null)
                     PlayOn();
                 else if (job.Canceled.IsCancellationRequested || !wake.WaitOne(Idle))
@@ -238,11 +278,15 @@ public sealed class RunPlayer : IDisposable
                 session.Advance(new PauseAt { Time = session.Options.Start }, job.Canceled);
             job.End(session);
         });
-        isOver = true;
-        session.Dispose();
         lock (own)
-            foreach (var late in asked)
-                late();
+        {
+            isOver = true;
+            foreach (var (_, refuse) in asked)
+                refuse();
+            asked.Clear();
+        }
+
+        session.Dispose();
         if (failure is not null)
             unforeseen(failure);
         Frame(true);

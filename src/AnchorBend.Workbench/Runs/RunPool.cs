@@ -97,11 +97,11 @@ public sealed class RunPool(INotifications notifier, ComputeGate gate, KeptRuns 
 
     /// <summary>A run that goes on from a saved state of another one.</summary>
     /// <exception cref="NotFoundException">There is no such run or state.</exception>
-    public RunJob Branch(string id, string state, string? client)
+    public RunJob Branch(string id, string state, string? client, CancellationToken wanted)
     {
-        var from = Find(id) ?? throw NotFoundException.Run(id);
+        var from = Find(id, wanted) ?? throw NotFoundException.Run(id);
         var player = Player(id) ?? throw new DocumentException("Only a run that is played can be branched.");
-        var begun = player.Branch(state);
+        var begun = player.Branch(state, wanted);
         var job = new RunJob(from.ModelId, from.Revision, begun.Prepared, from.Document, from.Options)
         {
             Client = client,
@@ -164,6 +164,7 @@ public sealed class RunPool(INotifications notifier, ComputeGate gate, KeptRuns 
         {
             if (players.Count(p => jobs.GetValueOrDefault(p.Key)?.Result is null) >= MostPlayed)
             {
+                session.Dispose();
                 Drop(job);
                 throw new DocumentException($"{MostPlayed} runs are played already. Stop one of them first.");
             }

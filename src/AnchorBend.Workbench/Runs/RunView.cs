@@ -81,9 +81,9 @@ public sealed record RunView(
     /// <summary>States of a played run that can be gone back to.</summary>
     public IReadOnlyList<SavedState> Saved { get; init; } = [];
 
-    public static RunView Of(RunJob job, RunPlayer? player = null)
+    public static RunView Of(RunJob job, RunPlayer? player = null, CancellationToken wanted = default)
     {
-        var result = job.Result ?? player?.Present();
+        var result = job.Result ?? player?.Present(wanted);
         return new RunView(
             job.Id,
             job.Revision,

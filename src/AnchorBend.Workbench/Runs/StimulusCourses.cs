@@ -76,24 +76,32 @@ public sealed class StimulusCourses(ComputeGate gate)
         });
     }
 
-    /// <summary>A course without the points that lie on the line between their neighbours.</summary>
+    /// <summary>
+    /// A course without the points that lie on the line between those that stay: from each point that stays on, the slopes that come near
+    /// enough to every point since then narrow to none (J. Sklansky, V. Gonzalez, "Fast polygonal approximation of digitized curves",
+    /// Pattern Recognition 12, 1980).
+    /// </summary>
     static Course Straightened(double[] times, double[] values)
     {
-        var range = values.Length == 0 ? 0 : values.Max() - values.Min();
+        var near = values.Length == 0 ? 0 : 1e-6 * (values.Max() - values.Min());
         var kept = new List<int>();
+        var (lowest, highest) = (double.NegativeInfinity, double.PositiveInfinity);
         for (var i = 0; i < times.Length; i++)
         {
             var isEnd = i == 0 || i == times.Length - 1 || times[i] == times[i - 1] || times[i + 1] == times[i];
             if (!isEnd)
             {
-                var last = kept[^1];
-                var share = (times[i] - times[last]) / (times[i + 1] - times[last]);
-                var line = values[last] + share * (values[i + 1] - values[last]);
-                isEnd = Math.Abs(line - values[i]) > 1e-6 * range;
+                var (time, value) = (times[i] - times[kept[^1]], values[i] - values[kept[^1]]);
+                lowest = Math.Max(lowest, (value - near) / time);
+                highest = Math.Min(highest, (value + near) / time);
+                var slope = (values[i + 1] - values[kept[^1]]) / (times[i + 1] - times[kept[^1]]);
+                isEnd = slope < lowest || slope > highest;
             }
 
-            if (isEnd)
-                kept.Add(i);
+            if (!isEnd)
+                continue;
+            kept.Add(i);
+            (lowest, highest) = (double.NegativeInfinity, double.PositiveInfinity);
         }
 
         return new Course([.. kept.Select(i => times[i])], [.. kept.Select(i => values[i])]);

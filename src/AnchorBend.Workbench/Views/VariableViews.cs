@@ -12,7 +12,7 @@ sealed class VariableViews(PreparedModel prepared, double[] values)
     public ParameterView Parameter(FlatVariable variable, bool shown)
     {
         var number = values[variable.Index];
-        var unit = variable.Unit?.Symbol ?? (prepared.Dimensions[variable.Index] is { IsNone: false } d ? UnitOf(d) : null);
+        var unit = variable.Unit?.Symbol ?? (prepared.Dimensions[variable.Index] is { IsNone: false } d ? UnitTable.Usual(d) : null);
         string? display = null;
         if (
             variable is { DisplayUnit: { } symbol, Unit: { } own }
@@ -25,14 +25,13 @@ sealed class VariableViews(PreparedModel prepared, double[] values)
         return new ParameterView(double.IsFinite(number) ? number : null, unit is null ? null : Unit.Pretty(unit), shown, display);
     }
 
-    static string UnitOf(Dimension dimension) => UnitTable.OfDimension(dimension) is [var first, ..] ? first : dimension.ToString();
-
     /// <summary>The unit that a variable's values are in, declared or inferred; null where none is known.</summary>
     public Unit? CoherentUnit(FlatVariable variable)
     {
         var place = prepared.Compiled is { } c ? c.Plan.Representative[variable.Index] : variable.Index;
         var dimension = prepared.Dimensions[variable.Index] ?? prepared.Dimensions[place];
-        return variable.Unit ?? (dimension is { IsNone: false } d && Unit.TryParse(UnitOf(d), out var found, out _) ? found : null);
+        return variable.Unit
+            ?? (dimension is { IsNone: false } d && Unit.TryParse(UnitTable.Usual(d), out var found, out _) ? found : null);
     }
 
     /// <param name="reference">The signal by identity.</param>

@@ -92,6 +92,8 @@ export interface PlayState {
   /** Why it stands. */
   reason: string | null;
   saved: readonly Schemas["SavedState"][];
+  /** The revision behind which an edit that changes results is not in the run; null while there is none. */
+  apart: number | null;
 }
 
 export interface SelectionSlice {
@@ -127,8 +129,12 @@ export type BenchState = DocumentSlice & ViewSlice & RunSlice & ObserveSlice & S
 export const useBench = create<BenchState>()(() => ({}) as BenchState);
 
 /** Whether what a run shows is of the model as it was before an edit that changes results.
- * Edits of values go into a run that is played, so that it keeps up with the model. */
-export const isStale = (s: BenchState): boolean => s.run !== null && s.play === null && s.run.revision < s.view.resultsRevision;
+ * Edits of values go into a run that is played, so that it keeps up with the model as long as there are no others. */
+export function isStale({ run, play, view }: Pick<BenchState, "run" | "play" | "view">): boolean {
+  if (run === null) return false;
+  const upTo = play ? play.apart : run.revision;
+  return upTo !== null && upTo < view.resultsRevision;
+}
 
 /** Settings of the runs. */
 export const runSettings = (s: BenchState): RunSettings => {

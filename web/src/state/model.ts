@@ -5,7 +5,7 @@ import { applyOperations, levelAt, levelsOf, pointer, referenceOf, type ModelDoc
 import { author, client } from "./author";
 import { EditQueue } from "./editQueue";
 import { takeProgress, takeRun } from "./observe";
-import { setWhilePlaying, takeFrame } from "./play";
+import { setApart, setWhilePlaying, takeFrame } from "./play";
 import { followRun, setTime, startRun } from "./runs";
 import { applyChange, setShipped, withOwn } from "./view";
 
@@ -228,6 +228,7 @@ export async function restore(to: number): Promise<void> {
 
 /** Takes an edit that the server has worked out. */
 function take(answer: Schemas["EditAnswer"], model: ModelDocument, level: string): void {
+  setApart();
   set({
     ...shown(applyOperations(model, answer.operations as unknown as Operation[]), level),
     revision: answer.revision,

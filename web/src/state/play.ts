@@ -2,7 +2,7 @@ import { api, ask, type Schemas } from "../api/client";
 import type { Frame } from "../api/hub";
 import { extended } from "../api/traces";
 import { client } from "./author";
-import { notify, notifyError, useBench } from "./bench";
+import { isStale, notify, notifyError, useBench, type BenchState } from "./bench";
 import { levelAt, probesOf, referenceOf, type Operation } from "./document";
 import { queueIdle, watchRun } from "./model";
 import { refreshCurves, refreshRuns } from "./observe";
@@ -20,6 +20,7 @@ export const PACES = [0.01, 0.1, 0.5, 1, 2, 5, 10, 100, null] as const;
 
 export const isPlaying = (s = get()): boolean => s.play !== null && s.play.state !== "finished";
 
+/** Null where it could not be done, which is told. */
 async function guarded<T>(work: () => Promise<T>): Promise<T | null> {
   try {
     return await work();
@@ -45,7 +46,7 @@ function show(run: Schemas["RunView"]): void {
   const before = get();
   set({
     run,
-    play: { run: run.id, state: run.state as "paused", truePace: 0, reason: null, saved: run.saved ?? [] },
+    play: { run: run.id, state: run.state as "paused", truePace: 0, reason: null, saved: run.saved ?? [], apart: Number(run.revision) },
     traces: none,
     curves: new Map([...before.curves].filter(([id]) => id !== run.id)),
     time: Number(run.reached),
@@ -168,21 +169,46 @@ export async function leavePlay(): Promise<void> {
   await startRun();
 }
 
-/** An edit of values goes into the run that is played, from this instant on. */
+/** Another value of a parameter that can go into a played run. */
+export interface EnteringValue {
+  part: string;
+  parameter: string;
+  value: string;
+}
+
+type Place = Pick<BenchState, "model" | "level" | "definition">;
+
+/** What an edit sets in a run: a parameter of a part of the level that is shown, as that is the use that is meant, or of the whole model. */
+export function enteringValue({ model, level, definition }: Place, { op, path, value }: Operation): EnteringValue | null {
+  const [, kind, of, what, item, parameters, name] = path.split("/").map((s) => s.replaceAll("~1", "/").replaceAll("~0", "~"));
+  if (op === "remove" || kind !== "definitions" || of !== definition || !item) return null;
+  if (what === "parts" && parameters === "parameters" && name && levelAt(model, level)?.diagram.parts[item])
+    return { part: referenceOf(level, item), parameter: name, value: String(value) };
+  if (what === "parameters" && parameters === "value" && level === "") return { part: "", parameter: item, value: String(value) };
+  return null;
+}
+
+/** The model has got something that the run which is played does not have. */
+export function setApart(apart = get().view.resultsRevision): void {
+  const { play } = get();
+  if (play && play.apart === null) set({ play: { ...play, apart } });
+}
+
+/** An edit of values goes into the run that is played, from this instant on; of other edits it is told that they do not. */
 export function setWhilePlaying(operations: readonly Operation[]): void {
-  const { play, model, level, definition } = get();
-  if (!play || play.state === "finished") return;
-  for (const { op, path, value } of operations) {
-    const [, kind, of, parts, part, parameters, name] = path.split("/").map((s) => s.replaceAll("~1", "/").replaceAll("~0", "~"));
-    if (kind !== "definitions" || parts !== "parts" || parameters !== "parameters" || !name || !part || op === "remove") continue;
-    // The level that is shown is the use that is meant.
-    if (of !== definition || !levelAt(model, level)?.diagram.parts[part]) continue;
-    const body = { part: referenceOf(level, part), parameter: name, value: String(value) };
+  const before = get();
+  const { play } = before;
+  if (!play) return;
+  if (play.state === "finished") return setApart();
+  const values = operations.map((o) => enteringValue(before, o));
+  if (values.includes(null)) setApart();
+  else if (!isStale(before)) set({ play: { ...play, apart: null } });
+  for (const body of values.filter((v) => v !== null))
     void guarded(async () => {
       const run = await ask(api.POST("/api/runs/{id}/set", { params: { path: { id: play.run } }, body }));
       if (get().play?.run === run.id && run.events) set({ run });
-    });
-  }
+      return true;
+    }).then((done) => done === null && setApart(0));
 }
 
 // What is shown decides what frames bring.

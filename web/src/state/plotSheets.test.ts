@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
 import type { ModelDocument } from "./document";
-import { freeSpot, freshCurve, freshTile, PLOTTED, sheetsOf, shownSheet, signalsOf, type PlotSheet } from "./plotSheets";
+import { freeSpot, freshCurve, freshTile, members, PLOTTED, sheetsOf, shownSheet, signalsOf, type PlotSheet } from "./plotSheets";
 
 const model = (plotSheets: Record<string, PlotSheet>) =>
   ({
@@ -28,6 +28,13 @@ describe("sheets of plots", () => {
     expect(sheetsOf(two).map(([id]) => id)).toEqual(["y", "x"]);
     expect(shownSheet({ model: two, sheet: "x" })[0]).toBe("x");
     expect(shownSheet({ model: two, sheet: "gone" })[0]).toBe("y");
+  });
+
+  test("a member without a value goes, others are set", () => {
+    expect(members("/plotSheets/g/tiles/t", { title: undefined, "a/b": 0 })).toEqual([
+      { op: "remove", path: "/plotSheets/g/tiles/t/title" },
+      { op: "add", path: "/plotSheets/g/tiles/t/a~1b", value: 0 },
+    ]);
   });
 
   test("a new tile stands where there is room", () => {

@@ -131,21 +131,19 @@ export function removeTile(tile: string): void {
   useBench.setState({ tile: null });
 }
 
+/** Members of a node as they are to be; one without a value goes. */
+export const members = (path: string, values: object): Operation[] =>
+  Object.entries(values).map(([key, value]) => {
+    const member = path + pointer(key);
+    return value === undefined ? { op: "remove", path: member } : { op: "add", path: member, value };
+  });
+
 /** Sets members of a tile. */
 export const setTile = (tile: string, label: string, values: Partial<Tile>) =>
-  change(label, (id) =>
-    Object.entries(values).map(([key, value]) => ({ op: "add", path: pointer("plotSheets", id, "tiles", tile, key), value }) as Operation),
-  );
+  change(label, (id) => members(pointer("plotSheets", id, "tiles", tile), values));
 
 export const setCurve = (tile: string, curve: string, values: Partial<Curve>) =>
-  change("Change a curve", (id) =>
-    Object.entries(values).map(
-      ([key, value]) =>
-        (value === undefined
-          ? { op: "remove", path: pointer("plotSheets", id, "tiles", tile, "curves", curve, key) }
-          : { op: "add", path: pointer("plotSheets", id, "tiles", tile, "curves", curve, key), value }) as Operation,
-    ),
-  );
+  change("Change a curve", (id) => members(pointer("plotSheets", id, "tiles", tile, "curves", curve), values));
 
 /** Adds a signal to a tile; in strips at the bottom of one, or in a new one. */
 export function addCurve(tile: string, signal: string, more: Partial<Curve> = {}): void {

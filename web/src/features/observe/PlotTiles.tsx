@@ -8,6 +8,7 @@ import { Plot, type Range } from "../../plots/Plot";
 import { useBench } from "../../state/bench";
 import { shownRuns } from "../../state/observe";
 import { setTile, stripOf, type Tile } from "../../state/plotSheets";
+import { newId } from "../../state/document";
 import { infoOf } from "../../state/signals";
 import { format } from "../../ui/format";
 import { tokens } from "../../ui/tokens";
@@ -121,9 +122,7 @@ export function AgainstTile({ id, tile }: Props) {
         onZoom={(x, y) => setZoom({ x, y: y ?? zoom?.y ?? null })}
         onFit={() => setZoom(null)}
         pins={instant}
-        onPin={(x, y) =>
-          setTile(id, "Pin a note", { pins: { ...tile.pins, [`n${Object.keys(tile.pins).length}`]: { x, y, strip: 0, text: "Note" } } })
-        }
+        onPin={(x, y) => setTile(id, "Pin a note", { pins: { ...tile.pins, [newId("n")]: { x, y, strip: 0, text: "Note" } } })}
       />
       <Names shown={shown} />
       <span className={cx("across")}>

@@ -138,17 +138,17 @@ function Step({ disabled }: { disabled: boolean }) {
 /** States that were kept. */
 function Kept() {
   const saved = useBench((s) => s.play?.saved) ?? [];
-  const over = useBench((s) => s.play?.state !== "paused");
+  const state = useBench((s) => s.play?.state);
   return (
     <Dropdown
       trigger={["click"]}
       menu={{
         items: [
-          { key: "keep", label: "Keep this state", disabled: over, onClick: () => void saveState() },
+          { key: "keep", label: "Keep this state", disabled: state !== "paused", onClick: () => void saveState() },
           ...saved.map((s) => ({
             key: s.id,
             label: `Go on from ${s.name}`,
-            disabled: over,
+            disabled: state === "running",
             onClick: () => void branchFrom(s.id),
           })),
         ],
