@@ -80,7 +80,7 @@ static class RunCommand
                         if (parsed.GetValue(arrow) is { } stream)
                             Write(stream, file => ColumnFiles.WriteArrow(Table(prepared, parameters, kept, result), file, cancellation));
                         if (target is not null || !printsStats && parsed.GetValue(parquet) is null && parsed.GetValue(arrow) is null)
-                            Write(prepared, kept, result, target);
+                            Write(prepared, parameters, kept, result, target);
                         if (printsStats)
                             Console.WriteLine(
                                 JsonSerializer.Serialize(
@@ -169,7 +169,13 @@ static class RunCommand
         return result;
     }
 
-    static void Write(PreparedModel prepared, List<(FlatVariable Variable, string Name)> kept, RunResult result, FileInfo? target)
+    static void Write(
+        PreparedModel prepared,
+        ParameterSet parameters,
+        List<(FlatVariable Variable, string Name)> kept,
+        RunResult result,
+        FileInfo? target
+    )
     {
         using var writer =
             target is null || target.Name == "-"
@@ -179,25 +185,14 @@ static class RunCommand
         foreach (var (_, name) in kept)
             writer.Write("," + Quoted(name));
         writer.Write('\n');
-        var constants = new ParameterSet(prepared.Model).Values;
-        var columns = kept.Select(k => prepared.Compiled!.Plan.Representative[k.Variable.Index])
-            .Select(r => result.Trace.Has(r) ? result.Trace.Column(r) : null)
-            .ToArray();
+        var columns = kept.Select(k => RecordedSignal.Values(prepared, parameters.Values, result.Trace, k.Variable)).ToArray();
         var line = new StringBuilder();
         for (var row = 0; row < result.Trace.Rows; row++)
         {
             line.Clear();
             line.Append(result.Trace.Times[row].ToString("R", CultureInfo.InvariantCulture));
-            for (var c = 0; c < columns.Length; c++)
-            {
-                var value =
-                    columns[c] is { } column
-                    && prepared.Compiled!.Plan.Model.Variables[kept[c].Variable.Index].Role != VariableRole.Parameter
-                        ? column[row]
-                        : constants[kept[c].Variable.Index];
-                line.Append(',').Append(value.ToString("R", CultureInfo.InvariantCulture));
-            }
-
+            foreach (var column in columns)
+                line.Append(',').Append(column[row].ToString("R", CultureInfo.InvariantCulture));
             line.Append('\n');
             writer.Write(line);
         }

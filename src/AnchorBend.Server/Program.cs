@@ -61,6 +61,7 @@ try
     builder.Services.AddSingleton<RunImport>();
     builder.Services.AddSingleton<RunMeasures>();
     builder.Services.AddSingleton<StimulusCourses>();
+    builder.Services.AddSingleton<RecordedCourses>();
     builder.Services.AddSingleton<RunSets>();
     builder.Services.AddSingleton<ModelWork>();
     builder.Services.AddSingleton<SheetWork>();

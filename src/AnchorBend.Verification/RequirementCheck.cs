@@ -7,6 +7,7 @@ using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Flat;
 using AnchorBend.Simulation;
 using AnchorBend.Simulation.Recording;
+using AnchorBend.Verification.Measures;
 
 namespace AnchorBend.Verification;
 
@@ -43,11 +44,22 @@ public sealed record Verdict(
 }
 
 /// <summary>A limit line of the plot; the value is in the signal's own unit.</summary>
-public sealed record LimitLine(double From, double To, double Value);
+/// <param name="IsUpper">Whether the signal must stay below it; else above.</param>
+public sealed record LimitLine(double From, double To, double Value, bool IsUpper);
 
 /// <summary>Checks requirements against a run.</summary>
-public sealed class RequirementCheck(PreparedModel prepared, ParameterSet parameters, Trace trace, double start, double end)
+/// <param name="measures">The measures that requirements may speak of, by id.</param>
+public sealed class RequirementCheck(
+    PreparedModel prepared,
+    ParameterSet parameters,
+    Trace trace,
+    double start,
+    double end,
+    IReadOnlyDictionary<string, MeasureNode>? measures = null
+)
 {
+    readonly MeasureEvaluation evaluation = new(prepared, parameters.Values, trace, start, end);
+
     /// <summary>Checks one requirement; an unknown signal or an unreadable limit gives an open verdict that says so.</summary>
     public Verdict Check(string id, RequirementNode requirement)
     {
@@ -73,6 +85,8 @@ public sealed class RequirementCheck(PreparedModel prepared, ParameterSet parame
 
     Verdict CheckChecked(string id, RequirementNode r)
     {
+        if (r.Measure is { } of)
+            return OfMeasure(id, r, of);
         var variable = Signal(r.Signal);
         var isTime = r.Kind is RequirementKind.RiseTime or RequirementKind.SettlingTime;
         var second = Unit.Parse("s");
@@ -124,7 +138,7 @@ public sealed class RequirementCheck(PreparedModel prepared, ParameterSet parame
                     ShownValue(high),
                     when,
                     "highest value in the window",
-                    new LimitLine(from, Math.Min(to, end), limit)
+                    new LimitLine(from, Math.Min(to, end), limit, true)
                 ) with
                 {
                     Limit = ShownValue(limit),
@@ -136,7 +150,7 @@ public sealed class RequirementCheck(PreparedModel prepared, ParameterSet parame
                     ShownValue(low),
                     when,
                     "lowest value in the window",
-                    new LimitLine(from, Math.Min(to, end), limit)
+                    new LimitLine(from, Math.Min(to, end), limit, false)
                 ) with
                 {
                     Limit = ShownValue(limit),
@@ -148,8 +162,8 @@ public sealed class RequirementCheck(PreparedModel prepared, ParameterSet parame
                     Shown(error),
                     curve.Times[^1],
                     "distance from the set-point at the end of the window",
-                    new LimitLine(from, Math.Min(to, end), goal + limit),
-                    new LimitLine(from, Math.Min(to, end), goal - limit)
+                    new LimitLine(from, Math.Min(to, end), goal + limit, true),
+                    new LimitLine(from, Math.Min(to, end), goal - limit, false)
                 ) with
                 {
                     Limit = Shown(limit),
@@ -170,7 +184,7 @@ public sealed class RequirementCheck(PreparedModel prepared, ParameterSet parame
                     over,
                     at,
                     "highest point beyond the goal",
-                    new LimitLine(from, Math.Min(to, end), goal + size * limit / 100)
+                    new LimitLine(from, Math.Min(to, end), goal + size * limit / 100, size > 0)
                 );
             case RequirementKind.RiseTime:
                 var begins = curve.FirstCrossing(initial + 0.1 * size, from);
@@ -181,10 +195,12 @@ public sealed class RequirementCheck(PreparedModel prepared, ParameterSet parame
             default:
                 var band = r.Band is { Length: > 0 } w ? Number(w, Unit.Parse("%"), Unit.One, "band") : 0.02;
                 var settled = curve.EntersBand(goal, band * Math.Abs(size));
+                // Until the limit it may be anywhere.
+                var (since, until) = (Math.Min(from + limit, Math.Min(to, end)), Math.Min(to, end));
                 LimitLine[] lines =
                 [
-                    new LimitLine(from, Math.Min(to, end), goal + band * Math.Abs(size)),
-                    new LimitLine(from, Math.Min(to, end), goal - band * Math.Abs(size)),
+                    new LimitLine(since, until, goal + band * Math.Abs(size), true),
+                    new LimitLine(since, until, goal - band * Math.Abs(size), false),
                 ];
                 if (double.IsNaN(settled))
                     return Decide(Math.Min(limit - (to - from), -1e-9), to - from, curve.Times[^1], "does not settle in the window", lines);
@@ -196,6 +212,36 @@ public sealed class RequirementCheck(PreparedModel prepared, ParameterSet parame
                     lines
                 );
         }
+    }
+
+    /// <summary>A measure held to a limit, both as the measure is read.</summary>
+    Verdict OfMeasure(string id, RequirementNode r, string of)
+    {
+        if (measures?.GetValueOrDefault(of) is not { } measure)
+            throw new LanguageException(
+                "measure",
+                "The measure of this requirement is not in the model any more.",
+                default,
+                "Choose another."
+            );
+        if (r.Kind is not (RequirementKind.UpperLimit or RequirementKind.LowerLimit))
+            throw new LanguageException("measure", "A measure is held to an upper or a lower limit.", default);
+        var result = evaluation.Evaluate(measure.Expression);
+        var unit = result.ShownUnit.Length > 0 ? Unit.Parse(result.ShownUnit) : Unit.One;
+        var open = new Verdict(id, r.Name, VerdictKind.Open, null, null, null, result.ShownUnit, null, result.Problem ?? "");
+        if (result.Shown is not { } actual)
+            return open;
+        var limit = Number(r.Limit, unit, unit, "limit");
+        var margin = r.Kind == RequirementKind.UpperLimit ? limit - actual : actual - limit;
+        return open with
+        {
+            Kind = margin >= 0 ? VerdictKind.Met : VerdictKind.Missed,
+            Margin = margin,
+            Actual = actual,
+            Limit = limit,
+            Decides = result.Instant,
+            Explanation = measure.Name,
+        };
     }
 
     /// <summary>What a response should reach: the reference at the end of the window, or the signal's own last value.</summary>

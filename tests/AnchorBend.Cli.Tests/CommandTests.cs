@@ -146,6 +146,14 @@ public sealed class CommandTests : IDisposable
     }
 
     [Fact]
+    public void What_a_run_holds_constant_is_written_as_it_was_set()
+    {
+        var (code, output, error) = Run("run", Write("d.mo", Decay), "--to", "1", "--at", "1", "--set", "T=7", "--keep", "x,T");
+        Assert.True(code == 0, error);
+        Assert.Equal("7", output.Trim().Split('\n')[^1].Trim().Split(',')[2]);
+    }
+
+    [Fact]
     public void A_document_goes_to_text_and_back_and_runs_to_its_own_end()
     {
         var example = Path.Combine(Root(), "examples", "tide-gate.json");

@@ -183,4 +183,87 @@ public class RequirementTests
             ).Kind
         );
     }
+
+    static Verdict OnMeasure(string expression, RequirementKind kind, string limit, string? measure = "m")
+    {
+        var prepared = TextModel.Prepare(
+            "Step s(height = 2, startTime = 1); SecondOrder p(w = 3, D = 0.4); Real h(unit = \"m\"); equation connect(s.y, p.u); h = 3*time;"
+        );
+        var result = TextModel.Run(prepared, new RunOptions { End = 11, OutputInterval = 1e-3 });
+        var measures = new Dictionary<string, MeasureNode>
+        {
+            ["m"] = new() { Name = "Most", Expression = expression },
+        };
+        var requirement = new RequirementNode
+        {
+            Name = "r",
+            Kind = kind,
+            Signal = "",
+            Measure = measure,
+            Limit = limit,
+        };
+        return new RequirementCheck(prepared, new ParameterSet(prepared.Model), result.Trace, 0, 11, measures).Check("r", requirement);
+    }
+
+    [Theory]
+    // 3 m/s for 11 s: 33 m at the end.
+    [InlineData("final(h)", RequirementKind.UpperLimit, "40", VerdictKind.Met, 7)]
+    [InlineData("final(h)", RequirementKind.UpperLimit, "3000 cm", VerdictKind.Missed, -3)]
+    [InlineData("final(h)", RequirementKind.LowerLimit, "30 m", VerdictKind.Met, 3)]
+    [InlineData("first(h, from = 5 s)", RequirementKind.LowerLimit, "16", VerdictKind.Missed, -1)]
+    public void A_measure_is_held_to_a_limit_in_its_unit(
+        string expression,
+        RequirementKind kind,
+        string limit,
+        VerdictKind expected,
+        double margin
+    )
+    {
+        var verdict = OnMeasure(expression, kind, limit);
+        Assert.Equal(expected, verdict.Kind);
+        Assert.Equal(margin, verdict.Margin!.Value, 1e-6);
+        Assert.Equal("m", verdict.Unit);
+        Assert.Equal("Most", verdict.Explanation);
+    }
+
+    [Fact]
+    public void A_share_is_held_to_per_cent_as_it_is_read()
+    {
+        var expected = 100 * Math.Exp(-Math.PI * Decay);
+        var verdict = OnMeasure("overshoot(p.y, from = 1)", RequirementKind.UpperLimit, "30");
+        Assert.Equal(("%", VerdictKind.Met), (verdict.Unit, verdict.Kind));
+        Assert.Equal(30 - expected, verdict.Margin!.Value, 0.01);
+    }
+
+    [Theory]
+    [InlineData("maximum(nothing)", RequirementKind.UpperLimit, "1", "m", "no signal 'nothing'")]
+    [InlineData("final(h)", RequirementKind.UpperLimit, "1 s", "m", "given in s")]
+    [InlineData("final(h)", RequirementKind.RiseTime, "1", "m", "upper or a lower limit")]
+    [InlineData("final(h)", RequirementKind.UpperLimit, "1", "gone", "not in the model any more")]
+    [InlineData("crossing(h, 99)", RequirementKind.UpperLimit, "1", "m", "")]
+    public void What_a_measure_does_not_decide_stays_open_and_says_why(
+        string expression,
+        RequirementKind kind,
+        string limit,
+        string measure,
+        string told
+    )
+    {
+        var verdict = OnMeasure(expression, kind, limit, measure);
+        Assert.Equal(VerdictKind.Open, verdict.Kind);
+        Assert.NotEmpty(verdict.Explanation);
+        Assert.Contains(told, verdict.Explanation, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Lines_of_limits_say_which_side_is_allowed()
+    {
+        Assert.All(Check(Of(RequirementKind.UpperLimit, "3")).Lines, l => Assert.True(l.IsUpper));
+        Assert.All(Check(Of(RequirementKind.LowerLimit, "0")).Lines, l => Assert.False(l.IsUpper));
+        var settling = Check(Of(RequirementKind.SettlingTime, "4 s")).Lines;
+        Assert.Equal([true, false], settling.Select(l => l.IsUpper));
+        Assert.True(settling[0].Value > settling[1].Value);
+        // Until the limit it may be anywhere: the window begins at 1 s.
+        Assert.All(settling, l => Assert.Equal(5, l.From, 1e-12));
+    }
 }

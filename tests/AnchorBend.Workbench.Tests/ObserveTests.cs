@@ -252,4 +252,62 @@ public sealed class ObserveTests : IDisposable
         Assert.Equal(200 * (1 - Math.Exp(-2)), grid.Columns[0].Values[4], 1e-3);
         Assert.Equal(results.Curve("l.y")!.Times, results.Table(["l.y"], null).Times);
     }
+
+    string Expression(string measure) => bench.Models.Session(id).Document.Measures[measure].Expression;
+
+    [Theory]
+    // A name with a space stands in quotes from then on; signs of units before it keep their place.
+    [InlineData(
+        "/definitions/main/parts/l/name",
+        "Lower basin",
+        "maximum(Basin.y, from = 90° / 90 * 1 s)",
+        "maximum('Lower basin'.y, from = 90° / 90 * 1 s)"
+    )]
+    [InlineData("/definitions/main/signals/l.y/name", "depth", "final(level) - level_0*0", "final(depth) - level_0*0")]
+    [InlineData("/definitions/main/parts/s/name", "Basin.y", "final(Basin.y)", "final(Basin.y)")]
+    public void Measures_follow_a_new_name_in_the_same_edit(string path, string name, string before, string after)
+    {
+        bench.Edit(id, new PatchOperation("replace", "/measures/m2/expression", before));
+        var revision = bench.Models.Session(id).Revision;
+        var accepted = bench.Models.Session(id).Edit(revision, "Rename", [new PatchOperation("replace", path, name)]);
+        Assert.Equal(after, Expression("m2"));
+        Assert.Equal(before == after ? 1 : 2, accepted.Operations.Count(o => !o.Path.StartsWith("/measures/m1", StringComparison.Ordinal)));
+        bench.Models.Session(id).Undo(revision + 1);
+        Assert.Equal(before, Expression("m2"));
+        bench.Models.Session(id).Redo(revision + 2);
+        Assert.Equal(after, Expression("m2"));
+    }
+
+    [Fact]
+    public void A_measure_that_cannot_be_read_stays_as_it_was_typed()
+    {
+        bench.Edit(id, new PatchOperation("replace", "/measures/m2/expression", "final(level"));
+        bench.Edit(id, new PatchOperation("replace", "/definitions/main/signals/l.y/name", "depth"));
+        Assert.Equal("final(level", Expression("m2"));
+        Assert.Equal("crossing(depth, 1)", Expression("m1"));
+    }
+
+    [Fact]
+    public async Task A_requirement_on_a_measure_is_judged_with_every_run_and_goes_with_its_measure()
+    {
+        var requirement = System.Text.Json.Nodes.JsonNode.Parse(
+            """{"name":"Deep enough","kind":"lowerLimit","signal":"","measure":"m2","limit":"150"}"""
+        );
+        var session = bench.Models.Session(id);
+        session.Edit(session.Revision, "Require", [new PatchOperation("add", "/requirements/r", requirement)]);
+        // A step of 2 at 1 s, read in cm: 100 · 2 · (1 − e^(−3/0.5)) at 4 s.
+        var verdict = Assert.Single((await bench.Run(id)).Verdicts);
+        Assert.Equal(Verification.VerdictKind.Met, verdict.Kind);
+        Assert.Equal(200 * (1 - Math.Exp(-6)) - 150, verdict.Margin!.Value, 1e-3);
+        Assert.Equal("cm", verdict.Unit);
+        // Another expression asks something else of results.
+        var edit = session.Edit(session.Revision, "Change", [new PatchOperation("replace", "/measures/m2/expression", "first(level)")]);
+        Assert.True(edit.Effect.HasFlag(EditEffect.Verification));
+        Assert.Equal(Verification.VerdictKind.Missed, Assert.Single((await bench.Run(id)).Verdicts).Kind);
+        bench.Edit(id, new PatchOperation("remove", "/measures/m2"));
+        Assert.Contains(session.Prepare().Prepared.Findings, f =>
+            f.Message.Contains("The measure of the requirement", StringComparison.Ordinal)
+        );
+        Assert.Equal(Verification.VerdictKind.Open, Assert.Single((await bench.Run(id)).Verdicts).Kind);
+    }
 }

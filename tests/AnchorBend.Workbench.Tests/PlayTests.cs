@@ -259,4 +259,49 @@ public sealed class PlayTests : IDisposable
         Assert.Throws<TaskCanceledException>(() => queue.Take(Urgency.Batch, stop.Token));
         queue.Release();
     }
+
+    [Fact]
+    public async Task What_was_set_by_hand_drives_the_model_again_as_a_stimulus()
+    {
+        var (job, player) = Play();
+        foreach (var (time, rate) in ((double, string)[])[(2, "3"), (4.5, "-1"), (6, "0.5")])
+        {
+            player.Go(new PauseAt { Time = time }, null);
+            await Paused(job);
+            player.Set("Rate.k", rate);
+        }
+
+        player.Go(new PauseAt(), null);
+        await Until(() => job.State == RunStage.Finished);
+        var played = new RecordedCourses(bench.Runs).Played(job.Id, default);
+        Assert.Empty(played.Left);
+        var track = Assert.Single(played.Stimulus.Tracks.Values);
+        Assert.Equal(("s.y", TrackShape.Lines), (track.Target, track.Shape));
+        Assert.Equal([0, 2, 2, 4.5, 4.5, 6, 6, 20], track.Times);
+        Assert.Equal([1, 1, 3, 3, -1, -1, 0.5, 0.5], track.Values);
+
+        var document = bench.Models.Session(id).Document;
+        var driven = document with
+        {
+            Stimuli = new() { ["p"] = played.Stimulus },
+            Settings = document.Settings with { Stimulus = "p" },
+        };
+        var again = await bench.Run(bench.Create(driven));
+        // 1 · 2 + 3 · 2.5 − 1 · 1.5 + 0.5 · 14.
+        Assert.Equal(15, Level(job), 1e-6);
+        Assert.Equal(15, Level(again), 1e-6);
+    }
+
+    [Fact]
+    public async Task A_run_without_values_that_a_stimulus_could_give_is_refused_as_one()
+    {
+        var (job, player) = Play();
+        player.Set("Level.k", "2");
+        player.Stop();
+        await Until(() => job.State == RunStage.Finished);
+        var courses = new RecordedCourses(bench.Runs);
+        Assert.Throws<Parts.RefusedException>(() => courses.Played(job.Id, default));
+        Assert.Throws<NotFoundException>(() => courses.Played("gone", default));
+        Assert.Throws<NotFoundException>(() => courses.Of(job.Id, "nothing.y", default));
+    }
 }

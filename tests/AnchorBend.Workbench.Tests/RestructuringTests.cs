@@ -372,4 +372,30 @@ public class RestructuringTests
         // 2⁴⁰ places: what is counted ends, whether it comes to one that speaks of the name or not.
         Assert.Empty(ParameterUses.Of(model, ModelDocument.MainId));
     }
+
+    /// <summary>The winch with a measure of the left motor.</summary>
+    static ModelDocument Measured(string expression)
+    {
+        var model = Winch();
+        model.Measures["a"] = new MeasureNode { Name = "A", Expression = expression };
+        return model;
+    }
+
+    [Theory]
+    [InlineData("maximum(Left.Filter.y, from = 2 s)", "maximum(Hoist.Left.Filter.y, from = 2 s)")]
+    [InlineData("final(Left.y) - final(Right.y)", "final(Hoist.Left.y) - final(Right.y)")]
+    [InlineData("final('Set-point'.y)", "final('Set-point'.y)")]
+    public void Measures_follow_parts_into_a_subsystem(string before, string after)
+    {
+        var done = Done(Measured(before), new MakeSubsystem { Parts = ["m"], Name = "Hoist" });
+        Assert.Equal(after, done.Measures["a"].Expression);
+    }
+
+    [Fact]
+    public void Measures_follow_parts_out_of_a_subsystem()
+    {
+        var made = Done(Measured("maximum(Left.y)"), new MakeSubsystem { Parts = ["m"], Name = "Hoist" });
+        var hoist = made.Main.Parts.First(p => p.Value.Name == "Hoist").Key;
+        Assert.Equal("maximum(Left.y)", Done(made, new Dissolve { Part = hoist }).Measures["a"].Expression);
+    }
 }

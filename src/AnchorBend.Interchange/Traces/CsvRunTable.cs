@@ -137,19 +137,19 @@ public static class CsvRunTable
     /// <summary>Letters that are written at once.</summary>
     const int Chunk = 1 << 16;
 
-    /// <summary>Writes a table (RFC 4180) with numbers in full precision.</summary>
-    public static async Task Write(RunTable table, Stream target, CancellationToken wanted)
+    /// <summary>Writes a table (RFC 4180) with numbers in full precision; with tabs as spreadsheets take it from the clipboard.</summary>
+    public static async Task Write(RunTable table, Stream target, CancellationToken wanted, char separator = ',')
     {
         await using var writer = new StreamWriter(target, new UTF8Encoding(false), leaveOpen: true);
         var text = new StringBuilder("time [s]");
         foreach (var column in table.Columns)
-            text.Append(',').Append(Quoted(column.Title));
+            text.Append(separator).Append(Quoted(column.Title, separator));
         text.Append("\r\n");
         for (var row = 0; row < table.Times.Length; row++)
         {
             text.Append(table.Times[row].ToString("R", CultureInfo.InvariantCulture));
             foreach (var column in table.Columns)
-                text.Append(',').Append(column.Values[row].ToString("R", CultureInfo.InvariantCulture));
+                text.Append(separator).Append(column.Values[row].ToString("R", CultureInfo.InvariantCulture));
             text.Append("\r\n");
             if (text.Length < Chunk)
                 continue;
@@ -160,6 +160,6 @@ public static class CsvRunTable
         await writer.WriteAsync(text, wanted);
     }
 
-    static string Quoted(string text) =>
-        text.AsSpan().IndexOfAny(',', '"', '\n') < 0 ? text : $"\"{text.Replace("\"", "\"\"", StringComparison.Ordinal)}\"";
+    static string Quoted(string text, char separator) =>
+        text.AsSpan().IndexOfAny(separator, '"', '\n') < 0 ? text : $"\"{text.Replace("\"", "\"\"", StringComparison.Ordinal)}\"";
 }

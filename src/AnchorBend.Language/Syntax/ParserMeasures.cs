@@ -1,5 +1,8 @@
 namespace AnchorBend.Language.Syntax;
 
+/// <summary>A name with dots, and where it stands in a text.</summary>
+public sealed record NameInText(int Start, int Length, IReadOnlyList<string> Steps);
+
 public sealed partial class Parser
 {
     /// <summary>Signs that people type in units, as the language spells them.</summary>
@@ -35,6 +38,35 @@ public sealed partial class Parser
         if (parser.Current.Kind != TokenKind.End)
             throw parser.Unexpected("the end of the measure");
         return expression;
+    }
+
+    /// <summary>The names of quantities that a measure speaks of, each as far as it goes without subscripts.</summary>
+    /// <exception cref="LanguageException">The text is no measure.</exception>
+    public static IReadOnlyList<NameInText> NamesInMeasure(string source)
+    {
+        var spelled = Spelled(source);
+        var tokens = new Lexer(spelled).Tokenize();
+        var found = new List<NameInText>();
+        foreach (var reference in References.In(ParseMeasure(source)))
+        {
+            var first = tokens.FindIndex(t => t.At == reference.At);
+            var steps = reference.Parts.TakeWhile((p, i) => i == 0 || reference.Parts[i - 1].Subscripts.Count == 0).Select(p => p.Name);
+            var names = steps.ToList();
+            // A step and the dot before it are two tokens.
+            var (start, end) = (Unspelled(source, tokens[first].Start), Unspelled(source, tokens[first + 2 * (names.Count - 1)].End));
+            found.Add(new NameInText(start, end - start, names));
+        }
+
+        return found;
+    }
+
+    /// <summary>The place in a text of a place in it with its signs spelled out.</summary>
+    static int Unspelled(string source, int place)
+    {
+        var at = 0;
+        while (at < source.Length && Spelled(source[..at]).Length < place)
+            at++;
+        return at;
     }
 
     /// <summary>Words that the language keeps for classes and algorithms, where a measure uses them as names.</summary>

@@ -80,6 +80,7 @@ public sealed record Unit(string Symbol, Dimension Dimension, double Factor, dou
             .Replace("*", ".", StringComparison.Ordinal)
             .Replace("²", "2", StringComparison.Ordinal)
             .Replace("³", "3", StringComparison.Ordinal)
+            .Replace("⁴", "4", StringComparison.Ordinal)
             .Replace("µ", "u", StringComparison.Ordinal)
             .Replace("°C", "degC", StringComparison.Ordinal)
             .Replace("°F", "degF", StringComparison.Ordinal)

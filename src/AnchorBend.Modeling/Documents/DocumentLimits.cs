@@ -190,7 +190,7 @@ public static class DocumentLimits
             throw new DocumentException($"Requirement '{Short(id)}' is incomplete.");
         var r = requirement;
         Within(r.Name, LongestName, "The name of a requirement");
-        foreach (var text in (string?[])[r.Text, r.Signal, r.Reference, r.Limit, r.From, r.To, r.Band])
+        foreach (var text in (string?[])[r.Text, r.Signal, r.Measure, r.Reference, r.Limit, r.From, r.To, r.Band])
             Within(text, LongestField, $"A text of the requirement {r.Name}");
     }
 

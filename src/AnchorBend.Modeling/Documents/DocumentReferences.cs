@@ -74,6 +74,15 @@ public static class DocumentReferences
     /// <summary>Requirements and parts at rest that speak of what is not there.</summary>
     public static IEnumerable<Finding> Broken(ModelDocument document, SourceMap map, Func<string, bool> isSignal)
     {
+        foreach (var requirement in document.Requirements.Values.Where(r => r.Measure is { } m && !document.Measures.ContainsKey(m)))
+            yield return new Finding(
+                Severity.Warning,
+                Code,
+                $"The measure of the requirement '{requirement.Name}' is not in the model, so it is not judged.",
+                "",
+                requirement.Name,
+                Suggestion: "Choose another in Verify, or remove the requirement."
+            );
         foreach (var requirement in document.Requirements.Values)
         foreach (var (what, reference) in ((string, string?)[])[("signal", requirement.Signal), ("set-point", requirement.Reference)])
             if (reference is { Length: > 0 } && !isSignal(map.NameOf(reference)))

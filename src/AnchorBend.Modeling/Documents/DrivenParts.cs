@@ -107,7 +107,7 @@ public static class DrivenParts
         var diagram = level.Diagram;
         if (port.Causality == Language.Syntax.Causality.Output)
         {
-            if (ports.Count != 1)
+            if (SourceOf(description) is null)
             {
                 findings.Add(
                     Problem(
@@ -162,6 +162,10 @@ public static class DrivenParts
             }
         );
     }
+
+    /// <summary>The output of a part that gives nothing but one signal; null for other parts.</summary>
+    public static PortDescription? SourceOf(PartDescription part) =>
+        part.Ports is [{ Domain: null, IsVector: false, Causality: Language.Syntax.Causality.Output } port] ? port : null;
 
     /// <summary>Null where it cannot be read.</summary>
     static Unit? UnitOf(TrackNode track) =>

@@ -49,6 +49,7 @@ public static class EditEffects
             ["definitions", _, "parts", _, "parameters", _] => EditEffect.Values,
             ["definitions", _, "parameters", _, "value"] => EditEffect.Values,
             ["sheets", _, "name" or "description"] or ["sheets", _, "rows", _, "description" or "group"] => EditEffect.Layout,
+            ["measures", var id, ..] when document.Requirements.Values.Any(r => r.Measure == id) => EditEffect.Verification,
             ["plotSheets" or "measures", ..] => EditEffect.Layout,
             ["stimuli", ..] when document.Settings.Stimulus.Length == 0 => EditEffect.Layout,
             ["settings", "live"] => EditEffect.Layout,

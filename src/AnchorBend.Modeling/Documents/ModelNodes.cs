@@ -10,7 +10,7 @@ public enum RequirementKind
     SteadyStateError,
 }
 
-/// <summary>A requirement on one signal.</summary>
+/// <summary>A requirement on one signal, or on a measure.</summary>
 public sealed record RequirementNode
 {
     public required string Name { get; init; }
@@ -19,13 +19,17 @@ public sealed record RequirementNode
 
     public RequirementKind Kind { get; init; }
 
-    /// <summary>The signal (<see cref="SignalReference"/>), or the name of something that is no port.</summary>
+    /// <summary>The signal (<see cref="SignalReference"/>), or the name of something that is no port; empty for a requirement on a
+    /// measure.</summary>
     public required string Signal { get; init; }
+
+    /// <summary>Id of the measure that is held to the limit, for requirements on one.</summary>
+    public string? Measure { get; init; }
 
     /// <summary>The set-point likewise, for responses; null takes the final value.</summary>
     public string? Reference { get; init; }
 
-    /// <summary>The limit as typed: in the signal's unit, seconds, or per cent.</summary>
+    /// <summary>The limit as typed: in the unit of the signal or measure, seconds, or per cent.</summary>
     public string Limit { get; init; } = "0";
 
     /// <summary>Start and end of the window as typed; null for the whole run.</summary>

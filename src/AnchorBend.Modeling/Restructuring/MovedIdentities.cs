@@ -23,7 +23,7 @@ static class MovedIdentities
             return $"{string.Join('/', to.Steps)}.{to.Port}";
         }
 
-        document = SignalIdentities.Changed(document, Signal);
+        document = SignalIdentities.Changed(before, document, Signal);
         List<string> resting =
         [
             .. document.Settings.SteadyParts.Select(text =>

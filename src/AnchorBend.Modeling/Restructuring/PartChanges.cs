@@ -38,7 +38,7 @@ public sealed record RenamePart : Restructuring
                 }
             );
         if (level.IsPort(part))
-            document = PortNames.Changed(document, level.Id, part.Name, to);
+            document = PortNames.Changed(level.Document, document, level.Id, part.Name, to);
         return new Restructured("Rename", document, [Part]);
     }
 }
@@ -101,7 +101,7 @@ public sealed record ReplacePart : Restructuring
 /// <summary>Wires outside that end at a port of a level, when the port gets another name.</summary>
 static class PortNames
 {
-    public static ModelDocument Changed(ModelDocument document, string definition, string from, string to)
+    public static ModelDocument Changed(ModelDocument before, ModelDocument document, string definition, string from, string to)
     {
         var type = DefinitionReference.OfOwn(definition);
         foreach (
@@ -126,7 +126,7 @@ static class PortNames
             );
         }
 
-        return SignalIdentities.Changed(document, Signal);
+        return SignalIdentities.Changed(before, document, Signal);
 
         string Signal(string reference) =>
             SignalReference.TryParse(reference, out var signal) && signal.Port == from && document.Level(signal.Part)?.Id == definition

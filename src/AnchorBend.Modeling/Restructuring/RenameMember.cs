@@ -51,7 +51,7 @@ public sealed record RenameMember : Restructuring
             document = types.WithMember(document, type, from, to);
         foreach (var (definition, id, name) in touched)
             document = document.With(definition, In((DiagramDefinition)document.Definitions[definition], id, name, Renamed(name, to)));
-        return new Restructured($"Rename the member {Member}", SignalIdentities.Changed(document, Signal), [Part]);
+        return new Restructured($"Rename the member {Member}", SignalIdentities.Changed(level.Document, document, Signal), [Part]);
 
         string Signal(string reference)
         {

@@ -66,6 +66,16 @@ static class ObserveEndpoints
             )
             .WithName("tryMeasure")
             .ProducesProblem(404);
+        api.MapGet("/runs/{id}/course", (string id, string signal, RecordedCourses courses, CancellationToken wanted) =>
+                courses.Of(id, signal, wanted)
+            )
+            .WithName("getCourse")
+            .ProducesProblem(404)
+            .ProducesProblem(422);
+        api.MapGet("/runs/{id}/stimulus", (string id, RecordedCourses courses, CancellationToken wanted) => courses.Played(id, wanted))
+            .WithName("getPlayedStimulus")
+            .ProducesProblem(404)
+            .ProducesProblem(422);
         api.MapPost("/courses", (CourseRequest request, StimulusCourses courses, CancellationToken wanted) =>
                 courses.Of(
                     Requests.Needed(request.Part, "part"),

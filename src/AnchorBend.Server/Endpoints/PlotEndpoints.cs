@@ -1,6 +1,7 @@
 using AnchorBend.Numerics.Spectra;
 using AnchorBend.Simulation.Recording;
 using AnchorBend.Verification;
+using AnchorBend.Verification.Measures;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Parts;
@@ -28,9 +29,49 @@ static class PlotEndpoints
     public static void Map(RouteGroupBuilder api)
     {
         api.MapGet("/runs/{id}/spectrum", SpectrumOf).WithName("getSpectrum").Produces<byte[]>(contentType: "application/octet-stream");
+        api.MapGet("/runs/{id}/figures", FiguresOf).WithName("getFigures").ProducesProblem(404).ProducesProblem(422);
         api.MapGet("/runs/{id}/histogram", HistogramOf).WithName("getHistogram").ProducesProblem(404).ProducesProblem(422);
         api.MapGet("/runs/{id}/orders", OrdersOf).WithName("getOrders").ProducesProblem(404).ProducesProblem(422);
         api.MapGet("/runs/{id}/against", Against).WithName("getAgainst").Produces<byte[]>(contentType: "application/octet-stream");
+    }
+
+    /// <summary>Figures of signals between two instants, null for those that have none.</summary>
+    /// <param name="scale">How each signal is read: scale · value + shift.</param>
+    static StretchFigures?[] FiguresOf(
+        string id,
+        string[] signal,
+        double from,
+        double to,
+        double[]? scale,
+        double[]? shift,
+        RunPool runs,
+        ComputeGate gate,
+        CancellationToken wanted
+    )
+    {
+        Requests.AtMost(RunResults.MostSignals, signal, "signals");
+        if (scale is { Length: > 0 } && scale.Length != signal.Length || shift is { Length: > 0 } && shift.Length != signal.Length)
+            throw new RequestException("'scale' and 'shift' take one number for each signal.");
+        var job = Found(id, runs, wanted);
+        if (Window(job, from, to) is not var (first, last))
+            return new StretchFigures?[signal.Length];
+        var results = new RunResults(job);
+        return gate.Run(MostComputing, wanted, _ =>
+            signal
+                .Select(
+                    (name, i) =>
+                        results.Curve(name) is { } curve
+                            ? StretchFigures.Of(
+                                curve,
+                                first,
+                                last,
+                                scale is { Length: > 0 } ? scale[i] : 1,
+                                shift is { Length: > 0 } ? shift[i] : 0
+                            )
+                            : null
+                )
+                .ToArray()
+        );
     }
 
     static RunJob Found(string id, RunPool runs, CancellationToken wanted) => runs.Find(id, wanted) ?? throw NotFoundException.Run(id);

@@ -83,13 +83,13 @@ static class RunEndpoints
     )
     {
         Requests.AtMost(RunResults.MostSignals, signal, "signals");
-        if (form is not (null or "csv" or "parquet" or "arrow"))
-            throw new RequestException("'form' is csv, parquet or arrow.");
+        if (form is not (null or "csv" or "tabs" or "parquet" or "arrow"))
+            throw new RequestException("'form' is csv, tabs, parquet or arrow.");
         if (await Results(id, runs, wanted) is not { } results)
             return TypedResults.StatusCode(StatusCodes.Status202Accepted);
         var table = gate.Run(MostTable, wanted, _ => results.Table(signal, every));
-        if (form is null or "csv")
-            return TypedResults.Stream(t => CsvRunTable.Write(table, t, wanted), "text/csv", "run.csv");
+        if (form is null or "csv" or "tabs")
+            return TypedResults.Stream(t => CsvRunTable.Write(table, t, wanted, form == "tabs" ? '\t' : ','), "text/csv", "run.csv");
         // The writers of column files write as they like, which a response does not allow.
         var file = new MemoryStream();
         await (form == "parquet" ? ColumnFiles.WriteParquet(table, file, wanted) : ColumnFiles.WriteArrow(table, file, wanted));

@@ -48,7 +48,8 @@ public static class KeptVariables
     {
         foreach (var requirement in document.Requirements.Values)
         {
-            yield return requirement.Signal;
+            if (requirement.Signal.Length > 0)
+                yield return requirement.Signal;
             if (requirement.Reference is { } reference)
                 yield return reference;
         }

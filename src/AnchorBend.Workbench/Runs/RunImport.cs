@@ -122,7 +122,7 @@ public sealed class RunImport(RunPool runs, ModelWork models, ComputeGate gate)
                 Label = new RunLabel(name, "", false),
             };
             var trace = Trace.Of(places, table.Times, values);
-            var check = new RequirementCheck(prepared, made.Parameters, trace, from, to);
+            var check = new RequirementCheck(prepared, made.Parameters, trace, from, to, document.Measures);
             made.Restore(
                 new RunResult(trace, new RunStatistics(), [], null),
                 [.. document.Requirements.Select(r => check.Check(r.Key, r.Value))]

@@ -98,11 +98,21 @@ public sealed class RunResults(RunJob job)
         if (Variable(signal) is not { } variable || trace.Rows == 0)
             return null;
         if (TraceOf(PlaceOf(variable.Index)) is { } source)
-            return new Curve([.. source.Times], source.Column(PlaceOf(variable.Index)));
+            return new Curve(TimesOf(source), source.Column(PlaceOf(variable.Index)));
         return RecordedSignal.Has(job.Prepared, trace, variable)
-            ? new Curve([.. trace.Times], RecordedSignal.Values(job.Prepared, job.Parameters.Values, trace, variable))
+            ? new Curve(TimesOf(trace), RecordedSignal.Values(job.Prepared, job.Parameters.Values, trace, variable))
             : null;
     }
+
+    /// <summary>The instants of a trace, once for all of its signals; a trace that grows has others later.</summary>
+    double[] TimesOf(Trace source)
+    {
+        if (!times.TryGetValue(source, out var known) || known.Length != source.Rows)
+            times[source] = known = [.. source.Times];
+        return known;
+    }
+
+    readonly Dictionary<Trace, double[]> times = [];
 
     FlatVariable? Variable(string signal) => job.Prepared.Find(signal);
 

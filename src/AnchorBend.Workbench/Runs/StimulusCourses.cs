@@ -7,9 +7,6 @@ using AnchorBend.Workbench.Compute;
 
 namespace AnchorBend.Workbench.Runs;
 
-/// <summary>Points of a course over time, s.</summary>
-public sealed record Course(double[] Times, double[] Values);
-
 /// <summary>
 /// Courses for stimuli from the catalog's sources: steps, ramps, chirps, multi-sines, noise, profiles of limited jerk. A source is run by
 /// itself, so a course is what the part would give.
@@ -72,38 +69,7 @@ public sealed class StimulusCourses(ComputeGate gate)
             var values = trace.Has(place)
                 ? trace.Column(place)
                 : [.. Enumerable.Repeat(session.Parameters.Values[prepared.Model.Find($"Source.{port.Name}")!.Index], trace.Rows)];
-            return Straightened([.. trace.Times], values);
+            return new Course([.. trace.Times], values).Straightened();
         });
-    }
-
-    /// <summary>
-    /// A course without the points that lie on the line between those that stay: from each point that stays on, the slopes that come near
-    /// enough to every point since then narrow to none (J. Sklansky, V. Gonzalez, "Fast polygonal approximation of digitized curves",
-    /// Pattern Recognition 12, 1980).
-    /// </summary>
-    static Course Straightened(double[] times, double[] values)
-    {
-        var near = values.Length == 0 ? 0 : 1e-6 * (values.Max() - values.Min());
-        var kept = new List<int>();
-        var (lowest, highest) = (double.NegativeInfinity, double.PositiveInfinity);
-        for (var i = 0; i < times.Length; i++)
-        {
-            var isEnd = i == 0 || i == times.Length - 1 || times[i] == times[i - 1] || times[i + 1] == times[i];
-            if (!isEnd)
-            {
-                var (time, value) = (times[i] - times[kept[^1]], values[i] - values[kept[^1]]);
-                lowest = Math.Max(lowest, (value - near) / time);
-                highest = Math.Min(highest, (value + near) / time);
-                var slope = (values[i + 1] - values[kept[^1]]) / (times[i + 1] - times[kept[^1]]);
-                isEnd = slope < lowest || slope > highest;
-            }
-
-            if (!isEnd)
-                continue;
-            kept.Add(i);
-            (lowest, highest) = (double.NegativeInfinity, double.PositiveInfinity);
-        }
-
-        return new Course([.. kept.Select(i => times[i])], [.. kept.Select(i => values[i])]);
     }
 }

@@ -29,7 +29,7 @@ public sealed record VerifiedRun(RunResult Result, IReadOnlyList<Verdict> Verdic
     {
         var (prepared, parameters, options) = (session.Prepared, session.Parameters, session.Options);
         var result = session.Result();
-        var check = new RequirementCheck(prepared, parameters, result.Trace, options.Start, options.End);
+        var check = new RequirementCheck(prepared, parameters, result.Trace, options.Start, options.End, document.Measures);
         return new VerifiedRun(result, [.. document.Requirements.Select(r => check.Check(r.Key, r.Value))]);
     }
 }

@@ -516,6 +516,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/course": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getCourse"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/stimulus": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getPlayedStimulus"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses": {
         parameters: {
             query?: never;
@@ -588,6 +620,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["getSpectrum"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getFigures"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1174,6 +1222,7 @@ export interface components {
         Course: {
             times: number[];
             values: number[];
+            unit?: null | string;
         };
         CourseRequest: {
             part: null | string;
@@ -1436,6 +1485,7 @@ export interface components {
             to: number;
             /** Format: double */
             value: number;
+            isUpper: boolean;
         };
         MeasureFunction: {
             name: string;
@@ -1722,6 +1772,10 @@ export interface components {
             strip: number;
             text: string;
         };
+        PlayedStimulus: {
+            stimulus: components["schemas"]["StimulusNode"];
+            left: string[];
+        };
         PlotSheetNode: {
             name: string;
             /** Format: double */
@@ -1793,6 +1847,7 @@ export interface components {
             text?: string;
             kind: components["schemas"]["RequirementKind"];
             signal: string;
+            measure?: string;
             reference?: string;
             limit: string;
             from?: string;
@@ -2317,6 +2372,26 @@ export interface components {
             tracks: {
                 [key: string]: components["schemas"]["TrackNode"];
             };
+        };
+        StretchFigures: {
+            /** Format: double */
+            first: number;
+            /** Format: double */
+            last: number;
+            /** Format: double */
+            slope: number;
+            /** Format: double */
+            mean: number;
+            /** Format: double */
+            rootMeanSquare: number;
+            /** Format: double */
+            lowest: number;
+            /** Format: double */
+            lowestAt: number;
+            /** Format: double */
+            highest: number;
+            /** Format: double */
+            highestAt: number;
         };
         StripNode: {
             left: components["schemas"]["AxisNode"];
@@ -3620,6 +3695,88 @@ export interface operations {
             };
         };
     };
+    getCourse: {
+        parameters: {
+            query: {
+                signal: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Course"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getPlayedStimulus: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlayedStimulus"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     makeCourse: {
         parameters: {
             query?: never;
@@ -3786,6 +3943,52 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+        };
+    };
+    getFigures: {
+        parameters: {
+            query: {
+                signal: string[];
+                from: number;
+                to: number;
+                scale?: number[];
+                shift?: number[];
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StretchFigures"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
         };

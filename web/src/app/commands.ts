@@ -1,13 +1,13 @@
 import { fits, leaves } from "../canvas/geometry";
-import { probesOf } from "../state/document";
+import { copyCurves, plottedSignals, saveCurves } from "../state/curveData";
 import { connect } from "../state/edits";
 import { move } from "../state/model";
-import { notify, setStage, showPane, useBench } from "../state/bench";
+import { setStage, setWireCurves, showPane, useBench } from "../state/bench";
 import { setRange, startRun } from "../state/runs";
 import { addSheet, openSheet } from "../state/sheets";
 import { keepPresent } from "../state/observe";
 import { beginPlay, toggleReplay } from "../state/play";
-import { addSheet as addPlots, shownSheet, signalsOf } from "../state/plotSheets";
+import { addSheet as addPlots } from "../state/plotSheets";
 import { tidyLevel } from "../state/tidying";
 import { selectionActions } from "../state/selection";
 import { keys } from "../ui/keys";
@@ -23,10 +23,7 @@ export interface Command {
 
 /** What can be done now: a new command is entered here, and the finder and the lists of keys have it. */
 export function commands(): Command[] {
-  const { selection, diagram, run, model, stage, sheet } = useBench.getState();
-  const plotted = probesOf(model).map((p) => p.reference);
-  // In Observe it is the sheet that is meant.
-  const shown = stage === "observe" ? [...new Set(signalsOf(shownSheet({ model, sheet })[1]).map((s) => s.signal))] : plotted;
+  const { selection, diagram, run } = useBench.getState();
   const parts = [...selection].filter((i) => i in diagram.parts);
   const onSelection: Command[] = selectionActions().map((a) => ({ label: a.label, keys: a.keys && keys[a.keys], run: () => void a.run() }));
   const [a, b] = parts;
@@ -53,6 +50,10 @@ export function commands(): Command[] {
     { label: "New sheet", run: () => (setStage("build"), addSheet()) },
     { label: "Show the history", run: () => (setStage("build"), showPane("history")) },
     { label: "Show the catalog", run: () => (setStage("build"), showPane("catalog")) },
+    {
+      label: "Show small curves on the wires, or hide them",
+      run: () => (setStage("build"), setWireCurves(!useBench.getState().wireCurves)),
+    },
     { label: "Fit the time axis", run: () => setRange(null) },
     ...stages.map((s) => ({ label: s.label, run: () => setStage(s.id) })),
     ...(["svg", "png", "pdf"] as const).map((form) => ({
@@ -61,22 +62,14 @@ export function commands(): Command[] {
     })),
     ...(run
       ? [
-          {
-            label: "Save the plotted curves as a table (CSV)",
-            run: () => download(`/api/runs/${run.id}/table?${shown.map((p) => `signal=${encodeURIComponent(p)}`).join("&")}`, "run.csv"),
-          },
-          ...(["parquet", "arrow"] as const).map((form) => ({
-            label: `Save the plotted curves as columns (${form === "arrow" ? "Arrow" : "Parquet"})`,
-            run: () =>
-              download(
-                `/api/runs/${run.id}/table?form=${form}&${shown.map((p) => `signal=${encodeURIComponent(p)}`).join("&")}`,
-                `run.${form}`,
-              ),
-          })),
-          {
-            label: "Copy the plotted curves as a table",
-            run: () => void copyTable(`/api/runs/${run.id}/table?${shown.map((p) => `signal=${encodeURIComponent(p)}`).join("&")}`),
-          },
+          ...(
+            [
+              ["csv", "a table (CSV)"],
+              ["parquet", "columns (Parquet)"],
+              ["arrow", "columns (Arrow)"],
+            ] as const
+          ).map(([form, as]) => ({ label: `Save the plotted curves as ${as}`, run: () => void saveCurves(plottedSignals(), form) })),
+          { label: "Copy the plotted curves as a table", run: () => void copyCurves(plottedSignals()) },
         ]
       : []),
     { label: "Tidy the level or the selection", run: () => (setStage("build"), void tidyLevel()) },
@@ -100,13 +93,6 @@ export function connectParts(a: string, b: string): void {
 export function exportModel(form: string, ending: string): void {
   const { id, model } = useBench.getState();
   download(`/api/models/${id}/${form}`, `${model.definitions[model.root]?.name}.${ending}`);
-}
-
-/** A table as spreadsheets take it from the clipboard. */
-async function copyTable(href: string): Promise<void> {
-  const text = await (await fetch(href)).text();
-  await navigator.clipboard.writeText(text.replaceAll("\r\n", "\n").replaceAll(",", "\t"));
-  notify("Copied as a table.");
 }
 
 function download(href: string, name: string): void {

@@ -83,6 +83,7 @@ export function SignalTag({
   spot,
   place,
   side,
+  curve,
 }: {
   name: string;
   value: string;
@@ -95,10 +96,19 @@ export function SignalTag({
   /** Where the values stand, and on which side of the wire; null where they would cover something. */
   place: Spot | null;
   side: TextSide | null;
+  /** A small curve with where it stands, and how far along it the time bar is. */
+  curve: { x: number; y: number; width: number; height: number; path: string; at: number | null } | null;
 }) {
   const lines = place && flow ? [value, `${arrow(place.heading, flowsOn)} ${flow}`] : [value];
   return (
     <g className={cx("signal-tag")} pointerEvents="none">
+      {curve && (
+        <g className={cx("wire-curve")} transform={`translate(${curve.x} ${curve.y})`}>
+          <rect width={curve.width} height={curve.height} />
+          <path d={curve.path} style={color ? { stroke: color } : undefined} />
+          {curve.at !== null && <line x1={curve.at * curve.width} x2={curve.at * curve.width} y2={curve.height} />}
+        </g>
+      )}
       {spot && color && <circle cx={spot.x} cy={spot.y} r="5" fill={color} stroke="var(--paper)" strokeWidth="2" />}
       {spot && name && spot.room && (
         <text x={spot.x + (spot.vertical ? 7 : 0)} y={spot.y + (spot.vertical ? 0 : -7)} textAnchor={spot.vertical ? "start" : "middle"}>

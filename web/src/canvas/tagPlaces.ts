@@ -45,6 +45,18 @@ function boxOf(place: Spot, side: TextSide, lines: number, width: number, named:
   return { x: side === "right" ? place.x + 7 : place.x - 7 - width, y, width, height: LINE * lines };
 }
 
+/** How far from its wire a small picture stands. */
+const BESIDE = 5;
+
+/** A place beside a stretch where a box covers nothing; null where there is none. */
+export function freeBox(place: Spot, { width, height }: { width: number; height: number }, obstacles: readonly Box[]): Box | null {
+  const { x, y } = place;
+  const places: Box[] = place.vertical
+    ? [x + BESIDE, x - BESIDE - width].map((left) => ({ x: left, y: y - height / 2, width, height }))
+    : [y - BESIDE - height, y + BESIDE].map((top) => ({ x: x - width / 2, y: top, width, height }));
+  return places.find((box) => isFree(box, obstacles)) ?? null;
+}
+
 /** The room that a name takes on its stretch. */
 export function nameBox(spot: Spot, width: number): Box {
   return spot.vertical

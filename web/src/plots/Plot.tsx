@@ -1,39 +1,19 @@
 import classNames from "classnames/bind";
 import { memo, useEffect, useLayoutEffect, useRef, useState } from "react";
-import { rangeOf, type Line, type Rule } from "./curves";
-import { paint, type Mark, type Pin, type Picture } from "./paint";
-import { fromPixel, moved, zoomed, type Scale } from "./scale";
+import { paint } from "./paint";
+import { setPainter } from "./pen";
+import { pictureOf, type PlotContent, type Range } from "./picture";
+import { fromPixel, moved, toPixel, zoomed } from "./scale";
 import styles from "./plots.module.css";
 
 export type { Line, Rule } from "./curves";
 export type { Mark, Pin } from "./paint";
+export type { Range } from "./picture";
 
 const cx = classNames.bind(styles);
 
-export type Range = [number, number];
-
-interface Props {
+interface Props extends PlotContent {
   label: string;
-  lines: readonly Line[];
-  rules?: readonly Rule[];
-  x: Range;
-  /** Fixed ends of the axes; those of the curves without them. */
-  y?: Range;
-  right?: Range;
-  logX?: boolean;
-  logY?: boolean;
-  logRight?: boolean;
-  unit: string;
-  rightUnit?: string;
-  xUnit?: string;
-  showX: boolean;
-  cursor?: number | null;
-  marks?: readonly Mark[];
-  events?: readonly { at: number; text: string }[];
-  pins?: readonly Pin[];
-  dots?: readonly number[];
-  /** Room for the axis at the right in every plot of a column, so that they stand below each other. */
-  hasRight?: boolean;
   onCursor?: (x: number | null) => void;
   /** A click with Shift. */
   onMark?: (x: number) => void;
@@ -44,18 +24,31 @@ interface Props {
   onPin?: (x: number, y: number) => void;
   /** A click, with both coordinates: where points are drawn. */
   onPoint?: (x: number, y: number) => void;
+  /** A point was taken hold of and put elsewhere, or taken away with a double click. */
+  onHandle?: (index: number, x: number, y: number) => void;
+  onHandleRemove?: (index: number) => void;
 }
-
-const LEFT = 62;
-const RIGHT = 14;
-const RIGHT_AXIS = 48;
-const TOP = 6;
 
 /** How far a wheel's notch looks closer, and an arrow key moves. */
 const NOTCH = 1.2;
 const NUDGE = 0.1;
 
-const none: never[] = [];
+/** How near a point has to be to be taken hold of, in px. */
+const NEAR = 8;
+
+interface Drag {
+  x0: number;
+  y0: number;
+  x1: number;
+  y1: number;
+  /** Whether the plot is moved; else a box is chosen. */
+  moves: boolean;
+  x: Range;
+  /** The point that is dragged. */
+  handle: number | null;
+}
+
+const isNear = (at: { x: number; y: number }, x: number, y: number) => Math.hypot(at.x - x, at.y - y) <= NEAR;
 
 /**
  * Curves over one axis on a canvas. A drag chooses a box, the wheel looks closer, a drag with the middle button or with Shift moves, a click
@@ -64,7 +57,7 @@ const none: never[] = [];
 export const Plot = memo(function Plot(p: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [size, setSize] = useState({ width: 600, height: 120 });
-  const [drag, setDrag] = useState<{ x0: number; y0: number; x1: number; y1: number; moves: boolean; x: Range } | null>(null);
+  const [drag, setDrag] = useState<Drag | null>(null);
 
   useLayoutEffect(() => {
     const host = canvas.current?.parentElement;
@@ -75,50 +68,12 @@ export const Plot = memo(function Plot(p: Props) {
     return () => watch.disconnect();
   }, []);
 
-  const bottom = size.height - (p.showX ? 20 : 6);
-  const hasRight = p.lines.some((l) => l.right);
-  const x: Scale = {
-    from: p.x[0],
-    to: p.x[1],
-    start: LEFT,
-    end: size.width - (hasRight || p.hasRight ? RIGHT_AXIS : RIGHT),
-    logarithmic: p.logX === true,
-  };
-  const vertical = (range: Range | undefined, lines: readonly Line[], rules: readonly Rule[], logarithmic: boolean): Scale => {
-    const [from, to] = range ?? rangeOf(lines, rules, x.from, x.to, logarithmic);
-    return { from, to, start: bottom, end: TOP, logarithmic };
-  };
-  const left = vertical(
-    p.y,
-    p.lines.filter((l) => !l.right),
-    p.rules ?? none,
-    p.logY === true,
-  );
-  const right = hasRight
-    ? vertical(
-        p.right,
-        p.lines.filter((l) => l.right),
-        none,
-        p.logRight === true,
-      )
-    : null;
-  const picture: Picture = {
-    ...size,
-    x,
-    left,
-    right,
-    lines: p.lines,
-    rules: p.rules ?? none,
-    marks: [...(p.marks ?? none), ...(p.cursor === null || p.cursor === undefined ? none : [{ at: p.cursor, color: "#D9481C" }])],
-    events: p.events ?? none,
-    pins: p.pins ?? none,
-    dots: p.dots ?? none,
-    unit: p.unit,
-    rightUnit: p.rightUnit ?? "",
-    xUnit: p.xUnit ?? "",
-    showX: p.showX,
-    box: drag && !drag.moves ? drag : null,
-  };
+  const { x, left } = pictureOf(p, size.width, size.height);
+  const moving = drag?.handle ?? null;
+  const content: PlotContent =
+    drag && moving !== null
+      ? { ...p, handles: p.handles?.map((h, i) => (i === moving ? { x: fromPixel(x, drag.x1), y: fromPixel(left, drag.y1) } : h)) ?? [] }
+      : p;
 
   useEffect(() => {
     const element = canvas.current;
@@ -128,7 +83,8 @@ export const Plot = memo(function Plot(p: Props) {
     element.width = Math.round(size.width * ratio);
     element.height = Math.round(size.height * ratio);
     g.setTransform(ratio, 0, 0, ratio, 0, 0);
-    paint(g, picture);
+    paint(g, { ...pictureOf(content, size.width, size.height), box: drag && !drag.moves && moving === null ? drag : null });
+    setPainter(element, (pen, width, height) => paint(pen, pictureOf(p, width, height)));
   });
 
   const within = (px: number) => Math.min(x.end, Math.max(x.start, px));
@@ -165,7 +121,16 @@ export const Plot = memo(function Plot(p: Props) {
         onPointerDown={(e) => {
           e.currentTarget.setPointerCapture(e.pointerId);
           const at = local(e);
-          setDrag({ x0: at.x, y0: at.y, x1: at.x, y1: at.y, moves: e.button === 1 || e.shiftKey, x: p.x });
+          const held = p.onHandle ? (p.handles ?? []).findIndex((h) => isNear(at, toPixel(x, h.x), toPixel(left, h.y))) : -1;
+          setDrag({
+            x0: at.x,
+            y0: at.y,
+            x1: at.x,
+            y1: at.y,
+            moves: e.button === 1 || e.shiftKey,
+            x: p.x,
+            handle: held < 0 ? null : held,
+          });
         }}
         onPointerMove={(e) => {
           if (!drag) return;
@@ -180,6 +145,10 @@ export const Plot = memo(function Plot(p: Props) {
           const at = local(e);
           setDrag(null);
           if (!drag) return;
+          if (drag.handle !== null) {
+            if (at.x !== drag.x0 || at.y !== drag.y0) p.onHandle?.(drag.handle, fromPixel(x, within(at.x)), fromPixel(left, at.y));
+            return;
+          }
           const isClick = Math.abs(at.x - drag.x0) < 5 && Math.abs(at.y - drag.y0) < 12;
           if (isClick || !p.onZoom) {
             const value = fromPixel(x, within(at.x));
@@ -195,7 +164,9 @@ export const Plot = memo(function Plot(p: Props) {
         }}
         onDoubleClick={(e) => {
           const at = local(e);
-          if (e.shiftKey && p.onPin) p.onPin(fromPixel(x, at.x), fromPixel(left, at.y));
+          const held = p.onHandleRemove ? (p.handles ?? []).findIndex((h) => isNear(at, toPixel(x, h.x), toPixel(left, h.y))) : -1;
+          if (held >= 0) p.onHandleRemove?.(held);
+          else if (e.shiftKey && p.onPin) p.onPin(fromPixel(x, at.x), fromPixel(left, at.y));
           else p.onFit?.();
         }}
         onKeyDown={(e) => {

@@ -24,6 +24,8 @@ export interface Rule {
   to: number;
   value: number;
   color: string;
+  /** The side that is not allowed, for limits. */
+  beyond?: "above" | "below";
 }
 
 /** The range of curves within a stretch, with a little air. */

@@ -1,6 +1,7 @@
 import { format } from "../ui/format";
 import { tokens } from "../ui/tokens";
 import type { Line, Rule } from "./curves";
+import type { Pen } from "./pen";
 import { marksOf, toPixel, type Scale } from "./scale";
 import { spaced } from "./ticks";
 
@@ -30,22 +31,28 @@ export interface Picture {
   marks: readonly Mark[];
   /** Instants with a dotted line and a word. */
   events: readonly { at: number; text: string }[];
+  /** Instants that are only marked at the upper edge. */
+  ticks: readonly number[];
   pins: readonly Pin[];
   /** Points on the zero line, such as crossings. */
   dots: readonly number[];
+  /** Points that can be taken hold of. */
+  handles: readonly { x: number; y: number }[];
   unit: string;
   rightUnit: string;
   xUnit: string;
+  /** How much of x one of its unit is. */
+  xScale: number;
   showX: boolean;
   /** A rectangle being dragged. */
   box: { x0: number; y0: number; x1: number; y1: number } | null;
 }
 
 const LABEL_HEIGHT = 12;
-const FONT = '10.5px "IBM Plex Mono"';
+const FONT = '10.5px "IBM Plex Mono", monospace';
 
 /** Draws a plot. The context's unit is a pixel of the page. */
-export function paint(g: CanvasRenderingContext2D, p: Picture): void {
+export function paint(g: Pen, p: Picture): void {
   g.clearRect(0, 0, p.width, p.height);
   g.font = FONT;
   g.lineJoin = "round";
@@ -54,9 +61,11 @@ export function paint(g: CanvasRenderingContext2D, p: Picture): void {
   g.beginPath();
   g.rect(p.x.start, p.left.end - 2, p.x.end - p.x.start, p.left.start - p.left.end + 4);
   g.clip();
-  for (const e of p.events) event(g, p, e);
+  events(g, p);
   for (const r of p.rules) rule(g, p, r);
   for (const l of p.lines) curve(g, p, l);
+  g.fillStyle = tokens.surface;
+  for (const h of p.handles) handle(g, p, h);
   g.restore();
   for (const pin of p.pins) note(g, p, pin);
   for (const m of p.marks) mark(g, p, m);
@@ -69,7 +78,7 @@ export function paint(g: CanvasRenderingContext2D, p: Picture): void {
   }
 }
 
-function axes(g: CanvasRenderingContext2D, p: Picture): void {
+function axes(g: Pen, p: Picture): void {
   const { x, left, right } = p;
   g.setLineDash([]);
   g.lineWidth = 1;
@@ -101,8 +110,9 @@ function axes(g: CanvasRenderingContext2D, p: Picture): void {
     } else g.fillText(unit, at, scale.end + 8);
   }
   g.textAlign = "center";
-  for (const t of marksOf(x, (x.end - x.start) / 90).values) {
-    const at = toPixel(x, t);
+  const read = { ...x, from: x.from / p.xScale, to: x.to / p.xScale };
+  for (const t of marksOf(read, (x.end - x.start) / 90).values) {
+    const at = toPixel(read, t);
     g.strokeStyle = "#F3F0E8";
     g.beginPath();
     g.moveTo(Math.round(at) + 0.5, left.end);
@@ -127,33 +137,82 @@ function axes(g: CanvasRenderingContext2D, p: Picture): void {
   for (const d of p.dots) if (d >= x.from && d <= x.to) g.fillRect(toPixel(x, d) - 1.5, toPixel(left, 0) - 1.5, 3, 3);
 }
 
-function event(g: CanvasRenderingContext2D, p: Picture, e: { at: number; text: string }): void {
-  if (e.at < p.x.from || e.at > p.x.to) return;
-  const at = Math.round(toPixel(p.x, e.at)) + 0.5;
-  g.setLineDash([2, 3]);
+/** What happened when; of words that would meet the later one gives way. */
+function events(g: Pen, p: Picture): void {
+  const within = (t: number) => t >= p.x.from && t <= p.x.to;
   g.lineWidth = 1;
-  g.strokeStyle = tokens.dashes;
-  g.beginPath();
-  g.moveTo(at, p.left.end);
-  g.lineTo(at, p.left.start);
-  g.stroke();
-  if (!e.text) return;
-  g.fillStyle = tokens.quiet;
   g.textAlign = "left";
-  g.fillText(e.text, at + 4, p.left.end + 8);
+  g.setLineDash([]);
+  g.strokeStyle = tokens.faint;
+  g.beginPath();
+  for (const t of p.ticks.filter(within)) {
+    g.moveTo(toPixel(p.x, t), p.left.end - 2);
+    g.lineTo(toPixel(p.x, t), p.left.end + 3);
+  }
+  g.stroke();
+  let free = -Infinity;
+  for (const e of p.events.filter((e) => within(e.at))) {
+    const at = Math.round(toPixel(p.x, e.at)) + 0.5;
+    g.setLineDash([2, 3]);
+    g.strokeStyle = tokens.dashes;
+    g.beginPath();
+    g.moveTo(at, p.left.end);
+    g.lineTo(at, p.left.start);
+    g.stroke();
+    if (e.text === "") continue;
+    const width = g.measureText(e.text).width;
+    // Near the right edge the word stands before its line.
+    const from = at + 4 + width > p.x.end ? at - 4 - width : at + 4;
+    if (from < Math.max(free, p.x.start)) continue;
+    free = from + width + 4;
+    g.fillStyle = tokens.quiet;
+    g.fillText(e.text, from, p.left.end + 8);
+  }
 }
 
-function rule(g: CanvasRenderingContext2D, p: Picture, r: Rule): void {
+const HANDLE = 3;
+
+function handle(g: Pen, p: Picture, { x, y }: { x: number; y: number }): void {
+  g.setLineDash([]);
+  g.strokeStyle = tokens.ink;
+  g.lineWidth = 1.2;
+  g.beginPath();
+  g.arc(toPixel(p.x, x), toPixel(p.left, y), HANDLE, 0, 7);
+  g.fill();
+  g.stroke();
+}
+
+/** Depth of the hatching behind a limit, and distance of its strokes. */
+const HATCH = 7;
+const STROKES = 6;
+
+/** A level; beyond a limit the plot is hatched as land is. */
+function rule(g: Pen, p: Picture, r: Rule): void {
+  const y = toPixel(p.left, r.value);
+  const [from, to] = [toPixel(p.x, Math.max(r.from, p.x.from)), toPixel(p.x, Math.min(r.to, p.x.to))];
+  if (!(to > from)) return;
   g.strokeStyle = r.color;
   g.setLineDash([2, 3]);
   g.lineWidth = 1.3;
   g.beginPath();
-  g.moveTo(toPixel(p.x, Math.max(r.from, p.x.from)), toPixel(p.left, r.value));
-  g.lineTo(toPixel(p.x, Math.min(r.to, p.x.to)), toPixel(p.left, r.value));
+  g.moveTo(from, y);
+  g.lineTo(to, y);
   g.stroke();
+  if (!r.beyond) return;
+  const depth = r.beyond === "above" ? -HATCH : HATCH;
+  g.setLineDash([]);
+  g.lineWidth = 0.8;
+  g.globalAlpha = 0.55;
+  g.beginPath();
+  for (let x = from + STROKES / 2; x + HATCH <= to; x += STROKES) {
+    g.moveTo(x, y);
+    g.lineTo(x + HATCH, y + depth);
+  }
+  g.stroke();
+  g.globalAlpha = 1;
 }
 
-function curve(g: CanvasRenderingContext2D, p: Picture, l: Line): void {
+function curve(g: Pen, p: Picture, l: Line): void {
   const y = l.right && p.right ? p.right : p.left;
   const scale = l.scale ?? 1;
   const shift = l.shift ?? 0;
@@ -182,7 +241,7 @@ function curve(g: CanvasRenderingContext2D, p: Picture, l: Line): void {
   g.globalAlpha = 1;
 }
 
-function mark(g: CanvasRenderingContext2D, p: Picture, m: Mark): void {
+function mark(g: Pen, p: Picture, m: Mark): void {
   if (m.at < p.x.from || m.at > p.x.to) return;
   const at = toPixel(p.x, m.at);
   g.setLineDash([]);
@@ -202,11 +261,11 @@ function mark(g: CanvasRenderingContext2D, p: Picture, m: Mark): void {
   g.fillText(m.label, at, p.left.start + 13.5);
 }
 
-function note(g: CanvasRenderingContext2D, p: Picture, { x, y, text }: Pin): void {
+function note(g: Pen, p: Picture, { x, y, text }: Pin): void {
   const px = toPixel(p.x, x);
   const py = toPixel(p.left, y);
   if (px < p.x.start || px > p.x.end || py < p.left.end || py > p.left.start) return;
-  g.font = '11px "IBM Plex Sans"';
+  g.font = '11px "IBM Plex Sans", sans-serif';
   const width = g.measureText(text).width + 10;
   const at = Math.min(px + 12, p.x.end - width);
   const top = Math.max(p.left.end, py - 30);

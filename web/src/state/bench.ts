@@ -97,6 +97,8 @@ export interface PlayState {
 }
 
 export interface SelectionSlice {
+  /** Whether small curves of the present run stand on the wires. */
+  wireCurves: boolean;
   stage: Stage;
   selection: ReadonlySet<string>;
   /** Parts lately placed, newest first. */
@@ -126,7 +128,9 @@ export interface StateChoice {
 
 export type BenchState = DocumentSlice & ViewSlice & RunSlice & ObserveSlice & SelectionSlice;
 
-export const useBench = create<BenchState>()(() => ({}) as BenchState);
+const WIRE_CURVES = "anchor-bend wire curves";
+
+export const useBench = create<BenchState>()(() => ({ wireCurves: localStorage.getItem(WIRE_CURVES) === "yes" }) as BenchState);
 
 /** Whether what a run shows is of the model as it was before an edit that changes results.
  * Edits of values go into a run that is played, so that it keeps up with the model as long as there are no others. */
@@ -144,6 +148,11 @@ export const runSettings = (s: BenchState): RunSettings => {
 
 export const select = (ids: Iterable<string>) => useBench.setState({ selection: new Set(ids) });
 export const setStage = (stage: Stage) => useBench.setState({ stage });
+/** Whether small curves stand on the wires; remembered in this browser. */
+export function setWireCurves(wireCurves: boolean): void {
+  localStorage.setItem(WIRE_CURVES, wireCurves ? "yes" : "no");
+  useBench.setState({ wireCurves });
+}
 export const showPane = (pane: BenchState["pane"]) => useBench.setState({ pane });
 export const notify = (text: string) => useBench.setState({ notice: { kind: "info", text } });
 /** Tells something, with what could be done now. */

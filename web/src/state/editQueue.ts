@@ -16,7 +16,7 @@ export interface EditFailure {
 export interface EditDoor<Answer> {
   /** Stores one edit on the present revision. Rejects with an EditFailure. */
   send(edit: PendingEdit): Promise<Answer>;
-  stored(answer: Answer, waiting: number): void;
+  stored(answer: Answer, waiting: number, edit: PendingEdit): void;
   /** Somebody else was first: takes the server's state; the edits that wait are made again on top of it. */
   takeTheirs(): Promise<void>;
   /** The edit was refused; it and what was made on top of it are gone. */
@@ -72,7 +72,7 @@ export class EditQueue<Answer> {
         if (this.waiting[0] !== next) continue;
         this.waiting.shift();
         conflicts = 0;
-        this.door.stored(answer, this.waiting.length);
+        this.door.stored(answer, this.waiting.length, next);
       } catch (e) {
         const failure = e as EditFailure;
         if (failure.status === 409 && conflicts++ < MOST_CONFLICTS && (await this.tookTheirs())) continue;

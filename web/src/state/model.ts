@@ -38,10 +38,18 @@ const queue = new EditQueue<Schemas["EditAnswer"]>({
     const body = { basis: revision, label, operations: operations as never, client, level, author: author() };
     return ask(api.POST("/api/models/{id}/edits", { params: { path: { id } }, body }));
   },
-  stored: (answer, waiting) => {
+  stored: (answer, waiting, edit) => {
     // The run is asked for before the page is drawn anew.
     if (answer.run) void followRun(answer.run);
-    set({ revision: answer.revision, view: applyChange(get().view, answer.change), saving: waiting });
+    // What has to follow the edit elsewhere, such as names in measures, the server adds to it.
+    const more = answer.operations.slice(edit.operations.length) as unknown as Operation[];
+    const { model, level } = get();
+    set({
+      revision: answer.revision,
+      view: applyChange(get().view, answer.change),
+      saving: waiting,
+      ...(more.length > 0 ? shown(applyOperations(model, more), level) : {}),
+    });
   },
   takeTheirs: () => reload(null),
   refused: async (edit, failure) => {

@@ -69,6 +69,14 @@ export async function beginPlay(): Promise<void> {
   });
 }
 
+/** Shows a run that stands since before, such as before the page was loaded anew, to go on with it. */
+export const takeUp = (id: string) =>
+  guarded(async () => {
+    const before = get();
+    show(await ask(api.GET("/api/runs/{id}", { params: { path: { id } } })));
+    set({ overlays: before.overlays.filter((r) => r !== id) });
+  });
+
 type Go = Partial<Schemas["GoRequest"]>;
 
 /** Lets it go on until something happens; nothing lets it go on to its end. */

@@ -1,7 +1,8 @@
-import type { Schemas } from "../api/client";
-import { runSettings, useBench } from "./bench";
+import { api, ask, type Schemas } from "../api/client";
+import { notify, notifyError, runSettings, useBench } from "./bench";
 import { newId, pointer, type Operation } from "./document";
 import { edit } from "./model";
+import { infoOf, learnSignals } from "./signals";
 
 /** Stimuli as data: named courses that drive sources and inputs, and which of them drives the runs. */
 
@@ -19,6 +20,30 @@ export function addStimulus(): string {
   return id;
 }
 
+/** A stimulus that gives what was set by hand in a run, as it went. */
+export async function stimulusOf(run: string): Promise<void> {
+  try {
+    const { stimulus, left } = await ask(api.GET("/api/runs/{id}/stimulus", { params: { path: { id: run } } }));
+    edit("Make a stimulus of a run", [{ op: "add", path: pointer("stimuli", newId("u")), value: stimulus }]);
+    const without = left.length > 0 ? ` Not in it, as no stimulus drives it: ${left.join(", ")}.` : "";
+    notify(`${stimulus.name} is among the stimuli.${without}`);
+  } catch (e) {
+    notifyError((e as Error).message);
+  }
+}
+
+/** The course of a track's signal in a run, in the unit that it is read in. */
+export async function recordTrack(stimulus: string, track: string, run: string): Promise<void> {
+  const target = get().model.stimuli[stimulus]?.tracks[track]?.target;
+  if (!target) return;
+  try {
+    const course = await ask(api.GET("/api/runs/{id}/course", { params: { path: { id: run }, query: { signal: target } } }));
+    setTrack(stimulus, track, { times: course.times, values: course.values, unit: course.unit ?? undefined });
+  } catch (e) {
+    notifyError((e as Error).message);
+  }
+}
+
 export function removeStimulus(id: string): void {
   const operations: Operation[] = [{ op: "remove", path: pointer("stimuli", id) }];
   if (runSettings(get()).stimulus === id) operations.unshift({ op: "replace", path: pointer("settings", "stimulus"), value: "" });
@@ -28,14 +53,13 @@ export function removeStimulus(id: string): void {
 export const renameStimulus = (id: string, name: string) =>
   edit("Rename a stimulus", [{ op: "replace", path: pointer("stimuli", id, "name"), value: name }]);
 
-export const addTrack = (stimulus: string, target: string) =>
-  edit("Add a track", [
-    {
-      op: "add",
-      path: pointer("stimuli", stimulus, "tracks", newId("k")),
-      value: { target, shape: "lines", times: [0, 1], values: [0, 0] },
-    },
-  ]);
+/** A track in the unit that its signal is read in, along the whole run. */
+export async function addTrack(stimulus: string, target: string): Promise<void> {
+  await learnSignals([{ signal: target, unit: null }]).catch(() => undefined);
+  const unit = infoOf(get().infos, target)?.view.unit;
+  const value = { target, shape: "lines", times: [0, Number(get().run?.end ?? 1)], values: [0, 0], ...(unit ? { unit } : {}) };
+  edit("Add a track", [{ op: "add", path: pointer("stimuli", stimulus, "tracks", newId("k")), value }]);
+}
 
 export const removeTrack = (stimulus: string, track: string) =>
   edit("Remove a track", [{ op: "remove", path: pointer("stimuli", stimulus, "tracks", track) }]);

@@ -1,7 +1,7 @@
 import classNames from "classnames/bind";
 import { Button } from "antd";
 import { useState } from "react";
-import { showPane, useBench } from "../../state/bench";
+import { setWireCurves, showPane, useBench } from "../../state/bench";
 import { act } from "../../state/edits";
 import { goToPart } from "../../state/model";
 import { keys, keyText } from "../../ui/keys";
@@ -22,6 +22,7 @@ export function DiagramToolbar({ onPlace, onFit, onMenu }: Props) {
   const findings = useBench((s) => s.view.findings);
   const pane = useBench((s) => s.pane);
   const hasSelection = useBench((s) => s.selection.size > 0);
+  const wireCurves = useBench((s) => s.wireCurves);
   const [list, setList] = useState(false);
   const serious = findings.filter((f) => f.severity !== "information").length;
   const errors = findings.some((f) => f.severity === "error");
@@ -45,6 +46,15 @@ export function DiagramToolbar({ onPlace, onFit, onMenu }: Props) {
           Fit <kbd>{keyText(keys.fit)}</kbd>
         </Button>
         <TidyButton />
+        <Button
+          size="small"
+          aria-pressed={wireCurves}
+          className={cx({ pressed: wireCurves })}
+          title="Small curves of the present run on the wires"
+          onClick={() => setWireCurves(!wireCurves)}
+        >
+          Curves
+        </Button>
         {hasSelection && (
           <Button size="small" onClick={onMenu} aria-label="More that can be done with the selection">
             More

@@ -6,7 +6,10 @@ import type { PartView } from "../../api/client";
 import { probesOf, referenceOf, type PartNode, type Point } from "../../state/document";
 import type { Visible } from "../../canvas/hitIndex";
 import { signalColor } from "../../plots/colors";
-import { freeSide, middle, nameBox, textWidth, type Box } from "../../canvas/tagPlaces";
+import { freeBox, freeSide, middle, nameBox, textWidth, type Box } from "../../canvas/tagPlaces";
+import type { Series } from "../../api/traces";
+import { smallPath } from "../../plots/SmallCurve";
+import { useSmallCurves } from "../../state/useSmallCurves";
 import { SignalTag } from "../../canvas/Wires";
 
 /** Where parts and the tabs with their names are. */
@@ -19,7 +22,16 @@ const partBoxes = (parts: Record<string, PartNode>, views: Record<string, PartVi
     return view.shape === "circle" ? [{ x: node.x, y: node.y, width, height }] : [{ x: node.x, y: node.y, width, height }, name];
   });
 
-const none: readonly Box[] = [];
+const none: readonly never[] = [];
+
+/** Size of the curves on wires. */
+const WIRE_CURVE = { width: 40, height: 14 };
+
+/** How far along a curve an instant is, 0 to 1; null where it is none of its. */
+function placeIn({ times }: Series, time: number | null): number | null {
+  const [from, to] = [times[0] as number, times[times.length - 1] as number];
+  return time === null || time < from || time > to ? null : (time - from) / (to - from || 1);
+}
 
 /** The boxes that a text beside a wire could meet. */
 function near(points: readonly Point[], boxes: readonly Box[]): readonly Box[] {
@@ -44,11 +56,18 @@ export function SignalTags({
     useShallow((s) => ({ diagram: s.diagram, level: s.level, model: s.model, view: s.view, time: s.time, values: s.values })),
   );
   const probes = useMemo(() => probesOf(model).map((p) => p.reference), [model]);
-  const shown = time !== null;
+  const withCurves = useBench((s) => s.wireCurves);
+  const shown = time !== null || withCurves;
   const sources = useMemo(
     () => (within ? new Map([...all].filter(([, ids]) => ids.some((i) => within.wires.has(i)))) : all),
     [all, within],
   );
+  const mainOf = (key: string, ids: readonly string[]) => {
+    const wire = diagram.wires[ids[0] as string];
+    const port = wire && view.parts[wire.from.part]?.ports.find((p) => p.name === wire.from.port);
+    return referenceOf(level, port?.potential ?? key);
+  };
+  const curves = useSmallCurves(withCurves ? [...sources].map(([key, ids]) => mainOf(key, ids)) : none);
   const obstacles = useMemo(() => {
     const parts = within ? Object.fromEntries([...within.parts].map((id) => [id, diagram.parts[id] as PartNode])) : diagram.parts;
     const boxes = shown ? partBoxes(parts, view.parts) : none;
@@ -67,7 +86,8 @@ export function SignalTags({
     const leftwards = !!port && edge.length > 1 && edge.indexOf(port) < edge.length / 2 && (port.side === "top" || port.side === "bottom");
     const main = port?.potential ?? key;
     const signal = diagram.signals[main];
-    if (!points || (!signal && time === null)) return null;
+    const curve = withCurves ? curves.get(referenceOf(level, main)) : undefined;
+    if (!points || (!signal && time === null && !curve)) return null;
     const valueOf = (k: string | null | undefined, size = false) => {
       const value = k && time !== null ? values.get(k) : undefined;
       return value === undefined ? "" : `${told(value, view.signals[k as string], size)} ${view.signals[k as string]?.unit ?? ""}`;
@@ -78,7 +98,7 @@ export function SignalTags({
       several.length > 3 ? `${several.slice(0, 3).join("; ")}; …` : several.length > 0 ? several.join("; ") : valueOf(main),
       valueOf(port?.flow, true),
     ];
-    if (!signal && !value) return null;
+    if (!signal && !value && !curve) return null;
     const name = signal?.name ?? "";
     const spot = middle(points, textWidth(name.length), 28);
     if (spot?.room && name) taken.push(nameBox(spot, textWidth(name.length)));
@@ -89,6 +109,9 @@ export function SignalTags({
       ? freeSide(place, flow ? 2 : 1, wide, name !== "", leftwards, crowded ? around : [...around, ...taken])
       : null;
     if (found) taken.push(found.box);
+    const room = curve && middle(points, WIRE_CURVE.width, WIRE_CURVE.height);
+    const curveBox = room?.room ? freeBox(room, WIRE_CURVE, crowded ? around : [...around, ...taken]) : null;
+    if (curveBox) taken.push(curveBox);
     return (
       <SignalTag
         key={key}
@@ -99,6 +122,7 @@ export function SignalTags({
         spot={spot}
         place={place}
         side={found?.side ?? null}
+        curve={curveBox && curve ? { ...curveBox, path: smallPath(curve, WIRE_CURVE), at: placeIn(curve, time) } : null}
         flowsOn={(values.get(port?.flow ?? "") ?? 0) <= 0}
       />
     );

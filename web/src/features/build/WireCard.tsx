@@ -1,7 +1,10 @@
 import classNames from "classnames/bind";
 import { useEffect, useState, type RefObject } from "react";
 import { useShallow } from "zustand/react/shallow";
+import { SmallCurve } from "../../plots/SmallCurve";
 import { useBench } from "../../state/bench";
+import { referenceOf, type WireNode } from "../../state/document";
+import { useSmallCurves } from "../../state/useSmallCurves";
 import { told } from "../../ui/format";
 import styles from "./build.module.css";
 
@@ -51,23 +54,28 @@ export function WireCard({ host }: { host: RefObject<HTMLDivElement | null> }) {
       element.removeEventListener("pointerleave", leave);
     };
   }, [host]);
-  const { diagram, view, values, time } = useBench(
-    useShallow((s) => ({ diagram: s.diagram, view: s.view, values: s.values, time: s.time })),
-  );
+  const diagram = useBench((s) => s.diagram);
   const wire = at && diagram.wires[at.wire];
   if (!at || !wire) return null;
+  return <Told wire={wire} style={at.style} />;
+}
+
+function Told({ wire, style }: { wire: WireNode; style: React.CSSProperties }) {
+  const { view, values, time, level } = useBench(useShallow((s) => ({ view: s.view, values: s.values, time: s.time, level: s.level })));
   const port = view.parts[wire.from.part]?.ports.find((p) => p.name === wire.from.port);
   const keys = port?.elements ?? (port?.potential && port.flow ? [port.potential, port.flow] : [`${wire.from.part}.${wire.from.port}`]);
   const rows = keys.flatMap((key) => {
     const info = view.signals[key];
     return info ? [{ key, label: info.label, unit: info.unit, value: time === null ? "" : told(values.get(key), info) }] : [];
   });
+  const curves = useSmallCurves(rows.slice(0, MOST).map((r) => referenceOf(level, r.key)));
   if (rows.length === 0) return null;
   return (
-    <div className={cx("wire-card")} style={at.style} role="tooltip">
+    <div className={cx("wire-card")} style={style} role="tooltip">
       {rows.slice(0, MOST).map((r) => (
         <div key={r.key}>
           <span>{r.label}</span>
+          <SmallCurve curve={curves.get(referenceOf(level, r.key))} className={cx("small-curve")} />
           <span className="mono">
             {r.value} {r.unit}
           </span>

@@ -1,12 +1,25 @@
-import { Button, InputNumber, Segmented, Select, Switch } from "antd";
+import { Button, Segmented, Select, Switch } from "antd";
 import classNames from "classnames/bind";
 import { useMemo } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { PALETTE } from "../../plots/colors";
 import { useBench } from "../../state/bench";
-import { removeCurve, setAxis, setCurve, setTile, shownSheet, stripOf, type Axis, type Curve, type Tile } from "../../state/plotSheets";
+import {
+  removeCurve,
+  setAxis,
+  setCurve,
+  setTile,
+  shownSheet,
+  stripOf,
+  TIME_UNITS,
+  type Axis,
+  type Curve,
+  type Tile,
+} from "../../state/plotSheets";
 import { infoOf } from "../../state/signals";
 import { TextField } from "../../ui/TextField";
+import { NumberSetting, Setting } from "./Setting";
+import { StretchFigures } from "./StretchFigures";
 import styles from "./observe.module.css";
 
 const cx = classNames.bind(styles);
@@ -20,7 +33,7 @@ export function CurvePanel() {
   const curve = at.curve ? tile.curves[at.curve] : undefined;
   return (
     <section aria-label="Curve and axes" className={cx("curve-panel")}>
-      <Row label="Title">
+      <Setting label="Title">
         <TextField
           label="Title of the plot"
           prose
@@ -29,8 +42,8 @@ export function CurvePanel() {
           commit={(title) => setTile(at.id, "Name a plot", { title })}
           onEmpty={() => setTile(at.id, "Name a plot", { title: undefined })}
         />
-      </Row>
-      <Row label="Curve">
+      </Setting>
+      <Setting label="Curve">
         <Select
           size="small"
           aria-label="Curve"
@@ -42,12 +55,13 @@ export function CurvePanel() {
             label: (c.difference ? "Δ " : "") + (infoOf(infos, c.signal)?.view.label ?? c.signal),
           }))}
         />
-      </Row>
+      </Setting>
       {at.curve && curve && <CurveRows tile={at.id} id={at.curve} node={curve} isStrips={tile.kind === "strips"} />}
+      {at.curve && <StretchFigures tile={tile} curve={at.curve} />}
       <Axes id={at.id} tile={tile} curve={curve} />
       {tile.kind === "spectrum" && <SpectrumRows id={at.id} tile={tile} />}
       {Object.entries(tile.pins).map(([pin, p]) => (
-        <Row key={pin} label="Note">
+        <Setting key={pin} label="Note">
           <TextField
             label="Text of the note"
             prose
@@ -57,24 +71,17 @@ export function CurvePanel() {
               setTile(at.id, "Remove a note", { pins: Object.fromEntries(Object.entries(tile.pins).filter(([k]) => k !== pin)) })
             }
           />
-        </Row>
+        </Setting>
       ))}
     </section>
   );
 }
 
-const Row = ({ label, children }: { label: string; children: React.ReactNode }) => (
-  <div className={cx("setting")}>
-    <span>{label}</span>
-    <div>{children}</div>
-  </div>
-);
-
 function CurveRows({ tile, id, node, isStrips }: { tile: string; id: string; node: Curve; isStrips: boolean }) {
   const put = (values: Partial<Curve>) => setCurve(tile, id, values);
   return (
     <>
-      <Row label="Colour">
+      <Setting label="Colour">
         <div className={cx("palette")} role="radiogroup" aria-label="Colour">
           {PALETTE.map((c, i) => (
             <Button
@@ -91,8 +98,8 @@ function CurveRows({ tile, id, node, isStrips }: { tile: string; id: string; nod
             </Button>
           ))}
         </div>
-      </Row>
-      <Row label="Line">
+      </Setting>
+      <Setting label="Line">
         <Segmented
           size="small"
           aria-label="Line"
@@ -100,25 +107,11 @@ function CurveRows({ tile, id, node, isStrips }: { tile: string; id: string; nod
           options={["solid", "dashed", "dotted"]}
           onChange={(dash) => put({ dash })}
         />
-      </Row>
-      <Row label="Width">
-        <InputNumber
-          size="small"
-          aria-label="Width"
-          min={0.5}
-          max={6}
-          step={0.5}
-          value={Number(node.width ?? 1.6)}
-          onChange={(v) => v !== null && put({ width: v })}
-        />
-      </Row>
-      <Row label="Factor">
-        <InputNumber size="small" aria-label="Factor" value={Number(node.factor)} onChange={(v) => v !== null && put({ factor: v })} />
-      </Row>
-      <Row label="Offset">
-        <InputNumber size="small" aria-label="Offset" value={Number(node.offset)} onChange={(v) => v !== null && put({ offset: v })} />
-      </Row>
-      <Row label="Joined by">
+      </Setting>
+      <NumberSetting label="Width" min={0.5} max={6} step={0.5} value={Number(node.width ?? 1.6)} onChange={(width) => put({ width })} />
+      <NumberSetting label="Factor" value={Number(node.factor)} onChange={(factor) => put({ factor })} />
+      <NumberSetting label="Offset" value={Number(node.offset)} onChange={(offset) => put({ offset })} />
+      <Setting label="Joined by">
         <Segmented
           size="small"
           aria-label="Joined by"
@@ -126,20 +119,11 @@ function CurveRows({ tile, id, node, isStrips }: { tile: string; id: string; nod
           options={["lines", "steps"]}
           onChange={(v) => put({ steps: v === "steps" })}
         />
-      </Row>
+      </Setting>
       {isStrips && (
         <>
-          <Row label="Strip">
-            <InputNumber
-              size="small"
-              aria-label="Strip"
-              min={1}
-              max={20}
-              value={node.strip + 1}
-              onChange={(v) => v !== null && put({ strip: v - 1 })}
-            />
-          </Row>
-          <Row label="Axis">
+          <NumberSetting label="Strip" min={1} max={20} value={node.strip + 1} onChange={(v) => put({ strip: v - 1 })} />
+          <Setting label="Axis">
             <Segmented
               size="small"
               aria-label="Axis"
@@ -147,17 +131,17 @@ function CurveRows({ tile, id, node, isStrips }: { tile: string; id: string; nod
               options={["left", "right"]}
               onChange={(v) => put({ onRight: v === "right" })}
             />
-          </Row>
+          </Setting>
         </>
       )}
-      <Row label="Difference">
+      <Setting label="Difference">
         <Switch
           size="small"
           aria-label="Difference to the run compared with"
           checked={node.difference}
           onChange={(difference) => put({ difference })}
         />
-      </Row>
+      </Setting>
       <Button size="small" onClick={() => removeCurve(tile, id)}>
         Remove the curve
       </Button>
@@ -177,8 +161,19 @@ function Axes({ id, tile, curve }: { id: string; tile: Tile; curve: Curve | unde
   return (
     <>
       <h2>Axis{tile.kind === "strips" ? ` of strip ${strip + 1}, ${side}` : ""}</h2>
+      {tile.kind === "strips" && (
+        <Setting label="Time in">
+          <Select
+            size="small"
+            aria-label="Unit of time"
+            value={tile.across?.unit ?? "s"}
+            onChange={(unit: string) => setTile(id, "Change an axis", { across: { ...tile.across, logarithmic: false, unit } })}
+            options={Object.keys(TIME_UNITS).map((u) => ({ value: u, label: u }))}
+          />
+        </Setting>
+      )}
       {needsAcross && (
-        <Row label={tile.kind === "orders" ? "Speed" : "Bottom"}>
+        <Setting label={tile.kind === "orders" ? "Speed" : "Bottom"}>
           <Select
             size="small"
             showSearch
@@ -189,9 +184,9 @@ function Axes({ id, tile, curve }: { id: string; tile: Tile; curve: Curve | unde
             options={[...infos.values()].filter((i) => !i.wanted).map((i) => ({ value: i.signal, label: i.view.label }))}
             optionFilterProp="label"
           />
-        </Row>
+        </Setting>
       )}
-      <Row label="Unit">
+      <Setting label="Unit">
         <Select
           size="small"
           aria-label="Unit of the axis"
@@ -199,29 +194,20 @@ function Axes({ id, tile, curve }: { id: string; tile: Tile; curve: Curve | unde
           onChange={(unit: string) => put({ unit: unit === "" ? undefined : unit })}
           options={[{ value: "", label: "that of the signal" }, ...units.map((u) => ({ value: u, label: u }))]}
         />
-      </Row>
-      <Row label="From">
-        <InputNumber
-          size="small"
-          aria-label="From"
-          placeholder="automatic"
-          value={axis.from === undefined ? null : Number(axis.from)}
-          onChange={(v) => put({ from: v ?? undefined })}
+      </Setting>
+      {(["from", "to"] as const).map((end) => (
+        <NumberSetting
+          key={end}
+          label={end === "from" ? "From" : "To"}
+          value={axis[end] === undefined ? null : Number(axis[end])}
+          onChange={(v) => put({ [end]: v })}
+          onEmpty={() => put({ [end]: undefined })}
         />
-      </Row>
-      <Row label="To">
-        <InputNumber
-          size="small"
-          aria-label="To"
-          placeholder="automatic"
-          value={axis.to === undefined ? null : Number(axis.to)}
-          onChange={(v) => put({ to: v ?? undefined })}
-        />
-      </Row>
-      <Row label="Logarithmic">
+      ))}
+      <Setting label="Logarithmic">
         <Switch size="small" aria-label="Logarithmic" checked={axis.logarithmic} onChange={(logarithmic) => put({ logarithmic })} />
-      </Row>
-      <Row label="Title">
+      </Setting>
+      <Setting label="Title">
         <TextField
           label="Title of the axis"
           prose
@@ -230,7 +216,7 @@ function Axes({ id, tile, curve }: { id: string; tile: Tile; curve: Curve | unde
           commit={(title) => put({ title })}
           onEmpty={() => put({ title: undefined })}
         />
-      </Row>
+      </Setting>
     </>
   );
 }
@@ -243,7 +229,7 @@ function SpectrumRows({ id, tile }: { id: string; tile: Tile }) {
   return (
     <>
       <h2>Spectrum</h2>
-      <Row label="Window">
+      <Setting label="Window">
         <Select
           size="small"
           aria-label="Window"
@@ -251,18 +237,9 @@ function SpectrumRows({ id, tile }: { id: string; tile: Tile }) {
           options={windows.map((w) => ({ value: w, label: w }))}
           onChange={(window) => put({ window })}
         />
-      </Row>
-      <Row label="Averages">
-        <InputNumber
-          size="small"
-          aria-label="Averages"
-          min={1}
-          max={1000}
-          value={Number(now.averages)}
-          onChange={(v) => v !== null && put({ averages: v })}
-        />
-      </Row>
-      <Row label="Shown as">
+      </Setting>
+      <NumberSetting label="Averages" min={1} max={1000} value={Number(now.averages)} onChange={(averages) => put({ averages })} />
+      <Setting label="Shown as">
         <Segmented
           size="small"
           aria-label="Shown as"
@@ -270,7 +247,7 @@ function SpectrumRows({ id, tile }: { id: string; tile: Tile }) {
           options={["amplitude", "density"]}
           onChange={(form) => put({ form })}
         />
-      </Row>
+      </Setting>
     </>
   );
 }

@@ -4,6 +4,7 @@ import { useShallow } from "zustand/react/shallow";
 import { api, ask, type Schemas } from "../../api/client";
 import { fetchCurves, type Series } from "../../api/traces";
 import { spanOf, type Line } from "../../plots/curves";
+import { setPainter, type Pen } from "../../plots/pen";
 import { Plot, type Range } from "../../plots/Plot";
 import { useBench } from "../../state/bench";
 import { shownRuns } from "../../state/observe";
@@ -50,31 +51,35 @@ function usePerRun<T>(dependsOn: string, ask: (run: string) => Promise<T>): Read
   return found;
 }
 
-/** Lines of what was computed, the present run's on top. */
-function linesOf(shown: readonly Shown[], found: ReadonlyMap<string, ReadonlyMap<string, Series>>, present: string | null): Line[] {
+/** Lines of what was computed, the present run's on top, each with the curve that it is of. */
+function linesOf(
+  shown: readonly Shown[],
+  found: ReadonlyMap<string, ReadonlyMap<string, Series>>,
+  present: string | null,
+): { of: Shown; line: Line }[] {
   return [...found]
     .sort(([a], [b]) => Number(a === present) - Number(b === present))
     .flatMap(([run, curves]) =>
       shown
         .filter((s) => !s.node.hidden)
-        .flatMap((s) => {
-          const series = curves.get(s.node.signal);
-          return series
-            ? [{ x: series.times, y: series.values, color: s.color, ...(run === present ? {} : { opacity: 0.38, aside: true }) }]
-            : [];
+        .flatMap((of) => {
+          const series = curves.get(of.node.signal);
+          const aside = run === present ? {} : { opacity: 0.38, aside: true };
+          return series ? [{ of, line: { x: series.times, y: series.values, color: of.color, ...aside } }] : [];
         }),
     );
 }
 
-/** The legend of plots that have no instants. */
-const Names = ({ shown }: { shown: readonly Shown[] }) => (
-  <div className={cx("names")}>
+/** Below plots that have no instants: what is drawn, and over what. */
+const Foot = ({ shown, across }: { shown: readonly Shown[]; across?: string }) => (
+  <div className={cx("foot")}>
     {shown.map((s) => (
-      <span key={s.id} className={cx({ off: s.node.hidden })}>
+      <span key={s.id} className={cx("foot-name", { off: s.node.hidden })}>
         <i style={{ borderTopColor: s.color }} />
         {s.label}
       </span>
     ))}
+    {across && <span className={cx("across")}>{across}</span>}
   </div>
 );
 
@@ -97,10 +102,11 @@ export function AgainstTile({ id, tile }: Props) {
   const [xScale, xShift] = [Number(info?.view.scale ?? 1), Number(info?.view.shift ?? 0)];
   const lines = useMemo(
     () =>
-      linesOf(shown, found, present).map((l) => {
-        const of = shown.find((s) => s.color === l.color);
-        return { ...l, x: Array.from(l.x, (v) => v * xScale + xShift), y: Array.from(l.y, (v) => of?.read(v) ?? v) };
-      }),
+      linesOf(shown, found, present).map(({ of, line }) => ({
+        ...line,
+        x: Array.from(line.x, (v) => v * xScale + xShift),
+        y: Array.from(line.y, of.read),
+      })),
     [shown, found, present, xScale, xShift],
   );
   const [zoom, setZoom] = useState<{ x: Range; y: Range | null } | null>(null);
@@ -121,13 +127,10 @@ export function AgainstTile({ id, tile }: Props) {
         showX
         onZoom={(x, y) => setZoom({ x, y: y ?? zoom?.y ?? null })}
         onFit={() => setZoom(null)}
-        pins={instant}
+        pins={[...Object.values(tile.pins), ...instant]}
         onPin={(x, y) => setTile(id, "Pin a note", { pins: { ...tile.pins, [newId("n")]: { x, y, strip: 0, text: "Note" } } })}
       />
-      <Names shown={shown} />
-      <span className={cx("across")}>
-        {info?.view.label ?? across} {info?.view.unit}
-      </span>
+      <Foot shown={shown} across={`${info?.view.label ?? across} ${info?.view.unit ?? ""}`} />
     </>
   );
 }
@@ -165,13 +168,11 @@ export function SpectrumTile({ tile }: Props) {
   const isLog = tile.across?.logarithmic !== false;
   const axis = stripOf(tile, 0).left;
   const lines = useMemo(() => {
-    const scaleOf = (color: string) => {
-      const s = shown.find((c) => c.color === color);
-      const scale = s ? s.read(1) - s.read(0) : 1;
+    return linesOf(shown, found, present).map(({ of, line }) => {
+      const scale = of.read(1) - of.read(0);
       // A density goes with the square of the unit.
-      return form === "density" ? scale * scale : Math.abs(scale);
-    };
-    return linesOf(shown, found, present).map((l) => ({ ...l, scale: scaleOf(l.color) }));
+      return { ...line, scale: form === "density" ? scale * scale : Math.abs(scale) };
+    });
   }, [shown, found, present, form]);
   const [zoom, setZoom] = useState<{ x: Range; y: Range | null } | null>(null);
   const unit = shown[0]?.unit ?? "";
@@ -190,11 +191,7 @@ export function SpectrumTile({ tile }: Props) {
         onZoom={(x, y) => (!isLog || x[0] > 0) && setZoom({ x, y: y ?? zoom?.y ?? null })}
         onFit={() => setZoom(null)}
       />
-      <Names shown={shown} />
-      <span className={cx("across")}>
-        frequency, Hz · {window}
-        {Number(averages) > 1 ? `, ${averages} averages` : ""}
-      </span>
+      <Foot shown={shown} across={`frequency, Hz · ${window}${Number(averages) > 1 ? `, ${averages} averages` : ""}`} />
     </>
   );
 }
@@ -231,7 +228,7 @@ export function HistogramTile({ tile }: Props) {
   return (
     <>
       <Plot label={`Histogram of ${first.label}`} lines={lines} x={[low, high]} unit="% of time" xUnit={first.unit} showX />
-      <Names shown={[first]} />
+      <Foot shown={[first]} />
     </>
   );
 }
@@ -259,21 +256,23 @@ export function OrdersTile({ tile }: Props) {
   const present = useBench((s) => s.run?.id ?? "");
   const map = found.get(present);
   useEffect(() => {
-    if (map && map.speeds.length > 0 && canvas.current) paintOrders(canvas.current, map);
+    if (map && map.speeds.length > 0 && canvas.current) showOrders(canvas.current, map);
   });
   if (!signal || !speed) return <Empty>Drag a signal here, and choose the shaft’s speed under “Axis”.</Empty>;
   if (problem) return <Empty>{problem}</Empty>;
   if (map && map.speeds.length === 0) return <Empty>The run holds nothing of this stretch yet.</Empty>;
   return (
     <div className={cx("orders")}>
-      <canvas ref={canvas} role="img" aria-label={`Orders of ${shown[0]?.label ?? ""}`} />
-      <Names shown={shown.slice(0, 1)} />
-      <span className={cx("across")}>order of the speed · speed upwards, rad/s</span>
+      <div className={cx("map")}>
+        <canvas ref={canvas} role="img" aria-label={`Orders of ${shown[0]?.label ?? ""}`} />
+      </div>
+      <Foot shown={shown.slice(0, 1)} across="order of the speed · speed upwards, rad/s" />
     </div>
   );
 }
 
-function paintOrders(canvas: HTMLCanvasElement, map: Schemas["OrderMapView"]): void {
+/** Draws the map on the screen, and lets pictures draw it again. */
+function showOrders(canvas: HTMLCanvasElement, map: Schemas["OrderMapView"]): void {
   const box = canvas.parentElement?.getBoundingClientRect();
   const g = canvas.getContext("2d");
   if (!box || !g) return;
@@ -281,7 +280,12 @@ function paintOrders(canvas: HTMLCanvasElement, map: Schemas["OrderMapView"]): v
   [canvas.width, canvas.height] = [Math.round(box.width * ratio), Math.round(box.height * ratio)];
   [canvas.style.width, canvas.style.height] = [`${box.width}px`, `${box.height}px`];
   g.setTransform(ratio, 0, 0, ratio, 0, 0);
-  const [left, right, top, bottom] = [62, box.width - 14, 8, box.height - 22];
+  paintOrders(g, box.width, box.height, map);
+  setPainter(canvas, (pen, width, height) => paintOrders(pen, width, height, map));
+}
+
+function paintOrders(g: Pen, width: number, height: number, map: Schemas["OrderMapView"]): void {
+  const [left, right, top, bottom] = [62, width - 14, 8, height - 22];
   const highest = Math.max(...map.amplitudes.map((row) => Math.max(...row.slice(1).map(Number))), 1e-300);
   const lines = map.speeds.length;
   const orders = map.orders.length;

@@ -7,32 +7,17 @@ import type { Tile } from "../../state/plotSheets";
 import { setTime } from "../../state/runs";
 import { format } from "../../ui/format";
 import { tokens } from "../../ui/tokens";
+import { useFigures, type Figures } from "./useFigures";
 import { readAt, useTileLines, type Shown } from "./useTileLines";
 import styles from "./observe.module.css";
 
 const cx = classNames.bind(styles);
 
-/** Figures of what is seen of a curve, as it is read. */
-function figures(shown: Shown, from: number, to: number) {
-  const { series } = shown;
-  if (!series) return null;
-  let [low, high, first, last] = [Infinity, -Infinity, NaN, NaN];
-  for (let i = 0; i < series.times.length; i++) {
-    const t = series.times[i] as number;
-    if (t < from || t > to) continue;
-    const v = shown.read(series.values[i] as number);
-    if (v < low) low = v;
-    if (v > high) high = v;
-    if (Number.isNaN(first)) first = v;
-    last = v;
-  }
-  return Number.isFinite(low) ? { low: Math.min(low, high), high: Math.max(low, high), first, last } : null;
-}
-
-/** Figures of signals over what is seen. */
+/** Figures of signals between two instants, else over what is seen. */
 export function TableTile({ tile }: { tile: Tile }) {
   const shown = useTileLines(tile);
-  const { range, end, time } = useBench(useShallow((s) => ({ range: s.range, end: Number(s.run?.end ?? 1), time: s.time })));
+  const figures = useFigures(tile);
+  const { mark, time } = useBench(useShallow((s) => ({ mark: s.mark, time: s.time })));
   return (
     <div className={cx("figures")}>
       <table>
@@ -41,15 +26,14 @@ export function TableTile({ tile }: { tile: Tile }) {
             <th>signal</th>
             <th>unit</th>
             <th>{time === null ? "at –" : `at ${format(time)} s`}</th>
-            <th>lowest</th>
-            <th>highest</th>
-            <th>first</th>
-            <th>last</th>
+            {columns.map((c) => (
+              <th key={c.figure}>{mark !== null && c.between ? c.between : c.label}</th>
+            ))}
           </tr>
         </thead>
         <tbody>
           {shown.map((s) => {
-            const f = figures(s, range?.from ?? 0, range?.to ?? end);
+            const f = figures.get(s.id);
             return (
               <tr key={s.id}>
                 <th>
@@ -58,8 +42,8 @@ export function TableTile({ tile }: { tile: Tile }) {
                 </th>
                 <td className="quiet">{s.unit}</td>
                 <td>{format(readAt(s, s.series, time))}</td>
-                {(["low", "high", "first", "last"] as const).map((k) => (
-                  <td key={k}>{f ? format(f[k]) : "–"}</td>
+                {columns.map(({ figure }) => (
+                  <td key={figure}>{f ? format(f[figure]) : "–"}</td>
                 ))}
               </tr>
             );
@@ -70,6 +54,15 @@ export function TableTile({ tile }: { tile: Tile }) {
     </div>
   );
 }
+
+const columns: readonly { figure: keyof Figures; label: string; between?: string }[] = [
+  { figure: "first", label: "first", between: "at a" },
+  { figure: "last", label: "last", between: "at b" },
+  { figure: "lowest", label: "lowest" },
+  { figure: "highest", label: "highest" },
+  { figure: "mean", label: "mean" },
+  { figure: "rootMeanSquare", label: "rms" },
+];
 
 /** One value, to be read from afar: at the time bar, else the last one. */
 export function NumberTile({ tile }: { tile: Tile }) {

@@ -6,6 +6,8 @@ import { useShallow } from "zustand/react/shallow";
 import type { Schemas } from "../../api/client";
 import { useBench } from "../../state/bench";
 import { keepPresent, labelRun, removeRun, setFollows, setReference, toggleRun } from "../../state/observe";
+import { takeUp } from "../../state/play";
+import { stimulusOf } from "../../state/stimuli";
 import { TextField } from "../../ui/TextField";
 import { ImportRun } from "./ImportRun";
 import styles from "./observe.module.css";
@@ -104,6 +106,10 @@ function Row({ run, isPresent, isShown, isReference }: RowProps) {
             menu={{
               items: [
                 { key: "name", label: "Name and note", onClick: () => setEditing(true) },
+                ...(run.state === "paused" && !isPresent
+                  ? [{ key: "take", label: "Go on playing it", onClick: () => void takeUp(run.id) }]
+                  : []),
+                { key: "stimulus", label: "Make a stimulus of what was set", onClick: () => void stimulusOf(run.id) },
                 { key: "remove", label: "Remove", disabled: isPresent, onClick: () => void removeRun(run.id) },
               ],
             }}

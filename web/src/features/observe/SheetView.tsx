@@ -17,6 +17,8 @@ import {
   type Tile,
 } from "../../state/plotSheets";
 import { infoOf } from "../../state/signals";
+import { SaveCurves } from "./SaveCurves";
+import { SavePicture } from "./SavePicture";
 import { templates } from "./templates";
 import { kinds, TileFrame } from "./TileFrame";
 import styles from "./observe.module.css";
@@ -47,7 +49,7 @@ export function SheetView() {
   };
   return (
     <div className={cx("sheet")}>
-      <Tabs shown={shown} />
+      <Tabs shown={shown} host={host} />
       <div className={cx("grid")} ref={host} style={{ gridAutoRows: cell.height }} role="group" aria-label={`Sheet ${node.name}`}>
         {tiles.map(([id, tile]) => (
           <TileFrame key={id} id={id} tile={tile} title={titleOf(tile)} cell={cell} />
@@ -67,7 +69,7 @@ export function SheetView() {
   );
 }
 
-function Tabs({ shown }: { shown: string }) {
+function Tabs({ shown, host }: { shown: string; host: React.RefObject<HTMLElement | null> }) {
   const { model, mark, time, zooms, range, part } = useBench(
     useShallow((s) => ({
       model: s.model,
@@ -79,7 +81,9 @@ function Tabs({ shown }: { shown: string }) {
     })),
   );
   const [renaming, setRenaming] = useState<string | null>(null);
+  const [saving, setSaving] = useState<"picture" | "data" | null>(null);
   const sheets = sheetsOf(model);
+  const name = sheets.find(([id]) => id === shown)?.[1].name ?? "";
   const end = useBench((s) => Number(s.run?.end ?? 1));
   return (
     <div className={cx("tabs")} role="toolbar" aria-label="Sheets of plots">
@@ -124,7 +128,6 @@ function Tabs({ shown }: { shown: string }) {
           items: [
             { key: "empty", label: "Empty sheet", onClick: () => void addSheet() },
             ...templates(part).map((t) => ({ key: t.label, label: t.label, onClick: () => t.make() })),
-            ...(shown === PLOTTED ? [] : [{ key: "remove", label: "Remove this sheet", onClick: () => removeSheet(shown) }]),
           ],
         }}
       >
@@ -154,7 +157,28 @@ function Tabs({ shown }: { shown: string }) {
         >
           Two instants
         </Button>
+        <Dropdown
+          trigger={["click"]}
+          menu={{
+            items: [
+              { key: "picture", label: "Save as a picture", onClick: () => setSaving("picture") },
+              { key: "data", label: "Save or copy the data", onClick: () => setSaving("data") },
+              ...(shown === PLOTTED
+                ? []
+                : [
+                    { key: "name", label: "Rename", onClick: () => setRenaming(shown) },
+                    { key: "remove", label: "Remove this sheet", onClick: () => removeSheet(shown) },
+                  ]),
+            ],
+          }}
+        >
+          <Button size="small" aria-label={`What can be done with the sheet ${name}`}>
+            ⋯
+          </Button>
+        </Dropdown>
       </span>
+      {saving === "picture" && <SavePicture host={() => host.current} name={name} onClose={() => setSaving(null)} />}
+      {saving === "data" && <SaveCurves onClose={() => setSaving(null)} />}
     </div>
   );
 }

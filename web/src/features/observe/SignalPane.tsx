@@ -3,12 +3,14 @@ import { Button, Input, Select } from "antd";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import type { Schemas } from "../../api/client";
-import { fetchTraces, type Series } from "../../api/traces";
+import type { Series } from "../../api/traces";
 import { notifyError, useBench } from "../../state/bench";
 import { plotSignal, shownSheet } from "../../state/plotSheets";
-import { findSignals, infoOf, learnSignals, recentSignals } from "../../state/signals";
+import { findSignals, infoOf, recentSignals } from "../../state/signals";
+import { useSmallCurves } from "../../state/useSmallCurves";
 import { format } from "../../ui/format";
 import { signalColor } from "../../plots/colors";
+import { SmallCurve } from "../../plots/SmallCurve";
 import { valueAt } from "../../api/traces";
 import styles from "./observe.module.css";
 
@@ -156,28 +158,6 @@ export function SignalPane() {
   );
 }
 
-/** Small curves of signals in the present run. */
-function useSmallCurves(signals: readonly string[]): ReadonlyMap<string, Series> {
-  const [curves, setCurves] = useState<ReadonlyMap<string, Series>>(new Map());
-  const run = useBench((s) => (s.run && s.run.state !== "running" ? s.run.id : null));
-  const reached = useBench((s) => (s.run && s.run.state !== "running" ? Number(s.run.reached) : 0));
-  const key = signals.join("\n");
-  useEffect(() => {
-    if (!run || key === "") return;
-    let wanted = true;
-    const names = [...new Set(key.split("\n"))].slice(0, 200);
-    void learnSignals(names.map((signal) => ({ signal, unit: null }))).catch(() => undefined);
-    void fetchTraces(run, names, null, null, 40).then(
-      (c) => wanted && setCurves(c),
-      () => undefined,
-    );
-    return () => {
-      wanted = false;
-    };
-  }, [run, reached, key]);
-  return curves;
-}
-
 interface RowProps {
   reference: string;
   entry?: Schemas["SignalEntry"];
@@ -219,7 +199,7 @@ function SignalRow({ reference, entry, curve, text, place, chosen = false }: Row
           {Number.isFinite(value) ? format(value) : "–"} {info?.view.unit ?? entry?.unit}
         </small>
       </span>
-      <Small curve={curve} color={plotted} />
+      <SmallCurve curve={curve} color={plotted} className={cx("small")} />
       {plotted ? <i className={cx("dot")} style={{ background: plotted }} /> : <span className="quiet">+</span>}
     </Button>
   );
@@ -243,27 +223,5 @@ function Marked({ text, word, part }: { text: string; word: string; part: string
       )}
       {part && <span className="unseen"> of {part}</span>}
     </span>
-  );
-}
-
-const WIDTH = 46;
-const HEIGHT = 18;
-
-/** A curve as small as a word. */
-function Small({ curve, color }: { curve: Series | undefined; color: string | null }) {
-  const path = useMemo(() => {
-    if (!curve || curve.times.length < 2) return "";
-    const { times, values } = curve;
-    const [from, to] = [times[0] as number, times[times.length - 1] as number];
-    const finite = values.filter((v) => Number.isFinite(v));
-    const [low, high] = [Math.min(...finite), Math.max(...finite)];
-    const x = (t: number) => (((t - from) / (to - from || 1)) * WIDTH).toFixed(1);
-    const y = (v: number) => (high > low ? HEIGHT - 2 - ((v - low) / (high - low)) * (HEIGHT - 4) : HEIGHT / 2).toFixed(1);
-    return Array.from(times, (t, i) => `${i === 0 ? "M" : "L"}${x(t)} ${y(values[i] as number)}`).join("");
-  }, [curve]);
-  return (
-    <svg width={WIDTH} height={HEIGHT} aria-hidden className={cx("small")}>
-      <path d={path} style={color ? { stroke: color } : undefined} />
-    </svg>
   );
 }

@@ -5,7 +5,7 @@ import { Plot, type Mark, type Range, type Rule } from "../../plots/Plot";
 import { useBench } from "../../state/bench";
 import { goToRange } from "../../state/observe";
 import { newId } from "../../state/document";
-import { setAxis, setTile, stripOf, type Tile } from "../../state/plotSheets";
+import { setAxis, setTile, stripOf, TIME_UNITS, type Tile } from "../../state/plotSheets";
 import { setTime } from "../../state/runs";
 import { tokens } from "../../ui/tokens";
 import { Legend } from "./Legend";
@@ -16,8 +16,10 @@ const cx = classNames.bind(styles);
 
 const fit = () => goToRange(null);
 
-/** Instants of values that were set by hand: plots say what happened there. */
+/** So many events are drawn through the strips, with what happened; more of them are marked at the upper edge. */
 const MOST_EVENTS = 12;
+
+const noEvents: never[] = [];
 
 /** Strips over one axis of time. */
 export function StripsTile({ id, tile, wide }: { id: string; tile: Tile; wide: boolean }) {
@@ -33,14 +35,18 @@ export function StripsTile({ id, tile, wide }: { id: string; tile: Tile; wide: b
     ],
     [mark, time],
   );
-  const events = useMemo(
-    () =>
-      (changes ?? [])
-        .filter((e) => e.isChange)
-        .slice(0, MOST_EVENTS)
-        .map((e) => ({ at: Number(e.time), text: e.what.slice(e.what.lastIndexOf(".", e.what.indexOf(" =")) + 1) })),
-    [changes],
-  );
+  const { events, ticks } = useMemo(() => {
+    const seen = (changes ?? []).filter((e) => Number(e.time) >= x[0] && Number(e.time) <= x[1]);
+    // What somebody set is told in any case.
+    const told = seen.length > MOST_EVENTS ? seen.filter((e) => e.isChange) : seen;
+    return {
+      ticks: seen.map((e) => Number(e.time)),
+      events: told.slice(0, MOST_EVENTS).map((e) => ({
+        at: Number(e.time),
+        text: e.isChange ? e.what.slice(e.what.lastIndexOf(".", e.what.indexOf(" =")) + 1) : e.what.replaceAll(`${e.part}.`, ""),
+      })),
+    };
+  }, [changes, x]);
   const strips = useMemo(() => {
     const count = Math.max(0, ...shown.map((s) => s.node.strip)) + 1;
     return Array.from({ length: count }, (_, i) => shown.filter((s) => s.node.strip === i));
@@ -59,7 +65,8 @@ export function StripsTile({ id, tile, wide }: { id: string; tile: Tile; wide: b
           showX={i === strips.length - 1}
           hasRight={hasRight}
           marks={marks}
-          events={events}
+          events={i === 0 ? events : events.map((e) => ({ ...e, text: "" }))}
+          ticks={i === 0 ? ticks : noEvents}
           wide={wide}
         />
       ))}
@@ -77,11 +84,12 @@ interface StripProps {
   hasRight: boolean;
   marks: readonly Mark[];
   events: readonly { at: number; text: string }[];
+  ticks: readonly number[];
   /** Whether there is room for values beside the strip. */
   wide: boolean;
 }
 
-function Strip({ id, tile, index, members, x, showX, hasRight, marks, events, wide }: StripProps) {
+function Strip({ id, tile, index, members, x, showX, hasRight, marks, events, ticks, wide }: StripProps) {
   const { requirements, verdicts, time, mark } = useBench(
     useShallow((s) => ({ requirements: s.model.requirements, verdicts: s.run?.verdicts, time: s.time, mark: s.mark })),
   );
@@ -98,6 +106,7 @@ function Strip({ id, tile, index, members, x, showX, hasRight, marks, events, wi
             to: Number(l.to),
             value: m.read(Number(l.value)),
             color: v.kind === "missed" ? tokens.missed : tokens.met,
+            beyond: l.isUpper ? "above" : "below",
           });
       }
     // What is missed must not be hidden under what is met.
@@ -122,11 +131,13 @@ function Strip({ id, tile, index, members, x, showX, hasRight, marks, events, wi
         logRight={axis.right.logarithmic}
         unit={axis.left.title ?? unitOf(false)}
         rightUnit={axis.right.title ?? unitOf(true)}
-        xUnit="s"
+        xUnit={tile.across?.unit ?? "s"}
+        xScale={TIME_UNITS[tile.across?.unit ?? "s"] ?? 1}
         showX={showX}
         hasRight={hasRight}
         marks={marks}
         events={events}
+        ticks={ticks}
         pins={pins}
         onCursor={setTime}
         onMark={(at) => useBench.setState({ mark: at })}
@@ -139,6 +150,8 @@ function Strip({ id, tile, index, members, x, showX, hasRight, marks, events, wi
           fit();
         }}
         onPin={(px, py) => {
+          // The first of the two clicks has set the second instant here, which was not meant.
+          if (mark !== null && Math.abs(mark - px) < 1e-9 * Math.abs(px) + 1e-12) useBench.setState({ mark: null });
           const pin = newId("n");
           setTile(id, "Pin a note", { pins: { ...tile.pins, [pin]: { x: px, y: py, strip: index, text: "Note" } } });
         }}

@@ -3,7 +3,8 @@ import { Button, Dropdown } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { useBench } from "../../state/bench";
 import { addCurve, COLUMNS, removeTile, ROWS, setTile, type Tile, type TileKind } from "../../state/plotSheets";
-import { savePlot } from "./plotPictures";
+import { TILE } from "./plotPictures";
+import { SavePicture } from "./SavePicture";
 import { StripsTile } from "./StripsTile";
 import { AgainstTile, HistogramTile, OrdersTile, SpectrumTile } from "./PlotTiles";
 import { BandsTile, NumberTile, TableTile } from "./ReadingTiles";
@@ -40,6 +41,8 @@ export function TileFrame({ id, tile, title, cell }: { id: string; tile: Tile; t
   const selected = useBench((s) => s.tile?.id === id);
   const [drag, setDrag] = useState<Drag | null>(null);
   const [isOver, setOver] = useState(false);
+  const [saving, setSaving] = useState(false);
+  const frame = useRef<HTMLElement>(null);
   const body = useRef<HTMLDivElement>(null);
   const [wide, setWide] = useState(true);
   useEffect(() => {
@@ -84,6 +87,8 @@ export function TileFrame({ id, tile, title, cell }: { id: string; tile: Tile; t
   };
   return (
     <section
+      ref={frame}
+      {...{ [TILE]: title }}
       className={cx("tile", { selected, over: isOver })}
       aria-label={title}
       style={{
@@ -135,8 +140,7 @@ export function TileFrame({ id, tile, title, cell }: { id: string; tile: Tile; t
                 label: "Fill the sheet’s width",
                 onClick: () => setTile(id, "Resize a plot", { x: 0, width: COLUMNS, height: Math.max(tile.height, ROWS / 2) }),
               },
-              { key: "png", label: "Save as a picture (PNG)", onClick: () => savePlot(body.current, title, "png") },
-              { key: "svg", label: "Save as a picture (SVG)", onClick: () => savePlot(body.current, title, "svg") },
+              { key: "picture", label: "Save as a picture", onClick: () => setSaving(true) },
               { key: "remove", label: "Remove", onClick: () => removeTile(id) },
             ],
           }}
@@ -149,6 +153,7 @@ export function TileFrame({ id, tile, title, cell }: { id: string; tile: Tile; t
       <div className={cx("tile-body")} ref={body} data-kind={tile.kind}>
         <Content id={id} tile={tile} wide={wide} />
       </div>
+      {saving && <SavePicture host={() => frame.current} name={title} onClose={() => setSaving(false)} />}
       <div className={cx("tile-corner")} aria-hidden onPointerDown={begin("size")} onPointerMove={move} onPointerUp={end} />
     </section>
   );

@@ -1,70 +1,113 @@
-/** Pictures of plots as files. A plot is drawn on canvases, so an SVG holds them as pictures with the texts beside them as text. */
+import { painterOf, type Pen } from "../../plots/pen";
+import { SvgPen } from "../../plots/svgPen";
+import { tokens } from "../../ui/tokens";
 
-/** Pixels of a picture for one of the screen. */
-const SHARPNESS = 3;
+/** Pictures of plots and of whole sheets as files, drawn anew in the size that was asked for. */
 
-const FONT = "IBM Plex Sans, sans-serif";
+export interface PictureWanted {
+  form: "png" | "svg";
+  width: number;
+  height: number;
+  /** Pixels of the file for one of the picture, along each edge; for PNG. */
+  sharpness: number;
+}
 
-export function savePlot(host: HTMLElement | null, name: string, form: "png" | "svg"): void {
-  if (!host) return;
-  const { width, height } = host.getBoundingClientRect();
-  if (form === "svg") return download(new Blob([toSvg(host, width, height)], { type: "image/svg+xml" }), `${name}.svg`);
+/** Size of titles, px. */
+const TITLE = 11;
+
+/** Attribute of tiles, whose frames and titles are drawn too. */
+export const TILE = "data-tile";
+
+export function savePicture(host: HTMLElement, name: string, { form, width, height, sharpness }: PictureWanted): void {
   const canvas = document.createElement("canvas");
-  [canvas.width, canvas.height] = [width * SHARPNESS, height * SHARPNESS];
   const g = canvas.getContext("2d");
   if (!g) return;
-  g.scale(SHARPNESS, SHARPNESS);
-  g.fillStyle = "#ffffff";
-  g.fillRect(0, 0, width, height);
-  const at = host.getBoundingClientRect();
-  for (const c of host.querySelectorAll("canvas")) {
-    const box = c.getBoundingClientRect();
-    g.drawImage(c, box.left - at.left, box.top - at.top, box.width, box.height);
+  if (form === "svg") {
+    const pen = new SvgPen(width, height, g);
+    draw(pen, host, width, height);
+    return download(new Blob([pen.toString()], { type: "image/svg+xml" }), `${name}.svg`);
   }
-  for (const t of textsOf(host)) {
-    g.font = `${t.size}px ${FONT}`;
-    g.fillStyle = t.color;
-    g.fillText(t.text, t.x, t.y);
-  }
+  [canvas.width, canvas.height] = [Math.round(width * sharpness), Math.round(height * sharpness)];
+  g.scale(sharpness, sharpness);
+  draw(g, host, width, height);
   canvas.toBlob((blob) => blob && download(blob, `${name}.png`));
 }
 
-/** Texts that stand beside the canvases, where they stand. */
-function textsOf(host: HTMLElement): { text: string; x: number; y: number; size: number; color: string }[] {
-  const at = host.getBoundingClientRect();
-  const walker = document.createTreeWalker(host, NodeFilter.SHOW_TEXT);
-  const found = [];
-  for (let node = walker.nextNode(); node; node = walker.nextNode()) {
-    const text = node.textContent?.trim();
-    const parent = node.parentElement;
-    if (!text || !parent) continue;
-    const range = document.createRange();
-    range.selectNodeContents(node);
-    const box = range.getBoundingClientRect();
-    const style = getComputedStyle(parent);
-    const size = parseFloat(style.fontSize);
-    if (box.width > 0) found.push({ text, x: box.left - at.left, y: box.bottom - at.top - 0.25 * size, size, color: style.color });
-  }
-  return found;
-}
-
-const escaped = (text: string) => text.replaceAll("&", "&amp;").replaceAll("<", "&lt;");
-
-function toSvg(host: HTMLElement, width: number, height: number): string {
-  const at = host.getBoundingClientRect();
-  const images = [...host.querySelectorAll("canvas")].map((c) => {
-    const box = c.getBoundingClientRect();
-    return `<image x="${box.left - at.left}" y="${box.top - at.top}" width="${box.width}" height="${box.height}" href="${c.toDataURL()}"/>`;
+function draw(g: Pen, host: HTMLElement, width: number, height: number): void {
+  g.fillStyle = tokens.surface;
+  g.fillRect(0, 0, width, height);
+  const around = host.getBoundingClientRect();
+  // The frame of a single tile has its title half above it.
+  const margin = host.hasAttribute(TILE) ? TITLE : 0;
+  const frame = new DOMRect(around.x - margin, around.y - margin, around.width + 2 * margin, around.height + 2 * margin);
+  const [kx, ky] = [width / frame.width, height / frame.height];
+  const place = (box: DOMRect) => ({
+    x: (box.left - frame.left) * kx,
+    y: (box.top - frame.top) * ky,
+    width: box.width * kx,
+    height: box.height * ky,
   });
-  const texts = textsOf(host).map(
-    (t) => `<text x="${t.x}" y="${t.y}" font-size="${t.size}" font-family="${FONT}" fill="${t.color}">${escaped(t.text)}</text>`,
-  );
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}">
-<rect width="100%" height="100%" fill="#ffffff"/>
-${[...images, ...texts].join("\n")}
-</svg>
-`;
+  for (const tile of host.hasAttribute(TILE) ? [host] : host.querySelectorAll(`[${TILE}]`)) {
+    const at = place(tile.getBoundingClientRect());
+    g.setLineDash([]);
+    g.lineWidth = 1;
+    g.strokeStyle = tokens.dashes;
+    g.strokeRect(at.x, at.y, at.width, at.height);
+    const title = tile.getAttribute(TILE) ?? "";
+    g.font = `${TITLE}px "IBM Plex Sans", sans-serif`;
+    g.fillStyle = tokens.surface;
+    g.fillRect(at.x + 6, at.y - 1, g.measureText(title).width + 6, 2);
+    write(g, title, at.x + 9, at.y + 4, TITLE, tokens.ink);
+  }
+  for (const e of elementsOf(host)) {
+    const at = place(e.getBoundingClientRect());
+    const painter = painterOf(e);
+    if (painter) {
+      g.save();
+      g.translate(at.x, at.y);
+      painter(g, at.width, at.height);
+      g.restore();
+      continue;
+    }
+    const style = getComputedStyle(e);
+    if (e.closest("[data-kind=bands]") && isVisible(style.backgroundColor)) {
+      g.fillStyle = style.backgroundColor;
+      g.fillRect(at.x, at.y, at.width, at.height);
+    }
+    if (e.tagName === "I" && parseFloat(style.borderTopWidth) > 0) {
+      g.strokeStyle = style.borderTopColor;
+      g.lineWidth = parseFloat(style.borderTopWidth);
+      g.setLineDash(style.borderTopStyle === "dashed" ? [5, 3] : style.borderTopStyle === "dotted" ? [2, 2] : []);
+      g.beginPath();
+      g.moveTo(at.x, at.y);
+      g.lineTo(at.x + at.width, at.y);
+      g.stroke();
+    }
+    for (const node of e.childNodes) {
+      const text = node.nodeType === Node.TEXT_NODE ? node.textContent?.trim() : "";
+      if (!text) continue;
+      const range = document.createRange();
+      range.selectNodeContents(node);
+      const box = range.getBoundingClientRect();
+      const size = parseFloat(style.fontSize);
+      // Texts for those who listen take no room.
+      if (box.width > 1) write(g, text, (box.left - frame.left) * kx, (box.bottom - frame.top - 0.25 * size) * ky, size, style.color);
+    }
+  }
 }
+
+function write(g: Pen, text: string, x: number, y: number, size: number, color: string): void {
+  g.font = `${size}px "IBM Plex Sans", sans-serif`;
+  g.fillStyle = color;
+  g.textAlign = "left";
+  g.fillText(text, x, y);
+}
+
+/** Whatever stands in the tiles, from the back to the front; buttons about a tile are not part of its picture. */
+const elementsOf = (host: HTMLElement): HTMLElement[] =>
+  [...host.querySelectorAll<HTMLElement>("[data-kind] *")].filter((e) => e.getClientRects().length > 0);
+
+const isVisible = (color: string) => color !== "transparent" && !/rgba\(.*,\s*0\)$/.test(color);
 
 function download(blob: Blob, name: string): void {
   const link = document.createElement("a");

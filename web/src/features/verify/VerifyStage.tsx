@@ -1,26 +1,18 @@
 import classNames from "classnames/bind";
-import { Button, Form, Input, Modal, Select, Table } from "antd";
+import { Button, Table } from "antd";
 import { useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import type { Verdict } from "../../api/client";
 import { format } from "../../ui/format";
-import { newId, pointer, type RequirementKind, type RequirementNode } from "../../state/document";
+import { newId, pointer, type RequirementNode } from "../../state/document";
 import { edit } from "../../state/model";
 import { isStale, useBench } from "../../state/bench";
 import { setTime } from "../../state/runs";
 import { StageHead, StagePane } from "../../ui/StagePane";
+import { kinds, RequirementForm } from "./RequirementForm";
 import styles from "./verify.module.css";
 
 const cx = classNames.bind(styles);
-
-const kinds: Record<RequirementKind, { label: string; unit: string; response: boolean }> = {
-  upperLimit: { label: "Upper limit", unit: "in the signal's unit", response: false },
-  lowerLimit: { label: "Lower limit", unit: "in the signal's unit", response: false },
-  overshoot: { label: "Overshoot at most", unit: "% of the step", response: true },
-  riseTime: { label: "Rise time at most", unit: "s", response: true },
-  settlingTime: { label: "Settling time at most", unit: "s", response: true },
-  steadyStateError: { label: "Steady-state error at most", unit: "in the signal's unit", response: true },
-};
 
 interface Row {
   id: string;
@@ -85,7 +77,7 @@ export default function VerifyStage() {
             title: "Condition",
             width: 170,
             render: (_, r) =>
-              `${labels.get(r.node.signal) ?? r.node.signal}: ${kinds[r.node.kind].label.toLowerCase().replace(" at most", "")} ${r.node.kind === "lowerLimit" ? "≥" : "≤"} ${r.node.limit}`,
+              `${r.node.measure ? (model.measures[r.node.measure]?.name ?? "a measure that is gone") : (labels.get(r.node.signal) ?? r.node.signal)}: ${kinds[r.node.kind].label.toLowerCase().replace(" at most", "")} ${r.node.kind === "lowerLimit" ? "≥" : "≤"} ${r.node.limit}`,
           },
           {
             title: "Actual",
@@ -150,63 +142,3 @@ export default function VerifyStage() {
 
 const number = (v: number | null | undefined, unit: string | undefined) =>
   v === null || v === undefined ? "–" : `${format(v)} ${unit ?? ""}`;
-
-function RequirementForm({ node, onSave, onClose }: { node: RequirementNode; onSave: (n: RequirementNode) => void; onClose: () => void }) {
-  const view = useBench((s) => s.view);
-  const [form] = Form.useForm<RequirementNode>();
-  const kind = Form.useWatch("kind", form) ?? node.kind;
-  const signals = Object.values(view.signals).map((s) => ({ value: s.reference, label: s.unit ? `${s.label} (${s.unit})` : s.label }));
-  const required = [{ required: true, message: "needed" }];
-  return (
-    <Modal open title="Requirement" okText="Save" onCancel={onClose} onOk={() => form.submit()} width={480} destroyOnHidden>
-      <Form
-        form={form}
-        layout="vertical"
-        size="small"
-        initialValues={node}
-        requiredMark={false}
-        onFinish={(v) =>
-          onSave(Object.fromEntries(Object.entries(v).filter(([, x]) => x !== undefined && x !== "")) as unknown as RequirementNode)
-        }
-      >
-        <Form.Item name="name" label="Name" rules={required}>
-          <Input />
-        </Form.Item>
-        <Form.Item name="text" label="Text">
-          <Input.TextArea autoSize />
-        </Form.Item>
-        <div className={cx("form-pair")}>
-          <Form.Item name="signal" label="Signal" rules={required}>
-            <Select showSearch={{ optionFilterProp: "label" }} options={signals} />
-          </Form.Item>
-          <Form.Item name="kind" label="Condition">
-            <Select options={Object.entries(kinds).map(([value, k]) => ({ value, label: k.label }))} />
-          </Form.Item>
-        </div>
-        <div className={cx("form-pair")}>
-          <Form.Item name="limit" label={`Limit (${kinds[kind].unit})`} rules={required}>
-            <Input />
-          </Form.Item>
-          {kinds[kind].response && (
-            <Form.Item name="reference" label="Set-point (else the last value)">
-              <Select showSearch={{ optionFilterProp: "label" }} allowClear options={signals} />
-            </Form.Item>
-          )}
-          {kind === "settlingTime" && (
-            <Form.Item name="band" label="Band (% of the step)">
-              <Input placeholder="2 %" />
-            </Form.Item>
-          )}
-        </div>
-        <div className={cx("form-pair")}>
-          <Form.Item name="from" label="From">
-            <Input placeholder="start of the run" />
-          </Form.Item>
-          <Form.Item name="to" label="To">
-            <Input placeholder="end of the run" />
-          </Form.Item>
-        </div>
-      </Form>
-    </Modal>
-  );
-}

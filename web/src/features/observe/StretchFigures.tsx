@@ -1,0 +1,40 @@
+import classNames from "classnames/bind";
+import { useShallow } from "zustand/react/shallow";
+import { useBench } from "../../state/bench";
+import type { Tile } from "../../state/plotSheets";
+import { format } from "../../ui/format";
+import { Setting } from "./Setting";
+import { useFigures } from "./useFigures";
+import { useTileLines } from "./useTileLines";
+import styles from "./observe.module.css";
+
+const cx = classNames.bind(styles);
+
+/** What a curve does between the two instants, else in what is seen. */
+export function StretchFigures({ tile, curve }: { tile: Tile; curve: string }) {
+  const shown = useTileLines(tile).find((s) => s.id === curve);
+  const { mark, time } = useBench(useShallow((s) => ({ mark: s.mark, time: s.time })));
+  const figures = useFigures(tile).get(curve);
+  if (!shown || !figures) return null;
+  const rows: readonly (readonly [string, number, string, number?])[] = [
+    ["difference", figures.last - figures.first, shown.unit],
+    ["slope", figures.slope, shown.unit ? `${shown.unit}/s` : "1/s"],
+    ["mean", figures.mean, shown.unit],
+    ["rms", figures.rootMeanSquare, shown.unit],
+    ["lowest", figures.lowest, shown.unit, figures.lowestAt],
+    ["highest", figures.highest, shown.unit, figures.highestAt],
+  ];
+  return (
+    <>
+      <h2>{mark !== null && time !== null ? "Between a and b" : "In what is seen"}</h2>
+      {rows.map(([name, value, unit, at]) => (
+        <Setting key={name} label={name}>
+          <span className={cx("mono", "figure")} data-figure={name}>
+            {format(value)} <span className="quiet">{unit}</span>
+            {at !== undefined && <span className="quiet"> at {format(at)} s</span>}
+          </span>
+        </Setting>
+      ))}
+    </>
+  );
+}
