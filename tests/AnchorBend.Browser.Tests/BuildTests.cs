@@ -64,7 +64,7 @@ public sealed class BuildTests(Application application) : IDisposable
         bench.Click(By.XPath("//nav//button[contains(., 'Verify')]"));
         bench.Button("Add a requirement").Click();
         bench.Find(By.Id("name")).SendKeys("Not too high");
-        bench.Choose("signal", "Lag.y");
+        bench.Choose("of", "Lag.y");
         bench.Find(By.Id("limit")).SendKeys(Keys.Control + "a");
         bench.Find(By.Id("limit")).SendKeys("1.5");
         bench.Button("Save").Click();

@@ -170,4 +170,108 @@ public sealed class ObserveTests(Application application) : IDisposable
 
         Assert.Empty(bench.ConsoleErrors());
     }
+
+    [Fact]
+    public void A_measure_becomes_a_requirement_and_follows_the_name_of_its_signal()
+    {
+        bench.OpenExample("Plankton winch");
+        Observe();
+        bench.Click(By.XPath("//button[normalize-space(.)='Measures']"));
+        bench.Field("New measure").Click();
+        bench.Keys("final('Nets and water'.depth)" + Keys.Enter);
+        bench.Until(() => bench.All("[data-measure]").Count == 5, "the new measure with its value");
+        bench.Click(By.XPath("//nav//button[contains(., 'Verify')]"));
+        bench.Button("Add a requirement").Click();
+        bench.Find(By.Id("name")).SendKeys("Not too deep");
+        bench.Choose("of", "final(");
+        bench.Find(By.Id("limit")).SendKeys(Keys.Control + "a");
+        bench.Find(By.Id("limit")).SendKeys("25 m");
+        bench.Button("Save").Click();
+        var row = By.XPath("//tr[contains(., 'Not too deep')]");
+        bench.Until(() => bench.Find(row).Text.Contains("met", StringComparison.Ordinal), "the verdict on the measure");
+
+        bench.Click(By.XPath("//nav//button[contains(., 'Build')]"));
+        bench.Select("Nets and water");
+        bench.Find(By.CssSelector(".inspector-title")).SendKeys(Keys.Control + "a");
+        bench.Find(By.CssSelector(".inspector-title")).SendKeys("Nets" + Keys.Enter);
+        bench.WaitSaved();
+        Observe();
+        bench.Click(By.XPath("//button[normalize-space(.)='Measures']"));
+        bench.Find(By.CssSelector("[aria-label='Expression of the measure final(Nets.depth)']"));
+        bench.Until(() => bench.All("[data-measure]").Count == 10, "values of the run before and of this one");
+        bench.Click(By.XPath("//nav//button[contains(., 'Verify')]"));
+        bench.Until(() => bench.Find(row).Text.Contains("met", StringComparison.Ordinal), "the verdict after the new name");
+        Assert.Empty(bench.ConsoleErrors());
+    }
+
+    [Fact]
+    public void A_sheet_is_arranged_read_and_taken_along()
+    {
+        bench.OpenExample("Tide gate");
+        Observe();
+        var strips = Tile("Gate and pressures");
+        var signals = strips.FindElements(By.CssSelector("[data-signal-value]")).Count;
+        // A signal is dragged from the finder into a strip; a tile is made wider by its corner.
+        Search("v");
+        bench.Until(() => bench.All(".observe-found-signal").Count > 3, "signals");
+        var found = bench.Center(bench.All(".observe-found-signal")[0]);
+        bench.Drag(found, bench.Center(strips.FindElement(By.CssSelector("canvas"))));
+        bench.Until(() => Tile("Gate and pressures").FindElements(By.CssSelector("[data-signal-value]")).Count == signals + 1, "the curve");
+        bench.WaitSaved();
+        var against = Tile("Lift pressure over opening");
+        var width = against.Size.Width;
+        var corner = (against.Location.X + width - 5, against.Location.Y + against.Size.Height - 5);
+        bench.Drag(corner, (corner.Item1 - 120, corner.Item2));
+        bench.Until(() => Tile("Lift pressure over opening").Size.Width < width - 40, "the narrower tile");
+        bench.WaitSaved();
+
+        // Two instants: what a curve does between them stands in the inspector.
+        bench.Click(By.XPath("//button[normalize-space(.)='Two instants']"));
+        Tile("Gate and pressures").FindElement(By.XPath(".//button[normalize-space(.)='opening']")).Click();
+        bench.Until(() => bench.All("[data-figure]").Count == 6, "the figures");
+        Assert.Contains(
+            "Between a and b",
+            bench.Find(By.CssSelector("section[aria-label='Curve and axes']")).Text,
+            StringComparison.Ordinal
+        );
+        Assert.Contains("m/s", bench.Find(By.CssSelector("[data-figure='slope']")).Text, StringComparison.Ordinal);
+
+        // Pictures and data are made; what is saved is looked at before it leaves the page.
+        bench.Driver.ExecuteScript(
+            "window.saved = []; const made = URL.createObjectURL; URL.createObjectURL = (b) => { b.text().then((t) => window.saved.push([b.type, b.size, t.slice(0, 4000)])); return made.call(URL, b); };"
+        );
+        Save("Gate and pressures", "SVG");
+        var (type, size, text) = Saved(1);
+        Assert.StartsWith("image/svg+xml", type, StringComparison.Ordinal);
+        Assert.Contains("<path d=\"M", text, StringComparison.Ordinal);
+        Assert.Contains("Gate and pressures", text, StringComparison.Ordinal);
+        Assert.True(size > 10_000);
+        Save("the sheet Hydraulics", "PNG");
+        Assert.Equal("image/png", Saved(2).Type);
+        Menu(By.CssSelector("[aria-label='What can be done with the sheet Hydraulics']"), "Save or copy the data");
+        bench.Click(By.XPath("//div[contains(@class,'ant-modal')]//button[normalize-space(.)='Save']"));
+        Assert.StartsWith("time [s],wanted opening [m],opening [m]", Saved(3).Text, StringComparison.Ordinal);
+        Assert.Empty(bench.ConsoleErrors());
+    }
+
+    void Save(string what, string form)
+    {
+        bench.Click(By.CssSelector($"[aria-label='What can be done with {what}']"));
+        bench.Click(
+            By.XPath(
+                "//li[@role='menuitem' and normalize-space(.)='Save as a picture' and not(ancestor::*[contains(@class,'ant-dropdown-hidden')])]"
+            )
+        );
+        bench.Click(By.XPath($"//div[contains(@class,'ant-modal')]//*[@aria-label='Form']//*[normalize-space(.)='{form}']"));
+        bench.Click(By.XPath("//div[contains(@class,'ant-modal')]//button[normalize-space(.)='Save']"));
+        bench.Until(() => bench.All(".ant-modal").Count == 0, "the dialog to close");
+    }
+
+    (string Type, long Size, string Text) Saved(int count)
+    {
+        bench.Until(() => (long)bench.Driver.ExecuteScript("return window.saved.length")! >= count, $"file {count}");
+        var entry = (System.Collections.ObjectModel.ReadOnlyCollection<object>)
+            bench.Driver.ExecuteScript($"return window.saved[{count - 1}]")!;
+        return ((string)entry[0], (long)entry[1], (string)entry[2]);
+    }
 }

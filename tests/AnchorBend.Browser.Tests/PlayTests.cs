@@ -108,7 +108,30 @@ public sealed class PlayTests(Application application) : IDisposable
         bench.Click(By.CssSelector("[aria-label='End the run by hand']"));
         bench.Until(() => bench.All("[aria-label='Run']").Count == 1, "the model's own run");
         Assert.InRange(stood, 5.2, 9.9);
+        ReplayAsStimulus();
         Assert.Empty(bench.ConsoleErrors());
+    }
+
+    /// <summary>What was set by hand in the last branch drives the model: 1 until 2 s, 3 until 4 s, −1 from then on.</summary>
+    void ReplayAsStimulus()
+    {
+        bench.Click(By.XPath("(//li[@data-run and contains(., 'branch')])[1]//button[contains(@aria-label, 'What can be done with Run')]"));
+        bench.Click(
+            By.XPath(
+                "//li[@role='menuitem' and normalize-space(.)='Make a stimulus of what was set' and not(ancestor::*[contains(@class,'hidden')])]"
+            )
+        );
+        bench.Click(By.XPath("//button[normalize-space(.)='Stimuli']"));
+        bench.Click(By.XPath("//label[contains(., 'Played in run')]"));
+        bench.WaitSaved();
+        bench.Until(
+            () => bench.All("[data-run]").Count == 0 && bench.Driver.PageSource.Contains("Played in run", StringComparison.Ordinal),
+            "the stimulus in the panel"
+        );
+        bench.Click(By.XPath("//nav//button[contains(., 'Build')]"));
+        bench.WaitForRun();
+        var reached = bench.SetTime(0.5);
+        bench.Until(() => Math.Abs(bench.Plotted("level") - (8 - (reached - 4))) < 0.01, "the level as it was played");
     }
 
     [Fact]

@@ -279,6 +279,18 @@ public sealed class ObserveTests : IDisposable
     }
 
     [Fact]
+    public async Task Runs_from_before_a_new_name_are_measured_by_the_name_of_then()
+    {
+        var before = await bench.Run(id);
+        bench.Edit(id, new PatchOperation("replace", "/definitions/main/signals/l.y/name", "depth"));
+        var after = await bench.Run(id);
+        var measures = new RunMeasures(bench.Runs, new Compute.ComputeGate());
+        var values = measures.Of(bench.Models.Session(id).Document, [before.Id, after.Id], default);
+        Assert.All(values, v => Assert.Equal(200 * (1 - Math.Exp(-6)), v.Values["m2"].Shown!.Value, 1e-3));
+        Assert.Equal(["final(level)", "final(depth)"], values.Select(v => v.Values["m2"].Expression));
+    }
+
+    [Fact]
     public void A_measure_that_cannot_be_read_stays_as_it_was_typed()
     {
         bench.Edit(id, new PatchOperation("replace", "/measures/m2/expression", "final(level"));

@@ -30,7 +30,17 @@ public sealed class RunMeasures(RunPool runs, ComputeGate gate)
         return gate.Run(MostMeasuring, wanted, _ =>
         {
             var evaluation = new MeasureEvaluation(job.Prepared, job.Parameters.Values, trace, job.Options.Start, job.Options.End);
-            return expressions.ToDictionary(e => e.Key, e => evaluation.Evaluate(e.Value));
+            return expressions.ToDictionary(e => e.Key, e => AsNamed(evaluation, job.Document, e.Key, e.Value));
         });
+    }
+
+    /// <summary>A measure on a run whose model may still have had other names: where those of now say nothing, those of then count.</summary>
+    static MeasureResult AsNamed(MeasureEvaluation evaluation, ModelDocument then, string id, string expression)
+    {
+        var result = evaluation.Evaluate(expression);
+        if (!result.IsWrong || then.Measures.GetValueOrDefault(id)?.Expression is not { } before || before == expression)
+            return result;
+        var earlier = evaluation.Evaluate(before);
+        return earlier.IsWrong ? result : earlier;
     }
 }

@@ -66,8 +66,8 @@ export function RequirementForm({
             <Select
               showSearch={{ optionFilterProp: "label" }}
               options={[
-                { label: "Signals", options: signals },
                 { label: "Measures", options: Object.entries(measures).map(([id, m]) => ({ value: MEASURE + id, label: m.name })) },
+                { label: "Signals", options: signals },
               ]}
               onChange={(chosen: string) => {
                 // A measure is a number: there is no response to look at.
