@@ -57,11 +57,11 @@ export function paint(g: Pen, p: Picture): void {
   g.font = FONT;
   g.lineJoin = "round";
   axes(g, p);
+  events(g, p);
   g.save();
   g.beginPath();
   g.rect(p.x.start, p.left.end - 2, p.x.end - p.x.start, p.left.start - p.left.end + 4);
   g.clip();
-  events(g, p);
   for (const r of p.rules) rule(g, p, r);
   for (const l of p.lines) curve(g, p, l);
   g.fillStyle = tokens.surface;
@@ -119,7 +119,9 @@ function axes(g: Pen, p: Picture): void {
     g.lineTo(Math.round(at) + 0.5, left.start);
     g.stroke();
     g.fillStyle = tokens.quiet;
-    if (p.showX) g.fillText(format(t), Math.min(at, p.width - 18), left.start + 14);
+    // The unit stands before the first of them.
+    const text = format(t);
+    if (p.showX) g.fillText(text, Math.min(Math.max(at, x.start - 3 + g.measureText(text).width / 2), p.width - 18), left.start + 14);
   }
   if (p.showX && p.xUnit) {
     g.textAlign = "right";
@@ -166,7 +168,7 @@ function events(g: Pen, p: Picture): void {
     if (from < Math.max(free, p.x.start)) continue;
     free = from + width + 4;
     g.fillStyle = tokens.quiet;
-    g.fillText(e.text, from, p.left.end + 8);
+    g.fillText(e.text, from, p.left.end - 5);
   }
 }
 

@@ -40,12 +40,15 @@ const RIGHT = 14;
 const RIGHT_AXIS = 48;
 const TOP = 6;
 const WITH_AXIS = 20;
+/** Room for the words of events above the plot. */
+const WORDS = 11;
 
 const none: never[] = [];
 
 /** A plot laid out in a room of that size. */
 export function pictureOf(p: PlotContent, width: number, height: number): Picture {
   const bottom = height - (p.showX ? WITH_AXIS : TOP);
+  const top = TOP + (p.events?.some((e) => e.text !== "") ? WORDS : 0);
   const hasRight = p.lines.some((l) => l.right);
   const x: Scale = {
     from: p.x[0],
@@ -56,7 +59,7 @@ export function pictureOf(p: PlotContent, width: number, height: number): Pictur
   };
   const vertical = (range: Range | undefined, lines: readonly Line[], rules: readonly Rule[], logarithmic: boolean): Scale => {
     const [from, to] = range ?? rangeOf(lines, rules, x.from, x.to, logarithmic);
-    return { from, to, start: bottom, end: TOP, logarithmic };
+    return { from, to, start: bottom, end: top, logarithmic };
   };
   const of = (right: boolean) => p.lines.filter((l) => (l.right === true) === right);
   return {

@@ -53,11 +53,18 @@ export function removeStimulus(id: string): void {
 export const renameStimulus = (id: string, name: string) =>
   edit("Rename a stimulus", [{ op: "replace", path: pointer("stimuli", id, "name"), value: name }]);
 
-/** A track in the unit that its signal is read in, along the whole run. */
+/** A track in the unit that its signal is read in: what the signal does of itself, to be changed from there. */
 export async function addTrack(stimulus: string, target: string): Promise<void> {
-  await learnSignals([{ signal: target, unit: null }]).catch(() => undefined);
-  const unit = infoOf(get().infos, target)?.view.unit;
-  const value = { target, shape: "lines", times: [0, Number(get().run?.end ?? 1)], values: [0, 0], ...(unit ? { unit } : {}) };
+  const { run } = get();
+  const [course] = await Promise.all([
+    run && run.state !== "running"
+      ? ask(api.GET("/api/runs/{id}/course", { params: { path: { id: run.id }, query: { signal: target } } })).catch(() => null)
+      : null,
+    learnSignals([{ signal: target, unit: null }]).catch(() => undefined),
+  ]);
+  const unit = course?.unit ?? infoOf(get().infos, target)?.view.unit;
+  const points = course ?? { times: [0, Number(run?.end ?? 1)], values: [0, 0] };
+  const value = { target, shape: "lines", times: points.times, values: points.values, ...(unit ? { unit } : {}) };
   edit("Add a track", [{ op: "add", path: pointer("stimuli", stimulus, "tracks", newId("k")), value }]);
 }
 

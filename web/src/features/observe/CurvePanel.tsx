@@ -19,6 +19,7 @@ import {
 import { infoOf } from "../../state/signals";
 import { TextField } from "../../ui/TextField";
 import { NumberSetting, Setting } from "./Setting";
+import { SignalSelect } from "./SignalSelect";
 import { StretchFigures } from "./StretchFigures";
 import styles from "./observe.module.css";
 
@@ -174,15 +175,11 @@ function Axes({ id, tile, curve }: { id: string; tile: Tile; curve: Curve | unde
       )}
       {needsAcross && (
         <Setting label={tile.kind === "orders" ? "Speed" : "Bottom"}>
-          <Select
-            size="small"
-            showSearch
-            aria-label={tile.kind === "orders" ? "The shaft’s speed" : "What stands along the bottom"}
-            value={tile.abscissa}
+          <SignalSelect
+            label={tile.kind === "orders" ? "The shaft’s speed" : "What stands along the bottom"}
             placeholder="choose a signal"
-            onChange={(abscissa: string) => setTile(id, "Choose what stands along the bottom", { abscissa })}
-            options={[...infos.values()].filter((i) => !i.wanted).map((i) => ({ value: i.signal, label: i.view.label }))}
-            optionFilterProp="label"
+            value={tile.abscissa ? { signal: tile.abscissa, label: infoOf(infos, tile.abscissa)?.view.label ?? tile.abscissa } : null}
+            onChange={(abscissa) => setTile(id, "Choose what stands along the bottom", { abscissa })}
           />
         </Setting>
       )}

@@ -266,7 +266,7 @@ export function OrdersTile({ tile }: Props) {
       <div className={cx("map")}>
         <canvas ref={canvas} role="img" aria-label={`Orders of ${shown[0]?.label ?? ""}`} />
       </div>
-      <Foot shown={shown.slice(0, 1)} across="order of the speed · speed upwards, rad/s" />
+      <Foot shown={shown.slice(0, 1)} across="order of the speed · time upwards, with the speed in rad/s" />
     </div>
   );
 }

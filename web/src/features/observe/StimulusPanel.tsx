@@ -3,9 +3,9 @@ import { Button, Radio, Select } from "antd";
 import { useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { runSettings, useBench } from "../../state/bench";
-import { findSignals } from "../../state/signals";
 import { addStimulus, addTrack, drives, removeStimulus, renameStimulus } from "../../state/stimuli";
 import { TextField } from "../../ui/TextField";
+import { SignalSelect } from "./SignalSelect";
 import { TrackEditor } from "./TrackEditor";
 import styles from "./observe.module.css";
 
@@ -49,11 +49,6 @@ export function StimulusPanel() {
 
 function Stimulus({ id }: { id: string }) {
   const node = useBench((s) => s.model.stimuli[id]);
-  const [options, setOptions] = useState<{ value: string; label: string }[]>([]);
-  const search = (text: string) =>
-    void findSignals({ search: text, limit: 40 }).then((f) =>
-      setOptions(f.signals.map((s) => ({ value: s.reference, label: `${s.label}${s.part ? ` · ${s.part}` : ""}` }))),
-    );
   if (!node) return null;
   return (
     <div className={cx("stimulus")}>
@@ -66,18 +61,12 @@ function Stimulus({ id }: { id: string }) {
       {Object.entries(node.tracks).map(([track, t]) => (
         <TrackEditor key={track} stimulus={id} id={track} track={t} />
       ))}
-      <Select
-        size="small"
-        showSearch
-        filterOption={false}
-        value={null}
-        aria-label="Signal of a new track"
+      <SignalSelect
+        label="Signal of a new track"
         placeholder="Drive a source or an input…"
         className={cx("wide-select")}
-        options={options}
-        onFocus={() => search("")}
-        onSearch={search}
-        onChange={(signal: string | null) => signal && void addTrack(id, signal)}
+        value={null}
+        onChange={(signal) => void addTrack(id, signal)}
       />
     </div>
   );

@@ -95,32 +95,34 @@ export function TrackEditor({ stimulus, id, track }: { stimulus: string; id: str
           onHandleRemove={(index) => track.times.length > 1 && put(without(index))}
         />
       </div>
-      <Segmented
-        size="small"
-        aria-label="Between the points"
-        value={track.shape}
-        options={["steps", "lines", "smooth"]}
-        onChange={(shape) => put({ shape: shape as Track["shape"] })}
-      />
-      {info && (info.units.length > 0 || track.unit) && (
-        <Select
+      <div className={cx("acts")}>
+        <Segmented
           size="small"
-          aria-label="Unit of the values"
-          value={track.unit ?? ""}
-          onChange={(unit: string) => put({ unit: unit === "" ? undefined : unit })}
-          options={[...new Set([track.unit ?? "", ...info.units])].map((u) => ({ value: u, label: u || "as the model computes" }))}
-          popupMatchSelectWidth={false}
+          aria-label="Between the points"
+          value={track.shape}
+          options={["steps", "lines", "smooth"]}
+          onChange={(shape) => put({ shape: shape as Track["shape"] })}
         />
-      )}
-      <Button size="small" onClick={() => setText(pointsText(track))}>
-        Table
-      </Button>
-      <Button size="small" disabled={!run} onClick={() => run && void recordTrack(stimulus, id, run)}>
-        From the run
-      </Button>
-      <Button size="small" onClick={() => setSource(source === null ? "Step" : null)}>
-        Make
-      </Button>
+        {info && (info.units.length > 0 || track.unit) && (
+          <Select
+            size="small"
+            aria-label="Unit of the values"
+            value={track.unit ?? ""}
+            onChange={(unit: string) => put({ unit: unit === "" ? undefined : unit })}
+            options={[...new Set([track.unit ?? "", ...info.units])].map((u) => ({ value: u, label: u || "as the model computes" }))}
+            popupMatchSelectWidth={false}
+          />
+        )}
+        <Button size="small" onClick={() => setText(pointsText(track))}>
+          Table
+        </Button>
+        <Button size="small" disabled={!run} onClick={() => run && void recordTrack(stimulus, id, run)}>
+          From the run
+        </Button>
+        <Button size="small" onClick={() => setSource(source === null ? "Step" : null)}>
+          Make
+        </Button>
+      </div>
       {text !== null && (
         <div>
           <Input.TextArea
