@@ -167,4 +167,20 @@ public class ModelWorkTests
             Assert.True(bench.Models.Open(id, PartPath.Root, default).View.CanRun, key);
         }
     }
+
+    [Fact]
+    public void Models_are_given_up_when_many_are_idle_or_they_take_much_memory_but_never_at_once()
+    {
+        var bench = new Bench();
+        var session = bench.Models.Session(bench.Create(Lag(false)));
+        var small = session.Bytes;
+        session.Prepare();
+        Assert.True(session.Bytes > small && small > 0);
+        bool After(TimeSpan time, int count, long bytes) => OpenModels.IsGivenUp(session, count, bytes, session.LastUse + time);
+        Assert.False(After(TimeSpan.FromSeconds(10), 100, 1L << 40));
+        Assert.False(After(TimeSpan.FromMinutes(5), 100, 0));
+        Assert.True(After(TimeSpan.FromMinutes(11), 100, 0));
+        Assert.True(After(TimeSpan.FromMinutes(2), 1, 1L << 40));
+        Assert.False(After(TimeSpan.FromHours(5), 2, 1L << 20));
+    }
 }

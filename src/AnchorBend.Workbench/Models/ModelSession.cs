@@ -93,6 +93,15 @@ public sealed class ModelSession
     /// <summary>When somebody last asked for this session.</summary>
     internal DateTime LastUse { get; private set; } = DateTime.UtcNow;
 
+    /// <summary>Memory of a part of a document and of a variable of a model that is put together, as measured on chains of 2,000 parts.</summary>
+    const long BytesOfPart = 4_000,
+        BytesOfVariable = 4_000;
+
+    /// <summary>About what this session takes in memory.</summary>
+    internal long Bytes =>
+        BytesOfPart * Document.Definitions.Values.OfType<DiagramDefinition>().Sum(d => (long)d.Parts.Count)
+        + BytesOfVariable * new[] { prepared, lastRunnable }.OfType<PreparedModel>().Distinct().Sum(p => (long)p.Model.Variables.Count);
+
     internal void Used() => LastUse = DateTime.UtcNow;
 
     /// <summary>Whether the model was deleted.</summary>

@@ -44,18 +44,30 @@ public sealed class OpenModels(IModelStore store, OwnPackage package, ComputeGat
 
     static readonly TimeSpan Idle = TimeSpan.FromMinutes(10);
 
+    /// <summary>Bytes of open models beyond which those go that nobody has used for some moments.</summary>
+    const long MostBytes = 2L << 30;
+
+    static readonly TimeSpan Moments = TimeSpan.FromMinutes(1);
+
     /// <summary>
-    /// Gives up sessions that nobody has used for long while many are open: everything in them is stored. The one used longest ago goes
-    /// first.
+    /// Gives up sessions that nobody has used for long while many are open, or lately while they take much memory: everything in them is
+    /// stored. The one used longest ago goes first.
     /// </summary>
     void GiveUpIdle()
     {
-        foreach (
-            var (id, lazy) in open.Where(o => o.Value.IsValueCreated).OrderByDescending(o => o.Value.Value?.LastUse).Skip(MostIdle).ToList()
-        )
-            if (lazy.Value is not { } session || session.LastUse < DateTime.UtcNow - Idle)
+        var (bytes, count) = (0L, 0);
+        foreach (var (id, lazy) in open.Where(o => o.Value.IsValueCreated).OrderByDescending(o => o.Value.Value?.LastUse).ToList())
+        {
+            bytes += lazy.Value?.Bytes ?? 0;
+            if (IsGivenUp(lazy.Value, ++count, bytes, DateTime.UtcNow))
                 open.TryRemove(KeyValuePair.Create(id, lazy));
+        }
     }
+
+    /// <param name="count">How many models were used after it, with itself.</param>
+    /// <param name="bytes">What these take.</param>
+    internal static bool IsGivenUp(ModelSession? session, int count, long bytes, DateTime now) =>
+        session is null || count > MostIdle && session.LastUse < now - Idle || bytes > MostBytes && session.LastUse < now - Moments;
 
     /// <summary>The sessions of all models opened so far.</summary>
     public IEnumerable<ModelSession> Open => open.Values.Where(l => l.IsValueCreated).Select(l => l.Value).OfType<ModelSession>();
