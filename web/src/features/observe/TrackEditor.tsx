@@ -1,5 +1,5 @@
 import classNames from "classnames/bind";
-import { Button, Input, Segmented, Select } from "antd";
+import { Button, Input, Segmented, Select, Upload } from "antd";
 import { useEffect, useMemo, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { api, ask } from "../../api/client";
@@ -144,6 +144,16 @@ export function TrackEditor({ stimulus, id, track }: { stimulus: string; id: str
             >
               Take over
             </Button>
+            <Upload
+              accept=".csv,.txt,.tsv"
+              showUploadList={false}
+              beforeUpload={(file) => {
+                void file.text().then(setText);
+                return false;
+              }}
+            >
+              <Button size="small">Read a file</Button>
+            </Upload>
             <Button size="small" onClick={() => setText(null)}>
               Give up
             </Button>

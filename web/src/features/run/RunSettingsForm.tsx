@@ -3,6 +3,7 @@ import { Select } from "antd";
 import { useEffect, useState } from "react";
 import { api, ask, type MethodDescription } from "../../api/client";
 import { pointer } from "../../state/document";
+import { drives } from "../../state/stimuli";
 import { edit } from "../../state/model";
 import { runSettings, useBench } from "../../state/bench";
 import { Message } from "../../ui/Message";
@@ -37,6 +38,7 @@ const starts = [
 export function RunSettingsForm() {
   const s = useBench(runSettings);
   const parts = useBench((b) => b.diagram.parts);
+  const stimuli = useBench((b) => b.model.stimuli);
   const problem = useBench((b) => b.view.findings.find((f) => f.code === "settings")?.message);
   const methods = useMethods();
   const method = methods.find((m) => m.name === s.method);
@@ -93,6 +95,22 @@ export function RunSettingsForm() {
           </label>
           <p className="quiet">Empty leaves it to the method. Set it to a pulse's width when a short pulse follows a long rest.</p>
         </>
+      )}
+      {Object.keys(stimuli).length > 0 && (
+        <label>
+          Driven by{" "}
+          <Select
+            size="small"
+            aria-label="Driven by"
+            value={s.stimulus}
+            options={[
+              { value: "", label: "the model’s own sources" },
+              ...Object.entries(stimuli).map(([value, u]) => ({ value, label: u.name })),
+            ]}
+            onChange={drives}
+            popupMatchSelectWidth={false}
+          />
+        </label>
       )}
       <label>
         Start{" "}
