@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using System.Reflection;
 using System.Text.RegularExpressions;
 using AnchorBend.Language.Syntax;
+using AnchorBend.Modeling.Charts;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Flattening;
 
@@ -94,6 +95,30 @@ public sealed partial class PartCatalog : IClassSource
                 order.Add(definition.Name);
     }
 
+    /// <summary>A chart is the class that it comes to; what is wrong in it is told and makes it no part.</summary>
+    void Add(string type, ChartDefinition chart)
+    {
+        try
+        {
+            var text = ChartClass.Text(chart);
+            var (parsed, errors) = Parser.ParseFile(text);
+            problems.AddRange(errors.Select(e => (type, e)));
+            texts[type] = new(text);
+            if (errors.Count > 0)
+                return;
+            classes[type] = new(parsed[0]);
+            order.Add(type);
+        }
+        catch (LanguageException e)
+        {
+            problems.Add((type, e.Error));
+        }
+        catch (DocumentException e)
+        {
+            problems.Add((type, new LanguageError("chart", e.Message, default, null)));
+        }
+    }
+
     /// <summary>The catalog shipped with the product.</summary>
     public static PartCatalog Standard => Shared.Value;
 
@@ -133,6 +158,10 @@ public sealed partial class PartCatalog : IClassSource
                 classes[type] = named;
                 order.Remove(text.Name);
                 order.Add(type);
+            }
+            else if (definition is ChartDefinition chart)
+            {
+                Add(type, chart);
             }
             else if (definition is DiagramDefinition diagram)
             {

@@ -6,6 +6,7 @@ namespace AnchorBend.Modeling.Documents;
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "kind")]
 [JsonDerivedType(typeof(DiagramDefinition), "diagram")]
 [JsonDerivedType(typeof(TextDefinition), "text")]
+[JsonDerivedType(typeof(Charts.ChartDefinition), "chart")]
 public abstract record Definition
 {
     public required string Name { get; init; }

@@ -48,13 +48,21 @@ public static class DocumentElaboration
                 yield return new Finding(
                     Severity.Error,
                     error.Code,
-                    $"{name}, line {error.At.Line}: {error.Message}",
+                    Charted(document, name) is { } chart
+                        ? $"{chart.Name}: {error.Message}"
+                        : $"{name}, line {error.At.Line}: {error.Message}",
                     "",
-                    name,
+                    Charted(document, name)?.Name ?? name,
                     error.At,
                     error.Suggestion
                 );
     }
+
+    /// <summary>The chart that a type is; its class was written, so that lines of it say nothing.</summary>
+    static Charts.ChartDefinition? Charted(ModelDocument document, string type) =>
+        DefinitionReference.Parse(type) is { IsOwn: true, Key: var id }
+            ? document.Definitions.GetValueOrDefault(id) as Charts.ChartDefinition
+            : null;
 
     /// <summary>What is wrong in a diagram is told once, at the first place where it is used.</summary>
     static IEnumerable<Finding> OfClasses(SourceMap map, PartCatalog catalog)

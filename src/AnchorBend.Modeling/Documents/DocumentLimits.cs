@@ -82,6 +82,9 @@ public static class DocumentLimits
             case DiagramDefinition diagram:
                 Check(diagram);
                 break;
+            case Charts.ChartDefinition chart:
+                Charts.ChartLimits.Check(chart);
+                break;
         }
     }
 

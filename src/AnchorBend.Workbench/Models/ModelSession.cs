@@ -93,7 +93,8 @@ public sealed class ModelSession
     /// <summary>When somebody last asked for this session.</summary>
     internal DateTime LastUse { get; private set; } = DateTime.UtcNow;
 
-    /// <summary>Memory of a part of a document and of a variable of a model that is put together, as measured on chains of 2,000 parts.</summary>
+    /// <summary>Memory of a part of a document, and of a variable of a model that is put together, as measured on chains of
+    /// 2,000 parts.</summary>
     const long BytesOfPart = 4_000,
         BytesOfVariable = 4_000;
 

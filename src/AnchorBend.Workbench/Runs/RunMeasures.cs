@@ -34,7 +34,8 @@ public sealed class RunMeasures(RunPool runs, ComputeGate gate)
         });
     }
 
-    /// <summary>A measure on a run whose model may still have had other names: where those of now say nothing, those of then count.</summary>
+    /// <summary>A measure on a run whose model may still have had other names: where those of now say nothing, those of then
+    /// count.</summary>
     static MeasureResult AsNamed(MeasureEvaluation evaluation, ModelDocument then, string id, string expression)
     {
         var result = evaluation.Evaluate(expression);

@@ -1167,6 +1167,53 @@ export interface components {
         Causality: "none" | "input" | "output";
         /** @enum {unknown} */
         Change: "added" | "removed" | "changed" | "moved";
+        /** @enum {unknown} */
+        ChartNameKind: "input" | "output" | "local" | "parameter" | "event" | "signal";
+        ChartNameNode: {
+            name: string;
+            kind?: components["schemas"]["ChartNameKind"];
+            type?: string;
+            unit?: null | string;
+            start?: null | string;
+            description?: null | string;
+            /** Format: double */
+            order?: number;
+        };
+        /** @enum {unknown} */
+        ChartStateKind: "state" | "parallel" | "junction" | "final" | "history" | "deepHistory";
+        ChartStateNode: {
+            name: string;
+            kind?: components["schemas"]["ChartStateKind"];
+            parent?: null | string;
+            initial?: null | string;
+            entry?: null | string;
+            while?: null | string;
+            exit?: null | string;
+            /** Format: double */
+            order?: number;
+            /** Format: double */
+            x?: number;
+            /** Format: double */
+            y?: number;
+            /** Format: double */
+            width?: number;
+            /** Format: double */
+            height?: number;
+        };
+        ChartTransitionNode: {
+            from: string;
+            to?: null | string;
+            event?: null | string;
+            guard?: null | string;
+            action?: null | string;
+            after?: null | string;
+            every?: null | string;
+            heldFor?: null | string;
+            isLocal?: boolean;
+            /** Format: double */
+            priority?: number;
+            bends?: components["schemas"]["Point"][];
+        };
         Checkpoint: {
             /** Format: int64 */
             revision: number;
@@ -1272,7 +1319,23 @@ export interface components {
             size: null | number;
             description: null | string;
         };
-        Definition: components["schemas"]["DefinitionDiagramDefinition"] | components["schemas"]["DefinitionTextDefinition"];
+        Definition: components["schemas"]["DefinitionDiagramDefinition"] | components["schemas"]["DefinitionTextDefinition"] | components["schemas"]["DefinitionChartDefinition"];
+        DefinitionChartDefinition: {
+            /** @enum {string} */
+            kind?: "chart";
+            period?: null | string;
+            names?: {
+                [key: string]: components["schemas"]["ChartNameNode"];
+            };
+            states?: {
+                [key: string]: components["schemas"]["ChartStateNode"];
+            };
+            transitions?: {
+                [key: string]: components["schemas"]["ChartTransitionNode"];
+            };
+            name: string;
+            description?: null | string;
+        };
         DefinitionDiagramDefinition: {
             /** @enum {string} */
             kind: "diagram";

@@ -1,0 +1,145 @@
+using AnchorBend.Modeling.Documents;
+
+namespace AnchorBend.Modeling.Charts;
+
+/// <summary>
+/// A class drawn as a state chart: states in states, regions side by side, transitions between them (docs/state-charts.md says what they
+/// mean). Guards and actions are written in the equation language.
+/// </summary>
+public sealed record ChartDefinition : Definition
+{
+    /// <summary>Time between two looks at the inputs, as typed; null where the chart runs with the continuous model, at exact
+    /// instants.</summary>
+    public string? Period { get; init; } = "0.1 s";
+
+    /// <summary>What guards and actions may name, in the order of their ports.</summary>
+    public Dictionary<string, ChartNameNode> Names { get; init; } = [];
+
+    public Dictionary<string, ChartStateNode> States { get; init; } = [];
+
+    public Dictionary<string, ChartTransitionNode> Transitions { get; init; } = [];
+}
+
+public enum ChartNameKind
+{
+    Input,
+    Output,
+    Local,
+    Parameter,
+
+    /// <summary>An input whose rise is an event.</summary>
+    Event,
+
+    /// <summary>An event that the chart raises for itself: an action sets it to true.</summary>
+    Signal,
+}
+
+/// <summary>A name of a chart.</summary>
+public sealed record ChartNameNode
+{
+    public required string Name { get; init; }
+
+    public ChartNameKind Kind { get; init; }
+
+    /// <summary>Real, Integer or Boolean, or words in braces for one of several: <c>{manual, track}</c>. Events are Boolean.</summary>
+    public string Type { get; init; } = "Real";
+
+    /// <summary>Unit of a Real.</summary>
+    public string? Unit { get; init; }
+
+    /// <summary>Value at the start, or of a parameter, as typed; 0, false or the first word without one.</summary>
+    public string? Start { get; init; }
+
+    public string? Description { get; init; }
+
+    /// <summary>Its place among the others; smaller stands first.</summary>
+    public double Order { get; init; }
+}
+
+public enum ChartStateKind
+{
+    /// <summary>With states in it, one of them is active while it is.</summary>
+    State,
+
+    /// <summary>All states in it are active while it is: regions.</summary>
+    Parallel,
+
+    /// <summary>A transition goes on through it without a stop.</summary>
+    Junction,
+
+    Final,
+
+    /// <summary>Stands for the state beside it that was active last, or with <see cref="DeepHistory"/> for all that was active in
+    /// it.</summary>
+    History,
+
+    DeepHistory,
+}
+
+/// <summary>A state, or what a transition can lead to in the place of one.</summary>
+public sealed record ChartStateNode
+{
+    public required string Name { get; init; }
+
+    public ChartStateKind Kind { get; init; }
+
+    /// <summary>Id of the state it stands in; null for the chart itself.</summary>
+    public string? Parent { get; init; }
+
+    /// <summary>Id of the state in it that is entered first; the first of them without one. Of a history what it stands for before
+    /// anything was active.</summary>
+    public string? Initial { get; init; }
+
+    /// <summary>Statements on entry, at each look while it is active, and on exit.</summary>
+    public string? Entry { get; init; }
+
+    public string? While { get; init; }
+
+    public string? Exit { get; init; }
+
+    /// <summary>Its place among its neighbours; smaller goes first.</summary>
+    public double Order { get; init; }
+
+    public double X { get; init; }
+
+    public double Y { get; init; }
+
+    public double Width { get; init; } = 120;
+
+    public double Height { get; init; } = 60;
+}
+
+/// <summary>A way from a state to another, or to itself.</summary>
+public sealed record ChartTransitionNode
+{
+    public required string From { get; init; }
+
+    /// <summary>Null where only its action is done and no state is left.</summary>
+    public string? To { get; init; }
+
+    /// <summary>Name of the event that it waits for; null for none. <c>done</c> is that of a state whose final state was
+    /// reached.</summary>
+    public string? Event { get; init; }
+
+    public string? Guard { get; init; }
+
+    /// <summary>Statements between exit and entry.</summary>
+    public string? Action { get; init; }
+
+    /// <summary>How long its state must have been active, as typed.</summary>
+    public string? After { get; init; }
+
+    /// <summary>The distance at which it is taken again and again, as typed; for transitions that leave no state.</summary>
+    public string? Every { get; init; }
+
+    /// <summary>How long the guard must have held without a break, as typed.</summary>
+    public string? HeldFor { get; init; }
+
+    /// <summary>Whether the state it comes from is not left where it leads into it.</summary>
+    public bool IsLocal { get; init; }
+
+    /// <summary>Its place among those of its state; smaller goes first.</summary>
+    public double Priority { get; init; }
+
+    public IReadOnlyList<Point> Bends { get; init; } = [];
+}

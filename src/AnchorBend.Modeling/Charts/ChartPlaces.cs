@@ -1,0 +1,72 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
+using AnchorBend.Language;
+using AnchorBend.Language.Syntax;
+
+namespace AnchorBend.Modeling.Charts;
+
+/// <summary>
+/// Texts that stand in a chart, read where they stand: what is wrong in one is told with its place, and none can reach beyond it.
+/// </summary>
+static partial class ChartPlaces
+{
+    /// <summary>A condition.</summary>
+    /// <param name="since">The variable with the instant at which its state was entered.</param>
+    /// <param name="before">Names that count as they were before the instant.</param>
+    /// <exception cref="LanguageException">It is none.</exception>
+    public static string Condition(string text, string place, string since, IReadOnlySet<string>? before = null) => At(place, () =>
+        {
+            var expression = Parser.ParseExpression(WithElapsed(text, since));
+            if (before is not null)
+                expression = References.With(expression, r => before.Contains(r.Parts[0].Name) ? new Call("pre", [r], [], r.At) : r);
+            return $"({ExpressionText.Print(expression)})";
+        });
+
+    /// <summary>A length of time in seconds: an expression, with a unit of time or without one.</summary>
+    /// <exception cref="LanguageException">It is none.</exception>
+    public static string Seconds(string text, string place) => At(place, () =>
+        {
+            if (Parser.ParseField(text) is not Quantity quantity)
+                return $"({ExpressionText.Print(Parser.ParseField(text))})";
+            if (!quantity.Unit.Fits(Language.Units.Unit.Parse("s")))
+                throw new LanguageException("unit", "A length of time is needed, such as 2 s.", quantity.At);
+            var factor = quantity.Unit.Factor.ToString("R", CultureInfo.InvariantCulture);
+            return $"({ExpressionText.Print(quantity.Value)}) * {factor}";
+        });
+
+    /// <summary>Statements, each with its end.</summary>
+    /// <exception cref="LanguageException">They are none, or reach beyond their place.</exception>
+    public static string Statements(string text, string place, string since)
+    {
+        text = WithElapsed(text.Trim(), since).TrimEnd(';', ' ', '\n');
+        var (classes, errors) = Parser.ParseFile($"model X\nalgorithm\n{text}\n;\nend X;");
+        if (errors.Count > 0)
+            throw Wrong(place, new LanguageException(errors[0].Code, errors[0].Message, errors[0].At, errors[0].Suggestion));
+        if (
+            classes is not [{ Elements.Count: 0, Equations.Count: 0, InitialEquations.Count: 0, Algorithms: [{ Initial: false }] } only]
+            || only.Annotation is not null
+        )
+            throw Wrong(place, new LanguageException("chart", "Only statements such as x := 1 may stand here.", default));
+        return text + "\n;\n";
+    }
+
+    [GeneratedRegex(@"\belapsed\s*\(\s*\)")]
+    private static partial Regex Elapsed();
+
+    static string WithElapsed(string text, string since) => Elapsed().Replace(text, $"(time - {since})");
+
+    static string At(string place, Func<string> read)
+    {
+        try
+        {
+            return read();
+        }
+        catch (LanguageException e)
+        {
+            throw Wrong(place, e);
+        }
+    }
+
+    static LanguageException Wrong(string place, LanguageException e) =>
+        new(e.Error.Code, $"{place}: {e.Error.Message}", e.Error.At, e.Error.Suggestion);
+}

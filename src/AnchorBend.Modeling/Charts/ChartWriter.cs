@@ -1,0 +1,138 @@
+using System.Text;
+using AnchorBend.Language.Syntax;
+using AnchorBend.Modeling.Documents;
+
+namespace AnchorBend.Modeling.Charts;
+
+/// <summary>Writes the class that a chart comes to: its names, and when it looks at its inputs.</summary>
+sealed partial class ChartWriter
+{
+    readonly ChartDefinition chart;
+    readonly ChartTree tree;
+    readonly StringBuilder text = new();
+    readonly Dictionary<string, string> paths = [];
+    readonly List<ChartNameNode> names;
+
+    /// <summary>Names that the chart sets.</summary>
+    readonly HashSet<string> own;
+
+    /// <summary>By branch, what it leaves the inside of.</summary>
+    readonly List<string?> domains;
+
+    /// <summary>Events that the chart raises for itself, then those of its inputs; each is known by its place, from 1 on.</summary>
+    readonly List<string> raised = [],
+        inputs = [];
+
+    public ChartWriter(ChartDefinition chart)
+    {
+        (this.chart, tree) = (chart, new ChartTree(chart));
+        names = [.. chart.Names.Values.OrderBy(n => n.Order)];
+        own = [.. names.Where(n => n.Kind is ChartNameKind.Output or ChartNameKind.Local).Select(n => n.Name)];
+        domains = [.. tree.Branches.Select(tree.DomainOf)];
+        foreach (var id in tree.InOrder)
+        {
+            var above = tree.ParentOf(id);
+            var path = above == ChartTree.Root ? chart.States[id].Name : $"{paths[above]}/{chart.States[id].Name}";
+            if (tree.IsState(id) && paths.ContainsValue(path))
+                throw new DocumentException($"The chart '{chart.Name}' has two states '{path}'. Give one of them another name.");
+            paths[id] = path;
+        }
+
+        raised.AddRange(names.Where(n => n.Kind == ChartNameKind.Signal).Select(n => ExpressionText.Name(n.Name)));
+        raised.AddRange(tree.States.Where(WaitsForDone).Select(Done));
+        inputs.AddRange(names.Where(n => n.Kind == ChartNameKind.Event).Select(n => ExpressionText.Name(n.Name)));
+    }
+
+    bool IsSampled => chart.Period is not null;
+
+    bool WaitsForDone(string state) => tree.Branches.Any(b => b.From == state && b.First.Event == "done");
+
+    string Quoted(string what, string state) => ExpressionText.Name($"{what} {paths[state]}");
+
+    string In(string state) => Quoted("in", state);
+
+    string Since(string state) => Quoted("since", state);
+
+    string Done(string state) => Quoted("done", state);
+
+    /// <summary>Whether a state was active when the state with the history was left.</summary>
+    string Was(string owner, string state) => ExpressionText.Name($"was {paths[state]} in {paths[owner]}");
+
+    string Of(string what, int branch) => ExpressionText.Name($"{what} {branch + 1}");
+
+    string Place(ChartBranch b, string what) => $"Transition {paths[b.From]} → {(b.To is { } to ? paths[to] : "itself")}, {what}";
+
+    void Line(string line) => text.Append(line).Append('\n');
+
+    public string Write()
+    {
+        var name = ExpressionText.Name(chart.Name);
+        Line($"block {name}");
+        Declare();
+        Wakes();
+        Line("algorithm");
+        Line($"when {{{string.Join(", ", Occasions())}}} then");
+        Body();
+        Line("end when;");
+        Line($"end {name};");
+        return text.ToString();
+    }
+
+    /// <summary>The states whose histories something leads to.</summary>
+    IEnumerable<string> Owners => tree.States.Where(s => tree.HistoriesIn(s).Any());
+
+    /// <summary>When the chart looks at its inputs.</summary>
+    IEnumerable<string> Occasions()
+    {
+        IEnumerable<string> looks = IsSampled
+            ? ["sample(0, period)"]
+            : tree
+                .Branches.Select((b, i) => (b, i))
+                .Where(b => b.b.First.Event is null)
+                .Select(b => Of("wakes", b.i))
+                .Concat(inputs)
+                .Prepend("initial()");
+        return looks.Concat(["'odd'", "'even'"]);
+    }
+
+    void Wakes()
+    {
+        if (!IsSampled)
+            for (var b = 0; b < tree.Branches.Count; b++)
+                if (tree.Branches[b].First.Event is null)
+                    Line($"protected Boolean {Of("wakes", b)};");
+        Line("equation");
+        // A microstep that did something lets the next one begin: its number is odd and even in turn, so each is a change.
+        Line("'odd' = pre('micro') > pre('seen') and mod(pre('micro'), 2) == 1;");
+        Line("'even' = pre('micro') > pre('seen') and mod(pre('micro'), 2) == 0;");
+        for (var b = 0; b < tree.Branches.Count; b++)
+        {
+            var way = Place(tree.Branches[b], "").TrimEnd(',', ' ').Replace("\"", "'", StringComparison.Ordinal);
+            Line($"assert(not ('endless' and {Of("taken", b)}), \"The chart goes around without an end, over and over by: {way}.\");");
+            if (!IsSampled && tree.Branches[b].First.Event is null)
+                Line($"{Of("wakes", b)} = {Holds(b, true)};");
+        }
+    }
+
+    /// <summary>The condition of a transition but for its event.</summary>
+    /// <param name="outside">Whether it is read between looks, where what the chart sets counts as it was.</param>
+    string Holds(int branch, bool outside)
+    {
+        var (b, since) = (tree.Branches[branch], Since(tree.Branches[branch].From));
+        string Kept(string name) => outside ? $"pre({name})" : name;
+        List<string> conditions =
+        [
+            Kept(In(b.From)),
+            .. b.Guards.Select(g => ChartPlaces.Condition(g, Place(b, "guard"), Kept(since), outside ? own : null)),
+        ];
+        // Looks come at multiples of the period up to rounding.
+        var soon = IsSampled ? " - 1e-6 * period" : "";
+        if (b.First.After is { } after)
+            conditions.Add($"time >= {Kept(since)} + {ChartPlaces.Seconds(after, Place(b, "after"))}{soon}");
+        if (b.First.Every is { } every)
+            conditions.Add($"time >= {Kept(Of("last", branch))} + {ChartPlaces.Seconds(every, Place(b, "every"))}{soon}");
+        if (b.First.HeldFor is { } held)
+            conditions.Add($"time >= {Kept(Of("held", branch))} + {ChartPlaces.Seconds(held, Place(b, "held for"))}{soon}");
+        return string.Join(" and ", conditions);
+    }
+}
