@@ -420,4 +420,25 @@ public class ChartTests
         Assert.Equal(document.ToJson(), read.ToJson());
         Assert.Equal("2 s", ((ChartDefinition)read.Definitions["c"]).Transitions["t0"].Every);
     }
+
+    [Fact]
+    public void Its_class_is_read_as_text_and_belongs_to_the_chart()
+    {
+        var bench = new Bench();
+        var chart = Chart([("a", State("A"))], [], Name("u", ChartNameKind.Input)) with { Period = "20 ms" };
+        var document = new DiagramDefinition { Name = "Test", Parts = { ["c"] = Part("#c", "Chart") } }
+            .AsModel()
+            .With("c", chart);
+        var session = bench.Models.Session(bench.Create(document));
+        var texts = new Parts.PartTexts(
+            bench.Package,
+            bench.Open,
+            new Compute.ComputeGate(),
+            bench,
+            Microsoft.Extensions.Logging.Abstractions.NullLogger<Parts.PartTexts>.Instance
+        );
+        var read = texts.Read(session, "#c", default);
+        Assert.Equal(("Chart under test", "chart"), (read.Name, read.Home));
+        Assert.Contains("period(unit = \"s\", min = 0) = (20) * 0.001", read.Text, StringComparison.Ordinal);
+    }
 }

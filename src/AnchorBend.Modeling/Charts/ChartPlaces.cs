@@ -30,8 +30,8 @@ static partial class ChartPlaces
                 return $"({ExpressionText.Print(Parser.ParseField(text))})";
             if (!quantity.Unit.Fits(Language.Units.Unit.Parse("s")))
                 throw new LanguageException("unit", "A length of time is needed, such as 2 s.", quantity.At);
-            var factor = quantity.Unit.Factor.ToString("R", CultureInfo.InvariantCulture);
-            return $"({ExpressionText.Print(quantity.Value)}) * {factor}";
+            var (value, factor) = (ExpressionText.Print(quantity.Value), quantity.Unit.Factor);
+            return factor == 1 ? $"({value})" : $"({value}) * {factor.ToString("R", CultureInfo.InvariantCulture)}";
         });
 
     /// <summary>Statements, each with its end.</summary>

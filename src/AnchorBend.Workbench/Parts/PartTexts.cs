@@ -3,6 +3,7 @@ using AnchorBend.Interchange;
 using AnchorBend.Language.Binding;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Charts;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
@@ -50,12 +51,13 @@ public sealed class PartTexts(
         if (catalog.TextOf(type) is not { } text)
             throw new NotFoundException($"There is no part '{type}'.");
         var reference = DefinitionReference.Parse(type);
+        var own = reference.IsOwn ? session.Present().Document.Definitions[reference.Key] : null;
         var home =
-            reference.IsOwn ? "model"
+            own is ChartDefinition ? "chart"
+            : own is not null ? "model"
             : package.Contains(type) ? "package"
             : "catalog";
-        var name = reference.IsOwn ? session.Present().Document.Definitions[reference.Key].Name : type;
-        return new PartText(name, text, home, Review(text, catalog, wanted));
+        return new PartText(own?.Name ?? type, text, home, Review(text, catalog, wanted));
     }
 
     public PartReviewView ReviewOf(ModelSession session, string text, CancellationToken wanted)

@@ -5,7 +5,8 @@ using AnchorBend.Workbench.Views;
 
 namespace AnchorBend.Workbench.Parts;
 
-/// <summary>A part's text and where it belongs: "catalog", "package" (the user's own) or "model".</summary>
+/// <summary>A part's text and where it belongs: "catalog", "package" (the user's own), "model", or "chart" for the class that one of the
+/// model's charts comes to.</summary>
 /// <param name="Name">The class that the text defines.</param>
 public sealed record PartText(string Name, string Text, string Home, PartReviewView Review);
 

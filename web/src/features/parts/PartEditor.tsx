@@ -13,7 +13,12 @@ import styles from "./parts.module.css";
 
 const cx = classNames.bind(styles);
 
-const homes: Record<string, string> = { catalog: "Catalog, read only", model: "In this model", package: "In your package" };
+const homes: Record<string, string> = {
+  catalog: "Catalog, read only",
+  model: "In this model",
+  package: "In your package",
+  chart: "What the state chart comes to, read only",
+};
 
 /** Reads and changes the text of a part: text and findings on the left, what it makes on the right. */
 export default function PartEditor({ name }: { name: string }) {
@@ -76,7 +81,7 @@ export default function PartEditor({ name }: { name: string }) {
     );
   if (!part || !words || !review) return <Spin className={cx("wait")} />;
 
-  const readOnly = part.home === "catalog";
+  const readOnly = part.home === "catalog" || part.home === "chart";
   const changed = text !== part.text;
   const errors = review.findings.filter((f) => f.severity === "error").length;
   const balanced = review.equations === review.unknowns;
@@ -136,7 +141,7 @@ export default function PartEditor({ name }: { name: string }) {
           {balanced ? "" : review.equations > review.unknowns ? ": too many equations" : ": too few equations"}
         </span>
         <span className={cx("room")} />
-        {readOnly ? (
+        {part.home === "chart" ? null : readOnly ? (
           <Button type="primary" size="small" onClick={() => openPart(duplicatePart(part.name, part.text, partOf), partOf)}>
             Duplicate into the model
           </Button>
