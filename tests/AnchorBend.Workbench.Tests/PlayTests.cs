@@ -273,7 +273,7 @@ public sealed class PlayTests : IDisposable
 
         player.Go(new PauseAt(), null);
         await Until(() => job.State == RunStage.Finished);
-        var played = new RecordedCourses(bench.Runs).Played(job.Id, default);
+        var played = new RecordedCourses(bench.Runs, new ComputeGate()).Played(job.Id, default);
         Assert.Empty(played.Left);
         var track = Assert.Single(played.Stimulus.Tracks.Values);
         Assert.Equal(("s.y", TrackShape.Lines), (track.Target, track.Shape));
@@ -299,7 +299,7 @@ public sealed class PlayTests : IDisposable
         player.Set("Level.k", "2");
         player.Stop();
         await Until(() => job.State == RunStage.Finished);
-        var courses = new RecordedCourses(bench.Runs);
+        var courses = new RecordedCourses(bench.Runs, new ComputeGate());
         Assert.Throws<Parts.RefusedException>(() => courses.Played(job.Id, default));
         Assert.Throws<NotFoundException>(() => courses.Played("gone", default));
         Assert.Throws<NotFoundException>(() => courses.Of(job.Id, "nothing.y", default));

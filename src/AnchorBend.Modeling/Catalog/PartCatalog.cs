@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Reflection;
+using System.Runtime.CompilerServices;
 using System.Text.RegularExpressions;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Charts;
@@ -98,26 +99,18 @@ public sealed partial class PartCatalog : IClassSource
     /// <summary>A chart is the class that it comes to; what is wrong in it is told and makes it no part.</summary>
     void Add(string type, ChartDefinition chart)
     {
-        try
-        {
-            var text = ChartClass.Text(chart);
-            var (parsed, errors) = Parser.ParseFile(text);
-            problems.AddRange(errors.Select(e => (type, e)));
+        var (text, made, errors) = Written.GetValue(chart, ChartClass.Of);
+        problems.AddRange(errors.Select(e => (type, e)));
+        if (text is not null)
             texts[type] = new(text);
-            if (errors.Count > 0)
-                return;
-            classes[type] = new(parsed[0]);
-            order.Add(type);
-        }
-        catch (LanguageException e)
-        {
-            problems.Add((type, e.Error));
-        }
-        catch (DocumentException e)
-        {
-            problems.Add((type, new LanguageError("chart", e.Message, default, null)));
-        }
+        if (made is null)
+            return;
+        classes[type] = new(made);
+        order.Add(type);
     }
+
+    /// <summary>Classes of charts, made once for as long as a chart stays as it is.</summary>
+    static readonly ConditionalWeakTable<ChartDefinition, ChartClass> Written = [];
 
     /// <summary>The catalog shipped with the product.</summary>
     public static PartCatalog Standard => Shared.Value;

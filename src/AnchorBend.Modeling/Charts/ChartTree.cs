@@ -5,20 +5,16 @@ namespace AnchorBend.Modeling.Charts;
 /// <summary>A transition from state to state: where it passed junctions, all of them in one.</summary>
 /// <param name="Guards">All must hold.</param>
 /// <param name="Actions">In their order.</param>
-sealed record ChartBranch(
-    string Id,
-    ChartTransitionNode First,
-    string From,
-    string? To,
-    IReadOnlyList<string> Guards,
-    IReadOnlyList<string> Actions
-);
+sealed record ChartBranch(ChartTransitionNode First, string From, string? To, IReadOnlyList<string> Guards, IReadOnlyList<string> Actions);
 
 /// <summary>The states of a chart in document order, and what its transitions leave and enter (W3C SCXML, appendix D).</summary>
 sealed class ChartTree
 {
-    /// <summary>Ways through junctions.</summary>
-    const int MostBranches = 3000;
+    /// <summary>Steps of all ways through junctions, and how deep states may stand in each other.</summary>
+    const int MostSteps = 10_000,
+        MostDepth = 40;
+
+    int steps;
 
     readonly ChartDefinition chart;
     readonly ILookup<string, string> children;
@@ -30,19 +26,21 @@ sealed class ChartTree
         this.chart = chart;
         children = chart.States.OrderBy(s => s.Value.Order).ToLookup(s => s.Value.Parent ?? Root, s => s.Key);
         var order = new List<string>();
-        Walk(Root);
+        Walk(Root, 0);
         if (order.Count < chart.States.Count)
             throw new DocumentException($"States of the chart '{chart.Name}' stand in each other, or in one that is not there.");
         InOrder = order;
-        Branches = [.. chart.Transitions.OrderBy(t => t.Value.Priority).SelectMany(t => Expanded(t.Key, t.Value))];
+        Branches = [.. chart.Transitions.OrderBy(t => t.Value.Priority).SelectMany(t => Expanded(t.Value))];
 
-        void Walk(string parent)
+        void Walk(string parent, int depth)
         {
+            if (depth > MostDepth)
+                throw new DocumentException($"States of the chart '{chart.Name}' stand more than {MostDepth} deep in each other.");
             foreach (var id in children[parent])
             {
                 place[id] = order.Count;
                 order.Add(id);
-                Walk(id);
+                Walk(id, depth + 1);
             }
         }
     }
@@ -97,11 +95,8 @@ sealed class ChartTree
         return Around(t.From).First(a => !IsParallel(a) && IsWithin(to, a));
     }
 
-    /// <summary>
-    /// The states that are entered on the way from a domain to a target, each under a condition over what was active before: null where
-    /// it always is, else for a state what its history must say.
-    /// </summary>
-    /// <param name="had">The condition that a history has something to say, its negation, and that a state was active.</param>
+    /// <summary>The states that are entered on the way from a domain to a target, each with the conditions over what was active
+    /// before of which one must hold.</summary>
     public Dictionary<string, List<string>> Entered(string domain, string target, HistoryConditions had)
     {
         var found = new Dictionary<string, List<string>>();
@@ -167,7 +162,11 @@ sealed class ChartTree
     /// <summary>The first state that the chart enters; null for an empty chart.</summary>
     public string? First => DefaultOf(Root);
 
-    IEnumerable<ChartBranch> Expanded(string id, ChartTransitionNode first)
+    /// <summary>Whether two states can be active at one time: one in the other, or in different regions.</summary>
+    public bool CanBeTogether(string a, string b) =>
+        a == b || IsWithin(a, b) || IsWithin(b, a) || IsParallel(Around(a).First(above => above == Root || IsWithin(b, above)));
+
+    IEnumerable<ChartBranch> Expanded(ChartTransitionNode first)
     {
         if (!place.ContainsKey(first.From) || first.To is { } to && !place.ContainsKey(to))
             throw new DocumentException($"A transition of the chart '{chart.Name}' leads from or to what is not in it.");
@@ -179,6 +178,10 @@ sealed class ChartTree
 
         void Go(ChartTransitionNode t, List<string> guards, List<string> actions, List<string> junctions)
         {
+            if (++steps > MostSteps)
+                throw new DocumentException($"There are too many ways through the junctions of '{chart.Name}'.");
+            if (t != first && (t.Event ?? t.After ?? t.Every ?? t.HeldFor) is not null)
+                throw new DocumentException($"A transition out of a junction of '{chart.Name}' has a guard and an action only.");
             guards = t.Guard is { Length: > 0 } guard ? [.. guards, guard] : guards;
             actions = t.Action is { Length: > 0 } action ? [.. actions, action] : actions;
             if (t.To is { } target && chart.States[target].Kind == ChartStateKind.Junction)
@@ -190,9 +193,7 @@ sealed class ChartTree
                 return;
             }
 
-            if (found.Count > MostBranches)
-                throw new DocumentException($"There are too many ways through the junctions of '{chart.Name}'.");
-            found.Add(new ChartBranch(found.Count == 0 ? id : $"{id}.{found.Count + 1}", first, first.From, t.To, guards, actions));
+            found.Add(new ChartBranch(first, first.From, t.To, guards, actions));
         }
     }
 }

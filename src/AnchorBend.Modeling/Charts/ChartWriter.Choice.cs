@@ -132,7 +132,12 @@ sealed partial class ChartWriter
     }
 
     /// <summary>Whether two transitions leave the same states: the domain of one lies in that of the other.</summary>
-    bool Conflict(int a, int b) => domains[a] is { } x && domains[b] is { } y && (x == y || IsInside(x, y) || IsInside(y, x));
+    bool Conflict(int a, int b) =>
+        domains[a] is { } x
+        && domains[b] is { } y
+        && (x == y || IsInside(x, y) || IsInside(y, x))
+        && tree.Branches[a].From != tree.Branches[b].From
+        && tree.CanBeTogether(tree.Branches[a].From, tree.Branches[b].From);
 
     bool IsInside(string id, string outer) => id != ChartTree.Root && (outer == ChartTree.Root || tree.IsWithin(id, outer));
 
@@ -141,7 +146,7 @@ sealed partial class ChartWriter
         [
             .. Enumerable
                 .Range(0, tree.Branches.Count)
-                .Where(b => domains[b] is { } domain && tree.IsWithin(state, domain))
+                .Where(b => domains[b] is { } domain && tree.IsWithin(state, domain) && tree.CanBeTogether(state, tree.Branches[b].From))
                 .Select(b => Of("taken", b)),
         ];
 }

@@ -10,7 +10,6 @@ static class ObservationLimits
         MostPins = 200,
         MostStimuli = 200,
         MostTracks = 200,
-        MostPoints = 50_000,
         LongestText = 10_000,
         Columns = 12,
         MostRows = 10_000;
@@ -113,7 +112,7 @@ static class ObservationLimits
             throw new DocumentException($"The stimulus '{DocumentLimits.Short(stimulus.Name)}' is incomplete.");
         DocumentLimits.Within(stimulus.Description, LongestText, "The description of a stimulus");
         DocumentLimits.AtMost($"tracks in {stimulus.Name}", stimulus.Tracks.Count, MostTracks);
-        DocumentLimits.AtMost($"points in {stimulus.Name}", stimulus.Tracks.Values.Sum(t => t?.Times?.Count ?? 0), MostPoints);
+        DocumentLimits.AtMost($"points in {stimulus.Name}", stimulus.Tracks.Values.Sum(t => t?.Times?.Count ?? 0), StimulusNode.MostPoints);
         foreach (var (trackId, track) in stimulus.Tracks)
         {
             if (

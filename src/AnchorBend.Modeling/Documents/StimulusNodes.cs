@@ -3,6 +3,9 @@ namespace AnchorBend.Modeling.Documents;
 /// <summary>Courses of inputs and sources over time, which a run can be given in place of what these do of themselves.</summary>
 public sealed record StimulusNode
 {
+    /// <summary>Points that a track takes.</summary>
+    public const int MostPoints = 50_000;
+
     public required string Name { get; init; }
 
     public string? Description { get; init; }

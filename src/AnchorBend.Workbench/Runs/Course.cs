@@ -4,15 +4,17 @@ namespace AnchorBend.Workbench.Runs;
 /// <param name="Unit">What the values are in; null where nobody said.</param>
 public sealed record Course(double[] Times, double[] Values, string? Unit = null)
 {
+    /// <summary>How far a point may lie off its line, as a share of the whole range.</summary>
+    const double Near = 1e-6;
+
     /// <summary>
     /// The course without the points that lie on the line between those that stay: from each point that stays on, the slopes that come
     /// near enough to every point since then narrow to none (J. Sklansky, V. Gonzalez, "Fast polygonal approximation of digitized
     /// curves", Pattern Recognition 12, 1980).
     /// </summary>
-    /// <param name="near">How far a point may lie off its line, as a share of the whole range.</param>
-    public Course Straightened(double near = 1e-6)
+    public Course Straightened()
     {
-        near *= Values.Length == 0 ? 0 : Values.Max() - Values.Min();
+        var near = Near * (Values.Length == 0 ? 0 : Values.Max() - Values.Min());
         // Both sides of an event that this signal takes no notice of are one point.
         var points = Enumerable.Range(0, Times.Length).Where(i => i == 0 || Times[i] != Times[i - 1] || Values[i] != Values[i - 1]);
         var (times, values) = (points.Select(i => Times[i]).ToArray(), points.Select(i => Values[i]).ToArray());
@@ -41,15 +43,5 @@ public sealed record Course(double[] Times, double[] Values, string? Unit = null
             Times = [.. kept.Select(i => times[i])],
             Values = [.. kept.Select(i => values[i])],
         };
-    }
-
-    /// <summary>The course with at most so many points, as near to the curve as they allow; jumps stay.</summary>
-    public Course Within(int points)
-    {
-        var near = 1e-6;
-        var course = Straightened(near);
-        while (course.Times.Length > points && near < 0.1)
-            course = Straightened(near *= 4);
-        return course;
     }
 }

@@ -1,5 +1,6 @@
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Parts;
 using AnchorBend.Workbench.Views;
@@ -11,10 +12,9 @@ namespace AnchorBend.Workbench.Runs;
 public sealed record PlayedStimulus(StimulusNode Stimulus, IReadOnlyList<string> Left);
 
 /// <summary>Courses of signals as runs recorded them, for tracks of stimuli.</summary>
-public sealed class RecordedCourses(RunPool runs)
+public sealed class RecordedCourses(RunPool runs, ComputeGate gate)
 {
-    /// <summary>Points of a track that still draw and edit well.</summary>
-    const int MostPoints = 4000;
+    static readonly TimeSpan MostComputing = TimeSpan.FromSeconds(20);
 
     /// <summary>A signal's course in the unit that it is read in.</summary>
     /// <exception cref="NotFoundException">The run is not kept any more, or does not have the signal.</exception>
@@ -22,7 +22,8 @@ public sealed class RecordedCourses(RunPool runs)
     public Course Of(string run, string signal, CancellationToken wanted)
     {
         var job = Found(run, wanted);
-        return Of(job, signal) ?? throw new NotFoundException($"The run has no signal '{DocumentLimits.Short(signal)}'.");
+        return gate.Run(MostComputing, wanted, _ => Of(job, signal))
+            ?? throw new NotFoundException($"The run has no signal '{DocumentLimits.Short(signal)}'.");
     }
 
     /// <summary>The sources whose values were set by hand, as tracks.</summary>
@@ -31,6 +32,11 @@ public sealed class RecordedCourses(RunPool runs)
     public PlayedStimulus Played(string run, CancellationToken wanted)
     {
         var job = Found(run, wanted);
+        return gate.Run(MostComputing, wanted, _ => Played(job));
+    }
+
+    static PlayedStimulus Played(RunJob job)
+    {
         var (tracks, left) = (new Dictionary<string, TrackNode>(), new List<string>());
         foreach (var part in (job.Result?.Events ?? []).Where(e => e.IsChange).Select(e => e.Part).Distinct())
             if (Target(job, part) is { } target && Of(job, target) is { } course)
@@ -74,6 +80,12 @@ public sealed class RecordedCourses(RunPool runs)
             throw new RefusedException("Values of this signal are missing in the run.", "Take another run, or type the points.");
         var view = new VariableViews(job.Prepared, job.Parameters.Values).Signal(variable, signal, null);
         var values = Array.ConvertAll(curve.Values, v => v * view.Scale + view.Shift);
-        return new Course([.. curve.Times], values, view.Unit.Length > 0 ? view.Unit : null).Within(MostPoints);
+        var course = new Course([.. curve.Times], values, view.Unit.Length > 0 ? view.Unit : null).Straightened();
+        return course.Times.Length <= StimulusNode.MostPoints
+            ? course
+            : throw new RefusedException(
+                $"The course of {view.Label} bends at {course.Times.Length} points; a track takes at most {StimulusNode.MostPoints}.",
+                "Take a shorter run, or record at fewer points."
+            );
     }
 }
