@@ -95,7 +95,8 @@ public sealed class J19Tests(Application application) : IDisposable
         // What was recorded is written as a table.
         var table = "";
         bench.Driver.ExecuteScript(
-            "const made = URL.createObjectURL; URL.createObjectURL = (b) => { b.text().then((t) => window.written = t); return made.call(URL, b); };"
+            "const made = URL.createObjectURL; "
+                + "URL.createObjectURL = (b) => { b.text().then((t) => window.written = t); return made.call(URL, b); };"
         );
         bench.Chord(Keys.Control, "k");
         bench.Until(() => bench.All("[role=dialog] input, [role=combobox]").Any(e => e.Displayed), "the finder");

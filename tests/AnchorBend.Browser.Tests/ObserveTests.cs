@@ -238,7 +238,8 @@ public sealed class ObserveTests(Application application) : IDisposable
 
         // Pictures and data are made; what is saved is looked at before it leaves the page.
         bench.Driver.ExecuteScript(
-            "window.saved = []; const made = URL.createObjectURL; URL.createObjectURL = (b) => { b.text().then((t) => window.saved.push([b.type, b.size, t.slice(0, 4000)])); return made.call(URL, b); };"
+            "window.saved = []; const made = URL.createObjectURL; URL.createObjectURL = (b) => { "
+                + "b.text().then((t) => window.saved.push([b.type, b.size, t.slice(0, 4000)])); return made.call(URL, b); };"
         );
         Save("Gate and pressures", "SVG");
         var (type, size, text) = Saved(1);
@@ -259,7 +260,8 @@ public sealed class ObserveTests(Application application) : IDisposable
         bench.Click(By.CssSelector($"[aria-label='What can be done with {what}']"));
         bench.Click(
             By.XPath(
-                "//li[@role='menuitem' and normalize-space(.)='Save as a picture' and not(ancestor::*[contains(@class,'ant-dropdown-hidden')])]"
+                "//li[@role='menuitem' and normalize-space(.)='Save as a picture' "
+                    + "and not(ancestor::*[contains(@class,'ant-dropdown-hidden')])]"
             )
         );
         bench.Click(By.XPath($"//div[contains(@class,'ant-modal')]//*[@aria-label='Form']//*[normalize-space(.)='{form}']"));

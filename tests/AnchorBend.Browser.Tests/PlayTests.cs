@@ -118,7 +118,8 @@ public sealed class PlayTests(Application application) : IDisposable
         bench.Click(By.XPath("(//li[@data-run and contains(., 'branch')])[1]//button[contains(@aria-label, 'What can be done with Run')]"));
         bench.Click(
             By.XPath(
-                "//li[@role='menuitem' and normalize-space(.)='Make a stimulus of what was set' and not(ancestor::*[contains(@class,'hidden')])]"
+                "//li[@role='menuitem' and normalize-space(.)='Make a stimulus of what was set' "
+                    + "and not(ancestor::*[contains(@class,'hidden')])]"
             )
         );
         bench.Click(By.XPath("//button[normalize-space(.)='Stimuli']"));

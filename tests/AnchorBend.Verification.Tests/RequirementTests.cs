@@ -121,7 +121,8 @@ public class RequirementTests
     {
         // P control with gain 4 leaves 1/(1 + 4) of the step.
         const string text =
-            "Step s(startTime = 1); PID c(form = PID.Form.P, k = 4); Lag p(T = 0.5); equation connect(s.y, c.r); connect(c.u, p.u); connect(p.y, c.y);";
+            "Step s(startTime = 1); PID c(form = PID.Form.P, k = 4); Lag p(T = 0.5); "
+            + "equation connect(s.y, c.r); connect(c.u, p.u); connect(p.y, c.y);";
         Assert.Equal(0.2, Check(Of(RequirementKind.SteadyStateError, "0.1"), text).Actual!.Value, 1e-6);
     }
 
@@ -187,7 +188,8 @@ public class RequirementTests
     static Verdict OnMeasure(string expression, RequirementKind kind, string limit, string? measure = "m")
     {
         var prepared = TextModel.Prepare(
-            "Step s(height = 2, startTime = 1); SecondOrder p(w = 3, D = 0.4); Real h(unit = \"m\"); equation connect(s.y, p.u); h = 3*time;"
+            "Step s(height = 2, startTime = 1); SecondOrder p(w = 3, D = 0.4); Real h(unit = \"m\"); "
+                + "equation connect(s.y, p.u); h = 3*time;"
         );
         var result = TextModel.Run(prepared, new RunOptions { End = 11, OutputInterval = 1e-3 });
         var measures = new Dictionary<string, MeasureNode>

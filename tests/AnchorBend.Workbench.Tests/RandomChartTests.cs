@@ -9,7 +9,8 @@ using static AnchorBend.Tests.Diagrams;
 
 namespace AnchorBend.Workbench.Tests;
 
-/// <summary>Random charts run as the class that they come to, and by an interpreter of the standard's algorithm: both do the same.</summary>
+/// <summary>Random charts run as the class that they come to, and by an interpreter of the standard's algorithm: both do the
+/// same.</summary>
 public class RandomChartTests
 {
     const int Looks = 40;

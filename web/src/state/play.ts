@@ -73,7 +73,9 @@ export async function beginPlay(): Promise<void> {
 export const takeUp = (id: string) =>
   guarded(async () => {
     const before = get();
-    show(await ask(api.GET("/api/runs/{id}", { params: { path: { id } } })));
+    const run = await ask(api.GET("/api/runs/{id}", { params: { path: { id } } }));
+    if (before.play) watchRun(before.play.run, null);
+    show(run);
     set({ overlays: before.overlays.filter((r) => r !== id) });
   });
 

@@ -14,10 +14,10 @@ export type Axis = Schemas["AxisNode"];
 
 /** Columns of the grid, and rows that fill a screen of usual height. */
 export const COLUMNS = 12;
+export const ROWS = 18;
+
 /** Seconds in what time can be read in. */
 export const TIME_UNITS: Readonly<Record<string, number>> = { ms: 1e-3, s: 1, min: 60, h: 3600, d: 86_400 };
-
-export const ROWS = 18;
 
 const get = useBench.getState;
 

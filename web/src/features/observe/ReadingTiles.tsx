@@ -16,8 +16,8 @@ const cx = classNames.bind(styles);
 /** Figures of signals between two instants, else over what is seen. */
 export function TableTile({ tile }: { tile: Tile }) {
   const shown = useTileLines(tile);
-  const figures = useFigures(tile);
-  const { mark, time } = useBench(useShallow((s) => ({ mark: s.mark, time: s.time })));
+  const { figures } = useFigures(tile);
+  const time = useBench((s) => s.time);
   return (
     <div className={cx("figures")}>
       <table>
@@ -27,7 +27,7 @@ export function TableTile({ tile }: { tile: Tile }) {
             <th>unit</th>
             <th>{time === null ? "at –" : `at ${format(time)} s`}</th>
             {columns.map((c) => (
-              <th key={c.figure}>{mark !== null && c.between ? c.between : c.label}</th>
+              <th key={c.figure}>{c.label}</th>
             ))}
           </tr>
         </thead>
@@ -55,9 +55,9 @@ export function TableTile({ tile }: { tile: Tile }) {
   );
 }
 
-const columns: readonly { figure: keyof Figures; label: string; between?: string }[] = [
-  { figure: "first", label: "first", between: "at a" },
-  { figure: "last", label: "last", between: "at b" },
+const columns: readonly { figure: keyof Figures; label: string }[] = [
+  { figure: "first", label: "first" },
+  { figure: "last", label: "last" },
   { figure: "lowest", label: "lowest" },
   { figure: "highest", label: "highest" },
   { figure: "mean", label: "mean" },

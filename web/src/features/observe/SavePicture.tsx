@@ -1,7 +1,7 @@
-import { InputNumber, Modal, Segmented } from "antd";
+import { Modal, Segmented } from "antd";
 import { useState } from "react";
 import { savePicture, type PictureWanted } from "./plotPictures";
-import { Setting } from "./Setting";
+import { NumberSetting, Setting } from "./Setting";
 
 const SMALLEST = 100;
 const LARGEST = 8000;
@@ -20,18 +20,6 @@ export function SavePicture({ host, name, onClose }: Props) {
     return { form: "svg", width: Math.round(box?.width ?? 800), height: Math.round(box?.height ?? 500), sharpness: 2 };
   });
   const put = (values: Partial<PictureWanted>) => setWanted({ ...wanted, ...values });
-  const size = (key: "width" | "height", label: string) => (
-    <Setting label={label}>
-      <InputNumber
-        size="small"
-        aria-label={label}
-        min={SMALLEST}
-        max={LARGEST}
-        value={wanted[key]}
-        onChange={(v) => v !== null && put({ [key]: v })}
-      />
-    </Setting>
-  );
   return (
     <Modal
       open
@@ -57,8 +45,8 @@ export function SavePicture({ host, name, onClose }: Props) {
           onChange={(form) => put({ form: form as PictureWanted["form"] })}
         />
       </Setting>
-      {size("width", "Width, px")}
-      {size("height", "Height, px")}
+      <NumberSetting label="Width, px" min={SMALLEST} max={LARGEST} value={wanted.width} onChange={(width) => put({ width })} />
+      <NumberSetting label="Height, px" min={SMALLEST} max={LARGEST} value={wanted.height} onChange={(height) => put({ height })} />
       {wanted.form === "png" && (
         <Setting label="Sharpness">
           <Segmented

@@ -14,10 +14,12 @@ const cx = classNames.bind(styles);
 export function StretchFigures({ tile, curve }: { tile: Tile; curve: string }) {
   const shown = useTileLines(tile).find((s) => s.id === curve);
   const { mark, time } = useBench(useShallow((s) => ({ mark: s.mark, time: s.time })));
-  const figures = useFigures(tile).get(curve);
+  const { figures: all, isBetween } = useFigures(tile);
+  const figures = all.get(curve);
   if (!shown || !figures) return null;
   const rows: readonly (readonly [string, number, string, number?])[] = [
-    ["difference", figures.last - figures.first, shown.unit],
+    // As beside the curves: that of b to a, whichever comes first.
+    ["difference", (figures.last - figures.first) * (isBetween && (mark ?? 0) > (time ?? 0) ? -1 : 1), shown.unit],
     ["slope", figures.slope, shown.unit ? `${shown.unit}/s` : "1/s"],
     ["mean", figures.mean, shown.unit],
     ["rms", figures.rootMeanSquare, shown.unit],
@@ -26,7 +28,7 @@ export function StretchFigures({ tile, curve }: { tile: Tile; curve: string }) {
   ];
   return (
     <>
-      <h2>{mark !== null && time !== null ? "Between a and b" : "In what is seen"}</h2>
+      <h2>{isBetween ? "Between a and b" : "In what is seen"}</h2>
       {rows.map(([name, value, unit, at]) => (
         <Setting key={name} label={name}>
           <span className={cx("mono", "figure")} data-figure={name}>

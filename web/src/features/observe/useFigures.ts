@@ -13,7 +13,7 @@ const none: ReadonlyMap<string, Figures> = new Map();
  * Figures of a tile's curves in the present run, by curve, as they are read: between the two instants where two are set, else in what is
  * seen.
  */
-export function useFigures(tile: Tile): ReadonlyMap<string, Figures> {
+export function useFigures(tile: Tile): { figures: ReadonlyMap<string, Figures>; isBetween: boolean } {
   const shown = useTileLines(tile);
   const { run, end, reached, range, mark, time } = useBench(
     useShallow((s) => ({
@@ -54,5 +54,5 @@ export function useFigures(tile: Tile): ReadonlyMap<string, Figures> {
       isWanted = false;
     };
   }, [key]); // eslint-disable-line react-hooks/exhaustive-deps
-  return found;
+  return { figures: found, isBetween };
 }
