@@ -103,7 +103,10 @@ sealed class DiagramWriter(
             List("measures", document.Measures.Select(m => TextExport.Entry(m.Key, m.Value)));
             List("plotSheets", document.PlotSheets.Select(s => TextExport.Entry(s.Key, s.Value)));
             List("stimuli", document.Stimuli.Select(s => TextExport.Entry(s.Key, s.Value)));
-            List("texts", document.Definitions.Where(d => d.Value is TextDefinition).Select(d => $"{d.Key}: {d.Value.Name}"));
+            List("panels", document.Panels.Select(p => TextExport.Entry(p.Key, p.Value)));
+            List("alerts", document.Alerts.Select(a => TextExport.Entry(a.Key, a.Value)));
+            List("faults", document.Faults.Select(f => TextExport.Entry(f.Key, f.Value)));
+            List("texts", document.Definitions.Where(d => d.Value is not DiagramDefinition).Select(d => $"{d.Key}: {classNames[d.Key]}"));
             List("settings", [JsonSerializer.Serialize(document.Settings, TextExport.Json)]);
         }
 

@@ -121,7 +121,9 @@ public static class TextImport
             document.Definitions[ids[definition.Name]] = reader.Read(definition);
         var texts = SplitClasses(text, classes);
         foreach (var definition in classes.Where(c => !ReferenceEquals(c, model)))
-            document.Definitions[ids[definition.Name]] = new TextDefinition { Name = definition.Name, Text = texts[definition.Name] };
+            document.Definitions[ids[definition.Name]] = Annotations.Text(Annotations.Ours(definition.Annotation), "chart") is { } chart
+                ? Annotations.Parsed<Definition>(chart)
+                : new TextDefinition { Name = definition.Name, Text = texts[definition.Name] };
         foreach (var (key, value) in Annotations.Entries<SheetNode>(ours, "sheets"))
             document.Sheets[key] = value with
             {
@@ -135,6 +137,12 @@ public static class TextImport
             document.PlotSheets[key] = value;
         foreach (var (key, value) in Annotations.Entries<StimulusNode>(ours, "stimuli"))
             document.Stimuli[key] = value;
+        foreach (var (key, value) in Annotations.Entries<PanelNode>(ours, "panels"))
+            document.Panels[key] = value;
+        foreach (var (key, value) in Annotations.Entries<AlertNode>(ours, "alerts"))
+            document.Alerts[key] = value;
+        foreach (var (key, value) in Annotations.Entries<FaultNode>(ours, "faults"))
+            document.Faults[key] = value;
         if (ours is null && model.Annotation?.Argument("experiment")?.Value.Argument("StopTime")?.Value.Binding is { } stop)
             document = document with { Settings = document.Settings with { End = ExpressionText.Print(stop) + " s" } };
         foreach (var id in reader.Unplaced.Select(d => document.Definitions.First(e => ReferenceEquals(e.Value, d)).Key).ToList())

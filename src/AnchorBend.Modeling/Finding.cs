@@ -30,6 +30,9 @@ public sealed record Finding(
     /// <summary>The part by its ids, where it was drawn.</summary>
     public PartPath? Place { get; init; }
 
+    /// <summary>Id of what it is about inside that part, such as a state of a chart.</summary>
+    public string? Inner { get; init; }
+
     /// <summary>What one click would do.</summary>
     public FindingFix? Fix { get; init; }
 

@@ -14,8 +14,17 @@ public sealed record PauseAt
     /// <summary>Behind the next tick of a sample clock, by its number; −1 for any clock; null for none.</summary>
     public int? Clock { get; init; }
 
-    /// <summary>When this comes to hold; a condition that holds already has to be given up first.</summary>
-    public Term? Condition { get; init; }
+    /// <summary>When one of these comes to be.</summary>
+    public IReadOnlyList<Stop> Stops { get; init; } = [];
+}
+
+/// <summary>Something that pauses a run.</summary>
+/// <param name="Term">A condition that comes to hold; one that holds already has to be given up first.</param>
+/// <param name="What">What is told of it.</param>
+public sealed record Stop(Term Term, string What)
+{
+    /// <summary>Whether any other value than before pauses the run, as of something that is counted.</summary>
+    public bool OnChange { get; init; }
 }
 
 /// <summary>Why a run paused.</summary>

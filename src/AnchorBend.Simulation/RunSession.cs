@@ -18,20 +18,23 @@ public sealed class RunSession : IDisposable
     readonly RunRecord record;
     readonly RunOptions options;
     readonly List<RunEvent> changes = [];
+
+    /// <summary>Values of the parameters at the start.</summary>
+    double[] first;
     Simulator simulator;
 
     /// <param name="parameters">Values of the model's parameters, or others of the same structure.</param>
     /// <exception cref="ArgumentException">The options contradict each other.</exception>
     public RunSession(PreparedModel prepared, ParameterSet parameters, RunOptions options)
     {
-        (Prepared, Parameters, this.options) = (prepared, parameters, options);
+        (Prepared, Parameters, this.options, first) = (prepared, parameters, options, parameters.Values);
         record = Simulator.RecordOf(prepared.Compiled!, options);
         simulator = Simulator.Recording(prepared.Compiled!, parameters, options, record);
     }
 
     RunSession(PreparedModel prepared, ParameterSet parameters, RunOptions options, RunRecord record, RunState state)
     {
-        (Prepared, Parameters, this.options, this.record) = (prepared, parameters, options, record);
+        (Prepared, Parameters, this.options, this.record, first) = (prepared, parameters, options, record, parameters.Values);
         simulator = Simulator.Restore(prepared.Compiled!, parameters, options, state, record);
         simulator.Publish();
     }
@@ -75,6 +78,9 @@ public sealed class RunSession : IDisposable
         return reason;
     }
 
+    /// <summary>What the stop said that it paused at last; null where it was none.</summary>
+    public string? StoppedBy => simulator.StoppedBy;
+
     /// <summary>Whether a start was looked for.</summary>
     public bool HasStarted { get; private set; }
 
@@ -109,6 +115,7 @@ public sealed class RunSession : IDisposable
         }
 
         (Prepared, Parameters) = (changed, parameters);
+        set = [.. set, (time, parameters.Values)];
         changes.Add(new RunEvent(time, part, what) { IsChange = true });
     }
 
@@ -134,11 +141,24 @@ public sealed class RunSession : IDisposable
             : ParameterSet.Of(Prepared.Model, state.Parameters);
         var branch = new RunSession(Prepared, parameters, options, before, state) { HasStarted = true };
         branch.changes.AddRange(changes.Take(saved.Changes));
+        (branch.first, branch.set) = (first, [.. set.Take(saved.Changes)]);
         branch.earlier.AddRange(earlier.Concat(record.Log.Events.Take(saved.Events)));
         return branch;
     }
 
     readonly List<RunEvent> earlier = [];
+
+    /// <summary>Values that were set on the way, by the time from which they count; exchanged as a whole, as others read it
+    /// meanwhile.</summary>
+    volatile (double From, double[] Values)[] set = [];
+
+    /// <summary>Values of the parameters at a time, by index.</summary>
+    public double[] ParametersAt(double time)
+    {
+        var known = set;
+        var last = Array.FindLastIndex(known, s => s.From <= time);
+        return last >= 0 ? known[last].Values : first;
+    }
 
     /// <summary>Events so far in their order, values that were set among them.</summary>
     public IReadOnlyList<RunEvent> Events => [.. earlier.Concat(record.Log.Events).Concat(changes).OrderBy(e => e.Time)];

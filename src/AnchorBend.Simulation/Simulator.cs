@@ -161,15 +161,18 @@ public sealed unsafe partial class Simulator : IDisposable
         var tick = at.Clock is not { } clock ? double.PositiveInfinity : ticks.NextOf(clock);
         var end = Math.Min(Math.Min(at.Time, tick), options.End);
         var before = stateEvents + timeEvents;
-        var wanted = at.Condition;
-        if (wanted is not null)
-            Watch(wanted);
+        if (at.Stops.Count > 0)
+            Watch(at.Stops);
         while (Time < end)
         {
-            if (wanted is not null && pausing is null)
-                Watch(wanted);
+            if (at.Stops.Count > 0 && pausing is null)
+                Watch(at.Stops);
             if (Advance(end))
+            {
+                StoppedBy = pausing?.Met?.What;
                 return PauseReason.Condition;
+            }
+
             if (at.Event && stateEvents + timeEvents > before)
                 return PauseReason.Event;
             if (asked is not null && asked())
@@ -179,9 +182,12 @@ public sealed unsafe partial class Simulator : IDisposable
         return Time >= tick ? PauseReason.Tick : PauseReason.Time;
     }
 
-    void Watch(Term condition)
+    /// <summary>What the stop said that the run paused at last.</summary>
+    public string? StoppedBy { get; private set; }
+
+    void Watch(IReadOnlyList<Stop> stops)
     {
-        pausing = new PauseCondition(condition, Motion);
+        pausing = new PauseCondition(stops, Motion);
         pausing.Begin();
     }
 

@@ -64,10 +64,10 @@ public class RunSessionTests
         Assert.Equal(1.0, Last(session, "high"));
         var x = new VariableTerm(session.Prepared.Model.Find("x")!.Index);
         var condition = new OperationTerm(Operator.Greater, x, Term.Of(1.2345));
-        Assert.Equal(PauseReason.Condition, session.Advance(new PauseAt { Condition = condition }));
+        Assert.Equal(PauseReason.Condition, session.Advance(new PauseAt { Stops = [new Stop(condition, "condition")] }));
         Assert.Equal(1.2345, session.Time, 1e-9);
         // It holds already: it has to be given up before it can come to hold again.
-        Assert.Equal(PauseReason.End, session.Advance(new PauseAt { Condition = condition }));
+        Assert.Equal(PauseReason.End, session.Advance(new PauseAt { Stops = [new Stop(condition, "condition")] }));
         Assert.True(session.IsOver);
         Assert.Equal(PauseReason.End, session.Advance(new PauseAt { Event = true }));
     }
@@ -85,7 +85,7 @@ public class RunSessionTests
         using var session = Session(Mixed);
         var n = new VariableTerm(session.Prepared.Model.Find("n")!.Index);
         var condition = new OperationTerm(Operator.GreaterOrEqual, n, Term.Of(3.0));
-        Assert.Equal(PauseReason.Condition, session.Advance(new PauseAt { Condition = condition }));
+        Assert.Equal(PauseReason.Condition, session.Advance(new PauseAt { Stops = [new Stop(condition, "condition")] }));
         Assert.Equal((0.6, 3.0), (session.Time, Last(session, "n")), new Near());
     }
 

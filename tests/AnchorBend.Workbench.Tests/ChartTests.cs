@@ -4,6 +4,7 @@ using AnchorBend.Modeling.Charts;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Simulation;
 using static AnchorBend.Tests.Diagrams;
+using static AnchorBend.Workbench.Tests.ChartParts;
 
 namespace AnchorBend.Workbench.Tests;
 
@@ -65,76 +66,6 @@ public class ChartTests
         /// <summary>The active states that have none in them, by their paths.</summary>
         public string Active(int look, params string[] of) => string.Join(" ", of.Where(s => At(look, $"in {s}") == 1));
     }
-
-    static ChartStateNode State(
-        string name,
-        string? parent = null,
-        ChartStateKind kind = ChartStateKind.State,
-        double order = 0,
-        string? entry = null,
-        string? during = null,
-        string? exit = null,
-        string? initial = null
-    ) =>
-        new()
-        {
-            Name = name,
-            Parent = parent,
-            Kind = kind,
-            Order = order,
-            Entry = entry,
-            While = during,
-            Exit = exit,
-            Initial = initial,
-        };
-
-    static ChartTransitionNode Go(
-        string from,
-        string? to,
-        string? guard = null,
-        string? on = null,
-        string? action = null,
-        double priority = 0,
-        string? after = null,
-        string? every = null,
-        string? held = null,
-        bool local = false
-    ) =>
-        new()
-        {
-            From = from,
-            To = to,
-            Guard = guard,
-            Event = on,
-            Action = action,
-            Priority = priority,
-            After = after,
-            Every = every,
-            HeldFor = held,
-            IsLocal = local,
-        };
-
-    static ChartNameNode Name(string name, ChartNameKind kind, string type = "Integer", string? start = null) =>
-        new()
-        {
-            Name = name,
-            Kind = kind,
-            Type = type,
-            Start = start,
-        };
-
-    static ChartDefinition Chart(
-        (string Id, ChartStateNode State)[] states,
-        ChartTransitionNode[] transitions,
-        params ChartNameNode[] names
-    ) =>
-        new()
-        {
-            Name = "Chart under test",
-            States = states.Select((s, i) => (s.Id, State: s.State with { Order = i })).ToDictionary(s => s.Id, s => s.State),
-            Transitions = transitions.Select((t, i) => (t, i)).ToDictionary(t => $"t{t.i}", t => t.t),
-            Names = names.Select((n, i) => (n, i)).ToDictionary(n => $"n{n.i}", n => n.n with { Order = n.i }),
-        };
 
     [Fact]
     public void A_guard_leads_on_and_what_is_active_acts_at_every_look()

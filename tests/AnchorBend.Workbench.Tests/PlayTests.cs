@@ -75,7 +75,7 @@ public sealed class PlayTests : IDisposable
         player.Go(new PauseAt { Time = 3 }, null);
         await Paused(job);
         Assert.Equal((3.0, 3.0), (job.Reached, Math.Round(Level(job), 9)));
-        player.Go(new PauseAt { Condition = player.Condition("level > 4.2") }, null);
+        player.Go(new PauseAt { Stops = [new Stop(player.Condition("level > 4.2"), "condition")] }, null);
         await Paused(job);
         Assert.Equal(4.2, job.Reached, 1e-6);
         Assert.Throws<DocumentException>(() => player.Condition("levle > 1"));

@@ -480,7 +480,9 @@ public sealed class Planner
     /// zero.</summary>
     bool IsNeverZero(Term factor)
     {
-        if (!Dependence.OnParameters(factor, model))
+        var isPlayed = false;
+        TermBuilder.VisitVariables(factor, i => isPlayed |= model.Variables[i].IsPlayed);
+        if (isPlayed || !Dependence.OnParameters(factor, model))
             return false;
         if (parameters is null)
         {

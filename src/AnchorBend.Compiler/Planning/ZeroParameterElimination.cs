@@ -39,10 +39,10 @@ sealed class ZeroParameterElimination
 
     bool IsParameter(int index) => model.Variables[index].Role == VariableRole.Parameter;
 
-    bool IsZero(Term term) => term is VariableTerm v && IsParameter(v.Index) && values[v.Index] == 0;
+    bool IsZero(Term term) => term is VariableTerm v && IsParameter(v.Index) && values[v.Index] == 0 && !model.Variables[v.Index].IsPlayed;
 
     Term Decided(Term leaf) =>
-        leaf is VariableTerm v && IsParameter(v.Index) && model.Variables[v.Index].Type == ScalarType.Boolean
+        leaf is VariableTerm v && IsParameter(v.Index) && model.Variables[v.Index] is { Type: ScalarType.Boolean, IsPlayed: false }
             ? Term.Of(values[v.Index])
             : leaf;
 

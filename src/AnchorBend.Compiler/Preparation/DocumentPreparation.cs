@@ -29,6 +29,7 @@ public static class DocumentPreparation
     )
     {
         var told = new List<Finding>();
+        document = FaultyParts.Of(document, catalog.For(document), told);
         document = DrivenParts.Of(document, catalog.For(document), told);
         catalog = catalog.For(document);
         var left = document;

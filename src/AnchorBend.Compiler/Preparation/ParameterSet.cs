@@ -44,7 +44,9 @@ public sealed class ParameterSet
     /// <summary>The first parameter that is zero in one set of values alone. Plans leave out products with zeros, and loops are torn
     /// around them.</summary>
     internal static FlatVariable? ZeroThatChanged(FlatModel model, double[] before, double[] after) =>
-        model.Variables.FirstOrDefault(v => v.Role == VariableRole.Parameter && before[v.Index] == 0 != (after[v.Index] == 0));
+        model.Variables.FirstOrDefault(v =>
+            v is { Role: VariableRole.Parameter, IsPlayed: false } && before[v.Index] == 0 != (after[v.Index] == 0)
+        );
 
     /// <summary>Fills a run's memory.</summary>
     internal unsafe void Load(CompiledPlan plan, double* memory)

@@ -47,7 +47,8 @@ public static class StructureKey
                 v.IsFixed,
                 v.IsFixedByDefault,
                 v.Selection,
-                v.Role == VariableRole.Parameter && values[v.Index] == 0
+                v.IsPlayed,
+                v is { Role: VariableRole.Parameter, IsPlayed: false } && values[v.Index] == 0
             );
             Append(v.Start, v.Nominal, v.Minimum, v.Maximum, v.IsStructural ? v.Binding : null);
         }

@@ -7,10 +7,10 @@ using AnchorBend.Modeling.Flat;
 namespace AnchorBend.Compiler.Preparation;
 
 /// <summary>
-/// Gives parameters of a prepared model other values without elaborating it again. Only where that cannot change anything else: a scalar
-/// real parameter on which no structure and no start left to its part depends takes a value without names in it, no limit is violated, and
-/// the same parameters stay zero (plans leave out products with zeros). Everything else is left to a new elaboration, which also words its
-/// findings.
+/// Gives parameters of a prepared model other values without elaborating it again. Only where that cannot change anything else: a
+/// scalar real parameter, or any scalar of a source, on which no structure and no start left to its part depends takes a value
+/// without names in it, no limit is violated, and the same parameters stay zero but those of sources (plans leave out products with
+/// zeros). Everything else is left to a new elaboration, which also words its findings.
 /// </summary>
 public static class ValueChange
 {
@@ -24,14 +24,9 @@ public static class ValueChange
         foreach (var (path, text) in changes)
         {
             if (
-                prepared.Model.Find(path)
-                    is not {
-                        Role: VariableRole.Parameter,
-                        IsStructural: false,
-                        DecidesDefaultStart: false,
-                        Type: ScalarType.Real
-                    } parameter
+                prepared.Model.Find(path) is not { Role: VariableRole.Parameter, IsStructural: false, DecidesDefaultStart: false } parameter
                 || parameter.Name != path
+                || parameter.Type != ScalarType.Real && !parameter.IsPlayed
             )
                 return null;
             if (Literal(text, parameter) is not { } value)
@@ -61,7 +56,14 @@ public static class ValueChange
             }
 
             var value = new Binder(new NoNames()).Bind(expression);
-            return value.IsNumeric && value.IsScalar && value.Elements is [ConstantTerm number] ? number.Value * scale + shift : null;
+            if (!value.IsScalar || value.Elements is not [ConstantTerm number])
+                return null;
+            return parameter.Type switch
+            {
+                ScalarType.Boolean => value.Type == ScalarType.Boolean ? number.Value : null,
+                ScalarType.Integer => value.IsNumeric && number.Value == Math.Round(number.Value) ? number.Value : null,
+                _ => value.IsNumeric ? number.Value * scale + shift : null,
+            };
         }
         catch (LanguageException)
         {

@@ -40,6 +40,30 @@ public sealed partial class Parser
         return expression;
     }
 
+    /// <summary>A text with its numbers with units as plain numbers in coherent units: <c>x &gt; 5 km</c> as <c>x &gt; 5000</c>.</summary>
+    /// <exception cref="LanguageException">What stands behind a number is no unit.</exception>
+    /// <param name="written">How a number with a unit is written; null for its value in coherent units.</param>
+    public static string InCoherentUnits(string source, Func<double, Units.Unit, string>? written = null)
+    {
+        var parser = new Parser(Spelled(source)) { measures = true };
+        var (text, done) = (new System.Text.StringBuilder(), 0);
+        for (var i = 0; i + 1 < parser.tokens.Count; i++)
+        {
+            var token = parser.tokens[i];
+            if (token.Kind != TokenKind.Number)
+                continue;
+            parser.index = i + 1;
+            if (parser.Measured(new NumberLiteral(token.Value, token.IsInteger, token.At)) is not Quantity quantity)
+                continue;
+            var value = token.Value * quantity.Unit.Factor + quantity.Unit.Offset;
+            text.Append(parser.source, done, token.Start - done)
+                .Append(written?.Invoke(value, quantity.Unit) ?? value.ToString("R", System.Globalization.CultureInfo.InvariantCulture));
+            (done, i) = (parser.tokens[parser.index - 1].End, parser.index - 1);
+        }
+
+        return text.Append(parser.source, done, parser.source.Length - done).ToString();
+    }
+
     /// <summary>The names of quantities that a measure speaks of, each as far as it goes without subscripts.</summary>
     /// <exception cref="LanguageException">The text is no measure.</exception>
     public static IReadOnlyList<NameInText> NamesInMeasure(string source)

@@ -141,5 +141,6 @@ public sealed record ChartTransitionNode
     /// <summary>Its place among those of its state; smaller goes first.</summary>
     public double Priority { get; init; }
 
+    /// <summary>Points that the line is bent through; none for the way that it finds itself.</summary>
     public IReadOnlyList<Point> Bends { get; init; } = [];
 }

@@ -2,21 +2,36 @@ using System.Globalization;
 using System.Text.RegularExpressions;
 using AnchorBend.Language;
 using AnchorBend.Language.Syntax;
+using AnchorBend.Language.Units;
 
 namespace AnchorBend.Modeling.Charts;
 
 /// <summary>
 /// Texts that stand in a chart, read where they stand: what is wrong in one is told with its place, and none can reach beyond it.
 /// </summary>
-static partial class ChartPlaces
+sealed partial class ChartPlaces
 {
+    /// <summary>Constants that stand for the numbers with units so far: in coherent units, by their names.</summary>
+    public Dictionary<string, (double Value, string Unit)> Quantities { get; } = [];
+
+    string Named(double value, Unit unit)
+    {
+        var coherent = unit.Coherent().Symbol;
+        var number = value.ToString("R", CultureInfo.InvariantCulture);
+        if (unit.Dimension.IsNone)
+            return number;
+        var name = $"{number} {coherent}";
+        Quantities[name] = (value, coherent);
+        return ExpressionText.Name(name);
+    }
+
     /// <summary>A condition.</summary>
     /// <param name="since">The variable with the instant at which its state was entered.</param>
     /// <param name="before">Names that count as they were before the instant.</param>
     /// <exception cref="LanguageException">It is none.</exception>
-    public static string Condition(string text, string place, string since, IReadOnlySet<string>? before = null) => At(place, () =>
+    public string Condition(string text, string place, string since, IReadOnlySet<string>? before = null) => At(place, () =>
         {
-            var expression = Parser.ParseExpression(WithElapsed(text, since));
+            var expression = Parser.ParseExpression(WithElapsed(Parser.InCoherentUnits(text, Named), since));
             if (before is not null)
                 expression = References.With(expression, r => before.Contains(r.Parts[0].Name) ? new Call("pre", [r], [], r.At) : r);
             return $"({ExpressionText.Print(expression)})";
@@ -36,9 +51,9 @@ static partial class ChartPlaces
 
     /// <summary>Statements, each with its end.</summary>
     /// <exception cref="LanguageException">They are none, or reach beyond their place.</exception>
-    public static string Statements(string text, string place, string since)
+    public string Statements(string text, string place, string since)
     {
-        text = WithElapsed(text.Trim(), since).TrimEnd(';', ' ', '\n');
+        text = WithElapsed(Coherent(text.Trim(), place), since).TrimEnd(';', ' ', '\n');
         var (classes, errors) = Parser.ParseFile($"model X\nalgorithm\n{text}\n;\nend X;");
         if (errors.Count > 0)
             throw Wrong(place, new LanguageException(errors[0].Code, errors[0].Message, errors[0].At, errors[0].Suggestion));
@@ -54,6 +69,8 @@ static partial class ChartPlaces
     private static partial Regex Elapsed();
 
     static string WithElapsed(string text, string since) => Elapsed().Replace(text, $"(time - {since})");
+
+    string Coherent(string text, string place) => At(place, () => Parser.InCoherentUnits(text, Named));
 
     static string At(string place, Func<string> read)
     {

@@ -5,7 +5,15 @@ namespace AnchorBend.Modeling.Charts;
 /// <summary>A transition from state to state: where it passed junctions, all of them in one.</summary>
 /// <param name="Guards">All must hold.</param>
 /// <param name="Actions">In their order.</param>
-sealed record ChartBranch(ChartTransitionNode First, string From, string? To, IReadOnlyList<string> Guards, IReadOnlyList<string> Actions);
+/// <param name="Ways">Ids of the transitions in it, in their order.</param>
+sealed record ChartBranch(
+    ChartTransitionNode First,
+    string From,
+    string? To,
+    IReadOnlyList<string> Guards,
+    IReadOnlyList<string> Actions,
+    IReadOnlyList<string> Ways
+);
 
 /// <summary>The states of a chart in document order, and what its transitions leave and enter (W3C SCXML, appendix D).</summary>
 sealed class ChartTree
@@ -30,7 +38,7 @@ sealed class ChartTree
         if (order.Count < chart.States.Count)
             throw new DocumentException($"States of the chart '{chart.Name}' stand in each other, or in one that is not there.");
         InOrder = order;
-        Branches = [.. chart.Transitions.OrderBy(t => t.Value.Priority).SelectMany(t => Expanded(t.Value))];
+        Branches = [.. chart.Transitions.OrderBy(t => t.Value.Priority).SelectMany(t => Expanded(t.Key, t.Value))];
 
         void Walk(string parent, int depth)
         {
@@ -120,7 +128,7 @@ sealed class ChartTree
                 else
                     foreach (var child in StatesIn(owner))
                         Down(child, HistoryConditions.And(known, had.Was(owner, child)));
-                if (DefaultOf(id) is { } usual)
+                if (FirstOf(id) is { } usual)
                     Towards(owner, usual, HistoryConditions.And(condition, had.Unknown(owner)));
                 return;
             }
@@ -129,7 +137,7 @@ sealed class ChartTree
             if (IsParallel(id))
                 foreach (var region in StatesIn(id))
                     Down(region, condition);
-            else if (DefaultOf(id) is { } first)
+            else if (FirstOf(id) is { } first)
                 Towards(id, first, condition);
         }
 
@@ -150,8 +158,8 @@ sealed class ChartTree
         return found;
     }
 
-    /// <summary>What is entered first in a state, or what a history stands for at first.</summary>
-    string? DefaultOf(string id)
+    /// <summary>What is entered first in a state, or what a history stands for at first; null where nothing is in it.</summary>
+    public string? FirstOf(string id)
     {
         var owner = id != Root && IsHistory(id) ? ParentOf(id) : id;
         if (id != Root && chart.States[id].Initial is { } said && said != id && place.ContainsKey(said) && IsWithin(said, owner))
@@ -160,23 +168,23 @@ sealed class ChartTree
     }
 
     /// <summary>The first state that the chart enters; null for an empty chart.</summary>
-    public string? First => DefaultOf(Root);
+    public string? First => FirstOf(Root);
 
     /// <summary>Whether two states can be active at one time: one in the other, or in different regions.</summary>
     public bool CanBeTogether(string a, string b) =>
         a == b || IsWithin(a, b) || IsWithin(b, a) || IsParallel(Around(a).First(above => above == Root || IsWithin(b, above)));
 
-    IEnumerable<ChartBranch> Expanded(ChartTransitionNode first)
+    IEnumerable<ChartBranch> Expanded(string id, ChartTransitionNode first)
     {
         if (!place.ContainsKey(first.From) || first.To is { } to && !place.ContainsKey(to))
             throw new DocumentException($"A transition of the chart '{chart.Name}' leads from or to what is not in it.");
         if (!IsState(first.From))
             return [];
         var found = new List<ChartBranch>();
-        Go(first, [], [], []);
+        Go(first, [], [], [], [id]);
         return found;
 
-        void Go(ChartTransitionNode t, List<string> guards, List<string> actions, List<string> junctions)
+        void Go(ChartTransitionNode t, List<string> guards, List<string> actions, List<string> junctions, List<string> ways)
         {
             if (++steps > MostSteps)
                 throw new DocumentException($"There are too many ways through the junctions of '{chart.Name}'.");
@@ -188,12 +196,12 @@ sealed class ChartTree
             {
                 if (junctions.Contains(target))
                     throw new DocumentException($"Junctions of the chart '{chart.Name}' lead around.");
-                foreach (var next in chart.Transitions.Values.Where(n => n.From == target).OrderBy(n => n.Priority))
-                    Go(next, guards, actions, [.. junctions, target]);
+                foreach (var (way, next) in chart.Transitions.Where(n => n.Value.From == target).OrderBy(n => n.Value.Priority))
+                    Go(next, guards, actions, [.. junctions, target], [.. ways, way]);
                 return;
             }
 
-            found.Add(new ChartBranch(first, first.From, t.To, guards, actions));
+            found.Add(new ChartBranch(first, first.From, t.To, guards, actions, ways));
         }
     }
 }

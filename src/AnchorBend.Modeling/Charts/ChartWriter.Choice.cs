@@ -14,10 +14,15 @@ sealed partial class ChartWriter
         // What no way leads to keeps its value.
         foreach (var kept in tree.States.SelectMany(s => new[] { In(s), Since(s) }).Concat(Kept()))
             Line($"{kept} := {kept};");
-        Line("if not ('odd' or 'even') then 'steps' := 0; end if;");
-        Line("'steps' := 'steps' + 1;");
+        Line("if not ('its odd' or 'its even') then 'its steps' := 0; end if;");
+        Line("'its steps' := 'its steps' + 1;");
         for (var e = 1; e <= inputs.Count; e++)
-            Line($"'came {e}' := 'came {e}' or ({inputs[e - 1]} and not 'before {e}'); 'before {e}' := {inputs[e - 1]};");
+        {
+            // What rose between two looks waits for the next one; what is up from the start on has risen with it.
+            Line($"'came {e}' := 'came {e}' or 'rises {e}' > 'before {e}' or {inputs[e - 1]} and not 'its started' and 'its steps' == 1;");
+            Line($"'before {e}' := 'rises {e}';");
+        }
+
         Choose();
         Select();
         Remember();
@@ -44,6 +49,8 @@ sealed partial class ChartWriter
         for (var b = 0; b < tree.Branches.Count; b++)
             if (tree.Branches[b].First.Every is not null)
                 yield return Of("last", b);
+        foreach (var taken in signals.Transitions.Values)
+            yield return ExpressionText.Name(taken);
     }
 
     /// <summary>What without an event may happen goes first, then events of the chart, then those from outside, one at a time.</summary>
@@ -55,7 +62,7 @@ sealed partial class ChartWriter
                 var guard = string.Join(
                     " and ",
                     tree.Branches[b]
-                        .Guards.Select(g => ChartPlaces.Condition(g, Place(tree.Branches[b], "guard"), Since(tree.Branches[b].From)))
+                        .Guards.Select(g => places.Condition(g, Place(tree.Branches[b], "guard"), Since(tree.Branches[b].From)))
                         .Prepend(In(tree.Branches[b].From))
                 );
                 Line($"if not {Of("kept", b)} then {Of("held", b)} := time; end if; {Of("kept", b)} := {guard};");
@@ -65,23 +72,27 @@ sealed partial class ChartWriter
         for (var b = 0; b < tree.Branches.Count; b++)
             if (tree.Branches[b].First.Event is null)
             {
-                Line($"{Of("may", b)} := 'started' and {Holds(b, false)};");
+                Line($"{Of("may", b)} := 'its started' and {Holds(b, false)};");
                 free.Add(Of("may", b));
             }
 
-        Line($"'free' := {(free.Count > 0 ? string.Join(" or ", free) : "false")};");
-        Line("'now' := 0; 'least' := 0;");
-        Line("if 'started' and not 'free' then");
+        Line($"'its free' := {(free.Count > 0 ? string.Join(" or ", free) : "false")};");
+        Line("'its now' := 0; 'its least' := 0;");
+        Line("if 'its started' and not 'its free' then");
         for (var e = 1; e <= raised.Count; e++)
-            Line($"if 'queue {e}' > 0 and ('least' == 0 or 'queue {e}' < 'least') then 'least' := 'queue {e}'; 'now' := {e}; end if;");
+        {
+            Line($"if 'queue {e}' > 0 and ('its least' == 0 or 'queue {e}' < 'its least') then");
+            Line($"'its least' := 'queue {e}'; 'its now' := {e}; end if;");
+        }
+
         for (var e = 1; e <= raised.Count; e++)
-            Line($"if 'now' == {e} then 'queue {e}' := 0; end if;");
+            Line($"if 'its now' == {e} then 'queue {e}' := 0; end if;");
         for (var e = 1; e <= inputs.Count; e++)
-            Line($"if 'now' == 0 and 'came {e}' then 'now' := {raised.Count + e}; 'came {e}' := false; end if;");
+            Line($"if 'its now' == 0 and 'came {e}' then 'its now' := {raised.Count + e}; 'came {e}' := false; end if;");
         Line("end if;");
         for (var b = 0; b < tree.Branches.Count; b++)
             if (tree.Branches[b].First.Event is not null)
-                Line($"{Of("may", b)} := 'now' == {EventOf(b)} and {Holds(b, false)};");
+                Line($"{Of("may", b)} := 'its now' == {EventOf(b)} and {Holds(b, false)};");
     }
 
     int EventOf(int branch)

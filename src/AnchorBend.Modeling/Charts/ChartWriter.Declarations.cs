@@ -19,6 +19,8 @@ sealed partial class ChartWriter
             );
         foreach (var state in tree.States)
             Line($"Boolean {In(state)}(start = false, fixed = true);");
+        foreach (var taken in signals.Transitions.Values)
+            Line($"Integer {ExpressionText.Name(taken)}(start = 0, fixed = true) \"How often it was taken\";");
         Line("protected");
         foreach (var state in tree.States)
             Line($"discrete Real {Since(state)}(start = 0, fixed = true);");
@@ -46,14 +48,14 @@ sealed partial class ChartWriter
         foreach (var e in Enumerable.Range(1, inputs.Count))
         {
             Line($"Boolean 'came {e}'(start = false, fixed = true);");
-            Line($"Boolean 'before {e}'(start = false, fixed = true);");
+            Line($"Integer 'before {e}'(start = 0, fixed = true); Integer 'rises {e}'(start = 0, fixed = true);");
         }
 
-        foreach (var flag in (string[])["'started'", "'free'", "'goes on'", "'endless'"])
+        foreach (var flag in (string[])["'its started'", "'its free'", "'goes on'", "'its endless'"])
             Line($"Boolean {flag}(start = false, fixed = true);");
-        foreach (var number in (string[])["'now'", "'least'", "'count'", "'steps'", "'micro'", "'seen'"])
+        foreach (var number in (string[])["'its now'", "'its least'", "'its count'", "'its steps'", "'its micro'", "'its seen'"])
             Line($"Integer {number}(start = 0, fixed = true);");
-        Line("Boolean 'odd'; Boolean 'even';");
+        Line("Boolean 'its odd'; Boolean 'its even';");
     }
 
     void Declare(ChartNameNode node, Dictionary<string, int> words)
@@ -78,7 +80,7 @@ sealed partial class ChartWriter
                 : node.Type.Trim().StartsWith('{') ? "1"
                 : "0"
             );
-        var value = ChartPlaces.Condition(first, $"Start of {node.Name}", "time");
+        var value = places.Condition(first, $"Start of {node.Name}", "time");
         var unit = type == "Real" && node.Unit is { Length: > 0 } u ? $"unit = \"{u.Replace("\"", "", StringComparison.Ordinal)}\"" : "";
         var note = node.Description is { Length: > 0 } d
             ? $" \"{d.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("\"", "\\\"", StringComparison.Ordinal)}\""

@@ -38,13 +38,13 @@ sealed partial class ChartWriter
         {
             var b = Ordered[at];
             var t = tree.Branches[b];
-            if (t.Actions.Count == 0 && t.First.Every is null)
-                continue;
             Line($"if {Of("taken", b)} then");
+            foreach (var way in t.Ways.Select(w => ExpressionText.Name(signals.Transitions[w])))
+                Line($"{way} := {way} + 1;");
             if (t.First.Every is { } every)
                 Line($"{Of("last", b)} := {Of("last", b)} + {ChartPlaces.Seconds(every, Place(t, "every"))};");
             foreach (var action in t.Actions)
-                text.Append(ChartPlaces.Statements(action, Place(t, "action"), Since(t.From)));
+                text.Append(places.Statements(action, Place(t, "action"), Since(t.From)));
             Line("end if;");
         }
     }
@@ -73,7 +73,7 @@ sealed partial class ChartWriter
         }
 
         if (tree.First is { } first)
-            Add("not 'started'", ChartTree.Root, first);
+            Add("not 'its started'", ChartTree.Root, first);
         for (var b = 0; b < tree.Branches.Count; b++)
             if (tree.Branches[b].To is { } to && domains[b] is { } domain)
                 Add(Of("taken", b), domain, to);
@@ -121,7 +121,7 @@ sealed partial class ChartWriter
         for (var e = 1; e <= raised.Count; e++)
         {
             Line($"if {raised[e - 1]} then");
-            Line($"if 'queue {e}' == 0 then 'count' := 'count' + 1; 'queue {e}' := 'count'; end if;");
+            Line($"if 'queue {e}' == 0 then 'its count' := 'its count' + 1; 'queue {e}' := 'its count'; end if;");
             Line($"{raised[e - 1]} := false;");
             Line("end if;");
         }
@@ -129,12 +129,17 @@ sealed partial class ChartWriter
 
     void Finish()
     {
-        var taken = Enumerable.Range(0, tree.Branches.Count).Select(b => Of("taken", b)).Append("not 'started'").Append("'now' > 0");
-        Line($"'endless' := 'steps' >= {MostMicrosteps} and ({string.Join(" or ", taken)});");
-        Line($"'goes on' := not 'endless' and ({string.Join(" or ", taken)});");
-        Line("'started' := true; 'seen' := 'micro';");
-        Line("if 'goes on' then 'micro' := 'micro' + 1; else");
-        Line("'count' := 0;");
+        List<string> taken =
+        [
+            .. Enumerable.Range(0, tree.Branches.Count).Select(b => Of("taken", b)),
+            "not 'its started'",
+            "'its now' > 0",
+        ];
+        Line($"'its endless' := 'its steps' >= {MostMicrosteps} and ({string.Join(" or ", taken)});");
+        Line($"'goes on' := not 'its endless' and ({string.Join(" or ", taken)});");
+        Line("'its started' := true; 'its seen' := 'its micro';");
+        Line("if 'goes on' then 'its micro' := 'its micro' + 1; else");
+        Line("'its count' := 0;");
         foreach (var state in tree.States)
         {
             if (chart.States[state].While is not { Length: > 0 })
@@ -159,6 +164,6 @@ sealed partial class ChartWriter
     void Statements(string? statements, string state, string what)
     {
         if (statements is { Length: > 0 } some && some.Trim().Length > 0)
-            text.Append(ChartPlaces.Statements(some, $"State {paths[state]}, {what}", Since(state)));
+            text.Append(places.Statements(some, $"State {paths[state]}, {what}", Since(state)));
     }
 }

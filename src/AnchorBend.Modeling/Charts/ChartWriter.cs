@@ -10,7 +10,9 @@ sealed partial class ChartWriter
     readonly ChartDefinition chart;
     readonly ChartTree tree;
     readonly StringBuilder text = new();
-    readonly Dictionary<string, string> paths = [];
+    readonly ChartPlaces places = new();
+    readonly IReadOnlyDictionary<string, string> paths;
+    readonly ChartSignals signals;
     readonly List<ChartNameNode> names;
 
     /// <summary>Names that the chart sets.</summary>
@@ -29,15 +31,8 @@ sealed partial class ChartWriter
         names = [.. chart.Names.Values.OrderBy(n => n.Order)];
         own = [.. names.Where(n => n.Kind is ChartNameKind.Output or ChartNameKind.Local).Select(n => n.Name)];
         domains = [.. tree.Branches.Select(tree.DomainOf)];
-        foreach (var id in tree.InOrder)
-        {
-            var above = tree.ParentOf(id);
-            var path = above == ChartTree.Root ? chart.States[id].Name : $"{paths[above]}/{chart.States[id].Name}";
-            if (tree.IsState(id) && paths.ContainsValue(path))
-                throw new DocumentException($"The chart '{chart.Name}' has two states '{path}'. Give one of them another name.");
-            paths[id] = path;
-        }
-
+        signals = new ChartSignals(chart, tree);
+        paths = signals.Paths;
         raised.AddRange(names.Where(n => n.Kind == ChartNameKind.Signal).Select(n => ExpressionText.Name(n.Name)));
         raised.AddRange(tree.States.Where(WaitsForDone).Select(Done));
         inputs.AddRange(names.Where(n => n.Kind == ChartNameKind.Event).Select(n => ExpressionText.Name(n.Name)));
@@ -49,7 +44,7 @@ sealed partial class ChartWriter
 
     string Quoted(string what, string state) => ExpressionText.Name($"{what} {paths[state]}");
 
-    string In(string state) => Quoted("in", state);
+    string In(string state) => ExpressionText.Name(signals.States[state]);
 
     string Since(string state) => Quoted("since", state);
 
@@ -69,12 +64,19 @@ sealed partial class ChartWriter
         var name = ExpressionText.Name(chart.Name);
         Line($"block {name}");
         Declare();
+        var declared = text.Length;
         Wakes();
         Line("algorithm");
         Line($"when {{{string.Join(", ", Occasions())}}} then");
         Body();
         Line("end when;");
         Line($"end {name};");
+        foreach (var (quantity, (value, unit)) in places.Quantities)
+        {
+            var constant = ExpressionText.Name(quantity);
+            text.Insert(declared, FormattableString.Invariant($"constant Real {constant}(unit = \"{unit}\") = {value:R};\n"));
+        }
+
         return text.ToString();
     }
 
@@ -92,7 +94,7 @@ sealed partial class ChartWriter
                 .Select(b => Of("wakes", b.i))
                 .Concat(inputs)
                 .Prepend("initial()");
-        return looks.Concat(["'odd'", "'even'"]);
+        return looks.Concat(["'its odd'", "'its even'"]);
     }
 
     void Wakes()
@@ -103,12 +105,14 @@ sealed partial class ChartWriter
                     Line($"protected Boolean {Of("wakes", b)};");
         Line("equation");
         // A microstep that did something lets the next one begin: its number is odd and even in turn, so each is a change.
-        Line("'odd' = pre('micro') > pre('seen') and mod(pre('micro'), 2) == 1;");
-        Line("'even' = pre('micro') > pre('seen') and mod(pre('micro'), 2) == 0;");
+        Line("'its odd' = pre('its micro') > pre('its seen') and mod(pre('its micro'), 2) == 1;");
+        Line("'its even' = pre('its micro') > pre('its seen') and mod(pre('its micro'), 2) == 0;");
+        for (var e = 1; e <= inputs.Count; e++)
+            Line($"when {inputs[e - 1]} then 'rises {e}' = pre('rises {e}') + 1; end when;");
         for (var b = 0; b < tree.Branches.Count; b++)
         {
             var way = Place(tree.Branches[b], "").TrimEnd(',', ' ').Replace("\"", "'", StringComparison.Ordinal);
-            Line($"assert(not ('endless' and {Of("taken", b)}), \"The chart goes around without an end, over and over by: {way}.\");");
+            Line($"assert(not ('its endless' and {Of("taken", b)}), \"The chart goes around without an end, over and over by: {way}.\");");
             if (!IsSampled && tree.Branches[b].First.Event is null)
                 Line($"{Of("wakes", b)} = {Holds(b, true)};");
         }
@@ -123,7 +127,7 @@ sealed partial class ChartWriter
         List<string> conditions =
         [
             Kept(In(b.From)),
-            .. b.Guards.Select(g => ChartPlaces.Condition(g, Place(b, "guard"), Kept(since), outside ? own : null)),
+            .. b.Guards.Select(g => places.Condition(g, Place(b, "guard"), Kept(since), outside ? own : null)),
         ];
         // Looks come at multiples of the period up to rounding.
         var soon = IsSampled ? " - 1e-6 * period" : "";

@@ -1,4 +1,5 @@
 using AnchorBend.Language;
+using AnchorBend.Language.Binding;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Units;
 using AnchorBend.Modeling.Catalog;
@@ -23,12 +24,17 @@ public static class DocumentElaboration
     {
         catalog = catalog.For(document);
         var map = new SourceMap(document, catalog);
-        var findings = new List<Finding>([.. OwnTexts(document, catalog), .. SheetParameters.Problems(document)]);
+        var findings = new List<Finding>([
+            .. OwnTexts(document, catalog, map),
+            .. OfCharts(document, map),
+            .. SheetParameters.Problems(document),
+        ]);
         var parsed = ParseOverrides(overrides, document, map, findings);
         findings.AddRange(OfClasses(map, catalog));
         var (model, found) = Flattener.Flatten(catalog.Find(DefinitionReference.OfOwn(document.Root))!, catalog, parsed);
         findings.AddRange(found);
         findings.AddRange(Choices(map, model));
+        MarkPlayed(map, catalog, model);
         NameSignals(map, model, findings);
         findings.AddRange(DocumentReferences.Broken(document, map, path => model.Find(path) is not null));
         var fixes = new FindingFixes(document, map, catalog);
@@ -36,7 +42,7 @@ public static class DocumentElaboration
     }
 
     /// <summary>Errors in the texts of own parts that the model holds or uses.</summary>
-    static IEnumerable<Finding> OwnTexts(ModelDocument document, PartCatalog catalog)
+    static IEnumerable<Finding> OwnTexts(ModelDocument document, PartCatalog catalog, SourceMap map)
     {
         var problems = catalog.Problems.ToList();
         if (problems.Count == 0)
@@ -55,7 +61,32 @@ public static class DocumentElaboration
                     Charted(document, name)?.Name ?? name,
                     error.At,
                     error.Suggestion
-                );
+                )
+                {
+                    Place = Charted(document, name) is null ? null : PlaceOf(map, name)?.Path,
+                };
+    }
+
+    /// <summary>The first part of a type.</summary>
+    static PartPlace? PlaceOf(SourceMap map, string type) => map.Parts.FirstOrDefault(p => p.Node.Type == type);
+
+    /// <summary>What is seen in the charts that are used, at the first place of each.</summary>
+    static IEnumerable<Finding> OfCharts(ModelDocument document, SourceMap map)
+    {
+        foreach (var (id, definition) in document.Definitions)
+            if (definition is Charts.ChartDefinition chart && PlaceOf(map, DefinitionReference.OfOwn(id)) is { } place)
+                foreach (var found in Charts.ChartReview.Of(chart))
+                    yield return new Finding(
+                        found.Severity,
+                        found.Code,
+                        found.Message,
+                        map.NameOf(place.Path)!,
+                        Suggestion: found.Suggestion
+                    )
+                    {
+                        Place = place.Path,
+                        Inner = found.Item,
+                    };
     }
 
     /// <summary>The chart that a type is; its class was written, so that lines of it say nothing.</summary>
@@ -80,6 +111,22 @@ public static class DocumentElaboration
                         Part = finding.Part.Length == 0 ? name : $"{name}.{finding.Part}",
                         Place = finding.Place is { } place ? path.Then(place.Id) : null,
                     };
+        }
+    }
+
+    /// <summary>Scalar parameters of sources are what a run is played with.</summary>
+    static void MarkPlayed(SourceMap map, PartCatalog catalog, FlatModel model)
+    {
+        var sources = new Dictionary<string, bool>();
+        foreach (var variable in model.Variables)
+        {
+            if (variable.Role != VariableRole.Parameter || variable.IsStructural || map.Find(variable.Owner) is not { } place)
+                continue;
+            var type = place.Node.Type;
+            if (!sources.TryGetValue(type, out var isSource))
+                sources[type] = isSource = catalog.Find(type) is not null && DrivenParts.SourceOf(catalog.Describe(type)) is not null;
+            variable.IsPlayed =
+                isSource && variable.Type is ScalarType.Real or ScalarType.Integer or ScalarType.Boolean && !variable.Name.EndsWith(']');
         }
     }
 

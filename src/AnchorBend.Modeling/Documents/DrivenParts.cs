@@ -14,6 +14,8 @@ public static class DrivenParts
 {
     /// <summary>The part that gives points joined by lines or held, and the one that goes smoothly through them.</summary>
     const string Table = "RecordedTable",
+        Truth = "RecordedTruth",
+        Whole = "RecordedWhole",
         Smooth = "SmoothPoints";
 
     /// <summary>A smooth curve is a formula for each stretch, so it takes fewer points than a table.</summary>
@@ -118,7 +120,7 @@ public static class DrivenParts
                 return document;
             }
 
-            var driven = Source(track, unit, part.Name) with { X = part.X, Y = part.Y, Flip = part.Flip, Turn = part.Turn };
+            var driven = Source(track, unit, part.Name, port.Type) with { X = part.X, Y = part.Y, Flip = part.Flip, Turn = part.Turn };
             return document.With(
                 level.Id,
                 diagram with
@@ -153,7 +155,7 @@ public static class DrivenParts
             {
                 Parts = new Dictionary<string, PartNode>(diagram.Parts)
                 {
-                    [id] = Source(track, unit, $"{part.Name} {target.Port} driven") with { X = part.X - 120, Y = part.Y },
+                    [id] = Source(track, unit, $"{part.Name} {target.Port} driven", port.Type) with { X = part.X - 120, Y = part.Y },
                 },
                 Wires = new Dictionary<string, WireNode>(diagram.Wires)
                 {
@@ -173,7 +175,7 @@ public static class DrivenParts
         : Unit.TryParse(typed, out var read, out _) ? read
         : null;
 
-    static PartNode Source(TrackNode track, Unit unit, string name)
+    static PartNode Source(TrackNode track, Unit unit, string name, string type)
     {
         var (times, values) = (new StringBuilder("{"), new StringBuilder("{"));
         for (var i = 0; i < track.Times.Count; i++)
@@ -187,6 +189,13 @@ public static class DrivenParts
             ["t"] = times.Append('}').ToString(),
             ["values"] = values.Append('}').ToString(),
         };
+        if (type is "Boolean" or "Integer")
+            return new PartNode
+            {
+                Type = type == "Boolean" ? Truth : Whole,
+                Name = name,
+                Parameters = parameters,
+            };
         if (track.Shape != TrackShape.Smooth)
             parameters["between"] = track.Shape == TrackShape.Steps ? "Between.steps" : "Between.linear";
         return new PartNode

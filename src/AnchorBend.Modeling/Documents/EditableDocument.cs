@@ -57,7 +57,7 @@ public sealed class EditableDocument
             }
             else if (steps is ["sheets", var sheet, "rows", var row, ..])
                 rows.Add((sheet, row));
-            else if (steps is ["measures" or "plotSheets" or "stimuli", _, ..])
+            else if (steps is ["measures" or "plotSheets" or "stimuli" or "panels" or "alerts" or "faults", _, ..])
                 observed = true;
             else if (steps is not (["settings", _, ..] or ["requirements", _, ..]))
                 return DocumentJson.Read(json);
@@ -77,7 +77,14 @@ public sealed class EditableDocument
                 PlotSheets = DocumentJson.Entry<Dictionary<string, PlotSheetNode>>(json["plotSheets"] ?? new JsonObject()),
                 Stimuli = DocumentJson.Entry<Dictionary<string, StimulusNode>>(json["stimuli"] ?? new JsonObject()),
             };
+            next = next with
+            {
+                Panels = DocumentJson.Entry<Dictionary<string, PanelNode>>(json["panels"] ?? new JsonObject()),
+                Alerts = DocumentJson.Entry<Dictionary<string, AlertNode>>(json["alerts"] ?? new JsonObject()),
+                Faults = DocumentJson.Entry<Dictionary<string, FaultNode>>(json["faults"] ?? new JsonObject()),
+            };
             ObservationLimits.Hold(next);
+            PlayLimits.Hold(next);
         }
 
         DocumentLimits.Check(next.Settings);

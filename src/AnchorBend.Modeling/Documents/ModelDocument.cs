@@ -36,6 +36,13 @@ public sealed record ModelDocument
 
     public Dictionary<string, StimulusNode> Stimuli { get; init; } = [];
 
+    /// <summary>Panels to play the model by hand.</summary>
+    public Dictionary<string, PanelNode> Panels { get; init; } = [];
+
+    public Dictionary<string, AlertNode> Alerts { get; init; } = [];
+
+    public Dictionary<string, FaultNode> Faults { get; init; } = [];
+
     public RunSettings Settings { get; init; } = new();
 
     /// <summary>The root's diagram.</summary>
@@ -77,6 +84,17 @@ public sealed record ModelDocument
 
         return (id, diagram);
     }
+
+    /// <summary>Whether a path leads to something that is drawn: a diagram or a chart.</summary>
+    public bool HasLevel(PartPath path) => Level(path) is not null || Chart(path) is not null;
+
+    /// <summary>The chart that a part is an instance of, with the id of its definition; null for parts of other kinds.</summary>
+    public (string Id, Charts.ChartDefinition Chart)? Chart(PartPath path) =>
+        Part(path) is { } found
+        && DefinitionReference.Parse(found.Part.Type) is { IsOwn: true, Key: var id }
+        && Definitions.GetValueOrDefault(id) is Charts.ChartDefinition chart
+            ? (id, chart)
+            : null;
 
     /// <summary>A part by its path, with the id of the definition whose diagram it stands in; null where there is none.</summary>
     public (string Definition, PartNode Part)? Part(PartPath path) =>

@@ -10,6 +10,8 @@ public static class ParameterEdits
     /// <param name="document">The document after the edit.</param>
     public static IReadOnlyList<(string Path, string Text)>? Of(ModelDocument document, PatchOperation operation)
     {
+        if (JsonPatch.Steps(operation.Path) is ["faults", var fault, "isActive"])
+            return OfFault(document, fault);
         var (definition, inner, text) = JsonPatch.Steps(operation.Path) switch
         {
             ["definitions", var id, "parts", var part, "parameters", var name] => (
@@ -34,6 +36,12 @@ public static class ParameterEdits
 
         return paths;
     }
+
+    /// <summary>Null where the fault has a schedule, which its switch cannot follow by a value.</summary>
+    static (string Path, string Text)[]? OfFault(ModelDocument document, string id) =>
+        document.Faults.GetValueOrDefault(id) is { Times: null or "" } fault && FaultyParts.SwitchName(document, id) is { } name
+            ? [($"{name}.k", fault.IsActive ? "true" : "false")]
+            : null;
 
     static DiagramDefinition? Diagram(ModelDocument document, string id) => document.Definitions.GetValueOrDefault(id) as DiagramDefinition;
 

@@ -80,6 +80,10 @@ public sealed class FlatVariable(int index, string name, VariableRole role, Scal
     /// <summary>Whether the structure of the model depends on this parameter, so that a change needs a new elaboration.</summary>
     public bool IsStructural { get; internal set; }
 
+    /// <summary>Whether it is a value of a source, which people set by hand while a run goes on: plans count on nothing about it, such as
+    /// that it is zero.</summary>
+    public bool IsPlayed { get; internal set; }
+
     /// <summary>Index of this variable's derivative; −1 for none. A variable with a derivative is a state.</summary>
     public int Derivative { get; internal set; } = -1;
 

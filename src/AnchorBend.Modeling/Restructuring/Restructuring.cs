@@ -28,6 +28,8 @@ public sealed record Restructured(string Label, ModelDocument Document, IReadOnl
 [JsonDerivedType(typeof(SetBundleType), "setBundleType")]
 [JsonDerivedType(typeof(MoveToSheet), "moveToSheet")]
 [JsonDerivedType(typeof(RenameSheetRow), "renameSheetRow")]
+[JsonDerivedType(typeof(MakeChart), "makeChart")]
+[JsonDerivedType(typeof(RenameChartName), "renameChartName")]
 public abstract record Restructuring
 {
     /// <summary>The level it happens on, by part ids from the root down; empty for the root.</summary>
@@ -35,7 +37,7 @@ public abstract record Restructuring
 
     /// <param name="catalog">The document's (<see cref="PartCatalog.Of"/>).</param>
     /// <exception cref="DocumentException">It cannot be done; the message says why.</exception>
-    public Restructured Of(ModelDocument document, PartCatalog catalog)
+    public virtual Restructured Of(ModelDocument document, PartCatalog catalog)
     {
         if (!PartPath.TryParse(Level, out var path) || document.Level(path) is not { } level)
             throw new DocumentException($"There is no level at '{DocumentLimits.Short(Level)}' in this model any more.");

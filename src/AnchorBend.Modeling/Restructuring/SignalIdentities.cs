@@ -29,7 +29,24 @@ static class SignalIdentities
                         Tracks = s.Value.Tracks.ToDictionary(t => t.Key, t => t.Value with { Target = change(t.Value.Target) }),
                     }
             ),
+            Panels = document.Panels.ToDictionary(
+                p => p.Key,
+                p =>
+                    p.Value with
+                    {
+                        Items = p.Value.Items.ToDictionary(
+                            i => i.Key,
+                            i => i.Value with { Target = Changed(i.Value.Target, change), Second = Changed(i.Value.Second, change) }
+                        ),
+                    }
+            ),
+            Faults = document.Faults.ToDictionary(
+                f => f.Key,
+                f => f.Value with { Signal = change(f.Value.Signal), Validity = Changed(f.Value.Validity, change) }
+            ),
         };
+
+    static string? Changed(string? signal, Func<string, string> change) => signal is { Length: > 0 } ? change(signal) : signal;
 
     static TileNode Changed(TileNode tile, Func<string, string> change) =>
         tile with

@@ -20,13 +20,14 @@ public static class RecordedSignal
         if (trace.Has(place))
             return trace.Column(place);
         var values = new double[trace.Rows];
-        Array.Fill(values, IsConstant(prepared, variable) ? parameters[Constant(prepared, variable)] : double.NaN);
+        Array.Fill(values, IsConstant(prepared, variable) ? parameters[ConstantOf(prepared, variable)] : double.NaN);
         return values;
     }
 
-    static bool IsConstant(PreparedModel prepared, FlatVariable variable) => Constant(prepared, variable) >= 0;
+    static bool IsConstant(PreparedModel prepared, FlatVariable variable) => ConstantOf(prepared, variable) >= 0;
 
-    static int Constant(PreparedModel prepared, FlatVariable variable)
+    /// <summary>The parameter that a variable is or equals, by index; −1 for others.</summary>
+    public static int ConstantOf(PreparedModel prepared, FlatVariable variable)
     {
         var place = prepared.Compiled!.Plan.Representative[variable.Index];
         return variable.Role == VariableRole.Parameter ? variable.Index

@@ -167,7 +167,7 @@ public sealed class ModelWork(
         }
 
         // An edit may take the level away that the window shows.
-        var level = session.Document.Level(origin.Level) is null ? PartPath.Root : origin.Level;
+        var level = session.Document.HasLevel(origin.Level) ? origin.Level : PartPath.Root;
         return new EditAnswer(edit.Revision, edit.Operations, session.Views.Since(origin.Basis, level, wanted), run);
     }
 }

@@ -15,7 +15,7 @@ sealed class FrameSource(RunJob job, RunWatchRequest request)
     /// <summary>Whether nothing has been told yet.</summary>
     public bool IsNew { get; private set; } = true;
 
-    public RunFrame Next(string state, double time, double? pace, double truePace, string? reason)
+    public RunFrame Next(string state, double time, double? pace, double truePace, string? reason, IReadOnlyList<RaisedAlert> alerts)
     {
         IsNew = false;
         var results = job.Trace is { Rows: > 0 } ? new RunResults(job) : null;
@@ -33,6 +33,17 @@ sealed class FrameSource(RunJob job, RunWatchRequest request)
             after = time;
         }
 
-        return new RunFrame(job.Id, state, time, pace, truePace, reason, curves, results?.Values(time, level) ?? []);
+        return new RunFrame(
+            job.Id,
+            state,
+            time,
+            pace,
+            truePace,
+            reason,
+            curves,
+            results?.Values(time, level) ?? [],
+            results?.Readings(request.Readings ?? [], time) ?? [],
+            alerts
+        );
     }
 }

@@ -8,6 +8,7 @@ public sealed record FrameCurve(string Signal, double[] Times, double[] Values);
 /// <param name="TruePace">As it is.</param>
 /// <param name="Reason">Why it paused, where it has just done so.</param>
 /// <param name="Values">Of all signals of the level that the window shows, by identity.</param>
+/// <param name="Readings">Of the signals that its panels show, likewise.</param>
 public sealed record RunFrame(
     string Run,
     string State,
@@ -16,10 +17,13 @@ public sealed record RunFrame(
     double TruePace,
     string? Reason,
     IReadOnlyList<FrameCurve> Curves,
-    IReadOnlyDictionary<string, double> Values
+    IReadOnlyDictionary<string, double> Values,
+    IReadOnlyDictionary<string, double> Readings,
+    IReadOnlyList<RaisedAlert> Alerts
 );
 
 /// <summary>What a window wants to be told of a run.</summary>
 /// <param name="Level">The level whose values it shows, by ids.</param>
 /// <param name="After">It has the curves up to this time.</param>
-public sealed record RunWatchRequest(string Level, IReadOnlyList<string> Signals, double After);
+/// <param name="Readings">Signals whose present values it shows.</param>
+public sealed record RunWatchRequest(string Level, IReadOnlyList<string> Signals, double After, IReadOnlyList<string>? Readings = null);

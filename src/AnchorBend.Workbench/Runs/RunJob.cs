@@ -66,6 +66,9 @@ public sealed class RunJob(string modelId, long revision, PreparedModel prepared
     /// <summary>Values of the parameters at the start.</summary>
     public ParameterSet Parameters { get; init; } = new(prepared.Model);
 
+    /// <summary>Values of the parameters at a time of the run, by index: those that were set by hand count from then on.</summary>
+    public double[] ParametersAt(double time) => session?.ParametersAt(time) ?? Parameters.Values;
+
     public RunResult? Result { get; private set; }
 
     public IReadOnlyList<Verdict> Verdicts { get; private set; } = [];

@@ -36,6 +36,7 @@ public sealed class RunPlayer : IDisposable
     readonly AutoResetEvent wake = new(false);
     readonly List<(SavedState View, SavedRun State)> saved = [];
     readonly Dictionary<string, FrameSource> watchers = [];
+    AlertWatch? alerts;
     PauseAt? goal;
     double? pace;
     PaceClock clock;
@@ -192,6 +193,28 @@ public sealed class RunPlayer : IDisposable
         }
     }
 
+    /// <summary>Where states and transitions of charts pause the run.</summary>
+    /// <exception cref="NotFoundException">The chart has no such state or transition any more.</exception>
+    public Stop StopAt(ChartStop at)
+    {
+        var level = PartPath.TryParse(at.Chart, out var path) ? path : PartPath.Root;
+        var gone = new NotFoundException("A place where the run should pause is not in the model of this run any more.");
+        if (job.Document.Chart(level) is not { } found || session.Prepared.Map.NameOf(level) is not { } name)
+            throw gone;
+        var signals = Modeling.Charts.ChartSignals.Of(found.Chart);
+        if (signals.States.TryGetValue(at.Item, out var active) && session.Prepared.Model.Find($"{name}.{active}") is { } state)
+        {
+            var term = new Language.Terms.VariableTerm(state.Index);
+            return at.When == "exit"
+                ? new Stop(new Language.Terms.OperationTerm(Language.Terms.Operator.Not, term), $"left {signals.Paths[at.Item]}")
+                : new Stop(term, $"entered {signals.Paths[at.Item]}");
+        }
+
+        if (signals.Transitions.TryGetValue(at.Item, out var taken) && session.Prepared.Model.Find($"{name}.{taken}") is { } count)
+            return new Stop(new Language.Terms.VariableTerm(count.Index), taken) { OnChange = true };
+        throw gone;
+    }
+
     /// <summary>The number of a sample clock by the part that has it; −1 for the next tick of any.</summary>
     /// <exception cref="NotFoundException">No part of that name samples.</exception>
     public int Clock(string? owner)
@@ -300,7 +323,8 @@ public sealed class RunPlayer : IDisposable
         if (pace is not null)
         {
             var due = clock.Due;
-            if (due <= session.Time && session.Time < until.Time)
+            // Steps of a tick of the clock: shorter ones would only be more of them.
+            if (due < Math.Min(session.Time + Tick.TotalSeconds * pace.Value, Math.Min(until.Time, session.Options.End)))
             {
                 wake.WaitOne(Tick);
                 return;
@@ -323,7 +347,7 @@ public sealed class RunPlayer : IDisposable
                 session.RecordNow();
             var goesOn = why == PauseReason.Asked || why == PauseReason.Time && session.Time < goal!.Time;
             if (!goesOn)
-                Paused(why.ToString().ToLowerInvariant());
+                Paused(why == PauseReason.Condition && session.StoppedBy is { } what ? what : why.ToString().ToLowerInvariant());
         }
 
         clock.Reached(session.Time);
@@ -349,10 +373,14 @@ public sealed class RunPlayer : IDisposable
         List<(string Watcher, FrameSource Source)> told;
         lock (own)
             told = [.. watchers.Where(w => all || w.Value.IsNew).Select(w => (w.Key, w.Value))];
+        if (told.Count == 0)
+            return;
+        alerts ??= new AlertWatch(job);
+        var raised = alerts.Now();
         foreach (var (watcher, source) in told)
             notifications.Frame(
                 watcher,
-                source.Next(RunView.Word(job.State), job.Reached, pace, job.State == RunStage.Running ? clock.TruePace : 0, reason)
+                source.Next(RunView.Word(job.State), job.Reached, pace, job.State == RunStage.Running ? clock.TruePace : 0, reason, raised)
             );
     }
 

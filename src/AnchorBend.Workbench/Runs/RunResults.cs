@@ -197,12 +197,31 @@ public sealed class RunResults(RunJob job)
         return bytes;
     }
 
+    /// <summary>Values of signals at an instant, by what they were asked for; those that the run does not have are left out.</summary>
+    public Dictionary<string, double> Readings(IEnumerable<string> signals, double time)
+    {
+        var (found, values) = (new Dictionary<string, double>(), new RunValues(job, trace));
+        foreach (var signal in signals)
+            if (Variable(signal) is { } variable && values.At(variable.Index, time) is var value && double.IsFinite(value))
+                found[signal] = value;
+        return found;
+    }
+
     /// <summary>Values of all signals of a level's parts at an instant, by identity: outputs, potentials and flows, members of
     /// bundles.</summary>
     public Dictionary<string, double> Values(double time, PartPath level)
     {
         var values = new Dictionary<string, double>();
         var (model, map) = (job.Prepared.Model, job.Prepared.Map);
+        if (job.Document.Chart(level) is { } charted && map.NameOf(level) is { } chartName)
+        {
+            var shown = ChartViews.Shown(charted.Chart);
+            foreach (var variable in job.Prepared.OwnedBy(chartName).Where(v => v.Role != VariableRole.Parameter))
+                if (variable.Name[(chartName.Length + 1)..] is var local && shown.Contains(local))
+                    Add(new SignalReference(level, local), variable.Index);
+            return values;
+        }
+
         foreach (var variable in model.Variables)
         {
             if (variable.Role == VariableRole.Parameter || map.Around(variable.Owner) is not { } place || place.Path.Above != level)

@@ -146,4 +146,24 @@ public sealed record ModelView(
     int Equations,
     int Unknowns,
     IReadOnlyList<CatalogPart> OwnParts
+)
+{
+    /// <summary>Of a level that is a chart; null for a diagram.</summary>
+    public ChartView? Chart { get; init; }
+}
+
+/// <summary>What the interface needs to draw a chart besides its document.</summary>
+/// <param name="First">The state that is entered first, by the state around it; under the empty name that of the chart.</param>
+/// <param name="Paths">By id, the name of a state behind those of the states around it.</param>
+/// <param name="States">By id of a state, the key of the signal that says whether it is active.</param>
+/// <param name="Taken">By id of a transition, the key of the signal that says how often it was taken.</param>
+/// <param name="Places">By id of a transition, its place among those of its state, from 1 on.</param>
+/// <param name="Words">By name, the words that its values stand for, from 1 on; only for names of words.</param>
+public sealed record ChartView(
+    IReadOnlyDictionary<string, string> First,
+    IReadOnlyDictionary<string, string> Paths,
+    IReadOnlyDictionary<string, string> States,
+    IReadOnlyDictionary<string, string> Taken,
+    IReadOnlyDictionary<string, int> Places,
+    IReadOnlyDictionary<string, IReadOnlyList<string>> Words
 );

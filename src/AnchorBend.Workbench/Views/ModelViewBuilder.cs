@@ -16,6 +16,11 @@ sealed class ModelViewBuilder
     readonly PartCatalog catalog;
     readonly string definition;
     readonly DiagramDefinition diagram;
+    readonly (string Id, Modeling.Charts.ChartDefinition Chart)? chart;
+
+    /// <summary>What stands in the place of the diagram where the level is a chart.</summary>
+    static readonly DiagramDefinition Drawn = new() { Name = "" };
+
     readonly ModelViewBuilder? before;
     readonly string name;
     readonly double[] values;
@@ -31,7 +36,9 @@ sealed class ModelViewBuilder
     public ModelViewBuilder(PreparedModel prepared, ModelDocument document, PartCatalog catalog, PartPath level, ModelViewBuilder? earlier)
     {
         (Prepared, this.document, this.catalog, Level) = (prepared, document, catalog, level);
+        chart = document.Chart(level);
         (definition, diagram) = document.Level(level)
+            ?? (chart is { } charted ? (charted.Id, Drawn) : ((string, DiagramDefinition)?)null)
             ?? throw new NotFoundException($"There is no level at '{level}' in this model any more.");
         // Of a part that could not be put together nothing is known but its definition.
         name = prepared.Map.NameOf(level) ?? "";
@@ -77,9 +84,10 @@ sealed class ModelViewBuilder
 
         var parts = entries.ToDictionary(e => e.Key, e => e.Value.View);
         var signals = new Dictionary<string, SignalView>();
-        foreach (var (key, signal) in entries.Values.SelectMany(e => e.Signals))
+        foreach (var (key, signal) in entries.Values.SelectMany(e => e.Signals).Concat(ChartSignalViews()))
             signals[key] = signal;
         var findings = Prepared.Findings.Select(Finding).Concat(unused ??= Unused()).ToList();
+        findings.AddRange(AlertProblems());
         var settings = SettingsProblem();
         if (settings is not null)
             findings.Insert(0, settings);
@@ -103,7 +111,10 @@ sealed class ModelViewBuilder
             Prepared.Model.Equations.Count,
             unknowns,
             [.. catalog.OwnParts.Select(p => CatalogPart.Of(p, catalog))]
-        );
+        )
+        {
+            Chart = chart is { } drawn ? ChartViews.Of(drawn.Chart) : null,
+        };
         return View;
     }
 
@@ -135,8 +146,24 @@ sealed class ModelViewBuilder
     Dictionary<string, ParameterView> Parameters() =>
         Prepared
             .OwnedBy(name)
-            .Where(v => v.Role == VariableRole.Parameter && diagram.Parameters.ContainsKey(Local(v)))
+            .Where(v => v.Role == VariableRole.Parameter && (chart is not null || diagram.Parameters.ContainsKey(Local(v))))
             .ToDictionary(Local, v => variables.Parameter(v, true));
+
+    /// <summary>What can be seen of a chart over time.</summary>
+    IEnumerable<KeyValuePair<string, SignalView>> ChartSignalViews()
+    {
+        if (chart is not { } drawn)
+            yield break;
+        var shown = ChartViews.Shown(drawn.Chart);
+        foreach (var variable in Prepared.OwnedBy(name).Where(v => v.Role != VariableRole.Parameter && shown.Contains(Local(v))))
+            yield return new(
+                Local(variable),
+                variables.Signal(variable, new SignalReference(Level, Local(variable)).ToString(), null) with
+                {
+                    Label = Local(variable),
+                }
+            );
+    }
 
     /// <summary>The plotted signals of all levels; those further in are named with the parts that lead there.</summary>
     Dictionary<string, SignalView> Plotted()
@@ -269,14 +296,36 @@ sealed class ModelViewBuilder
             finding.Severity.ToString().ToLowerInvariant(),
             finding.Code,
             ShownText.Of(finding.Message),
-            at?.Path.ToString(),
-            at?.Path.Above.ToString(),
+            finding.Inner is { } inner ? at?.Path.Then(inner).ToString() : at?.Path.ToString(),
+            finding.Inner is null ? at?.Path.Above.ToString() : at?.Path.ToString(),
             at?.Part.Name,
             finding.Item,
             finding.Suggestion,
             finding.Fix is { } fix ? [fix, .. finding.Others] : finding.Others,
             FindingHelp.Of(finding.Code)
         );
+    }
+
+    /// <summary>Alerts whose conditions cannot be read.</summary>
+    IEnumerable<FindingView> AlertProblems()
+    {
+        if (!Prepared.CanRun)
+            yield break;
+        foreach (var alert in document.Alerts.Values)
+        foreach (var text in (string?[])[alert.Condition, alert.Inhibit])
+            if (text is { Length: > 0 } && Runs.AlertWatch.Read(Prepared, values, text).Problem is { } problem)
+                yield return new FindingView(
+                    "warning",
+                    "alert",
+                    $"The alert '{alert.Text}' is never raised: {problem}",
+                    null,
+                    null,
+                    null,
+                    alert.Text,
+                    "Change its condition in the list of alerts.",
+                    [],
+                    null
+                );
     }
 
     /// <summary>What is wrong with the settings of a run; null where it can start.</summary>

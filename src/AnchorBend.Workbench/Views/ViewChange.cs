@@ -28,6 +28,9 @@ public sealed record ViewChange(
     IReadOnlyList<CatalogPart>? OwnParts
 )
 {
+    /// <summary>Of a level that is a chart, as it is now.</summary>
+    public ChartView? Chart { get; init; }
+
     /// <param name="before">What the window shows; null where that is not known.</param>
     public static ViewChange Between(ModelView? before, ModelView after)
     {
@@ -50,7 +53,10 @@ public sealed record ViewChange(
             after.Equations,
             after.Unknowns,
             known is not null && SameParts(known.OwnParts, after.OwnParts) ? null : after.OwnParts
-        );
+        )
+        {
+            Chart = after.Chart,
+        };
     }
 
     static Dictionary<string, T?>? Entries<T>(IReadOnlyDictionary<string, T>? before, IReadOnlyDictionary<string, T> after)

@@ -1,0 +1,11 @@
+block FaultTruthHeld "Keeps the value of the instant at which it comes"
+  input Boolean u "Signal";
+  input Boolean active "Whether the fault is there";
+  output Boolean y "What comes of it";
+protected
+  Boolean held(start = false, fixed = true) "Value while it is not there";
+equation
+  held = if active and not initial() then pre(held) else u;
+  y = held;
+  annotation(__AnchorBend(help = "Holds the value that the signal has when the fault comes.", validity = "While it is not active, its output is its input, exactly."));
+end FaultTruthHeld;

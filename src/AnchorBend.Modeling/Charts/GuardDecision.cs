@@ -1,0 +1,195 @@
+using AnchorBend.Language.Syntax;
+
+namespace AnchorBend.Modeling.Charts;
+
+/// <summary>
+/// Whether conditions can hold at one time. A condition is brought to a disjunction of conjunctions of atoms: comparisons of one
+/// term with a number, words, Booleans. Comparisons of two terms count as their difference with zero. What is none of these is an
+/// atom that may be either. A conjunction holds where the intervals and sets of each term intersect (decided over the reals, whole
+/// numbers and truth values).
+/// </summary>
+/// <param name="words">Values of words.</param>
+/// <param name="whole">Names of whole numbers; those of words with how many these are.</param>
+sealed class GuardDecision(IReadOnlyDictionary<string, double> words, IReadOnlyDictionary<string, int?> whole)
+{
+    /// <summary>Conjunctions that are looked at; beyond them nothing is decided.</summary>
+    const int MostConjunctions = 2000;
+
+    /// <summary>An atom: a term below, above or at a number, or something that is true or not.</summary>
+    readonly record struct Atom(string Term, Relation Is, double Value);
+
+    enum Relation
+    {
+        Less,
+        LessOrEqual,
+        Equal,
+        Different,
+        GreaterOrEqual,
+        Greater,
+    }
+
+    /// <summary>Whether all can hold at once; null where that is not decided.</summary>
+    public bool? CanHold(params IEnumerable<Expression> conditions)
+    {
+        List<List<Atom>>? all =
+        [
+            [],
+        ];
+        foreach (var condition in conditions)
+        {
+            all = And(all, Of(condition, true));
+            if (all is null)
+                return null;
+        }
+
+        return all.Exists(IsPossible);
+    }
+
+    static List<List<Atom>>? And(List<List<Atom>> a, List<List<Atom>>? b)
+    {
+        if (b is null || (long)a.Count * b.Count > MostConjunctions)
+            return null;
+        return [.. a.SelectMany(x => b.Select(y => (List<Atom>)[.. x, .. y]))];
+    }
+
+    static List<List<Atom>>? Or(List<List<Atom>>? a, List<List<Atom>>? b) =>
+        a is null || b is null || a.Count + b.Count > MostConjunctions ? null : [.. a, .. b];
+
+    List<List<Atom>>? Of(Expression e, bool wanted)
+    {
+        switch (e)
+        {
+            case BooleanLiteral b:
+                return b.Value == wanted
+                    ?
+                    [
+                        [],
+                    ]
+                    : [];
+            case Unary { Kind: UnaryKind.Not } u:
+                return Of(u.Operand, !wanted);
+            case Binary { Kind: BinaryKind.And or BinaryKind.Or } b:
+                var (left, right) = (Of(b.Left, wanted), Of(b.Right, wanted));
+                return (b.Kind == BinaryKind.And) == wanted
+                    ? left is null
+                        ? null
+                        : And(left, right)
+                    : Or(left, right);
+            case Binary b when RelationOf(b.Kind) is { } relation:
+                return Compared(b.Left, wanted ? relation : Opposite(relation), b.Right);
+            default:
+                return
+                [
+                    [new Atom(ExpressionText.Print(e), Relation.Equal, wanted ? 1 : 0)],
+                ];
+        }
+    }
+
+    List<List<Atom>> Compared(Expression left, Relation relation, Expression right)
+    {
+        if (Number(right) is { } bound)
+            return
+            [
+                [new Atom(ExpressionText.Print(left), relation, bound)],
+            ];
+        if (Number(left) is { } other)
+            return
+            [
+                [new Atom(ExpressionText.Print(right), Mirrored(relation), other)],
+            ];
+        var (a, b) = (ExpressionText.Print(left), ExpressionText.Print(right));
+        return string.CompareOrdinal(a, b) <= 0
+            ?
+            [
+                [new Atom($"{a} - {b}", relation, 0)],
+            ]
+            :
+            [
+                [new Atom($"{b} - {a}", Mirrored(relation), 0)],
+            ];
+    }
+
+    double? Number(Expression e) =>
+        e switch
+        {
+            NumberLiteral n => n.Value,
+            BooleanLiteral b => b.Value ? 1 : 0,
+            Quantity { Value: NumberLiteral n } q => n.Value * q.Unit.Factor + q.Unit.Offset,
+            Unary { Kind: UnaryKind.Minus } u => -Number(u.Operand),
+            Reference { Parts: [{ Subscripts.Count: 0 } only] } when words.TryGetValue(only.Name, out var word) => word,
+            _ => null,
+        };
+
+    bool IsPossible(List<Atom> atoms) => atoms.GroupBy(a => a.Term).All(g => IsPossible(g.Key, [.. g]));
+
+    bool IsPossible(string term, List<Atom> atoms)
+    {
+        var (low, high) = (double.NegativeInfinity, double.PositiveInfinity);
+        var (lowIn, highIn) = (true, true);
+        foreach (var (_, relation, value) in atoms)
+        {
+            if (relation is Relation.Equal or Relation.GreaterOrEqual or Relation.Greater)
+            {
+                if (value > low)
+                    (low, lowIn) = (value, relation != Relation.Greater);
+                else if (value == low)
+                    lowIn &= relation != Relation.Greater;
+            }
+
+            if (relation is Relation.Equal or Relation.LessOrEqual or Relation.Less)
+            {
+                if (value < high)
+                    (high, highIn) = (value, relation != Relation.Less);
+                else if (value == high)
+                    highIn &= relation != Relation.Less;
+            }
+        }
+
+        var gaps = atoms.Where(a => a.Is == Relation.Different).Select(a => a.Value).ToHashSet();
+        if (whole.TryGetValue(term, out var most))
+        {
+            if (most is { } count)
+                (low, high, lowIn, highIn) = (Math.Max(low, 1), Math.Min(high, count), lowIn || low < 1, highIn || high > count);
+            var first = lowIn ? Math.Ceiling(low) : Math.Floor(low) + 1;
+            var last = highIn ? Math.Floor(high) : Math.Ceiling(high) - 1;
+            if (double.IsInfinity(first) || double.IsInfinity(last))
+                return first <= last;
+            return last >= first && last - first + 1 > gaps.Count(g => g >= first && g <= last && g == Math.Floor(g));
+        }
+
+        return low < high || low == high && lowIn && highIn && !gaps.Contains(low);
+    }
+
+    static Relation? RelationOf(BinaryKind kind) =>
+        kind switch
+        {
+            BinaryKind.Less => Relation.Less,
+            BinaryKind.LessOrEqual => Relation.LessOrEqual,
+            BinaryKind.Equal => Relation.Equal,
+            BinaryKind.NotEqual => Relation.Different,
+            BinaryKind.GreaterOrEqual => Relation.GreaterOrEqual,
+            BinaryKind.Greater => Relation.Greater,
+            _ => null,
+        };
+
+    static Relation Opposite(Relation r) =>
+        r switch
+        {
+            Relation.Less => Relation.GreaterOrEqual,
+            Relation.LessOrEqual => Relation.Greater,
+            Relation.Equal => Relation.Different,
+            Relation.Different => Relation.Equal,
+            Relation.GreaterOrEqual => Relation.Less,
+            _ => Relation.LessOrEqual,
+        };
+
+    static Relation Mirrored(Relation r) =>
+        r switch
+        {
+            Relation.Less => Relation.Greater,
+            Relation.LessOrEqual => Relation.GreaterOrEqual,
+            Relation.Greater => Relation.Less,
+            Relation.GreaterOrEqual => Relation.LessOrEqual,
+            _ => r,
+        };
+}
