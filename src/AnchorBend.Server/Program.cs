@@ -84,6 +84,8 @@ try
     ModelEndpoints.Map(api);
     RunEndpoints.Map(api);
     PlayEndpoints.Map(api);
+    ChartEndpoints.Map(api);
+    PanelEndpoints.Map(api);
     ObserveEndpoints.Map(api);
     PlotEndpoints.Map(api);
     AlternativeEndpoints.Map(api);

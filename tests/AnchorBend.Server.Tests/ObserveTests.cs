@@ -7,13 +7,6 @@ namespace AnchorBend.Server.Tests;
 /// <summary>Runs, signals, measures and plots over HTTP.</summary>
 public sealed class ObserveTests : ServerTest
 {
-    async Task<JsonElement> Post(string path, object body)
-    {
-        var response = await Client.PostAsJsonAsync(path, body);
-        Assert.True(response.IsSuccessStatusCode, await response.Content.ReadAsStringAsync());
-        return await response.Content.ReadFromJsonAsync<JsonElement>();
-    }
-
     async Task<(string Model, string Run)> Ran()
     {
         var model = (await Post("/api/models", new { example = "plankton-winch" })).GetProperty("id").GetString()!;
@@ -21,8 +14,6 @@ public sealed class ObserveTests : ServerTest
         await Client.GetAsync($"/api/runs/{run}?wait=true");
         return (model, run);
     }
-
-    Task<JsonElement> Get(string path) => Client.GetFromJsonAsync<JsonElement>(path);
 
     [Fact]
     public async Task Signals_are_found_and_told_with_their_units()

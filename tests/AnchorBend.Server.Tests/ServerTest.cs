@@ -1,3 +1,5 @@
+using System.Net.Http.Json;
+using System.Text.Json;
 using Microsoft.AspNetCore.Mvc.Testing;
 
 namespace AnchorBend.Server.Tests;
@@ -15,6 +17,16 @@ public abstract class ServerTest : IDisposable
     }
 
     protected HttpClient Client { get; }
+
+    /// <summary>The answer to a body that is taken.</summary>
+    protected async Task<JsonElement> Post(string path, object body)
+    {
+        var response = await Client.PostAsJsonAsync(path, body);
+        Assert.True(response.IsSuccessStatusCode, await response.Content.ReadAsStringAsync());
+        return await response.Content.ReadFromJsonAsync<JsonElement>();
+    }
+
+    protected Task<JsonElement> Get(string path) => Client.GetFromJsonAsync<JsonElement>(path);
 
     public void Dispose()
     {

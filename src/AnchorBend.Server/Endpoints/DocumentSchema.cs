@@ -1,3 +1,4 @@
+using AnchorBend.Modeling.Charts;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Workbench.Views;
 using Microsoft.AspNetCore.OpenApi;
@@ -11,6 +12,8 @@ namespace AnchorBend.Server.Endpoints;
 /// </summary>
 sealed class DocumentSchema : IOpenApiSchemaTransformer
 {
+    static bool Charts(Type type) => type.Namespace == typeof(ChartDefinition).Namespace;
+
     public Task TransformAsync(OpenApiSchema schema, OpenApiSchemaTransformerContext context, CancellationToken cancellationToken)
     {
         if (schema.Properties is null)
@@ -19,7 +22,11 @@ sealed class DocumentSchema : IOpenApiSchemaTransformer
         // What a derived record inherits is no argument of its constructor, from which the rest is read off; it is always written.
         if (context.JsonTypeInfo.Type == typeof(CatalogPart))
             schema.Required.UnionWith(schema.Properties.Keys);
-        if (context.JsonTypeInfo.Type.Namespace != typeof(ModelDocument).Namespace)
+        if (
+            context.JsonTypeInfo.Type.Namespace is var place
+            && place != typeof(ModelDocument).Namespace
+            && !Charts(context.JsonTypeInfo.Type)
+        )
             return Task.CompletedTask;
         foreach (var (name, property) in schema.Properties)
         {

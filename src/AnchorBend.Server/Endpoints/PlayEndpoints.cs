@@ -11,11 +11,13 @@ namespace AnchorBend.Server.Endpoints;
 /// <param name="Step">event or sample: pause behind the next one.</param>
 /// <param name="Clock">The part whose sample time is meant; null for the next tick of any.</param>
 /// <param name="Condition">Pause when this comes to hold.</param>
-public sealed record GoRequest(double? Pace, double? Time, string? Step, string? Clock, string? Condition);
+/// <param name="Stops">States and transitions of charts that pause it.</param>
+public sealed record GoRequest(double? Pace, double? Time, string? Step, string? Clock, string? Condition, IReadOnlyList<ChartStop>? Stops);
 
 /// <summary>Another value for a parameter, from this instant on.</summary>
 /// <param name="Part">The part by ids; empty for the model itself.</param>
-public sealed record SetRequest(string? Part, string? Parameter, string? Value);
+/// <param name="Fault">The fault that is switched instead, by its id; the value is true or false.</param>
+public sealed record SetRequest(string? Part, string? Parameter, string? Value, string? Fault = null);
 
 public sealed record SaveRequest(string? Name);
 
@@ -83,12 +85,26 @@ static class PlayEndpoints
                     Time = request.Time ?? double.PositiveInfinity,
                     Event = request.Step == "event",
                     Clock = request.Step == "sample" ? player.Clock(request.Clock) : null,
-                    Condition = string.IsNullOrWhiteSpace(request.Condition) ? null : player.Condition(request.Condition),
+                    Stops = StopsOf(request, player),
                 },
                 Pace(request.Pace),
                 wanted
             );
         });
+
+    const int MostStops = 200;
+
+    static List<Stop> StopsOf(GoRequest request, RunPlayer player)
+    {
+        if (request.Stops is { Count: > MostStops })
+            throw new RequestException($"A run pauses at no more than {MostStops} places.");
+        var stops = new List<Stop>();
+        if (!string.IsNullOrWhiteSpace(request.Condition))
+            stops.Add(new Stop(player.Condition(request.Condition), "condition"));
+        foreach (var stop in request.Stops ?? [])
+            stops.Add(player.StopAt(stop ?? throw new RequestException("'stops' has an empty entry.")));
+        return stops;
+    }
 
     static double? Pace(double? pace) =>
         pace is null or (>= Slowest and <= Fastest)
@@ -97,6 +113,14 @@ static class PlayEndpoints
 
     static RunView Set(string id, SetRequest request, RunPool runs, CancellationToken wanted) => Done(id, runs, wanted, player =>
         {
+            if (request.Fault is { } fault)
+            {
+                var document = runs.Find(id, wanted)!.Document;
+                var switching = FaultyParts.SwitchName(document, fault) ?? throw new NotFoundException("The run has no such fault.");
+                player.Set($"{switching}.k", Requests.Needed(request.Value, "value"), wanted);
+                return;
+            }
+
             var part = Requests.Path(request.Part);
             var parameter = Requests.Needed(request.Parameter, "parameter");
             var job = runs.Find(id, wanted)!;

@@ -106,7 +106,7 @@ static class RunEndpoints
     }
 
     /// <summary>The results of a run, of a played one as far as it is; null while it goes on.</summary>
-    static async Task<RunResults?> Results(string id, RunPool runs, CancellationToken wanted)
+    internal static async Task<RunResults?> Results(string id, RunPool runs, CancellationToken wanted)
     {
         var job = runs.Find(id, wanted) ?? throw NotFoundException.Run(id);
         if (runs.Player(id) is null)

@@ -15,7 +15,13 @@ public sealed class LiveHub(RunPool runs) : Hub
     /// <summary>Tells this window of a run that is played: frames with what is new.</summary>
     public void Watch(string runId, RunWatchRequest request)
     {
-        if (request?.Signals is null || request.Level is null || request.Signals.Count > MostWatched || !double.IsFinite(request.After))
+        if (
+            request?.Signals is null
+            || request.Level is null
+            || request.Signals.Count > MostWatched
+            || request.Readings is { Count: > MostWatched }
+            || !double.IsFinite(request.After)
+        )
             throw new HubException($"Name a level and at most {MostWatched} signals.");
         runs.Player(runId)?.Watch(Context.ConnectionId, request);
     }

@@ -22,6 +22,8 @@ export interface Frame {
   reason: string | null;
   curves: { signal: string; times: number[]; values: number[] }[];
   values: Record<string, number>;
+  readings: Record<string, number>;
+  alerts: Schemas["RaisedAlert"][];
 }
 
 export interface Told {
@@ -36,7 +38,7 @@ export interface Told {
 
 export interface Live {
   /** Asks to be told of a run that is played; null ends it. */
-  watch: (run: string, request: { level: string; signals: readonly string[]; after: number } | null) => void;
+  watch: (run: string, request: { level: string; signals: readonly string[]; after: number; readings: readonly string[] } | null) => void;
   leave: () => void;
 }
 

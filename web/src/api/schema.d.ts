@@ -420,6 +420,134 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/charts/{definition}/xml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["exportChart"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/charts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["readChart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/taken": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getTaken"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/approach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getApproach"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/panels/{panel}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getPanel"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/settable": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["findSettable"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getReadings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/alerts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getAlerts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/label": {
         parameters: {
             query?: never;
@@ -1068,6 +1196,29 @@ export interface components {
             label: string;
             operations: components["schemas"]["PatchOperation"][];
         };
+        /** @enum {unknown} */
+        AlertGrade: "warning" | "caution" | "advisory";
+        AlertNode: {
+            text: string;
+            grade: components["schemas"]["AlertGrade"];
+            condition: string;
+            isLatched: boolean;
+            inhibit?: string;
+        };
+        Approach: {
+            isActive: boolean;
+            steps: components["schemas"]["ApproachStep"][];
+            others: components["schemas"]["ApproachStep"][];
+        };
+        ApproachStep: {
+            transition: string;
+            from: string;
+            to: string;
+            event: null | string;
+            wait: null | string;
+            parts: components["schemas"]["GuardPart"][];
+            isOpen: boolean;
+        };
         AreaNode: {
             text: string;
             /** Format: double */
@@ -1171,48 +1322,76 @@ export interface components {
         ChartNameKind: "input" | "output" | "local" | "parameter" | "event" | "signal";
         ChartNameNode: {
             name: string;
-            kind?: components["schemas"]["ChartNameKind"];
-            type?: string;
-            unit?: null | string;
-            start?: null | string;
-            description?: null | string;
+            kind: components["schemas"]["ChartNameKind"];
+            type: string;
+            unit?: string;
+            start?: string;
+            description?: string;
             /** Format: double */
-            order?: number;
+            order: number;
         };
         /** @enum {unknown} */
         ChartStateKind: "state" | "parallel" | "junction" | "final" | "history" | "deepHistory";
         ChartStateNode: {
             name: string;
-            kind?: components["schemas"]["ChartStateKind"];
-            parent?: null | string;
-            initial?: null | string;
-            entry?: null | string;
-            while?: null | string;
-            exit?: null | string;
+            kind: components["schemas"]["ChartStateKind"];
+            parent?: string;
+            initial?: string;
+            entry?: string;
+            while?: string;
+            exit?: string;
             /** Format: double */
-            order?: number;
+            order: number;
             /** Format: double */
-            x?: number;
+            x: number;
             /** Format: double */
-            y?: number;
+            y: number;
             /** Format: double */
-            width?: number;
+            width: number;
             /** Format: double */
-            height?: number;
+            height: number;
+        };
+        ChartStop: {
+            chart: string;
+            item: string;
+            when: null | string;
         };
         ChartTransitionNode: {
             from: string;
-            to?: null | string;
-            event?: null | string;
-            guard?: null | string;
-            action?: null | string;
-            after?: null | string;
-            every?: null | string;
-            heldFor?: null | string;
-            isLocal?: boolean;
+            to?: string;
+            event?: string;
+            guard?: string;
+            action?: string;
+            after?: string;
+            every?: string;
+            heldFor?: string;
+            isLocal: boolean;
             /** Format: double */
-            priority?: number;
-            bends?: components["schemas"]["Point"][];
+            priority: number;
+            bends: components["schemas"]["Point"][];
+        };
+        ChartView: {
+            first: {
+                [key: string]: string;
+            };
+            paths: {
+                [key: string]: string;
+            };
+            states: {
+                [key: string]: string;
+            };
+            taken: {
+                [key: string]: string;
+            };
+            places: {
+                [key: string]: number;
+            };
+            words: {
+                [key: string]: string[];
+            };
+        };
+        ChartXmlRequest: {
+            text: null | string;
         };
         Checkpoint: {
             /** Format: int64 */
@@ -1322,19 +1501,19 @@ export interface components {
         Definition: components["schemas"]["DefinitionDiagramDefinition"] | components["schemas"]["DefinitionTextDefinition"] | components["schemas"]["DefinitionChartDefinition"];
         DefinitionChartDefinition: {
             /** @enum {string} */
-            kind?: "chart";
-            period?: null | string;
-            names?: {
+            kind: "chart";
+            period?: string;
+            names: {
                 [key: string]: components["schemas"]["ChartNameNode"];
             };
-            states?: {
+            states: {
                 [key: string]: components["schemas"]["ChartStateNode"];
             };
-            transitions?: {
+            transitions: {
                 [key: string]: components["schemas"]["ChartTransitionNode"];
             };
             name: string;
-            description?: null | string;
+            description?: string;
         };
         DefinitionDiagramDefinition: {
             /** @enum {string} */
@@ -1417,6 +1596,17 @@ export interface components {
             sketch?: components["schemas"]["StrokeNode"][];
             picture?: string;
         };
+        /** @enum {unknown} */
+        FaultKind: "stuck" | "given" | "lost" | "bias" | "drift" | "gain" | "noise" | "delay" | "intermittent";
+        FaultNode: {
+            name: string;
+            kind: components["schemas"]["FaultKind"];
+            signal: string;
+            validity?: string;
+            value?: string;
+            isActive: boolean;
+            times?: string;
+        };
         FieldAnswer: {
             isValid: boolean;
             /** Format: double */
@@ -1468,6 +1658,12 @@ export interface components {
             step: null | string;
             clock: null | string;
             condition: null | string;
+            stops: null | components["schemas"]["ChartStop"][];
+        };
+        GuardPart: {
+            text: string;
+            holds: null | boolean;
+            values: components["schemas"]["NamedValue"][];
         };
         Health: {
             status: string;
@@ -1625,6 +1821,15 @@ export interface components {
             stimuli: {
                 [key: string]: components["schemas"]["StimulusNode"];
             };
+            panels: {
+                [key: string]: components["schemas"]["PanelNode"];
+            };
+            alerts: {
+                [key: string]: components["schemas"]["AlertNode"];
+            };
+            faults: {
+                [key: string]: components["schemas"]["FaultNode"];
+            };
             settings: components["schemas"]["RunSettings"];
         };
         ModelSummary: {
@@ -1665,6 +1870,7 @@ export interface components {
             /** Format: int32 */
             unknowns: number;
             ownParts: components["schemas"]["CatalogPart"][];
+            chart?: null | components["schemas"]["ChartView"];
         };
         MoveRequest: {
             /** Format: int64 */
@@ -1672,6 +1878,10 @@ export interface components {
             client: null | string;
             level: null | string;
             author: null | string;
+        };
+        NamedValue: {
+            name: string;
+            value: string;
         };
         NoteNode: {
             text: string;
@@ -1701,6 +1911,55 @@ export interface components {
             root: string;
             definitions: {
                 [key: string]: components["schemas"]["Definition"];
+            };
+        };
+        PanelChoiceNode: {
+            label: string;
+            value: string;
+        };
+        /** @enum {unknown} */
+        PanelItemKind: "switch" | "button" | "pushButton" | "list" | "choice" | "slider" | "knob" | "numberField" | "stick" | "dial" | "bar" | "number" | "lamp" | "text" | "trend" | "alerts" | "compass" | "horizon" | "level" | "faults";
+        PanelItemNode: {
+            kind: components["schemas"]["PanelItemKind"];
+            label?: string;
+            /** Format: int32 */
+            x: number;
+            /** Format: int32 */
+            y: number;
+            /** Format: int32 */
+            width: number;
+            /** Format: int32 */
+            height: number;
+            target?: string;
+            second?: string;
+            unit?: string;
+            /** Format: double */
+            from?: number;
+            /** Format: double */
+            to?: number;
+            choices: components["schemas"]["PanelChoiceNode"][];
+        };
+        PanelItemView: {
+            label: string;
+            /** Format: double */
+            value: null | number;
+            unit: string;
+            type: string;
+            signal: null | components["schemas"]["SignalView"];
+            second: null | components["schemas"]["SignalView"];
+            problem: null | string;
+        };
+        PanelNode: {
+            name: string;
+            /** Format: double */
+            order: number;
+            items: {
+                [key: string]: components["schemas"]["PanelItemNode"];
+            };
+        };
+        PanelView: {
+            items: {
+                [key: string]: components["schemas"]["PanelItemView"];
             };
         };
         ParameterDescription: {
@@ -1899,6 +2158,13 @@ export interface components {
             detail?: null | string;
             instance?: null | string;
         };
+        RaisedAlert: {
+            alert: string;
+            /** Format: double */
+            since: number;
+            /** Format: double */
+            until: null | number;
+        };
         Recovered: {
             /** Format: int32 */
             count: number;
@@ -1938,7 +2204,7 @@ export interface components {
             level: null | string;
             author: null | string;
         };
-        Restructuring: components["schemas"]["RestructuringMakeSubsystem"] | components["schemas"]["RestructuringDissolve"] | components["schemas"]["RestructuringMakeIndependent"] | components["schemas"]["RestructuringLiftParameter"] | components["schemas"]["RestructuringRenameParameter"] | components["schemas"]["RestructuringRenamePart"] | components["schemas"]["RestructuringReplacePart"] | components["schemas"]["RestructuringMovePort"] | components["schemas"]["RestructuringMakeSlot"] | components["schemas"]["RestructuringAddAlternative"] | components["schemas"]["RestructuringRemoveAlternative"] | components["schemas"]["RestructuringRenameAlternative"] | components["schemas"]["RestructuringKeepAlternative"] | components["schemas"]["RestructuringRenameMember"] | components["schemas"]["RestructuringDeclareBundle"] | components["schemas"]["RestructuringSetBundleType"] | components["schemas"]["RestructuringMoveToSheet"] | components["schemas"]["RestructuringRenameSheetRow"];
+        Restructuring: components["schemas"]["RestructuringMakeSubsystem"] | components["schemas"]["RestructuringDissolve"] | components["schemas"]["RestructuringMakeIndependent"] | components["schemas"]["RestructuringLiftParameter"] | components["schemas"]["RestructuringRenameParameter"] | components["schemas"]["RestructuringRenamePart"] | components["schemas"]["RestructuringReplacePart"] | components["schemas"]["RestructuringMovePort"] | components["schemas"]["RestructuringMakeSlot"] | components["schemas"]["RestructuringAddAlternative"] | components["schemas"]["RestructuringRemoveAlternative"] | components["schemas"]["RestructuringRenameAlternative"] | components["schemas"]["RestructuringKeepAlternative"] | components["schemas"]["RestructuringRenameMember"] | components["schemas"]["RestructuringDeclareBundle"] | components["schemas"]["RestructuringSetBundleType"] | components["schemas"]["RestructuringMoveToSheet"] | components["schemas"]["RestructuringRenameSheetRow"] | components["schemas"]["RestructuringMakeChart"] | components["schemas"]["RestructuringRenameChartName"];
         RestructuringAddAlternative: {
             /** @enum {string} */
             kind?: "addAlternative";
@@ -1976,6 +2242,16 @@ export interface components {
             part: string;
             parameter: string;
             name?: null | string;
+            level?: string;
+        };
+        RestructuringMakeChart: {
+            /** @enum {string} */
+            kind?: "makeChart";
+            name?: null | string;
+            /** Format: double */
+            x?: number;
+            /** Format: double */
+            y?: number;
             level?: string;
         };
         RestructuringMakeIndependent: {
@@ -2029,6 +2305,13 @@ export interface components {
             name: string;
             to: string;
             part: string;
+            level?: string;
+        };
+        RestructuringRenameChartName: {
+            /** @enum {string} */
+            kind?: "renameChartName";
+            name: string;
+            to: string;
             level?: string;
         };
         RestructuringRenameMember: {
@@ -2274,6 +2557,13 @@ export interface components {
             part: null | string;
             parameter: null | string;
             value: null | string;
+            fault?: null | string;
+        };
+        SettableParameter: {
+            target: string;
+            label: string;
+            unit: string;
+            type: string;
         };
         SettingDifference: {
             name: string;
@@ -2475,6 +2765,19 @@ export interface components {
         TakenPicture: {
             picture: string;
         };
+        TakenTransition: {
+            /** Format: double */
+            time: number;
+            transition: string;
+            from: string;
+            to: string;
+            values: components["schemas"]["NamedValue"][];
+        };
+        TakenTransitions: {
+            /** Format: int32 */
+            total: number;
+            taken: components["schemas"]["TakenTransition"][];
+        };
         TextFinding: {
             severity: string;
             /** Format: int32 */
@@ -2593,6 +2896,7 @@ export interface components {
             /** Format: int32 */
             unknowns: number;
             ownParts: null | components["schemas"]["CatalogPart"][];
+            chart?: null | components["schemas"]["ChartView"];
         };
         ViewsRequest: {
             signals: null | components["schemas"]["WantedSignal"][];
@@ -3489,6 +3793,254 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    exportChart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                definition: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/xml": string;
+                };
+            };
+        };
+    };
+    readChart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChartXmlRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Definition"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getTaken: {
+        parameters: {
+            query: {
+                level: string;
+                until?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenTransitions"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getApproach: {
+        parameters: {
+            query: {
+                level: string;
+                state: string;
+                time: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Approach"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getPanel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                panel: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    findSettable: {
+        parameters: {
+            query?: {
+                search?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettableParameter"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getReadings: {
+        parameters: {
+            query: {
+                time: number;
+                signal: string[];
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: number;
+                    };
+                };
+            };
+        };
+    };
+    getAlerts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RaisedAlert"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

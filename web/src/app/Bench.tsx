@@ -6,6 +6,9 @@ import { isStale, useBench } from "../state/bench";
 import { goToNamed } from "../state/model";
 import { keepPresent } from "../state/observe";
 import { toggleReplay } from "../state/play";
+import { shownPanel } from "../state/panels";
+import { PanelDock } from "../features/panel/PanelDock";
+import { PanelItemPanel } from "../features/panel/PanelItemPanel";
 import { Strips } from "../features/observe/Strips";
 import { keys } from "../ui/keys";
 import { Splitter } from "../ui/Splitter";
@@ -55,6 +58,9 @@ export function Bench() {
   const open = useBench((s) => s.openPart?.name);
   const sheet = useBench((s) => s.openSheet);
   const comparing = useBench((s) => s.comparing);
+  const hasPanel = useBench((s) => Object.keys(s.model.panels).length > 0);
+  const fills = useBench((s) => s.panelFills);
+  const changesPanel = useBench((s) => s.panelEdit !== null && shownPanel(s) !== null);
   const { Screen, hasTraces, Aside } = stages.find((s) => s.id === stage) ?? (stages[0] as StageEntry);
   return (
     <div
@@ -93,6 +99,13 @@ export function Bench() {
               <PartEditor name={open} />
             </Pane>
           )}
+          {hasPanel && fills && (
+            <Pane name="The panel">
+              <div className={cx("panel-fills")}>
+                <PanelDock />
+              </div>
+            </Pane>
+          )}
         </Suspense>
       </main>
       <Pane name="The time bar">
@@ -101,12 +114,19 @@ export function Bench() {
       {hasTraces && (
         <section className={cx("traces")} aria-label="Traces below">
           <Pane name="The traces">
-            <Strips />
+            {hasPanel && !fills ? (
+              <div className={cx("dock-pair")}>
+                <PanelDock />
+                <Strips />
+              </div>
+            ) : (
+              <Strips />
+            )}
           </Pane>
         </section>
       )}
       <Pane key={Aside ? stage : ""} name="The inspector">
-        {Aside ? <Aside /> : <Inspector />}
+        {changesPanel ? <PanelItemPanel /> : Aside ? <Aside /> : <Inspector />}
       </Pane>
       <div role="region" aria-label="Edges between panes" className={cx("edges")}>
         <Splitter pane="pane-inspector" edge="left" className={cx("edge-inspector")} />

@@ -7,6 +7,8 @@ import { setRange, startRun } from "../state/runs";
 import { addSheet, openSheet } from "../state/sheets";
 import { keepPresent } from "../state/observe";
 import { beginPlay, toggleReplay } from "../state/play";
+import { addAlert, addPanel } from "../state/panels";
+import { placeChart, readChart } from "../state/charts";
 import { addSheet as addPlots } from "../state/plotSheets";
 import { tidyLevel } from "../state/tidying";
 import { selectionActions } from "../state/selection";
@@ -38,6 +40,10 @@ export function commands(): Command[] {
           { label: "Replay the run, or stop the replay", keys: keys.replay, run: toggleReplay },
         ]
       : []),
+    { label: "Add an operator panel", run: () => (setStage("build"), addPanel()) },
+    { label: "Add an alert", run: addAlert },
+    { label: "Place a state chart", run: () => (setStage("build"), void placeChart({ x: 96, y: 96 })) },
+    { label: "Place a state chart from a file (state chart XML)", run: () => (setStage("build"), void readChart()) },
     { label: "Play a run by hand", run: () => void beginPlay() },
     { label: "New sheet of plots", run: () => (setStage("observe"), void addPlots()) },
     { label: "Undo", keys: keys.undo, run: () => void move("undo") },

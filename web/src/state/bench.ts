@@ -2,7 +2,7 @@ import { create } from "zustand";
 import type { CatalogPart, ModelView, RunView, Schemas } from "../api/client";
 import type { Places } from "../canvas/tidy";
 import type { Series } from "../api/traces";
-import type { Diagram, ModelDocument, RunSettings } from "./document";
+import type { Chart, Diagram, ModelDocument, RunSettings } from "./document";
 
 export type Stage = "build" | "observe" | "tune" | "verify";
 
@@ -16,6 +16,8 @@ export interface DocumentSlice {
   definition: string;
   /** The level's diagram: what `definition` names in `model`. */
   diagram: Diagram;
+  /** The level's chart, where it is one; its diagram is empty then. */
+  chart: Chart | null;
   revision: number;
   /** Edits that are not stored yet. */
   saving: number;
@@ -99,6 +101,10 @@ export interface PlayState {
 export interface SelectionSlice {
   /** Whether small curves of the present run stand on the wires. */
   wireCurves: boolean;
+  /** Whether charts show how often each transition was taken. */
+  chartCounts: boolean;
+  /** States and transitions of charts at which a played run pauses, by level and id. */
+  stops: ReadonlySet<string>;
   stage: Stage;
   selection: ReadonlySet<string>;
   /** Parts lately placed, newest first. */
@@ -126,11 +132,49 @@ export interface StateChoice {
   document?: unknown;
 }
 
-export type BenchState = DocumentSlice & ViewSlice & RunSlice & ObserveSlice & SelectionSlice;
+/** Panels that play a model, and the alerts of its runs. */
+export interface PanelSlice {
+  /** The panel that is shown; null for the first. */
+  panel: string | null;
+  /** Whether it fills the middle. */
+  panelFills: boolean;
+  /** What of it is being changed; null while it is played. */
+  panelEdit: { item: string | null } | null;
+  /** What its items set and show in the model as it is. */
+  panelView: { panel: string; items: Readonly<Record<string, Schemas["PanelItemView"]>> } | null;
+  /** What was set by hand in the present run, by target. */
+  panelSet: ReadonlyMap<string, string>;
+  /** Values at the instant of the time bar that panels show, by signal. */
+  readings: ReadonlyMap<string, number>;
+  /** Alerts that the present run has raised so far. */
+  alerts: readonly Schemas["RaisedAlert"][];
+  /** Those that somebody has seen. */
+  acknowledged: ReadonlySet<string>;
+  /** Alerts that are not to be told. */
+  inhibited: ReadonlySet<string>;
+}
+
+export type BenchState = PanelSlice & DocumentSlice & ViewSlice & RunSlice & ObserveSlice & SelectionSlice;
 
 const WIRE_CURVES = "anchor-bend wire curves";
 
-export const useBench = create<BenchState>()(() => ({ wireCurves: localStorage.getItem(WIRE_CURVES) === "yes" }) as BenchState);
+export const useBench = create<BenchState>()(
+  () =>
+    ({
+      wireCurves: localStorage.getItem(WIRE_CURVES) === "yes",
+      chartCounts: false,
+      stops: new Set<string>(),
+      panel: null,
+      panelFills: false,
+      panelEdit: null,
+      panelView: null,
+      panelSet: new Map<string, string>(),
+      readings: new Map<string, number>(),
+      alerts: [],
+      acknowledged: new Set<string>(),
+      inhibited: new Set<string>(),
+    }) as unknown as BenchState,
+);
 
 /** Whether what a run shows is of the model as it was before an edit that changes results.
  * Edits of values go into a run that is played, so that it keeps up with the model as long as there are no others. */
@@ -147,6 +191,24 @@ export const runSettings = (s: BenchState): RunSettings => {
 };
 
 export const select = (ids: Iterable<string>) => useBench.setState({ selection: new Set(ids) });
+/** Whether a played run pauses at a state or transition of the chart at hand: on entry, on exit, or when it is taken. */
+export function toggleStop(id: string, when: "entry" | "exit" = "entry"): void {
+  const { stops, level } = useBench.getState();
+  const key = stopKey(level, id, when);
+  const next = new Set(stops);
+  if (!next.delete(key)) next.add(key);
+  useBench.setState({ stops: next });
+}
+
+export const stopKey = (level: string, id: string, when: "entry" | "exit" = "entry") => `${level}/${id} ${when}`;
+
+/** Where a played run pauses, as the server takes it. */
+export const stopsOf = (stops: ReadonlySet<string>) =>
+  [...stops].map((key) => {
+    const [path, when] = key.split(" ") as [string, string];
+    const cut = path.lastIndexOf("/");
+    return { chart: path.slice(0, cut), item: path.slice(cut + 1), when };
+  });
 export const setStage = (stage: Stage) => useBench.setState({ stage });
 /** Whether small curves stand on the wires; remembered in this browser. */
 export function setWireCurves(wireCurves: boolean): void {

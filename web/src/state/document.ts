@@ -4,6 +4,12 @@ import type { Schemas } from "../api/client";
 export type ModelDocument = Schemas["ModelDocument"];
 export type Definition = Schemas["Definition"];
 export type Diagram = Schemas["DefinitionDiagramDefinition"];
+export type Chart = Schemas["DefinitionChartDefinition"];
+export type ChartState = Schemas["ChartStateNode"];
+export type ChartStateKind = Schemas["ChartStateKind"];
+export type ChartTransition = Schemas["ChartTransitionNode"];
+export type ChartName = Schemas["ChartNameNode"];
+export type ChartNameKind = Schemas["ChartNameKind"];
 export type PartNode = Schemas["PartNode"];
 export type PortReference = Schemas["PortReference"];
 export type Point = Schemas["Point"];
@@ -33,8 +39,28 @@ export const typeOf = (definition: string) => "#" + definition;
 /** The definition that a part is an instance of; null for parts of the catalog or the package. */
 export const definitionOf = (type: string): string | null => (type.startsWith("#") ? type.slice(1) : null);
 
-/** A level of a model: the id of its definition and the diagram; null where the path of part ids leads to none. */
-export function levelAt(model: ModelDocument, path: string): { definition: string; diagram: Diagram } | null {
+/** What stands in the place of the diagram on a level that is a chart. */
+const NOTHING_DRAWN = {
+  kind: "diagram",
+  name: "",
+  parameters: {},
+  parts: {},
+  wires: {},
+  signals: {},
+  areas: {},
+  notes: {},
+} as unknown as Diagram;
+
+/** What a definition is as a level; null for a text. */
+const levelOf = (definition: Definition | undefined): { diagram: Diagram; chart: Chart | null } | null =>
+  definition?.kind === "diagram"
+    ? { diagram: definition, chart: null }
+    : definition?.kind === "chart"
+      ? { diagram: NOTHING_DRAWN, chart: definition }
+      : null;
+
+/** A level of a model: the id of its definition and the diagram, or the chart; null where the path of part ids leads to none. */
+export function levelAt(model: ModelDocument, path: string): { definition: string; diagram: Diagram; chart: Chart | null } | null {
   let definition = model.root;
   for (const step of path ? path.split("/") : []) {
     const here = model.definitions[definition];
@@ -43,8 +69,8 @@ export function levelAt(model: ModelDocument, path: string): { definition: strin
     if (inner === null) return null;
     definition = inner;
   }
-  const diagram = model.definitions[definition];
-  return diagram?.kind === "diagram" ? { definition, diagram } : null;
+  const level = levelOf(model.definitions[definition]);
+  return level && { definition, ...level };
 }
 
 /** One place in a model where a diagram is used. */
@@ -55,6 +81,8 @@ export interface Level {
   names: readonly string[];
   definition: string;
   diagram: Diagram;
+  /** What is shown in place of a diagram. */
+  chart: Chart | null;
 }
 
 /** More levels than these are not listed; the server takes no model with as many parts. */
@@ -68,10 +96,10 @@ export function levelsOf(model: ModelDocument): readonly Level[] {
   if (known) return known;
   const levels: Level[] = [];
   const walk = (definition: string, path: string, names: readonly string[], around: readonly string[]) => {
-    const diagram = model.definitions[definition];
-    if (diagram?.kind !== "diagram" || around.includes(definition) || levels.length >= MOST_LEVELS) return;
-    levels.push({ path, names, definition, diagram });
-    for (const [id, part] of Object.entries(diagram.parts)) {
+    const level = levelOf(model.definitions[definition]);
+    if (!level || around.includes(definition) || levels.length >= MOST_LEVELS) return;
+    levels.push({ path, names, definition, ...level });
+    for (const [id, part] of Object.entries(level.diagram.parts)) {
       const inner = definitionOf(part.type);
       if (inner !== null) walk(inner, path ? `${path}/${id}` : id, [...names, part.name], [...around, definition]);
     }

@@ -123,6 +123,16 @@ export async function openModel(id: string, level = "", stage: Stage = "build"):
     openSheet: null,
     comparing: null,
     tidied: null,
+    stops: new Set(),
+    panel: null,
+    panelFills: false,
+    panelEdit: null,
+    panelView: null,
+    panelSet: none,
+    readings: none,
+    alerts: [],
+    acknowledged: new Set(),
+    inhibited: new Set(),
   });
   live = joinModel(id, {
     changed: (c) => {
@@ -242,8 +252,9 @@ function take(answer: Schemas["EditAnswer"], model: ModelDocument, level: string
     revision: answer.revision,
     view: applyChange(get().view, answer.change),
   });
-  const { selection, diagram } = get();
-  const still = new Set([...selection].filter((s) => s in diagram.parts || s in diagram.wires));
+  const { selection, diagram, chart } = get();
+  const places = chart ? [chart.states, chart.transitions, chart.names] : [diagram.parts, diagram.wires];
+  const still = new Set([...selection].filter((s) => places.some((p) => s in p)));
   if (still.size !== selection.size) set({ selection: still });
   if (answer.run) void followRun(answer.run);
 }

@@ -2,10 +2,11 @@ import { api, ask, type Schemas } from "../api/client";
 import type { Frame } from "../api/hub";
 import { extended } from "../api/traces";
 import { client } from "./author";
-import { isStale, notify, notifyError, useBench, type BenchState } from "./bench";
+import { isStale, notify, stopsOf, notifyError, useBench, type BenchState } from "./bench";
 import { levelAt, probesOf, referenceOf, type Operation } from "./document";
 import { queueIdle, watchRun } from "./model";
 import { refreshCurves, refreshRuns } from "./observe";
+import { readingsOf, shownPanel, trendsOf } from "./panels";
 import { shownSheet, signalsOf } from "./plotSheets";
 import { refreshTraces, startRun, setTime } from "./runs";
 
@@ -35,10 +36,12 @@ function watch(): void {
   const s = get();
   if (!s.play) return;
   const [, sheet] = shownSheet(s);
-  const signals = [...new Set([...probesOf(s.model).map((p) => p.reference), ...signalsOf(sheet).map((w) => w.signal)])].slice(0, 200);
+  const signals = [
+    ...new Set([...probesOf(s.model).map((p) => p.reference), ...trendsOf(shownPanel(s)?.[1]), ...signalsOf(sheet).map((w) => w.signal)]),
+  ].slice(0, 200);
   const points = [...s.traces.values(), ...(s.curves.get(s.play.run)?.values() ?? [])].filter((c) => c.times.length > 0);
   const after = points.length === 0 ? -1 : Math.min(...points.map((c) => c.times[c.times.length - 1] as number));
-  watchRun(s.play.run, { level: s.level, signals, after });
+  watchRun(s.play.run, { level: s.level, signals, after, readings: readingsOf(shownPanel(s)?.[1]) });
 }
 
 /** Shows a played run from where it is. */
@@ -48,6 +51,8 @@ function show(run: Schemas["RunView"]): void {
     run,
     play: { run: run.id, state: run.state as "paused", truePace: 0, reason: null, saved: run.saved ?? [], apart: Number(run.revision) },
     traces: none,
+    panelSet: none,
+    acknowledged: new Set(),
     curves: new Map([...before.curves].filter(([id]) => id !== run.id)),
     time: Number(run.reached),
     progress: null,
@@ -84,11 +89,11 @@ type Go = Partial<Schemas["GoRequest"]>;
 /** Lets it go on until something happens; nothing lets it go on to its end. */
 export const goOn = (until: Go = {}) =>
   guarded(async () => {
-    const { play, pace } = get();
+    const { play, pace, stops } = get();
     if (!play) return;
     // Where it only steps, nobody wants to wait for the clock.
     const isStep = until.step || until.condition || until.time;
-    const body = { pace: isStep ? null : pace, time: null, step: null, clock: null, condition: null, ...until };
+    const body = { pace: isStep ? null : pace, time: null, step: null, clock: null, condition: null, stops: stopsOf(stops), ...until };
     await ask(api.POST("/api/runs/{id}/go", { params: { path: { id: play.run } }, body }));
   });
 
@@ -152,6 +157,8 @@ export function takeFrame(frame: Frame): void {
     traces,
     curves: new Map<string, typeof s.traces>([...s.curves, [frame.run, curves]]),
     values: new Map(Object.entries(frame.values).map(([reference, value]) => [reference.slice(prefix), value])),
+    readings: new Map(Object.entries(frame.readings)),
+    alerts: frame.alerts,
     time: frame.time,
     run: s.run && { ...s.run, state: frame.state, reached: frame.time, part },
     play: { ...play, state: frame.state, truePace: frame.truePace, reason: frame.reason },
@@ -229,7 +236,14 @@ useBench.subscribe((s) => {
     return;
   }
   const [id, sheet] = shownSheet(s);
-  const shown = JSON.stringify([s.play.run, s.level, id, signalsOf(sheet), probesOf(s.model).map((p) => p.reference)]);
+  const shown = JSON.stringify([
+    s.play.run,
+    s.level,
+    id,
+    signalsOf(sheet),
+    probesOf(s.model).map((p) => p.reference),
+    readingsOf(shownPanel(s)?.[1]),
+  ]);
   if (shown === watched) return;
   const isFirst = watched === "";
   watched = shown;

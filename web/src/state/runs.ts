@@ -3,6 +3,7 @@ import { fetchTraces, type Series } from "../api/traces";
 import { notifyError, useBench, type BenchState } from "./bench";
 import { client } from "./author";
 import { probesOf } from "./document";
+import { readingsOf, shownPanel, trendsOf } from "./panels";
 import { followPresent, goToRange, refreshRuns, whenRangeChanges } from "./observe";
 
 /** Runs: start, follow, cancel, and what is read from them. */
@@ -73,7 +74,7 @@ const PLOT_WIDTH = 1200;
 const tracesOf = (id: string, range: BenchState["range"]): Promise<Map<string, Series>> =>
   fetchTraces(
     id,
-    probesOf(get().model).map((p) => p.reference),
+    [...new Set([...probesOf(get().model).map((p) => p.reference), ...trendsOf(shownPanel(get())?.[1])])],
     range?.from ?? null,
     range?.to ?? null,
     PLOT_WIDTH,
@@ -105,6 +106,24 @@ async function valuesAt(id: string, time: number): Promise<ReadonlyMap<string, n
   return new Map(Object.entries(values as Record<string, number>).map(([reference, value]) => [reference.slice(prefix), value]));
 }
 
+/** What the shown panel reads at one time, and the alerts of the run. */
+async function fetchReadings(id: string, time: number): Promise<void> {
+  const { model, panel } = get();
+  const signal = readingsOf(shownPanel({ model, panel })?.[1]);
+  if (signal.length > 0) {
+    const found = await ask(api.GET("/api/runs/{id}/readings", { params: { path: { id }, query: { time, signal } } }));
+    set({ readings: new Map(Object.entries(found as Record<string, number>)) });
+  }
+
+  if (Object.keys(model.alerts).length > 0 && alertsOf !== id) {
+    alertsOf = id;
+    set({ alerts: await ask(api.GET("/api/runs/{id}/alerts", { params: { path: { id } } })) });
+  }
+}
+
+/** The run whose alerts are known. */
+let alertsOf = "";
+
 async function fetchValues(): Promise<void> {
   valuesWanted = true;
   if (valuesBusy) return;
@@ -114,7 +133,8 @@ async function fetchValues(): Promise<void> {
     const { run, time } = get();
     if (!run || time === null) break;
     try {
-      set({ values: await valuesAt(run.id, time) });
+      const [values] = await Promise.all([valuesAt(run.id, time), fetchReadings(run.id, time)]);
+      set({ values });
     } catch {
       break;
     }

@@ -4,6 +4,7 @@ import { CloseOutlined } from "@ant-design/icons";
 import { useRef } from "react";
 import { showPane, useBench } from "../../state/bench";
 import { Splitter } from "../../ui/Splitter";
+import { ChartCanvas } from "./chart/ChartCanvas";
 import { CatalogPane, type Drop } from "./CatalogPane";
 import { Diagram } from "./Diagram";
 import { HistoryPane } from "./HistoryPane";
@@ -23,6 +24,7 @@ export function BuildStage() {
   const pane = useBench((s) => s.pane);
   const drop = useRef<Drop>(() => {});
   const level = useBench((s) => s.level);
+  const isChart = useBench((s) => s.chart !== null);
   return (
     <div className={cx("stage")}>
       {pane && (
@@ -46,7 +48,7 @@ export function BuildStage() {
           <Splitter pane="pane-left" edge="right" className={cx("pane-edge")} />
         </aside>
       )}
-      <Diagram key={level} drop={drop} />
+      {isChart ? <ChartCanvas key={level} /> : <Diagram key={level} drop={drop} />}
     </div>
   );
 }

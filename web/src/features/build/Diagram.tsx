@@ -1,6 +1,7 @@
 import classNames from "classnames/bind";
 import { useEffect, useLayoutEffect, useMemo, useRef, useState, type RefObject } from "react";
 import { useShallow } from "zustand/react/shallow";
+import type { PartView } from "../../api/client";
 import { ALWAYS_MOUNTED, MOST_MOUNTED } from "../../canvas/culling";
 import { snap, wiresBySource } from "../../canvas/geometry";
 import { HitIndex, type Visible } from "../../canvas/hitIndex";
@@ -22,7 +23,7 @@ import { QuickPlace, type PlaceRequest } from "./QuickPlace";
 import { SignalTags } from "./SignalTags";
 import { usePartViews, useRoutes } from "./useDiagramView";
 import { useGestures } from "./useGestures";
-import { useViewport } from "./useViewport";
+import { useViewport, type Content } from "../../canvas/useViewport";
 import { WireCard } from "./WireCard";
 import { WireTo, type WireRequest } from "./WireTo";
 import styles from "./build.module.css";
@@ -44,7 +45,9 @@ export function Diagram({ drop }: { drop: RefObject<Drop> }) {
   const host = useRef<HTMLDivElement>(null);
   const world = useRef<HTMLDivElement>(null);
   const onShow = useRef(() => {});
-  const viewing = useViewport(host, world, views, onShow);
+  const place = useBench((s) => `${s.id} ${s.level}`);
+  const content = useMemo<Content>(() => contentOf(diagram, views), [diagram, views]);
+  const viewing = useViewport(host, world, content, place, onShow);
   const [tool, setTool] = useState<Tool>(idle);
   const [menu, setMenu] = useState<MenuRequest | null>(null);
   const [naming, setNaming] = useState<string | null>(null);
@@ -287,4 +290,24 @@ function useSettled<T>(value: T, isMoving: boolean): T {
   const [settled, setSettled] = useState(value);
   if (!isMoving && settled !== value) setSettled(value);
   return isMoving ? settled : value;
+}
+
+/** Where the parts of a level and what else is drawn on it lie. */
+function contentOf(diagram: DiagramOfLevel, views: Record<string, PartView>): Content {
+  return {
+    boxes: () => [
+      ...Object.entries(diagram.parts).map(([id, p]) => ({
+        x: p.x,
+        y: p.y - 12,
+        width: views[id]?.width ?? 64,
+        height: (views[id]?.height ?? 48) + 12,
+      })),
+      ...Object.values(diagram.areas),
+      ...Object.values(diagram.wires).flatMap((w) => w.bends.map((p) => ({ ...p, width: 0, height: 0 }))),
+    ],
+    boxOf: (id) => {
+      const [node, view] = [diagram.parts[id], views[id]];
+      return node && view ? { x: node.x, y: node.y, width: view.width, height: view.height } : null;
+    },
+  };
 }

@@ -9,7 +9,7 @@ import { edit, here } from "../../state/model";
 import { movePort } from "../../state/levels";
 import type { MenuRequest } from "./ContextMenu";
 import type { PlaceRequest } from "./QuickPlace";
-import type { ViewportControl } from "./useViewport";
+import type { ViewportControl } from "../../canvas/useViewport";
 
 /** How near a wire must be to be meant, in pixels of the screen. */
 const REACH = 6;

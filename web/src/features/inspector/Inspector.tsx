@@ -16,6 +16,7 @@ import { keepInPackage, takeIn } from "../../state/ownParts";
 import { usesOf } from "../../state/selection";
 import { openPart, setStage, useBench } from "../../state/bench";
 import { FindingsList } from "../../ui/FindingsList";
+import { ChartPanel } from "./chart/ChartPanel";
 import { CaptionPanel } from "./CaptionPanel";
 import { Overview } from "./Overview";
 import { SeveralPanel } from "./SeveralPanel";
@@ -23,6 +24,7 @@ import { PortList } from "./PortList";
 import { BundlePanel } from "./BundlePanel";
 import { OptionPanel } from "./OptionPanel";
 import { ParameterRow } from "./ParameterRow";
+import { SignalFaults } from "./SignalFaults";
 import { SlotPanel } from "./SlotPanel";
 import { TablePanel } from "./TablePanel";
 import { TextField } from "../../ui/TextField";
@@ -32,8 +34,16 @@ const cx = classNames.bind(styles);
 
 /** What is selected: a part, a wire, or the model itself. */
 export function Inspector() {
-  const { diagram, selection } = useBench(useShallow((s) => ({ diagram: s.diagram, selection: s.selection })));
+  const { diagram, selection, isChart } = useBench(
+    useShallow((s) => ({ diagram: s.diagram, selection: s.selection, isChart: s.chart !== null && s.stage === "build" })),
+  );
   const only = selection.size === 1 ? [...selection][0] : undefined;
+  if (isChart)
+    return (
+      <aside className={cx("panel")} aria-label="Inspector" onKeyDown={toDiagram}>
+        <ChartPanel />
+      </aside>
+    );
   return (
     <aside className={cx("panel")} aria-label="Inspector" onKeyDown={toDiagram}>
       {only && diagram.parts[only] ? (
@@ -286,6 +296,7 @@ function SignalRows({ signalKey: key, title }: { signalKey: string; title: strin
           onChange={() => toggleProbe(key)}
         />
       </div>
+      {!title && <SignalFaults signalKey={key} name={signal?.name ?? info?.label ?? key} />}
     </>
   );
 }

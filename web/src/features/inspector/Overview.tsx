@@ -10,6 +10,7 @@ import { FindingsList } from "../../ui/FindingsList";
 import { BalanceTable } from "./BalanceTable";
 import { FacePanel } from "./FacePanel";
 import { FaceRow } from "./FaceRow";
+import { PlaySections } from "./PlaySections";
 import { UsesTable } from "./UsesTable";
 import { Message } from "../../ui/Message";
 import { TextField } from "../../ui/TextField";
@@ -99,6 +100,7 @@ export function Overview() {
       </form>
       {view.level !== "" && <FacePanel />}
       {view.level !== "" && <UsesTable />}
+      {view.level === "" && <PlaySections />}
       <h3>Findings</h3>
       <FindingsList findings={view.findings} onShow={(part) => void goToPart(part)} onFix={act} />
       <p className={cx("quiet", "counts")}>

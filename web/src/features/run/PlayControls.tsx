@@ -64,7 +64,7 @@ export function PlayControls() {
         </Button>
       )}
       <span className={cx("dim", "hand")} role="status">
-        {running ? `× ${format(play.truePace, 2)}` : over ? "over" : (reasons[play.reason ?? ""] ?? "paused")}
+        {running ? `× ${format(play.truePace, 2)}` : over ? "over" : (reasons[play.reason ?? ""] ?? play.reason ?? "paused")}
       </span>
     </>
   );
@@ -75,6 +75,9 @@ const reasons: Record<string, string> = {
   tick: "at a sample",
   condition: "it holds",
   time: "paused",
+  asked: "paused",
+  end: "paused",
+  failure: "paused",
 };
 
 /** One step, of the kind that is wanted. */

@@ -1,11 +1,9 @@
 import { useCallback, useEffect, useLayoutEffect, useRef, useState, type RefObject } from "react";
-import type { PartView } from "../../api/client";
-import { frameOf, isSameRect, revealing, type Size } from "../../canvas/culling";
-import { inView } from "../../canvas/freePlace";
-import { boundsOf } from "../../canvas/geometry";
-import type { Rect } from "../../canvas/hitIndex";
-import { toDiagram, zoomAt, type Viewport } from "../../canvas/viewport";
-import { useBench } from "../../state/bench";
+import { frameOf, isSameRect, revealing, type Size } from "./culling";
+import { inView } from "./freePlace";
+import { boundsOf } from "./geometry";
+import type { Rect } from "./hitIndex";
+import { toDiagram, zoomAt, type Viewport } from "./viewport";
 
 /** Below these zooms detail falls away: first formulas, then names. */
 const LOW = 0.35;
@@ -13,7 +11,6 @@ const MIDDLE = 0.6;
 
 /** How each level was looked at last, by model and level. */
 const remembered = new Map<string, Viewport>();
-const place = () => `${useBench.getState().id} ${useBench.getState().level}`;
 
 export interface ViewportControl {
   viewport: RefObject<Viewport>;
@@ -27,11 +24,18 @@ export interface ViewportControl {
   toDiagram: (e: { clientX: number; clientY: number }) => { x: number; y: number };
 }
 
-/** The part of the diagram that is in view. Moving it touches one element; React hears of it when other parts come into view. */
+/** What is looked at: all that has a place, and the place of one thing. */
+export interface Content {
+  boxes: () => { x: number; y: number; width: number; height: number }[];
+  boxOf: (id: string) => { x: number; y: number; width: number; height: number } | null;
+}
+
+/** The part of the diagram that is in view, which is remembered under the name of the place. Moving it touches one element; React hears of it when other parts come into view. */
 export function useViewport(
   host: RefObject<HTMLDivElement | null>,
   world: RefObject<HTMLDivElement | null>,
-  views: Record<string, PartView>,
+  content: Content,
+  place: string,
   onShow: RefObject<() => void>,
 ): ViewportControl {
   const viewport = useRef<Viewport>({ x: 0, y: 0, zoom: 1 });
@@ -42,7 +46,7 @@ export function useViewport(
   const show = useCallback(
     (v: Viewport) => {
       viewport.current = v;
-      remembered.set(place(), v);
+      remembered.set(place, v);
       const box = size();
       inView.middle = toDiagram(v, { x: box.width / 2, y: box.height / 2 });
       if (world.current) world.current.style.transform = `translate(${v.x}px, ${v.y}px) scale(${v.zoom})`;
@@ -56,46 +60,35 @@ export function useViewport(
       setFrame((before) => (isSameRect(before, next) ? before : next));
       onShow.current();
     },
-    [host, world, size, onShow],
+    [host, world, size, onShow, place],
   );
 
   const fit = useCallback(() => {
     const box = size();
-    const { diagram: d } = useBench.getState();
-    const b = boundsOf([
-      ...Object.entries(d.parts).map(([id, p]) => ({
-        x: p.x,
-        y: p.y - 12,
-        width: views[id]?.width ?? 64,
-        height: (views[id]?.height ?? 48) + 12,
-      })),
-      ...Object.values(d.areas),
-      ...Object.values(d.wires).flatMap((w) => w.bends.map((p) => ({ ...p, width: 0, height: 0 }))),
-    ]);
+    const b = boundsOf(content.boxes());
     const z = Math.min(1, (box.width - 48) / b.width, (box.height - 76) / b.height);
     show({ zoom: z, x: (box.width - b.width * z) / 2 - b.x * z, y: (box.height - b.height * z) / 2 - b.y * z + 18 });
-  }, [show, size, views]);
+  }, [show, size, content]);
 
   const reveal = useCallback(
     (id: string) => {
-      const node = useBench.getState().diagram.parts[id];
-      const view = views[id];
-      if (!node || !view) return;
-      const box = { minX: node.x, minY: node.y - 12, maxX: node.x + view.width, maxY: node.y + view.height };
+      const found = content.boxOf(id);
+      if (!found) return;
+      const box = { minX: found.x, minY: found.y - 12, maxX: found.x + found.width, maxY: found.y + found.height };
       const next = revealing(viewport.current, size(), box);
       if (next.x !== viewport.current.x || next.y !== viewport.current.y) show(next);
     },
-    [show, size, views],
+    [show, size, content],
   );
 
   const placed = useRef(false);
   useLayoutEffect(() => {
     if (placed.current) return;
     placed.current = true;
-    const last = remembered.get(place());
+    const last = remembered.get(place);
     if (last) show(last);
     else fit();
-  }, [fit, show]);
+  }, [fit, show, place]);
 
   // What was in the middle stays there when a pane opens beside it.
   useEffect(() => {
