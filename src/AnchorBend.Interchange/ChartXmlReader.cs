@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Xml.Linq;
 using AnchorBend.Modeling.Charts;
+using AnchorBend.Modeling.Written;
 using AnchorBend.Modeling.Documents;
 
 namespace AnchorBend.Interchange;
@@ -25,7 +26,7 @@ sealed class ChartXmlReader(XElement root, XNamespace standard, XNamespace ours)
         foreach (var (id, element) in elements)
             Fill(id, element);
         First();
-        var names = new Dictionary<string, ChartNameNode>();
+        var names = new Dictionary<string, NameNode>();
         foreach (var data in root.Descendants(standard + "data"))
             names[$"n{names.Count + 1}"] = Name(data, names.Count);
         var chart = new ChartDefinition
@@ -164,11 +165,11 @@ sealed class ChartXmlReader(XElement root, XNamespace standard, XNamespace ours)
             states[id] = states[id] with { Order = -1 };
     }
 
-    ChartNameNode Name(XElement data, int order) =>
+    NameNode Name(XElement data, int order) =>
         new()
         {
             Name = (string?)data.Attribute("id") ?? throw new DocumentException("A data element has no id."),
-            Kind = Enum.TryParse<ChartNameKind>(Ours(data, "kind"), true, out var kind) ? kind : ChartNameKind.Local,
+            Kind = Enum.TryParse<NameKind>(Ours(data, "kind"), true, out var kind) ? kind : NameKind.Local,
             Type = Ours(data, "type") ?? "Real",
             Unit = Ours(data, "unit"),
             Start = (string?)data.Attribute("expr"),

@@ -4,7 +4,7 @@ using System.Text.Json;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Units;
 using AnchorBend.Modeling.Catalog;
-using AnchorBend.Modeling.Charts;
+using AnchorBend.Modeling.Written;
 using AnchorBend.Modeling.Documents;
 
 namespace AnchorBend.Interchange;
@@ -25,7 +25,7 @@ public static class TextExport
         var names = ClassNames(document, catalog);
         foreach (var part in document.Definitions.Values.OfType<TextDefinition>())
             text.Append(part.Text.TrimEnd()).Append("\n\n");
-        Charts(text, document, catalog.For(document), names);
+        Written(text, document, catalog.For(document), names);
         var writer = new DiagramWriter(text, document, catalog, names, false);
         var nested = document.Definitions.Where(d => d.Key != document.Root && d.Value is DiagramDefinition).Select(d => d.Key);
         writer.Write(document.Root, "", nested);
@@ -55,26 +55,26 @@ public static class TextExport
         var text = new StringBuilder();
         foreach (var part in alone.Definitions.Values.OfType<TextDefinition>())
             text.Append(part.Text.TrimEnd()).Append("\n\n");
-        Charts(text, alone, catalog.For(alone), names);
+        Written(text, alone, catalog.For(alone), names);
         var nested = alone.Definitions.Where(d => d.Key != definition && d.Value is DiagramDefinition).Select(d => d.Key);
         new DiagramWriter(text, alone, catalog.For(alone), names, true).Write(definition, "", nested);
         return text.ToString();
     }
 
-    /// <summary>Charts as the classes that they come to, each with what was drawn in our annotation.</summary>
-    /// <exception cref="DocumentException">A chart comes to no class.</exception>
-    static void Charts(StringBuilder text, ModelDocument document, PartCatalog catalog, Dictionary<string, string> names)
+    /// <summary>Charts and tables as the classes that they come to, each with its form in our annotation.</summary>
+    /// <exception cref="DocumentException">One comes to no class.</exception>
+    static void Written(StringBuilder text, ModelDocument document, PartCatalog catalog, Dictionary<string, string> names)
     {
         foreach (var (id, definition) in document.Definitions)
         {
-            if (definition is not ChartDefinition chart)
+            if (definition is not WrittenDefinition form)
                 continue;
             var written = catalog.TextOf(DefinitionReference.OfOwn(id))
-                ?? throw new DocumentException($"The chart '{chart.Name}' cannot be written as text: mend its findings first.");
-            var (own, name) = (ExpressionText.Name(chart.Name), ExpressionText.Name(names[id]));
+                ?? throw new DocumentException($"'{form.Name}' cannot be written as text: mend its findings first.");
+            var (own, name) = (ExpressionText.Name(form.Name), ExpressionText.Name(names[id]));
             var body = written.TrimEnd();
             text.Append("block ").Append(name).Append(body.AsSpan($"block {own}".Length, body.Length - $"block {own}end {own};".Length));
-            text.Append("annotation(__AnchorBend(chart = ").Append(Quoted(JsonSerializer.Serialize<Definition>(chart, Json)));
+            text.Append("annotation(__AnchorBend(form = ").Append(Quoted(JsonSerializer.Serialize<Definition>(form, Json)));
             text.Append("));\nend ").Append(name).Append(";\n\n");
         }
     }

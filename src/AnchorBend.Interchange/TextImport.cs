@@ -121,8 +121,8 @@ public static class TextImport
             document.Definitions[ids[definition.Name]] = reader.Read(definition);
         var texts = SplitClasses(text, classes);
         foreach (var definition in classes.Where(c => !ReferenceEquals(c, model)))
-            document.Definitions[ids[definition.Name]] = Annotations.Text(Annotations.Ours(definition.Annotation), "chart") is { } chart
-                ? Annotations.Parsed<Definition>(chart)
+            document.Definitions[ids[definition.Name]] = Annotations.Text(Annotations.Ours(definition.Annotation), "form") is { } form
+                ? Annotations.Parsed<Definition>(form)
                 : new TextDefinition { Name = definition.Name, Text = texts[definition.Name] };
         foreach (var (key, value) in Annotations.Entries<SheetNode>(ours, "sheets"))
             document.Sheets[key] = value with

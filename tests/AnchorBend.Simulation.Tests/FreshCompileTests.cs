@@ -3,6 +3,7 @@ using System.Text.RegularExpressions;
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Written;
 using AnchorBend.Tests;
 
 namespace AnchorBend.Simulation.Tests;

@@ -1,6 +1,7 @@
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Charts;
+using AnchorBend.Modeling.Written;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Simulation;
 using AnchorBend.Simulation.Recording;
@@ -18,8 +19,8 @@ public class ChartEventTests
         var chart = Chart(
             [("a", State("A"))],
             [Go("a", "a", on: "go", action: "n := n + 1")],
-            Name("go", ChartNameKind.Event, "Boolean"),
-            Name("n", ChartNameKind.Output)
+            Name("go", NameKind.Event, "Boolean"),
+            Name("n", NameKind.Output)
         ) with
         {
             Period = "1 s",
@@ -63,7 +64,7 @@ public class ChartEventTests
     {
         foreach (var name in (string[])["now", "count", "steps", "free", "started"])
         {
-            var chart = Chart([("a", State("A", during: $"{name} := {name} + 1"))], [], Name(name, ChartNameKind.Output));
+            var chart = Chart([("a", State("A", during: $"{name} := {name} + 1"))], [], Name(name, NameKind.Output));
             var document = new DiagramDefinition
             {
                 Name = "Names",
@@ -79,7 +80,7 @@ public class ChartEventTests
     [Fact]
     public void Numbers_with_units_count_in_coherent_units()
     {
-        var chart = Chart([("a", State("A", during: "y := 2 km + 1 m"))], [], Name("y", ChartNameKind.Output, "Real") with { Unit = "m" });
+        var chart = Chart([("a", State("A", during: "y := 2 km + 1 m"))], [], Name("y", NameKind.Output, "Real") with { Unit = "m" });
         var document = new DiagramDefinition
         {
             Name = "Units",

@@ -1,4 +1,5 @@
 using AnchorBend.Modeling.Charts;
+using AnchorBend.Modeling.Written;
 
 namespace AnchorBend.Workbench.Tests;
 
@@ -53,7 +54,7 @@ static class ChartParts
             IsLocal = local,
         };
 
-    public static ChartNameNode Name(string name, ChartNameKind kind, string type = "Integer", string? start = null) =>
+    public static NameNode Name(string name, NameKind kind, string type = "Integer", string? start = null) =>
         new()
         {
             Name = name,
@@ -65,7 +66,7 @@ static class ChartParts
     public static ChartDefinition Chart(
         (string Id, ChartStateNode State)[] states,
         ChartTransitionNode[] transitions,
-        params ChartNameNode[] names
+        params NameNode[] names
     ) =>
         new()
         {

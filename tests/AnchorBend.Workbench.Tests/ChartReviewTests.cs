@@ -1,5 +1,6 @@
 using AnchorBend.Modeling;
 using AnchorBend.Modeling.Charts;
+using AnchorBend.Modeling.Written;
 using static AnchorBend.Workbench.Tests.ChartParts;
 
 namespace AnchorBend.Workbench.Tests;
@@ -7,15 +8,15 @@ namespace AnchorBend.Workbench.Tests;
 /// <summary>What can be seen in a chart without running it.</summary>
 public class ChartReviewTests
 {
-    static ChartFinding? Found(ChartDefinition chart, string code) => ChartReview.Of(chart).FirstOrDefault(f => f.Code == $"chart-{code}");
+    static WrittenFinding? Found(ChartDefinition chart, string code) => chart.Review().FirstOrDefault(f => f.Code == $"chart-{code}");
 
-    static readonly ChartNameNode[] Inputs =
+    static readonly NameNode[] Inputs =
     [
-        Name("x", ChartNameKind.Input, "Real"),
-        Name("limit", ChartNameKind.Parameter, "Real"),
-        Name("n", ChartNameKind.Input, "Integer"),
-        Name("mode", ChartNameKind.Input, "{manual, assisted, track}"),
-        Name("ok", ChartNameKind.Input, "Boolean"),
+        Name("x", NameKind.Input, "Real"),
+        Name("limit", NameKind.Parameter, "Real"),
+        Name("n", NameKind.Input, "Integer"),
+        Name("mode", NameKind.Input, "{manual, assisted, track}"),
+        Name("ok", NameKind.Input, "Boolean"),
     ];
 
     static ChartDefinition Two(string first, string second) =>
@@ -110,13 +111,13 @@ public class ChartReviewTests
                 ("q", State("Q", "p", entry: "y := 2")),
             ],
             [],
-            Name("y", ChartNameKind.Output)
+            Name("y", NameKind.Output)
         );
         Assert.Contains("set in R and in Q", Found(regions, "two-regions")!.Message, StringComparison.Ordinal);
         var forgets = Chart(
             [("a", State("A", during: "y := 1")), ("b", State("B"))],
             [Go("a", "b", "ok"), Go("b", "a", "not ok")],
-            [Name("y", ChartNameKind.Output), .. Inputs]
+            [Name("y", NameKind.Output), .. Inputs]
         );
         Assert.Equal("b", Found(forgets, "kept")!.Item);
     }
@@ -127,10 +128,10 @@ public class ChartReviewTests
         var chart = Chart(
             [("a", State("A", during: "if x > 1 then y := x; end if; x := 2"))],
             [],
-            Name("x", ChartNameKind.Input, "Real"),
-            Name("y", ChartNameKind.Output, "Real"),
-            Name("z", ChartNameKind.Output, "Real"),
-            Name("spare", ChartNameKind.Local, "Real")
+            Name("x", NameKind.Input, "Real"),
+            Name("y", NameKind.Output, "Real"),
+            Name("z", NameKind.Output, "Real"),
+            Name("spare", NameKind.Local, "Real")
         );
         Assert.Equal("n0", Found(chart, "set-input")!.Item);
         Assert.Equal("n2", Found(chart, "never-set")!.Item);

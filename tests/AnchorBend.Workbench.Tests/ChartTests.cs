@@ -1,6 +1,7 @@
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Charts;
+using AnchorBend.Modeling.Written;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Simulation;
 using static AnchorBend.Tests.Diagrams;
@@ -73,8 +74,8 @@ public class ChartTests
         var chart = Chart(
             [("a", State("Far")), ("b", State("Near", during: "n := n + 1", entry: "n := 0"))],
             [Go("a", "b", "u >= 3 and u < 6"), Go("b", "a", "u >= 6")],
-            Name("u", ChartNameKind.Input),
-            Name("n", ChartNameKind.Output)
+            Name("u", NameKind.Input),
+            Name("n", NameKind.Output)
         );
         var played = new Played(chart, 1, ("u", "Integer", "k"));
         Assert.Equal("Far", played.Active(2, "Far", "Near"));
@@ -90,8 +91,8 @@ public class ChartTests
         var chart = Chart(
             [("a", State("A")), ("b", State("B", entry: "way := 10 * way + 2")), ("c", State("C", entry: "way := 10 * way + 3"))],
             [Go("a", "b", "u == 1"), Go("b", "c", "way > 1"), Go("c", "a", "u == 2")],
-            Name("u", ChartNameKind.Input),
-            Name("way", ChartNameKind.Output)
+            Name("u", NameKind.Input),
+            Name("way", NameKind.Output)
         );
         var played = new Played(chart, 0.5, ("u", "Integer", "if k == 1 then 1 elseif k == 3 then 2 else 0"));
         Assert.Equal(("C", 23), (played.Active(1, "A", "B", "C"), played.At(1, "way")));
@@ -108,9 +109,9 @@ public class ChartTests
                 Go("x", "y", "u > 0 and not done", action: "done := true; way := 10 * way + 1", priority: 1),
                 Go("x", "q", "u > 1", action: "way := 10 * way + 2", priority: 0),
             ],
-            Name("u", ChartNameKind.Input),
-            Name("done", ChartNameKind.Local, "Boolean"),
-            Name("way", ChartNameKind.Output)
+            Name("u", NameKind.Input),
+            Name("done", NameKind.Local, "Boolean"),
+            Name("way", NameKind.Output)
         );
         // With u = 1 the inner transition to Y is taken, then, in the next microstep, the outer one.
         var one = new Played(chart, 0.3, ("u", "Integer", "if k == 1 then 1 else 0"));
@@ -131,8 +132,8 @@ public class ChartTests
                 ("y", State("Y", "q", entry: "way := 10 * way + 5")),
             ],
             [Go("x", "y", "u == 1", action: "way := 10 * way + 3")],
-            Name("u", ChartNameKind.Input),
-            Name("way", ChartNameKind.Output)
+            Name("u", NameKind.Input),
+            Name("way", NameKind.Output)
         );
         Assert.Equal(12345, new Played(chart, 0.3, ("u", "Integer", "k")).At(1, "way"));
     }
@@ -152,7 +153,7 @@ public class ChartTests
                 ("z", State("After")),
             ],
             [Go("a1", "a2", "u >= 1"), Go("b1", "b2", "u >= 3"), Go("r", "z", on: "done")],
-            Name("u", ChartNameKind.Input)
+            Name("u", NameKind.Input)
         );
         var played = new Played(chart, 0.6, ("u", "Integer", "k"));
         string At(int look) => played.Active(look, "Both/Left/L1", "Both/Left/End", "Both/Right/R1", "Both/Right/End", "After");
@@ -177,7 +178,7 @@ public class ChartTests
                 ("o", State("Out")),
             ],
             [Go("a", "b", "u == 1"), Go("b1", "b2", "u == 2"), Go("m", "o", "u == 3"), Go("o", "h", "u == 4")],
-            Name("u", ChartNameKind.Input)
+            Name("u", NameKind.Input)
         );
         var played = new Played(chart, 0.6, ("u", "Integer", "k"));
         string[] all = ["M/A", "M/B/B1", "M/B/B2", "Out"];
@@ -204,10 +205,10 @@ public class ChartTests
                 Go("a", null, on: "second", action: "way := 10 * way + 2"),
                 Go("a", null, on: "again", action: "way := 10 * way + 9"),
             ],
-            Name("first", ChartNameKind.Event),
-            Name("second", ChartNameKind.Event),
-            Name("again", ChartNameKind.Signal),
-            Name("way", ChartNameKind.Output)
+            Name("first", NameKind.Event),
+            Name("second", NameKind.Event),
+            Name("again", NameKind.Signal),
+            Name("way", NameKind.Output)
         );
         var played = new Played(chart, 1, ("first", "Boolean", "k >= 2 and k < 5"), ("second", "Boolean", "mod(k, 2) == 0 and k > 0"));
         // Both rise at the second look; held up, an event does not come again.
@@ -220,8 +221,8 @@ public class ChartTests
         var chart = Chart(
             [("a", State("A")), ("b", State("B")), ("c", State("C"))],
             [Go("a", "b", after: "300 ms"), Go("b", null, every: "0.2 s", action: "n := n + 1"), Go("b", "c", "u > 0", held: "0.25 s")],
-            Name("u", ChartNameKind.Input),
-            Name("n", ChartNameKind.Output)
+            Name("u", NameKind.Input),
+            Name("n", NameKind.Output)
         );
         // The guard holds for two looks, breaks, and holds from the tenth on.
         var played = new Played(chart, 1.6, ("u", "Integer", "if k == 6 or k == 7 or k >= 10 then 1 else 0"));
@@ -241,9 +242,9 @@ public class ChartTests
                 Go("j", "b", "mode == slow", action: "way := 10 * way + 2"),
                 Go("j", "c", "mode == fast", priority: 1),
             ],
-            Name("u", ChartNameKind.Input),
-            Name("mode", ChartNameKind.Input, "{slow, fast, off}"),
-            Name("way", ChartNameKind.Output)
+            Name("u", NameKind.Input),
+            Name("mode", NameKind.Input, "{slow, fast, off}"),
+            Name("way", NameKind.Output)
         );
         var played = new Played(chart, 0.5, ("u", "Integer", "if k >= 1 then 1 else 0"), ("mode", "Integer", "if k < 3 then 3 else 2"));
         Assert.Equal(["A", "A", "C"], new[] { 1, 2, 3 }.Select(k => played.Active(k, "A", "B", "C")));
@@ -253,7 +254,7 @@ public class ChartTests
     [Fact]
     public void A_chart_that_goes_around_without_an_end_stops_the_run_and_says_so()
     {
-        var chart = Chart([("a", State("A")), ("b", State("B"))], [Go("a", "b", "u > 0"), Go("b", "a")], Name("u", ChartNameKind.Input));
+        var chart = Chart([("a", State("A")), ("b", State("B"))], [Go("a", "b", "u > 0"), Go("b", "a")], Name("u", NameKind.Input));
         var played = new Played(chart, 0.5, ("u", "Integer", "if k >= 2 then 1 else 0"));
         Assert.NotNull(played.Failure);
         Assert.Contains("goes around without an end", played.Failure.Message, StringComparison.Ordinal);
@@ -267,9 +268,9 @@ public class ChartTests
         var chart = Chart(
             [("a", State("A")), ("b", State("B"))],
             [Go("a", "b", "x > 0.5 and at == 0", action: "at := time"), Go("b", "a", after: "0.2 s", action: "back := time")],
-            Name("x", ChartNameKind.Input, "Real"),
-            Name("at", ChartNameKind.Output, "Real"),
-            Name("back", ChartNameKind.Output, "Real")
+            Name("x", NameKind.Input, "Real"),
+            Name("at", NameKind.Output, "Real"),
+            Name("back", NameKind.Output, "Real")
         ) with
         {
             Period = null,
@@ -302,8 +303,8 @@ public class ChartTests
         var chart = Chart(
             [("a", State("A")), ("b", State("B"))],
             [Go("a", "b", guard, action: action)],
-            Name("u", ChartNameKind.Input),
-            Name("n", ChartNameKind.Output)
+            Name("u", NameKind.Input),
+            Name("n", NameKind.Output)
         );
         var document = new DiagramDefinition { Name = "Test", Parts = { ["c"] = Part("#c", "Chart") } }
             .AsModel()
@@ -333,7 +334,7 @@ public class ChartTests
                 [Go("a", "j"), Go("j", "k"), Go("k", "j")]
             )
         );
-        Refused(Chart([("a", State("A"))], [], Name("u", ChartNameKind.Input), Name("u", ChartNameKind.Output)));
+        Refused(Chart([("a", State("A"))], [], Name("u", NameKind.Input), Name("u", NameKind.Output)));
     }
 
     [Fact]
@@ -342,7 +343,7 @@ public class ChartTests
         var chart = Chart(
             [("a", State("A", entry: "n := 1")), ("h", State("H", kind: ChartStateKind.History))],
             [Go("a", null, every: "2 s", local: true)],
-            Name("n", ChartNameKind.Output, "Real")
+            Name("n", NameKind.Output, "Real")
         );
         var document = new DiagramDefinition { Name = "Test" }
             .AsModel()
@@ -356,7 +357,7 @@ public class ChartTests
     public void Its_class_is_read_as_text_and_belongs_to_the_chart()
     {
         var bench = new Bench();
-        var chart = Chart([("a", State("A"))], [], Name("u", ChartNameKind.Input)) with { Period = "20 ms" };
+        var chart = Chart([("a", State("A"))], [], Name("u", NameKind.Input)) with { Period = "20 ms" };
         var document = new DiagramDefinition { Name = "Test", Parts = { ["c"] = Part("#c", "Chart") } }
             .AsModel()
             .With("c", chart);
@@ -369,7 +370,7 @@ public class ChartTests
             Microsoft.Extensions.Logging.Abstractions.NullLogger<Parts.PartTexts>.Instance
         );
         var read = texts.Read(session, "#c", default);
-        Assert.Equal(("Chart under test", "chart"), (read.Name, read.Home));
+        Assert.Equal(("Chart under test", "form"), (read.Name, read.Home));
         Assert.Contains("period(unit = \"s\", min = 0) = (20) * 0.001", read.Text, StringComparison.Ordinal);
     }
 }

@@ -1,4 +1,5 @@
 using AnchorBend.Modeling.Charts;
+using AnchorBend.Modeling.Written;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Restructuring;
 using AnchorBend.Simulation;
@@ -18,19 +19,19 @@ public sealed class ChartWatchTests : IDisposable
     static readonly ChartDefinition Gate = Chart(
         [("shut", State("Shut", entry: "open := false")), ("up", State("Open", entry: "open := true"))],
         [Go("shut", "up", "level > top and level > 0.2 m") with { Priority = 1 }, Go("up", "shut", "level < bottom")],
-        Name("level", ChartNameKind.Input, "Real") with
+        Name("level", NameKind.Input, "Real") with
         {
             Unit = "m",
         },
-        Name("top", ChartNameKind.Parameter, "Real", "0.5") with
+        Name("top", NameKind.Parameter, "Real", "0.5") with
         {
             Unit = "m",
         },
-        Name("bottom", ChartNameKind.Parameter, "Real", "-0.5") with
+        Name("bottom", NameKind.Parameter, "Real", "-0.5") with
         {
             Unit = "m",
         },
-        Name("open", ChartNameKind.Output, "Boolean")
+        Name("open", NameKind.Output, "Boolean")
     );
 
     public ChartWatchTests() =>
@@ -159,7 +160,7 @@ public sealed class ChartWatchTests : IDisposable
         var session = bench.Models.Session(id);
         session.Restructure(
             session.Revision,
-            new RenameChartName
+            new RenameName
             {
                 Level = "c",
                 Name = "n0",
@@ -173,7 +174,7 @@ public sealed class ChartWatchTests : IDisposable
         Assert.Throws<DocumentException>(() =>
             session.Restructure(
                 session.Revision,
-                new RenameChartName
+                new RenameName
                 {
                     Level = "c",
                     Name = "n0",

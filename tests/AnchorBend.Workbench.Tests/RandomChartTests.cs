@@ -2,6 +2,7 @@ using System.Globalization;
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Charts;
+using AnchorBend.Modeling.Written;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Simulation;
 using AnchorBend.Simulation.Recording;
@@ -101,16 +102,16 @@ public class RandomChartTests
             Transitions = transitions,
             Names = new()
             {
-                ["u"] = Name("u", ChartNameKind.Input),
-                ["v"] = Name("v", ChartNameKind.Input),
-                ["e"] = Name("e", ChartNameKind.Event),
-                ["f"] = Name("f", ChartNameKind.Event),
-                ["again"] = Name("again", ChartNameKind.Signal),
-                ["log"] = Name("log", ChartNameKind.Output),
+                ["u"] = Name("u", NameKind.Input),
+                ["v"] = Name("v", NameKind.Input),
+                ["e"] = Name("e", NameKind.Event),
+                ["f"] = Name("f", NameKind.Event),
+                ["again"] = Name("again", NameKind.Signal),
+                ["log"] = Name("log", NameKind.Output),
             },
         };
 
-        ChartNameNode Name(string name, ChartNameKind kind) =>
+        NameNode Name(string name, NameKind kind) =>
             new()
             {
                 Name = name,

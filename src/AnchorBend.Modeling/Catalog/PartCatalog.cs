@@ -3,7 +3,7 @@ using System.Reflection;
 using System.Runtime.CompilerServices;
 using System.Text.RegularExpressions;
 using AnchorBend.Language.Syntax;
-using AnchorBend.Modeling.Charts;
+using AnchorBend.Modeling.Written;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Flattening;
 
@@ -96,10 +96,10 @@ public sealed partial class PartCatalog : IClassSource
                 order.Add(definition.Name);
     }
 
-    /// <summary>A chart is the class that it comes to; what is wrong in it is told and makes it no part.</summary>
-    void Add(string type, ChartDefinition chart)
+    /// <summary>A chart or table is the class that it comes to; what is wrong in it is told and makes it no part.</summary>
+    void Add(string type, WrittenDefinition definition)
     {
-        var (text, made, errors) = Written.GetValue(chart, ChartClass.Of);
+        var (text, made, errors) = Written.GetValue(definition, WrittenClass.Of);
         problems.AddRange(errors.Select(e => (type, e)));
         if (text is not null)
             texts[type] = new(text);
@@ -109,8 +109,8 @@ public sealed partial class PartCatalog : IClassSource
         order.Add(type);
     }
 
-    /// <summary>Classes of charts, made once for as long as a chart stays as it is.</summary>
-    static readonly ConditionalWeakTable<ChartDefinition, ChartClass> Written = [];
+    /// <summary>Classes of charts and tables, made once for as long as one stays as it is.</summary>
+    static readonly ConditionalWeakTable<WrittenDefinition, WrittenClass> Written = [];
 
     /// <summary>The catalog shipped with the product.</summary>
     public static PartCatalog Standard => Shared.Value;
@@ -152,9 +152,9 @@ public sealed partial class PartCatalog : IClassSource
                 order.Remove(text.Name);
                 order.Add(type);
             }
-            else if (definition is ChartDefinition chart)
+            else if (definition is WrittenDefinition written)
             {
-                Add(type, chart);
+                Add(type, written);
             }
             else if (definition is DiagramDefinition diagram)
             {

@@ -1,4 +1,5 @@
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Written;
 
 namespace AnchorBend.Modeling.Charts;
 
@@ -7,31 +8,18 @@ static class ChartLimits
 {
     const int MostStates = 2000,
         MostTransitions = 3000,
-        MostNames = 1000,
         MostBends = 200,
         LongestText = 10_000;
 
     /// <exception cref="DocumentException">It holds more, or is broken.</exception>
     public static void Check(ChartDefinition chart)
     {
-        if (chart.Names is null || chart.States is null || chart.Transitions is null)
+        if (chart.States is null || chart.Transitions is null)
             throw new DocumentException("A collection of the document is null.");
         DocumentLimits.AtMost($"states in {chart.Name}", chart.States.Count, MostStates);
         DocumentLimits.AtMost($"transitions in {chart.Name}", chart.Transitions.Count, MostTransitions);
-        DocumentLimits.AtMost($"names in {chart.Name}", chart.Names.Count, MostNames);
+        NameLimits.Check(chart);
         Within(chart.Period, "The period");
-        var known = new HashSet<string>();
-        foreach (var (id, name) in chart.Names)
-        {
-            if (name?.Name is null || name.Type is null || !PartPath.IsId(id) || !Enum.IsDefined(name.Kind) || !double.IsFinite(name.Order))
-                throw new DocumentException($"The name '{DocumentLimits.Short(id)}' of {chart.Name} is incomplete.");
-            DocumentLimits.Within(name.Name, DocumentLimits.LongestName, "A name of a chart");
-            if (!known.Add(name.Name))
-                throw new DocumentException($"{chart.Name} has two names '{DocumentLimits.Short(name.Name)}'.");
-            foreach (var text in (string?[])[name.Type, name.Unit, name.Start, name.Description])
-                Within(text, "A text of a name");
-        }
-
         foreach (var (id, state) in chart.States)
         {
             if (state is null || string.IsNullOrWhiteSpace(state.Name) || !PartPath.IsId(id) || !Enum.IsDefined(state.Kind))

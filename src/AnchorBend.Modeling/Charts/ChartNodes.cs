@@ -1,4 +1,5 @@
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Written;
 
 namespace AnchorBend.Modeling.Charts;
 
@@ -6,54 +7,51 @@ namespace AnchorBend.Modeling.Charts;
 /// A class drawn as a state chart: states in states, regions side by side, transitions between them (docs/state-charts.md says what they
 /// mean). Guards and actions are written in the equation language.
 /// </summary>
-public sealed record ChartDefinition : Definition
+public sealed record ChartDefinition : WrittenDefinition
 {
     /// <summary>Time between two looks at the inputs, as typed; null where the chart runs with the continuous model, at exact
     /// instants.</summary>
     public string? Period { get; init; } = "0.1 s";
 
-    /// <summary>What guards and actions may name, in the order of their ports.</summary>
-    public Dictionary<string, ChartNameNode> Names { get; init; } = [];
-
     public Dictionary<string, ChartStateNode> States { get; init; } = [];
 
     public Dictionary<string, ChartTransitionNode> Transitions { get; init; } = [];
-}
 
-public enum ChartNameKind
-{
-    Input,
-    Output,
-    Local,
-    Parameter,
+    internal override string Noun => "chart";
 
-    /// <summary>An input whose rise is an event.</summary>
-    Event,
+    internal override string Write() => new ChartWriter(this).Write();
 
-    /// <summary>An event that the chart raises for itself: an action sets it to true.</summary>
-    Signal,
-}
+    internal override ChartDefinition WithTexts(Func<string?, string?> text, Func<string?, string?> name) =>
+        this with
+        {
+            States = States.ToDictionary(
+                s => s.Key,
+                s => s.Value with { Entry = text(s.Value.Entry), While = text(s.Value.While), Exit = text(s.Value.Exit) }
+            ),
+            Transitions = Transitions.ToDictionary(
+                t => t.Key,
+                t =>
+                    t.Value with
+                    {
+                        Event = name(t.Value.Event),
+                        Guard = text(t.Value.Guard),
+                        Action = text(t.Value.Action),
+                        After = text(t.Value.After),
+                        Every = text(t.Value.Every),
+                        HeldFor = text(t.Value.HeldFor),
+                    }
+            ),
+        };
 
-/// <summary>A name of a chart.</summary>
-public sealed record ChartNameNode
-{
-    public required string Name { get; init; }
+    internal override void Check() => ChartLimits.Check(this);
 
-    public ChartNameKind Kind { get; init; }
+    private protected override IReadOnlyList<WrittenFinding> Reviewed() => ChartReview.Of(this);
 
-    /// <summary>Real, Integer or Boolean, or words in braces for one of several: <c>{manual, track}</c>. Events are Boolean.</summary>
-    public string Type { get; init; } = "Real";
-
-    /// <summary>Unit of a Real.</summary>
-    public string? Unit { get; init; }
-
-    /// <summary>Value at the start, or of a parameter, as typed; 0, false or the first word without one.</summary>
-    public string? Start { get; init; }
-
-    public string? Description { get; init; }
-
-    /// <summary>Its place among the others; smaller stands first.</summary>
-    public double Order { get; init; }
+    private protected override IEnumerable<string> Told()
+    {
+        var signals = ChartSignals.Of(this);
+        return signals.States.Values.Concat(signals.Transitions.Values);
+    }
 }
 
 public enum ChartStateKind

@@ -1,12 +1,14 @@
+using AnchorBend.Modeling.Written;
+
 namespace AnchorBend.Modeling.Charts;
 
 /// <summary>Names that nothing uses, outputs that are not set or are set twice.</summary>
-public sealed partial class ChartReview
+sealed partial class ChartReview
 {
     void Names()
     {
         var (reads, sets) = (new HashSet<string>(), new HashSet<string>());
-        void Add(ChartTexts texts)
+        void Add(WrittenTexts texts)
         {
             reads.UnionWith(texts.Reads);
             sets.UnionWith(texts.Sets);
@@ -14,12 +16,12 @@ public sealed partial class ChartReview
 
         foreach (var state in chart.States.Values)
         foreach (var text in (string?[])[state.Entry, state.While, state.Exit])
-            Add(ChartTexts.OfStatements(text));
+            Add(WrittenTexts.OfStatements(text));
         foreach (var transition in chart.Transitions.Values)
         {
-            Add(ChartTexts.OfStatements(transition.Action));
+            Add(WrittenTexts.OfStatements(transition.Action));
             foreach (var text in (string?[])[transition.Guard, transition.After, transition.Every, transition.HeldFor])
-                Add(ChartTexts.OfCondition(text));
+                Add(WrittenTexts.OfCondition(text));
             if (transition.Event is { } waits)
                 reads.Add(waits);
         }
@@ -28,7 +30,7 @@ public sealed partial class ChartReview
         {
             var isSet = sets.Contains(name.Name);
             var isUsed = reads.Contains(name.Name);
-            if (name.Kind == ChartNameKind.Output && !isSet)
+            if (name.Kind == NameKind.Output && !isSet)
                 Tell(
                     Severity.Warning,
                     "never-set",
@@ -36,9 +38,9 @@ public sealed partial class ChartReview
                     id,
                     "Set it in an action, or remove it."
                 );
-            else if (name.Kind is ChartNameKind.Local or ChartNameKind.Signal && isUsed && !isSet)
+            else if (name.Kind is NameKind.Local or NameKind.Signal && isUsed && !isSet)
                 Tell(Severity.Warning, "never-set", $"Nothing sets {name.Name}.", id, "Set it in an action, or remove it.");
-            else if (name.Kind != ChartNameKind.Output && !isUsed)
+            else if (name.Kind != NameKind.Output && !isUsed)
                 Tell(
                     Severity.Information,
                     "unused",
@@ -46,7 +48,7 @@ public sealed partial class ChartReview
                     id,
                     isSet ? "It is set, but nothing reads it: use it, or remove it." : "Use it in a guard or an action, or remove it."
                 );
-            else if (name.Kind is ChartNameKind.Input or ChartNameKind.Parameter or ChartNameKind.Event && isSet)
+            else if (name.Kind is NameKind.Input or NameKind.Parameter or NameKind.Event && isSet)
                 Tell(
                     Severity.Error,
                     "set-input",
@@ -60,7 +62,7 @@ public sealed partial class ChartReview
     /// <summary>Outputs that some states say anew all the time, and others beside them do not; outputs that two regions set.</summary>
     void Outputs()
     {
-        foreach (var (id, name) in chart.Names.Where(n => n.Value.Kind == ChartNameKind.Output))
+        foreach (var (id, name) in chart.Names.Where(n => n.Value.Kind == NameKind.Output))
         {
             var all = tree.States.Where(s => Sets(s, name.Name, true)).ToList();
             for (var i = 0; i < all.Count; i++)
@@ -104,6 +106,6 @@ public sealed partial class ChartReview
 
     /// <param name="orOnce">Whether on entry is enough.</param>
     bool Sets(string state, string name, bool orOnce) =>
-        ChartTexts.OfStatements(chart.States[state].While).Sets.Contains(name)
-        || orOnce && ChartTexts.OfStatements(chart.States[state].Entry).Sets.Contains(name);
+        WrittenTexts.OfStatements(chart.States[state].While).Sets.Contains(name)
+        || orOnce && WrittenTexts.OfStatements(chart.States[state].Entry).Sets.Contains(name);
 }

@@ -1,64 +1,36 @@
-using System.Runtime.CompilerServices;
 using AnchorBend.Language;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Written;
 
 namespace AnchorBend.Modeling.Charts;
-
-/// <summary>Something to know about a chart.</summary>
-/// <param name="Item">Id of the state, transition or name that it is about; null for the chart.</param>
-/// <param name="Other">Id of the other one, where it is about two.</param>
-public sealed record ChartFinding(Severity Severity, string Code, string Message, string? Item, string Suggestion, string? Other = null);
 
 /// <summary>
 /// What can be seen in a chart without running it: what is never reached or never left, what can be true at once or never, names that
 /// nothing uses, outputs that nothing sets.
 /// </summary>
-public sealed partial class ChartReview
+sealed partial class ChartReview
 {
     /// <summary>Pairs of transitions that are compared; charts have more only where a state has very many.</summary>
     const int MostPairs = 5000;
-
-    static readonly ConditionalWeakTable<ChartDefinition, IReadOnlyList<ChartFinding>> Known = [];
 
     readonly ChartDefinition chart;
     readonly ChartTree tree;
     readonly ChartSignals signals;
     readonly GuardDecision decision;
-    readonly List<ChartFinding> found = [];
+    readonly List<WrittenFinding> found = [];
 
-    /// <summary>What was found, made once for as long as a chart stays as it is; nothing where it cannot be read at all.</summary>
-    public static IReadOnlyList<ChartFinding> Of(ChartDefinition chart) => Known.GetValue(chart, c =>
-        {
-            try
-            {
-                return new ChartReview(c).All();
-            }
-            catch (DocumentException)
-            {
-                // The class that it comes to tells it.
-                return [];
-            }
-        });
+    /// <exception cref="DocumentException">The chart is broken.</exception>
+    public static IReadOnlyList<WrittenFinding> Of(ChartDefinition chart) => new ChartReview(chart).All();
 
     ChartReview(ChartDefinition chart)
     {
         (this.chart, tree) = (chart, new ChartTree(chart));
         signals = new ChartSignals(chart, tree);
-        var (words, whole) = (new Dictionary<string, double>(), new Dictionary<string, int?>());
-        foreach (var name in chart.Names.Values)
-        {
-            var listed = ChartWords.Of(name.Type);
-            for (var i = 0; i < listed.Count; i++)
-                words[listed[i]] = i + 1;
-            if (listed.Count > 0 || name.Type == "Integer")
-                whole[name.Name] = listed.Count > 0 ? listed.Count : null;
-        }
-
-        decision = new GuardDecision(words, whole);
+        decision = new GuardDecision(chart.Names.Values);
     }
 
-    List<ChartFinding> All()
+    List<WrittenFinding> All()
     {
         Reached();
         Guards();
@@ -68,7 +40,7 @@ public sealed partial class ChartReview
     }
 
     void Tell(Severity severity, string code, string message, string? item, string suggestion, string? other = null) =>
-        found.Add(new ChartFinding(severity, "chart-" + code, message, item, suggestion, other));
+        found.Add(new WrittenFinding(severity, "chart-" + code, message, item, suggestion, other));
 
     /// <summary>The name of a state; with those around it where another one has the same.</summary>
     string Told(string id) =>
@@ -151,7 +123,7 @@ public sealed partial class ChartReview
 
     void Guards()
     {
-        var guards = tree.Branches.ToDictionary(b => b, b => b.Guards.Select(ChartTexts.Condition).OfType<Expression>().ToList());
+        var guards = tree.Branches.ToDictionary(b => b, b => b.Guards.Select(WrittenTexts.Condition).OfType<Expression>().ToList());
         foreach (var branch in tree.Branches)
             if (guards[branch].Count > 0 && decision.CanHold(guards[branch]) == false)
                 Tell(

@@ -1,3 +1,4 @@
+using AnchorBend.Modeling.Written;
 using AnchorBend.Language;
 using AnchorBend.Language.Syntax;
 
@@ -35,7 +36,7 @@ sealed partial class ChartWriter
 
     IEnumerable<string> Kept()
     {
-        foreach (var name in names.Where(n => n.Kind is ChartNameKind.Output or ChartNameKind.Local or ChartNameKind.Signal))
+        foreach (var name in names.Where(n => n.Kind is NameKind.Output or NameKind.Local or NameKind.Signal))
             yield return ExpressionText.Name(name.Name);
         foreach (var owner in Owners)
         {
@@ -62,7 +63,7 @@ sealed partial class ChartWriter
                 var guard = string.Join(
                     " and ",
                     tree.Branches[b]
-                        .Guards.Select(g => places.Condition(g, Place(tree.Branches[b], "guard"), Since(tree.Branches[b].From)))
+                        .Guards.Select(g => places.Expression(g, Place(tree.Branches[b], "guard"), Since(tree.Branches[b].From)))
                         .Prepend(In(tree.Branches[b].From))
                 );
                 Line($"if not {Of("kept", b)} then {Of("held", b)} := time; end if; {Of("kept", b)} := {guard};");

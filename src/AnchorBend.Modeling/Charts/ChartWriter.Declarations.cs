@@ -1,5 +1,6 @@
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Written;
 
 namespace AnchorBend.Modeling.Charts;
 
@@ -8,14 +9,11 @@ sealed partial class ChartWriter
 {
     void Declare()
     {
-        var words = new Dictionary<string, int>();
-        foreach (var node in names)
-            Declare(node, words);
-        foreach (var (word, number) in words)
-            Line($"constant Integer {ExpressionText.Name(word)} = {number};");
+        foreach (var line in new NameDeclarations(chart.Name, places, true).Of(names))
+            Line(line);
         if (IsSampled)
             Line(
-                $"parameter Real period(unit = \"s\", min = 0) = {ChartPlaces.Seconds(chart.Period!, "Period")} \"Time between two looks\";"
+                $"parameter Real period(unit = \"s\", min = 0) = {TextPlaces.Seconds(chart.Period!, "Period")} \"Time between two looks\";"
             );
         foreach (var state in tree.States)
             Line($"Boolean {In(state)}(start = false, fixed = true);");
@@ -56,47 +54,5 @@ sealed partial class ChartWriter
         foreach (var number in (string[])["'its now'", "'its least'", "'its count'", "'its steps'", "'its micro'", "'its seen'"])
             Line($"Integer {number}(start = 0, fixed = true);");
         Line("Boolean 'its odd'; Boolean 'its even';");
-    }
-
-    void Declare(ChartNameNode node, Dictionary<string, int> words)
-    {
-        var type = node.Type.Trim();
-        if (type.StartsWith('{'))
-        {
-            var listed = type.Trim('{', '}').Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
-            for (var i = 0; i < listed.Length; i++)
-                if (!words.TryAdd(listed[i], i + 1) && words[listed[i]] != i + 1)
-                    throw new DocumentException($"'{listed[i]}' stands at two places in lists of words of '{chart.Name}'.");
-            type = "Integer";
-        }
-
-        if (node.Kind is ChartNameKind.Event or ChartNameKind.Signal)
-            type = "Boolean";
-        if (type is not ("Real" or "Integer" or "Boolean"))
-            throw new DocumentException($"'{node.Name}' of '{chart.Name}' is Real, Integer, Boolean, or words in braces.");
-        var first = node.Start
-            ?? (
-                type == "Boolean" ? "false"
-                : node.Type.Trim().StartsWith('{') ? "1"
-                : "0"
-            );
-        var value = places.Condition(first, $"Start of {node.Name}", "time");
-        var unit = type == "Real" && node.Unit is { Length: > 0 } u ? $"unit = \"{u.Replace("\"", "", StringComparison.Ordinal)}\"" : "";
-        var note = node.Description is { Length: > 0 } d
-            ? $" \"{d.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("\"", "\\\"", StringComparison.Ordinal)}\""
-            : "";
-        var name = ExpressionText.Name(node.Name);
-        string Attributes(params string[] more) =>
-            string.Join(", ", more.Append(unit).Where(a => a.Length > 0)) is { Length: > 0 } all ? $"({all})" : "";
-        var discrete = type == "Real" ? "discrete " : "";
-        Line(
-            node.Kind switch
-            {
-                ChartNameKind.Input or ChartNameKind.Event => $"input {type} {name}{Attributes()}{note};",
-                ChartNameKind.Parameter => $"parameter {type} {name}{Attributes()} = {value}{note};",
-                ChartNameKind.Output => $"output {type} {name}{Attributes($"start = {value}", "fixed = true")}{note};",
-                _ => $"{discrete}{type} {name}{Attributes($"start = {value}", "fixed = true")}{note};",
-            }
-        );
     }
 }

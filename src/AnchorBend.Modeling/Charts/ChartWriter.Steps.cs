@@ -1,3 +1,4 @@
+using AnchorBend.Modeling.Written;
 using AnchorBend.Language.Syntax;
 
 namespace AnchorBend.Modeling.Charts;
@@ -42,7 +43,7 @@ sealed partial class ChartWriter
             foreach (var way in t.Ways.Select(w => ExpressionText.Name(signals.Transitions[w])))
                 Line($"{way} := {way} + 1;");
             if (t.First.Every is { } every)
-                Line($"{Of("last", b)} := {Of("last", b)} + {ChartPlaces.Seconds(every, Place(t, "every"))};");
+                Line($"{Of("last", b)} := {Of("last", b)} + {TextPlaces.Seconds(every, Place(t, "every"))};");
             foreach (var action in t.Actions)
                 text.Append(places.Statements(action, Place(t, "action"), Since(t.From)));
             Line("end if;");

@@ -1,6 +1,7 @@
 using System.Text;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Written;
 
 namespace AnchorBend.Modeling.Charts;
 
@@ -10,10 +11,10 @@ sealed partial class ChartWriter
     readonly ChartDefinition chart;
     readonly ChartTree tree;
     readonly StringBuilder text = new();
-    readonly ChartPlaces places = new();
+    readonly TextPlaces places = new();
     readonly IReadOnlyDictionary<string, string> paths;
     readonly ChartSignals signals;
-    readonly List<ChartNameNode> names;
+    readonly List<NameNode> names;
 
     /// <summary>Names that the chart sets.</summary>
     readonly HashSet<string> own;
@@ -29,13 +30,13 @@ sealed partial class ChartWriter
     {
         (this.chart, tree) = (chart, new ChartTree(chart));
         names = [.. chart.Names.Values.OrderBy(n => n.Order)];
-        own = [.. names.Where(n => n.Kind is ChartNameKind.Output or ChartNameKind.Local).Select(n => n.Name)];
+        own = [.. names.Where(n => n.Kind is NameKind.Output or NameKind.Local).Select(n => n.Name)];
         domains = [.. tree.Branches.Select(tree.DomainOf)];
         signals = new ChartSignals(chart, tree);
         paths = signals.Paths;
-        raised.AddRange(names.Where(n => n.Kind == ChartNameKind.Signal).Select(n => ExpressionText.Name(n.Name)));
+        raised.AddRange(names.Where(n => n.Kind == NameKind.Signal).Select(n => ExpressionText.Name(n.Name)));
         raised.AddRange(tree.States.Where(WaitsForDone).Select(Done));
-        inputs.AddRange(names.Where(n => n.Kind == ChartNameKind.Event).Select(n => ExpressionText.Name(n.Name)));
+        inputs.AddRange(names.Where(n => n.Kind == NameKind.Event).Select(n => ExpressionText.Name(n.Name)));
     }
 
     bool IsSampled => chart.Period is not null;
@@ -71,12 +72,7 @@ sealed partial class ChartWriter
         Body();
         Line("end when;");
         Line($"end {name};");
-        foreach (var (quantity, (value, unit)) in places.Quantities)
-        {
-            var constant = ExpressionText.Name(quantity);
-            text.Insert(declared, FormattableString.Invariant($"constant Real {constant}(unit = \"{unit}\") = {value:R};\n"));
-        }
-
+        text.Insert(declared, places.Constants());
         return text.ToString();
     }
 
@@ -127,16 +123,16 @@ sealed partial class ChartWriter
         List<string> conditions =
         [
             Kept(In(b.From)),
-            .. b.Guards.Select(g => places.Condition(g, Place(b, "guard"), Kept(since), outside ? own : null)),
+            .. b.Guards.Select(g => places.Expression(g, Place(b, "guard"), Kept(since), outside ? own : null)),
         ];
         // Looks come at multiples of the period up to rounding.
         var soon = IsSampled ? " - 1e-6 * period" : "";
         if (b.First.After is { } after)
-            conditions.Add($"time >= {Kept(since)} + {ChartPlaces.Seconds(after, Place(b, "after"))}{soon}");
+            conditions.Add($"time >= {Kept(since)} + {TextPlaces.Seconds(after, Place(b, "after"))}{soon}");
         if (b.First.Every is { } every)
-            conditions.Add($"time >= {Kept(Of("last", branch))} + {ChartPlaces.Seconds(every, Place(b, "every"))}{soon}");
+            conditions.Add($"time >= {Kept(Of("last", branch))} + {TextPlaces.Seconds(every, Place(b, "every"))}{soon}");
         if (b.First.HeldFor is { } held)
-            conditions.Add($"time >= {Kept(Of("held", branch))} + {ChartPlaces.Seconds(held, Place(b, "held for"))}{soon}");
+            conditions.Add($"time >= {Kept(Of("held", branch))} + {TextPlaces.Seconds(held, Place(b, "held for"))}{soon}");
         return string.Join(" and ", conditions);
     }
 }

@@ -7,6 +7,8 @@ namespace AnchorBend.Modeling.Documents;
 [JsonDerivedType(typeof(DiagramDefinition), "diagram")]
 [JsonDerivedType(typeof(TextDefinition), "text")]
 [JsonDerivedType(typeof(Charts.ChartDefinition), "chart")]
+[JsonDerivedType(typeof(Tables.DecisionTable), "decisions")]
+[JsonDerivedType(typeof(Tables.ScheduleDefinition), "schedule")]
 public abstract record Definition
 {
     public required string Name { get; init; }

@@ -1,3 +1,4 @@
+using AnchorBend.Modeling.Written;
 using AnchorBend.Language;
 using AnchorBend.Language.Binding;
 using AnchorBend.Language.Syntax;
@@ -26,7 +27,7 @@ public static class DocumentElaboration
         var map = new SourceMap(document, catalog);
         var findings = new List<Finding>([
             .. OwnTexts(document, catalog, map),
-            .. OfCharts(document, map),
+            .. OfWritten(document, map),
             .. SheetParameters.Problems(document),
         ]);
         var parsed = ParseOverrides(overrides, document, map, findings);
@@ -54,28 +55,28 @@ public static class DocumentElaboration
                 yield return new Finding(
                     Severity.Error,
                     error.Code,
-                    Charted(document, name) is { } chart
-                        ? $"{chart.Name}: {error.Message}"
+                    Written(document, name) is { } written
+                        ? $"{written.Name}: {error.Message}"
                         : $"{name}, line {error.At.Line}: {error.Message}",
                     "",
-                    Charted(document, name)?.Name ?? name,
+                    Written(document, name)?.Name ?? name,
                     error.At,
                     error.Suggestion
                 )
                 {
-                    Place = Charted(document, name) is null ? null : PlaceOf(map, name)?.Path,
+                    Place = Written(document, name) is null ? null : PlaceOf(map, name)?.Path,
                 };
     }
 
     /// <summary>The first part of a type.</summary>
     static PartPlace? PlaceOf(SourceMap map, string type) => map.Parts.FirstOrDefault(p => p.Node.Type == type);
 
-    /// <summary>What is seen in the charts that are used, at the first place of each.</summary>
-    static IEnumerable<Finding> OfCharts(ModelDocument document, SourceMap map)
+    /// <summary>What is seen in the charts and tables that are used, at the first place of each.</summary>
+    static IEnumerable<Finding> OfWritten(ModelDocument document, SourceMap map)
     {
         foreach (var (id, definition) in document.Definitions)
-            if (definition is Charts.ChartDefinition chart && PlaceOf(map, DefinitionReference.OfOwn(id)) is { } place)
-                foreach (var found in Charts.ChartReview.Of(chart))
+            if (definition is Written.WrittenDefinition written && PlaceOf(map, DefinitionReference.OfOwn(id)) is { } place)
+                foreach (var found in written.Review())
                     yield return new Finding(
                         found.Severity,
                         found.Code,
@@ -89,10 +90,10 @@ public static class DocumentElaboration
                     };
     }
 
-    /// <summary>The chart that a type is; its class was written, so that lines of it say nothing.</summary>
-    static Charts.ChartDefinition? Charted(ModelDocument document, string type) =>
+    /// <summary>The chart or table that a type is; its class was written, so that lines of it say nothing.</summary>
+    static Written.WrittenDefinition? Written(ModelDocument document, string type) =>
         DefinitionReference.Parse(type) is { IsOwn: true, Key: var id }
-            ? document.Definitions.GetValueOrDefault(id) as Charts.ChartDefinition
+            ? document.Definitions.GetValueOrDefault(id) as Written.WrittenDefinition
             : null;
 
     /// <summary>What is wrong in a diagram is told once, at the first place where it is used.</summary>

@@ -83,8 +83,8 @@ public static class DocumentLimits
             case DiagramDefinition diagram:
                 Check(diagram);
                 break;
-            case Charts.ChartDefinition chart:
-                Charts.ChartLimits.Check(chart);
+            case Written.WrittenDefinition written:
+                written.Check();
                 break;
         }
     }

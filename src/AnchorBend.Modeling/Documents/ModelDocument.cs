@@ -85,15 +85,19 @@ public sealed record ModelDocument
         return (id, diagram);
     }
 
-    /// <summary>Whether a path leads to something that is drawn: a diagram or a chart.</summary>
-    public bool HasLevel(PartPath path) => Level(path) is not null || Chart(path) is not null;
+    /// <summary>Whether a path leads to something that is edited as a level of its own: a diagram, a chart or a table.</summary>
+    public bool HasLevel(PartPath path) => Level(path) is not null || Written(path) is not null;
 
     /// <summary>The chart that a part is an instance of, with the id of its definition; null for parts of other kinds.</summary>
     public (string Id, Charts.ChartDefinition Chart)? Chart(PartPath path) =>
+        Written(path) is (var id, Charts.ChartDefinition chart) ? (id, chart) : null;
+
+    /// <summary>The chart or table that a part is an instance of, with the id of its definition; null for parts of other kinds.</summary>
+    public (string Id, Written.WrittenDefinition Definition)? Written(PartPath path) =>
         Part(path) is { } found
         && DefinitionReference.Parse(found.Part.Type) is { IsOwn: true, Key: var id }
-        && Definitions.GetValueOrDefault(id) is Charts.ChartDefinition chart
-            ? (id, chart)
+        && Definitions.GetValueOrDefault(id) is Written.WrittenDefinition written
+            ? (id, written)
             : null;
 
     /// <summary>A part by its path, with the id of the definition whose diagram it stands in; null where there is none.</summary>

@@ -1,3 +1,4 @@
+using AnchorBend.Modeling.Written;
 using System.Text.RegularExpressions;
 
 namespace AnchorBend.Modeling.Documents;

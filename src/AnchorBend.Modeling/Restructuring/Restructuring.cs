@@ -29,7 +29,9 @@ public sealed record Restructured(string Label, ModelDocument Document, IReadOnl
 [JsonDerivedType(typeof(MoveToSheet), "moveToSheet")]
 [JsonDerivedType(typeof(RenameSheetRow), "renameSheetRow")]
 [JsonDerivedType(typeof(MakeChart), "makeChart")]
-[JsonDerivedType(typeof(RenameChartName), "renameChartName")]
+[JsonDerivedType(typeof(MakeDecisionTable), "makeDecisionTable")]
+[JsonDerivedType(typeof(MakeSchedule), "makeSchedule")]
+[JsonDerivedType(typeof(RenameName), "renameName")]
 public abstract record Restructuring
 {
     /// <summary>The level it happens on, by part ids from the root down; empty for the root.</summary>

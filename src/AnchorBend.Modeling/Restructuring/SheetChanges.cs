@@ -2,6 +2,7 @@ using AnchorBend.Language;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Written;
 
 namespace AnchorBend.Modeling.Restructuring;
 

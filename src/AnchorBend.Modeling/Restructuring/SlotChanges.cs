@@ -1,5 +1,6 @@
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Written;
 
 namespace AnchorBend.Modeling.Restructuring;
 

@@ -1,6 +1,7 @@
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Written;
 
 namespace AnchorBend.Modeling.Restructuring;
 

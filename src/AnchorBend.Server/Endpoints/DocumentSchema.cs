@@ -1,5 +1,7 @@
 using AnchorBend.Modeling.Charts;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Tables;
+using AnchorBend.Modeling.Written;
 using AnchorBend.Workbench.Views;
 using Microsoft.AspNetCore.OpenApi;
 using Microsoft.OpenApi;
@@ -12,7 +14,13 @@ namespace AnchorBend.Server.Endpoints;
 /// </summary>
 sealed class DocumentSchema : IOpenApiSchemaTransformer
 {
-    static bool Charts(Type type) => type.Namespace == typeof(ChartDefinition).Namespace;
+    static bool IsForm(Type type) =>
+        type.Namespace is var place
+        && (
+            place == typeof(WrittenDefinition).Namespace
+            || place == typeof(ChartDefinition).Namespace
+            || place == typeof(DecisionTable).Namespace
+        );
 
     public Task TransformAsync(OpenApiSchema schema, OpenApiSchemaTransformerContext context, CancellationToken cancellationToken)
     {
@@ -25,7 +33,7 @@ sealed class DocumentSchema : IOpenApiSchemaTransformer
         if (
             context.JsonTypeInfo.Type.Namespace is var place
             && place != typeof(ModelDocument).Namespace
-            && !Charts(context.JsonTypeInfo.Type)
+            && !IsForm(context.JsonTypeInfo.Type)
         )
             return Task.CompletedTask;
         foreach (var (name, property) in schema.Properties)

@@ -1,5 +1,6 @@
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Written;
 
 namespace AnchorBend.Workbench.Alternatives;
 

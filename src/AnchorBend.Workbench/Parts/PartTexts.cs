@@ -3,7 +3,7 @@ using AnchorBend.Interchange;
 using AnchorBend.Language.Binding;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Catalog;
-using AnchorBend.Modeling.Charts;
+using AnchorBend.Modeling.Written;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
@@ -53,7 +53,7 @@ public sealed class PartTexts(
         var reference = DefinitionReference.Parse(type);
         var own = reference.IsOwn ? session.Present().Document.Definitions[reference.Key] : null;
         var home =
-            own is ChartDefinition ? "chart"
+            own is WrittenDefinition ? "form"
             : own is not null ? "model"
             : package.Contains(type) ? "package"
             : "catalog";

@@ -1,12 +1,13 @@
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Written;
 using AnchorBend.Workbench.Views;
 
 namespace AnchorBend.Workbench.Parts;
 
-/// <summary>A part's text and where it belongs: "catalog", "package" (the user's own), "model", or "chart" for the class that one of the
-/// model's charts comes to.</summary>
+/// <summary>A part's text and where it belongs: "catalog", "package" (the user's own), "model", or "form" for the class that one of the
+/// model's charts or tables comes to.</summary>
 /// <param name="Name">The class that the text defines.</param>
 public sealed record PartText(string Name, string Text, string Home, PartReviewView Review);
 

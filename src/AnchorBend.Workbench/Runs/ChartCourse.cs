@@ -2,6 +2,7 @@ using AnchorBend.Language;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Terms;
 using AnchorBend.Modeling.Charts;
+using AnchorBend.Modeling.Written;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Flat;
 using AnchorBend.Simulation.Recording;
@@ -107,7 +108,7 @@ public sealed class ChartCourse
         NamesIn(guard)
             .ConvertAll(node =>
             {
-                var own = node.Kind is ChartNameKind.Output or ChartNameKind.Local or ChartNameKind.Signal;
+                var own = node.Kind is NameKind.Output or NameKind.Local or NameKind.Signal;
                 var value = Variable(node.Name) is { } variable
                     ? values.InRow(variable.Index, own ? Math.Max(0, row - 1) : row)
                     : double.NaN;
@@ -190,7 +191,7 @@ public sealed class ChartCourse
         {
             if (node.Name == name)
                 return new Reference([.. part.Split('.').Select(s => new ReferencePart(s, [])), .. reference.Parts], reference.At);
-            if (ChartWords.Of(node.Type).ToList().IndexOf(name) is >= 0 and var place)
+            if (Words.Of(node.Type).ToList().IndexOf(name) is >= 0 and var place)
                 return new NumberLiteral(place + 1, true, reference.At);
         }
 
@@ -216,22 +217,22 @@ public sealed class ChartCourse
         NamesIn(guard).ConvertAll(node => new NamedValue(node.Name, Told(node, Value(node.Name, time))));
 
     /// <summary>The names that a guard speaks of, each once.</summary>
-    List<ChartNameNode> NamesIn(string? guard) =>
+    List<NameNode> NamesIn(string? guard) =>
         [
             .. Conjuncts(guard)
                 .SelectMany(References.In)
                 .Select(r => chart.Names.Values.FirstOrDefault(n => n.Name == r.Parts[0].Name))
-                .OfType<ChartNameNode>()
+                .OfType<NameNode>()
                 .DistinctBy(n => n.Name),
         ];
 
-    static string Told(ChartNameNode node, double value)
+    static string Told(NameNode node, double value)
     {
         if (double.IsNaN(value))
             return "–";
-        if (ChartWords.Of(node.Type) is { Count: > 0 } words)
+        if (Words.Of(node.Type) is { Count: > 0 } words)
             return value >= 1 && value <= words.Count ? words[(int)value - 1] : "–";
-        if (node.Type == "Boolean" || node.Kind is ChartNameKind.Event or ChartNameKind.Signal)
+        if (node.Type == "Boolean" || node.Kind is NameKind.Event or NameKind.Signal)
             return value != 0 ? "true" : "false";
         var unit = node.Unit is { Length: > 0 } symbol ? $" {symbol}" : "";
         return FormattableString.Invariant($"{value:G4}{unit}");

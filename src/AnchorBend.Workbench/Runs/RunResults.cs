@@ -213,11 +213,11 @@ public sealed class RunResults(RunJob job)
     {
         var values = new Dictionary<string, double>();
         var (model, map) = (job.Prepared.Model, job.Prepared.Map);
-        if (job.Document.Chart(level) is { } charted && map.NameOf(level) is { } chartName)
+        if (job.Document.Written(level) is { } written && map.NameOf(level) is { } ownName)
         {
-            var shown = ChartViews.Shown(charted.Chart);
-            foreach (var variable in job.Prepared.OwnedBy(chartName).Where(v => v.Role != VariableRole.Parameter))
-                if (variable.Name[(chartName.Length + 1)..] is var local && shown.Contains(local))
+            var shown = written.Definition.Shown();
+            foreach (var variable in job.Prepared.OwnedBy(ownName).Where(v => v.Role != VariableRole.Parameter))
+                if (variable.Name[(ownName.Length + 1)..] is var local && shown.Contains(local))
                     Add(new SignalReference(level, local), variable.Index);
             return values;
         }

@@ -1,5 +1,6 @@
 using System.Runtime.CompilerServices;
 using AnchorBend.Modeling.Charts;
+using AnchorBend.Modeling.Written;
 
 namespace AnchorBend.Workbench.Views;
 
@@ -21,17 +22,6 @@ static class ChartViews
                 places[id] = ++place;
         }
 
-        var words = chart
-            .Names.Values.Select(n => (n.Name, Words: ChartWords.Of(n.Type)))
-            .Where(n => n.Words.Count > 0)
-            .ToDictionary(n => n.Name, n => n.Words);
-        return new ChartView(signals.First, signals.Paths, signals.States, signals.Transitions, places, words);
-    }
-
-    /// <summary>The variables of a chart's class that people look at.</summary>
-    public static IReadOnlySet<string> Shown(ChartDefinition chart)
-    {
-        var view = Of(chart);
-        return chart.Names.Values.Select(n => n.Name).Concat(view.States.Values).Concat(view.Taken.Values).ToHashSet();
+        return new ChartView(signals.First, signals.Paths, signals.States, signals.Transitions, places, TableViews.WordsOf(chart));
     }
 }

@@ -1,6 +1,7 @@
 using AnchorBend.Modeling;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Written;
 
 namespace AnchorBend.Workbench.Views;
 
@@ -148,9 +149,17 @@ public sealed record ModelView(
     IReadOnlyList<CatalogPart> OwnParts
 )
 {
-    /// <summary>Of a level that is a chart; null for a diagram.</summary>
+    /// <summary>Of a level that is a chart; null for any other.</summary>
     public ChartView? Chart { get; init; }
+
+    /// <summary>Of a level that is a table; null for any other.</summary>
+    public TableView? Table { get; init; }
 }
+
+/// <summary>What the interface needs to show a decision table or a schedule besides its document.</summary>
+/// <param name="Lit">By id of a rule or phase, the key of the signal that says whether it is the one that applies.</param>
+/// <param name="Words">By name, the words that its values stand for, from 1 on; only for names of words.</param>
+public sealed record TableView(IReadOnlyDictionary<string, string> Lit, IReadOnlyDictionary<string, IReadOnlyList<string>> Words);
 
 /// <summary>What the interface needs to draw a chart besides its document.</summary>
 /// <param name="First">The state that is entered first, by the state around it; under the empty name that of the chart.</param>

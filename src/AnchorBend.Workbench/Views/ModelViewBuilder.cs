@@ -2,6 +2,8 @@ using AnchorBend.Compiler.Preparation;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling;
 using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Charts;
+using AnchorBend.Modeling.Written;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Flat;
 using AnchorBend.Simulation;
@@ -16,9 +18,9 @@ sealed class ModelViewBuilder
     readonly PartCatalog catalog;
     readonly string definition;
     readonly DiagramDefinition diagram;
-    readonly (string Id, Modeling.Charts.ChartDefinition Chart)? chart;
+    readonly (string Id, Modeling.Written.WrittenDefinition Definition)? written;
 
-    /// <summary>What stands in the place of the diagram where the level is a chart.</summary>
+    /// <summary>What stands in the place of the diagram where the level is a chart or table.</summary>
     static readonly DiagramDefinition Drawn = new() { Name = "" };
 
     readonly ModelViewBuilder? before;
@@ -36,9 +38,9 @@ sealed class ModelViewBuilder
     public ModelViewBuilder(PreparedModel prepared, ModelDocument document, PartCatalog catalog, PartPath level, ModelViewBuilder? earlier)
     {
         (Prepared, this.document, this.catalog, Level) = (prepared, document, catalog, level);
-        chart = document.Chart(level);
+        written = document.Written(level);
         (definition, diagram) = document.Level(level)
-            ?? (chart is { } charted ? (charted.Id, Drawn) : ((string, DiagramDefinition)?)null)
+            ?? (written is { } form ? (form.Id, Drawn) : ((string, DiagramDefinition)?)null)
             ?? throw new NotFoundException($"There is no level at '{level}' in this model any more.");
         // Of a part that could not be put together nothing is known but its definition.
         name = prepared.Map.NameOf(level) ?? "";
@@ -84,7 +86,7 @@ sealed class ModelViewBuilder
 
         var parts = entries.ToDictionary(e => e.Key, e => e.Value.View);
         var signals = new Dictionary<string, SignalView>();
-        foreach (var (key, signal) in entries.Values.SelectMany(e => e.Signals).Concat(ChartSignalViews()))
+        foreach (var (key, signal) in entries.Values.SelectMany(e => e.Signals).Concat(FormSignalViews()))
             signals[key] = signal;
         var findings = Prepared.Findings.Select(Finding).Concat(unused ??= Unused()).ToList();
         findings.AddRange(AlertProblems());
@@ -113,7 +115,8 @@ sealed class ModelViewBuilder
             [.. catalog.OwnParts.Select(p => CatalogPart.Of(p, catalog))]
         )
         {
-            Chart = chart is { } drawn ? ChartViews.Of(drawn.Chart) : null,
+            Chart = written?.Definition is ChartDefinition chart ? ChartViews.Of(chart) : null,
+            Table = written is { } form ? TableViews.Of(form.Definition) : null,
         };
         return View;
     }
@@ -146,15 +149,15 @@ sealed class ModelViewBuilder
     Dictionary<string, ParameterView> Parameters() =>
         Prepared
             .OwnedBy(name)
-            .Where(v => v.Role == VariableRole.Parameter && (chart is not null || diagram.Parameters.ContainsKey(Local(v))))
+            .Where(v => v.Role == VariableRole.Parameter && (written is not null || diagram.Parameters.ContainsKey(Local(v))))
             .ToDictionary(Local, v => variables.Parameter(v, true));
 
-    /// <summary>What can be seen of a chart over time.</summary>
-    IEnumerable<KeyValuePair<string, SignalView>> ChartSignalViews()
+    /// <summary>What can be seen of a chart or table over time.</summary>
+    IEnumerable<KeyValuePair<string, SignalView>> FormSignalViews()
     {
-        if (chart is not { } drawn)
+        if (written is not { } form)
             yield break;
-        var shown = ChartViews.Shown(drawn.Chart);
+        var shown = form.Definition.Shown();
         foreach (var variable in Prepared.OwnedBy(name).Where(v => v.Role != VariableRole.Parameter && shown.Contains(Local(v))))
             yield return new(
                 Local(variable),

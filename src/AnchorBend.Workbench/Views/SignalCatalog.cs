@@ -70,20 +70,20 @@ public sealed class SignalCatalog
                     && v.Role is VariableRole.Continuous or VariableRole.Discrete
                     && !v.Name.Contains('$', StringComparison.Ordinal)
                     && v.Name.Length > 0
-                    && !IsInsideOfChart(v)
+                    && !IsInsideOfForm(v)
                 )
                 .Select(v => Entry(v, names.GetValueOrDefault(v.Index))),
         ];
         byVariable = All.ToDictionary(s => s.Variable);
     }
 
-    /// <summary>Whether a variable only serves the steps of a chart: nobody drew it.</summary>
-    bool IsInsideOfChart(FlatVariable variable)
+    /// <summary>Whether a variable only serves the steps of a chart or table: nobody put it there.</summary>
+    bool IsInsideOfForm(FlatVariable variable)
     {
         if (!variable.IsProtected || prepared.Map.Find(variable.Owner) is not { } place)
             return false;
-        return document.Chart(place.Path) is { } charted
-            && !ChartViews.Shown(charted.Chart).Contains(variable.Name[(variable.Owner.Length + 1)..]);
+        return document.Written(place.Path) is { } written
+            && !written.Definition.Shown().Contains(variable.Name[(variable.Owner.Length + 1)..]);
     }
 
     /// <summary>In the order of the model.</summary>

@@ -31,6 +31,9 @@ public sealed record ViewChange(
     /// <summary>Of a level that is a chart, as it is now.</summary>
     public ChartView? Chart { get; init; }
 
+    /// <summary>Of a level that is a table, as it is now.</summary>
+    public TableView? Table { get; init; }
+
     /// <param name="before">What the window shows; null where that is not known.</param>
     public static ViewChange Between(ModelView? before, ModelView after)
     {
@@ -56,6 +59,7 @@ public sealed record ViewChange(
         )
         {
             Chart = after.Chart,
+            Table = after.Table,
         };
     }
 

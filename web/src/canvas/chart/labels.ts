@@ -1,10 +1,10 @@
-import type { Chart, ChartName, ChartNameKind, ChartTransition } from "../../state/document";
+import type { Chart, ChartName, NameKind, ChartTransition } from "../../state/document";
 
 /** Texts of a chart as pieces that are written in the style of what they name. */
 
 export interface Piece {
   text: string;
-  kind: ChartNameKind | "word" | "time" | "plain" | "quiet";
+  kind: NameKind | "word" | "time" | "plain" | "quiet";
 }
 
 /** What each name is; words of lists are literals. */

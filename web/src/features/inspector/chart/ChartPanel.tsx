@@ -3,7 +3,7 @@ import { Button, Dropdown, Switch } from "antd";
 import { useShallow } from "zustand/react/shallow";
 import { select, useBench } from "../../../state/bench";
 import { addName, plotModes } from "../../../state/charts";
-import type { Chart, ChartNameKind } from "../../../state/document";
+import type { Chart, NameKind } from "../../../state/document";
 import { edit, here } from "../../../state/model";
 import { told } from "../../../ui/format";
 import { TextField } from "../../../ui/TextField";
@@ -15,7 +15,7 @@ import styles from "./chart.module.css";
 
 const cx = classNames.bind(styles);
 
-export const KINDS: readonly { kind: ChartNameKind; title: string; one: string }[] = [
+export const KINDS: readonly { kind: NameKind; title: string; one: string }[] = [
   { kind: "input", title: "Inputs", one: "Input" },
   { kind: "event", title: "Events", one: "Event" },
   { kind: "output", title: "Outputs", one: "Output" },
@@ -93,7 +93,7 @@ function Whole({ chart }: { chart: Chart }) {
 function NameTable({ chart }: { chart: Chart }) {
   const { view, values, time } = useBench(useShallow((s) => ({ view: s.view, values: s.values, time: s.time })));
   const names = Object.entries(chart.names).sort((a, b) => a[1].order - b[1].order);
-  const valueOf = (name: string, kind: ChartNameKind) => {
+  const valueOf = (name: string, kind: NameKind) => {
     if (kind === "parameter") return view.parameters[name]?.display ?? String(view.parameters[name]?.value ?? "");
     const value = time === null ? undefined : values.get(name);
     const word = value === undefined ? undefined : view.chart?.words[name]?.[Math.round(value) - 1];

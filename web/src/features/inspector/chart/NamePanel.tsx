@@ -26,7 +26,7 @@ export function NamePanel({ id }: { id: string }) {
         title
         prose
         value={name.name}
-        commit={(text) => void restructure({ kind: "renameChartName", name: id, to: text })}
+        commit={(text) => void restructure({ kind: "renameName", name: id, to: text })}
       />
       <p className={cx("sub")}>{KINDS.find((k) => k.kind === name.kind)?.one} of the chart</p>
       <div className={cx("row")}>

@@ -1,13 +1,13 @@
 using System.Text.RegularExpressions;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Catalog;
-using AnchorBend.Modeling.Charts;
+using AnchorBend.Modeling.Written;
 using AnchorBend.Modeling.Documents;
 
 namespace AnchorBend.Modeling.Restructuring;
 
-/// <summary>Gives a name of the chart at the level another name, in its texts, on its parts and in what speaks of them.</summary>
-public sealed record RenameChartName : Restructuring
+/// <summary>Gives a name of the chart or table at the level another name, in its texts, on its parts and in what speaks of them.</summary>
+public sealed record RenameName : Restructuring
 {
     /// <summary>Its id.</summary>
     public required string Name { get; init; }
@@ -16,28 +16,30 @@ public sealed record RenameChartName : Restructuring
 
     public override Restructured Of(ModelDocument document, PartCatalog catalog)
     {
-        if (!PartPath.TryParse(Level, out var path) || document.Chart(path) is not { } found)
-            throw new DocumentException("There is no chart at this level any more.");
-        var (id, chart) = found;
-        if (!chart.Names.TryGetValue(Name, out var node))
-            throw new DocumentException("The chart has no such name any more.");
+        if (!PartPath.TryParse(Level, out var path) || document.Written(path) is not { } found)
+            throw new DocumentException("There are no names at this level any more.");
+        var (id, definition) = found;
+        if (!definition.Names.TryGetValue(Name, out var node))
+            throw new DocumentException($"The {definition.Noun} has no such name any more.");
         var (from, to) = (node.Name, To.Trim());
         if (!Lexer.IsPlainIdentifier(to))
             throw new DocumentException(
                 $"'{DocumentLimits.Short(to)}' cannot be a name: take letters, digits and underscores, a letter first."
             );
-        if (chart.Names.Values.Any(n => n.Name == to) || chart.Names.Values.Any(n => ChartWords.Of(n.Type).Contains(to)))
-            throw new DocumentException($"The chart has a name '{to}' already.");
+        if (definition.Names.Values.Any(n => n.Name == to) || definition.Names.Values.Any(n => Words.Of(n.Type).Contains(to)))
+            throw new DocumentException($"The {definition.Noun} has a name '{to}' already.");
         var before = document;
-        document = document.With(id, Renamed(chart, from, to) with { Names = With(chart.Names, Name, node with { Name = to }) });
+        var name = new Regex($@"(?<![\w.'])({Regex.Escape(from)})(?![\w'])", RegexOptions.None, TimeSpan.FromSeconds(1));
+        var renamed = definition.WithTexts(text => text is null ? null : name.Replace(text, to), e => e == from ? to : e);
+        document = document.With(id, renamed with { Names = With(definition.Names, Name, node with { Name = to }) });
         var type = DefinitionReference.OfOwn(id);
-        foreach (var (definition, level) in before.Definitions)
+        foreach (var (of, level) in before.Definitions)
         {
             if (level is not DiagramDefinition diagram)
                 continue;
             var parts = diagram.Parts.Where(p => p.Value.Type == type).Select(p => p.Key).ToHashSet();
             if (parts.Count > 0)
-                document = document.With(definition, OnParts(diagram, parts, from, to));
+                document = document.With(of, OnParts(diagram, parts, from, to));
         }
 
         return new Restructured(
@@ -47,7 +49,7 @@ public sealed record RenameChartName : Restructuring
         );
     }
 
-    internal override Restructured On(LevelAt level) => throw new DocumentException("A chart's name is renamed on the chart.");
+    internal override Restructured On(LevelAt level) => throw new DocumentException("A name is renamed where it stands.");
 
     static string Signal(ModelDocument document, string type, string reference, string from, string to) =>
         SignalReference.TryParse(reference, out var signal) && signal.Port == from && document.Part(signal.Part)?.Part.Type == type
@@ -75,32 +77,6 @@ public sealed record RenameChartName : Restructuring
             Signals = diagram.Signals.ToDictionary(
                 s => parts.Any(p => s.Key == $"{p}.{from}") ? $"{s.Key[..s.Key.IndexOf('.', StringComparison.Ordinal)]}.{to}" : s.Key,
                 s => s.Value
-            ),
-        };
-    }
-
-    static ChartDefinition Renamed(ChartDefinition chart, string from, string to)
-    {
-        var name = new Regex($@"(?<![\w.'])({Regex.Escape(from)})(?![\w'])", RegexOptions.None, TimeSpan.FromSeconds(1));
-        string? In(string? text) => text is null ? null : name.Replace(text, to);
-        return chart with
-        {
-            States = chart.States.ToDictionary(
-                s => s.Key,
-                s => s.Value with { Entry = In(s.Value.Entry), While = In(s.Value.While), Exit = In(s.Value.Exit) }
-            ),
-            Transitions = chart.Transitions.ToDictionary(
-                t => t.Key,
-                t =>
-                    t.Value with
-                    {
-                        Event = t.Value.Event == from ? to : t.Value.Event,
-                        Guard = In(t.Value.Guard),
-                        Action = In(t.Value.Action),
-                        After = In(t.Value.After),
-                        Every = In(t.Value.Every),
-                        HeldFor = In(t.Value.HeldFor),
-                    }
             ),
         };
     }

@@ -4,15 +4,25 @@ using AnchorBend.Language;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Units;
 
-namespace AnchorBend.Modeling.Charts;
+namespace AnchorBend.Modeling.Written;
 
 /// <summary>
 /// Texts that stand in a chart, read where they stand: what is wrong in one is told with its place, and none can reach beyond it.
 /// </summary>
-sealed partial class ChartPlaces
+sealed partial class TextPlaces
 {
-    /// <summary>Constants that stand for the numbers with units so far: in coherent units, by their names.</summary>
-    public Dictionary<string, (double Value, string Unit)> Quantities { get; } = [];
+    /// <summary>Numbers with units so far, by the names of the constants that stand for them: in coherent units.</summary>
+    readonly Dictionary<string, (double Value, string Unit)> quantities = [];
+
+    /// <summary>Declarations of what stands for the numbers with units so far.</summary>
+    public string Constants() =>
+        string.Concat(
+            quantities.Select(q =>
+                FormattableString.Invariant(
+                    $"constant Real {ExpressionText.Name(q.Key)}(unit = \"{q.Value.Unit}\") = {q.Value.Value:R};\n"
+                )
+            )
+        );
 
     string Named(double value, Unit unit)
     {
@@ -21,15 +31,15 @@ sealed partial class ChartPlaces
         if (unit.Dimension.IsNone)
             return number;
         var name = $"{number} {coherent}";
-        Quantities[name] = (value, coherent);
+        quantities[name] = (value, coherent);
         return ExpressionText.Name(name);
     }
 
-    /// <summary>A condition.</summary>
+    /// <summary>A condition or a value.</summary>
     /// <param name="since">The variable with the instant at which its state was entered.</param>
     /// <param name="before">Names that count as they were before the instant.</param>
     /// <exception cref="LanguageException">It is none.</exception>
-    public string Condition(string text, string place, string since, IReadOnlySet<string>? before = null) => At(place, () =>
+    public string Expression(string text, string place, string since, IReadOnlySet<string>? before = null) => At(place, () =>
         {
             var expression = Parser.ParseExpression(WithElapsed(Parser.InCoherentUnits(text, Named), since));
             if (before is not null)
@@ -48,6 +58,24 @@ sealed partial class ChartPlaces
             var (value, factor) = (ExpressionText.Print(quantity.Value), quantity.Unit.Factor);
             return factor == 1 ? $"({value})" : $"({value}) * {factor.ToString("R", CultureInfo.InvariantCulture)}";
         });
+
+    /// <summary>A length of time in seconds where it is a number; null where it is not known before the run.</summary>
+    public static double? Length(string text)
+    {
+        try
+        {
+            return Parser.ParseField(text) switch
+            {
+                NumberLiteral n => n.Value,
+                Quantity { Value: NumberLiteral n } q => n.Value * q.Unit.Factor,
+                _ => null,
+            };
+        }
+        catch (LanguageException)
+        {
+            return null;
+        }
+    }
 
     /// <summary>Statements, each with its end.</summary>
     /// <exception cref="LanguageException">They are none, or reach beyond their place.</exception>

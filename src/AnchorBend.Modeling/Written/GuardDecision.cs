@@ -1,6 +1,6 @@
 using AnchorBend.Language.Syntax;
 
-namespace AnchorBend.Modeling.Charts;
+namespace AnchorBend.Modeling.Written;
 
 /// <summary>
 /// Whether conditions can hold at one time. A condition is brought to a disjunction of conjunctions of atoms: comparisons of one
@@ -8,17 +8,38 @@ namespace AnchorBend.Modeling.Charts;
 /// atom that may be either. A conjunction holds where the intervals and sets of each term intersect (decided over the reals, whole
 /// numbers and truth values).
 /// </summary>
-/// <param name="words">Values of words.</param>
-/// <param name="whole">Names of whole numbers; those of words with how many these are.</param>
-sealed class GuardDecision(IReadOnlyDictionary<string, double> words, IReadOnlyDictionary<string, int?> whole)
+sealed partial class GuardDecision
 {
+    /// <summary>Values of words.</summary>
+    readonly Dictionary<string, double> words = [];
+
+    /// <summary>Names of whole numbers; those of words with these.</summary>
+    readonly Dictionary<string, IReadOnlyList<string>?> whole = [];
+
+    readonly Dictionary<string, string> units = [];
+
+    /// <summary>Decides over the names of a definition.</summary>
+    public GuardDecision(IEnumerable<NameNode> names)
+    {
+        foreach (var name in names)
+        {
+            var listed = Words.Of(name.Type);
+            for (var i = 0; i < listed.Count; i++)
+                words[listed[i]] = i + 1;
+            if (listed.Count > 0 || name.Type == "Integer")
+                whole[name.Name] = listed.Count > 0 ? listed : null;
+            if (name.Unit is { Length: > 0 } unit)
+                units[name.Name] = unit;
+        }
+    }
+
     /// <summary>Conjunctions that are looked at; beyond them nothing is decided.</summary>
     const int MostConjunctions = 2000;
 
     /// <summary>An atom: a term below, above or at a number, or something that is true or not.</summary>
-    readonly record struct Atom(string Term, Relation Is, double Value);
+    internal readonly record struct Atom(string Term, Relation Is, double Value);
 
-    enum Relation
+    internal enum Relation
     {
         Less,
         LessOrEqual,
@@ -122,43 +143,7 @@ sealed class GuardDecision(IReadOnlyDictionary<string, double> words, IReadOnlyD
 
     bool IsPossible(List<Atom> atoms) => atoms.GroupBy(a => a.Term).All(g => IsPossible(g.Key, [.. g]));
 
-    bool IsPossible(string term, List<Atom> atoms)
-    {
-        var (low, high) = (double.NegativeInfinity, double.PositiveInfinity);
-        var (lowIn, highIn) = (true, true);
-        foreach (var (_, relation, value) in atoms)
-        {
-            if (relation is Relation.Equal or Relation.GreaterOrEqual or Relation.Greater)
-            {
-                if (value > low)
-                    (low, lowIn) = (value, relation != Relation.Greater);
-                else if (value == low)
-                    lowIn &= relation != Relation.Greater;
-            }
-
-            if (relation is Relation.Equal or Relation.LessOrEqual or Relation.Less)
-            {
-                if (value < high)
-                    (high, highIn) = (value, relation != Relation.Less);
-                else if (value == high)
-                    highIn &= relation != Relation.Less;
-            }
-        }
-
-        var gaps = atoms.Where(a => a.Is == Relation.Different).Select(a => a.Value).ToHashSet();
-        if (whole.TryGetValue(term, out var most))
-        {
-            if (most is { } count)
-                (low, high, lowIn, highIn) = (Math.Max(low, 1), Math.Min(high, count), lowIn || low < 1, highIn || high > count);
-            var first = lowIn ? Math.Ceiling(low) : Math.Floor(low) + 1;
-            var last = highIn ? Math.Floor(high) : Math.Ceiling(high) - 1;
-            if (double.IsInfinity(first) || double.IsInfinity(last))
-                return first <= last;
-            return last >= first && last - first + 1 > gaps.Count(g => g >= first && g <= last && g == Math.Floor(g));
-        }
-
-        return low < high || low == high && lowIn && highIn && !gaps.Contains(low);
-    }
+    bool IsPossible(string term, List<Atom> atoms) => Range.Of(atoms).Within(whole.TryGetValue(term, out var listed), listed?.Count).IsPossible;
 
     static Relation? RelationOf(BinaryKind kind) =>
         kind switch

@@ -1,17 +1,17 @@
 using AnchorBend.Language;
 using AnchorBend.Language.Syntax;
 
-namespace AnchorBend.Modeling.Charts;
+namespace AnchorBend.Modeling.Written;
 
 /// <summary>What a text of a chart reads and sets; nothing where it cannot be read, which the class tells.</summary>
 /// <param name="Reads">Names that it speaks of.</param>
 /// <param name="Sets">Names that it gives values to.</param>
-sealed record ChartTexts(IReadOnlySet<string> Reads, IReadOnlySet<string> Sets)
+sealed record WrittenTexts(IReadOnlySet<string> Reads, IReadOnlySet<string> Sets)
 {
-    public static readonly ChartTexts None = new(new HashSet<string>(), new HashSet<string>());
+    public static readonly WrittenTexts None = new(new HashSet<string>(), new HashSet<string>());
 
-    public static ChartTexts OfCondition(string? text) =>
-        Condition(text) is { } read ? new ChartTexts(References.In(read).Select(r => r.Parts[0].Name).ToHashSet(), None.Sets) : None;
+    public static WrittenTexts OfCondition(string? text) =>
+        Condition(text) is { } read ? new WrittenTexts(References.In(read).Select(r => r.Parts[0].Name).ToHashSet(), None.Sets) : None;
 
     /// <summary>The condition as it was typed; null where there is none that can be read.</summary>
     public static Expression? Condition(string? text)
@@ -38,7 +38,7 @@ sealed record ChartTexts(IReadOnlySet<string> Reads, IReadOnlySet<string> Sets)
         }
     }
 
-    public static ChartTexts OfStatements(string? text)
+    public static WrittenTexts OfStatements(string? text)
     {
         if (text is not { Length: > 0 })
             return None;
@@ -50,7 +50,7 @@ sealed record ChartTexts(IReadOnlySet<string> Reads, IReadOnlySet<string> Sets)
         var (reads, sets) = (new HashSet<string>(), new HashSet<string>());
         foreach (var statement in body.Statements)
             Walk(statement);
-        return new ChartTexts(reads, sets);
+        return new WrittenTexts(reads, sets);
 
         void Read(Expression? expression) => reads.UnionWith(References.In(expression).Select(r => r.Parts[0].Name));
 

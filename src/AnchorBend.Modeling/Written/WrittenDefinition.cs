@@ -1,0 +1,72 @@
+using System.Runtime.CompilerServices;
+using AnchorBend.Modeling.Documents;
+
+namespace AnchorBend.Modeling.Written;
+
+/// <summary>
+/// A class that is edited in a form of its own, as a chart or a table, and written as text of the equation language from there: nothing
+/// behind that text knows of forms.
+/// </summary>
+public abstract record WrittenDefinition : Definition
+{
+    /// <summary>What its texts may name, in the order of their ports.</summary>
+    public Dictionary<string, NameNode> Names { get; init; } = [];
+
+    /// <summary>What people call one of these.</summary>
+    internal abstract string Noun { get; }
+
+    /// <summary>The text of the class that it comes to.</summary>
+    /// <exception cref="Language.LanguageException">A text in it says nothing.</exception>
+    /// <exception cref="DocumentException">Its form is broken.</exception>
+    internal abstract string Write();
+
+    /// <exception cref="DocumentException">It holds more than it may, or is broken.</exception>
+    internal abstract void Check();
+
+    /// <summary>The same with other texts.</summary>
+    /// <param name="text">A text of the equation language for the one that is there; null for null.</param>
+    /// <param name="name">A name for one that stands alone.</param>
+    internal abstract WrittenDefinition WithTexts(Func<string?, string?> text, Func<string?, string?> name);
+
+    /// <summary>What can be seen in it without running it.</summary>
+    public IReadOnlyList<WrittenFinding> Review() => Reviews.GetValue(this, d => d.ReviewedOrNone());
+
+    /// <summary>Local names of the variables that people look at: its names, and what its class tells of how it goes.</summary>
+    public IReadOnlySet<string> Shown() =>
+        Tellings.GetValue(this, d => new LocalNames(d.Names.Values.Select(n => n.Name).Concat(d.ToldOrNone()).ToHashSet())).All;
+
+    private protected abstract IReadOnlyList<WrittenFinding> Reviewed();
+
+    private protected abstract IEnumerable<string> Told();
+
+    IReadOnlyList<WrittenFinding> ReviewedOrNone()
+    {
+        try
+        {
+            return Reviewed();
+        }
+        catch (DocumentException)
+        {
+            // The class that it comes to tells it.
+            return [];
+        }
+    }
+
+    IEnumerable<string> ToldOrNone()
+    {
+        try
+        {
+            return [.. Told()];
+        }
+        catch (DocumentException)
+        {
+            return [];
+        }
+    }
+
+    sealed record LocalNames(IReadOnlySet<string> All);
+
+    // A definition never changes, so what is found in it is kept for as long as it is there.
+    static readonly ConditionalWeakTable<WrittenDefinition, IReadOnlyList<WrittenFinding>> Reviews = [];
+    static readonly ConditionalWeakTable<WrittenDefinition, LocalNames> Tellings = [];
+}
