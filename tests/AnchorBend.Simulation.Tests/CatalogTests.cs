@@ -239,6 +239,16 @@ public class CatalogTests
     [InlineData("BooleanToReal b(whenTrue = 7, whenFalse = 3); equation b.u = time > 1;", "b.y", 0.5, 3)]
     [InlineData("Negation n; equation n.u = time > 1;", "n.y", 2, 0)]
     [InlineData("HoldWhile h; equation h.u = time; h.hold = time > 2;", "h.y", 3, 2)]
+    [InlineData("HoldWhile h(y0 = 7); equation h.u = time; h.hold = true;", "h.y", 3, 7)]
+    [InlineData("HandOver h; equation h.command = time; h.controller = 5 + 0.1 * time; h.closed = time > 2 and time < 6;", "h.y", 1.5, 1.5)]
+    // From 2, where the controller says 5.2: half of the difference is left after half of the time.
+    [InlineData("HandOver h; equation h.command = time; h.controller = 5 + 0.1 * time; h.closed = time > 2 and time < 6;", "h.y", 2.5, 3.65)]
+    [InlineData("HandOver h; equation h.command = time; h.controller = 5 + 0.1 * time; h.closed = time > 2 and time < 6;", "h.y", 4, 5.4)]
+    [InlineData("HandOver h; equation h.command = time; h.controller = 5 + 0.1 * time; h.closed = time > 2 and time < 6;", "h.y", 8, 8)]
+    [InlineData("HandOver h(byCondition = false, closes = 3); equation h.command = 0; h.controller = 2;", "h.y", 2.9, 0)]
+    [InlineData("HandOver h(byCondition = false, closes = 3); equation h.command = 0; h.controller = 2;", "h.y", 3.5, 1)]
+    // A second hand-over while the difference of the first still fades goes on from where the output is.
+    [InlineData("HandOver h; equation h.command = 0; h.controller = 2; h.closed = time > 2 and time < 2.5;", "h.y", 2.501, 0.99999999)]
     [InlineData("MatrixGain m(K = {{1, 2}, {3, 4}, {5, 6}}); equation m.u[1] = 1; m.u[2] = 10;", "m.y[3]", 1, 65)]
     [InlineData("DotProduct d(n = 2); equation d.a[1] = 1; d.a[2] = 2; d.b[1] = 3; d.b[2] = 4;", "d.y", 1, 11)]
     [InlineData("CrossProduct c; equation c.a[1] = 1; c.a[2] = 2; c.a[3] = 3; c.b[1] = 4; c.b[2] = 5; c.b[3] = 6;", "c.y[2]", 1, 6)]

@@ -37,11 +37,11 @@ sealed class ScheduleReview(ScheduleDefinition schedule)
                     "Say how long it lasts, or until what."
                 );
             foreach (var (command, does) in phase.Commands)
-                if (does.Over is { Length: > 0 } over && phase.Lasts is { Length: > 0 } lasts && Longer(over, lasts))
+                if (schedule.Names.TryGetValue(command, out var name) && does.Over is { Length: > 0 } over && phase.Lasts is { Length: > 0 } lasts && Longer(over, lasts))
                     Tell(
                         Severity.Information,
                         "cut-short",
-                        $"{schedule.Names[command].Name} takes {over} in the phase {phase.Name}, which ends after {lasts}: it stops on the way.",
+                        $"{name.Name} takes {over} in the phase {phase.Name}, which ends after {lasts}: it stops on the way.",
                         id,
                         "Let the phase last longer, or the command take less."
                     );
@@ -51,11 +51,11 @@ sealed class ScheduleReview(ScheduleDefinition schedule)
             .SelectMany(p => p.Value.Commands.Values.SelectMany(c => (string?[])[c.To, c.Over]).Append(p.Value.Until).Append(p.Value.Lasts))
             .SelectMany(t => WrittenTexts.OfCondition(t).Reads)
             .ToHashSet();
-        foreach (var (id, name) in schedule.Names)
-            if (name.Kind == NameKind.Output && phases.All(p => !p.Value.Commands.ContainsKey(id)))
-                Tell(Severity.Information, "unset", $"No phase gives '{name.Name}' a value.", id, "Fill in a cell, or remove the command.");
-            else if (name.Kind is NameKind.Input or NameKind.Parameter && !used.Contains(name.Name))
-                Tell(Severity.Information, "unused", $"Nothing uses '{name.Name}'.", id, "Use it, or remove it.");
+        foreach (var (id, node) in schedule.Names)
+            if (node.Kind == NameKind.Output && phases.All(p => !p.Value.Commands.ContainsKey(id)))
+                Tell(Severity.Information, "unset", $"No phase gives '{node.Name}' a value.", id, "Fill in a cell, or remove the command.");
+            else if (node.Kind is NameKind.Input or NameKind.Parameter && !used.Contains(node.Name))
+                Tell(Severity.Information, "unused", $"Nothing uses '{node.Name}'.", id, "Use it, or remove it.");
         return found;
     }
 

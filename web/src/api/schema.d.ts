@@ -1319,18 +1319,6 @@ export interface components {
         /** @enum {unknown} */
         Change: "added" | "removed" | "changed" | "moved";
         /** @enum {unknown} */
-        ChartNameKind: "input" | "output" | "local" | "parameter" | "event" | "signal";
-        ChartNameNode: {
-            name: string;
-            kind: components["schemas"]["ChartNameKind"];
-            type: string;
-            unit?: string;
-            start?: string;
-            description?: string;
-            /** Format: double */
-            order: number;
-        };
-        /** @enum {unknown} */
         ChartStateKind: "state" | "parallel" | "junction" | "final" | "history" | "deepHistory";
         ChartStateNode: {
             name: string;
@@ -1430,6 +1418,13 @@ export interface components {
         ColumnNode: {
             name: string;
         };
+        CommandNode: {
+            to: string;
+            way: components["schemas"]["CommandWay"];
+            over?: string;
+        };
+        /** @enum {unknown} */
+        CommandWay: "step" | "ramp" | "smooth";
         ComparisonRequest: {
             left: components["schemas"]["StateRequest"];
             right: components["schemas"]["StateRequest"];
@@ -1439,6 +1434,11 @@ export interface components {
             re: number;
             /** Format: double */
             im: number;
+        };
+        ConditionNode: {
+            text: string;
+            /** Format: double */
+            order: number;
         };
         CopyRequest: {
             /** Format: int64 */
@@ -1498,19 +1498,34 @@ export interface components {
             size: null | number;
             description: null | string;
         };
-        Definition: components["schemas"]["DefinitionDiagramDefinition"] | components["schemas"]["DefinitionTextDefinition"] | components["schemas"]["DefinitionChartDefinition"];
+        Definition: components["schemas"]["DefinitionDiagramDefinition"] | components["schemas"]["DefinitionTextDefinition"] | components["schemas"]["DefinitionChartDefinition"] | components["schemas"]["DefinitionDecisionTable"] | components["schemas"]["DefinitionScheduleDefinition"];
         DefinitionChartDefinition: {
             /** @enum {string} */
             kind: "chart";
             period?: string;
-            names: {
-                [key: string]: components["schemas"]["ChartNameNode"];
-            };
             states: {
                 [key: string]: components["schemas"]["ChartStateNode"];
             };
             transitions: {
                 [key: string]: components["schemas"]["ChartTransitionNode"];
+            };
+            names: {
+                [key: string]: components["schemas"]["NameNode"];
+            };
+            name: string;
+            description?: string;
+        };
+        DefinitionDecisionTable: {
+            /** @enum {string} */
+            kind: "decisions";
+            conditions: {
+                [key: string]: components["schemas"]["ConditionNode"];
+            };
+            rules: {
+                [key: string]: components["schemas"]["RuleNode"];
+            };
+            names: {
+                [key: string]: components["schemas"]["NameNode"];
             };
             name: string;
             description?: string;
@@ -1538,6 +1553,19 @@ export interface components {
             };
             slot?: string;
             face?: null | components["schemas"]["FaceNode"];
+            name: string;
+            description?: string;
+        };
+        DefinitionScheduleDefinition: {
+            /** @enum {string} */
+            kind: "schedule";
+            phases: {
+                [key: string]: components["schemas"]["PhaseNode"];
+            };
+            repeats: boolean;
+            names: {
+                [key: string]: components["schemas"]["NameNode"];
+            };
             name: string;
             description?: string;
         };
@@ -1871,6 +1899,7 @@ export interface components {
             unknowns: number;
             ownParts: components["schemas"]["CatalogPart"][];
             chart?: null | components["schemas"]["ChartView"];
+            table?: null | components["schemas"]["TableView"];
         };
         MoveRequest: {
             /** Format: int64 */
@@ -1878,6 +1907,18 @@ export interface components {
             client: null | string;
             level: null | string;
             author: null | string;
+        };
+        /** @enum {unknown} */
+        NameKind: "input" | "output" | "local" | "parameter" | "event" | "signal";
+        NameNode: {
+            name: string;
+            kind: components["schemas"]["NameKind"];
+            type: string;
+            unit?: string;
+            start?: string;
+            description?: string;
+            /** Format: double */
+            order: number;
         };
         NamedValue: {
             name: string;
@@ -2082,6 +2123,16 @@ export interface components {
             path: string;
             value?: unknown;
         };
+        PhaseNode: {
+            name: string;
+            /** Format: double */
+            order: number;
+            lasts?: string;
+            until?: string;
+            commands: {
+                [key: string]: components["schemas"]["CommandNode"];
+            };
+        };
         PictureRequest: {
             data: string;
         };
@@ -2204,7 +2255,7 @@ export interface components {
             level: null | string;
             author: null | string;
         };
-        Restructuring: components["schemas"]["RestructuringMakeSubsystem"] | components["schemas"]["RestructuringDissolve"] | components["schemas"]["RestructuringMakeIndependent"] | components["schemas"]["RestructuringLiftParameter"] | components["schemas"]["RestructuringRenameParameter"] | components["schemas"]["RestructuringRenamePart"] | components["schemas"]["RestructuringReplacePart"] | components["schemas"]["RestructuringMovePort"] | components["schemas"]["RestructuringMakeSlot"] | components["schemas"]["RestructuringAddAlternative"] | components["schemas"]["RestructuringRemoveAlternative"] | components["schemas"]["RestructuringRenameAlternative"] | components["schemas"]["RestructuringKeepAlternative"] | components["schemas"]["RestructuringRenameMember"] | components["schemas"]["RestructuringDeclareBundle"] | components["schemas"]["RestructuringSetBundleType"] | components["schemas"]["RestructuringMoveToSheet"] | components["schemas"]["RestructuringRenameSheetRow"] | components["schemas"]["RestructuringMakeChart"] | components["schemas"]["RestructuringRenameChartName"];
+        Restructuring: components["schemas"]["RestructuringMakeSubsystem"] | components["schemas"]["RestructuringDissolve"] | components["schemas"]["RestructuringMakeIndependent"] | components["schemas"]["RestructuringLiftParameter"] | components["schemas"]["RestructuringRenameParameter"] | components["schemas"]["RestructuringRenamePart"] | components["schemas"]["RestructuringReplacePart"] | components["schemas"]["RestructuringMovePort"] | components["schemas"]["RestructuringMakeSlot"] | components["schemas"]["RestructuringAddAlternative"] | components["schemas"]["RestructuringRemoveAlternative"] | components["schemas"]["RestructuringRenameAlternative"] | components["schemas"]["RestructuringKeepAlternative"] | components["schemas"]["RestructuringRenameMember"] | components["schemas"]["RestructuringDeclareBundle"] | components["schemas"]["RestructuringSetBundleType"] | components["schemas"]["RestructuringMoveToSheet"] | components["schemas"]["RestructuringRenameSheetRow"] | components["schemas"]["RestructuringMakeChart"] | components["schemas"]["RestructuringMakeDecisionTable"] | components["schemas"]["RestructuringMakeSchedule"] | components["schemas"]["RestructuringRenameName"];
         RestructuringAddAlternative: {
             /** @enum {string} */
             kind?: "addAlternative";
@@ -2254,10 +2305,30 @@ export interface components {
             y?: number;
             level?: string;
         };
+        RestructuringMakeDecisionTable: {
+            /** @enum {string} */
+            kind?: "makeDecisionTable";
+            name?: null | string;
+            /** Format: double */
+            x?: number;
+            /** Format: double */
+            y?: number;
+            level?: string;
+        };
         RestructuringMakeIndependent: {
             /** @enum {string} */
             kind?: "makeIndependent";
             part: string;
+            level?: string;
+        };
+        RestructuringMakeSchedule: {
+            /** @enum {string} */
+            kind?: "makeSchedule";
+            name?: null | string;
+            /** Format: double */
+            x?: number;
+            /** Format: double */
+            y?: number;
             level?: string;
         };
         RestructuringMakeSlot: {
@@ -2307,18 +2378,18 @@ export interface components {
             part: string;
             level?: string;
         };
-        RestructuringRenameChartName: {
-            /** @enum {string} */
-            kind?: "renameChartName";
-            name: string;
-            to: string;
-            level?: string;
-        };
         RestructuringRenameMember: {
             /** @enum {string} */
             kind?: "renameMember";
             part: string;
             member: string;
+            to: string;
+            level?: string;
+        };
+        RestructuringRenameName: {
+            /** @enum {string} */
+            kind?: "renameName";
+            name: string;
             to: string;
             level?: string;
         };
@@ -2368,6 +2439,17 @@ export interface components {
             values: {
                 [key: string]: string;
             };
+        };
+        RuleNode: {
+            /** Format: double */
+            order: number;
+            when: {
+                [key: string]: string;
+            };
+            then: {
+                [key: string]: string;
+            };
+            note?: string;
         };
         RunDifference: {
             summary: string;
@@ -2762,6 +2844,14 @@ export interface components {
             file: null | string;
             text: null | string;
         };
+        TableView: {
+            lit: {
+                [key: string]: string;
+            };
+            words: {
+                [key: string]: string[];
+            };
+        };
         TakenPicture: {
             picture: string;
         };
@@ -2897,6 +2987,7 @@ export interface components {
             unknowns: number;
             ownParts: null | components["schemas"]["CatalogPart"][];
             chart?: null | components["schemas"]["ChartView"];
+            table?: null | components["schemas"]["TableView"];
         };
         ViewsRequest: {
             signals: null | components["schemas"]["WantedSignal"][];

@@ -9,6 +9,7 @@ import { keepPresent } from "../state/observe";
 import { beginPlay, toggleReplay } from "../state/play";
 import { addAlert, addPanel } from "../state/panels";
 import { placeChart, readChart } from "../state/charts";
+import { placeDecisions, placeSchedule } from "../state/tables";
 import { addSheet as addPlots } from "../state/plotSheets";
 import { tidyLevel } from "../state/tidying";
 import { selectionActions } from "../state/selection";
@@ -43,6 +44,8 @@ export function commands(): Command[] {
     { label: "Add an operator panel", run: () => (setStage("build"), addPanel()) },
     { label: "Add an alert", run: addAlert },
     { label: "Place a state chart", run: () => (setStage("build"), void placeChart({ x: 96, y: 96 })) },
+    { label: "Place a decision table", run: () => (setStage("build"), void placeDecisions({ x: 96, y: 96 })) },
+    { label: "Place a schedule", run: () => (setStage("build"), void placeSchedule({ x: 96, y: 96 })) },
     { label: "Place a state chart from a file (state chart XML)", run: () => (setStage("build"), void readChart()) },
     { label: "Play a run by hand", run: () => void beginPlay() },
     { label: "New sheet of plots", run: () => (setStage("observe"), void addPlots()) },

@@ -2,7 +2,7 @@ import { create } from "zustand";
 import type { CatalogPart, ModelView, RunView, Schemas } from "../api/client";
 import type { Places } from "../canvas/tidy";
 import type { Series } from "../api/traces";
-import type { Chart, Diagram, ModelDocument, RunSettings } from "./document";
+import type { Chart, Diagram, ModelDocument, RunSettings, Table } from "./document";
 
 export type Stage = "build" | "observe" | "tune" | "verify";
 
@@ -18,6 +18,8 @@ export interface DocumentSlice {
   diagram: Diagram;
   /** The level's chart, where it is one; its diagram is empty then. */
   chart: Chart | null;
+  /** The level's decision table or schedule, where it is one; its diagram is empty then. */
+  table: Table | null;
   revision: number;
   /** Edits that are not stored yet. */
   saving: number;

@@ -9,7 +9,6 @@ import {
   pointer,
   typeOf,
   type Chart,
-  type ChartName,
   type ChartState,
   type ChartTransition,
   type Operation,
@@ -26,7 +25,6 @@ const present = (): Chart => useBench.getState().chart as Chart;
 export const setState = (id: string, label: string, values: Partial<ChartState>) => edit(label, members(here("states", id), values));
 export const setTransition = (id: string, label: string, values: Partial<ChartTransition>) =>
   edit(label, members(here("transitions", id), values));
-export const setName = (id: string, label: string, values: Partial<ChartName>) => edit(label, members(here("names", id), values));
 
 export const SHAPES: Record<Schemas["ChartStateKind"], { label: string; name: string }> = {
   state: { label: "State", name: "State" },
@@ -244,20 +242,6 @@ export function group(): string | null {
     ...ids.map((i): Operation => ({ op: "add", path: here("states", i, "parent"), value: id })),
     ...grown({ ...chart, states }),
   ]);
-  select([id]);
-  return id;
-}
-
-export function addName(kind: ChartName["kind"]): string {
-  const chart = present();
-  const id = newId("n");
-  const taken = new Set(Object.values(chart.names).map((n) => n.name));
-  const stem = { input: "u", output: "y", local: "x", parameter: "p", event: "go", signal: "told" }[kind];
-  let name: string = stem;
-  for (let n = 2; taken.has(name); n++) name = `${stem}${n}`;
-  const order = Math.max(0, ...Object.values(chart.names).map((n) => n.order)) + 1;
-  const type = kind === "event" || kind === "signal" ? "Boolean" : "Real";
-  edit(`Add a name`, [{ op: "add", path: here("names", id), value: { name, kind, type, order } }]);
   select([id]);
   return id;
 }

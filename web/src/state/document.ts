@@ -9,6 +9,14 @@ export type ChartState = Schemas["ChartStateNode"];
 export type ChartStateKind = Schemas["ChartStateKind"];
 export type ChartTransition = Schemas["ChartTransitionNode"];
 export type ChartName = Schemas["NameNode"];
+export type DecisionTable = Schemas["DefinitionDecisionTable"];
+export type Rule = Schemas["RuleNode"];
+export type Schedule = Schemas["DefinitionScheduleDefinition"];
+export type Phase = Schemas["PhaseNode"];
+export type Command = Schemas["CommandNode"];
+export type Table = DecisionTable | Schedule;
+/** What is edited in a form of its own: it has names. */
+export type Written = Chart | Table;
 export type NameKind = Schemas["NameKind"];
 export type PartNode = Schemas["PartNode"];
 export type PortReference = Schemas["PortReference"];
@@ -39,7 +47,7 @@ export const typeOf = (definition: string) => "#" + definition;
 /** The definition that a part is an instance of; null for parts of the catalog or the package. */
 export const definitionOf = (type: string): string | null => (type.startsWith("#") ? type.slice(1) : null);
 
-/** What stands in the place of the diagram on a level that is a chart. */
+/** What stands in the place of the diagram on a level that is a chart or a table. */
 const NOTHING_DRAWN = {
   kind: "diagram",
   name: "",
@@ -52,15 +60,25 @@ const NOTHING_DRAWN = {
 } as unknown as Diagram;
 
 /** What a definition is as a level; null for a text. */
-const levelOf = (definition: Definition | undefined): { diagram: Diagram; chart: Chart | null } | null =>
-  definition?.kind === "diagram"
-    ? { diagram: definition, chart: null }
-    : definition?.kind === "chart"
-      ? { diagram: NOTHING_DRAWN, chart: definition }
-      : null;
+const levelOf = (definition: Definition | undefined): { diagram: Diagram; chart: Chart | null; table: Table | null } | null => {
+  switch (definition?.kind) {
+    case "diagram":
+      return { diagram: definition, chart: null, table: null };
+    case "chart":
+      return { diagram: NOTHING_DRAWN, chart: definition, table: null };
+    case "decisions":
+    case "schedule":
+      return { diagram: NOTHING_DRAWN, chart: null, table: definition };
+    default:
+      return null;
+  }
+};
 
-/** A level of a model: the id of its definition and the diagram, or the chart; null where the path of part ids leads to none. */
-export function levelAt(model: ModelDocument, path: string): { definition: string; diagram: Diagram; chart: Chart | null } | null {
+/** A level of a model: the id of its definition and the diagram, chart or table; null where the path of part ids leads to none. */
+export function levelAt(
+  model: ModelDocument,
+  path: string,
+): { definition: string; diagram: Diagram; chart: Chart | null; table: Table | null } | null {
   let definition = model.root;
   for (const step of path ? path.split("/") : []) {
     const here = model.definitions[definition];
@@ -83,6 +101,7 @@ export interface Level {
   diagram: Diagram;
   /** What is shown in place of a diagram. */
   chart: Chart | null;
+  table: Table | null;
 }
 
 /** More levels than these are not listed; the server takes no model with as many parts. */

@@ -26,7 +26,7 @@ export async function moveToLevel(path: string, target: string): Promise<void> {
   const [from, to] = [levelAt(model, source), levelAt(model, target)];
   const part = from?.diagram.parts[id];
   if (!from || !to || !part || from.definition === to.definition) return;
-  if (to.chart) return notify("A state chart takes no parts.");
+  if (to.chart || to.table) return notify(`A ${to.chart ? "state chart" : "table"} takes no parts.`);
   const clip = clipOf(model, from.diagram, new Set([id]));
   if (to.definition in clip.definitions) return notify(`${part.name} cannot go into itself.`);
   const taken = Object.values(to.diagram.parts);

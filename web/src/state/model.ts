@@ -1,6 +1,6 @@
 import { api, ApiError, ask, type Schemas } from "../api/client";
 import { joinModel, type Live } from "../api/hub";
-import { notify, notifyError, select, setStage, runSettings, useBench, type Stage } from "./bench";
+import { notify, notifyError, select, setStage, runSettings, useBench, type DocumentSlice, type Stage } from "./bench";
 import { applyOperations, levelAt, levelsOf, pointer, referenceOf, type ModelDocument, type Operation } from "./document";
 import { author, client } from "./author";
 import { EditQueue } from "./editQueue";
@@ -244,6 +244,14 @@ export async function restore(to: number): Promise<void> {
   }
 }
 
+/** What can be selected on the level at hand. */
+function selectable({ diagram, chart, table }: DocumentSlice): object[] {
+  if (chart) return [chart.states, chart.transitions, chart.names];
+  if (table?.kind === "decisions") return [table.rules, table.conditions, table.names];
+  if (table?.kind === "schedule") return [table.phases, table.names];
+  return [diagram.parts, diagram.wires];
+}
+
 /** Takes an edit that the server has worked out. */
 function take(answer: Schemas["EditAnswer"], model: ModelDocument, level: string): void {
   setApart();
@@ -252,8 +260,8 @@ function take(answer: Schemas["EditAnswer"], model: ModelDocument, level: string
     revision: answer.revision,
     view: applyChange(get().view, answer.change),
   });
-  const { selection, diagram, chart } = get();
-  const places = chart ? [chart.states, chart.transitions, chart.names] : [diagram.parts, diagram.wires];
+  const { selection } = get();
+  const places = selectable(get());
   const still = new Set([...selection].filter((s) => places.some((p) => s in p)));
   if (still.size !== selection.size) set({ selection: still });
   if (answer.run) void followRun(answer.run);

@@ -2,8 +2,9 @@ block HoldWhile "Holds a signal while a condition is true"
   input Real u "Input";
   input Boolean hold "Holds while true";
   output Real y "Output";
+  parameter Real y0 = 0 "Value held from the start on, before there was another";
 protected
-  discrete Real kept(start = 0) "Held value";
+  discrete Real kept(start = y0) "Held value";
 equation
   when hold then
     kept = u;

@@ -4,11 +4,12 @@ import { CloseOutlined } from "@ant-design/icons";
 import { useRef } from "react";
 import { showPane, useBench } from "../../state/bench";
 import { Splitter } from "../../ui/Splitter";
-import { ChartCanvas } from "./chart/ChartCanvas";
+import { ChartCanvas } from "./written/ChartCanvas";
 import { CatalogPane, type Drop } from "./CatalogPane";
 import { Diagram } from "./Diagram";
 import { HistoryPane } from "./HistoryPane";
 import { Outline } from "./Outline";
+import { TableStage } from "./written/TableStage";
 import styles from "./build.module.css";
 
 const cx = classNames.bind(styles);
@@ -24,7 +25,7 @@ export function BuildStage() {
   const pane = useBench((s) => s.pane);
   const drop = useRef<Drop>(() => {});
   const level = useBench((s) => s.level);
-  const isChart = useBench((s) => s.chart !== null);
+  const form = useBench((s) => (s.chart ? "chart" : s.table ? "table" : null));
   return (
     <div className={cx("stage")}>
       {pane && (
@@ -48,7 +49,7 @@ export function BuildStage() {
           <Splitter pane="pane-left" edge="right" className={cx("pane-edge")} />
         </aside>
       )}
-      {isChart ? <ChartCanvas key={level} /> : <Diagram key={level} drop={drop} />}
+      {form === "chart" ? <ChartCanvas key={level} /> : form === "table" ? <TableStage key={level} /> : <Diagram key={level} drop={drop} />}
     </div>
   );
 }

@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import type { CatalogPart, PortView } from "../../api/client";
 import { addPart } from "../../state/edits";
 import { placeChart } from "../../state/charts";
+import { placeDecisions, placeSchedule } from "../../state/tables";
 import { restructure } from "../../state/model";
 import type { Point, PortReference } from "../../state/document";
 import { useBench } from "../../state/bench";
@@ -73,19 +74,20 @@ export function QuickPlace({ request, onClose }: { request: PlaceRequest; onClos
   }, [request, immediate, onClose]);
   if (request.now) return null;
 
-  const charts =
-    !request.from && !request.replacing && text.length > 1 && "state chart".includes(text.trim().toLowerCase())
-      ? [
-          {
-            label: "State chart",
-            note: "new definition",
-            choose: () => {
-              void placeChart(request.at);
-              onClose();
-            },
-          },
-        ]
-      : [];
+  const fresh = [
+    { label: "State chart", place: placeChart },
+    { label: "Decision table", place: placeDecisions },
+    { label: "Schedule", place: placeSchedule },
+  ]
+    .filter((f) => !request.from && !request.replacing && text.length > 1 && f.label.toLowerCase().includes(text.trim().toLowerCase()))
+    .map((f) => ({
+      label: f.label,
+      note: "new definition",
+      choose: () => {
+        void f.place(request.at);
+        onClose();
+      },
+    }));
 
   return (
     <div className={cx("quick-place")} data-ui style={{ left: request.screen.x, top: request.screen.y }}>
@@ -94,7 +96,7 @@ export function QuickPlace({ request, onClose }: { request: PlaceRequest; onClos
         placeholder={request.replacing ? "Replace by" : request.from ? "Parts that fit this wire" : "Name of a part"}
         text={text}
         onText={setText}
-        options={[...found.map((p) => ({ label: p.title, note: p.group, choose: () => choose(p) })), ...charts]}
+        options={[...found.map((p) => ({ label: p.title, note: p.group, choose: () => choose(p) })), ...fresh]}
         nothing="No part is called so. Try another word, such as lag or limit."
         onEscape={onClose}
       />

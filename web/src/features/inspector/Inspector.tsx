@@ -16,7 +16,8 @@ import { keepInPackage, takeIn } from "../../state/ownParts";
 import { usesOf } from "../../state/selection";
 import { openPart, setStage, useBench } from "../../state/bench";
 import { FindingsList } from "../../ui/FindingsList";
-import { ChartPanel } from "./chart/ChartPanel";
+import { ChartPanel } from "./written/ChartPanel";
+import { FormPanel } from "./written/FormPanel";
 import { CaptionPanel } from "./CaptionPanel";
 import { Overview } from "./Overview";
 import { SeveralPanel } from "./SeveralPanel";
@@ -34,14 +35,14 @@ const cx = classNames.bind(styles);
 
 /** What is selected: a part, a wire, or the model itself. */
 export function Inspector() {
-  const { diagram, selection, isChart } = useBench(
-    useShallow((s) => ({ diagram: s.diagram, selection: s.selection, isChart: s.chart !== null && s.stage === "build" })),
+  const { diagram, selection, form } = useBench(
+    useShallow((s) => ({ diagram: s.diagram, selection: s.selection, form: s.stage === "build" ? (s.chart ?? s.table)?.kind : undefined })),
   );
   const only = selection.size === 1 ? [...selection][0] : undefined;
-  if (isChart)
+  if (form)
     return (
       <aside className={cx("panel")} aria-label="Inspector" onKeyDown={toDiagram}>
-        <ChartPanel />
+        {form === "chart" ? <ChartPanel /> : <FormPanel />}
       </aside>
     );
   return (

@@ -81,7 +81,7 @@ export default function PartEditor({ name }: { name: string }) {
     );
   if (!part || !words || !review) return <Spin className={cx("wait")} />;
 
-  const readOnly = part.home === "catalog" || part.home === "chart";
+  const readOnly = part.home === "catalog" || part.home === "form";
   const changed = text !== part.text;
   const errors = review.findings.filter((f) => f.severity === "error").length;
   const balanced = review.equations === review.unknowns;
@@ -141,7 +141,7 @@ export default function PartEditor({ name }: { name: string }) {
           {balanced ? "" : review.equations > review.unknowns ? ": too many equations" : ": too few equations"}
         </span>
         <span className={cx("room")} />
-        {part.home === "chart" ? null : readOnly ? (
+        {part.home === "form" ? null : readOnly ? (
           <Button type="primary" size="small" onClick={() => openPart(duplicatePart(part.name, part.text, partOf), partOf)}>
             Duplicate into the model
           </Button>

@@ -1,21 +1,25 @@
 import classNames from "classnames/bind";
 import { Button, Select } from "antd";
 import { useBench } from "../../../state/bench";
-import { removeChosen, setName } from "../../../state/charts";
-import type { Chart, ChartName } from "../../../state/document";
+import type { ChartName, Written } from "../../../state/document";
 import { restructure } from "../../../state/model";
+import { removeName, setName, written } from "../../../state/names";
 import { TextField } from "../../../ui/TextField";
-import { KINDS } from "./ChartPanel";
-import styles from "./chart.module.css";
+import { kindsOf } from "./kinds";
+import styles from "./written.module.css";
 
 const cx = classNames.bind(styles);
 
 const TYPES = ["Real", "Integer", "Boolean"];
 
-/** A name of a chart: what it is, its type, where it begins. */
+/** What the value of a name is called that it has before anything gives it another. */
+const startOf = (of: Written, name: ChartName) =>
+  name.kind === "parameter" ? "Value" : of.kind === "decisions" ? "Otherwise" : "At the start";
+
+/** A name of a chart or table: what it is, its type, where it begins. */
 export function NamePanel({ id }: { id: string }) {
-  const chart = useBench((s) => s.chart as Chart);
-  const name = chart.names[id] as ChartName;
+  const of = useBench((s) => written(s) as Written);
+  const name = of.names[id] as ChartName;
   const change = (values: Partial<ChartName>) => setName(id, "Change a name", values);
   const isWords = name.type.startsWith("{");
   const isEvent = name.kind === "event" || name.kind === "signal";
@@ -28,14 +32,14 @@ export function NamePanel({ id }: { id: string }) {
         value={name.name}
         commit={(text) => void restructure({ kind: "renameName", name: id, to: text })}
       />
-      <p className={cx("sub")}>{KINDS.find((k) => k.kind === name.kind)?.one} of the chart</p>
+      <p className={cx("sub")}>{kindsOf(of).find((k) => k.kind === name.kind)?.one}</p>
       <div className={cx("row")}>
         <label>It is</label>
         <Select
           size="small"
           aria-label="What the name is"
           value={name.kind}
-          options={KINDS.map((k) => ({ value: k.kind, label: k.one.toLowerCase() }))}
+          options={kindsOf(of).map((k) => ({ value: k.kind, label: k.one.toLowerCase() }))}
           onChange={(kind) => change({ kind, ...(kind === "event" || kind === "signal" ? { type: "Boolean" } : {}) })}
         />
       </div>
@@ -75,9 +79,9 @@ export function NamePanel({ id }: { id: string }) {
       )}
       {name.kind !== "input" && !isEvent && (
         <div className={cx("row")}>
-          <label>{name.kind === "parameter" ? "Value" : "At the start"}</label>
+          <label>{startOf(of, name)}</label>
           <TextField
-            label={name.kind === "parameter" ? "Value" : "At the start"}
+            label={startOf(of, name)}
             value={name.start ?? ""}
             placeholder={isWords ? "the first word" : name.type === "Boolean" ? "false" : "0"}
             commit={(start) => change({ start })}
@@ -96,7 +100,7 @@ export function NamePanel({ id }: { id: string }) {
         />
       </div>
       <div className={cx("buttons")}>
-        <Button size="small" onClick={removeChosen}>
+        <Button size="small" onClick={() => removeName(id)}>
           Delete
         </Button>
       </div>

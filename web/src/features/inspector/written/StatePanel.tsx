@@ -10,7 +10,7 @@ import { plotSignal } from "../../../state/plotSheets";
 import { TextBlock } from "../../../ui/TextBlock";
 import { TextField } from "../../../ui/TextField";
 import { Approach } from "./Approach";
-import styles from "./chart.module.css";
+import styles from "./written.module.css";
 
 const cx = classNames.bind(styles);
 

@@ -5,7 +5,7 @@ import { useShallow } from "zustand/react/shallow";
 import { api, ask, type Schemas } from "../../../api/client";
 import { select, useBench } from "../../../state/bench";
 import { setTime } from "../../../state/runs";
-import styles from "./chart.module.css";
+import styles from "./written.module.css";
 
 const cx = classNames.bind(styles);
 

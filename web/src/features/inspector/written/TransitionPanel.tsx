@@ -6,7 +6,7 @@ import { removeChosen, reorder, setTransition } from "../../../state/charts";
 import type { Chart, ChartTransition } from "../../../state/document";
 import { TextBlock } from "../../../ui/TextBlock";
 import { TextField } from "../../../ui/TextField";
-import styles from "./chart.module.css";
+import styles from "./written.module.css";
 
 const cx = classNames.bind(styles);
 

@@ -4,7 +4,7 @@ import { useEffect, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { api, ask, type Schemas } from "../../../api/client";
 import { select, useBench } from "../../../state/bench";
-import styles from "./chart.module.css";
+import styles from "./written.module.css";
 
 const cx = classNames.bind(styles);
 
