@@ -50,6 +50,33 @@ public class ValueChangeTests
         Assert.True(ValueChange.Apply(TextModel.Prepare(Text), [(path, value)]) is null, why);
     }
 
+    [Theory]
+    [InlineData("9 m/s", false, 9.0)]
+    [InlineData("9 m/s", true, 9.0)]
+    [InlineData("36 km/h", true, 10.0)]
+    [InlineData("7", true, 7.0)]
+    [InlineData("36 km/h", false, null)]
+    [InlineData("7", false, null)]
+    [InlineData("7 s", true, null)]
+    public void A_value_whose_unit_came_with_it_takes_others_of_the_unit_and_in_a_run_all_that_fit(string text, bool inRun, double? value)
+    {
+        var document = new DiagramDefinition
+        {
+            Name = "Test",
+            Parts =
+            {
+                ["c"] = new PartNode
+                {
+                    Type = "Constant",
+                    Name = "c",
+                    Parameters = { ["k"] = "8 m/s" },
+                },
+            },
+        }.AsModel();
+        var changed = ValueChange.Apply(DocumentPreparation.Prepare(document, PartCatalog.Standard), [("c.k", text)], inRun);
+        Assert.Equal(value, changed is null ? null : new ParameterSet(changed.Model).Values[changed.Model.Find("c.k")!.Index]);
+    }
+
     [Fact]
     public void The_first_start_value_given_to_a_part_is_left_to_a_new_elaboration_and_later_ones_are_not()
     {

@@ -15,8 +15,9 @@ namespace AnchorBend.Compiler.Preparation;
 public static class ValueChange
 {
     /// <param name="changes">Path of a parameter in the flat model and its new value as typed.</param>
+    /// <param name="inRun">Whether only the value counts, as in a run that goes on: what it is shown in stays as it is.</param>
     /// <returns>The model with the new values; null where the model must be elaborated again.</returns>
-    public static PreparedModel? Apply(PreparedModel prepared, IEnumerable<(string Path, string Text)> changes)
+    public static PreparedModel? Apply(PreparedModel prepared, IEnumerable<(string Path, string Text)> changes, bool inRun = false)
     {
         if (!prepared.CanRun)
             return null;
@@ -29,7 +30,7 @@ public static class ValueChange
                 || parameter.Type != ScalarType.Real && !parameter.IsPlayed
             )
                 return null;
-            if (Literal(text, parameter) is not { } value)
+            if (Literal(text, parameter, inRun) is not { } value)
                 return null;
             bindings[parameter.Index] = Term.Of(value);
         }
@@ -38,14 +39,17 @@ public static class ValueChange
         return KeepsWhatMatters(prepared.Model, model) ? prepared.With(model) : null;
     }
 
-    static double? Literal(string text, FlatVariable parameter)
+    static double? Literal(string text, FlatVariable parameter, bool inRun)
     {
         try
         {
             var expression = Parser.ParseField(text);
-            // A unit typed with the value is the parameter's own where none is declared.
-            if (!parameter.DeclaresUnit && (parameter.Unit is not null || expression is Quantity))
+            if (parameter.Unit is null && expression is Quantity)
                 return null;
+            // A unit typed with the value is the parameter's own where none is declared: another one is another model.
+            if (!parameter.DeclaresUnit && parameter.Unit is not null && !inRun)
+                if (expression is not Quantity { Unit.Symbol: var symbol } || symbol != parameter.DisplayUnit)
+                    return null;
             var (scale, shift) = (1.0, 0.0);
             if (expression is Quantity quantity)
             {

@@ -15,6 +15,9 @@ sealed class ScheduleWriter(ScheduleDefinition schedule)
     readonly TextPlaces places = new();
     readonly List<KeyValuePair<string, PhaseNode>> phases = [.. schedule.Ordered];
 
+    /// <summary>Declarations of the times that commands take, which have a unit so that shares of them have none.</summary>
+    readonly StringBuilder times = new();
+
     void Line(string line) => text.Append(line).Append('\n');
 
     static string From(NameNode command) => ExpressionText.Name($"from {command.Name}");
@@ -34,7 +37,6 @@ sealed class ScheduleWriter(ScheduleDefinition schedule)
             Line($"Boolean {ExpressionText.Name(active[id])};");
         Line("Real elapsed(unit = \"s\") \"Time in the present phase\";");
         var declared = text.Length;
-        Line("protected");
         Line("Integer 'its phase'(start = 1, fixed = true);");
         Line("discrete Real 'its since'(start = 0, fixed = true);");
         Line("Boolean 'its begun'(start = false, fixed = true);");
@@ -77,7 +79,7 @@ sealed class ScheduleWriter(ScheduleDefinition schedule)
         foreach (var (id, command) in commands)
             Line($"{ExpressionText.Name(command.Name)} = {Course(id, command, false)};");
         Line($"end {name};");
-        text.Insert(declared, places.Constants());
+        text.Insert(declared, places.Constants() + "protected\n" + times);
         return text.ToString();
     }
 
@@ -105,12 +107,12 @@ sealed class ScheduleWriter(ScheduleDefinition schedule)
         for (var p = 1; p <= phases.Count; p++)
             if (phases[p - 1].Value.Commands.TryGetValue(id, out var does))
                 course.Append(
-                    $"{(course.Length == 0 ? "if" : " elseif")} {Was("'its phase'")} == {p} then {Value(phases[p - 1].Value, command, does, from, Was("'its since'"))}"
+                    $"{(course.Length == 0 ? "if" : " elseif")} {Was("'its phase'")} == {p} then {Value(phases[p - 1].Value, command, does, from, Was("'its since'"), before)}"
                 );
         return course.Length == 0 ? from : $"{course} else {from}";
     }
 
-    string Value(PhaseNode phase, NameNode command, CommandNode does, string from, string since)
+    string Value(PhaseNode phase, NameNode command, CommandNode does, string from, string since, bool before)
     {
         var to = places.Expression(does.To, Place(phase, command.Name), since);
         if (does.Way == CommandWay.Step)
@@ -125,8 +127,11 @@ sealed class ScheduleWriter(ScheduleDefinition schedule)
                 default,
                 "Say how long it takes, or how long the phase lasts."
             );
-        var duration = TextPlaces.Seconds(typed, Place(phase, command.Name));
-        var part = $"((time - {since}) / ({duration}))";
+        var duration = ExpressionText.Name($"time of {command.Name} in {phase.Name}");
+        // The value before an event is written with the same times.
+        if (!before)
+            times.Append($"parameter Real {duration}(unit = \"s\") = {TextPlaces.Seconds(typed, Place(phase, command.Name))};\n");
+        var part = $"((time - {since}) / {duration})";
         var share = does.Way == CommandWay.Ramp ? part : $"({part} ^ 3 * (10 + {part} * (6 * {part} - 15)))";
         return $"(if time < {since} + {duration} then {from} + ({to} - {from}) * {share} else {to})";
     }

@@ -131,7 +131,7 @@ public sealed class RunPlayer : IDisposable
         Asked(
             () =>
             {
-                var changed = Compiler.Preparation.ValueChange.Apply(session.Prepared, [(path, text)])
+                var changed = Compiler.Preparation.ValueChange.Apply(session.Prepared, [(path, text)], inRun: true)
                     ?? throw new DocumentException(
                         $"{path} cannot become {text} during a run: it takes a number in its unit, and not where parts or "
                             + "equations depend on it. Change it in the model and run it anew."

@@ -18,14 +18,17 @@ interface WireProps {
   leftOut: boolean;
   /** Number of signals of a vector, where this wire says it for all of its source. */
   count: number;
+  /** Whether its signal has been given a fault, and whether one is active; null for none. */
+  fault: "given" | "active" | null;
 }
 
 const signals = ["real", "boolean", "vector", "bundle", "any"];
 
 /** One wire: a visible line and a wide invisible one to catch the pointer. */
-export const Wire = memo(function Wire({ id, points, selected, kind, label, leftOut, count }: WireProps) {
+export const Wire = memo(function Wire({ id, points, selected, kind, label, leftOut, count, fault }: WireProps) {
   const d = pathData(points);
   const signal = signals.includes(kind);
+  const struck = fault ? middle(points, 24, 10) : null;
   const slash = kind === "vector" && count > 0 ? middle(points, 24, 16) : null;
   return (
     <g className={cx("wire", kind, { selected, physical: !signal, "left-out": leftOut })} role="img" aria-label={label}>
@@ -42,6 +45,14 @@ export const Wire = memo(function Wire({ id, points, selected, kind, label, left
             {count}
           </text>
         </>
+      )}
+      {struck && (
+        <path
+          className={cx("fault", fault)}
+          d={`M${struck.x - 6} ${struck.y}l6 -6 6 6 -6 6z`}
+          role="img"
+          aria-label={fault === "active" ? "A fault is active" : "Has a fault"}
+        />
       )}
       <path className={cx("catch")} d={d} data-wire={id}>
         <title>{label}</title>

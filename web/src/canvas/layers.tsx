@@ -62,13 +62,21 @@ interface WireLayerProps {
   selection: ReadonlySet<string>;
   /** Wires by the port they come from. */
   sources: ReadonlyMap<string, string[]>;
+  /** Faults of signals by the port they come from: whether one is active. */
+  faults: ReadonlyMap<string, boolean>;
   /** What is mounted; null for all. */
   within: Visible | null;
   draft: Point[] | null;
 }
 
+/** What the first wire of a signal shows of its faults. */
+const faultOf = (faults: ReadonlyMap<string, boolean>, sources: ReadonlyMap<string, string[]>, source: string, wire: string) => {
+  const active = faults.get(source);
+  return active === undefined || sources.get(source)?.[0] !== wire ? null : active ? "active" : "given";
+};
+
 /** Wires with their branches, and the one that is being drawn. */
-export function WireLayer({ scene, tool, selection, sources, within, draft }: WireLayerProps) {
+export function WireLayer({ scene, tool, selection, sources, faults, within, draft }: WireLayerProps) {
   const { diagram, views, routes } = scene;
   const isMounted = (id: string) => within === null || within.wires.has(id);
   return (
@@ -89,6 +97,7 @@ export function WireLayer({ scene, tool, selection, sources, within, draft }: Wi
             leftOut={!!views[w.from.part]?.leftOut || !!views[w.to.part]?.leftOut}
             kind={port?.domain ?? port?.kind ?? "real"}
             count={sources.get(`${w.from.part}.${w.from.port}`)?.[0] === id ? (port?.elements?.length ?? 0) : 0}
+            fault={faultOf(faults, sources, `${w.from.part}.${w.from.port}`, id)}
             label={`${port?.domain ? "Connection between" : "Wire from"} ${diagram.parts[w.from.part]?.name} ${port?.domain ? "and" : "to"} ${diagram.parts[w.to.part]?.name}`}
           />
         );

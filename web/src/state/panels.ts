@@ -109,6 +109,25 @@ export function addFault(signal: string, name: string, more: Partial<Fault> = {}
   return id;
 }
 
+/** Whether a fault is active: as it was switched in the run that is played, or as it stands. */
+export const isFaultActive = (id: string, fault: Fault, switched: ReadonlyMap<string, string> | null): boolean =>
+  (switched?.get(`fault ${id}`) ?? String(fault.isActive)) === "true";
+
+/** The signals of a level that have faults, by their keys there: whether one is active. */
+export function faultySignals(
+  faults: Readonly<Record<string, Fault>>,
+  level: string,
+  switched: ReadonlyMap<string, string> | null,
+): ReadonlyMap<string, boolean> {
+  const found = new Map<string, boolean>();
+  const prefix = level ? `${level}/` : "";
+  for (const [id, fault] of Object.entries(faults)) {
+    const key = fault.signal.startsWith(prefix) ? fault.signal.slice(prefix.length) : "/";
+    if (!key.includes("/")) found.set(key, (found.get(key) ?? false) || isFaultActive(id, fault, switched));
+  }
+  return found;
+}
+
 export const setFault = (id: string, values: Partial<Fault>) => edit("Change a fault", members(pointer("faults", id), values));
 export const removeFault = (id: string) => edit("Remove a fault", [{ op: "remove", path: pointer("faults", id) }]);
 

@@ -61,6 +61,7 @@ export async function followRun(id: string): Promise<void> {
     const ghostTraces = get().ghost === null ? none : isNext ? before.traces : before.ghostTraces;
     set({ run, traces, ghostTraces, progress: null, notice, values: now ?? before.values });
     void refreshRuns();
+    void fetchAlerts(id).catch(() => undefined);
     if (!now && before.time !== null) void fetchValues();
   } catch (e) {
     if (following === id) notifyError((e as Error).message);
@@ -115,10 +116,16 @@ async function fetchReadings(id: string, time: number): Promise<void> {
     set({ readings: new Map(Object.entries(found as Record<string, number>)) });
   }
 
-  if (Object.keys(model.alerts).length > 0 && alertsOf !== id) {
-    alertsOf = id;
-    set({ alerts: await ask(api.GET("/api/runs/{id}/alerts", { params: { path: { id } } })) });
-  }
+  await fetchAlerts(id);
+}
+
+/** The alerts that a run raised, asked for once. */
+async function fetchAlerts(id: string): Promise<void> {
+  if (alertsOf === id) return;
+  alertsOf = id;
+  const none = Object.keys(get().model.alerts).length === 0;
+  const alerts = none ? [] : await ask(api.GET("/api/runs/{id}/alerts", { params: { path: { id } } }));
+  if (get().run?.id === id) set({ alerts });
 }
 
 /** The run whose alerts are known. */

@@ -22,6 +22,7 @@ import { DiagramToolbar } from "./DiagramToolbar";
 import { QuickPlace, type PlaceRequest } from "./QuickPlace";
 import { SignalTags } from "./SignalTags";
 import { usePartViews, useRoutes } from "./useDiagramView";
+import { useFaultySignals } from "./useFaultySignals";
 import { useGestures } from "./useGestures";
 import { useViewport, type Content } from "../../canvas/useViewport";
 import { WireCard } from "./WireCard";
@@ -67,6 +68,7 @@ export function Diagram({ drop }: { drop: RefObject<Drop> }) {
   const settled = useSettled(routes, shift !== null);
   const index = useMemo(() => new HitIndex(diagram.parts, views, settled), [diagram.parts, views, settled]);
   const sources = useMemo(() => wiresBySource(diagram.wires), [diagram.wires]);
+  const faults = useFaultySignals();
   const wired = useMemo(() => {
     const result: Record<string, string> = {};
     for (const w of Object.values(diagram.wires))
@@ -207,7 +209,7 @@ export function Diagram({ drop }: { drop: RefObject<Drop> }) {
       {isFar && <FarCanvas scene={far} index={index} viewport={viewing.viewport} size={viewing.size} onShow={onShow} />}
       <div className={cx("world")} ref={world}>
         {!isFar && <Areas diagram={diagram} shift={shift} selection={selection} tool={tool} />}
-        <WireLayer scene={scene} tool={tool} selection={selection} sources={sources} within={within} draft={draft} />
+        <WireLayer scene={scene} tool={tool} selection={selection} sources={sources} faults={faults} within={within} draft={draft} />
         <Parts scene={scene} shift={shift} selection={selection} flags={flags} wired={wired} within={within} />
         {!isFar && <Notes diagram={diagram} shift={shift} selection={selection} />}
         <svg className={cx("names")} width="1" height="1">

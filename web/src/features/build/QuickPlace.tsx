@@ -89,6 +89,10 @@ export function QuickPlace({ request, onClose }: { request: PlaceRequest; onClos
       },
     }));
 
+  // What is typed from its beginning on stands before parts that only tell of it.
+  const begins = (name: string) => name.toLowerCase().startsWith(text.trim().toLowerCase());
+  const isBegun = ({ label }: { label: string }) => begins(label) && !found.some((p) => begins(p.title));
+
   return (
     <div className={cx("quick-place")} data-ui style={{ left: request.screen.x, top: request.screen.y }}>
       <OptionList
@@ -96,7 +100,11 @@ export function QuickPlace({ request, onClose }: { request: PlaceRequest; onClos
         placeholder={request.replacing ? "Replace by" : request.from ? "Parts that fit this wire" : "Name of a part"}
         text={text}
         onText={setText}
-        options={[...found.map((p) => ({ label: p.title, note: p.group, choose: () => choose(p) })), ...fresh]}
+        options={[
+          ...fresh.filter(isBegun),
+          ...found.map((p) => ({ label: p.title, note: p.group, choose: () => choose(p) })),
+          ...fresh.filter((f) => !isBegun(f)),
+        ]}
         nothing="No part is called so. Try another word, such as lag or limit."
         onEscape={onClose}
       />

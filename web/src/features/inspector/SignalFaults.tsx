@@ -3,7 +3,7 @@ import { Button, Switch } from "antd";
 import { useShallow } from "zustand/react/shallow";
 import { useBench } from "../../state/bench";
 import { referenceOf } from "../../state/document";
-import { addFault, switchFault } from "../../state/panels";
+import { addFault, isFaultActive, switchFault } from "../../state/panels";
 import styles from "./inspector.module.css";
 
 const cx = classNames.bind(styles);
@@ -23,7 +23,7 @@ export function SignalFaults({ signalKey, name }: { signalKey: string; name: str
           <Switch
             size="small"
             aria-label={f.name}
-            checked={((playing ? set.get(`fault ${id}`) : undefined) ?? String(f.isActive)) === "true"}
+            checked={isFaultActive(id, f, playing ? set : null)}
             disabled={!!f.times}
             onChange={(on) => switchFault(id, on)}
           />

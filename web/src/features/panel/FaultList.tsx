@@ -2,7 +2,7 @@ import classNames from "classnames/bind";
 import { Switch } from "antd";
 import { useShallow } from "zustand/react/shallow";
 import { useBench } from "../../state/bench";
-import { switchFault } from "../../state/panels";
+import { isFaultActive, switchFault } from "../../state/panels";
 import styles from "./panel.module.css";
 
 const cx = classNames.bind(styles);
@@ -20,8 +20,7 @@ export function FaultList() {
       </header>
       <ul>
         {Object.entries(faults).map(([id, f]) => {
-          const now = (playing ? set.get(`fault ${id}`) : undefined) ?? String(f.isActive);
-          const on = now === "true";
+          const on = isFaultActive(id, f, playing ? set : null);
           return (
             <li key={id} className={cx("fault", { on })}>
               <i className={cx({ on })} />

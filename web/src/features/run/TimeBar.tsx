@@ -9,6 +9,7 @@ import { notify, runSettings, useBench } from "../../state/bench";
 import { beginPlay, toggleReplay } from "../../state/play";
 import { format } from "../../ui/format";
 import { Pace, PlayControls } from "./PlayControls";
+import { AlertMarks } from "./AlertMarks";
 import { AlternativesForm } from "./AlternativesForm";
 import { RunReport } from "./RunReport";
 import { RunSettingsForm } from "./RunSettingsForm";
@@ -16,7 +17,7 @@ import styles from "./run.module.css";
 
 const cx = classNames.bind(styles);
 
-/** Runs, scrubs and replays; its marks are events and missed requirements. */
+/** Runs, scrubs and replays; its marks are events, alerts and missed requirements. */
 export function TimeBar() {
   const { run, progress, time, live, canRun, play, replaying } = useBench(
     useShallow((s) => ({
@@ -156,6 +157,7 @@ export function TimeBar() {
               />
             </Tooltip>
           ))}
+        <AlertMarks end={end} />
         {time !== null && <span className={cx("knob")} style={{ left: `${(time / end) * 100}%` }} />}
       </div>
       <Popover trigger="click" placement="topRight" open={report} onOpenChange={setReport} content={run ? <RunReport run={run} /> : null}>

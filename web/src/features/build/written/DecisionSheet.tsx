@@ -12,7 +12,9 @@ const cx = classNames.bind(styles);
 
 /** Rules in rows: what must hold at the left, what follows at the right; the first one that holds applies. */
 export function DecisionSheet({ table }: { table: DecisionTable }) {
-  const { selection, values, lit } = useBench(useShallow((s) => ({ selection: s.selection, values: s.values, lit: s.view.table?.lit })));
+  const { selection, values, lit, words } = useBench(
+    useShallow((s) => ({ selection: s.selection, values: s.values, lit: s.view.table?.lit, words: s.view.table?.words })),
+  );
   const flags = useFlags();
   const columns = inOrder(table.conditions);
   const outputs = inOrder(table.names).filter(([, n]) => n.kind === "output");
@@ -116,7 +118,7 @@ export function DecisionSheet({ table }: { table: DecisionTable }) {
             <td key={output} className={cx({ then: i === 0 })} data-cell={`${rules.length + 1},${columns.length + i}`}>
               <TextField
                 label={`Otherwise, ${n.name}`}
-                placeholder={n.type.startsWith("{") ? "the first word" : n.type === "Boolean" ? "false" : "0"}
+                placeholder={words?.[n.name]?.[0] ?? (n.type === "Boolean" ? "false" : "0")}
                 value={n.start ?? ""}
                 commit={(start) => setName(output, "Change a value", { start })}
                 onEmpty={() => setName(output, "Change a value", { start: undefined })}

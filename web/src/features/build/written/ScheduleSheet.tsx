@@ -53,7 +53,7 @@ export function ScheduleSheet({ table }: { table: Schedule }) {
                 <TextField
                   label={`${p.name} ${member}`}
                   value={p[member] ?? ""}
-                  placeholder={member === "lasts" ? ended(p, i === phases.length - 1 && !table.repeats) : "such as speed > 2"}
+                  placeholder={member === "lasts" ? ended(p, i === phases.length - 1 && !table.repeats) : undefined}
                   commit={(value) => text(id, member, value)}
                   onEmpty={() => text(id, member, undefined)}
                 />
@@ -98,7 +98,7 @@ export function ScheduleSheet({ table }: { table: Schedule }) {
   );
 }
 
-const ended = (phase: Phase, isLast: boolean) => (isLast ? "to the end" : phase.until ? "as long as it takes" : "how long");
+const ended = (phase: Phase, isLast: boolean) => (isLast ? "to the end" : phase.until ? "no limit" : "how long");
 
 /** What a command does in a phase. */
 function CommandCell({ phase, of, command, name }: { phase: string; of: Phase; command: string; name: ChartName }) {

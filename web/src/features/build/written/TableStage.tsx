@@ -19,7 +19,8 @@ function walk(host: HTMLElement | null, e: KeyboardEvent): void {
   const next = host.querySelector<HTMLElement>(`[data-cell="${row + by},${column}"] input`);
   if (!next) return;
   e.preventDefault();
-  next.focus();
+  // What was typed is taken over by Enter first; leaving at once would take it a second time.
+  requestAnimationFrame(() => next.focus());
 }
 
 /** A decision table or a schedule: edited in place, and lit while it runs. */
