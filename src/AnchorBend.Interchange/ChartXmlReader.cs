@@ -1,8 +1,8 @@
 using System.Globalization;
 using System.Xml.Linq;
 using AnchorBend.Modeling.Charts;
-using AnchorBend.Modeling.Written;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Written;
 
 namespace AnchorBend.Interchange;
 

@@ -4,8 +4,8 @@ using System.Text.Json;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Units;
 using AnchorBend.Modeling.Catalog;
-using AnchorBend.Modeling.Written;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Written;
 
 namespace AnchorBend.Interchange;
 

@@ -242,7 +242,12 @@ public class CatalogTests
     [InlineData("HoldWhile h(y0 = 7); equation h.u = time; h.hold = true;", "h.y", 3, 7)]
     [InlineData("HandOver h; equation h.command = time; h.controller = 5 + 0.1 * time; h.closed = time > 2 and time < 6;", "h.y", 1.5, 1.5)]
     // From 2, where the controller says 5.2: half of the difference is left after half of the time.
-    [InlineData("HandOver h; equation h.command = time; h.controller = 5 + 0.1 * time; h.closed = time > 2 and time < 6;", "h.y", 2.5, 3.65)]
+    [InlineData(
+        "HandOver h; equation h.command = time; h.controller = 5 + 0.1 * time; h.closed = time > 2 and time < 6;",
+        "h.y",
+        2.5,
+        3.65
+    )]
     [InlineData("HandOver h; equation h.command = time; h.controller = 5 + 0.1 * time; h.closed = time > 2 and time < 6;", "h.y", 4, 5.4)]
     [InlineData("HandOver h; equation h.command = time; h.controller = 5 + 0.1 * time; h.closed = time > 2 and time < 6;", "h.y", 8, 8)]
     [InlineData("HandOver h(byCondition = false, closes = 3); equation h.command = 0; h.controller = 2;", "h.y", 2.9, 0)]

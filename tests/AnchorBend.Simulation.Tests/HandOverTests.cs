@@ -21,7 +21,10 @@ public class HandOverTests
     static double LargestBump((RunResult Result, double[] Values) run)
     {
         var times = run.Result.Trace.Times.ToArray();
-        return Enumerable.Range(1, times.Length - 1).Where(i => times[i] == times[i - 1]).Max(i => Math.Abs(run.Values[i] - run.Values[i - 1]));
+        return Enumerable
+            .Range(1, times.Length - 1)
+            .Where(i => times[i] == times[i - 1])
+            .Max(i => Math.Abs(run.Values[i] - run.Values[i - 1]));
     }
 
     const string Loop = """
@@ -50,7 +53,11 @@ public class HandOverTests
             .Replace("h.command", "h.u2", StringComparison.Ordinal)
             .Replace("h.controller", "h.u1", StringComparison.Ordinal)
             .Replace("h.closed", "h.condition", StringComparison.Ordinal)
-            .Replace("connect(h.follow, pid.uTrack); connect(h.track, pid.track);", "pid.uTrack = 0; pid.track = false;", StringComparison.Ordinal);
+            .Replace(
+                "connect(h.follow, pid.uTrack); connect(h.track, pid.track);",
+                "pid.uTrack = 0; pid.track = false;",
+                StringComparison.Ordinal
+            );
         Assert.True(LargestBump(Run(bare, 20, "h.y")) > 0.1);
     }
 
@@ -80,7 +87,8 @@ public class HandOverTests
     [Fact]
     public void Codes_that_cannot_be_leave_all_phases_free_and_reversing_turns_them_round()
     {
-        const string stuck = "CommutationTable t(reversible = true); equation t.u[1] = true; t.u[2] = time < 1; t.u[3] = time < 1; t.reverse = time > 2;";
+        const string stuck =
+            "CommutationTable t(reversible = true); equation t.u[1] = true; t.u[2] = time < 1; t.u[3] = time < 1; t.reverse = time > 2;";
         Assert.Equal(0, Run(stuck, 0.5, "t.y[1]").Values[^1]);
         Assert.Equal((1, -1), (Run(stuck, 1.5, "t.y[1]").Values[^1], Run(stuck, 2.5, "t.y[1]").Values[^1]));
     }

@@ -1,8 +1,8 @@
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Charts;
-using AnchorBend.Modeling.Written;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Written;
 using AnchorBend.Simulation;
 using AnchorBend.Simulation.Recording;
 using static AnchorBend.Tests.Diagrams;

@@ -1,7 +1,7 @@
 using AnchorBend.Modeling.Charts;
-using AnchorBend.Modeling.Written;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Restructuring;
+using AnchorBend.Modeling.Written;
 using AnchorBend.Simulation;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Runs;

@@ -69,24 +69,29 @@ public class DecisionTableTests
 
     [Fact]
     public void A_complete_table_without_overlaps_is_told_nothing_of() =>
-        Assert.Empty(
-            Told(Decisions(["level", "mode"], ["> 2 | any | 1", "≤ 2 | ebb, storm | 2", "≤ 2 | flood | 3"], Level, Mode, Y))
-        );
+        Assert.Empty(Told(Decisions(["level", "mode"], ["> 2 | any | 1", "≤ 2 | ebb, storm | 2", "≤ 2 | flood | 3"], Level, Mode, Y)));
 
     [Fact]
     public void What_no_rule_covers_is_told_with_an_example()
     {
-        var found = Told(Decisions(["level", "mode", "closed"], ["> 2 | any | any | 1", "any | ebb, flood | yes | 2"], Level, Mode, Closed, Y));
-        Assert.Contains(
-            found,
-            f => f == "missing: No rule applies where level ≤ 2 m and mode = storm; the outputs take the values of 'otherwise' there."
+        var found = Told(
+            Decisions(["level", "mode", "closed"], ["> 2 | any | any | 1", "any | ebb, flood | yes | 2"], Level, Mode, Closed, Y)
+        );
+        Assert.Contains(found, f =>
+            f == "missing: No rule applies where level ≤ 2 m and mode = storm; the outputs take the values of 'otherwise' there."
         );
     }
 
     [Fact]
     public void A_rule_that_others_cover_together_is_never_asked()
     {
-        var table = Decisions(["level", "mode"], ["> 2 | any | 1", "≤ 2 | ebb | 2", "≤ 2 | flood, storm | 3", "any | storm | 4"], Level, Mode, Y);
+        var table = Decisions(
+            ["level", "mode"],
+            ["> 2 | any | 1", "≤ 2 | ebb | 2", "≤ 2 | flood, storm | 3", "any | storm | 4"],
+            Level,
+            Mode,
+            Y
+        );
         Assert.Equal(
             ["hidden: Rule 4 never applies: the rules before it cover all that it asks for."],
             Told(table).Where(f => !f.StartsWith("overlap", StringComparison.Ordinal))
@@ -100,9 +105,8 @@ public class DecisionTableTests
             "overlap: Rules 1 and 2 can hold at once and say different things: rule 1 goes first.",
             Told(Decisions(["level", "closed"], ["> 2 | any | 1", "any | yes | 2"], Level, Closed, Y))
         );
-        Assert.DoesNotContain(
-            Told(Decisions(["level", "closed"], ["> 2 | any | 1", "any | yes | 1"], Level, Closed, Y)),
-            f => f.StartsWith("overlap", StringComparison.Ordinal)
+        Assert.DoesNotContain(Told(Decisions(["level", "closed"], ["> 2 | any | 1", "any | yes | 1"], Level, Closed, Y)), f =>
+            f.StartsWith("overlap", StringComparison.Ordinal)
         );
     }
 
@@ -132,7 +136,10 @@ public class DecisionTableTests
         ).ToList();
         for (var trial = 0; trial < 300; trial++)
         {
-            var rules = Enumerable.Range(0, random.Next(1, 7)).Select(_ => (L: random.Next(5), M: random.Next(5), F: random.Next(3))).ToList();
+            var rules = Enumerable
+                .Range(0, random.Next(1, 7))
+                .Select(_ => (L: random.Next(5), M: random.Next(5), F: random.Next(3)))
+                .ToList();
             var table = Decisions(
                 ["level", "mode", "closed"],
                 [.. rules.Select((r, i) => $"{levels[r.L]} | {modes[r.M]} | {flags[r.F]} | {i}")],
@@ -141,9 +148,7 @@ public class DecisionTableTests
                 Closed,
                 Y
             );
-            var applied = inputs
-                .Select(i => rules.FindIndex(r => level[r.L](i.x) && mode[r.M](i.m) && flag[r.F](i.b)))
-                .ToHashSet();
+            var applied = inputs.Select(i => rules.FindIndex(r => level[r.L](i.x) && mode[r.M](i.m) && flag[r.F](i.b))).ToHashSet();
             var found = table.Review();
             Assert.Equal(applied.Contains(-1), found.Any(f => f.Code == "decision-missing"));
             for (var r = 0; r < rules.Count; r++)

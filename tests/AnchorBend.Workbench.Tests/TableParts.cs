@@ -38,7 +38,12 @@ static class TableParts
         };
     }
 
-    public static PhaseNode Phase(string name, string? lasts = null, string? until = null, params (string Command, CommandNode Does)[] does) =>
+    public static PhaseNode Phase(
+        string name,
+        string? lasts = null,
+        string? until = null,
+        params (string Command, CommandNode Does)[] does
+    ) =>
         new()
         {
             Name = name,

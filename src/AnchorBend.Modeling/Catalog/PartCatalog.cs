@@ -3,9 +3,9 @@ using System.Reflection;
 using System.Runtime.CompilerServices;
 using System.Text.RegularExpressions;
 using AnchorBend.Language.Syntax;
-using AnchorBend.Modeling.Written;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Flattening;
+using AnchorBend.Modeling.Written;
 
 namespace AnchorBend.Modeling.Catalog;
 

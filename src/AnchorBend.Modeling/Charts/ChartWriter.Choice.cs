@@ -1,6 +1,6 @@
-using AnchorBend.Modeling.Written;
 using AnchorBend.Language;
 using AnchorBend.Language.Syntax;
+using AnchorBend.Modeling.Written;
 
 namespace AnchorBend.Modeling.Charts;
 

@@ -1,5 +1,5 @@
-using AnchorBend.Modeling.Written;
 using AnchorBend.Language.Syntax;
+using AnchorBend.Modeling.Written;
 
 namespace AnchorBend.Modeling.Charts;
 

@@ -1,4 +1,3 @@
-using AnchorBend.Modeling.Written;
 using AnchorBend.Language;
 using AnchorBend.Language.Binding;
 using AnchorBend.Language.Syntax;
@@ -6,6 +5,7 @@ using AnchorBend.Language.Units;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Flat;
 using AnchorBend.Modeling.Flattening;
+using AnchorBend.Modeling.Written;
 
 namespace AnchorBend.Modeling.Documents;
 

@@ -1,5 +1,5 @@
-using AnchorBend.Modeling.Written;
 using System.Text.RegularExpressions;
+using AnchorBend.Modeling.Written;
 
 namespace AnchorBend.Modeling.Documents;
 

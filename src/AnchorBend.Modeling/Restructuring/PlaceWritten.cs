@@ -34,11 +34,7 @@ public abstract record PlaceWritten : Restructuring
             Y = Y,
         };
         var parts = new Dictionary<string, PartNode>(level.Diagram.Parts) { [part] = placed };
-        return new Restructured(
-            $"Place a {begun.Noun}",
-            level.With(level.Diagram with { Parts = parts }).With(id, begun),
-            [part]
-        );
+        return new Restructured($"Place a {begun.Noun}", level.With(level.Diagram with { Parts = parts }).With(id, begun), [part]);
     }
 }
 
@@ -83,7 +79,10 @@ public sealed record MakeDecisionTable : PlaceWritten
                 },
             },
             Conditions = { ["c1"] = new ConditionNode { Text = "u" } },
-            Rules = { ["r1"] = new RuleNode { When = { ["c1"] = "> 0" }, Then = { ["n2"] = "1" } } },
+            Rules =
+            {
+                ["r1"] = new RuleNode { When = { ["c1"] = "> 0" }, Then = { ["n2"] = "1" } },
+            },
         };
 }
 
@@ -96,7 +95,10 @@ public sealed record MakeSchedule : PlaceWritten
         new ScheduleDefinition
         {
             Name = name,
-            Names = { ["n1"] = new NameNode { Name = "y", Kind = NameKind.Output } },
+            Names =
+            {
+                ["n1"] = new NameNode { Name = "y", Kind = NameKind.Output },
+            },
             Phases =
             {
                 ["f1"] = new PhaseNode { Name = "Wait", Lasts = "1 s" },
@@ -105,7 +107,10 @@ public sealed record MakeSchedule : PlaceWritten
                     Name = "Go",
                     Order = 1,
                     Lasts = "1 s",
-                    Commands = { ["n1"] = new CommandNode { To = "1", Way = CommandWay.Ramp } },
+                    Commands =
+                    {
+                        ["n1"] = new CommandNode { To = "1", Way = CommandWay.Ramp },
+                    },
                 },
             },
         };

@@ -1,8 +1,8 @@
 using System.Text.RegularExpressions;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Catalog;
-using AnchorBend.Modeling.Written;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Written;
 
 namespace AnchorBend.Modeling.Restructuring;
 

@@ -18,8 +18,7 @@ sealed class DecisionReview
     readonly GuardDecision decision;
     readonly List<WrittenFinding> found = [];
 
-    public DecisionReview(DecisionTable table) =>
-        (this.table, decision) = (table, new GuardDecision(table.Names.Values));
+    public DecisionReview(DecisionTable table) => (this.table, decision) = (table, new GuardDecision(table.Names.Values));
 
     void Tell(Severity severity, string code, string message, string? item, string suggestion, string? other = null) =>
         found.Add(new WrittenFinding(severity, "decision-" + code, message, item, suggestion, other));
@@ -112,7 +111,8 @@ sealed class DecisionReview
         return never;
     }
 
-    /// <summary>What is left of sets of conditions behind a rule, and whether it took anything; null where that is too much to say.</summary>
+    /// <summary>What is left of sets of conditions behind a rule, and whether it took anything; null where that is too much to
+    /// say.</summary>
     (List<GuardDecision.Conjunction>? Left, bool IsReached) Without(List<GuardDecision.Conjunction> sets, List<Expression> cells)
     {
         var (rest, isReached) = (new List<GuardDecision.Conjunction>(), false);

@@ -44,7 +44,8 @@ public sealed record DecisionTable : WrittenDefinition
         Names.Where(n => n.Value.Kind == NameKind.Output).OrderBy(n => n.Value.Order);
 
     /// <summary>Of each rule the variable of the class that says whether it is the one that applies.</summary>
-    public IReadOnlyDictionary<string, string> Applies() => Ordered.Select((r, i) => (r.Key, i)).ToDictionary(r => r.Key, r => $"rule {r.i + 1}");
+    public IReadOnlyDictionary<string, string> Applies() =>
+        Ordered.Select((r, i) => (r.Key, i)).ToDictionary(r => r.Key, r => $"rule {r.i + 1}");
 }
 
 /// <summary>A column of conditions.</summary>

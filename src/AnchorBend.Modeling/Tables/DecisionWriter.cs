@@ -32,7 +32,9 @@ sealed class DecisionWriter(DecisionTable table)
         for (var i = 0; i < rules.Count; i++)
         {
             var cells = columns
-                .Select(c => (Column: c.Value.Text, Condition: ConditionCell.Condition(c.Value.Text, rules[i].Value.When.GetValueOrDefault(c.Key))))
+                .Select(c =>
+                    (Column: c.Value.Text, Condition: ConditionCell.Condition(c.Value.Text, rules[i].Value.When.GetValueOrDefault(c.Key)))
+                )
                 .Where(c => c.Condition is not null)
                 .Select(c => places.Expression(c.Condition!, $"Rule {i + 1}, {c.Column}", "time"))
                 .ToList();

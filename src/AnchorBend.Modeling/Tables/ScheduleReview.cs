@@ -2,7 +2,8 @@ using AnchorBend.Modeling.Written;
 
 namespace AnchorBend.Modeling.Tables;
 
-/// <summary>What can be seen in a schedule without running it: phases that never end, ways that are cut short, names that nothing uses.</summary>
+/// <summary>What can be seen in a schedule without running it: phases that never end, ways that are cut short, names that nothing
+/// uses.</summary>
 sealed class ScheduleReview(ScheduleDefinition schedule)
 {
     readonly List<WrittenFinding> found = [];
@@ -32,12 +33,17 @@ sealed class ScheduleReview(ScheduleDefinition schedule)
                 Tell(
                     Severity.Warning,
                     "endless",
-                    $"Nothing ends the phase {phase.Name}: {(p + 1 < phases.Count ? phases[p + 1].Value.Name : phases[0].Value.Name)} is never reached.",
+                    $"Nothing ends the phase {phase.Name}: {phases[(p + 1) % phases.Count].Value.Name} is never reached.",
                     id,
                     "Say how long it lasts, or until what."
                 );
             foreach (var (command, does) in phase.Commands)
-                if (schedule.Names.TryGetValue(command, out var name) && does.Over is { Length: > 0 } over && phase.Lasts is { Length: > 0 } lasts && Longer(over, lasts))
+                if (
+                    schedule.Names.TryGetValue(command, out var name)
+                    && does.Over is { Length: > 0 } over
+                    && phase.Lasts is { Length: > 0 } lasts
+                    && Longer(over, lasts)
+                )
                     Tell(
                         Severity.Information,
                         "cut-short",
@@ -59,5 +65,6 @@ sealed class ScheduleReview(ScheduleDefinition schedule)
         return found;
     }
 
-    static bool Longer(string over, string lasts) => TextPlaces.Length(over) is { } a && TextPlaces.Length(lasts) is { } b && a > b * (1 + 1e-9);
+    static bool Longer(string over, string lasts) =>
+        TextPlaces.Length(over) is { } a && TextPlaces.Length(lasts) is { } b && a > b * (1 + 1e-9);
 }

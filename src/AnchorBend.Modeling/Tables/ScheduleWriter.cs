@@ -6,8 +6,8 @@ using AnchorBend.Modeling.Written;
 namespace AnchorBend.Modeling.Tables;
 
 /// <summary>
-/// Writes the class that a schedule comes to. The phase is a discrete number; what a command does in a phase is a function of the time since
-/// that began and of where the command was then.
+/// Writes the class that a schedule comes to. The phase is a discrete number; what a command does in a phase is a function of the time
+/// since that began and of where the command was then.
 /// </summary>
 sealed class ScheduleWriter(ScheduleDefinition schedule)
 {
@@ -41,7 +41,11 @@ sealed class ScheduleWriter(ScheduleDefinition schedule)
         Line("discrete Real 'its since'(start = 0, fixed = true);");
         Line("Boolean 'its begun'(start = false, fixed = true);");
         foreach (var (_, command) in commands)
-            Line($"{(IsReal(command) ? "discrete Real" : TypeOf(command))} {From(command)}(start = {declarations.First(command)}, fixed = true);");
+        {
+            var type = IsReal(command) ? "discrete Real" : TypeOf(command);
+            Line($"{type} {From(command)}(start = {declarations.First(command)}, fixed = true);");
+        }
+
         for (var p = 1; p <= phases.Count; p++)
             Line($"Boolean 'ends {p}';");
         Line("equation");
@@ -106,9 +110,11 @@ sealed class ScheduleWriter(ScheduleDefinition schedule)
         var course = new StringBuilder();
         for (var p = 1; p <= phases.Count; p++)
             if (phases[p - 1].Value.Commands.TryGetValue(id, out var does))
-                course.Append(
-                    $"{(course.Length == 0 ? "if" : " elseif")} {Was("'its phase'")} == {p} then {Value(phases[p - 1].Value, command, does, from, Was("'its since'"), before)}"
-                );
+            {
+                var value = Value(phases[p - 1].Value, command, does, from, Was("'its since'"), before);
+                course.Append($"{(course.Length == 0 ? "if" : " elseif")} {Was("'its phase'")} == {p} then {value}");
+            }
+
         return course.Length == 0 ? from : $"{course} else {from}";
     }
 
@@ -118,7 +124,12 @@ sealed class ScheduleWriter(ScheduleDefinition schedule)
         if (does.Way == CommandWay.Step)
             return to;
         if (!IsReal(command))
-            throw new LanguageException("schedule", $"{Place(phase, command.Name)}: only a real number goes by degrees.", default, "Let it step.");
+            throw new LanguageException(
+                "schedule",
+                $"{Place(phase, command.Name)}: only a real number goes by degrees.",
+                default,
+                "Let it step."
+            );
         var typed = does.Over is { Length: > 0 } over ? over : phase.Lasts;
         if (typed is not { Length: > 0 })
             throw new LanguageException(

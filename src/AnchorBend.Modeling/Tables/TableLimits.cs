@@ -60,7 +60,8 @@ static class TableLimits
         }
     }
 
-    static DocumentException Missing(WrittenDefinition of) => new($"A collection of the {of.Noun} '{DocumentLimits.Short(of.Name)}' is null.");
+    static DocumentException Missing(WrittenDefinition of) =>
+        new($"A collection of the {of.Noun} '{DocumentLimits.Short(of.Name)}' is null.");
 
     static DocumentException Incomplete(WrittenDefinition of, string what, string id) =>
         new($"The {what} '{DocumentLimits.Short(id)}' of {of.Name} is incomplete.");

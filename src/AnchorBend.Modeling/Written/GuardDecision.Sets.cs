@@ -21,14 +21,15 @@ sealed partial class GuardDecision
 
     /// <summary>What of sets a condition leaves, where it holds or where it does not; null where that is not decided.</summary>
     public List<Conjunction>? Under(IReadOnlyList<Conjunction> sets, Expression condition, bool wanted) =>
-        And([.. sets.Select(s => s.Atoms)], Of(condition, wanted)) is { } all ? [.. all.Where(IsPossible).Select(a => new Conjunction(a))] : null;
+        And([.. sets.Select(s => s.Atoms)], Of(condition, wanted)) is { } all
+            ? [.. all.Where(IsPossible).Select(a => new Conjunction(a))]
+            : null;
 
     /// <summary>A set in words, such as <c>level &lt; 2 m and mode = ebb</c>.</summary>
     public string Told(Conjunction set) =>
         set.Atoms.Count == 0
             ? "nothing else does"
-            : string.Join(" and ", set.Atoms.GroupBy(a => a.Term).Select(g => Told(g.Key, Range.Of([.. g])))
-            );
+            : string.Join(" and ", set.Atoms.GroupBy(a => a.Term).Select(g => Told(g.Key, Range.Of([.. g]))));
 
     string Told(string term, Range range)
     {

@@ -143,7 +143,8 @@ sealed partial class GuardDecision
 
     bool IsPossible(List<Atom> atoms) => atoms.GroupBy(a => a.Term).All(g => IsPossible(g.Key, [.. g]));
 
-    bool IsPossible(string term, List<Atom> atoms) => Range.Of(atoms).Within(whole.TryGetValue(term, out var listed), listed?.Count).IsPossible;
+    bool IsPossible(string term, List<Atom> atoms) =>
+        Range.Of(atoms).Within(whole.TryGetValue(term, out var listed), listed?.Count).IsPossible;
 
     static Relation? RelationOf(BinaryKind kind) =>
         kind switch

@@ -18,9 +18,7 @@ sealed partial class TextPlaces
     public string Constants() =>
         string.Concat(
             quantities.Select(q =>
-                FormattableString.Invariant(
-                    $"constant Real {ExpressionText.Name(q.Key)}(unit = \"{q.Value.Unit}\") = {q.Value.Value:R};\n"
-                )
+                FormattableString.Invariant($"constant Real {ExpressionText.Name(q.Key)}(unit = \"{q.Value.Unit}\") = {q.Value.Value:R};\n")
             )
         );
 

@@ -3,9 +3,9 @@ using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Charts;
-using AnchorBend.Modeling.Written;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Flat;
+using AnchorBend.Modeling.Written;
 using AnchorBend.Simulation;
 using AnchorBend.Workbench.Models;
 
