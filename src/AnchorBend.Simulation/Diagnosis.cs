@@ -1,4 +1,5 @@
 using AnchorBend.Compiler.Emission;
+using AnchorBend.Compiler.Lowering;
 using AnchorBend.Compiler.Planning;
 using AnchorBend.Language.Terms;
 

@@ -1,5 +1,6 @@
 using System.Runtime.InteropServices;
 using AnchorBend.Compiler.Emission;
+using AnchorBend.Compiler.Lowering;
 using AnchorBend.Compiler.Planning;
 using AnchorBend.Numerics.Linear;
 

@@ -1,6 +1,7 @@
 using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
 using AnchorBend.Compiler.Analysis;
+using AnchorBend.Compiler.Lowering;
 using AnchorBend.Compiler.Emission;
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Language.Terms;

@@ -1,4 +1,5 @@
 using AnchorBend.Compiler.Emission;
+using AnchorBend.Compiler.Lowering;
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Numerics;
 using AnchorBend.Simulation.Events;

@@ -1,5 +1,6 @@
 using System.Text;
 using AnchorBend.Compiler.Emission;
+using AnchorBend.Compiler.Lowering;
 using AnchorBend.Language.Terms;
 using AnchorBend.Numerics.Linear;
 

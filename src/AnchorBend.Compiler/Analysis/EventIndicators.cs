@@ -1,4 +1,5 @@
 using AnchorBend.Compiler.Emission;
+using AnchorBend.Compiler.Lowering;
 using AnchorBend.Compiler.Planning;
 using AnchorBend.Language.Terms;
 using AnchorBend.Modeling.Flat;
@@ -34,7 +35,7 @@ sealed class EventIndicators
         var room = MostInAll;
         for (var i = 0; i < written.Length && room > 0; i++)
             if ((written[i] = Written(Terms[i])) is { } term)
-                room -= PlanEmitter.Weight(term);
+                room -= PlanLowering.Weight(term);
         if (room <= 0)
             return;
         for (var i = 0; i < written.Length; i++)

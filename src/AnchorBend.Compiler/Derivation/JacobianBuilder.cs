@@ -1,4 +1,5 @@
 using AnchorBend.Compiler.Emission;
+using AnchorBend.Compiler.Lowering;
 using AnchorBend.Compiler.Planning;
 using AnchorBend.Language;
 using AnchorBend.Language.Terms;
@@ -271,8 +272,8 @@ public sealed class JacobianBuilder
         {
             var to = from;
             var weight = 0;
-            while (to < order.Length && (weight == 0 || weight < PlanEmitter.ChunkWeight))
-                weight += PlanEmitter.Weight(order[to++].Term);
+            while (to < order.Length && (weight == 0 || weight < PlanLowering.ChunkWeight))
+                weight += PlanLowering.Weight(order[to++].Term);
             code.Add(PlanEmitter.Terms(compiled, [.. order[from..to].Select(o => o.Term)]));
             offsets.Add(from);
             from = to;

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using AnchorBend.Compiler.Analysis;
+using AnchorBend.Compiler.Lowering;
 using AnchorBend.Compiler.Derivation;
 using AnchorBend.Compiler.Planning;
 using AnchorBend.Language.Terms;

@@ -1,4 +1,5 @@
 using AnchorBend.Compiler.Emission;
+using AnchorBend.Compiler.Lowering;
 using AnchorBend.Language.Terms;
 using AnchorBend.Modeling.Flat;
 

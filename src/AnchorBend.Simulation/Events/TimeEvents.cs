@@ -1,4 +1,5 @@
 using AnchorBend.Compiler.Analysis;
+using AnchorBend.Compiler.Lowering;
 using AnchorBend.Language.Terms;
 using AnchorBend.Numerics;
 using AnchorBend.Simulation.Stepping;

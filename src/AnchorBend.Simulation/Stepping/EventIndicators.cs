@@ -1,5 +1,6 @@
 using System.Runtime.CompilerServices;
 using AnchorBend.Compiler.Emission;
+using AnchorBend.Compiler.Lowering;
 using AnchorBend.Language.Terms;
 using AnchorBend.Modeling.Flat;
 using AnchorBend.Numerics.Integration;

@@ -1,7 +1,7 @@
 using AnchorBend.Compiler.Planning;
 using AnchorBend.Language.Terms;
 
-namespace AnchorBend.Compiler.Emission;
+namespace AnchorBend.Compiler.Lowering;
 
 /// <summary>
 /// Where values lie in memory: first one place a variable by its index, then the values before the event of discrete variables, the

@@ -1,7 +1,6 @@
-using System.Reflection.Emit;
 using AnchorBend.Language.Terms;
 
-namespace AnchorBend.Compiler.Emission;
+namespace AnchorBend.Compiler.Lowering;
 
 /// <summary>
 /// Subterms that a method would compute more than once, found by value numbering (Aho, Lam, Sethi and Ullman, "Compilers", section 6.1):
@@ -29,7 +28,7 @@ sealed class CommonSubexpressions(int leastCost)
     readonly Dictionary<Key, int> numbers = [];
     readonly Dictionary<Term, int> numberOf = new(ReferenceEqualityComparer.Instance);
     readonly List<(int Cost, int Uses)> known = [];
-    readonly Dictionary<int, LocalBuilder> locals = [];
+    readonly Dictionary<int, int> locals = [];
 
     /// <summary>Counts the subterms of all terms of a method.</summary>
     public void Add(Term term)
@@ -41,16 +40,16 @@ sealed class CommonSubexpressions(int leastCost)
     }
 
     /// <summary>Whether a term occurs more than once, and the local with its value once there is one.</summary>
-    public bool Contains(Term term, out int number, out LocalBuilder? local)
+    public bool Contains(Term term, out int number, out int? local)
     {
         local = null;
         if (!numberOf.TryGetValue(term, out number) || number == None || known[number].Uses < 2 || known[number].Cost < leastCost)
             return false;
-        locals.TryGetValue(number, out local);
+        local = locals.TryGetValue(number, out var kept) ? kept : null;
         return true;
     }
 
-    public void Keep(int number, LocalBuilder local) => locals[number] = local;
+    public void Keep(int number, int local) => locals[number] = local;
 
     /// <summary>What was computed so far is not at hand any more.</summary>
     public void Forget() => locals.Clear();

@@ -1,0 +1,92 @@
+using System.Reflection.Emit;
+using AnchorBend.Compiler.Lowering;
+using AnchorBend.Language.Terms;
+
+namespace AnchorBend.Compiler.Emission;
+
+/// <summary>Tests become jumps.</summary>
+sealed partial class IlEmitter
+{
+    /// <summary>Jumps when a test does not hold.</summary>
+    void Unless(Test test, Label target)
+    {
+        switch (test)
+        {
+            case NotTest n:
+                var yes = il.DefineLabel();
+                Unless(n.Operand, yes);
+                il.Emit(OpCodes.Br, target);
+                il.MarkLabel(yes);
+                return;
+            case AndTest a:
+                Unless(a.Left, target);
+                Unless(a.Right, target);
+                return;
+            case OrTest o:
+                var second = il.DefineLabel();
+                var end = il.DefineLabel();
+                Unless(o.Left, second);
+                il.Emit(OpCodes.Br, end);
+                il.MarkLabel(second);
+                Unless(o.Right, target);
+                il.MarkLabel(end);
+                return;
+            case CompareTest c:
+                Push(c.Left);
+                Push(c.Right);
+                Compare(c.Kind, target);
+                return;
+            case HeldTest h:
+                Held(h, target);
+                return;
+            case NonZeroTest z:
+                Push(z.Value);
+                il.Emit(OpCodes.Ldc_R8, 0.0);
+                il.Emit(OpCodes.Beq, target);
+                return;
+            default:
+                throw new InvalidOperationException($"unknown test {test.GetType().Name}");
+        }
+    }
+
+    /// <summary>Jumps when the comparison of the two numbers on the stack is false; comparisons with NaN are false.</summary>
+    void Compare(Operator kind, Label target) =>
+        il.Emit(
+            kind switch
+            {
+                Operator.Less => OpCodes.Bge_Un,
+                Operator.LessOrEqual => OpCodes.Bgt_Un,
+                Operator.Greater => OpCodes.Ble_Un,
+                Operator.GreaterOrEqual => OpCodes.Blt_Un,
+                Operator.Equal => OpCodes.Bne_Un,
+                _ => OpCodes.Beq,
+            },
+            target
+        );
+
+    void Held(HeldTest held, Label target)
+    {
+        var kept = il.DefineLabel();
+        var falseNow = il.DefineLabel();
+        il.LoadArgument(Argument.Mode);
+        il.Emit(OpCodes.Ldc_I4, EvaluationMode.Event);
+        il.Emit(OpCodes.Bne_Un, kept);
+        Unless(held.Anew, falseNow);
+        Store(held.Place, 1.0);
+        il.Emit(OpCodes.Br, kept);
+        il.MarkLabel(falseNow);
+        Store(held.Place, 0.0);
+        il.MarkLabel(kept);
+        LoadMemory(held.Place);
+        il.Emit(OpCodes.Ldc_R8, 0.0);
+        il.Emit(OpCodes.Beq, target);
+    }
+
+    void Store(int place, double value)
+    {
+        il.LoadArgument(Argument.Memory);
+        Offset(place);
+        il.Emit(OpCodes.Ldc_R8, value);
+        il.Emit(OpCodes.Stind_R8);
+    }
+}

@@ -1,0 +1,89 @@
+using AnchorBend.Language.Terms;
+
+namespace AnchorBend.Compiler.Lowering;
+
+/// <summary>What lowered code computes: a number. Everything is decided here; who emits it only writes it down.</summary>
+public abstract record Code;
+
+public sealed record NumberCode(double Value) : Code;
+
+/// <summary>Where values lie.</summary>
+public enum Space
+{
+    Memory,
+    States,
+    Derivatives,
+}
+
+/// <summary>The value at a place.</summary>
+public sealed record PlaceCode(Space Space, int Index) : Code;
+
+/// <summary>The time of the evaluation.</summary>
+public sealed record TimeCode : Code;
+
+/// <summary>The value of a local that was set before.</summary>
+public sealed record LocalCode(int Local) : Code;
+
+/// <summary>Computes a value, keeps it in a local and gives it.</summary>
+public sealed record LetCode(int Local, Code Value) : Code;
+
+/// <summary>One operation, as <see cref="TermEvaluator"/> does it.</summary>
+public sealed record OperationCode(Operator Kind, Code Left, Code? Right) : Code;
+
+/// <summary>A power with a whole exponent other than −1, 0 and 1, by squaring and multiplying.</summary>
+public sealed record PowerCode(Code Operand, int Exponent) : Code;
+
+/// <summary>One of two values; the other is not computed.</summary>
+public sealed record ChooseCode(Test Condition, Code Then, Code Otherwise) : Code;
+
+/// <summary>1 where a test holds, 0 where it does not.</summary>
+public sealed record TruthCode(Test Condition) : Code;
+
+/// <summary>The value that the source of a delay had, its own time ago or a varying one.</summary>
+public sealed record DelayCode(int Delay, Code? Duration) : Code;
+
+/// <summary>A value read from a table.</summary>
+/// <param name="Place">Where its knots lie, and its values behind them.</param>
+/// <param name="HeldAbscissa">The place of the abscissa of the last event, where its stretch is held; −1 where it is not.</param>
+public sealed record TableCode(Code Abscissa, int Place, int Count, TableKind Kind, bool Slope, int HeldAbscissa) : Code;
+
+/// <summary>What holds or does not; the second part of one is computed only where the first does not decide.</summary>
+public abstract record Test;
+
+/// <summary>A comparison of two numbers; with NaN it does not hold, but for that of being different.</summary>
+public sealed record CompareTest(Operator Kind, Code Left, Code Right) : Test;
+
+public sealed record NotTest(Test Operand) : Test;
+
+public sealed record AndTest(Test Left, Test Right) : Test;
+
+public sealed record OrTest(Test Left, Test Right) : Test;
+
+/// <summary>A number other than 0.</summary>
+public sealed record NonZeroTest(Code Value) : Test;
+
+/// <summary>A relation: decided anew at events and kept in between.</summary>
+/// <param name="Place">The place of its truth in memory.</param>
+public sealed record HeldTest(int Place, Test Anew) : Test;
+
+/// <summary>A step of a routine.</summary>
+public abstract record Statement;
+
+/// <summary>Writes a value to a place, and keeps it in a local too unless that is −1.</summary>
+public sealed record StoreStatement(PlaceCode To, Code Value, int Local) : Statement;
+
+public sealed record LocalStatement(int Local, Code Value) : Statement;
+
+/// <summary>Writes a value to the result of the routine.</summary>
+public sealed record ResultStatement(int Index, Code Value) : Statement;
+
+/// <summary>Solves an algebraic loop; its unknowns in memory hold the guess, then the solution.</summary>
+public sealed record SolveStatement(int Loop) : Statement;
+
+/// <summary>Statements for evaluations of at least a mode.</summary>
+public sealed record GuardStatement(int LeastMode, IReadOnlyList<Statement> Body) : Statement;
+
+/// <summary>Statements that are called together.</summary>
+/// <param name="Locals">How many locals they use, numbered from 0.</param>
+/// <param name="HasResult">Whether they fill a vector of results.</param>
+public sealed record Routine(string Name, IReadOnlyList<Statement> Body, int Locals, bool HasResult);
