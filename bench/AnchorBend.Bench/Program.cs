@@ -54,6 +54,9 @@ RunResult Run(PreparedModel prepared, RunOptions options)
 
 IEnumerable<Problem> Named(Problem[] problems) => problems.Where(p => name is "" || p.Name == name);
 
+if (only is "" or "charts")
+    AnchorBend.Bench.ChartFigures.Print();
+
 if (only is "" or "traces")
     TraceFigures.Print();
 

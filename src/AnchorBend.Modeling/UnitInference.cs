@@ -151,7 +151,7 @@ public sealed class UnitInference
     /// <summary>Whether a term is known before the run.</summary>
     bool IsKnown(Term term)
     {
-        if (term is PreviousTerm or DelayTerm)
+        if (term is PreviousTerm or DelayTerm or SlotTerm or OperandTerm)
             return false;
         if (
             term is VariableTerm v
@@ -195,6 +195,16 @@ public sealed class UnitInference
                     Operator.SquareRoot => inner?.Root(),
                     _ => Dimension.None,
                 };
+            case SlotTerm s:
+                return Outside(s) is { } variable ? Of(variable) : null;
+            case OperandTerm a:
+                return within is { } run ? Of(run.Operands[a.Number]) : null;
+            case SequenceTerm q:
+                var outer = within;
+                within = q;
+                Walk(q.Sequence.Steps);
+                within = outer;
+                return null;
             default:
                 return null;
         }
@@ -234,6 +244,31 @@ public sealed class UnitInference
         };
     }
 
+    /// <summary>The term whose steps are looked at; null outside of any.</summary>
+    SequenceTerm? within;
+
+    /// <summary>The variable that a slot stands for; null where it stands for none.</summary>
+    VariableTerm? Outside(SlotTerm slot) =>
+        within is { } run && run.Sequence.Initial[slot.Slot] is >= 0 and var initial && run.Operands[initial] is PreviousTerm p
+            ? new VariableTerm(p.Index)
+            : null;
+
+    void Walk(IReadOnlyList<Step> steps)
+    {
+        foreach (var step in steps)
+            switch (step)
+            {
+                case SetStep set:
+                    Alike(new SlotTerm(set.Slot), set.Value);
+                    break;
+                case ChoiceStep choice:
+                    Of(choice.Condition);
+                    Walk(choice.Then);
+                    Walk(choice.Otherwise);
+                    break;
+            }
+    }
+
     /// <summary>Both terms must have one dimension; what one knows the other learns.</summary>
     Dimension? Alike(Term left, Term right)
     {
@@ -257,6 +292,12 @@ public sealed class UnitInference
     {
         switch (term)
         {
+            case SlotTerm s when Outside(s) is { } variable:
+                Push(variable, dimension);
+                return;
+            case OperandTerm a when within is { } run:
+                Push(run.Operands[a.Number], dimension);
+                return;
             case VariableTerm v:
                 if (v.Index < model.Variables.Count && model.Variables[v.Index].Type is Language.Binding.ScalarType.Real)
                     Learn(v.Index, dimension);

@@ -1,8 +1,8 @@
 using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
 using AnchorBend.Compiler.Analysis;
-using AnchorBend.Compiler.Lowering;
 using AnchorBend.Compiler.Emission;
+using AnchorBend.Compiler.Lowering;
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Language.Terms;
 using AnchorBend.Modeling.Flat;
@@ -176,6 +176,14 @@ public sealed unsafe class ModelInstance : ModelRuntime, ISaved, IDisposable
     /// <summary>Event indicators, their non-smooth points and the derivatives of both along time, at a state and its slope.</summary>
     public void IndicatorsAndSlopes(double time, double* x, double* dx, double* result) =>
         Compiled.IndicatorsAndSlopes!(this, time, x, dx, Memory, EvaluationMode.Derivatives, result);
+
+    /// <summary>Values that code of its own computes, after an evaluation in output mode.</summary>
+    public void Evaluate(CodeStretch[] code, double time, Span<double> result)
+    {
+        fixed (double* first = result)
+            foreach (var stretch in code)
+                stretch.Method(this, time, States, StateDerivatives, Memory, EvaluationMode.Outputs, first + stretch.Offset);
+    }
 
     /// <summary>The value of a variable after an evaluation in output mode.</summary>
     public double Value(int variable) => Value(variable, States, StateDerivatives);

@@ -250,8 +250,8 @@ public class CatalogTests
     )]
     [InlineData("HandOver h; equation h.command = time; h.controller = 5 + 0.1 * time; h.closed = time > 2 and time < 6;", "h.y", 4, 5.4)]
     [InlineData("HandOver h; equation h.command = time; h.controller = 5 + 0.1 * time; h.closed = time > 2 and time < 6;", "h.y", 8, 8)]
-    [InlineData("HandOver h(byCondition = false, closes = 3); equation h.command = 0; h.controller = 2;", "h.y", 2.9, 0)]
-    [InlineData("HandOver h(byCondition = false, closes = 3); equation h.command = 0; h.controller = 2;", "h.y", 3.5, 1)]
+    [InlineData("HandOver h(byTime = true, closes = 3); equation h.command = 0; h.controller = 2;", "h.y", 2.9, 0)]
+    [InlineData("HandOver h(byTime = true, closes = 3); equation h.command = 0; h.controller = 2;", "h.y", 3.5, 1)]
     // A second hand-over while the difference of the first still fades goes on from where the output is.
     [InlineData("HandOver h; equation h.command = 0; h.controller = 2; h.closed = time > 2 and time < 2.5;", "h.y", 2.501, 0.99999999)]
     [InlineData("MatrixGain m(K = {{1, 2}, {3, 4}, {5, 6}}); equation m.u[1] = 1; m.u[2] = 10;", "m.y[3]", 1, 65)]

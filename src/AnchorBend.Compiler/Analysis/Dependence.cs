@@ -21,7 +21,7 @@ static class Dependence
     /// </summary>
     public static bool OnParameters(Term term, FlatModel model, Allowed also = Allowed.Nothing) => !TermBuilder.Any(term, t => t switch
             {
-                DelayTerm or PreviousTerm => true,
+                DelayTerm or PreviousTerm or SequenceTerm or SequenceResultTerm => true,
                 RelationTerm => !also.HasFlag(Allowed.Relations),
                 VariableTerm { Index: FlatModel.TimeIndex } => !also.HasFlag(Allowed.Time),
                 VariableTerm v => model.Variables[v.Index].Role != VariableRole.Parameter,

@@ -1,7 +1,7 @@
 using System.Collections.Concurrent;
 using AnchorBend.Compiler.Analysis;
-using AnchorBend.Compiler.Lowering;
 using AnchorBend.Compiler.Derivation;
+using AnchorBend.Compiler.Lowering;
 using AnchorBend.Compiler.Planning;
 using AnchorBend.Language.Terms;
 
@@ -68,6 +68,18 @@ public sealed class CompiledPlan
         {
             lock (derivation)
                 return jacobian ??= JacobianBuilder.ForStates(this);
+        }
+    }
+
+    CodeStretch[]? assertions;
+
+    /// <summary>The conditions that must hold, one after the other; made when first asked for, as few are sooner walked.</summary>
+    public CodeStretch[] Assertions
+    {
+        get
+        {
+            lock (derivation)
+                return assertions ??= PlanEmitter.Stretches(this, [.. Plan.Assertions.Select(a => a.Condition)]);
         }
     }
 

@@ -122,6 +122,23 @@ sealed partial class IlEmitter
                 All(g.Body);
                 il.MarkLabel(skip);
                 return;
+            case IfStatement i:
+                var otherwise = il.DefineLabel();
+                var end = il.DefineLabel();
+                Unless(i.Condition, otherwise);
+                All(i.Then);
+                if (i.Otherwise.Count > 0)
+                    il.Emit(OpCodes.Br, end);
+                il.MarkLabel(otherwise);
+                All(i.Otherwise);
+                il.MarkLabel(end);
+                return;
+            case CopyStatement c:
+                Address(new PlaceCode(Space.Memory, c.To));
+                Address(new PlaceCode(Space.Memory, c.From));
+                il.Emit(OpCodes.Ldc_I4, c.Count * 8);
+                il.Emit(OpCodes.Cpblk);
+                return;
             case SolveStatement s:
                 il.LoadArgument(Argument.Runtime);
                 il.Emit(OpCodes.Ldc_I4, s.Loop);

@@ -83,6 +83,12 @@ public sealed record SolveStatement(int Loop) : Statement;
 /// <summary>Statements for evaluations of at least a mode.</summary>
 public sealed record GuardStatement(int LeastMode, IReadOnlyList<Statement> Body) : Statement;
 
+/// <summary>Runs the one statements or the others.</summary>
+public sealed record IfStatement(Test Condition, IReadOnlyList<Statement> Then, IReadOnlyList<Statement> Otherwise) : Statement;
+
+/// <summary>Copies values within memory; the two stretches do not overlap.</summary>
+public sealed record CopyStatement(int To, int From, int Count) : Statement;
+
 /// <summary>Statements that are called together.</summary>
 /// <param name="Locals">How many locals they use, numbered from 0.</param>
 /// <param name="HasResult">Whether they fill a vector of results.</param>

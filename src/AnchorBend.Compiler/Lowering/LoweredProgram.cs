@@ -8,11 +8,7 @@ public sealed record RoutineStretch(Routine Routine, int Offset);
 /// <summary>An algebraic loop in routines.</summary>
 /// <param name="Jacobian">Row by row for a torn loop; in the order of the pattern otherwise.</param>
 /// <param name="Pattern">Where the Jacobian of a loop that is not torn can be other than zero; null for a torn one.</param>
-public sealed record LoweredLoop(
-    IReadOnlyList<RoutineStretch> Residuals,
-    IReadOnlyList<RoutineStretch> Jacobian,
-    SparsePattern? Pattern
-);
+public sealed record LoweredLoop(IReadOnlyList<RoutineStretch> Residuals, IReadOnlyList<RoutineStretch> Jacobian, SparsePattern? Pattern);
 
 /// <summary>
 /// A plan as routines of statements: what is computed once and kept, what is hoisted to the start of a run, how loops are solved and how

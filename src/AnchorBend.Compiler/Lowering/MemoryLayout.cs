@@ -32,6 +32,18 @@ public sealed class MemoryLayout
 
     public int Size => HoistBase + Hoisted.Count;
 
+    /// <summary>Places for values of the code's own; they begin as 0.</summary>
+    /// <returns>The first of them.</returns>
+    public int Reserve(int count)
+    {
+        if (isSealed)
+            throw new InvalidOperationException("memory cannot grow any more");
+        var first = Size;
+        for (var i = 0; i < count; i++)
+            Hoisted.Add(Term.Zero);
+        return first;
+    }
+
     bool isSealed;
 
     /// <summary>From now on memory does not grow any more.</summary>

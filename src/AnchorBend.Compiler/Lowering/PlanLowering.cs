@@ -44,9 +44,21 @@ sealed partial class PlanLowering
         var start = 0;
         while (start < plan.Blocks.Count)
         {
+            if (StepsOf(plan.Blocks[start]) is { } steps)
+            {
+                foreach (var routine in new StepLowering(plan, layout, steps, SlotsOf(steps.Sequence)).Routines())
+                {
+                    chunks.Add(routine);
+                    isForDerivatives.Add(false);
+                }
+
+                start++;
+                continue;
+            }
+
             var end = start;
             var weight = 0;
-            while (end < plan.Blocks.Count && (weight == 0 || weight < ChunkWeight))
+            while (end < plan.Blocks.Count && (weight == 0 || weight < ChunkWeight) && StepsOf(plan.Blocks[end]) is null)
             {
                 var one = Weight(plan.Blocks[end]);
                 budget.Operations(one, plan.Blocks[end++].Owners[0]);
@@ -68,6 +80,38 @@ sealed partial class PlanLowering
             IndicatorsAndSlopes = slopes,
             Loops = [.. loops.Select(Loop)],
         };
+    }
+
+    static SequenceTerm? StepsOf(PlanBlock block) => block is AssignmentBlock { Value: SequenceTerm steps } ? steps : null;
+
+    /// <summary>Where the slots of each sequence lie: a result lies where its variable does.</summary>
+    readonly Dictionary<Sequence, int[]> slots = new(ReferenceEqualityComparer.Instance);
+
+    int[] SlotsOf(Sequence sequence)
+    {
+        if (slots.Count == 0)
+            foreach (var block in plan.Blocks)
+                if (block is AssignmentBlock { Value: SequenceResultTerm result } a)
+                {
+                    if (!slots.TryGetValue(result.Sequence, out var known))
+                    {
+                        slots[result.Sequence] = known = new int[result.Sequence.Initial.Count];
+                        Array.Fill(known, -1);
+                    }
+
+                    known[result.Slot] = a.Variable;
+                }
+
+        if (!slots.TryGetValue(sequence, out var places))
+        {
+            slots[sequence] = places = new int[sequence.Initial.Count];
+            Array.Fill(places, -1);
+        }
+
+        for (var s = 0; s < places.Length; s++)
+            if (places[s] < 0)
+                places[s] = layout.Reserve(1);
+        return places;
     }
 
     static int Weight(PlanBlock block) => block is AssignmentBlock a ? Weight(a.Value) + 2 : 6;
@@ -114,7 +158,9 @@ sealed partial class PlanLowering
             var kind = plan.Blocks[b].Class;
             var guarded = new List<Statement>();
             for (; b < end && plan.Blocks[b].Class == kind; b++)
-                guarded.Add(Block(terms, b, end));
+                // Steps have written their results to their places.
+                if (plan.Blocks[b] is not AssignmentBlock { Value: SequenceResultTerm })
+                    guarded.Add(Block(terms, b, end));
             if (kind == BlockClass.Dynamic)
             {
                 body.AddRange(guarded);

@@ -6,7 +6,7 @@ namespace AnchorBend.Compiler.Lowering;
 sealed partial class TermLowering
 {
     /// <summary>Whether a condition holds.</summary>
-    Test Holds(Term term)
+    public Test Holds(Term term)
     {
         // What a condition needs is not always computed: one part may decide alone, and a relation may be held.
         conditions++;
@@ -18,6 +18,7 @@ sealed partial class TermLowering
     Test TestOf(Term term) =>
         term switch
         {
+            OperandTerm a => Holds(Steps.Operands[a.Number]),
             OperationTerm { Kind: Operator.Not } o => new NotTest(Holds(o.Left)),
             OperationTerm { Kind: Operator.And } o => new AndTest(Holds(o.Left), Holds(o.Right)),
             OperationTerm { Kind: Operator.Or } o => new OrTest(Holds(o.Left), Holds(o.Right)),
@@ -27,9 +28,13 @@ sealed partial class TermLowering
                 Value(o.Right)
             ),
             RelationTerm r when plan.RelationIndex.TryGetValue(r, out var index) => Relation(index),
+            RelationTerm r when plan.StepRelations.TryGetValue(r, out var time) => After(time.Instant, time.TrueAfter),
             RelationTerm r when !IsHoisted(r) => new CompareTest(r.Kind, Value(r.Left), Value(r.Right)),
             _ => new NonZeroTest(Value(term)),
         };
+
+    /// <summary>At the instant itself the side counts on which the run goes on.</summary>
+    CompareTest After(Term instant, bool isAfter) => new(isAfter ? Operator.GreaterOrEqual : Operator.Less, new TimeCode(), Value(instant));
 
     /// <summary>A relation takes a new value in event mode and keeps the one in memory otherwise.</summary>
     HeldTest Relation(int index)
@@ -38,7 +43,7 @@ sealed partial class TermLowering
         return new HeldTest(
             layout.RelationBase + index,
             relation.Compare is { } instant
-                ? new CompareTest(relation.TrueAfter ? Operator.GreaterOrEqual : Operator.Less, new TimeCode(), Value(instant))
+                ? After(instant, relation.TrueAfter)
                 : new CompareTest(relation.Term.Kind, Value(relation.Term.Left), Value(relation.Term.Right))
         );
     }

@@ -18,6 +18,9 @@ sealed partial class TermLowering(ExecutionPlan plan, MemoryLayout layout, Commo
     /// <summary>How many conditions the present place is under: what is computed there may not be at hand later.</summary>
     int conditions;
 
+    /// <summary>The operands of the steps that are lowered, and where their slots lie; nothing outside of steps.</summary>
+    public (Term[] Operands, int[] Slots) Steps { get; init; } = ([], []);
+
     /// <summary>How many locals are used so far.</summary>
     public int Locals { get; private set; }
 
@@ -60,7 +63,7 @@ sealed partial class TermLowering(ExecutionPlan plan, MemoryLayout layout, Commo
         {
             ConstantTerm => true,
             VariableTerm v => v.Index >= 0 && plan.Model.Variables[v.Index].Role == VariableRole.Parameter,
-            PreviousTerm or DelayTerm => false,
+            PreviousTerm or DelayTerm or SlotTerm or OperandTerm => false,
             _ => AllParameters(term.Operands),
         };
 
@@ -87,6 +90,10 @@ sealed partial class TermLowering(ExecutionPlan plan, MemoryLayout layout, Commo
             case PreviousTerm p:
                 // The value of a continuous variable before the event is its present one until reinit changes it.
                 return plan.DiscreteSlot[p.Index] >= 0 ? Memory(layout.PreviousBase + plan.DiscreteSlot[p.Index]) : Load(p.Index);
+            case SlotTerm s:
+                return Memory(Steps.Slots[s.Slot]);
+            case OperandTerm a:
+                return Value(Steps.Operands[a.Number]);
             case DelayTerm d:
                 return new DelayCode(d.Delay, d.Duration is { } duration ? Value(duration) : null);
         }
@@ -112,11 +119,8 @@ sealed partial class TermLowering(ExecutionPlan plan, MemoryLayout layout, Commo
             case OperationTerm { Kind: Operator.Not or Operator.And or Operator.Or or (>= Operator.Less and <= Operator.NotEqual) }
             or RelationTerm:
                 return new TruthCode(Holds(term));
-            case OperationTerm
-            {
-                Kind: Operator.Power,
-                Right: ConstantTerm { Value: var n }
-            } o when n == Math.Floor(n) && Math.Abs(n) is >= 2 and <= TermEvaluator.LargestProduct:
+            case OperationTerm { Kind: Operator.Power, Right: ConstantTerm { Value: var n } } o
+                when n == Math.Floor(n) && Math.Abs(n) is >= 2 and <= TermEvaluator.LargestProduct:
                 return new PowerCode(Value(o.Left), (int)n);
             case OperationTerm o:
                 return new OperationCode(o.Kind, Value(o.Left), o.Operands.Length == 2 ? Value(o.Right) : null);

@@ -8,7 +8,7 @@ namespace AnchorBend.Compiler.Planning;
 public static class AliasElimination
 {
     /// <summary>Rank of states and derivatives, which have places of their own.</summary>
-    const int Fixed = 5;
+    const int Fixed = 7;
 
     /// <summary>Lowest rank of what is held between events. A derivative cannot stand for it: nothing would hold its value.</summary>
     const int Discrete = 3;
@@ -27,11 +27,13 @@ public static class AliasElimination
             return i;
         }
 
-        // Among equals an output stands for its wire: messages then name the part where a value comes from.
+        // Among equals an output stands for its wire: messages then name the part where a value comes from. What is held between events
+        // begins with a start value, which must not be lost.
         int Rank(int i) =>
             model.Variables[i] switch
             {
                 { Derivative: >= 0 } or { DerivativeOf: >= 0 } => Fixed,
+                { Role: VariableRole.Discrete, Start: not null } v => Discrete + (v.Causality == Causality.Output ? 3 : 2),
                 { Role: VariableRole.Discrete, Causality: Causality.Output } => Discrete + 1,
                 { Role: VariableRole.Discrete } => Discrete,
                 { Causality: Causality.Output } => 2,

@@ -120,6 +120,9 @@ public sealed class ExecutionPlan
 
     public required IReadOnlyDictionary<RelationTerm, int> RelationIndex { get; init; }
 
+    /// <summary>Relations in steps that compare time with something: the instant from which on they hold, or up to which.</summary>
+    public required IReadOnlyDictionary<RelationTerm, (Term Instant, bool TrueAfter)> StepRelations { get; init; }
+
     /// <summary>Discrete variables with a value from before the event.</summary>
     public required int[] Discretes { get; init; }
 

@@ -163,6 +163,7 @@ public sealed class Planner
             relations.Collect(reinit.Condition, reinit.Owner);
         foreach (var assertion in assertions)
             relations.Collect(assertion.Condition, assertion.Owner);
+        relations.CollectFromSteps();
         int[] derivatives = [.. states.Select(s => model.Variables[s].Derivative)];
         var ordered = BlockOrder.Arrange(model, blocks, states, derivatives, relations.Relations);
         var plan = new ExecutionPlan
@@ -174,6 +175,7 @@ public sealed class Planner
             Blocks = ordered,
             Relations = relations.Relations,
             RelationIndex = relations.Index,
+            StepRelations = relations.InSteps,
             Reinits = reinits,
             Assertions = assertions,
             StartEquations = [.. model.InitialEquations, .. FixedValues(isState)],
@@ -388,7 +390,8 @@ public sealed class Planner
         var discrete = component.Where(IsDiscrete).ToArray();
         // What a when clause sets is computed once an event: it has nothing to iterate.
         bool IsSetByWhen(int e) =>
-            equations[e].Right is ConditionalTerm c && Last(c) is PreviousTerm p && p.Index == unknowns[unknownOf[e]];
+            equations[e].Right is SequenceTerm or SequenceResultTerm
+            || equations[e].Right is ConditionalTerm c && Last(c) is PreviousTerm p && p.Index == unknowns[unknownOf[e]];
         if (discrete.Length == 0 || discrete.Length == component.Length || discrete.Any(IsSetByWhen))
         {
             if (MakeBlock(component, unknownOf, unknowns) is { } block)

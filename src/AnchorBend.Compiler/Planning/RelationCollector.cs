@@ -21,8 +21,65 @@ sealed class RelationCollector(FlatModel model, bool[] isState)
     public void Collect(PlanBlock block)
     {
         foreach (var term in block.Terms)
-            Collect(term, block.Owner);
+            if (term is SequenceTerm steps)
+                sequences.Add(steps);
+            else
+                Collect(term, block.Owner);
     }
+
+    readonly List<SequenceTerm> sequences = [];
+
+    /// <summary>
+    /// Steps run at events only, so what they compare makes none. What others watch is decided once for all: at its own crossing a value
+    /// computed anew may lie on either side.
+    /// </summary>
+    public void CollectFromSteps()
+    {
+        foreach (var sequence in sequences)
+        {
+            var operands = sequence.Operands.ToArray();
+            Term Outside(Term leaf) => leaf is OperandTerm a ? operands[a.Number] : leaf;
+            foreach (var operand in operands)
+                if (operand is RelationTerm relation)
+                {
+                    if (byKey.TryGetValue(relation.Key, out var same))
+                        Index[relation] = same;
+                    else
+                        NoteTime(relation, relation);
+                }
+
+            foreach (var term in sequence.Sequence.Terms)
+                Walk(term);
+
+            void Walk(Term term)
+            {
+                if (term is RelationTerm relation)
+                    NoteTime(relation, (RelationTerm)Replaced(relation, Outside));
+                foreach (var inner in term.Operands)
+                    Walk(inner);
+            }
+        }
+    }
+
+    /// <summary>Relations of steps that compare time with something: the instant from which on they hold, or up to which.</summary>
+    public Dictionary<RelationTerm, (Term Instant, bool TrueAfter)> InSteps { get; } = new(ReferenceEqualityComparer.Instance);
+
+    /// <param name="meant">The relation with what its operands stand for.</param>
+    void NoteTime(RelationTerm relation, RelationTerm meant)
+    {
+        if (Classify(meant, "") is { Compare: { } instant, TrueAfter: var after })
+            InSteps[relation] = (instant, after);
+    }
+
+    static Term Replaced(Term term, Func<Term, Term> leaf) =>
+        term switch
+        {
+            RelationTerm r => new RelationTerm(r.Kind, Replaced(r.Left, leaf), Replaced(r.Right, leaf)),
+            OperationTerm { Operands.Length: 1 } o => new OperationTerm(o.Kind, Replaced(o.Left, leaf)),
+            OperationTerm o => new OperationTerm(o.Kind, Replaced(o.Left, leaf), Replaced(o.Right, leaf)),
+            ConditionalTerm c => new ConditionalTerm(Replaced(c.Condition, leaf), Replaced(c.Then, leaf), Replaced(c.Otherwise, leaf)),
+            _ => leaf(term),
+        };
 
     public void Collect(Term term, string owner)
     {

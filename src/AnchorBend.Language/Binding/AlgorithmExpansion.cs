@@ -140,7 +140,9 @@ public sealed class AlgorithmExpansion
         }
     }
 
-    void Assign(Reference target, Value value, Position at)
+    /// <summary>The variables that an assignment gives the elements of a value to.</summary>
+    /// <exception cref="LanguageException">It cannot be assigned to them.</exception>
+    internal static Value Places(Binder binder, Reference target, Value value, Position at)
     {
         var places = binder.Target(target);
         if (places.IsNumeric != value.IsNumeric || !places.IsNumeric && places.Type != value.Type)
@@ -148,13 +150,20 @@ public sealed class AlgorithmExpansion
         if (places.Type == ScalarType.Integer && value.Type == ScalarType.Real)
             throw new LanguageException("type", $"'{target.Path}' takes whole numbers only.", at, "Write integer(…).");
         Binder.SameShape(places, value, at);
+        return places.Elements.All(e => e is VariableTerm)
+            ? places
+            : throw new LanguageException("syntax", "Only a variable can be assigned to.", at);
+    }
+
+    void Assign(Reference target, Value value, Position at)
+    {
+        var places = Places(binder, target, value, at);
         for (var i = 0; i < places.Elements.Length; i++)
         {
-            if (places.Elements[i] is not VariableTerm v)
-                throw new LanguageException("syntax", "Only a variable can be assigned to.", at);
+            var variable = ((VariableTerm)places.Elements[i]).Index;
             if (atEvent)
-                place.AssignedAtEvents(v.Index, at);
-            assigned[v.Index] = Small(value.Elements[i], at);
+                place.AssignedAtEvents(variable, at);
+            assigned[variable] = Small(value.Elements[i], at);
         }
     }
 

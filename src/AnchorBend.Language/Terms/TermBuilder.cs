@@ -166,18 +166,33 @@ public static class TermBuilder
                     ? c
                     : Conditional(condition, then, otherwise);
             case TableTerm t:
-                var all = new Term[t.Operands.Length];
-                var changed = false;
-                for (var i = 0; i < all.Length; i++)
-                {
-                    all[i] = Rewrite(t.Operands[i], leaf, vanishes);
-                    changed |= !ReferenceEquals(all[i], t.Operands[i]);
-                }
-
-                return changed ? new TableTerm(all, t.Kind, t.Slope) : t;
+                return Rewritten(t.Operands, leaf, vanishes) is { } all ? new TableTerm(all, t.Kind, t.Slope) : t;
+            case SequenceTerm q:
+                return Rewritten(q.Operands, leaf, vanishes) is { } others ? new SequenceTerm(q.Sequence, others) : q;
+            case SequenceResultTerm r:
+                var after = Rewrite(r.After, leaf, vanishes);
+                return ReferenceEquals(after, r.After) ? r : new SequenceResultTerm(r.Sequence, r.Slot, after);
+            case SlotTerm or OperandTerm:
+                return term;
             default:
                 throw new InvalidOperationException($"unknown term {term.GetType().Name}");
         }
+    }
+
+    /// <summary>Rewritten operands; null where all stay as they are.</summary>
+    static Term[]? Rewritten(ReadOnlySpan<Term> operands, Func<Term, Term> leaf, Func<Term, bool>? vanishes)
+    {
+        Term[]? all = null;
+        for (var i = 0; i < operands.Length; i++)
+        {
+            var now = Rewrite(operands[i], leaf, vanishes);
+            if (ReferenceEquals(now, operands[i]))
+                continue;
+            all ??= operands.ToArray();
+            all[i] = now;
+        }
+
+        return all;
     }
 
     static Term Rebuilt(Operator kind, Term a, Term b) =>

@@ -22,7 +22,7 @@ public static class TermDerivative
             return Term.Zero;
         switch (term)
         {
-            case ConstantTerm or RelationTerm:
+            case ConstantTerm or RelationTerm or SlotTerm or SequenceTerm or SequenceResultTerm:
                 return Term.Zero;
             case VariableTerm or PreviousTerm or DelayTerm:
                 return seed(term);

@@ -34,6 +34,18 @@ public static class TermKey
             case PreviousTerm p:
                 text.Append('p').Append(p.Index);
                 return;
+            case SlotTerm s:
+                text.Append('l').Append(s.Slot);
+                return;
+            case OperandTerm a:
+                text.Append('a').Append(a.Number);
+                return;
+            case SequenceTerm q:
+                text.Append('q').Append(q.Sequence.Key);
+                break;
+            case SequenceResultTerm q:
+                text.Append('x').Append(q.Slot).Append(':').Append(q.Sequence.Key);
+                break;
             case DelayTerm d:
                 text.Append('d').Append(d.Delay);
                 break;

@@ -90,6 +90,19 @@ public static class TermText
             case DelayTerm d:
                 text.Append("delayed#").Append(d.Delay);
                 break;
+            case SlotTerm s:
+                text.Append("slot#").Append(s.Slot);
+                break;
+            case OperandTerm a:
+                text.Append("given#").Append(a.Number);
+                break;
+            case SequenceTerm q:
+                text.Append(CultureInfo.InvariantCulture, $"steps({q.Operands.Length} values, {q.Sequence.Initial.Count} slots)");
+                break;
+            case SequenceResultTerm q:
+                Write(text, q.After, name, 0);
+                text.Append('#').Append(q.Slot);
+                break;
             case OperationTerm { Kind: Operator.Negate or Operator.Not } o:
                 var open = context > 5;
                 if (open)

@@ -25,12 +25,13 @@ sealed partial class ChartWriter
         }
 
         Choose();
-        Select();
+        Line("if 'its any' or not 'its started' then");
         Remember();
         Leave();
         Act();
         Enter();
         Queue();
+        Line("end if;");
         Finish();
     }
 
@@ -69,17 +70,28 @@ sealed partial class ChartWriter
                 Line($"if not {Of("kept", b)} then {Of("held", b)} := time; end if; {Of("kept", b)} := {guard};");
             }
 
-        var free = new List<string>();
+        Line("if 'its any' then");
         for (var b = 0; b < tree.Branches.Count; b++)
-            if (tree.Branches[b].First.Event is null)
-            {
-                Line($"{Of("may", b)} := 'its started' and {Holds(b, false)};");
-                free.Add(Of("may", b));
-            }
-
-        Line($"'its free' := {(free.Count > 0 ? string.Join(" or ", free) : "false")};");
+            Line($"{Of("taken", b)} := false;");
+        Line("'its any' := false; end if;");
         Line("'its now' := 0; 'its least' := 0;");
-        Line("if 'its started' and not 'its free' then");
+        Line("if 'its started' then");
+        Select(b => tree.Branches[b].First.Event is null, b => Holds(b, false));
+        if (raised.Count + inputs.Count > 0)
+        {
+            Line("if not 'its any' then");
+            NextEvent();
+            Line("if 'its now' > 0 then");
+            Select(b => tree.Branches[b].First.Event is not null, b => $"'its now' == {EventOf(b)} and {Holds(b, false)}");
+            Line("end if; end if;");
+        }
+
+        Line("end if;");
+    }
+
+    /// <summary>The event that is taken: of the chart's own the one that waits longest, else one from outside.</summary>
+    void NextEvent()
+    {
         for (var e = 1; e <= raised.Count; e++)
         {
             Line($"if 'queue {e}' > 0 and ('its least' == 0 or 'queue {e}' < 'its least') then");
@@ -90,10 +102,6 @@ sealed partial class ChartWriter
             Line($"if 'its now' == {e} then 'queue {e}' := 0; end if;");
         for (var e = 1; e <= inputs.Count; e++)
             Line($"if 'its now' == 0 and 'came {e}' then 'its now' := {raised.Count + e}; 'came {e}' := false; end if;");
-        Line("end if;");
-        for (var b = 0; b < tree.Branches.Count; b++)
-            if (tree.Branches[b].First.Event is not null)
-                Line($"{Of("may", b)} := 'its now' == {EventOf(b)} and {Holds(b, false)};");
     }
 
     int EventOf(int branch)
@@ -107,24 +115,45 @@ sealed partial class ChartWriter
     }
 
     /// <summary>Of each active state that has none in it, the first transition from the inside out; inner ones go before outer
-    /// ones that would leave the same.</summary>
-    void Select()
+    /// ones that would leave the same. What is in a state that is not active is not looked at.</summary>
+    void Select(Func<int, bool> isWanted, Func<int, string> condition) => Select(ChartTree.Root, isWanted, condition);
+
+    void Select(string owner, Func<int, bool> isWanted, Func<int, string> condition)
     {
-        for (var b = 0; b < tree.Branches.Count; b++)
-            Line($"{Of("taken", b)} := false;");
-        foreach (var atomic in tree.States.Where(tree.IsAtomic))
+        var isFirst = true;
+        foreach (var state in tree.StatesIn(owner).Where(s => IsWanted(s, isWanted)))
         {
-            var chain = tree.Around(atomic).Prepend(atomic).SelectMany(BranchesOf).ToList();
-            for (var i = 0; i < chain.Count; i++)
+            // Regions are active together, of other states one is.
+            Line($"{(isFirst || tree.IsParallel(owner) ? "if" : "elseif")} {In(state)} then");
+            isFirst = false;
+            if (tree.IsAtomic(state))
             {
-                Line($"{(i == 0 ? $"if not {In(atomic)} then elseif" : "elseif")} {Of("may", chain[i])} then");
-                Take(chain[i]);
+                var chain = tree.Around(state).Prepend(state).SelectMany(BranchesOf).Where(isWanted).ToList();
+                for (var i = 0; i < chain.Count; i++)
+                {
+                    Line($"{(i == 0 ? "if" : "elseif")} {condition(chain[i])} then");
+                    Take(chain[i]);
+                }
+
+                Line("end if;");
+            }
+            else
+            {
+                Select(state, isWanted, condition);
             }
 
-            if (chain.Count > 0)
+            if (tree.IsParallel(owner))
                 Line("end if;");
         }
+
+        if (!isFirst && !tree.IsParallel(owner))
+            Line("end if;");
     }
+
+    /// <summary>Whether a transition may be taken where a state is active: from itself, from one around it or in it.</summary>
+    bool IsWanted(string state, Func<int, bool> isWanted) =>
+        tree.Around(state).Prepend(state).SelectMany(BranchesOf).Any(isWanted)
+        || tree.StatesIn(state).Any(inner => IsWanted(inner, isWanted));
 
     IEnumerable<int> BranchesOf(string state) => Enumerable.Range(0, tree.Branches.Count).Where(b => tree.Branches[b].From == state);
 
@@ -138,7 +167,7 @@ sealed partial class ChartWriter
             Line($"if not ({string.Join(" or ", stronger.Select(u => Of("taken", u)))}) then");
         foreach (var u in rivals.Except(stronger))
             Line($"{Of("taken", u)} := false;");
-        Line($"{Of("taken", branch)} := true;");
+        Line($"{Of("taken", branch)} := true; 'its any' := true;");
         if (stronger.Count > 0)
             Line("end if;");
     }

@@ -33,7 +33,6 @@ sealed partial class ChartWriter
             Line($"Boolean {Done(done)}(start = false, fixed = true);");
         for (var b = 0; b < tree.Branches.Count; b++)
         {
-            Line($"Boolean {Of("may", b)}(start = false, fixed = true);");
             Line($"Boolean {Of("taken", b)}(start = false, fixed = true);");
             if (tree.Branches[b].First.HeldFor is not null)
                 Line($"discrete Real {Of("held", b)}(start = 0, fixed = true); Boolean {Of("kept", b)}(start = false, fixed = true);");
@@ -49,7 +48,7 @@ sealed partial class ChartWriter
             Line($"Integer 'before {e}'(start = 0, fixed = true); Integer 'rises {e}'(start = 0, fixed = true);");
         }
 
-        foreach (var flag in (string[])["'its started'", "'its free'", "'goes on'", "'its endless'"])
+        foreach (var flag in (string[])["'its started'", "'its any'", "'goes on'", "'its endless'"])
             Line($"Boolean {flag}(start = false, fixed = true);");
         foreach (var number in (string[])["'its now'", "'its least'", "'its count'", "'its steps'", "'its micro'", "'its seen'"])
             Line($"Integer {number}(start = 0, fixed = true);");

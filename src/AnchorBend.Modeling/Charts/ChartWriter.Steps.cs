@@ -130,14 +130,9 @@ sealed partial class ChartWriter
 
     void Finish()
     {
-        List<string> taken =
-        [
-            .. Enumerable.Range(0, tree.Branches.Count).Select(b => Of("taken", b)),
-            "not 'its started'",
-            "'its now' > 0",
-        ];
-        Line($"'its endless' := 'its steps' >= {MostMicrosteps} and ({string.Join(" or ", taken)});");
-        Line($"'goes on' := not 'its endless' and ({string.Join(" or ", taken)});");
+        const string taken = "'its any' or not 'its started' or 'its now' > 0";
+        Line($"'its endless' := 'its steps' >= {MostMicrosteps} and ({taken});");
+        Line($"'goes on' := not 'its endless' and ({taken});");
         Line("'its started' := true; 'its seen' := 'its micro';");
         Line("if 'goes on' then 'its micro' := 'its micro' + 1; else");
         Line("'its count' := 0;");

@@ -17,6 +17,12 @@ sealed class AlgorithmEquations(Elaborator flat)
         var binder = new Binder(instance.Scope);
         var place = new ModelAlgorithm(flat, instance);
         place.NoteTargets(section.Statements, false);
+        if (!section.Initial && AlgorithmSteps.Of(section.Statements, place.Targets, instance.Scope, place) is { } kept)
+        {
+            Add(kept, instance, section);
+            return;
+        }
+
         var run = new AlgorithmExpansion(binder, instance.Scope, place);
         run.Run(section.Statements);
         foreach (var (variable, term) in run.Results)
@@ -25,10 +31,24 @@ sealed class AlgorithmEquations(Elaborator flat)
             );
     }
 
+    /// <summary>One equation runs the steps, the others take what each variable ends with.</summary>
+    void Add(AlgorithmSteps.Result steps, Instance instance, AlgorithmSection section)
+    {
+        var runs = flat.NewVariable(flat.AuxiliaryName(instance.Path, "steps"), VariableRole.Discrete, ScalarType.Real, instance.Path);
+        var after = new VariableTerm(runs.Index);
+        model.Equations.Add(new FlatEquation(after, new SequenceTerm(steps.Sequence, steps.Operands), instance.Path, section.At));
+        foreach (var (variable, slot) in steps.Targets)
+            model.Equations.Add(
+                new FlatEquation(new VariableTerm(variable), new SequenceResultTerm(steps.Sequence, slot, after), instance.Path, section.At)
+            );
+    }
+
     /// <summary>An algorithm section in a model.</summary>
     sealed class ModelAlgorithm(Elaborator flat, Instance instance) : IAlgorithmPlace
     {
         readonly HashSet<int> targets = [];
+
+        public IReadOnlyCollection<int> Targets => targets;
 
         /// <summary>Notes what the statements assign: it starts with its start value, or with what it was where it is discrete (section
         /// 11.1.2).</summary>

@@ -19,6 +19,21 @@ sealed unsafe class EventIteration(Motion motion, EventIndicators indicators, Ti
     /// <summary>Flags of the sample clocks in memory.</summary>
     readonly int[] clockFlags = [.. motion.Plan.Model.Clocks.Select(c => c.Flag)];
 
+    /// <summary>Discrete variables that lie side by side, and where their values from before do.</summary>
+    readonly (int First, int At, int Count)[] runs = [.. Runs(motion.Plan.Discretes)];
+
+    static IEnumerable<(int First, int At, int Count)> Runs(int[] discretes)
+    {
+        for (var at = 0; at < discretes.Length; )
+        {
+            var count = 1;
+            while (at + count < discretes.Length && discretes[at + count] == discretes[at] + count)
+                count++;
+            yield return (discretes[at], at, count);
+            at += count;
+        }
+    }
+
     /// <summary>Whether the last event set a state or a discrete value.</summary>
     public bool HasChanged { get; private set; }
 
@@ -40,15 +55,22 @@ sealed unsafe class EventIteration(Motion motion, EventIndicators indicators, Ti
             var wasInitial = memory[FlatModel.InitialFlagIndex] != 0;
             memory[FlatModel.InitialFlagIndex] = 0;
             var last = -1;
-            for (var i = 0; i < plan.Discretes.Length; i++)
+            foreach (var (first, at, count) in runs)
             {
-                var value = memory[plan.Discretes[i]];
-                ref var before = ref memory[layout.PreviousBase + i];
-                if (value.Equals(before))
+                // Most have not changed, down to their bits.
+                var values = memory + first;
+                var before = memory + layout.PreviousBase + at;
+                var size = count * sizeof(double);
+                if (new ReadOnlySpan<byte>(values, size).SequenceEqual(new ReadOnlySpan<byte>(before, size)))
                     continue;
-                before = value;
-                last = plan.Discretes[i];
-                changed = true;
+                for (var i = 0; i < count; i++)
+                {
+                    if (values[i].Equals(before[i]))
+                        continue;
+                    before[i] = values[i];
+                    last = first + i;
+                    changed = true;
+                }
             }
 
             HasChanged |= changed;

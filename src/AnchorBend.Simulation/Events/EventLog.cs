@@ -9,7 +9,11 @@ sealed class EventLog(RunProfile profile)
     /// <summary>Events that are kept one by one.</summary>
     const int MostEvents = 10_000;
 
+    /// <summary>Conditions up to which it takes less to walk them than to make code for them.</summary>
+    const int MostWalked = 16;
+
     readonly List<RunEvent> events = [];
+    double[] truths = [];
     readonly HashSet<string> warned = [];
     Motion motion = null!;
     (string Text, RunProfile.Counter Counter)?[] relationCounters = [];
@@ -52,10 +56,20 @@ sealed class EventLog(RunProfile profile)
     /// <summary>Stops where a condition that the model asserts does not hold; a warning is noted once.</summary>
     public void CheckAssertions(double time)
     {
-        foreach (var assertion in motion.Plan.Assertions)
+        var all = motion.Plan.Assertions;
+        var areWalked = all.Count <= MostWalked;
+        if (!areWalked)
         {
-            if (motion.ValueNow(assertion.Condition) != 0)
+            if (truths.Length != all.Count)
+                truths = new double[all.Count];
+            motion.Model.Evaluate(motion.Compiled.Assertions, time, truths);
+        }
+
+        for (var a = 0; a < all.Count; a++)
+        {
+            if ((areWalked ? motion.ValueNow(all[a].Condition) : truths[a]) != 0)
                 continue;
+            var assertion = all[a];
             if (assertion.IsError)
                 throw new SimulationException(
                     new SimulationFailure(

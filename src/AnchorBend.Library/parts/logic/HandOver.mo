@@ -1,13 +1,13 @@
 block HandOver "From commands to a closed loop, and back"
   input Real command "Command, as of a schedule";
   input Real controller "Output of the controller";
-  input Boolean closed = false "The loop is to be closed" annotation(__AnchorBend(optional = "byCondition"));
+  input Boolean closed = false "The loop is to be closed";
   output Real y "To the plant";
   output Real follow "What the controller follows while the loop is open";
   output Boolean track "The controller follows";
-  parameter Boolean byCondition = true "Handed over on a condition, not by time";
-  parameter Real closes(unit = "s") = 10 "Time at which the loop closes" annotation(__AnchorBend(shown = "not byCondition"));
-  parameter Real opens(unit = "s") = 1e9 "Time at which it opens again" annotation(__AnchorBend(shown = "not byCondition"));
+  parameter Boolean byTime = false "Handed over by time, not on the condition";
+  parameter Real closes(unit = "s") = 10 "Time at which the loop closes" annotation(__AnchorBend(shown = "byTime"));
+  parameter Real opens(unit = "s") = 1e9 "Time at which it opens again" annotation(__AnchorBend(shown = "byTime"));
   parameter Real fade(unit = "s", min = 1e-9) = 1 "Time in which a difference fades away";
 protected
   Boolean isClosed;
@@ -17,7 +17,7 @@ protected
   Real left "Part of the difference that is left";
   Real leftBefore "The same as of the hand-over before";
 equation
-  isClosed = if byCondition then closed else time >= closes and time < opens;
+  isClosed = if byTime then time >= closes and time < opens else closed;
   isOpen = not isClosed;
   leftBefore = if time < pre(since) + fade then 1 - ((time - pre(since)) / fade) ^ 3 * (10 + ((time - pre(since)) / fade) * (6 * ((time - pre(since)) / fade) - 15)) else 0;
   left = if time < since + fade then 1 - ((time - since) / fade) ^ 3 * (10 + ((time - since) / fade) * (6 * ((time - since) / fade) - 15)) else 0;
