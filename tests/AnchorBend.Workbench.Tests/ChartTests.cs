@@ -373,4 +373,32 @@ public class ChartTests
         Assert.Equal(("Chart under test", "form"), (read.Name, read.Home));
         Assert.Contains("period(unit = \"s\", min = 0) = (20) * 0.001", read.Text, StringComparison.Ordinal);
     }
+
+    /// <summary>Thirty regions of ten states, each with two ways on: what grows with the square of the states would be refused.</summary>
+    [Fact]
+    public void Charts_of_three_hundred_states_and_six_hundred_transitions_run()
+    {
+        var states = new List<(string, ChartStateNode)> { ("top", State("Top", kind: ChartStateKind.Parallel)) };
+        var transitions = new List<ChartTransitionNode>();
+        for (var r = 0; r < 30; r++)
+        {
+            states.Add(($"r{r}", State($"R{r}", "top")));
+            for (var s = 0; s < 10; s++)
+            {
+                states.Add(($"r{r}s{s}", State($"S{s}", $"r{r}", entry: "n := n + 1")));
+                transitions.Add(Go($"r{r}s{s}", $"r{r}s{(s + 1) % 10}", $"u >= {3 * r} and elapsed() > 0.05"));
+                transitions.Add(Go($"r{r}s{s}", $"r{r}s{(s + 2) % 10}", $"u < {3 * r - 12} and elapsed() > 0.05", priority: 1));
+            }
+        }
+
+        var chart = Chart([.. states], [.. transitions], Name("u", NameKind.Input), Name("n", NameKind.Output));
+        var played = new Played(chart, 0.5, ("u", "Integer", "k"));
+        // All regions are entered at look 0. A region goes a state on from look 3 r on, and two on while the look is before 3 r - 12.
+        Assert.Equal(30, played.At(0, "n"));
+        Assert.Equal(1, played.At(0, "in Top/R7/S0"));
+        Assert.Equal(1, played.At(3, "in Top/R1/S1"));
+        Assert.Equal(1, played.At(3, "in Top/R9/S6"));
+        Assert.Equal(1, played.At(3, "in Top/R4/S0"));
+        Assert.Equal(1, played.At(4, "in Top/R0/S4"));
+    }
 }
