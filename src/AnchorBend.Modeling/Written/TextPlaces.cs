@@ -15,12 +15,17 @@ sealed partial class TextPlaces
     readonly Dictionary<string, (double Value, string Unit)> quantities = [];
 
     /// <summary>Declarations of what stands for the numbers with units so far.</summary>
-    public string Constants() =>
-        string.Concat(
-            quantities.Select(q =>
-                FormattableString.Invariant($"constant Real {ExpressionText.Name(q.Key)}(unit = \"{q.Value.Unit}\") = {q.Value.Value:R};\n")
-            )
-        );
+    public string Constants()
+    {
+        var lines = new System.Text.StringBuilder();
+        foreach (var (name, (value, unit)) in quantities)
+        {
+            var own = ExpressionText.Name(name);
+            lines.Append(FormattableString.Invariant($"constant Real {own}(unit = \"{unit}\") = {value:R};\n"));
+        }
+
+        return lines.ToString();
+    }
 
     string Named(double value, Unit unit)
     {
