@@ -152,6 +152,30 @@ public class AlgorithmStepsTests
     }
 
     [Fact]
+    public void Conditions_may_speak_of_what_the_algorithm_itself_sets()
+    {
+        const string text = """
+            discrete Real n(start = 0, fixed = true), k(start = 0, fixed = true);
+            algorithm
+            when n > 2.5 then n := 0; elsewhen sample(0, 1) then n := n + 1; end when;
+            when n > 1.5 then k := k + 1; end when;
+            """;
+        double[] times = [0.5, 1.5, 2.5, 3.5, 4.5, 5.5];
+        // At 2 s it reaches 3 and goes back within the same event.
+        Assert.Equal([1, 2, 0, 1, 2, 0], TextModel.Values(text, "n", times));
+        Assert.Equal([0, 1, 1, 1, 2, 2], TextModel.Values(text, "k", times));
+        Assert.Equal(
+            [1, 2, 0, 1, 2, 0],
+            TextModel.Values(
+                text[..text.LastIndexOf("when n", StringComparison.Ordinal)]
+                    .Replace(", k(start = 0, fixed = true)", "", StringComparison.Ordinal),
+                "n",
+                times
+            )
+        );
+    }
+
+    [Fact]
     public void A_start_value_is_not_lost_where_a_variable_equals_what_its_value_is_made_of()
     {
         // The last value is so long that it gets a variable of its own, which has no start.

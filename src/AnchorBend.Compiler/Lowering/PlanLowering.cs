@@ -46,7 +46,9 @@ sealed partial class PlanLowering
         {
             if (StepsOf(plan.Blocks[start]) is { } steps)
             {
-                foreach (var routine in new StepLowering(plan, layout, steps, SlotsOf(steps.Sequence)).Routines())
+                foreach (
+                    var routine in new StepLowering(plan, layout, steps, SlotsOf(steps.Sequence), plan.Blocks[start].Owners[0]).Routines()
+                )
                 {
                     chunks.Add(routine);
                     isForDerivatives.Add(false);

@@ -9,7 +9,7 @@ namespace AnchorBend.Compiler.Lowering;
 /// Turns the steps of a sequence into routines of limited size. Slots lie in memory, where the variables lie that they end as, so a long
 /// run of steps can be cut anywhere; what decided about steps that were cut is kept in memory as well.
 /// </summary>
-sealed class StepLowering(ExecutionPlan plan, MemoryLayout layout, SequenceTerm term, int[] slots)
+sealed class StepLowering(ExecutionPlan plan, MemoryLayout layout, SequenceTerm term, int[] slots, string owner)
 {
     /// <summary>Steps branch more than terms do, and the just-in-time compiler gives up on methods of some 2,000 branches.</summary>
     const int MostWeight = PlanLowering.ChunkWeight / 3;
@@ -68,6 +68,8 @@ sealed class StepLowering(ExecutionPlan plan, MemoryLayout layout, SequenceTerm 
         foreach (var step in steps)
         {
             WorkBudget.Current.Check();
+            if (tests.Count == 0)
+                WorkBudget.Current.Operations(Weight(step), owner);
             if (step is ChoiceStep choice && Weight(choice) > MostWeight)
             {
                 // Too much for one routine: what decides is kept, and the parts follow one by one.

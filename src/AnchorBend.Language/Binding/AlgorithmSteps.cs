@@ -50,10 +50,10 @@ public sealed class AlgorithmSteps
 
         try
         {
-            // Bodies first: what cannot be kept shows before conditions leave anything in the model.
-            var clauses = body.Cast<WhenStatement>().Select(c => (c, Bodies: made.Bodies(c))).ToList();
-            foreach (var (clause, bodies) in clauses)
-                made.steps.AddRange(made.When(clause, 0, bodies));
+            // Bodies first, and the last conditions: what cannot be kept shows before anything is left in the model.
+            var clauses = body.Cast<WhenStatement>().Select(c => (c, Before: made.isSet, Bodies: made.Bodies(c))).Reverse().ToList();
+            var chosen = clauses.Select(c => made.When(c.c, c.Before, c.Bodies)).Reverse().ToList();
+            made.steps.AddRange(chosen);
         }
         catch (UnfitException)
         {
@@ -100,13 +100,24 @@ public sealed class AlgorithmSteps
         return bodies;
     }
 
-    IEnumerable<Step> When(WhenStatement clause, int branch, List<List<Step>> bodies)
+    /// <param name="before">What is set when the conditions are asked.</param>
+    ChoiceStep When(WhenStatement clause, HashSet<int> before, List<List<Step>> bodies)
     {
-        if (branch == clause.Branches.Count)
-            return [];
-        var (condition, _) = clause.Branches[branch];
-        var fires = Taken(place.Fires(binder.Bind(condition), condition.At));
-        return [new ChoiceStep(fires, bodies[branch], [.. When(clause, branch + 1, bodies)])];
+        isSet = before;
+        var fires = new List<Term>();
+        foreach (var (condition, _) in clause.Branches)
+        {
+            var value = binder.Bind(condition);
+            // Whether a condition has come to hold is found by variables outside of the steps.
+            if (value.Elements.Any(HoldsSlots))
+                throw new UnfitException();
+            fires.Add(Taken(place.Fires(value, condition.At)));
+        }
+
+        ChoiceStep? rest = null;
+        for (var branch = fires.Count - 1; branch >= 0; branch--)
+            rest = new ChoiceStep(fires[branch], bodies[branch], rest is null ? [] : [rest]);
+        return rest!;
     }
 
     /// <summary>The steps of statements.</summary>
@@ -272,7 +283,7 @@ public sealed class AlgorithmSteps
         public int SampleClock(Term start, Term interval, Position at) => around.SampleClock(start, interval, at);
 
         public Term Delay(Term source, Term duration, Term? longest, Position at) =>
-            HoldsSlots(source) ? throw new UnfitException() : around.Delay(source, duration, longest, at);
+            HoldsSlots(source) || HoldsSlots(duration) ? throw new UnfitException() : around.Delay(source, duration, longest, at);
 
         public int Discrete(string name, Func<int, Term> equation, Position at) =>
             around.Discrete(name, i => equation(i) is var term && HoldsSlots(term) ? throw new UnfitException() : term, at);

@@ -14,6 +14,9 @@ sealed class DecisionReview
     /// <summary>Sets of conditions that are kept; beyond them nothing is said.</summary>
     const int MostLeft = 4000;
 
+    /// <summary>Overlaps that are told; more say nothing more.</summary>
+    const int MostOverlaps = 50;
+
     readonly DecisionTable table;
     readonly GuardDecision decision;
     readonly List<WrittenFinding> found = [];
@@ -138,14 +141,17 @@ sealed class DecisionReview
 
     void Overlaps(List<KeyValuePair<string, RuleNode>> rules, List<List<Expression>> cells, HashSet<int> never)
     {
+        var told = 0;
         for (var i = 0; i < rules.Count; i++)
-        for (var j = i + 1; j < rules.Count; j++)
+        for (var j = i + 1; j < rules.Count && told < MostOverlaps; j++)
         {
             WorkBudget.Current.Check();
             // A last rule that asks for nothing is what the others leave.
             if (never.Contains(i) || never.Contains(j) || cells[j].Count == 0 || Same(rules[i].Value, rules[j].Value))
                 continue;
             if (decision.CanHold(cells[i].Concat(cells[j])) == true)
+            {
+                told++;
                 Tell(
                     Severity.Information,
                     "overlap",
@@ -154,6 +160,7 @@ sealed class DecisionReview
                     "Make their cells exclude each other, or leave it to the order.",
                     rules[i].Key
                 );
+            }
         }
     }
 
