@@ -36,6 +36,7 @@ public static class DocumentRun
             RelativeTolerance = s.RelativeTolerance,
             AbsoluteTolerance = s.AbsoluteTolerance,
             Step = Seconds(s.Step, "step"),
+            Script = DocumentScript.Of(document),
         };
         return options.Problem() is { } problem ? throw new DocumentException(problem) : options;
     }

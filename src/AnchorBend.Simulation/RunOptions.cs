@@ -38,6 +38,9 @@ public sealed record RunOptions
     /// <summary>Parts that start at rest, by path; with those inside them.</summary>
     public IReadOnlyList<string> SteadyParts { get; init; } = [];
 
+    /// <summary>What is done to the run on its way; null for nothing.</summary>
+    public RunScript? Script { get; init; }
+
     public TimeSpan TimeBudget { get; init; } = TimeSpan.FromMinutes(10);
 
     /// <summary>Most bytes of traces, in memory and on disk.</summary>

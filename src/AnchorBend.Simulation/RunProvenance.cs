@@ -43,6 +43,9 @@ public sealed record RunProvenance
 
     public IReadOnlyList<string> SteadyParts { get; init; } = [];
 
+    /// <summary>What was done to the run from outside; null where nothing was.</summary>
+    public RunScript? Script { get; init; }
+
     public static RunProvenance Of(PreparedModel prepared, ParameterSet parameters, RunOptions options, long? revision = null) =>
         new()
         {
@@ -63,6 +66,7 @@ public sealed record RunProvenance
             RecordEvents = options.RecordEvents,
             SteadyStart = options.SteadyStart,
             SteadyParts = options.SteadyParts,
+            Script = options.Script,
         };
 
     /// <summary>The options of the run, to make it again.</summary>
@@ -81,6 +85,7 @@ public sealed record RunProvenance
             RecordEvents = RecordEvents,
             SteadyStart = SteadyStart,
             SteadyParts = SteadyParts,
+            Script = Script,
             Method = MethodDescription.Named(Method)?.Method
                 ?? throw new InvalidDataException($"This version has no integration method '{Method}'."),
         };

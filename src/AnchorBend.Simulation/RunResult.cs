@@ -5,6 +5,9 @@ public sealed record RunResult(Recording.Trace Trace, RunStatistics Statistics, 
 {
     /// <summary>Where the states began.</summary>
     public IReadOnlyList<StartEntry> Start { get; init; } = [];
+
+    /// <summary>What was done to the run from outside; null where nothing was.</summary>
+    public RunScript? Script { get; init; }
 }
 
 /// <summary>How a state got its start.</summary>

@@ -1,17 +1,19 @@
+using System.Globalization;
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Simulation.Recording;
 
 namespace AnchorBend.Simulation;
 
 /// <summary>Where a session was: its state, and how much it had recorded.</summary>
-public sealed record SavedRun(RunState State, int Rows, int Events, int Changes)
+public sealed record SavedRun(RunState State, int Rows, int Events, int Changes, RunScript Script)
 {
     public double Time => State.Time;
 }
 
 /// <summary>
 /// A run under way, the one way to run a model: started, advanced to its end or step by step, given other values, saved, gone back to and
-/// branched. One thread at a time uses it; what it has recorded may be read meanwhile.
+/// branched. One thread at a time uses it; what it has recorded may be read meanwhile. What is done to it from outside is kept as a
+/// <see cref="RunScript"/>, by which it can be made again.
 /// </summary>
 public sealed class RunSession : IDisposable
 {
@@ -23,6 +25,14 @@ public sealed class RunSession : IDisposable
     double[] first;
     Simulator simulator;
 
+    readonly List<StepStops> stops = [];
+    readonly List<SetValue> values = [];
+    bool isExact = true;
+    PauseReason reason;
+
+    /// <summary>Values of the script that have not had their turn.</summary>
+    readonly Queue<SetValue> scripted = [];
+
     /// <param name="parameters">Values of the model's parameters, or others of the same structure.</param>
     /// <exception cref="ArgumentException">The options contradict each other.</exception>
     public RunSession(PreparedModel prepared, ParameterSet parameters, RunOptions options)
@@ -30,6 +40,11 @@ public sealed class RunSession : IDisposable
         (Prepared, Parameters, this.options, first) = (prepared, parameters, options, parameters.Values);
         record = Simulator.RecordOf(prepared.Compiled!, options);
         simulator = Simulator.Recording(prepared.Compiled!, parameters, options, record);
+        if (options.Script is not { } script)
+            return;
+        stops.AddRange(script.Stops);
+        isExact = script.IsExact;
+        scripted = new Queue<SetValue>(script.Values);
     }
 
     RunSession(PreparedModel prepared, ParameterSet parameters, RunOptions options, RunRecord record, RunState state)
@@ -72,10 +87,77 @@ public sealed class RunSession : IDisposable
             return PauseReason.Failure;
         if (HasStarted && IsOver)
             return PauseReason.End;
-        HasStarted = true;
-        var reason = simulator.Play(at, out var failure, cancellation, progress, asked);
-        Failure = failure;
+        if (double.IsFinite(at.Time) && at.Time > Time && at.Time < NextStop)
+            StopAt(null, at.Time);
+        double stop;
+        do
+        {
+            if (NotToBeSet() is { } unset)
+            {
+                Failure = unset;
+                return PauseReason.Failure;
+            }
+
+            HasStarted = true;
+            stop = scripted.TryPeek(out var next) ? Math.Min(NextStop, next.Time ?? Time) : NextStop;
+            reason = simulator.Play(at with { Time = Math.Min(at.Time, stop) }, out var failure, cancellation, progress, asked);
+            Failure = failure;
+            if (Time == stop)
+                RecordNow();
+        } while (reason == PauseReason.Time && Time < Math.Min(at.Time, options.End));
+
+        isExact &= reason != PauseReason.Condition;
         return reason;
+    }
+
+    /// <summary>Where a step of the run ends next in any case, s.</summary>
+    public double NextStop
+    {
+        get
+        {
+            var time = Time;
+            var stretch = stops.FindLast(s => s.From <= time);
+            return stretch?.Next(time) ?? double.PositiveInfinity;
+        }
+    }
+
+    /// <summary>From now on steps end at other instants.</summary>
+    /// <param name="every">Distance of the instants, s; null for none.</param>
+    /// <param name="until">One more instant, s; null for none.</param>
+    public void StopAt(double? every, double? until)
+    {
+        var time = Time;
+        stops.RemoveAll(s => s.From >= time);
+        stops.Add(new StepStops(time, every, until is { } end && double.IsFinite(end) ? end : null));
+    }
+
+    /// <summary>What was done to the run so far, and what is yet to be done to it.</summary>
+    public RunScript Script => new([.. stops], [.. values, .. scripted]) { IsExact = isExact };
+
+    /// <summary>Sets what the script wants now.</summary>
+    /// <returns>Why a value cannot be set; null where all could.</returns>
+    SimulationFailure? NotToBeSet()
+    {
+        while (scripted.TryPeek(out var next) && (next.Time is not { } due || HasStarted && due <= Time))
+        {
+            scripted.Dequeue();
+            var parameter = Prepared.Find(next.Parameter);
+            var value = parameter is null ? null : next.In(parameter.Unit);
+            // What it is as the run begins may be what the model says.
+            if (!HasStarted && parameter is not null && Parameters.Values[parameter.Index] == value)
+                continue;
+            if (value is null || !Set(parameter!.Name, value.Value))
+                return new SimulationFailure(
+                    "script",
+                    $"{parameter?.Name ?? next.Parameter} cannot be set to {next.Value:G6}{(next.Unit is null ? "" : " " + next.Unit)} in a run.",
+                    parameter?.Owner ?? "",
+                    null,
+                    Time,
+                    "Take its track out of the stimulus, or drive the run by the model's own sources."
+                );
+        }
+
+        return null;
     }
 
     /// <summary>What the stop said that it paused at last; null where it was none.</summary>
@@ -88,19 +170,22 @@ public sealed class RunSession : IDisposable
     public void RecordNow() => simulator.RecordNow();
 
     /// <summary>
-    /// Other values from this instant on: the change acts like an event, and the trace has both sides of it.
+    /// Another value of a parameter from this instant on: the change acts like an event, and the trace has both sides of it.
     /// </summary>
-    /// <param name="changed">The same model with other values.</param>
-    /// <param name="part">Whose value changes, and what is told of it in the list of events.</param>
-    /// <exception cref="ArgumentException">The values ask for another plan.</exception>
-    public void Set(PreparedModel changed, string part, string what)
+    /// <param name="parameter">Its name in the flat model.</param>
+    /// <param name="value">In its own unit.</param>
+    /// <param name="told">The value as it was typed.</param>
+    /// <returns>False where the model would have other equations or break a limit with it; nothing has changed then.</returns>
+    public bool Set(string parameter, double value, string? told = null)
     {
-        if (changed.Compiled != Prepared.Compiled)
-            throw new ArgumentException("The model would have other equations with these values; run it anew.", nameof(changed));
+        if (ValueChange.Apply(Prepared, [(parameter, value)]) is not { } changed)
+            return false;
         var parameters = new ParameterSet(changed.Model);
         var time = Time;
         if (HasStarted)
         {
+            // A step that ended by itself ends elsewhere once the next instant is known before.
+            isExact &= time <= options.Start || reason is PauseReason.Time or PauseReason.Tick;
             RecordNow();
             var state = simulator.Save();
             var next = Simulator.Restore(changed.Compiled!, parameters, options, state, record);
@@ -116,14 +201,19 @@ public sealed class RunSession : IDisposable
 
         (Prepared, Parameters) = (changed, parameters);
         set = [.. set, (time, parameters.Values)];
-        changes.Add(new RunEvent(time, part, what) { IsChange = true });
+        values.Add(new SetValue(HasStarted ? time : null, parameter, value));
+        var part = Prepared.Map.Around(parameter) is { } place ? Prepared.Map.NameOf(place.Path) ?? "" : "";
+        changes.Add(
+            new RunEvent(time, part, $"{parameter} = {told ?? value.ToString("G6", CultureInfo.InvariantCulture)}") { IsChange = true }
+        );
+        return true;
     }
 
     /// <summary>Saves where the run is.</summary>
     public SavedRun Save()
     {
         RecordNow();
-        return new SavedRun(simulator.Save(), record.Trace.Rows, record.Log.Events.Count, changes.Count);
+        return new SavedRun(simulator.Save(), record.Trace.Rows, record.Log.Events.Count, changes.Count, Script);
     }
 
     /// <summary>Another run that has been the same up to a state and goes on from it by itself.</summary>
@@ -140,6 +230,11 @@ public sealed class RunSession : IDisposable
             ? Parameters
             : ParameterSet.Of(Prepared.Model, state.Parameters);
         var branch = new RunSession(Prepared, parameters, options, before, state) { HasStarted = true };
+        branch.stops.AddRange(saved.Script.Stops);
+        branch.values.AddRange(saved.Script.Values.Where(v => !(v.Time > saved.Time)));
+        branch.isExact = saved.Script.IsExact;
+        foreach (var later in saved.Script.Values.Where(v => v.Time > saved.Time))
+            branch.scripted.Enqueue(later);
         branch.changes.AddRange(changes.Take(saved.Changes));
         (branch.first, branch.set) = (first, [.. set.Take(saved.Changes)]);
         branch.earlier.AddRange(earlier.Concat(record.Log.Events.Take(saved.Events)));
@@ -164,7 +259,12 @@ public sealed class RunSession : IDisposable
     public IReadOnlyList<RunEvent> Events => [.. earlier.Concat(record.Log.Events).Concat(changes).OrderBy(e => e.Time)];
 
     /// <summary>What the run has left so far.</summary>
-    public RunResult Result() => simulator.Result(Failure) with { Events = Events };
+    public RunResult Result() =>
+        simulator.Result(Failure) with
+        {
+            Events = Events,
+            Script = Script is { Stops.Count: 0, Values.Count: 0 } ? null : Script,
+        };
 
     /// <summary>Gives back what the run computes with; the trace stays.</summary>
     public void Dispose() => simulator.Dispose();

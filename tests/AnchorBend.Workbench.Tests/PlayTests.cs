@@ -281,9 +281,9 @@ public sealed class PlayTests : IDisposable
         var played = new RecordedCourses(bench.Runs, new ComputeGate()).Played(job.Id, default);
         Assert.Empty(played.Left);
         var track = Assert.Single(played.Stimulus.Tracks.Values);
-        Assert.Equal(("s.y", TrackShape.Lines), (track.Target, track.Shape));
-        Assert.Equal([0, 2, 2, 4.5, 4.5, 6, 6, 20], track.Times);
-        Assert.Equal([1, 1, 3, 3, -1, -1, 0.5, 0.5], track.Values);
+        Assert.Equal(("s.k", TrackShape.Set), (track.Target, track.Shape));
+        Assert.Equal([0, 2, 4.5, 6], track.Times);
+        Assert.Equal([1, 3, -1, 0.5], track.Values);
 
         var document = bench.Models.Session(id).Document;
         var driven = document with
@@ -294,14 +294,49 @@ public sealed class PlayTests : IDisposable
         var again = await bench.Run(bench.Create(driven));
         // 1 · 2 + 3 · 2.5 − 1 · 1.5 + 0.5 · 14.
         Assert.Equal(15, Level(job), 1e-6);
-        Assert.Equal(15, Level(again), 1e-6);
+        Assert.Equal(Level(job), Level(again));
     }
 
     [Fact]
-    public async Task A_run_without_values_that_a_stimulus_could_give_is_refused_as_one()
+    public async Task A_paced_run_with_values_set_meanwhile_is_made_again_in_every_bit()
     {
         var (job, player) = Play();
+        player.Go(new PauseAt(), 20);
+        foreach (var (time, rate) in ((double, string)[])[(0.1, "3"), (0.5, "-1"), (1.5, "0.5")])
+        {
+            await Until(() => job.Reached >= time);
+            player.Set("Rate.k", rate);
+        }
+
+        // Pausing, another pace and a gain of a part are repeated as well.
+        player.Pause();
         player.Set("Level.k", "2");
+        player.Go(new PauseAt { Time = 4 }, 50);
+        await Paused(job);
+        player.Go(new PauseAt(), null);
+        await Until(() => job.State == RunStage.Finished);
+        var played = new RecordedCourses(bench.Runs, new ComputeGate()).Played(job.Id, default);
+        Assert.Equal(["s.k", "i.k"], played.Stimulus.Tracks.Values.Select(t => t.Target));
+
+        var document = bench.Models.Session(id).Document;
+        var again = await bench.Run(
+            bench.Create(
+                document with
+                {
+                    Stimuli = new() { ["p"] = played.Stimulus },
+                    Settings = document.Settings with { Stimulus = "p" },
+                }
+            )
+        );
+        Assert.Equal(job.Trace!.Times, again.Trace!.Times);
+        foreach (var variable in job.Trace.Variables)
+            Assert.Equal(job.Trace.Column(variable), again.Trace.Column(variable));
+    }
+
+    [Fact]
+    public async Task A_run_in_which_nothing_was_set_is_refused_as_a_stimulus()
+    {
+        var (job, player) = Play();
         player.Stop();
         await Until(() => job.State == RunStage.Finished);
         var courses = new RecordedCourses(bench.Runs, new ComputeGate());

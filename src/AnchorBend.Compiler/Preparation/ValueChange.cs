@@ -19,18 +19,25 @@ public static class ValueChange
     /// <returns>The model with the new values; null where the model must be elaborated again.</returns>
     public static PreparedModel? Apply(PreparedModel prepared, IEnumerable<(string Path, string Text)> changes, bool inRun = false)
     {
-        if (!prepared.CanRun)
-            return null;
-        var bindings = new Dictionary<int, Term>();
+        var values = new List<(string, double)>();
         foreach (var (path, text) in changes)
         {
-            if (
-                prepared.Model.Find(path) is not { Role: VariableRole.Parameter, IsStructural: false, DecidesDefaultStart: false } parameter
-                || parameter.Name != path
-                || parameter.Type != ScalarType.Real && !parameter.IsPlayed
-            )
+            if (Settable(prepared, path) is not { } parameter || Literal(text, parameter, inRun) is not { } value)
                 return null;
-            if (Literal(text, parameter, inRun) is not { } value)
+            values.Add((path, value));
+        }
+
+        return Apply(prepared, values);
+    }
+
+    /// <param name="changes">Path of a parameter in the flat model and its new value in its own unit.</param>
+    /// <returns>The model with the new values; null where the model must be elaborated again.</returns>
+    public static PreparedModel? Apply(PreparedModel prepared, IReadOnlyList<(string Path, double Value)> changes)
+    {
+        var bindings = new Dictionary<int, Term>();
+        foreach (var (path, value) in changes)
+        {
+            if (Settable(prepared, path) is not { } parameter || !IsOf(parameter.Type, value))
                 return null;
             bindings[parameter.Index] = Term.Of(value);
         }
@@ -38,6 +45,28 @@ public static class ValueChange
         var model = prepared.Model.WithBindings(bindings);
         return KeepsWhatMatters(prepared.Model, model) ? prepared.With(model) : null;
     }
+
+    /// <summary>A value as typed, in the unit of a parameter that can be set during a run.</summary>
+    /// <returns>Null where it cannot be set, or not to that.</returns>
+    public static double? Read(PreparedModel prepared, string path, string text) =>
+        Settable(prepared, path) is { } parameter ? Literal(text, parameter, true) : null;
+
+    static FlatVariable? Settable(PreparedModel prepared, string path) =>
+        prepared.CanRun
+        && prepared.Model.Find(path) is { Role: VariableRole.Parameter, IsStructural: false, DecidesDefaultStart: false } parameter
+        && parameter.Name == path
+        && (parameter.Type == ScalarType.Real || parameter.IsPlayed)
+            ? parameter
+            : null;
+
+    static bool IsOf(ScalarType type, double value) =>
+        double.IsFinite(value)
+        && type switch
+        {
+            ScalarType.Boolean => value is 0 or 1,
+            ScalarType.Real => true,
+            _ => value == Math.Round(value),
+        };
 
     static double? Literal(string text, FlatVariable parameter, bool inRun)
     {

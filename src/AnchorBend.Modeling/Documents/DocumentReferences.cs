@@ -94,6 +94,23 @@ public static class DocumentReferences
                     requirement.Name,
                     Suggestion: "Choose another signal in Verify, or remove the requirement."
                 );
+        if (document.Stimuli.GetValueOrDefault(document.Settings.Stimulus) is { } stimulus)
+            foreach (var track in stimulus.Tracks.Values.Where(t => t.Shape == TrackShape.Set))
+            {
+                var isThere = isSignal(map.NameOf(track.Target));
+                if (!isThere || track.Unit is { Length: > 0 } unit && !Language.Units.Unit.TryParse(unit, out _, out _))
+                    yield return new Finding(
+                        Severity.Warning,
+                        Code,
+                        isThere
+                            ? $"The unit of a track of '{stimulus.Name}' cannot be read: {DocumentLimits.Short(track.Unit!)}."
+                            : $"'{stimulus.Name}' sets a value that is not in the model: {DocumentLimits.Short(track.Target)}.",
+                        "",
+                        "run settings",
+                        Suggestion: isThere ? "Give it another unit in the inspector." : "Remove the track."
+                    );
+            }
+
         foreach (var part in document.Settings.SteadyParts ?? [])
             if (!PartPath.TryParse(part, out var path) || path.IsRoot || map.NameOf(path) is null)
                 yield return new Finding(

@@ -35,7 +35,7 @@ public static class DrivenParts
             return document;
         }
 
-        foreach (var (_, track) in stimulus.Tracks)
+        foreach (var (_, track) in stimulus.Tracks.Where(t => t.Value.Shape != TrackShape.Set))
             document = With(document, catalog, stimulus.Name, track, findings);
         return document;
     }

@@ -108,11 +108,19 @@ static class ObservationLimits
     static void Check(string id, StimulusNode? stimulus)
     {
         Named("stimulus", id, stimulus?.Name);
-        if (stimulus!.Tracks is null)
+        if (stimulus!.Tracks is null || stimulus.Stops?.All(s => s is not null) != true)
             throw new DocumentException($"The stimulus '{DocumentLimits.Short(stimulus.Name)}' is incomplete.");
         DocumentLimits.Within(stimulus.Description, LongestText, "The description of a stimulus");
         DocumentLimits.AtMost($"tracks in {stimulus.Name}", stimulus.Tracks.Count, MostTracks);
         DocumentLimits.AtMost($"points in {stimulus.Name}", stimulus.Tracks.Values.Sum(t => t?.Times?.Count ?? 0), StimulusNode.MostPoints);
+        DocumentLimits.AtMost($"stops in {stimulus.Name}", stimulus.Stops.Count, StimulusNode.MostPoints);
+        foreach (var stops in stimulus.Stops)
+        {
+            Finite(stimulus.Name, stops.From, stops.Every ?? 1, stops.Until ?? 0);
+            if (stops.Every is <= 0)
+                throw new DocumentException($"Stops of {stimulus.Name} must lie apart.");
+        }
+
         foreach (var (trackId, track) in stimulus.Tracks)
         {
             if (

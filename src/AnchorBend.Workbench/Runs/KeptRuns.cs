@@ -54,7 +54,14 @@ public sealed class KeptRuns(IRunStore store, OwnPackage package, ComputeGate ga
             BranchOf = summary.BranchOf,
             Parameters = report.Values is { } values ? With(prepared.Model, values) : new ParameterSet(prepared.Model),
         };
-        job.Restore(new RunResult(trace, report.Statistics, report.Events, report.Failure) { Start = report.Start }, report.Verdicts);
+        job.Restore(
+            new RunResult(trace, report.Statistics, report.Events, report.Failure)
+            {
+                Start = report.Start,
+                Script = report.Provenance.Script,
+            },
+            report.Verdicts
+        );
         return job;
     }
 
@@ -98,7 +105,7 @@ public sealed class KeptRuns(IRunStore store, OwnPackage package, ComputeGate ga
                 job.ModelId,
                 RunSummary.Of(job),
                 new RunReport(
-                    RunProvenance.Of(job.Prepared, job.Parameters, job.Options, job.Revision),
+                    RunProvenance.Of(job.Prepared, job.Parameters, job.Options with { Script = result.Script }, job.Revision),
                     result.Statistics,
                     result.Events,
                     result.Failure,

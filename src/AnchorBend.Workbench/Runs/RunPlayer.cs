@@ -17,9 +17,11 @@ public sealed record SavedState(string Id, string Name, double Time);
 /// </summary>
 public sealed class RunPlayer : IDisposable
 {
-    /// <summary>Real time between two looks at the clock while pacing, and between two frames for the windows.</summary>
+    /// <summary>Real time between two stops of a paced run, between two frames for the windows, and how long somebody waits for the
+    /// next stop.</summary>
     static readonly TimeSpan Tick = TimeSpan.FromMilliseconds(15),
-        FrameTime = TimeSpan.FromMilliseconds(60);
+        FrameTime = TimeSpan.FromMilliseconds(60),
+        StopTime = TimeSpan.FromMilliseconds(250);
 
     /// <summary>How long a paused run waits for somebody before it is given up.</summary>
     static readonly TimeSpan Idle = TimeSpan.FromMinutes(30);
@@ -82,8 +84,8 @@ public sealed class RunPlayer : IDisposable
         Asked(
             () =>
             {
-                (goal, this.pace) = (until, pace);
-                clock = new PaceClock(session.Time, pace ?? 1);
+                goal = until;
+                Pace(pace);
                 reason = null;
                 job.State = RunStage.Running;
                 return true;
@@ -96,12 +98,19 @@ public sealed class RunPlayer : IDisposable
         Asked(
             () =>
             {
-                pace = another;
-                clock = new PaceClock(session.Time, another ?? 1);
+                Pace(another);
                 return true;
             },
             wanted
         );
+
+    /// <summary>A paced run has its stops at ticks of the clock, whether these come late or not, so that it can be made again.</summary>
+    void Pace(double? another)
+    {
+        pace = another;
+        clock = new PaceClock(session.Time, another ?? 1);
+        session.StopAt(Tick.TotalSeconds * another, goal?.Time);
+    }
 
     public void Pause(CancellationToken wanted = default) =>
         Asked(
@@ -131,13 +140,11 @@ public sealed class RunPlayer : IDisposable
         Asked(
             () =>
             {
-                var changed = Compiler.Preparation.ValueChange.Apply(session.Prepared, [(path, text)], inRun: true)
-                    ?? throw new DocumentException(
+                if (Compiler.Preparation.ValueChange.Read(session.Prepared, path, text) is not { } value || !session.Set(path, value, text))
+                    throw new DocumentException(
                         $"{path} cannot become {text} during a run: it takes a number in its unit, and not where parts or "
                             + "equations depend on it. Change it in the model and run it anew."
                     );
-                var part = session.Prepared.Map.Around(path)?.Path;
-                session.Set(changed, part is { } place ? session.Prepared.Map.NameOf(place) ?? "" : "", $"{path} = {text}");
                 Frame(true);
                 return true;
             },
@@ -320,31 +327,31 @@ public sealed class RunPlayer : IDisposable
     void PlayOn()
     {
         var until = goal!;
-        if (pace is not null)
+        var isPaced = pace is not null;
+        if (isPaced)
         {
-            var due = clock.Due;
-            // Steps of a tick of the clock: shorter ones would only be more of them.
-            if (due < Math.Min(session.Time + Tick.TotalSeconds * pace.Value, Math.Min(until.Time, session.Options.End)))
+            var stop = Math.Min(session.NextStop, session.Options.End);
+            if (clock.Due < stop)
             {
                 wake.WaitOne(Tick);
                 return;
             }
 
-            until = until with { Time = Math.Min(until.Time, due) };
+            until = until with { Time = Math.Min(until.Time, stop) };
         }
 
         var started = Stopwatch.GetTimestamp();
         using (var lane = gate.Enter(job.Canceled, Urgency.Live))
         {
+            // What is asked of a paced run waits for its next stop, unless that is far.
+            var patience = isPaced ? StopTime : TimeSpan.Zero;
             var why = session.Advance(
                 until,
                 job.Canceled,
                 _ => lane.Checkpoint(),
-                () => HasRequests || Stopwatch.GetElapsedTime(started) >= FrameTime
+                () => Stopwatch.GetElapsedTime(started) is var spent && spent >= patience && (HasRequests || !isPaced && spent >= FrameTime)
             );
             job.Reached = session.Time;
-            if (pace is not null)
-                session.RecordNow();
             var goesOn = why == PauseReason.Asked || why == PauseReason.Time && session.Time < goal!.Time;
             if (!goesOn)
                 Paused(why == PauseReason.Condition && session.StoppedBy is { } what ? what : why.ToString().ToLowerInvariant());

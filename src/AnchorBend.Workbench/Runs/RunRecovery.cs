@@ -38,11 +38,13 @@ public sealed class RunRecovery(RunPool runs, ComputeGate gate, INotifications n
             return 0;
         if (job.Result is not { } result)
             throw new DocumentException("The run is not over yet; what it does not record can be recovered when it is.");
-        if (result.Events.Any(e => e.IsChange) || job.BranchOf is not null)
-            throw new DocumentException("Values were set by hand in this run, so it cannot be made again for what it did not record.");
+        if (result.Script is { IsExact: false } || job.BranchOf is not null)
+            throw new DocumentException(
+                "Values were set between two steps of this run, so it cannot be made again alike for what it did not record."
+            );
         var reported = Environment.TickCount64;
         using var lane = gate.Enter(wanted);
-        using var session = new RunSession(job.Prepared, job.Parameters, job.Options with { Keep = places });
+        using var session = new RunSession(job.Prepared, job.Parameters, job.Options with { Keep = places, Script = result.Script });
         session.Advance(new PauseAt { Time = result.Failure?.Time ?? double.PositiveInfinity }, wanted, time =>
         {
             lane.Checkpoint();

@@ -2497,6 +2497,12 @@ export interface components {
             recordEvents?: boolean;
             steadyStart?: boolean;
             steadyParts?: string[];
+            script?: null | components["schemas"]["RunScript"];
+        };
+        RunScript: {
+            stops: components["schemas"]["StepStops"][];
+            values: components["schemas"]["SetValue"][];
+            isExact?: boolean;
         };
         RunSetMember: {
             label: string;
@@ -2640,6 +2646,14 @@ export interface components {
             parameter: null | string;
             value: null | string;
             fault?: null | string;
+        };
+        SetValue: {
+            /** Format: double */
+            time: null | number;
+            parameter: string;
+            /** Format: double */
+            value: number;
+            unit?: null | string;
         };
         SettableParameter: {
             target: string;
@@ -2801,12 +2815,29 @@ export interface components {
             document: components["schemas"]["ModelDocument"];
             view: components["schemas"]["ModelView"];
         };
+        StepStops: {
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            every: null | number;
+            /** Format: double */
+            until: null | number;
+        };
         StimulusNode: {
             name: string;
             description?: string;
             tracks: {
                 [key: string]: components["schemas"]["TrackNode"];
             };
+            stops: components["schemas"]["StopsNode"][];
+        };
+        StopsNode: {
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            every: number;
+            /** Format: double */
+            until: number;
         };
         StretchFigures: {
             /** Format: double */
@@ -2912,7 +2943,7 @@ export interface components {
             values: number[];
         };
         /** @enum {unknown} */
-        TrackShape: "steps" | "lines" | "smooth";
+        TrackShape: "steps" | "lines" | "smooth" | "set";
         TuneAnswer: {
             part: string;
             operatingPoint: string;

@@ -25,7 +25,7 @@ export async function stimulusOf(run: string): Promise<void> {
   try {
     const { stimulus, left } = await ask(api.GET("/api/runs/{id}/stimulus", { params: { path: { id: run } } }));
     edit("Make a stimulus of a run", [{ op: "add", path: pointer("stimuli", newId("u")), value: stimulus }]);
-    const without = left.length > 0 ? ` Not in it, as no stimulus drives it: ${left.join(", ")}.` : "";
+    const without = left.length > 0 ? ` Not in it, as it belongs to no part: ${left.join(", ")}.` : "";
     notify(`${stimulus.name} is among the stimuli.${without}`);
   } catch (e) {
     notifyError((e as Error).message);

@@ -38,7 +38,14 @@ function useCourse(track: Track, end: number): readonly Line[] {
   return useMemo(() => {
     if (track.shape === "smooth" && smooth?.of === track) return [{ x: smooth.x, y: smooth.y, color: tokens.translational }];
     // Before the first point and behind the last it keeps their values.
-    return [{ x: [0, ...x, last], y: [y[0] ?? 0, ...y, y.at(-1) ?? 0], color: tokens.translational, steps: track.shape === "steps" }];
+    return [
+      {
+        x: [0, ...x, last],
+        y: [y[0] ?? 0, ...y, y.at(-1) ?? 0],
+        color: tokens.translational,
+        steps: track.shape === "steps" || track.shape === "set",
+      },
+    ];
   }, [track, smooth, x, y, last]);
 }
 
@@ -51,6 +58,7 @@ export function TrackEditor({ stimulus, id, track }: { stimulus: string; id: str
   const [source, setSource] = useState<string | null>(null);
   const info = infoOf(infos, track.target);
   if (!info) void learnSignals([{ signal: track.target, unit: null }]).catch(() => undefined);
+  const isSet = track.shape === "set";
   const put = (values: Partial<Track>) => setTrack(stimulus, id, values);
   const lines = useCourse(track, end);
   const range = useMemo(() => {
@@ -96,13 +104,17 @@ export function TrackEditor({ stimulus, id, track }: { stimulus: string; id: str
         />
       </div>
       <div className={cx("acts")}>
-        <Segmented
-          size="small"
-          aria-label="Between the points"
-          value={track.shape}
-          options={["steps", "lines", "smooth"]}
-          onChange={(shape) => put({ shape: shape as Track["shape"] })}
-        />
+        {isSet ? (
+          <span className="quiet">Each value is set at its time, as by hand.</span>
+        ) : (
+          <Segmented
+            size="small"
+            aria-label="Between the points"
+            value={track.shape}
+            options={["steps", "lines", "smooth"]}
+            onChange={(shape) => put({ shape: shape as Track["shape"] })}
+          />
+        )}
         {info && (info.units.length > 0 || track.unit) && (
           <Select
             size="small"
@@ -116,7 +128,7 @@ export function TrackEditor({ stimulus, id, track }: { stimulus: string; id: str
         <Button size="small" onClick={() => setText(pointsText(track))}>
           Table
         </Button>
-        <Button size="small" disabled={!run} onClick={() => run && void recordTrack(stimulus, id, run)}>
+        <Button size="small" disabled={!run || isSet} onClick={() => run && void recordTrack(stimulus, id, run)}>
           From the run
         </Button>
         <Button size="small" onClick={() => setSource(source === null ? "Step" : null)}>
