@@ -144,11 +144,90 @@ public class FaultTests
 
     [Theory]
     [InlineData("x.y", "its signal is not in the model")]
-    [InlineData("l.u", "has no single output 'u'")]
+    [InlineData("l.u", "has no output 'u'")]
     public void What_cannot_be_falsified_is_told_and_left_as_it_is(string signal, string message)
     {
         var document = Model(Fault(FaultKind.Stuck, null, null, signal));
         var prepared = DocumentPreparation.Prepare(document, PartCatalog.Of(document));
+        Assert.True(prepared.CanRun);
+        Assert.Contains(prepared.Findings, f => f.Code == "fault" && f.Message.Contains(message, StringComparison.Ordinal));
+    }
+
+    /// <summary>Three rates into three integrals, and two signals joined under names and picked out again.</summary>
+    static ModelDocument Wide(string size, params FaultNode[] faults) =>
+        new DiagramDefinition
+        {
+            Name = "Wide",
+            Parts = new()
+            {
+                ["c"] = Part("ConstantVector", "Rates", ("k", size)),
+                ["i"] = Part("VectorIntegrator", "Ways", ("n", "3")),
+                ["t"] = Part("BooleanConstant", "Sound", ("k", "true")),
+                ["s"] = Part("Constant", "Depth", ("k", "4")),
+                ["b"] = Part("Bundle", "State", ("members", "depth, sound")),
+                ["p"] = Part("Pick", "Seen", ("members", "depth, sound")),
+                ["g"] = Part("Gain", "Twice", ("k", "2")),
+                ["n"] = Part("Negation", "Unsound"),
+            },
+            Wires = new()
+            {
+                ["w"] = Wire("c.y", "i.u"),
+                ["d"] = Wire("s.y", "b.depth"),
+                ["t"] = Wire("t.y", "b.sound"),
+                ["b"] = Wire("b.bundle", "p.bundle"),
+                ["g"] = Wire("p.depth", "g.u"),
+                ["n"] = Wire("p.sound", "n.u"),
+            },
+        }.AsModel() with
+        {
+            Faults = faults.Select((f, i) => (f, i)).ToDictionary(f => $"f{f.i}", f => f.f),
+        };
+
+    static double[] Ways((PreparedModel, RunResult) run) =>
+        [.. Enumerable.Range(1, 3).Select(e => Math.Round(At(run, $"Ways.y[{e}]", 10), 8))];
+
+    [Fact]
+    public void A_vector_is_falsified_in_all_its_signals_or_in_one()
+    {
+        var run = Run(Wide("{1, 2, 3}", Fault(FaultKind.Bias, "10", "2 s, 4 s", "c.y")));
+        // For 2 s the rates are 10 more.
+        Assert.Equal([30, 40, 50], Ways(run));
+        var one = Run(Wide("{1, 2, 3}", Fault(FaultKind.Gain, "-1", null, "c.y[2]", true)));
+        Assert.Equal([10, -20, 30], Ways(one));
+    }
+
+    [Fact]
+    public void Noise_of_a_vector_differs_from_signal_to_signal()
+    {
+        var run = Run(Wide("{1, 1, 1}", Fault(FaultKind.Noise, "1", null, "c.y", true)));
+        var first = At(run, "Noise fault 1.random", 5);
+        Assert.NotEqual(first, At(run, "Noise fault 2.random", 5));
+        Assert.NotEqual(first, At(run, "Noise fault 3.random", 5));
+    }
+
+    [Fact]
+    public void One_of_a_vector_that_is_not_there_changes_no_bit()
+    {
+        var (without, with) = (Run(Wide("{1, 2, 3}")), Run(Wide("{1, 2, 3}", Fault(FaultKind.Stuck, null, null, "c.y"))));
+        Assert.Equal([.. without.Result.Trace.Times], [.. with.Result.Trace.Times]);
+        foreach (var time in without.Result.Trace.Times)
+            Assert.Equal(At(without, "Ways.y[3]", time), At(with, "Ways.y[3]", time));
+    }
+
+    [Fact]
+    public void Signals_picked_out_of_a_bundle_take_faults_of_their_kind()
+    {
+        var run = Run(Wide("{1, 2, 3}", Fault(FaultKind.Bias, "1", null, "p.depth", true), Fault(FaultKind.Given, "false", null, "p.sound", true)));
+        Assert.Equal((10, 1), (At(run, "Twice.y", 5), At(run, "Unsound.y", 5)));
+    }
+
+    [Theory]
+    [InlineData("{1, 2, 3}", "c.y[4]", "there is no c.y[4]")]
+    [InlineData("fill(2, 3)", "c.y", "does not stand in its parameters")]
+    [InlineData("{1, 2, 3}", "b.bundle", "is a bundle")]
+    public void What_cannot_be_falsified_of_vectors_and_bundles_says_why(string size, string signal, string message)
+    {
+        var prepared = DocumentPreparation.Prepare(Wide(size, Fault(FaultKind.Stuck, null, null, signal)), PartCatalog.Standard);
         Assert.True(prepared.CanRun);
         Assert.Contains(prepared.Findings, f => f.Code == "fault" && f.Message.Contains(message, StringComparison.Ordinal));
     }

@@ -64,61 +64,137 @@ public static class FaultyParts
 
     static ModelDocument With(ModelDocument document, PartCatalog catalog, string id, FaultNode fault)
     {
-        var (signal, type) = Output(document, catalog, fault.Signal);
+        var output = Output(document, catalog, fault.Signal);
+        var (signal, type) = (output.Signal, output.Type);
         var level = document.Level(signal.Part.Above)!.Value;
         var at = level.Diagram.Parts[signal.Part.Id];
         var isReal = type == "Real";
         if (!isReal && fault.Kind is FaultKind.Drift or FaultKind.Gain or FaultKind.Noise or FaultKind.Delay or FaultKind.Bias)
             throw new DocumentException($"a {fault.Kind.ToString().ToLowerInvariant()} is one of real signals only.");
-        var diagram = Inserted(
-            level.Diagram,
-            id,
-            PartOf(id),
-            signal,
-            Part(isReal ? ClassOf(fault.Kind) : Discrete(type, fault.Kind), fault, at, Parameters(fault, type), "fault"),
-            Switched(fault, at)
-        );
+        var kind = isReal ? ClassOf(fault.Kind) : Discrete(type, fault.Kind);
+        var diagram = level.Diagram with
+        {
+            Parts = new Dictionary<string, PartNode>(level.Diagram.Parts) { [SwitchOf(id)] = Switched(fault, at) },
+        };
+        diagram = output.Elements is { } size
+            ? InsertedIntoVector(diagram, id, output, size, kind, fault, at)
+            : Inserted(diagram, id, PartOf(id), signal, Part(kind, fault, at, Parameters(fault, type), "fault"));
         if (fault.Validity is { Length: > 0 } validity)
         {
-            var (valid, kind) = Output(document, catalog, validity);
-            if (kind != "Boolean")
+            var valid = Output(document, catalog, validity);
+            if (valid.Type != "Boolean")
                 throw new DocumentException("what says whether the signal is valid must be true or false.");
-            if (valid.Part.Above != signal.Part.Above)
+            if (valid.Signal.Part.Above != signal.Part.Above)
                 throw new DocumentException("what says whether the signal is valid must stand on the same level.");
-            var place = diagram.Parts[valid.Part.Id];
+            var place = diagram.Parts[valid.Signal.Part.Id];
             diagram = Inserted(
                 diagram,
                 id,
                 ValidityOf(id),
-                valid,
-                Part("FaultTruth", fault, place, new() { ["value"] = "false" }, "validity"),
-                null
+                valid.Signal,
+                Part("FaultTruth", fault, place, new() { ["value"] = "false" }, "validity")
             );
         }
 
         return document.With(level.Id, diagram);
     }
 
+    /// <summary>An output that can be falsified.</summary>
+    /// <param name="Type">Real, Boolean or Integer.</param>
+    /// <param name="Elements">How many signals its one wire carries; null for one that is a signal itself.</param>
+    /// <param name="Element">Which of them alone is meant; null for all.</param>
+    sealed record FaultyOutput(SignalReference Signal, string Type, int? Elements = null, int? Element = null);
+
     /// <exception cref="DocumentException">It is no output that can be falsified.</exception>
-    static (SignalReference Signal, string Type) Output(ModelDocument document, PartCatalog catalog, string text)
+    static FaultyOutput Output(ModelDocument document, PartCatalog catalog, string text)
     {
         if (
             !SignalReference.TryParse(text, out var signal)
             || document.Level(signal.Part.Above) is not { } level
             || !level.Diagram.Parts.TryGetValue(signal.Part.Id, out var part)
-            || catalog.Find(part.Type) is null
+            || catalog.Find(part.Type) is not { } definition
         )
             throw new DocumentException("its signal is not in the model any more.");
         if (document.UsesOf(level.Id).Take(2).Count() > 1)
             throw new DocumentException($"'{part.Name}' stands in a definition that is used several times.");
+        if (BundlePart.Is(definition))
+            return BundlePart.Joins(definition) || !BundlePart.Members(part, definition).Contains(signal.Port)
+                ? throw new DocumentException($"'{part.Name}' is a bundle; give the fault to a signal before it or to one picked out of it.")
+                : new FaultyOutput(signal, MemberTypes.Of(document, catalog, signal.Port));
         var name = signal.Port.Split('[')[0];
+        var described = catalog.Describe(part.Type);
         var port =
-            PortPart.KindOf(catalog.Find(part.Type)) == PortKind.Input
-                ? catalog.Describe(part.Type).Ports.FirstOrDefault()
-                : catalog.Describe(part.Type).Ports.FirstOrDefault(p => p.Name == name && p.Causality == Causality.Output);
-        if (port is not { Domain: null, IsVector: false } || port.Type is not ("Real" or "Boolean" or "Integer"))
-            throw new DocumentException($"'{part.Name}' has no single output '{DocumentLimits.Short(signal.Port)}'.");
-        return (signal, port.Type);
+            PortPart.KindOf(definition) == PortKind.Input
+                ? PortPart.Placed(described, part).Ports.FirstOrDefault()
+                : PortPart.Placed(described, part).Ports.FirstOrDefault(p => p.Name == name && p.Causality == Causality.Output);
+        if (port is not { Domain: null } || port.Type is not ("Real" or "Boolean" or "Integer"))
+            throw new DocumentException($"'{part.Name}' has no output '{DocumentLimits.Short(signal.Port)}'.");
+        if (!port.IsVector)
+            return new FaultyOutput(signal, port.Type);
+        if (port.Type != "Real")
+            throw new DocumentException("vectors of truths or whole numbers take no faults; give it to a signal before the vector.");
+        var size =
+            PortCount.Known(
+                port,
+                n => part.Parameters.GetValueOrDefault(n) ?? described.Parameters.FirstOrDefault(p => p.Name == n)?.Default ?? ""
+            ) ?? throw new DocumentException($"how many signals '{part.Name}' gives does not stand in its parameters as a number.");
+        if (size is < 1 or > MostElements)
+            throw new DocumentException($"a vector with a fault has at most {MostElements} signals.");
+        var whole = signal with { Port = name };
+        if (name == signal.Port)
+            return new FaultyOutput(whole, port.Type, size);
+        return int.TryParse(signal.Port[(name.Length + 1)..^1], CultureInfo.InvariantCulture, out var element) && element >= 1 && element <= size
+            ? new FaultyOutput(whole, port.Type, size, element)
+            : throw new DocumentException($"'{part.Name}' gives {size} signals; there is no {DocumentLimits.Short(text)}.");
+    }
+
+    /// <summary>What the parts that take vectors apart and put them together can have.</summary>
+    const int MostElements = 50;
+
+    /// <summary>The vector is taken apart, signals are falsified one by one, and put together again.</summary>
+    static DiagramDefinition InsertedIntoVector(
+        DiagramDefinition diagram,
+        string id,
+        FaultyOutput output,
+        int size,
+        string kind,
+        FaultNode fault,
+        PartNode at
+    )
+    {
+        var (apart, joined) = ($"{PartOf(id)}-apart", $"{PartOf(id)}-joined");
+        var count = new Dictionary<string, string> { ["n"] = size.ToString(CultureInfo.InvariantCulture) };
+        var parts = new Dictionary<string, PartNode>(diagram.Parts)
+        {
+            [apart] = Part("Unstack", fault, at, count, "apart"),
+            [joined] = Part("Stack", fault, at, count, "fault"),
+        };
+        var source = new PortReference(output.Signal.Part.Id, output.Signal.Port);
+        var wires = diagram.Wires.ToDictionary(
+            w => w.Key,
+            w => w.Value.From == source ? w.Value with { From = new PortReference(joined, "y") } : w.Value
+        );
+        wires[apart] = new WireNode { From = source, To = new PortReference(apart, "u") };
+        for (var e = 1; e <= size; e++)
+        {
+            var one = $"{PartOf(id)}-{e}";
+            var (taken, put) = (new PortReference(apart, $"y[{e}]"), new PortReference(joined, $"u[{e}]"));
+            if (output.Element is { } only && only != e)
+            {
+                wires[one] = new WireNode { From = taken, To = put };
+                continue;
+            }
+
+            var parameters = Parameters(fault, "Real");
+            if (fault.Kind == FaultKind.Noise)
+                parameters["seed"] = e.ToString(CultureInfo.InvariantCulture);
+            parts[one] = Part(kind, fault, at, parameters, $"fault {e}");
+            wires[$"{one}-in"] = new WireNode { From = taken, To = new PortReference(one, "u") };
+            wires[$"{one}-out"] = new WireNode { From = new PortReference(one, "y"), To = put };
+            wires[$"{one}-on"] = new WireNode { From = new PortReference(SwitchOf(id), "y"), To = new PortReference(one, "active") };
+        }
+
+        return diagram with { Parts = parts, Wires = wires };
     }
 
     /// <summary>All wires from the output come from the part instead, which has one to it.</summary>
@@ -127,8 +203,7 @@ public static class FaultyParts
         string fault,
         string id,
         SignalReference signal,
-        PartNode part,
-        PartNode? switching
+        PartNode part
     )
     {
         var source = new PortReference(signal.Part.Id, signal.Port);
@@ -138,8 +213,6 @@ public static class FaultyParts
             w => w.Value.From == source ? w.Value with { From = new PortReference(id, "y") } : w.Value
         );
         wires[id] = new WireNode { From = source, To = new PortReference(id, "u") };
-        if (switching is not null)
-            parts[SwitchOf(fault)] = switching;
         wires[$"{id}-on"] = new WireNode { From = new PortReference(SwitchOf(fault), "y"), To = new PortReference(id, "active") };
         return diagram with { Parts = parts, Wires = wires };
     }

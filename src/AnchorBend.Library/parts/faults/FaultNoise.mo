@@ -5,9 +5,10 @@ block FaultNoise "Adds random values"
   parameter Real value(min = 0) = 1 "Standard deviation";
   constant Real never(unit = "s") = 1e300 "Beyond all runs";
   parameter Real T(unit = "s", min = 1e-6) = 0.05 "Distance of the values";
+  parameter Integer seed(min = 1, max = 100000) = 1 "Another one gives other values";
 protected
   discrete Real next(start = never, fixed = true, unit = "s") "When the next value comes; never while it is not there";
-  discrete Real state(start = 16807, fixed = true) "State of the generator";
+  discrete Real state(start = 16807 * seed, fixed = true) "State of the generator";
   discrete Real random(start = 0, fixed = true) "Present random value";
   discrete Real chain[12](each start = 0, each fixed = true) "States of one value's numbers";
 equation
