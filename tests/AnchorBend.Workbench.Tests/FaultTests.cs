@@ -153,6 +153,15 @@ public class FaultTests
         Assert.Contains(prepared.Findings, f => f.Code == "fault" && f.Message.Contains(message, StringComparison.Ordinal));
     }
 
+    [Fact]
+    public void One_of_delay_that_is_not_there_keeps_no_step_short()
+    {
+        var (without, with) = (Run(Model()), Run(Model(Fault(FaultKind.Delay, "0.001 s"))));
+        // A delay of 1 ms that is there needs 10,000 steps; with a past to keep, a method of lower order is chosen.
+        Assert.InRange(with.Result.Statistics.Steps, 1, 5 * without.Result.Statistics.Steps);
+        Assert.Equal(At(without, "Gauge.y", 10), At(with, "Gauge.y", 10), 1e-6);
+    }
+
     /// <summary>Three rates into three integrals, and two signals joined under names and picked out again.</summary>
     static ModelDocument Wide(string size, params FaultNode[] faults) =>
         new DiagramDefinition
