@@ -7,25 +7,10 @@ sealed partial class ChartReview
 {
     void Names()
     {
-        var (reads, sets) = (new HashSet<string>(), new HashSet<string>());
-        void Add(WrittenTexts texts)
-        {
-            reads.UnionWith(texts.Reads);
-            sets.UnionWith(texts.Sets);
-        }
-
-        foreach (var state in chart.States.Values)
-        foreach (var text in (string?[])[state.Entry, state.While, state.Exit])
-            Add(WrittenTexts.OfStatements(text));
-        foreach (var transition in chart.Transitions.Values)
-        {
-            Add(WrittenTexts.OfStatements(transition.Action));
-            foreach (var text in (string?[])[transition.Guard, transition.After, transition.Every, transition.HeldFor])
-                Add(WrittenTexts.OfCondition(text));
-            if (transition.Event is { } waits)
-                reads.Add(waits);
-        }
-
+        var (reads, sets) = ChartTexts.Together([
+            .. chart.States.Values.Select(ChartTexts.Of),
+            .. chart.Transitions.Values.Select(ChartTexts.Of),
+        ]);
         foreach (var (id, name) in chart.Names)
         {
             var isSet = sets.Contains(name.Name);

@@ -32,6 +32,7 @@ public sealed record Restructured(string Label, ModelDocument Document, IReadOnl
 [JsonDerivedType(typeof(MakeDecisionTable), "makeDecisionTable")]
 [JsonDerivedType(typeof(MakeSchedule), "makeSchedule")]
 [JsonDerivedType(typeof(RenameName), "renameName")]
+[JsonDerivedType(typeof(MoveState), "moveState")]
 public abstract record Restructuring
 {
     /// <summary>The level it happens on, by part ids from the root down; empty for the root.</summary>

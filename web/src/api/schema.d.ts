@@ -2255,7 +2255,7 @@ export interface components {
             level: null | string;
             author: null | string;
         };
-        Restructuring: components["schemas"]["RestructuringMakeSubsystem"] | components["schemas"]["RestructuringDissolve"] | components["schemas"]["RestructuringMakeIndependent"] | components["schemas"]["RestructuringLiftParameter"] | components["schemas"]["RestructuringRenameParameter"] | components["schemas"]["RestructuringRenamePart"] | components["schemas"]["RestructuringReplacePart"] | components["schemas"]["RestructuringMovePort"] | components["schemas"]["RestructuringMakeSlot"] | components["schemas"]["RestructuringAddAlternative"] | components["schemas"]["RestructuringRemoveAlternative"] | components["schemas"]["RestructuringRenameAlternative"] | components["schemas"]["RestructuringKeepAlternative"] | components["schemas"]["RestructuringRenameMember"] | components["schemas"]["RestructuringDeclareBundle"] | components["schemas"]["RestructuringSetBundleType"] | components["schemas"]["RestructuringMoveToSheet"] | components["schemas"]["RestructuringRenameSheetRow"] | components["schemas"]["RestructuringMakeChart"] | components["schemas"]["RestructuringMakeDecisionTable"] | components["schemas"]["RestructuringMakeSchedule"] | components["schemas"]["RestructuringRenameName"];
+        Restructuring: components["schemas"]["RestructuringMakeSubsystem"] | components["schemas"]["RestructuringDissolve"] | components["schemas"]["RestructuringMakeIndependent"] | components["schemas"]["RestructuringLiftParameter"] | components["schemas"]["RestructuringRenameParameter"] | components["schemas"]["RestructuringRenamePart"] | components["schemas"]["RestructuringReplacePart"] | components["schemas"]["RestructuringMovePort"] | components["schemas"]["RestructuringMakeSlot"] | components["schemas"]["RestructuringAddAlternative"] | components["schemas"]["RestructuringRemoveAlternative"] | components["schemas"]["RestructuringRenameAlternative"] | components["schemas"]["RestructuringKeepAlternative"] | components["schemas"]["RestructuringRenameMember"] | components["schemas"]["RestructuringDeclareBundle"] | components["schemas"]["RestructuringSetBundleType"] | components["schemas"]["RestructuringMoveToSheet"] | components["schemas"]["RestructuringRenameSheetRow"] | components["schemas"]["RestructuringMakeChart"] | components["schemas"]["RestructuringMakeDecisionTable"] | components["schemas"]["RestructuringMakeSchedule"] | components["schemas"]["RestructuringRenameName"] | components["schemas"]["RestructuringMoveState"];
         RestructuringAddAlternative: {
             /** @enum {string} */
             kind?: "addAlternative";
@@ -2351,6 +2351,12 @@ export interface components {
             side: string;
             /** Format: int32 */
             index: number;
+            level?: string;
+        };
+        RestructuringMoveState: {
+            /** @enum {string} */
+            kind?: "moveState";
+            state: string;
             level?: string;
         };
         RestructuringMoveToSheet: {

@@ -2,7 +2,7 @@ import { api, ask, type Schemas } from "../api/client";
 import { boxOf, HEAD, MARGIN, outerFirst, within } from "../canvas/chart/geometry";
 import { withInner } from "../canvas/chart/tools";
 import { snap } from "../canvas/geometry";
-import { notifyError, select, useBench } from "./bench";
+import { notify, notifyError, select, useBench } from "./bench";
 import {
   freeName as freePart,
   newId,
@@ -244,6 +244,15 @@ export function group(): string | null {
   ]);
   select([id]);
   return id;
+}
+
+/** Whether a state has others in it, and so could be a chart of its own. */
+export const isMovable = (chart: Chart, id: string): boolean => Object.values(chart.states).some((s) => s.parent === id);
+
+/** Makes a chart of its own of a state with all in it, a part beside that of the chart. */
+export async function moveToPart(id: string): Promise<void> {
+  const name = present().states[id]?.name;
+  if (await restructure({ kind: "moveState", state: id })) notify(`${name} is a part of its own now, beside the chart.`);
 }
 
 /** Places a part that is a new chart, and opens it. */

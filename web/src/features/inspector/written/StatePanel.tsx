@@ -4,7 +4,7 @@ import { useShallow } from "zustand/react/shallow";
 import { linesOf, kindsOf } from "../../../canvas/chart/labels";
 import { isSmall } from "../../../canvas/chart/geometry";
 import { select, stopKey, toggleStop, useBench } from "../../../state/bench";
-import { addInner, makeFirst, removeChosen, reorder, setState, SHAPES } from "../../../state/charts";
+import { addInner, isMovable, makeFirst, moveToPart, removeChosen, reorder, setState, SHAPES } from "../../../state/charts";
 import type { Chart, ChartState } from "../../../state/document";
 import { plotSignal } from "../../../state/plotSheets";
 import { TextBlock } from "../../../ui/TextBlock";
@@ -87,6 +87,11 @@ export function StatePanel({ id }: { id: string }) {
         {key && (
           <Button size="small" onClick={() => plotSignal(`${level}.${key}`)}>
             Plot when it is active
+          </Button>
+        )}
+        {isMovable(chart, id) && (
+          <Button size="small" onClick={() => void moveToPart(id)} title="A chart of its own with all that is in it, beside this one">
+            Move to a part
           </Button>
         )}
         <Button size="small" onClick={removeChosen}>
