@@ -226,7 +226,9 @@ public class FaultTests
     [Fact]
     public void Signals_picked_out_of_a_bundle_take_faults_of_their_kind()
     {
-        var run = Run(Wide("{1, 2, 3}", Fault(FaultKind.Bias, "1", null, "p.depth", true), Fault(FaultKind.Given, "false", null, "p.sound", true)));
+        var run = Run(
+            Wide("{1, 2, 3}", Fault(FaultKind.Bias, "1", null, "p.depth", true), Fault(FaultKind.Given, "false", null, "p.sound", true))
+        );
         Assert.Equal((10, 1), (At(run, "Twice.y", 5), At(run, "Unsound.y", 5)));
     }
 

@@ -53,11 +53,7 @@ public class MoveStateTests
             ("off", State("Off", "b", entry: "light := 0")),
             ("on", State("On", "b", entry: "light := 1")),
         ],
-        [
-            Go("low", "high", "level > 0.5"),
-            Go("high", "low", "level < 0"),
-            Go("off", "on", "count > 1.5"),
-        ],
+        [Go("low", "high", "level > 0.5"), Go("high", "low", "level < 0"), Go("off", "on", "count > 1.5")],
         Name("level", NameKind.Input, "Real"),
         Name("count", NameKind.Output, "Real"),
         Name("light", NameKind.Output, "Real")
@@ -199,9 +195,5 @@ public class MoveStateTests
     [Theory]
     [MemberData(nameof(Refused))]
     public void What_a_part_could_not_do_is_refused_and_says_why(ChartDefinition chart, string state, string message) =>
-        Assert.Contains(
-            message,
-            Assert.Throws<DocumentException>(() => Moved(Tide(chart), state)).Message,
-            StringComparison.Ordinal
-        );
+        Assert.Contains(message, Assert.Throws<DocumentException>(() => Moved(Tide(chart), state)).Message, StringComparison.Ordinal);
 }

@@ -10,6 +10,9 @@ public readonly record struct Position(int Line, int Column)
 /// <param name="Code">Stable short name of the kind of error, for help pages and tests.</param>
 public sealed record LanguageError(string Code, string Message, Position At, string? Suggestion = null)
 {
+    /// <summary>Id of what the text stands in, where it is one of many in a form such as a chart or a table.</summary>
+    public string? Item { get; init; }
+
     public override string ToString() =>
         (At.Line > 0 ? $"line {At.Line}, column {At.Column}: " : "") + Message + (Suggestion is null ? "" : $" {Suggestion}");
 }

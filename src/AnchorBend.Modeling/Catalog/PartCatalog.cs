@@ -99,7 +99,7 @@ public sealed partial class PartCatalog : IClassSource
     /// <summary>A chart or table is the class that it comes to; what is wrong in it is told and makes it no part.</summary>
     void Add(string type, WrittenDefinition definition)
     {
-        var (text, made, errors) = Written.GetValue(definition, WrittenClass.Of);
+        var (text, made, errors) = WrittenClass.For(definition);
         problems.AddRange(errors.Select(e => (type, e)));
         if (text is not null)
             texts[type] = new(text);
@@ -108,9 +108,6 @@ public sealed partial class PartCatalog : IClassSource
         classes[type] = new(made);
         order.Add(type);
     }
-
-    /// <summary>Classes of charts and tables, made once for as long as one stays as it is.</summary>
-    static readonly ConditionalWeakTable<WrittenDefinition, WrittenClass> Written = [];
 
     /// <summary>The catalog shipped with the product.</summary>
     public static PartCatalog Standard => Shared.Value;

@@ -111,7 +111,12 @@ sealed partial class ChartWriter
         var place = raised.IndexOf(name) is >= 0 and var own ? own + 1 : raised.Count + inputs.IndexOf(name) + 1;
         return place > raised.Count || raised.Contains(name)
             ? place
-            : throw new LanguageException("chart", $"{Place(b, "event")}: there is no event '{wanted}'.", default, "Add it to the names.");
+            : throw new LanguageException(
+                new LanguageError("chart", $"{Place(b, "event").Told}: there is no event '{wanted}'.", default, "Add it to the names.")
+                {
+                    Item = b.Ways[0],
+                }
+            );
     }
 
     /// <summary>Of each active state that has none in it, the first transition from the inside out; inner ones go before outer

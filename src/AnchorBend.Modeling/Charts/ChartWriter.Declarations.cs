@@ -13,7 +13,7 @@ sealed partial class ChartWriter
             Line(line);
         if (IsSampled)
             Line(
-                $"parameter Real period(unit = \"s\", min = 0) = {TextPlaces.Seconds(chart.Period!, "Period")} \"Time between two looks\";"
+                $"parameter Real period(unit = \"s\", min = 0) = {TextPlaces.Seconds(chart.Period!, new("Period", null))} \"Time between two looks\";"
             );
         foreach (var state in tree.States)
             Line($"Boolean {In(state)}(start = false, fixed = true);");

@@ -142,10 +142,15 @@ sealed partial class ChartWriter
                 continue;
             if (!IsSampled)
                 throw new LanguageException(
-                    "chart",
-                    $"State {paths[state]}, while: a chart that runs with the continuous model does nothing between its transitions.",
-                    default,
-                    "Give the chart a period, or set what is wanted on entry."
+                    new LanguageError(
+                        "chart",
+                        $"State {paths[state]}, while: a chart that runs with the continuous model does nothing between its transitions.",
+                        default,
+                        "Give the chart a period, or set what is wanted on entry."
+                    )
+                    {
+                        Item = state,
+                    }
                 );
             Line($"if {In(state)} then");
             Statements(chart.States[state].While, state, "while");
@@ -160,6 +165,6 @@ sealed partial class ChartWriter
     void Statements(string? statements, string state, string what)
     {
         if (statements is { Length: > 0 } some && some.Trim().Length > 0)
-            text.Append(places.Statements(some, $"State {paths[state]}, {what}", Since(state)));
+            text.Append(places.Statements(some, new($"State {paths[state]}, {what}", state), Since(state)));
     }
 }

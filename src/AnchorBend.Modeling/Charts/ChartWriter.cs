@@ -56,7 +56,9 @@ sealed partial class ChartWriter
 
     string Of(string what, int branch) => ExpressionText.Name($"{what} {branch + 1}");
 
-    string Place(ChartBranch b, string what) => $"Transition {paths[b.From]} → {(b.To is { } to ? paths[to] : "itself")}, {what}";
+    TextPlace Place(ChartBranch b, string what) => new($"Transition {Told(b)}, {what}", b.Ways[0]);
+
+    string Told(ChartBranch b) => $"{paths[b.From]} → {(b.To is { } to ? paths[to] : "itself")}";
 
     void Line(string line) => text.Append(line).Append('\n');
 
@@ -107,8 +109,10 @@ sealed partial class ChartWriter
             Line($"when {inputs[e - 1]} then 'rises {e}' = pre('rises {e}') + 1; end when;");
         for (var b = 0; b < tree.Branches.Count; b++)
         {
-            var way = Place(tree.Branches[b], "").TrimEnd(',', ' ').Replace("\"", "'", StringComparison.Ordinal);
-            Line($"assert(not ('its endless' and {Of("taken", b)}), \"The chart goes around without an end, over and over by: {way}.\");");
+            var way = Told(tree.Branches[b]).Replace("\"", "'", StringComparison.Ordinal);
+            Line(
+                $"assert(not ('its endless' and {Of("taken", b)}), \"The chart goes around without an end, over and over by: Transition {way}.\");"
+            );
             if (!IsSampled && tree.Branches[b].First.Event is null)
                 Line($"{Of("wakes", b)} = {Holds(b, true)};");
         }

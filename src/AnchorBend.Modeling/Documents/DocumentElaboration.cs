@@ -39,8 +39,21 @@ public static class DocumentElaboration
         NameSignals(map, model, findings);
         findings.AddRange(DocumentReferences.Broken(document, map, path => model.Find(path) is not null));
         var fixes = new FindingFixes(document, map, catalog);
-        return new Elaboration(model, [.. findings.Select(f => fixes.Completed(f))], map);
+        return new Elaboration(model, [.. findings.Select(f => fixes.Completed(OfItem(document, map, f)))], map);
     }
+
+    /// <summary>What is told with a line of the class of a chart or table is of an item in it; the line itself says nothing.</summary>
+    static Finding OfItem(ModelDocument document, SourceMap map, Finding finding) =>
+        finding is { At.Line: > 0, Inner: null }
+        && map.Around(finding.Part) is { } place
+        && Written(document, place.Node.Type) is { } written
+            ? finding with
+            {
+                At = default,
+                Place = place.Path,
+                Inner = written.ItemAt(finding.At),
+            }
+            : finding;
 
     /// <summary>Errors in the texts of own parts that the model holds or uses.</summary>
     static IEnumerable<Finding> OwnTexts(ModelDocument document, PartCatalog catalog, SourceMap map)
@@ -60,11 +73,12 @@ public static class DocumentElaboration
                         : $"{name}, line {error.At.Line}: {error.Message}",
                     "",
                     Written(document, name)?.Name ?? name,
-                    error.At,
+                    Written(document, name) is null ? error.At : default,
                     error.Suggestion
                 )
                 {
                     Place = Written(document, name) is null ? null : PlaceOf(map, name)?.Path,
+                    Inner = error.Item,
                 };
     }
 

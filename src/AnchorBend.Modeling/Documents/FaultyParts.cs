@@ -119,7 +119,9 @@ public static class FaultyParts
             throw new DocumentException($"'{part.Name}' stands in a definition that is used several times.");
         if (BundlePart.Is(definition))
             return BundlePart.Joins(definition) || !BundlePart.Members(part, definition).Contains(signal.Port)
-                ? throw new DocumentException($"'{part.Name}' is a bundle; give the fault to a signal before it or to one picked out of it.")
+                ? throw new DocumentException(
+                    $"'{part.Name}' is a bundle; give the fault to a signal before it or to one picked out of it."
+                )
                 : new FaultyOutput(signal, MemberTypes.Of(document, catalog, signal.Port));
         var name = signal.Port.Split('[')[0];
         var described = catalog.Describe(part.Type);
@@ -133,17 +135,18 @@ public static class FaultyParts
             return new FaultyOutput(signal, port.Type);
         if (port.Type != "Real")
             throw new DocumentException("vectors of truths or whole numbers take no faults; give it to a signal before the vector.");
-        var size =
-            PortCount.Known(
-                port,
-                n => part.Parameters.GetValueOrDefault(n) ?? described.Parameters.FirstOrDefault(p => p.Name == n)?.Default ?? ""
-            ) ?? throw new DocumentException($"how many signals '{part.Name}' gives does not stand in its parameters as a number.");
+        var size = PortCount.Known(port, n =>
+            part.Parameters.GetValueOrDefault(n) ?? described.Parameters.FirstOrDefault(p => p.Name == n)?.Default ?? ""
+        ) ?? throw new DocumentException($"how many signals '{part.Name}' gives does not stand in its parameters as a number.");
         if (size is < 1 or > MostElements)
             throw new DocumentException($"a vector with a fault has at most {MostElements} signals.");
         var whole = signal with { Port = name };
         if (name == signal.Port)
             return new FaultyOutput(whole, port.Type, size);
-        return int.TryParse(signal.Port[(name.Length + 1)..^1], CultureInfo.InvariantCulture, out var element) && element >= 1 && element <= size
+        return
+            int.TryParse(signal.Port[(name.Length + 1)..^1], CultureInfo.InvariantCulture, out var element)
+            && element >= 1
+            && element <= size
             ? new FaultyOutput(whole, port.Type, size, element)
             : throw new DocumentException($"'{part.Name}' gives {size} signals; there is no {DocumentLimits.Short(text)}.");
     }
@@ -194,17 +197,15 @@ public static class FaultyParts
             wires[$"{one}-on"] = new WireNode { From = new PortReference(SwitchOf(id), "y"), To = new PortReference(one, "active") };
         }
 
-        return diagram with { Parts = parts, Wires = wires };
+        return diagram with
+        {
+            Parts = parts,
+            Wires = wires,
+        };
     }
 
     /// <summary>All wires from the output come from the part instead, which has one to it.</summary>
-    static DiagramDefinition Inserted(
-        DiagramDefinition diagram,
-        string fault,
-        string id,
-        SignalReference signal,
-        PartNode part
-    )
+    static DiagramDefinition Inserted(DiagramDefinition diagram, string fault, string id, SignalReference signal, PartNode part)
     {
         var source = new PortReference(signal.Part.Id, signal.Port);
         var parts = new Dictionary<string, PartNode>(diagram.Parts) { [id] = part };

@@ -60,10 +60,9 @@ sealed class StateMoving
         ways = [.. chart.Transitions.Where(t => GoesAlong(t.Value)).Select(t => t.Key)];
         CheckWays(node.Name);
         // An action that only says what the rest of the chart says elsewhere stays beside that.
-        var set = ChartTexts.Together([
-            .. inside.Select(s => ChartTexts.Of(chart.States[s])),
-            .. ways.Select(w => ChartTexts.Of(chart.Transitions[w])),
-        ]).Sets;
+        var set = ChartTexts
+            .Together([.. inside.Select(s => ChartTexts.Of(chart.States[s])), .. ways.Select(w => ChartTexts.Of(chart.Transitions[w]))])
+            .Sets;
         bool Goes(string statement) => IsAlways || WrittenTexts.OfStatements(statement).Sets.Overlaps(set);
         var (entry, during, exit) = (Parted(node.Entry, Goes), Parted(node.While, Goes), Parted(node.Exit, Goes));
         staying = node with { Entry = entry.Not, While = during.Not, Exit = exit.Not };
@@ -109,13 +108,17 @@ sealed class StateMoving
                     $"A transition leads from {Told(t.From)} to {Told(into)} in '{name}'. Let it lead to '{name}' first."
                 );
             if (t.From == state && t.To == state)
-                throw new DocumentException($"'{name}' is left and entered again at once by a transition to itself, which a part cannot see.");
+                throw new DocumentException(
+                    $"'{name}' is left and entered again at once by a transition to itself, which a part cannot see."
+                );
             if (t.From == state && t.Event == "done")
                 throw new DocumentException($"A transition waits for '{name}' to be done, which the chart would not learn from a part.");
         }
 
         if (!IsAlways && tree.Around(state).Any(a => tree.HistoriesIn(a).Any(h => chart.States[h].Kind == ChartStateKind.DeepHistory)))
-            throw new DocumentException($"A deep history around '{name}' remembers what was active in it, which a part forgets when it is left.");
+            throw new DocumentException(
+                $"A deep history around '{name}' remembers what was active in it, which a part forgets when it is left."
+            );
     }
 
     public Restructured Make()
@@ -181,12 +184,17 @@ sealed class StateMoving
                 Entry = Joined([staying.Entry, $"{switching} := true"]),
                 Exit = Joined([staying.Exit, $"{switching} := false"]),
             };
-        var names = chart.Names.Where(n => shares[n.Key].Old is not null).ToDictionary(n => n.Key, n => n.Value with { Kind = shares[n.Key].Old!.Value });
+        var names = chart
+            .Names.Where(n => shares[n.Key].Old is not null)
+            .ToDictionary(n => n.Key, n => n.Value with { Kind = shares[n.Key].Old!.Value });
         if (switching is not null)
             names[NewIds.In(names, "n")] = Switch(switching, NameKind.Output, names.Values);
         return chart with
         {
-            States = states.ToDictionary(s => s.Key, s => s.Value.Initial == state && switching is null ? s.Value with { Initial = null } : s.Value),
+            States = states.ToDictionary(
+                s => s.Key,
+                s => s.Value.Initial == state && switching is null ? s.Value with { Initial = null } : s.Value
+            ),
             Transitions = chart.Transitions.Where(t => !ways.Contains(t.Key)).ToDictionary(),
             Names = names,
         };
@@ -206,9 +214,18 @@ sealed class StateMoving
         var states = inside.ToDictionary(s => s, s => chart.States[s]);
         states[state] = going with { Parent = null };
         var transitions = ways.ToDictionary(w => w, w => chart.Transitions[w]);
-        var names = chart.Names.Where(n => shares[n.Key].New is not null).ToDictionary(n => n.Key, n => n.Value with { Kind = shares[n.Key].New!.Value });
+        var names = chart
+            .Names.Where(n => shares[n.Key].New is not null)
+            .ToDictionary(n => n.Key, n => n.Value with { Kind = shares[n.Key].New!.Value });
         if (switching is null)
-            return new ChartDefinition { Name = name, Period = chart.Period, States = states, Transitions = transitions, Names = names };
+            return new ChartDefinition
+            {
+                Name = name,
+                Period = chart.Period,
+                States = states,
+                Transitions = transitions,
+                Names = names,
+            };
         var waits = NewIds.In(chart.States, "s");
         states[waits] = new ChartStateNode
         {
@@ -218,10 +235,27 @@ sealed class StateMoving
             Y = states[state].Y - 120,
         };
         var goes = NewIds.In(chart.Transitions, "t");
-        transitions[goes] = new ChartTransitionNode { From = waits, To = state, Guard = switching };
-        transitions[goes + "b"] = new ChartTransitionNode { From = state, To = waits, Guard = $"not {switching}" };
+        transitions[goes] = new ChartTransitionNode
+        {
+            From = waits,
+            To = state,
+            Guard = switching,
+        };
+        transitions[goes + "b"] = new ChartTransitionNode
+        {
+            From = state,
+            To = waits,
+            Guard = $"not {switching}",
+        };
         names[NewIds.In(names, "n")] = Switch(switching, NameKind.Input, names.Values);
-        return new ChartDefinition { Name = name, Period = chart.Period, States = states, Transitions = transitions, Names = names };
+        return new ChartDefinition
+        {
+            Name = name,
+            Period = chart.Period,
+            States = states,
+            Transitions = transitions,
+            Names = names,
+        };
     }
 
     /// <summary>What variables of the chart's part become variables of the new one, and how they are called there.</summary>

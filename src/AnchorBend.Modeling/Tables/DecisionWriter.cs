@@ -36,7 +36,7 @@ sealed class DecisionWriter(DecisionTable table)
                     (Column: c.Value.Text, Condition: ConditionCell.Condition(c.Value.Text, rules[i].Value.When.GetValueOrDefault(c.Key)))
                 )
                 .Where(c => c.Condition is not null)
-                .Select(c => places.Expression(c.Condition!, $"Rule {i + 1}, {c.Column}", "time"))
+                .Select(c => places.Expression(c.Condition!, new($"Rule {i + 1}, {c.Column}", rules[i].Key), "time"))
                 .ToList();
             chosen.Append($"{(i == 0 ? "if" : " elseif")} {(cells.Count == 0 ? "true" : string.Join(" and ", cells))} then {i + 1}");
         }
@@ -51,7 +51,7 @@ sealed class DecisionWriter(DecisionTable table)
                 if (rules[i].Value.Then.GetValueOrDefault(id) is { } given && !string.IsNullOrWhiteSpace(given))
                     value.Append(
                         $"{(value.Length == 0 ? "if" : " elseif")} 'its rule' == {i + 1} then "
-                            + places.Expression(given, $"Rule {i + 1}, {output.Name}", "time")
+                            + places.Expression(given, new($"Rule {i + 1}, {output.Name}", rules[i].Key), "time")
                     );
             var otherwise = declarations.First(output);
             Line($"{ExpressionText.Name(output.Name)} = {(value.Length == 0 ? otherwise : $"{value} else {otherwise}")};");

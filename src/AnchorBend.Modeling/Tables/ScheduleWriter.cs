@@ -22,7 +22,7 @@ sealed class ScheduleWriter(ScheduleDefinition schedule)
 
     static string From(NameNode command) => ExpressionText.Name($"from {command.Name}");
 
-    string Place(PhaseNode phase, string what) => $"Phase {phase.Name}, {what}";
+    TextPlace Place(PhaseNode phase, string what) => new($"Phase {phase.Name}, {what}", phases.Find(p => p.Value == phase).Key);
 
     public string Write()
     {
@@ -126,7 +126,7 @@ sealed class ScheduleWriter(ScheduleDefinition schedule)
         if (!IsReal(command))
             throw new LanguageException(
                 "schedule",
-                $"{Place(phase, command.Name)}: only a real number goes by degrees.",
+                $"{Place(phase, command.Name).Told}: only a real number goes by degrees.",
                 default,
                 "Let it step."
             );
@@ -134,7 +134,7 @@ sealed class ScheduleWriter(ScheduleDefinition schedule)
         if (typed is not { Length: > 0 })
             throw new LanguageException(
                 "schedule",
-                $"{Place(phase, command.Name)}: it takes a time to get there.",
+                $"{Place(phase, command.Name).Told}: it takes a time to get there.",
                 default,
                 "Say how long it takes, or how long the phase lasts."
             );

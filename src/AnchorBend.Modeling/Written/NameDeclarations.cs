@@ -34,7 +34,7 @@ sealed class NameDeclarations(string definition, TextPlaces places, bool keeps)
                     : node.Type.Trim().StartsWith('{') ? "1"
                     : "0"
                 ),
-            $"Start of {node.Name}",
+            new($"Start of {node.Name}", null),
             "time"
         );
 

@@ -6,8 +6,13 @@ using AnchorBend.Language.Units;
 
 namespace AnchorBend.Modeling.Written;
 
+/// <summary>Where a text stands in a form.</summary>
+/// <param name="Told">For people.</param>
+/// <param name="Item">Id of the state, transition, rule, phase or name; null for the whole.</param>
+readonly record struct TextPlace(string Told, string? Item);
+
 /// <summary>
-/// Texts that stand in a chart, read where they stand: what is wrong in one is told with its place, and none can reach beyond it.
+/// Texts that stand in a form, read where they stand: what is wrong in one is told with its place, and none can reach beyond it.
 /// </summary>
 sealed partial class TextPlaces
 {
@@ -42,17 +47,18 @@ sealed partial class TextPlaces
     /// <param name="since">The variable with the instant at which its state was entered.</param>
     /// <param name="before">Names that count as they were before the instant.</param>
     /// <exception cref="LanguageException">It is none.</exception>
-    public string Expression(string text, string place, string since, IReadOnlySet<string>? before = null) => At(place, () =>
+    public string Expression(string text, TextPlace place, string since, IReadOnlySet<string>? before = null) => At(place, () =>
         {
             var expression = Parser.ParseExpression(WithElapsed(Parser.InCoherentUnits(text, Named), since));
             if (before is not null)
                 expression = References.With(expression, r => before.Contains(r.Parts[0].Name) ? new Call("pre", [r], [], r.At) : r);
-            return $"({ExpressionText.Print(expression)})";
+            var printed = $"({ExpressionText.Print(expression)})";
+            return place.Item is { } item ? ItemMarks.Of(item, printed) : printed;
         });
 
     /// <summary>A length of time in seconds: an expression, with a unit of time or without one.</summary>
     /// <exception cref="LanguageException">It is none.</exception>
-    public static string Seconds(string text, string place) => At(place, () =>
+    public static string Seconds(string text, TextPlace place) => At(place, () =>
         {
             if (Parser.ParseField(text) is not Quantity quantity)
                 return $"({ExpressionText.Print(Parser.ParseField(text))})";
@@ -82,7 +88,7 @@ sealed partial class TextPlaces
 
     /// <summary>Statements, each with its end.</summary>
     /// <exception cref="LanguageException">They are none, or reach beyond their place.</exception>
-    public string Statements(string text, string place, string since)
+    public string Statements(string text, TextPlace place, string since)
     {
         text = WithElapsed(Coherent(text.Trim(), place), since).TrimEnd(';', ' ', '\n');
         var (classes, errors) = Parser.ParseFile($"model X\nalgorithm\n{text}\n;\nend X;");
@@ -93,7 +99,8 @@ sealed partial class TextPlaces
             || only.Annotation is not null
         )
             throw Wrong(place, new LanguageException("chart", "Only statements such as x := 1 may stand here.", default));
-        return text + "\n;\n";
+        text += "\n;\n";
+        return place.Item is { } item ? ItemMarks.Of(item, text) : text;
     }
 
     [GeneratedRegex(@"\belapsed\s*\(\s*\)")]
@@ -101,9 +108,9 @@ sealed partial class TextPlaces
 
     static string WithElapsed(string text, string since) => Elapsed().Replace(text, $"(time - {since})");
 
-    string Coherent(string text, string place) => At(place, () => Parser.InCoherentUnits(text, Named));
+    string Coherent(string text, TextPlace place) => At(place, () => Parser.InCoherentUnits(text, Named));
 
-    static string At(string place, Func<string> read)
+    static string At(TextPlace place, Func<string> read)
     {
         try
         {
@@ -115,6 +122,6 @@ sealed partial class TextPlaces
         }
     }
 
-    static LanguageException Wrong(string place, LanguageException e) =>
-        new(e.Error.Code, $"{place}: {e.Error.Message}", e.Error.At, e.Error.Suggestion);
+    static LanguageException Wrong(TextPlace place, LanguageException e) =>
+        new(e.Error with { Message = $"{place.Told}: {e.Error.Message}", Item = place.Item });
 }

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using AnchorBend.Language;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Documents;
@@ -9,7 +10,12 @@ namespace AnchorBend.Modeling.Written;
 /// <param name="Definition">Null where something is wrong in it.</param>
 sealed record WrittenClass(string? Text, ClassDefinition? Definition, IReadOnlyList<LanguageError> Errors)
 {
-    public static WrittenClass Of(WrittenDefinition definition)
+    /// <summary>The class of a definition, made once for as long as that stays as it is.</summary>
+    public static WrittenClass For(WrittenDefinition definition) => Known.GetValue(definition, Of);
+
+    static readonly ConditionalWeakTable<WrittenDefinition, WrittenClass> Known = [];
+
+    static WrittenClass Of(WrittenDefinition definition)
     {
         try
         {

@@ -23,6 +23,10 @@ public abstract record WrittenDefinition : Definition
     /// <exception cref="DocumentException">It holds more than it may, or is broken.</exception>
     internal abstract void Check();
 
+    /// <summary>Id of the state, transition, rule or phase that a place in the class it comes to is of; null for what is of none.</summary>
+    public string? ItemAt(Language.Syntax.Position at) =>
+        at.Line > 0 && WrittenClass.For(this).Text is { } text ? ItemMarks.ItemAt(text, at) : null;
+
     /// <summary>The same with other texts.</summary>
     /// <param name="text">A text of the equation language for the one that is there; null for null.</param>
     /// <param name="name">A name for one that stands alone.</param>

@@ -1,0 +1,105 @@
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Modeling;
+using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Charts;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Tables;
+using AnchorBend.Modeling.Written;
+using static AnchorBend.Tests.Diagrams;
+using static AnchorBend.Workbench.Tests.ChartParts;
+
+namespace AnchorBend.Workbench.Tests;
+
+/// <summary>What is wrong in a text of a chart or a table leads to the state, transition, rule or phase that it stands in.</summary>
+public class WrittenPlaceTests
+{
+    static List<Finding> Errors(WrittenDefinition definition)
+    {
+        var document = new DiagramDefinition
+        {
+            Name = "Model",
+            Parts = new() { ["p"] = Part("#d", "Part") },
+        }
+            .AsModel()
+            .With("d", definition);
+        var prepared = DocumentPreparation.Prepare(document, PartCatalog.Of(document));
+        return [.. prepared.Findings.Where(f => f.Severity == Severity.Error)];
+    }
+
+    static void LeadsTo(string item, string message, WrittenDefinition definition)
+    {
+        var error = Errors(definition).First(f => f.Message.Contains(message, StringComparison.Ordinal));
+        Assert.Equal((item, PartPath.Root.Then("p"), 0), (error.Inner, error.Place, error.At.Line));
+    }
+
+    [Theory]
+    [InlineData("t0", "levle", "levle > 2", null, null)]
+    [InlineData("t0", "Transition A → B, guard", "level >", null, null)]
+    [InlineData("t0", "spede", null, "spede := 2", null)]
+    [InlineData("b", "State B, entry", null, null, "speed := ")]
+    [InlineData("b", "levle", null, null, "speed := levle")]
+    public void Texts_of_charts(string item, string message, string? guard, string? action, string? entry) =>
+        LeadsTo(
+            item,
+            message,
+            Chart(
+                [("a", State("A")), ("b", State("B", entry: entry))],
+                [Go("a", "b", guard, action: action), Go("b", "a", "level < 0")],
+                Name("level", NameKind.Input, "Real"),
+                Name("speed", NameKind.Output, "Real")
+            )
+        );
+
+    [Theory]
+    [InlineData("> levle", "1", "levle")]
+    [InlineData("> ", "1", "Rule 2, u")]
+    [InlineData("> 0", "levle", "levle")]
+    public void Cells_of_decision_tables(string when, string then, string message) =>
+        LeadsTo(
+            "r2",
+            message,
+            new DecisionTable
+            {
+                Name = "Table",
+                Names = { ["u"] = Name("u", NameKind.Input, "Real"), ["y"] = Name("y", NameKind.Output, "Real") },
+                Conditions = { ["c"] = new ConditionNode { Text = "u" } },
+                Rules =
+                {
+                    ["r1"] = new RuleNode { When = { ["c"] = "< -1" }, Then = { ["y"] = "2" } },
+                    ["r2"] = new RuleNode
+                    {
+                        Order = 1,
+                        When = { ["c"] = when },
+                        Then = { ["y"] = then },
+                    },
+                },
+            }
+        );
+
+    [Theory]
+    [InlineData("levle > 1", "1", "levle")]
+    [InlineData("u > 1", "levle", "levle")]
+    [InlineData("u > 1", "1 +", "Phase Go, y")]
+    public void Texts_of_schedules(string until, string to, string message) =>
+        LeadsTo(
+            "f2",
+            message,
+            new ScheduleDefinition
+            {
+                Name = "Schedule",
+                Names = { ["u"] = Name("u", NameKind.Input, "Real"), ["y"] = Name("y", NameKind.Output, "Real") },
+                Phases =
+                {
+                    ["f1"] = new PhaseNode { Name = "Wait", Lasts = "1 s" },
+                    ["f2"] = new PhaseNode
+                    {
+                        Name = "Go",
+                        Order = 1,
+                        Until = until,
+                        Commands = { ["y"] = new CommandNode { To = to } },
+                    },
+                    ["f3"] = new PhaseNode { Name = "End", Order = 2 },
+                },
+            }
+        );
+}
