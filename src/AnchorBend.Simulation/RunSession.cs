@@ -146,10 +146,11 @@ public sealed class RunSession : IDisposable
             // What it is as the run begins may be what the model says.
             if (!HasStarted && parameter is not null && Parameters.Values[parameter.Index] == value)
                 continue;
+            var told = $"{next.Value:G6}{(next.Unit is null ? "" : " " + next.Unit)}";
             if (value is null || !Set(parameter!.Name, value.Value))
                 return new SimulationFailure(
                     "script",
-                    $"{parameter?.Name ?? next.Parameter} cannot be set to {next.Value:G6}{(next.Unit is null ? "" : " " + next.Unit)} in a run.",
+                    $"{parameter?.Name ?? next.Parameter} cannot be set to {told} in a run.",
                     parameter?.Owner ?? "",
                     null,
                     Time,

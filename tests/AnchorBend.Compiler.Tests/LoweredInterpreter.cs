@@ -49,6 +49,9 @@ sealed class LoweredInterpreter(double time, double[] states, double[] derivativ
                 foreach (var inner in Holds(i.Condition) ? i.Then : i.Otherwise)
                     Run(inner);
                 break;
+            case CountStatement c:
+                memory[c.Place]++;
+                break;
             case CopyStatement c:
                 Array.Copy(memory, c.From, memory, c.To, c.Count);
                 break;
@@ -96,6 +99,10 @@ sealed class LoweredInterpreter(double time, double[] states, double[] derivativ
                 return Holds(a.Left) && Holds(a.Right);
             case OrTest o:
                 return Holds(o.Left) || Holds(o.Right);
+            case CountedTest t:
+                var holds = Holds(t.Operand);
+                memory[holds ? t.Place + 1 : t.Place]++;
+                return holds;
             case NonZeroTest z:
                 return Value(z.Value) != 0;
             case HeldTest h:

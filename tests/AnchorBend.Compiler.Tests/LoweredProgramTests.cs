@@ -26,18 +26,21 @@ public unsafe class LoweredProgramTests
         end when;
         """;
 
-    static (LoweredProgram Program, MemoryLayout Layout) Lowered(ExecutionPlan plan)
+    static (LoweredProgram Program, MemoryLayout Layout) Lowered(ExecutionPlan plan, bool counting = false)
     {
         var relations = Enumerable.Range(0, plan.Relations.Count).Where(r => plan.Relations[r].Kind == RelationKind.State).ToArray();
         var layout = new MemoryLayout(plan);
-        return (PlanLowering.Lower(plan, layout, new EventIndicators(plan, relations)).Program, layout);
+        var program = PlanLowering.Lower(plan, layout, new EventIndicators(plan, relations)).Program;
+        return (counting ? new CountedProgram(program, layout).Program : program, layout);
     }
 
-    [Fact]
-    public void Machine_code_and_a_walk_agree_in_every_bit_in_every_mode()
+    [Theory]
+    [InlineData(false)]
+    [InlineData(true)]
+    public void Machine_code_and_a_walk_agree_in_every_bit_in_every_mode(bool counting)
     {
-        var compiled = TextModel.Prepare(Mixed).Compiled!;
-        var (program, layout) = Lowered(compiled.Plan);
+        var compiled = PlanEmitter.Compile(TextModel.Prepare(Mixed).Compiled!.Plan, counting);
+        var (program, layout) = Lowered(compiled.Plan, counting);
         Assert.Equal(compiled.Layout.Size, layout.Size);
         var random = new Random(3);
         for (var trial = 0; trial < 2000; trial++)

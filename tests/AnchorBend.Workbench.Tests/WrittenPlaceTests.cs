@@ -1,4 +1,5 @@
 using AnchorBend.Compiler.Preparation;
+using AnchorBend.Language.Terms;
 using AnchorBend.Modeling;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Charts;
@@ -102,4 +103,37 @@ public class WrittenPlaceTests
                 },
             }
         );
+
+    [Fact]
+    public void What_is_counted_in_the_class_of_a_chart_is_of_its_transitions_and_states()
+    {
+        var chart = Chart(
+            [("a", State("A")), ("b", State("B", entry: "n := if u > 5 then 1 else 2"))],
+            [Go("a", "b", "u > 0.5"), Go("b", "a", "u < -0.5")],
+            Name("u", NameKind.Input, "Real"),
+            Name("n", NameKind.Output, "Real")
+        );
+        var document = new DiagramDefinition
+        {
+            Name = "Model",
+            Parts = new() { ["s"] = Part("Sine", "Sea", ("f", "1 Hz")), ["p"] = Part("#d", "Part") },
+            Wires = new() { ["w"] = Wire("s.y", "p.u") },
+        }
+            .AsModel()
+            .With("d", chart);
+        var prepared = DocumentPreparation.Prepare(document, PartCatalog.Of(document));
+        var counting = Compiler.Emission.PlanEmitter.Compile(prepared.Compiled!.Plan, true);
+        using var simulator = new Simulation.Simulator(
+            counting,
+            new ParameterSet(prepared.Model),
+            new Simulation.RunOptions { End = 3.05 }
+        );
+        Assert.Null(simulator.Run().Failure);
+        var items = simulator.Tally().Where(t => t.Origin.Owner == "Part").ToLookup(t => chart.ItemAt(t.Origin.At));
+        // The sine passes the bounds once in each of three periods.
+        Assert.Equal(3, Assert.Single(items["t0"], t => t.Origin.Kind == OriginKind.Condition).Yes);
+        Assert.Equal(3, Assert.Single(items["t1"], t => t.Origin.Kind == OriginKind.Condition).Yes);
+        var decision = Assert.Single(items["b"], t => t.Origin.Kind == OriginKind.Decision);
+        Assert.Equal((3, 0), (decision.No, decision.Yes));
+    }
 }

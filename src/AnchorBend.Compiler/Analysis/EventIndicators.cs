@@ -129,7 +129,7 @@ sealed class EventIndicators
             OperationTerm { Kind: var kind } => operands.Length == 1
                 ? new OperationTerm(kind, operands[0])
                 : new OperationTerm(kind, operands[0], operands[1]),
-            ConditionalTerm => new ConditionalTerm(operands[0], operands[1], operands[2]),
+            ConditionalTerm c => new ConditionalTerm(operands[0], operands[1], operands[2], c.Origin),
             TableTerm t => new TableTerm(operands, t.Kind, t.Slope),
             _ => null,
         };

@@ -37,6 +37,9 @@ public sealed class CompiledPlan
 
     public required int[] StateRelations { get; init; }
 
+    /// <summary>What the code counts; nothing where it was not made to.</summary>
+    public required IReadOnlyCollection<Counter> Counters { get; init; }
+
     public required LoopBlock[] Loops { get; init; }
 
     /// <summary>Code of each loop, in the order of <see cref="Loops"/>.</summary>
@@ -53,7 +56,7 @@ public sealed class CompiledPlan
                 return this;
             if (reduced.Model.PlanFor(dummies) is not { } other)
                 return null;
-            var made = PlanEmitter.Compile(other);
+            var made = PlanEmitter.Compile(other, Counters.Count > 0);
             made.choices = choices;
             return made;
         });

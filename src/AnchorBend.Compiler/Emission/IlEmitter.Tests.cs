@@ -39,6 +39,9 @@ sealed partial class IlEmitter
             case HeldTest h:
                 Held(h, target);
                 return;
+            case CountedTest t:
+                Counted(t, target);
+                return;
             case NonZeroTest z:
                 Push(z.Value);
                 il.Emit(OpCodes.Ldc_R8, 0.0);
@@ -80,6 +83,29 @@ sealed partial class IlEmitter
         LoadMemory(held.Place);
         il.Emit(OpCodes.Ldc_R8, 0.0);
         il.Emit(OpCodes.Beq, target);
+    }
+
+    void Counted(CountedTest test, Label target)
+    {
+        var no = il.DefineLabel();
+        var end = il.DefineLabel();
+        Unless(test.Operand, no);
+        Count(test.Place + 1);
+        il.Emit(OpCodes.Br, end);
+        il.MarkLabel(no);
+        Count(test.Place);
+        il.Emit(OpCodes.Br, target);
+        il.MarkLabel(end);
+    }
+
+    void Count(int place)
+    {
+        il.LoadArgument(Argument.Memory);
+        Offset(place);
+        LoadMemory(place);
+        il.Emit(OpCodes.Ldc_R8, 1.0);
+        il.Emit(OpCodes.Add);
+        il.Emit(OpCodes.Stind_R8);
     }
 
     void Store(int place, double value)

@@ -104,6 +104,9 @@ sealed partial class IlEmitter
                 il.Emit(OpCodes.Ldloc, Local(s.Local));
                 il.Emit(OpCodes.Stind_R8);
                 return;
+            case CountStatement c:
+                Count(c.Place);
+                return;
             case LocalStatement l:
                 Push(l.Value);
                 il.Emit(OpCodes.Stloc, Local(l.Local));

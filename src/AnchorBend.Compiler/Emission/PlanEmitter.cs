@@ -17,14 +17,17 @@ public sealed class PlanEmitter
     PlanEmitter() { }
 
     /// <summary>Generates the code and has it compiled.</summary>
-    public static CompiledPlan Compile(ExecutionPlan plan) => new PlanEmitter().Run(plan);
+    /// <param name="counting">Whether the code counts what it decides and does (<see cref="CompiledPlan.Counters"/>).</param>
+    public static CompiledPlan Compile(ExecutionPlan plan, bool counting = false) => new PlanEmitter().Run(plan, counting);
 
-    CompiledPlan Run(ExecutionPlan plan)
+    CompiledPlan Run(ExecutionPlan plan, bool counting)
     {
         var stateRelations = Enumerable.Range(0, plan.Relations.Count).Where(r => plan.Relations[r].Kind == RelationKind.State).ToArray();
         var functions = new EventIndicators(plan, stateRelations);
         var layout = new MemoryLayout(plan);
         var (program, loops) = PlanLowering.Lower(plan, layout, functions);
+        var counted = counting ? new CountedProgram(program, layout) : null;
+        program = counted?.Program ?? program;
         layout.Seal();
         var chunks = program.Chunks.Select(Write<ChunkMethod>).ToArray();
         var zeros = program.EventIndicators is { } z ? Write<VectorMethod>(z) : null;
@@ -43,6 +46,7 @@ public sealed class PlanEmitter
             DirectIndicators = functions.IsDirect,
             NonSmoothPointOf = [.. functions.NonSmoothPoints.Select(k => k.Function)],
             Loops = loops,
+            Counters = counted?.Counters ?? [],
             LoopCodes = codes,
         };
     }

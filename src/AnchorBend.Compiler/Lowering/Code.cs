@@ -34,7 +34,7 @@ public sealed record OperationCode(Operator Kind, Code Left, Code? Right) : Code
 public sealed record PowerCode(Code Operand, int Exponent) : Code;
 
 /// <summary>One of two values; the other is not computed.</summary>
-public sealed record ChooseCode(Test Condition, Code Then, Code Otherwise) : Code;
+public sealed record ChooseCode(Test Condition, Code Then, Code Otherwise, Origin? Origin = null) : Code;
 
 /// <summary>1 where a test holds, 0 where it does not.</summary>
 public sealed record TruthCode(Test Condition) : Code;
@@ -51,7 +51,7 @@ public sealed record TableCode(Code Abscissa, int Place, int Count, TableKind Ki
 public abstract record Test;
 
 /// <summary>A comparison of two numbers; with NaN it does not hold, but for that of being different.</summary>
-public sealed record CompareTest(Operator Kind, Code Left, Code Right) : Test;
+public sealed record CompareTest(Operator Kind, Code Left, Code Right, Origin? Origin = null) : Test;
 
 public sealed record NotTest(Test Operand) : Test;
 
@@ -64,13 +64,17 @@ public sealed record NonZeroTest(Code Value) : Test;
 
 /// <summary>A relation: decided anew at events and kept in between.</summary>
 /// <param name="Place">The place of its truth in memory.</param>
-public sealed record HeldTest(int Place, Test Anew) : Test;
+public sealed record HeldTest(int Place, Test Anew, Origin? Origin = null) : Test;
+
+/// <summary>A test that counts how it came out.</summary>
+/// <param name="Place">The place in memory for how often it did not hold; behind that, for how often it held.</param>
+public sealed record CountedTest(int Place, Test Operand) : Test;
 
 /// <summary>A step of a routine.</summary>
 public abstract record Statement;
 
 /// <summary>Writes a value to a place, and keeps it in a local too unless that is −1.</summary>
-public sealed record StoreStatement(PlaceCode To, Code Value, int Local) : Statement;
+public sealed record StoreStatement(PlaceCode To, Code Value, int Local, Origin? Origin = null) : Statement;
 
 public sealed record LocalStatement(int Local, Code Value) : Statement;
 
@@ -84,7 +88,11 @@ public sealed record SolveStatement(int Loop) : Statement;
 public sealed record GuardStatement(int LeastMode, IReadOnlyList<Statement> Body) : Statement;
 
 /// <summary>Runs the one statements or the others.</summary>
-public sealed record IfStatement(Test Condition, IReadOnlyList<Statement> Then, IReadOnlyList<Statement> Otherwise) : Statement;
+public sealed record IfStatement(Test Condition, IReadOnlyList<Statement> Then, IReadOnlyList<Statement> Otherwise, Origin? Origin = null)
+    : Statement;
+
+/// <summary>Adds 1 to a place in memory.</summary>
+public sealed record CountStatement(int Place) : Statement;
 
 /// <summary>Copies values within memory; the two stretches do not overlap.</summary>
 public sealed record CopyStatement(int To, int From, int Count) : Statement;

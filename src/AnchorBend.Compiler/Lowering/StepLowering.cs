@@ -75,7 +75,11 @@ sealed class StepLowering(ExecutionPlan plan, MemoryLayout layout, SequenceTerm 
                 // Too much for one routine: what decides is kept, and the parts follow one by one.
                 var place = new PlaceCode(Space.Memory, layout.Reserve(1));
                 Add(
-                    new StoreStatement(place, new TruthCode(terms.Holds(choice.Condition)), -1),
+                    new StoreStatement(
+                        place,
+                        new ChooseCode(terms.Holds(choice.Condition), new NumberCode(1), new NumberCode(0), choice.Origin),
+                        -1
+                    ),
                     tests,
                     PlanLowering.Weight(choice.Condition)
                 );
@@ -126,11 +130,12 @@ sealed class StepLowering(ExecutionPlan plan, MemoryLayout layout, SequenceTerm 
     Statement Lowered(Step step) =>
         step switch
         {
-            SetStep set => new StoreStatement(new PlaceCode(Space.Memory, slots[set.Slot]), terms.Value(set.Value), -1),
+            SetStep set => new StoreStatement(new PlaceCode(Space.Memory, slots[set.Slot]), terms.Value(set.Value), -1, set.Origin),
             ChoiceStep choice => new IfStatement(
                 terms.Holds(choice.Condition),
                 [.. choice.Then.Select(Lowered)],
-                [.. choice.Otherwise.Select(Lowered)]
+                [.. choice.Otherwise.Select(Lowered)],
+                choice.Origin
             ),
             _ => throw new InvalidOperationException($"unknown step {step.GetType().Name}"),
         };

@@ -27,9 +27,12 @@ sealed partial class TermLowering
                 Value(o.Left),
                 Value(o.Right)
             ),
-            RelationTerm r when plan.RelationIndex.TryGetValue(r, out var index) => Relation(index),
-            RelationTerm r when plan.StepRelations.TryGetValue(r, out var time) => After(time.Instant, time.TrueAfter),
-            RelationTerm r when !IsHoisted(r) => new CompareTest(r.Kind, Value(r.Left), Value(r.Right)),
+            RelationTerm r when plan.RelationIndex.TryGetValue(r, out var index) => Relation(index, r.Origin),
+            RelationTerm r when plan.StepRelations.TryGetValue(r, out var time) => After(time.Instant, time.TrueAfter) with
+            {
+                Origin = r.Origin,
+            },
+            RelationTerm r when !IsHoisted(r) => new CompareTest(r.Kind, Value(r.Left), Value(r.Right), r.Origin),
             _ => new NonZeroTest(Value(term)),
         };
 
@@ -37,14 +40,15 @@ sealed partial class TermLowering
     CompareTest After(Term instant, bool isAfter) => new(isAfter ? Operator.GreaterOrEqual : Operator.Less, new TimeCode(), Value(instant));
 
     /// <summary>A relation takes a new value in event mode and keeps the one in memory otherwise.</summary>
-    HeldTest Relation(int index)
+    HeldTest Relation(int index, Origin? origin)
     {
         var relation = plan.Relations[index];
         return new HeldTest(
             layout.RelationBase + index,
             relation.Compare is { } instant
                 ? After(instant, relation.TrueAfter)
-                : new CompareTest(relation.Term.Kind, Value(relation.Term.Left), Value(relation.Term.Right))
+                : new CompareTest(relation.Term.Kind, Value(relation.Term.Left), Value(relation.Term.Right)),
+            origin
         );
     }
 }

@@ -129,7 +129,7 @@ sealed partial class TermLowering(ExecutionPlan plan, MemoryLayout layout, Commo
                 conditions++;
                 var (then, otherwise) = (Value(c.Then), Value(c.Otherwise));
                 conditions--;
-                return new ChooseCode(condition, then, otherwise);
+                return new ChooseCode(condition, then, otherwise, c.Origin);
             case TableTerm t:
                 return Table(t);
             default:

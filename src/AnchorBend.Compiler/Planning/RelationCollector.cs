@@ -74,10 +74,15 @@ sealed class RelationCollector(FlatModel model, bool[] isState)
     static Term Replaced(Term term, Func<Term, Term> leaf) =>
         term switch
         {
-            RelationTerm r => new RelationTerm(r.Kind, Replaced(r.Left, leaf), Replaced(r.Right, leaf)),
+            RelationTerm r => new RelationTerm(r.Kind, Replaced(r.Left, leaf), Replaced(r.Right, leaf), r.Origin),
             OperationTerm { Operands.Length: 1 } o => new OperationTerm(o.Kind, Replaced(o.Left, leaf)),
             OperationTerm o => new OperationTerm(o.Kind, Replaced(o.Left, leaf), Replaced(o.Right, leaf)),
-            ConditionalTerm c => new ConditionalTerm(Replaced(c.Condition, leaf), Replaced(c.Then, leaf), Replaced(c.Otherwise, leaf)),
+            ConditionalTerm c => new ConditionalTerm(
+                Replaced(c.Condition, leaf),
+                Replaced(c.Then, leaf),
+                Replaced(c.Otherwise, leaf),
+                c.Origin
+            ),
             _ => leaf(term),
         };
 

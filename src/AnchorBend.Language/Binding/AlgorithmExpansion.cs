@@ -205,11 +205,12 @@ public sealed class AlgorithmExpansion
             return;
         }
 
-        Branch(condition, () => Run(branches[index].Body), () => Choose(branches, index + 1, otherwise));
+        var origin = binder.OriginOf(branches[index].Condition.At, OriginKind.Decision);
+        Branch(condition, () => Run(branches[index].Body), () => Choose(branches, index + 1, otherwise), origin);
     }
 
     /// <summary>Runs both sides on the same start and joins what they assign.</summary>
-    void Branch(Term condition, Action then, Action otherwise)
+    void Branch(Term condition, Action then, Action otherwise, Origin? origin = null)
     {
         // Both sides get all that was assigned so far.
         budget.Values(2 * assigned.Count, default);
@@ -227,11 +228,11 @@ public sealed class AlgorithmExpansion
         {
             var b = assigned.TryGetValue(key, out var other) ? other : Unassigned(key);
             if (!ReferenceEquals(a, b))
-                assigned[key] = Small(TermBuilder.Conditional(condition, a, b), default);
+                assigned[key] = Small(TermBuilder.Conditional(condition, a, b, origin), default);
         }
 
         foreach (var (key, b) in assigned.Where(e => !first.ContainsKey(e.Key)).ToList())
-            assigned[key] = Small(TermBuilder.Conditional(condition, Unassigned(key), b), default);
+            assigned[key] = Small(TermBuilder.Conditional(condition, Unassigned(key), b, origin), default);
     }
 
     Term Unassigned(int key) => IsFlag(key) ? Term.Zero : place.Initial(key) ?? Term.Zero;

@@ -168,7 +168,7 @@ public sealed class AlgorithmSteps
             var slot = slotOf[variable];
             if (values[i] is SlotTerm same && same.Slot == slot || !isSet.Contains(slot) && IsBefore(values[i], variable))
                 continue;
-            steps.Add(new SetStep(slot, values[i]));
+            steps.Add(new SetStep(slot, values[i]) { Origin = binder.OriginOf(a.At, OriginKind.Assignment) });
             isSet.Add(slot);
         }
     }
@@ -202,7 +202,8 @@ public sealed class AlgorithmSteps
         Choose(choice, branch + 1);
         var otherwise = steps;
         steps = outer;
-        steps.Add(new ChoiceStep(condition, then, otherwise));
+        var origin = binder.OriginOf(choice.Branches[branch].Condition.At, OriginKind.Decision);
+        steps.Add(new ChoiceStep(condition, then, otherwise) { Origin = origin });
     }
 
     void Repeat(ForStatement loop, int level)
@@ -255,10 +256,10 @@ public sealed class AlgorithmSteps
             ConstantTerm or SlotTerm or OperandTerm => term,
             VariableTerm or PreviousTerm => Operand(term),
             RelationTerm or TableTerm or DelayTerm when !HoldsSlots(term) => Operand(term),
-            RelationTerm r => new RelationTerm(r.Kind, Taken(r.Left), Taken(r.Right)),
+            RelationTerm r => new RelationTerm(r.Kind, Taken(r.Left), Taken(r.Right), r.Origin),
             OperationTerm o when o.Operands.Length == 1 => new OperationTerm(o.Kind, Taken(o.Left)),
             OperationTerm o => new OperationTerm(o.Kind, Taken(o.Left), Taken(o.Right)),
-            ConditionalTerm c => new ConditionalTerm(Taken(c.Condition), Taken(c.Then), Taken(c.Otherwise)),
+            ConditionalTerm c => new ConditionalTerm(Taken(c.Condition), Taken(c.Then), Taken(c.Otherwise), c.Origin),
             _ => throw new UnfitException(),
         };
 
@@ -277,6 +278,8 @@ public sealed class AlgorithmSteps
 
         // What slots hold changes at events only, so rounding it makes none.
         public bool ChangesDuringRun(Term term) => !HoldsSlots(term) && around.ChangesDuringRun(term);
+
+        public Origin? OriginOf(Position at, OriginKind kind) => around.OriginOf(at, kind);
 
         public Term Auxiliary(Term term, Position at) => steps.Kept(steps.Taken(term));
 

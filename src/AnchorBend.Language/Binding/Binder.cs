@@ -327,8 +327,10 @@ public sealed partial class Binder(IScope scope, bool withoutEvents = false)
             || left.Type == ScalarType.Integer && right.Type == ScalarType.Integer;
         if (l is ConstantTerm && r is ConstantTerm || discrete || withoutEvents)
             return Value.Scalar(ScalarType.Boolean, TermBuilder.Binary(kind, l, r));
-        return Value.Scalar(ScalarType.Boolean, new RelationTerm(kind, l, r));
+        return Value.Scalar(ScalarType.Boolean, new RelationTerm(kind, l, r, scope.OriginOf(b.At, OriginKind.Condition)));
     }
+
+    internal Origin? OriginOf(Position at, OriginKind kind) => scope.OriginOf(at, kind);
 
     Value BindConditional(Conditional c)
     {
@@ -354,8 +356,9 @@ public sealed partial class Binder(IScope scope, bool withoutEvents = false)
                 throw new LanguageException("type", "A string cannot depend on a condition.", c.At);
             SameShape(then, otherwise, c.Branches[i].Value.At);
             var elements = new Term[then.Elements.Length];
+            var origin = OriginOf(c.Branches[i].Condition.At, OriginKind.Decision);
             for (var k = 0; k < elements.Length; k++)
-                elements[k] = TermBuilder.Conditional(condition, then.Elements[k], otherwise.Elements[k]);
+                elements[k] = TermBuilder.Conditional(condition, then.Elements[k], otherwise.Elements[k], origin);
             otherwise = new Value(then.Type == otherwise.Type ? then.Type : ScalarType.Real, then.Shape, elements)
             {
                 Enumeration = then.Enumeration,

@@ -100,6 +100,9 @@ public interface IScope
         Position at
     ) => null;
 
+    /// <summary>Where what stands at a place of the text comes from; null where nobody asks.</summary>
+    Origin? OriginOf(Position at, OriginKind kind) => null;
+
     /// <summary>The variable that is true while initial values are found.</summary>
     int InitialFlag { get; }
 }

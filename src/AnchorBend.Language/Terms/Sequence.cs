@@ -4,7 +4,10 @@ using System.Text;
 namespace AnchorBend.Language.Terms;
 
 /// <summary>A step of a sequence.</summary>
-public abstract record Step;
+public abstract record Step
+{
+    public Origin? Origin { get; init; }
+}
 
 /// <summary>Gives a slot a value.</summary>
 public sealed record SetStep(int Slot, Term Value) : Step;

@@ -80,8 +80,10 @@ public sealed class OperationTerm : Term
 /// An order relation of reals that makes a state or time event when it changes: between events its value stays what it was
 /// (Modelica Language Specification 3.6, section 8.5). Relations inside noEvent are <see cref="OperationTerm"/>s.
 /// </summary>
-public sealed class RelationTerm(Operator kind, Term left, Term right) : Term
+public sealed class RelationTerm(Operator kind, Term left, Term right, Origin? origin = null) : Term
 {
+    public Origin? Origin { get; } = origin;
+
     readonly Term[] operands = [left, right];
 
     public Operator Kind { get; } = kind;
@@ -93,8 +95,10 @@ public sealed class RelationTerm(Operator kind, Term left, Term right) : Term
     public override ReadOnlySpan<Term> Operands => operands;
 }
 
-public sealed class ConditionalTerm(Term condition, Term then, Term otherwise) : Term
+public sealed class ConditionalTerm(Term condition, Term then, Term otherwise, Origin? origin = null) : Term
 {
+    public Origin? Origin { get; } = origin;
+
     readonly Term[] operands = [condition, then, otherwise];
 
     public Term Condition => operands[0];

@@ -90,11 +90,11 @@ public static class TermBuilder
         return new OperationTerm(Operator.Or, a, b);
     }
 
-    public static Term Conditional(Term condition, Term then, Term otherwise)
+    public static Term Conditional(Term condition, Term then, Term otherwise, Origin? origin = null)
     {
         if (condition is ConstantTerm c)
             return c.Value != 0 ? then : otherwise;
-        return ReferenceEquals(then, otherwise) ? then : new ConditionalTerm(condition, then, otherwise);
+        return ReferenceEquals(then, otherwise) ? then : new ConditionalTerm(condition, then, otherwise, origin);
     }
 
     /// <summary>An operation of one operand, folded where the operand is constant and the result finite.</summary>
@@ -157,14 +157,16 @@ public static class TermBuilder
             case RelationTerm r:
                 left = Rewrite(r.Left, leaf, vanishes);
                 right = Rewrite(r.Right, leaf, vanishes);
-                return ReferenceEquals(left, r.Left) && ReferenceEquals(right, r.Right) ? r : new RelationTerm(r.Kind, left, right);
+                return ReferenceEquals(left, r.Left) && ReferenceEquals(right, r.Right)
+                    ? r
+                    : new RelationTerm(r.Kind, left, right, r.Origin);
             case ConditionalTerm c:
                 var condition = Rewrite(c.Condition, leaf, vanishes);
                 var then = Rewrite(c.Then, leaf, vanishes);
                 var otherwise = Rewrite(c.Otherwise, leaf, vanishes);
                 return ReferenceEquals(condition, c.Condition) && ReferenceEquals(then, c.Then) && ReferenceEquals(otherwise, c.Otherwise)
                     ? c
-                    : Conditional(condition, then, otherwise);
+                    : Conditional(condition, then, otherwise, c.Origin);
             case TableTerm t:
                 return Rewritten(t.Operands, leaf, vanishes) is { } all ? new TableTerm(all, t.Kind, t.Slope) : t;
             case SequenceTerm q:

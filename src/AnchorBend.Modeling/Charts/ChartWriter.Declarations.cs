@@ -12,9 +12,11 @@ sealed partial class ChartWriter
         foreach (var line in new NameDeclarations(chart.Name, places, true).Of(names))
             Line(line);
         if (IsSampled)
-            Line(
-                $"parameter Real period(unit = \"s\", min = 0) = {TextPlaces.Seconds(chart.Period!, new("Period", null))} \"Time between two looks\";"
-            );
+        {
+            var period = TextPlaces.Seconds(chart.Period!, new("Period", null));
+            Line($"parameter Real period(unit = \"s\", min = 0) = {period} \"Time between two looks\";");
+        }
+
         foreach (var state in tree.States)
             Line($"Boolean {In(state)}(start = false, fixed = true);");
         foreach (var taken in signals.Transitions.Values)

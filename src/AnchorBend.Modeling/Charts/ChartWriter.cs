@@ -109,10 +109,8 @@ sealed partial class ChartWriter
             Line($"when {inputs[e - 1]} then 'rises {e}' = pre('rises {e}') + 1; end when;");
         for (var b = 0; b < tree.Branches.Count; b++)
         {
-            var way = Told(tree.Branches[b]).Replace("\"", "'", StringComparison.Ordinal);
-            Line(
-                $"assert(not ('its endless' and {Of("taken", b)}), \"The chart goes around without an end, over and over by: Transition {way}.\");"
-            );
+            var way = "over and over by: Transition " + Told(tree.Branches[b]).Replace("\"", "'", StringComparison.Ordinal);
+            Line($"assert(not ('its endless' and {Of("taken", b)}), \"The chart goes around without an end, {way}.\");");
             if (!IsSampled && tree.Branches[b].First.Event is null)
                 Line($"{Of("wakes", b)} = {Holds(b, true)};");
         }

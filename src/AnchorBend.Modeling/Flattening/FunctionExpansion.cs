@@ -259,6 +259,9 @@ sealed class FunctionExpansion : IScope, IAlgorithmPlace
 
     public int InitialFlag => caller.InitialFlag;
 
+    public Origin? OriginOf(Position at, OriginKind kind) =>
+        caller.OriginOf(at, kind) is { } origin ? origin with { Type = function.Definition.Name } : null;
+
     public IReadOnlyList<Value>? CallFunction(
         string name,
         IReadOnlyList<Value> arguments,

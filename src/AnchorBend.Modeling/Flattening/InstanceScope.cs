@@ -33,6 +33,8 @@ sealed class InstanceScope : IScope
 
     public int InitialFlag => FlatModel.InitialFlagIndex;
 
+    public Origin? OriginOf(Position at, OriginKind kind) => new(instance.Path, instance.Type.Definition.Name, at, kind);
+
     public Value Resolve(Reference reference, Func<Expression, int?, Value> subscript)
     {
         var first = reference.Parts[0];
@@ -246,6 +248,8 @@ sealed class InstanceScope : IScope
 sealed class FormulaScope(InstanceScope inside, InstanceScope around) : IScope
 {
     public int InitialFlag => inside.InitialFlag;
+
+    public Origin? OriginOf(Position at, OriginKind kind) => inside.OriginOf(at, kind);
 
     public Value Resolve(Reference reference, Func<Expression, int?, Value> subscripts) =>
         (inside.Knows(reference.Parts[0].Name) ? inside : around).Resolve(reference, subscripts);
