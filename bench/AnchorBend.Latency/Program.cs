@@ -78,6 +78,8 @@ try
             $"Enter to new curve on the demo: median {sorted[sorted.Length / 2]:F0} ms, nine of ten within {sorted[sorted.Length * 9 / 10]:F0} ms ({sorted.Length} edits)"
         );
 
+        await Panels.Measure(driver, client, address);
+
         // The catalog with parts of the user's own, to 250 in all.
         var shipped = (await client.GetFromJsonAsync<JsonElement>("/api/catalog")).GetArrayLength();
         for (var i = shipped; i < 250; i++)
