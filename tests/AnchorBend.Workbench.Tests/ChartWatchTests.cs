@@ -87,6 +87,47 @@ public sealed class ChartWatchTests : IDisposable
     }
 
     [Fact]
+    public void What_speaks_of_a_state_or_a_transition_follows_its_name_in_the_same_edit()
+    {
+        var session = bench.Models.Session(id);
+        session.Edit(
+            session.Revision,
+            "Speak of them",
+            [
+                new PatchOperation(
+                    "add",
+                    "/alerts/a",
+                    System.Text.Json.Nodes.JsonNode.Parse("""{ "text": "Open", "condition": "Gate.'in Open' and Water.y > 0.9" }""")
+                ),
+                new PatchOperation(
+                    "add",
+                    "/requirements/r",
+                    System.Text.Json.Nodes.JsonNode.Parse(
+                        """{ "name": "Seldom", "kind": "upperLimit", "signal": "c.taken Shut to Open", "limit": "3" }"""
+                    )
+                ),
+                new PatchOperation(
+                    "add",
+                    "/definitions/main/signals/c.in Open",
+                    System.Text.Json.Nodes.JsonNode.Parse("""{ "probe": 1 }""")
+                ),
+            ]
+        );
+        session.Edit(
+            session.Revision,
+            "Rename",
+            [new PatchOperation("replace", "/definitions/gate/states/up/name", System.Text.Json.Nodes.JsonValue.Create("Up"))]
+        );
+        var document = session.Document;
+        Assert.Equal("Gate.'in Up' and Water.y > 0.9", document.Alerts["a"].Condition);
+        Assert.Equal("c.taken Shut to Up", document.Requirements["r"].Signal);
+        Assert.Equal(1, document.Main.Signals["c.in Up"].Probe);
+        session.Undo(session.Revision);
+        Assert.Equal("c.taken Shut to Open", session.Document.Requirements["r"].Signal);
+        Assert.True(session.Document.Main.Signals.ContainsKey("c.in Open"));
+    }
+
+    [Fact]
     public void Values_at_an_instant_light_what_is_active()
     {
         // 1 m · sin(2 π 0.1 t) passes 0.5 m at t = 5/6 s and −0.5 m at 35/6 s; looks come each 0.1 s.

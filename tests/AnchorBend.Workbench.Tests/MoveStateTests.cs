@@ -91,6 +91,10 @@ public class MoveStateTests
                     Limit = "2",
                 },
             },
+            Alerts = new()
+            {
+                ["a"] = new AlertNode { Text = "Turning", Condition = "Mission.'in Survey/Back' and Mission.speed < 0" },
+            },
             Settings = new RunSettings { End = "12 s", Live = false },
         };
 
@@ -106,6 +110,7 @@ public class MoveStateTests
             ) with
             {
                 Requirements = [],
+                Alerts = [],
             }
             : model;
 
@@ -144,6 +149,7 @@ public class MoveStateTests
         // What spoke of the state and the port does so still.
         Assert.Equal($"{part}.in Survey/Back", moved.Document.Requirements["r"].Signal);
         Assert.Equal("speed", moved.Document.Main.Signals[$"{part}.speed"].Name);
+        Assert.Equal("Survey.'in Survey/Back' and Survey.speed < 0", moved.Document.Alerts["a"].Condition);
         Assert.Equal("3", moved.Document.Main.Parts[part].Parameters["fast"]);
         Assert.False(moved.Document.Main.Parts["c"].Parameters.ContainsKey("fast"));
     }

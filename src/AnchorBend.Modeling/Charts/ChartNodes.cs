@@ -47,10 +47,10 @@ public sealed record ChartDefinition : WrittenDefinition
 
     private protected override IReadOnlyList<WrittenFinding> Reviewed() => ChartReview.Of(this);
 
-    private protected override IEnumerable<string> Told()
+    private protected override IReadOnlyDictionary<string, string> Told()
     {
         var signals = ChartSignals.Of(this);
-        return signals.States.Values.Concat(signals.Transitions.Values);
+        return signals.States.Concat(signals.Transitions).ToDictionary();
     }
 }
 

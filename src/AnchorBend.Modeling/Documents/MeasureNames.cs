@@ -5,17 +5,17 @@ using AnchorBend.Modeling.Catalog;
 namespace AnchorBend.Modeling.Documents;
 
 /// <summary>
-/// Measures name signals as people read them. Where parts and signals get other names, or come to stand elsewhere, the texts follow.
+/// Measures and conditions of alerts name signals as people read them. Where parts and signals get other names, or come to stand elsewhere, the texts follow.
 /// </summary>
 public static class MeasureNames
 {
     /// <param name="before">The document in which the names lead somewhere.</param>
-    /// <param name="after">The document with the names of now; its measures are rewritten.</param>
+    /// <param name="after">The document with the names of now; its measures and alerts are rewritten.</param>
     /// <param name="change">What a signal's identity became.</param>
-    public static Dictionary<string, MeasureNode> Followed(ModelDocument before, ModelDocument after, Func<string, string> change)
+    public static ModelDocument Followed(ModelDocument before, ModelDocument after, Func<string, string> change)
     {
-        if (after.Measures.Count == 0)
-            return after.Measures;
+        if (after.Measures.Count + after.Alerts.Count == 0)
+            return after;
         var (old, now) = (new SourceMap(before, PartCatalog.Standard), new SourceMap(after, PartCatalog.Standard));
         string? Renamed(IReadOnlyList<string> steps)
         {
@@ -34,7 +34,19 @@ public static class MeasureNames
             return null;
         }
 
-        return after.Measures.ToDictionary(m => m.Key, m => m.Value with { Expression = Rewritten(m.Value.Expression, Renamed) });
+        return after with
+        {
+            Measures = after.Measures.ToDictionary(m => m.Key, m => m.Value with { Expression = Rewritten(m.Value.Expression, Renamed) }),
+            Alerts = after.Alerts.ToDictionary(
+                a => a.Key,
+                a =>
+                    a.Value with
+                    {
+                        Condition = Rewritten(a.Value.Condition, Renamed),
+                        Inhibit = a.Value.Inhibit is { } inhibit ? Rewritten(inhibit, Renamed) : null,
+                    }
+            ),
+        };
     }
 
     static string Rewritten(string text, Func<IReadOnlyList<string>, string?> renamed)

@@ -21,7 +21,7 @@ public sealed record MoveState : Restructuring
             throw new DocumentException("There is no chart at this level any more.");
         if (document.UsesOf(found.Id).Take(2).Count() > 1)
             throw new DocumentException($"The chart '{found.Chart.Name}' has several parts. Make this one independent first.");
-        return new StateMoving(document, path, found.Id, found.Chart, State).Make();
+        return new StateMoving(document, catalog, path, found.Id, found.Chart, State).Make();
     }
 
     internal override Restructured On(LevelAt level) => throw new DocumentException("A state is moved from the chart that it stands in.");
@@ -31,6 +31,7 @@ public sealed record MoveState : Restructuring
 sealed class StateMoving
 {
     readonly ModelDocument document;
+    readonly PartCatalog catalog;
     readonly PartPath path;
     readonly string definition;
     readonly ChartDefinition chart;
@@ -45,8 +46,9 @@ sealed class StateMoving
     readonly ChartStateNode staying,
         going;
 
-    public StateMoving(ModelDocument document, PartPath path, string definition, ChartDefinition chart, string state)
+    public StateMoving(ModelDocument document, PartCatalog catalog, PartPath path, string definition, ChartDefinition chart, string state)
     {
+        this.catalog = catalog;
         (this.document, this.path, this.definition, this.chart, this.state) = (document, path, definition, chart, state);
         tree = new ChartTree(chart);
         if (!chart.States.TryGetValue(state, out var node) || node.Kind is not (ChartStateKind.State or ChartStateKind.Parallel))
@@ -123,7 +125,7 @@ sealed class StateMoving
 
     public Restructured Make()
     {
-        var moved = ChartTexts.Together([
+        var taken = ChartTexts.Together([
             .. inside.Select(s => ChartTexts.Of(chart.States[s])),
             ChartTexts.Of(going),
             .. ways.Select(w => ChartTexts.Of(chart.Transitions[w])),
@@ -133,7 +135,7 @@ sealed class StateMoving
             ChartTexts.Of(staying),
             .. chart.Transitions.Where(t => !ways.Contains(t.Key)).Select(t => ChartTexts.Of(t.Value)),
         ]);
-        var shares = chart.Names.ToDictionary(n => n.Key, n => NameShare.Of(n.Value, left, moved));
+        var shares = chart.Names.ToDictionary(n => n.Key, n => NameShare.Of(n.Value, left, taken));
         var switching = IsAlways ? null : FreeName($"{Plain(chart.States[state].Name)}_on");
         var tells = switching ?? shares.Values.FirstOrDefault(s => s is { FromOld: true })?.Name;
         if (tells is not null && shares.Values.FirstOrDefault(s => s.FromNew)?.Name is { } back)
@@ -145,11 +147,13 @@ sealed class StateMoving
         var name = NewIds.DefinitionName(document, chart.States[state].Name);
         var (level, diagram) = document.Level(path.Above)!.Value;
         var part = NewIds.In(diagram.Parts, "p");
+        var moved = New(name, shares, switching);
+        var signals = Signals(shares, moved);
+        var parting = new ChartParting(diagram, catalog, path.Id, part, shares, switching);
         var after = document
             .With(definition, Old(shares, switching))
-            .With(id, New(name, shares, switching))
-            .With(level, new ChartParting(diagram, path.Id, part, shares, switching).On(DefinitionReference.OfOwn(id), name));
-        var signals = Signals(shares, (ChartDefinition)after.Definitions[id]);
+            .With(id, moved)
+            .With(level, parting.On(DefinitionReference.OfOwn(id), name, signals));
         return new Restructured(
             "Move to a part",
             SignalIdentities.Changed(document, after, r => Signal(r, path.Above.Then(part), signals)),

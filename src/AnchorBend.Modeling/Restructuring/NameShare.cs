@@ -1,3 +1,4 @@
+using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Written;
 
@@ -42,16 +43,19 @@ sealed record NameShare(string Name, NameKind? Old, NameKind? New)
 /// <param name="switching">Name of what switches the new one on; null where it always is.</param>
 sealed class ChartParting(
     DiagramDefinition diagram,
+    PartCatalog catalog,
     string old,
     string part,
     IReadOnlyDictionary<string, NameShare> shares,
     string? switching
 )
 {
-    /// <summary>Room between the two parts on the diagram.</summary>
-    const double Distance = 120;
+    /// <summary>Room between parts on the diagram, and of the new one before its ports are known.</summary>
+    const double Gap = 40,
+        Height = 120;
 
-    public DiagramDefinition On(string type, string name)
+    /// <param name="signals">What variables of the chart's part are called at the new one, of those that it has now.</param>
+    public DiagramDefinition On(string type, string name, IReadOnlyDictionary<string, string> signals)
     {
         var was = diagram.Parts[old];
         var byName = shares.Values.ToDictionary(s => s.Name);
@@ -60,7 +64,7 @@ sealed class ChartParting(
             Type = type,
             Name = diagram.FreeName(name),
             X = was.X,
-            Y = was.Y + Distance,
+            Y = Free(was),
             Parameters = was.Parameters.Where(p => byName.GetValueOrDefault(p.Key)?.New is not null).ToDictionary(),
         };
         var wires = new Dictionary<string, WireNode>();
@@ -90,11 +94,27 @@ sealed class ChartParting(
         {
             Parts = new Dictionary<string, PartNode>(diagram.Parts) { [old] = Without(was, byName), [part] = placed },
             Wires = wires,
-            Signals = diagram.Signals.ToDictionary(s => Moved(s.Key, byName), s => s.Value),
+            Signals = diagram.Signals.ToDictionary(s => Moved(s.Key, signals), s => s.Value),
         };
 
         void Add(string port, string from, string to) =>
             wires[NewIds.In(wires, "w")] = new WireNode { From = new PortReference(from, port), To = new PortReference(to, port) };
+    }
+
+    /// <summary>The first height below the chart where nothing lies.</summary>
+    double Free(PartNode was)
+    {
+        var sizes = new PartSizes(diagram, catalog);
+        var (width, height) = sizes.Of(old);
+        var y = was.Y + height + Gap;
+        foreach (var (id, part) in diagram.Parts.OrderBy(p => p.Value.Y))
+        {
+            var (w, h) = sizes.Of(id);
+            if (id != old && part.X < was.X + width + Gap && was.X < part.X + w + Gap && part.Y < y + Height && y < part.Y + h + Gap)
+                y = part.Y + h + Gap;
+        }
+
+        return Math.Ceiling(y / 8) * 8;
     }
 
     static PartNode Without(PartNode was, Dictionary<string, NameShare> byName) =>
@@ -103,8 +123,8 @@ sealed class ChartParting(
             Parameters = was.Parameters.Where(p => !byName.TryGetValue(p.Key, out var share) || share.Old is not null).ToDictionary(),
         };
 
-    string Moved(string key, Dictionary<string, NameShare> byName) =>
-        key.StartsWith(old + ".", StringComparison.Ordinal) && byName.GetValueOrDefault(key[(old.Length + 1)..])?.New == NameKind.Output
-            ? $"{part}{key[old.Length..]}"
+    string Moved(string key, IReadOnlyDictionary<string, string> signals) =>
+        key.StartsWith(old + ".", StringComparison.Ordinal) && signals.TryGetValue(key[(old.Length + 1)..], out var name)
+            ? $"{part}.{name}"
             : key;
 }

@@ -3,16 +3,15 @@ using AnchorBend.Modeling.Documents;
 namespace AnchorBend.Modeling.Restructuring;
 
 /// <summary>Everything outside the diagrams that speaks of signals by identity: requirements, curves of plot sheets, tracks of
-/// stimuli; and measures, which name them.</summary>
+/// stimuli; and measures and alerts, which name them.</summary>
 static class SignalIdentities
 {
     /// <param name="before">The document in which identities and names lead somewhere.</param>
     /// <param name="document">What became of it but for these.</param>
     /// <param name="change">What an identity becomes; the same where it stays.</param>
     public static ModelDocument Changed(ModelDocument before, ModelDocument document, Func<string, string> change) =>
-        document with
+        MeasureNames.Followed(before, document, change) with
         {
-            Measures = MeasureNames.Followed(before, document, change),
             Requirements = document.Requirements.ToDictionary(
                 r => r.Key,
                 r => r.Value with { Signal = change(r.Value.Signal), Reference = r.Value.Reference is { } other ? change(other) : null }

@@ -32,7 +32,7 @@ public sealed record DecisionTable : WrittenDefinition
 
     private protected override IReadOnlyList<WrittenFinding> Reviewed() => new DecisionReview(this).All();
 
-    private protected override IEnumerable<string> Told() => Applies().Values;
+    private protected override IReadOnlyDictionary<string, string> Told() => Applies();
 
     /// <summary>The columns of conditions in their order.</summary>
     internal IEnumerable<KeyValuePair<string, ConditionNode>> Columns => Conditions.OrderBy(c => c.Value.Order);

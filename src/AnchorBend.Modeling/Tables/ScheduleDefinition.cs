@@ -39,7 +39,9 @@ public sealed record ScheduleDefinition : WrittenDefinition
 
     private protected override IReadOnlyList<WrittenFinding> Reviewed() => new ScheduleReview(this).All();
 
-    private protected override IEnumerable<string> Told() => Active().Values.Append("elapsed");
+    private protected override IReadOnlyDictionary<string, string> Told() => Active();
+
+    private protected override IEnumerable<string> ToldBesides => ["elapsed"];
 
     internal IEnumerable<KeyValuePair<string, PhaseNode>> Ordered => Phases.OrderBy(p => p.Value.Order);
 

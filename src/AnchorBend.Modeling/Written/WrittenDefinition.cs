@@ -37,11 +37,33 @@ public abstract record WrittenDefinition : Definition
 
     /// <summary>Local names of the variables that people look at: its names, and what its class tells of how it goes.</summary>
     public IReadOnlySet<string> Shown() =>
-        Tellings.GetValue(this, d => new LocalNames(d.Names.Values.Select(n => n.Name).Concat(d.ToldOrNone()).ToHashSet())).All;
+        Tellings
+            .GetValue(this, d => new LocalNames(
+                d.Names.Values.Select(n => n.Name).Concat(d.Tells().Values).Concat(d.ToldBesides).ToHashSet()
+            ))
+            .All;
 
     private protected abstract IReadOnlyList<WrittenFinding> Reviewed();
 
-    private protected abstract IEnumerable<string> Told();
+    /// <summary>By the ids of states, transitions, phases or rules: the variables that tell of them, by local names; nothing where the
+    /// form is broken.</summary>
+    public IReadOnlyDictionary<string, string> Tells()
+    {
+        try
+        {
+            return Told();
+        }
+        catch (DocumentException)
+        {
+            return new Dictionary<string, string>();
+        }
+    }
+
+    /// <exception cref="DocumentException">The form is broken.</exception>
+    private protected abstract IReadOnlyDictionary<string, string> Told();
+
+    /// <summary>Other variables that people look at.</summary>
+    private protected virtual IEnumerable<string> ToldBesides => [];
 
     IReadOnlyList<WrittenFinding> ReviewedOrNone()
     {
@@ -52,18 +74,6 @@ public abstract record WrittenDefinition : Definition
         catch (DocumentException)
         {
             // The class that it comes to tells it.
-            return [];
-        }
-    }
-
-    IEnumerable<string> ToldOrNone()
-    {
-        try
-        {
-            return [.. Told()];
-        }
-        catch (DocumentException)
-        {
             return [];
         }
     }

@@ -185,7 +185,7 @@ public sealed class ModelSession
     {
         var before = Document;
         var inverse = editable.Apply(operations);
-        if (kind == "edit" && operations.Any(IsNaming) && Following(before) is { Count: > 0 } more)
+        if (kind == "edit" && operations.Any(FollowedNames.Matters) && FollowedNames.After(before, Document) is { Count: > 0 } more)
             (operations, inverse) = ([.. operations, .. more], [.. editable.Apply(more), .. inverse]);
         var edit = new Edit(label.Length > 200 ? label[..200] : label, operations, inverse);
         var revision = Revision + 1;
@@ -210,22 +210,6 @@ public sealed class ModelSession
         underWay?.Cancel();
         return new AcceptedEdit(revision, operations, effect);
     }
-
-    /// <summary>Whether an operation can give something another name.</summary>
-    static bool IsNaming(PatchOperation operation) =>
-        JsonPatch.Steps(operation.Path)
-            is ["definitions", _, "parts", _, "name"]
-                or ["definitions", _, "parts", _]
-                or ["definitions", _, "signals", ..];
-
-    /// <summary>What has to follow the names that were just given.</summary>
-    List<PatchOperation> Following(ModelDocument before) =>
-        [
-            .. MeasureNames
-                .Followed(before, Document, identity => identity)
-                .Where(m => m.Value.Expression != Document.Measures[m.Key].Expression)
-                .Select(m => new PatchOperation("replace", $"/measures/{m.Key}/expression", JsonValue.Create(m.Value.Expression))),
-        ];
 
     static string Shortened(string? author) =>
         author is null ? ""
