@@ -1,4 +1,3 @@
-using System.Text.Json.Nodes;
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling;
 using AnchorBend.Modeling.Catalog;
