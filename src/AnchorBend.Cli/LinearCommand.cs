@@ -22,6 +22,17 @@ static class LinearCommand
             DefaultValueFactory = _ => "steady",
         };
         var frequencies = new Option<string?>("--freq") { Description = "Frequencies in rad/s for the response, separated by commas" };
+        var all = new Option<bool>("--all")
+        {
+            Description = "With the peaks of the closed loop, the delay margin, and the modes: natural frequency and damping of each pole",
+        };
+        var discrete = new Option<string?>("--discrete") { Description = "Sampling period, as in 0.1 or '10 ms': the discrete system too" };
+        var hold = new Option<string>("--hold")
+        {
+            Description = "How it is made discrete: zoh (exact for a held input), tustin or matched",
+            DefaultValueFactory = _ => "zoh",
+        };
+        hold.AcceptOnlyFromAmong("zoh", "tustin", "matched");
         var set = CommandParts.Set();
         var json = new Option<bool>("--json") { Description = "Print JSON (always so; kept for symmetry with the other commands)" };
         var command = new Command("linear", "Linearise between two signals: state space, poles, zeros, margins, response")
@@ -32,6 +43,9 @@ static class LinearCommand
             open,
             at,
             frequencies,
+            all,
+            discrete,
+            hold,
             set,
             json,
         };
@@ -80,6 +94,11 @@ static class LinearCommand
                                     mostFactor = double.IsFinite(further.Most) ? further.Most : (double?)null,
                                 },
                             phaseMargins = margins.GainCrossings.Select(c => new { frequency = c.Frequency, degrees = c.Margin }),
+                            closed = parsed.GetValue(all) ? Closed(loop, margins) : null,
+                            modes = parsed.GetValue(all) ? PolesAndZeros.Poles(system).Where(p => p.Imaginary >= 0).Select(Mode) : null,
+                            discrete = parsed.GetValue(discrete) is { } period
+                                ? Discrete(system, CommandParts.Seconds(period, "--discrete"), parsed.GetValue(hold)!, points)
+                                : null,
                             response = points.Select(w =>
                             {
                                 var g = system.At(new Complex(0, w));
@@ -100,6 +119,69 @@ static class LinearCommand
             })
         );
         return command;
+    }
+
+    /// <summary>The loop that is closed around the open one with negative feedback.</summary>
+    static object Closed(LinearSystem loop, StabilityMargins margins)
+    {
+        var peaks = new LoopPeaks(loop, null, CancellationToken.None);
+        return new
+        {
+            maxSensitivity = Told(peaks.Sensitivity.Value),
+            maxSensitivityAt = peaks.Sensitivity.Frequency,
+            maxComplementary = Told(peaks.Complementary.Value),
+            maxComplementaryAt = peaks.Complementary.Frequency,
+            delayMargin = Told(margins.DelayMargin),
+        };
+    }
+
+    static double? Told(double value) => double.IsFinite(value) ? value : null;
+
+    static object Mode(Complex pole) =>
+        new
+        {
+            re = pole.Real,
+            im = pole.Imaginary,
+            naturalFrequency = pole.Magnitude,
+            damping = pole.Magnitude > 0 ? -pole.Real / pole.Magnitude : (double?)null,
+            timeConstant = pole.Real != 0 ? -1 / pole.Real : (double?)null,
+        };
+
+    static object Discrete(LinearSystem system, double period, string hold, IReadOnlyList<double> points)
+    {
+        var made = Discretisation.Of(
+            system,
+            period,
+            hold switch
+            {
+                "tustin" => Hold.Tustin,
+                "matched" => Hold.Matched,
+                _ => Hold.Zoh,
+            }
+        );
+        return new
+        {
+            period,
+            hold,
+            a = Rows(made.A),
+            b = made.B,
+            c = made.C,
+            d = made.D,
+            poles = PolesAndZeros.Poles(made).Select(Pair),
+            zeros = PolesAndZeros.Zeros(made).Select(Pair),
+            response = points.Select(w =>
+            {
+                var g = made.At(Complex.Exp(new Complex(0, w * period)));
+                return new
+                {
+                    frequency = w,
+                    re = g.Real,
+                    im = g.Imaginary,
+                    magnitude = g.Magnitude,
+                    phase = g.Phase * 180 / Math.PI,
+                };
+            }),
+        };
     }
 
     static OperatingPoint Point(PreparedModel prepared, ParameterSet parameters, double? at) =>

@@ -7,15 +7,36 @@ using AnchorBend.Workbench.Tuning;
 
 namespace AnchorBend.Cli;
 
-/// <summary><c>anchor-bend tune</c>: gains of a PID part for a wanted bandwidth and phase margin.</summary>
+/// <summary><c>anchor-bend tune</c>: gains of a PID part for a wanted bandwidth and phase margin, or the best ones under limits.</summary>
 static class TuneCommand
 {
     public static Command Create()
     {
         var file = CommandParts.File();
         var part = new Option<string>("--part") { Description = "Path of the PID part", Required = true };
-        var bandwidth = new Option<double>("--bandwidth") { Description = "Wanted gain-crossover frequency in rad/s", Required = true };
+        var bandwidth = new Option<double?>("--bandwidth") { Description = "Wanted gain-crossover frequency in rad/s" };
         var margin = new Option<double>("--phase-margin") { Description = "Wanted phase margin in degrees", DefaultValueFactory = _ => 60 };
+        var sensitivity = new Option<double?>("--max-sensitivity")
+        {
+            Description = "Largest peak of the sensitivity: the best gains that keep it",
+        };
+        var complementary = new Option<double?>("--max-complementary") { Description = "Largest peak of the complementary sensitivity" };
+        var noise = new Option<double?>("--max-noise-gain")
+        {
+            Description = "Largest gain from measurement noise to the controller's output, over all frequencies",
+        };
+        var goal = new Option<string>("--goal")
+        {
+            Description = "What is best: ki (integral gain), load or setpoint (integrated absolute error of a unit step)",
+            DefaultValueFactory = _ => "ki",
+        };
+        goal.AcceptOnlyFromAmong("ki", "load", "setpoint");
+        var forms = new Option<string[]>("--form")
+        {
+            Description = "Form to propose: pi or pid; may be repeated. Both without it",
+            AllowMultipleArgumentsPerToken = true,
+        };
+        forms.AcceptOnlyFromAmong("pi", "pid");
         var at = new Option<string>("--at")
         {
             Description = "Instant of the operating point in s, or 'steady'",
@@ -23,19 +44,58 @@ static class TuneCommand
         };
         var set = CommandParts.Set();
         var json = new Option<bool>("--json") { Description = "Print JSON" };
-        var command = new Command("tune", "Propose gains for a PID part") { file, part, bandwidth, margin, at, set, json };
+        var command = new Command("tune", "Propose gains for a PID part: for a bandwidth and a margin, or the best under limits")
+        {
+            file,
+            part,
+            bandwidth,
+            margin,
+            sensitivity,
+            complementary,
+            noise,
+            goal,
+            forms,
+            at,
+            set,
+            json,
+        };
         command.SetAction(parsed =>
             CommandParts.Guarded(() =>
             {
+                if (parsed.GetValue(bandwidth) is null == parsed.GetValue(sensitivity) is null)
+                    throw new CommandException(
+                        "Say either what bandwidth is wanted (--bandwidth) or what must be kept (--max-sensitivity)."
+                    );
                 var prepared = ModelFile.Read(parsed.GetValue(file)!).PrepareToRun(CommandParts.Settings(parsed.GetValue(set)));
                 var parameters = new ParameterSet(prepared.Model);
                 var time = LinearCommand.Instant(parsed.GetValue(at)!);
+                var run = time is { } end ? LinearCommand.RunTo(end) : null;
+                if (parsed.GetValue(sensitivity) is { } most)
+                {
+                    var chosen = parsed.GetValue(forms) is { Length: > 0 } some ? some : ["pi", "pid"];
+                    var wishes = new RobustWishes(
+                        time,
+                        new LoopLimits(most, parsed.GetValue(complementary), parsed.GetValue(noise)),
+                        parsed.GetValue(goal) switch
+                        {
+                            "load" => LoopGoal.Load,
+                            "setpoint" => LoopGoal.SetPoint,
+                            _ => LoopGoal.IntegralGain,
+                        },
+                        [.. chosen.Select(f => f == "pi" ? PidForm.PI : PidForm.PID)]
+                    );
+                    return BestGains.Print(
+                        RobustProposal.Of(prepared, parameters, parsed.GetValue(part)!, wishes, run, CancellationToken.None),
+                        parsed.GetValue(json)
+                    );
+                }
+
                 var (design, _, _, _, candidates) = LoopProposal.Of(
                     prepared,
                     parameters,
                     parsed.GetValue(part)!,
                     new LoopWishes(time, parsed.GetValue(bandwidth), parsed.GetValue(margin)),
-                    time is { } end ? LinearCommand.RunTo(end) : null,
+                    run,
                     CancellationToken.None
                 );
                 if (parsed.GetValue(json))

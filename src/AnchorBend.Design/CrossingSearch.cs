@@ -73,7 +73,7 @@ sealed class CrossingSearch(LinearSystem loop, CancellationToken cancellation)
     }
 
     /// <summary>The least value within a bracket (Kiefer, Proc. Amer. Math. Soc. 4, 1953).</summary>
-    static double GoldenSection(Func<double, double> function, double low, double high)
+    internal static double GoldenSection(Func<double, double> function, double low, double high)
     {
         const double share = 0.6180339887498949;
         double a = high - share * (high - low),

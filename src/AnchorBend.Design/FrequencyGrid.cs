@@ -71,7 +71,7 @@ public static class FrequencyGrid
         return ([.. points.Distinct().Order()], resolved);
     }
 
-    static double[] Marks(LinearSystem system, IEnumerable<Complex> roots)
+    internal static double[] Marks(LinearSystem system, IEnumerable<Complex> roots)
     {
         var all = roots
             .Select(p => p.Magnitude)
@@ -84,7 +84,7 @@ public static class FrequencyGrid
     }
 
     /// <summary>Points that come closer to a lightly damped root from both sides, by a quarter of a decade each.</summary>
-    static IEnumerable<double> Around(Complex root)
+    internal static IEnumerable<double> Around(Complex root)
     {
         var w = Math.Abs(root.Imaginary);
         var damping = Math.Abs(root.Real) / Math.Max(root.Magnitude, 1e-300);

@@ -21,13 +21,28 @@ public sealed record PidGains(PidForm Form, double K, double Ti, double Td, doub
     public Complex Feedback(Complex s) => K * (1 + (HasIntegral ? 1 / (Ti * s) : 0) + (HasDerivative ? Td * s / (1 + Td / N * s) : 0));
 
     /// <summary>The open loop L = C·G as a linear system: plant behind the feedback path.</summary>
-    public LinearSystem OpenLoop(LinearSystem plant) => Connect(plant, closed: false);
+    public LinearSystem OpenLoop(LinearSystem plant) => Connect(plant, Entry.Open);
 
     /// <summary>The closed loop from set-point to measured value, with both set-point weights.</summary>
-    public LinearSystem ClosedLoop(LinearSystem plant) => Connect(plant, closed: true);
+    public LinearSystem ClosedLoop(LinearSystem plant) => Connect(plant, Entry.SetPoint);
 
-    LinearSystem Connect(LinearSystem plant, bool closed)
+    /// <summary>The closed loop from a load, which is added to the controller's output, to the measured value.</summary>
+    public LinearSystem LoadedLoop(LinearSystem plant) => Connect(plant, Entry.Load);
+
+    /// <summary>Gains of the parallel form: u = kp e + ki ∫e + kd ė, the last one filtered with kd/(kp N).</summary>
+    public (double Kp, double Ki, double Kd) Parallel => (K, HasIntegral ? K / Ti : 0, HasDerivative ? K * Td : 0);
+
+    /// <summary>Where the input of a connected loop enters.</summary>
+    enum Entry
     {
+        Open,
+        SetPoint,
+        Load,
+    }
+
+    LinearSystem Connect(LinearSystem plant, Entry entry)
+    {
+        var closed = entry != Entry.Open;
         // Controller: xc' = Ac xc + br r − by y, u = cc xc + kr r − ky y. Open: r is absent and the input e takes the place of −y.
         var tf = HasDerivative ? Td / N : 1;
         var controller = (HasIntegral ? 1 : 0) + (HasDerivative ? 1 : 0);
@@ -59,7 +74,12 @@ public sealed record PidGains(PidForm Form, double K, double Ti, double Td, doub
             ux[j] = closed ? -loop * ky * plant.C[j] : 0;
         for (var j = 0; j < controller; j++)
             ux[n + j] = loop * cc[j];
-        var ur = closed ? loop * kr : ky;
+        var ur = entry switch
+        {
+            Entry.Open => ky,
+            Entry.SetPoint => loop * kr,
+            _ => loop,
+        };
         var uw = plant.F.Select(f => closed ? -loop * ky * f : 0).ToArray();
         var a = new double[total, total];
         var b = new double[total];
@@ -84,7 +104,12 @@ public sealed record PidGains(PidForm Form, double K, double Ti, double Td, doub
         {
             var row = n + i;
             a[row, row] = ac[i];
-            b[row] = closed ? br[i] : by[i];
+            b[row] = entry switch
+            {
+                Entry.Open => by[i],
+                Entry.SetPoint => br[i],
+                _ => 0,
+            };
             if (!closed)
                 continue;
             for (var j = 0; j < total; j++)

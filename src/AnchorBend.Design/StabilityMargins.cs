@@ -34,6 +34,13 @@ public sealed record StabilityMargins(
     /// <summary>The gain margin nearest to one, and its frequency.</summary>
     public Crossing? Gain => Worst;
 
+    /// <summary>The shortest dead time that would take the loop to its border, s; infinite where the gain never passes one.</summary>
+    public double DelayMargin =>
+        GainCrossings
+            .Select(c => (c.Margin > 0 ? c.Margin : c.Margin + 360) * Math.PI / 180 / c.Frequency)
+            .DefaultIfEmpty(double.PositiveInfinity)
+            .Min();
+
     /// <summary>All crossings of an open loop.</summary>
     public static StabilityMargins Of(LinearSystem loop, CancellationToken cancellation = default) =>
         new CrossingSearch(loop, cancellation).Run();

@@ -41,7 +41,7 @@ public sealed record StepResponse(double[] Times, double[] Values)
     }
 
     /// <summary>Scaling and squaring with a Taylor polynomial of order 16 on a matrix of norm below 1/2.</summary>
-    static double[,] Exponential(double[,] m)
+    internal static double[,] Exponential(double[,] m)
     {
         var n = m.GetLength(0);
         var norm = 0.0;

@@ -226,6 +226,58 @@ public sealed class CommandTests : IDisposable
     }
 
     [Fact]
+    public void Tune_finds_the_best_gains_under_limits_the_best_form_first()
+    {
+        var example = Path.Combine(Root(), "examples", "winch-flat.json");
+        string[] wish = ["tune", example, "--part", "Depth controller", "--max-sensitivity", "1.4"];
+        foreach (
+            var (goal, figure, sign) in ((string, string, int)[])[("ki", "ki", -1), ("load", "loadIae", 1), ("setpoint", "setpointIae", 1)]
+        )
+        {
+            var (code, output, _) = Run([.. wish, "--goal", goal, "--max-noise-gain", "5", "--json"]);
+            Assert.Equal(0, code);
+            var candidates = JsonDocument.Parse(output).RootElement.GetProperty("candidates").EnumerateArray().ToList();
+            Assert.Equal(2, candidates.Count);
+            Assert.All(candidates, c => Assert.InRange(c.GetProperty("maxSensitivity").GetDouble(), 1, 1.4002));
+            Assert.All(candidates, c => Assert.InRange(c.GetProperty("noiseGain").GetDouble(), 0, 5.001));
+            Assert.All(candidates, c => Assert.True(c.GetProperty("isStable").GetBoolean()));
+            var costs = candidates.Select(c => sign * Math.Abs(c.GetProperty(figure).GetDouble())).ToList();
+            Assert.Equal(costs.Order(), costs);
+            var best = candidates[0];
+            Assert.Equal(best.GetProperty("k").GetDouble() / best.GetProperty("ti").GetDouble(), best.GetProperty("ki").GetDouble(), 1e-12);
+        }
+
+        var (refused, _, error) = Run([.. wish, "--bandwidth", "1"]);
+        Assert.Equal(2, refused);
+        Assert.Contains("either", error, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Linear_tells_all_of_a_loop_and_its_discrete_system()
+    {
+        var file = Path.Combine(Path.GetTempPath(), $"loop-{Guid.NewGuid():N}.mo");
+        File.WriteAllText(file, "model L TransferFunction f(b = {1}, a = {1, 0.4, 0}); Step s; equation f.u = s.y - f.y; end L;");
+        try
+        {
+            string[] loop = ["linear", file, "--from", "f.u", "--to", "f.y", "--open", "f.u", "--at", "0", "--all"];
+            var (code, output, error) = Run([.. loop, "--discrete", "100 ms", "--hold", "tustin", "--freq", "1"]);
+            Assert.True(code == 0, error);
+            var root = JsonDocument.Parse(output).RootElement;
+            Assert.Equal([0, 0.4], root.GetProperty("modes").EnumerateArray().Select(m => m.GetProperty("naturalFrequency").GetDouble()));
+            Assert.True(root.GetProperty("closed").GetProperty("maxSensitivity").GetDouble() > 1);
+            // Tustin's response at 1 rad/s is the continuous one at 20 tan(0.05).
+            var bent = 20 * Math.Tan(0.05);
+            var magnitude = 1 / (bent * Math.Sqrt(bent * bent + 0.16));
+            var discrete = root.GetProperty("discrete");
+            Assert.Equal(magnitude, discrete.GetProperty("response")[0].GetProperty("magnitude").GetDouble(), 1e-9);
+        }
+        finally
+        {
+            File.Delete(file);
+        }
+    }
+
+    [Fact]
     public void Verify_fails_on_a_missed_requirement_and_passes_after_tuning()
     {
         var example = Path.Combine(Root(), "examples", "winch-flat.json");

@@ -5,7 +5,8 @@ using AnchorBend.Modeling.Catalog;
 namespace AnchorBend.Modeling.Documents;
 
 /// <summary>
-/// Measures and conditions of alerts name signals as people read them. Where parts and signals get other names, or come to stand elsewhere, the texts follow.
+/// Measures and conditions of alerts name signals as people read them. Where parts and signals get other names, or come to stand
+/// elsewhere, the texts follow.
 /// </summary>
 public static class MeasureNames
 {

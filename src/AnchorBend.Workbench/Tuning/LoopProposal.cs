@@ -43,7 +43,13 @@ public sealed record LoopProposal(
         return new LoopProposal(design, point, bandwidth, margin, design.Candidates(bandwidth, margin, wanted));
     }
 
-    static OperatingPoint PointAt(PreparedModel prepared, ParameterSet parameters, double? at, RunOptions? run, CancellationToken wanted)
+    internal static OperatingPoint PointAt(
+        PreparedModel prepared,
+        ParameterSet parameters,
+        double? at,
+        RunOptions? run,
+        CancellationToken wanted
+    )
     {
         if (at is not { } time)
             return OperatingPoint.Steady(prepared, parameters);

@@ -1,0 +1,61 @@
+namespace AnchorBend.Design;
+
+/// <summary>Integrals of the absolute deviation of a stable loop after a unit step.</summary>
+public static class ErrorIntegral
+{
+    /// <summary>Grid points over a stretch that is as long as the loop is slow, and all that one integral may take.</summary>
+    const int Fine = 1200,
+        Rough = 300,
+        Most = 150_000;
+
+    /// <summary>Of a unit load step at the plant's input, in units of the output times s; NaN where it does not settle.</summary>
+    /// <param name="pace">A time over which the loop changes, s.</param>
+    /// <param name="giveUp">An integral beyond which nobody is interested: it ends there.</param>
+    /// <param name="rough">Whether some thousandths do not matter.</param>
+    public static double Load(
+        PidGains gains,
+        LinearSystem plant,
+        double pace,
+        double giveUp = double.PositiveInfinity,
+        bool rough = false
+    ) => Of(gains.LoadedLoop(plant), 0, pace, giveUp, rough);
+
+    /// <summary>Of the error of a unit set-point step.</summary>
+    /// <inheritdoc cref="Load" path="/param"/>
+    public static double SetPoint(
+        PidGains gains,
+        LinearSystem plant,
+        double pace,
+        double giveUp = double.PositiveInfinity,
+        bool rough = false
+    ) => Of(gains.ClosedLoop(plant), 1, pace, giveUp, rough);
+
+    /// <param name="final">What the output comes to.</param>
+    static double Of(LinearSystem loop, double final, double pace, double giveUp, bool rough)
+    {
+        var step = TimeResponse.StepFor(loop, 20 * pace / (rough ? Rough : Fine));
+        var response = new TimeResponse(loop, step);
+        var before = response.Next() - final;
+        var (sum, largest, quiet) = (0.0, Math.Abs(before), 0);
+        for (var k = 1; k < Most; k++)
+        {
+            var now = response.Next() - final;
+            if (!double.IsFinite(now))
+                return double.NaN;
+            // Where it passes zero, two triangles.
+            sum +=
+                now * before >= 0
+                    ? step * (Math.Abs(now) + Math.Abs(before)) / 2
+                    : step * (now * now + before * before) / (2 * Math.Abs(now - before));
+            if (sum > giveUp)
+                return sum;
+            largest = Math.Max(largest, Math.Abs(now));
+            before = now;
+            quiet = Math.Abs(now) < 1e-5 * largest ? quiet + 1 : 0;
+            if (quiet > 100 && quiet > k / 6 && largest > 0)
+                return sum;
+        }
+
+        return Math.Abs(before) < 1e-2 * largest ? sum : double.NaN;
+    }
+}

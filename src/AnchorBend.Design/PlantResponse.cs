@@ -1,0 +1,150 @@
+using System.Numerics;
+
+namespace AnchorBend.Design;
+
+/// <summary>A plant by its frequency response on a grid that shows every turn, for the design of loops around it.</summary>
+public sealed class PlantResponse
+{
+    const double PerDecade = 60,
+        Beyond = 1000;
+
+    /// <summary>Turns of the phase by delays that the grid follows, in steps of a part of a radian; beyond, any phase is taken to
+    /// occur.</summary>
+    const double DelayTurns = 12,
+        DelayStep = 0.2;
+
+    /// <param name="sign">1, or −1 for the plant with its sign turned.</param>
+    public PlantResponse(LinearSystem plant, int sign, CancellationToken cancellation = default)
+    {
+        (Plant, Sign) = (plant, sign);
+        var poles = PolesAndZeros.Poles(plant);
+        Complex[] roots = [.. poles, .. PolesAndZeros.Zeros(plant)];
+        var marks = FrequencyGrid.Marks(plant, roots);
+        double low = marks.Min() / Beyond,
+            high = marks.Max() * Beyond;
+        var count = (int)Math.Ceiling(PerDecade * Math.Log10(high / low));
+        var points = Enumerable.Range(0, count + 1).Select(i => low * Math.Pow(high / low, (double)i / count)).ToList();
+        foreach (var root in roots)
+            points.AddRange(FrequencyGrid.Around(root).Where(w => w > low && w < high));
+        var turn = plant.Delays.Sum();
+        Resolved = double.PositiveInfinity;
+        if (turn > 0)
+        {
+            Resolved = 2 * Math.PI * DelayTurns / turn;
+            for (var w = DelayStep / turn * PerDecade / Math.Log(10); w < Math.Min(Resolved, high); w += DelayStep / turn)
+                points.Add(w);
+        }
+
+        var largest = poles.Select(p => p.Magnitude).DefaultIfEmpty(0).Max();
+        Integrators = plant.Delays.Length > 0 ? ZeroRoots(plant) : poles.Count(p => p.Magnitude <= 1e-9 * largest || p.Magnitude == 0);
+        // What lies on the axis counts as left of it: the path around it keeps to the right.
+        OnAxis =
+        [
+            .. poles
+                .Where(p => p.Imaginary > 0 && Math.Abs(p.Real) < 1e-7 * p.Magnitude && p.Magnitude > 1e-9 * largest)
+                .Select(p => p.Imaginary)
+                .Order(),
+        ];
+        var grid = new List<double>();
+        var values = new List<Complex>();
+        foreach (var w in points.Distinct().Order())
+        {
+            cancellation.ThrowIfCancellationRequested();
+            // Nearer to an undamped pole rounding decides on which side of it a point lies.
+            if (Array.Exists(OnAxis, p => Math.Abs(w - p) < 1e-6 * p))
+                continue;
+            var value = plant.At(new Complex(0, w));
+            if (!Complex.IsFinite(value))
+                continue;
+            grid.Add(w);
+            values.Add(sign * value);
+        }
+
+        (Frequencies, Values) = ([.. grid], [.. values]);
+        Unstable =
+            plant.Delays.Length > 0
+                ? RightHalfPlane.Count(plant, cancellation)
+                : poles.Count(p => p.Real > 1e-7 * p.Magnitude && p.Magnitude > 1e-9 * largest);
+    }
+
+    public LinearSystem Plant { get; }
+
+    public int Sign { get; }
+
+    /// <summary>Rising, rad/s.</summary>
+    public double[] Frequencies { get; }
+
+    public Complex[] Values { get; }
+
+    /// <summary>The same on every third point, for a first look.</summary>
+    public PlantResponse Coarse() => new(this, [.. Enumerable.Range(0, Frequencies.Length).Where(i => i % 3 == 0)]);
+
+    PlantResponse(PlantResponse whole, int[] points)
+    {
+        (Plant, Sign, Resolved, Integrators, OnAxis, Unstable) = (
+            whole.Plant,
+            whole.Sign,
+            whole.Resolved,
+            whole.Integrators,
+            whole.OnAxis,
+            whole.Unstable
+        );
+        Frequencies = [.. points.Select(i => whole.Frequencies[i])];
+        Values = [.. points.Select(i => whole.Values[i])];
+    }
+
+    /// <summary>Up to where the turning by delays is followed, rad/s.</summary>
+    public double Resolved { get; }
+
+    /// <summary>Poles at zero.</summary>
+    public int Integrators { get; }
+
+    /// <summary>Frequencies of undamped poles, rad/s.</summary>
+    public double[] OnAxis { get; }
+
+    /// <summary>Poles in the right half plane; null where that could not be decided.</summary>
+    public int? Unstable { get; }
+
+    /// <summary>Poles at zero of the part without delays; with delays approximated they would move.</summary>
+    static int ZeroRoots(LinearSystem plant)
+    {
+        var own = PolesAndZeros.Eigenvalues(plant.A);
+        var largest = own.Select(p => p.Magnitude).DefaultIfEmpty(0).Max();
+        return own.Count(p => p.Magnitude <= 1e-9 * Math.Max(largest, 1e-300));
+    }
+
+    /// <summary>
+    /// Whether a loop with a controller is stable, by the change of the argument of 1 + C G along the grid (Nyquist, Bell Syst. Tech.
+    /// J. 11, 1932): from low to high it is π/2 for each pole of C G at zero and π for each one on the right, less π for each closed-loop pole on
+    /// the right.
+    /// </summary>
+    /// <param name="controller">The controller's values on the grid.</param>
+    /// <param name="integrators">Its poles at zero.</param>
+    public bool IsStable(Complex[] controller, int integrators)
+    {
+        if (Unstable is not { } unstable)
+            return false;
+        var change = 0.0;
+        var axis = 0;
+        var before = Complex.One + controller[0] * Values[0];
+        for (var i = 1; i < Frequencies.Length; i++)
+        {
+            var now = Complex.One + controller[i] * Values[i];
+            var turn = (now / before).Phase;
+            while (axis < OnAxis.Length && OnAxis[axis] < Frequencies[i])
+            {
+                // Passing a pole on its right side turns by −π.
+                if (OnAxis[axis] > Frequencies[i - 1] && turn > 0)
+                    turn -= 2 * Math.PI;
+                axis++;
+            }
+
+            change += turn;
+            before = now;
+        }
+
+        // At the ends the argument may not have come to its limits.
+        var right = (Integrators + integrators) / 2.0 + unstable - change / Math.PI;
+        return Math.Abs(right) < 0.3;
+    }
+}

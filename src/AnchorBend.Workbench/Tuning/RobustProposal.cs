@@ -1,0 +1,49 @@
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Design;
+using AnchorBend.Simulation;
+
+namespace AnchorBend.Workbench.Tuning;
+
+/// <summary>What is best for a loop, and what it must keep.</summary>
+/// <param name="At">Instant of the operating point in s; null for the steady state.</param>
+/// <param name="Forms">Forms that are proposed.</param>
+public sealed record RobustWishes(double? At, LoopLimits Limits, LoopGoal Goal, IReadOnlyList<PidForm> Forms);
+
+/// <summary>The best gains of each form under limits, the best form first, beside the present gains.</summary>
+/// <param name="Missing">Forms with which nothing keeps the limits.</param>
+public sealed record RobustProposal(
+    LoopDesign Design,
+    IReadOnlyList<LoopFigures> Candidates,
+    LoopFigures Present,
+    IReadOnlyList<PidForm> Missing
+)
+{
+    /// <param name="part">Path of the controller in the flat model.</param>
+    /// <param name="run">Settings of the run that leads to an instant; null where only the steady state is asked for.</param>
+    /// <exception cref="DesignException">There is no loop, or the limits cannot be met by any.</exception>
+    public static RobustProposal Of(
+        PreparedModel prepared,
+        ParameterSet parameters,
+        string part,
+        RobustWishes wishes,
+        RunOptions? run,
+        CancellationToken wanted
+    )
+    {
+        LoopDesign.PresentGains(prepared, parameters, part);
+        var point = LoopProposal.PointAt(prepared, parameters, wishes.At, run, wanted);
+        var design = LoopDesign.Of(prepared, parameters, part, point);
+        var found = wishes
+            .Forms.Distinct()
+            .Select(form =>
+                (Form: form, Best: RobustPid.Best(design.Plant, design.Present with { Form = form }, wishes.Limits, wishes.Goal, wanted))
+            )
+            .ToList();
+        return new RobustProposal(
+            design,
+            [.. found.Select(f => f.Best).OfType<LoopFigures>().OrderBy(f => RobustPid.Cost(wishes.Goal, f))],
+            LoopFigures.Of(design.Present, design.Plant, wanted),
+            [.. found.Where(f => f.Best is null).Select(f => f.Form)]
+        );
+    }
+}
