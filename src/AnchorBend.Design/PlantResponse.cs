@@ -115,8 +115,8 @@ public sealed class PlantResponse
 
     /// <summary>
     /// Whether a loop with a controller is stable, by the change of the argument of 1 + C G along the grid (Nyquist, Bell Syst. Tech.
-    /// J. 11, 1932): from low to high it is π/2 for each pole of C G at zero and π for each one on the right, less π for each closed-loop pole on
-    /// the right.
+    /// J. 11, 1932): from low to high it is π/2 for each pole of C G at zero and π for each one on the right, less π for each
+    /// closed-loop pole on the right.
     /// </summary>
     /// <param name="controller">The controller's values on the grid.</param>
     /// <param name="integrators">Its poles at zero.</param>
