@@ -6,6 +6,7 @@ var root = new RootCommand("Anchor Bend: check, run, linearise, tune, verify and
     CheckCommand.Create(),
     RunCommand.Create(),
     LinearCommand.Create(),
+    SteadyCommand.Create(),
     TuneCommand.Create(),
     VerifyCommand.Create(),
     MeasureCommand.Create(),

@@ -278,6 +278,36 @@ public sealed class CommandTests : IDisposable
     }
 
     [Fact]
+    public void Steady_finds_the_flow_for_a_wanted_level_and_tells_where_there_is_none()
+    {
+        var file = Path.Combine(Path.GetTempPath(), $"tank-{Guid.NewGuid():N}.mo");
+        File.WriteAllText(
+            file,
+            "model Tank parameter Real q(unit = \"m3/s\") = 1; Real h(start = 1, unit = \"m\"); equation der(h) = q - 2 * sqrt(h); end Tank;"
+        );
+        try
+        {
+            var (code, output, error) = Run("steady", file, "--fix", "h=400 cm", "--free", "q", "--json");
+            Assert.True(code == 0, error);
+            var root = JsonDocument.Parse(output).RootElement;
+            Assert.True(root.GetProperty("isMet").GetBoolean());
+            Assert.Equal(4, root.GetProperty("free")[0].GetProperty("value").GetDouble(), 1e-7);
+            Assert.Equal(4, root.GetProperty("values").GetProperty("h").GetDouble(), 1e-7);
+            (code, output, error) = Run("steady", file, "--fix", "h=4", "--free", "q=2:0.5..3");
+            Assert.Equal(1, code);
+            Assert.Contains("q = 3  at its bound", output, StringComparison.Ordinal);
+            Assert.Contains("nearest", error, StringComparison.Ordinal);
+            (code, _, error) = Run("steady", file, "--fix", "h=4 kg", "--free", "q");
+            Assert.Equal(2, code);
+            Assert.Contains("does not fit", error, StringComparison.Ordinal);
+        }
+        finally
+        {
+            File.Delete(file);
+        }
+    }
+
+    [Fact]
     public void Verify_fails_on_a_missed_requirement_and_passes_after_tuning()
     {
         var example = Path.Combine(Root(), "examples", "winch-flat.json");

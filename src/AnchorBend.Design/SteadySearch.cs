@@ -1,0 +1,217 @@
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Modeling.Flat;
+using MathNet.Numerics.LinearAlgebra;
+
+namespace AnchorBend.Design;
+
+/// <summary>A signal that is to have a value at rest.</summary>
+/// <param name="Signal">Name of a variable of the flat model.</param>
+/// <param name="Value">In the unit that the model computes in.</param>
+public sealed record WantedValue(string Signal, double Value);
+
+/// <summary>A parameter that may take any value between two.</summary>
+/// <param name="Guess">Where to begin; null for what the model has.</param>
+public sealed record FreeParameter(
+    string Parameter,
+    double? Guess = null,
+    double Low = double.NegativeInfinity,
+    double High = double.PositiveInfinity
+);
+
+/// <summary>A state at rest with wanted values, or the nearest one that was found.</summary>
+/// <param name="Prepared">The model with the found values of its free parameters.</param>
+/// <param name="Reached">What the wanted signals have.</param>
+/// <param name="Found">The free parameters' values.</param>
+/// <param name="AtBounds">Names of the free parameters that came to stand at a bound.</param>
+/// <param name="IsMet">Whether all wanted values are met.</param>
+public sealed record SteadySearch(
+    PreparedModel Prepared,
+    OperatingPoint Point,
+    IReadOnlyList<double> Reached,
+    IReadOnlyList<double> Found,
+    IReadOnlyList<string> AtBounds,
+    bool IsMet
+)
+{
+    const int MostRounds = 60;
+
+    /// <summary>Wanted values are met to this share of their size.</summary>
+    const double Tolerance = 1e-9;
+
+    /// <summary>
+    /// Searches values of the free parameters by the Levenberg–Marquardt method with steps cut at the bounds (Nocedal and Wright,
+    /// "Numerical Optimization", chapter 10; bounds by projection, Kanzow, Yamashita and Fukushima, J. Comput. Appl. Math. 172, 2004)
+    /// around the search for rest. With more free parameters than wanted values, the nearest ones to where it began are taken; where the
+    /// values cannot be met, the squares of what is missing, each over the size of its value, are least.
+    /// </summary>
+    /// <exception cref="DesignException">A name is unknown, a parameter cannot be changed, or there is no rest to begin with.</exception>
+    public static SteadySearch Of(
+        PreparedModel prepared,
+        IReadOnlyList<WantedValue> wanted,
+        IReadOnlyList<FreeParameter> free,
+        CancellationToken cancellation = default
+    )
+    {
+        if (wanted.Count > 0 && free.Count == 0)
+            throw new DesignException("free", "Values are wanted, but nothing may change for them.", "Say which parameters are free.");
+        var targets = wanted.Select(w => Named(prepared, w.Signal)).ToArray();
+        var own = prepared.Model.ParameterValues();
+        var start = free.Select(f =>
+            {
+                var parameter = Named(prepared, f.Parameter);
+                if (parameter.Role != VariableRole.Parameter)
+                    throw new DesignException(
+                        "free",
+                        $"'{f.Parameter}' is no parameter, so it cannot be free.",
+                        "Free the value of a source, or another parameter."
+                    );
+                if (!(f.Low <= f.High))
+                    throw new DesignException(
+                        "free",
+                        $"The bounds of '{f.Parameter}' leave nothing between them.",
+                        "Give the lower one first."
+                    );
+                return Math.Clamp(f.Guess ?? own[parameter.Index], f.Low, f.High);
+            })
+            .ToArray();
+        if (At(prepared, free, start) is not { } first)
+            throw new DesignException(
+                "free",
+                $"With {string.Join(", ", free.Select((f, i) => $"{f.Parameter} = {start[i]:G6}"))} there is no state at rest, "
+                    + "or the model would have other equations.",
+                "Begin at other values, or free other parameters."
+            );
+        var sizes = wanted
+            .Select((w, i) => Math.Max(Math.Abs(w.Value), 1e-3 * Math.Max(1, Math.Abs(first.Point.Values[targets[i].Index]))))
+            .ToArray();
+        Vector<double> Missing(OperatingPoint point) =>
+            Vector<double>.Build.Dense([.. targets.Select((t, i) => (point.Values[t.Index] - wanted[i].Value) / sizes[i])]);
+        var (x, here, missing) = (start, first, Missing(first.Point));
+        var scale = free.Select(
+                (f, i) => Math.Max(Math.Abs(x[i]), double.IsFinite(f.High - f.Low) ? 0.1 * (f.High - f.Low) : 0) is > 0 and var s ? s : 1
+            )
+            .ToArray();
+        var damping = 1e-6;
+        for (var round = 0; round < MostRounds && missing.Count > 0 && missing.InfinityNorm() > Tolerance; round++)
+        {
+            cancellation.ThrowIfCancellationRequested();
+            var jacobian = Slopes(prepared, free, x, scale, Missing, missing);
+            var moved = false;
+            for (var tries = 0; tries < 12 && !moved; tries++)
+            {
+                // (JᵀJ + λ) s = −Jᵀ r, of those that no bound holds.
+                var step = Step(jacobian, missing, damping, free, x, scale);
+                double[] next = [.. x.Select((v, i) => Math.Clamp(v + scale[i] * step[i], free[i].Low, free[i].High))];
+                if (At(prepared, free, next) is { } there && Missing(there.Point) is var left && left.L2Norm() < missing.L2Norm())
+                {
+                    (x, here, missing, moved) = (next, there, left, true);
+                    damping = Math.Max(1e-14, damping / 10);
+                }
+                else
+                    damping = Math.Max(1e-8, damping * 10);
+            }
+
+            if (!moved)
+                break;
+        }
+
+        return new SteadySearch(
+            here.Model,
+            here.Point,
+            [.. targets.Select(t => here.Point.Values[t.Index])],
+            x,
+            [.. free.Where((f, i) => x[i] == f.Low || x[i] == f.High).Select(f => f.Parameter)],
+            missing.Count == 0 || missing.InfinityNorm() <= 1e-6
+        );
+    }
+
+    static FlatVariable Named(PreparedModel prepared, string name) =>
+        prepared.Find(name)
+        ?? throw new DesignException(
+            "unknown-name",
+            $"There is no signal or parameter '{name}'.",
+            Language.Nearest.Of(name, prepared.Model.Variables.Select(v => v.Name)) is { } near
+                ? $"Did you mean '{near}'?"
+                : "Names are paths such as Drive.y."
+        );
+
+    /// <summary>The rest at given values; null where there is none, or the model would have other equations.</summary>
+    static (PreparedModel Model, OperatingPoint Point)? At(PreparedModel prepared, IReadOnlyList<FreeParameter> free, double[] values)
+    {
+        if (ValueChange.Apply(prepared, [.. free.Select((f, i) => (prepared.Find(f.Parameter)!.Name, values[i]))]) is not { } changed)
+            return null;
+        try
+        {
+            return (changed, OperatingPoint.Steady(changed, new ParameterSet(changed.Model)));
+        }
+        catch (DesignException) when (free.Count > 0)
+        {
+            return null;
+        }
+    }
+
+    static Matrix<double> Slopes(
+        PreparedModel prepared,
+        IReadOnlyList<FreeParameter> free,
+        double[] x,
+        double[] scale,
+        Func<OperatingPoint, Vector<double>> missing,
+        Vector<double> here
+    )
+    {
+        // The cube root of rounding balances it against the curvature of central differences.
+        const double share = 6e-6;
+        var jacobian = Matrix<double>.Build.Dense(here.Count, x.Length);
+        for (var j = 0; j < x.Length; j++)
+        {
+            double[] up = [.. x],
+                down = [.. x];
+            up[j] = Math.Min(free[j].High, x[j] + share * scale[j]);
+            down[j] = Math.Max(free[j].Low, x[j] - share * scale[j]);
+            var above = At(prepared, free, up) is { } a ? missing(a.Point) : here;
+            var below = At(prepared, free, down) is { } b ? missing(b.Point) : here;
+            var width = (up[j] - down[j]) / scale[j];
+            if (width > 0)
+                jacobian.SetColumn(j, (above - below) / width);
+        }
+
+        return jacobian;
+    }
+
+    static double[] Step(
+        Matrix<double> jacobian,
+        Vector<double> missing,
+        double damping,
+        IReadOnlyList<FreeParameter> free,
+        double[] x,
+        double[] scale
+    )
+    {
+        var step = new double[x.Length];
+        var open = Enumerable.Range(0, x.Length).ToList();
+        while (open.Count > 0)
+        {
+            var part = Matrix<double>.Build.DenseOfColumns(open.Select(jacobian.Column));
+            var normal = part.TransposeThisAndMultiply(part);
+            var size = Math.Max(normal.Diagonal().AbsoluteMaximum(), 1e-300);
+            for (var i = 0; i < open.Count; i++)
+                normal[i, i] += damping * size;
+            var solved = normal.Solve(-part.TransposeThisAndMultiply(missing));
+            // What would go beyond a bound that it stands at stays there.
+            var held = open.Where(
+                    (j, i) => x[j] <= free[j].Low && solved[i] * scale[j] < 0 || x[j] >= free[j].High && solved[i] * scale[j] > 0
+                )
+                .ToList();
+            if (held.Count == 0)
+            {
+                for (var i = 0; i < open.Count; i++)
+                    step[open[i]] = double.IsFinite(solved[i]) ? solved[i] : 0;
+                return step;
+            }
+
+            open.RemoveAll(held.Contains);
+        }
+
+        return step;
+    }
+}
