@@ -75,7 +75,7 @@ public sealed class RecordedCourses(RunPool runs, ComputeGate gate)
     {
         // What it was as the run began comes first.
         if (values[0].Time is not null)
-            values.Insert(0, new SetValue(null, parameter.Name, job.Parameters.Values[parameter.Index]));
+            values.Insert(0, new SetValue(null, parameter.Name, job.ParametersAt(double.NegativeInfinity)[parameter.Index]));
         // In the unit that people read it in, unless that would change a bit.
         var unit = parameter.DisplayUnit ?? parameter.Unit?.Symbol;
         var shown = values.ConvertAll(v => Shown(v, parameter, unit));
