@@ -104,6 +104,14 @@ public sealed class PanelTests : IDisposable
     }
 
     [Fact]
+    public void What_a_control_sets_is_spoken_of_as_signals_are()
+    {
+        var (prepared, document, _) = bench.Models.Session(id).Prepare();
+        var found = Views.SignalCatalog.Of(prepared, document).Views([("q.k", null), ("gone.k", null)]);
+        Assert.Equal(("q.k", "Inflow.k"), (Assert.Single(found).Signal, found[0].View.Label));
+    }
+
+    [Fact]
     public void A_condition_that_cannot_be_read_is_a_finding() =>
         Assert.Contains(bench.Models.Open(id, PartPath.Root, default).View.Findings, f =>
             f.Code == "alert" && f.Item == "Never" && f.Message.Contains("no signal 'depth'", StringComparison.Ordinal)

@@ -174,6 +174,19 @@ public sealed class SignalCatalog
                     }
                 );
             }
+            else if (prepared.Find(signal) is { Role: VariableRole.Parameter } parameter)
+            {
+                // What a run is given by hand is spoken of as signals are.
+                var own = views.CoherentUnit(parameter);
+                found.Add(
+                    new SignalInfo(
+                        signal,
+                        unit,
+                        views.Signal(parameter, signal, null),
+                        own is null || own.Dimension.IsNone ? [] : UnitTable.OfDimension(own.Dimension)
+                    )
+                );
+            }
 
         return found;
     }

@@ -57,7 +57,11 @@ export function TrackEditor({ stimulus, id, track }: { stimulus: string; id: str
   const [text, setText] = useState<string | null>(null);
   const [source, setSource] = useState<string | null>(null);
   const info = infoOf(infos, track.target);
-  if (!info) void learnSignals([{ signal: track.target, unit: null }]).catch(() => undefined);
+  const known = info !== undefined;
+  useEffect(() => {
+    // Asked for once: what the server does not know is not asked for again and again.
+    if (!known) void learnSignals([{ signal: track.target, unit: null }]).catch(() => undefined);
+  }, [known, track.target]);
   const isSet = track.shape === "set";
   const put = (values: Partial<Track>) => setTrack(stimulus, id, values);
   const lines = useCourse(track, end);
