@@ -21,13 +21,15 @@ public sealed record OperatingPoint(double Time, double[] Values, bool IsSteady)
         if (time <= 0)
             time = 1e-9 * settings.End;
         var options = settings with { End = time, OutputTimes = [time], RecordEvents = false, Keep = null, OutputInterval = null };
-        using var simulator = new Simulator(prepared.Compiled!, parameters, options);
-        var result = simulator.Run(cancellation);
+        // A session, as a stimulus may give the run other values on its way.
+        using var session = new RunSession(prepared, parameters, options);
+        session.Advance(new PauseAt(), cancellation);
+        using var trace = session.Trace;
         cancellation.ThrowIfCancellationRequested();
-        if (result.Failure is { } failure)
+        if (session.Failure is { } failure)
             throw new SimulationException(failure);
-        var row = result.Trace.Rows - 1;
-        return new OperatingPoint(time, Fill(prepared, parameters, time, v => result.Trace.Has(v) ? result.Trace[row, v] : null), false);
+        var row = trace.Rows - 1;
+        return new OperatingPoint(time, Fill(prepared, session.Parameters, time, v => trace.Has(v) ? trace[row, v] : null), false);
     }
 
     /// <summary>A state in which nothing changes, with sources as at the start; what nothing determines stays at its start value.</summary>

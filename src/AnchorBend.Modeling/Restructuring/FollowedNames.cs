@@ -33,13 +33,14 @@ public static class FollowedNames
             )
                 renamed[DefinitionReference.OfOwn(id)] = names;
         string Changed(string identity) =>
-            renamed.Count > 0
-            && SignalReference.TryParse(identity, out var signal)
+            SignalReference.TryParse(identity, out var signal)
             && before.Part(signal.Part)?.Part.Type is { } type
             && renamed.TryGetValue(type, out var names)
             && names.TryGetValue(signal.Port, out var name)
                 ? new SignalReference(signal.Part, name).ToString()
                 : identity;
+        if (renamed.Count == 0)
+            return DocumentDifference.Between(after, MeasureNames.Followed(before, after, identity => identity));
         var followed = SignalIdentities.Changed(before, after, Changed);
         foreach (var (id, definition) in after.Definitions)
             if (definition is DiagramDefinition diagram && Signals(diagram, renamed) is { } signals)

@@ -38,7 +38,9 @@ public sealed class RunRecovery(RunPool runs, ComputeGate gate, INotifications n
             return 0;
         if (job.Result is not { } result)
             throw new DocumentException("The run is not over yet; what it does not record can be recovered when it is.");
-        if (result.Script is { IsExact: false } || job.BranchOf is not null)
+        // A run kept by an earlier version may have been given values of which nothing but the events tells.
+        var isUnknown = result.Script is null && result.Events.Any(e => e.IsChange);
+        if (isUnknown || result.Script is { IsExact: false } || job.BranchOf is not null)
             throw new DocumentException(
                 "Values were set between two steps of this run, so it cannot be made again alike for what it did not record."
             );
