@@ -69,10 +69,11 @@ static class RunCommand
                                 recordFile.FullName,
                                 JsonSerializer.Serialize(RunProvenance.Of(prepared, parameters, options), CommandParts.Json)
                             );
-                        using var simulator = Begin(prepared, parameters, options, parsed.GetValue(from));
-                        var result = simulator.Run(cancellation);
+                        using var session = Begin(prepared, parameters, options, parsed.GetValue(from));
+                        session.Advance(new PauseAt(), cancellation);
+                        var result = session.Result();
                         if (parsed.GetValue(save) is { } saved && result.Failure is null)
-                            File.WriteAllBytes(saved.FullName, simulator.Save().ToBytes());
+                            File.WriteAllBytes(saved.FullName, session.Save().State.ToBytes());
                         var target = parsed.GetValue(csv);
                         var printsStats = parsed.GetValue(stats);
                         if (parsed.GetValue(parquet) is { } columns)
@@ -103,16 +104,16 @@ static class RunCommand
         return command;
     }
 
-    static Simulator Begin(PreparedModel prepared, ParameterSet parameters, RunOptions options, FileInfo? from)
+    static RunSession Begin(PreparedModel prepared, ParameterSet parameters, RunOptions options, FileInfo? from)
     {
         if (from is null)
-            return new Simulator(prepared.Compiled!, parameters, options);
+            return new RunSession(prepared, parameters, options);
         try
         {
             var state = RunState.FromBytes(File.ReadAllBytes(from.FullName));
             if (state.Time >= options.End)
                 throw new CommandException($"The saved run has reached {state.Time:R} s already; give a later --to.");
-            return Simulator.Restore(prepared.Compiled!, parameters, options, state);
+            return RunSession.From(prepared, parameters, options, state);
         }
         catch (InvalidDataException e)
         {

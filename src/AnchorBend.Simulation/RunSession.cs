@@ -21,8 +21,6 @@ public sealed class RunSession : IDisposable
     readonly RunOptions options;
     readonly List<RunEvent> changes = [];
 
-    /// <summary>Values of the parameters at the start.</summary>
-    double[] first;
     Simulator simulator;
 
     readonly List<StepStops> stops = [];
@@ -37,21 +35,41 @@ public sealed class RunSession : IDisposable
     /// <exception cref="ArgumentException">The options contradict each other.</exception>
     public RunSession(PreparedModel prepared, ParameterSet parameters, RunOptions options)
     {
-        (Prepared, Parameters, this.options, first) = (prepared, parameters, options, parameters.Values);
+        (Prepared, Parameters, this.options) = (prepared, parameters, options);
         record = Simulator.RecordOf(prepared.Compiled!, options);
         simulator = Simulator.Recording(prepared.Compiled!, parameters, options, record);
-        if (options.Script is not { } script)
-            return;
-        stops.AddRange(script.Stops);
-        isExact = script.IsExact;
-        scripted = new Queue<SetValue>(script.Values);
+        Follow(options.Script);
     }
 
     RunSession(PreparedModel prepared, ParameterSet parameters, RunOptions options, RunRecord record, RunState state)
     {
-        (Prepared, Parameters, this.options, this.record, first) = (prepared, parameters, options, record, parameters.Values);
+        (Prepared, Parameters, this.options, this.record) = (prepared, parameters, options, record);
         simulator = Simulator.Restore(prepared.Compiled!, parameters, options, state, record);
         simulator.Publish();
+    }
+
+    /// <summary>A run that goes on from a saved state of the same model.</summary>
+    /// <param name="parameters">May differ from those of the run that was saved: the change acts like an event.</param>
+    /// <exception cref="InvalidDataException">The state belongs to another model.</exception>
+    public static RunSession From(PreparedModel prepared, ParameterSet parameters, RunOptions options, RunState state)
+    {
+        var session = new RunSession(prepared, parameters, options, Simulator.RecordOf(prepared.Compiled!, options), state)
+        {
+            HasStarted = true,
+        };
+        session.Follow(options.Script);
+        return session;
+    }
+
+    /// <summary>Does what a script says from here on.</summary>
+    void Follow(RunScript? script)
+    {
+        if (script is null)
+            return;
+        stops.AddRange(script.Stops);
+        isExact = script.IsExact;
+        foreach (var value in script.Values)
+            scripted.Enqueue(value);
     }
 
     /// <summary>The model with its values as they are now.</summary>
@@ -92,7 +110,7 @@ public sealed class RunSession : IDisposable
         double stop;
         do
         {
-            if (NotToBeSet() is { } unset)
+            if (NotToBeSet(cancellation) is { } unset)
             {
                 Failure = unset;
                 return PauseReason.Failure;
@@ -102,7 +120,7 @@ public sealed class RunSession : IDisposable
             stop = scripted.TryPeek(out var next) ? Math.Min(NextStop, next.Time ?? Time) : NextStop;
             reason = simulator.Play(at with { Time = Math.Min(at.Time, stop) }, out var failure, cancellation, progress, asked);
             Failure = failure;
-            if (Time == stop)
+            if (Time == stop && options.OutputTimes is null)
                 RecordNow();
         } while (reason == PauseReason.Time && Time < Math.Min(at.Time, options.End));
 
@@ -136,10 +154,12 @@ public sealed class RunSession : IDisposable
 
     /// <summary>Sets what the script wants now.</summary>
     /// <returns>Why a value cannot be set; null where all could.</returns>
-    SimulationFailure? NotToBeSet()
+    SimulationFailure? NotToBeSet(CancellationToken cancellation)
     {
         while (scripted.TryPeek(out var next) && (next.Time is not { } due || HasStarted && due <= Time))
         {
+            if (cancellation.IsCancellationRequested)
+                return RunWatch.Canceled(Time);
             scripted.Dequeue();
             var parameter = Prepared.Find(next.Parameter);
             var value = parameter is null ? null : next.In(parameter.Unit);
@@ -183,12 +203,15 @@ public sealed class RunSession : IDisposable
             return false;
         var parameters = new ParameterSet(changed.Model);
         var time = Time;
+        var constants = record.Trace.Constants ?? new RunConstants([(0, Parameters.Values)]);
         if (HasStarted)
         {
             // A step that ended by itself ends elsewhere once the next instant is known before.
             isExact &= time <= options.Start || reason is PauseReason.Time or PauseReason.Tick;
-            RecordNow();
+            if (options.OutputTimes is null)
+                RecordNow();
             var state = simulator.Save();
+            record.Trace.Constants = constants.With(record.Trace.Rows, parameters.Values);
             var next = Simulator.Restore(changed.Compiled!, parameters, options, state, record);
             next.Publish();
             simulator.Dispose();
@@ -197,11 +220,11 @@ public sealed class RunSession : IDisposable
         else
         {
             simulator.Dispose();
+            record.Trace.Constants = constants.With(0, parameters.Values);
             simulator = Simulator.Recording(changed.Compiled!, parameters, options, record);
         }
 
         (Prepared, Parameters) = (changed, parameters);
-        set = [.. set, (time, parameters.Values)];
         values.Add(new SetValue(HasStarted ? time : null, parameter, value));
         var part = Prepared.Map.Around(parameter) is { } place ? Prepared.Map.NameOf(place.Path) ?? "" : "";
         changes.Add(
@@ -226,6 +249,7 @@ public sealed class RunSession : IDisposable
         var before = Simulator.RecordOf(Prepared.Compiled!, options);
         for (var row = 0; row < saved.Rows; row++)
             before.Trace.Copy(record.Trace, row);
+        before.Trace.Constants = record.Trace.Constants?.Before(saved.Rows);
         before.Start = record.Start;
         var parameters = state.Parameters.AsSpan().SequenceEqual(Parameters.Values)
             ? Parameters
@@ -237,24 +261,11 @@ public sealed class RunSession : IDisposable
         foreach (var later in saved.Script.Values.Where(v => v.Time > saved.Time))
             branch.scripted.Enqueue(later);
         branch.changes.AddRange(changes.Take(saved.Changes));
-        (branch.first, branch.set) = (first, [.. set.Take(saved.Changes)]);
         branch.earlier.AddRange(earlier.Concat(record.Log.Events.Take(saved.Events)));
         return branch;
     }
 
     readonly List<RunEvent> earlier = [];
-
-    /// <summary>Values that were set on the way, by the time from which they count; exchanged as a whole, as others read it
-    /// meanwhile.</summary>
-    volatile (double From, double[] Values)[] set = [];
-
-    /// <summary>Values of the parameters at a time, by index.</summary>
-    public double[] ParametersAt(double time)
-    {
-        var known = set;
-        var last = Array.FindLastIndex(known, s => s.From <= time);
-        return last >= 0 ? known[last].Values : first;
-    }
 
     /// <summary>Events so far in their order, values that were set among them.</summary>
     public IReadOnlyList<RunEvent> Events => [.. earlier.Concat(record.Log.Events).Concat(changes).OrderBy(e => e.Time)];

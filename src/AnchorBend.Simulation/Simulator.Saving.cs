@@ -79,7 +79,9 @@ public sealed unsafe partial class Simulator
         if (!state.Parameters.AsSpan().SequenceEqual(parameters.Values))
             simulator.ParametersChanged();
         simulator.output.PlanAfter(simulator.Time);
-        simulator.output.Fill(simulator.Time);
+        // A run that goes on within itself leaves rows at the wanted times alone.
+        if (earlier is null || options.OutputTimes is null)
+            simulator.output.Fill(simulator.Time);
         return simulator;
     }
 

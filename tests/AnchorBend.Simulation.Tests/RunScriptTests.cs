@@ -1,4 +1,5 @@
 using AnchorBend.Compiler.Preparation;
+using AnchorBend.Simulation.Recording;
 using AnchorBend.Tests;
 
 namespace AnchorBend.Simulation.Tests;
@@ -74,6 +75,67 @@ public sealed class RunScriptTests
                 expected.Trace.Column(variable).AsSpan().SequenceEqual(found.Trace.Column(variable)),
                 $"{expected.Prepared.Model.NameOf(variable)} differs: {what}."
             );
+    }
+
+    [Fact]
+    public void What_equals_a_parameter_is_read_with_the_values_that_were_set()
+    {
+        var prepared = TextModel.Prepare("parameter Real k = 1; Real x(start = 0); Real y; equation der(x) = y; y = k;");
+        using var session = Session(prepared, Options(IntegrationMethod.Auto));
+        session.Advance(new PauseAt { Time = 0.5 });
+        Assert.True(session.Set("k", 3));
+        session.Advance(new PauseAt { Time = 1.5 });
+        Assert.True(session.Set("k", -2));
+        session.Advance(new PauseAt());
+        var trace = session.Trace;
+        foreach (var name in (string[])["k", "y"])
+        {
+            var values = RecordedSignal.Values(prepared, new ParameterSet(prepared.Model).Values, trace, prepared.Model.Find(name)!);
+            for (var row = 0; row < trace.Rows; row++)
+            {
+                var time = trace.Times[row];
+                var isSecond = row > 0 && trace.Times[row - 1] == time;
+                Assert.Equal(
+                    time < 0.5 || time == 0.5 && !isSecond ? 1
+                        : time < 1.5 || time == 1.5 && !isSecond ? 3
+                        : -2,
+                    values[row]
+                );
+            }
+        }
+
+        // The script alone says the same, as for a trace from a file.
+        var index = prepared.Model.Find("k")!.Index;
+        var read = RunConstants.Of(prepared, session.Script, trace)!;
+        Assert.Equal(trace.Constants!.Column(index, trace.Rows), read.Column(index, trace.Rows));
+        Assert.Equal([1, 3, 3, -2, -2], ((double[])[0.2, 0.5, 1.2, 1.5, 9]).Select(t => read.At(t, trace)[index]));
+        Assert.Equal(1, read.At(double.NegativeInfinity, trace)[index]);
+    }
+
+    [Fact]
+    public void Wanted_output_times_stay_the_only_rows()
+    {
+        var prepared = TextModel.Prepare("parameter Real k = 1; Real x(start = 0); equation der(x) = k;");
+        var script = new RunScript([new StepStops(0, 0.3, null)], [new SetValue(0.6, "k", 3)]);
+        using var session = Session(prepared, Options(IntegrationMethod.Auto) with { Script = script, OutputTimes = [0.5, 1, 2] });
+        session.Advance(new PauseAt());
+        Assert.Equal([0, 0.5, 1, 2], session.Trace.Times);
+        // 0.6 s at 1, 1.4 s at 3.
+        Assert.Equal(4.8, session.Trace[3, prepared.Compiled!.Plan.RepresentativeOf("x")], 1e-9);
+    }
+
+    [Theory]
+    [MemberData(nameof(Models))]
+    public void Looks_between_steps_change_no_bit(string what, string text)
+    {
+        var prepared = TextModel.Prepare(text);
+        using var straight = Session(prepared, Options(IntegrationMethod.Auto));
+        straight.Advance(new PauseAt());
+        using var looked = Session(prepared, Options(IntegrationMethod.Auto));
+        var random = new Random(3);
+        while (!looked.IsOver)
+            looked.Advance(new PauseAt(), asked: () => random.NextDouble() < 0.4);
+        Same(straight, looked, what);
     }
 
     [Fact]

@@ -331,6 +331,10 @@ public sealed class PlayTests : IDisposable
         Assert.Equal(job.Trace!.Times, again.Trace!.Times);
         foreach (var variable in job.Trace.Variables)
             Assert.Equal(job.Trace.Column(variable), again.Trace.Column(variable));
+        // The source equals its parameter, and so has no column.
+        var course = new RunResults(again).Curve("s.y")!;
+        Assert.Equal([1, 3, -1, 0.5], course.Values.Where((v, i) => i == 0 || v != course.Values[i - 1]));
+        Assert.Equal(course.Values, new RunResults(job).Curve("s.y")!.Values);
     }
 
     [Fact]

@@ -11,7 +11,7 @@ public static class RecordedSignal
         trace.Has(prepared.Compiled!.Plan.Representative[variable.Index]) || IsConstant(prepared, variable);
 
     /// <summary>Values for every row; NaN where the run does not have them.</summary>
-    /// <param name="parameters">Values of all parameters, by index.</param>
+    /// <param name="parameters">Values of all parameters at the start, by index; others that were set on the way are in the trace.</param>
     public static double[] Values(PreparedModel prepared, double[] parameters, Trace trace, FlatVariable variable)
     {
         if (variable.Index == FlatModel.TimeIndex)
@@ -19,8 +19,11 @@ public static class RecordedSignal
         var place = prepared.Compiled!.Plan.Representative[variable.Index];
         if (trace.Has(place))
             return trace.Column(place);
+        var constant = ConstantOf(prepared, variable);
+        if (constant >= 0 && trace.Constants is { } set)
+            return set.Column(constant, trace.Rows);
         var values = new double[trace.Rows];
-        Array.Fill(values, IsConstant(prepared, variable) ? parameters[ConstantOf(prepared, variable)] : double.NaN);
+        Array.Fill(values, constant >= 0 ? parameters[constant] : double.NaN);
         return values;
     }
 

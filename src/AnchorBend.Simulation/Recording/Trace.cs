@@ -95,6 +95,15 @@ public sealed class Trace : IDisposable
 
     public IReadOnlyList<double> Times => times;
 
+    /// <summary>What the parameters were; null where they stayed as at the start. Exchanged as a whole, as others read meanwhile.</summary>
+    public RunConstants? Constants
+    {
+        get => constants;
+        set => constants = value;
+    }
+
+    volatile RunConstants? constants;
+
     /// <summary>Size of everything recorded, in memory or not.</summary>
     public long Bytes => (long)blockCount * rowsPerBlock * width * sizeof(double);
 

@@ -40,6 +40,7 @@ public sealed class KeptRuns(IRunStore store, OwnPackage package, ComputeGate ga
             throw new NotFoundException($"The traces of this run cannot be read: {e.Message}");
         }
 
+        trace.Constants = RunConstants.Of(prepared, report.Provenance.Script, trace);
         var job = new RunJob(stored.ModelId, summary.Revision, prepared, stored.Document, report.Provenance.ToOptions())
         {
             Id = id,

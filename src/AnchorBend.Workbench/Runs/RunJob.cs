@@ -67,7 +67,7 @@ public sealed class RunJob(string modelId, long revision, PreparedModel prepared
     public ParameterSet Parameters { get; init; } = new(prepared.Model);
 
     /// <summary>Values of the parameters at a time of the run, by index: those that were set by hand count from then on.</summary>
-    public double[] ParametersAt(double time) => session?.ParametersAt(time) ?? Parameters.Values;
+    public double[] ParametersAt(double time) => Trace is { Constants: { } set } trace ? set.At(time, trace) : Parameters.Values;
 
     public RunResult? Result { get; private set; }
 

@@ -87,8 +87,15 @@ public sealed class RunResults(RunJob job)
         foreach (var (signal, _) in places.Where(p => TraceOf(p.Place) is null))
             if (trace.Rows > 0 && Variable(signal) is { } variable && RecordedSignal.Has(job.Prepared, trace, variable))
             {
-                var value = RecordedSignal.Values(job.Prepared, job.Parameters.Values, trace, variable)[0];
-                yield return (signal, new ReducedCurve([trace.Times[0], trace.Times[^1]], [value, value]));
+                var values = RecordedSignal.Values(job.Prepared, job.Parameters.Values, trace, variable);
+                // Both sides of every change, and the ends.
+                int[] rows =
+                [
+                    .. Enumerable
+                        .Range(0, values.Length)
+                        .Where(r => r == 0 || r == values.Length - 1 || values[r] != values[r - 1] || values[r] != values[r + 1]),
+                ];
+                yield return (signal, new ReducedCurve([.. rows.Select(r => trace.Times[r])], [.. rows.Select(r => values[r])]));
             }
     }
 
