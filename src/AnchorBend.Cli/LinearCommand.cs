@@ -99,18 +99,7 @@ static class LinearCommand
                             discrete = parsed.GetValue(discrete) is { } period
                                 ? Discrete(system, CommandParts.Seconds(period, "--discrete"), parsed.GetValue(hold)!, points)
                                 : null,
-                            response = points.Select(w =>
-                            {
-                                var g = system.At(new Complex(0, w));
-                                return new
-                                {
-                                    frequency = w,
-                                    re = g.Real,
-                                    im = g.Imaginary,
-                                    magnitude = g.Magnitude,
-                                    phase = g.Phase * 180 / Math.PI,
-                                };
-                            }),
+                            response = points.Select(w => Response(w, system.At(new Complex(0, w)))),
                         },
                         CommandParts.Json
                     )
@@ -147,6 +136,16 @@ static class LinearCommand
             timeConstant = pole.Real != 0 ? -1 / pole.Real : (double?)null,
         };
 
+    static object Response(double frequency, Complex value) =>
+        new
+        {
+            frequency,
+            re = value.Real,
+            im = value.Imaginary,
+            magnitude = value.Magnitude,
+            phase = value.Phase * 180 / Math.PI,
+        };
+
     static object Discrete(LinearSystem system, double period, string hold, IReadOnlyList<double> points)
     {
         var made = Discretisation.Of(
@@ -169,18 +168,7 @@ static class LinearCommand
             d = made.D,
             poles = PolesAndZeros.Poles(made).Select(Pair),
             zeros = PolesAndZeros.Zeros(made).Select(Pair),
-            response = points.Select(w =>
-            {
-                var g = made.At(Complex.Exp(new Complex(0, w * period)));
-                return new
-                {
-                    frequency = w,
-                    re = g.Real,
-                    im = g.Imaginary,
-                    magnitude = g.Magnitude,
-                    phase = g.Phase * 180 / Math.PI,
-                };
-            }),
+            response = points.Select(w => Response(w, made.At(Complex.Exp(new Complex(0, w * period))))),
         };
     }
 

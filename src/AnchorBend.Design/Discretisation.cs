@@ -79,13 +79,13 @@ public static class Discretisation
         var b = Vector<double>.Build.DenseOfArray(system.B);
         var c = Vector<double>.Build.DenseOfArray(system.C);
         var before = (one - a).LU();
-        if (Math.Abs(before.Determinant) < 1e-300)
+        var input = before.Solve(b);
+        if (input.Any(v => !double.IsFinite(v)))
             throw new DesignException(
                 "period",
                 "A pole lies at 2/T, which Tustin's rule sends to infinity.",
                 "Take another period, or another hold."
             );
-        var input = before.Solve(b);
         return LinearSystem.Of(
             before.Solve(one + a).ToArray(),
             [.. input * period],

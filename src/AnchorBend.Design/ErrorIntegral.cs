@@ -12,13 +12,12 @@ public static class ErrorIntegral
     /// <param name="pace">A time over which the loop changes, s.</param>
     /// <param name="giveUp">An integral beyond which nobody is interested: it ends there.</param>
     /// <param name="rough">Whether some thousandths do not matter.</param>
-    public static double Load(
-        PidGains gains,
-        LinearSystem plant,
-        double pace,
-        double giveUp = double.PositiveInfinity,
-        bool rough = false
-    ) => Of(gains.LoadedLoop(plant), 0, pace, giveUp, rough);
+    public static double Load(PidGains gains, LinearSystem plant, double pace, double giveUp = double.PositiveInfinity, bool rough = false)
+    {
+        var integral = Of(gains.LoadedLoop(plant), 0, pace, giveUp, rough);
+        // The integral of the deviation itself is 1/ki, so less than that was not looked at to the end.
+        return integral < 0.99 / Math.Abs(gains.Parallel.Ki) ? double.NaN : integral;
+    }
 
     /// <summary>Of the error of a unit set-point step.</summary>
     /// <inheritdoc cref="Load" path="/param"/>
@@ -33,7 +32,11 @@ public static class ErrorIntegral
     /// <param name="final">What the output comes to.</param>
     static double Of(LinearSystem loop, double final, double pace, double giveUp, bool rough)
     {
-        var step = TimeResponse.StepFor(loop, 20 * pace / (rough ? Rough : Fine));
+        var wished = 20 * pace / (rough ? Rough : Fine);
+        // Dead times that are short beside a step would ask for steps without number; so short they are as good as approximated.
+        if (loop.Delays.All(d => d < wished))
+            loop = PadeApproximation.WithoutDelays(loop);
+        var step = TimeResponse.StepFor(loop, wished);
         var response = new TimeResponse(loop, step);
         var before = response.Next() - final;
         var (sum, largest, quiet) = (0.0, Math.Abs(before), 0);

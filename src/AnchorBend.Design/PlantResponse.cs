@@ -14,6 +14,7 @@ public sealed class PlantResponse
         DelayStep = 0.2;
 
     /// <param name="sign">1, or −1 for the plant with its sign turned.</param>
+    /// <exception cref="DesignException">Whether the plant is stable could not be decided.</exception>
     public PlantResponse(LinearSystem plant, int sign, CancellationToken cancellation = default)
     {
         (Plant, Sign) = (plant, sign);
@@ -62,9 +63,14 @@ public sealed class PlantResponse
 
         (Frequencies, Values) = ([.. grid], [.. values]);
         Unstable =
-            plant.Delays.Length > 0
-                ? RightHalfPlane.Count(plant, cancellation)
-                : poles.Count(p => p.Real > 1e-7 * p.Magnitude && p.Magnitude > 1e-9 * largest);
+            plant.Delays.Length == 0
+                ? poles.Count(p => p.Real > 1e-7 * p.Magnitude && p.Magnitude > 1e-9 * largest)
+                : RightHalfPlane.Count(plant, cancellation)
+                    ?? throw new DesignException(
+                        "undecided",
+                        "Whether the plant by itself is stable could not be decided, and without it nothing can be said of a loop.",
+                        "Shorten its dead times, or take out what is much faster than the loop."
+                    );
     }
 
     public LinearSystem Plant { get; }
@@ -102,8 +108,8 @@ public sealed class PlantResponse
     /// <summary>Frequencies of undamped poles, rad/s.</summary>
     public double[] OnAxis { get; }
 
-    /// <summary>Poles in the right half plane; null where that could not be decided.</summary>
-    public int? Unstable { get; }
+    /// <summary>Poles in the right half plane.</summary>
+    public int Unstable { get; }
 
     /// <summary>Poles at zero of the part without delays; with delays approximated they would move.</summary>
     static int ZeroRoots(LinearSystem plant)
@@ -122,8 +128,6 @@ public sealed class PlantResponse
     /// <param name="integrators">Its poles at zero.</param>
     public bool IsStable(Complex[] controller, int integrators)
     {
-        if (Unstable is not { } unstable)
-            return false;
         var change = 0.0;
         var axis = 0;
         var before = Complex.One + controller[0] * Values[0];
@@ -144,7 +148,7 @@ public sealed class PlantResponse
         }
 
         // At the ends the argument may not have come to its limits.
-        var right = (Integrators + integrators) / 2.0 + unstable - change / Math.PI;
+        var right = (Integrators + integrators) / 2.0 + Unstable - change / Math.PI;
         return Math.Abs(right) < 0.3;
     }
 }

@@ -283,7 +283,7 @@ public sealed class CommandTests : IDisposable
         var file = Path.Combine(Path.GetTempPath(), $"tank-{Guid.NewGuid():N}.mo");
         File.WriteAllText(
             file,
-            "model Tank parameter Real q(unit = \"m3/s\") = 1; Real h(start = 1, unit = \"m\"); equation der(h) = q - 2 * sqrt(h); end Tank;"
+            "model Tank parameter Real q = 1; Real h(start = 1, unit = \"m\"); equation der(h) = q - 2 * sqrt(h); end Tank;"
         );
         try
         {

@@ -1,3 +1,7 @@
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Simulation;
+using AnchorBend.Tests;
+
 namespace AnchorBend.Design.Tests;
 
 /// <summary>Responses over time, error integrals and peaks against their closed forms.</summary>
@@ -61,6 +65,24 @@ public class LoopFigureTests
         var gains = Pi(0.3, 0.1);
         Assert.Equal(10, ErrorIntegral.Load(gains, Fraction("{1}", "{1, 3, 3, 1}"), gains.Ti), 1e-2);
         Assert.Equal(10, ErrorIntegral.SetPoint(gains, Fraction("{1}", "{1, 3, 3, 1}"), gains.Ti), 1e-2);
+    }
+
+    [Fact]
+    public void A_dead_time_much_shorter_than_the_loop_costs_no_steps_and_changes_nothing()
+    {
+        var (with, without) = (Late("{1}", "{1, 3, 3, 1}", 1e-5), Fraction("{1}", "{1, 3, 3, 1}"));
+        var gains = Pi(0.3, 0.1);
+        Assert.Equal(ErrorIntegral.Load(gains, without, 10), ErrorIntegral.Load(gains, with, 10), 1e-3);
+    }
+
+    [Fact]
+    public void A_point_of_a_run_has_what_was_set_before_it()
+    {
+        var prepared = TextModel.Prepare("parameter Real k = 1; Real x(start = 0); equation der(x) = k - x;");
+        var settings = new RunOptions { End = 20, Script = new RunScript([], [new SetValue(1, "k", 5)]) };
+        var point = OperatingPoint.AtTime(prepared, new ParameterSet(prepared.Model), 20, settings);
+        Assert.Equal(5, point.Values[prepared.Model.Find("x")!.Index], 1e-5);
+        Assert.Equal(5, point.Values[prepared.Model.Find("k")!.Index]);
     }
 
     [Theory]

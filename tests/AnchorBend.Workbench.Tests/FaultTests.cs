@@ -232,6 +232,17 @@ public class FaultTests
         Assert.Equal((10, 1), (At(run, "Twice.y", 5), At(run, "Unsound.y", 5)));
     }
 
+    [Fact]
+    public void A_member_that_is_of_two_kinds_in_two_bundles_is_left_as_it_is()
+    {
+        var wide = Wide("{1, 2, 3}", Fault(FaultKind.Stuck, null, null, "p.depth"));
+        var parts = new Dictionary<string, PartNode>(wide.Main.Parts) { ["o"] = Part("Bundle", "Other", ("members", "depth")) };
+        var wires = new Dictionary<string, WireNode>(wide.Main.Wires) { ["o"] = Wire("t.y", "o.depth") };
+        var prepared = DocumentPreparation.Prepare(wide.WithMain(wide.Main with { Parts = parts, Wires = wires }), PartCatalog.Standard);
+        Assert.True(prepared.CanRun);
+        Assert.Contains(prepared.Findings, f => f.Code == "fault" && f.Message.Contains("different kinds", StringComparison.Ordinal));
+    }
+
     [Theory]
     [InlineData("{1, 2, 3}", "c.y[4]", "there is no c.y[4]")]
     [InlineData("fill(2, 3)", "c.y", "does not stand in its parameters")]

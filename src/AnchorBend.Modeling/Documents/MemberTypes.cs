@@ -8,19 +8,25 @@ namespace AnchorBend.Modeling.Documents;
 static class MemberTypes
 {
     /// <summary>Real, Boolean or Integer; Real where nothing says otherwise.</summary>
+    /// <exception cref="DocumentException">Bundles of the model have members of different kinds by that name.</exception>
     public static string Of(ModelDocument document, PartCatalog catalog, string member)
     {
+        var found = new HashSet<string>();
         foreach (var diagram in document.Definitions.Values.OfType<DiagramDefinition>())
         foreach (var (id, part) in diagram.Parts)
         {
             if (!BundlePart.Is(catalog.Find(part.Type)))
                 continue;
             var declared = catalog.Find(BundlePart.ClassOf(part, catalog))!.Components.FirstOrDefault(c => c.Name == member)?.TypeName;
-            if ((declared ?? Wired(diagram, catalog, new PortReference(id, member))) is ("Boolean" or "Integer") and var type)
-                return type;
+            if ((declared ?? Wired(diagram, catalog, new PortReference(id, member))) is { } type)
+                found.Add(type is "Boolean" or "Integer" ? type : "Real");
         }
 
-        return "Real";
+        return found.Count <= 1
+            ? found.FirstOrDefault("Real")
+            : throw new DocumentException(
+                $"'{member}' is of different kinds in different bundles; give the fault to the signal before its bundle."
+            );
     }
 
     static string? Wired(DiagramDefinition diagram, PartCatalog catalog, PortReference to) =>
