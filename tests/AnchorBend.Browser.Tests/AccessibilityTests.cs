@@ -149,13 +149,11 @@ public class AccessibilityTests(Application application)
     {
         using var bench = new BenchPage(application);
         bench.OpenExample("Survey boat");
-        bench.DoubleClickAt(bench.Center(bench.Part("Sensors")));
-        bench.Until(() => bench.Parts == 9, "the level");
+        bench.DoubleClick(() => bench.PartNow("Sensors"), () => bench.Parts == 9, "the level");
         bench.Select("Forty signals");
         bench.Find(By.CssSelector("[aria-label='Name of the member compass']"));
         Check(bench, "a bundle of a type");
-        bench.DoubleClickAt(bench.Center(bench.Part("Compass")));
-        bench.Until(() => bench.Parts == 6, "the level further in");
+        bench.DoubleClick(() => bench.PartNow("Compass"), () => bench.Parts == 6, "the level further in");
         bench.Select("told");
         bench.Find(By.CssSelector("[aria-label='Unit of heading']"));
         Check(bench, "a port for a bundle");

@@ -10,20 +10,12 @@ public sealed class ChartBrowserTests(Application application) : IDisposable
 
     public void Dispose() => bench.Dispose();
 
-    void OpenChart(string part)
-    {
-        // What is fitted into view while it is clicked may move away from under the pointer.
-        bench.Until(
-            () =>
-            {
-                if (bench.All("[role='application'][aria-label^='State chart']").Count > 0)
-                    return true;
-                bench.DoubleClickAt(bench.Center(bench.Part(part)));
-                return false;
-            },
+    void OpenChart(string part) =>
+        bench.DoubleClick(
+            () => bench.PartNow(part),
+            () => bench.All("[role='application'][aria-label^='State chart']").Count > 0,
             "the chart to open"
         );
-    }
 
     IWebElement State(string name) => bench.Find(By.CssSelector($"[aria-label='State {name}'], [aria-label='State {name}, active']"));
 

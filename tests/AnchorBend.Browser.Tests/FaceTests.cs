@@ -14,8 +14,11 @@ public sealed class FaceTests(Application application) : IDisposable
 
     void Enter(string part)
     {
-        bench.DoubleClickAt(bench.Center(bench.Part(part).FindElement(By.CssSelector(".canvas-face"))));
-        bench.Until(() => Way.LastOrDefault() == part, $"the level of {part}");
+        bench.DoubleClick(
+            () => bench.PartNow(part).FindElement(By.CssSelector(".canvas-face")),
+            () => Way.LastOrDefault() == part,
+            $"the level of {part}"
+        );
     }
 
     [Fact]

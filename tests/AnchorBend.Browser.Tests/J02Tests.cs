@@ -80,8 +80,7 @@ public sealed class J02Tests(Application application) : IDisposable
         bench.Until(() => bench.Part("Motor").Displayed, "the motor");
         bench.WaitSaved();
 
-        bench.DoubleClickAt(bench.Center(bench.Part("Motor")));
-        bench.Until(() => Way is [_, "Motor"], "the level of the motor");
+        bench.DoubleClick(() => bench.PartNow("Motor"), () => Way is [_, "Motor"], "the level of the motor");
         var input = bench.All("[data-part]").Single(p => p.GetAttribute("aria-label")!.EndsWith("InputPort", StringComparison.Ordinal));
         Name(input.GetAttribute("aria-label")!.Split(',')[0], "voltage");
         // Nothing outside took the speed, so it has no port yet.
@@ -189,8 +188,11 @@ public sealed class J02Tests(Application application) : IDisposable
     /// <summary>Gives a part a name where it stands.</summary>
     void Name(string part, string name)
     {
-        bench.DoubleClickAt(bench.Center(bench.Part(part).FindElement(By.CssSelector(".canvas-part-name"))));
-        bench.Until(() => bench.All(".build-name-field").Count == 1, "the field for a name");
+        bench.DoubleClick(
+            () => bench.PartNow(part).FindElement(By.CssSelector(".canvas-part-name")),
+            () => bench.All(".build-name-field").Count == 1,
+            "the field for a name"
+        );
         bench.Keys(name + Keys.Enter);
         bench.Until(() => bench.Part(name).Displayed, $"{part} called {name}");
         bench.WaitSaved();

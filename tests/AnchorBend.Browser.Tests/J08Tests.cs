@@ -104,8 +104,7 @@ public sealed class J08Tests(Application application) : IDisposable
 
     void Enter(string part)
     {
-        bench.DoubleClickAt(bench.Center(bench.Part(part)));
-        bench.Until(() => bench.All(".app-way b").Any(e => e.Text == part), $"the level {part}");
+        bench.DoubleClick(() => bench.PartNow(part), () => bench.All(".app-way b").Any(e => e.Text == part), $"the level {part}");
     }
 
     void Rename() => bench.Click(By.XPath("//div[contains(@class,'inspector-places')]//button[normalize-space(.)='Rename']"));

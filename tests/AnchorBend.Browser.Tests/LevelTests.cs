@@ -41,8 +41,11 @@ public sealed class LevelTests(Application application) : IDisposable
         Assert.Equal(parts - 4, bench.Parts);
         bench.Until(() => Math.Abs(bench.Plotted("depth") - depth) < 1e-6, "the same depth");
 
-        bench.DoubleClickAt(bench.Center(bench.Part("Net and water")));
-        bench.Until(() => Way is ["Plankton winch, on one level", "Net and water"], "the way to the level");
+        bench.DoubleClick(
+            () => bench.PartNow("Net and water"),
+            () => Way is ["Plankton winch, on one level", "Net and water"],
+            "the way to the level"
+        );
         Assert.Equal(7, bench.Parts);
         bench.Until(() => bench.All(".canvas-signal-tag .canvas-value").Count > 2, "values inside");
         bench.Driver.Navigate().Refresh();

@@ -13,17 +13,9 @@ public sealed class TableBrowserTests(Application application) : IDisposable
     public void Dispose() => bench.Dispose();
 
     void OpenTable(string part) =>
-        bench.Until(
-            () =>
-            {
-                if (bench.All("table[aria-label^='Decision table'], table[aria-label^='Schedule']").Count > 0)
-                    return true;
-                // Once it is open, the part is not there any more.
-                var found = bench.Driver.FindElements(By.XPath($"//*[@data-part and starts-with(@aria-label, '{part}, ')]"));
-                if (found.Count > 0)
-                    bench.DoubleClickAt(bench.Center(found[0]));
-                return false;
-            },
+        bench.DoubleClick(
+            () => bench.PartNow(part),
+            () => bench.All("table[aria-label^='Decision table'], table[aria-label^='Schedule']").Count > 0,
             "the table to open"
         );
 
