@@ -14,7 +14,7 @@ public static class ErrorIntegral
     /// <param name="rough">Whether some thousandths do not matter.</param>
     public static double Load(PidGains gains, LinearSystem plant, double pace, double giveUp = double.PositiveInfinity, bool rough = false)
     {
-        var integral = Of(gains.LoadedLoop(plant), 0, pace, giveUp, rough);
+        var integral = Of(gains.LoadedLoop(plant), 0, pace, giveUp, rough, 1 / gains.Parallel.Ki);
         // The integral of the deviation itself is 1/ki, so less than that was not looked at to the end.
         return integral < 0.99 / Math.Abs(gains.Parallel.Ki) ? double.NaN : integral;
     }
@@ -30,16 +30,18 @@ public static class ErrorIntegral
     ) => Of(gains.ClosedLoop(plant), 1, pace, giveUp, rough);
 
     /// <param name="final">What the output comes to.</param>
-    static double Of(LinearSystem loop, double final, double pace, double giveUp, bool rough)
+    /// <param name="whole">The integral of the deviation itself, where it is known.</param>
+    static double Of(LinearSystem loop, double final, double pace, double giveUp, bool rough, double? whole = null)
     {
         var wished = 20 * pace / (rough ? Rough : Fine);
         // Dead times that are short beside a step would ask for steps without number; so short they are as good as approximated.
-        if (loop.Delays.All(d => d < wished))
+        if (loop.Delays.All(d => d < (rough ? 2 : 1) * wished))
             loop = PadeApproximation.WithoutDelays(loop);
-        var step = TimeResponse.StepFor(loop, wished);
+        var step = TimeResponse.StepFor(loop, wished, rough ? 4 : 10);
         var response = new TimeResponse(loop, step);
         var before = response.Next() - final;
         var (sum, largest, quiet) = (0.0, Math.Abs(before), 0);
+        var tail = new Tail(whole ?? 0, 10 * pace / step);
         for (var k = 1; k < Most; k++)
         {
             var now = response.Next() - final;
@@ -52,6 +54,9 @@ public static class ErrorIntegral
                     : step * (now * now + before * before) / (2 * Math.Abs(now - before));
             if (sum > giveUp)
                 return sum;
+            tail.Add(before, now, step);
+            if (rough && whole is not null && tail.Rest is { } rest)
+                return sum + rest;
             largest = Math.Max(largest, Math.Abs(now));
             before = now;
             quiet = Math.Abs(now) < 1e-5 * largest ? quiet + 1 : 0;
@@ -60,5 +65,45 @@ public static class ErrorIntegral
         }
 
         return Math.Abs(before) < 1e-2 * largest ? sum : double.NaN;
+    }
+
+    /// <summary>A slow end of a response, which is not followed to its last: once it falls like one exponential, and what is left of the
+    /// known integral is what that exponential has, nothing else can be in it.</summary>
+    struct Tail(double whole, double length)
+    {
+        double sum,
+            first;
+        int count;
+
+        public void Add(double before, double now, double step)
+        {
+            sum += step * (before + now) / 2;
+            if (before * now > 0 && Math.Abs(now) < Math.Abs(before))
+            {
+                if (count++ == 0)
+                    first = before;
+                time += step;
+                last = now;
+                return;
+            }
+
+            (count, time) = (0, 0);
+        }
+
+        double time,
+            last;
+
+        /// <summary>The absolute integral that is left; null while it is not known.</summary>
+        public readonly double? Rest
+        {
+            get
+            {
+                if (count < length)
+                    return null;
+                var rest = whole - sum;
+                var expected = last * time / Math.Log(first / last);
+                return Math.Abs(rest - expected) < 0.03 * Math.Abs(expected) ? Math.Abs(rest) : null;
+            }
+        }
     }
 }

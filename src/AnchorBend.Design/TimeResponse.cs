@@ -9,6 +9,8 @@ public sealed class TimeResponse
 {
     readonly LinearSystem system;
     readonly double[,] transition;
+    readonly double[] later,
+        next;
     readonly double[] x;
     readonly double[][] past;
     readonly int[] whole;
@@ -37,6 +39,7 @@ public sealed class TimeResponse
             extended[n + 1 + j, n + 1 + m + j] = 1;
         transition = StepResponse.Exponential(extended);
         x = new double[n + 1 + 2 * m];
+        (later, next) = (new double[m], new double[n]);
         x[n] = 1;
         whole = [.. system.Delays.Select(d => (int)Math.Floor(d / step + 1e-9))];
         part = [.. system.Delays.Select((d, i) => Math.Max(0, d / step - whole[i]))];
@@ -44,10 +47,11 @@ public sealed class TimeResponse
     }
 
     /// <summary>A step for a response of some length: as wished, or so short that the shortest delay holds some.</summary>
-    public static double StepFor(LinearSystem system, double wished)
+    /// <param name="least">Steps that the shortest delay holds at least.</param>
+    public static double StepFor(LinearSystem system, double wished, int least = 10)
     {
         var shortest = system.Delays.Where(d => d > 0).DefaultIfEmpty(double.PositiveInfinity).Min();
-        return shortest < 10 * wished ? shortest / Math.Ceiling(Math.Max(10, shortest / wished)) : wished;
+        return shortest < least * wished ? shortest / Math.Ceiling(Math.Max(least, shortest / wished)) : wished;
     }
 
     public double Time => (count - 1) * step;
@@ -57,7 +61,6 @@ public sealed class TimeResponse
     {
         int n = system.Order,
             m = system.Delays.Length;
-        var later = new double[m];
         if (count > 0)
         {
             for (var j = 0; j < m; j++)
@@ -66,7 +69,6 @@ public sealed class TimeResponse
                 x[n + 1 + m + j] = later[j] - x[n + 1 + j];
             }
 
-            var next = new double[n];
             for (var i = 0; i < n; i++)
             {
                 var sum = 0.0;
