@@ -35,7 +35,7 @@ public sealed record DesignMap(double[] Bandwidths, double[] Peaks, MapPlace?[][
     /// <summary>The map between two bandwidths.</summary>
     public static DesignMap Between(PlantResponse plant, PidGains shape, double low, double high, CancellationToken cancellation = default)
     {
-        var coarse = plant.Coarse();
+        var coarse = plant.Coarse(2);
         var bandwidths = Enumerable.Range(0, Columns).Select(i => low * Math.Pow(high / low, i / (Columns - 1.0))).ToArray();
         var peaks = Enumerable.Range(0, Rows).Select(i => 1 / (1 / LeastPeak + (1 / MostPeak - 1 / LeastPeak) * i / (Rows - 1))).ToArray();
         var derivatives = BandwidthColumn.Derivatives(coarse, shape, low, high);
@@ -54,7 +54,7 @@ public sealed record DesignMap(double[] Bandwidths, double[] Peaks, MapPlace?[][
     /// with this bandwidth.</summary>
     public static MapPlace? At(PlantResponse plant, PidGains shape, double bandwidth, double peak, CancellationToken cancellation = default)
     {
-        var coarse = plant.Coarse();
+        var coarse = plant.Coarse(2);
         var column = new BandwidthColumn(plant, shape, bandwidth);
         var rough = new BandwidthColumn(coarse, shape, bandwidth).Nearest(
             BandwidthColumn.Derivatives(coarse, shape, bandwidth, bandwidth),

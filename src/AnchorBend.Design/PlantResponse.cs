@@ -82,8 +82,9 @@ public sealed class PlantResponse
 
     public Complex[] Values { get; }
 
-    /// <summary>The same on every third point, for a first look.</summary>
-    public PlantResponse Coarse() => new(this, [.. Enumerable.Range(0, Frequencies.Length).Where(i => i % 3 == 0)]);
+    /// <summary>The same on some of the points, for a first look.</summary>
+    /// <param name="every">Which of them: every third one, say.</param>
+    public PlantResponse Coarse(int every = 3) => new(this, [.. Enumerable.Range(0, Frequencies.Length).Where(i => i % every == 0)]);
 
     PlantResponse(PlantResponse whole, int[] points)
     {
