@@ -24,13 +24,17 @@ sealed class BandwidthColumn
     /// <summary>The largest ω·Td that is tried; beyond, the filter has taken over.</summary>
     const double Longest = 8;
 
+    /// <summary>A little above the bandwidth, where the gain must have fallen.</summary>
+    const double Beyond = 1.005;
+
     /// <summary>Ratio of derivative times that lie beside one another.</summary>
     const double Beside = 1.5;
 
     readonly PlantResponse plant;
     readonly PidGains shape;
     readonly double bandwidth;
-    readonly Complex here;
+    readonly Complex here,
+        beyond;
     readonly int above;
 
     /// <param name="shape">Form, filter and weights.</param>
@@ -38,7 +42,8 @@ sealed class BandwidthColumn
     {
         (this.plant, this.shape, this.bandwidth) = (plant, shape, bandwidth);
         here = plant.Sign * plant.Plant.At(new Complex(0, bandwidth));
-        above = Array.FindIndex(plant.Frequencies, w => w > bandwidth * 1.01);
+        beyond = plant.Sign * plant.Plant.At(new Complex(0, Beyond * bandwidth));
+        above = Array.FindIndex(plant.Frequencies, w => w > Beyond * bandwidth);
         if (above < 0)
             above = plant.Frequencies.Length;
     }
@@ -101,7 +106,9 @@ sealed class BandwidthColumn
     Trial Judged(Derivative derivative, double k, double x)
     {
         var (frequencies, values, rest) = (plant.Frequencies, plant.Values, derivative.Response);
-        var (least, noise, crosses) = (double.PositiveInfinity, 0.0, false);
+        var (least, noise) = (double.PositiveInfinity, 0.0);
+        var next = 1 + Part(shape, derivative.Td)(Beyond * bandwidth) + new Complex(0, -x / (Beyond * bandwidth));
+        var crosses = k * (next * beyond).Magnitude >= 1;
         var (second, before) = (double.PositiveInfinity, double.PositiveInfinity);
         for (var i = 0; i < frequencies.Length; i++)
         {
