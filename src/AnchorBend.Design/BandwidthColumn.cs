@@ -7,9 +7,10 @@ namespace AnchorBend.Design;
 /// <param name="Bandwidth">The highest frequency at which the loop's gain is one, rad/s.</param>
 /// <param name="Sensitivity">Peak of |1/(1 + L)|.</param>
 /// <param name="NoiseGain">Peak of |C/(1 + L)|.</param>
+/// <param name="PhaseMargin">At the bandwidth, degrees.</param>
 /// <param name="LoadError">∫|y| dt after a unit load step, in units of the output times s; without an integral part the deviation that
 /// stays.</param>
-public sealed record MapPlace(PidGains Gains, double Bandwidth, double Sensitivity, double NoiseGain, double LoadError);
+public sealed record MapPlace(PidGains Gains, double Bandwidth, double PhaseMargin, double Sensitivity, double NoiseGain, double LoadError);
 
 /// <summary>
 /// All controllers of one form that give a loop one bandwidth. With C = K (1 + D(Td) + x I), where I is the integrator and x = 1/Ti, the
@@ -311,5 +312,9 @@ sealed class BandwidthColumn
         return gains.LoadedLoop(plant.Plant).At(new Complex(0, plant.Frequencies[0])).Magnitude;
     }
 
-    MapPlace Place(Trial trial, double error) => new(GainsOf(trial), bandwidth, trial.Sensitivity, trial.NoiseGain, error);
+    MapPlace Place(Trial trial, double error)
+    {
+        var loop = (1 + Part(shape, trial.Derivative.Td)(bandwidth) + new Complex(0, -trial.X / bandwidth)) * here;
+        return new(GainsOf(trial), bandwidth, (-loop).Phase * 180 / Math.PI, trial.Sensitivity, trial.NoiseGain, error);
+    }
 }

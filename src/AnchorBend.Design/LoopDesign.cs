@@ -51,13 +51,15 @@ public sealed record LoopDesign(string Part, LinearSystem Plant, PidGains Presen
         {
             // Rounded as they would be written, so that what is judged is what is applied.
             var solved = PidTuning.Solve(Plant, form, bandwidth, phaseMargin, Math.Max(1, Present.N), Present.B, Present.C, cancellation);
-            var rounded = solved.Gains with { K = Rounded(solved.Gains.K), Ti = Rounded(solved.Gains.Ti), Td = Rounded(solved.Gains.Td) };
-            var judged = PidTuning.Judge(solved.Name, rounded, Plant, solved.IsExact, null, cancellation);
+            var judged = PidTuning.Judge(solved.Name, Written(solved.Gains), Plant, solved.IsExact, null, cancellation);
             list.Add(judged with { Remark = judged.IsStable == solved.IsStable ? solved.Remark : judged.Remark });
         }
 
         return [PidTuning.Judge("present", Present, Plant, false, null, cancellation), .. list.OrderBy(c => c.IsStable ? 0 : 1)];
     }
+
+    /// <summary>Gains as they are written into fields: with five digits.</summary>
+    public static PidGains Written(PidGains gains) => gains with { K = Rounded(gains.K), Ti = Rounded(gains.Ti), Td = Rounded(gains.Td) };
 
     static double Rounded(double value) => double.Parse(value.ToString("G5", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture);
 }

@@ -29,6 +29,9 @@ public sealed record PidGains(PidForm Form, double K, double Ti, double Td, doub
     /// <summary>The closed loop from a load, which is added to the controller's output, to the measured value.</summary>
     public LinearSystem LoadedLoop(LinearSystem plant) => Connect(plant, Entry.Load);
 
+    /// <summary>The closed loop from set-point to the controller's output.</summary>
+    public LinearSystem Effort(LinearSystem plant) => Connect(plant, Entry.SetPoint, asksForOutput: true);
+
     /// <summary>Gains of the parallel form: u = kp e + ki ∫e + kd ė, the last one filtered with kd/(kp N).</summary>
     public (double Kp, double Ki, double Kd) Parallel => (K, HasIntegral ? K / Ti : 0, HasDerivative ? K * Td : 0);
 
@@ -40,7 +43,8 @@ public sealed record PidGains(PidForm Form, double K, double Ti, double Td, doub
         Load,
     }
 
-    LinearSystem Connect(LinearSystem plant, Entry entry)
+    /// <param name="asksForOutput">Whether the output is that of the controller; else that of the plant.</param>
+    LinearSystem Connect(LinearSystem plant, Entry entry, bool asksForOutput = false)
     {
         var closed = entry != Entry.Open;
         // Controller: xc' = Ac xc + br r − by y, u = cc xc + kr r − ky y. Open: r is absent and the input e takes the place of −y.
@@ -135,10 +139,10 @@ public sealed record PidGains(PidForm Form, double K, double Ti, double Td, doub
         {
             A = a,
             B = b,
-            C = c,
-            D = d,
+            C = asksForOutput ? ux : c,
+            D = asksForOutput ? ur : d,
             E = e,
-            F = f2,
+            F = asksForOutput ? uw : f2,
             G = g,
             H = h,
             K = k,

@@ -19,7 +19,8 @@ public sealed class PlantResponse
     {
         (Plant, Sign) = (plant, sign);
         var poles = PolesAndZeros.Poles(plant);
-        Complex[] roots = [.. poles, .. PolesAndZeros.Zeros(plant)];
+        var zeros = PolesAndZeros.Zeros(plant);
+        Complex[] roots = [.. poles, .. zeros];
         var marks = FrequencyGrid.Marks(plant, roots);
         double low = marks.Min() / Beyond,
             high = marks.Max() * Beyond;
@@ -37,12 +38,15 @@ public sealed class PlantResponse
         }
 
         var largest = poles.Select(p => p.Magnitude).DefaultIfEmpty(0).Max();
-        Integrators = plant.Delays.Length > 0 ? ZeroRoots(plant) : poles.Count(p => p.Magnitude <= 1e-9 * largest || p.Magnitude == 0);
+        // A pole that a zero takes away is not seen from outside.
+        var integrators = plant.Delays.Length > 0 ? ZeroRoots(plant) : poles.Count(p => p.Magnitude <= 1e-9 * largest || p.Magnitude == 0);
+        Integrators = Math.Max(0, integrators - zeros.Count(z => z.Magnitude <= 1e-9 * largest));
         // What lies on the axis counts as left of it: the path around it keeps to the right.
         OnAxis =
         [
             .. poles
                 .Where(p => p.Imaginary > 0 && Math.Abs(p.Real) < 1e-7 * p.Magnitude && p.Magnitude > 1e-9 * largest)
+                .Where(p => !zeros.Any(z => (z - p).Magnitude < 1e-7 * p.Magnitude))
                 .Select(p => p.Imaginary)
                 .Order(),
         ];

@@ -67,6 +67,7 @@ try
     builder.Services.AddSingleton<SheetWork>();
     builder.Services.AddSingleton<ModelHistory>();
     builder.Services.AddSingleton<FieldCheck>();
+    builder.Services.AddSingleton<TunedLoops>();
     builder.Services.AddSingleton<LoopTuning>();
     builder.Services.AddSingleton<PartTexts>();
 

@@ -168,4 +168,42 @@ public class RobustPidTests
 
         Assert.True(stable > 50 && compared - stable > 50, $"{stable} of {compared}");
     }
+
+    [Fact]
+    public void An_integrator_that_a_zero_takes_away_changes_nothing()
+    {
+        // Three lags; beside them a state that only adds up the input and is not seen.
+        var lags = LinearSystem.Of(
+            new double[,]
+            {
+                { -1, 0, 0 },
+                { 1, -1, 0 },
+                { 0, 1, -1 },
+            },
+            [1, 0, 0],
+            [0, 0, 1],
+            0
+        );
+        var hidden = LinearSystem.Of(
+            new double[,]
+            {
+                { -1, 0, 0, 0 },
+                { 1, -1, 0, 0 },
+                { 0, 1, -1, 0 },
+                { 0, 0, 0, 0 },
+            },
+            [1, 0, 0, 1],
+            [0, 0, 1, 0],
+            0
+        );
+        var shape = new PidGains(PidForm.PI, 1, 1, 0, 10, 1, 0);
+
+        var best = RobustPid.Best(hidden, shape, new LoopLimits(1.6), LoopGoal.IntegralGain)!;
+
+        Assert.Equal(
+            RobustPid.Best(lags, shape, new LoopLimits(1.6), LoopGoal.IntegralGain)!.Gains.Parallel.Ki,
+            best.Gains.Parallel.Ki,
+            1e-3 * best.Gains.Parallel.Ki
+        );
+    }
 }

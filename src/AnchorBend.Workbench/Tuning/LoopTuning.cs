@@ -1,120 +1,154 @@
-using System.Numerics;
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Design;
 using AnchorBend.Modeling.Documents;
-using AnchorBend.Simulation;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.Views;
 
 namespace AnchorBend.Workbench.Tuning;
 
-/// <summary>Proposes gains for one loop of a model.</summary>
-public sealed class LoopTuning(ComputeGate compute)
+/// <summary>Loops of models, what can be had of them, and gains for them.</summary>
+public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
 {
-    /// <summary>What a proposal may take, the run to its operating point included.</summary>
+    /// <summary>What an answer may take, the run to its operating point included.</summary>
     static readonly TimeSpan MostTuning = TimeSpan.FromSeconds(30);
 
-    /// <exception cref="NotFoundException">There is no such part.</exception>
-    /// <exception cref="DesignException">There is no loop, or the wishes cannot be met.</exception>
-    public TuneAnswer Propose(ModelSession session, TuneRequest request, CancellationToken wanted) =>
-        compute.Run(MostTuning, wanted, token => Proposed(session, request, token));
+    const int MostLoops = 40;
 
-    static TuneAnswer Proposed(ModelSession session, TuneRequest request, CancellationToken wanted)
-    {
-        var (prepared, document, _) = session.Prepare(wanted);
-        if (!prepared.CanRun)
-            throw new DocumentException("The model has errors; see its findings.");
-        if (
-            !PartPath.TryParse(request.Part, out var path)
-            || document.Part(path) is not { } found
-            || prepared.Map.NameOf(path) is not { } name
-        )
-            throw new NotFoundException("There is no such part.");
-        var part = found.Part;
-        if (session.Catalog() is var catalog && (catalog.Find(part.Type) is null || catalog.Describe(part.Type).Traits.Tunable is null))
-            throw new DesignException(
-                "not-a-controller",
-                $"'{part.Name}' is not a PID controller.",
-                "Choose a controller whose gains can be proposed."
-            );
-        var parameters = new ParameterSet(prepared.Model);
-        var (design, point, bandwidth, margin, candidates) = LoopProposal.Of(
-            prepared,
-            parameters,
-            name,
-            new LoopWishes(request.At, request.Bandwidth, request.PhaseMargin),
-            DocumentRun.OptionsOf(document),
-            wanted
-        );
-        var frequencies = FrequencyGrid.Between(bandwidth / 100, bandwidth * 100, 160);
-        var end = 12 / bandwidth * Math.Max(1, 60 / margin);
-        var views = candidates.Select(c => View(c, design.Plant, frequencies, end, Texts(prepared, part, name, c.Gains))).ToList();
-        var times = Enumerable.Range(0, 301).Select(i => i * end / 300).ToList();
-        return new TuneAnswer(
-            request.Part,
-            point.IsSteady ? "steady state at the start" : $"{point.Time:G5} s",
-            bandwidth,
-            margin,
-            frequencies,
-            times,
-            [.. PolesAndZeros.Poles(design.Plant).Select(p => new ComplexView(p.Real, p.Imaginary))],
-            views
-        );
-    }
+    /// <summary>The loops of a model, inner ones first, each with its present gains.</summary>
+    public LoopsAnswer Loops(ModelSession session, LoopsRequest request, CancellationToken wanted) =>
+        compute.Run(MostTuning, wanted, token => LoopsOf(session, request, token));
 
-    static Dictionary<string, string> Texts(PreparedModel prepared, PartNode part, string path, PidGains gains)
+    LoopsAnswer LoopsOf(ModelSession session, LoopsRequest request, CancellationToken wanted)
     {
-        var texts = new Dictionary<string, string> { ["form"] = $"Form.{gains.Form}" };
-        void Set(string name, double value) =>
-            texts[name] = TypedValue.InUnitOf(part.Parameters.GetValueOrDefault(name), value, prepared.Model.Find($"{path}.{name}")?.Unit);
-        Set("k", gains.K);
-        if (gains.HasIntegral)
-            Set("Ti", gains.Ti);
-        if (gains.HasDerivative)
-            Set("Td", gains.Td);
-        return texts;
-    }
-
-    static CandidateView View(
-        PidCandidate c,
-        LinearSystem plant,
-        double[] frequencies,
-        double end,
-        IReadOnlyDictionary<string, string> parameters
-    )
-    {
-        var loop = c.Gains.OpenLoop(plant);
-        var closed = c.Gains.ClosedLoop(plant);
-        var response = frequencies.Select(w => loop.At(new Complex(0, w))).ToArray();
-        var phase = new double[response.Length];
-        for (var i = 0; i < phase.Length; i++)
+        var (prepared, _, _) = TunedLoops.Runnable(session, wanted);
+        var parts = prepared.Map.Parts.Where(p => TunedLoops.IsTunable(session, p.Node)).Take(MostLoops).ToList();
+        var names = parts.ToDictionary(p => p.Path, p => prepared.Map.NameOf(p.Path)!);
+        var around = LoopNesting.Of(prepared, [.. names.Values]);
+        int Depth(string name) => around[name] is { } outer ? 1 + Depth(outer) : 0;
+        var point = "steady state at the start";
+        LoopView View(PartPlace place, int order)
         {
-            phase[i] = response[i].Phase * 180 / Math.PI;
-            if (i == 0 && phase[i] > 90)
-                phase[i] -= 360;
-            if (i > 0)
-                phase[i] += 360 * Math.Round((phase[i - 1] - phase[i]) / 360);
+            var name = names[place.Path];
+            var pointer = DocumentPath.Of("definitions", place.Definition, "parts", place.Path.Id, "parameters");
+            var outer = around[name] is { } o ? prepared.Map.Find(o)!.Path.ToString() : null;
+            try
+            {
+                var loop = loops.Find(session, place.Path.ToString(), request.At, wanted);
+                point = loop.Point;
+                return new LoopView(
+                    place.Path.ToString(),
+                    place.Node.Name,
+                    name,
+                    outer,
+                    pointer,
+                    order,
+                    DesignViews.View(loop.Design.Present),
+                    DesignViews.Figures(LoopFigures.Of(loop.Design.Present, loop.Design.Plant, wanted), null),
+                    null
+                );
+            }
+            catch (DesignException e)
+            {
+                return new LoopView(
+                    place.Path.ToString(),
+                    place.Node.Name,
+                    name,
+                    outer,
+                    pointer,
+                    order,
+                    null,
+                    null,
+                    $"{e.Message} {e.Advice}"
+                );
+            }
         }
 
-        static double? Finite(double? v) => v is { } x && double.IsFinite(x) ? x : null;
-        return new CandidateView(
-            c.Name,
-            c.Gains.Form.ToString(),
-            c.Gains.K,
-            c.Gains.HasIntegral ? c.Gains.Ti : null,
-            c.Gains.HasDerivative ? c.Gains.Td : null,
-            Finite(c.Bandwidth),
-            Finite(c.Margins.Phase?.Margin),
-            Finite(c.Margins.Gain?.Margin),
-            Finite(c.Margins.Gain?.Frequency),
-            c.IsStable,
-            c.IsExact,
-            c.Remark,
-            [.. response.Select(r => Math.Clamp(20 * Math.Log10(r.Magnitude), -200, 200))],
-            [.. phase.Select(p => double.IsFinite(p) ? p : 0)],
-            c.IsStable ? [.. StepResponse.Of(closed, end, 300).Values.Select(v => double.IsFinite(v) ? v : 0)] : [],
-            [.. PolesAndZeros.Poles(closed).Select(p => new ComplexView(p.Real, p.Imaginary))],
-            parameters
+        var ordered = parts.OrderByDescending(p => Depth(names[p.Path])).Select((p, i) => View(p, i + 1)).ToList();
+        return new LoopsAnswer(point, ordered);
+    }
+
+    /// <summary>What a form reaches.</summary>
+    /// <exception cref="DesignException">There is no loop, or the form makes it stable nowhere.</exception>
+    public MapAnswer Map(ModelSession session, MapRequest request, CancellationToken wanted) =>
+        compute.Run(MostTuning, wanted, token => MapOf(session, request, token));
+
+    MapAnswer MapOf(ModelSession session, MapRequest request, CancellationToken wanted)
+    {
+        var loop = loops.Find(session, request.Part, request.At, wanted);
+        var shape = loop.Design.Present with { Form = DesignAsks.Form(request.Form), N = Math.Max(1, loop.Design.Present.N) };
+        if (shape.Form == PidForm.P)
+            throw new DesignException("form", "P has one gain, so it fills no map.", "Take PI, PD or PID.");
+        if (request is { From: { } from, To: { } to } && !(from > 0 && to > from && to < from * 1e6))
+            throw new DesignException("range", "The map's bandwidths must rise.", "Give a lower and a higher one, in rad/s.");
+        var present = StabilityMargins.Of(loop.Design.Present.OpenLoop(loop.Design.Plant), wanted);
+        var wishes = request.Wishes?.Read();
+        List<double> seen = [.. present.GainCrossings.Select(c => c.Frequency).Order().TakeLast(1)];
+        if (wishes?.Bandwidth is { } least)
+            seen.Add(least);
+        var (response, map) = Drawn(loop, shape, request, seen, wanted);
+        var advice = wishes is null ? null : MapAdvice.Of(response, shape, map, wishes, wanted);
+        return new MapAnswer(
+            loop.Point,
+            shape.Form.ToString(),
+            map.Bandwidths,
+            map.Peaks,
+            [.. map.Places.Select(row => row.Select(p => p?.LoadError).ToList())],
+            [.. map.Places.Select(row => row.Select(p => p?.NoiseGain).ToList())],
+            [.. MapShore.Of(response, shape, map).Select(s => new ShoreView(s.From, s.To, s.Why))],
+            advice is null ? null : new AdviceView(Place(advice.Best), advice.Stopper, Place(advice.Without)),
+            Units(loop)
         );
     }
+
+    static PlaceView? Place(MapPlace? p) =>
+        p is null ? null : new PlaceView(p.Bandwidth, p.Sensitivity, p.PhaseMargin, p.NoiseGain, p.LoadError);
+
+    static (PlantResponse Response, DesignMap Map) Drawn(
+        TunedLoop loop,
+        PidGains shape,
+        MapRequest request,
+        List<double> seen,
+        CancellationToken wanted
+    )
+    {
+        DesignMap Of(PlantResponse response) =>
+            request is { From: { } from, To: { } to }
+                ? DesignMap.Between(response, shape, from, to, wanted)
+                : DesignMap.Of(response, shape, seen, wanted);
+        var response = loop.Response(wanted);
+        try
+        {
+            return (response, Of(response));
+        }
+        catch (DesignException) when (loop.Response(-response.Sign, wanted) is var turned)
+        {
+            // The present gain may have the wrong sign.
+            return (turned, Of(turned));
+        }
+    }
+
+    static LoopUnits Units(TunedLoop loop)
+    {
+        var (model, part) = (loop.Prepared.Model, loop.Design.Part);
+        var parameters = new ParameterSet(model);
+        var views = new VariableViews(loop.Prepared, parameters.Values);
+        string Unit(string name) => model.Find($"{part}.{name}") is { } v ? views.Signal(v, v.Name, null).Unit : "";
+        double? Value(string name) =>
+            model.Find($"{part}.{name}") is { } v && double.IsFinite(parameters.Values[v.Index]) ? parameters.Values[v.Index] : null;
+        var limited = Value("limited") is > 0;
+        return new LoopUnits(Unit("u"), Unit("y"), limited ? Value("uMin") : null, limited ? Value("uMax") : null);
+    }
+
+    /// <summary>Gains that were asked for, with all that they do.</summary>
+    public DesignsAnswer Designs(ModelSession session, DesignsRequest request, CancellationToken wanted) =>
+        compute.Run(MostTuning, wanted, token =>
+            new DesignAsks(loops.Find(session, request.Part, request.At, token), token).Answer(request)
+        );
+
+    /// <summary>The model's own run with other gains.</summary>
+    public TrueRunView TrueRun(ModelSession session, TrueRunRequest request, CancellationToken wanted) =>
+        compute.Run(MostTuning, wanted, token =>
+            TunedRun.Of(session, loops.Find(session, request.Part, null, token), request.Gains, token)
+        );
 }

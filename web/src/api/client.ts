@@ -10,8 +10,14 @@ export type PortView = Schemas["PortView"];
 export type SignalView = Schemas["SignalView"];
 export type RunView = Schemas["RunView"];
 export type Verdict = Schemas["Verdict"];
-export type TuneAnswer = Schemas["TuneAnswer"];
-export type CandidateView = Schemas["CandidateView"];
+export type LoopView = Schemas["LoopView"];
+export type LoopFiguresView = Schemas["LoopFiguresView"];
+export type MapAnswer = Schemas["MapAnswer"];
+export type DesignView = Schemas["DesignView"];
+export type DesignAsk = Schemas["DesignAsk"];
+export type GainsView = Schemas["GainsView"];
+export type WishesView = Schemas["WishesView"];
+export type TrueRunView = Schemas["TrueRunView"];
 export type MethodDescription = Schemas["MethodDescription"];
 export type FindingView = Schemas["FindingView"];
 

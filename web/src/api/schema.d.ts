@@ -1044,7 +1044,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/models/{id}/tune": {
+    "/api/models/{id}/loops": {
         parameters: {
             query?: never;
             header?: never;
@@ -1053,7 +1053,55 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["tune"];
+        post: operations["loops"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/loops/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["designMap"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/loops/designs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["designs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/loops/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["designRun"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1196,6 +1244,11 @@ export interface components {
             label: string;
             operations: components["schemas"]["PatchOperation"][];
         };
+        AdviceView: {
+            best: null | components["schemas"]["PlaceView"];
+            stopper: null | string;
+            without: null | components["schemas"]["PlaceView"];
+        };
         /** @enum {unknown} */
         AlertGrade: "warning" | "caution" | "advisory";
         AlertNode: {
@@ -1249,6 +1302,14 @@ export interface components {
             unknowns: number;
             parts: components["schemas"]["PartBalance"][];
         };
+        BestAsk: {
+            form: string;
+            goal: string;
+            /** Format: double */
+            sensitivity: number;
+            /** Format: double */
+            noiseGain: null | number;
+        };
         BranchRequest: {
             state: null | string;
             client: null | string;
@@ -1259,34 +1320,6 @@ export interface components {
             description: null | string;
             members: components["schemas"]["DeclaredMember"][];
             types: string[];
-        };
-        CandidateView: {
-            name: string;
-            form: string;
-            /** Format: double */
-            k: number;
-            /** Format: double */
-            ti: null | number;
-            /** Format: double */
-            td: null | number;
-            /** Format: double */
-            bandwidth: null | number;
-            /** Format: double */
-            phaseMargin: null | number;
-            /** Format: double */
-            gainMargin: null | number;
-            /** Format: double */
-            gainMarginFrequency: null | number;
-            isStable: boolean;
-            isExact: boolean;
-            remark: null | string;
-            magnitude: number[];
-            phase: number[];
-            step: number[];
-            poles: components["schemas"]["ComplexView"][];
-            parameters: {
-                [key: string]: string;
-            };
         };
         CatalogPart: {
             fresh: components["schemas"]["PartView"];
@@ -1429,12 +1462,6 @@ export interface components {
             left: components["schemas"]["StateRequest"];
             right: components["schemas"]["StateRequest"];
         };
-        ComplexView: {
-            /** Format: double */
-            re: number;
-            /** Format: double */
-            im: number;
-        };
         ConditionNode: {
             text: string;
             /** Format: double */
@@ -1467,6 +1494,12 @@ export interface components {
         };
         CreatedModel: {
             id: string;
+        };
+        CrossingView: {
+            /** Format: double */
+            frequency: number;
+            /** Format: double */
+            margin: number;
         };
         CurveNode: {
             signal: string;
@@ -1576,6 +1609,49 @@ export interface components {
             name: string;
             description?: string;
         };
+        DesignAsk: {
+            name: string;
+            gains: null | components["schemas"]["GainsView"];
+            place: null | components["schemas"]["PlaceAsk"];
+            margin: null | components["schemas"]["MarginAsk"];
+            best: null | components["schemas"]["BestAsk"];
+        };
+        DesignView: {
+            name: string;
+            gains: null | components["schemas"]["GainsView"];
+            figures: null | components["schemas"]["LoopFiguresView"];
+            gainCrossings: components["schemas"]["CrossingView"][];
+            phaseCrossings: components["schemas"]["CrossingView"][];
+            warning: null | string;
+            remark: null | string;
+            magnitude: number[];
+            phase: number[];
+            sensitivity: number[];
+            setPoint: number[];
+            load: number[];
+            effort: number[];
+            texts: {
+                [key: string]: string;
+            };
+            problem: null | string;
+        };
+        DesignsAnswer: {
+            frequencies: number[];
+            times: number[];
+            designs: components["schemas"]["DesignView"][];
+        };
+        DesignsRequest: {
+            part: string;
+            /** Format: double */
+            at: null | number;
+            asks: components["schemas"]["DesignAsk"][];
+            /** Format: double */
+            from: null | number;
+            /** Format: double */
+            to: null | number;
+            /** Format: double */
+            end: null | number;
+        };
         Difference: {
             what: string;
             name: string;
@@ -1678,6 +1754,15 @@ export interface components {
             signals: components["schemas"]["SignalEntry"][];
             units: string[];
         };
+        GainsView: {
+            form: string;
+            /** Format: double */
+            k: number;
+            /** Format: double */
+            ti: null | number;
+            /** Format: double */
+            td: null | number;
+        };
         GoRequest: {
             /** Format: double */
             pace: null | number;
@@ -1773,6 +1858,90 @@ export interface components {
             /** Format: double */
             value: number;
             isUpper: boolean;
+        };
+        LoopFiguresView: {
+            isStable: null | boolean;
+            /** Format: double */
+            bandwidth: null | number;
+            /** Format: double */
+            phaseMargin: null | number;
+            /** Format: double */
+            gainMargin: null | number;
+            /** Format: double */
+            delayMargin: null | number;
+            /** Format: double */
+            sensitivity: null | number;
+            /** Format: double */
+            sensitivityAt: null | number;
+            /** Format: double */
+            complementary: null | number;
+            /** Format: double */
+            noiseGain: null | number;
+            /** Format: double */
+            loadError: null | number;
+            /** Format: double */
+            setPointError: null | number;
+            /** Format: double */
+            overshoot: null | number;
+            /** Format: double */
+            settling: null | number;
+        };
+        LoopUnits: {
+            effort: string;
+            measured: string;
+            /** Format: double */
+            lowLimit: null | number;
+            /** Format: double */
+            highLimit: null | number;
+        };
+        LoopView: {
+            part: string;
+            name: string;
+            path: string;
+            around: null | string;
+            pointer: string;
+            /** Format: int32 */
+            order: number;
+            gains: null | components["schemas"]["GainsView"];
+            figures: null | components["schemas"]["LoopFiguresView"];
+            problem: null | string;
+        };
+        LoopsAnswer: {
+            point: string;
+            loops: components["schemas"]["LoopView"][];
+        };
+        LoopsRequest: {
+            /** Format: double */
+            at: null | number;
+        };
+        MapAnswer: {
+            point: string;
+            form: string;
+            bandwidths: number[];
+            peaks: number[];
+            loadErrors: (null | number)[][];
+            noiseGains: (null | number)[][];
+            shores: components["schemas"]["ShoreView"][];
+            advice: null | components["schemas"]["AdviceView"];
+            units: components["schemas"]["LoopUnits"];
+        };
+        MapRequest: {
+            part: string;
+            /** Format: double */
+            at: null | number;
+            form: string;
+            /** Format: double */
+            from: null | number;
+            /** Format: double */
+            to: null | number;
+            wishes: null | components["schemas"]["WishesView"];
+        };
+        MarginAsk: {
+            form: string;
+            /** Format: double */
+            bandwidth: number;
+            /** Format: double */
+            phaseMargin: number;
         };
         MeasureFunction: {
             name: string;
@@ -2145,6 +2314,25 @@ export interface components {
             strip: number;
             text: string;
         };
+        PlaceAsk: {
+            form: string;
+            /** Format: double */
+            bandwidth: number;
+            /** Format: double */
+            sensitivity: number;
+        };
+        PlaceView: {
+            /** Format: double */
+            bandwidth: number;
+            /** Format: double */
+            sensitivity: number;
+            /** Format: double */
+            phaseMargin: number;
+            /** Format: double */
+            noiseGain: number;
+            /** Format: double */
+            loadError: number;
+        };
         PlayedStimulus: {
             stimulus: components["schemas"]["StimulusNode"];
             left: string[];
@@ -2457,6 +2645,10 @@ export interface components {
             };
             note?: string;
         };
+        RunCurve: {
+            times: number[];
+            values: number[];
+        };
         RunDifference: {
             summary: string;
             document: components["schemas"]["LevelDifference"][];
@@ -2706,6 +2898,13 @@ export interface components {
             part: null | string;
             text: string;
         };
+        ShoreView: {
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            to: number;
+            why: string;
+        };
         ShownStateRequest: {
             state: components["schemas"]["StateRequest"];
             level: null | string;
@@ -2865,6 +3064,12 @@ export interface components {
             /** Format: double */
             highestAt: number;
         };
+        StretchView: {
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            to: number;
+        };
         StripNode: {
             left: components["schemas"]["AxisNode"];
             right: components["schemas"]["AxisNode"];
@@ -2950,26 +3155,16 @@ export interface components {
         };
         /** @enum {unknown} */
         TrackShape: "steps" | "lines" | "smooth" | "set";
-        TuneAnswer: {
+        TrueRunRequest: {
             part: string;
-            operatingPoint: string;
-            /** Format: double */
-            bandwidth: number;
-            /** Format: double */
-            phaseMargin: number;
-            frequencies: number[];
-            times: number[];
-            plantPoles: components["schemas"]["ComplexView"][];
-            candidates: components["schemas"]["CandidateView"][];
+            gains: null | components["schemas"]["GainsView"];
         };
-        TuneRequest: {
-            part: string;
-            /** Format: double */
-            at: null | number;
-            /** Format: double */
-            bandwidth: null | number;
-            /** Format: double */
-            phaseMargin: null | number;
+        TrueRunView: {
+            setPoint: components["schemas"]["RunCurve"];
+            measured: components["schemas"]["RunCurve"];
+            effort: components["schemas"]["RunCurve"];
+            atLimit: components["schemas"]["StretchView"][];
+            failure: null | string;
         };
         Verdict: {
             id: string;
@@ -3042,6 +3237,18 @@ export interface components {
             to: components["schemas"]["PortReference"];
             bends: components["schemas"]["Point"][];
             byName?: boolean;
+        };
+        WishesView: {
+            /** Format: double */
+            sensitivity: null | number;
+            /** Format: double */
+            noiseGain: null | number;
+            /** Format: double */
+            bandwidth: null | number;
+            /** Format: double */
+            phaseMargin: null | number;
+            /** Format: double */
+            loadError: null | number;
         };
     };
     responses: never;
@@ -5428,7 +5635,7 @@ export interface operations {
             };
         };
     };
-    tune: {
+    loops: {
         parameters: {
             query?: never;
             header?: never;
@@ -5439,7 +5646,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TuneRequest"];
+                "application/json": components["schemas"]["LoopsRequest"];
             };
         };
         responses: {
@@ -5449,7 +5656,112 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TuneAnswer"];
+                    "application/json": components["schemas"]["LoopsAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    designMap: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MapRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MapAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    designs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DesignsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DesignsAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    designRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrueRunRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrueRunView"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -61,7 +61,7 @@ export function Bench() {
   const hasPanel = useBench((s) => Object.keys(s.model.panels).length > 0);
   const fills = useBench((s) => s.panelFills);
   const changesPanel = useBench((s) => s.panelEdit !== null && shownPanel(s) !== null);
-  const { Screen, hasTraces, Aside } = stages.find((s) => s.id === stage) ?? (stages[0] as StageEntry);
+  const { Screen, hasTraces, Below, Aside } = stages.find((s) => s.id === stage) ?? (stages[0] as StageEntry);
   return (
     <div
       className={cx("bench")}
@@ -125,8 +125,25 @@ export function Bench() {
           </Pane>
         </section>
       )}
+      {Below && (
+        <div className={cx("traces")}>
+          <Pane name="What stands below">
+            <Suspense fallback={null}>
+              <Below />
+            </Suspense>
+          </Pane>
+        </div>
+      )}
       <Pane key={Aside ? stage : ""} name="The inspector">
-        {changesPanel ? <PanelItemPanel /> : Aside ? <Aside /> : <Inspector />}
+        {changesPanel ? (
+          <PanelItemPanel />
+        ) : Aside ? (
+          <Suspense fallback={null}>
+            <Aside />
+          </Suspense>
+        ) : (
+          <Inspector />
+        )}
       </Pane>
       <div role="region" aria-label="Edges between panes" className={cx("edges")}>
         <Splitter pane="pane-inspector" edge="left" className={cx("edge-inspector")} />

@@ -12,6 +12,8 @@ export interface StageEntry {
   Screen: ComponentType;
   /** Whether traces stand under it. */
   hasTraces: boolean;
+  /** What stands under it instead of traces. */
+  Below?: ComponentType;
   /** What stands beside it; the inspector of what is selected without one. */
   Aside?: ComponentType;
 }
@@ -32,7 +34,9 @@ export const stages: readonly StageEntry[] = [
     label: "Tune",
     path: "M3 4v6M3 14v2M10 4v1M10 9v7M17 4v4M17 12v4M1 12h4M8 7h4M15 10h4",
     Screen: lazy(() => import("../features/tune/TuneStage")),
-    hasTraces: true,
+    hasTraces: false,
+    Below: lazy(() => import("../features/tune/Responses")),
+    Aside: lazy(() => import("../features/tune/TunePane")),
   },
   {
     id: "verify",

@@ -1,0 +1,139 @@
+using AnchorBend.Design;
+
+namespace AnchorBend.Workbench.Tuning;
+
+/// <summary>Answers what is asked of one loop.</summary>
+sealed class DesignAsks(TunedLoop loop, CancellationToken wanted)
+{
+    readonly LoopDesign design = loop.Design;
+
+    /// <exception cref="DesignException">It is no form.</exception>
+    public static PidForm Form(string? text) =>
+        Enum.TryParse<PidForm>(text, out var form) && Enum.IsDefined(form)
+            ? form
+            : throw new DesignException("form", $"There is no form '{text}'.", "Forms are P, PI, PD and PID.");
+
+    public DesignsAnswer Answer(DesignsRequest request)
+    {
+        var found = request.Asks.Select(Found).ToList();
+        var bandwidths = found
+            .Select(f => f.Figures?.Margins.GainCrossings.Select(c => c.Frequency).DefaultIfEmpty(double.NaN).Max() ?? double.NaN)
+            .Where(double.IsFinite)
+            .DefaultIfEmpty(PidTuning.SuggestBandwidth(design.Plant))
+            .ToList();
+        var (from, to, end) = (
+            request.From ?? bandwidths.Min() / 30,
+            request.To ?? bandwidths.Max() * 30,
+            request.End ?? 12 / bandwidths.Min()
+        );
+        if (!(from > 0 && to > from && to <= from * 1e12) || !(end > 0 && end < 1e15))
+            throw new DesignException("range", "Frequencies and times of the responses must rise from above zero.", "Leave them out.");
+        var views = new DesignViews(loop, from, to, end);
+        return new DesignsAnswer(
+            views.Frequencies,
+            views.Times,
+            [
+                .. found.Select(
+                    (f, i) =>
+                        f.Figures is { } figures
+                            ? views.View(request.Asks[i].Name, figures, f.Remark)
+                            : DesignViews.None(request.Asks[i].Name, f.Remark ?? "")
+                ),
+            ]
+        );
+    }
+
+    /// <summary>Figures of the gains asked for; without any, the remark says why.</summary>
+    (LoopFigures? Figures, string? Remark) Found(DesignAsk ask)
+    {
+        wanted.ThrowIfCancellationRequested();
+        try
+        {
+            var (gains, remark) = GainsOf(ask);
+            return (LoopFigures.Of(gains, design.Plant, wanted), remark);
+        }
+        catch (DesignException e)
+        {
+            return (null, $"{e.Message} {e.Advice}");
+        }
+    }
+
+    (PidGains Gains, string? Remark) GainsOf(DesignAsk ask)
+    {
+        var shape = design.Present with { N = Math.Max(1, design.Present.N) };
+        switch (ask)
+        {
+            case { Gains: { } g }:
+                return (Typed(g, shape), null);
+            case { Place: { } p }:
+                return Placed(p, shape);
+            case { Margin: { } m }:
+                PidTuning.CheckWishes(m.Bandwidth, m.PhaseMargin);
+                var solved = PidTuning.Solve(design.Plant, Form(m.Form), m.Bandwidth, m.PhaseMargin, shape.N, shape.B, shape.C, wanted);
+                return (LoopDesign.Written(solved.Gains), solved.Remark);
+            case { Best: { } b }:
+                var goal = b.Goal switch
+                {
+                    "integralGain" => LoopGoal.IntegralGain,
+                    "load" => LoopGoal.Load,
+                    "setPoint" => LoopGoal.SetPoint,
+                    _ => throw new DesignException("goal", $"There is no goal '{b.Goal}'.", "Goals are integralGain, load and setPoint."),
+                };
+                var form = Form(b.Form);
+                if (form is not (PidForm.PI or PidForm.PID))
+                    throw new DesignException("form", $"{form} has no integral part to make the best of.", "Take PI or PID.");
+                var best = RobustPid.Best(
+                    design.Plant,
+                    shape with
+                    {
+                        Form = form,
+                    },
+                    new LoopLimits(b.Sensitivity, null, b.NoiseGain),
+                    goal,
+                    wanted
+                );
+                return best is null
+                    ? throw new DesignException("limits", $"No {form} keeps these limits.", "Widen them, or take another form.")
+                    : (best.Gains, null);
+            default:
+                return (design.Present, null);
+        }
+    }
+
+    static PidGains Typed(GainsView g, PidGains shape)
+    {
+        bool Usable(double? v) => v is { } x && double.IsFinite(x);
+        var gains = shape with { Form = Form(g.Form), K = g.K };
+        if (
+            !double.IsFinite(g.K)
+            || gains.HasIntegral && !(Usable(g.Ti) && g.Ti > 0)
+            || gains.Form is PidForm.PD or PidForm.PID && !(Usable(g.Td) && g.Td >= 0)
+        )
+            throw new DesignException("gains", "A gain is missing or out of range.", "Times must be above zero.");
+        return gains with { Ti = g.Ti ?? shape.Ti, Td = g.Td ?? shape.Td };
+    }
+
+    (PidGains Gains, string? Remark) Placed(PlaceAsk ask, PidGains shape)
+    {
+        var form = Form(ask.Form);
+        if (!(ask.Bandwidth is > 1e-15 and < 1e15) || !(ask.Sensitivity is > 1 and < 1e6))
+            throw new DesignException("place", "A place has a bandwidth above 0 and a peak above 1.", "Point at the map.");
+        var response = loop.Response(wanted);
+        var place = DesignMap.At(response, shape with { Form = form }, ask.Bandwidth, ask.Sensitivity, wanted)
+            ?? DesignMap.At(loop.Response(-response.Sign, wanted), shape with { Form = form }, ask.Bandwidth, ask.Sensitivity, wanted)
+            ?? throw new DesignException(
+                "unreached",
+                FormattableString.Invariant($"No {form} makes the loop stable with a bandwidth of {ask.Bandwidth:G3} rad/s."),
+                "Go to another bandwidth."
+            );
+        var off = Math.Abs(place.Sensitivity / ask.Sensitivity - 1) > 0.01;
+        return (
+            LoopDesign.Written(place.Gains),
+            off
+                ? FormattableString.Invariant(
+                    $"No {form} has a peak of {ask.Sensitivity:F2} at this bandwidth; {place.Sensitivity:F2} is the nearest."
+                )
+                : null
+        );
+    }
+}

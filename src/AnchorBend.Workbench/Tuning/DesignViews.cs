@@ -1,0 +1,143 @@
+using System.Numerics;
+using AnchorBend.Design;
+using AnchorBend.Modeling.Documents;
+
+namespace AnchorBend.Workbench.Tuning;
+
+/// <summary>Designs of one loop as they are shown, over grids that they share.</summary>
+sealed class DesignViews
+{
+    const int Points = 160,
+        Steps = 300;
+
+    /// <summary>Beyond these a stable loop counts as fragile: the peak of the sensitivity and the phase margin in degrees.</summary>
+    const double FragilePeak = 3,
+        FragileMargin = 20;
+
+    readonly TunedLoop loop;
+    readonly double end;
+
+    /// <param name="end">s.</param>
+    public DesignViews(TunedLoop loop, double from, double to, double end)
+    {
+        (this.loop, this.end) = (loop, end);
+        Frequencies = FrequencyGrid.Between(from, to, Points, PolesAndZeros.Poles(loop.Design.Plant).Select(p => Math.Abs(p.Imaginary)));
+        Times = [.. Enumerable.Range(0, Steps + 1).Select(i => i * end / Steps)];
+    }
+
+    public double[] Frequencies { get; }
+
+    public double[] Times { get; }
+
+    public static GainsView View(PidGains g) =>
+        new(g.Form.ToString(), g.K, g.HasIntegral ? g.Ti : null, g.Form is PidForm.PD or PidForm.PID ? g.Td : null);
+
+    public static DesignView None(string name, string problem) =>
+        new(name, null, null, [], [], null, null, [], [], [], [], [], [], new Dictionary<string, string>(), problem);
+
+    static double? Finite(double? v) => v is { } x && double.IsFinite(x) ? x : null;
+
+    public static LoopFiguresView Figures(LoopFigures f, StepResponse? step) =>
+        new(
+            f.IsStable,
+            f.Margins.GainCrossings.Count > 0 ? f.Margins.GainCrossings.Max(c => c.Frequency) : null,
+            Finite(f.Margins.Phase?.Margin),
+            Finite(f.Margins.Gain?.Margin),
+            Finite(f.DelayMargin),
+            Finite(f.Sensitivity.Value),
+            Finite(f.Sensitivity.Frequency),
+            Finite(f.Complementary.Value),
+            Finite(f.NoiseGain.Value),
+            Finite(f.LoadIae),
+            Finite(f.SetPointIae),
+            step is null || f.IsStable != true ? null : Finite(Math.Max(0, step.Values.Max() - 1)),
+            step is null || f.IsStable != true ? null : Settled(step)
+        );
+
+    static double? Settled(StepResponse step)
+    {
+        var last = Array.FindLastIndex(step.Values, v => Math.Abs(v - 1) > 0.02);
+        return last == step.Values.Length - 1 ? null : step.Times[last + 1];
+    }
+
+    public DesignView View(string name, LoopFigures figures, string? remark)
+    {
+        var (gains, plant) = (figures.Gains, loop.Design.Plant);
+        var open = gains.OpenLoop(plant);
+        var response = Frequencies.Select(w => open.At(new Complex(0, w))).ToArray();
+        var stable = figures.IsStable == true;
+        double[] Step(LinearSystem system) => [.. StepResponse.Of(system, end, Steps).Values.Select(v => double.IsFinite(v) ? v : 0)];
+        var setPoint = stable ? StepResponse.Of(gains.ClosedLoop(plant), end, Steps) : null;
+        return new DesignView(
+            name,
+            View(gains),
+            Figures(figures, gains.HasIntegral ? setPoint : null),
+            [.. figures.Margins.GainCrossings.Where(c => double.IsFinite(c.Margin)).Select(c => new CrossingView(c.Frequency, c.Margin))],
+            [.. figures.Margins.PhaseCrossings.Where(c => double.IsFinite(c.Margin)).Select(c => new CrossingView(c.Frequency, c.Margin))],
+            Warning(figures),
+            remark,
+            [.. response.Select(r => Complex.IsFinite(r) ? Math.Clamp(20 * Math.Log10(r.Magnitude), -400, 400) : 0)],
+            Unwrapped(response),
+            [.. response.Select(r => 1 / (1 + r).Magnitude is var s && double.IsFinite(s) ? Math.Min(s, 1e6) : 0)],
+            [.. (setPoint?.Values ?? []).Select(v => double.IsFinite(v) ? v : 0)],
+            stable ? Step(gains.LoadedLoop(plant)) : [],
+            stable ? Step(gains.Effort(plant)) : [],
+            Texts(gains),
+            null
+        );
+    }
+
+    /// <summary>Degrees, without jumps, beginning between −270 and 90.</summary>
+    static double[] Unwrapped(Complex[] response)
+    {
+        var phase = new double[response.Length];
+        for (var i = 0; i < phase.Length; i++)
+        {
+            phase[i] = response[i].Phase * 180 / Math.PI;
+            if (!double.IsFinite(phase[i]))
+                phase[i] = i > 0 ? phase[i - 1] : 0;
+            if (i == 0 && phase[i] > 90)
+                phase[i] -= 360;
+            if (i > 0)
+                phase[i] += 360 * Math.Round((phase[i - 1] - phase[i]) / 360);
+        }
+
+        return phase;
+    }
+
+    static string? Warning(LoopFigures f)
+    {
+        if (f.IsStable == false)
+            return "With these gains the loop is unstable.";
+        if (f.IsStable is null)
+            return "Whether the loop is stable with these gains could not be decided.";
+        var near =
+            f.Margins.Gain?.Margin is { } g && double.IsFinite(g)
+                ? FormattableString.Invariant($" A gain {g:G2} times as large makes it unstable.")
+                : "";
+        if (f.Sensitivity.Value > FragilePeak)
+            return FormattableString.Invariant($"This loop is fragile: the peak of its sensitivity is {f.Sensitivity.Value:G3}.{near}");
+        return f.Margins.Phase?.Margin is { } m && Math.Abs(m) < FragileMargin
+            ? FormattableString.Invariant($"This loop is fragile: its phase margin is {m:F0}°.{near}")
+            : null;
+    }
+
+    /// <summary>The texts that set gains, each in the unit that stands in its field.</summary>
+    Dictionary<string, string> Texts(PidGains gains)
+    {
+        var (part, path, model) = (loop.Node, loop.Design.Part, loop.Prepared.Model);
+        var texts = new Dictionary<string, string> { ["form"] = $"Form.{gains.Form}" };
+        void Set(string name, double value) =>
+            texts[name] = TypedValue.InUnitOf(part.Parameters.GetValueOrDefault(name), value, model.Find($"{path}.{name}")?.Unit);
+        Set("k", gains.K);
+        if (gains.HasIntegral)
+            Set("Ti", gains.Ti);
+        if (gains.Form is PidForm.PD or PidForm.PID)
+            Set("Td", gains.Td);
+        return texts;
+    }
+
+    /// <summary>The same as overrides of the flat model's parameters.</summary>
+    public static Dictionary<string, string> Overrides(TunedLoop loop, PidGains gains) =>
+        new DesignViews(loop, 1, 10, 1).Texts(gains).ToDictionary(t => $"{loop.Design.Part}.{t.Key}", t => t.Value);
+}

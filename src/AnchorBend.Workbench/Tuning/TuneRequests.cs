@@ -1,0 +1,49 @@
+using AnchorBend.Design;
+
+namespace AnchorBend.Workbench.Tuning;
+
+/// <param name="At">Instant of the operating point in s; null for the steady state.</param>
+public sealed record LoopsRequest(double? At);
+
+/// <summary>What is wished of a loop; null for what may be as it likes.</summary>
+/// <param name="Bandwidth">At least, rad/s.</param>
+/// <param name="PhaseMargin">At least, degrees.</param>
+/// <param name="LoadError">At most: ∫|y| dt after a unit load step.</param>
+public sealed record WishesView(double? Sensitivity, double? NoiseGain, double? Bandwidth, double? PhaseMargin, double? LoadError)
+{
+    internal MapWishes Read() => new(Sensitivity, NoiseGain, Bandwidth, PhaseMargin, LoadError);
+}
+
+/// <param name="Part">Path of the controller's part by ids.</param>
+/// <param name="Form">PI, PD or PID.</param>
+/// <param name="From">Lowest bandwidth of the map in rad/s; null for what suits the loop.</param>
+public sealed record MapRequest(string Part, double? At, string Form, double? From, double? To, WishesView? Wishes);
+
+/// <summary>Gains of the ideal form; times in s.</summary>
+/// <param name="Form">P, PI, PD or PID.</param>
+public sealed record GainsView(string Form, double K, double? Ti, double? Td);
+
+/// <summary>One way to come to gains; just one of the four is given, none for the present ones.</summary>
+/// <param name="Gains">These.</param>
+/// <param name="Place">Those of a place on the map.</param>
+/// <param name="Margin">Those with a bandwidth and a phase margin.</param>
+/// <param name="Best">The best ones under limits.</param>
+public sealed record DesignAsk(string Name, GainsView? Gains, PlaceAsk? Place, MarginAsk? Margin, BestAsk? Best);
+
+/// <param name="Bandwidth">rad/s.</param>
+/// <param name="Sensitivity">Peak of |1/(1 + L)|.</param>
+public sealed record PlaceAsk(string Form, double Bandwidth, double Sensitivity);
+
+/// <param name="Bandwidth">rad/s.</param>
+/// <param name="PhaseMargin">Degrees.</param>
+public sealed record MarginAsk(string Form, double Bandwidth, double PhaseMargin);
+
+/// <param name="Goal">integralGain, load or setPoint.</param>
+public sealed record BestAsk(string Form, string Goal, double Sensitivity, double? NoiseGain);
+
+/// <param name="From">Lowest frequency of the responses in rad/s; null for what suits them.</param>
+/// <param name="End">Length of the time responses in s; null for what suits them.</param>
+public sealed record DesignsRequest(string Part, double? At, IReadOnlyList<DesignAsk> Asks, double? From, double? To, double? End);
+
+/// <param name="Gains">By design; null for the present ones.</param>
+public sealed record TrueRunRequest(string Part, GainsView? Gains);

@@ -1,0 +1,89 @@
+import classNames from "classnames/bind";
+import { Button, Select } from "antd";
+import { useState } from "react";
+import { useShallow } from "zustand/react/shallow";
+import { askFor, HAND, useTune } from "../../state/tune";
+import { format } from "../../ui/format";
+import { NumberField } from "./NumberField";
+import styles from "./tune.module.css";
+
+const cx = classNames.bind(styles);
+
+const kinds = [
+  { value: "load", label: "least load error" },
+  { value: "integralGain", label: "largest integral gain" },
+  { value: "setPoint", label: "least set-point error" },
+  { value: "margin", label: "bandwidth and phase margin" },
+] as const;
+
+type Kind = (typeof kinds)[number]["value"];
+
+/** Asks for gains: the best ones under limits, or those with a bandwidth and a margin. They become a candidate. */
+export function AskForm() {
+  const { wishes, form, busy, hand } = useTune(
+    useShallow((s) => ({ wishes: s.wishes, form: s.form, busy: s.busy, hand: s.designs.get(HAND)?.figures })),
+  );
+  const [open, setOpen] = useState(false);
+  const [kind, setKind] = useState<Kind>("load");
+  const [peak, setPeak] = useState<number | null>(null);
+  const [bandwidth, setBandwidth] = useState<number | null>(null);
+  const [margin, setMargin] = useState(60);
+  const [refusal, setRefusal] = useState<string | null>(null);
+  if (!open)
+    return (
+      <Button size="small" onClick={() => setOpen(true)}>
+        Ask for gains…
+      </Button>
+    );
+  const limit = peak ?? Number(wishes.sensitivity ?? 1.6);
+  const speed = bandwidth ?? Number(hand?.bandwidth ?? 1);
+  const best = form === "PID" ? "PID" : "PI";
+  const find = () => {
+    setRefusal(null);
+    if (kind === "margin")
+      askFor(
+        { margin: { form, bandwidth: speed, phaseMargin: margin }, best: null },
+        `asked: ${format(speed, 3)} rad/s, ${format(margin, 3)}°`,
+        setRefusal,
+      );
+    else
+      askFor(
+        { best: { form: best, goal: kind, sensitivity: limit, noiseGain: wishes.noiseGain }, margin: null },
+        `${kinds.find((k) => k.value === kind)?.label} of ${best} at Ms ${format(limit, 3)}`,
+        setRefusal,
+      );
+  };
+  return (
+    <form
+      className={cx("ask")}
+      aria-label="Ask for gains"
+      onSubmit={(e) => {
+        e.preventDefault();
+        find();
+      }}
+    >
+      <Select size="small" aria-label="What is asked for" value={kind} options={[...kinds]} onChange={setKind} />
+      {kind === "margin" ? (
+        <span>
+          <NumberField label="Bandwidth asked for, rad/s" value={speed} put={setBandwidth} /> rad/s{" "}
+          <NumberField label="Phase margin asked for, degrees" value={margin} fits={(v) => v > 0 && v < 180} put={setMargin} /> °
+        </span>
+      ) : (
+        <span>
+          with Ms below <NumberField label="Largest peak of the sensitivity" value={limit} fits={(v) => v > 1} put={setPeak} />
+        </span>
+      )}
+      <Button size="small" type="primary" htmlType="submit" loading={busy}>
+        Find
+      </Button>
+      <Button size="small" type="text" onClick={() => setOpen(false)}>
+        Close
+      </Button>
+      {refusal && (
+        <p className={cx("remark")} role="alert">
+          {refusal}
+        </p>
+      )}
+    </form>
+  );
+}

@@ -1,0 +1,160 @@
+import classNames from "classnames/bind";
+import { Button, Popconfirm } from "antd";
+import { useShallow } from "zustand/react/shallow";
+import type { DesignView, GainsView, LoopFiguresView, WishesView } from "../../api/client";
+import { APPLIED, apply, dropCandidate, HAND, keep, takeInHand, typeGains, useTune } from "../../state/tune";
+import { format } from "../../ui/format";
+import { MarkIcon } from "./marks";
+import { NumberField } from "./NumberField";
+import styles from "./tune.module.css";
+
+const cx = classNames.bind(styles);
+
+interface Row {
+  label: string;
+  unit?: string;
+  of: (f: LoopFiguresView) => number | null;
+  misses?: (v: number | null, w: WishesView) => boolean;
+}
+
+type Figure = string | number | null | undefined;
+const number = (v: Figure) => (v === null || v === undefined ? null : Number(v));
+const over = (v: number | null, limit: Figure) => v !== null && limit != null && v > Number(limit) * 1.003;
+const under = (v: number | null, limit: Figure) => limit != null && (v === null || v < Number(limit) * 0.997);
+
+const rows: Row[] = [
+  { label: "bandwidth", of: (f) => number(f.bandwidth), misses: (v, w) => under(v, w.bandwidth) },
+  { label: "phase margin", unit: "°", of: (f) => number(f.phaseMargin), misses: (v, w) => under(v, w.phaseMargin) },
+  { label: "gain margin", unit: "dB", of: (f) => (f.gainMargin == null ? null : 20 * Math.log10(Number(f.gainMargin))) },
+  { label: "delay margin", unit: "s", of: (f) => number(f.delayMargin) },
+  { label: "Ms", of: (f) => number(f.sensitivity), misses: (v, w) => over(v, w.sensitivity) },
+  { label: "noise gain", of: (f) => number(f.noiseGain), misses: (v, w) => over(v, w.noiseGain) },
+  { label: "load error", of: (f) => number(f.loadError), misses: (v, w) => over(v, w.loadError) },
+  { label: "overshoot", unit: "%", of: (f) => (f.overshoot == null ? null : 100 * Number(f.overshoot)) },
+  { label: "settles", unit: "s", of: (f) => number(f.settling) },
+];
+
+/** The designs side by side: gains, figures, and a way to take each one. */
+export function CandidateTable() {
+  const { designs, wishes, candidates, hand } = useTune(
+    useShallow((s) => ({ designs: s.designs, wishes: s.wishes, candidates: s.candidates, hand: s.hand })),
+  );
+  const order = [APPLIED, ...candidates.map((c) => c.name), HAND];
+  const shown = order.flatMap((name) => designs.get(name) ?? []);
+  const change = (part: Partial<GainsView>) => hand && typeGains({ ...hand, ...part });
+  const handTimes = hand?.form === "PID" || hand?.form === "PI";
+  const gain = (d: DesignView, key: "k" | "ti" | "td") => {
+    const v = number(d.gains?.[key]);
+    if (d.name !== HAND || (key === "ti" && !handTimes) || (key === "td" && v === null)) return v === null ? "–" : format(v, 3);
+    return (
+      <NumberField
+        label={`${{ k: "Gain", ti: "Integral time", td: "Derivative time" }[key]} in hand`}
+        className={cx("gain-field")}
+        value={v}
+        fits={(x) => (key === "k" ? x !== 0 : key === "td" ? x >= 0 : x > 0)}
+        put={(x) => change({ [key]: x })}
+      />
+    );
+  };
+  return (
+    <div className={cx("candidates")}>
+      <table aria-label="Candidates">
+        <thead>
+          <tr>
+            <th />
+            {shown.map((d) => (
+              <th key={d.name} className={cx({ hand: d.name === HAND })} scope="col">
+                <MarkIcon name={d.name} />
+                <span>{d.name}</span>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {(["k", "ti", "td"] as const).map((key) => (
+            <tr key={key}>
+              <th scope="row">
+                <em>{{ k: "k", ti: "Ti", td: "Td" }[key]}</em> {key !== "k" && <i>s</i>}
+              </th>
+              {shown.map((d) => (
+                <td key={d.name} className={cx("mono", { hand: d.name === HAND })}>
+                  {gain(d, key)}
+                </td>
+              ))}
+            </tr>
+          ))}
+          {rows.map((r, i) => (
+            <tr key={r.label} className={cx({ first: i === 0 })}>
+              <th scope="row">
+                {r.label} {r.unit && <i>{r.unit}</i>}
+              </th>
+              {shown.map((d) => {
+                const v = d.figures ? r.of(d.figures) : null;
+                const missed = !!d.figures && r.misses?.(v, wishes) === true;
+                return (
+                  <td key={d.name} className={cx("mono", { hand: d.name === HAND, missed })}>
+                    {d.figures?.isStable === false && i === 0 ? "unstable" : v === null ? "–" : format(v, 3)}
+                  </td>
+                );
+              })}
+            </tr>
+          ))}
+          <tr className={cx("actions")}>
+            <th />
+            {shown.map((d) => (
+              <td key={d.name} className={cx({ hand: d.name === HAND })}>
+                {d.name !== APPLIED && d.gains && <Apply design={d} />}
+              </td>
+            ))}
+          </tr>
+        </tbody>
+      </table>
+      <ul className={cx("origins")}>
+        {candidates.map((c) => (
+          <li key={c.name}>
+            <button type="button" onClick={() => takeInHand(c.name)} title="Take it in hand">
+              {c.name}
+            </button>{" "}
+            {c.origin}
+            <Button type="text" size="small" aria-label={`Take away ${c.name}`} onClick={() => dropCandidate(c.name)}>
+              ×
+            </Button>
+          </li>
+        ))}
+      </ul>
+      {designs.get(HAND)?.remark && <p className={cx("remark")}>{designs.get(HAND)?.remark}</p>}
+      {designs.get(HAND)?.problem && <p className={cx("remark")}>{designs.get(HAND)?.problem}</p>}
+      {designs.get(HAND)?.warning && (
+        <p className={cx("warning")} role="alert">
+          {designs.get(HAND)?.warning}
+        </p>
+      )}
+      <Button size="small" disabled={!hand} onClick={() => keep(hand, "kept from the map")}>
+        Keep in hand as a candidate
+      </Button>
+    </div>
+  );
+}
+
+/** Puts gains into the model; what would be unstable or fragile asks first. */
+function Apply({ design }: { design: DesignView }) {
+  const isHand = design.name === HAND;
+  const label = `Apply ${isHand ? "what is in hand" : design.name}`;
+  const button = (onClick?: () => void) => (
+    <Button size="small" type={isHand ? "primary" : "default"} aria-label={label} className={cx("apply")} {...(onClick ? { onClick } : {})}>
+      Apply
+    </Button>
+  );
+  if (!design.warning) return button(() => apply(design.name));
+  return (
+    <Popconfirm
+      title={design.warning}
+      description="Put these gains into the model all the same?"
+      okText="Apply them"
+      cancelText="Leave them"
+      onConfirm={() => apply(design.name)}
+    >
+      {button()}
+    </Popconfirm>
+  );
+}

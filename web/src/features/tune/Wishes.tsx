@@ -1,0 +1,148 @@
+import classNames from "classnames/bind";
+import { Button, Dropdown } from "antd";
+import { useShallow } from "zustand/react/shallow";
+import type { LoopFiguresView, WishesView } from "../../api/client";
+import { dragTo, HAND, setWishes, useTune } from "../../state/tune";
+import { format } from "../../ui/format";
+import { NumberField } from "./NumberField";
+import styles from "./tune.module.css";
+
+const cx = classNames.bind(styles);
+
+interface Wish {
+  key: keyof WishesView;
+  before: string;
+  after: string;
+  /** What it is called where it stops something. */
+  name: string;
+  usual: (f: LoopFiguresView | undefined) => number;
+  of: (f: LoopFiguresView) => number | string | null | undefined;
+  atLeast: boolean;
+}
+
+const wishes: Wish[] = [
+  {
+    key: "sensitivity",
+    before: "Keep Ms below",
+    after: "",
+    name: "The peak of the sensitivity",
+    usual: () => 1.6,
+    of: (f) => f.sensitivity,
+    atLeast: false,
+  },
+  {
+    key: "noiseGain",
+    before: "Noise gain below",
+    after: "",
+    name: "The noise gain",
+    usual: (f) => 2 * Number(f?.noiseGain ?? 5),
+    of: (f) => f.noiseGain,
+    atLeast: false,
+  },
+  {
+    key: "bandwidth",
+    before: "Bandwidth at least",
+    after: "rad/s",
+    name: "The bandwidth",
+    usual: (f) => Number(f?.bandwidth ?? 1) / 2,
+    of: (f) => f.bandwidth,
+    atLeast: true,
+  },
+  {
+    key: "phaseMargin",
+    before: "Phase margin at least",
+    after: "°",
+    name: "The phase margin",
+    usual: () => 45,
+    of: (f) => f.phaseMargin,
+    atLeast: true,
+  },
+  {
+    key: "loadError",
+    before: "Load error below",
+    after: "",
+    name: "The load error",
+    usual: (f) => Number(f?.loadError ?? 1),
+    of: (f) => f.loadError,
+    atLeast: false,
+  },
+];
+
+/** What is wished of the loop, whether the design in hand has it, and which wish stops it from being better. */
+export function Wishes() {
+  const { kept, hand, advice } = useTune(
+    useShallow((s) => ({ kept: s.wishes, hand: s.designs.get(HAND)?.figures ?? undefined, advice: s.map?.advice })),
+  );
+  const missing = wishes.filter((w) => kept[w.key] === null);
+  const stopper = wishes.find((w) => w.key === advice?.stopper);
+  const best = advice?.best;
+  const go = (p: { bandwidth: number | string; sensitivity: number | string }) => dragTo(Number(p.bandwidth), Number(p.sensitivity));
+  return (
+    <>
+      <h4>Wishes</h4>
+      <ul className={cx("wishes")}>
+        {wishes
+          .filter((w) => kept[w.key] !== null)
+          .map((w) => {
+            const value = hand ? w.of(hand) : null;
+            const limit = Number(kept[w.key]);
+            const met = value != null && (w.atLeast ? Number(value) >= limit * 0.997 : Number(value) <= limit * 1.003);
+            return (
+              <li key={w.key}>
+                <u className={cx(met ? "met" : "missed")} title={met ? "met" : "missed"} />
+                <span>{w.before}</span>
+                <NumberField
+                  label={`${w.before}${w.after && `, ${w.after}`}`}
+                  value={limit}
+                  fits={(v) => (w.key === "sensitivity" ? v > 1 : v > 0)}
+                  put={(v) => setWishes({ [w.key]: v })}
+                />
+                <span>{w.after}</span>
+                <Button type="text" size="small" aria-label={`Take away: ${w.before}`} onClick={() => setWishes({ [w.key]: null })}>
+                  ×
+                </Button>
+              </li>
+            );
+          })}
+      </ul>
+      {missing.length > 0 && (
+        <Dropdown
+          trigger={["click"]}
+          menu={{
+            items: missing.map((w) => ({ key: w.key, label: `${w.before} …` })),
+            onClick: ({ key }) => {
+              const w = wishes.find((x) => x.key === key);
+              if (w) setWishes({ [w.key]: Number(w.usual(hand).toPrecision(2)) });
+            },
+          }}
+        >
+          <Button type="link" size="small">
+            Add a wish
+          </Button>
+        </Dropdown>
+      )}
+      <h4>What stops it</h4>
+      {advice && (
+        <p className={cx("note")}>
+          {best ? (
+            <>
+              The least load error with all wishes is <b>{format(Number(best.loadError), 3)}</b> at {format(Number(best.bandwidth), 3)}{" "}
+              rad/s, Ms {format(Number(best.sensitivity), 3)}.{" "}
+              <Button type="link" size="small" onClick={() => go(best)}>
+                Go there
+              </Button>
+            </>
+          ) : (
+            "No place on the map meets all wishes. "
+          )}
+          {stopper && advice.without && (
+            <>
+              {stopper.name} stops it: without that wish it could fall to <b>{format(Number(advice.without.loadError), 3)}</b> at{" "}
+              {format(Number(advice.without.bandwidth), 3)} rad/s, Ms {format(Number(advice.without.sensitivity), 3)}.
+            </>
+          )}
+        </p>
+      )}
+    </>
+  );
+}

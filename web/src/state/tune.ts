@@ -1,0 +1,345 @@
+import { create } from "zustand";
+import { api, ApiError, ask, type DesignAsk, type DesignView, type GainsView, type MapAnswer } from "../api/client";
+import type { LoopView, TrueRunView, WishesView } from "../api/client";
+import { LatestCall } from "./latestCall";
+import { edit } from "./model";
+import { notify, useBench } from "./bench";
+
+/** What stands on the tune stage. */
+export type TuneView = "loop" | "point" | "linear" | "modes" | "measured";
+
+export type MapForm = "PI" | "PD" | "PID";
+
+/** What the lines of the map stand for. */
+export type Depth = "loadError" | "noiseGain";
+
+/** The frequencies in rad/s and the length in s that all responses of a loop share. */
+export interface Window {
+  from: number;
+  to: number;
+  end: number;
+}
+
+export interface Candidate {
+  name: string;
+  /** How it came about, in a few words. */
+  origin: string;
+  gains: GainsView;
+}
+
+export interface TuneState {
+  view: TuneView;
+  /** Operating point: null for the steady state, else an instant in s. */
+  at: number | null;
+  point: string;
+  loops: readonly LoopView[];
+  /** The chosen loop's controller, by ids. */
+  part: string | null;
+  form: MapForm;
+  depth: Depth;
+  map: MapAnswer | null;
+  wishes: WishesView;
+  candidates: readonly Candidate[];
+  /** The design that is dragged; null before there is one. */
+  hand: GainsView | null;
+  /** Answers by name: applied, hand, A, B … */
+  designs: ReadonlyMap<string, DesignView>;
+  frequencies: readonly number[];
+  times: readonly number[];
+  window: Window | null;
+  /** True runs by name. */
+  runs: ReadonlyMap<string, TrueRunView>;
+  /** Why the loop cannot be tuned. */
+  problem: ApiError | null;
+  busy: boolean;
+}
+
+export const HAND = "in hand";
+export const APPLIED = "applied";
+
+const noWishes: WishesView = { sensitivity: 1.6, noiseGain: null, bandwidth: null, phaseMargin: null, loadError: null };
+
+export const useTune = create<TuneState>()(() => ({
+  view: "loop",
+  at: null,
+  point: "",
+  loops: [],
+  part: null,
+  form: "PI",
+  depth: "loadError",
+  map: null,
+  wishes: noWishes,
+  candidates: [],
+  hand: null,
+  designs: new Map<string, DesignView>(),
+  frequencies: [],
+  times: [],
+  window: null,
+  runs: new Map<string, TrueRunView>(),
+  problem: null,
+  busy: false,
+}));
+
+const get = useTune.getState;
+const set = useTune.setState;
+
+/** What is kept of a loop while another one is looked at, by model and controller. */
+const shelf = new Map<string, Pick<TuneState, "form" | "wishes" | "candidates" | "hand">>();
+const shelfKey = (part: string) => `${useBench.getState().id} ${part}`;
+
+const loopsCall = new LatestCall();
+const mapCall = new LatestCall();
+const designsCall = new LatestCall();
+const handCall = new LatestCall();
+const runCall = new LatestCall();
+const handRunCall = new LatestCall();
+
+const params = () => ({ path: { id: useBench.getState().id } });
+
+function failed(problem: unknown): void {
+  set({ problem: problem instanceof ApiError ? problem : new ApiError(0, String(problem)), busy: false });
+}
+
+/** Reads the loops of the model as it is, and goes on with the chosen one. */
+export function readLoops(): void {
+  set({ busy: true });
+  loopsCall.run(
+    () => ask(api.POST("/api/models/{id}/loops", { params: params(), body: { at: get().at } })),
+    (answer) => {
+      const { part } = get();
+      const kept = answer.loops.find((l) => l.part === part);
+      set({ loops: answer.loops, point: answer.point });
+      const next = kept ?? answer.loops.find((l) => !l.problem) ?? answer.loops[0];
+      if (!next) set({ part: null, busy: false, problem: null });
+      else if (next.part !== part) chooseLoop(next.part);
+      else refresh();
+    },
+    failed,
+  );
+}
+
+/** Turns to a loop, with what was kept of it. */
+export function chooseLoop(part: string): void {
+  const before = get();
+  if (before.part) {
+    const { form, wishes, candidates, hand } = before;
+    shelf.set(shelfKey(before.part), { form, wishes, candidates, hand });
+  }
+  const loop = before.loops.find((l) => l.part === part);
+  const own = loop?.gains?.form === "PID" ? "PID" : "PI";
+  set({
+    part,
+    ...(shelf.get(shelfKey(part)) ?? { form: own, wishes: noWishes, candidates: [], hand: null }),
+    map: null,
+    designs: new Map(),
+    runs: new Map(),
+    window: null,
+    problem: null,
+  });
+  refresh();
+}
+
+/** Reads the map and all designs of the chosen loop. */
+export function refresh(): void {
+  const { loops, part } = get();
+  const loop = loops.find((l) => l.part === part);
+  if (loop?.problem) {
+    set({ problem: new ApiError(422, loop.problem), map: null, designs: new Map(), runs: new Map(), busy: false });
+    return;
+  }
+  readMap();
+}
+
+export function readMap(): void {
+  const { part, at, form, wishes } = get();
+  if (!part) return;
+  set({ busy: true });
+  mapCall.run(
+    () =>
+      ask(
+        api.POST("/api/models/{id}/loops/map", {
+          params: params(),
+          body: { part, at, form, from: null, to: null, wishes },
+        }),
+      ),
+    (map) => {
+      set({ map, problem: null, busy: false });
+      const best = map.advice?.best;
+      const { hand } = get();
+      readDesigns(
+        hand || !best ? [] : [{ ...none(HAND), place: { form, bandwidth: Number(best.bandwidth), sensitivity: Number(best.sensitivity) } }],
+      );
+    },
+    (problem) => {
+      set({ map: null });
+      failed(problem);
+      // Gains can be judged where nothing can be mapped.
+      readDesigns([]);
+    },
+  );
+}
+
+const none = (name: string): DesignAsk => ({ name, gains: null, place: null, margin: null, best: null });
+
+/** Reads what all gains on the stage do, and what is asked for besides. */
+export function readDesigns(more: readonly DesignAsk[], done?: (answer: ReadonlyMap<string, DesignView>) => void): void {
+  const { part, at, candidates, hand, window } = get();
+  if (!part) return;
+  const asks: DesignAsk[] = [
+    none(APPLIED),
+    ...candidates.map((c) => ({ ...none(c.name), gains: c.gains })),
+    ...(hand && !more.some((m) => m.name === HAND) ? [{ ...none(HAND), gains: hand }] : []),
+    ...more,
+  ];
+  designsCall.run(
+    () =>
+      ask(
+        api.POST("/api/models/{id}/loops/designs", {
+          params: params(),
+          body: { part, at, asks, from: window?.from ?? null, to: window?.to ?? null, end: window?.end ?? null },
+        }),
+      ),
+    (answer) => {
+      const designs = new Map(answer.designs.map((d) => [d.name, d]));
+      const present = get();
+      const dragged = present.designs.get(HAND);
+      // What was dragged meanwhile is newer.
+      if (present.hand !== hand && dragged) designs.set(HAND, dragged);
+      const own = designs.get(HAND);
+      const [from, to, end] = [answer.frequencies[0], answer.frequencies.at(-1), answer.times.at(-1)].map(Number);
+      set({
+        designs,
+        frequencies: answer.frequencies.map(Number),
+        times: answer.times.map(Number),
+        window: window ?? { from: from as number, to: to as number, end: end as number },
+        hand: own?.gains ?? get().hand,
+      });
+      done?.(designs);
+      readRuns();
+    },
+    failed,
+  );
+}
+
+/** Designs for a place of the map; while it is dragged only the last one asked for is waited for. */
+export function dragTo(bandwidth: number, sensitivity: number): void {
+  const { part, at, form, window } = get();
+  if (!part || !window) return;
+  designHand({ ...none(HAND), place: { form, bandwidth, sensitivity } }, { part, at, ...window });
+}
+
+/** Takes typed gains in hand. */
+export function typeGains(gains: GainsView): void {
+  const { part, at, window } = get();
+  if (part && window) designHand({ ...none(HAND), gains }, { part, at, ...window });
+}
+
+/** Takes a candidate in hand. */
+export function takeInHand(name: string): void {
+  const gains = get().designs.get(name)?.gains;
+  if (gains) typeGains(gains);
+}
+
+function designHand(wanted: DesignAsk, body: { part: string; at: number | null } & Window): void {
+  handCall.run(
+    () => ask(api.POST("/api/models/{id}/loops/designs", { params: params(), body: { ...body, asks: [wanted] } })),
+    (answer) => {
+      const design = answer.designs[0];
+      if (!design) return;
+      set({ designs: new Map(get().designs).set(HAND, design), hand: design.gains ?? get().hand });
+      if (design.gains) readRun(HAND, design.gains);
+    },
+    failed,
+  );
+}
+
+/** The model's own runs with all the gains that stand on the stage. */
+function readRuns(): void {
+  const { designs } = get();
+  const wanted = [...designs.values()].filter((d) => d.gains && d.figures?.isStable !== false);
+  const next = (i: number): void => {
+    const design = wanted[i];
+    if (design) readRun(design.name, design.name === APPLIED ? null : (design.gains ?? null), () => next(i + 1));
+  };
+  set({ runs: new Map([...get().runs].filter(([name]) => designs.has(name))) });
+  next(0);
+}
+
+function readRun(name: string, gains: GainsView | null, then?: () => void): void {
+  const { part } = get();
+  if (!part) return;
+  (then ? runCall : handRunCall).run(
+    () => ask(api.POST("/api/models/{id}/loops/run", { params: params(), body: { part, gains } })),
+    (run) => {
+      set({ runs: new Map(get().runs).set(name, run) });
+      then?.();
+    },
+    // A run that fails leaves its curve out; the linear answers stay.
+    () => {
+      const left = new Map(get().runs);
+      left.delete(name);
+      set({ runs: left });
+      then?.();
+    },
+  );
+}
+
+const LETTERS = "ABCDEFGH";
+
+/** Keeps the design in hand, or another one, as a candidate. */
+export function keep(gains: GainsView | null, origin: string): void {
+  if (!gains) return;
+  const { candidates } = get();
+  const name = [...LETTERS].find((l) => !candidates.some((c) => c.name === l));
+  if (!name) {
+    notify("There are eight candidates already; take one away first.");
+    return;
+  }
+  set({ candidates: [...candidates, { name, origin, gains }] });
+  readDesigns([]);
+}
+
+export function dropCandidate(name: string): void {
+  set({ candidates: get().candidates.filter((c) => c.name !== name) });
+  readDesigns([]);
+}
+
+/** Asks the server for gains; they become a candidate. */
+export function askFor(wanted: Omit<DesignAsk, "name" | "gains" | "place">, origin: string, refused: (why: string) => void): void {
+  const temporary = "asked";
+  set({ busy: true });
+  readDesigns([{ ...wanted, name: temporary, gains: null, place: null }], (designs) => {
+    set({ busy: false });
+    const found = designs.get(temporary);
+    if (!found?.gains) refused(found?.problem ?? "Nothing was found.");
+    else keep(found.gains, found.remark ? `${origin}. ${found.remark}` : origin);
+  });
+}
+
+export function setForm(form: MapForm): void {
+  set({ form, hand: null, map: null });
+  readMap();
+}
+
+export function setWishes(change: Partial<WishesView>): void {
+  set({ wishes: { ...get().wishes, ...change } });
+  readMap();
+}
+
+export function setAt(at: number | null): void {
+  set({ at, window: null });
+  readLoops();
+}
+
+/** Puts the gains of a design into the model. */
+export function apply(name: string): void {
+  const { designs, loops, part } = get();
+  const design = designs.get(name);
+  const loop = loops.find((l) => l.part === part);
+  if (!design?.gains || !loop) return;
+  edit(
+    `Tune ${loop.name}: ${name === HAND ? "by hand" : `candidate ${name}`}`,
+    Object.entries(design.texts).map(([parameter, value]) => ({ op: "add" as const, path: `${loop.pointer}/${parameter}`, value })),
+  );
+  notify(`The gains of ${loop.name} are set; undo takes them back.`);
+}
