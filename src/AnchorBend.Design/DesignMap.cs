@@ -12,9 +12,9 @@ namespace AnchorBend.Design;
 public sealed record DesignMap(double[] Bandwidths, double[] Peaks, MapPlace?[][] Places)
 {
     const int Columns = 36,
-        Rows = 26;
+        Rows = 27;
 
-    public const double LeastPeak = 1.1,
+    public const double LeastPeak = 1.05,
         MostPeak = 3;
 
     /// <summary>Peaks that decide how far a map goes.</summary>

@@ -40,9 +40,10 @@ public sealed record MapShore(double From, double To, string Why)
         static string Text(double value) => value.ToString("G3", CultureInfo.InvariantCulture);
         var dead = plant.Plant.Delays.Sum();
         var late = dead * bandwidth * 180 / Math.PI;
+        var scale = FrequencyGrid.Marks(plant.Plant, PolesAndZeros.Poles(plant.Plant)).Max();
         var zeros = PolesAndZeros
             .Zeros(plant.Plant)
-            .Where(z => Complex.IsFinite(z) && z.Real > 1e-6 * z.Magnitude && z.Magnitude > 0)
+            .Where(z => Complex.IsFinite(z) && z.Real > 1e-6 * z.Magnitude && z.Magnitude > 1e-9 * scale)
             .ToList();
         // A right-half-plane zero takes as much as its twin on the left would give, twice.
         var turned = zeros.Sum(z => 2 * Math.Atan2(bandwidth, z.Magnitude)) * 180 / Math.PI;

@@ -39,19 +39,18 @@ public sealed class BuildTests(Application application) : IDisposable
         // Tune for 8 rad/s and 70 degrees and take the PI over.
         bench.Select("PID");
         bench.Button("Tune this loop").Click();
-        SetNumber("Bandwidth in rad/s", "8");
-        SetNumber("Phase margin in degrees", "70");
-        bench.Until(
-            () =>
-                bench
-                    .Find(By.XPath("//tr[td[contains(., 'PI')] and not(contains(., 'now'))][1]"))
-                    .Text.Contains("70°", StringComparison.Ordinal),
-            "the PI with 70 degrees"
-        );
-        bench.Button("Apply these gains").Click();
+        bench.Button("Ask for gains…").Click();
+        bench.Choose("What is asked for", "bandwidth and phase margin");
+        SetNumber("Bandwidth asked for, rad/s", "8");
+        SetNumber("Phase margin asked for, degrees", "70");
+        bench.Button("Find gains").Click();
+        bench.Until(() => bench.All(".tune-candidates li").Any(l => l.Text.Contains("asked: 8 rad/s, 70°")), "the PI with 70 degrees");
+        bench.Click(By.CssSelector("[aria-label='Apply A']"));
         bench.WaitSaved();
         // Exactly: C(8j) = e^(j(70° − 180°))/G(8j).
         var c = System.Numerics.Complex.FromPolarCoordinates(1, (70 - 180) * Math.PI / 180) * (2 * new System.Numerics.Complex(0, 8) + 1);
+        // What was selected on the diagram still is.
+        bench.Click(By.XPath("//nav//button[contains(., 'Build')]"));
         bench.Until(
             () =>
                 Math.Abs(

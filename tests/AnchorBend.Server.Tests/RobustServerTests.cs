@@ -328,7 +328,15 @@ public sealed class RobustServerTests : ServerTest
     public async Task An_operating_point_far_outside_the_run_is_refused_at_once()
     {
         var id = await Client.Create(new { example = "hatchery-tank" });
-        var response = await Client.PostAsJsonAsync($"/api/models/{id}/tune", new { part = "pi", at = 1e9 });
+        var response = await Client.PostAsJsonAsync(
+            $"/api/models/{id}/loops/map",
+            new
+            {
+                part = "pi",
+                form = "PI",
+                at = 1e9,
+            }
+        );
         Assert.Equal(HttpStatusCode.UnprocessableEntity, response.StatusCode);
         Assert.Contains(
             "outside the run",

@@ -208,7 +208,7 @@ public sealed class ServerTests : IDisposable
     public async Task Text_that_is_no_json_is_a_bad_request()
     {
         var id = await Create();
-        foreach (var path in new[] { "/api/models", $"/api/models/{id}/edits", $"/api/models/{id}/tune" })
+        foreach (var path in new[] { "/api/models", $"/api/models/{id}/edits", $"/api/models/{id}/loops/map" })
         {
             var response = await client.PostAsync(path, new StringContent("{ nonsense", null, "application/json"));
             Assert.Equal(HttpStatusCode.BadRequest, response.StatusCode);
@@ -236,28 +236,6 @@ public sealed class ServerTests : IDisposable
         Assert.Contains("at least", (await Check("-1")).GetProperty("message").GetString()!, StringComparison.Ordinal);
         Assert.False((await Check("3 kg")).GetProperty("isValid").GetBoolean());
         Assert.False((await Check("2*")).GetProperty("isValid").GetBoolean());
-    }
-
-    [Fact]
-    public async Task Tuning_gives_candidates_and_refuses_with_advice()
-    {
-        var id = await Create(new { example = "hatchery-tank" });
-        var answer = await (
-            await client.PostAsJsonAsync(
-                $"/api/models/{id}/tune",
-                new
-                {
-                    part = "pi",
-                    bandwidth = 0.004,
-                    phaseMargin = 60,
-                }
-            )
-        ).Content.ReadFromJsonAsync<JsonElement>();
-        var pi = answer.GetProperty("candidates").EnumerateArray().Single(c => c.GetProperty("name").GetString() == "PI");
-        Assert.Equal(60, pi.GetProperty("phaseMargin").GetDouble(), 0.05);
-        var refused = await client.PostAsJsonAsync($"/api/models/{id}/tune", new { part = "tank" });
-        Assert.Equal(HttpStatusCode.UnprocessableEntity, refused.StatusCode);
-        Assert.NotEmpty((await refused.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("advice").GetString()!);
     }
 
     [Fact]

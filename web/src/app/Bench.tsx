@@ -126,7 +126,7 @@ export function Bench() {
         </section>
       )}
       {Below && (
-        <div className={cx("traces")}>
+        <div className={cx("below")}>
           <Pane name="What stands below">
             <Suspense fallback={null}>
               <Below />

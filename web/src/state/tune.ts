@@ -140,7 +140,7 @@ export function chooseLoop(part: string): void {
 }
 
 /** Reads the map and all designs of the chosen loop. */
-export function refresh(): void {
+function refresh(): void {
   const { loops, part } = get();
   const loop = loops.find((l) => l.part === part);
   if (loop?.problem) {
@@ -150,7 +150,7 @@ export function refresh(): void {
   readMap();
 }
 
-export function readMap(): void {
+function readMap(): void {
   const { part, at, form, wishes } = get();
   if (!part) return;
   set({ busy: true });
@@ -182,7 +182,7 @@ export function readMap(): void {
 const none = (name: string): DesignAsk => ({ name, gains: null, place: null, margin: null, best: null });
 
 /** Reads what all gains on the stage do, and what is asked for besides. */
-export function readDesigns(more: readonly DesignAsk[], done?: (answer: ReadonlyMap<string, DesignView>) => void): void {
+function readDesigns(more: readonly DesignAsk[]): void {
   const { part, at, candidates, hand, window } = get();
   if (!part) return;
   const asks: DesignAsk[] = [
@@ -214,7 +214,6 @@ export function readDesigns(more: readonly DesignAsk[], done?: (answer: Readonly
         window: window ?? { from: from as number, to: to as number, end: end as number },
         hand: own?.gains ?? get().hand,
       });
-      done?.(designs);
       readRuns();
     },
     failed,
@@ -304,16 +303,27 @@ export function dropCandidate(name: string): void {
   readDesigns([]);
 }
 
+const askCall = new LatestCall();
+
 /** Asks the server for gains; they become a candidate. */
-export function askFor(wanted: Omit<DesignAsk, "name" | "gains" | "place">, origin: string, refused: (why: string) => void): void {
-  const temporary = "asked";
+export function askFor(wanted: Pick<DesignAsk, "margin" | "best">, origin: string, refused: (why: string) => void): void {
+  const { part, at, window } = get();
+  if (!part) return;
   set({ busy: true });
-  readDesigns([{ ...wanted, name: temporary, gains: null, place: null }], (designs) => {
-    set({ busy: false });
-    const found = designs.get(temporary);
-    if (!found?.gains) refused(found?.problem ?? "Nothing was found.");
-    else keep(found.gains, found.remark ? `${origin}. ${found.remark}` : origin);
-  });
+  const body = { part, at, asks: [{ ...none("asked"), ...wanted }], from: window?.from ?? null, to: window?.to ?? null };
+  askCall.run(
+    () => ask(api.POST("/api/models/{id}/loops/designs", { params: params(), body: { ...body, end: window?.end ?? null } })),
+    (answer) => {
+      set({ busy: false });
+      const found = answer.designs[0];
+      if (!found?.gains) refused(found?.problem ?? "Nothing was found.");
+      else keep(found.gains, found.remark ? `${origin}. ${found.remark}` : origin);
+    },
+    (problem) => {
+      set({ busy: false });
+      refused(problem instanceof ApiError ? `${problem.message} ${problem.advice ?? ""}` : String(problem));
+    },
+  );
 }
 
 export function setForm(form: MapForm): void {

@@ -74,7 +74,7 @@ export function AskForm() {
         </span>
       )}
       <Button size="small" type="primary" htmlType="submit" loading={busy}>
-        Find
+        Find gains
       </Button>
       <Button size="small" type="text" onClick={() => setOpen(false)}>
         Close

@@ -61,7 +61,7 @@ export function CandidateTable() {
       <table aria-label="Candidates">
         <thead>
           <tr>
-            <th />
+            <td />
             {shown.map((d) => (
               <th key={d.name} className={cx({ hand: d.name === HAND })} scope="col">
                 <MarkIcon name={d.name} />
@@ -100,7 +100,7 @@ export function CandidateTable() {
             </tr>
           ))}
           <tr className={cx("actions")}>
-            <th />
+            <td />
             {shown.map((d) => (
               <td key={d.name} className={cx({ hand: d.name === HAND })}>
                 {d.name !== APPLIED && d.gains && <Apply design={d} />}

@@ -69,7 +69,7 @@ export function DesignMap() {
   return (
     <section className={cx("map")} aria-label="Design map">
       <header className={cx("pane-head")}>
-        <h3>Design map</h3>
+        <h2>Design map</h2>
         <span className="quiet">
           {map ? `depth lines: ${depth === "noiseGain" ? "noise gain of" : "least load error with"} ${map.form}` : ""}
         </span>
@@ -213,16 +213,11 @@ const Chart = memo(function Chart({ map, depth, wishes, width, height }: ChartPr
         ))}
         <path d={outline(shown.land)} fill="#F2E9D2" fillRule="evenodd" />
         <path d={outline(shown.land)} fill="url(#map-land)" fillRule="evenodd" stroke="#17324D" strokeWidth="1.4" />
-        {shown.lines.map(({ level, lines: found }, i) => {
-          const at = soundingOf(found, depths, i, columns);
-          return (
-            at && (
-              <text key={level} className={cx("sounding")} x={px(at[0])} y={py(at[1]) + 4} textAnchor="middle">
-                {format(level, 3)}
-              </text>
-            )
-          );
-        })}
+        {soundings(shown.lines, depths, (p) => [px(p[0]), py(p[1])]).map(({ level, at }) => (
+          <text key={level} className={cx("sounding")} x={at[0]} y={at[1] + 4} textAnchor="middle">
+            {format(level, 3)}
+          </text>
+        ))}
         <WishLines wishes={wishes} axes={axes} />
       </g>
       {map.shores.map((s) => (
@@ -246,17 +241,35 @@ const Chart = memo(function Chart({ map, depth, wishes, width, height }: ChartPr
   );
 });
 
-/** Where the value of a depth line stands: on its longest piece, in the water, not all beside one another. */
-function soundingOf(found: Point[][], depths: Field, turn: number, columns: number): Point | null {
-  const longest = found.reduce<Point[]>((best, l) => (l.length > best.length ? l : best), []);
-  for (const share of [0.25 + 0.17 * (turn % 4), 0.5, 0.3, 0.7, 0.15, 0.85]) {
-    const point = longest[Math.floor(share * (longest.length - 1))];
-    if (!point || longest.length < 4) continue;
-    const [x, y] = point;
-    const water = [0, 1].every((d) => depths[Math.round(y)]?.[Math.min(columns - 1, Math.floor(x) + d)] != null);
-    if (water && x > 1 && x < columns - 2 && y > 0.8 && y < depths.length - 1.8) return point;
-  }
-  return null;
+/** How far values on depth lines stand from one another, px. */
+const APART = { x: 30, y: 14 };
+
+/** Where the values of the depth lines stand: on each line's longest piece, in the water, apart from one another. */
+function soundings(
+  all: readonly { level: number; lines: Point[][] }[],
+  depths: Field,
+  pixel: (p: Point) => Point,
+): { level: number; at: Point }[] {
+  const columns = depths[0]?.length ?? 0;
+  const placed: { level: number; at: Point }[] = [];
+  const isWater = ([x, y]: Point) =>
+    x > 1 &&
+    x < columns - 2 &&
+    y > 0.8 &&
+    y < depths.length - 1.8 &&
+    [-1, 0, 1, 2].every((d) => depths[Math.round(y)]?.[Math.min(columns - 1, Math.max(0, Math.floor(x) + d))] != null);
+  all.forEach(({ level, lines: found }, turn) => {
+    const longest = found.reduce<Point[]>((best, l) => (l.length > best.length ? l : best), []);
+    for (const share of [0.25 + 0.17 * (turn % 4), 0.5, 0.3, 0.7, 0.15, 0.85]) {
+      const point = longest[Math.floor(share * (longest.length - 1))];
+      if (!point || longest.length < 6 || !isWater(point)) continue;
+      const at = pixel(point);
+      if (placed.some((p) => Math.abs(p.at[0] - at[0]) < APART.x && Math.abs(p.at[1] - at[1]) < APART.y)) continue;
+      placed.push({ level, at });
+      return;
+    }
+  });
+  return placed;
 }
 
 /** Wishes as lines with teeth on the forbidden side. */

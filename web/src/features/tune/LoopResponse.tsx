@@ -38,12 +38,17 @@ export function LoopResponse() {
       width: d === main ? 2 : thin ? 1 : 1.2,
     }));
   const rest = height - 26 - 34;
-  const parts = [0.38, 0.38, 0.24].map((p) => p * rest - 8);
-  const top = [26, 26 + (parts[0] as number) + 12, 26 + (parts[0] as number) + (parts[1] as number) + 24];
+  const parts = [0.38, 0.38, 0.24].map((p) => p * rest - 10);
+  const top = [26, 26 + (parts[0] as number) + 15, 26 + (parts[0] as number) + (parts[1] as number) + 30];
 
   if (!x || !main)
     return (
-      <section className={cx("loop-response")} aria-label="Loop response" ref={ref as React.RefObject<HTMLElement & HTMLDivElement>} />
+      <section className={cx("loop-response")} aria-label="Loop response">
+        <header className={cx("pane-head")}>
+          <h2>Loop response</h2>
+        </header>
+        <div ref={ref} className={cx("drawn")} />
+      </section>
     );
 
   const span = (values: number[], least: number) => {
@@ -100,7 +105,7 @@ export function LoopResponse() {
   return (
     <section className={cx("loop-response")} aria-label="Loop response">
       <header className={cx("pane-head")}>
-        <h3>Loop response</h3>
+        <h2>Loop response</h2>
         <span className="quiet">
           {read
             ? `${format(read.w, 3)} rad/s · ${format(read.g ?? 0, 3)} dB · ${format(read.p ?? 0, 3)}° · |S| ${format(read.s ?? 0, 3)}`

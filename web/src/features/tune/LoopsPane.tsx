@@ -20,14 +20,14 @@ export function LoopsPane() {
   return (
     <nav className={cx("loops")} aria-label="Loops">
       <header className={cx("pane-head")}>
-        <h3>Loops</h3>
+        <h2>Loops</h2>
       </header>
       <div className={cx("loops-body")}>
         {outer.map((l) => (
           <LoopBox key={l.part} loop={l} />
         ))}
         {speeds.length > 1 && <Apart speeds={speeds} />}
-        <h4>Operating point</h4>
+        <h3 className={cx("section")}>Operating point</h3>
         <p className="quiet">{point}</p>
       </div>
     </nav>
@@ -90,7 +90,7 @@ function Apart({ speeds }: { speeds: number[] }) {
   const x = { from: low, to: high > low ? high : 10 * low, start: 10, end: 150, logarithmic: true };
   return (
     <>
-      <h4>Apart by a factor of</h4>
+      <h3 className={cx("section")}>Apart by a factor of</h3>
       <svg width="162" height="48" role="img" aria-label={`Bandwidths ${speeds.map((s) => format(s, 3)).join(", ")} rad/s`}>
         <path d="M10 26H150M10 26v5M150 26v5" stroke="#17324D" />
         {speeds.map((s, i) => (

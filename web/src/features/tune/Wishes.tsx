@@ -79,7 +79,7 @@ export function Wishes() {
   const go = (p: { bandwidth: number | string; sensitivity: number | string }) => dragTo(Number(p.bandwidth), Number(p.sensitivity));
   return (
     <>
-      <h4>Wishes</h4>
+      <h3 className={cx("section")}>Wishes</h3>
       <ul className={cx("wishes")}>
         {wishes
           .filter((w) => kept[w.key] !== null)
@@ -121,7 +121,7 @@ export function Wishes() {
           </Button>
         </Dropdown>
       )}
-      <h4>What stops it</h4>
+      <h3 className={cx("section")}>What stops it</h3>
       {advice && (
         <p className={cx("note")}>
           {best ? (

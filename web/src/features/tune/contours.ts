@@ -74,10 +74,23 @@ export function areas(field: Field, meets: (v: number | null) => boolean): Point
     const row = field[Math.min(field.length - 1, Math.max(0, y))] ?? [];
     return row[Math.min(row.length - 1, Math.max(0, x))] ?? null;
   };
-  const values: number[] = [];
+  let values: number[] = [];
   for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) values.push(meets(at(x - 1, y - 1)) ? 1 : 0);
+  // A coast that is known by cells runs between them without steps.
+  for (let round = 0; round < 2; round++) values = smoothed(values, width, height);
   return contours()
     .size([width, height])
     .contour(values, 0.5)
     .coordinates.map((polygon) => polygon.map((ring) => (ring as unknown as Point[]).map(([x, y]) => [x - 1.5, y - 1.5] as const)));
+}
+
+/** Each value with a share of its neighbours', along both directions. */
+function smoothed(values: readonly number[], width: number, height: number): number[] {
+  const along = (of: readonly number[], step: number, place: (i: number) => number, count: number) =>
+    of.map((v, i) => {
+      const [before, after] = [place(i) > 0 ? of[i - step] : v, place(i) < count - 1 ? of[i + step] : v];
+      return (2 * v + (before as number) + (after as number)) / 4;
+    });
+  const rows = along(values, 1, (i) => i % width, width);
+  return along(rows, width, (i) => Math.floor(i / width), height);
 }

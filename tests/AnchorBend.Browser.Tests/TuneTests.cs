@@ -1,0 +1,105 @@
+using System.Globalization;
+using OpenQA.Selenium;
+
+namespace AnchorBend.Browser.Tests;
+
+/// <summary>The tune stage: the design map, designs beside one another, and their way into the model.</summary>
+[Collection("application")]
+public sealed class TuneTests(Application application) : IDisposable
+{
+    readonly BenchPage bench = new(application);
+
+    public void Dispose() => bench.Dispose();
+
+    void OpenTune(string example)
+    {
+        bench.OpenExample(example);
+        bench.Click(By.XPath("//nav//button[contains(., 'Tune')]"));
+        bench.Until(() => bench.All("[data-design='in hand']").Count == 1, "a design in hand");
+    }
+
+    IWebElement Map => bench.Find(By.CssSelector("[aria-label='Design in hand']"));
+
+    double Bandwidth => double.Parse(Map.GetAttribute("aria-valuenow")!, CultureInfo.InvariantCulture);
+
+    string Figure(string row, int column) =>
+        bench.Find(By.XPath($"//table[@aria-label='Candidates']//tr[starts-with(normalize-space(th), '{row}')]/td[{column}]")).Text;
+
+    void Apply(string what) => bench.Click(By.CssSelector($"[aria-label='Apply {what}']"));
+
+    [Fact]
+    public void A_point_of_the_map_is_dragged_kept_and_applied()
+    {
+        OpenTune("Plankton winch");
+        // The inner loop first: it stands inside the other one.
+        var boxes = bench.All(".tune-loop-box");
+        Assert.Equal(2, boxes.Count);
+        Assert.Contains("Speed controller", boxes[0].FindElement(By.CssSelector(".tune-loop-box")).Text);
+        Assert.StartsWith("Speed controller", bench.Find(By.CssSelector(".tune-tune-pane h2")).Text);
+
+        var (x, y) = bench.Center(Map);
+        var before = Bandwidth;
+        bench.Drag((x, y), (x - 60, y + 30));
+        bench.Until(() => Bandwidth < 0.95 * before, "a slower loop");
+        var peak = double.Parse(Figure("Ms", 2), CultureInfo.InvariantCulture);
+        Assert.True(peak > 1.2);
+        Map.SendKeys(Keys.ArrowRight);
+        var dragged = Bandwidth;
+        Map.SendKeys(Keys.ArrowRight);
+        bench.Until(() => Bandwidth > dragged, "faster with an arrow key");
+        bench.Until(() => bench.All("[aria-label^='True run'] [data-curve='in hand']").Count == 1, "the true run with it");
+
+        bench.Button("Keep in hand as a candidate").Click();
+        bench.Until(() => bench.All("[data-design='A']").Count == 1, "the candidate on the map");
+        var gain = Figure("k", 2);
+        Apply("A");
+        bench.WaitSaved();
+        bench.Until(() => Figure("k", 1) == gain, "the gain of A applied");
+        bench.Chord(Keys.Control, "z");
+        bench.Until(() => Figure("k", 1) == "0.35", "the gain of before");
+        Assert.Empty(bench.ConsoleErrors());
+    }
+
+    [Fact]
+    public void Gains_that_make_the_loop_unstable_are_not_applied_without_a_word()
+    {
+        OpenTune("Plankton winch");
+        bench.Click(By.XPath("//div[contains(@class,'tune-loop-box')]/button[contains(., 'Depth controller')]"));
+        bench.Until(() => bench.Find(By.CssSelector(".tune-tune-pane h2")).Text == "Depth controller", "the outer loop");
+        bench.Until(() => bench.All("[data-design='in hand']").Count == 1, "a design in hand");
+        var field = bench.Find(By.CssSelector("[aria-label='Gain in hand']"));
+        field.SendKeys(Keys.Control + "a");
+        field.SendKeys("60" + Keys.Enter);
+        bench.Until(() => bench.All(".tune-warning").Any(w => w.Text.Contains("unstable")), "the warning");
+        Assert.Equal("unstable", Figure("bandwidth", 2));
+
+        Apply("what is in hand");
+        bench.Button("Leave them").Click();
+        Assert.Equal("1.3", Figure("k", 1));
+        Apply("what is in hand");
+        bench.Button("Apply them").Click();
+        bench.WaitSaved();
+        bench.Until(() => Figure("k", 1) == "60", "the gains, as they were wanted");
+    }
+
+    [Fact]
+    public void Wishes_move_the_best_place_and_the_best_gains_become_a_candidate()
+    {
+        OpenTune("Plankton winch");
+        bench.Click(By.XPath("//div[contains(@class,'tune-loop-box')]/button[contains(., 'Depth controller')]"));
+        bench.Until(() => bench.All(".tune-note").Any(n => n.Text.Contains("stops it")), "what stops it");
+        var limit = bench.Find(By.CssSelector("[aria-label='Keep Ms below']"));
+        limit.SendKeys(Keys.Control + "a");
+        limit.SendKeys("1.4" + Keys.Enter);
+        bench.Until(() => bench.Find(By.CssSelector(".tune-note")).Text.Contains("Ms 1.4"), "the best place with the stronger wish");
+
+        bench.Button("Ask for gains…").Click();
+        bench.Button("Find gains").Click();
+        bench.Until(() => bench.All("[data-design='A']").Count == 1, "the best gains");
+        Assert.InRange(double.Parse(Figure("Ms", 2), CultureInfo.InvariantCulture), 1.2, 1.404);
+        // The form without an integral part has no load error to be the least.
+        bench.Choose("Form of the controller", "PID");
+        bench.Until(() => bench.Find(By.CssSelector(".tune-map header")).Text.EndsWith("PID"), "the map of PID");
+        Assert.Contains("No PID gets here", bench.Find(By.CssSelector(".tune-map")).Text);
+    }
+}

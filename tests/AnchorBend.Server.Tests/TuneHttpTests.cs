@@ -1,0 +1,183 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json;
+
+namespace AnchorBend.Server.Tests;
+
+/// <summary>Loops, the design map and designs over HTTP.</summary>
+public sealed class TuneHttpTests : ServerTest
+{
+    async Task<JsonElement> Ask(string id, string what, object body)
+    {
+        var response = await Client.PostAsJsonAsync($"/api/models/{id}/loops{what}", body);
+        Assert.True(response.IsSuccessStatusCode, await response.Content.ReadAsStringAsync());
+        return await response.Content.ReadFromJsonAsync<JsonElement>();
+    }
+
+    [Fact]
+    public async Task Loops_stand_inside_one_another_the_inner_ones_first()
+    {
+        var id = await Client.Create(new { example = "plankton-winch" });
+
+        var loops = (await Ask(id, "", new { })).GetProperty("loops").EnumerateArray().ToList();
+
+        Assert.Equal(["Speed controller", "Depth controller"], loops.Select(l => l.GetProperty("name").GetString()));
+        Assert.Equal(loops[1].GetProperty("part").GetString(), loops[0].GetProperty("around").GetString());
+        Assert.False(loops[1].TryGetProperty("around", out _));
+        Assert.True(loops[0].GetProperty("figures").GetProperty("bandwidth").GetDouble() > 4);
+        Assert.Equal("/definitions/d6/parts/speedc/parameters", loops[0].GetProperty("pointer").GetString());
+    }
+
+    [Fact]
+    public async Task A_place_of_the_map_has_the_gains_that_it_says()
+    {
+        var id = await Client.Create(new { example = "hatchery-tank" });
+        var map = await Ask(
+            id,
+            "/map",
+            new
+            {
+                part = "pi",
+                form = "PI",
+                wishes = new { sensitivity = 1.5 },
+            }
+        );
+        var best = map.GetProperty("advice").GetProperty("best");
+
+        var answer = await Ask(
+            id,
+            "/designs",
+            new
+            {
+                part = "pi",
+                asks = new object[]
+                {
+                    new { name = "applied" },
+                    new
+                    {
+                        name = "in hand",
+                        place = new
+                        {
+                            form = "PI",
+                            bandwidth = best.GetProperty("bandwidth").GetDouble(),
+                            sensitivity = best.GetProperty("sensitivity").GetDouble(),
+                        },
+                    },
+                },
+            }
+        );
+
+        var hand = answer.GetProperty("designs")[1];
+        Assert.Equal(
+            best.GetProperty("loadError").GetDouble(),
+            hand.GetProperty("figures").GetProperty("loadError").GetDouble(),
+            0.03 * best.GetProperty("loadError").GetDouble()
+        );
+        // In the unit of the field, 0.4 kW/K at first.
+        Assert.EndsWith(" kW/K", hand.GetProperty("texts").GetProperty("k").GetString()!, StringComparison.Ordinal);
+        Assert.Equal(answer.GetProperty("times").GetArrayLength(), hand.GetProperty("load").GetArrayLength());
+        Assert.Equal(answer.GetProperty("frequencies").GetArrayLength(), hand.GetProperty("phase").GetArrayLength());
+    }
+
+    [Fact]
+    public async Task The_true_run_with_the_present_gains_is_the_run_of_the_model_and_other_gains_change_it()
+    {
+        var id = await Client.Create(new { example = "hatchery-tank" });
+
+        var present = await Ask(id, "/run", new { part = "pi" });
+        var same = await Ask(
+            id,
+            "/run",
+            new
+            {
+                part = "pi",
+                gains = new
+                {
+                    form = "PI",
+                    k = 400,
+                    ti = 300,
+                },
+            }
+        );
+        var other = await Ask(
+            id,
+            "/run",
+            new
+            {
+                part = "pi",
+                gains = new
+                {
+                    form = "PI",
+                    k = 40,
+                    ti = 900,
+                },
+            }
+        );
+
+        static string Measured(JsonElement run) => run.GetProperty("measured").GetRawText();
+        Assert.Equal(Measured(present), Measured(same));
+        Assert.NotEqual(Measured(present), Measured(other));
+        Assert.All(present.GetProperty("atLimit").EnumerateArray(), s => Assert.True(s.GetProperty("to").GetDouble() > 0));
+    }
+
+    [Theory]
+    [InlineData("{\"part\":\"tank\",\"form\":\"PI\"}", "not a PID")]
+    [InlineData("{\"part\":\"pi\",\"form\":\"XYZ\"}", "no form")]
+    [InlineData("{\"part\":\"pi\",\"form\":\"PI\",\"from\":5,\"to\":1}", "must rise")]
+    [InlineData("{\"part\":\"pi\",\"form\":\"P\"}", "fills no map")]
+    public async Task What_cannot_be_mapped_is_refused_with_a_reason(string body, string why)
+    {
+        var id = await Client.Create(new { example = "hatchery-tank" });
+
+        var response = await Client.PostAsync($"/api/models/{id}/loops/map", new StringContent(body, null, "application/json"));
+
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, response.StatusCode);
+        var problem = await response.Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Contains(why, problem.GetProperty("detail").GetString()!, StringComparison.Ordinal);
+        Assert.NotEmpty(problem.GetProperty("advice").GetString()!);
+    }
+
+    [Fact]
+    public async Task A_design_that_cannot_be_had_says_why_beside_the_others()
+    {
+        var id = await Client.Create(new { example = "hatchery-tank" });
+
+        var designs = (
+            await Ask(
+                id,
+                "/designs",
+                new
+                {
+                    part = "pi",
+                    asks = new object[]
+                    {
+                        new
+                        {
+                            name = "A",
+                            gains = new
+                            {
+                                form = "PI",
+                                k = 1.0,
+                                ti = 0.0,
+                            },
+                        },
+                        new
+                        {
+                            name = "B",
+                            gains = new
+                            {
+                                form = "PI",
+                                k = -400.0,
+                                ti = 300.0,
+                            },
+                        },
+                    },
+                }
+            )
+        ).GetProperty("designs");
+
+        Assert.Contains("out of range", designs[0].GetProperty("problem").GetString()!, StringComparison.Ordinal);
+        Assert.Contains("unstable", designs[1].GetProperty("warning").GetString()!, StringComparison.Ordinal);
+        Assert.Empty(designs[1].GetProperty("setPoint").EnumerateArray());
+    }
+}
