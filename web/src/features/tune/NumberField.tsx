@@ -27,7 +27,11 @@ export function NumberField({ label, value, fits = (v) => v > 0, put, className 
       onChange={(e) => setDraft(e.target.value)}
       onBlur={take}
       onKeyDown={(e) => {
-        if (e.key === "Enter") take();
+        if (e.key === "Enter") {
+          // The number is taken; what stands around it is sent by its own button.
+          e.preventDefault();
+          take();
+        }
         if (e.key === "Escape") setDraft(null);
       }}
     />
