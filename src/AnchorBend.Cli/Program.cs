@@ -7,6 +7,8 @@ var root = new RootCommand("Anchor Bend: check, run, linearise, tune, verify and
     RunCommand.Create(),
     LinearCommand.Create(),
     SteadyCommand.Create(),
+    ResponseCommand.Create(),
+    FitCommand.Create(),
     TuneCommand.Create(),
     VerifyCommand.Create(),
     MeasureCommand.Create(),

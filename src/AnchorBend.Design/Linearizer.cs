@@ -70,9 +70,10 @@ public sealed class Linearizer
         return linear.System(target.Index);
     }
 
-    static FlatVariable Find(FlatModel model, string name) =>
-        model.Find(name)
-        ?? throw new DesignException(
+    static FlatVariable Find(FlatModel model, string name) => model.Find(name) ?? throw Unknown(model, name);
+
+    internal static DesignException Unknown(FlatModel model, string name) =>
+        new(
             "unknown-name",
             $"There is no signal '{name}'.",
             Nearest.Of(name, model.Variables.Select(v => v.Name).Concat(model.Aliases.Keys)) is { } near

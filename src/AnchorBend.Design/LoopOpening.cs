@@ -47,7 +47,7 @@ static class LoopOpening
     /// Puts another term in the place of a signal wherever it is used. The output of a part keeps its own value inside the part; any
     /// other variable keeps it in the one equation that gives it.
     /// </summary>
-    static List<FlatEquation> Replace(FlatModel copy, List<FlatEquation> equations, FlatVariable signal, Term instead)
+    internal static List<FlatEquation> Replace(FlatModel copy, List<FlatEquation> equations, FlatVariable signal, Term instead)
     {
         var isOutput = signal.Causality == Causality.Output && signal.Owner.Length > 0;
         var defining = isOutput

@@ -94,6 +94,10 @@ public sealed class FlatVariable(int index, string name, VariableRole role, Scal
 
     public override string ToString() => Name;
 
+    /// <summary>A parameter of a model that is made from another one, which may be set at any time of a run.</summary>
+    public static FlatVariable Played(int index, string name, double value) =>
+        new(index, name, VariableRole.Parameter, ScalarType.Real) { IsPlayed = true, Binding = new ConstantTerm(value) };
+
     internal FlatVariable Copy() => (FlatVariable)MemberwiseClone();
 }
 

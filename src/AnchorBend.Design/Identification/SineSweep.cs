@@ -1,0 +1,234 @@
+using System.Numerics;
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Simulation;
+using AnchorBend.Simulation.Recording;
+
+namespace AnchorBend.Design.Identification;
+
+/// <summary>How a running model is tested.</summary>
+/// <param name="Frequencies">rad/s.</param>
+/// <param name="Amplitude">Of the sine that is added.</param>
+/// <param name="At">Instant from which on it is added, s; null for the state at rest.</param>
+/// <param name="From">Signal whose wave the answer is over; null for the signal with the sine in it.</param>
+/// <param name="To">Signal that answers; null for the signal before the sine, turned in sign: what goes around the loop.</param>
+/// <param name="Limits">How far signals may move from where they were; beyond, the test of a frequency ends.</param>
+/// <param name="Method">Integration method and steps; their end is not used.</param>
+public sealed record SweepOptions(
+    IReadOnlyList<double> Frequencies,
+    double Amplitude,
+    double? At,
+    string? From,
+    string? To,
+    IReadOnlyList<(string Signal, double Deviation)> Limits,
+    RunOptions Method
+);
+
+/// <summary>The answer at one frequency.</summary>
+/// <param name="Frequency">rad/s.</param>
+/// <param name="Value">Of the answering wave over the one that goes in.</param>
+/// <param name="Coherence">Share of the answer that goes with the sine, over the last windows: |Σ Y X*|² / (Σ|X|² Σ|Y|²).</param>
+/// <param name="Purity">Share of the answering signal's power, without its mean, that lies at this frequency.</param>
+/// <param name="Seconds">Simulated, until the wave had settled and with what was averaged.</param>
+/// <param name="Problem">Why nothing was measured; null where something was.</param>
+public sealed record SweepPoint(double Frequency, Complex Value, double Coherence, double Purity, double Seconds, string? Problem);
+
+/// <summary>
+/// Measures frequency responses of a running model, with its switches, samples and limits, by the correlation method: a sine is added to a
+/// signal, and once the waves have settled their Fourier coefficients over whole periods are taken (Ljung, "System Identification",
+/// 2nd edition, section 6.2). Waves have settled when two windows one after the other differ by less than a thousandth.
+/// </summary>
+public static class SineSweep
+{
+    const int PointsOfPeriod = 128,
+        MostWindows = 60,
+        LeastWindows = 3;
+
+    const double Settled = 1e-3;
+
+    /// <summary>A window is at least this many periods long.</summary>
+    const int Periods = 2;
+
+    /// <exception cref="DesignException">A name is unknown, or a setting makes no sense.</exception>
+    /// <exception cref="SimulationException">The model does not come to its operating point.</exception>
+    public static IReadOnlyList<SweepPoint> Run(
+        PreparedModel prepared,
+        ParameterSet parameters,
+        string signal,
+        SweepOptions options,
+        CancellationToken cancellation = default,
+        Action<double>? progress = null
+    )
+    {
+        if (!(options.Amplitude > 0) || !double.IsFinite(options.Amplitude))
+            throw new DesignException(
+                "amplitude",
+                "The amplitude must be above zero.",
+                "A hundredth of the signal's size suits most tests."
+            );
+        if (options.Frequencies.Any(w => !(w > 0) || !double.IsFinite(w)))
+            throw new DesignException("frequency", "Frequencies must be above zero.", "Give them in rad/s.");
+        var test = new SignalInjection(prepared, signal);
+        int Index(string name) => (test.Prepared.Find(name) ?? throw Linearizer.Unknown(prepared.Model, name)).Index;
+        var places = new Places(
+            Index(options.From ?? SignalInjection.Excited),
+            Index(options.To ?? test.Signal),
+            options.To is null && options.From is null ? -1 : 1,
+            [.. options.Limits.Select(l => (Index(l.Signal), l.Deviation, l.Signal))]
+        );
+        var start = State(test, parameters, options, cancellation);
+        var points = new SweepPoint[options.Frequencies.Count];
+        var done = 0;
+        Parallel.For(0, points.Length, new ParallelOptions { CancellationToken = cancellation }, i =>
+        {
+            points[i] = new OneFrequency(test, parameters, options, places, start, options.Frequencies[i]).Measure(cancellation);
+            progress?.Invoke((double)Interlocked.Increment(ref done) / points.Length);
+        });
+        return points;
+    }
+
+    /// <summary>Variables that are looked at.</summary>
+    sealed record Places(int From, int To, int Sign, IReadOnlyList<(int Variable, double Deviation, string Name)> Limits);
+
+    /// <summary>The model at its operating point, from which all frequencies go on; null for the state at rest, from which they begin.</summary>
+    static RunState? State(SignalInjection test, ParameterSet parameters, SweepOptions options, CancellationToken cancellation)
+    {
+        if (options.At is not (> 0 and var at))
+            return null;
+        var run = options.Method with { End = at, OutputTimes = [at], RecordEvents = false, Keep = [], OutputInterval = null };
+        using var session = new RunSession(test.Prepared, test.Values(parameters.Values, 0, 1, at), run);
+        session.Advance(new PauseAt(), cancellation);
+        cancellation.ThrowIfCancellationRequested();
+        return session.Failure is { } failure ? throw new SimulationException(failure) : session.Save().State;
+    }
+
+    sealed class OneFrequency(
+        SignalInjection test,
+        ParameterSet parameters,
+        SweepOptions options,
+        Places places,
+        RunState? state,
+        double frequency
+    )
+    {
+        readonly double period = 2 * Math.PI / frequency,
+            begin = state?.Time ?? options.Method.Start;
+        readonly int[] keep = [.. ((int[])[places.From, places.To, .. places.Limits.Select(l => l.Variable)]).Distinct()];
+
+        public SweepPoint Measure(CancellationToken cancellation)
+        {
+            var window = Periods * period;
+            var run = options.Method with
+            {
+                Start = state is null ? options.Method.Start : begin,
+                End = begin + MostWindows * window,
+                OutputInterval = period / PointsOfPeriod,
+                OutputTimes = null,
+                RecordEvents = true,
+                Keep = keep,
+                SteadyStart = state is null && (options.At is null || options.Method.SteadyStart),
+                Script = null,
+            };
+            var values = test.Values(parameters.Values, options.Amplitude, frequency, begin);
+            using var session = state is null
+                ? new RunSession(test.Prepared, values, run)
+                : RunSession.From(test.Prepared, values, run, state);
+            var seen = new List<(Complex In, Complex Out, double Purity)>();
+            for (var k = 1; k <= MostWindows; k++)
+            {
+                session.Advance(new PauseAt { Time = begin + k * window }, cancellation);
+                cancellation.ThrowIfCancellationRequested();
+                if (session.Failure is { } failure)
+                    return None(k * window, failure.Message);
+                if (Passed(session.Trace) is { } name)
+                    return None(k * window, $"'{name}' moved further than it may; take a smaller amplitude.");
+                var (from, to) = (begin + (k - 1) * window, begin + k * window);
+                var (input, _) = Wave(session.Trace, places.From, from, to);
+                var (output, purity) = Wave(session.Trace, places.To, from, to);
+                seen.Add((input, output, purity));
+                if (k > LeastWindows && IsSettled(seen))
+                    return Found(seen, k * window);
+            }
+
+            return None(MostWindows * window, "The answer did not settle: it drifts, or swings by itself.");
+        }
+
+        SweepPoint None(double seconds, string problem) => new(frequency, new Complex(double.NaN, double.NaN), 0, 0, seconds, problem);
+
+        static bool IsSettled(List<(Complex In, Complex Out, double Purity)> seen)
+        {
+            var (last, before) = (seen[^1], seen[^2]);
+            return last.In.Magnitude > 0
+                && (last.Out / last.In - before.Out / before.In).Magnitude <= Settled * (last.Out / last.In).Magnitude
+                && (last.In - before.In).Magnitude <= Settled * last.In.Magnitude;
+        }
+
+        SweepPoint Found(List<(Complex In, Complex Out, double Purity)> seen, double seconds)
+        {
+            var last = seen[^2..];
+            Complex cross = 0;
+            var (inputs, outputs) = (0.0, 0.0);
+            foreach (var (x, y, _) in last)
+            {
+                cross += y * Complex.Conjugate(x);
+                inputs += x.Magnitude * x.Magnitude;
+                outputs += y.Magnitude * y.Magnitude;
+            }
+
+            var coherence = outputs > 0 ? cross.Magnitude * cross.Magnitude / (inputs * outputs) : 0;
+            return new SweepPoint(
+                frequency,
+                places.Sign * cross / inputs,
+                Math.Min(1, coherence),
+                last.Average(l => l.Purity),
+                seconds,
+                null
+            );
+        }
+
+        /// <summary>The first signal that moved too far.</summary>
+        string? Passed(Trace trace)
+        {
+            foreach (var (variable, deviation, name) in places.Limits)
+            {
+                var first = trace[0, variable];
+                for (var row = 0; row < trace.Rows; row++)
+                    if (Math.Abs(trace[row, variable] - first) > deviation)
+                        return name;
+            }
+
+            return null;
+        }
+
+        /// <summary>The Fourier coefficient of a signal over a window of whole periods, without its mean and drift, and the share of its
+        /// power that lies there. Both sides of a jump are in the trace, so its steps are summed as they are.</summary>
+        (Complex Wave, double Purity) Wave(Trace trace, int variable, double from, double to)
+        {
+            var (first, last) = (trace.RowsUpTo(from) - 1, trace.RowsUpTo(to) - 1);
+            var slope = (trace[last, variable] - trace[first, variable]) / (to - from);
+            double Value(int row) => trace[row, variable] - slope * (trace.Times[row] - from);
+            var mean = 0.0;
+            for (var row = first + 1; row <= last; row++)
+                mean += (trace.Times[row] - trace.Times[row - 1]) * (Value(row) + Value(row - 1)) / 2;
+            mean /= to - from;
+            Complex sum = 0;
+            var power = 0.0;
+            for (var row = first + 1; row <= last; row++)
+            {
+                var h = trace.Times[row] - trace.Times[row - 1];
+                var (a, b) = (Value(row - 1) - mean, Value(row) - mean);
+                sum +=
+                    h
+                    / 2
+                    * (
+                        a * Complex.Exp(new Complex(0, -frequency * (trace.Times[row - 1] - begin)))
+                        + b * Complex.Exp(new Complex(0, -frequency * (trace.Times[row] - begin)))
+                    );
+                power += h * (a * a + b * b) / 2;
+            }
+
+            var wave = 2 / (to - from) * sum;
+            var whole = power / (to - from);
+            return (wave, whole > 0 ? Math.Min(1, wave.Magnitude * wave.Magnitude / 2 / whole) : 0);
+        }
+    }
+}
