@@ -56,11 +56,7 @@ public sealed class Linearizer
                 "Open the loop at another signal."
             );
         if (plan.States.Length > MostStates)
-            throw new DesignException(
-                "too-many-states",
-                $"The model has {plan.States.Length} states; one of at most {MostStates} can be linearised.",
-                "Design the loop in a smaller model of the plant."
-            );
+            throw TooMany(plan);
         SampledPath.Refuse(plan, input, target.Index);
         var values = new double[opened.Variables.Count];
         point.Values.CopyTo(values, 0);
@@ -69,6 +65,23 @@ public sealed class Linearizer
         var linear = new Linearizer(plan, values, input);
         return linear.System(target.Index);
     }
+
+    /// <summary>The states of a whole model about an operating point: A, and what delays do, without input and output.</summary>
+    /// <exception cref="DesignException">There are too many states, or no derivative.</exception>
+    public static LinearSystem Whole(PreparedModel prepared, OperatingPoint point)
+    {
+        var plan = prepared.Compiled!.Plan;
+        if (plan.States.Length > MostStates)
+            throw TooMany(plan);
+        return new Linearizer(plan, point.Values, -1).System(-1);
+    }
+
+    static DesignException TooMany(ExecutionPlan plan) =>
+        new(
+            "too-many-states",
+            $"The model has {plan.States.Length} states; one of at most {MostStates} can be linearised.",
+            "Design the loop in a smaller model of the plant."
+        );
 
     static FlatVariable Find(FlatModel model, string name) => model.Find(name) ?? throw Unknown(model, name);
 
@@ -203,7 +216,7 @@ public sealed class Linearizer
 
     LinearSystem System(int target)
     {
-        var output = Row(target);
+        var output = target < 0 ? new double[Width] : Row(target);
         if (output.Any(v => !double.IsFinite(v)) || plan.Derivatives.Any(d => Row(d).Any(v => !double.IsFinite(v))))
             throw new DesignException(
                 "singular",

@@ -402,4 +402,49 @@ public sealed class CommandTests : IDisposable
         Assert.Equal(2, broken);
         Assert.Contains("bob.mo: ", error, StringComparison.Ordinal);
     }
+
+    [Fact]
+    public void A_measured_response_becomes_a_model()
+    {
+        Write(
+            "loop.mo",
+            "model Loop PID c(k = 2, Ti = 1.5); TransferFunction f(b = {3}, a = {2, 1}); equation c.r = 1; connect(c.u, f.u); "
+                + "connect(f.y, c.y); end Loop;"
+        );
+
+        var measured = Run(
+            "response",
+            "loop.mo",
+            "--at",
+            "c.u",
+            "--from",
+            "f.u",
+            "--to",
+            "f.y",
+            "--freq",
+            "0.2..5:8",
+            "--amplitude",
+            "0.1",
+            "--csv",
+            "r.csv",
+            "--json"
+        );
+        Assert.Equal(0, measured.Code);
+        var points = JsonDocument.Parse(measured.Output).RootElement.GetProperty("points");
+        Assert.Equal(8, points.GetArrayLength());
+        Assert.Equal(3 / Math.Sqrt(1 + 0.16), points[0].GetProperty("magnitude").GetDouble(), 0.01);
+
+        var (code, output, _) = Run("fit", "r.csv", "--order", "1", "--json");
+        Assert.Equal(0, code);
+        var fit = JsonDocument.Parse(output).RootElement;
+        Assert.Equal(3, fit.GetProperty("numerator")[0].GetDouble(), 0.01);
+        Assert.Equal(2, fit.GetProperty("denominator")[0].GetDouble(), 0.02);
+        Assert.True(fit.GetProperty("quality").GetDouble() > 0.998);
+
+        var refused = Run("response", "loop.mo", "--at", "c.u", "--freq", "5..1:3");
+        Assert.Equal(2, refused.Code);
+        Assert.Contains("rising", refused.Error, StringComparison.Ordinal);
+        Write("bad.csv", "w,re\n1,2\n");
+        Assert.Contains("no column 'frequency'", Run("fit", "bad.csv", "--order", "1").Error, StringComparison.Ordinal);
+    }
 }

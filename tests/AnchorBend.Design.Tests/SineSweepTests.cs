@@ -113,6 +113,20 @@ public class SineSweepTests
     }
 
     [Fact]
+    public void What_moves_by_itself_is_no_part_of_the_answer()
+    {
+        var disturbed =
+            "PID c(k = 2, Ti = 1.5); TransferFunction f(b = {1}, a = {1, 2, 1}); Sine w(amplitude = 1, f = 0.11); Sum d(signs = {1, 1}); equation c.r = 1; "
+            + "connect(c.u, d.u[1]); connect(w.y, d.u[2]); connect(d.y, f.u); connect(f.y, c.y);";
+        foreach (var p in Measure(disturbed, "c.u", [0.5, 2], 0.01, o => o.At = 3))
+        {
+            var s = new Complex(0, p.Frequency);
+            Near(2 * (1 + 1 / (1.5 * s)) / ((s + 1) * (s + 1)), p, 4e-3);
+            Assert.True(p.Purity < 0.5);
+        }
+    }
+
+    [Fact]
     public void What_moves_further_than_it_may_ends_the_test()
     {
         var point = Measure(Loop, "c.u", [0.3], 5, o => o.Limits = [("f.y", 0.1)])[0];

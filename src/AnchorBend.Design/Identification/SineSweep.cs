@@ -35,7 +35,8 @@ public sealed record SweepPoint(double Frequency, Complex Value, double Coherenc
 /// <summary>
 /// Measures frequency responses of a running model, with its switches, samples and limits, by the correlation method: a sine is added to a
 /// signal, and once the waves have settled their Fourier coefficients over whole periods are taken (Ljung, "System Identification",
-/// 2nd edition, section 6.2). Waves have settled when two windows one after the other differ by less than a thousandth.
+/// 2nd edition, section 6.2), less those of a twin run without the sine, so that what moves by itself, as in waves, is not taken for an
+/// answer. Waves have settled when two windows one after the other differ by less than a thousandth.
 /// </summary>
 public static class SineSweep
 {
@@ -128,22 +129,32 @@ public static class SineSweep
                 SteadyStart = state is null && (options.At is null || options.Method.SteadyStart),
                 Script = null,
             };
-            var values = test.Values(parameters.Values, options.Amplitude, frequency, begin);
-            using var session = state is null
-                ? new RunSession(test.Prepared, values, run)
-                : RunSession.From(test.Prepared, values, run, state);
+            RunSession With(double amplitude)
+            {
+                var values = test.Values(parameters.Values, amplitude, frequency, begin);
+                return state is null ? new RunSession(test.Prepared, values, run) : RunSession.From(test.Prepared, values, run, state);
+            }
+
+            using var session = With(options.Amplitude);
+            using var twin = With(0);
             var seen = new List<(Complex In, Complex Out, double Purity)>();
             for (var k = 1; k <= MostWindows; k++)
             {
-                session.Advance(new PauseAt { Time = begin + k * window }, cancellation);
-                cancellation.ThrowIfCancellationRequested();
-                if (session.Failure is { } failure)
-                    return None(k * window, failure.Message);
+                foreach (var one in (RunSession[])[session, twin])
+                {
+                    one.Advance(new PauseAt { Time = begin + k * window }, cancellation);
+                    cancellation.ThrowIfCancellationRequested();
+                    if (one.Failure is { } failure)
+                        return None(k * window, failure.Message);
+                }
+
                 if (Passed(session.Trace) is { } name)
                     return None(k * window, $"'{name}' moved further than it may; take a smaller amplitude.");
                 var (from, to) = (begin + (k - 1) * window, begin + k * window);
                 var (input, _) = Wave(session.Trace, places.From, from, to);
                 var (output, purity) = Wave(session.Trace, places.To, from, to);
+                input -= Wave(twin.Trace, places.From, from, to).Wave;
+                output -= Wave(twin.Trace, places.To, from, to).Wave;
                 seen.Add((input, output, purity));
                 if (k > LeastWindows && IsSettled(seen))
                     return Found(seen, k * window);
@@ -174,7 +185,9 @@ public static class SineSweep
                 outputs += y.Magnitude * y.Magnitude;
             }
 
-            var coherence = outputs > 0 ? cross.Magnitude * cross.Magnitude / (inputs * outputs) : 0;
+            if (!(outputs > 0))
+                return None(seconds, "Nothing answers: a limit may be active there, or no way leads from the sine to the signal.");
+            var coherence = cross.Magnitude * cross.Magnitude / (inputs * outputs);
             return new SweepPoint(
                 frequency,
                 places.Sign * cross / inputs,
