@@ -3,8 +3,7 @@ using System.Globalization;
 using System.Text.Json;
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Design;
-using AnchorBend.Language;
-using AnchorBend.Language.Syntax;
+using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Flat;
 
 namespace AnchorBend.Cli;
@@ -136,30 +135,7 @@ static class SteadyCommand
     }
 
     /// <summary>A number in the unit of a variable, typed with a unit or without.</summary>
-    static double Number(PreparedModel prepared, string name, string text)
-    {
-        try
-        {
-            var expression = Parser.ParseField(text.Trim());
-            var (scale, shift) = (1.0, 0.0);
-            if (expression is Quantity quantity)
-            {
-                if (prepared.Find(name)?.Unit is not { } own || !quantity.Unit.Fits(own))
-                    throw new CommandException($"The unit of '{text.Trim()}' does not fit {name}.");
-                (scale, shift) = quantity.Unit.ConversionTo(own);
-                expression = quantity.Value;
-            }
-
-            return expression switch
-            {
-                NumberLiteral n => n.Value * scale + shift,
-                Unary { Operand: NumberLiteral n } => -n.Value * scale + shift,
-                _ => throw new CommandException($"'{text.Trim()}' is no number."),
-            };
-        }
-        catch (LanguageException e)
-        {
-            throw new CommandException($"'{text.Trim()}': {e.Error.Message}");
-        }
-    }
+    static double Number(PreparedModel prepared, string name, string text) =>
+        TypedValue.Number(text, prepared.Find(name)?.Unit)
+        ?? throw new CommandException($"'{text.Trim()}' is no number, or its unit does not fit {name}.");
 }

@@ -85,7 +85,8 @@ public sealed class Linearizer
 
     static FlatVariable Find(FlatModel model, string name) => model.Find(name) ?? throw Unknown(model, name);
 
-    internal static DesignException Unknown(FlatModel model, string name) =>
+    /// <summary>What is told of a signal that is not there.</summary>
+    public static DesignException Unknown(FlatModel model, string name) =>
         new(
             "unknown-name",
             $"There is no signal '{name}'.",

@@ -33,12 +33,23 @@ public sealed record Mode(Complex Pole, IReadOnlyList<ModeState> States)
     /// </summary>
     public static IReadOnlyList<Mode> Of(LinearSystem system)
     {
-        var free = PadeApproximation.WithoutDelays(system);
-        var n = free.Order;
+        var whole = PadeApproximation.WithoutDelays(system);
+        // A state that nothing moves and that moves nothing is a number.
+        int[] kept =
+        [
+            .. Enumerable
+                .Range(0, whole.Order)
+                .Where(i => Enumerable.Range(0, whole.Order).Any(j => whole.A[i, j] != 0 || whole.A[j, i] != 0)),
+        ];
+        var n = kept.Length;
         if (n == 0)
             return [];
+        var own = new double[n, n];
+        for (var i = 0; i < n; i++)
+        for (var j = 0; j < n; j++)
+            own[i, j] = whole.A[kept[i], kept[j]];
         // Balanced, so that states of other units do not spoil the vectors; they are scaled back.
-        var (a, scale) = Scaled(free.A);
+        var (a, scale) = Scaled(own);
         var decomposition = Matrix<double>.Build.DenseOfArray(a).Evd();
         var values = decomposition.EigenValues;
         var right = Vectors(decomposition);
@@ -49,7 +60,7 @@ public sealed record Mode(Complex Pole, IReadOnlyList<ModeState> States)
             if (values[k].Imaginary < 0)
                 continue;
             var parts = Enumerable.Range(0, n).Select(i => (right[i, k] * left[k, i]).Magnitude).ToArray();
-            var whole = parts.Where(double.IsFinite).Sum();
+            var all = parts.Where(double.IsFinite).Sum();
             var shape = Enumerable.Range(0, n).Select(i => right[i, k] * scale[i]).ToArray();
             var largest = shape.MaxBy(s => s.Magnitude);
             modes.Add(
@@ -57,11 +68,12 @@ public sealed record Mode(Complex Pole, IReadOnlyList<ModeState> States)
                     values[k],
                     [
                         .. Enumerable
-                            .Range(0, system.Order)
+                            .Range(0, n)
+                            .Where(i => kept[i] < system.Order)
                             .Select(i => new ModeState(
-                                system.States[i],
+                                system.States[kept[i]],
                                 largest == 0 ? 0 : shape[i] / largest,
-                                whole > 0 ? parts[i] / whole : 0
+                                all > 0 ? parts[i] / all : 0
                             ))
                             .Where(s => s.Participation >= Least)
                             .OrderByDescending(s => s.Participation),

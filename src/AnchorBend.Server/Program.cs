@@ -69,6 +69,7 @@ try
     builder.Services.AddSingleton<FieldCheck>();
     builder.Services.AddSingleton<TunedLoops>();
     builder.Services.AddSingleton<LoopTuning>();
+    builder.Services.AddSingleton<ModelAnalysis>();
     builder.Services.AddSingleton<PartTexts>();
 
     var app = builder.Build();
@@ -93,6 +94,7 @@ try
     SheetEndpoints.Map(api);
     HistoryEndpoints.Map(api);
     TuneEndpoints.Map(api);
+    AnalysisEndpoints.Map(api);
     PartEndpoints.Map(api);
     HealthEndpoints.Map(api);
     api.MapFallback((HttpContext context) => Problems.NotFound($"There is nothing at {context.Request.Path}."));

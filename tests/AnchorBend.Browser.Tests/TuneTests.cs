@@ -102,4 +102,49 @@ public sealed class TuneTests(Application application) : IDisposable
         bench.Until(() => bench.Find(By.CssSelector(".tune-map header")).Text.EndsWith("PID"), "the map of PID");
         Assert.Contains("No PID gets here", bench.Find(By.CssSelector(".tune-map")).Text);
     }
+
+    void View(string name) => bench.Click(By.XPath($"//div[@aria-label='Views']/button[.='{name}']"));
+
+    [Fact]
+    public void A_response_is_measured_beside_the_linear_one_and_a_model_fitted()
+    {
+        OpenTune("Hatchery tank, first loop");
+        View("Linear");
+        bench.Until(() => bench.Find(By.CssSelector("[aria-label='Figures of the loop']")).Text.Contains("states"), "the figures");
+        bench.Find(By.XPath("//*[@aria-label='Gain, dB']//*[@data-curve='gain']"));
+
+        View("Measured");
+        bench.Click(By.XPath("//label[contains(., 'to the measured value')]"));
+        bench.Click(By.XPath("//button[normalize-space(.)='Measure']"));
+        bench.Until(() => bench.All("[aria-label^='Gain, dB'] circle").Count == 16, "sixteen points", 60);
+        bench.Click(By.XPath("//button[normalize-space(.)='Fit']"));
+        bench.Until(
+            () =>
+                double.Parse(
+                    bench.Find(By.XPath("//table[@aria-label='Fitted model']//tr[th='quality']/td")).Text.Split(' ')[0],
+                    CultureInfo.InvariantCulture
+                ) > 95,
+            "a good model"
+        );
+        Assert.Empty(bench.ConsoleErrors());
+    }
+
+    [Fact]
+    public void Modes_lead_to_their_parts_and_rest_is_found()
+    {
+        OpenTune("Plankton winch");
+        View("Modes");
+        bench.Until(() => bench.All("[aria-label='Modes'] tbody tr").Count > 4, "the modes");
+        bench.Until(() => bench.All("[aria-label='Modes'] tr.tune-chosen").Count == 1, "the least damped one");
+        bench.Click(By.XPath("//table[@aria-label='Modes']//tr[td[contains(., 'Net')]]"));
+        bench.Until(() => bench.Find(By.CssSelector("[aria-label='Shape of the mode']")).Text.Contains("Net"), "its shape");
+
+        View("Operating point");
+        bench.Click(By.XPath("//button[normalize-space(.)='Find the state at rest']"));
+        bench.Until(() => bench.All("[aria-label='Signals at rest'] tbody tr").Count > 20, "the signals at rest");
+        Assert.Contains("Nothing changes here", bench.Find(By.CssSelector(".tune-good")).Text);
+        bench.Find(By.CssSelector("[aria-label='Filter the signals at rest']")).SendKeys("depth sensor");
+        bench.Until(() => bench.All("[aria-label='Signals at rest'] tbody tr").Count == 3, "what is left of them");
+        Assert.Empty(bench.ConsoleErrors());
+    }
 }

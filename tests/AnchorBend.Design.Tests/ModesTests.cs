@@ -52,4 +52,12 @@ public class ModesTests
         Assert.Equal(0.1, modes[1].Damping, 1e-9);
         Assert.DoesNotContain(modes[1].States, s => s.State == "y");
     }
+
+    [Fact]
+    public void A_state_that_nothing_moves_is_no_mode()
+    {
+        var modes = Of("Real y(start = 1); Real c(start = 2); equation der(y) = -y; der(c) = 0;");
+
+        Assert.Equal("y", Assert.Single(modes).States[0].State);
+    }
 }

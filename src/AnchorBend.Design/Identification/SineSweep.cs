@@ -9,7 +9,8 @@ namespace AnchorBend.Design.Identification;
 /// <param name="Frequencies">rad/s.</param>
 /// <param name="Amplitude">Of the sine that is added.</param>
 /// <param name="At">Instant from which on it is added, s; null for the state at rest.</param>
-/// <param name="From">Signal whose wave the answer is over; null for the signal with the sine in it.</param>
+/// <param name="From">Signal whose wave the answer is over; null, or the signal itself, for the signal with the sine in it, as those after it
+/// see it.</param>
 /// <param name="To">Signal that answers; null for the signal before the sine, turned in sign: what goes around the loop.</param>
 /// <param name="Limits">How far signals may move from where they were; beyond, the test of a frequency ends.</param>
 /// <param name="Method">Integration method and steps; their end is not used.</param>
@@ -71,7 +72,7 @@ public static class SineSweep
         var test = new SignalInjection(prepared, signal);
         int Index(string name) => (test.Prepared.Find(name) ?? throw Linearizer.Unknown(prepared.Model, name)).Index;
         var places = new Places(
-            Index(options.From ?? SignalInjection.Excited),
+            Index(options.From is null || prepared.Find(options.From)?.Name == test.Signal ? SignalInjection.Excited : options.From),
             Index(options.To ?? test.Signal),
             options.To is null && options.From is null ? -1 : 1,
             [.. options.Limits.Select(l => (Index(l.Signal), l.Deviation, l.Signal))]

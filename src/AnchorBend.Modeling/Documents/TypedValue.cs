@@ -31,4 +31,33 @@ public static class TypedValue
 
         return Written(value);
     }
+
+    /// <summary>What was typed, with a unit or without, in a variable's unit; null where it is no number or its unit does not fit.</summary>
+    /// <param name="own">The variable's unit; null where none is known, and then none may be typed.</param>
+    public static double? Number(string text, Unit? own)
+    {
+        try
+        {
+            var expression = Parser.ParseField(text.Trim());
+            var (scale, shift) = (1.0, 0.0);
+            if (expression is Quantity quantity)
+            {
+                if (own is null || !quantity.Unit.Fits(own))
+                    return null;
+                (scale, shift) = quantity.Unit.ConversionTo(own);
+                expression = quantity.Value;
+            }
+
+            return expression switch
+            {
+                NumberLiteral n => n.Value * scale + shift,
+                Unary { Kind: UnaryKind.Minus, Operand: NumberLiteral n } => -n.Value * scale + shift,
+                _ => null,
+            };
+        }
+        catch (LanguageException)
+        {
+            return null;
+        }
+    }
 }

@@ -88,7 +88,7 @@ sealed class DesignViews
     }
 
     /// <summary>Degrees, without jumps, beginning between −270 and 90.</summary>
-    static double[] Unwrapped(Complex[] response)
+    public static double[] Unwrapped(Complex[] response)
     {
         var phase = new double[response.Length];
         for (var i = 0; i < phase.Length; i++)

@@ -1108,6 +1108,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/linear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["linear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/modes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["modes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/steady": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["steady"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/sweep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["sweep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["fit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/language": {
         parameters: {
             query?: never;
@@ -1746,6 +1826,44 @@ export interface components {
             fixes: components["schemas"]["FindingFix"][];
             help: null | string;
         };
+        FitAnswer: {
+            numerator: number[];
+            denominator: number[];
+            /** Format: double */
+            delay: number;
+            /** Format: double */
+            quality: number;
+            /** Format: double */
+            largestError: number;
+            isStable: boolean;
+            magnitude: number[];
+            phase: number[];
+        };
+        FitRequest: {
+            frequencies: number[];
+            re: number[];
+            im: number[];
+            /** Format: int32 */
+            order: number;
+            /** Format: int32 */
+            zeros: number;
+            /** Format: int32 */
+            integrators: number;
+            hasDelay: boolean;
+        };
+        FixedSignal: {
+            signal: string;
+            value: string;
+        };
+        FoundParameterView: {
+            parameter: string;
+            /** Format: double */
+            value: number;
+            unit: string;
+            isAtBound: boolean;
+            text: null | string;
+            pointer: null | string;
+        };
         FoundSignals: {
             /** Format: int32 */
             total: number;
@@ -1753,6 +1871,11 @@ export interface components {
             matching: number;
             signals: components["schemas"]["SignalEntry"][];
             units: string[];
+        };
+        FreedParameter: {
+            parameter: string;
+            low: null | string;
+            high: null | string;
         };
         GainsView: {
             form: string;
@@ -1858,6 +1981,39 @@ export interface components {
             /** Format: double */
             value: number;
             isUpper: boolean;
+        };
+        LinearAnswer: {
+            point: string;
+            /** Format: int32 */
+            states: number;
+            poles: components["schemas"]["RootView"][];
+            zeros: components["schemas"]["RootView"][];
+            frequencies: number[];
+            magnitude: number[];
+            phase: number[];
+            re: number[];
+            im: number[];
+            gainCrossings: components["schemas"]["CrossingView"][];
+            phaseCrossings: components["schemas"]["CrossingView"][];
+            /** Format: double */
+            delayMargin: null | number;
+            /** Format: double */
+            sensitivity: null | number;
+            /** Format: double */
+            complementary: null | number;
+            times: number[];
+            step: number[];
+        };
+        LinearRequest: {
+            from: string;
+            to: string;
+            open: null | string;
+            /** Format: double */
+            at: null | number;
+            /** Format: double */
+            lowFrequency: null | number;
+            /** Format: double */
+            highFrequency: null | number;
         };
         LoopFiguresView: {
             isStable: null | boolean;
@@ -1989,6 +2145,29 @@ export interface components {
             ratio: number;
             instead?: null | string;
         };
+        ModeStateView: {
+            state: string;
+            part: null | string;
+            /** Format: double */
+            share: number;
+            /** Format: double */
+            re: number;
+            /** Format: double */
+            im: number;
+        };
+        ModeView: {
+            /** Format: double */
+            re: number;
+            /** Format: double */
+            im: number;
+            /** Format: double */
+            frequency: number;
+            /** Format: double */
+            damping: number;
+            /** Format: double */
+            timeConstant: null | number;
+            states: components["schemas"]["ModeStateView"][];
+        };
         ModelChoice: {
             path: string;
             name: string;
@@ -2069,6 +2248,14 @@ export interface components {
             ownParts: components["schemas"]["CatalogPart"][];
             chart?: null | components["schemas"]["ChartView"];
             table?: null | components["schemas"]["TableView"];
+        };
+        ModesAnswer: {
+            point: string;
+            modes: components["schemas"]["ModeView"][];
+        };
+        ModesRequest: {
+            /** Format: double */
+            at: null | number;
         };
         MoveRequest: {
             /** Format: int64 */
@@ -2404,6 +2591,14 @@ export interface components {
             /** Format: double */
             until: null | number;
         };
+        ReachedView: {
+            signal: string;
+            /** Format: double */
+            wanted: number;
+            /** Format: double */
+            reached: number;
+            unit: string;
+        };
         Recovered: {
             /** Format: int32 */
             count: number;
@@ -2421,6 +2616,13 @@ export interface components {
             from?: string;
             to?: string;
             band?: string;
+        };
+        RestView: {
+            signal: string;
+            /** Format: double */
+            value: number;
+            unit: string;
+            isState: boolean;
         };
         RestoreRequest: {
             /** Format: int64 */
@@ -2622,6 +2824,16 @@ export interface components {
             part: string;
             type?: null | string;
             level?: string;
+        };
+        RootView: {
+            /** Format: double */
+            re: number;
+            /** Format: double */
+            im: number;
+            /** Format: double */
+            frequency: number;
+            /** Format: double */
+            damping: number;
         };
         RowNode: {
             name: string;
@@ -3020,6 +3232,16 @@ export interface components {
             document: components["schemas"]["ModelDocument"];
             view: components["schemas"]["ModelView"];
         };
+        SteadyAnswer: {
+            isMet: boolean;
+            fixed: components["schemas"]["ReachedView"][];
+            free: components["schemas"]["FoundParameterView"][];
+            values: components["schemas"]["RestView"][];
+        };
+        SteadyRequest: {
+            fixed: null | components["schemas"]["FixedSignal"][];
+            free: null | components["schemas"]["FreedParameter"][];
+        };
         StepStops: {
             /** Format: double */
             from: number;
@@ -3081,6 +3303,48 @@ export interface components {
             points: components["schemas"]["Point"][];
             text?: string;
             isFilled: boolean;
+        };
+        SweepAnswer: {
+            /** Format: double */
+            amplitude: number;
+            points: components["schemas"]["SweepPointView"][];
+            linearMagnitude: number[];
+            linearPhase: number[];
+            noLinear: null | string;
+        };
+        SweepPointView: {
+            /** Format: double */
+            frequency: number;
+            /** Format: double */
+            re: null | number;
+            /** Format: double */
+            im: null | number;
+            /** Format: double */
+            magnitude: null | number;
+            /** Format: double */
+            phase: null | number;
+            /** Format: double */
+            coherence: number;
+            /** Format: double */
+            purity: number;
+            problem: null | string;
+        };
+        SweepRequest: {
+            signal: string;
+            from: null | string;
+            to: null | string;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            /** Format: int32 */
+            count: number;
+            /** Format: double */
+            amplitude: null | number;
+            /** Format: double */
+            at: null | number;
+            /** Format: double */
+            limit: null | number;
         };
         TableRequest: {
             file: null | string;
@@ -5762,6 +6026,179 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrueRunView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    linear: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinearRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinearAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    modes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ModesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ModesAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    steady: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SteadyRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SteadyAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    sweep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SweepRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SweepAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    fit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -16,10 +16,10 @@ import {
   type Curve,
   type Tile,
 } from "../../state/plotSheets";
-import { infoOf } from "../../state/signals";
+import { infoOf, findSignals } from "../../state/signals";
 import { TextField } from "../../ui/TextField";
 import { NumberSetting, Setting } from "./Setting";
-import { SignalSelect } from "./SignalSelect";
+import { SignalSelect } from "../../ui/SignalSelect";
 import { StretchFigures } from "./StretchFigures";
 import styles from "./observe.module.css";
 
@@ -176,6 +176,7 @@ function Axes({ id, tile, curve }: { id: string; tile: Tile; curve: Curve | unde
       {needsAcross && (
         <Setting label={tile.kind === "orders" ? "Speed" : "Bottom"}>
           <SignalSelect
+            find={findSignals}
             label={tile.kind === "orders" ? "The shaft’s speed" : "What stands along the bottom"}
             placeholder="choose a signal"
             value={tile.abscissa ? { signal: tile.abscissa, label: infoOf(infos, tile.abscissa)?.view.label ?? tile.abscissa } : null}

@@ -5,7 +5,8 @@ import { useShallow } from "zustand/react/shallow";
 import { runSettings, useBench } from "../../state/bench";
 import { addStimulus, addTrack, drives, removeStimulus, renameStimulus } from "../../state/stimuli";
 import { TextField } from "../../ui/TextField";
-import { SignalSelect } from "./SignalSelect";
+import { findSignals } from "../../state/signals";
+import { SignalSelect } from "../../ui/SignalSelect";
 import { TrackEditor } from "./TrackEditor";
 import styles from "./observe.module.css";
 
@@ -62,6 +63,7 @@ function Stimulus({ id }: { id: string }) {
         <TrackEditor key={track} stimulus={id} id={track} track={t} />
       ))}
       <SignalSelect
+        find={findSignals}
         label="Signal of a new track"
         placeholder="Drive a source or an input…"
         className={cx("wide-select")}

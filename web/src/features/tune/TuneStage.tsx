@@ -1,17 +1,29 @@
 import classNames from "classnames/bind";
-import { Radio, Select } from "antd";
+import { Select } from "antd";
 import { useEffect } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { useBench } from "../../state/bench";
-import { chooseLoop, readLoops, setAt, setForm, useTune, type Depth, type MapForm } from "../../state/tune";
+import { chooseLoop, readLoops, setAt, setForm, useTune, type Depth, type MapForm, type TuneView } from "../../state/tune";
 import { format } from "../../ui/format";
 import { EmptyStage, StagePane } from "../../ui/StagePane";
 import { DesignMap } from "./DesignMap";
+import { LinearView } from "./LinearView";
 import { LoopResponse } from "./LoopResponse";
 import { LoopsPane } from "./LoopsPane";
+import { MeasuredView } from "./MeasuredView";
+import { ModesView } from "./ModesView";
+import { PointView } from "./PointView";
 import styles from "./tune.module.css";
 
 const cx = classNames.bind(styles);
+
+const views: { id: TuneView; label: string }[] = [
+  { id: "loop", label: "Loop" },
+  { id: "point", label: "Operating point" },
+  { id: "linear", label: "Linear" },
+  { id: "modes", label: "Modes" },
+  { id: "measured", label: "Measured" },
+];
 
 const depths = [
   { value: "loadError", label: "load error" },
@@ -23,8 +35,9 @@ export default function TuneStage() {
   const { id, revision, time, tunePart } = useBench(
     useShallow((s) => ({ id: s.id, revision: s.revision, time: s.time, tunePart: s.tunePart })),
   );
-  const { loops, part, at, form, depth, problem, busy } = useTune(
+  const { view, loops, part, at, form, depth, problem, busy } = useTune(
     useShallow((s) => ({
+      view: s.view,
       loops: s.loops,
       part: s.part,
       at: s.at,
@@ -42,7 +55,8 @@ export default function TuneStage() {
     if (wanted) useBench.setState({ tunePart: null });
   }, [tunePart, loops]);
 
-  if (!part && !busy)
+  const isLoop = view === "loop";
+  if (!part && !busy && isLoop)
     return (
       <EmptyStage label="Tune" title="No controller to tune">
         Place a PID controller on the diagram and close a loop through it; its gains are found here.
@@ -53,41 +67,57 @@ export default function TuneStage() {
       <LoopsPane />
       <div className={cx("main")}>
         <div className={cx("bar")}>
-          <Radio.Group
-            size="small"
-            value={at === null ? "steady" : "time"}
-            onChange={(e) => setAt(e.target.value === "time" ? (time ?? 0) : null)}
-            options={[
-              { value: "steady", label: "about the steady state" },
-              { value: "time", label: at !== null ? `at ${format(at)} s` : time === null ? "at the start" : `at ${format(time)} s` },
-            ]}
-          />
-          <label>
-            form{" "}
+          <div className={cx("tabs")} role="group" aria-label="Views">
+            {views.map((v) => (
+              <button key={v.id} type="button" aria-pressed={v.id === view} onClick={() => useTune.setState({ view: v.id })}>
+                {v.label}
+              </button>
+            ))}
+          </div>
+          {view !== "point" && (
             <Select
               size="small"
               variant="borderless"
-              aria-label="Form of the controller"
-              value={form}
-              options={(["PI", "PID", "PD"] as const).map((f) => ({ value: f, label: f }))}
-              onChange={(f: MapForm) => setForm(f)}
+              aria-label="Operating point"
+              value={at === null ? "steady" : "time"}
+              onChange={(v: "steady" | "time") => setAt(v === "time" ? (time ?? 0) : null)}
+              options={[
+                { value: "steady", label: "at rest" },
+                { value: "time", label: at !== null ? `at ${format(at)} s` : time === null ? "at the start" : `at ${format(time)} s` },
+              ]}
               popupMatchSelectWidth={false}
             />
-          </label>
-          <label>
-            depth lines{" "}
-            <Select
-              size="small"
-              variant="borderless"
-              aria-label="What the lines of the map show"
-              value={depth}
-              options={depths}
-              onChange={(d: Depth) => useTune.setState({ depth: d })}
-              popupMatchSelectWidth={false}
-            />
-          </label>
+          )}
+          {isLoop && (
+            <>
+              <label>
+                form{" "}
+                <Select
+                  size="small"
+                  variant="borderless"
+                  aria-label="Form of the controller"
+                  value={form}
+                  options={(["PI", "PID", "PD"] as const).map((f) => ({ value: f, label: f }))}
+                  onChange={(f: MapForm) => setForm(f)}
+                  popupMatchSelectWidth={false}
+                />
+              </label>
+              <label>
+                depth lines{" "}
+                <Select
+                  size="small"
+                  variant="borderless"
+                  aria-label="What the lines of the map show"
+                  value={depth}
+                  options={depths}
+                  onChange={(d: Depth) => useTune.setState({ depth: d })}
+                  popupMatchSelectWidth={false}
+                />
+              </label>
+            </>
+          )}
         </div>
-        {problem && (
+        {isLoop && problem && (
           <div className={cx("refusal")} role="alert">
             <h3>This loop cannot be tuned so</h3>
             <p>
@@ -95,10 +125,16 @@ export default function TuneStage() {
             </p>
           </div>
         )}
-        <div className={cx("pair")} aria-busy={busy}>
-          <DesignMap />
-          <LoopResponse />
-        </div>
+        {isLoop && (
+          <div className={cx("pair")} aria-busy={busy}>
+            <DesignMap />
+            <LoopResponse />
+          </div>
+        )}
+        {view === "point" && <PointView />}
+        {view === "linear" && <LinearView />}
+        {view === "modes" && <ModesView />}
+        {view === "measured" && <MeasuredView />}
       </div>
     </StagePane>
   );

@@ -54,7 +54,7 @@ export function Strip({ horizontal, vertical, rows, columns, showColumns, curves
   return (
     <g>
       <clipPath id={clip}>
-        <rect x={left} y={top} width={right - left} height={bottom - top} />
+        <rect x={left} y={top} width={Math.max(0, right - left)} height={Math.max(0, bottom - top)} />
       </clipPath>
       {columns.map((v) => (
         <path key={v} d={`M${toPixel(horizontal, v)} ${top}V${bottom}`} stroke="#17324D" strokeOpacity=".07" />

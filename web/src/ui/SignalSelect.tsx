@@ -1,8 +1,13 @@
 import { Select } from "antd";
 import { useState } from "react";
-import { findSignals } from "../../state/signals";
+
+interface Found {
+  signals: readonly { reference: string; label: string; part: string }[];
+}
 
 interface Props {
+  /** Searches among all signals. */
+  find: (query: { search: string; limit: number }) => Promise<Found>;
   label: string;
   placeholder: string;
   /** The chosen signal with how it is called; null for none. */
@@ -15,10 +20,10 @@ interface Props {
 const OFFERED = 40;
 
 /** Chooses any signal of the model by a search. */
-export function SignalSelect({ label, placeholder, value, onChange, className }: Props) {
+export function SignalSelect({ find, label, placeholder, value, onChange, className }: Props) {
   const [options, setOptions] = useState<{ value: string; label: string }[]>([]);
   const search = (text: string) =>
-    void findSignals({ search: text, limit: OFFERED }).then(
+    void find({ search: text, limit: OFFERED }).then(
       (f) => setOptions(f.signals.map((s) => ({ value: s.reference, label: `${s.label}${s.part ? ` · ${s.part}` : ""}` }))),
       () => setOptions([]),
     );

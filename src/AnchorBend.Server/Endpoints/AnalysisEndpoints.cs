@@ -1,0 +1,72 @@
+using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.Tuning;
+
+namespace AnchorBend.Server.Endpoints;
+
+/// <summary>Analysis of models about an operating point over HTTP.</summary>
+static class AnalysisEndpoints
+{
+    /// <summary>Wanted values, free parameters, and points of a response, at most.</summary>
+    const int MostValues = 60,
+        MostPoints = 5000;
+
+    public static void Map(RouteGroupBuilder api)
+    {
+        api.MapPost(
+                "/models/{id}/linear",
+                (string id, LinearRequest request, ModelWork models, ModelAnalysis analysis, CancellationToken wanted) =>
+                {
+                    Requests.Needed(request.From, "from");
+                    Requests.Needed(request.To, "to");
+                    return analysis.Linear(models.Session(id), request, wanted);
+                }
+            )
+            .WithName("linear")
+            .ProducesProblem(422);
+        api.MapPost(
+                "/models/{id}/modes",
+                (string id, ModesRequest request, ModelWork models, ModelAnalysis analysis, CancellationToken wanted) =>
+                    analysis.Modes(models.Session(id), request, wanted)
+            )
+            .WithName("modes")
+            .ProducesProblem(422);
+        api.MapPost(
+                "/models/{id}/steady",
+                (string id, SteadyRequest request, ModelWork models, ModelAnalysis analysis, CancellationToken wanted) =>
+                {
+                    Requests.AtMost(MostValues, request.Fixed ?? [], "wanted values");
+                    Requests.AtMost(MostValues, request.Free ?? [], "free parameters");
+                    foreach (var f in request.Fixed ?? [])
+                    {
+                        Requests.Needed(Requests.Needed(f, "fixed").Signal, "fixed.signal");
+                        Requests.Needed(f.Value, "fixed.value");
+                    }
+
+                    foreach (var f in request.Free ?? [])
+                        Requests.Needed(Requests.Needed(f, "free").Parameter, "free.parameter");
+                    return analysis.Steady(models.Session(id), request, wanted);
+                }
+            )
+            .WithName("steady")
+            .ProducesProblem(422);
+        api.MapPost(
+                "/models/{id}/sweep",
+                (string id, SweepRequest request, ModelWork models, ModelAnalysis analysis, CancellationToken wanted) =>
+                {
+                    Requests.Needed(request.Signal, "signal");
+                    return analysis.Sweep(models.Session(id), request, wanted);
+                }
+            )
+            .WithName("sweep")
+            .ProducesProblem(422);
+        api.MapPost("/fit", (FitRequest request, ModelAnalysis analysis, CancellationToken wanted) =>
+            {
+                Requests.AtMost(MostPoints, Requests.Needed(request.Frequencies, "frequencies"), "points");
+                Requests.Needed(request.Re, "re");
+                Requests.Needed(request.Im, "im");
+                return analysis.Fit(request, wanted);
+            })
+            .WithName("fit")
+            .ProducesProblem(422);
+    }
+}

@@ -1,0 +1,146 @@
+namespace AnchorBend.Workbench.Tuning;
+
+/// <summary>Signals are given by identity or by path.</summary>
+/// <param name="Open">Signal at which the loop is cut; null for none.</param>
+/// <param name="At">Instant of the operating point in s; null for the steady state.</param>
+/// <param name="LowFrequency">rad/s; null for what suits the system.</param>
+public sealed record LinearRequest(string From, string To, string? Open, double? At, double? LowFrequency, double? HighFrequency);
+
+/// <summary>A pole or zero in 1/s.</summary>
+/// <param name="Frequency">Natural frequency, rad/s.</param>
+/// <param name="Damping">Damping ratio.</param>
+public sealed record RootView(double Re, double Im, double Frequency, double Damping);
+
+/// <summary>A linear system between two signals: what it is made of, and its answers.</summary>
+/// <param name="Magnitude">dB.</param>
+/// <param name="Phase">Degrees, without jumps.</param>
+/// <param name="Re">Of the response.</param>
+/// <param name="GainCrossings">As an open loop with negative feedback: frequencies and phase margins.</param>
+/// <param name="PhaseCrossings">Frequencies and gain margins.</param>
+/// <param name="Step">The output after a unit step of the input.</param>
+public sealed record LinearAnswer(
+    string Point,
+    int States,
+    IReadOnlyList<RootView> Poles,
+    IReadOnlyList<RootView> Zeros,
+    IReadOnlyList<double> Frequencies,
+    IReadOnlyList<double> Magnitude,
+    IReadOnlyList<double> Phase,
+    IReadOnlyList<double> Re,
+    IReadOnlyList<double> Im,
+    IReadOnlyList<CrossingView> GainCrossings,
+    IReadOnlyList<CrossingView> PhaseCrossings,
+    double? DelayMargin,
+    double? Sensitivity,
+    double? Complementary,
+    IReadOnlyList<double> Times,
+    IReadOnlyList<double> Step
+);
+
+public sealed record ModesRequest(double? At);
+
+/// <summary>A state in a mode.</summary>
+/// <param name="State">Its path by names.</param>
+/// <param name="Part">Path by ids of the part that it belongs to; null for the model's own.</param>
+/// <param name="Share">Participation factor: all of one mode sum to 1.</param>
+/// <param name="Re">Of the mode's shape; its largest entry is 1.</param>
+public sealed record ModeStateView(string State, string? Part, double Share, double Re, double Im);
+
+/// <param name="TimeConstant">s; null where it neither decays nor grows.</param>
+public sealed record ModeView(
+    double Re,
+    double Im,
+    double Frequency,
+    double Damping,
+    double? TimeConstant,
+    IReadOnlyList<ModeStateView> States
+);
+
+public sealed record ModesAnswer(string Point, IReadOnlyList<ModeView> Modes);
+
+/// <param name="Signal">By identity or by path.</param>
+/// <param name="Value">As typed, with a unit if wanted.</param>
+public sealed record FixedSignal(string Signal, string Value);
+
+/// <param name="Parameter">Its path, as in Part.name.</param>
+/// <param name="Low">As typed; null for no bound.</param>
+public sealed record FreedParameter(string Parameter, string? Low, string? High);
+
+public sealed record SteadyRequest(IReadOnlyList<FixedSignal>? Fixed, IReadOnlyList<FreedParameter>? Free);
+
+/// <param name="Wanted">In the unit of the model.</param>
+public sealed record ReachedView(string Signal, double Wanted, double Reached, string Unit);
+
+/// <param name="Text">What sets it in the document; null where it is no parameter of a drawn part.</param>
+/// <param name="Pointer">Where it stands in the document.</param>
+public sealed record FoundParameterView(string Parameter, double Value, string Unit, bool IsAtBound, string? Text, string? Pointer);
+
+/// <summary>A signal or state at rest.</summary>
+public sealed record RestView(string Signal, double Value, string Unit, bool IsState);
+
+public sealed record SteadyAnswer(
+    bool IsMet,
+    IReadOnlyList<ReachedView> Fixed,
+    IReadOnlyList<FoundParameterView> Free,
+    IReadOnlyList<RestView> Values
+);
+
+/// <param name="Signal">To which the sine is added.</param>
+/// <param name="From">Null for the signal with the sine in it.</param>
+/// <param name="To">Null, with From, for what comes around the loop, turned in sign.</param>
+/// <param name="Amplitude">Null for a hundredth of the signal.</param>
+/// <param name="Limit">How far the answering signal may move; null for any.</param>
+public sealed record SweepRequest(
+    string Signal,
+    string? From,
+    string? To,
+    double Low,
+    double High,
+    int Count,
+    double? Amplitude,
+    double? At,
+    double? Limit
+);
+
+public sealed record SweepPointView(
+    double Frequency,
+    double? Re,
+    double? Im,
+    double? Magnitude,
+    double? Phase,
+    double Coherence,
+    double Purity,
+    string? Problem
+);
+
+/// <param name="Linear">The linear response at the same frequencies: dB and degrees; empty where there is none.</param>
+public sealed record SweepAnswer(
+    double Amplitude,
+    IReadOnlyList<SweepPointView> Points,
+    IReadOnlyList<double> LinearMagnitude,
+    IReadOnlyList<double> LinearPhase,
+    string? NoLinear
+);
+
+public sealed record FitRequest(
+    IReadOnlyList<double> Frequencies,
+    IReadOnlyList<double> Re,
+    IReadOnlyList<double> Im,
+    int Order,
+    int Zeros,
+    int Integrators,
+    bool HasDelay
+);
+
+/// <param name="Numerator">Descending powers of s.</param>
+/// <param name="Magnitude">dB, at the frequencies of the request.</param>
+public sealed record FitAnswer(
+    IReadOnlyList<double> Numerator,
+    IReadOnlyList<double> Denominator,
+    double Delay,
+    double Quality,
+    double LargestError,
+    bool IsStable,
+    IReadOnlyList<double> Magnitude,
+    IReadOnlyList<double> Phase
+);

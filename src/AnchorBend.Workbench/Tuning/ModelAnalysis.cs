@@ -1,0 +1,319 @@
+using System.Globalization;
+using System.Numerics;
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Design;
+using AnchorBend.Design.Identification;
+using AnchorBend.Language.Units;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Flat;
+using AnchorBend.Simulation;
+using AnchorBend.Workbench.Compute;
+using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.Views;
+
+namespace AnchorBend.Workbench.Tuning;
+
+/// <summary>What can be said of a model about an operating point: linear systems, modes, rest, measured responses.</summary>
+public sealed class ModelAnalysis(ComputeGate compute)
+{
+    static readonly TimeSpan Most = TimeSpan.FromSeconds(30),
+        MostMeasuring = TimeSpan.FromMinutes(5);
+
+    const int Points = 200,
+        MostFrequencies = 120;
+
+    /// <exception cref="DesignException">A signal is unknown, or there is no linear system.</exception>
+    public LinearAnswer Linear(ModelSession session, LinearRequest request, CancellationToken wanted) => compute.Run(Most, wanted, token =>
+        {
+            var (prepared, document, _) = TunedLoops.Runnable(session, token);
+            var point = Point(prepared, document, request.At, token);
+            var system = Linearizer
+                .Between(
+                    prepared,
+                    point,
+                    Name(prepared, request.From),
+                    Name(prepared, request.To),
+                    request.Open is { Length: > 0 } open ? Name(prepared, open) : null
+                )
+                .Reduced();
+            return Answer(system, point, request, token);
+        });
+
+    static LinearAnswer Answer(LinearSystem system, OperatingPoint point, LinearRequest request, CancellationToken wanted)
+    {
+        var poles = PolesAndZeros.Poles(system);
+        var own = FrequencyGrid.For(system, Points);
+        var (low, high) = (request.LowFrequency ?? own[0], request.HighFrequency ?? own[^1]);
+        if (!(low > 0) || !(high > low) || high > low * 1e15)
+            throw new DesignException("range", "Frequencies must rise from above zero.", "Give a lower and a higher one, in rad/s.");
+        var frequencies = FrequencyGrid.Between(low, high, Points, poles.Select(p => Math.Abs(p.Imaginary)));
+        var response = frequencies.Select(w => system.At(new Complex(0, w))).ToArray();
+        var margins = StabilityMargins.Of(system, wanted);
+        var peaks = new LoopPeaks(system, null, wanted);
+        // Long enough for the slowest part that dies away, short enough to show the fastest.
+        var decays = poles.Where(p => p.Real < 0).Select(p => -1 / p.Real).ToList();
+        var end = Math.Max(6 * decays.DefaultIfEmpty(1).Max(), 3 * system.Delays.DefaultIfEmpty(0).Sum());
+        var step = StepResponse.Of(system, end, 300);
+        static double Finite(double v) => double.IsFinite(v) ? v : 0;
+        static double? Known(double v) => double.IsFinite(v) ? v : null;
+        return new LinearAnswer(
+            PointText(point),
+            system.Order,
+            [.. poles.Select(Root)],
+            [.. PolesAndZeros.Zeros(system).Select(Root)],
+            frequencies,
+            [.. response.Select(r => Math.Clamp(Finite(20 * Math.Log10(r.Magnitude)), -400, 400))],
+            DesignViews.Unwrapped(response),
+            [.. response.Select(r => Math.Clamp(Finite(r.Real), -1e12, 1e12))],
+            [.. response.Select(r => Math.Clamp(Finite(r.Imaginary), -1e12, 1e12))],
+            [.. margins.GainCrossings.Where(c => double.IsFinite(c.Margin)).Select(c => new CrossingView(c.Frequency, c.Margin))],
+            [.. margins.PhaseCrossings.Where(c => double.IsFinite(c.Margin)).Select(c => new CrossingView(c.Frequency, c.Margin))],
+            Known(margins.DelayMargin),
+            Known(peaks.Sensitivity.Value),
+            Known(peaks.Complementary.Value),
+            step.Times,
+            [.. step.Values.Select(v => Math.Clamp(Finite(v), -1e12, 1e12))]
+        );
+    }
+
+    static RootView Root(Complex p) => new(p.Real, p.Imaginary, p.Magnitude, p.Magnitude > 0 ? -p.Real / p.Magnitude : 0);
+
+    static string PointText(OperatingPoint point) =>
+        point.IsSteady ? "steady state at the start" : FormattableString.Invariant($"{point.Time:G5} s");
+
+    static OperatingPoint Point(PreparedModel prepared, ModelDocument document, double? at, CancellationToken wanted) =>
+        LoopProposal.PointAt(prepared, new ParameterSet(prepared.Model), at, DocumentRun.OptionsOf(document), wanted);
+
+    /// <summary>The path of a signal that is given by identity or by path.</summary>
+    static string Name(PreparedModel prepared, string reference) => prepared.Find(reference)?.Name ?? reference;
+
+    /// <summary>The natural motions of the whole model.</summary>
+    public ModesAnswer Modes(ModelSession session, ModesRequest request, CancellationToken wanted) => compute.Run(Most, wanted, token =>
+        {
+            var (prepared, document, _) = TunedLoops.Runnable(session, token);
+            var point = Point(prepared, document, request.At, token);
+            var modes = Mode.Of(Linearizer.Whole(prepared, point));
+            return new ModesAnswer(
+                PointText(point),
+                [
+                    .. modes.Select(m => new ModeView(
+                        m.Pole.Real,
+                        m.Pole.Imaginary,
+                        m.Frequency,
+                        m.Damping,
+                        double.IsFinite(m.TimeConstant) ? m.TimeConstant : null,
+                        [
+                            .. m.States.Select(s => new ModeStateView(
+                                s.State,
+                                prepared.Map.Around(s.State)?.Path.ToString(),
+                                s.Participation,
+                                s.Shape.Real,
+                                s.Shape.Imaginary
+                            )),
+                        ]
+                    )),
+                ]
+            );
+        });
+
+    /// <summary>A state in which nothing changes, with wanted values for which parameters may change.</summary>
+    /// <exception cref="DesignException">A name is unknown, a value cannot be read, or there is no rest.</exception>
+    public SteadyAnswer Steady(ModelSession session, SteadyRequest request, CancellationToken wanted) =>
+        compute.Run(Most, wanted, token => Rest(session, request, token));
+
+    static SteadyAnswer Rest(ModelSession session, SteadyRequest request, CancellationToken wanted)
+    {
+        var (prepared, document, _) = TunedLoops.Runnable(session, wanted);
+        var views = new VariableViews(prepared, new ParameterSet(prepared.Model).Values);
+        string UnitOf(FlatVariable v) => views.CoherentUnit(v)?.Symbol is { } u && u != "1" ? Unit.Pretty(u) : "";
+        FlatVariable Found(string name) => prepared.Find(name) ?? throw Linearizer.Unknown(prepared.Model, name);
+        var fixedOnes = (request.Fixed ?? [])
+            .Select(f => (Variable: Found(f.Signal), f.Value))
+            .Select(f => new WantedValue(f.Variable.Name, Typed(f.Value, views.CoherentUnit(f.Variable), f.Variable.Name)))
+            .ToList();
+        var free = (request.Free ?? [])
+            .Select(f => (Variable: Found(f.Parameter), Bounds: f))
+            .Select(f => new FreeParameter(
+                f.Variable.Name,
+                null,
+                f.Bounds.Low is { Length: > 0 } low ? Typed(low, views.CoherentUnit(f.Variable), f.Variable.Name) : double.NegativeInfinity,
+                f.Bounds.High is { Length: > 0 } high
+                    ? Typed(high, views.CoherentUnit(f.Variable), f.Variable.Name)
+                    : double.PositiveInfinity
+            ))
+            .ToList();
+        var result = SteadySearch.Of(prepared, fixedOnes, free, wanted);
+        FoundParameterView Parameter(FreeParameter f, double value)
+        {
+            var variable = Found(f.Parameter);
+            var place = prepared.Map.Find(variable.Owner);
+            var name = place is null ? null : variable.Name[(variable.Owner.Length + 1)..];
+            return new FoundParameterView(
+                f.Parameter,
+                value,
+                UnitOf(variable),
+                result.AtBounds.Contains(f.Parameter),
+                name is null ? null : TypedValue.InUnitOf(place!.Node.Parameters.GetValueOrDefault(name), value, variable.Unit),
+                name is null ? null : DocumentPath.Of("definitions", place!.Definition, "parts", place.Path.Id, "parameters", name)
+            );
+        }
+
+        var plan = prepared.Compiled!.Plan;
+        var states = plan.States.ToHashSet();
+        return new SteadyAnswer(
+            result.IsMet,
+            [.. fixedOnes.Select((w, i) => new ReachedView(w.Signal, w.Value, result.Reached[i], UnitOf(Found(w.Signal))))],
+            [.. free.Select((f, i) => Parameter(f, result.Found[i]))],
+            [
+                .. SignalCatalog
+                    .Of(prepared, document)
+                    .All.Where(s => s.Kind != "rate" && double.IsFinite(result.Point.Values[s.Variable]))
+                    .Select(s => new RestView(s.Path, result.Point.Values[s.Variable], s.Unit, states.Contains(s.Variable))),
+            ]
+        );
+    }
+
+    /// <summary>A typed number in the unit that the model computes in.</summary>
+    static double Typed(string text, Unit? own, string name) =>
+        TypedValue.Number(text, own)
+        ?? throw new DesignException(
+            "value",
+            $"'{text}' is no value for {name}.",
+            own is null ? "Type a number." : $"Type a number, with a unit such as {Unit.Pretty(own.Symbol)} if wanted."
+        );
+
+    /// <summary>A frequency response of the running model.</summary>
+    /// <exception cref="DesignException">A signal is unknown, or a setting makes no sense.</exception>
+    public SweepAnswer Sweep(ModelSession session, SweepRequest request, CancellationToken wanted) =>
+        compute.Run(MostMeasuring, wanted, token => Measured(session, request, token));
+
+    static SweepAnswer Measured(ModelSession session, SweepRequest request, CancellationToken wanted)
+    {
+        if (
+            !(request.Low > 0)
+            || !(request.High > request.Low)
+            || request.High > request.Low * 1e9
+            || request.Count is < 2 or > MostFrequencies
+        )
+            throw new DesignException(
+                "range",
+                $"Frequencies must rise from above zero, and be 2 to {MostFrequencies}.",
+                "Give a lower and a higher one, in rad/s."
+            );
+        var (prepared, document, _) = TunedLoops.Runnable(session, wanted);
+        var parameters = new ParameterSet(prepared.Model);
+        var method = DocumentRun.OptionsOf(document);
+        var point = Point(prepared, document, request.At, wanted);
+        var signal = prepared.Find(request.Signal) ?? throw Linearizer.Unknown(prepared.Model, request.Signal);
+        var size = Math.Abs(point.Values[signal.Index]);
+        var amplitude = request.Amplitude ?? (size > 1e-9 ? size / 100 : 0.01);
+        double[] frequencies =
+        [
+            .. Enumerable
+                .Range(0, request.Count)
+                .Select(i => request.Low * Math.Pow(request.High / request.Low, i / (request.Count - 1.0))),
+        ];
+        var from = request.From is { Length: > 0 } f ? Name(prepared, f) : null;
+        var to = request.To is { Length: > 0 } t ? Name(prepared, t) : null;
+        var points = SineSweep.Run(
+            prepared,
+            parameters,
+            signal.Name,
+            new SweepOptions(
+                frequencies,
+                amplitude,
+                request.At,
+                from,
+                to,
+                request.Limit is > 0 and var limit ? [(to ?? signal.Name, limit)] : [],
+                method
+            ),
+            wanted
+        );
+        var (linear, why) = LinearBeside(prepared, point, signal.Name, from, to, frequencies);
+        static double? Known(double v) => double.IsFinite(v) ? v : null;
+        return new SweepAnswer(
+            amplitude,
+            [
+                .. points.Select(p => new SweepPointView(
+                    p.Frequency,
+                    Known(p.Value.Real),
+                    Known(p.Value.Imaginary),
+                    Known(20 * Math.Log10(p.Value.Magnitude)),
+                    Known(p.Value.Phase * 180 / Math.PI),
+                    p.Coherence,
+                    p.Purity,
+                    p.Problem
+                )),
+            ],
+            [.. linear.Select(r => Known(20 * Math.Log10(r.Magnitude)) ?? 0)],
+            linear.Length > 0 ? DesignViews.Unwrapped(linear) : [],
+            why
+        );
+    }
+
+    /// <summary>The same by the linear model, where there is one.</summary>
+    static (Complex[] Response, string? Why) LinearBeside(
+        PreparedModel prepared,
+        OperatingPoint point,
+        string signal,
+        string? from,
+        string? to,
+        double[] frequencies
+    )
+    {
+        try
+        {
+            // Around the loop, or the ratio of what a small input does to both signals.
+            if (from is null && to is null)
+            {
+                var loop = Linearizer.Between(prepared, point, signal, signal, signal).Reduced();
+                return ([.. frequencies.Select(w => -loop.At(new Complex(0, w)))], null);
+            }
+
+            var answer = Linearizer.Between(prepared, point, signal, to ?? signal).Reduced();
+            var isExcited = from is null || from == signal;
+            var input = Linearizer.Between(prepared, point, signal, isExcited ? signal : from!).Reduced();
+            return (
+                [
+                    .. frequencies.Select(w =>
+                    {
+                        var s = new Complex(0, w);
+                        return answer.At(s) / ((isExcited ? 1 : 0) + input.At(s));
+                    }),
+                ],
+                null
+            );
+        }
+        catch (DesignException e)
+        {
+            return ([], e.Message);
+        }
+    }
+
+    /// <summary>A transfer function for a response.</summary>
+    /// <exception cref="DesignException">There are too few points, or no such model.</exception>
+    public FitAnswer Fit(FitRequest request, CancellationToken wanted) => compute.Run(Most, wanted, token =>
+        {
+            if (request.Re.Count != request.Frequencies.Count || request.Im.Count != request.Frequencies.Count)
+                throw new DesignException("points", "Each frequency needs one real and one imaginary part.", "Send lists of one length.");
+            var response = request.Re.Zip(request.Im, (re, im) => new Complex(re, im)).ToArray();
+            var fit = RationalFit.Of(
+                request.Frequencies,
+                response,
+                new FitForm(request.Zeros, request.Order, request.Integrators, request.HasDelay),
+                token
+            );
+            var fitted = request.Frequencies.Select(fit.At).ToArray();
+            return new FitAnswer(
+                fit.Numerator,
+                fit.Denominator,
+                fit.Delay,
+                fit.Quality,
+                fit.LargestError,
+                fit.IsStable,
+                [.. fitted.Select(r => double.IsFinite(r.Magnitude) ? Math.Clamp(20 * Math.Log10(r.Magnitude), -400, 400) : 0)],
+                DesignViews.Unwrapped(fitted)
+            );
+        });
+}
