@@ -93,12 +93,14 @@ static class FitCommand
             );
         else
         {
+            if (!fit.IsStable)
+                Console.WriteLine("UNSTABLE");
             static string List(IReadOnlyList<double> c) => string.Join(", ", c.Select(x => x.ToString("G6", CultureInfo.InvariantCulture)));
             Console.WriteLine($"b = {{{List(fit.Numerator)}}}");
             Console.WriteLine($"a = {{{List(fit.Denominator)}}}");
             Console.WriteLine(
                 FormattableString.Invariant(
-                    $"dead time {fit.Delay:G6} s; quality {fit.Quality:F4}, largest error {100 * fit.LargestError:F2} %{(fit.IsStable ? "" : "; UNSTABLE")}"
+                    $"dead time {fit.Delay:G6} s; quality {fit.Quality:F4}, largest error {100 * fit.LargestError:F2} %"
                 )
             );
         }

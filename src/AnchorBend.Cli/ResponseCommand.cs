@@ -147,7 +147,8 @@ static class ResponseCommand
             Console.WriteLine(
                 p.Problem is null
                     ? FormattableString.Invariant(
-                        $"{p.Frequency, -12:G6} rad/s  {20 * Math.Log10(p.Value.Magnitude), 9:F3} dB  {p.Value.Phase * 180 / Math.PI, 9:F2}°  coherence {p.Coherence:F4}  purity {p.Purity:F3}"
+                        $"{p.Frequency, -12:G6} rad/s  {20 * Math.Log10(p.Value.Magnitude), 9:F3} dB  "
+                            + $"{p.Value.Phase * 180 / Math.PI, 9:F2}°  coherence {p.Coherence:F4}  purity {p.Purity:F3}"
                     )
                     : FormattableString.Invariant($"{p.Frequency, -12:G6} rad/s  {p.Problem}")
             );

@@ -68,11 +68,13 @@ sealed unsafe partial class StartSolver
         }
     }
 
-    /// <summary>The shortest step that takes the gap away to first order; null where slopes are no numbers.</summary>
+    /// <summary>The shortest step that takes the gap away to first order; null where slopes are no numbers, or nothing can step.</summary>
     static Vector<double>? LeastStep(Matrix<double> slopes, Vector<double> gap)
     {
+        if (slopes.ColumnCount == 0)
+            return null;
         // The decomposition never ends on what is no number, nor always on sizes next to the ends of their range.
-        var size = slopes.ColumnCount * slopes.RowCount == 0 ? 0 : slopes.Enumerate().Max(Math.Abs);
+        var size = slopes.Enumerate().Max(Math.Abs);
         if (!double.IsFinite(size))
             return null;
         size = size > 0 ? Math.ScaleB(1, Math.ILogB(size)) : 0;

@@ -1,3 +1,4 @@
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Tests;
 
 namespace AnchorBend.Design.Tests;
@@ -81,5 +82,15 @@ public class SteadySearchTests
         FreeParameter[] frees = free is null ? [] : [new FreeParameter(free)];
         var error = Assert.Throws<DesignException>(() => SteadySearch.Of(TextModel.Prepare(Tank), [new WantedValue(wanted, 1)], frees));
         Assert.Equal(code, error.Code);
+    }
+
+    [Fact]
+    public void Where_every_state_is_held_and_still_moves_there_is_no_rest()
+    {
+        var prepared = TextModel.Prepare("Real x(start = 1, fixed = true); equation der(x) = 1;");
+
+        var refusal = Assert.Throws<DesignException>(() => OperatingPoint.Steady(prepared, new ParameterSet(prepared.Model)));
+
+        Assert.Equal("steady", refusal.Code);
     }
 }

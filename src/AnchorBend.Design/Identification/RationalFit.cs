@@ -15,9 +15,9 @@ public sealed record FitForm(int Numerator, int Denominator, int Integrators, bo
 
 /// <summary>
 /// A transfer function fitted to a measured frequency response: B(s)/(sᵏ A(s)) e^(−Ls), coefficients in descending powers of s, A monic at
-/// s⁰ = 1. Least squares of the relative error, |Ĝ − G|/|G|: the iteration of Sanathanan and Koerner (IEEE Trans. Autom. Control 8, 1963) in
-/// powers of a scaled frequency, for dead times on a grid, gives starts, from the best of which the method of Levenberg and Marquardt goes on
-/// with all coefficients and the dead time (Marquardt, J. SIAM 11, 1963).
+/// s⁰ = 1. Least squares of the relative error, |Ĝ − G|/|G|: the iteration of Sanathanan and Koerner (IEEE Trans. Autom. Control 8, 1963)
+/// in powers of a scaled frequency, for dead times on a grid, gives starts, from the best of which the method of Levenberg and Marquardt
+/// goes on with all coefficients and the dead time (Marquardt, J. SIAM 11, 1963).
 /// </summary>
 /// <param name="Quality">1 less the root of the mean squared relative error: 1 where all points are met.</param>
 /// <param name="IsStable">Whether no pole, integrators left out, lies in the right half plane.</param>

@@ -9,8 +9,8 @@ namespace AnchorBend.Design.Identification;
 /// <param name="Frequencies">rad/s.</param>
 /// <param name="Amplitude">Of the sine that is added.</param>
 /// <param name="At">Instant from which on it is added, s; null for the state at rest.</param>
-/// <param name="From">Signal whose wave the answer is over; null, or the signal itself, for the signal with the sine in it, as those after it
-/// see it.</param>
+/// <param name="From">Signal whose wave the answer is over; null, or the signal itself, for the signal with the sine in it, as
+/// those after it see it.</param>
 /// <param name="To">Signal that answers; null for the signal before the sine, turned in sign: what goes around the loop.</param>
 /// <param name="Limits">How far signals may move from where they were; beyond, the test of a frequency ends.</param>
 /// <param name="Method">Integration method and steps; their end is not used.</param>
@@ -91,7 +91,8 @@ public static class SineSweep
     /// <summary>Variables that are looked at.</summary>
     sealed record Places(int From, int To, int Sign, IReadOnlyList<(int Variable, double Deviation, string Name)> Limits);
 
-    /// <summary>The model at its operating point, from which all frequencies go on; null for the state at rest, from which they begin.</summary>
+    /// <summary>The model at its operating point, from which all frequencies go on; null for the state at rest, from which they
+    /// begin.</summary>
     static RunState? State(SignalInjection test, ParameterSet parameters, SweepOptions options, CancellationToken cancellation)
     {
         if (options.At is not (> 0 and var at))

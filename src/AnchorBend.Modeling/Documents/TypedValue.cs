@@ -32,7 +32,8 @@ public static class TypedValue
         return Written(value);
     }
 
-    /// <summary>What was typed, with a unit or without, in a variable's unit; null where it is no number or its unit does not fit.</summary>
+    /// <summary>What was typed, with a unit or without, in a variable's unit; null where it is no number
+    /// or its unit does not fit.</summary>
     /// <param name="own">The variable's unit; null where none is known, and then none may be typed.</param>
     public static double? Number(string text, Unit? own)
     {

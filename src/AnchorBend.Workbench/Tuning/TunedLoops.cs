@@ -24,7 +24,8 @@ sealed record TunedLoop(PreparedModel Prepared, ModelDocument Document, PartNode
     }
 }
 
-/// <summary>Finds the loops of models; those looked at last are kept, as a dragged point asks for the same one many times a second.</summary>
+/// <summary>Finds the loops of models; those looked at last are kept, as a dragged point asks for the same one many times
+/// a second.</summary>
 public sealed class TunedLoops
 {
     const int Kept = 12;
