@@ -146,10 +146,9 @@ static class ResponseCommand
         foreach (var p in points)
             Console.WriteLine(
                 p.Problem is null
-                    ? FormattableString.Invariant(
-                        $"{p.Frequency, -12:G6} rad/s  {20 * Math.Log10(p.Value.Magnitude), 9:F3} dB  "
-                            + $"{p.Value.Phase * 180 / Math.PI, 9:F2}°  coherence {p.Coherence:F4}  purity {p.Purity:F3}"
-                    )
+                    ? FormattableString.Invariant($"{p.Frequency, -12:G6} rad/s  {20 * Math.Log10(p.Value.Magnitude), 9:F3} dB  ")
+                        + FormattableString.Invariant($"{p.Value.Phase * 180 / Math.PI, 9:F2}°  coherence {p.Coherence:F4}  ")
+                        + FormattableString.Invariant($"purity {p.Purity:F3}")
                     : FormattableString.Invariant($"{p.Frequency, -12:G6} rad/s  {p.Problem}")
             );
     }
