@@ -136,6 +136,14 @@ public class SineSweepTests
     }
 
     [Fact]
+    public void A_model_without_rest_says_so_at_each_frequency()
+    {
+        var points = Measure("Gain g(k = 1); Integrator i; equation g.u = 1; connect(g.y, i.u);", "g.y", [1, 2], 0.1);
+
+        Assert.All(points, p => Assert.NotEmpty(p.Problem!));
+    }
+
+    [Fact]
     public void Names_and_settings_that_make_no_sense_are_refused()
     {
         Assert.Equal("unknown-name", Assert.Throws<DesignException>(() => Measure(Loop, "c.uu", [1], 1)).Code);

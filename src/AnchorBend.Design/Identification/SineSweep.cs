@@ -119,6 +119,18 @@ public static class SineSweep
 
         public SweepPoint Measure(CancellationToken cancellation)
         {
+            try
+            {
+                return Measured(cancellation);
+            }
+            catch (SimulationException e)
+            {
+                return None(0, e.Message);
+            }
+        }
+
+        SweepPoint Measured(CancellationToken cancellation)
+        {
             var window = Periods * period;
             var run = options.Method with
             {
