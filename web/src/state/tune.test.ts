@@ -1,10 +1,10 @@
 import { beforeEach, describe, expect, test, vi } from "vitest";
 
-const { post, edit, notify } = vi.hoisted(() => ({ post: vi.fn(), edit: vi.fn(), notify: vi.fn() }));
+const { post, edit, notify, bench } = vi.hoisted(() => ({ post: vi.fn(), edit: vi.fn(), notify: vi.fn(), bench: { id: "m" } }));
 
 vi.mock("../api/client", async (original) => ({ ...(await original<object>()), api: { POST: post }, ask: (call: unknown) => call }));
 vi.mock("./model", () => ({ edit }));
-vi.mock("./bench", () => ({ notify, useBench: { getState: () => ({ id: "m" }) } }));
+vi.mock("./bench", () => ({ notify, useBench: { getState: () => ({ id: bench.id }) } }));
 
 import { ApiError, type DesignAsk } from "../api/client";
 import { APPLIED, apply, askFor, chooseLoop, dragTo, dropCandidate, HAND, keep, readLoops, setForm, setWishes, useTune } from "./tune";
@@ -49,6 +49,8 @@ const settled = async () => {
 
 beforeEach(async () => {
   vi.clearAllMocks();
+  localStorage.clear();
+  bench.id = "m";
   post.mockImplementation((path: string, options: { body: Body }) => Promise.resolve(answers(path, options.body)));
   useTune.setState({ part: null, loops: [], candidates: [], hand: null, designs: new Map(), window: null, map: null, problem: null });
   readLoops();
@@ -98,6 +100,30 @@ describe("the tune stage", () => {
     await settled();
     expect(useTune.getState().candidates.map((c) => c.origin)).toEqual(["mine"]);
     expect(useTune.getState().form).toBe("PI");
+  });
+
+  test("has candidates and wishes again when the page is opened again", async () => {
+    keep(gains(4), "mine");
+    setWishes({ noiseGain: 9 });
+    await settled();
+    useTune.setState({ part: null, candidates: [], hand: null, loops: [] });
+    readLoops();
+    await settled();
+    expect(useTune.getState().candidates.map((c) => c.origin)).toEqual(["mine"]);
+    expect(useTune.getState().wishes.noiseGain).toBe(9);
+    localStorage.setItem("anchor-bend tune m p/o", "{nonsense");
+    chooseLoop("p/o");
+    expect(useTune.getState().candidates).toEqual([]);
+  });
+
+  test("takes nothing over to another model, even where its loops are called alike", async () => {
+    keep(gains(4), "mine");
+    await settled();
+    bench.id = "n";
+    readLoops();
+    await settled();
+    expect(useTune.getState().part).toBe("p/c");
+    expect(useTune.getState().candidates).toEqual([]);
   });
 
   test("asks for gains and tells why there are none", async () => {

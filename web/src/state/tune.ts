@@ -28,6 +28,8 @@ export interface Candidate {
 }
 
 export interface TuneState {
+  /** The model that all this is of. */
+  model: string;
   view: TuneView;
   /** Operating point: null for the steady state, else an instant in s. */
   at: number | null;
@@ -60,6 +62,7 @@ export const APPLIED = "applied";
 const noWishes: WishesView = { sensitivity: 1.6, noiseGain: null, bandwidth: null, phaseMargin: null, loadError: null };
 
 export const useTune = create<TuneState>()(() => ({
+  model: "",
   view: "loop",
   at: null,
   point: "",
@@ -83,9 +86,27 @@ export const useTune = create<TuneState>()(() => ({
 const get = useTune.getState;
 const set = useTune.setState;
 
-/** What is kept of a loop while another one is looked at, by model and controller. */
-const shelf = new Map<string, Pick<TuneState, "form" | "wishes" | "candidates" | "hand">>();
-const shelfKey = (part: string) => `${useBench.getState().id} ${part}`;
+/** What is kept of a loop while another one is looked at, and when the page is opened again. */
+type Kept = Pick<TuneState, "form" | "wishes" | "candidates" | "hand">;
+
+const shelfKey = (part: string) => `anchor-bend tune ${get().model} ${part}`;
+
+function shelved(part: string): Kept | null {
+  try {
+    return JSON.parse(localStorage.getItem(shelfKey(part)) ?? "null") as Kept | null;
+  } catch {
+    return null;
+  }
+}
+
+useTune.subscribe(({ part, form, wishes, candidates, hand }, before) => {
+  if (
+    part !== null &&
+    part === before.part &&
+    (form !== before.form || wishes !== before.wishes || candidates !== before.candidates || hand !== before.hand)
+  )
+    localStorage.setItem(shelfKey(part), JSON.stringify({ form, wishes, candidates, hand } satisfies Kept));
+});
 
 const loopsCall = new LatestCall();
 const mapCall = new LatestCall();
@@ -102,6 +123,9 @@ function failed(problem: unknown): void {
 
 /** Reads the loops of the model as it is, and goes on with the chosen one. */
 export function readLoops(): void {
+  const model = useBench.getState().id;
+  // Loops of another model have nothing to do with this one, even where they are called alike.
+  if (model !== get().model) set({ model, part: null, loops: [], at: null, map: null, designs: new Map(), runs: new Map(), problem: null });
   set({ busy: true });
   loopsCall.run(
     () => ask(api.POST("/api/models/{id}/loops", { params: params(), body: { at: get().at } })),
@@ -120,16 +144,11 @@ export function readLoops(): void {
 
 /** Turns to a loop, with what was kept of it. */
 export function chooseLoop(part: string): void {
-  const before = get();
-  if (before.part) {
-    const { form, wishes, candidates, hand } = before;
-    shelf.set(shelfKey(before.part), { form, wishes, candidates, hand });
-  }
-  const loop = before.loops.find((l) => l.part === part);
+  const loop = get().loops.find((l) => l.part === part);
   const own = loop?.gains?.form === "PID" ? "PID" : "PI";
   set({
     part,
-    ...(shelf.get(shelfKey(part)) ?? { form: own, wishes: noWishes, candidates: [], hand: null }),
+    ...(shelved(part) ?? { form: own, wishes: noWishes, candidates: [], hand: null }),
     map: null,
     designs: new Map(),
     runs: new Map(),
