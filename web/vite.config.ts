@@ -8,6 +8,7 @@ export default defineConfig({
     modules: { generateScopedName: (name, file) => `${/(\w+)\.module\.css/.exec(file)?.[1]}-${name}` },
   },
   build: { outDir: "../src/AnchorBend.Server/wwwroot", emptyOutDir: true, chunkSizeWarningLimit: 3000 },
-  test: { environment: "jsdom" },
+  // Beside other suites a machine may be ten times as slow: no test is to measure that.
+  test: { environment: "jsdom", testTimeout: 60_000 },
   server: { proxy: { "/api": "http://127.0.0.1:5180", "/hub": { target: "http://127.0.0.1:5180", ws: true } } },
 });
