@@ -2,6 +2,7 @@ using System.CommandLine;
 using System.Globalization;
 using System.Text.Json;
 using AnchorBend.Compiler.Preparation;
+using AnchorBend.Design;
 using AnchorBend.Design.Identification;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Simulation;
@@ -81,22 +82,19 @@ static class ResponseCommand
         return command;
     }
 
-    /// <summary>A hundredth of the signal at the operating point; where it is nothing there, of one.</summary>
-    static double Usual(PreparedModel prepared, ParameterSet parameters, string signal, double? at, RunOptions method)
-    {
-        var point = at is { } t
-            ? Design.OperatingPoint.AtTime(prepared, parameters, t, method)
-            : Design.OperatingPoint.Steady(prepared, parameters);
-        var value = prepared.Find(signal) is { } v ? Math.Abs(point.Values[v.Index]) : 0;
-        return value > 1e-9 ? value / 100 : 0.01;
-    }
+    static double Usual(PreparedModel prepared, ParameterSet parameters, string signal, double? at, RunOptions method) =>
+        SineSweep.UsualAmplitude(
+            prepared,
+            at is { } t ? OperatingPoint.AtTime(prepared, parameters, t, method) : OperatingPoint.Steady(prepared, parameters),
+            signal
+        );
 
     static double Number(string text) =>
         double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var value) && value > 0
             ? value
             : throw new CommandException($"--limit needs name=deviation with a number above zero, not '{text}'.");
 
-    internal static double[] Frequencies(string text)
+    static double[] Frequencies(string text)
     {
         if (text.IndexOf("..", StringComparison.Ordinal) is not (> 0 and var dots))
             return CommandParts.Numbers(text, "--freq");
@@ -105,7 +103,7 @@ static class ResponseCommand
         var count = colon > dots ? (int)CommandParts.Numbers(text[(colon + 1)..], "--freq")[0] : 20;
         if (ends is not [> 0 and var low, var high] || !(high > low) || count is < 2 or > 1000)
             throw new CommandException($"--freq needs low..high:count with rising frequencies and 2 to 1000 of them, not '{text}'.");
-        return [.. Enumerable.Range(0, count).Select(i => low * Math.Pow(high / low, i / (count - 1.0)))];
+        return FrequencyGrid.Between(low, high, count);
     }
 
     static IEnumerable<string> Csv(IReadOnlyList<SweepPoint> points) =>

@@ -45,7 +45,8 @@ public sealed record MapShore(double From, double To, string Why)
             .Zeros(plant.Plant)
             .Where(z => Complex.IsFinite(z) && z.Real > 1e-6 * z.Magnitude && z.Magnitude > 1e-9 * scale)
             .ToList();
-        // A right-half-plane zero takes as much as its twin on the left would give, twice. Those that stand for the dead time are no others.
+        // A right-half-plane zero takes as much as its twin on the left would give, twice.
+        // Those that stand for the dead time are no others.
         var turned = Math.Max(0, zeros.Sum(z => 2 * Math.Atan2(bandwidth, z.Magnitude)) * 180 / Math.PI - late);
         if (late > Much && late >= turned)
             return $"{(dead < 1 ? Text(1000 * dead) + " ms" : Text(dead) + " s")} of dead time leave no phase.";

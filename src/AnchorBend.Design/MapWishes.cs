@@ -23,6 +23,31 @@ public sealed record MapWishes(double? Sensitivity, double? NoiseGain, double? B
             yield return ("loadError", this with { LoadError = null });
     }
 
+    /// <summary>Names of the wishes that a loop misses.</summary>
+    public IReadOnlyList<string> MissedBy(LoopFigures figures)
+    {
+        var crossings = figures.Margins.GainCrossings;
+        var place = new MapPlace(
+            figures.Gains,
+            crossings.Select(c => c.Frequency).DefaultIfEmpty(0).Max(),
+            figures.Margins.Phase is { } phase ? Math.Abs(phase.Margin) : double.PositiveInfinity,
+            figures.Sensitivity.Value,
+            figures.NoiseGain.Value,
+            figures.LoadIae ?? double.PositiveInfinity
+        );
+        return [.. Each().Select(e => e.Name).Where(name => figures.IsStable != true || !Alone(name).AreMetBy(place))];
+    }
+
+    /// <summary>One wish without the others.</summary>
+    MapWishes Alone(string name) =>
+        new(
+            name == "sensitivity" ? Sensitivity : null,
+            name == "noiseGain" ? NoiseGain : null,
+            name == "bandwidth" ? Bandwidth : null,
+            name == "phaseMargin" ? PhaseMargin : null,
+            name == "loadError" ? LoadError : null
+        );
+
     /// <param name="slack">By what share a wish may be missed: what was searched for to some digits meets it.</param>
     public bool AreMetBy(MapPlace place, double slack = 2e-3) =>
         !(place.Sensitivity > Sensitivity * (1 + slack))

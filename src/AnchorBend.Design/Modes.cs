@@ -5,7 +5,8 @@ namespace AnchorBend.Design;
 
 /// <summary>How much a state takes part in a mode.</summary>
 /// <param name="Shape">The state's entry of the right eigenvector; the largest entry of all is 1.</param>
-/// <param name="Participation">Share of the state in the mode: |v_k w_k|, all of one mode sum to 1.</param>
+/// <param name="Participation">Share of the state in the mode: |v_k w_k|, all of one mode sum to 1. Where modes fall together, as those of
+/// a double integrator, w is not there, and the share is that of the shape.</param>
 public sealed record ModeState(string State, Complex Shape, double Participation);
 
 /// <summary>A natural motion of a model about an operating point.</summary>
@@ -26,6 +27,9 @@ public sealed record Mode(Complex Pole, IReadOnlyList<ModeState> States)
 
     /// <summary>States below this share are not listed.</summary>
     const double Least = 1e-3;
+
+    /// <summary>Left vectors longer than this tell that right ones fall together.</summary>
+    const double Together = 1e7;
 
     /// <summary>
     /// All modes of a system, slowest first, with their shapes and participation factors (Pérez-Arriaga, Verghese and Schweppe, IEEE Trans.
@@ -54,13 +58,14 @@ public sealed record Mode(Complex Pole, IReadOnlyList<ModeState> States)
         var values = decomposition.EigenValues;
         var right = Vectors(decomposition);
         var left = right.Inverse();
+        var fallTogether = left.Enumerate().Any(v => !Complex.IsFinite(v) || v.Magnitude > Together);
         var modes = new List<Mode>();
         for (var k = 0; k < n; k++)
         {
             if (values[k].Imaginary < 0)
                 continue;
-            var parts = Enumerable.Range(0, n).Select(i => (right[i, k] * left[k, i]).Magnitude).ToArray();
-            var all = parts.Where(double.IsFinite).Sum();
+            var parts = Enumerable.Range(0, n).Select(i => (right[i, k] * (fallTogether ? right[i, k] : left[k, i])).Magnitude).ToArray();
+            var all = parts.Sum();
             var shape = Enumerable.Range(0, n).Select(i => right[i, k] * scale[i]).ToArray();
             var largest = shape.MaxBy(s => s.Magnitude);
             modes.Add(

@@ -8,6 +8,9 @@ namespace AnchorBend.Design;
 /// <param name="Values">By variable index of the flat model.</param>
 public sealed record OperatingPoint(double Time, double[] Values, bool IsSteady)
 {
+    /// <summary>What it is called.</summary>
+    public string Name => IsSteady ? "steady state at the start" : FormattableString.Invariant($"{Time:G5} s");
+
     /// <summary>The point a run reaches at a time.</summary>
     /// <exception cref="SimulationException">The run does not get there.</exception>
     public static OperatingPoint AtTime(

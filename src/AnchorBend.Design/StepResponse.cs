@@ -4,10 +4,21 @@ namespace AnchorBend.Design;
 /// <param name="Times">s.</param>
 public sealed record StepResponse(double[] Times, double[] Values)
 {
+    /// <summary>Steps that delays may ask for.</summary>
+    const int MostSteps = 200_000;
+
     /// <summary>Steps the exact solution over a grid: the matrix exponential of the system extended by its input
-    /// (Van Loan, IEEE Trans. Autom. Control 23, 1978). Delays are approximated.</summary>
+    /// (Van Loan, IEEE Trans. Autom. Control 23, 1978). Delays are kept (<see cref="TimeResponse"/>) where their length allows; those far
+    /// shorter than the response are approximated.</summary>
     public static StepResponse Of(LinearSystem system, double end, int count = 400)
     {
+        if (system.Delays.Length > 0 && system.Delays.All(d => d > 0))
+        {
+            var parts = Math.Ceiling(end / count / TimeResponse.StepFor(system, end / count));
+            if (parts * count <= MostSteps)
+                return WithDelays(system, end, count, (int)parts);
+        }
+
         var free = PadeApproximation.WithoutDelays(system);
         var n = free.Order;
         var h = end / count;
@@ -35,6 +46,22 @@ public sealed record StepResponse(double[] Times, double[] Values)
             for (var j = 0; j <= n; j++)
                 next[i] += transition[i, j] * x[j];
             x = next;
+        }
+
+        return new StepResponse(times, values);
+    }
+
+    static StepResponse WithDelays(LinearSystem system, double end, int count, int parts)
+    {
+        var response = new TimeResponse(system, end / count / parts);
+        var times = new double[count + 1];
+        var values = new double[count + 1];
+        for (var k = 0; k <= count; k++)
+        {
+            times[k] = k * end / count;
+            values[k] = response.Next();
+            for (var i = 1; i < parts && k < count; i++)
+                response.Next();
         }
 
         return new StepResponse(times, values);

@@ -61,7 +61,7 @@ public class AccessibilityTests(Application application)
             var (stage, ready) in ((string, string)[])
                 [
                     ("Observe", ".observe-tile .observe-key"),
-                    ("Tune", "section[aria-label='Tune']"),
+                    ("Tune", "[aria-label='Apply what is in hand']"),
                     ("Verify", "section[aria-label='Verify']"),
                 ]
         )

@@ -11,7 +11,8 @@ public class LoopNestingTests
     const string Three =
         "PID position(k = 1); PID speed(k = 2); PID current(k = 5); Lag coil(T = 0.01); Lag rotor(T = 0.1); Integrator x; "
         + "equation position.r = 1; connect(position.u, speed.r); connect(speed.u, current.r); connect(current.u, coil.u); "
-        + "connect(coil.y, rotor.u); connect(rotor.y, x.u); connect(coil.y, current.y); connect(rotor.y, speed.y); connect(x.y, position.y);";
+        + "connect(coil.y, rotor.u); connect(rotor.y, x.u); "
+        + "connect(coil.y, current.y); connect(rotor.y, speed.y); connect(x.y, position.y);";
 
     [Fact]
     public void Each_loop_lies_in_the_next_one_around_it()

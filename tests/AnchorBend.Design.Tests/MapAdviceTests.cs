@@ -94,6 +94,19 @@ public class MapAdviceTests
         Assert.All(met.Each(), e => Assert.Equal(4, e.Others.Each().Count()));
     }
 
+    [Fact]
+    public void A_design_is_told_which_wishes_it_misses_and_an_unstable_one_all_of_them()
+    {
+        var figures = LoopFigures.Of(Shape with { K = 0.5, Ti = 2 }, Lags);
+        var kept = new MapWishes(2 * figures.Sensitivity.Value, 2 * figures.NoiseGain.Value, 1e-3, 1, 2 * figures.LoadIae!.Value);
+
+        Assert.Empty(kept.MissedBy(figures));
+        Assert.Equal(["loadError"], (kept with { LoadError = 0.5 * figures.LoadIae }).MissedBy(figures));
+        Assert.Equal(["sensitivity", "bandwidth"], (kept with { Sensitivity = 1.01, Bandwidth = 50 }).MissedBy(figures));
+        Assert.Equal(5, kept.MissedBy(LoopFigures.Of(Shape with { K = 50 }, Lags)).Count);
+        Assert.Empty(new MapWishes(null, null, null, null, null).MissedBy(figures));
+    }
+
     static IReadOnlyList<MapShore> Shores(string text, string to, PidForm form = PidForm.PI)
     {
         var plant = new PlantResponse(CrossingTests.Plant(text, "f.u", to), 1);

@@ -60,4 +60,15 @@ public class ModesTests
 
         Assert.Equal("y", Assert.Single(modes).States[0].State);
     }
+
+    [Fact]
+    public void A_double_integrator_has_two_modes_that_fall_together_and_every_number_is_one()
+    {
+        var modes = Of("Real x(start = 0); Real v(start = 0); input Real u = 0; equation der(x) = v; der(v) = u;");
+
+        Assert.Equal(2, modes.Count);
+        Assert.All(modes, m => Assert.Equal(0, m.Frequency, 1e-12));
+        Assert.All(modes, m => Assert.All(m.States, s => Assert.InRange(s.Participation, 0, 1)));
+        Assert.Equal("x", modes[0].States[0].State);
+    }
 }

@@ -69,6 +69,15 @@ public class RationalFitTests
     public void Too_few_points_and_impossible_orders_are_refused()
     {
         Assert.Equal("few-points", Assert.Throws<DesignException>(() => RationalFit.Of([1, 2], [1, 1], new FitForm(2, 5, 0, true))).Code);
+        var apart = Enumerable.Range(0, 20).Select(i => 1e-60 * Math.Pow(10, 6.0 * i)).ToArray();
+        Assert.Equal(
+            "unfit",
+            Assert
+                .Throws<DesignException>(() =>
+                    RationalFit.Of(apart, [.. apart.Select(w => new Complex(1, -w))], new FitForm(6, 6, 0, false))
+                )
+                .Code
+        );
         Assert.Equal("order", Assert.Throws<DesignException>(() => RationalFit.Of([1, 2], [1, 1], new FitForm(3, 2, 0, false))).Code);
     }
 }

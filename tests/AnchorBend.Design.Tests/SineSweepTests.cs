@@ -116,7 +116,8 @@ public class SineSweepTests
     public void What_moves_by_itself_is_no_part_of_the_answer()
     {
         var disturbed =
-            "PID c(k = 2, Ti = 1.5); TransferFunction f(b = {1}, a = {1, 2, 1}); Sine w(amplitude = 1, f = 0.11); Sum d(signs = {1, 1}); equation c.r = 1; "
+            "PID c(k = 2, Ti = 1.5); TransferFunction f(b = {1}, a = {1, 2, 1}); "
+            + "Sine w(amplitude = 1, f = 0.11); Sum d(signs = {1, 1}); equation c.r = 1; "
             + "connect(c.u, d.u[1]); connect(w.y, d.u[2]); connect(d.y, f.u); connect(f.y, c.y);";
         foreach (var p in Measure(disturbed, "c.u", [0.5, 2], 0.01, o => o.At = 3))
         {
@@ -133,6 +134,27 @@ public class SineSweepTests
 
         Assert.Contains("f.y", point.Problem!, StringComparison.Ordinal);
         Assert.Contains("smaller amplitude", point.Problem!, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_wave_that_a_fixed_step_cannot_follow_is_not_measured()
+    {
+        var prepared = TextModel.Prepare(Loop);
+        var fixedStep = new RunOptions
+        {
+            End = 1,
+            Method = IntegrationMethod.RungeKutta4,
+            Step = 0.01,
+        };
+        var points = SineSweep.Run(
+            prepared,
+            new ParameterSet(prepared.Model),
+            "c.u",
+            new SweepOptions([1, 100], 0.01, null, null, null, [], fixedStep)
+        );
+
+        Assert.Null(points[0].Problem);
+        Assert.Contains("step", points[1].Problem!, StringComparison.Ordinal);
     }
 
     [Fact]

@@ -114,9 +114,9 @@ public sealed class TuneHttpTests : ServerTest
             }
         );
 
-        static string Measured(JsonElement run) => run.GetProperty("measured").GetRawText();
-        Assert.Equal(Measured(present), Measured(same));
-        Assert.NotEqual(Measured(present), Measured(other));
+        static string Error(JsonElement run) => run.GetProperty("error").GetRawText();
+        Assert.Equal(Error(present), Error(same));
+        Assert.NotEqual(Error(present), Error(other));
         Assert.All(present.GetProperty("atLimit").EnumerateArray(), s => Assert.True(s.GetProperty("to").GetDouble() > 0));
     }
 

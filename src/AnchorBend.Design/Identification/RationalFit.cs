@@ -67,7 +67,7 @@ public sealed record RationalFit(
         var delays = new List<double> { 0 };
         for (var d = 0.02 / points[^1].First; form.HasDelay && d < 4 * Math.PI / points[0].First; d *= 1.25)
             delays.Add(d);
-        return delays
+        var best = delays
             .Select(d =>
             {
                 cancellation.ThrowIfCancellationRequested();
@@ -78,6 +78,13 @@ public sealed record RationalFit(
             .Select(b => work.Refined(b.Coefficients, b.Delay, cancellation))
             .MinBy(r => r.Cost)
             .Fit;
+        return best.Numerator.Concat(best.Denominator).Append(best.Quality).Append(best.LargestError).All(double.IsFinite)
+            ? best
+            : throw new DesignException(
+                "unfit",
+                "No model of this order could be found: its numbers pass what can be computed with.",
+                "Take a lower order, or points that lie nearer to one another."
+            );
     }
 
     /// <summary>The transfer function at s = jω.</summary>

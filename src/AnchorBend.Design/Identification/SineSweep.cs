@@ -47,6 +47,11 @@ public static class SineSweep
 
     const double Settled = 1e-3;
 
+    /// <summary>Steps of a fixed-step method that a period must hold, and what a recording may take, bytes.</summary>
+    const int StepsOfPeriod = 10;
+
+    const long MostRecorded = 256L << 20;
+
     /// <summary>A window is at least this many periods long.</summary>
     const int Periods = 2;
 
@@ -87,6 +92,10 @@ public static class SineSweep
         });
         return points;
     }
+
+    /// <summary>An amplitude to begin with: a hundredth of the signal at the operating point; where it is nothing there, of one.</summary>
+    public static double UsualAmplitude(PreparedModel prepared, OperatingPoint point, string signal) =>
+        prepared.Find(signal) is { } v && Math.Abs(point.Values[v.Index]) is > 1e-9 and var size ? size / 100 : 0.01;
 
     /// <summary>Variables that are looked at.</summary>
     sealed record Places(int From, int To, int Sign, IReadOnlyList<(int Variable, double Deviation, string Name)> Limits);
@@ -142,7 +151,10 @@ public static class SineSweep
                 Keep = keep,
                 SteadyStart = state is null && (options.At is null || options.Method.SteadyStart),
                 Script = null,
+                TraceBudget = MostRecorded,
             };
+            if (!run.IsAdaptive && StepsOfPeriod * run.Step > period)
+                return None(0, $"The model's fixed step of {run.Step:G4} s is too long for this frequency.");
             RunSession With(double amplitude)
             {
                 var values = test.Values(parameters.Values, amplitude, frequency, begin);
@@ -212,17 +224,15 @@ public static class SineSweep
             );
         }
 
-        /// <summary>The first signal that moved too far.</summary>
+        int looked;
+
+        /// <summary>The first signal that moved too far since it was asked last.</summary>
         string? Passed(Trace trace)
         {
-            foreach (var (variable, deviation, name) in places.Limits)
-            {
-                var first = trace[0, variable];
-                for (var row = 0; row < trace.Rows; row++)
-                    if (Math.Abs(trace[row, variable] - first) > deviation)
+            for (; looked < trace.Rows; looked++)
+                foreach (var (variable, deviation, name) in places.Limits)
+                    if (Math.Abs(trace[looked, variable] - trace[0, variable]) > deviation)
                         return name;
-            }
-
             return null;
         }
 

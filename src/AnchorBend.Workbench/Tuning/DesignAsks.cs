@@ -28,7 +28,7 @@ sealed class DesignAsks(TunedLoop loop, CancellationToken wanted)
         );
         if (!(from > 0 && to > from && to <= from * 1e12) || !(end > 0 && end < 1e15))
             throw new DesignException("range", "Frequencies and times of the responses must rise from above zero.", "Leave them out.");
-        var views = new DesignViews(loop, from, to, end);
+        var views = new DesignViews(loop, from, to, end, request.Wishes?.Read());
         return new DesignsAnswer(
             views.Frequencies,
             views.Times,
@@ -100,7 +100,8 @@ sealed class DesignAsks(TunedLoop loop, CancellationToken wanted)
         }
     }
 
-    static PidGains Typed(GainsView g, PidGains shape)
+    /// <exception cref="DesignException">A gain is missing or out of range.</exception>
+    public static PidGains Typed(GainsView g, PidGains shape)
     {
         bool Usable(double? v) => v is { } x && double.IsFinite(x);
         var gains = shape with { Form = Form(g.Form), K = g.K };

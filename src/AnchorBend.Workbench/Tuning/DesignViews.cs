@@ -1,6 +1,5 @@
 using System.Numerics;
 using AnchorBend.Design;
-using AnchorBend.Modeling.Documents;
 
 namespace AnchorBend.Workbench.Tuning;
 
@@ -16,11 +15,12 @@ sealed class DesignViews
 
     readonly TunedLoop loop;
     readonly double end;
+    readonly MapWishes? wishes;
 
     /// <param name="end">s.</param>
-    public DesignViews(TunedLoop loop, double from, double to, double end)
+    public DesignViews(TunedLoop loop, double from, double to, double end, MapWishes? wishes)
     {
-        (this.loop, this.end) = (loop, end);
+        (this.loop, this.end, this.wishes) = (loop, end, wishes);
         Frequencies = FrequencyGrid.Between(from, to, Points, PolesAndZeros.Poles(loop.Design.Plant).Select(p => Math.Abs(p.Imaginary)));
         Times = [.. Enumerable.Range(0, Steps + 1).Select(i => i * end / Steps)];
     }
@@ -33,11 +33,11 @@ sealed class DesignViews
         new(g.Form.ToString(), g.K, g.HasIntegral ? g.Ti : null, g.Form is PidForm.PD or PidForm.PID ? g.Td : null);
 
     public static DesignView None(string name, string problem) =>
-        new(name, null, null, [], [], null, null, [], [], [], [], [], [], new Dictionary<string, string>(), problem);
+        new(name, null, null, [], [], null, [], null, [], [], [], [], [], [], new Dictionary<string, string>(), problem);
 
     static double? Finite(double? v) => v is { } x && double.IsFinite(x) ? x : null;
 
-    public static LoopFiguresView Figures(LoopFigures f, StepResponse? step) =>
+    public static LoopFiguresView Figures(LoopFigures f, SetPointStep? step) =>
         new(
             f.IsStable,
             f.Margins.GainCrossings.Count > 0 ? f.Margins.GainCrossings.Max(c => c.Frequency) : null,
@@ -50,15 +50,9 @@ sealed class DesignViews
             Finite(f.NoiseGain.Value),
             Finite(f.LoadIae),
             Finite(f.SetPointIae),
-            step is null || f.IsStable != true ? null : Finite(Math.Max(0, step.Values.Max() - 1)),
-            step is null || f.IsStable != true ? null : Settled(step)
+            Finite(step?.Overshoot),
+            Finite(step?.Settling)
         );
-
-    static double? Settled(StepResponse step)
-    {
-        var last = Array.FindLastIndex(step.Values, v => Math.Abs(v - 1) > 0.02);
-        return last == step.Values.Length - 1 ? null : step.Times[last + 1];
-    }
 
     public DesignView View(string name, LoopFigures figures, string? remark)
     {
@@ -67,22 +61,23 @@ sealed class DesignViews
         var response = Frequencies.Select(w => open.At(new Complex(0, w))).ToArray();
         var stable = figures.IsStable == true;
         double[] Step(LinearSystem system) => [.. StepResponse.Of(system, end, Steps).Values.Select(v => double.IsFinite(v) ? v : 0)];
-        var setPoint = stable ? StepResponse.Of(gains.ClosedLoop(plant), end, Steps) : null;
+        var closed = gains.ClosedLoop(plant);
         return new DesignView(
             name,
             View(gains),
-            Figures(figures, gains.HasIntegral ? setPoint : null),
+            Figures(figures, stable && gains.HasIntegral ? SetPointStep.Of(closed, figures) : null),
             [.. figures.Margins.GainCrossings.Where(c => double.IsFinite(c.Margin)).Select(c => new CrossingView(c.Frequency, c.Margin))],
             [.. figures.Margins.PhaseCrossings.Where(c => double.IsFinite(c.Margin)).Select(c => new CrossingView(c.Frequency, c.Margin))],
             Warning(figures),
+            wishes?.MissedBy(figures) ?? [],
             remark,
             [.. response.Select(r => Complex.IsFinite(r) ? Math.Clamp(20 * Math.Log10(r.Magnitude), -400, 400) : 0)],
             Unwrapped(response),
             [.. response.Select(r => 1 / (1 + r).Magnitude is var s && double.IsFinite(s) ? Math.Min(s, 1e6) : 0)],
-            [.. (setPoint?.Values ?? []).Select(v => double.IsFinite(v) ? v : 0)],
+            stable ? Step(closed) : [],
             stable ? Step(gains.LoadedLoop(plant)) : [],
             stable ? Step(gains.Effort(plant)) : [],
-            Texts(gains),
+            loop.Controller.Texts(gains),
             null
         );
     }
@@ -121,23 +116,4 @@ sealed class DesignViews
             ? FormattableString.Invariant($"This loop is fragile: its phase margin is {m:F0}°.{near}")
             : null;
     }
-
-    /// <summary>The texts that set gains, each in the unit that stands in its field.</summary>
-    Dictionary<string, string> Texts(PidGains gains)
-    {
-        var (part, path, model) = (loop.Node, loop.Design.Part, loop.Prepared.Model);
-        var texts = new Dictionary<string, string> { ["form"] = $"Form.{gains.Form}" };
-        void Set(string name, double value) =>
-            texts[name] = TypedValue.InUnitOf(part.Parameters.GetValueOrDefault(name), value, model.Find($"{path}.{name}")?.Unit);
-        Set("k", gains.K);
-        if (gains.HasIntegral)
-            Set("Ti", gains.Ti);
-        if (gains.Form is PidForm.PD or PidForm.PID)
-            Set("Td", gains.Td);
-        return texts;
-    }
-
-    /// <summary>The same as overrides of the flat model's parameters.</summary>
-    public static Dictionary<string, string> Overrides(TunedLoop loop, PidGains gains) =>
-        new DesignViews(loop, 1, 10, 1).Texts(gains).ToDictionary(t => $"{loop.Design.Part}.{t.Key}", t => t.Value);
 }

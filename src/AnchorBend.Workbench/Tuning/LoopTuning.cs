@@ -35,7 +35,7 @@ public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
             try
             {
                 var loop = loops.Find(session, place.Path.ToString(), request.At, wanted);
-                point = loop.Point;
+                point = loop.Design.Point.Name;
                 return new LoopView(
                     place.Path.ToString(),
                     place.Node.Name,
@@ -89,7 +89,7 @@ public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
         var (response, map) = Drawn(loop, shape, request, seen, wanted);
         var advice = wishes is null ? null : MapAdvice.Of(response, shape, map, wishes, wanted);
         return new MapAnswer(
-            loop.Point,
+            loop.Design.Point.Name,
             shape.Form.ToString(),
             map.Bandwidths,
             map.Peaks,
@@ -149,6 +149,6 @@ public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
     /// <summary>The model's own run with other gains.</summary>
     public TrueRunView TrueRun(ModelSession session, TrueRunRequest request, CancellationToken wanted) =>
         compute.Run(MostTuning, wanted, token =>
-            TunedRun.Of(session, loops.Find(session, request.Part, null, token), request.Gains, token)
+            TunedRun.Of(session, TunedLoops.Controller(session, request.Part, token), request.Gains, token)
         );
 }

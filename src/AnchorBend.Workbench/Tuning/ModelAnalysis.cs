@@ -26,7 +26,7 @@ public sealed class ModelAnalysis(ComputeGate compute)
     public LinearAnswer Linear(ModelSession session, LinearRequest request, CancellationToken wanted) => compute.Run(Most, wanted, token =>
         {
             var (prepared, document, _) = TunedLoops.Runnable(session, token);
-            var point = Point(prepared, document, request.At, token);
+            var point = TunedLoops.Point(prepared, document, request.At, token);
             var system = Linearizer
                 .Between(
                     prepared,
@@ -57,7 +57,7 @@ public sealed class ModelAnalysis(ComputeGate compute)
         static double Finite(double v) => double.IsFinite(v) ? v : 0;
         static double? Known(double v) => double.IsFinite(v) ? v : null;
         return new LinearAnswer(
-            PointText(point),
+            point.Name,
             system.Order,
             [.. poles.Select(Root)],
             [.. PolesAndZeros.Zeros(system).Select(Root)],
@@ -78,12 +78,6 @@ public sealed class ModelAnalysis(ComputeGate compute)
 
     static RootView Root(Complex p) => new(p.Real, p.Imaginary, p.Magnitude, p.Magnitude > 0 ? -p.Real / p.Magnitude : 0);
 
-    static string PointText(OperatingPoint point) =>
-        point.IsSteady ? "steady state at the start" : FormattableString.Invariant($"{point.Time:G5} s");
-
-    static OperatingPoint Point(PreparedModel prepared, ModelDocument document, double? at, CancellationToken wanted) =>
-        LoopProposal.PointAt(prepared, new ParameterSet(prepared.Model), at, DocumentRun.OptionsOf(document), wanted);
-
     /// <summary>The path of a signal that is given by identity or by path.</summary>
     static string Name(PreparedModel prepared, string reference) => prepared.Find(reference)?.Name ?? reference;
 
@@ -91,10 +85,10 @@ public sealed class ModelAnalysis(ComputeGate compute)
     public ModesAnswer Modes(ModelSession session, ModesRequest request, CancellationToken wanted) => compute.Run(Most, wanted, token =>
         {
             var (prepared, document, _) = TunedLoops.Runnable(session, token);
-            var point = Point(prepared, document, request.At, token);
+            var point = TunedLoops.Point(prepared, document, request.At, token);
             var modes = Mode.Of(Linearizer.Whole(prepared, point));
             return new ModesAnswer(
-                PointText(point),
+                point.Name,
                 [
                     .. modes.Select(m => new ModeView(
                         m.Pole.Real,
@@ -203,16 +197,10 @@ public sealed class ModelAnalysis(ComputeGate compute)
         var (prepared, document, _) = TunedLoops.Runnable(session, wanted);
         var parameters = new ParameterSet(prepared.Model);
         var method = DocumentRun.OptionsOf(document);
-        var point = Point(prepared, document, request.At, wanted);
+        var point = TunedLoops.Point(prepared, document, request.At, wanted);
         var signal = prepared.Find(request.Signal) ?? throw Linearizer.Unknown(prepared.Model, request.Signal);
-        var size = Math.Abs(point.Values[signal.Index]);
-        var amplitude = request.Amplitude ?? (size > 1e-9 ? size / 100 : 0.01);
-        double[] frequencies =
-        [
-            .. Enumerable
-                .Range(0, request.Count)
-                .Select(i => request.Low * Math.Pow(request.High / request.Low, i / (request.Count - 1.0))),
-        ];
+        var amplitude = request.Amplitude ?? SineSweep.UsualAmplitude(prepared, point, signal.Name);
+        var frequencies = FrequencyGrid.Between(request.Low, request.High, request.Count);
         var from = request.From is { Length: > 0 } f ? Name(prepared, f) : null;
         var to = request.To is { Length: > 0 } t ? Name(prepared, t) : null;
         var points = SineSweep.Run(

@@ -43,7 +43,15 @@ public sealed record BestAsk(string Form, string Goal, double Sensitivity, doubl
 
 /// <param name="From">Lowest frequency of the responses in rad/s; null for what suits them.</param>
 /// <param name="End">Length of the time responses in s; null for what suits them.</param>
-public sealed record DesignsRequest(string Part, double? At, IReadOnlyList<DesignAsk> Asks, double? From, double? To, double? End);
+public sealed record DesignsRequest(
+    string Part,
+    double? At,
+    IReadOnlyList<DesignAsk> Asks,
+    double? From,
+    double? To,
+    double? End,
+    WishesView? Wishes
+);
 
 /// <param name="Gains">By design; null for the present ones.</param>
 public sealed record TrueRunRequest(string Part, GainsView? Gains);

@@ -54,6 +54,7 @@ public sealed record CrossingView(double Frequency, double Margin);
 /// <summary>Gains with all that they do.</summary>
 /// <param name="Place">Where they are on the map: bandwidth and peak; null where they have none.</param>
 /// <param name="Warning">What one must know before they are applied; null for nothing.</param>
+/// <param name="Missed">Wishes that they miss: sensitivity, noiseGain, bandwidth, phaseMargin, loadError.</param>
 /// <param name="Remark">What is to be known of how they were found.</param>
 /// <param name="Magnitude">Of the open loop, dB.</param>
 /// <param name="Phase">Of the open loop, degrees.</param>
@@ -70,6 +71,7 @@ public sealed record DesignView(
     IReadOnlyList<CrossingView> GainCrossings,
     IReadOnlyList<CrossingView> PhaseCrossings,
     string? Warning,
+    IReadOnlyList<string> Missed,
     string? Remark,
     IReadOnlyList<double> Magnitude,
     IReadOnlyList<double> Phase,
@@ -123,15 +125,10 @@ public sealed record LoopUnits(string Effort, string Measured, double? LowLimit,
 public sealed record RunCurve(IReadOnlyList<double> Times, IReadOnlyList<double> Values);
 
 /// <summary>The model's own run with other gains in one controller.</summary>
+/// <param name="Error">Set-point less measured value.</param>
 /// <param name="AtLimit">Stretches of time in which the controller's output is at a limit.</param>
 /// <param name="Failure">Where and why it ended early.</param>
-public sealed record TrueRunView(
-    RunCurve SetPoint,
-    RunCurve Measured,
-    RunCurve Effort,
-    IReadOnlyList<StretchView> AtLimit,
-    string? Failure
-);
+public sealed record TrueRunView(RunCurve Error, RunCurve Effort, IReadOnlyList<StretchView> AtLimit, string? Failure);
 
 /// <param name="From">s.</param>
 /// <param name="To">s.</param>

@@ -6,13 +6,32 @@ using AnchorBend.Workbench.Models;
 
 namespace AnchorBend.Workbench.Tuning;
 
-/// <summary>A controller of a model with the plant that it acts on, linear about an operating point.</summary>
-sealed record TunedLoop(PreparedModel Prepared, ModelDocument Document, PartNode Node, LoopDesign Design)
+/// <summary>A controller of a model that can be tuned.</summary>
+/// <param name="Path">By names.</param>
+sealed record TunedController(PreparedModel Prepared, ModelDocument Document, PartNode Node, string Path, PidGains Present)
+{
+    /// <summary>The texts that set gains, each in the unit that stands in its field.</summary>
+    public Dictionary<string, string> Texts(PidGains gains)
+    {
+        var texts = new Dictionary<string, string> { ["form"] = $"Form.{gains.Form}" };
+        void Set(string name, double value) =>
+            texts[name] = TypedValue.InUnitOf(Node.Parameters.GetValueOrDefault(name), value, Prepared.Model.Find($"{Path}.{name}")?.Unit);
+        Set("k", gains.K);
+        if (gains.HasIntegral)
+            Set("Ti", gains.Ti);
+        if (gains.Form is PidForm.PD or PidForm.PID)
+            Set("Td", gains.Td);
+        return texts;
+    }
+}
+
+/// <summary>A controller with the plant that it acts on, linear about an operating point.</summary>
+sealed record TunedLoop(TunedController Controller, LoopDesign Design)
 {
     readonly Lock gate = new();
     readonly PlantResponse?[] responses = new PlantResponse?[2];
 
-    public string Point => Design.Point.IsSteady ? "steady state at the start" : FormattableString.Invariant($"{Design.Point.Time:G5} s");
+    public PreparedModel Prepared => Controller.Prepared;
 
     /// <summary>The plant's response with the sign that the present gain has.</summary>
     public PlantResponse Response(CancellationToken wanted) => Response(Design.Present.K < 0 ? -1 : 1, wanted);
@@ -35,13 +54,10 @@ public sealed class TunedLoops
 
     /// <param name="part">Path by ids.</param>
     /// <exception cref="NotFoundException">There is no such part.</exception>
-    /// <exception cref="DesignException">It is no controller that can be tuned, or nothing comes back to it.</exception>
-    internal TunedLoop Find(ModelSession session, string part, double? at, CancellationToken wanted)
+    /// <exception cref="DesignException">It is no controller that can be tuned.</exception>
+    internal static TunedController Controller(ModelSession session, string part, CancellationToken wanted)
     {
         var (prepared, document, _) = Runnable(session, wanted);
-        lock (gate)
-            if (last.Find(l => ReferenceEquals(l.Prepared, prepared) && l.Part == part && l.At == at).Loop is { } known)
-                return known;
         if (!PartPath.TryParse(part, out var path) || document.Part(path) is not { } found || prepared.Map.NameOf(path) is not { } name)
             throw new NotFoundException("There is no such part.");
         if (!IsTunable(session, found.Part))
@@ -50,11 +66,24 @@ public sealed class TunedLoops
                 $"'{found.Part.Name}' is not a PID controller.",
                 "Choose a controller whose gains can be proposed."
             );
-        var parameters = new ParameterSet(prepared.Model);
+        var present = LoopDesign.PresentGains(prepared, new ParameterSet(prepared.Model), name);
+        return new TunedController(prepared, document, found.Part, name, present);
+    }
+
+    /// <param name="part">Path by ids.</param>
+    /// <exception cref="NotFoundException">There is no such part.</exception>
+    /// <exception cref="DesignException">It is no controller that can be tuned, or nothing comes back to it.</exception>
+    internal TunedLoop Find(ModelSession session, string part, double? at, CancellationToken wanted)
+    {
+        var (present, _, _) = Runnable(session, wanted);
+        lock (gate)
+            if (last.Find(l => ReferenceEquals(l.Prepared, present) && l.Part == part && l.At == at).Loop is { } known)
+                return known;
         // What cannot be tuned should not wait for a run to its operating point.
-        LoopDesign.PresentGains(prepared, parameters, name);
-        var point = Point(prepared, document, parameters, at, wanted);
-        var loop = new TunedLoop(prepared, document, found.Part, LoopDesign.Of(prepared, parameters, name, point));
+        var controller = Controller(session, part, wanted);
+        var (prepared, parameters) = (controller.Prepared, new ParameterSet(controller.Prepared.Model));
+        var point = Point(prepared, controller.Document, at, wanted);
+        var loop = new TunedLoop(controller, LoopDesign.Of(prepared, parameters, controller.Path, point));
         lock (gate)
         {
             last.Add((prepared, part, at, loop));
@@ -76,21 +105,24 @@ public sealed class TunedLoops
 
     static readonly System.Runtime.CompilerServices.ConditionalWeakTable<PreparedModel, Dictionary<double, OperatingPoint>> points = [];
 
-    /// <summary>All loops of a model are about one point, which is found once.</summary>
-    static OperatingPoint Point(
-        PreparedModel prepared,
-        ModelDocument document,
-        ParameterSet parameters,
-        double? at,
-        CancellationToken wanted
-    )
+    /// <summary>The operating point of a model; it is found once for all that is asked about it.</summary>
+    /// <exception cref="DesignException">There is none.</exception>
+    /// <exception cref="SimulationException">The run does not get there.</exception>
+    internal static OperatingPoint Point(PreparedModel prepared, ModelDocument document, double? at, CancellationToken wanted)
     {
         var known = points.GetOrCreateValue(prepared);
         lock (known)
         {
+            // No instant lies before zero.
             var key = at ?? -1;
             if (!known.TryGetValue(key, out var point))
-                known[key] = point = LoopProposal.PointAt(prepared, parameters, at, DocumentRun.OptionsOf(document), wanted);
+                known[key] = point = LoopProposal.PointAt(
+                    prepared,
+                    new ParameterSet(prepared.Model),
+                    at,
+                    DocumentRun.OptionsOf(document),
+                    wanted
+                );
             if (known.Count > Kept)
                 known.Remove(known.Keys.First(k => k != key));
             return point;

@@ -13,73 +13,67 @@ static class TunedRun
     const int Columns = 240;
 
     /// <exception cref="DocumentException">The model with these gains has errors.</exception>
-    public static TrueRunView Of(ModelSession session, TunedLoop loop, GainsView? gains, CancellationToken wanted)
+    public static TrueRunView Of(ModelSession session, TunedController controller, GainsView? gains, CancellationToken wanted)
     {
-        var prepared = gains is null ? loop.Prepared : With(session, loop, gains);
+        var prepared = gains is null ? controller.Prepared : With(session, controller, gains);
         var parameters = new ParameterSet(prepared.Model);
-        var part = loop.Design.Part;
+        var part = controller.Path;
         var plan = prepared.Compiled!.Plan;
         int Variable(string name) => plan.Representative[prepared.Model.Find($"{part}.{name}")!.Index];
         int[] wantedSignals = [Variable("r"), Variable("y"), Variable("u")];
         var keep = wantedSignals.Distinct().ToList();
-        var options = DocumentRun.OptionsOf(loop.Document) with { Keep = keep };
+        var options = DocumentRun.OptionsOf(controller.Document) with { Keep = keep };
         using var run = new RunSession(prepared, parameters, options);
         run.Advance(new PauseAt(), wanted);
         wanted.ThrowIfCancellationRequested();
         using var trace = run.Trace;
-        var curves = wantedSignals
-            .Select(v =>
-                trace.Has(v)
-                    ? TraceReduction.Reduce(trace, [v], options.Start, options.End, Columns)[0]
-                    : new ReducedCurve([options.Start, options.End], [parameters.Values[v], parameters.Values[v]])
-            )
-            .Select(c => new RunCurve(c.Times, [.. c.Values.Select(x => double.IsFinite(x) ? x : 0)]))
-            .ToList();
+        double[] Column(int v) => trace.Has(v) ? trace.Column(v) : [.. Enumerable.Repeat(parameters.Values[v], trace.Rows)];
+        var times = trace.Times.ToArray();
+        var (setPoint, measured, effort) = (Column(wantedSignals[0]), Column(wantedSignals[1]), Column(wantedSignals[2]));
+        RunCurve Curve(double[] values)
+        {
+            using var one = Trace.Of([0], times, [values]);
+            var reduced = TraceReduction.Reduce(one, [0], options.Start, options.End, Columns)[0];
+            return new RunCurve(reduced.Times, [.. reduced.Values.Select(x => double.IsFinite(x) ? x : 0)]);
+        }
+
         return new TrueRunView(
-            curves[0],
-            curves[1],
-            curves[2],
-            AtLimit(prepared, parameters, part, trace, wantedSignals[2]),
+            Curve([.. setPoint.Zip(measured, (r, y) => r - y)]),
+            Curve(effort),
+            AtLimit(prepared, parameters, part, times, effort),
             run.Failure is { } f ? $"{f.Message} {f.Advice}" : null
         );
     }
 
-    static PreparedModel With(ModelSession session, TunedLoop loop, GainsView gains)
+    static PreparedModel With(ModelSession session, TunedController controller, GainsView gains)
     {
-        var typed = loop.Design.Present with
-        {
-            Form = DesignAsks.Form(gains.Form),
-            K = gains.K,
-            Ti = gains.Ti ?? loop.Design.Present.Ti,
-            Td = gains.Td ?? loop.Design.Present.Td,
-        };
-        if (!double.IsFinite(typed.K) || typed.HasIntegral && !(typed.Ti > 0) || !(typed.Td >= 0))
-            throw new DesignException("gains", "A gain is missing or out of range.", "Times must be above zero.");
+        var overrides = controller
+            .Texts(DesignAsks.Typed(gains, controller.Present))
+            .ToDictionary(t => $"{controller.Path}.{t.Key}", t => t.Value);
         var prepared = DocumentPreparation.Prepare(
-            loop.Document,
-            session.CatalogOf(loop.Document),
-            loop.Prepared,
-            DesignViews.Overrides(loop, typed)
+            controller.Document,
+            session.CatalogOf(controller.Document),
+            controller.Prepared,
+            overrides
         );
         return prepared.CanRun ? prepared : throw new DocumentException("With these gains the model has errors.");
     }
 
     /// <summary>Stretches in which the controller's output stays at a limit of its own.</summary>
-    static List<StretchView> AtLimit(PreparedModel prepared, ParameterSet parameters, string part, Trace trace, int output)
+    static List<StretchView> AtLimit(PreparedModel prepared, ParameterSet parameters, string part, double[] times, double[] values)
     {
         double Value(string name) => prepared.Model.Find($"{part}.{name}") is { } v ? parameters.Values[v.Index] : double.NaN;
         var stretches = new List<StretchView>();
-        if (!(Value("limited") > 0) || !trace.Has(output))
+        if (!(Value("limited") > 0))
             return stretches;
         var (low, high) = (Value("uMin"), Value("uMax"));
-        var (times, values) = (trace.Times, trace.Column(output));
         var since = double.NaN;
-        for (var row = 0; row < trace.Rows; row++)
+        for (var row = 0; row < times.Length; row++)
         {
             var at = values[row] >= high || values[row] <= low;
             if (at && double.IsNaN(since))
                 since = times[row];
-            if (at && row < trace.Rows - 1 || double.IsNaN(since))
+            if (at && row < times.Length - 1 || double.IsNaN(since))
                 continue;
             if (times[row] > since)
                 stretches.Add(new StretchView(since, times[row]));

@@ -1703,6 +1703,7 @@ export interface components {
             gainCrossings: components["schemas"]["CrossingView"][];
             phaseCrossings: components["schemas"]["CrossingView"][];
             warning: null | string;
+            missed: string[];
             remark: null | string;
             magnitude: number[];
             phase: number[];
@@ -1731,6 +1732,7 @@ export interface components {
             to: null | number;
             /** Format: double */
             end: null | number;
+            wishes: null | components["schemas"]["WishesView"];
         };
         Difference: {
             what: string;
@@ -3424,8 +3426,7 @@ export interface components {
             gains: null | components["schemas"]["GainsView"];
         };
         TrueRunView: {
-            setPoint: components["schemas"]["RunCurve"];
-            measured: components["schemas"]["RunCurve"];
+            error: components["schemas"]["RunCurve"];
             effort: components["schemas"]["RunCurve"];
             atLimit: components["schemas"]["StretchView"][];
             failure: null | string;

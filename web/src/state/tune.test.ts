@@ -20,6 +20,7 @@ const design = (a: DesignAsk) => ({
   name: a.name,
   gains: a.gains ?? gains(a.place ? a.place.bandwidth : 7),
   figures: { isStable: true },
+  missed: [],
   texts: { form: "Form.PI", k: "2 N.m" },
 });
 const loop = {
@@ -38,7 +39,7 @@ function answers(path: string, body: Body): unknown {
   if (path.endsWith("/loops")) return { point: "at rest", loops: [loop, outer] };
   if (path.endsWith("/map")) return { form: body.form, bandwidths: [1, 10], advice: { best: { bandwidth: 5, sensitivity: 1.5 } } };
   if (path.endsWith("/designs")) return { frequencies: [1, 10], times: [0, 2], designs: body.asks.map(design) };
-  return { measured: { times: [], values: [] } };
+  return { error: { times: [], values: [] } };
 }
 
 const calls = (end: string) =>
@@ -135,6 +136,22 @@ describe("the tune stage", () => {
     askFor({ best: null, margin: { form: "PI", bandwidth: 1, phaseMargin: 60 } }, "asked", refused);
     await settled();
     expect(refused).toHaveBeenCalledWith("No PI keeps these limits.");
+  });
+
+  test("tells why a design has no true run, and no longer where it has one", async () => {
+    const real = post.getMockImplementation() as (path: string, options: unknown) => unknown;
+    post.mockImplementation((path: string, options: unknown) =>
+      path.endsWith("/run") ? Promise.reject(new ApiError(503, "The work took longer than 30 s.")) : real(path, options),
+    );
+    dragTo(4, 1.4);
+    await settled();
+    expect(useTune.getState().noRuns.get(HAND)).toBe("The work took longer than 30 s.");
+    expect(useTune.getState().runs.has(HAND)).toBe(false);
+    post.mockImplementation(real);
+    dragTo(5, 1.4);
+    await settled();
+    expect(useTune.getState().noRuns.has(HAND)).toBe(false);
+    expect(useTune.getState().runs.has(HAND)).toBe(true);
   });
 
   test("writes the texts of a design where the controller stands", () => {

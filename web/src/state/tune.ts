@@ -51,6 +51,8 @@ export interface TuneState {
   window: Window | null;
   /** True runs by name. */
   runs: ReadonlyMap<string, TrueRunView>;
+  /** Why there is no true run of a design, by name. */
+  noRuns: ReadonlyMap<string, string>;
   /** Why the loop cannot be tuned. */
   problem: ApiError | null;
   busy: boolean;
@@ -79,6 +81,7 @@ export const useTune = create<TuneState>()(() => ({
   times: [],
   window: null,
   runs: new Map<string, TrueRunView>(),
+  noRuns: new Map<string, string>(),
   problem: null,
   busy: false,
 }));
@@ -152,6 +155,7 @@ export function chooseLoop(part: string): void {
     map: null,
     designs: new Map(),
     runs: new Map(),
+    noRuns: new Map(),
     window: null,
     problem: null,
   });
@@ -202,7 +206,7 @@ const none = (name: string): DesignAsk => ({ name, gains: null, place: null, mar
 
 /** Reads what all gains on the stage do, and what is asked for besides. */
 function readDesigns(more: readonly DesignAsk[]): void {
-  const { part, at, candidates, hand, window } = get();
+  const { part, at, candidates, hand, window, wishes } = get();
   if (!part) return;
   const asks: DesignAsk[] = [
     none(APPLIED),
@@ -215,7 +219,7 @@ function readDesigns(more: readonly DesignAsk[]): void {
       ask(
         api.POST("/api/models/{id}/loops/designs", {
           params: params(),
-          body: { part, at, asks, from: window?.from ?? null, to: window?.to ?? null, end: window?.end ?? null },
+          body: { part, at, asks, from: window?.from ?? null, to: window?.to ?? null, end: window?.end ?? null, wishes },
         }),
       ),
     (answer) => {
@@ -260,7 +264,7 @@ export function takeInHand(name: string): void {
 
 function designHand(wanted: DesignAsk, body: { part: string; at: number | null } & Window): void {
   handCall.run(
-    () => ask(api.POST("/api/models/{id}/loops/designs", { params: params(), body: { ...body, asks: [wanted] } })),
+    () => ask(api.POST("/api/models/{id}/loops/designs", { params: params(), body: { ...body, asks: [wanted], wishes: get().wishes } })),
     (answer) => {
       const design = answer.designs[0];
       if (!design) return;
@@ -279,7 +283,8 @@ function readRuns(): void {
     const design = wanted[i];
     if (design) readRun(design.name, design.name === APPLIED ? null : (design.gains ?? null), () => next(i + 1));
   };
-  set({ runs: new Map([...get().runs].filter(([name]) => designs.has(name))) });
+  const left = <T>(map: ReadonlyMap<string, T>) => new Map([...map].filter(([name]) => designs.has(name)));
+  set({ runs: left(get().runs), noRuns: left(get().noRuns) });
   next(0);
 }
 
@@ -289,14 +294,17 @@ function readRun(name: string, gains: GainsView | null, then?: () => void): void
   (then ? runCall : handRunCall).run(
     () => ask(api.POST("/api/models/{id}/loops/run", { params: params(), body: { part, gains } })),
     (run) => {
-      set({ runs: new Map(get().runs).set(name, run) });
+      const noRuns = new Map(get().noRuns);
+      if (run.failure) noRuns.set(name, run.failure);
+      else noRuns.delete(name);
+      set({ runs: new Map(get().runs).set(name, run), noRuns });
       then?.();
     },
-    // A run that fails leaves its curve out; the linear answers stay.
-    () => {
+    // A run that fails leaves its curve out and says why; the linear answers stay.
+    (problem) => {
       const left = new Map(get().runs);
       left.delete(name);
-      set({ runs: left });
+      set({ runs: left, noRuns: new Map(get().noRuns).set(name, problem instanceof ApiError ? problem.message : String(problem)) });
       then?.();
     },
   );
@@ -331,7 +339,7 @@ export function askFor(wanted: Pick<DesignAsk, "margin" | "best">, origin: strin
   set({ busy: true });
   const body = { part, at, asks: [{ ...none("asked"), ...wanted }], from: window?.from ?? null, to: window?.to ?? null };
   askCall.run(
-    () => ask(api.POST("/api/models/{id}/loops/designs", { params: params(), body: { ...body, end: window?.end ?? null } })),
+    () => ask(api.POST("/api/models/{id}/loops/designs", { params: params(), body: { ...body, end: window?.end ?? null, wishes: null } })),
     (answer) => {
       set({ busy: false });
       const found = answer.designs[0];

@@ -14,31 +14,26 @@ interface Row {
   label: string;
   unit?: string;
   of: (f: LoopFiguresView) => number | null;
-  misses?: (v: number | null, w: WishesView) => boolean;
+  wish?: keyof WishesView;
 }
 
 type Figure = string | number | null | undefined;
 const number = (v: Figure) => (v === null || v === undefined ? null : Number(v));
-const over = (v: number | null, limit: Figure) => v !== null && limit != null && v > Number(limit) * 1.003;
-const under = (v: number | null, limit: Figure) => limit != null && (v === null || v < Number(limit) * 0.997);
-
 const rows: Row[] = [
-  { label: "bandwidth", of: (f) => number(f.bandwidth), misses: (v, w) => under(v, w.bandwidth) },
-  { label: "phase margin", unit: "°", of: (f) => number(f.phaseMargin), misses: (v, w) => under(v, w.phaseMargin) },
+  { label: "bandwidth", of: (f) => number(f.bandwidth), wish: "bandwidth" },
+  { label: "phase margin", unit: "°", of: (f) => number(f.phaseMargin), wish: "phaseMargin" },
   { label: "gain margin", unit: "dB", of: (f) => (f.gainMargin == null ? null : 20 * Math.log10(Number(f.gainMargin))) },
   { label: "delay margin", unit: "s", of: (f) => number(f.delayMargin) },
-  { label: "Ms", of: (f) => number(f.sensitivity), misses: (v, w) => over(v, w.sensitivity) },
-  { label: "noise gain", of: (f) => number(f.noiseGain), misses: (v, w) => over(v, w.noiseGain) },
-  { label: "load error", of: (f) => number(f.loadError), misses: (v, w) => over(v, w.loadError) },
+  { label: "Ms", of: (f) => number(f.sensitivity), wish: "sensitivity" },
+  { label: "noise gain", of: (f) => number(f.noiseGain), wish: "noiseGain" },
+  { label: "load error", of: (f) => number(f.loadError), wish: "loadError" },
   { label: "overshoot", unit: "%", of: (f) => (f.overshoot == null ? null : 100 * Number(f.overshoot)) },
   { label: "settles", unit: "s", of: (f) => number(f.settling) },
 ];
 
 /** The designs side by side: gains, figures, and a way to take each one. */
 export function CandidateTable() {
-  const { designs, wishes, candidates, hand } = useTune(
-    useShallow((s) => ({ designs: s.designs, wishes: s.wishes, candidates: s.candidates, hand: s.hand })),
-  );
+  const { designs, candidates, hand } = useTune(useShallow((s) => ({ designs: s.designs, candidates: s.candidates, hand: s.hand })));
   const order = [APPLIED, ...candidates.map((c) => c.name), HAND];
   const shown = order.flatMap((name) => designs.get(name) ?? []);
   const change = (part: Partial<GainsView>) => hand && typeGains({ ...hand, ...part });
@@ -90,7 +85,7 @@ export function CandidateTable() {
               </th>
               {shown.map((d) => {
                 const v = d.figures ? r.of(d.figures) : null;
-                const missed = !!d.figures && r.misses?.(v, wishes) === true;
+                const missed = r.wish !== undefined && d.missed.includes(r.wish);
                 return (
                   <td key={d.name} className={cx("mono", { hand: d.name === HAND, missed })}>
                     {d.figures?.isStable === false && i === 0 ? "unstable" : v === null ? "–" : format(v, 3)}

@@ -15,7 +15,9 @@ const cx = classNames.bind(styles);
 
 /** Below the map: what a step of the set-point, a load and the model's own run do with each design. */
 export default function Responses() {
-  const { designs, times, runs, map } = useTune(useShallow((s) => ({ designs: s.designs, times: s.times, runs: s.runs, map: s.map })));
+  const { designs, times, runs, noRuns, map } = useTune(
+    useShallow((s) => ({ designs: s.designs, times: s.times, runs: s.runs, noRuns: s.noRuns, map: s.map })),
+  );
   const time = useBench((s) => s.time);
   const shown = [...designs.values()].filter((d) => d.gains);
   const of = (pick: (name: string) => { x: readonly number[]; y: readonly number[] } | undefined): Curve[] =>
@@ -25,11 +27,8 @@ export default function Responses() {
     });
   const linear = (key: "setPoint" | "load" | "effort") => of((name) => ({ x: times, y: (designs.get(name)?.[key] ?? []).map(Number) }));
   const error = of((name) => {
-    const run = runs.get(name);
-    if (!run) return undefined;
-    const x = run.measured.times.map(Number);
-    const [rx, ry, y] = [run.setPoint.times.map(Number), run.setPoint.values.map(Number), run.measured.values.map(Number)];
-    return { x, y: y.map((v, i) => (valueAt(rx, ry, x[i] as number) ?? v) - v) };
+    const curve = runs.get(name)?.error;
+    return curve && { x: curve.times.map(Number), y: curve.values.map(Number) };
   });
   const bars = shown.flatMap((d) => {
     const stretches = runs.get(d.name)?.atLimit ?? [];
@@ -44,6 +43,11 @@ export default function Responses() {
             <MarkIcon name={d.name} /> {d.name}
           </span>
         ))}
+        {noRuns.size > 0 && (
+          <b className={cx("no-run")} role="status" title={[...noRuns].map(([name, why]) => `${name}: ${why}`).join("\n")}>
+            true run of {[...noRuns.keys()].join(", ")} ends early: {[...noRuns.values()][0]}
+          </b>
+        )}
         <em className="quiet">time, s</em>
       </header>
       <div className={cx("panels")}>

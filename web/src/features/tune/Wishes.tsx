@@ -16,8 +16,6 @@ interface Wish {
   /** What it is called where it stops something. */
   name: string;
   usual: (f: LoopFiguresView | undefined) => number;
-  of: (f: LoopFiguresView) => number | string | null | undefined;
-  atLeast: boolean;
 }
 
 const wishes: Wish[] = [
@@ -27,8 +25,6 @@ const wishes: Wish[] = [
     after: "",
     name: "The peak of the sensitivity",
     usual: () => 1.6,
-    of: (f) => f.sensitivity,
-    atLeast: false,
   },
   {
     key: "noiseGain",
@@ -36,8 +32,6 @@ const wishes: Wish[] = [
     after: "",
     name: "The noise gain",
     usual: (f) => 2 * Number(f?.noiseGain ?? 5),
-    of: (f) => f.noiseGain,
-    atLeast: false,
   },
   {
     key: "bandwidth",
@@ -45,8 +39,6 @@ const wishes: Wish[] = [
     after: "rad/s",
     name: "The bandwidth",
     usual: (f) => Number(f?.bandwidth ?? 1) / 2,
-    of: (f) => f.bandwidth,
-    atLeast: true,
   },
   {
     key: "phaseMargin",
@@ -54,8 +46,6 @@ const wishes: Wish[] = [
     after: "°",
     name: "The phase margin",
     usual: () => 45,
-    of: (f) => f.phaseMargin,
-    atLeast: true,
   },
   {
     key: "loadError",
@@ -63,15 +53,18 @@ const wishes: Wish[] = [
     after: "",
     name: "The load error",
     usual: (f) => Number(f?.loadError ?? 1),
-    of: (f) => f.loadError,
-    atLeast: false,
   },
 ];
 
 /** What is wished of the loop, whether the design in hand has it, and which wish stops it from being better. */
 export function Wishes() {
-  const { kept, hand, advice } = useTune(
-    useShallow((s) => ({ kept: s.wishes, hand: s.designs.get(HAND)?.figures ?? undefined, advice: s.map?.advice })),
+  const { kept, hand, missed, advice } = useTune(
+    useShallow((s) => ({
+      kept: s.wishes,
+      hand: s.designs.get(HAND)?.figures ?? undefined,
+      missed: s.designs.get(HAND)?.missed,
+      advice: s.map?.advice,
+    })),
   );
   const missing = wishes.filter((w) => kept[w.key] === null);
   const stopper = wishes.find((w) => w.key === advice?.stopper);
@@ -84,16 +77,14 @@ export function Wishes() {
         {wishes
           .filter((w) => kept[w.key] !== null)
           .map((w) => {
-            const value = hand ? w.of(hand) : null;
-            const limit = Number(kept[w.key]);
-            const met = value != null && (w.atLeast ? Number(value) >= limit * 0.997 : Number(value) <= limit * 1.003);
+            const met = missed !== undefined && !missed.includes(w.key);
             return (
               <li key={w.key}>
                 <u className={cx(met ? "met" : "missed")} title={met ? "met" : "missed"} />
                 <span>{w.before}</span>
                 <NumberField
                   label={`${w.before}${w.after && `, ${w.after}`}`}
-                  value={limit}
+                  value={Number(kept[w.key])}
                   fits={(v) => (w.key === "sensitivity" ? v > 1 : v > 0)}
                   put={(v) => setWishes({ [w.key]: v })}
                 />
@@ -126,8 +117,8 @@ export function Wishes() {
         <p className={cx("note")}>
           {best ? (
             <>
-              The least load error with all wishes is <b>{format(Number(best.loadError), 3)}</b> at {format(Number(best.bandwidth), 3)}{" "}
-              rad/s, Ms {format(Number(best.sensitivity), 3)}.{" "}
+              On this map the least load error with all wishes is <b>{format(Number(best.loadError), 3)}</b> at{" "}
+              {format(Number(best.bandwidth), 3)} rad/s, Ms {format(Number(best.sensitivity), 3)}.{" "}
               <Button type="link" size="small" onClick={() => go(best)}>
                 Go there
               </Button>
