@@ -16,8 +16,8 @@ static class BestGains
                     {
                         part = proposal.Design.Part,
                         plantPoles = PolesAndZeros.Poles(proposal.Design.Plant).Select(LinearCommand.Pair),
-                        candidates = proposal.Candidates.Select(c => Record(c, c.Gains.Form.ToString())),
-                        present = Record(proposal.Present, "present"),
+                        candidates = proposal.Candidates.Select(c => Record(proposal.Design, c, c.Gains.Form.ToString())),
+                        present = Record(proposal.Design, proposal.Present, "present"),
                         notPossible = proposal.Missing.Select(f => f.ToString()),
                     },
                     CommandParts.Json
@@ -37,7 +37,20 @@ static class BestGains
 
     static double? Finite(double? value) => value is { } v && double.IsFinite(v) ? v : null;
 
-    static object Record(LoopFigures c, string name)
+    /// <summary>The controller's own parameters; null where its kind cannot have the gains.</summary>
+    public static Dictionary<string, double>? Parameters(LoopDesign design, PidGains gains)
+    {
+        try
+        {
+            return design.Law.Write(gains).ToDictionary(p => p.Name, p => p.Value);
+        }
+        catch (DesignException)
+        {
+            return null;
+        }
+    }
+
+    static object Record(LoopDesign design, LoopFigures c, string name)
     {
         var (kp, ki, kd) = c.Gains.Parallel;
         return new
@@ -51,6 +64,7 @@ static class BestGains
             kp,
             ki,
             kd,
+            parameters = Parameters(design, c.Gains),
             maxSensitivity = Finite(c.Sensitivity.Value),
             maxSensitivityAt = c.Sensitivity.Frequency,
             maxComplementary = Finite(c.Complementary.Value),

@@ -56,11 +56,27 @@ static class LinearCommand
                 var parameters = new ParameterSet(prepared.Model);
                 var point = Point(prepared, parameters, Instant(parsed.GetValue(at)!));
                 var (input, output, cut) = (parsed.GetValue(from)!, parsed.GetValue(to)!, parsed.GetValue(open));
+                var points = parsed.GetValue(frequencies) is { } list ? CommandParts.Numbers(list, "--freq") : [];
+                if (SampledSystem.IsBetween(prepared, input, output, cut))
+                {
+                    if (parsed.GetValue(discrete) is not null)
+                        throw new CommandException(
+                            "Samples lie between these signals, so the system is a discrete one without --discrete."
+                        );
+                    var sampled = SampledSystem.Between(prepared, point, input, output, cut);
+                    Console.WriteLine(
+                        JsonSerializer.Serialize(
+                            SampledLinear.Of(sampled, prepared, point, (input, output, cut), points),
+                            CommandParts.Json
+                        )
+                    );
+                    return 0;
+                }
+
                 var system = Linearizer.Between(prepared, point, input, output, cut).Reduced();
                 // An open loop with the feedback's sign in it: the margins are those of the loop −y/u where it is cut at its own input.
                 var loop = cut == input && input == output ? Negated(system) : system;
                 var margins = StabilityMargins.Of(loop);
-                var points = parsed.GetValue(frequencies) is { } list ? CommandParts.Numbers(list, "--freq") : [];
                 Console.WriteLine(
                     JsonSerializer.Serialize(
                         new
@@ -68,7 +84,7 @@ static class LinearCommand
                             from = input,
                             to = output,
                             open = cut,
-                            operatingPoint = point.IsSteady ? "steady" : $"{point.Time:R} s",
+                            operatingPoint = Name(point),
                             states = system.States,
                             a = Rows(system.A),
                             b = system.B,
@@ -111,22 +127,23 @@ static class LinearCommand
     }
 
     /// <summary>The loop that is closed around the open one with negative feedback.</summary>
-    static object Closed(LinearSystem loop, StabilityMargins margins)
+    /// <param name="period">Of the samples, where the loop is on their plane; else 0.</param>
+    internal static object Closed(LinearSystem loop, StabilityMargins margins, double period = 0)
     {
-        var peaks = new LoopPeaks(loop, null, CancellationToken.None);
+        var peaks = new LoopPeaks(loop, null, period, CancellationToken.None);
         return new
         {
             maxSensitivity = Told(peaks.Sensitivity.Value),
-            maxSensitivityAt = peaks.Sensitivity.Frequency,
+            maxSensitivityAt = SampledPlane.Frequency(peaks.Sensitivity.Frequency, period),
             maxComplementary = Told(peaks.Complementary.Value),
-            maxComplementaryAt = peaks.Complementary.Frequency,
+            maxComplementaryAt = SampledPlane.Frequency(peaks.Complementary.Frequency, period),
             delayMargin = Told(margins.DelayMargin),
         };
     }
 
-    static double? Told(double value) => double.IsFinite(value) ? value : null;
+    internal static double? Told(double value) => double.IsFinite(value) ? value : null;
 
-    static object Mode(Complex pole) =>
+    internal static object Mode(Complex pole) =>
         new
         {
             re = pole.Real,
@@ -136,7 +153,7 @@ static class LinearCommand
             timeConstant = pole.Real != 0 ? -1 / pole.Real : (double?)null,
         };
 
-    static object Response(double frequency, Complex value) =>
+    internal static object Response(double frequency, Complex value) =>
         new
         {
             frequency,
@@ -172,6 +189,8 @@ static class LinearCommand
         };
     }
 
+    internal static string Name(OperatingPoint point) => point.IsSteady ? "steady" : FormattableString.Invariant($"{point.Time:R} s");
+
     static OperatingPoint Point(PreparedModel prepared, ParameterSet parameters, double? at) =>
         at is { } time ? OperatingPoint.AtTime(prepared, parameters, time, RunTo(time)) : OperatingPoint.Steady(prepared, parameters);
 
@@ -187,9 +206,9 @@ static class LinearCommand
             AbsoluteTolerance = 1e-12,
         };
 
-    static LinearSystem Negated(LinearSystem s) => s with { C = [.. s.C.Select(v => -v)], D = -s.D, F = [.. s.F.Select(v => -v)] };
+    internal static LinearSystem Negated(LinearSystem s) => s with { C = [.. s.C.Select(v => -v)], D = -s.D, F = [.. s.F.Select(v => -v)] };
 
-    static double[][] Rows(double[,] m) =>
+    internal static double[][] Rows(double[,] m) =>
         [.. Enumerable.Range(0, m.GetLength(0)).Select(i => Enumerable.Range(0, m.GetLength(1)).Select(j => m[i, j]).ToArray())];
 
     internal static object Pair(Complex c) => new { re = c.Real, im = c.Imaginary };

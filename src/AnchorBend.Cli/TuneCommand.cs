@@ -72,7 +72,6 @@ static class TuneCommand
                 var run = time is { } end ? LinearCommand.RunTo(end) : null;
                 if (parsed.GetValue(sensitivity) is { } most)
                 {
-                    var chosen = parsed.GetValue(forms) is { Length: > 0 } some ? some : ["pi", "pid"];
                     var wishes = new RobustWishes(
                         time,
                         new LoopLimits(most, parsed.GetValue(complementary), parsed.GetValue(noise)),
@@ -82,7 +81,7 @@ static class TuneCommand
                             "setpoint" => LoopGoal.SetPoint,
                             _ => LoopGoal.IntegralGain,
                         },
-                        [.. chosen.Select(f => f == "pi" ? PidForm.PI : PidForm.PID)]
+                        [.. (parsed.GetValue(forms) ?? []).Select(f => f == "pi" ? PidForm.PI : PidForm.PID)]
                     );
                     return BestGains.Print(
                         RobustProposal.Of(prepared, parameters, parsed.GetValue(part)!, wishes, run, CancellationToken.None),
@@ -114,6 +113,7 @@ static class TuneCommand
                                     ti = c.Gains.HasIntegral ? c.Gains.Ti : (double?)null,
                                     td = c.Gains.HasDerivative ? c.Gains.Td : (double?)null,
                                     n = c.Gains.N,
+                                    parameters = BestGains.Parameters(design, c.Gains),
                                     c.Bandwidth,
                                     phaseMargin = c.Margins.Phase?.Margin,
                                     gainMargin = c.Margins.Gain?.Margin,

@@ -13,7 +13,7 @@ namespace AnchorBend.Design;
 public sealed record MapPlace(PidGains Gains, double Bandwidth, double PhaseMargin, double Sensitivity, double NoiseGain, double LoadError);
 
 /// <summary>
-/// All controllers of one form that give a loop one bandwidth. With C = K (1 + D(Td) + x I), where I is the integrator and x = 1/Ti, the
+/// All controllers of one form that give a loop one bandwidth. With C = K (1 + D(Td) + x I), where I is the integral part and x = 1/Ti, the
 /// bandwidth fixes K, so what is left are the derivative time and x. As x grows from nothing, the phase of C at the bandwidth falls from
 /// that of 1 + D towards −90°; along this way the peak of the sensitivity is followed on the plant's grid.
 /// </summary>
@@ -33,15 +33,18 @@ sealed class BandwidthColumn
 
     readonly PlantResponse plant;
     readonly PidGains shape;
-    readonly double bandwidth;
+    readonly double frequency,
+        bandwidth;
     readonly Complex here,
         beyond;
     readonly int above;
 
     /// <param name="shape">Form, filter and weights.</param>
-    public BandwidthColumn(PlantResponse plant, PidGains shape, double bandwidth)
+    /// <param name="frequency">The bandwidth, rad/s.</param>
+    public BandwidthColumn(PlantResponse plant, PidGains shape, double frequency)
     {
-        (this.plant, this.shape, this.bandwidth) = (plant, shape, bandwidth);
+        bandwidth = SampledPlane.Place(frequency, shape.Period);
+        (this.plant, this.shape, this.frequency) = (plant, shape, frequency);
         here = plant.Sign * plant.Plant.At(new Complex(0, bandwidth));
         beyond = plant.Sign * plant.Plant.At(new Complex(0, Beyond * bandwidth));
         above = Array.FindIndex(plant.Frequencies, w => w > Beyond * bandwidth);
@@ -68,6 +71,7 @@ sealed class BandwidthColumn
     /// <summary>Derivative times that suit bandwidths between two, a unit of the logarithm's twelfth apart.</summary>
     public static List<Derivative> Derivatives(PlantResponse plant, PidGains shape, double low, double high)
     {
+        (low, high) = (SampledPlane.Place(low, shape.Period), SampledPlane.Place(high, shape.Period));
         const double perDecade = 9;
         var found = new List<Derivative>();
         if (shape.Form is PidForm.P or PidForm.PI or PidForm.PID)
@@ -95,12 +99,13 @@ sealed class BandwidthColumn
         var x = 0.0;
         if (share > 0)
         {
-            // The phase is that of 1 + D + x/(jω): Im((1 + D + x I) e^(−jθ)) = 0.
-            var turned = Complex.FromPolarCoordinates(1, -(rest.Phase - share * (rest.Phase + Math.PI / 2)));
-            x = -(rest * turned).Imaginary / (new Complex(0, -1 / bandwidth) * turned).Imaginary;
+            // The phase is that of 1 + D + x I: Im((1 + D + x I) e^(−jθ)) = 0.
+            var integral = shape.Integral(bandwidth);
+            var turned = Complex.FromPolarCoordinates(1, -(rest.Phase - share * (rest.Phase - integral.Phase)));
+            x = -(rest * turned).Imaginary / (integral * turned).Imaginary;
         }
 
-        var k = 1 / ((rest + new Complex(0, -x / bandwidth)) * here).Magnitude;
+        var k = 1 / ((rest + x * shape.Integral(bandwidth)) * here).Magnitude;
         return Judged(derivative, k, x);
     }
 
@@ -108,16 +113,17 @@ sealed class BandwidthColumn
     {
         var (frequencies, values, rest) = (plant.Frequencies, plant.Values, derivative.Response);
         var (least, noise) = (double.PositiveInfinity, 0.0);
-        var next = 1 + Part(shape, derivative.Td)(Beyond * bandwidth) + new Complex(0, -x / (Beyond * bandwidth));
+        var next = 1 + Part(shape, derivative.Td)(Beyond * bandwidth) + x * shape.Integral(Beyond * bandwidth);
+        var real = shape.Integral(1).Real;
         var crosses = k * (next * beyond).Magnitude >= 1;
         var (second, before) = (double.PositiveInfinity, double.PositiveInfinity);
         for (var i = 0; i < frequencies.Length; i++)
         {
             var w = frequencies[i];
             var g = values[i];
-            // L = K ((1 + D) G + x G/(jω)).
-            var re = k * (rest[i].Real + x / w * g.Imaginary);
-            var im = k * (rest[i].Imaginary - x / w * g.Real);
+            // L = K ((1 + D) G + x I G) with I = r + 1/(jω).
+            var re = k * (rest[i].Real + x * (real * g.Real + g.Imaginary / w));
+            var im = k * (rest[i].Imaginary + x * (real * g.Imaginary - g.Real / w));
             var gain = re * re + im * im;
             var distance = (1 + re) * (1 + re) + im * im;
             if (i >= above && gain >= 1)
@@ -149,11 +155,15 @@ sealed class BandwidthColumn
 
     static double Squared(Complex z) => z.Real * z.Real + z.Imaginary * z.Imaginary;
 
+    /// <summary>Whether it is of the form and has the bandwidth.</summary>
+    bool Counts(Trial t) =>
+        !t.Crosses && (t.X > 0 || !shape.HasIntegral) && t.X * shape.ShortestTi(t.Derivative.Td) <= 1 && double.IsFinite(t.K);
+
     bool IsStable(Trial trial)
     {
         var values = new Complex[plant.Frequencies.Length];
         for (var i = 0; i < values.Length; i++)
-            values[i] = trial.K * (trial.Derivative.Response[i] / plant.Values[i] + new Complex(0, -trial.X / plant.Frequencies[i]));
+            values[i] = trial.K * (trial.Derivative.Response[i] / plant.Values[i] + trial.X * shape.Integral(plant.Frequencies[i]));
         return plant.IsStable(values, trial.X > 0 ? 1 : 0);
     }
 
@@ -182,7 +192,8 @@ sealed class BandwidthColumn
             foreach (var peak in peaks)
                 if (
                     (from.Distance - 1 / peak) * (to.Distance - 1 / peak) <= 0
-                    && Between(from, to, between, 1 / peak) is { Crosses: false } trial
+                    && Between(from, to, between, 1 / peak) is var trial
+                    && Counts(trial)
                     && IsStable(trial)
                 )
                     return true;
@@ -198,7 +209,7 @@ sealed class BandwidthColumn
             return there;
         var ends = Ways(derivatives)
             .SelectMany(w => (Trial[])[w.From, w.To])
-            .Where(t => !t.Crosses && double.IsFinite(t.Sensitivity) && (t.X > 0 || !shape.HasIntegral))
+            .Where(t => Counts(t) && double.IsFinite(t.Sensitivity))
             .OrderBy(t => Math.Abs(t.Distance - 1 / peak));
         foreach (var trial in ends)
         {
@@ -278,7 +289,7 @@ sealed class BandwidthColumn
     {
         MapPlace? best = null;
         var seen = new List<double>();
-        foreach (var trial in trials.Where(t => !t.Crosses && (t.X > 0 || !shape.HasIntegral)).OrderByDescending(t => t.K * t.X))
+        foreach (var trial in trials.Where(Counts).OrderByDescending(t => t.K * t.X))
         {
             cancellation.ThrowIfCancellationRequested();
             if (best is not null && (!shape.HasIntegral || 1 / (trial.K * trial.X) >= best.LoadError))
@@ -314,7 +325,7 @@ sealed class BandwidthColumn
 
     MapPlace Place(Trial trial, double error)
     {
-        var loop = (1 + Part(shape, trial.Derivative.Td)(bandwidth) + new Complex(0, -trial.X / bandwidth)) * here;
-        return new(GainsOf(trial), bandwidth, (-loop).Phase * 180 / Math.PI, trial.Sensitivity, trial.NoiseGain, error);
+        var loop = (1 + Part(shape, trial.Derivative.Td)(bandwidth) + trial.X * shape.Integral(bandwidth)) * here;
+        return new(GainsOf(trial), frequency, (-loop).Phase * 180 / Math.PI, trial.Sensitivity, trial.NoiseGain, error);
     }
 }

@@ -83,4 +83,42 @@ static class ComplexLinear
 
         return (unit / Complex.Abs(unit), log);
     }
+
+    public static Complex[,] Multiply(Complex[,] a, Complex[,] b)
+    {
+        var n = a.GetLength(0);
+        var result = new Complex[n, n];
+        for (var i = 0; i < n; i++)
+        for (var k = 0; k < n; k++)
+        {
+            var factor = a[i, k];
+            if (factor == Complex.Zero)
+                continue;
+            for (var j = 0; j < n; j++)
+                result[i, j] += factor * b[k, j];
+        }
+
+        return result;
+    }
+
+    /// <summary>exp(t A), as that of the real matrix that has twice the size.</summary>
+    public static Complex[,] Exponential(Complex[,] a, double t)
+    {
+        var n = a.GetLength(0);
+        var real = new double[2 * n, 2 * n];
+        for (var i = 0; i < n; i++)
+        for (var j = 0; j < n; j++)
+        {
+            real[i, j] = real[n + i, n + j] = t * a[i, j].Real;
+            real[i, n + j] = -t * a[i, j].Imaginary;
+            real[n + i, j] = t * a[i, j].Imaginary;
+        }
+
+        var grown = StepResponse.Exponential(real);
+        var result = new Complex[n, n];
+        for (var i = 0; i < n; i++)
+        for (var j = 0; j < n; j++)
+            result[i, j] = new Complex(grown[i, j], grown[n + i, j]);
+        return result;
+    }
 }

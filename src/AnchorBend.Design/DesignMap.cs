@@ -89,7 +89,7 @@ public sealed record DesignMap(double[] Bandwidths, double[] Peaks, MapPlace?[][
         var count = (int)(perDecade * Math.Log10(last / first));
         for (var i = 0; i <= count; i++)
         {
-            var w = first * Math.Pow(10, (double)i / perDecade);
+            var w = SampledPlane.Frequency(first * Math.Pow(10, (double)i / perDecade), shape.Period);
             var derivatives = BandwidthColumn.Derivatives(plant, shape, w, w);
             if (new BandwidthColumn(plant, shape, w).Reaches([.. derivatives.Where((_, k) => k % 3 == 0)], Looked, cancellation))
                 reached.Add(w);
@@ -103,10 +103,14 @@ public sealed record DesignMap(double[] Bandwidths, double[] Peaks, MapPlace?[][
             );
         var fastest = reached[^1];
         var isOpen = fastest > last / 10;
-        var centre = wanted.Where(w => w > 0 && double.IsFinite(w)).DefaultIfEmpty(PidTuning.SuggestBandwidth(plant.Plant)).First();
+        var centre = wanted
+            .Where(w => w > 0 && double.IsFinite(w))
+            .DefaultIfEmpty(PidTuning.SuggestBandwidth(plant.Plant, shape.Period))
+            .First();
         var (low, high) = isOpen ? (centre / Open, centre * Open) : (Math.Max(reached[0] / 2, fastest / 40), fastest * 1.8);
         foreach (var w in wanted.Where(w => w > fastest * 1e-4 && w < fastest * 10))
             (low, high) = (Math.Min(low, w / 1.3), Math.Max(high, w * 1.3));
-        return (low, high);
+        // Above the highest frequency of samples there are none.
+        return shape.Period > 0 ? (low, Math.Min(high, SampledPlane.Highest * Math.PI / shape.Period)) : (low, high);
     }
 }

@@ -23,7 +23,7 @@ public static class Discretisation
     /// <summary>The discrete system as <c>x' = A x + b u, y = c x + d u</c> from sample to sample; its response at a frequency ω is
     /// <see cref="LinearSystem.At"/> at exp(jωT).</summary>
     /// <param name="period">T, s.</param>
-    /// <exception cref="DesignException">The period is not positive, the system has delays, or cannot be converted so.</exception>
+    /// <exception cref="DesignException">The period is not positive, or the system cannot be converted so.</exception>
     public static LinearSystem Of(LinearSystem system, double period, Hold hold)
     {
         if (!(period > 0) || !double.IsFinite(period))
@@ -32,11 +32,11 @@ public static class Discretisation
                 "The sampling period must be positive.",
                 "Some ten samples in the fastest time constant suit most loops."
             );
-        if (system.Delays.Length > 0)
+        if (system.Delays.Length > 0 && hold != Hold.Zoh)
             throw new DesignException(
                 "delay",
-                "The system has dead times, which need not be whole numbers of periods.",
-                "Take them out of the model, or look at the sampled loop by its frequency response."
+                "The system has dead times, for which this rule knows no discrete system.",
+                "Take zoh, which is exact for an input that is held."
             );
         return hold switch
         {
@@ -46,7 +46,62 @@ public static class Discretisation
         };
     }
 
+    /// <summary>Samples of dead time that are kept.</summary>
+    const int MostSamples = 400;
+
+    /// <summary>A dead time τ = m T − r is m samples of which the output is seen r after a sample (Åström and Wittenmark,
+    /// "Computer-Controlled Systems", section 2.3).</summary>
     static LinearSystem Held(LinearSystem system, double period)
+    {
+        if (DeadTime.Of(system) is not var (without, time))
+            throw new DesignException(
+                "delay",
+                "Ways with different dead times meet between the signals, for which there is no discrete system of finite order.",
+                "Look at one of the ways alone."
+            );
+        // What is a whole number but for rounding is one.
+        var samples = (int)Math.Min(Math.Ceiling(time / period - 1e-9), MostSamples + 1);
+        if (samples > MostSamples)
+            throw new DesignException(
+                "delay",
+                $"The dead time is longer than {MostSamples} sampling periods.",
+                "Sample more slowly: ten to thirty times within the dead time are enough."
+            );
+        var ahead = Math.Max(0, samples * period - time);
+        var (now, later) = (Transition(without, period), ahead > 0 ? Transition(without, ahead) : default);
+        var (c, d) = (without.C, without.D);
+        if (ahead > 0)
+        {
+            c = [.. Enumerable.Range(0, without.Order).Select(j => without.C.Select((v, i) => v * later.A[i, j]).Sum())];
+            d += without.C.Select((v, i) => v * later.B[i]).Sum();
+        }
+
+        return Later(LinearSystem.Of(now.A, now.B, c, d, without.States), samples);
+    }
+
+    /// <summary>The output some samples later: the newest in the first of the states that are added.</summary>
+    static LinearSystem Later(LinearSystem system, int samples)
+    {
+        if (samples == 0)
+            return system;
+        var (n, all) = (system.Order, system.Order + samples);
+        var (a, b, c) = (new double[all, all], new double[all], new double[all]);
+        for (var i = 0; i < n; i++)
+        {
+            for (var j = 0; j < n; j++)
+                a[i, j] = system.A[i, j];
+            (b[i], a[n, i]) = (system.B[i], system.C[i]);
+        }
+
+        b[n] = system.D;
+        for (var k = 1; k < samples; k++)
+            a[n + k, n + k - 1] = 1;
+        c[all - 1] = 1;
+        return LinearSystem.Of(a, b, c, 0, [.. system.States, .. Enumerable.Range(1, samples).Select(k => $"dead time {k}")]);
+    }
+
+    /// <summary>How the states go on over a time in which the input is held.</summary>
+    static (double[,] A, double[] B) Transition(LinearSystem system, double period)
     {
         var n = system.Order;
         var extended = new double[n + 1, n + 1];
@@ -66,7 +121,7 @@ public static class Discretisation
             b[i] = transition[i, n];
         }
 
-        return LinearSystem.Of(a, b, system.C, system.D, system.States);
+        return (a, b);
     }
 
     static LinearSystem Trapezoidal(LinearSystem system, double period)

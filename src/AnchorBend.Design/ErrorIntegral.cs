@@ -14,7 +14,8 @@ public static class ErrorIntegral
     /// <param name="rough">Whether some thousandths do not matter.</param>
     public static double Load(PidGains gains, LinearSystem plant, double pace, double giveUp = double.PositiveInfinity, bool rough = false)
     {
-        var integral = Of(gains.LoadedLoop(plant), 0, pace, giveUp, rough, 1 / gains.Parallel.Ki);
+        var loop = gains.LoadedLoop(plant);
+        var integral = gains.Period > 0 ? Sampled(loop, gains.Period, 0, giveUp) : Of(loop, 0, pace, giveUp, rough, 1 / gains.Parallel.Ki);
         // The integral of the deviation itself is 1/ki, so less than that was not looked at to the end.
         return integral < 0.99 / Math.Abs(gains.Parallel.Ki) ? double.NaN : integral;
     }
@@ -27,7 +28,29 @@ public static class ErrorIntegral
         double pace,
         double giveUp = double.PositiveInfinity,
         bool rough = false
-    ) => Of(gains.ClosedLoop(plant), 1, pace, giveUp, rough);
+    ) => gains.Period > 0 ? Sampled(gains.ClosedLoop(plant), gains.Period, 1, giveUp) : Of(gains.ClosedLoop(plant), 1, pace, giveUp, rough);
+
+    /// <summary>Of a sampled loop: the sum of the absolute deviations at its samples, times the period.</summary>
+    static double Sampled(LinearSystem loop, double period, double final, double giveUp)
+    {
+        var (sum, largest, quiet) = (0.0, 0.0, 0);
+        var last = double.NaN;
+        foreach (var value in StepResponse.Samples(loop, period).Take(Most))
+        {
+            last = Math.Abs(value - final);
+            if (!double.IsFinite(last))
+                return double.NaN;
+            sum += period * last;
+            if (sum > giveUp)
+                return sum;
+            largest = Math.Max(largest, last);
+            quiet = last <= 1e-7 * largest && largest > 0 ? quiet + 1 : 0;
+            if (quiet > 20)
+                return sum;
+        }
+
+        return last < 1e-3 * largest ? sum : double.NaN;
+    }
 
     /// <param name="final">What the output comes to.</param>
     /// <param name="whole">The integral of the deviation itself, where it is known.</param>

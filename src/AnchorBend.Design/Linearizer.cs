@@ -22,19 +22,22 @@ public sealed class Linearizer
     readonly double[] values;
     readonly TermEvaluator evaluator;
     readonly Dictionary<int, double[]> rows = [];
+    readonly Dictionary<int, int> memory;
     readonly int states,
         delays,
         input;
 
-    Linearizer(ExecutionPlan plan, double[] values, int input)
+    /// <param name="memory">Variables that keep what samples gave them, which count as further inputs here: what they were before.</param>
+    Linearizer(ExecutionPlan plan, double[] values, int input, IReadOnlyList<int> memory)
     {
         (this.plan, this.values, this.input) = (plan, values, input);
         (states, delays) = (plan.States.Length, plan.Model.Delays.Count);
+        this.memory = memory.Select((v, i) => (v, i)).ToDictionary(m => m.v, m => m.i);
         evaluator = new TermEvaluator(i => this.values[i], null, d => this.values[plan.Model.Delays[d].Source]);
         Run();
     }
 
-    int Width => states + 1 + delays;
+    int Width => states + 1 + delays + memory.Count;
 
     /// <summary>Linearises from one signal to another.</summary>
     /// <param name="from">Where the small input is added: a variable's name.</param>
@@ -43,9 +46,23 @@ public sealed class Linearizer
     /// <exception cref="DesignException">A name is unknown or the cut cannot be made.</exception>
     public static LinearSystem Between(PreparedModel prepared, OperatingPoint point, string from, string to, string? open = null)
     {
+        var (plan, input, target) = Opened(prepared, from, to, open);
+        SampledPath.Refuse(plan, input, target);
+        return new Linearizer(plan, ValuesAt(plan, prepared, point), input, []).System(target);
+    }
+
+    /// <summary>The plan of a model with a small input at one signal, with its loop cut at another.</summary>
+    internal static (ExecutionPlan Plan, int Input, int Target) Opened(PreparedModel prepared, string from, string to, string? open)
+    {
         var model = prepared.Model;
         var source = Find(model, from);
         var target = Find(model, to);
+        if (source.Role is VariableRole.Parameter)
+            throw new DesignException(
+                "signal",
+                $"'{from}' is a parameter, which does not change while the model runs.",
+                "Take a signal, such as the output of the source that it sets."
+            );
         var cut = open is null ? null : Find(model, open);
         var opened = LoopOpening.Insert(model, source, cut, out var input);
         var (plan, findings) = Planner.Plan(opened);
@@ -57,13 +74,32 @@ public sealed class Linearizer
             );
         if (plan.States.Length > MostStates)
             throw TooMany(plan);
-        SampledPath.Refuse(plan, input, target.Index);
-        var values = new double[opened.Variables.Count];
+        return (plan, input, target.Index);
+    }
+
+    /// <summary>The values of all variables of an opened model.</summary>
+    internal static double[] ValuesAt(ExecutionPlan plan, PreparedModel prepared, OperatingPoint point)
+    {
+        var values = new double[plan.Model.Variables.Count];
         point.Values.CopyTo(values, 0);
-        foreach (var variable in opened.Variables.Skip(model.Variables.Count))
-            values[variable.Index] = LoopOpening.ValueOf(variable, model, point.Values);
-        var linear = new Linearizer(plan, values, input);
-        return linear.System(target.Index);
+        foreach (var variable in plan.Model.Variables.Skip(prepared.Model.Variables.Count))
+            values[variable.Index] = LoopOpening.ValueOf(variable, prepared.Model, point.Values);
+        return values;
+    }
+
+    /// <summary>The gradients of variables with the memory of samples: over states, then the input, then that memory as it was
+    /// before.</summary>
+    /// <param name="values">At the operating point, with the flags of the samples that are taken.</param>
+    internal static double[][] Gradients(
+        ExecutionPlan plan,
+        double[] values,
+        int input,
+        IReadOnlyList<int> memory,
+        IEnumerable<int> variables
+    )
+    {
+        var linear = new Linearizer(plan, values, input, memory);
+        return [.. variables.Select(v => linear.Row(v)).Select(r => (double[])[.. r[..(linear.states + 1)], .. r[^memory.Count..]])];
     }
 
     /// <summary>The states of a whole model about an operating point: A, and what delays do, without input and output.</summary>
@@ -73,7 +109,7 @@ public sealed class Linearizer
         var plan = prepared.Compiled!.Plan;
         if (plan.States.Length > MostStates)
             throw TooMany(plan);
-        return new Linearizer(plan, point.Values, -1).System(-1);
+        return new Linearizer(plan, point.Values, -1, []).System(-1);
     }
 
     static DesignException TooMany(ExecutionPlan plan) =>
@@ -105,6 +141,8 @@ public sealed class Linearizer
             row[plan.StateSlot[place]] = 1;
         else if (place == input)
             row[states] = 1;
+        else if (memory.TryGetValue(place, out var slot))
+            row[states + 1 + delays + slot] = 1;
         return rows[place] = row;
     }
 
@@ -114,8 +152,9 @@ public sealed class Linearizer
         {
             switch (block)
             {
-                // Discrete values are held between events; their change is no part of the linear system.
-                case AssignmentBlock a when plan.Model.Variables[a.Variable].Role == VariableRole.Discrete:
+                // Discrete values are held between events; their change is no part of the linear system, unless it is kept in mind.
+                case AssignmentBlock a
+                    when plan.Model.Variables[a.Variable].Role == VariableRole.Discrete && !memory.ContainsKey(a.Variable):
                     rows[a.Variable] = new double[Width];
                     break;
                 case AssignmentBlock a:
@@ -133,25 +172,20 @@ public sealed class Linearizer
     {
         var result = new double[Width];
         var open = new Dictionary<int, double>();
-        var leaves = new Dictionary<(bool Delay, int Index), Term>();
+        var leaves = new HashSet<(Leaf Kind, int Index)>();
         Leaves(term, leaves);
-        foreach (var (key, _) in leaves)
+        foreach (var key in leaves)
         {
-            var partial = TermDerivative.Of(term, leaf => key.Delay
-                    ? leaf is DelayTerm d && d.Delay == key.Index
-                        ? Term.One
-                        : Term.Zero
-                    : leaf is VariableTerm v && v.Index == key.Index
-                        ? Term.One
-                        : Term.Zero);
+            var partial = TermDerivative.Of(term, leaf => KeyOf(leaf) == key ? Term.One : Term.Zero);
             if (partial.IsConstant(0))
                 continue;
             var factor = evaluator.Evaluate(partial);
             if (factor == 0)
                 continue;
-            if (key.Delay)
+            if (key.Kind != Leaf.Variable)
             {
-                result[states + 1 + key.Index] += factor;
+                result[key.Kind == Leaf.Delayed ? states + 1 + key.Index : states + 1 + delays + memory[plan.Representative[key.Index]]] +=
+                    factor;
                 continue;
             }
 
@@ -169,15 +203,34 @@ public sealed class Linearizer
         return (result, open);
     }
 
-    void Leaves(Term term, Dictionary<(bool, int), Term> leaves)
+    /// <summary>What a term depends on: a variable, a delayed one, or one as it was before a sample.</summary>
+    enum Leaf
+    {
+        Variable,
+        Delayed,
+        Previous,
+    }
+
+    static (Leaf Kind, int Index)? KeyOf(Term leaf) =>
+        leaf switch
+        {
+            DelayTerm d => (Leaf.Delayed, d.Delay),
+            PreviousTerm p => (Leaf.Previous, p.Index),
+            VariableTerm v => (Leaf.Variable, v.Index),
+            _ => null,
+        };
+
+    void Leaves(Term term, HashSet<(Leaf, int)> leaves)
     {
         switch (term)
         {
-            case DelayTerm d:
-                leaves[(true, d.Delay)] = d;
-                return;
-            case VariableTerm v when plan.Model.Variables[v.Index].Role is VariableRole.Continuous || v.Index == input:
-                leaves[(false, v.Index)] = v;
+            case DelayTerm:
+            case VariableTerm v
+                when plan.Model.Variables[v.Index].Role is VariableRole.Continuous
+                    || v.Index == input
+                    || memory.ContainsKey(plan.Representative[v.Index]):
+            case PreviousTerm p when memory.ContainsKey(plan.Representative[p.Index]):
+                leaves.Add(KeyOf(term)!.Value);
                 return;
             case RelationTerm:
                 return;
@@ -257,7 +310,7 @@ public sealed class Linearizer
             C = output[..states],
             D = output[states],
             E = e,
-            F = output[(states + 1)..],
+            F = output[(states + 1)..(states + 1 + delays)],
             G = g,
             H = h,
             K = k,

@@ -6,15 +6,19 @@ using AnchorBend.Simulation;
 namespace AnchorBend.Design;
 
 /// <summary>The loop of one PID part, opened at its output: what it controls, and its present gains.</summary>
-public sealed record LoopDesign(string Part, LinearSystem Plant, PidGains Present, OperatingPoint Point)
+/// <param name="Plant">For a controller that works at samples on the plane of <see cref="SampledPlane"/>.</param>
+public sealed record LoopDesign(string Part, ControllerLaw Law, LinearSystem Plant, PidGains Present, OperatingPoint Point)
 {
     /// <summary>Takes the loop of a PID part out of a model.</summary>
     /// <param name="part">Path of the part.</param>
     /// <exception cref="DesignException">It is no PID, or nothing comes back to it.</exception>
     public static LoopDesign Of(PreparedModel prepared, ParameterSet parameters, string part, OperatingPoint point)
     {
-        var present = PresentGains(prepared, parameters, part);
-        var plant = Linearizer.Between(prepared, point, $"{part}.u", $"{part}.y", $"{part}.u").Reduced();
+        var (law, present) = Controller(prepared, parameters, part);
+        var plant =
+            present.Period > 0
+                ? Sampled(prepared, point, part, present.Period)
+                : Linearizer.Between(prepared, point, $"{part}.u", $"{part}.y", $"{part}.u").Reduced();
         if (plant.Order == 0 && plant.Delays.Length == 0 && plant.D == 0)
         {
             var sampled = prepared.Model.Clocks.Select(c => c.Owner).Distinct().ToList();
@@ -27,19 +31,45 @@ public sealed record LoopDesign(string Part, LinearSystem Plant, PidGains Presen
             );
         }
 
-        return new LoopDesign(part, plant, present, point);
+        return new LoopDesign(part, law, plant, present, point);
     }
 
-    /// <summary>The gains that a PID part has now.</summary>
-    /// <exception cref="DesignException">It is no PID.</exception>
-    public static PidGains PresentGains(PreparedModel prepared, ParameterSet parameters, string part)
+    /// <summary>How a controller of a model writes its gains, and which it has now.</summary>
+    /// <exception cref="DesignException">It is no controller that can be tuned.</exception>
+    public static (ControllerLaw Law, PidGains Present) Controller(PreparedModel prepared, ParameterSet parameters, string part)
     {
-        double Parameter(string name) =>
-            prepared.Model.Find($"{part}.{name}") is { Role: VariableRole.Parameter } v
-                ? parameters.Values[v.Index]
-                : throw new DesignException("not-a-controller", $"'{part}' is not a PID controller.", "Choose a part of the type PID.");
-        var form = (PidForm)((int)Parameter("form") - 1);
-        return new PidGains(form, Parameter("k"), Parameter("Ti"), Parameter("Td"), Parameter("N"), Parameter("b"), Parameter("c"));
+        FlatVariable? Parameter(string name) => prepared.Model.Find($"{part}.{name}") is { Role: VariableRole.Parameter } v ? v : null;
+        bool Signal(string name) => prepared.Model.Find($"{part}.{name}") is { Role: not VariableRole.Parameter };
+        var law = Signal("r") && Signal("y") && Signal("u") ? ControllerLaw.Of(name => Parameter(name) is not null) : null;
+        return law is null
+            ? throw new DesignException(
+                "not-a-controller",
+                $"'{part}' is not a PID controller.",
+                "Choose a PI or PID controller of the library, continuous or sampled."
+            )
+            : (law, law.Read(name => parameters.Values[Parameter(name)!.Index]));
+    }
+
+    /// <summary>The plant of a controller that works at samples: what its held output does to what it measures at the next ones, with all
+    /// other samples there are.</summary>
+    static LinearSystem Sampled(PreparedModel prepared, OperatingPoint point, string part, double period)
+    {
+        var (input, output) = ($"{part}.u", $"{part}.y");
+        if (!SampledSystem.IsBetween(prepared, input, output, input))
+            return SampledPlane.Of(
+                Discretisation.Of(Linearizer.Between(prepared, point, input, output, input).Reduced(), period, Hold.Zoh),
+                period
+            );
+        var sampled = SampledSystem.Between(prepared, point, input, output, input);
+        return Math.Abs(sampled.Period / period - 1) < 1e-9
+            ? SampledPlane.Of(sampled.Held().Reduced(), period)
+            : throw new DesignException(
+                "sample-times",
+                FormattableString.Invariant(
+                    $"Other samples of the loop repeat every {sampled.Period:G4} s, those of the controller every {period:G4} s."
+                ),
+                "Let the others sample a whole number of times in the controller's period."
+            );
     }
 
     /// <summary>Proposals of every form for a wanted bandwidth (rad/s) and phase margin (degrees): the present gains, then what is stable,
@@ -47,10 +77,20 @@ public sealed record LoopDesign(string Part, LinearSystem Plant, PidGains Presen
     public IReadOnlyList<PidCandidate> Candidates(double bandwidth, double phaseMargin, CancellationToken cancellation = default)
     {
         var list = new List<PidCandidate>();
-        foreach (var form in Enum.GetValues<PidForm>())
+        foreach (var form in Law.Forms)
         {
             // Rounded as they would be written, so that what is judged is what is applied.
-            var solved = PidTuning.Solve(Plant, form, bandwidth, phaseMargin, Math.Max(1, Present.N), Present.B, Present.C, cancellation);
+            var solved = PidTuning.Solve(
+                Plant,
+                Present with
+                {
+                    Form = form,
+                    N = Math.Max(1, Present.N),
+                },
+                bandwidth,
+                phaseMargin,
+                cancellation
+            );
             var judged = PidTuning.Judge(solved.Name, Written(solved.Gains), Plant, solved.IsExact, null, cancellation);
             list.Add(judged with { Remark = judged.IsStable == solved.IsStable ? solved.Remark : judged.Remark });
         }

@@ -23,12 +23,13 @@ public sealed record LoopFigures(
     double? SetPointIae
 )
 {
+    /// <param name="plant">For a controller that works at samples on the plane of <see cref="SampledPlane"/>.</param>
     public static LoopFigures Of(PidGains gains, LinearSystem plant, CancellationToken cancellation = default)
     {
         var loop = gains.OpenLoop(plant);
-        var margins = StabilityMargins.Of(loop, cancellation);
+        var margins = SampledPlane.Margins(loop, gains.Period, cancellation);
         var unstable = RightHalfPlane.Count(gains.ClosedLoop(plant), cancellation);
-        var peaks = new LoopPeaks(loop, gains, cancellation);
+        var peaks = new LoopPeaks(loop, gains, gains.Period, cancellation);
         var sensitivity = peaks.Sensitivity;
         var pace = 1 / Math.Max(margins.GainCrossings.Select(c => c.Frequency).DefaultIfEmpty(sensitivity.Frequency).Min(), 1e-12);
         double? Integral(Func<double> of) => unstable == 0 && gains.HasIntegral && of() is var v && double.IsFinite(v) ? v : null;
@@ -36,9 +37,9 @@ public sealed record LoopFigures(
             gains,
             unstable is null ? null : unstable == 0,
             margins,
-            sensitivity,
-            peaks.Complementary,
-            peaks.NoiseGain,
+            SampledPlane.Told(sensitivity, gains.Period),
+            SampledPlane.Told(peaks.Complementary, gains.Period),
+            SampledPlane.Told(peaks.NoiseGain, gains.Period),
             margins.DelayMargin,
             Integral(() => ErrorIntegral.Load(gains, plant, pace)),
             Integral(() => ErrorIntegral.SetPoint(gains, plant, pace))

@@ -14,7 +14,8 @@ public sealed record LoopLimits(double Sensitivity, double? Complementary = null
 /// on its border 1 + C G would be zero, which the limit of the sensitivity excludes (after Åström, Panagopoulos and Hägglund, "Design of PI
 /// controllers based on non-convex optimization", Automatica 34, 1998, where the border is followed instead).
 /// </summary>
-sealed class IntegralRange(PlantResponse plant, LoopLimits limits)
+/// <param name="shape">Whose integral part is meant.</param>
+sealed class IntegralRange(PlantResponse plant, LoopLimits limits, PidGains shape)
 {
     readonly List<(double From, double To)> taken = [];
     readonly Complex[] controller = new Complex[plant.Frequencies.Length];
@@ -37,8 +38,8 @@ sealed class IntegralRange(PlantResponse plant, LoopLimits limits)
                 continue;
             }
 
-            // C = a + x c with c = −j/ω, and 1 + C G = q + x p.
-            var c = new Complex(0, -1 / w);
+            // C = a + x c with the integral part c, and 1 + C G = q + x p.
+            var c = shape.Integral(w);
             var (q, p) = (Complex.One + a * g, c * g);
             Take(q, p, Complex.One, Complex.Zero, 1 / limits.Sensitivity);
             if (limits.Complementary is { } complementary)
@@ -68,7 +69,7 @@ sealed class IntegralRange(PlantResponse plant, LoopLimits limits)
             if (double.IsInfinity(middle) || middle == 0)
                 continue;
             for (var i = 0; i < rest.Length; i++)
-                controller[i] = rest[i] + new Complex(0, -middle / plant.Frequencies[i]);
+                controller[i] = rest[i] + middle * shape.Integral(plant.Frequencies[i]);
             if (plant.IsStable(controller, 1))
                 return (from, to);
         }

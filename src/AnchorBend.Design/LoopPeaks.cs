@@ -11,16 +11,22 @@ public sealed class LoopPeaks
     /// <summary>Values on the grid this near to the largest may have the peak beside them.</summary>
     const double Near = 0.9;
 
+    const double Far = 1e8;
+
     readonly LinearSystem loop;
     readonly PidGains? gains;
     readonly double[] grid;
     readonly Complex[] values;
 
     /// <param name="gains">The controller in the loop; null where only the loop is known.</param>
-    public LoopPeaks(LinearSystem loop, PidGains? gains, CancellationToken cancellation)
+    /// <param name="period">Of the samples, where the loop is on their plane; else 0.</param>
+    public LoopPeaks(LinearSystem loop, PidGains? gains, double period, CancellationToken cancellation)
     {
         (this.loop, this.gains) = (loop, gains);
         grid = FrequencyGrid.ForCrossings(loop, DelayPoints).Grid;
+        // So far out it is as good as the highest frequency of samples.
+        if (period > 0)
+            grid = [.. grid, Math.Max(Far / period, 2 * grid[^1])];
         values = new Complex[grid.Length];
         for (var i = 0; i < grid.Length; i++)
         {

@@ -38,6 +38,7 @@ public sealed record MapShore(double From, double To, string Why)
     static string TooFast(PlantResponse plant, PidGains shape, double bandwidth)
     {
         static string Text(double value) => value.ToString("G3", CultureInfo.InvariantCulture);
+        static string Time(double seconds) => seconds < 1 ? Text(1000 * seconds) + " ms" : Text(seconds) + " s";
         var dead = plant.Plant.Delays.Sum();
         var late = dead * bandwidth * 180 / Math.PI;
         var scale = FrequencyGrid.Marks(plant.Plant, PolesAndZeros.Poles(plant.Plant)).Max();
@@ -47,13 +48,20 @@ public sealed record MapShore(double From, double To, string Why)
             .ToList();
         // A right-half-plane zero takes as much as its twin on the left would give, twice.
         // Those that stand for the dead time are no others.
-        var turned = Math.Max(0, zeros.Sum(z => 2 * Math.Atan2(bandwidth, z.Magnitude)) * 180 / Math.PI - late);
+        var turned = Math.Max(
+            0,
+            zeros.Sum(z => 2 * Math.Atan2(SampledPlane.Place(bandwidth, shape.Period), z.Magnitude)) * 180 / Math.PI - late
+        );
         if (late > Much && late >= turned)
-            return $"{(dead < 1 ? Text(1000 * dead) + " ms" : Text(dead) + " s")} of dead time leave no phase.";
+            return $"{Time(dead)} of dead time leave no phase.";
+        if (turned > Much && shape.Period > 0)
+            return $"A sample every {Time(shape.Period)}, with the dead time there is, leaves no phase.";
         if (turned > Much)
             return $"A zero in the right half plane at {Text(zeros.Min(z => z.Magnitude))} rad/s leaves no phase.";
         var added =
-            shape.HasDerivative || shape.Form is PidForm.PD or PidForm.PID ? $"adds at most {PidPhase.Lead(shape.N):F0}°" : "adds none";
+            shape.HasDerivative || shape.Form is PidForm.PD or PidForm.PID
+                ? $"adds at most {new PidPhase(shape, SampledPlane.Place(bandwidth, shape.Period)).Lead:F0}°"
+                : "adds none";
         return $"Its lags take the phase that a loop needs; a {shape.Form} {added}.";
     }
 }

@@ -10,15 +10,39 @@ public enum PidForm
     PID,
 }
 
-/// <summary>Gains of the library's PID controller in ideal form; times in seconds.</summary>
+/// <summary>Gains of a PID controller in ideal form; times in seconds.</summary>
 public sealed record PidGains(PidForm Form, double K, double Ti, double Td, double N, double B, double C)
 {
+    /// <summary>A form whose gains are to be found, with the usual filter and weights.</summary>
+    public static PidGains Shape(PidForm form) => new(form, 1, 1, 0, 10, 1, 0);
+
+    /// <summary>
+    /// Sample time of a controller that works at samples, s; 0 for a continuous one. All of a sampled loop is looked at on the plane of
+    /// the bilinear transformation (<see cref="SampledPlane"/>), on which it is a continuous one: the integral part, a sum of errors times
+    /// the period taken before the present one, is 1/w − T/2 there, and the derivative part, a backward difference behind a filter of
+    /// Td/N, is Td w/(1 + (Td/N + T/2) w).
+    /// </summary>
+    public double Period { get; init; }
+
+    /// <summary>Whether only gains with real zeros can be written, as in the series form.</summary>
+    public bool HasRealZeros { get; init; }
+
     public bool HasIntegral => Form is PidForm.PI or PidForm.PID;
 
     public bool HasDerivative => Form is PidForm.PD or PidForm.PID && Td > 0;
 
     /// <summary>Feedback transfer function from the measured value to the output, sign left out.</summary>
-    public Complex Feedback(Complex s) => K * (1 + (HasIntegral ? 1 / (Ti * s) : 0) + (HasDerivative ? Td * s / (1 + Td / N * s) : 0));
+    public Complex Feedback(Complex s) =>
+        K * (1 + (HasIntegral ? (1 / s - Period / 2) / Ti : 0) + (HasDerivative ? Td * s / (1 + FilterTime * s) : 0));
+
+    /// <summary>The integral part for a gain and an integral time of one, at a frequency in rad/s.</summary>
+    public Complex Integral(double frequency) => new(-Period / 2, -1 / frequency);
+
+    /// <summary>The shortest integral time with which the zeros are real, s; 0 where they need not be.</summary>
+    /// <remarks>The zeros are those of Ti (Tf + Td) s² + (Ti + Tf) s + 1.</remarks>
+    public double ShortestTi(double td) => HasRealZeros && td > 0 ? td / N + 2 * td + Math.Sqrt(4 * td * td / N + 4 * td * td) : 0;
+
+    double FilterTime => Td / N + Period / 2;
 
     /// <summary>The open loop L = C·G as a linear system: plant behind the feedback path.</summary>
     public LinearSystem OpenLoop(LinearSystem plant) => Connect(plant, Entry.Open);
@@ -48,7 +72,7 @@ public sealed record PidGains(PidForm Form, double K, double Ti, double Td, doub
     {
         var closed = entry != Entry.Open;
         // Controller: xc' = Ac xc + br r − by y, u = cc xc + kr r − ky y. Open: r is absent and the input e takes the place of −y.
-        var tf = HasDerivative ? Td / N : 1;
+        var tf = HasDerivative ? FilterTime : 1;
         var controller = (HasIntegral ? 1 : 0) + (HasDerivative ? 1 : 0);
         var (ac, br, by, cc) = (new double[controller], new double[controller], new double[controller], new double[controller]);
         var slot = 0;
@@ -66,8 +90,9 @@ public sealed record PidGains(PidForm Form, double K, double Ti, double Td, doub
             cc[slot] = -K * Td / tf;
         }
 
-        var ky = K + (HasDerivative ? K * Td / tf : 0);
-        var kr = K * B + (HasDerivative ? C * K * Td / tf : 0);
+        var direct = HasIntegral ? -K * Period / 2 / Ti : 0;
+        var ky = K + direct + (HasDerivative ? K * Td / tf : 0);
+        var kr = K * B + direct + (HasDerivative ? C * K * Td / tf : 0);
         int n = plant.Order,
             m = plant.Delays.Length,
             total = n + controller;

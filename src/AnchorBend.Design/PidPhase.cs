@@ -2,42 +2,71 @@ using System.Numerics;
 
 namespace AnchorBend.Design;
 
-/// <summary>The phase, in degrees, that a PID or PD controller adds.</summary>
-static class PidPhase
+/// <summary>The phase, in degrees, that a PID or PD controller adds, by its filter and its sample time.</summary>
+/// <param name="shape">Filter and sample time.</param>
+/// <param name="w">The frequency at which it is looked at, rad/s.</param>
+readonly struct PidPhase(PidGains shape, double w)
 {
-    /// <summary>The most that a filtered derivative gives: the lead of (1 + (1 + 1/N) Td s)/(1 + Td s/N).</summary>
-    public static double Lead(double filter) => Math.Atan((Math.Sqrt(filter + 1) - 1 / Math.Sqrt(filter + 1)) / 2) * 180 / Math.PI;
+    readonly PidGains unit = shape with { K = 1, Period = shape.Period * w };
+
+    /// <summary>The most that a filtered derivative gives; without samples the lead of (1 + (1 + 1/N) Td s)/(1 + Td s/N).</summary>
+    public double Lead => Derivative(LeadPeak);
+
+    /// <summary>Of a PD at ω·Td.</summary>
+    double Derivative(double x) => Phase(unit with { Form = PidForm.PD, Td = x });
+
+    double LeadPeak
+    {
+        get
+        {
+            var (best, peak) = (double.NegativeInfinity, 1.0);
+            for (var x = 1e-3; x < 10 * unit.N; x *= 1.01)
+                if (Derivative(x) is var phase && phase > best)
+                    (best, peak) = (phase, x);
+            return peak;
+        }
+    }
+
+    static double Phase(PidGains gains) => gains.Feedback(Complex.ImaginaryOne).Phase * 180 / Math.PI;
+
+    /// <summary>Of the integral part alone.</summary>
+    public double Lowest => unit.Integral(1).Phase * 180 / Math.PI;
 
     /// <summary>At x = ω·Ti with Td = Ti/ratio.</summary>
-    static double Of(double x, double ratio, double filter) =>
-        new PidGains(PidForm.PID, 1, x, x / ratio, filter, 1, 0).Feedback(Complex.ImaginaryOne).Phase * 180 / Math.PI;
+    double Of(double x, double ratio) => Phase(unit with { Form = PidForm.PID, Ti = x, Td = x / ratio });
 
-    public static double Highest(double ratio, double filter) => Of(Peak(ratio, filter), ratio, filter);
+    public double Highest(double ratio) => Of(Peak(ratio), ratio);
 
     /// <summary>ω·Ti at which the phase is largest.</summary>
-    static double Peak(double ratio, double filter)
+    double Peak(double ratio)
     {
         var (best, peak) = (double.NegativeInfinity, 1.0);
         // The lead is largest near ω·Td = N/√(N + 1).
-        for (var x = 0.01; x < 10 * ratio * Math.Sqrt(filter + 1); x *= 1.02)
-            if (Of(x, ratio, filter) is var phase && phase > best)
+        for (var x = 0.01; x < 10 * ratio * Math.Sqrt(unit.N + 1); x *= 1.02)
+            if (Of(x, ratio) is var phase && phase > best)
                 (best, peak) = (phase, x);
         return peak;
     }
 
-    /// <summary>The integral time with which a PID of the given ratio Ti/Td adds a phase at frequency w; null where it cannot.</summary>
-    public static double? IntegralTime(double w, double phase, double ratio, double filter)
+    /// <summary>The integral time with which a PI adds a phase: Im((1 + x I) e^(−jθ)) = 0.</summary>
+    public double IntegralTime(double phase)
     {
-        var peak = Peak(ratio, filter);
-        return Of(peak, ratio, filter) < phase ? null : Rising(x => Of(x, ratio, filter) - phase, 1e-4, peak) / w;
+        var turned = Complex.FromPolarCoordinates(1, -phase * Math.PI / 180);
+        return -(unit.Integral(1) * turned).Imaginary / turned.Imaginary / w;
     }
 
-    public static double DerivativeTime(double w, double phase, double filter) =>
-        Rising(
-            x => new PidGains(PidForm.PD, 1, 1, x, filter, 1, 0).Feedback(Complex.ImaginaryOne).Phase - phase * Math.PI / 180,
-            1e-4,
-            Math.Sqrt(filter * filter / (filter + 1))
-        ) / w;
+    /// <summary>The integral time with which a PID of the given ratio Ti/Td adds a phase; null where it cannot.</summary>
+    public double? IntegralTime(double phase, double ratio)
+    {
+        var (peak, self) = (Peak(ratio), this);
+        return Of(peak, ratio) < phase ? null : Rising(x => self.Of(x, ratio) - phase, 1e-4, peak) / w;
+    }
+
+    public double DerivativeTime(double phase)
+    {
+        var self = this;
+        return Rising(x => self.Derivative(x) - phase, 1e-4, LeadPeak) / w;
+    }
 
     /// <summary>The root of a rising function.</summary>
     static double Rising(Func<double, double> function, double low, double high)

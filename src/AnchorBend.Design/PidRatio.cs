@@ -24,17 +24,19 @@ static class PidRatio
         LinearSystem plant,
         double bandwidth,
         double phase,
-        double filter,
+        PidGains shape,
         Func<double, double, PidGains> gains,
         CancellationToken cancellation
     )
     {
         // Near the double zero closely, as most plants want a ratio between one and ten.
+        var phases = new PidPhase(shape, bandwidth);
         double[] ratios = [.. Enumerable.Range(0, 41).Select(i => Smallest * Math.Pow(20, i / 40.0)), 12, 16, 25, 50, 100, Largest];
         var possible = ratios
             .Append(Usual)
-            .Select(r => (Ratio: r, Time: PidPhase.IntegralTime(bandwidth, phase, r, filter)))
+            .Select(r => (Ratio: r, Time: phases.IntegralTime(phase, r)))
             .Where(c => c.Time is not null)
+            .Where(c => c.Time >= shape.ShortestTi(c.Time!.Value / c.Ratio))
             .Select(c => (c.Ratio, Gains: gains(c.Time!.Value, c.Time.Value / c.Ratio)))
             .ToList();
         var usual = possible
@@ -59,7 +61,7 @@ static class PidRatio
             if (Sensitivity(candidate, grid, response) > limit)
                 continue;
             var judged = PidTuning.Judge("", candidate, plant, true, null, cancellation);
-            if (judged.IsStable && PidTuning.Compared(judged, bandwidth).IsExact)
+            if (judged.IsStable && PidTuning.Compared(judged, SampledPlane.Frequency(bandwidth, shape.Period)).IsExact)
                 return candidate;
         }
 

@@ -19,29 +19,37 @@ public static class PidTuning
     /// can give reaches; P meets the bandwidth only. PID has a third gain, so among all ratios Ti/Td that meet both wishes the one
     /// with the largest integral gain k/Ti is taken (see <see cref="PidRatio"/>).
     /// </summary>
+    /// <param name="plant">For a controller that works at samples on the plane of <see cref="SampledPlane"/>.</param>
+    /// <param name="shape">Form, filter, weights and sample time.</param>
     /// <param name="bandwidth">Wanted gain-crossover frequency, rad/s.</param>
     /// <param name="phaseMargin">Degrees.</param>
     /// <exception cref="DesignException">The plant passes nothing at this frequency.</exception>
     public static PidCandidate Solve(
         LinearSystem plant,
-        PidForm form,
+        PidGains shape,
         double bandwidth,
         double phaseMargin,
-        double filter = 10,
-        double b = 1,
-        double c = 0,
         CancellationToken cancellation = default
     )
     {
         CheckWishes(bandwidth, phaseMargin);
-        var g = plant.At(new Complex(0, bandwidth));
+        if (shape.Period > 0 && bandwidth > SampledPlane.Highest * Math.PI / shape.Period)
+            throw new DesignException(
+                "bandwidth",
+                FormattableString.Invariant(
+                    $"With a sample every {shape.Period:G4} s no loop has a bandwidth above {Math.PI / shape.Period:G4} rad/s."
+                ),
+                "Choose a lower bandwidth, or a shorter sample time."
+            );
+        var place = SampledPlane.Place(bandwidth, shape.Period);
+        var g = plant.At(new Complex(0, place));
         if (!Complex.IsFinite(g) || g.Magnitude < 1e-14)
             throw new DesignException(
                 "no-plant",
                 $"At {bandwidth:G4} rad/s nothing comes back to the controller.",
                 "Choose a lower bandwidth, or check the loop's wires."
             );
-        var wish = new Wish(plant, g, form, bandwidth, phaseMargin, new PidGains(form, 1, 1, 0, filter, b, c));
+        var wish = new Wish(plant, g, place, phaseMargin, shape with { K = 1, Ti = 1, Td = 0 });
         // Which sign of k the plant asks for shows in what comes out: a double integrator looks negative at low frequencies, an unstable
         // lag does, too.
         var positive = Solve(wish, 1, cancellation);
@@ -71,15 +79,17 @@ public static class PidTuning
     }
 
     /// <param name="Response">The plant at the bandwidth.</param>
-    /// <param name="Shape">Form, filter and weights of the gains.</param>
-    sealed record Wish(LinearSystem Plant, Complex Response, PidForm Form, double Bandwidth, double PhaseMargin, PidGains Shape);
+    /// <param name="Bandwidth">Its place on the plane of samples, where there are any.</param>
+    /// <param name="Shape">Form, filter, weights and sample time of the gains.</param>
+    sealed record Wish(LinearSystem Plant, Complex Response, double Bandwidth, double PhaseMargin, PidGains Shape);
 
     static PidCandidate Solve(Wish wish, int sign, CancellationToken cancellation)
     {
-        var (form, filter) = (wish.Form, wish.Shape.N);
+        var form = wish.Shape.Form;
+        var phases = new PidPhase(wish.Shape, wish.Bandwidth);
         // The phase the controller has to add, in (−180, 180].
         var wanted = Wrap(wish.PhaseMargin - 180 - wish.Response.Phase * 180 / Math.PI + (sign < 0 ? 180 : 0));
-        var (lowest, highest) = Reach(form, filter);
+        var (lowest, highest) = Reach(form, phases);
         var given = form == PidForm.P ? 0 : Math.Clamp(wanted, lowest + 0.5, highest - 0.5);
         var exact = form != PidForm.P && Math.Abs(given - wanted) < 1e-9 || form == PidForm.P && Math.Abs(wanted) < 0.5;
         PidGains With(double ti, double td)
@@ -90,10 +100,9 @@ public static class PidTuning
 
         var gains = form switch
         {
-            // arg(1 − j/(ωTi)) = φ.
-            PidForm.PI => With(1 / (wish.Bandwidth * Math.Tan(-given * Math.PI / 180)), 0),
-            PidForm.PD => With(1e9, PidPhase.DerivativeTime(wish.Bandwidth, given, filter)),
-            PidForm.PID => PidRatio.Choose(wish.Plant, wish.Bandwidth, given, filter, With, cancellation),
+            PidForm.PI => With(phases.IntegralTime(given), 0),
+            PidForm.PD => With(1e9, phases.DerivativeTime(given)),
+            PidForm.PID => PidRatio.Choose(wish.Plant, wish.Bandwidth, given, wish.Shape, With, cancellation),
             _ => With(1e9, 0),
         };
         string? remark = null;
@@ -107,7 +116,10 @@ public static class PidTuning
                         + $"margin of {achieved:F0}°.";
         }
 
-        return Compared(Judge(form.ToString(), gains, wish.Plant, exact, remark, cancellation), wish.Bandwidth);
+        return Compared(
+            Judge(form.ToString(), gains, wish.Plant, exact, remark, cancellation),
+            SampledPlane.Frequency(wish.Bandwidth, wish.Shape.Period)
+        );
     }
 
     /// <summary>Tells where gains that solve the equations at the bandwidth asked for do not make it the loop's bandwidth, or its margin
@@ -137,7 +149,7 @@ public static class PidTuning
         CancellationToken cancellation = default
     )
     {
-        var margins = StabilityMargins.Of(gains.OpenLoop(plant), cancellation);
+        var margins = SampledPlane.Margins(gains.OpenLoop(plant), gains.Period, cancellation);
         var unstable = RightHalfPlane.Count(gains.ClosedLoop(plant), cancellation);
         var said = unstable switch
         {
@@ -156,7 +168,8 @@ public static class PidTuning
     }
 
     /// <summary>A bandwidth to begin with: where the plant's phase leaves 60° of margin for a PI with a tenth of the phase.</summary>
-    public static double SuggestBandwidth(LinearSystem plant)
+    /// <param name="period">Sample time where the plant is on the plane of samples, s; else 0.</param>
+    public static double SuggestBandwidth(LinearSystem plant, double period = 0)
     {
         var grid = FrequencyGrid.For(plant, 600);
         var before = double.NaN;
@@ -177,18 +190,19 @@ public static class PidTuning
             best = w;
         }
 
+        best = SampledPlane.Frequency(best, period);
         return double.Parse(best.ToString("G2", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture);
     }
 
     static double Wrap(double degrees) => degrees - 360 * Math.Ceiling((degrees - 180) / 360);
 
     /// <summary>The phases a form can give with a positive gain, degrees.</summary>
-    static (double Low, double High) Reach(PidForm form, double filter) =>
+    static (double Low, double High) Reach(PidForm form, PidPhase phases) =>
         form switch
         {
             PidForm.P => (-0.5, 0.5),
-            PidForm.PI => (-90, 0),
-            PidForm.PD => (0, PidPhase.Lead(filter)),
-            _ => (-90, PidPhase.Highest(PidRatio.Largest, filter)),
+            PidForm.PI => (phases.Lowest, 0),
+            PidForm.PD => (0, phases.Lead),
+            _ => (phases.Lowest, phases.Highest(PidRatio.Largest)),
         };
 }

@@ -13,14 +13,21 @@ public sealed class PlantResponse
     const double DelayTurns = 12,
         DelayStep = 0.2;
 
+    /// <summary>On the plane of samples poles at zero are known to this share of the sample frequency: two of them, at one place of the
+    /// unit circle, are found a root of the rounding apart.</summary>
+    const double NearOne = 1e-6;
+
     /// <param name="sign">1, or −1 for the plant with its sign turned.</param>
+    /// <param name="period">Of the samples, where the plant is on their plane; else 0.</param>
     /// <exception cref="DesignException">Whether the plant is stable could not be decided.</exception>
-    public PlantResponse(LinearSystem plant, int sign, CancellationToken cancellation = default)
+    public PlantResponse(LinearSystem plant, int sign, double period = 0, CancellationToken cancellation = default)
     {
         (Plant, Sign) = (plant, sign);
         var poles = PolesAndZeros.Poles(plant);
         var zeros = PolesAndZeros.Zeros(plant);
-        Complex[] roots = [.. poles, .. zeros];
+        var largest = poles.Select(p => p.Magnitude).DefaultIfEmpty(0).Max();
+        var zero = period > 0 ? NearOne / period : 1e-9 * largest;
+        Complex[] roots = period > 0 ? [.. poles.Concat(zeros).Where(r => r.Magnitude > zero)] : [.. poles, .. zeros];
         var marks = FrequencyGrid.Marks(plant, roots);
         double low = marks.Min() / Beyond,
             high = marks.Max() * Beyond;
@@ -37,15 +44,14 @@ public sealed class PlantResponse
                 points.Add(w);
         }
 
-        var largest = poles.Select(p => p.Magnitude).DefaultIfEmpty(0).Max();
         // A pole that a zero takes away is not seen from outside.
-        var integrators = plant.Delays.Length > 0 ? ZeroRoots(plant) : poles.Count(p => p.Magnitude <= 1e-9 * largest || p.Magnitude == 0);
-        Integrators = Math.Max(0, integrators - zeros.Count(z => z.Magnitude <= 1e-9 * largest));
+        var integrators = plant.Delays.Length > 0 ? ZeroRoots(plant) : poles.Count(p => p.Magnitude <= zero);
+        Integrators = Math.Max(0, integrators - zeros.Count(z => z.Magnitude <= zero));
         // What lies on the axis counts as left of it: the path around it keeps to the right.
         OnAxis =
         [
             .. poles
-                .Where(p => p.Imaginary > 0 && Math.Abs(p.Real) < 1e-7 * p.Magnitude && p.Magnitude > 1e-9 * largest)
+                .Where(p => p.Imaginary > 0 && Math.Abs(p.Real) < 1e-7 * p.Magnitude && p.Magnitude > zero)
                 .Where(p => !zeros.Any(z => (z - p).Magnitude < 1e-7 * p.Magnitude))
                 .Select(p => p.Imaginary)
                 .Order(),
@@ -68,7 +74,7 @@ public sealed class PlantResponse
         (Frequencies, Values) = ([.. grid], [.. values]);
         Unstable =
             plant.Delays.Length == 0
-                ? poles.Count(p => p.Real > 1e-7 * p.Magnitude && p.Magnitude > 1e-9 * largest)
+                ? poles.Count(p => p.Real > 1e-7 * p.Magnitude && p.Magnitude > zero)
                 : RightHalfPlane.Count(plant, cancellation)
                     ?? throw new DesignException(
                         "undecided",

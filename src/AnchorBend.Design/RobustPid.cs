@@ -48,11 +48,11 @@ public sealed class RobustPid
     RobustPid(LinearSystem plant, LoopLimits limits, PidGains shape, int sign, CancellationToken cancellation)
     {
         (this.plant, this.limits, this.shape, this.cancellation) = (plant, limits, shape, cancellation);
-        response = new PlantResponse(plant, sign, cancellation);
+        response = new PlantResponse(plant, sign, shape.Period, cancellation);
     }
 
     /// <summary>Looks at a response with limits from here on.</summary>
-    void Look(PlantResponse with, LoopLimits kept) => at = (with, new IntegralRange(with, kept));
+    void Look(PlantResponse with, LoopLimits kept) => at = (with, new IntegralRange(with, kept, shape));
 
     /// <summary>The best gains of a form; null where none keep the limits.</summary>
     /// <param name="shape">Form (PI or PID), filter and weights of the controller.</param>
@@ -221,7 +221,11 @@ public sealed class RobustPid
     (double From, double To)? RangeAt(Point p)
     {
         var without = Shaped(p) with { Form = shape.Form == PidForm.PID ? PidForm.PD : PidForm.P };
-        return at.Range.Best([.. at.Response.Frequencies.Select(w => without.Feedback(new Complex(0, w)))]);
+        var found = at.Range.Best([.. at.Response.Frequencies.Select(w => without.Feedback(new Complex(0, w)))]);
+        if (found is not { } range || shape.ShortestTi(without.Td) is not (> 0 and var shortest))
+            return found;
+        var most = without.K / shortest;
+        return range.From < most ? (range.From, Math.Min(range.To, most)) : null;
     }
 
     double LargestAt(Point p)

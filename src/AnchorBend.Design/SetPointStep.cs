@@ -21,7 +21,11 @@ public sealed record SetPointStep(double Overshoot, double? Settling)
         var overshoot = 0.0;
         foreach (var look in Looks)
         {
-            var step = StepResponse.Of(closed, look * pace, Points);
+            var period = figures.Gains.Period;
+            var step =
+                period > 0
+                    ? StepResponse.OfSampled(closed, period, Math.Max(40 * period, look * pace), Points, isHeld: false)
+                    : StepResponse.Of(closed, look * pace, Points);
             overshoot = Math.Max(overshoot, step.Values.Max() - 1);
             var last = Array.FindLastIndex(step.Values, v => !(Math.Abs(v - 1) <= Band));
             // What has only just come in may go out again.

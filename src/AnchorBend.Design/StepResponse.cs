@@ -51,6 +51,51 @@ public sealed record StepResponse(double[] Times, double[] Values)
         return new StepResponse(times, values);
     }
 
+    /// <summary>The samples of a sampled loop after a unit step, from the first on, without end.</summary>
+    /// <param name="plane">The loop on the plane of <see cref="SampledPlane"/>.</param>
+    public static IEnumerable<double> Samples(LinearSystem plane, double period)
+    {
+        var discrete = Discretisation.Of(plane, period, Hold.Tustin);
+        var n = discrete.Order;
+        var (now, next) = (new double[n], new double[n]);
+        while (true)
+        {
+            var y = discrete.D;
+            for (var i = 0; i < n; i++)
+            {
+                y += discrete.C[i] * now[i];
+                next[i] = discrete.B[i];
+                for (var j = 0; j < n; j++)
+                    next[i] += discrete.A[i, j] * now[j];
+            }
+
+            yield return y;
+            (now, next) = (next, now);
+        }
+    }
+
+    /// <summary>The answer of a sampled loop.</summary>
+    /// <param name="isHeld">Whether values are held from sample to sample, as the output of a controller; else they are joined.</param>
+    public static StepResponse OfSampled(LinearSystem plane, double period, double end, int count, bool isHeld)
+    {
+        if (end / period > MostSteps)
+            throw new DesignException(
+                "range",
+                FormattableString.Invariant($"{end:G4} s hold more than {MostSteps} samples."),
+                "Look at a shorter stretch."
+            );
+        var samples = Samples(plane, period).Take((int)Math.Ceiling(end / period) + 2).ToArray();
+        var times = Enumerable.Range(0, count + 1).Select(k => k * end / count).ToArray();
+        double At(double time)
+        {
+            // A time that is a sample's but for rounding is its.
+            var k = (int)Math.Floor(time / period + 1e-9);
+            return isHeld ? samples[k] : samples[k] + Math.Max(0, time / period - k) * (samples[k + 1] - samples[k]);
+        }
+
+        return new StepResponse(times, [.. times.Select(At)]);
+    }
+
     static StepResponse WithDelays(LinearSystem system, double end, int count, int parts)
     {
         var response = new TimeResponse(system, end / count / parts);
@@ -104,7 +149,7 @@ public sealed record StepResponse(double[] Times, double[] Values)
         return result;
     }
 
-    static double[,] Multiply(double[,] a, double[,] b)
+    internal static double[,] Multiply(double[,] a, double[,] b)
     {
         var n = a.GetLength(0);
         var result = new double[n, n];

@@ -278,6 +278,39 @@ public sealed class CommandTests : IDisposable
     }
 
     [Fact]
+    public void Linear_of_a_sampled_loop_is_the_discrete_system_of_its_samples()
+    {
+        var file = Path.Combine(Path.GetTempPath(), $"sampled-{Guid.NewGuid():N}.mo");
+        File.WriteAllText(
+            file,
+            "model L Constant r(k = 1); SampledPI c(k = 2, Ti = 0.8, T = 0.1); Lag p(T = 1); equation connect(r.y, c.r); connect(c.u, p.u); connect(p.y, c.y); end L;"
+        );
+        try
+        {
+            var (code, output, error) = Run("linear", file, "--from", "r.y", "--to", "p.y", "--freq", "1");
+            Assert.True(code == 0, error);
+            var root = JsonDocument.Parse(output).RootElement;
+            Assert.Equal(0.1, root.GetProperty("period").GetDouble());
+            Assert.True(root.GetProperty("isStable").GetBoolean());
+            // The sum of the poles is that of (z − a)(z − 1) + (1 − a) k (z − 1 + T/Ti).
+            var a = Math.Exp(-0.1);
+            Assert.Equal(a + 1 - 2 * (1 - a), root.GetProperty("poles").EnumerateArray().Sum(p => p.GetProperty("re").GetDouble()), 1e-9);
+            Assert.Equal(1, root.GetProperty("responseAtSamples").GetArrayLength());
+
+            var (cut, loop, _) = Run("linear", file, "--from", "c.u", "--to", "c.u", "--open", "c.u");
+            Assert.Equal(0, cut);
+            // At its highest frequency, z = −1, the loop is −k (1 − T/(2 Ti)) (1 − a)/(1 + a).
+            var margin = JsonDocument.Parse(loop).RootElement.GetProperty("gainMargins")[0];
+            Assert.Equal((1 + a) / (2 * (1 - 0.1 / 1.6) * (1 - a)), margin.GetProperty("factor").GetDouble(), 1e-6);
+            Assert.Equal(Math.PI / 0.1, margin.GetProperty("frequency").GetDouble(), 1e-9);
+        }
+        finally
+        {
+            File.Delete(file);
+        }
+    }
+
+    [Fact]
     public void Steady_finds_the_flow_for_a_wanted_level_and_tells_where_there_is_none()
     {
         var file = Path.Combine(Path.GetTempPath(), $"tank-{Guid.NewGuid():N}.mo");

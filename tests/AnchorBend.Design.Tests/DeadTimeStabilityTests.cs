@@ -41,7 +41,7 @@ public class DeadTimeStabilityTests
     {
         // Newton's method on 1 + L(s) from a grid of starts finds two roots in the right half plane.
         var plant = Delayed("TransferFunction p(b = {900}, a = {1, 0.3, 900});", 1.05);
-        var candidate = PidTuning.Solve(plant, PidForm.PI, 0.5, margin);
+        var candidate = PidTuning.Solve(plant, PidGains.Shape(PidForm.PI), 0.5, margin);
         Assert.False(candidate.IsStable);
         Assert.False(candidate.IsExact);
         Assert.Contains("unstable", candidate.Remark, StringComparison.Ordinal);

@@ -131,7 +131,7 @@ public class DesignTests
     public void Gains_meet_bandwidth_and_phase_margin_exactly(PidForm form, double bandwidth, double margin)
     {
         var plant = Linear("Lag a(T = 0.5); Lag b(T = 0.1); equation a.u = 0; connect(a.y, b.u);", "a.u", "b.y");
-        var candidate = PidTuning.Solve(plant, form, bandwidth, margin);
+        var candidate = PidTuning.Solve(plant, PidGains.Shape(form), bandwidth, margin);
         Assert.True(candidate.IsExact, candidate.Remark);
         Assert.True(candidate.IsStable);
         var crossing = Assert.Single(candidate.Margins.GainCrossings, c => Math.Abs(c.Frequency - bandwidth) < 1e-6);
@@ -142,18 +142,18 @@ public class DesignTests
     public void What_cannot_be_met_is_said_and_the_best_given()
     {
         var plant = Linear("Integrator a; Integrator b; equation a.u = 0; connect(a.y, b.u);", "a.u", "b.y");
-        var candidate = PidTuning.Solve(plant, PidForm.PI, 1, 60);
+        var candidate = PidTuning.Solve(plant, PidGains.Shape(PidForm.PI), 1, 60);
         Assert.False(candidate.IsExact);
         Assert.False(candidate.IsStable);
         Assert.Contains("unstable", candidate.Remark, StringComparison.Ordinal);
-        Assert.True(PidTuning.Solve(plant, PidForm.PD, 1, 50).IsExact);
+        Assert.True(PidTuning.Solve(plant, PidGains.Shape(PidForm.PD), 1, 50).IsExact);
     }
 
     [Fact]
     public void A_plant_of_negative_gain_gets_a_negative_gain()
     {
         var plant = Linear("Gain g(k = -3); Lag a(T = 1); equation g.u = 0; connect(g.y, a.u);", "g.u", "a.y");
-        var candidate = PidTuning.Solve(plant, PidForm.PI, 2, 60);
+        var candidate = PidTuning.Solve(plant, PidGains.Shape(PidForm.PI), 2, 60);
         Assert.True(candidate.Gains.K < 0);
         Assert.True(candidate.IsStable);
     }

@@ -16,7 +16,7 @@ public class PidChoiceTests
     [InlineData("{2}", "{1, 1, 0}", PidForm.P)]
     public void An_integrating_plant_of_positive_gain_gets_a_positive_gain(string b, string a, PidForm form)
     {
-        var candidate = PidTuning.Solve(Fraction(b, a), form, 0.8, 50);
+        var candidate = PidTuning.Solve(Fraction(b, a), PidGains.Shape(form), 0.8, 50);
         Assert.True(candidate.Gains.K > 0);
         Assert.True(candidate.IsStable);
     }
@@ -24,7 +24,7 @@ public class PidChoiceTests
     [Fact]
     public void An_unstable_lag_gets_the_sign_that_holds_it()
     {
-        var candidate = PidTuning.Solve(Fraction("{1}", "{1, -1}"), PidForm.PI, 5, 60);
+        var candidate = PidTuning.Solve(Fraction("{1}", "{1, -1}"), PidGains.Shape(PidForm.PI), 5, 60);
         Assert.True(candidate.Gains.K > 0);
         Assert.True(candidate.IsStable);
     }
@@ -32,7 +32,7 @@ public class PidChoiceTests
     [Fact]
     public void An_integrating_plant_of_negative_gain_gets_a_negative_gain()
     {
-        var candidate = PidTuning.Solve(Fraction("{-1}", "{1, 1, 0}"), PidForm.PD, 2, 50);
+        var candidate = PidTuning.Solve(Fraction("{-1}", "{1, 1, 0}"), PidGains.Shape(PidForm.PD), 2, 50);
         Assert.True(candidate.Gains.K < 0);
         Assert.True(candidate.IsStable && candidate.IsExact);
     }
@@ -41,7 +41,9 @@ public class PidChoiceTests
     public void Unstable_proposals_stand_behind_stable_ones()
     {
         var plant = Fraction("{1}", "{1, 0, 0}");
-        var design = new LoopDesign("c", plant, new PidGains(PidForm.PD, 1, 1, 1, 10, 1, 0), new OperatingPoint(0, [], true));
+        var present = new PidGains(PidForm.PD, 1, 1, 1, 10, 1, 0);
+        var law = ControllerLaw.Of("form k Ti Td N b c".Split(' ').Contains)!;
+        var design = new LoopDesign("c", law, plant, present, new OperatingPoint(0, [], true));
         var proposals = design.Candidates(1, 50);
         Assert.Equal("present", proposals[0].Name);
         Assert.Equal(proposals.Skip(1).OrderBy(c => c.IsStable ? 0 : 1).Select(c => c.Name), proposals.Skip(1).Select(c => c.Name));
@@ -53,7 +55,7 @@ public class PidChoiceTests
     public void The_integral_gain_of_a_PID_is_the_largest_that_the_wishes_leave()
     {
         var plant = Fraction("{1}", "{1, 3, 3, 1}");
-        var candidate = PidTuning.Solve(plant, PidForm.PID, 1.2, 60);
+        var candidate = PidTuning.Solve(plant, PidGains.Shape(PidForm.PID), 1.2, 60);
         Assert.True(candidate.IsExact && candidate.IsStable, candidate.Remark);
         Assert.Equal(60, candidate.Margins.Phase!.Margin, 1e-5);
         Assert.Equal(1.2, candidate.Bandwidth!.Value, 1e-6);

@@ -180,4 +180,112 @@ public sealed class TuneHttpTests : ServerTest
         Assert.Contains("unstable", designs[1].GetProperty("warning").GetString()!, StringComparison.Ordinal);
         Assert.Empty(designs[1].GetProperty("setPoint").EnumerateArray());
     }
+
+    [Fact]
+    public async Task A_sampled_loop_is_looked_at_by_its_samples()
+    {
+        var id = await Client.Create(new { example = "crane-slewing" });
+
+        var loop = Assert.Single((await Ask(id, "", new { })).GetProperty("loops").EnumerateArray());
+
+        Assert.Equal(0.005, loop.GetProperty("period").GetDouble());
+        Assert.Equal(["PI", "PID"], loop.GetProperty("forms").EnumerateArray().Select(f => f.GetString()));
+        var map = await Ask(id, "/map", new { part = "speedc", form = "PI" });
+        // No sampled loop is faster than half of its samples.
+        Assert.True(map.GetProperty("bandwidths").EnumerateArray().Last().GetDouble() < Math.PI / 0.005);
+        var best = await Ask(
+            id,
+            "/designs",
+            new
+            {
+                part = "speedc",
+                end = 0.1,
+                asks = new object[]
+                {
+                    new
+                    {
+                        name = "a",
+                        best = new
+                        {
+                            form = "PI",
+                            goal = "load",
+                            sensitivity = 1.4,
+                        },
+                    },
+                },
+            }
+        );
+        var design = best.GetProperty("designs")[0];
+        Assert.InRange(design.GetProperty("figures").GetProperty("sensitivity").GetDouble(), 1.38, 1.401);
+        Assert.EndsWith(" s", design.GetProperty("texts").GetProperty("Ti").GetString()!, StringComparison.Ordinal);
+        // No output between two samples but the one that is held.
+        var effort = design.GetProperty("effort").EnumerateArray().Select(v => v.GetDouble()).ToList();
+        Assert.True(effort.Zip(effort.Skip(1)).Count(p => p.First == p.Second) > 50);
+    }
+
+    [Fact]
+    public async Task A_form_that_a_controller_cannot_have_is_refused_with_those_it_can()
+    {
+        var id = await Client.Create(new { example = "crane-slewing" });
+
+        var refused = await Client.PostAsJsonAsync($"/api/models/{id}/loops/map", new { part = "speedc", form = "PD" });
+
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, refused.StatusCode);
+        Assert.Contains("PI, PID", await refused.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Gains_of_a_parallel_form_are_written_as_it_has_them()
+    {
+        var id = await Client.Create(
+            new
+            {
+                text = "model M Step s; ParallelPID c(kp = 1, ki = 0.5); Lag p(T = 2); equation connect(s.y, c.r); connect(c.u, p.u); connect(p.y, c.y); end M;",
+            }
+        );
+        var loop = Assert.Single((await Ask(id, "", new { })).GetProperty("loops").EnumerateArray());
+
+        var answer = await Ask(
+            id,
+            "/designs",
+            new
+            {
+                part = loop.GetProperty("part").GetString(),
+                asks = new object[]
+                {
+                    new
+                    {
+                        name = "typed",
+                        gains = new
+                        {
+                            form = "PID",
+                            k = 2,
+                            ti = 4,
+                            td = 0.5,
+                        },
+                    },
+                },
+            }
+        );
+
+        var texts = answer.GetProperty("designs")[0].GetProperty("texts");
+        Assert.Equal("2", texts.GetProperty("kp").GetString());
+        Assert.Equal("0.5", texts.GetProperty("ki").GetString());
+        Assert.Equal("1", texts.GetProperty("kd").GetString());
+    }
+
+    [Fact]
+    public async Task A_linear_system_with_samples_in_it_says_after_what_time_they_are_taken_again()
+    {
+        var id = await Client.Create(new { example = "crane-slewing" });
+
+        var response = await Client.PostAsJsonAsync($"/api/models/{id}/linear", new { from = "set.y", to = "tip.w" });
+
+        Assert.True(response.IsSuccessStatusCode, await response.Content.ReadAsStringAsync());
+        var answer = await response.Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Equal(0.005, answer.GetProperty("period").GetDouble());
+        // The boom comes to the wanted speed.
+        Assert.Equal(1, answer.GetProperty("step").EnumerateArray().Last().GetDouble(), 0.02);
+        Assert.All(answer.GetProperty("poles").EnumerateArray(), p => Assert.True(p.GetProperty("re").GetDouble() < 1e-3));
+    }
 }

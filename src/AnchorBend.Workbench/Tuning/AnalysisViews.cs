@@ -12,6 +12,8 @@ public sealed record LinearRequest(string From, string To, string? Open, double?
 public sealed record RootView(double Re, double Im, double Frequency, double Damping);
 
 /// <summary>A linear system between two signals: what it is made of, and its answers.</summary>
+/// <param name="Period">Where samples lie between the signals the time after which all of them are taken again, s; poles and zeros are
+/// then those of continuous systems that go on alike, and the step is seen at the samples. Null for a continuous system.</param>
 /// <param name="Magnitude">dB.</param>
 /// <param name="Phase">Degrees, without jumps.</param>
 /// <param name="Re">Of the response.</param>
@@ -20,6 +22,7 @@ public sealed record RootView(double Re, double Im, double Frequency, double Dam
 /// <param name="Step">The output after a unit step of the input.</param>
 public sealed record LinearAnswer(
     string Point,
+    double? Period,
     int States,
     IReadOnlyList<RootView> Poles,
     IReadOnlyList<RootView> Zeros,

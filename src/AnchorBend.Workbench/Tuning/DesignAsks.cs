@@ -7,11 +7,18 @@ sealed class DesignAsks(TunedLoop loop, CancellationToken wanted)
 {
     readonly LoopDesign design = loop.Design;
 
-    /// <exception cref="DesignException">It is no form.</exception>
-    public static PidForm Form(string? text) =>
-        Enum.TryParse<PidForm>(text, out var form) && Enum.IsDefined(form)
+    /// <exception cref="DesignException">It is no form, or none that the controller can have.</exception>
+    public static PidForm Form(string? text, ControllerLaw law)
+    {
+        var forms = string.Join(", ", law.Forms);
+        if (!Enum.TryParse<PidForm>(text, out var form) || !Enum.IsDefined(form))
+            throw new DesignException("form", $"There is no form '{text}'.", $"This controller can be {forms}.");
+        return law.Forms.Contains(form)
             ? form
-            : throw new DesignException("form", $"There is no form '{text}'.", "Forms are P, PI, PD and PID.");
+            : throw new DesignException("form", $"This controller ({law.Name}) cannot be {form}.", $"It can be {forms}.");
+    }
+
+    PidForm Form(string? text) => Form(text, loop.Controller.Law);
 
     public DesignsAnswer Answer(DesignsRequest request)
     {
@@ -19,7 +26,7 @@ sealed class DesignAsks(TunedLoop loop, CancellationToken wanted)
         var bandwidths = found
             .Select(f => f.Figures?.Margins.GainCrossings.Select(c => c.Frequency).DefaultIfEmpty(double.NaN).Max() ?? double.NaN)
             .Where(double.IsFinite)
-            .DefaultIfEmpty(PidTuning.SuggestBandwidth(design.Plant))
+            .DefaultIfEmpty(PidTuning.SuggestBandwidth(design.Plant, design.Present.Period))
             .ToList();
         var (from, to, end) = (
             request.From ?? bandwidths.Min() / 30,
@@ -50,6 +57,8 @@ sealed class DesignAsks(TunedLoop loop, CancellationToken wanted)
         try
         {
             var (gains, remark) = GainsOf(ask);
+            // What cannot be written is no design.
+            loop.Controller.Law.Write(gains);
             return (LoopFigures.Of(gains, design.Plant, wanted), remark);
         }
         catch (DesignException e)
@@ -64,12 +73,12 @@ sealed class DesignAsks(TunedLoop loop, CancellationToken wanted)
         switch (ask)
         {
             case { Gains: { } g }:
-                return (Typed(g, shape), null);
+                return (Typed(g, shape, loop.Controller.Law), null);
             case { Place: { } p }:
                 return Placed(p, shape);
             case { Margin: { } m }:
                 PidTuning.CheckWishes(m.Bandwidth, m.PhaseMargin);
-                var solved = PidTuning.Solve(design.Plant, Form(m.Form), m.Bandwidth, m.PhaseMargin, shape.N, shape.B, shape.C, wanted);
+                var solved = PidTuning.Solve(design.Plant, shape with { Form = Form(m.Form) }, m.Bandwidth, m.PhaseMargin, wanted);
                 return (LoopDesign.Written(solved.Gains), solved.Remark);
             case { Best: { } b }:
                 var goal = b.Goal switch
@@ -101,10 +110,10 @@ sealed class DesignAsks(TunedLoop loop, CancellationToken wanted)
     }
 
     /// <exception cref="DesignException">A gain is missing or out of range.</exception>
-    public static PidGains Typed(GainsView g, PidGains shape)
+    public static PidGains Typed(GainsView g, PidGains shape, ControllerLaw law)
     {
         bool Usable(double? v) => v is { } x && double.IsFinite(x);
-        var gains = shape with { Form = Form(g.Form), K = g.K };
+        var gains = shape with { Form = Form(g.Form, law), K = g.K };
         if (
             !double.IsFinite(g.K)
             || gains.HasIntegral && !(Usable(g.Ti) && g.Ti > 0)

@@ -14,14 +14,24 @@ sealed class DesignViews
         FragileMargin = 20;
 
     readonly TunedLoop loop;
-    readonly double end;
+    readonly double end,
+        period;
     readonly MapWishes? wishes;
 
     /// <param name="end">s.</param>
     public DesignViews(TunedLoop loop, double from, double to, double end, MapWishes? wishes)
     {
         (this.loop, this.end, this.wishes) = (loop, end, wishes);
-        Frequencies = FrequencyGrid.Between(from, to, Points, PolesAndZeros.Poles(loop.Design.Plant).Select(p => Math.Abs(p.Imaginary)));
+        period = loop.Design.Present.Period;
+        // Samples have no frequencies above half of theirs.
+        if (period > 0)
+            (from, to) = (Math.Min(from, 0.1 * Math.PI / period), Math.Min(to, SampledPlane.Highest * Math.PI / period));
+        Frequencies = FrequencyGrid.Between(
+            from,
+            to,
+            Points,
+            PolesAndZeros.Poles(loop.Design.Plant).Select(p => SampledPlane.Frequency(Math.Abs(p.Imaginary), period))
+        );
         Times = [.. Enumerable.Range(0, Steps + 1).Select(i => i * end / Steps)];
     }
 
@@ -58,9 +68,14 @@ sealed class DesignViews
     {
         var (gains, plant) = (figures.Gains, loop.Design.Plant);
         var open = gains.OpenLoop(plant);
-        var response = Frequencies.Select(w => open.At(new Complex(0, w))).ToArray();
+        var response = Frequencies.Select(w => open.At(new Complex(0, SampledPlane.Place(w, period)))).ToArray();
         var stable = figures.IsStable == true;
-        double[] Step(LinearSystem system) => [.. StepResponse.Of(system, end, Steps).Values.Select(v => double.IsFinite(v) ? v : 0)];
+        double[] Step(LinearSystem system, bool isHeld = false)
+        {
+            var step = period > 0 ? StepResponse.OfSampled(system, period, end, Steps, isHeld) : StepResponse.Of(system, end, Steps);
+            return [.. step.Values.Select(v => double.IsFinite(v) ? v : 0)];
+        }
+
         var closed = gains.ClosedLoop(plant);
         return new DesignView(
             name,
@@ -76,7 +91,7 @@ sealed class DesignViews
             [.. response.Select(r => 1 / (1 + r).Magnitude is var s && double.IsFinite(s) ? Math.Min(s, 1e6) : 0)],
             stable ? Step(closed) : [],
             stable ? Step(gains.LoadedLoop(plant)) : [],
-            stable ? Step(gains.Effort(plant)) : [],
+            stable ? Step(gains.Effort(plant), isHeld: true) : [],
             loop.Controller.Texts(gains),
             null
         );

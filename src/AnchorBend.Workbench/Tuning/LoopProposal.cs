@@ -33,13 +33,13 @@ public sealed record LoopProposal(
     {
         var margin = wishes.PhaseMargin ?? 60;
         // What cannot be proposed should not wait for a run to its operating point.
-        LoopDesign.PresentGains(prepared, parameters, part);
+        LoopDesign.Controller(prepared, parameters, part);
         PidTuning.CheckWishes(wishes.Bandwidth ?? 1, margin);
         var point = PointAt(prepared, parameters, wishes.At, run, wanted);
         var design = LoopDesign.Of(prepared, parameters, part, point);
         var bandwidth = wishes.Bandwidth
             ?? PidTuning.Judge("present", design.Present, design.Plant, false, null, wanted).Bandwidth
-            ?? PidTuning.SuggestBandwidth(design.Plant);
+            ?? PidTuning.SuggestBandwidth(design.Plant, design.Present.Period);
         return new LoopProposal(design, point, bandwidth, margin, design.Candidates(bandwidth, margin, wanted));
     }
 

@@ -32,8 +32,10 @@ public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
             var name = names[place.Path];
             var pointer = DocumentPath.Of("definitions", place.Definition, "parts", place.Path.Id, "parameters");
             var outer = around[name] is { } o ? prepared.Map.Find(o)!.Path.ToString() : null;
+            IReadOnlyList<string> forms = [];
             try
             {
+                forms = [.. TunedLoops.Controller(session, place.Path.ToString(), wanted).Law.Forms.Select(f => f.ToString())];
                 var loop = loops.Find(session, place.Path.ToString(), request.At, wanted);
                 point = loop.Design.Point.Name;
                 return new LoopView(
@@ -43,6 +45,8 @@ public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
                     outer,
                     pointer,
                     order,
+                    forms,
+                    loop.Design.Present.Period is > 0 and var period ? period : null,
                     DesignViews.View(loop.Design.Present),
                     DesignViews.Figures(LoopFigures.Of(loop.Design.Present, loop.Design.Plant, wanted), null),
                     null
@@ -57,6 +61,8 @@ public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
                     outer,
                     pointer,
                     order,
+                    forms,
+                    null,
                     null,
                     null,
                     $"{e.Message} {e.Advice}"
@@ -76,7 +82,11 @@ public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
     MapAnswer MapOf(ModelSession session, MapRequest request, CancellationToken wanted)
     {
         var loop = loops.Find(session, request.Part, request.At, wanted);
-        var shape = loop.Design.Present with { Form = DesignAsks.Form(request.Form), N = Math.Max(1, loop.Design.Present.N) };
+        var shape = loop.Design.Present with
+        {
+            Form = DesignAsks.Form(request.Form, loop.Controller.Law),
+            N = Math.Max(1, loop.Design.Present.N),
+        };
         if (shape.Form == PidForm.P)
             throw new DesignException("form", "P has one gain, so it fills no map.", "Take PI, PD or PID.");
         if (request is { From: { } from, To: { } to } && !(from > 0 && to > from && to < from * 1e6))

@@ -27,16 +27,14 @@ public sealed class ModelAnalysis(ComputeGate compute)
         {
             var (prepared, document, _) = TunedLoops.Runnable(session, token);
             var point = TunedLoops.Point(prepared, document, request.At, token);
-            var system = Linearizer
-                .Between(
-                    prepared,
-                    point,
-                    Name(prepared, request.From),
-                    Name(prepared, request.To),
-                    request.Open is { Length: > 0 } open ? Name(prepared, open) : null
-                )
-                .Reduced();
-            return Answer(system, point, request, token);
+            var (from, to) = (Name(prepared, request.From), Name(prepared, request.To));
+            var open = request.Open is { Length: > 0 } cut ? Name(prepared, cut) : null;
+            if (!SampledSystem.IsBetween(prepared, from, to, open))
+                return Answer(Linearizer.Between(prepared, point, from, to, open).Reduced(), point, request, token);
+            var sampled = SampledSystem.Between(prepared, point, from, to, open);
+            // Cut where a value is held, all that comes back is what samples make of it.
+            var isLoop = open == from && SampledPath.IsHeld(prepared, from);
+            return SampledAnswer.Of(sampled, point, request, isLoop, token);
         });
 
     static LinearAnswer Answer(LinearSystem system, OperatingPoint point, LinearRequest request, CancellationToken wanted)
@@ -49,15 +47,14 @@ public sealed class ModelAnalysis(ComputeGate compute)
         var frequencies = FrequencyGrid.Between(low, high, Points, poles.Select(p => Math.Abs(p.Imaginary)));
         var response = frequencies.Select(w => system.At(new Complex(0, w))).ToArray();
         var margins = StabilityMargins.Of(system, wanted);
-        var peaks = new LoopPeaks(system, null, wanted);
+        var peaks = new LoopPeaks(system, null, 0, wanted);
         // Long enough for the slowest part that dies away, short enough to show the fastest.
         var decays = poles.Where(p => p.Real < 0).Select(p => -1 / p.Real).ToList();
         var end = Math.Max(6 * decays.DefaultIfEmpty(1).Max(), 3 * system.Delays.DefaultIfEmpty(0).Sum());
         var step = StepResponse.Of(system, end, 300);
-        static double Finite(double v) => double.IsFinite(v) ? v : 0;
-        static double? Known(double v) => double.IsFinite(v) ? v : null;
         return new LinearAnswer(
             point.Name,
+            null,
             system.Order,
             [.. poles.Select(Root)],
             [.. PolesAndZeros.Zeros(system).Select(Root)],
@@ -76,7 +73,11 @@ public sealed class ModelAnalysis(ComputeGate compute)
         );
     }
 
-    static RootView Root(Complex p) => new(p.Real, p.Imaginary, p.Magnitude, p.Magnitude > 0 ? -p.Real / p.Magnitude : 0);
+    internal static double Finite(double v) => double.IsFinite(v) ? v : 0;
+
+    internal static double? Known(double v) => double.IsFinite(v) ? v : null;
+
+    internal static RootView Root(Complex p) => new(p.Real, p.Imaginary, p.Magnitude, p.Magnitude > 0 ? -p.Real / p.Magnitude : 0);
 
     /// <summary>The path of a signal that is given by identity or by path.</summary>
     static string Name(PreparedModel prepared, string reference) => prepared.Find(reference)?.Name ?? reference;

@@ -6,7 +6,7 @@ namespace AnchorBend.Workbench.Tuning;
 
 /// <summary>What is best for a loop, and what it must keep.</summary>
 /// <param name="At">Instant of the operating point in s; null for the steady state.</param>
-/// <param name="Forms">Forms that are proposed.</param>
+/// <param name="Forms">Forms that are proposed; none for PI and PID, as far as the controller can be that.</param>
 public sealed record RobustWishes(double? At, LoopLimits Limits, LoopGoal Goal, IReadOnlyList<PidForm> Forms);
 
 /// <summary>The best gains of each form under limits, the best form first, beside the present gains.</summary>
@@ -30,11 +30,17 @@ public sealed record RobustProposal(
         CancellationToken wanted
     )
     {
-        LoopDesign.PresentGains(prepared, parameters, part);
+        LoopDesign.Controller(prepared, parameters, part);
         var point = LoopProposal.PointAt(prepared, parameters, wishes.At, run, wanted);
         var design = LoopDesign.Of(prepared, parameters, part, point);
-        var found = wishes
-            .Forms.Distinct()
+        if (wishes.Forms.Except(design.Law.Forms).ToList() is [var other, ..])
+            throw new DesignException(
+                "form",
+                $"'{part}' ({design.Law.Name}) cannot be {other}.",
+                $"It can be {string.Join(", ", design.Law.Forms)}."
+            );
+        var found = (wishes.Forms.Count > 0 ? wishes.Forms : [.. design.Law.Forms.Where(f => f is PidForm.PI or PidForm.PID)])
+            .Distinct()
             .Select(form =>
                 (Form: form, Best: RobustPid.Best(design.Plant, design.Present with { Form = form }, wishes.Limits, wishes.Goal, wanted))
             )

@@ -7,6 +7,8 @@ namespace AnchorBend.Workbench.Tuning;
 /// <param name="Around">Path by ids of the controller whose loop lies next around this one; null for an outermost loop.</param>
 /// <param name="Pointer">Where its parameters stand in the document.</param>
 /// <param name="Order">Place in the order of tuning, from 1: inner loops first.</param>
+/// <param name="Forms">Forms that its controller can have.</param>
+/// <param name="Period">Its sample time, s; null where it works all the time.</param>
 /// <param name="Problem">Why nothing can be said of it; null where something can.</param>
 public sealed record LoopView(
     string Part,
@@ -15,6 +17,8 @@ public sealed record LoopView(
     string? Around,
     string Pointer,
     int Order,
+    IReadOnlyList<string> Forms,
+    double? Period,
     GainsView? Gains,
     LoopFiguresView? Figures,
     string? Problem

@@ -8,19 +8,24 @@ namespace AnchorBend.Workbench.Tuning;
 
 /// <summary>A controller of a model that can be tuned.</summary>
 /// <param name="Path">By names.</param>
-sealed record TunedController(PreparedModel Prepared, ModelDocument Document, PartNode Node, string Path, PidGains Present)
+sealed record TunedController(
+    PreparedModel Prepared,
+    ModelDocument Document,
+    PartNode Node,
+    string Path,
+    ControllerLaw Law,
+    PidGains Present
+)
 {
     /// <summary>The texts that set gains, each in the unit that stands in its field.</summary>
+    /// <exception cref="DesignException">This kind of controller cannot have them.</exception>
     public Dictionary<string, string> Texts(PidGains gains)
     {
-        var texts = new Dictionary<string, string> { ["form"] = $"Form.{gains.Form}" };
-        void Set(string name, double value) =>
+        var texts = new Dictionary<string, string>();
+        if (Law.HasForm)
+            texts["form"] = $"Form.{gains.Form}";
+        foreach (var (name, value) in Law.Write(gains))
             texts[name] = TypedValue.InUnitOf(Node.Parameters.GetValueOrDefault(name), value, Prepared.Model.Find($"{Path}.{name}")?.Unit);
-        Set("k", gains.K);
-        if (gains.HasIntegral)
-            Set("Ti", gains.Ti);
-        if (gains.Form is PidForm.PD or PidForm.PID)
-            Set("Td", gains.Td);
         return texts;
     }
 }
@@ -39,7 +44,7 @@ sealed record TunedLoop(TunedController Controller, LoopDesign Design)
     public PlantResponse Response(int sign, CancellationToken wanted)
     {
         lock (gate)
-            return responses[sign < 0 ? 0 : 1] ??= new PlantResponse(Design.Plant, sign, wanted);
+            return responses[sign < 0 ? 0 : 1] ??= new PlantResponse(Design.Plant, sign, Design.Present.Period, wanted);
     }
 }
 
@@ -66,8 +71,8 @@ public sealed class TunedLoops
                 $"'{found.Part.Name}' is not a PID controller.",
                 "Choose a controller whose gains can be proposed."
             );
-        var present = LoopDesign.PresentGains(prepared, new ParameterSet(prepared.Model), name);
-        return new TunedController(prepared, document, found.Part, name, present);
+        var (law, present) = LoopDesign.Controller(prepared, new ParameterSet(prepared.Model), name);
+        return new TunedController(prepared, document, found.Part, name, law, present);
     }
 
     /// <param name="part">Path by ids.</param>

@@ -48,7 +48,7 @@ static class TunedRun
     static PreparedModel With(ModelSession session, TunedController controller, GainsView gains)
     {
         var overrides = controller
-            .Texts(DesignAsks.Typed(gains, controller.Present))
+            .Texts(DesignAsks.Typed(gains, controller.Present, controller.Law))
             .ToDictionary(t => $"{controller.Path}.{t.Key}", t => t.Value);
         var prepared = DocumentPreparation.Prepare(
             controller.Document,

@@ -1986,6 +1986,8 @@ export interface components {
         };
         LinearAnswer: {
             point: string;
+            /** Format: double */
+            period: null | number;
             /** Format: int32 */
             states: number;
             poles: components["schemas"]["RootView"][];
@@ -2060,6 +2062,9 @@ export interface components {
             pointer: string;
             /** Format: int32 */
             order: number;
+            forms: string[];
+            /** Format: double */
+            period: null | number;
             gains: null | components["schemas"]["GainsView"];
             figures: null | components["schemas"]["LoopFiguresView"];
             problem: null | string;

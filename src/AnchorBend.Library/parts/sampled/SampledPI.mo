@@ -19,6 +19,6 @@ equation
     I = if v > uMax and r > y or v < uMin and r < y then pre(I) else pre(I) + k * T / Ti * (r - y);
   end when;
   u = held;
-  annotation(__AnchorBend(group = "Sampled", face = "\\text{PI } <<T>>", keywords = "digital controller discrete proportional integral", width = 96, height = 64,
+  annotation(__AnchorBend(tunable = "pid", group = "Sampled", face = "\\text{PI } <<T>>", keywords = "digital controller discrete proportional integral", width = 96, height = 64,
     help = "Computes u = k e + I every T seconds and then adds k T/Ti e to I. The integral part stops while the output is limited and the error would drive it further.", validity = "For loops at least ten times slower than the sample time."));
 end SampledPI;

@@ -23,5 +23,5 @@ equation
     u = max(uMin, min(uMax, wanted));
     I = pre(I) + k * T / Ti * (r - y) + (u - wanted) * min(1, T / Ti);
   end when;
-  annotation(__AnchorBend(group = "Sampled", face = "\\mathrm{PID}(z)", keywords = "sampled discrete digital pid controller", width = 96, help = "Backward differences with a filtered derivative of the measured value and back-calculation at the limits (after Åström and Hägglund, PID Controllers, 1995, section 8).", validity = "For loops at least ten times slower than the sample time; the derivative is filtered."));
+  annotation(__AnchorBend(tunable = "pid", group = "Sampled", face = "\\mathrm{PID}(z)", keywords = "sampled discrete digital pid controller", width = 96, help = "Backward differences with a filtered derivative of the measured value and back-calculation at the limits (after Åström and Hägglund, PID Controllers, 1995, section 8).", validity = "For loops at least ten times slower than the sample time; the derivative is filtered."));
 end SampledPID;

@@ -231,6 +231,12 @@ function Facts({ answer, factor, unit }: { answer: Answer; factor: number; unit:
             <td className="mono">{format(Number(answer.complementary), 4)}</td>
           </tr>
         )}
+        {answer.period != null && (
+          <tr>
+            <th scope="row">all samples again after</th>
+            <td className="mono">{format(Number(answer.period), 4)} s</td>
+          </tr>
+        )}
         <tr>
           <th scope="row">states, {answer.point}</th>
           <td className="mono">{answer.states}</td>

@@ -67,6 +67,7 @@ function LoopBox({ loop }: { loop: LoopView }) {
           {row("bandwidth", f?.bandwidth, "rad/s")}
           {row("worst margin", f?.phaseMargin, "°")}
           {row("peak Ms", f?.isStable === false ? null : f?.sensitivity, "")}
+          {loop.period != null && row("sample time", loop.period, "s")}
         </dl>
       )}
       {f?.isStable === false && <p className={cx("bad")}>unstable</p>}

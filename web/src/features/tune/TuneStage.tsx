@@ -56,6 +56,7 @@ export default function TuneStage() {
   }, [tunePart, loops]);
 
   const isLoop = view === "loop";
+  const forms = loops.find((l) => l.part === part)?.forms ?? [];
   if (!part && !busy && isLoop)
     return (
       <EmptyStage label="Tune" title="No controller to tune">
@@ -97,7 +98,7 @@ export default function TuneStage() {
                   variant="borderless"
                   aria-label="Form of the controller"
                   value={form}
-                  options={(["PI", "PID", "PD"] as const).map((f) => ({ value: f, label: f }))}
+                  options={(["PI", "PID", "PD"] as const).map((f) => ({ value: f, label: f, disabled: !forms.includes(f) }))}
                   onChange={(f: MapForm) => setForm(f)}
                   popupMatchSelectWidth={false}
                 />

@@ -1,0 +1,109 @@
+using System.Numerics;
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Simulation;
+using AnchorBend.Tests;
+
+namespace AnchorBend.Design.Tests;
+
+public class ControllerLawTests
+{
+    /// <summary>A loop that is cut at its controller: from the measured value to the output, with the sign left out.</summary>
+    static (LinearSystem Part, PidGains Gains, ControllerLaw Law) Cut(string controller)
+    {
+        var prepared = TextModel.Prepare($"{controller}; Real y; equation y = 0; c.y = y; c.r = 0;");
+        var parameters = new ParameterSet(prepared.Model);
+        var (law, gains) = LoopDesign.Controller(prepared, parameters, "c");
+        return (
+            Linearizer.Between(prepared, OperatingPoint.AtTime(prepared, parameters, 1e-6, new RunOptions { End = 1 }), "y", "c.u"),
+            gains,
+            law
+        );
+    }
+
+    [Theory]
+    [InlineData("ParallelPID c(kp = 2, ki = 3, kd = 0.4, Tf = 0.02)")]
+    [InlineData("ParallelPID c(kp = 2, ki = 3)")]
+    [InlineData("ParallelPID c(kp = -2, ki = -3, kd = -0.4)")]
+    [InlineData("SeriesPID c(k = 2, Ti = 1.5, Td = 0.3, N = 12)")]
+    [InlineData("SeriesPID c(k = 2, Ti = 1.5, Td = 0)")]
+    [InlineData("PID c(form = PID.Form.PID, k = 2, Ti = 1.5, Td = 0.3)")]
+    public void Gains_that_are_read_do_what_the_part_does(string controller)
+    {
+        var (part, gains, _) = Cut(controller);
+        foreach (var w in (double[])[0.1, 1, 10, 300])
+        {
+            var (expected, found) = (-part.At(new Complex(0, w)), gains.Feedback(new Complex(0, w)));
+            Assert.True((expected - found).Magnitude < 1e-9 * expected.Magnitude, $"{found} instead of {expected} at {w}");
+        }
+    }
+
+    [Theory]
+    [InlineData("ParallelPID c", PidForm.PID)]
+    [InlineData("ParallelPID c", PidForm.PD)]
+    [InlineData("ParallelPID c", PidForm.P)]
+    [InlineData("SeriesPID c", PidForm.PID)]
+    [InlineData("SeriesPID c", PidForm.PI)]
+    public void Gains_that_are_written_are_read_again(string controller, PidForm form)
+    {
+        var (_, present, law) = Cut(controller);
+        var wanted = present with { Form = form, K = 1.7, Ti = 2, Td = form is PidForm.PI or PidForm.P ? 0 : 0.3, N = 10 };
+        var written = law.Write(wanted).ToDictionary(p => p.Name, p => p.Value);
+        var read = law.Read(name => written.TryGetValue(name, out var v) ? v : 1);
+        foreach (var w in (double[])[0.1, 1, 30])
+        {
+            var (expected, found) = (wanted.Feedback(new Complex(0, w)), read.Feedback(new Complex(0, w)));
+            Assert.True((expected - found).Magnitude < 1e-9 * expected.Magnitude, $"{found} instead of {expected} at {w}");
+        }
+    }
+
+    [Fact]
+    public void A_series_form_has_no_complex_zeros_and_says_so()
+    {
+        var (_, present, law) = Cut("SeriesPID c");
+        var refused = Assert.Throws<DesignException>(() => law.Write(present with { Form = PidForm.PID, K = 1, Ti = 1, Td = 0.8, N = 10 }));
+        Assert.Equal("series", refused.Code);
+    }
+
+    [Fact]
+    public void The_best_gains_of_a_series_form_can_be_written()
+    {
+        var plant = LinearSystem.Of(
+            new double[,]
+            {
+                { -1, 0, 0 },
+                { 1, -1, 0 },
+                { 0, 1, -1 },
+            },
+            [1, 0, 0],
+            [0, 0, 1],
+            0
+        );
+        var (_, present, law) = Cut("SeriesPID c");
+        var shape = present with { Form = PidForm.PID, N = 10 };
+        var series = RobustPid.Best(plant, shape, new LoopLimits(1.6), LoopGoal.IntegralGain)!;
+        Assert.NotEmpty(law.Write(series.Gains));
+        Assert.InRange(series.Gains.Ti / series.Gains.ShortestTi(series.Gains.Td), 0.9999, 100);
+        // All times with real zeros by steps, each with the largest gain that keeps the peak.
+        var grid = Enumerable.Range(0, 200).Select(i => new Complex(0, 0.03 * Math.Pow(1000, i / 199.0))).ToArray();
+        var largest = 0.0;
+        for (var td = 0.1; td < 2; td *= 1.05)
+        for (var ti = shape.ShortestTi(td); ti < 8; ti *= 1.05)
+        {
+            var loop = grid.Select(s => (1 + 1 / (ti * s) + td * s / (1 + td / 10 * s)) * plant.At(s)).ToArray();
+            for (var k = Math.Max(0.2, largest * ti); loop.Max(l => 1 / (1 + k * l).Magnitude) <= 1.6 && k < 20; k *= 1.01)
+                largest = Math.Max(largest, k / ti);
+        }
+
+        Assert.InRange(series.Gains.Parallel.Ki / largest, 0.98, 1.1);
+    }
+
+    [Fact]
+    public void A_part_without_the_parameters_of_a_controller_is_none()
+    {
+        var prepared = TextModel.Prepare("Gain c(k = 2); equation c.u = 1;");
+        Assert.Equal(
+            "not-a-controller",
+            Assert.Throws<DesignException>(() => LoopDesign.Controller(prepared, new ParameterSet(prepared.Model), "c")).Code
+        );
+    }
+}
