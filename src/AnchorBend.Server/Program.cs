@@ -70,6 +70,7 @@ try
     builder.Services.AddSingleton<TunedLoops>();
     builder.Services.AddSingleton<LoopTuning>();
     builder.Services.AddSingleton<ModelAnalysis>();
+    builder.Services.AddSingleton<LoopSequence>();
     builder.Services.AddSingleton<PartTexts>();
 
     var app = builder.Build();

@@ -288,4 +288,129 @@ public sealed class TuneHttpTests : ServerTest
         Assert.Equal(1, answer.GetProperty("step").EnumerateArray().Last().GetDouble(), 0.02);
         Assert.All(answer.GetProperty("poles").EnumerateArray(), p => Assert.True(p.GetProperty("re").GetDouble() < 1e-3));
     }
+
+    const string Cascade =
+        "model M Step s; PID slow(form = PID.Form.PI, k = 0.5, Ti = 4); PID fast(form = PID.Form.PI, k = 1, Ti = 1); Lag a(T = 0.1); Lag b(T = 1); "
+        + "equation connect(s.y, slow.r); connect(slow.u, fast.r); connect(fast.u, a.u); connect(a.y, fast.y); connect(a.y, b.u); connect(b.y, slow.y); end M;";
+
+    async Task<(string Id, List<JsonElement> Loops)> Nested()
+    {
+        var id = await Client.Create(new { text = Cascade });
+        var loops = (await Ask(id, "", new { })).GetProperty("loops").EnumerateArray().ToList();
+        Assert.Equal(["fast", "slow"], loops.Select(l => l.GetProperty("path").GetString()));
+        return (id, loops);
+    }
+
+    [Fact]
+    public async Task A_loop_is_tuned_with_the_gains_that_were_found_for_the_loop_inside_it()
+    {
+        var (id, loops) = await Nested();
+        var (inner, outer) = (loops[0].GetProperty("part").GetString(), loops[1].GetProperty("part").GetString());
+        var first = await Ask(id, "/step", new { part = inner, margin = new { bandwidth = 30, phaseMargin = 60 } });
+        Assert.Equal(30, first.GetProperty("after").GetProperty("bandwidth").GetDouble(), 0.05);
+
+        var margin = new { bandwidth = 5, phaseMargin = 60 };
+        var before = new[] { new { part = inner, gains = first.GetProperty("gains") } };
+        var after = await Ask(
+            id,
+            "/step",
+            new
+            {
+                part = outer,
+                margin,
+                before,
+            }
+        );
+
+        // As if the inner gains stood in the model.
+        double Gain(JsonElement a, string name) => a.GetProperty("gains").GetProperty(name).GetDouble();
+        var there = FormattableString.Invariant($"k = {Gain(first, "k")}, Ti = {Gain(first, "ti")}");
+        var other = await Client.Create(new { text = Cascade.Replace("k = 1, Ti = 1)", there + ")", StringComparison.Ordinal) });
+        var same = (await Ask(other, "", new { })).GetProperty("loops")[1].GetProperty("part").GetString();
+        Assert.Equal(Gain(await Ask(other, "/step", new { part = same, margin }), "k"), Gain(after, "k"));
+        Assert.NotEqual(Gain(await Ask(id, "/step", new { part = outer, margin }), "k"), Gain(after, "k"));
+        // Nothing of it is in the model.
+        Assert.Equal(1, (await Ask(id, "", new { })).GetProperty("loops")[0].GetProperty("gains").GetProperty("k").GetDouble());
+    }
+
+    [Fact]
+    public async Task A_plant_that_is_measured_beside_the_closed_loop_gives_nearly_the_gains_of_the_linear_one()
+    {
+        var (id, loops) = await Nested();
+        var part = loops[0].GetProperty("part").GetString();
+        var margin = new { bandwidth = 20, phaseMargin = 60 };
+
+        var linear = await Ask(id, "/step", new { part, margin });
+        var measured = await Ask(
+            id,
+            "/step",
+            new
+            {
+                part,
+                margin,
+                excitation = new { amplitude = 0.05 },
+            }
+        );
+
+        double K(JsonElement a) => a.GetProperty("gains").GetProperty("k").GetDouble();
+        // Waves count as settled within a thousandth.
+        Assert.Equal(K(linear), K(measured), 0.01 * K(linear));
+        var plant = measured.GetProperty("measured");
+        Assert.True(plant.GetProperty("quality").GetDouble() > 0.998);
+        Assert.False(linear.TryGetProperty("measured", out _));
+    }
+
+    [Fact]
+    public async Task An_excitation_that_moves_too_much_is_ended_and_says_so()
+    {
+        var (id, loops) = await Nested();
+
+        var refused = await Client.PostAsJsonAsync(
+            $"/api/models/{id}/loops/step",
+            new
+            {
+                part = loops[0].GetProperty("part").GetString(),
+                margin = new { bandwidth = 20, phaseMargin = 60 },
+                excitation = new { amplitude = 1, limit = 1e-4 },
+            }
+        );
+
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, refused.StatusCode);
+        Assert.Contains("could be measured", await refused.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task The_true_run_has_all_the_gains_that_it_is_given()
+    {
+        var (id, loops) = await Nested();
+        var (inner, outer) = (loops[0].GetProperty("part").GetString(), loops[1].GetProperty("part").GetString());
+        double[] Errors(JsonElement run) => [.. run.GetProperty("error").GetProperty("values").EnumerateArray().Select(v => v.GetDouble())];
+
+        var present = Errors(await Ask(id, "/run", new { part = outer }));
+        var others = Errors(
+            await Ask(
+                id,
+                "/run",
+                new
+                {
+                    part = outer,
+                    others = new[]
+                    {
+                        new
+                        {
+                            part = inner,
+                            gains = new
+                            {
+                                form = "PI",
+                                k = 8.0,
+                                ti = 0.1,
+                            },
+                        },
+                    },
+                }
+            )
+        );
+
+        Assert.NotEqual(present, others);
+    }
 }

@@ -95,6 +95,86 @@ public sealed record RationalFit(
         return Value(Numerator) / Value(Denominator) * Complex.Exp(-s * Delay);
     }
 
+    /// <summary>The best of the small models: of orders one to four, integrating or not, with a dead time or without; a larger one only
+    /// where it is clearly better.</summary>
+    /// <inheritdoc cref="Of" path="/exception"/>
+    public static RationalFit Smallest(
+        IReadOnlyList<double> frequencies,
+        IReadOnlyList<Complex> response,
+        CancellationToken cancellation = default
+    )
+    {
+        RationalFit? best = null;
+        foreach (var order in (int[])[1, 2, 3, 4])
+        foreach (var integrators in (int[])[0, 1])
+        foreach (var hasDelay in (bool[])[false, true])
+            for (var zeros = 0; zeros < order; zeros++)
+            {
+                // Of an integrating one one lag less is as large.
+                var form = new FitForm(zeros, order - integrators, integrators, hasDelay);
+                if (2 * response.Count < form.Parameters || form.Denominator < 0)
+                    continue;
+                RationalFit fit;
+                try
+                {
+                    fit = Of(frequencies, response, form, cancellation);
+                }
+                catch (DesignException e) when (e.Code == "unfit")
+                {
+                    continue;
+                }
+
+                if (best is null || 1 - fit.Quality < ClearlyBetter * (1 - best.Quality))
+                    best = fit;
+            }
+
+        return best ?? throw new DesignException("few-points", "Too little was measured for a model.", "Measure more frequencies.");
+    }
+
+    /// <summary>Error, over that of a smaller model, from which on a larger one is taken.</summary>
+    const double ClearlyBetter = 0.5;
+
+    /// <summary>Quality beyond which no larger model is looked for: measured waves are known to a thousandth.</summary>
+    const double Enough = 0.998;
+
+    /// <summary>The same as a linear system, the dead time behind all else.</summary>
+    public LinearSystem System()
+    {
+        // From descending powers with the constant term one, or none where it integrates.
+        var n = Denominator.Count - 1;
+        var lead = Denominator[0];
+        var (a, b, c) = (new double[n, n], new double[n], new double[n]);
+        double Coefficient(IReadOnlyList<double> of, int power) => power < of.Count ? of[of.Count - 1 - power] / lead : 0;
+        var d = Coefficient(Numerator, n);
+        for (var i = 0; i < n; i++)
+        {
+            if (i + 1 < n)
+                a[i, i + 1] = 1;
+            a[n - 1, i] = -Coefficient(Denominator, i);
+            c[i] = Coefficient(Numerator, i) - d * Coefficient(Denominator, i);
+        }
+
+        if (n > 0)
+            b[n - 1] = 1;
+        var system = LinearSystem.Of(a, b, c, d);
+        if (Delay <= 0)
+            return system;
+        var g = new double[1, n];
+        for (var i = 0; i < n; i++)
+            g[0, i] = c[i];
+        return system with
+        {
+            C = new double[n],
+            D = 0,
+            E = new double[n, 1],
+            F = [1],
+            G = g,
+            H = [d],
+            K = new double[1, 1],
+            Delays = [Delay],
+        };
+    }
+
     /// <summary>Roots of a polynomial in descending powers, as eigenvalues of its companion matrix.</summary>
     static Complex[] Roots(IReadOnlyList<double> coefficients)
     {

@@ -9,6 +9,9 @@ static class TuneEndpoints
     /// <summary>Designs that one request may ask for.</summary>
     const int MostDesigns = 12;
 
+    /// <summary>Controllers whose gains one request may set.</summary>
+    const int MostParts = 40;
+
     public static void Map(RouteGroupBuilder api)
     {
         api.MapPost(
@@ -46,10 +49,32 @@ static class TuneEndpoints
                 (string id, TrueRunRequest request, ModelWork models, LoopTuning tuning, CancellationToken wanted) =>
                 {
                     Requests.Needed(request.Part, "part");
+                    Check(request.Others, "others");
                     return tuning.TrueRun(models.Session(id), request, wanted);
                 }
             )
             .WithName("designRun")
             .ProducesProblem(422);
+        api.MapPost(
+                "/models/{id}/loops/step",
+                (string id, TuneStepRequest request, ModelWork models, LoopSequence sequence, CancellationToken wanted) =>
+                {
+                    Requests.Needed(request.Part, "part");
+                    Check(request.Before, "before");
+                    return sequence.Step(models.Session(id), request, wanted);
+                }
+            )
+            .WithName("tuneStep")
+            .ProducesProblem(422);
+    }
+
+    static void Check(IReadOnlyList<TunedPart>? parts, string name)
+    {
+        Requests.AtMost(MostParts, parts ?? [], name);
+        foreach (var part in parts ?? [])
+        {
+            Requests.Needed(Requests.Needed(part, name).Part, $"{name}.part");
+            Requests.Needed(part.Gains, $"{name}.gains");
+        }
     }
 }

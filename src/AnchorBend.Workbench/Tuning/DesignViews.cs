@@ -115,7 +115,7 @@ sealed class DesignViews
         return phase;
     }
 
-    static string? Warning(LoopFigures f)
+    public static string? Warning(LoopFigures f)
     {
         if (f.IsStable == false)
             return "With these gains the loop is unstable.";

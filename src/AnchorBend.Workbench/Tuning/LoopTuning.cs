@@ -159,6 +159,10 @@ public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
     /// <summary>The model's own run with other gains.</summary>
     public TrueRunView TrueRun(ModelSession session, TrueRunRequest request, CancellationToken wanted) =>
         compute.Run(MostTuning, wanted, token =>
-            TunedRun.Of(session, TunedLoops.Controller(session, request.Part, token), request.Gains, token)
-        );
+        {
+            IEnumerable<TunedPart> gains = request.Others ?? [];
+            if (request.Gains is { } own)
+                gains = gains.Append(new TunedPart(request.Part, own));
+            return TunedRun.Of(TunedLoops.With(session, request.Part, gains, token), token);
+        });
 }

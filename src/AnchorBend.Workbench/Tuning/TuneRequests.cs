@@ -54,4 +54,37 @@ public sealed record DesignsRequest(
 );
 
 /// <param name="Gains">By design; null for the present ones.</param>
-public sealed record TrueRunRequest(string Part, GainsView? Gains);
+/// <param name="Others">Gains that other controllers have in the run; null for the present ones.</param>
+public sealed record TrueRunRequest(string Part, GainsView? Gains, IReadOnlyList<TunedPart>? Others);
+
+/// <summary>Gains of a controller.</summary>
+/// <param name="Part">Its path by ids.</param>
+public sealed record TunedPart(string Part, GainsView Gains);
+
+/// <summary>One loop of several that are tuned one after the other.</summary>
+/// <param name="Part">Path of its controller by ids.</param>
+/// <param name="Before">Gains that were found for loops before it, which it is tuned with.</param>
+/// <param name="Form">Null for the present one, or PI.</param>
+/// <param name="Margin">The bandwidth and phase margin wanted; null for the best there is.</param>
+/// <param name="Sensitivity">Largest peak of the best; null for 1.6.</param>
+/// <param name="Excitation">How the running model is excited to measure its plant; null for the linear one.</param>
+public sealed record TuneStepRequest(
+    string Part,
+    double? At,
+    IReadOnlyList<TunedPart>? Before,
+    string? Form,
+    StepMargin? Margin,
+    double? Sensitivity,
+    Excitation? Excitation
+);
+
+/// <param name="Bandwidth">rad/s.</param>
+/// <param name="PhaseMargin">Degrees.</param>
+public sealed record StepMargin(double Bandwidth, double PhaseMargin);
+
+/// <summary>A sine beside the controller's own action, at one frequency after the other.</summary>
+/// <param name="Amplitude">Of the controller's output; null for a hundredth of it.</param>
+/// <param name="Low">Lowest frequency in rad/s; null for an eighth of the bandwidth.</param>
+/// <param name="High">Highest one; null for eight times the bandwidth.</param>
+/// <param name="Limit">How far the measured value may move before a frequency is given up; null for any way.</param>
+public sealed record Excitation(double? Amplitude, double? Low, double? High, double? Limit);

@@ -137,3 +137,40 @@ public sealed record TrueRunView(RunCurve Error, RunCurve Effort, IReadOnlyList<
 /// <param name="From">s.</param>
 /// <param name="To">s.</param>
 public sealed record StretchView(double From, double To);
+
+/// <summary>A loop that was tuned after others.</summary>
+/// <param name="Before">Of the present gains on the same plant.</param>
+/// <param name="Texts">The texts that set the gains.</param>
+/// <param name="Warning">What one must know before they are applied; null for nothing.</param>
+/// <param name="Measured">What was measured; null where the linear plant was taken.</param>
+public sealed record TuneStepAnswer(
+    GainsView Present,
+    GainsView Gains,
+    LoopFiguresView Before,
+    LoopFiguresView After,
+    IReadOnlyDictionary<string, string> Texts,
+    string? Remark,
+    string? Warning,
+    MeasuredPlantView? Measured
+);
+
+/// <summary>A plant that was measured on the running model, and what was fitted to it.</summary>
+/// <param name="Frequencies">Those at which something was measured, rad/s.</param>
+/// <param name="Magnitude">dB.</param>
+/// <param name="Phase">Degrees.</param>
+/// <param name="FittedMagnitude">dB, of the fitted model.</param>
+/// <param name="FittedPhase">Degrees.</param>
+/// <param name="Quality">Of the fit: 1 where all points are met.</param>
+/// <param name="Model">The fitted model in a few words.</param>
+/// <param name="Left">Frequencies that were given up, each with its reason.</param>
+public sealed record MeasuredPlantView(
+    double Amplitude,
+    IReadOnlyList<double> Frequencies,
+    IReadOnlyList<double> Magnitude,
+    IReadOnlyList<double> Phase,
+    IReadOnlyList<double> FittedMagnitude,
+    IReadOnlyList<double> FittedPhase,
+    double Quality,
+    string Model,
+    IReadOnlyList<string> Left
+);

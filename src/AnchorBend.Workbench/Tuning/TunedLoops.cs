@@ -57,12 +57,40 @@ public sealed class TunedLoops
     readonly Lock gate = new();
     readonly List<(PreparedModel Prepared, string Part, double? At, TunedLoop Loop)> last = [];
 
+    /// <summary>A controller in the model with other gains in some of its controllers.</summary>
+    /// <param name="part">Path by ids.</param>
+    /// <exception cref="NotFoundException">There is no such part.</exception>
+    /// <exception cref="DesignException">One of them is no controller that can have the gains.</exception>
+    /// <exception cref="DocumentException">The model with these gains has errors.</exception>
+    internal static TunedController With(ModelSession session, string part, IEnumerable<TunedPart> gains, CancellationToken wanted)
+    {
+        var (prepared, document, _) = Runnable(session, wanted);
+        var overrides = new Dictionary<string, string>();
+        foreach (var (path, wished) in gains)
+        {
+            var controller = Controller(session, path, prepared, document);
+            foreach (var (name, text) in controller.Texts(DesignAsks.Typed(wished, controller.Present, controller.Law)))
+                overrides[$"{controller.Path}.{name}"] = text;
+        }
+
+        if (overrides.Count > 0)
+            prepared = DocumentPreparation.Prepare(document, session.CatalogOf(document), prepared, overrides);
+        return prepared.CanRun
+            ? Controller(session, part, prepared, document)
+            : throw new DocumentException("With these gains the model has errors.");
+    }
+
     /// <param name="part">Path by ids.</param>
     /// <exception cref="NotFoundException">There is no such part.</exception>
     /// <exception cref="DesignException">It is no controller that can be tuned.</exception>
     internal static TunedController Controller(ModelSession session, string part, CancellationToken wanted)
     {
         var (prepared, document, _) = Runnable(session, wanted);
+        return Controller(session, part, prepared, document);
+    }
+
+    static TunedController Controller(ModelSession session, string part, PreparedModel prepared, ModelDocument document)
+    {
         if (!PartPath.TryParse(part, out var path) || document.Part(path) is not { } found || prepared.Map.NameOf(path) is not { } name)
             throw new NotFoundException("There is no such part.");
         if (!IsTunable(session, found.Part))

@@ -12,10 +12,10 @@ static class TunedRun
 {
     const int Columns = 240;
 
-    /// <exception cref="DocumentException">The model with these gains has errors.</exception>
-    public static TrueRunView Of(ModelSession session, TunedController controller, GainsView? gains, CancellationToken wanted)
+    /// <param name="controller">In the model with the gains of the run.</param>
+    public static TrueRunView Of(TunedController controller, CancellationToken wanted)
     {
-        var prepared = gains is null ? controller.Prepared : With(session, controller, gains);
+        var prepared = controller.Prepared;
         var parameters = new ParameterSet(prepared.Model);
         var part = controller.Path;
         var plan = prepared.Compiled!.Plan;
@@ -43,20 +43,6 @@ static class TunedRun
             AtLimit(prepared, parameters, part, times, effort),
             run.Failure is { } f ? $"{f.Message} {f.Advice}" : null
         );
-    }
-
-    static PreparedModel With(ModelSession session, TunedController controller, GainsView gains)
-    {
-        var overrides = controller
-            .Texts(DesignAsks.Typed(gains, controller.Present, controller.Law))
-            .ToDictionary(t => $"{controller.Path}.{t.Key}", t => t.Value);
-        var prepared = DocumentPreparation.Prepare(
-            controller.Document,
-            session.CatalogOf(controller.Document),
-            controller.Prepared,
-            overrides
-        );
-        return prepared.CanRun ? prepared : throw new DocumentException("With these gains the model has errors.");
     }
 
     /// <summary>Stretches in which the controller's output stays at a limit of its own.</summary>

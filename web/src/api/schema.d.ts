@@ -1108,6 +1108,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/loops/step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["tuneStep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/linear": {
         parameters: {
             query?: never;
@@ -1776,6 +1792,16 @@ export interface components {
             /** Format: int32 */
             parts: number;
         };
+        Excitation: {
+            /** Format: double */
+            amplitude: null | number;
+            /** Format: double */
+            low: null | number;
+            /** Format: double */
+            high: null | number;
+            /** Format: double */
+            limit: null | number;
+        };
         FaceNode: {
             formula?: string;
             help?: string;
@@ -2129,6 +2155,19 @@ export interface components {
             shown?: null | number;
             shownUnit?: string;
             isWrong?: boolean;
+        };
+        MeasuredPlantView: {
+            /** Format: double */
+            amplitude: number;
+            frequencies: number[];
+            magnitude: number[];
+            phase: number[];
+            fittedMagnitude: number[];
+            fittedPhase: number[];
+            /** Format: double */
+            quality: number;
+            model: string;
+            left: string[];
         };
         MeasuredRun: {
             run: string;
@@ -3249,6 +3288,12 @@ export interface components {
             fixed: null | components["schemas"]["FixedSignal"][];
             free: null | components["schemas"]["FreedParameter"][];
         };
+        StepMargin: {
+            /** Format: double */
+            bandwidth: number;
+            /** Format: double */
+            phaseMargin: number;
+        };
         StepStops: {
             /** Format: double */
             from: number;
@@ -3429,12 +3474,40 @@ export interface components {
         TrueRunRequest: {
             part: string;
             gains: null | components["schemas"]["GainsView"];
+            others: null | components["schemas"]["TunedPart"][];
         };
         TrueRunView: {
             error: components["schemas"]["RunCurve"];
             effort: components["schemas"]["RunCurve"];
             atLimit: components["schemas"]["StretchView"][];
             failure: null | string;
+        };
+        TuneStepAnswer: {
+            present: components["schemas"]["GainsView"];
+            gains: components["schemas"]["GainsView"];
+            before: components["schemas"]["LoopFiguresView"];
+            after: components["schemas"]["LoopFiguresView"];
+            texts: {
+                [key: string]: string;
+            };
+            remark: null | string;
+            warning: null | string;
+            measured: null | components["schemas"]["MeasuredPlantView"];
+        };
+        TuneStepRequest: {
+            part: string;
+            /** Format: double */
+            at: null | number;
+            before: null | components["schemas"]["TunedPart"][];
+            form: null | string;
+            margin: null | components["schemas"]["StepMargin"];
+            /** Format: double */
+            sensitivity: null | number;
+            excitation: null | components["schemas"]["Excitation"];
+        };
+        TunedPart: {
+            part: string;
+            gains: components["schemas"]["GainsView"];
         };
         Verdict: {
             id: string;
@@ -6032,6 +6105,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrueRunView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    tuneStep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TuneStepRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TuneStepAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

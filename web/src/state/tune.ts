@@ -6,7 +6,7 @@ import { edit } from "./model";
 import { notify, useBench } from "./bench";
 
 /** What stands on the tune stage. */
-export type TuneView = "loop" | "point" | "linear" | "modes" | "measured";
+export type TuneView = "loop" | "cascade" | "point" | "linear" | "modes" | "measured";
 
 export type MapForm = "PI" | "PD" | "PID";
 
@@ -292,7 +292,7 @@ function readRun(name: string, gains: GainsView | null, then?: () => void): void
   const { part } = get();
   if (!part) return;
   (then ? runCall : handRunCall).run(
-    () => ask(api.POST("/api/models/{id}/loops/run", { params: params(), body: { part, gains } })),
+    () => ask(api.POST("/api/models/{id}/loops/run", { params: params(), body: { part, gains, others: null } })),
     (run) => {
       const noRuns = new Map(get().noRuns);
       if (run.failure) noRuns.set(name, run.failure);

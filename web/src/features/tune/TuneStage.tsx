@@ -6,6 +6,7 @@ import { useBench } from "../../state/bench";
 import { chooseLoop, readLoops, setAt, setForm, useTune, type Depth, type MapForm, type TuneView } from "../../state/tune";
 import { format } from "../../ui/format";
 import { EmptyStage, StagePane } from "../../ui/StagePane";
+import { CascadeView } from "./CascadeView";
 import { DesignMap } from "./DesignMap";
 import { LinearView } from "./LinearView";
 import { LoopResponse } from "./LoopResponse";
@@ -19,6 +20,7 @@ const cx = classNames.bind(styles);
 
 const views: { id: TuneView; label: string }[] = [
   { id: "loop", label: "Loop" },
+  { id: "cascade", label: "Cascade" },
   { id: "point", label: "Operating point" },
   { id: "linear", label: "Linear" },
   { id: "modes", label: "Modes" },
@@ -132,6 +134,7 @@ export default function TuneStage() {
             <LoopResponse />
           </div>
         )}
+        {view === "cascade" && <CascadeView />}
         {view === "point" && <PointView />}
         {view === "linear" && <LinearView />}
         {view === "modes" && <ModesView />}
