@@ -28,7 +28,7 @@ public sealed class TuneTests(Application application) : IDisposable
     void Apply(string what) => bench.Click(By.CssSelector($"[aria-label='Apply {what}']"));
 
     [Fact]
-    public void A_point_of_the_map_is_dragged_kept_and_applied()
+    public void J12_A_point_of_the_map_is_dragged_kept_and_applied()
     {
         OpenTune("Plankton winch");
         // The inner loop first: it stands inside the other one.
@@ -130,7 +130,7 @@ public sealed class TuneTests(Application application) : IDisposable
     }
 
     [Fact]
-    public void Modes_lead_to_their_parts_and_rest_is_found()
+    public void J16_Modes_lead_to_their_parts_and_rest_is_found()
     {
         OpenTune("Plankton winch");
         View("Modes");
