@@ -106,7 +106,7 @@ export default function TuneStage() {
                 />
               </label>
               <label>
-                depth lines{" "}
+                lines{" "}
                 <Select
                   size="small"
                   variant="borderless"
