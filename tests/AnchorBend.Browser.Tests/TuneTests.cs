@@ -139,6 +139,13 @@ public sealed class TuneTests(Application application) : IDisposable
         bench.Click(By.XPath("//table[@aria-label='Modes']//tr[td[contains(., 'Net')]]"));
         bench.Until(() => bench.Find(By.CssSelector("[aria-label='Shape of the mode']")).Text.Contains("Net"), "its shape");
 
+        bench.Click(By.CssSelector("[aria-label='What moves the mode'] tbody button"));
+        bench.Until(() => bench.All("[aria-label^='Poles over'] [data-curve^='branch']").Count > 4, "the branches of the poles");
+        var highest = bench.Find(By.CssSelector("[aria-label='Highest value']"));
+        highest.SendKeys("-1" + Keys.Enter);
+        bench.Until(() => bench.All("[role='alert']").Any(a => a.Text.Contains("must rise")), "the refusal of a range that falls");
+        bench.Click(By.XPath("//form[@aria-label='Root locus']//button[normalize-space(.)='Close']"));
+
         View("Operating point");
         bench.Click(By.XPath("//button[normalize-space(.)='Find the state at rest']"));
         bench.Until(() => bench.All("[aria-label='Signals at rest'] tbody tr").Count > 20, "the signals at rest");

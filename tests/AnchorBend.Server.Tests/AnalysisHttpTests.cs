@@ -172,4 +172,56 @@ public sealed class AnalysisHttpTests : ServerTest
         )
             Assert.NotEmpty((await Refused(path, body)).GetProperty("advice").GetString()!);
     }
+
+    [Fact]
+    public async Task What_moves_a_mode_most_comes_first_and_its_poles_can_be_followed()
+    {
+        var id = await Client.Create(
+            new
+            {
+                text = "model M parameter Real m = 2; parameter Real c = 8; parameter Real d = 1; Real x(start = 0); Real v(start = 0); equation der(x) = v; m * der(v) = -c * x - d * v; end M;",
+            }
+        );
+        var modes = await (await Client.PostAsJsonAsync($"/api/models/{id}/modes", new { })).Content.ReadFromJsonAsync<JsonElement>();
+        var mode = modes.GetProperty("modes")[0];
+        Assert.Empty(modes.GetProperty("held").EnumerateArray());
+
+        var response = await Client.PostAsJsonAsync(
+            $"/api/models/{id}/modes/movers",
+            new { re = mode.GetProperty("re").GetDouble(), im = mode.GetProperty("im").GetDouble() }
+        );
+
+        var movers = (await response.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("movers").EnumerateArray().ToList();
+        Assert.Equal(3, movers.Count);
+        Assert.Equal(0.5, movers.Max(m => m.GetProperty("frequency").GetDouble()), 1e-4);
+
+        var locus = await Client.PostAsJsonAsync(
+            $"/api/models/{id}/modes/locus",
+            new
+            {
+                parameter = "M.d",
+                from = "0.1",
+                to = "20",
+            }
+        );
+        var answer = await locus.Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Equal(2, answer.GetProperty("branches").GetArrayLength());
+        Assert.Equal(20, answer.GetProperty("values").EnumerateArray().Last().GetDouble(), 1e-9);
+        // Overdamped at last: both poles are real.
+        Assert.All(answer.GetProperty("branches").EnumerateArray(), b =>
+            Assert.Equal(0, b.EnumerateArray().Last().GetProperty("im").GetDouble())
+        );
+    }
+
+    [Fact]
+    public async Task Poles_over_a_parameter_are_refused_where_samples_lie_in_the_model()
+    {
+        var id = await Client.Create(new { example = "crane-slewing" });
+
+        var refused = await Client.PostAsJsonAsync($"/api/models/{id}/modes/locus", new { parameter = "shaft.c" });
+
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, refused.StatusCode);
+        var modes = await (await Client.PostAsJsonAsync($"/api/models/{id}/modes", new { })).Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Contains("Speed controller", modes.GetProperty("held").EnumerateArray().Select(h => h.GetString()));
+    }
 }

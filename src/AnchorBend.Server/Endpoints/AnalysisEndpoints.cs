@@ -31,6 +31,23 @@ static class AnalysisEndpoints
             .WithName("modes")
             .ProducesProblem(422);
         api.MapPost(
+                "/models/{id}/modes/movers",
+                (string id, MoversRequest request, ModelWork models, PoleAnalysis poles, CancellationToken wanted) =>
+                    poles.Movers(models.Session(id), request, wanted)
+            )
+            .WithName("movers")
+            .ProducesProblem(422);
+        api.MapPost(
+                "/models/{id}/modes/locus",
+                (string id, LocusRequest request, ModelWork models, PoleAnalysis poles, CancellationToken wanted) =>
+                {
+                    Requests.Needed(request.Parameter, "parameter");
+                    return poles.Locus(models.Session(id), request, wanted);
+                }
+            )
+            .WithName("locus")
+            .ProducesProblem(422);
+        api.MapPost(
                 "/models/{id}/steady",
                 (string id, SteadyRequest request, ModelWork models, ModelAnalysis analysis, CancellationToken wanted) =>
                 {

@@ -59,7 +59,38 @@ public sealed record ModeView(
     IReadOnlyList<ModeStateView> States
 );
 
-public sealed record ModesAnswer(string Point, IReadOnlyList<ModeView> Modes);
+/// <param name="Held">Parts that work at samples, whose values are held in these modes.</param>
+public sealed record ModesAnswer(string Point, IReadOnlyList<ModeView> Modes, IReadOnlyList<string> Held);
+
+/// <param name="Re">Of the pole, 1/s.</param>
+public sealed record MoversRequest(double? At, double Re, double Im);
+
+/// <summary>How a mode moves with a parameter.</summary>
+/// <param name="Part">Path by ids of the part it stands in; null for one of the model.</param>
+/// <param name="Frequency">Percent of the natural frequency for each percent of the parameter.</param>
+/// <param name="Damping">Change of the damping ratio for each percent of the parameter.</param>
+public sealed record MoverView(string Parameter, string? Part, double Frequency, double Damping);
+
+/// <param name="Looked">Parameters that were looked at, of all that there are; in slow models not all are.</param>
+public sealed record MoversAnswer(IReadOnlyList<MoverView> Movers, int Looked, int All);
+
+/// <param name="Parameter">By identity or by path.</param>
+/// <param name="From">As typed, with a unit if wanted; null for a tenth of the present value.</param>
+/// <param name="To">Likewise; null for ten times the present value.</param>
+public sealed record LocusRequest(double? At, string Parameter, string? From, string? To);
+
+/// <summary>The poles over a parameter.</summary>
+/// <param name="Present">The parameter's value now.</param>
+/// <param name="Branches">For each pole its real and imaginary parts over the values; null where there is no operating point.</param>
+public sealed record LocusAnswer(
+    string Parameter,
+    string Unit,
+    double Present,
+    IReadOnlyList<double> Values,
+    IReadOnlyList<IReadOnlyList<PoleView?>> Branches
+);
+
+public sealed record PoleView(double Re, double Im);
 
 /// <param name="Signal">By identity or by path.</param>
 /// <param name="Value">As typed, with a unit if wanted.</param>

@@ -107,7 +107,8 @@ public sealed class ModelAnalysis(ComputeGate compute)
                             )),
                         ]
                     )),
-                ]
+                ],
+                [.. prepared.Model.Clocks.Select(c => c.Owner).Where(o => o.Length > 0).Distinct()]
             );
         });
 

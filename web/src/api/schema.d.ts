@@ -1156,6 +1156,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/modes/movers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["movers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/modes/locus": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["locus"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/steady": {
         parameters: {
             query?: never;
@@ -2045,6 +2077,21 @@ export interface components {
             /** Format: double */
             highFrequency: null | number;
         };
+        LocusAnswer: {
+            parameter: string;
+            unit: string;
+            /** Format: double */
+            present: number;
+            values: number[];
+            branches: components["schemas"]["PoleView"][][];
+        };
+        LocusRequest: {
+            /** Format: double */
+            at: null | number;
+            parameter: string;
+            from: null | string;
+            to: null | string;
+        };
         LoopFiguresView: {
             isStable: null | boolean;
             /** Format: double */
@@ -2298,6 +2345,7 @@ export interface components {
         ModesAnswer: {
             point: string;
             modes: components["schemas"]["ModeView"][];
+            held: string[];
         };
         ModesRequest: {
             /** Format: double */
@@ -2309,6 +2357,29 @@ export interface components {
             client: null | string;
             level: null | string;
             author: null | string;
+        };
+        MoverView: {
+            parameter: string;
+            part: null | string;
+            /** Format: double */
+            frequency: number;
+            /** Format: double */
+            damping: number;
+        };
+        MoversAnswer: {
+            movers: components["schemas"]["MoverView"][];
+            /** Format: int32 */
+            looked: number;
+            /** Format: int32 */
+            all: number;
+        };
+        MoversRequest: {
+            /** Format: double */
+            at: null | number;
+            /** Format: double */
+            re: number;
+            /** Format: double */
+            im: number;
         };
         /** @enum {unknown} */
         NameKind: "input" | "output" | "local" | "parameter" | "event" | "signal";
@@ -2583,6 +2654,12 @@ export interface components {
             x: number;
             /** Format: double */
             y: number;
+        };
+        PoleView: {
+            /** Format: double */
+            re: number;
+            /** Format: double */
+            im: number;
         };
         PortDescription: {
             name: string;
@@ -6210,6 +6287,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ModesAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    movers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoversRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MoversAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    locus: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LocusRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LocusAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

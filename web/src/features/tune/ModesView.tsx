@@ -6,6 +6,8 @@ import { goToPart } from "../../state/model";
 import { useBench } from "../../state/bench";
 import { useTune } from "../../state/tune";
 import { format } from "../../ui/format";
+import { Locus } from "./Locus";
+import { Movers } from "./Movers";
 import { Plane } from "./Plane";
 import { useAnswer } from "./useAnswer";
 import styles from "./tune.module.css";
@@ -23,6 +25,7 @@ export function ModesView() {
     JSON.stringify([id, revision, at]),
   );
   const [own, setChosen] = useState<number | null>(null);
+  const [locusOf, setLocusOf] = useState<string | null>(null);
   const chosen = own ?? leastDamped(answer?.modes ?? []);
   const mode = answer?.modes[Math.min(chosen, answer.modes.length - 1)];
   if (problem)
@@ -35,6 +38,9 @@ export function ModesView() {
   return (
     <div className={cx("view", "halves")} aria-busy={busy}>
       <div className={cx("scrolled")}>
+        {answer && answer.held.length > 0 && (
+          <p className="quiet">What works at samples is held here: {answer.held.join(", ")}. Linear has loops with samples in them.</p>
+        )}
         <table className={cx("mode-table")} aria-label="Modes">
           <thead>
             <tr>
@@ -62,9 +68,13 @@ export function ModesView() {
             ))}
           </tbody>
         </table>
+        {mode && answer.held.length === 0 && <Movers mode={mode} at={at} follow={setLocusOf} />}
       </div>
       <div className={cx("mode-side")}>
-        {answer && (
+        {answer && locusOf !== null && (
+          <Locus parameter={locusOf} at={at} modes={answer.modes} seen={seenOf(answer.modes, mode)} close={() => setLocusOf(null)} />
+        )}
+        {answer && locusOf === null && (
           <Plane
             id="modes"
             title="Poles of the model, with rays of damping 0.2, 0.5 and 0.8"
