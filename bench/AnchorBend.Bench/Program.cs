@@ -60,6 +60,9 @@ if (only is "" or "charts")
 if (only is "" or "traces")
     TraceFigures.Print();
 
+if (only is "" or "gains")
+    AnchorBend.Bench.GainFigures.Print(Path.Combine(references, "gains"));
+
 if (only is "" or "stiff")
 {
     Console.WriteLine(
