@@ -19,6 +19,9 @@ public sealed record ControllerLaw(
     /// <summary>Whether the form is a parameter of its own, beside the gains.</summary>
     public bool HasForm => Marks.Contains("form");
 
+    /// <summary>Whether it works at samples, T apart.</summary>
+    public bool IsSampled => Marks.Contains("T");
+
     static readonly IReadOnlyList<ControllerLaw> All =
     [
         new(
@@ -49,7 +52,7 @@ public sealed record ControllerLaw(
         new(
             "sampled",
             ["k", "Ti", "T"],
-            ["Td", "T1"],
+            ["Td"],
             [PidForm.PI],
             p => new PidGains(PidForm.PI, p("k"), p("Ti"), 0, 10, 1, 0) { Period = p("T") },
             g => [("k", g.K), ("Ti", g.Ti)]

@@ -47,7 +47,7 @@ public static class Discretisation
     }
 
     /// <summary>Samples of dead time that are kept.</summary>
-    const int MostSamples = 400;
+    const int MostSamples = 100;
 
     /// <summary>A dead time τ = m T − r is m samples of which the output is seen r after a sample (Åström and Wittenmark,
     /// "Computer-Controlled Systems", section 2.3).</summary>

@@ -41,7 +41,8 @@ public sealed record LoopDesign(string Part, ControllerLaw Law, LinearSystem Pla
         FlatVariable? Parameter(string name) => prepared.Model.Find($"{part}.{name}") is { Role: VariableRole.Parameter } v ? v : null;
         bool Signal(string name) => prepared.Model.Find($"{part}.{name}") is { Role: not VariableRole.Parameter };
         var law = Signal("r") && Signal("y") && Signal("u") ? ControllerLaw.Of(name => Parameter(name) is not null) : null;
-        return law is null
+        // A parameter T alone makes no samples.
+        return law is null || law.IsSampled && !prepared.Model.Clocks.Any(c => c.Owner == part)
             ? throw new DesignException(
                 "not-a-controller",
                 $"'{part}' is not a PID controller.",

@@ -106,4 +106,18 @@ public class ControllerLawTests
             Assert.Throws<DesignException>(() => LoopDesign.Controller(prepared, new ParameterSet(prepared.Model), "c")).Code
         );
     }
+
+    [Fact]
+    public void A_part_with_a_parameter_T_and_no_samples_is_no_sampled_controller()
+    {
+        var prepared = TextModel.Prepare(
+            "block Own input Real r; input Real y; output Real u; parameter Real k = 1; parameter Real Ti = 1; parameter Real T = 0.1; "
+                + "Real x(start = 0); equation T * der(x) = k * (r - y) / Ti - x; u = x; end Own; "
+                + "model M Own c; Lag p(T = 1); equation c.r = 1; connect(c.u, p.u); connect(p.y, c.y); end M;"
+        );
+        Assert.Equal(
+            "not-a-controller",
+            Assert.Throws<DesignException>(() => LoopDesign.Controller(prepared, new ParameterSet(prepared.Model), "c")).Code
+        );
+    }
 }

@@ -7,7 +7,8 @@ namespace AnchorBend.Design.Tests;
 public class RootLocusTests
 {
     const string Swing =
-        "parameter Real m = 2; parameter Real c = 8; parameter Real d = 1; parameter Real w = sqrt(c / m); Real x(start = 0); Real v(start = 0); equation der(x) = v; m * der(v) = -c * x - d * v;";
+        "parameter Real m = 2; parameter Real c = 8; parameter Real d = 1; "
+        + "parameter Real w = sqrt(c / m); Real x(start = 0); Real v(start = 0); equation der(x) = v; m * der(v) = -c * x - d * v;";
 
     static OperatingPoint At(PreparedModel prepared, ParameterSet set) => OperatingPoint.Steady(prepared, set);
 
@@ -16,7 +17,8 @@ public class RootLocusTests
     {
         // s² + s + k = 0 around an integrator and a lag.
         var prepared = TextModel.Prepare(
-            "Constant r(k = 0); Gain g(k = 0.1); Lag a(T = 1); Integrator b; equation g.u = r.y - b.y; connect(g.y, a.u); connect(a.y, b.u);"
+            "Constant r(k = 0); Gain g(k = 0.1); Lag a(T = 1); Integrator b; equation g.u = r.y - b.y; "
+                + "connect(g.y, a.u); connect(a.y, b.u);"
         );
         double[] gains = [.. Enumerable.Range(0, 40).Select(i => 0.02 * Math.Pow(1.2, i))];
         var locus = RootLocus.Of(prepared, "g.k", gains, set => At(prepared, set));

@@ -17,7 +17,8 @@ public class SampledSystemTests
         Assert.True((expected - actual).Magnitude <= tolerance, $"{actual} instead of {expected}");
 
     const string Loop =
-        "Constant r(k = 1); SampledPI c(k = 1.5, Ti = 2, T = 0.1); Lag a(T = 1); equation connect(r.y, c.r); connect(c.u, a.u); connect(a.y, c.y);";
+        "Constant r(k = 1); SampledPI c(k = 1.5, Ti = 2, T = 0.1); Lag a(T = 1); "
+        + "equation connect(r.y, c.r); connect(c.u, a.u); connect(a.y, c.y);";
 
     [Fact]
     public void The_poles_of_a_sampled_loop_are_those_of_its_polynomial()
@@ -88,7 +89,8 @@ public class SampledSystemTests
     {
         var refused = Assert.Throws<DesignException>(() =>
             Sampled(
-                "model M Real u; Real x(start = 1); discrete Real d(start = 0); equation u = 0; der(x) = u - x + d; when x < 0.2 then d = x; end when; end M;",
+                "model M Real u; Real x(start = 1); discrete Real d(start = 0); equation u = 0; "
+                    + "der(x) = u - x + d; when x < 0.2 then d = x; end when; end M;",
                 "u",
                 "x"
             )

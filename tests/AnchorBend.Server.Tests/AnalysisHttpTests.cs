@@ -179,7 +179,8 @@ public sealed class AnalysisHttpTests : ServerTest
         var id = await Client.Create(
             new
             {
-                text = "model M parameter Real m = 2; parameter Real c = 8; parameter Real d = 1; Real x(start = 0); Real v(start = 0); equation der(x) = v; m * der(v) = -c * x - d * v; end M;",
+                text = "model M parameter Real m = 2; parameter Real c = 8; parameter Real d = 1; Real x(start = 0); "
+                    + "Real v(start = 0); equation der(x) = v; m * der(v) = -c * x - d * v; end M;",
             }
         );
         var modes = await (await Client.PostAsJsonAsync($"/api/models/{id}/modes", new { })).Content.ReadFromJsonAsync<JsonElement>();

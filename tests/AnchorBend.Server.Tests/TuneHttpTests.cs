@@ -240,7 +240,8 @@ public sealed class TuneHttpTests : ServerTest
         var id = await Client.Create(
             new
             {
-                text = "model M Step s; ParallelPID c(kp = 1, ki = 0.5); Lag p(T = 2); equation connect(s.y, c.r); connect(c.u, p.u); connect(p.y, c.y); end M;",
+                text = "model M Step s; ParallelPID c(kp = 1, ki = 0.5); Lag p(T = 2); equation connect(s.y, c.r); "
+                    + "connect(c.u, p.u); connect(p.y, c.y); end M;",
             }
         );
         var loop = Assert.Single((await Ask(id, "", new { })).GetProperty("loops").EnumerateArray());
@@ -290,8 +291,10 @@ public sealed class TuneHttpTests : ServerTest
     }
 
     const string Cascade =
-        "model M Step s; PID slow(form = PID.Form.PI, k = 0.5, Ti = 4); PID fast(form = PID.Form.PI, k = 1, Ti = 1); Lag a(T = 0.1); Lag b(T = 1); "
-        + "equation connect(s.y, slow.r); connect(slow.u, fast.r); connect(fast.u, a.u); connect(a.y, fast.y); connect(a.y, b.u); connect(b.y, slow.y); end M;";
+        "model M Step s; PID slow(form = PID.Form.PI, k = 0.5, Ti = 4); "
+        + "PID fast(form = PID.Form.PI, k = 1, Ti = 1); Lag a(T = 0.1); Lag b(T = 1); "
+        + "equation connect(s.y, slow.r); connect(slow.u, fast.r); connect(fast.u, a.u); "
+        + "connect(a.y, fast.y); connect(a.y, b.u); connect(b.y, slow.y); end M;";
 
     async Task<(string Id, List<JsonElement> Loops)> Nested()
     {

@@ -24,7 +24,8 @@ public class DisturbanceRejectionTests
     public void A_double_integrator_becomes_two_equal_lags(double time)
     {
         var text =
-            $"Step s(startTime = 0); DisturbanceRejection c(order = DisturbanceRejection.Order.Second, b0 = 1, wc = 2); DoubleIntegrator p; {Loop}";
+            $"Step s(startTime = 0); "
+            + $"DisturbanceRejection c(order = DisturbanceRejection.Order.Second, b0 = 1, wc = 2); DoubleIntegrator p; {Loop}";
         Assert.Equal(1 - (1 + 2 * time) * Math.Exp(-2 * time), TextModel.Values(text, "p.y", [0, time])[1], 1e-6);
     }
 
@@ -73,7 +74,8 @@ public class DisturbanceRejectionTests
     public void The_sampled_one_of_second_order_cancels_a_push()
     {
         var text =
-            "Step s(startTime = 0); SampledDisturbanceRejection c(order = SampledDisturbanceRejection.Order.Second, b0 = 2, wc = 2, T = 0.05); Real y(start = 0); Real v(start = 0); "
+            "Step s(startTime = 0); "
+            + "SampledDisturbanceRejection c(order = SampledDisturbanceRejection.Order.Second, b0 = 2, wc = 2, T = 0.05); Real y(start = 0); Real v(start = 0); "
             + "equation connect(s.y, c.r); der(y) = v; der(v) = 2.5 * c.u - v + 3; c.y = y;";
         var y = TextModel.Values(text, "y", [0, 10, 30]);
         Assert.Equal(1, y[2], 1e-5);

@@ -35,7 +35,12 @@ static class SampledAnswer
             );
         var frequencies = FrequencyGrid.Between(low, high, Points, poles.Select(p => Math.Abs(p.Imaginary)));
         var response = new Complex[frequencies.Length];
-        Parallel.For(0, response.Length, new ParallelOptions { CancellationToken = wanted }, i => response[i] = sampled.At(frequencies[i]));
+        for (var i = 0; i < response.Length; i++)
+        {
+            wanted.ThrowIfCancellationRequested();
+            response[i] = sampled.At(frequencies[i]);
+        }
+
         var loop = isLoop ? SampledPlane.Of(system, period) : null;
         var margins = loop is null ? null : SampledPlane.Margins(loop, period, wanted);
         var peaks = loop is null ? null : new LoopPeaks(loop, null, period, wanted);
