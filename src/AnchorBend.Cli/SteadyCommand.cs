@@ -16,16 +16,20 @@ static class SteadyCommand
         var file = CommandParts.File();
         var fix = new Option<string[]>("--fix")
         {
-            Description = "name=value: what a signal is to be at rest, with a unit if wanted; may be repeated",
+            Description = "name=value, or name=low..high: what a signal is to be at rest, with a unit if wanted; may be repeated",
         };
         var free = new Option<string[]>("--free")
         {
             Description = "name, name=guess, or name=guess:low..high: a parameter that may change for it; may be repeated",
         };
+        var move = new Option<string[]>("--move")
+        {
+            Description = "A state that need not rest, as a position at a steady speed; may be repeated",
+        };
         var keep = new Option<string?>("--keep") { Description = "Names of the variables to print, separated by commas; all without it" };
         var set = CommandParts.Set();
         var json = new Option<bool>("--json") { Description = "Print JSON" };
-        var command = new Command("steady", "Find a state in which nothing changes") { file, fix, free, keep, set, json };
+        var command = new Command("steady", "Find a state in which nothing changes") { file, fix, free, move, keep, set, json };
         command.SetAction(parsed =>
             CommandParts.Guarded(() =>
             {
@@ -40,7 +44,7 @@ static class SteadyCommand
                 var prepared = ModelFile.Read(parsed.GetValue(file)!).PrepareToRun(settings);
                 var wanted = (parsed.GetValue(fix) ?? []).Select(f => Wanted(prepared, f)).ToList();
                 var frees = (parsed.GetValue(free) ?? []).Select(f => Free(prepared, f)).ToList();
-                var found = SteadySearch.Of(prepared, wanted, frees);
+                var found = SteadySearch.Of(prepared, wanted, frees, new RestSearch(StillMoving: parsed.GetValue(move) ?? []));
                 var names = parsed.GetValue(keep) is { } kept
                     ? kept.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)
                     :
@@ -63,7 +67,9 @@ static class SteadyCommand
                                         new
                                         {
                                             name = w.Signal,
-                                            wanted = w.Value,
+                                            wanted = w.IsFixed ? w.Low : (double?)null,
+                                            low = Known(w.Low),
+                                            high = Known(w.High),
                                             reached = found.Reached[i],
                                         }
                                 ),
@@ -89,7 +95,7 @@ static class SteadyCommand
                                 + (found.AtBounds.Contains(frees[i].Parameter) ? "  at its bound" : "")
                         );
                     for (var i = 0; i < wanted.Count; i++)
-                        Console.WriteLine($"fixed  {wanted[i].Signal} = {Told(found.Reached[i])}, wanted {Told(wanted[i].Value)}");
+                        Console.WriteLine($"fixed  {wanted[i].Signal} = {Told(found.Reached[i])}, wanted {Told(wanted[i])}");
                     foreach (var (name, value) in values)
                         Console.WriteLine($"{name} = {Told(value)}");
                 }
@@ -105,12 +111,20 @@ static class SteadyCommand
 
     static string Told(double value) => value.ToString("G9", CultureInfo.InvariantCulture);
 
+    static string Told(WantedValue wanted) => wanted.IsFixed ? Told(wanted.Low) : $"{Told(wanted.Low)}..{Told(wanted.High)}";
+
+    static double? Known(double value) => double.IsFinite(value) ? value : null;
+
     static WantedValue Wanted(PreparedModel prepared, string text)
     {
         var at = text.LastIndexOf('=');
         if (at <= 0)
             throw new CommandException($"--fix takes name=value, not '{text}'.");
-        return new WantedValue(text[..at].Trim(), Number(prepared, text[..at].Trim(), text[(at + 1)..]));
+        var (name, value) = (text[..at].Trim(), text[(at + 1)..]);
+        if (value.Split("..") is not [var low, var high])
+            return new WantedValue(name, Number(prepared, name, value));
+        double Bound(string bound, double none) => bound.Trim().Length > 0 ? Number(prepared, name, bound) : none;
+        return new WantedValue(name, Bound(low, double.NegativeInfinity), Bound(high, double.PositiveInfinity));
     }
 
     static FreeParameter Free(PreparedModel prepared, string text)

@@ -8,8 +8,33 @@ namespace AnchorBend.Design;
 /// <param name="Values">By variable index of the flat model.</param>
 public sealed record OperatingPoint(double Time, double[] Values, bool IsSteady)
 {
+    /// <summary>How fast states change there, in their units per second; nothing where nobody looked.</summary>
+    public IReadOnlyList<(string State, double Rate)> Rates { get; init; } = [];
+
+    /// <summary>States that move there although the rest rests.</summary>
+    public IReadOnlyList<string> Moving { get; init; } = [];
+
+    /// <summary>The name of the saved point that it is; null for one that was not saved.</summary>
+    public string? Saved { get; init; }
+
     /// <summary>What it is called.</summary>
-    public string Name => IsSteady ? "steady state at the start" : FormattableString.Invariant($"{Time:G5} s");
+    public string Name => Saved ?? (IsSteady ? $"steady state at the start{Apart}" : FormattableString.Invariant($"{Time:G5} s"));
+
+    string Apart => Moving.Count > 0 ? $", but for {string.Join(", ", Moving)}" : "";
+
+    /// <summary>The point at which runs with these settings begin: of a saved point, or at rest.</summary>
+    /// <param name="run">Null for the state at rest.</param>
+    /// <exception cref="DesignException">There is no steady state, or it is not found.</exception>
+    /// <exception cref="SimulationException">The run cannot begin there.</exception>
+    public static OperatingPoint AtStart(
+        PreparedModel prepared,
+        ParameterSet parameters,
+        RunOptions? run,
+        CancellationToken cancellation = default
+    ) =>
+        run?.From is not { } from ? Steady(prepared, parameters)
+        : run.SteadyStart ? Steady(prepared, parameters, new RestSearch(from, run.Start, run.Moving)) with { Saved = from.Point }
+        : AtTime(prepared, parameters, run.Start, run, cancellation) with { Saved = from.Point };
 
     /// <summary>The point a run reaches at a time.</summary>
     /// <exception cref="SimulationException">The run does not get there.</exception>
@@ -21,8 +46,8 @@ public sealed record OperatingPoint(double Time, double[] Values, bool IsSteady)
         CancellationToken cancellation = default
     )
     {
-        if (time <= 0)
-            time = 1e-9 * settings.End;
+        if (time <= settings.Start)
+            time = settings.Start + 1e-9 * (settings.End - settings.Start);
         var options = settings with { End = time, OutputTimes = [time], RecordEvents = false, Keep = null, OutputInterval = null };
         // A session, as a stimulus may give the run other values on its way.
         using var session = new RunSession(prepared, parameters, options);
@@ -35,24 +60,75 @@ public sealed record OperatingPoint(double Time, double[] Values, bool IsSteady)
         return new OperatingPoint(time, Fill(prepared, session.Parameters, time, v => trace.Has(v) ? trace[row, v] : null), false);
     }
 
-    /// <summary>A state in which nothing changes, with sources as at the start; what nothing determines stays at its start value.</summary>
+    /// <summary>
+    /// A state in which nothing changes, with sources as at the start; what nothing determines stays at its start value. What holds at the
+    /// start of runs alone (initial equations, fixed start values) gives way where it contradicts rest, and states on which nothing depends
+    /// may move: a position along a course.
+    /// </summary>
+    /// <param name="begin">Where the search begins, with sources as when, and what may move; null for the start values, the start, and
+    /// nothing.</param>
     /// <exception cref="DesignException">There is no steady state, or it is not found.</exception>
-    public static OperatingPoint Steady(PreparedModel prepared, ParameterSet parameters)
+    public static OperatingPoint Steady(PreparedModel prepared, ParameterSet parameters, RestSearch? begin = null)
     {
-        using var simulator = new Simulator(prepared.Compiled!, parameters, new RunOptions { End = 1, SteadyStart = true });
+        begin ??= new RestSearch();
+        if (Try(prepared, parameters, begin, out var failure) is { } found)
+            return found;
+        if (failure!.Code == "start" && begin.From is null)
+        {
+            begin = begin with { From = new StartValues("", new Dictionary<string, double>()) };
+            if (Try(prepared, parameters, begin, out failure) is { } without)
+                return without;
+        }
+
+        if (failure!.Code == "steady" && Courses(prepared).Except(begin.Moving).ToList() is { Count: > 0 } courses)
+            if (Try(prepared, parameters, begin with { StillMoving = [.. begin.Moving, .. courses] }, out _) is { } moving)
+                return moving;
+        throw new DesignException(
+            failure.Code,
+            failure.Message,
+            failure.Code == "steady"
+                ? "Let a controller or a limit hold it, let it move in the operating point, or linearise at a time instead."
+                : failure.Advice
+        );
+    }
+
+    static OperatingPoint? Try(PreparedModel prepared, ParameterSet parameters, RestSearch begin, out SimulationFailure? failure)
+    {
+        var options = new RunOptions
+        {
+            Start = begin.Time,
+            End = begin.Time + 1,
+            SteadyStart = true,
+            From = begin.From,
+            Moving = begin.Moving,
+        };
+        using var simulator = new Simulator(prepared.Compiled!, parameters, options);
         try
         {
             var values = simulator.ValuesAtStart();
-            return new OperatingPoint(0, Fill(prepared, parameters, 0, v => values[v]), true);
+            failure = null;
+            return new OperatingPoint(begin.Time, Fill(prepared, parameters, begin.Time, v => values[v]), true)
+            {
+                Rates = simulator.RatesAtStart(),
+                Moving = begin.Moving,
+            };
         }
         catch (SimulationException e)
         {
-            throw new DesignException(
-                e.Failure.Code,
-                e.Failure.Message,
-                e.Failure.Code == "steady" ? "Let a controller or a limit hold it, or linearise at a time instead." : e.Failure.Advice
-            );
+            failure = e.Failure;
+            return null;
         }
+    }
+
+    /// <summary>States that no derivative and no delayed signal depends on.</summary>
+    static IEnumerable<string> Courses(PreparedModel prepared)
+    {
+        var plan = prepared.Compiled!.Plan;
+        var pattern = prepared.Compiled.Start.Jacobian.Pattern;
+        var before = plan.StartEquations.Count;
+        for (var c = 0; c < plan.States.Length; c++)
+            if (pattern.Rows[pattern.Starts[c]..pattern.Starts[c + 1]].All(r => r < before))
+                yield return plan.Model.Variables[plan.States[c]].Name;
     }
 
     static double[] Fill(PreparedModel prepared, ParameterSet parameters, double time, Func<int, double?> value)
@@ -65,6 +141,15 @@ public sealed record OperatingPoint(double Time, double[] Values, bool IsSteady)
         values[FlatModel.TimeIndex] = time;
         return values;
     }
+}
+
+/// <summary>How a state of rest is searched for.</summary>
+/// <param name="From">Where it begins; null for the start values.</param>
+/// <param name="Time">When sources have the values that they have, s.</param>
+/// <param name="StillMoving">States that need not rest, and stay where the search begins; by name.</param>
+public sealed record RestSearch(StartValues? From = null, double Time = 0, IReadOnlyList<string>? StillMoving = null)
+{
+    internal IReadOnlyList<string> Moving => StillMoving ?? [];
 }
 
 /// <summary>A design step that cannot be done: why, and what to try.</summary>

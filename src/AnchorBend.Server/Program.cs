@@ -72,6 +72,7 @@ try
     builder.Services.AddSingleton<ModelAnalysis>();
     builder.Services.AddSingleton<LoopSequence>();
     builder.Services.AddSingleton<PoleAnalysis>();
+    builder.Services.AddSingleton<SteadyStates>();
     builder.Services.AddSingleton<PartTexts>();
 
     var app = builder.Build();

@@ -11,17 +11,22 @@ public static class DocumentRun
     public static RunOptions OptionsOf(ModelDocument document)
     {
         var s = document.Settings;
+        var point = document.OperatingPoints.GetValueOrDefault(s.Point);
         var options = new RunOptions
         {
+            Start = point?.At ?? 0,
             End = Seconds(s.End, "end time"),
+            Moving = [.. (point?.Moving ?? []).Select(m => StartValues.NameOf(document, m))],
             Method = MethodDescription.Named(s.Method)?.Method
                 ?? throw new DocumentException(
                     $"There is no integration method '{s.Method}'; choose {string.Join(", ", MethodDescription.All.Select(m => m.Name))}."
                 ),
             OutputInterval = string.IsNullOrWhiteSpace(s.Output) ? null : Seconds(s.Output, "distance of output points"),
             LargestStep = string.IsNullOrWhiteSpace(s.LargestStep) ? null : Seconds(s.LargestStep, "largest step"),
+            From = StartValues.Of(document),
             SteadyStart = s.Start switch
             {
+                _ when point is not null => point.Rests,
                 "given" => false,
                 "steady" => true,
                 _ => throw new DocumentException($"A run starts 'given' or 'steady', not '{s.Start}'."),
@@ -29,7 +34,7 @@ public static class DocumentRun
             // Of one that is gone, a finding tells.
             SteadyParts =
             [
-                .. (s.SteadyParts ?? [])
+                .. (point is null ? s.SteadyParts ?? [] : [])
                     .Select(id => PartPath.TryParse(id, out var path) && !path.IsRoot ? document.NamePath(path) : null)
                     .OfType<string>(),
             ],
@@ -38,6 +43,12 @@ public static class DocumentRun
             Step = Seconds(s.Step, "step"),
             Script = DocumentScript.Of(document),
         };
+        if (point is not null && options.End <= options.Start)
+            throw new DocumentException(
+                FormattableString.Invariant(
+                    $"Runs begin at the operating point '{point.Name}', at {options.Start:G5} s, and the end time does not lie behind it."
+                )
+            );
         return options.Problem() is { } problem ? throw new DocumentException(problem) : options;
     }
 

@@ -35,8 +35,14 @@ public sealed record RunOptions
     /// <summary>Whether the whole model starts at rest: start values are guesses then.</summary>
     public bool SteadyStart { get; init; }
 
+    /// <summary>States that need not rest where the whole model starts at rest, by name: they stay at their start values.</summary>
+    public IReadOnlyList<string> Moving { get; init; } = [];
+
     /// <summary>Parts that start at rest, by path; with those inside them.</summary>
     public IReadOnlyList<string> SteadyParts { get; init; } = [];
+
+    /// <summary>Where states and remembered values begin, in place of their start values; null for those.</summary>
+    public StartValues? From { get; init; }
 
     /// <summary>What is done to the run on its way; null for nothing.</summary>
     public RunScript? Script { get; init; }

@@ -43,6 +43,11 @@ public sealed record RunProvenance
 
     public IReadOnlyList<string> SteadyParts { get; init; } = [];
 
+    public IReadOnlyList<string> Moving { get; init; } = [];
+
+    /// <summary>Where states began, if not at their start values.</summary>
+    public StartValues? From { get; init; }
+
     /// <summary>What was done to the run from outside; null where nothing was.</summary>
     public RunScript? Script { get; init; }
 
@@ -66,6 +71,8 @@ public sealed record RunProvenance
             RecordEvents = options.RecordEvents,
             SteadyStart = options.SteadyStart,
             SteadyParts = options.SteadyParts,
+            Moving = options.Moving,
+            From = options.From,
             Script = options.Script,
         };
 
@@ -85,6 +92,8 @@ public sealed record RunProvenance
             RecordEvents = RecordEvents,
             SteadyStart = SteadyStart,
             SteadyParts = SteadyParts,
+            Moving = Moving,
+            From = From,
             Script = Script,
             Method = MethodDescription.Named(Method)?.Method
                 ?? throw new InvalidDataException($"This version has no integration method '{Method}'."),

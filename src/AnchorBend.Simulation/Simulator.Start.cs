@@ -66,7 +66,8 @@ public sealed unsafe partial class Simulator
                     Model.Memory[layout.PreviousBase + i] = Model.Memory[plan.Discretes[i]];
             }
         });
-        if (solver.IsNeeded)
+        // A point of a run satisfies what holds during runs, which need not be what holds at their start.
+        if (solver.IsNeeded && (options.From is null || options.SteadyStart))
         {
             Model.Memory[FlatModel.InitialFlagIndex] = 0;
             solver.Solve();
@@ -74,6 +75,10 @@ public sealed unsafe partial class Simulator
 
         record.Start = solver.Report();
     }
+
+    /// <summary>How fast each state changes at the start that was made, in its unit per second.</summary>
+    public IReadOnlyList<(string State, double Rate)> RatesAtStart() =>
+        [.. Motion.Plan.States.Select((s, i) => (Motion.Plan.Model.Variables[s].Name, Model.StateDerivatives[i]))];
 
     /// <summary>Makes the start only.</summary>
     /// <returns>The values of all variables of the model then, by index.</returns>

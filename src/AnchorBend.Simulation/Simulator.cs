@@ -49,6 +49,8 @@ public sealed unsafe partial class Simulator : IDisposable
         chattering = new ChatteringGuard(options);
         output = new OutputRecorder(options, record.Trace, watch);
         events = new EventHandling(record.Log, output, chattering, spacing);
+        if (options.From is { } from)
+            parameters = parameters.StartingAt(compiled.Plan.Model, from.Values);
         Begin(compiled, new ModelInstance(compiled, parameters));
         ticks = Ticks(parameters, options.Start);
     }

@@ -38,14 +38,31 @@ sealed unsafe partial class StartSolver
 
     readonly double[] guess;
 
+    /// <summary>Whether the states of a point are taken up, so that the model's fixed start values say nothing.</summary>
+    readonly bool isAnew;
+
     /// <param name="settle">Evaluates everything at the present states, relations and discrete values included.</param>
     public StartSolver(ModelInstance model, RunOptions options, Action settle)
     {
         (this.model, compiled, plan, this.settle, time) = (model, model.Compiled, model.Compiled.Plan, settle, options.Start);
-        // Where everything is to rest, start values are guesses.
-        equations = options.SteadyStart ? plan.Model.InitialEquations.Count : plan.StartEquations.Count;
+        // Where everything is to rest, start values are guesses; from where a point was, nothing else is to hold.
+        equations =
+            options.From is not null ? 0
+            : options.SteadyStart ? plan.Model.InitialEquations.Count
+            : plan.StartEquations.Count;
+        foreach (var name in options.Moving)
+            if (!plan.States.Any(s => plan.Model.Variables[s].Name == name))
+                throw Fail(
+                    "moving",
+                    $"'{name}' is no state, so it cannot be what moves at rest.",
+                    "",
+                    null,
+                    Language.Nearest.Of(name, plan.States.Select(s => plan.Model.Variables[s].Name)) is { Length: > 0 } near
+                        ? $"Did you mean '{near}'?"
+                        : "Name a state of the model."
+                );
         bool Rests(int slot) =>
-            options.SteadyStart
+            options.SteadyStart && !options.Moving.Contains(plan.Model.Variables[plan.States[slot]].Name)
             || options.SteadyParts.Any(p =>
                 plan.Model.Variables[plan.States[slot]].Owner is var owner
                 && (owner == p || owner.StartsWith(p + ".", StringComparison.Ordinal))
@@ -62,6 +79,7 @@ sealed unsafe partial class StartSolver
                         : "Check the names of the parts that start at rest in the run's settings."
                 );
         steady = [.. Enumerable.Range(0, plan.States.Length).Where(Rests)];
+        isAnew = options.From is not null;
         guess = [.. Enumerable.Range(0, plan.States.Length).Select(i => model.States[i])];
         unknowns = IsNeeded ? FindUnknowns() : [];
         rows = [.. Enumerable.Range(0, equations).Except(redundantConditions)];
@@ -89,7 +107,7 @@ sealed unsafe partial class StartSolver
         ];
     }
 
-    bool IsOpen(int state) => plan.Model.Variables[plan.States[state]] is { IsFixed: false } or { IsFixedByDefault: true };
+    bool IsOpen(int state) => isAnew || plan.Model.Variables[plan.States[state]] is { IsFixed: false } or { IsFixedByDefault: true };
 
     /// <summary>The states to solve for: those that rest, and one for each initial equation by a matching.</summary>
     int[] FindUnknowns()

@@ -29,6 +29,7 @@ public static class DocumentPreparation
     )
     {
         var told = new List<Finding>();
+        overrides = PointValues.With(document, overrides, told);
         document = FaultyParts.Of(document, catalog.For(document), told);
         document = DrivenParts.Of(document, catalog.For(document), told);
         catalog = catalog.For(document);
@@ -70,6 +71,9 @@ public static class DocumentPreparation
     {
         if (before.Findings.Any(f => f.Fix is not null && HasMoved(f, before.Map, document)))
             return null;
+        // What the operating point sets, no field changes.
+        if (PointValues.Of(document) is { Count: > 0 } held)
+            values = [.. values.Where(v => !held.ContainsKey(v.Path))];
         if ((values.Count == 0 ? before : ValueChange.Apply(before, values)) is not { } same)
             return null;
         var others = before.Findings.Where(f => f.Code != DocumentReferences.Code).ToList();

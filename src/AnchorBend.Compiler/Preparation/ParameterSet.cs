@@ -36,6 +36,16 @@ public sealed class ParameterSet
     /// <summary>A set with these values of parameters, by index, as another set of the same model had them.</summary>
     public static ParameterSet Of(FlatModel model, double[] values) => new([.. values], new ParameterSet(model).Starts);
 
+    /// <summary>The same with other start values, by name.</summary>
+    internal ParameterSet StartingAt(FlatModel model, IReadOnlyDictionary<string, double> values)
+    {
+        var starts = (double[])Starts.Clone();
+        foreach (var (name, value) in values)
+            if (model.Find(name) is { Role: not VariableRole.Parameter } variable && variable.Index < starts.Length)
+                starts[variable.Index] = value;
+        return new ParameterSet(Values, starts);
+    }
+
     /// <summary>Values of parameters by variable index.</summary>
     public double[] Values { get; }
 

@@ -149,7 +149,7 @@ public static class SineSweep
                 OutputTimes = null,
                 RecordEvents = true,
                 Keep = keep,
-                SteadyStart = state is null && (options.At is null || options.Method.SteadyStart),
+                SteadyStart = state is null && (options.At is null && options.Method.From is null || options.Method.SteadyStart),
                 Script = null,
                 TraceBudget = MostRecorded,
             };

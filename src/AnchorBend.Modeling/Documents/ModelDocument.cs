@@ -36,6 +36,8 @@ public sealed record ModelDocument
 
     public Dictionary<string, StimulusNode> Stimuli { get; init; } = [];
 
+    public Dictionary<string, OperatingPointNode> OperatingPoints { get; init; } = [];
+
     /// <summary>Panels to play the model by hand.</summary>
     public Dictionary<string, PanelNode> Panels { get; init; } = [];
 

@@ -70,5 +70,8 @@ public sealed record RunSettings
     /// <summary>Id of the stimulus that drives the run; empty for none.</summary>
     public string Stimulus { get; init; } = "";
 
+    /// <summary>Id of the operating point at which runs begin; empty for none.</summary>
+    public string Point { get; init; } = "";
+
     public bool Live { get; init; } = true;
 }

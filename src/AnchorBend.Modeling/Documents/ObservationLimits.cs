@@ -1,6 +1,6 @@
 namespace AnchorBend.Modeling.Documents;
 
-/// <summary>What measures, sheets of plots and stimuli may hold.</summary>
+/// <summary>What measures, sheets of plots, stimuli and operating points may hold.</summary>
 static class ObservationLimits
 {
     const int MostMeasures = 1000,
@@ -10,6 +10,9 @@ static class ObservationLimits
         MostPins = 200,
         MostStimuli = 200,
         MostTracks = 200,
+        MostPoints = 200,
+        MostPointValues = 500,
+        MostStates = 20_000,
         LongestText = 10_000,
         Columns = 12,
         MostRows = 10_000;
@@ -18,11 +21,12 @@ static class ObservationLimits
 
     public static void Hold(ModelDocument document)
     {
-        if (document.Measures is null || document.PlotSheets is null || document.Stimuli is null)
+        if (document.Measures is null || document.PlotSheets is null || document.Stimuli is null || document.OperatingPoints is null)
             throw new DocumentException("A collection of the document is null.");
         DocumentLimits.AtMost("measures", document.Measures.Count, MostMeasures);
         DocumentLimits.AtMost("sheets of plots", document.PlotSheets.Count, MostSheets);
         DocumentLimits.AtMost("stimuli", document.Stimuli.Count, MostStimuli);
+        DocumentLimits.AtMost("operating points", document.OperatingPoints.Count, MostPoints);
         foreach (var (id, measure) in document.Measures)
         {
             Named("measure", id, measure?.Name);
@@ -34,6 +38,47 @@ static class ObservationLimits
             Check(id, sheet);
         foreach (var (id, stimulus) in document.Stimuli)
             Check(id, stimulus);
+        foreach (var (id, point) in document.OperatingPoints)
+            Check(id, point);
+    }
+
+    static void Check(string id, OperatingPointNode? point)
+    {
+        Named("operating point", id, point?.Name);
+        DocumentLimits.Within(point!.Description, LongestText, "The description of an operating point");
+        Finite(point.Name, point.At);
+        void Told(string? target, params ReadOnlySpan<string?> texts)
+        {
+            if (target is not { Length: > 0 })
+                throw new DocumentException($"The operating point '{DocumentLimits.Short(point.Name)}' is incomplete.");
+            DocumentLimits.Within(target, 4 * DocumentLimits.LongestName, "A signal of an operating point");
+            foreach (var text in texts)
+                DocumentLimits.Within(text, LongestText, "A value of an operating point");
+        }
+
+        if (
+            point is not { Parameters: { } parameters, Fixed: { } wanted, Free: { } free, States: { } states, Moving: { } moving }
+            || parameters.Any(v => v?.Value is null)
+            || wanted.Any(w => w is null)
+            || free.Any(f => f is null)
+            || states.Any(s => s is null)
+        )
+            throw new DocumentException($"The operating point '{DocumentLimits.Short(point.Name)}' is incomplete.");
+        DocumentLimits.AtMost($"values of {point.Name}", parameters.Count + wanted.Count + free.Count + moving.Count, MostPointValues);
+        DocumentLimits.AtMost($"states of {point.Name}", states.Count, MostStates);
+        foreach (var value in parameters)
+            Told(value.Target, value.Value);
+        foreach (var w in wanted)
+            Told(w.Target, w.Value, w.Low, w.High);
+        foreach (var name in moving)
+            Told(name);
+        foreach (var f in free)
+            Told(f.Target, f.Low, f.High);
+        foreach (var state in states)
+        {
+            Told(state.Target);
+            Finite(point.Name, state.Value);
+        }
     }
 
     static void Check(string id, PlotSheetNode? sheet)

@@ -3,7 +3,7 @@ using AnchorBend.Modeling.Documents;
 namespace AnchorBend.Modeling.Restructuring;
 
 /// <summary>Everything outside the diagrams that speaks of signals by identity: requirements, curves of plot sheets, tracks of
-/// stimuli; and measures and alerts, which name them.</summary>
+/// stimuli, operating points; and measures and alerts, which name them.</summary>
 static class SignalIdentities
 {
     /// <param name="before">The document in which identities and names lead somewhere.</param>
@@ -28,6 +28,7 @@ static class SignalIdentities
                         Tracks = s.Value.Tracks.ToDictionary(t => t.Key, t => t.Value with { Target = change(t.Value.Target) }),
                     }
             ),
+            OperatingPoints = document.OperatingPoints.ToDictionary(p => p.Key, p => Changed(p.Value, change)),
             Panels = document.Panels.ToDictionary(
                 p => p.Key,
                 p =>
@@ -46,6 +47,16 @@ static class SignalIdentities
         };
 
     static string? Changed(string? signal, Func<string, string> change) => signal is { Length: > 0 } ? change(signal) : signal;
+
+    static OperatingPointNode Changed(OperatingPointNode point, Func<string, string> change) =>
+        point with
+        {
+            Parameters = [.. point.Parameters.Select(v => v with { Target = change(v.Target) })],
+            Fixed = [.. point.Fixed.Select(v => v with { Target = change(v.Target) })],
+            Moving = [.. point.Moving.Select(change)],
+            Free = [.. point.Free.Select(f => f with { Target = change(f.Target) })],
+            States = [.. point.States.Select(s => s with { Target = change(s.Target) })],
+        };
 
     static TileNode Changed(TileNode tile, Func<string, string> change) =>
         tile with

@@ -49,22 +49,25 @@ static class AnalysisEndpoints
             .ProducesProblem(422);
         api.MapPost(
                 "/models/{id}/steady",
-                (string id, SteadyRequest request, ModelWork models, ModelAnalysis analysis, CancellationToken wanted) =>
+                (string id, SteadyRequest request, ModelWork models, SteadyStates steady, CancellationToken wanted) =>
                 {
-                    Requests.AtMost(MostValues, request.Fixed ?? [], "wanted values");
-                    Requests.AtMost(MostValues, request.Free ?? [], "free parameters");
-                    foreach (var f in request.Fixed ?? [])
-                    {
-                        Requests.Needed(Requests.Needed(f, "fixed").Signal, "fixed.signal");
-                        Requests.Needed(f.Value, "fixed.value");
-                    }
-
-                    foreach (var f in request.Free ?? [])
-                        Requests.Needed(Requests.Needed(f, "free").Parameter, "free.parameter");
-                    return analysis.Steady(models.Session(id), request, wanted);
+                    Check(request);
+                    return steady.Steady(models.Session(id), request, wanted);
                 }
             )
             .WithName("steady")
+            .ProducesProblem(422);
+        api.MapPost(
+                "/models/{id}/steady/series",
+                (string id, SeriesRequest request, ModelWork models, SteadyStates steady, CancellationToken wanted) =>
+                {
+                    Check(Requests.Needed(request.Each, "each"));
+                    Requests.Needed(request.From, "from");
+                    Requests.Needed(request.To, "to");
+                    return steady.Series(models.Session(id), request, wanted);
+                }
+            )
+            .WithName("steadySeries")
             .ProducesProblem(422);
         api.MapPost(
                 "/models/{id}/sweep",
@@ -85,5 +88,24 @@ static class AnalysisEndpoints
             })
             .WithName("fit")
             .ProducesProblem(422);
+    }
+
+    static void Check(SteadyRequest request)
+    {
+        Requests.AtMost(MostValues, request.Fixed ?? [], "wanted values");
+        Requests.AtMost(MostValues, request.Free ?? [], "free parameters");
+        Requests.AtMost(MostValues, request.Moving ?? [], "moving states");
+        Requests.AtMost(MostValues, request.Set ?? [], "set parameters");
+        foreach (var f in request.Fixed ?? [])
+            Requests.Needed(Requests.Needed(f, "fixed").Signal, "fixed.signal");
+        foreach (var f in request.Free ?? [])
+            Requests.Needed(Requests.Needed(f, "free").Parameter, "free.parameter");
+        foreach (var m in request.Moving ?? [])
+            Requests.Needed(m, "moving");
+        foreach (var s in request.Set ?? [])
+        {
+            Requests.Needed(Requests.Needed(s, "set").Parameter, "set.parameter");
+            Requests.Needed(s.Value, "set.value");
+        }
     }
 }

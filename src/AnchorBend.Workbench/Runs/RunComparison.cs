@@ -156,6 +156,7 @@ public sealed class RunComparison(RunPool runs, ComputeGate gate)
         Add("absolute tolerance", p.AbsoluteTolerance, q.AbsoluteTolerance);
         Add("distance of output points", p.OutputInterval, q.OutputInterval);
         Add("start at rest", p.SteadyStart, q.SteadyStart);
+        Add("start from", p.From?.Point, q.From?.Point);
         Add("version", p.Version, q.Version);
         Add("read from", a.Source, b.Source);
         foreach (var (time, part, what) in Changed(a).Except(Changed(b)))

@@ -2,9 +2,18 @@ namespace AnchorBend.Workbench.Tuning;
 
 /// <summary>Signals are given by identity or by path.</summary>
 /// <param name="Open">Signal at which the loop is cut; null for none.</param>
-/// <param name="At">Instant of the operating point in s; null for the steady state.</param>
+/// <param name="At">Instant of the operating point in s; null for the start of runs, or the steady state.</param>
+/// <param name="Point">Id of a saved operating point; null for the model as it is.</param>
 /// <param name="LowFrequency">rad/s; null for what suits the system.</param>
-public sealed record LinearRequest(string From, string To, string? Open, double? At, double? LowFrequency, double? HighFrequency);
+public sealed record LinearRequest(
+    string From,
+    string To,
+    string? Open,
+    double? At,
+    string? Point,
+    double? LowFrequency,
+    double? HighFrequency
+);
 
 /// <summary>A pole or zero in 1/s.</summary>
 /// <param name="Frequency">Natural frequency, rad/s.</param>
@@ -40,7 +49,7 @@ public sealed record LinearAnswer(
     IReadOnlyList<double> Step
 );
 
-public sealed record ModesRequest(double? At);
+public sealed record ModesRequest(double? At, string? Point);
 
 /// <summary>A state in a mode.</summary>
 /// <param name="State">Its path by names.</param>
@@ -63,7 +72,7 @@ public sealed record ModeView(
 public sealed record ModesAnswer(string Point, IReadOnlyList<ModeView> Modes, IReadOnlyList<string> Held);
 
 /// <param name="Re">Of the pole, 1/s.</param>
-public sealed record MoversRequest(double? At, double Re, double Im);
+public sealed record MoversRequest(double? At, string? Point, double Re, double Im);
 
 /// <summary>How a mode moves with a parameter.</summary>
 /// <param name="Part">Path by ids of the part it stands in; null for one of the model.</param>
@@ -77,7 +86,7 @@ public sealed record MoversAnswer(IReadOnlyList<MoverView> Movers, int Looked, i
 /// <param name="Parameter">By identity or by path.</param>
 /// <param name="From">As typed, with a unit if wanted; null for a tenth of the present value.</param>
 /// <param name="To">Likewise; null for ten times the present value.</param>
-public sealed record LocusRequest(double? At, string Parameter, string? From, string? To);
+public sealed record LocusRequest(double? At, string? Point, string Parameter, string? From, string? To);
 
 /// <summary>The poles over a parameter.</summary>
 /// <param name="Present">The parameter's value now.</param>
@@ -91,33 +100,6 @@ public sealed record LocusAnswer(
 );
 
 public sealed record PoleView(double Re, double Im);
-
-/// <param name="Signal">By identity or by path.</param>
-/// <param name="Value">As typed, with a unit if wanted.</param>
-public sealed record FixedSignal(string Signal, string Value);
-
-/// <param name="Parameter">Its path, as in Part.name.</param>
-/// <param name="Low">As typed; null for no bound.</param>
-public sealed record FreedParameter(string Parameter, string? Low, string? High);
-
-public sealed record SteadyRequest(IReadOnlyList<FixedSignal>? Fixed, IReadOnlyList<FreedParameter>? Free);
-
-/// <param name="Wanted">In the unit of the model.</param>
-public sealed record ReachedView(string Signal, double Wanted, double Reached, string Unit);
-
-/// <param name="Text">What sets it in the document; null where it is no parameter of a drawn part.</param>
-/// <param name="Pointer">Where it stands in the document.</param>
-public sealed record FoundParameterView(string Parameter, double Value, string Unit, bool IsAtBound, string? Text, string? Pointer);
-
-/// <summary>A signal or state at rest.</summary>
-public sealed record RestView(string Signal, double Value, string Unit, bool IsState);
-
-public sealed record SteadyAnswer(
-    bool IsMet,
-    IReadOnlyList<ReachedView> Fixed,
-    IReadOnlyList<FoundParameterView> Free,
-    IReadOnlyList<RestView> Values
-);
 
 /// <param name="Signal">To which the sine is added.</param>
 /// <param name="From">Null for the signal with the sine in it.</param>
@@ -133,6 +115,7 @@ public sealed record SweepRequest(
     int Count,
     double? Amplitude,
     double? At,
+    string? Point,
     double? Limit
 );
 

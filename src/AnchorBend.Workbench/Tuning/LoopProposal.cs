@@ -52,11 +52,11 @@ public sealed record LoopProposal(
     )
     {
         if (at is not { } time)
-            return OperatingPoint.Steady(prepared, parameters);
-        if (run is null || !(time >= 0 && time <= run.End))
+            return OperatingPoint.AtStart(prepared, parameters, run, wanted);
+        if (run is null || !(time >= run.Start && time <= run.End))
             throw new DesignException(
                 "operating-point",
-                $"The operating point lies at {time:G5} s, outside the run, which goes from 0 to {run?.End ?? 0:G5} s.",
+                $"The operating point lies at {time:G5} s, outside the run, which goes from {run?.Start ?? 0:G5} to {run?.End ?? 0:G5} s.",
                 "Choose an instant within the run, or the steady state."
             );
         return OperatingPoint.AtTime(prepared, parameters, time, run, wanted);

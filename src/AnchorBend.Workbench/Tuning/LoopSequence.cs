@@ -22,7 +22,7 @@ public sealed class LoopSequence(ComputeGate compute)
 
     static TuneStepAnswer StepOf(ModelSession session, TuneStepRequest request, CancellationToken wanted)
     {
-        var controller = TunedLoops.With(session, request.Part, request.Before ?? [], wanted);
+        var controller = TunedLoops.With(session, request.Part, request.Point, request.Before ?? [], wanted);
         var prepared = controller.Prepared;
         var point = TunedLoops.Point(prepared, controller.Document, request.At, wanted);
         var form = request.Form is null

@@ -21,7 +21,7 @@ public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
 
     LoopsAnswer LoopsOf(ModelSession session, LoopsRequest request, CancellationToken wanted)
     {
-        var (prepared, _, _) = TunedLoops.Runnable(session, wanted);
+        var (prepared, _) = SavedPoints.Model(session, request.Point, wanted);
         var parts = prepared.Map.Parts.Where(p => TunedLoops.IsTunable(session, p.Node)).Take(MostLoops).ToList();
         var names = parts.ToDictionary(p => p.Path, p => prepared.Map.NameOf(p.Path)!);
         var around = LoopNesting.Of(prepared, [.. names.Values]);
@@ -35,8 +35,11 @@ public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
             IReadOnlyList<string> forms = [];
             try
             {
-                forms = [.. TunedLoops.Controller(session, place.Path.ToString(), wanted).Law.Forms.Select(f => f.ToString())];
-                var loop = loops.Find(session, place.Path.ToString(), request.At, wanted);
+                forms =
+                [
+                    .. TunedLoops.Controller(session, place.Path.ToString(), request.Point, wanted).Law.Forms.Select(f => f.ToString()),
+                ];
+                var loop = loops.Find(session, place.Path.ToString(), request.At, request.Point, wanted);
                 point = loop.Design.Point.Name;
                 return new LoopView(
                     place.Path.ToString(),
@@ -81,7 +84,7 @@ public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
 
     MapAnswer MapOf(ModelSession session, MapRequest request, CancellationToken wanted)
     {
-        var loop = loops.Find(session, request.Part, request.At, wanted);
+        var loop = loops.Find(session, request.Part, request.At, request.Point, wanted);
         var shape = loop.Design.Present with
         {
             Form = DesignAsks.Form(request.Form, loop.Controller.Law),
@@ -153,7 +156,7 @@ public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
     /// <summary>Gains that were asked for, with all that they do.</summary>
     public DesignsAnswer Designs(ModelSession session, DesignsRequest request, CancellationToken wanted) =>
         compute.Run(MostTuning, wanted, token =>
-            new DesignAsks(loops.Find(session, request.Part, request.At, token), token).Answer(request)
+            new DesignAsks(loops.Find(session, request.Part, request.At, request.Point, token), token).Answer(request)
         );
 
     /// <summary>The model's own run with other gains.</summary>
@@ -163,6 +166,6 @@ public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
             IEnumerable<TunedPart> gains = request.Others ?? [];
             if (request.Gains is { } own)
                 gains = gains.Append(new TunedPart(request.Part, own));
-            return TunedRun.Of(TunedLoops.With(session, request.Part, gains, token), token);
+            return TunedRun.Of(TunedLoops.With(session, request.Part, request.Point, gains, token), token);
         });
 }

@@ -25,7 +25,7 @@ public sealed class ModelAnalysis(ComputeGate compute)
     /// <exception cref="DesignException">A signal is unknown, or there is no linear system.</exception>
     public LinearAnswer Linear(ModelSession session, LinearRequest request, CancellationToken wanted) => compute.Run(Most, wanted, token =>
         {
-            var (prepared, document, _) = TunedLoops.Runnable(session, token);
+            var (prepared, document) = SavedPoints.Model(session, request.Point, token);
             var point = TunedLoops.Point(prepared, document, request.At, token);
             var (from, to) = (Name(prepared, request.From), Name(prepared, request.To));
             var open = request.Open is { Length: > 0 } cut ? Name(prepared, cut) : null;
@@ -85,7 +85,7 @@ public sealed class ModelAnalysis(ComputeGate compute)
     /// <summary>The natural motions of the whole model.</summary>
     public ModesAnswer Modes(ModelSession session, ModesRequest request, CancellationToken wanted) => compute.Run(Most, wanted, token =>
         {
-            var (prepared, document, _) = TunedLoops.Runnable(session, token);
+            var (prepared, document) = SavedPoints.Model(session, request.Point, token);
             var point = TunedLoops.Point(prepared, document, request.At, token);
             var modes = Mode.Of(Linearizer.Whole(prepared, point));
             return new ModesAnswer(
@@ -112,72 +112,6 @@ public sealed class ModelAnalysis(ComputeGate compute)
             );
         });
 
-    /// <summary>A state in which nothing changes, with wanted values for which parameters may change.</summary>
-    /// <exception cref="DesignException">A name is unknown, a value cannot be read, or there is no rest.</exception>
-    public SteadyAnswer Steady(ModelSession session, SteadyRequest request, CancellationToken wanted) =>
-        compute.Run(Most, wanted, token => Rest(session, request, token));
-
-    static SteadyAnswer Rest(ModelSession session, SteadyRequest request, CancellationToken wanted)
-    {
-        var (prepared, document, _) = TunedLoops.Runnable(session, wanted);
-        var views = new VariableViews(prepared, new ParameterSet(prepared.Model).Values);
-        string UnitOf(FlatVariable v) => views.CoherentUnit(v)?.Symbol is { } u && u != "1" ? Unit.Pretty(u) : "";
-        FlatVariable Found(string name) => prepared.Find(name) ?? throw Linearizer.Unknown(prepared.Model, name);
-        var fixedOnes = (request.Fixed ?? [])
-            .Select(f => (Variable: Found(f.Signal), f.Value))
-            .Select(f => new WantedValue(f.Variable.Name, Typed(f.Value, views.CoherentUnit(f.Variable), f.Variable.Name)))
-            .ToList();
-        var free = (request.Free ?? [])
-            .Select(f => (Variable: Found(f.Parameter), Bounds: f))
-            .Select(f => new FreeParameter(
-                f.Variable.Name,
-                null,
-                f.Bounds.Low is { Length: > 0 } low ? Typed(low, views.CoherentUnit(f.Variable), f.Variable.Name) : double.NegativeInfinity,
-                f.Bounds.High is { Length: > 0 } high
-                    ? Typed(high, views.CoherentUnit(f.Variable), f.Variable.Name)
-                    : double.PositiveInfinity
-            ))
-            .ToList();
-        var result = SteadySearch.Of(prepared, fixedOnes, free, wanted);
-        FoundParameterView Parameter(FreeParameter f, double value)
-        {
-            var variable = Found(f.Parameter);
-            var place = prepared.Map.Find(variable.Owner);
-            var name = place is null ? null : variable.Name[(variable.Owner.Length + 1)..];
-            return new FoundParameterView(
-                f.Parameter,
-                value,
-                UnitOf(variable),
-                result.AtBounds.Contains(f.Parameter),
-                name is null ? null : TypedValue.InUnitOf(place!.Node.Parameters.GetValueOrDefault(name), value, variable.Unit),
-                name is null ? null : DocumentPath.Of("definitions", place!.Definition, "parts", place.Path.Id, "parameters", name)
-            );
-        }
-
-        var plan = prepared.Compiled!.Plan;
-        var states = plan.States.ToHashSet();
-        return new SteadyAnswer(
-            result.IsMet,
-            [.. fixedOnes.Select((w, i) => new ReachedView(w.Signal, w.Value, result.Reached[i], UnitOf(Found(w.Signal))))],
-            [.. free.Select((f, i) => Parameter(f, result.Found[i]))],
-            [
-                .. SignalCatalog
-                    .Of(prepared, document)
-                    .All.Where(s => s.Kind != "rate" && double.IsFinite(result.Point.Values[s.Variable]))
-                    .Select(s => new RestView(s.Path, result.Point.Values[s.Variable], s.Unit, states.Contains(s.Variable))),
-            ]
-        );
-    }
-
-    /// <summary>A typed number in the unit that the model computes in.</summary>
-    static double Typed(string text, Unit? own, string name) =>
-        TypedValue.Number(text, own)
-        ?? throw new DesignException(
-            "value",
-            $"'{text}' is no value for {name}.",
-            own is null ? "Type a number." : $"Type a number, with a unit such as {Unit.Pretty(own.Symbol)} if wanted."
-        );
-
     /// <summary>A frequency response of the running model.</summary>
     /// <exception cref="DesignException">A signal is unknown, or a setting makes no sense.</exception>
     public SweepAnswer Sweep(ModelSession session, SweepRequest request, CancellationToken wanted) =>
@@ -196,7 +130,7 @@ public sealed class ModelAnalysis(ComputeGate compute)
                 $"Frequencies must rise from above zero, and be 2 to {MostFrequencies}.",
                 "Give a lower and a higher one, in rad/s."
             );
-        var (prepared, document, _) = TunedLoops.Runnable(session, wanted);
+        var (prepared, document) = SavedPoints.Model(session, request.Point, wanted);
         var parameters = new ParameterSet(prepared.Model);
         var method = DocumentRun.OptionsOf(document);
         var point = TunedLoops.Point(prepared, document, request.At, wanted);

@@ -32,7 +32,7 @@ public sealed class PoleAnalysis(ComputeGate compute)
     /// <exception cref="DesignException">Samples lie in the model's loops.</exception>
     public MoversAnswer Movers(ModelSession session, MoversRequest request, CancellationToken wanted) => compute.Run(Most, wanted, token =>
         {
-            var (prepared, document, _) = TunedLoops.Runnable(session, token);
+            var (prepared, document) = SavedPoints.Model(session, request.Point, token);
             var (found, looked, all) = RootLocus.Movers(
                 prepared,
                 new Complex(request.Re, request.Im),
@@ -62,7 +62,7 @@ public sealed class PoleAnalysis(ComputeGate compute)
 
     static LocusAnswer LocusOf(ModelSession session, LocusRequest request, CancellationToken wanted)
     {
-        var (prepared, document, _) = TunedLoops.Runnable(session, wanted);
+        var (prepared, document) = SavedPoints.Model(session, request.Point, wanted);
         var present = new ParameterSet(prepared.Model);
         var variable = prepared.Find(request.Parameter) ?? throw Linearizer.Unknown(prepared.Model, request.Parameter);
         var unit = new VariableViews(prepared, present.Values).CoherentUnit(variable);

@@ -2,8 +2,9 @@ using AnchorBend.Design;
 
 namespace AnchorBend.Workbench.Tuning;
 
-/// <param name="At">Instant of the operating point in s; null for the steady state.</param>
-public sealed record LoopsRequest(double? At);
+/// <param name="At">Instant of the operating point in s; null for the start of runs, or the steady state.</param>
+/// <param name="Point">Id of a saved operating point; null for the model as it is.</param>
+public sealed record LoopsRequest(double? At, string? Point);
 
 /// <summary>What is wished of a loop; null for what may be as it likes.</summary>
 /// <param name="Bandwidth">At least, rad/s.</param>
@@ -17,7 +18,7 @@ public sealed record WishesView(double? Sensitivity, double? NoiseGain, double? 
 /// <param name="Part">Path of the controller's part by ids.</param>
 /// <param name="Form">PI, PD or PID.</param>
 /// <param name="From">Lowest bandwidth of the map in rad/s; null for what suits the loop.</param>
-public sealed record MapRequest(string Part, double? At, string Form, double? From, double? To, WishesView? Wishes);
+public sealed record MapRequest(string Part, double? At, string? Point, string Form, double? From, double? To, WishesView? Wishes);
 
 /// <summary>Gains of the ideal form; times in s.</summary>
 /// <param name="Form">P, PI, PD or PID.</param>
@@ -46,6 +47,7 @@ public sealed record BestAsk(string Form, string Goal, double Sensitivity, doubl
 public sealed record DesignsRequest(
     string Part,
     double? At,
+    string? Point,
     IReadOnlyList<DesignAsk> Asks,
     double? From,
     double? To,
@@ -55,7 +57,7 @@ public sealed record DesignsRequest(
 
 /// <param name="Gains">By design; null for the present ones.</param>
 /// <param name="Others">Gains that other controllers have in the run; null for the present ones.</param>
-public sealed record TrueRunRequest(string Part, GainsView? Gains, IReadOnlyList<TunedPart>? Others);
+public sealed record TrueRunRequest(string Part, string? Point, GainsView? Gains, IReadOnlyList<TunedPart>? Others);
 
 /// <summary>Gains of a controller.</summary>
 /// <param name="Part">Its path by ids.</param>
@@ -71,6 +73,7 @@ public sealed record TunedPart(string Part, GainsView Gains);
 public sealed record TuneStepRequest(
     string Part,
     double? At,
+    string? Point,
     IReadOnlyList<TunedPart>? Before,
     string? Form,
     StepMargin? Margin,

@@ -59,12 +59,19 @@ public sealed class TunedLoops
 
     /// <summary>A controller in the model with other gains in some of its controllers.</summary>
     /// <param name="part">Path by ids.</param>
+    /// <param name="saved">Id of a saved operating point; null for the model as it is.</param>
     /// <exception cref="NotFoundException">There is no such part.</exception>
     /// <exception cref="DesignException">One of them is no controller that can have the gains.</exception>
     /// <exception cref="DocumentException">The model with these gains has errors.</exception>
-    internal static TunedController With(ModelSession session, string part, IEnumerable<TunedPart> gains, CancellationToken wanted)
+    internal static TunedController With(
+        ModelSession session,
+        string part,
+        string? saved,
+        IEnumerable<TunedPart> gains,
+        CancellationToken wanted
+    )
     {
-        var (prepared, document, _) = Runnable(session, wanted);
+        var (prepared, document) = SavedPoints.Model(session, saved, wanted);
         var overrides = new Dictionary<string, string>();
         foreach (var (path, wished) in gains)
         {
@@ -81,11 +88,12 @@ public sealed class TunedLoops
     }
 
     /// <param name="part">Path by ids.</param>
+    /// <param name="saved">Id of a saved operating point; null for the model as it is.</param>
     /// <exception cref="NotFoundException">There is no such part.</exception>
     /// <exception cref="DesignException">It is no controller that can be tuned.</exception>
-    internal static TunedController Controller(ModelSession session, string part, CancellationToken wanted)
+    internal static TunedController Controller(ModelSession session, string part, string? saved, CancellationToken wanted)
     {
-        var (prepared, document, _) = Runnable(session, wanted);
+        var (prepared, document) = SavedPoints.Model(session, saved, wanted);
         return Controller(session, part, prepared, document);
     }
 
@@ -104,16 +112,17 @@ public sealed class TunedLoops
     }
 
     /// <param name="part">Path by ids.</param>
+    /// <param name="saved">Id of a saved operating point; null for the model as it is.</param>
     /// <exception cref="NotFoundException">There is no such part.</exception>
     /// <exception cref="DesignException">It is no controller that can be tuned, or nothing comes back to it.</exception>
-    internal TunedLoop Find(ModelSession session, string part, double? at, CancellationToken wanted)
+    internal TunedLoop Find(ModelSession session, string part, double? at, string? saved, CancellationToken wanted)
     {
-        var (present, _, _) = Runnable(session, wanted);
+        var (present, _) = SavedPoints.Model(session, saved, wanted);
         lock (gate)
             if (last.Find(l => ReferenceEquals(l.Prepared, present) && l.Part == part && l.At == at).Loop is { } known)
                 return known;
         // What cannot be tuned should not wait for a run to its operating point.
-        var controller = Controller(session, part, wanted);
+        var controller = Controller(session, part, saved, wanted);
         var (prepared, parameters) = (controller.Prepared, new ParameterSet(controller.Prepared.Model));
         var point = Point(prepared, controller.Document, at, wanted);
         var loop = new TunedLoop(controller, LoopDesign.Of(prepared, parameters, controller.Path, point));
@@ -129,12 +138,6 @@ public sealed class TunedLoops
 
     internal static bool IsTunable(ModelSession session, PartNode part) =>
         session.Catalog() is var catalog && catalog.Find(part.Type) is not null && catalog.Describe(part.Type).Traits.Tunable is not null;
-
-    internal static (PreparedModel Prepared, ModelDocument Document, long Revision) Runnable(ModelSession session, CancellationToken wanted)
-    {
-        var now = session.Prepare(wanted);
-        return now.Prepared.CanRun ? now : throw new DocumentException("The model has errors; see its findings.");
-    }
 
     static readonly System.Runtime.CompilerServices.ConditionalWeakTable<PreparedModel, Dictionary<double, OperatingPoint>> points = [];
 

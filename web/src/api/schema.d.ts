@@ -1204,6 +1204,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/steady/series": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["steadySeries"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/sweep": {
         parameters: {
             query?: never;
@@ -1773,6 +1789,7 @@ export interface components {
             part: string;
             /** Format: double */
             at: null | number;
+            point: null | string;
             asks: components["schemas"]["DesignAsk"][];
             /** Format: double */
             from: null | number;
@@ -1913,7 +1930,9 @@ export interface components {
         };
         FixedSignal: {
             signal: string;
-            value: string;
+            value: null | string;
+            low: null | string;
+            high: null | string;
         };
         FoundParameterView: {
             parameter: string;
@@ -2072,6 +2091,7 @@ export interface components {
             open: null | string;
             /** Format: double */
             at: null | number;
+            point: null | string;
             /** Format: double */
             lowFrequency: null | number;
             /** Format: double */
@@ -2088,6 +2108,7 @@ export interface components {
         LocusRequest: {
             /** Format: double */
             at: null | number;
+            point: null | string;
             parameter: string;
             from: null | string;
             to: null | string;
@@ -2149,6 +2170,7 @@ export interface components {
         LoopsRequest: {
             /** Format: double */
             at: null | number;
+            point: null | string;
         };
         MapAnswer: {
             point: string;
@@ -2165,6 +2187,7 @@ export interface components {
             part: string;
             /** Format: double */
             at: null | number;
+            point: null | string;
             form: string;
             /** Format: double */
             from: null | number;
@@ -2290,6 +2313,9 @@ export interface components {
             stimuli: {
                 [key: string]: components["schemas"]["StimulusNode"];
             };
+            operatingPoints: {
+                [key: string]: components["schemas"]["OperatingPointNode"];
+            };
             panels: {
                 [key: string]: components["schemas"]["PanelNode"];
             };
@@ -2350,6 +2376,7 @@ export interface components {
         ModesRequest: {
             /** Format: double */
             at: null | number;
+            point: null | string;
         };
         MoveRequest: {
             /** Format: int64 */
@@ -2376,6 +2403,7 @@ export interface components {
         MoversRequest: {
             /** Format: double */
             at: null | number;
+            point: null | string;
             /** Format: double */
             re: number;
             /** Format: double */
@@ -2410,6 +2438,18 @@ export interface components {
             revision: number;
             document: components["schemas"]["ModelDocument"];
             view: components["schemas"]["ModelView"];
+        };
+        OperatingPointNode: {
+            name: string;
+            description?: string;
+            /** Format: double */
+            at: number;
+            rests: boolean;
+            moving: string[];
+            parameters: components["schemas"]["PointValueNode"][];
+            fixed: components["schemas"]["PointWantedNode"][];
+            free: components["schemas"]["PointFreeNode"][];
+            states: components["schemas"]["PointStateNode"][];
         };
         OrderMapView: {
             orders: number[];
@@ -2655,6 +2695,26 @@ export interface components {
             /** Format: double */
             y: number;
         };
+        PointFreeNode: {
+            target: string;
+            low: string;
+            high: string;
+        };
+        PointStateNode: {
+            target: string;
+            /** Format: double */
+            value: number;
+        };
+        PointValueNode: {
+            target: string;
+            value: string;
+        };
+        PointWantedNode: {
+            target: string;
+            value: string;
+            low: string;
+            high: string;
+        };
         PoleView: {
             /** Format: double */
             re: number;
@@ -2717,10 +2777,13 @@ export interface components {
         ReachedView: {
             signal: string;
             /** Format: double */
-            wanted: number;
+            low: null | number;
+            /** Format: double */
+            high: null | number;
             /** Format: double */
             reached: number;
             unit: string;
+            isAtBound: boolean;
         };
         Recovered: {
             /** Format: int32 */
@@ -2745,7 +2808,8 @@ export interface components {
             /** Format: double */
             value: number;
             unit: string;
-            isState: boolean;
+            /** Format: double */
+            rate: null | number;
         };
         RestoreRequest: {
             /** Format: int64 */
@@ -3030,6 +3094,8 @@ export interface components {
             recordEvents?: boolean;
             steadyStart?: boolean;
             steadyParts?: string[];
+            moving?: string[];
+            from?: null | components["schemas"]["StartValues"];
             script?: null | components["schemas"]["RunScript"];
         };
         RunScript: {
@@ -3082,6 +3148,7 @@ export interface components {
             start: string;
             steadyParts: string[];
             stimulus: string;
+            point: string;
             live: boolean;
         };
         RunStatistics: {
@@ -3173,6 +3240,29 @@ export interface components {
             name: string;
             /** Format: double */
             time: number;
+        };
+        SeriesAnswer: {
+            over: string;
+            unit: string;
+            points: components["schemas"]["SeriesPoint"][];
+        };
+        SeriesPoint: {
+            /** Format: double */
+            value: number;
+            found: null | components["schemas"]["SteadyAnswer"];
+            problem: null | string;
+        };
+        SeriesRequest: {
+            each: components["schemas"]["SteadyRequest"];
+            over: null | string;
+            from: string;
+            to: string;
+            /** Format: int32 */
+            count: number;
+        };
+        SetParameter: {
+            parameter: string;
+            value: string;
         };
         SetRequest: {
             part: null | string;
@@ -3339,6 +3429,12 @@ export interface components {
         };
         /** @enum {unknown} */
         StartKind: "fixed" | "given" | "solved";
+        StartValues: {
+            point: string;
+            values: {
+                [key: string]: number;
+            };
+        };
         StartedRun: {
             id: string;
         };
@@ -3360,10 +3456,17 @@ export interface components {
             fixed: components["schemas"]["ReachedView"][];
             free: components["schemas"]["FoundParameterView"][];
             values: components["schemas"]["RestView"][];
+            node: components["schemas"]["OperatingPointNode"];
         };
         SteadyRequest: {
+            point: null | string;
+            /** Format: double */
+            at: null | number;
+            isInstant: boolean;
             fixed: null | components["schemas"]["FixedSignal"][];
             free: null | components["schemas"]["FreedParameter"][];
+            moving: null | string[];
+            set: null | components["schemas"]["SetParameter"][];
         };
         StepMargin: {
             /** Format: double */
@@ -3472,6 +3575,7 @@ export interface components {
             amplitude: null | number;
             /** Format: double */
             at: null | number;
+            point: null | string;
             /** Format: double */
             limit: null | number;
         };
@@ -3550,6 +3654,7 @@ export interface components {
         TrackShape: "steps" | "lines" | "smooth" | "set";
         TrueRunRequest: {
             part: string;
+            point: null | string;
             gains: null | components["schemas"]["GainsView"];
             others: null | components["schemas"]["TunedPart"][];
         };
@@ -3575,6 +3680,7 @@ export interface components {
             part: string;
             /** Format: double */
             at: null | number;
+            point: null | string;
             before: null | components["schemas"]["TunedPart"][];
             form: null | string;
             margin: null | components["schemas"]["StepMargin"];
@@ -6392,6 +6498,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SteadyAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    steadySeries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeriesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeriesAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

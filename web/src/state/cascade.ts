@@ -84,7 +84,7 @@ export function stop(): void {
 
 /** Tunes all chosen loops, each with what was found before it, and runs the model before and after. */
 export async function tuneAll(): Promise<void> {
-  const { loops, at } = useTune.getState();
+  const { loops, at, saved: point } = useTune.getState();
   const chosen = loops.filter((l) => settingOf(l.part).included);
   const outermost = chosen.at(-1);
   if (!outermost) return;
@@ -108,6 +108,7 @@ export async function tuneAll(): Promise<void> {
           body: {
             part: now,
             at,
+            point,
             before: [...found],
             form: s.form,
             margin: s.wish === "margin" ? { bandwidth: s.bandwidth, phaseMargin: s.margin } : null,
@@ -122,7 +123,7 @@ export async function tuneAll(): Promise<void> {
     set({ running: "run" });
     now = outermost.part;
     const run = (others: typeof found) =>
-      ask(api.POST("/api/models/{id}/loops/run", { params, signal, body: { part: outermost.part, gains: null, others } }));
+      ask(api.POST("/api/models/{id}/loops/run", { params, signal, body: { part: outermost.part, point, gains: null, others } }));
     const before = await run([]);
     const after = await run(found);
     set({ before, after, running: null });

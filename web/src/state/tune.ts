@@ -34,6 +34,8 @@ export interface TuneState {
   /** Operating point: null for the steady state, else an instant in s. */
   at: number | null;
   point: string;
+  /** The saved operating point that all is looked at from; null for the model as it is. */
+  saved: string | null;
   loops: readonly LoopView[];
   /** The chosen loop's controller, by ids. */
   part: string | null;
@@ -68,6 +70,7 @@ export const useTune = create<TuneState>()(() => ({
   view: "loop",
   at: null,
   point: "",
+  saved: null,
   loops: [],
   part: null,
   form: "PI",
@@ -118,6 +121,10 @@ const handCall = new LatestCall();
 const runCall = new LatestCall();
 const handRunCall = new LatestCall();
 
+/** The operating point as requests name it. */
+export const whereOf = (s: TuneState) => ({ at: s.at, point: s.saved });
+const where = () => whereOf(get());
+
 const params = () => ({ path: { id: useBench.getState().id } });
 
 function failed(problem: unknown): void {
@@ -128,10 +135,11 @@ function failed(problem: unknown): void {
 export function readLoops(): void {
   const model = useBench.getState().id;
   // Loops of another model have nothing to do with this one, even where they are called alike.
-  if (model !== get().model) set({ model, part: null, loops: [], at: null, map: null, designs: new Map(), runs: new Map(), problem: null });
+  if (model !== get().model)
+    set({ model, part: null, loops: [], at: null, saved: null, map: null, designs: new Map(), runs: new Map(), problem: null });
   set({ busy: true });
   loopsCall.run(
-    () => ask(api.POST("/api/models/{id}/loops", { params: params(), body: { at: get().at } })),
+    () => ask(api.POST("/api/models/{id}/loops", { params: params(), body: where() })),
     (answer) => {
       const { part } = get();
       const kept = answer.loops.find((l) => l.part === part);
@@ -174,7 +182,7 @@ function refresh(): void {
 }
 
 function readMap(): void {
-  const { part, at, form, wishes } = get();
+  const { part, form, wishes } = get();
   if (!part) return;
   set({ busy: true });
   mapCall.run(
@@ -182,7 +190,7 @@ function readMap(): void {
       ask(
         api.POST("/api/models/{id}/loops/map", {
           params: params(),
-          body: { part, at, form, from: null, to: null, wishes },
+          body: { part, ...where(), form, from: null, to: null, wishes },
         }),
       ),
     (map) => {
@@ -206,7 +214,7 @@ const none = (name: string): DesignAsk => ({ name, gains: null, place: null, mar
 
 /** Reads what all gains on the stage do, and what is asked for besides. */
 function readDesigns(more: readonly DesignAsk[]): void {
-  const { part, at, candidates, hand, window, wishes } = get();
+  const { part, candidates, hand, window, wishes } = get();
   if (!part) return;
   const asks: DesignAsk[] = [
     none(APPLIED),
@@ -219,7 +227,7 @@ function readDesigns(more: readonly DesignAsk[]): void {
       ask(
         api.POST("/api/models/{id}/loops/designs", {
           params: params(),
-          body: { part, at, asks, from: window?.from ?? null, to: window?.to ?? null, end: window?.end ?? null, wishes },
+          body: { part, ...where(), asks, from: window?.from ?? null, to: window?.to ?? null, end: window?.end ?? null, wishes },
         }),
       ),
     (answer) => {
@@ -245,15 +253,15 @@ function readDesigns(more: readonly DesignAsk[]): void {
 
 /** Designs for a place of the map; while it is dragged only the last one asked for is waited for. */
 export function dragTo(bandwidth: number, sensitivity: number): void {
-  const { part, at, form, window } = get();
+  const { part, form, window } = get();
   if (!part || !window) return;
-  designHand({ ...none(HAND), place: { form, bandwidth, sensitivity } }, { part, at, ...window });
+  designHand({ ...none(HAND), place: { form, bandwidth, sensitivity } }, { part, ...window });
 }
 
 /** Takes typed gains in hand. */
 export function typeGains(gains: GainsView): void {
-  const { part, at, window } = get();
-  if (part && window) designHand({ ...none(HAND), gains }, { part, at, ...window });
+  const { part, window } = get();
+  if (part && window) designHand({ ...none(HAND), gains }, { part, ...window });
 }
 
 /** Takes a candidate in hand. */
@@ -262,9 +270,15 @@ export function takeInHand(name: string): void {
   if (gains) typeGains(gains);
 }
 
-function designHand(wanted: DesignAsk, body: { part: string; at: number | null } & Window): void {
+function designHand(wanted: DesignAsk, body: { part: string } & Window): void {
   handCall.run(
-    () => ask(api.POST("/api/models/{id}/loops/designs", { params: params(), body: { ...body, asks: [wanted], wishes: get().wishes } })),
+    () =>
+      ask(
+        api.POST("/api/models/{id}/loops/designs", {
+          params: params(),
+          body: { ...body, ...where(), asks: [wanted], wishes: get().wishes },
+        }),
+      ),
     (answer) => {
       const design = answer.designs[0];
       if (!design) return;
@@ -292,7 +306,7 @@ function readRun(name: string, gains: GainsView | null, then?: () => void): void
   const { part } = get();
   if (!part) return;
   (then ? runCall : handRunCall).run(
-    () => ask(api.POST("/api/models/{id}/loops/run", { params: params(), body: { part, gains, others: null } })),
+    () => ask(api.POST("/api/models/{id}/loops/run", { params: params(), body: { part, point: get().saved, gains, others: null } })),
     (run) => {
       const noRuns = new Map(get().noRuns);
       if (run.failure) noRuns.set(name, run.failure);
@@ -334,10 +348,10 @@ const askCall = new LatestCall();
 
 /** Asks the server for gains; they become a candidate. */
 export function askFor(wanted: Pick<DesignAsk, "margin" | "best">, origin: string, refused: (why: string) => void): void {
-  const { part, at, window } = get();
+  const { part, window } = get();
   if (!part) return;
   set({ busy: true });
-  const body = { part, at, asks: [{ ...none("asked"), ...wanted }], from: window?.from ?? null, to: window?.to ?? null };
+  const body = { part, ...where(), asks: [{ ...none("asked"), ...wanted }], from: window?.from ?? null, to: window?.to ?? null };
   askCall.run(
     () => ask(api.POST("/api/models/{id}/loops/designs", { params: params(), body: { ...body, end: window?.end ?? null, wishes: null } })),
     (answer) => {
@@ -363,8 +377,9 @@ export function setWishes(change: Partial<WishesView>): void {
   readMap();
 }
 
-export function setAt(at: number | null): void {
-  set({ at, window: null });
+/** Looks at the model at an instant, at a saved operating point, or where its runs begin. */
+export function lookFrom(at: number | null, saved: string | null): void {
+  set({ at, saved, window: null });
   readLoops();
 }
 

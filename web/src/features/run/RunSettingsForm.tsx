@@ -39,10 +39,22 @@ export function RunSettingsForm() {
   const s = useBench(runSettings);
   const parts = useBench((b) => b.diagram.parts);
   const stimuli = useBench((b) => b.model.stimuli);
+  const points = useBench((b) => b.model.operatingPoints);
   const problem = useBench((b) => b.view.findings.find((f) => f.code === "settings")?.message);
   const methods = useMethods();
   const method = methods.find((m) => m.name === s.method);
   const put = (name: string, value: unknown) => edit(`Set ${name}`, [{ op: "add", path: pointer("settings", name), value }]);
+  // Start values, rest, or a saved operating point: one choice, kept in two fields.
+  const start = (v: string) =>
+    edit(
+      "Set start",
+      v in points
+        ? [{ op: "add", path: pointer("settings", "point"), value: v }]
+        : [
+            { op: "add", path: pointer("settings", "start"), value: v },
+            { op: "add", path: pointer("settings", "point"), value: "" },
+          ],
+    );
   const number = (name: string, text: string) => {
     const value = Number(text);
     if (Number.isFinite(value) && value > 0) put(name, value);
@@ -117,13 +129,13 @@ export function RunSettingsForm() {
         <Select
           size="small"
           aria-label="Start"
-          value={s.start ?? "given"}
-          options={starts}
-          onChange={(v) => put("start", v)}
+          value={s.point || (s.start ?? "given")}
+          options={[...starts, ...Object.entries(points).map(([value, p]) => ({ value, label: `At ${p.name}` }))]}
+          onChange={start}
           popupMatchSelectWidth={false}
         />
       </label>
-      {s.start !== "steady" && (
+      {s.start !== "steady" && !s.point && (
         <label>
           Parts at rest{" "}
           <Select

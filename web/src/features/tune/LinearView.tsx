@@ -4,7 +4,7 @@ import { useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { api, ask, type Schemas } from "../../api/client";
 import { useBench } from "../../state/bench";
-import { useTune } from "../../state/tune";
+import { useTune, whereOf } from "../../state/tune";
 import { format } from "../../ui/format";
 import { findSignals } from "../../state/signals";
 import { SignalSelect } from "../../ui/SignalSelect";
@@ -22,7 +22,8 @@ const numbers = (v: readonly (number | string)[]) => v.map(Number);
 /** The linear system between two signals: its response, poles and zeros, and its step. */
 export function LinearView() {
   const { id, revision } = useBench(useShallow((s) => ({ id: s.id, revision: s.revision })));
-  const { at, loops, part } = useTune(useShallow((s) => ({ at: s.at, loops: s.loops, part: s.part })));
+  const where = useTune(useShallow(whereOf));
+  const { loops, part } = useTune(useShallow((s) => ({ loops: s.loops, part: s.part })));
   const path = loops.find((l) => l.part === part)?.path;
   const [own, setOwn] = useState<{ from?: string; to?: string; open?: string | null }>({});
   const [hertz, setHertz] = useState(false);
@@ -30,14 +31,14 @@ export function LinearView() {
   const from = own.from ?? (path ? `${path}.u` : "");
   const to = own.to ?? (path ? `${path}.y` : "");
   const open = own.open === undefined ? from : own.open;
-  const key = JSON.stringify([id, revision, at, from, to, open]);
+  const key = JSON.stringify([id, revision, where, from, to, open]);
   const { answer, problem, busy } = useAnswer<Answer>(
     from && to
       ? () =>
           ask(
             api.POST("/api/models/{id}/linear", {
               params: { path: { id } },
-              body: { from, to, open, at, lowFrequency: null, highFrequency: null },
+              body: { from, to, open, ...where, lowFrequency: null, highFrequency: null },
             }),
           )
       : null,

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { api, ask, type Schemas } from "../../api/client";
 import { useBench } from "../../state/bench";
+import { useTune, whereOf } from "../../state/tune";
 import { format } from "../../ui/format";
 import { Plane } from "./Plane";
 import { useAnswer } from "./useAnswer";
@@ -13,14 +14,14 @@ const cx = classNames.bind(styles);
 
 interface Props {
   parameter: string;
-  at: number | null;
   modes: readonly Schemas["ModeView"][];
   seen: readonly (readonly [number, number])[];
   close: () => void;
 }
 
 /** The poles of the model over a parameter, from its lowest value (ring) to its highest; crosses are those of now. */
-export function Locus({ parameter, at, modes, seen, close }: Props) {
+export function Locus({ parameter, modes, seen, close }: Props) {
+  const where = useTune(useShallow(whereOf));
   const { id, revision } = useBench(useShallow((s) => ({ id: s.id, revision: s.revision })));
   const [range, setRange] = useState<{ from: string; to: string }>({ from: "", to: "" });
   const [typed, setTyped] = useState(range);
@@ -29,10 +30,10 @@ export function Locus({ parameter, at, modes, seen, close }: Props) {
       ask(
         api.POST("/api/models/{id}/modes/locus", {
           params: { path: { id } },
-          body: { at, parameter, from: range.from || null, to: range.to || null },
+          body: { ...where, parameter, from: range.from || null, to: range.to || null },
         }),
       ),
-    JSON.stringify([id, revision, at, parameter, range]),
+    JSON.stringify([id, revision, where, parameter, range]),
   );
   const branches = (answer?.branches ?? []).map((b) => b.filter((p) => p !== null));
   const ends = (pick: (b: (typeof branches)[number]) => (typeof branches)[number][number] | undefined) =>

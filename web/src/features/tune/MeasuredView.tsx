@@ -4,7 +4,7 @@ import { useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { api, ApiError, ask, type Schemas } from "../../api/client";
 import { useBench } from "../../state/bench";
-import { useTune } from "../../state/tune";
+import { useTune, whereOf } from "../../state/tune";
 import { format } from "../../ui/format";
 import { findSignals } from "../../state/signals";
 import { SignalSelect } from "../../ui/SignalSelect";
@@ -30,7 +30,8 @@ export function unwrapped(phases: readonly number[]): number[] {
 /** A frequency response of the running model beside the linear one, and a transfer function for it. */
 export function MeasuredView() {
   const id = useBench((s) => s.id);
-  const { at, loops, part } = useTune(useShallow((s) => ({ at: s.at, loops: s.loops, part: s.part })));
+  const where = useTune(useShallow(whereOf));
+  const { loops, part } = useTune(useShallow((s) => ({ loops: s.loops, part: s.part })));
   const loop = loops.find((l) => l.part === part);
   const speed = Number(loop?.figures?.bandwidth ?? 1);
   const [own, setOwn] = useState<{
@@ -66,7 +67,7 @@ export function MeasuredView() {
           high,
           count,
           amplitude: own.amplitude ?? null,
-          at,
+          ...where,
           limit: null,
         },
         signal: cancel.current.signal,

@@ -4,7 +4,7 @@ import { useShallow } from "zustand/react/shallow";
 import { api, ask, type Schemas } from "../../api/client";
 import { goToPart } from "../../state/model";
 import { useBench } from "../../state/bench";
-import { useTune } from "../../state/tune";
+import { useTune, whereOf } from "../../state/tune";
 import { format } from "../../ui/format";
 import { Locus } from "./Locus";
 import { Movers } from "./Movers";
@@ -19,10 +19,10 @@ type Mode = Schemas["ModeView"];
 /** The natural motions of the model about its operating point: how fast, how damped, and which states they move. */
 export function ModesView() {
   const { id, revision } = useBench(useShallow((s) => ({ id: s.id, revision: s.revision })));
-  const at = useTune((s) => s.at);
+  const where = useTune(useShallow(whereOf));
   const { answer, problem, busy } = useAnswer<Schemas["ModesAnswer"]>(
-    () => ask(api.POST("/api/models/{id}/modes", { params: { path: { id } }, body: { at } })),
-    JSON.stringify([id, revision, at]),
+    () => ask(api.POST("/api/models/{id}/modes", { params: { path: { id } }, body: where })),
+    JSON.stringify([id, revision, where]),
   );
   const [own, setChosen] = useState<number | null>(null);
   const [locusOf, setLocusOf] = useState<string | null>(null);
@@ -68,11 +68,11 @@ export function ModesView() {
             ))}
           </tbody>
         </table>
-        {mode && answer.held.length === 0 && <Movers mode={mode} at={at} follow={setLocusOf} />}
+        {mode && answer.held.length === 0 && <Movers mode={mode} follow={setLocusOf} />}
       </div>
       <div className={cx("mode-side")}>
         {answer && locusOf !== null && (
-          <Locus parameter={locusOf} at={at} modes={answer.modes} seen={seenOf(answer.modes, mode)} close={() => setLocusOf(null)} />
+          <Locus parameter={locusOf} modes={answer.modes} seen={seenOf(answer.modes, mode)} close={() => setLocusOf(null)} />
         )}
         {answer && locusOf === null && (
           <Plane

@@ -2,6 +2,7 @@ import classNames from "classnames/bind";
 import { useShallow } from "zustand/react/shallow";
 import { api, ask, type Schemas } from "../../api/client";
 import { useBench } from "../../state/bench";
+import { useTune, whereOf } from "../../state/tune";
 import { format } from "../../ui/format";
 import { useAnswer } from "./useAnswer";
 import styles from "./tune.module.css";
@@ -10,18 +11,18 @@ const cx = classNames.bind(styles);
 
 interface Props {
   mode: Schemas["ModeView"];
-  at: number | null;
   /** Draws the poles over a parameter. */
   follow: (parameter: string) => void;
 }
 
 /** Which parameters move a mode most. */
-export function Movers({ mode, at, follow }: Props) {
+export function Movers({ mode, follow }: Props) {
+  const where = useTune(useShallow(whereOf));
   const { id, revision } = useBench(useShallow((s) => ({ id: s.id, revision: s.revision })));
   const { re, im } = mode;
   const { answer, problem, busy } = useAnswer<Schemas["MoversAnswer"]>(
-    () => ask(api.POST("/api/models/{id}/modes/movers", { params: { path: { id } }, body: { at, re: Number(re), im: Number(im) } })),
-    JSON.stringify([id, revision, at, re, im]),
+    () => ask(api.POST("/api/models/{id}/modes/movers", { params: { path: { id } }, body: { ...where, re: Number(re), im: Number(im) } })),
+    JSON.stringify([id, revision, where, re, im]),
   );
   if (problem) return <p className="quiet">{problem.message}</p>;
   return (

@@ -3,8 +3,7 @@ import { Select } from "antd";
 import { useEffect } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { useBench } from "../../state/bench";
-import { chooseLoop, readLoops, setAt, setForm, useTune, type Depth, type MapForm, type TuneView } from "../../state/tune";
-import { format } from "../../ui/format";
+import { chooseLoop, readLoops, setForm, useTune, type Depth, type MapForm, type TuneView } from "../../state/tune";
 import { EmptyStage, StagePane } from "../../ui/StagePane";
 import { CascadeView } from "./CascadeView";
 import { DesignMap } from "./DesignMap";
@@ -13,6 +12,7 @@ import { LoopResponse } from "./LoopResponse";
 import { LoopsPane } from "./LoopsPane";
 import { MeasuredView } from "./MeasuredView";
 import { ModesView } from "./ModesView";
+import { PointSelect } from "./PointSelect";
 import { PointView } from "./PointView";
 import styles from "./tune.module.css";
 
@@ -34,15 +34,12 @@ const depths = [
 
 /** Tuning of the model's loops: the design map of the chosen one, its response, and what its designs do. */
 export default function TuneStage() {
-  const { id, revision, time, tunePart } = useBench(
-    useShallow((s) => ({ id: s.id, revision: s.revision, time: s.time, tunePart: s.tunePart })),
-  );
-  const { view, loops, part, at, form, depth, problem, busy } = useTune(
+  const { id, revision, tunePart } = useBench(useShallow((s) => ({ id: s.id, revision: s.revision, tunePart: s.tunePart })));
+  const { view, loops, part, form, depth, problem, busy } = useTune(
     useShallow((s) => ({
       view: s.view,
       loops: s.loops,
       part: s.part,
-      at: s.at,
       form: s.form,
       depth: s.depth,
       problem: s.problem,
@@ -77,20 +74,7 @@ export default function TuneStage() {
               </button>
             ))}
           </div>
-          {view !== "point" && (
-            <Select
-              size="small"
-              variant="borderless"
-              aria-label="Operating point"
-              value={at === null ? "steady" : "time"}
-              onChange={(v: "steady" | "time") => setAt(v === "time" ? (time ?? 0) : null)}
-              options={[
-                { value: "steady", label: "at rest" },
-                { value: "time", label: at !== null ? `at ${format(at)} s` : time === null ? "at the start" : `at ${format(time)} s` },
-              ]}
-              popupMatchSelectWidth={false}
-            />
-          )}
+          <PointSelect />
           {isLoop && (
             <>
               <label>

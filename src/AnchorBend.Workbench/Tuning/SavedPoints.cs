@@ -1,0 +1,44 @@
+using System.Runtime.CompilerServices;
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Workbench.Models;
+
+namespace AnchorBend.Workbench.Tuning;
+
+/// <summary>Models as they stand at their saved operating points.</summary>
+static class SavedPoints
+{
+    /// <summary>By the model as it is; those asked for last are kept.</summary>
+    static readonly ConditionalWeakTable<PreparedModel, Dictionary<string, (PreparedModel, ModelDocument)>> known = [];
+
+    const int Kept = 12;
+
+    /// <summary>The model with the values that its parameters have at a saved point; its runs begin there.</summary>
+    /// <param name="id">Null or empty for the model as it is.</param>
+    /// <exception cref="DocumentException">The model has errors, there or as it is.</exception>
+    /// <exception cref="NotFoundException">There is no such point.</exception>
+    public static (PreparedModel Prepared, ModelDocument Document) Model(ModelSession session, string? id, CancellationToken wanted)
+    {
+        var (prepared, document, _) = session.Prepare(wanted);
+        if (!prepared.CanRun)
+            throw new DocumentException("The model has errors; see its findings.");
+        if (id is not { Length: > 0 } || id == document.Settings.Point)
+            return (prepared, document);
+        if (!document.OperatingPoints.TryGetValue(id, out var point))
+            throw new NotFoundException("There is no such operating point.");
+        var there = known.GetOrCreateValue(prepared);
+        lock (there)
+        {
+            if (there.TryGetValue(id, out var before) && ReferenceEquals(before.Item2.OperatingPoints[id], point))
+                return before;
+            var moved = document with { Settings = document.Settings with { Point = id } };
+            var model = DocumentPreparation.Prepare(moved, session.CatalogOf(document), prepared);
+            if (!model.CanRun)
+                throw new DocumentException($"With the values of '{point.Name}' the model has errors.");
+            there[id] = (model, moved);
+            if (there.Count > Kept)
+                there.Remove(there.Keys.First(k => k != id));
+            return (model, moved);
+        }
+    }
+}
