@@ -33,10 +33,11 @@ static class TuneCommand
         goal.AcceptOnlyFromAmong("ki", "load", "setpoint");
         var forms = new Option<string[]>("--form")
         {
-            Description = "Form to propose: pi or pid; may be repeated. Both without it",
+            Description =
+                "Form to propose: p, pi, pd or pid; may be repeated. PI and PID without it; of P and PD the largest gain is proposed",
             AllowMultipleArgumentsPerToken = true,
         };
-        forms.AcceptOnlyFromAmong("pi", "pid");
+        forms.AcceptOnlyFromAmong("p", "pi", "pd", "pid");
         var at = new Option<string>("--at")
         {
             Description = "Instant of the operating point in s, or 'steady'",
@@ -81,7 +82,7 @@ static class TuneCommand
                             "setpoint" => LoopGoal.SetPoint,
                             _ => LoopGoal.IntegralGain,
                         },
-                        [.. (parsed.GetValue(forms) ?? []).Select(f => f == "pi" ? PidForm.PI : PidForm.PID)]
+                        [.. (parsed.GetValue(forms) ?? []).Select(f => Enum.Parse<PidForm>(f, ignoreCase: true))]
                     );
                     return BestGains.Print(
                         RobustProposal.Of(prepared, parameters, parsed.GetValue(part)!, wishes, run, CancellationToken.None),

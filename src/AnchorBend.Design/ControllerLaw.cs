@@ -22,6 +22,9 @@ public sealed record ControllerLaw(
     /// <summary>Whether it works at samples, T apart.</summary>
     public bool IsSampled => Marks.Contains("T");
 
+    /// <summary>Whether its gains are tables over a quantity (<see cref="GainSchedule"/>).</summary>
+    public bool IsScheduled => Marks.Contains("at[1]");
+
     static readonly IReadOnlyList<ControllerLaw> All =
     [
         new(
@@ -41,6 +44,14 @@ public sealed record ControllerLaw(
             Parallel
         ),
         new("series form", ["k", "Ti", "Td", "N", "b", "c"], ["form", "T"], [PidForm.PI, PidForm.PID], OfSeries, Series),
+        new(
+            "scheduled",
+            ["at[1]", "k[1]", "Ti[1]", "Td[1]", "N", "b"],
+            [],
+            [PidForm.PI, PidForm.PID],
+            p => new PidGains(p("Td") > 0 ? PidForm.PID : PidForm.PI, p("k"), p("Ti"), p("Td"), p("N"), p("b"), 0),
+            g => [("k", g.K), ("Ti", g.Ti), ("Td", g.HasDerivative ? g.Td : 0)]
+        ),
         new(
             "sampled",
             ["k", "Ti", "Td", "N", "T"],

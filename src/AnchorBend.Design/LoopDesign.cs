@@ -14,7 +14,7 @@ public sealed record LoopDesign(string Part, ControllerLaw Law, LinearSystem Pla
     /// <exception cref="DesignException">It is no PID, or nothing comes back to it.</exception>
     public static LoopDesign Of(PreparedModel prepared, ParameterSet parameters, string part, OperatingPoint point)
     {
-        var (law, present) = Controller(prepared, parameters, part);
+        var (law, present) = Controller(prepared, parameters, part, point);
         var plant =
             present.Period > 0
                 ? Sampled(prepared, point, part, present.Period)
@@ -35,12 +35,22 @@ public sealed record LoopDesign(string Part, ControllerLaw Law, LinearSystem Pla
     }
 
     /// <summary>How a controller of a model writes its gains, and which it has now.</summary>
+    /// <param name="point">Where the gains of a scheduled one are read; null for its first row.</param>
     /// <exception cref="DesignException">It is no controller that can be tuned.</exception>
-    public static (ControllerLaw Law, PidGains Present) Controller(PreparedModel prepared, ParameterSet parameters, string part)
+    public static (ControllerLaw Law, PidGains Present) Controller(
+        PreparedModel prepared,
+        ParameterSet parameters,
+        string part,
+        OperatingPoint? point = null
+    )
     {
         FlatVariable? Parameter(string name) => prepared.Model.Find($"{part}.{name}") is { Role: VariableRole.Parameter } v ? v : null;
         bool Signal(string name) => prepared.Model.Find($"{part}.{name}") is { Role: not VariableRole.Parameter };
         var law = Signal("r") && Signal("y") && Signal("u") ? ControllerLaw.Of(name => Parameter(name) is not null) : null;
+        var schedule = law is { IsScheduled: true } ? GainSchedule.Of(prepared, parameters, part) : null;
+        var quantity = schedule?.QuantityAt(prepared, point) ?? 0;
+        double Value(string name) =>
+            schedule?.Has(name) == true ? schedule.Value(name, quantity) : parameters.Values[Parameter(name)!.Index];
         // A parameter T alone makes no samples.
         return law is null || law.IsSampled && !prepared.Model.Clocks.Any(c => c.Owner == part)
             ? throw new DesignException(
@@ -48,7 +58,7 @@ public sealed record LoopDesign(string Part, ControllerLaw Law, LinearSystem Pla
                 $"'{part}' is not a PID controller.",
                 "Choose a PI or PID controller of the library, continuous or sampled."
             )
-            : (law, law.Read(name => parameters.Values[Parameter(name)!.Index]));
+            : (law, law.Read(Value));
     }
 
     /// <summary>The plant of a controller that works at samples: what its held output does to what it measures at the next ones, with all

@@ -62,8 +62,7 @@ public sealed record OperatingPoint(double Time, double[] Values, bool IsSteady)
 
     /// <summary>
     /// A state in which nothing changes, with sources as at the start; what nothing determines stays at its start value. What holds at the
-    /// start of runs alone (initial equations, fixed start values) gives way where it contradicts rest, and states on which nothing depends
-    /// may move: a position along a course.
+    /// start of runs alone (initial equations, fixed start values) gives way where it contradicts rest.
     /// </summary>
     /// <param name="begin">Where the search begins, with sources as when, and what may move; null for the start values, the start, and
     /// nothing.</param>
@@ -80,15 +79,13 @@ public sealed record OperatingPoint(double Time, double[] Values, bool IsSteady)
                 return without;
         }
 
-        if (failure!.Code == "steady" && Courses(prepared).Except(begin.Moving).ToList() is { Count: > 0 } courses)
-            if (Try(prepared, parameters, begin with { StillMoving = [.. begin.Moving, .. courses] }, out _) is { } moving)
-                return moving;
+        var courses = Courses(prepared).Except(begin.Moving).ToList();
         throw new DesignException(
-            failure.Code,
+            failure!.Code,
             failure.Message,
-            failure.Code == "steady"
-                ? "Let a controller or a limit hold it, let it move in the operating point, or linearise at a time instead."
-                : failure.Advice
+            failure.Code != "steady" ? failure.Advice
+                : courses.Count > 0 ? $"Nothing depends on {string.Join(", ", courses.Take(3))}, so the operating point may let it move."
+                : "Let a controller or a limit hold it, let it move in the operating point, or linearise at a time instead."
         );
     }
 

@@ -19,8 +19,9 @@ public enum LoopGoal
 /// <summary>
 /// Gains of PI and PID that are the best under limits of the sensitivity and of other closed-loop peaks. The proportional gain and the
 /// derivative time are searched on a grid over all that matters, then from its best points on; for each of them the possible integral gains
-/// are known exactly (<see cref="IntegralRange"/>). The integrated error of a load step is never below 1/ki, so of the least error most of
-/// the grid is left out unseen.
+/// are known exactly (<see cref="GainRange"/>). The integrated error of a load step is never below 1/ki, so of the least error most of
+/// the grid is left out unseen. For several plants at once (operating points of one) the limits hold for each of them, and what is made
+/// small is the largest.
 /// </summary>
 public sealed class RobustPid
 {
@@ -38,21 +39,24 @@ public sealed class RobustPid
     /// <summary>Shares of the largest integral gain that are tried on the grid.</summary>
     static readonly double[] Shares = [1, 0.75, 0.5, 0.3];
 
-    readonly LinearSystem plant;
-    readonly PlantResponse response;
+    readonly IReadOnlyList<LinearSystem> plants;
+    readonly PlantResponse[] responses;
     readonly LoopLimits limits;
     readonly PidGains shape;
     readonly CancellationToken cancellation;
-    (PlantResponse Response, IntegralRange Range) at;
+    (PlantResponse Response, GainRange Range)[] at = [];
 
-    RobustPid(LinearSystem plant, LoopLimits limits, PidGains shape, int sign, CancellationToken cancellation)
+    RobustPid(IReadOnlyList<LinearSystem> plants, LoopLimits limits, PidGains shape, int sign, CancellationToken cancellation)
     {
-        (this.plant, this.limits, this.shape, this.cancellation) = (plant, limits, shape, cancellation);
-        response = new PlantResponse(plant, sign, shape.Period, cancellation);
+        (this.plants, this.limits, this.shape, this.cancellation) = (plants, limits, shape, cancellation);
+        responses = [.. plants.Select(p => new PlantResponse(p, sign, shape.Period, cancellation))];
     }
 
-    /// <summary>Looks at a response with limits from here on.</summary>
-    void Look(PlantResponse with, LoopLimits kept) => at = (with, new IntegralRange(with, kept, shape));
+    int Sign => responses[0].Sign;
+
+    /// <summary>Looks at responses with limits from here on.</summary>
+    void Look(IEnumerable<PlantResponse> with, LoopLimits kept) =>
+        at = [.. with.Select(r => (r, new GainRange(r, kept, shape.Integral, 1)))];
 
     /// <summary>The best gains of a form; null where none keep the limits.</summary>
     /// <param name="shape">Form (PI or PID), filter and weights of the controller.</param>
@@ -64,21 +68,27 @@ public sealed class RobustPid
         LoopLimits limits,
         LoopGoal goal,
         CancellationToken cancellation = default
+    ) => Best([plant], shape, limits, goal, cancellation)?[0];
+
+    /// <summary>The best gains of a form for all of several plants, with what they do in each; null where none keep the limits in
+    /// all.</summary>
+    /// <inheritdoc cref="Best(LinearSystem, PidGains, LoopLimits, LoopGoal, CancellationToken)"/>
+    public static IReadOnlyList<LoopFigures>? Best(
+        IReadOnlyList<LinearSystem> plants,
+        PidGains shape,
+        LoopLimits limits,
+        LoopGoal goal,
+        CancellationToken cancellation = default
     )
     {
         if (!shape.HasIntegral)
             throw new ArgumentException("only forms with an integral part have a best integral gain", nameof(shape));
-        if (!(limits.Sensitivity > 1) || !double.IsFinite(limits.Sensitivity))
-            throw new DesignException(
-                "max-sensitivity",
-                "The limit of the sensitivity peak must be above 1.",
-                "1.2 is very robust, 1.4 robust, 2 fast."
-            );
+        limits.Check();
         // Which sign the plant asks for shows in what comes out.
         return ((int[])[1, -1])
-            .Select(sign => new RobustPid(plant, limits, shape, sign, cancellation).Run(goal))
+            .Select(sign => new RobustPid(plants, limits, shape, sign, cancellation).Run(goal))
             .Where(f => f is not null)
-            .MinBy(f => Cost(goal, f!));
+            .MinBy(f => f!.Max(one => Cost(goal, one)));
     }
 
     /// <summary>What a goal makes as small as can be.</summary>
@@ -97,13 +107,11 @@ public sealed class RobustPid
     /// <summary>No integral of the absolute error is below that of the error: 1/ki after a load step, and of the set-point 1/ki over the
     /// plant's gain at rest, where it has one.</summary>
     double Bound(LoopGoal goal, double ki) =>
-        goal == LoopGoal.Load ? 1 / ki
-        : response.Integrators == 0 ? 1 / (ki * response.Values[0].Magnitude)
-        : 0;
+        goal == LoopGoal.Load ? 1 / ki : responses.Max(r => r.Integrators == 0 ? 1 / (ki * r.Values[0].Magnitude) : 0);
 
-    LoopFigures? Run(LoopGoal goal)
+    IReadOnlyList<LoopFigures>? Run(LoopGoal goal)
     {
-        Look(response.Coarse(), limits);
+        Look(responses.Select(r => r.Coarse()), limits);
         var tried = new List<(Point Point, double Cost)>();
         var best = double.PositiveInfinity;
         var order = Grid()
@@ -141,15 +149,16 @@ public sealed class RobustPid
         var kept = limits;
         for (var round = 0; round < 6; round++)
         {
-            Look(response, kept);
+            Look(responses, kept);
             var (point, cost) = starts.Select(p => Refined(goal, p, round == 0 ? 0.15 : 0.02)).MinBy(p => p.Cost);
             if (!double.IsFinite(cost) || GainsAt(point) is not { } gains)
                 return null;
-            var figures = LoopFigures.Of(Written(gains), plant, cancellation);
-            var over = Over(figures);
+            var written = Written(gains);
+            var figures = plants.Select(p => LoopFigures.Of(written, p, cancellation)).ToList();
+            var over = figures.Max(Over);
             if (over <= 1 + 1e-4)
-                return figures.IsStable == false ? null : figures;
-            kept = new LoopLimits(kept.Sensitivity / over, kept.Complementary / over, kept.NoiseGain / over);
+                return figures.Exists(f => f.IsStable == false) ? null : figures;
+            kept = kept.Tightened(over);
             if (!(kept.Sensitivity > 1))
                 return null;
             starts = [point];
@@ -158,15 +167,10 @@ public sealed class RobustPid
         return null;
     }
 
-    /// <summary>By what factor a limit is passed at most.</summary>
-    double Over(LoopFigures figures) =>
-        Math.Max(
-            figures.Sensitivity.Value / limits.Sensitivity,
-            Math.Max(figures.Complementary.Value / limits.Complementary ?? 0, figures.NoiseGain.Value / limits.NoiseGain ?? 0)
-        );
+    double Over(LoopFigures figures) => limits.PassedBy(figures);
 
     /// <summary>Gains as they are written.</summary>
-    static PidGains Written(PidGains gains) => gains with { K = Rounded(gains.K), Ti = Rounded(gains.Ti), Td = Rounded(gains.Td) };
+    internal static PidGains Written(PidGains gains) => gains with { K = Rounded(gains.K), Ti = Rounded(gains.Ti), Td = Rounded(gains.Td) };
 
     /// <summary>Points that are not beside one that is already taken.</summary>
     static IEnumerable<Point> Distinct(IEnumerable<Point> points)
@@ -183,10 +187,8 @@ public sealed class RobustPid
 
     IEnumerable<Point> Grid()
     {
-        // Where the phase is such that a loop can have its bandwidth: about there the gain is one.
-        var marks = response.Frequencies.Select((w, i) => (w, Gain: response.Values[i].Magnitude)).Where(m => m.Gain > 0).ToList();
-        var centre = Pace();
-        var gain = 1 / marks.MinBy(m => Math.Abs(Math.Log(m.w / centre))).Gain;
+        var marks = responses.Select(Mark).ToList();
+        var (centre, gain) = (Mean(marks.Select(m => m.Pace)), Mean(marks.Select(m => m.Gain)));
         for (var i = -(int)(Gains * GainDecades); i <= Gains * GainDecades; i++)
         {
             var kp = Math.Log(gain) + i * Math.Log(10) / Gains;
@@ -198,8 +200,18 @@ public sealed class RobustPid
         }
     }
 
+    internal static double Mean(IEnumerable<double> values) => Math.Exp(values.Average(Math.Log));
+
+    /// <summary>Where the phase is such that a loop can have its bandwidth, rad/s, and the gain with which it has it about there.</summary>
+    internal static (double Pace, double Gain) Mark(PlantResponse response)
+    {
+        var pace = Pace(response);
+        var marks = response.Frequencies.Select((w, i) => (w, Gain: response.Values[i].Magnitude)).Where(m => m.Gain > 0);
+        return (pace, 1 / marks.MinBy(m => Math.Abs(Math.Log(m.w / pace))).Gain);
+    }
+
     /// <summary>The frequency where the plant's phase has turned by half a circle, or its fastest mark, rad/s.</summary>
-    double Pace()
+    static double Pace(PlantResponse response)
     {
         var turned = 0.0;
         for (var i = 1; i < response.Values.Length; i++)
@@ -209,7 +221,7 @@ public sealed class RobustPid
                 return response.Frequencies[i];
         }
 
-        return FrequencyGrid.Marks(plant, PolesAndZeros.Poles(plant)).Max();
+        return FrequencyGrid.Marks(response.Plant, PolesAndZeros.Poles(response.Plant)).Max();
     }
 
     PidGains Shaped(Point p)
@@ -221,11 +233,20 @@ public sealed class RobustPid
     (double From, double To)? RangeAt(Point p)
     {
         var without = Shaped(p) with { Form = shape.Form == PidForm.PID ? PidForm.PD : PidForm.P };
-        var found = at.Range.Best([.. at.Response.Frequencies.Select(w => without.Feedback(new Complex(0, w)))]);
-        if (found is not { } range || shape.ShortestTi(without.Td) is not (> 0 and var shortest))
-            return found;
+        var (from, to) = (0.0, double.PositiveInfinity);
+        foreach (var (response, range) in at)
+        {
+            if (range.Best([.. response.Frequencies.Select(w => without.Feedback(new Complex(0, w)))]) is not { } found)
+                return null;
+            (from, to) = (Math.Max(from, found.From), Math.Min(to, found.To));
+            if (from >= to)
+                return null;
+        }
+
+        if (shape.ShortestTi(without.Td) is not (> 0 and var shortest))
+            return (from, to);
         var most = without.K / shortest;
-        return range.From < most ? (range.From, Math.Min(range.To, most)) : null;
+        return from < most ? (from, Math.Min(to, most)) : null;
     }
 
     double LargestAt(Point p)
@@ -241,13 +262,13 @@ public sealed class RobustPid
             return null;
         var ki = found.From + p.Share * (found.To - found.From);
         var shaped = Shaped(p);
-        return ki > 0 ? shaped with { K = response.Sign * shaped.K, Ti = shaped.K / ki } : null;
+        return ki > 0 ? shaped with { K = Sign * shaped.K, Ti = shaped.K / ki } : null;
     }
 
     /// <summary>The highest frequency of the grid at which the loop's gain is above one, rad/s.</summary>
-    double CrossingOf(PidGains gains)
+    static double CrossingOf(PidGains gains, PlantResponse response)
     {
-        var (frequencies, values) = (at.Response.Frequencies, at.Response.Values);
+        var (frequencies, values) = (response.Frequencies, response.Values);
         for (var i = frequencies.Length - 1; i > 0; i--)
             if ((gains.Feedback(new Complex(0, frequencies[i])) * values[i]).Magnitude >= 1)
                 return frequencies[i];
@@ -260,11 +281,18 @@ public sealed class RobustPid
             return LargestAt(p) is > 0 and var largest ? -largest : double.PositiveInfinity;
         if (GainsAt(p) is not { } gains)
             return double.PositiveInfinity;
-        var pace = 1 / CrossingOf(gains);
-        var cost =
-            goal == LoopGoal.Load
-                ? ErrorIntegral.Load(gains, plant, pace, giveUp, rough)
-                : ErrorIntegral.SetPoint(gains, plant, pace, giveUp, rough);
+        var cost = 0.0;
+        for (var i = 0; i < plants.Count && cost <= giveUp; i++)
+        {
+            var pace = 1 / CrossingOf(gains, at[i].Response);
+            cost = Math.Max(
+                cost,
+                goal == LoopGoal.Load
+                    ? ErrorIntegral.Load(gains, plants[i], pace, giveUp, rough)
+                    : ErrorIntegral.SetPoint(gains, plants[i], pace, giveUp, rough)
+            );
+        }
+
         return double.IsFinite(cost) ? cost : double.PositiveInfinity;
     }
 

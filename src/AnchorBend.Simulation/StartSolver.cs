@@ -177,7 +177,7 @@ sealed unsafe partial class StartSolver
         bool IsFound()
         {
             if (small && Newton(null))
-                return true;
+                return !RanAway() || Nearer();
             if (small)
             {
                 if (Restore(0) && Homotopy())
@@ -186,7 +186,25 @@ sealed unsafe partial class StartSolver
                     return true;
             }
 
-            return Restore(0) && steady.Length == n && rows.Length == 0 && Relax() && (!small || Newton(null));
+            return Relaxes() && (!small || Newton(null));
+        }
+
+        bool Relaxes() => steady.Length == n && rows.Length == 0 && Restore(0) && Relax();
+
+        // Where slopes die away, as of a tank that widens with its level, nearly nothing moves very far from where it began.
+        bool RanAway() => unknowns.Any(u => Math.Abs(model.States[u] - guess[u]) > FarFromGuess * (1 + Math.Abs(guess[u])));
+
+        // What the model comes to by itself goes before what was found far away.
+        bool Nearer()
+        {
+            var far = new double[n];
+            for (var i = 0; i < n; i++)
+                far[i] = model.States[i];
+            if (Relaxes() && Newton(null) && !RanAway())
+                return true;
+            for (var i = 0; i < n; i++)
+                model.States[i] = far[i];
+            return Follows();
         }
     }
 

@@ -38,11 +38,29 @@ static class TuneEndpoints
                     Requests.Needed(request.Part, "part");
                     Requests.AtMost(MostDesigns, Requests.Needed(request.Asks, "asks"), "designs");
                     foreach (var ask in request.Asks)
+                    {
                         Requests.Needed(Requests.Needed(ask, "asks").Name, "asks.name");
+                        foreach (var point in ask.Best?.Points ?? [])
+                            Requests.Needed(point, "asks.best.points");
+                    }
+
                     return tuning.Designs(models.Session(id), request, wanted);
                 }
             )
             .WithName("designs")
+            .ProducesProblem(422);
+        api.MapPost(
+                "/models/{id}/loops/points",
+                (string id, PointDesignsRequest request, ModelWork models, PointDesigns designs, CancellationToken wanted) =>
+                {
+                    Requests.Needed(request.Part, "part");
+                    Requests.AtMost(MostParts, Requests.Needed(request.Points, "points"), "points");
+                    foreach (var point in request.Points)
+                        Requests.Needed(point, "points");
+                    return designs.Of(models.Session(id), request, wanted);
+                }
+            )
+            .WithName("pointDesigns")
             .ProducesProblem(422);
         api.MapPost(
                 "/models/{id}/loops/run",

@@ -3,7 +3,8 @@ using AnchorBend.Design;
 namespace AnchorBend.Workbench.Tuning;
 
 /// <summary>Answers what is asked of one loop.</summary>
-sealed class DesignAsks(TunedLoop loop, CancellationToken wanted)
+/// <param name="at">The same loop at a saved operating point.</param>
+sealed class DesignAsks(TunedLoop loop, Func<string, TunedLoop> at, CancellationToken wanted)
 {
     readonly LoopDesign design = loop.Design;
 
@@ -81,32 +82,46 @@ sealed class DesignAsks(TunedLoop loop, CancellationToken wanted)
                 var solved = PidTuning.Solve(design.Plant, shape with { Form = Form(m.Form) }, m.Bandwidth, m.PhaseMargin, wanted);
                 return (LoopDesign.Written(solved.Gains), solved.Remark);
             case { Best: { } b }:
-                var goal = b.Goal switch
-                {
-                    "integralGain" => LoopGoal.IntegralGain,
-                    "load" => LoopGoal.Load,
-                    "setPoint" => LoopGoal.SetPoint,
-                    _ => throw new DesignException("goal", $"There is no goal '{b.Goal}'.", "Goals are integralGain, load and setPoint."),
-                };
-                var form = Form(b.Form);
-                if (form is not (PidForm.PI or PidForm.PID))
-                    throw new DesignException("form", $"{form} has no integral part to make the best of.", "Take PI or PID.");
-                var best = RobustPid.Best(
-                    design.Plant,
-                    shape with
-                    {
-                        Form = form,
-                    },
-                    new LoopLimits(b.Sensitivity, null, b.NoiseGain),
-                    goal,
-                    wanted
-                );
-                return best is null
-                    ? throw new DesignException("limits", $"No {form} keeps these limits.", "Widen them, or take another form.")
-                    : (best.Gains, null);
+                return b.Points is { Count: > 0 } points ? BestOfAll(b, points) : (Best(b, [design.Plant])[0].Gains, null);
             default:
                 return (design.Present, null);
         }
+    }
+
+    /// <summary>The best gains under limits for all of several plants, with what they do in each.</summary>
+    /// <exception cref="DesignException">There is no such goal or form, or nothing keeps the limits.</exception>
+    public IReadOnlyList<LoopFigures> Best(BestAsk ask, IReadOnlyList<LinearSystem> plants)
+    {
+        var goal = ask.Goal switch
+        {
+            "integralGain" => LoopGoal.IntegralGain,
+            "load" => LoopGoal.Load,
+            "setPoint" => LoopGoal.SetPoint,
+            _ => throw new DesignException("goal", $"There is no goal '{ask.Goal}'.", "Goals are integralGain, load and setPoint."),
+        };
+        var form = Form(ask.Form);
+        var shape = design.Present with { Form = form, N = Math.Max(1, design.Present.N) };
+        var limits = new LoopLimits(ask.Sensitivity, null, ask.NoiseGain);
+        var best = shape.HasIntegral ? RobustPid.Best(plants, shape, limits, goal, wanted) : RobustGain.Best(plants, shape, limits, wanted);
+        return best
+            ?? throw new DesignException(
+                "limits",
+                plants.Count > 1 ? $"No {form} keeps these limits at all of these points." : $"No {form} keeps these limits.",
+                "Widen them, or take another form."
+            );
+    }
+
+    (PidGains Gains, string? Remark) BestOfAll(BestAsk ask, IReadOnlyList<string> points)
+    {
+        var loops = points.Distinct().Select(at).ToList();
+        var best = Best(ask, [.. loops.Select(l => l.Design.Plant)]);
+        var worst = Enumerable.Range(0, loops.Count).MaxBy(i => best[i].Sensitivity.Value);
+        return (
+            best[0].Gains,
+            FormattableString.Invariant(
+                $"The peak of the sensitivity is highest at {loops[worst].Design.Point.Name}, with {best[worst].Sensitivity.Value:G3}."
+            )
+        );
     }
 
     /// <exception cref="DesignException">A gain is missing or out of range.</exception>

@@ -92,7 +92,7 @@ sealed class DesignViews
             stable ? Step(closed) : [],
             stable ? Step(gains.LoadedLoop(plant)) : [],
             stable ? Step(gains.Effort(plant), isHeld: true) : [],
-            loop.Controller.Texts(gains),
+            loop.Controller.Texts(gains, loop.Design.Point),
             null
         );
     }

@@ -44,7 +44,7 @@ public sealed class LoopSequence(ComputeGate compute)
                 DesignViews.View(design.After.Gains),
                 DesignViews.Figures(LoopFigures.Of(controller.Present, design.Plant, wanted), null),
                 DesignViews.Figures(design.After, null),
-                controller.Texts(design.After.Gains),
+                controller.Texts(design.After.Gains, point),
                 design.Remark,
                 measured?.Beyond(design) ?? DesignViews.Warning(design.After),
                 measured?.View()

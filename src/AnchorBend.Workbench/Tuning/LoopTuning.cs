@@ -146,7 +146,10 @@ public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
         var (model, part) = (loop.Prepared.Model, loop.Design.Part);
         var parameters = new ParameterSet(model);
         var views = new VariableViews(loop.Prepared, parameters.Values);
-        string Unit(string name) => model.Find($"{part}.{name}") is { } v ? views.Signal(v, v.Name, null).Unit : "";
+        string Unit(string name) =>
+            model.Find($"{part}.{name}") is { } v && views.CoherentUnit(v)?.Symbol is { } u && u != "1"
+                ? Language.Units.Unit.Pretty(u)
+                : "";
         double? Value(string name) =>
             model.Find($"{part}.{name}") is { } v && double.IsFinite(parameters.Values[v.Index]) ? parameters.Values[v.Index] : null;
         var limited = Value("limited") is > 0;
@@ -156,7 +159,11 @@ public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
     /// <summary>Gains that were asked for, with all that they do.</summary>
     public DesignsAnswer Designs(ModelSession session, DesignsRequest request, CancellationToken wanted) =>
         compute.Run(MostTuning, wanted, token =>
-            new DesignAsks(loops.Find(session, request.Part, request.At, request.Point, token), token).Answer(request)
+            new DesignAsks(
+                loops.Find(session, request.Part, request.At, request.Point, token),
+                point => loops.Find(session, request.Part, null, point, token),
+                token
+            ).Answer(request)
         );
 
     /// <summary>The model's own run with other gains.</summary>

@@ -41,9 +41,7 @@ public sealed record RobustProposal(
             );
         var found = (wishes.Forms.Count > 0 ? wishes.Forms : [.. design.Law.Forms.Where(f => f is PidForm.PI or PidForm.PID)])
             .Distinct()
-            .Select(form =>
-                (Form: form, Best: RobustPid.Best(design.Plant, design.Present with { Form = form }, wishes.Limits, wishes.Goal, wanted))
-            )
+            .Select(form => (Form: form, Best: Best(design, form, wishes, wanted)))
             .ToList();
         return new RobustProposal(
             design,
@@ -51,5 +49,13 @@ public sealed record RobustProposal(
             LoopFigures.Of(design.Present, design.Plant, wanted),
             [.. found.Where(f => f.Best is null).Select(f => f.Form)]
         );
+    }
+
+    static LoopFigures? Best(LoopDesign design, PidForm form, RobustWishes wishes, CancellationToken wanted)
+    {
+        var shape = design.Present with { Form = form };
+        return shape.HasIntegral
+            ? RobustPid.Best(design.Plant, shape, wishes.Limits, wishes.Goal, wanted)
+            : RobustGain.Best([design.Plant], shape, wishes.Limits, wanted)?[0];
     }
 }

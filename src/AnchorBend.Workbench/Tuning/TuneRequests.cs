@@ -39,8 +39,14 @@ public sealed record PlaceAsk(string Form, double Bandwidth, double Sensitivity)
 /// <param name="PhaseMargin">Degrees.</param>
 public sealed record MarginAsk(string Form, double Bandwidth, double PhaseMargin);
 
-/// <param name="Goal">integralGain, load or setPoint.</param>
-public sealed record BestAsk(string Form, string Goal, double Sensitivity, double? NoiseGain);
+/// <param name="Goal">integralGain, load or setPoint; of P and PD always the largest gain.</param>
+/// <param name="Points">Ids of saved operating points for all of which the limits hold; null for the one that is looked at.</param>
+public sealed record BestAsk(string Form, string Goal, double Sensitivity, double? NoiseGain, IReadOnlyList<string>? Points);
+
+/// <summary>A loop at several saved operating points.</summary>
+/// <param name="Gains">The same at each; null for those that the controller has there.</param>
+/// <param name="Best">The best at each by itself, in place of the gains; its points are not used.</param>
+public sealed record PointDesignsRequest(string Part, IReadOnlyList<string> Points, GainsView? Gains, BestAsk? Best);
 
 /// <param name="From">Lowest frequency of the responses in rad/s; null for what suits them.</param>
 /// <param name="End">Length of the time responses in s; null for what suits them.</param>

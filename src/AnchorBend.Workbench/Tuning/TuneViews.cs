@@ -174,3 +174,19 @@ public sealed record MeasuredPlantView(
     string Model,
     IReadOnlyList<string> Left
 );
+
+/// <summary>A loop at a saved operating point.</summary>
+/// <param name="Quantity">What the schedule follows there, in the unit of the model; null for a controller without one.</param>
+/// <param name="Problem">Why nothing is said; null where there is.</param>
+public sealed record PointDesignView(
+    string Point,
+    string Name,
+    double? Quantity,
+    GainsView? Gains,
+    LoopFiguresView? Figures,
+    string? Warning,
+    string? Problem
+);
+
+/// <param name="Texts">What fills the controller's table with these gains; null where it has none, or no two points differ.</param>
+public sealed record PointDesignsAnswer(IReadOnlyList<PointDesignView> Points, string Unit, IReadOnlyDictionary<string, string>? Texts);

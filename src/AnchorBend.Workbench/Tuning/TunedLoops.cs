@@ -17,17 +17,32 @@ sealed record TunedController(
     PidGains Present
 )
 {
-    /// <summary>The texts that set gains, each in the unit that stands in its field.</summary>
+    /// <summary>The texts that set gains, each in the unit that stands in its field; of a schedule in the row nearest to where it
+    /// stands.</summary>
+    /// <param name="point">Where a schedule stands; null for its first row.</param>
     /// <exception cref="DesignException">This kind of controller cannot have them.</exception>
-    public Dictionary<string, string> Texts(PidGains gains)
+    public Dictionary<string, string> Texts(PidGains gains, OperatingPoint? point = null)
     {
         var texts = new Dictionary<string, string>();
+        if (Law.IsScheduled)
+        {
+            var schedule = GainSchedule.Of(Prepared, new ParameterSet(Prepared.Model), Path);
+            var row = schedule.Nearest(schedule.QuantityAt(Prepared, point));
+            foreach (var (name, value) in Law.Write(gains))
+                texts[name] = Row([.. schedule.Columns[name].Select((v, i) => i == row ? value : v)]);
+            return texts;
+        }
+
         if (Law.HasForm)
             texts["form"] = $"Form.{gains.Form}";
         foreach (var (name, value) in Law.Write(gains))
             texts[name] = TypedValue.InUnitOf(Node.Parameters.GetValueOrDefault(name), value, Prepared.Model.Find($"{Path}.{name}")?.Unit);
         return texts;
     }
+
+    /// <summary>Numbers as a field takes a row of them, in the units that the model computes in.</summary>
+    public static string Row(IEnumerable<double> values) =>
+        $"{{{string.Join(", ", values.Select(v => TypedValue.InUnitOf(null, v, null)))}}}";
 }
 
 /// <summary>A controller with the plant that it acts on, linear about an operating point.</summary>
@@ -76,7 +91,8 @@ public sealed class TunedLoops
         foreach (var (path, wished) in gains)
         {
             var controller = Controller(session, path, prepared, document);
-            foreach (var (name, text) in controller.Texts(DesignAsks.Typed(wished, controller.Present, controller.Law)))
+            var point = controller.Law.IsScheduled ? Point(prepared, document, null, wanted) : null;
+            foreach (var (name, text) in controller.Texts(DesignAsks.Typed(wished, controller.Present, controller.Law), point))
                 overrides[$"{controller.Path}.{name}"] = text;
         }
 

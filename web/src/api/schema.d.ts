@@ -1092,6 +1092,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/loops/points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["pointDesigns"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/loops/run": {
         parameters: {
             query?: never;
@@ -1453,6 +1469,7 @@ export interface components {
             sensitivity: number;
             /** Format: double */
             noiseGain: null | number;
+            points: null | string[];
         };
         BranchRequest: {
             state: null | string;
@@ -2694,6 +2711,29 @@ export interface components {
             x: number;
             /** Format: double */
             y: number;
+        };
+        PointDesignView: {
+            point: string;
+            name: string;
+            /** Format: double */
+            quantity: null | number;
+            gains: null | components["schemas"]["GainsView"];
+            figures: null | components["schemas"]["LoopFiguresView"];
+            warning: null | string;
+            problem: null | string;
+        };
+        PointDesignsAnswer: {
+            points: components["schemas"]["PointDesignView"][];
+            unit: string;
+            texts: null | {
+                [key: string]: string;
+            };
+        };
+        PointDesignsRequest: {
+            part: string;
+            points: string[];
+            gains: null | components["schemas"]["GainsView"];
+            best: null | components["schemas"]["BestAsk"];
         };
         PointFreeNode: {
             target: string;
@@ -6253,6 +6293,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DesignsAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    pointDesigns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PointDesignsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PointDesignsAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -6,7 +6,7 @@ import { edit } from "./model";
 import { notify, useBench } from "./bench";
 
 /** What stands on the tune stage. */
-export type TuneView = "loop" | "cascade" | "point" | "linear" | "modes" | "measured";
+export type TuneView = "loop" | "cascade" | "point" | "points" | "linear" | "modes" | "measured";
 
 export type MapForm = "PI" | "PD" | "PID";
 

@@ -2,6 +2,7 @@ import classNames from "classnames/bind";
 import { Button, Select } from "antd";
 import { useState } from "react";
 import { useShallow } from "zustand/react/shallow";
+import { useBench } from "../../state/bench";
 import { askFor, HAND, useTune } from "../../state/tune";
 import { format } from "../../ui/format";
 import { NumberField } from "./NumberField";
@@ -28,6 +29,8 @@ export function AskForm() {
   const [peak, setPeak] = useState<number | null>(null);
   const [bandwidth, setBandwidth] = useState<number | null>(null);
   const [margin, setMargin] = useState(60);
+  const points = useBench((s) => s.model.operatingPoints);
+  const [everywhere, setEverywhere] = useState(false);
   const [refusal, setRefusal] = useState<string | null>(null);
   if (!open)
     return (
@@ -37,7 +40,6 @@ export function AskForm() {
     );
   const limit = peak ?? Number(wishes.sensitivity ?? 1.6);
   const speed = bandwidth ?? Number(hand?.bandwidth ?? 1);
-  const best = form === "PID" ? "PID" : "PI";
   const find = () => {
     setRefusal(null);
     if (kind === "margin")
@@ -48,8 +50,13 @@ export function AskForm() {
       );
     else
       askFor(
-        { best: { form: best, goal: kind, sensitivity: limit, noiseGain: wishes.noiseGain }, margin: null },
-        `${kinds.find((k) => k.value === kind)?.label} of ${best} at Ms ${format(limit, 3)}`,
+        {
+          best: { form, goal: kind, sensitivity: limit, noiseGain: wishes.noiseGain, points: everywhere ? Object.keys(points) : null },
+          margin: null,
+        },
+        `${form === "PD" ? "largest gain" : kinds.find((k) => k.value === kind)?.label} of ${form} at Ms ${format(limit, 3)}${
+          everywhere ? `, for all of ${Object.keys(points).length} points` : ""
+        }`,
         setRefusal,
       );
   };
@@ -72,6 +79,11 @@ export function AskForm() {
         <span>
           with Ms below <NumberField label="Largest peak of the sensitivity" value={limit} fits={(v) => v > 1} put={setPeak} />
         </span>
+      )}
+      {kind !== "margin" && Object.keys(points).length > 1 && (
+        <label>
+          <input type="checkbox" checked={everywhere} onChange={(e) => setEverywhere(e.target.checked)} /> for all of the saved points
+        </label>
       )}
       <Button size="small" type="primary" htmlType="submit" loading={busy}>
         Find gains

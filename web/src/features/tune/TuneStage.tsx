@@ -13,6 +13,7 @@ import { LoopsPane } from "./LoopsPane";
 import { MeasuredView } from "./MeasuredView";
 import { ModesView } from "./ModesView";
 import { PointSelect } from "./PointSelect";
+import { PointsView } from "./PointsView";
 import { PointView } from "./PointView";
 import styles from "./tune.module.css";
 
@@ -22,6 +23,7 @@ const views: { id: TuneView; label: string }[] = [
   { id: "loop", label: "Loop" },
   { id: "cascade", label: "Cascade" },
   { id: "point", label: "Operating point" },
+  { id: "points", label: "At all points" },
   { id: "linear", label: "Linear" },
   { id: "modes", label: "Modes" },
   { id: "measured", label: "Measured" },
@@ -120,6 +122,7 @@ export default function TuneStage() {
         )}
         {view === "cascade" && <CascadeView />}
         {view === "point" && <PointView />}
+        {view === "points" && <PointsView />}
         {view === "linear" && <LinearView />}
         {view === "modes" && <ModesView />}
         {view === "measured" && <MeasuredView />}
