@@ -13,9 +13,13 @@ static class LinearCommand
     public static Command Create()
     {
         var file = CommandParts.File();
-        var from = new Option<string>("--from") { Description = "Signal to which the small input is added", Required = true };
-        var to = new Option<string>("--to") { Description = "Signal that is the output", Required = true };
-        var open = new Option<string?>("--open") { Description = "Signal at which the loop is cut" };
+        var from = new Option<string>("--from")
+        {
+            Description = "Signal to which the small input is added; several separated by commas make a system of matrices",
+            Required = true,
+        };
+        var to = new Option<string>("--to") { Description = "Signal that is the output, or several separated by commas", Required = true };
+        var open = new Option<string?>("--open") { Description = "Signal at which the loop is cut, or several separated by commas" };
         var at = new Option<string>("--at")
         {
             Description = "Instant of the operating point in s, or 'steady'",
@@ -33,6 +37,7 @@ static class LinearCommand
             DefaultValueFactory = _ => "zoh",
         };
         hold.AcceptOnlyFromAmong("zoh", "tustin", "matched");
+        var exact = new Option<double?>("--exact-at") { Description = "Frequency in rad/s at which tustin gives the response exactly" };
         var set = CommandParts.Set();
         var json = new Option<bool>("--json") { Description = "Print JSON (always so; kept for symmetry with the other commands)" };
         var command = new Command("linear", "Linearise between two signals: state space, poles, zeros, margins, response")
@@ -46,6 +51,7 @@ static class LinearCommand
             all,
             discrete,
             hold,
+            exact,
             set,
             json,
         };
@@ -55,27 +61,43 @@ static class LinearCommand
                 var prepared = ModelFile.Read(parsed.GetValue(file)!).PrepareToRun(CommandParts.Settings(parsed.GetValue(set)));
                 var parameters = new ParameterSet(prepared.Model);
                 var point = Point(prepared, parameters, Instant(parsed.GetValue(at)!));
-                var (input, output, cut) = (parsed.GetValue(from)!, parsed.GetValue(to)!, parsed.GetValue(open));
+                var (input, output) = (parsed.GetValue(from)!, parsed.GetValue(to)!);
+                var cuts = CommandParts.Names(parsed.GetValue(open) ?? "");
                 var points = parsed.GetValue(frequencies) is { } list ? CommandParts.Numbers(list, "--freq") : [];
-                if (SampledSystem.IsBetween(prepared, input, output, cut))
+                if ((input + output).Contains(','))
+                {
+                    if (parsed.GetValue(discrete) is not null)
+                        throw new CommandException("--discrete takes one input and one output.");
+                    var matrix = LinearMatrix.Between(prepared, point, CommandParts.Names(input), CommandParts.Names(output), cuts);
+                    Console.WriteLine(JsonSerializer.Serialize(MatrixLinear.Of(matrix, point, cuts, points), CommandParts.Json));
+                    return 0;
+                }
+
+                if (SampledSystem.IsBetween(prepared, input, output, cuts))
                 {
                     if (parsed.GetValue(discrete) is not null)
                         throw new CommandException(
                             "Samples lie between these signals, so the system is a discrete one without --discrete."
                         );
-                    var sampled = SampledSystem.Between(prepared, point, input, output, cut);
+                    var sampled = SampledSystem.Between(prepared, point, input, output, cuts);
                     Console.WriteLine(
                         JsonSerializer.Serialize(
-                            SampledLinear.Of(sampled, prepared, point, (input, output, cut), points),
+                            SampledLinear.Of(
+                                sampled,
+                                prepared,
+                                point,
+                                (input, output, cuts.Length > 0 ? string.Join(",", cuts) : null),
+                                points
+                            ),
                             CommandParts.Json
                         )
                     );
                     return 0;
                 }
 
-                var system = Linearizer.Between(prepared, point, input, output, cut).Reduced();
+                var system = Linearizer.Between(prepared, point, input, output, cuts).Reduced();
                 // An open loop with the feedback's sign in it: the margins are those of the loop −y/u where it is cut at its own input.
-                var loop = cut == input && input == output ? Negated(system) : system;
+                var loop = input == output && cuts.Contains(input) ? Negated(system) : system;
                 var margins = StabilityMargins.Of(loop);
                 Console.WriteLine(
                     JsonSerializer.Serialize(
@@ -83,7 +105,7 @@ static class LinearCommand
                         {
                             from = input,
                             to = output,
-                            open = cut,
+                            open = cuts.Length > 0 ? string.Join(",", cuts) : null,
                             operatingPoint = Name(point),
                             states = system.States,
                             a = Rows(system.A),
@@ -113,7 +135,13 @@ static class LinearCommand
                             closed = parsed.GetValue(all) ? Closed(loop, margins) : null,
                             modes = parsed.GetValue(all) ? PolesAndZeros.Poles(system).Where(p => p.Imaginary >= 0).Select(Mode) : null,
                             discrete = parsed.GetValue(discrete) is { } period
-                                ? Discrete(system, CommandParts.Seconds(period, "--discrete"), parsed.GetValue(hold)!, points)
+                                ? Discrete(
+                                    system,
+                                    CommandParts.Seconds(period, "--discrete"),
+                                    parsed.GetValue(hold)!,
+                                    parsed.GetValue(exact),
+                                    points
+                                )
                                 : null,
                             response = points.Select(w => Response(w, system.At(new Complex(0, w)))),
                         },
@@ -163,7 +191,7 @@ static class LinearCommand
             phase = value.Phase * 180 / Math.PI,
         };
 
-    static object Discrete(LinearSystem system, double period, string hold, IReadOnlyList<double> points)
+    static object Discrete(LinearSystem system, double period, string hold, double? exactAt, IReadOnlyList<double> points)
     {
         var made = Discretisation.Of(
             system,
@@ -173,7 +201,8 @@ static class LinearCommand
                 "tustin" => Hold.Tustin,
                 "matched" => Hold.Matched,
                 _ => Hold.Zoh,
-            }
+            },
+            exactAt
         );
         return new
         {

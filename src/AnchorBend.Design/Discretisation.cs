@@ -23,14 +23,22 @@ public static class Discretisation
     /// <summary>The discrete system as <c>x' = A x + b u, y = c x + d u</c> from sample to sample; its response at a frequency ω is
     /// <see cref="LinearSystem.At"/> at exp(jωT).</summary>
     /// <param name="period">T, s.</param>
+    /// <param name="exactAt">Frequency in rad/s at which Tustin's rule gives the response of the continuous system, by s = ω/tan(ωT/2)
+    /// (z − 1)/(z + 1); null for zero.</param>
     /// <exception cref="DesignException">The period is not positive, or the system cannot be converted so.</exception>
-    public static LinearSystem Of(LinearSystem system, double period, Hold hold)
+    public static LinearSystem Of(LinearSystem system, double period, Hold hold, double? exactAt = null)
     {
         if (!(period > 0) || !double.IsFinite(period))
             throw new DesignException(
                 "period",
                 "The sampling period must be positive.",
                 "Some ten samples in the fastest time constant suit most loops."
+            );
+        if (exactAt is { } exact && (hold != Hold.Tustin || !(exact > 0) || !(exact < Math.PI / period)))
+            throw new DesignException(
+                "prewarp",
+                "A frequency at which it is exact belongs to Tustin's rule and lies between zero and half the sample rate.",
+                FormattableString.Invariant($"With this period it lies below {Math.PI / period:G4} rad/s.")
             );
         if (system.Delays.Length > 0 && hold != Hold.Zoh)
             throw new DesignException(
@@ -41,7 +49,7 @@ public static class Discretisation
         return hold switch
         {
             Hold.Zoh => Held(system, period),
-            Hold.Tustin => Trapezoidal(system, period),
+            Hold.Tustin => Trapezoidal(system, exactAt is { } w ? 2 * Math.Tan(w * period / 2) / w : period),
             _ => Matched(system, period),
         };
     }

@@ -88,7 +88,21 @@ public sealed record LinearSystem
     /// The part that matters between input and output: states (and delays) that the input reaches and that reach the output. What is left
     /// out cancels structurally, not by numbers.
     /// </summary>
-    public LinearSystem Reduced()
+    public LinearSystem Reduced() => Reduced([this])[0];
+
+    /// <summary>The same of several systems of the same states: what lies on a way from any input to any output stays.</summary>
+    internal static IReadOnlyList<LinearSystem> Reduced(IReadOnlyList<LinearSystem> together)
+    {
+        var first = together[0];
+        var (kept, lags) = first.OnWays(
+            i => together.Any(s => i < s.Order ? s.B[i] != 0 : s.H[i - s.Order] != 0),
+            i => together.Any(s => i < s.Order ? s.C[i] != 0 : s.F[i - s.Order] != 0)
+        );
+        return [.. together.Select(s => s.Of(kept, lags))];
+    }
+
+    /// <summary>States and delays on a way from one kind of place to another.</summary>
+    (int[] States, int[] Delays) OnWays(Func<int, bool> isIn, Func<int, bool> isOut)
     {
         int n = Order,
             m = Delays.Length,
@@ -101,11 +115,16 @@ public sealed record LinearSystem
                 (true, false) => G[to - n, from] != 0,
                 _ => K[to - n, from - n] != 0,
             };
-        var reached = Spread(all, i => i < n ? B[i] != 0 : H[i - n] != 0, Feeds);
-        var reaching = Spread(all, i => i < n ? C[i] != 0 : F[i - n] != 0, (from, to) => Feeds(to, from));
-        int[] keep = [.. Enumerable.Range(0, n).Where(i => reached[i] && reaching[i])];
-        int[] lags = [.. Enumerable.Range(0, m).Where(i => reached[n + i] && reaching[n + i])];
-        return new LinearSystem
+        var reached = Spread(all, isIn, Feeds);
+        var reaching = Spread(all, isOut, (from, to) => Feeds(to, from));
+        return (
+            [.. Enumerable.Range(0, n).Where(i => reached[i] && reaching[i])],
+            [.. Enumerable.Range(0, m).Where(i => reached[n + i] && reaching[n + i])]
+        );
+    }
+
+    LinearSystem Of(int[] keep, int[] lags) =>
+        new()
         {
             A = Pick(A, keep, keep),
             B = [.. keep.Select(i => B[i])],
@@ -119,7 +138,6 @@ public sealed record LinearSystem
             Delays = [.. lags.Select(i => Delays[i])],
             States = [.. keep.Select(i => States[i])],
         };
-    }
 
     static bool[] Spread(int count, Func<int, bool> start, Func<int, int, bool> feeds)
     {

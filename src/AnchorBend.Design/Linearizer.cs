@@ -44,15 +44,27 @@ public sealed class Linearizer
     /// <param name="to">The output: a variable's name.</param>
     /// <param name="open">A signal at which the loop is cut, so that nothing comes through but an input added there; null for none.</param>
     /// <exception cref="DesignException">A name is unknown or the cut cannot be made.</exception>
-    public static LinearSystem Between(PreparedModel prepared, OperatingPoint point, string from, string to, string? open = null)
+    public static LinearSystem Between(PreparedModel prepared, OperatingPoint point, string from, string to, string? open = null) =>
+        Between(prepared, point, from, to, Cuts(open));
+
+    /// <param name="open">Signals at which loops are cut.</param>
+    /// <inheritdoc cref="Between(PreparedModel, OperatingPoint, string, string, string?)"/>
+    public static LinearSystem Between(PreparedModel prepared, OperatingPoint point, string from, string to, IReadOnlyList<string> open)
     {
         var (plan, input, target) = Opened(prepared, from, to, open);
         SampledPath.Refuse(plan, input, target);
         return new Linearizer(plan, ValuesAt(plan, prepared, point), input, []).System(target);
     }
 
-    /// <summary>The plan of a model with a small input at one signal, with its loop cut at another.</summary>
-    internal static (ExecutionPlan Plan, int Input, int Target) Opened(PreparedModel prepared, string from, string to, string? open)
+    internal static IReadOnlyList<string> Cuts(string? open) => open is null ? [] : [open];
+
+    /// <summary>The plan of a model with a small input at one signal, with its loops cut at others.</summary>
+    internal static (ExecutionPlan Plan, int Input, int Target) Opened(
+        PreparedModel prepared,
+        string from,
+        string to,
+        IReadOnlyList<string> open
+    )
     {
         var model = prepared.Model;
         var source = Find(model, from);
@@ -63,13 +75,13 @@ public sealed class Linearizer
                 $"'{from}' is a parameter, which does not change while the model runs.",
                 "Take a signal, such as the output of the source that it sets."
             );
-        var cut = open is null ? null : Find(model, open);
-        var opened = LoopOpening.Insert(model, source, cut, out var input);
+        var cuts = open.Select(o => Find(model, o)).DistinctBy(v => v.Index).ToList();
+        var opened = LoopOpening.Insert(model, source, cuts, out var input);
         var (plan, findings) = Planner.Plan(opened);
         if (plan is null)
             throw new DesignException(
                 "open",
-                $"With the loop opened at '{open ?? from}' the model has no solution: {findings[0].Message}",
+                $"With the loop opened at '{string.Join("', '", open.DefaultIfEmpty(from))}' the model has no solution: {findings[0].Message}",
                 "Open the loop at another signal."
             );
         if (plan.States.Length > MostStates)

@@ -4,12 +4,12 @@ using AnchorBend.Modeling.Flat;
 
 namespace AnchorBend.Design;
 
-/// <summary>Adds a small input at one signal and cuts another, in a copy of the flat model.</summary>
+/// <summary>Adds a small input at one signal and cuts others, in a copy of the flat model.</summary>
 static class LoopOpening
 {
     const string InputName = "$input";
 
-    public static FlatModel Insert(FlatModel model, FlatVariable from, FlatVariable? open, out int input)
+    public static FlatModel Insert(FlatModel model, FlatVariable from, IReadOnlyList<FlatVariable> open, out int input)
     {
         var copy = new FlatModel { Name = model.Name };
         copy.Variables.AddRange(model.Variables);
@@ -20,21 +20,16 @@ static class LoopOpening
         input = added.Index;
         var inputTerm = new VariableTerm(input);
         var equations = model.Equations.ToList();
-        if (open is not null)
+        foreach (var cut in open)
         {
-            var held = new FlatVariable(
-                copy.Variables.Count,
-                "$open " + open.Name,
-                VariableRole.External,
-                Language.Binding.ScalarType.Real
-            );
+            var held = new FlatVariable(copy.Variables.Count, "$open " + cut.Name, VariableRole.External, Language.Binding.ScalarType.Real);
             copy.Variables.Add(held);
             Term instead =
-                open.Index == from.Index ? TermBuilder.Add(new VariableTerm(held.Index), inputTerm) : new VariableTerm(held.Index);
-            equations = Replace(copy, equations, open, instead);
+                cut.Index == from.Index ? TermBuilder.Add(new VariableTerm(held.Index), inputTerm) : new VariableTerm(held.Index);
+            equations = Replace(copy, equations, cut, instead);
         }
 
-        if (open is null || open.Index != from.Index)
+        if (open.All(cut => cut.Index != from.Index))
             equations = Replace(copy, equations, from, TermBuilder.Add(new VariableTerm(from.Index), inputTerm));
         copy.Equations.AddRange(equations);
         return copy;

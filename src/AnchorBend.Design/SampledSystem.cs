@@ -44,7 +44,11 @@ public sealed class SampledSystem
 
     /// <summary>Whether what is sampled lies between two signals.</summary>
     /// <exception cref="DesignException">A name is unknown or the cut cannot be made.</exception>
-    public static bool IsBetween(PreparedModel prepared, string from, string to, string? open)
+    public static bool IsBetween(PreparedModel prepared, string from, string to, string? open) =>
+        IsBetween(prepared, from, to, Linearizer.Cuts(open));
+
+    /// <inheritdoc cref="IsBetween(PreparedModel, string, string, string?)"/>
+    public static bool IsBetween(PreparedModel prepared, string from, string to, IReadOnlyList<string> open)
     {
         var (plan, source, target) = Linearizer.Opened(prepared, from, to, open);
         return SampledPath.Between(plan, source, target).Count > 0;
@@ -55,13 +59,18 @@ public sealed class SampledSystem
     /// <param name="to">The output: a variable's name.</param>
     /// <param name="open">A signal at which the loop is cut; null for none.</param>
     /// <exception cref="DesignException">What is sampled there repeats after no common period, or not by samples alone.</exception>
-    public static SampledSystem Between(PreparedModel prepared, OperatingPoint point, string from, string to, string? open = null)
+    public static SampledSystem Between(PreparedModel prepared, OperatingPoint point, string from, string to, string? open = null) =>
+        Between(prepared, point, from, to, Linearizer.Cuts(open));
+
+    /// <param name="open">Signals at which loops are cut.</param>
+    /// <inheritdoc cref="Between(PreparedModel, OperatingPoint, string, string, string?)"/>
+    public static SampledSystem Between(PreparedModel prepared, OperatingPoint point, string from, string to, IReadOnlyList<string> open)
     {
         var (plan, source, target) = Linearizer.Opened(prepared, from, to, open);
         var memory = SampledPath.Between(plan, source, target);
         var values = Linearizer.ValuesAt(plan, prepared, point);
         var clocks = SampledPath.Clocks(plan, source, target, memory, values);
-        var begin = clocks.Find(c => open is not null && open.StartsWith(c.Owner + ".", StringComparison.Ordinal)) ?? clocks[0];
+        var begin = clocks.Find(c => open.Any(o => o.StartsWith(c.Owner + ".", StringComparison.Ordinal))) ?? clocks[0];
         var (period, instants) = ClockBase.Of(clocks, begin.Start);
         int n = plan.States.Length,
             all = n + memory.Count;

@@ -73,6 +73,7 @@ try
     builder.Services.AddSingleton<LoopSequence>();
     builder.Services.AddSingleton<PoleAnalysis>();
     builder.Services.AddSingleton<SteadyStates>();
+    builder.Services.AddSingleton<SystemAnalysis>();
     builder.Services.AddSingleton<PointDesigns>();
     builder.Services.AddSingleton<PartTexts>();
 

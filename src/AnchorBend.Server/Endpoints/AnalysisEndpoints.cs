@@ -18,10 +18,23 @@ static class AnalysisEndpoints
                 {
                     Requests.Needed(request.From, "from");
                     Requests.Needed(request.To, "to");
+                    Names(request.Open, "open");
                     return analysis.Linear(models.Session(id), request, wanted);
                 }
             )
             .WithName("linear")
+            .ProducesProblem(422);
+        api.MapPost(
+                "/models/{id}/linear/system",
+                (string id, SystemRequest request, ModelWork models, SystemAnalysis systems, CancellationToken wanted) =>
+                {
+                    Names(Requests.Needed(request.From, "from"), "from");
+                    Names(Requests.Needed(request.To, "to"), "to");
+                    Names(request.Open, "open");
+                    return systems.System(models.Session(id), request, wanted);
+                }
+            )
+            .WithName("linearSystem")
             .ProducesProblem(422);
         api.MapPost(
                 "/models/{id}/modes",
@@ -88,6 +101,13 @@ static class AnalysisEndpoints
             })
             .WithName("fit")
             .ProducesProblem(422);
+    }
+
+    static void Names(IReadOnlyList<string>? names, string field)
+    {
+        Requests.AtMost(MostValues, names ?? [], field);
+        foreach (var name in names ?? [])
+            Requests.Needed(name, field);
     }
 
     static void Check(SteadyRequest request)

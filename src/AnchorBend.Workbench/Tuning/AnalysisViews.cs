@@ -1,14 +1,14 @@
 namespace AnchorBend.Workbench.Tuning;
 
 /// <summary>Signals are given by identity or by path.</summary>
-/// <param name="Open">Signal at which the loop is cut; null for none.</param>
+/// <param name="Open">Signals at which loops are cut; null for none.</param>
 /// <param name="At">Instant of the operating point in s; null for the start of runs, or the steady state.</param>
 /// <param name="Point">Id of a saved operating point; null for the model as it is.</param>
 /// <param name="LowFrequency">rad/s; null for what suits the system.</param>
 public sealed record LinearRequest(
     string From,
     string To,
-    string? Open,
+    IReadOnlyList<string>? Open,
     double? At,
     string? Point,
     double? LowFrequency,

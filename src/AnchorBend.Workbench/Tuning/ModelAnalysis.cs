@@ -28,12 +28,12 @@ public sealed class ModelAnalysis(ComputeGate compute)
             var (prepared, document) = SavedPoints.Model(session, request.Point, token);
             var point = TunedLoops.Point(prepared, document, request.At, token);
             var (from, to) = (Name(prepared, request.From), Name(prepared, request.To));
-            var open = request.Open is { Length: > 0 } cut ? Name(prepared, cut) : null;
+            var open = (request.Open ?? []).Where(o => o.Length > 0).Select(o => Name(prepared, o)).ToList();
             if (!SampledSystem.IsBetween(prepared, from, to, open))
                 return Answer(Linearizer.Between(prepared, point, from, to, open).Reduced(), point, request, token);
             var sampled = SampledSystem.Between(prepared, point, from, to, open);
             // Cut where a value is held, all that comes back is what samples make of it.
-            var isLoop = open == from && SampledPath.IsHeld(prepared, from);
+            var isLoop = open.Contains(from) && SampledPath.IsHeld(prepared, from);
             return SampledAnswer.Of(sampled, point, request, isLoop, token);
         });
 
@@ -80,7 +80,7 @@ public sealed class ModelAnalysis(ComputeGate compute)
     internal static RootView Root(Complex p) => new(p.Real, p.Imaginary, p.Magnitude, p.Magnitude > 0 ? -p.Real / p.Magnitude : 0);
 
     /// <summary>The path of a signal that is given by identity or by path.</summary>
-    static string Name(PreparedModel prepared, string reference) => prepared.Find(reference)?.Name ?? reference;
+    internal static string Name(PreparedModel prepared, string reference) => prepared.Find(reference)?.Name ?? reference;
 
     /// <summary>The natural motions of the whole model.</summary>
     public ModesAnswer Modes(ModelSession session, ModesRequest request, CancellationToken wanted) => compute.Run(Most, wanted, token =>

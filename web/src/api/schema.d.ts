@@ -1156,6 +1156,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/linear/system": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["linearSystem"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/modes": {
         parameters: {
             query?: never;
@@ -1627,6 +1643,15 @@ export interface components {
             text: string;
             /** Format: double */
             order: number;
+        };
+        ConversionView: {
+            hold: string;
+            problem: null | string;
+            transfer: null | components["schemas"]["TransferView"];
+            poles: components["schemas"]["PoleView"][];
+            zeros: components["schemas"]["PoleView"][];
+            magnitude: number[];
+            phase: number[];
         };
         CopyRequest: {
             /** Format: int64 */
@@ -2105,7 +2130,7 @@ export interface components {
         LinearRequest: {
             from: string;
             to: string;
-            open: null | string;
+            open: null | string[];
             /** Format: double */
             at: null | number;
             point: null | string;
@@ -2218,6 +2243,12 @@ export interface components {
             bandwidth: number;
             /** Format: double */
             phaseMargin: number;
+        };
+        MatricesView: {
+            a: number[][];
+            b: number[][];
+            c: number[][];
+            d: number[][];
         };
         MeasureFunction: {
             name: string;
@@ -3619,6 +3650,34 @@ export interface components {
             /** Format: double */
             limit: null | number;
         };
+        SystemAnswer: {
+            point: string;
+            from: string[];
+            to: string[];
+            states: string[];
+            matrices: components["schemas"]["MatricesView"];
+            delays: number[];
+            poles: components["schemas"]["RootView"][];
+            zeros: null | components["schemas"]["RootView"][];
+            transfer: null | components["schemas"]["TransferView"];
+            frequencies: number[];
+            singularValues: number[][];
+            sampledFrequencies: number[];
+            continuous: null | components["schemas"]["ConversionView"];
+            conversions: components["schemas"]["ConversionView"][];
+        };
+        SystemRequest: {
+            from: string[];
+            to: string[];
+            open: null | string[];
+            /** Format: double */
+            at: null | number;
+            point: null | string;
+            /** Format: double */
+            period: null | number;
+            /** Format: double */
+            exactAt: null | number;
+        };
         TableRequest: {
             file: null | string;
             text: null | string;
@@ -3692,6 +3751,10 @@ export interface components {
         };
         /** @enum {unknown} */
         TrackShape: "steps" | "lines" | "smooth" | "set";
+        TransferView: {
+            numerator: number[];
+            denominator: number[];
+        };
         TrueRunRequest: {
             part: string;
             point: null | string;
@@ -6433,6 +6496,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LinearAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    linearSystem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SystemRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SystemAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -27,9 +27,7 @@ interface Props {
 export function Chart({ id, title, curves, xLabel, logX = false, rule, points = [], least = 0 }: Props) {
   const { ref, width, height } = useSize({ width: 300, height: 180 });
   const [at, setAt] = useState<number | null>(null);
-  const xs = [...curves.flatMap((c) => [c.x[0], c.x[c.x.length - 1]]), ...points.map((p) => p.x)].filter((v): v is number =>
-    Number.isFinite(v),
-  );
+  const xs = [...curves.flatMap((c) => [...c.x]), ...points.map((p) => p.x)].filter((v): v is number => Number.isFinite(v));
   const ys = [...curves.flatMap((c) => [...c.y]), ...points.map((p) => p.y), ...(rule === undefined ? [] : [rule])].filter(Number.isFinite);
   const [from, to] = [Math.min(...xs), Math.max(...xs)];
   let [low, high] = extent(Math.min(...ys), Math.max(...ys));

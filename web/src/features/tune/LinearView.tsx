@@ -1,5 +1,5 @@
 import classNames from "classnames/bind";
-import { Button, Segmented } from "antd";
+import { Button, Segmented, Select } from "antd";
 import { useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { api, ask, type Schemas } from "../../api/client";
@@ -7,10 +7,11 @@ import { useBench } from "../../state/bench";
 import { useTune, whereOf } from "../../state/tune";
 import { format } from "../../ui/format";
 import { findSignals } from "../../state/signals";
-import { SignalSelect } from "../../ui/SignalSelect";
+import { SignalsSelect } from "../../ui/SignalsSelect";
 import { Chart } from "./Chart";
 import { Plane } from "./Plane";
-import { saveTable } from "./saveTable";
+import { saveFile, saveTable } from "./saveTable";
+import { SystemView } from "./SystemView";
 import { useAnswer } from "./useAnswer";
 import styles from "./tune.module.css";
 
@@ -19,139 +20,276 @@ const cx = classNames.bind(styles);
 type Answer = Schemas["LinearAnswer"];
 const numbers = (v: readonly (number | string)[]) => v.map(Number);
 
-/** The linear system between two signals: its response, poles and zeros, and its step. */
+/** Colours of the same system at other points. */
+const others = ["#D55E00", "#009E73", "#CC79A7", "#56B4E9", "#E69F00", "#6B7F92"];
+const OWN = "#0072B2";
+
+type Shown = "curves" | "system" | "sampled";
+
+/** The linear system between signals: its response, poles and zeros, its step, at one operating point or several; its matrices; and what
+ * sampling makes of it. */
 export function LinearView() {
-  const { id, revision } = useBench(useShallow((s) => ({ id: s.id, revision: s.revision })));
+  const { id, revision } = useBench(useShallow((s) => ({ id: s.id, revision: s.view.resultsRevision })));
+  const points = useBench((s) => s.model.operatingPoints);
   const where = useTune(useShallow(whereOf));
   const { loops, part } = useTune(useShallow((s) => ({ loops: s.loops, part: s.part })));
   const path = loops.find((l) => l.part === part)?.path;
-  const [own, setOwn] = useState<{ from?: string; to?: string; open?: string | null }>({});
+  const [own, setOwn] = useState<{ from?: string[]; to?: string[]; open?: string[] }>({});
+  const [also, setAlso] = useState<string[]>([]);
   const [hertz, setHertz] = useState(false);
-  const [plane, setPlane] = useState<"nyquist" | "poles">("nyquist");
-  const from = own.from ?? (path ? `${path}.u` : "");
-  const to = own.to ?? (path ? `${path}.y` : "");
-  const open = own.open === undefined ? from : own.open;
-  const key = JSON.stringify([id, revision, where, from, to, open]);
-  const { answer, problem, busy } = useAnswer<Answer>(
-    from && to
-      ? () =>
-          ask(
-            api.POST("/api/models/{id}/linear", {
-              params: { path: { id } },
-              body: { from, to, open, ...where, lowFrequency: null, highFrequency: null },
-            }),
-          )
+  const [shown, setShown] = useState<Shown>("curves");
+  const from = own.from ?? (path ? [`${path}.u`] : []);
+  const to = own.to ?? (path ? [`${path}.y`] : []);
+  const open = own.open ?? from;
+  const more = also.filter((p) => p in points && p !== where.point);
+  const [first, last] = [from[0], to[0]];
+  const key = JSON.stringify([id, revision, where, first, last, open, more]);
+  const { answer, problem, busy } = useAnswer<{ main: Answer; more: { name: string; answer: Answer }[] }>(
+    first && last && shown === "curves"
+      ? async () => {
+          const at = (w: { at: number | null; point: string | null }, range: { low: number; high: number } | null) =>
+            ask(
+              api.POST("/api/models/{id}/linear", {
+                params: { path: { id } },
+                body: {
+                  from: first,
+                  to: last,
+                  open,
+                  ...w,
+                  lowFrequency: range?.low ?? null,
+                  highFrequency: range?.high ?? null,
+                },
+              }),
+            );
+          const main = await at(where, null);
+          const range = { low: Number(main.frequencies[0]), high: Number(main.frequencies.at(-1)) };
+          const rest = await Promise.all(
+            more.map(async (point) => ({ name: points[point]?.name ?? "", answer: await at({ at: null, point }, range) })),
+          );
+          return { main, more: rest };
+        }
       : null,
     key,
   );
-  const named = (signal: string) => ({ signal, label: signal });
   const factor = hertz ? 1 / (2 * Math.PI) : 1;
   const unit = hertz ? "Hz" : "rad/s";
-  const w = answer ? numbers(answer.frequencies).map((v) => v * factor) : [];
+  const pick = (label: string, hint: string, value: string[], put: (v: string[]) => void) => (
+    <SignalsSelect find={findSignals} label={label} placeholder={hint} value={value} onChange={put} className={cx("signal")} />
+  );
+  const save = () =>
+    answer &&
+    saveTable("response.csv", [
+      ["point", "frequency", "re", "im"],
+      ...[{ name: answer.main.point, answer: answer.main }, ...answer.more].flatMap((a) =>
+        numbers(a.answer.frequencies).map((f, i) => [a.name, f, Number(a.answer.re[i]), Number(a.answer.im[i])]),
+      ),
+    ]);
   return (
     <div className={cx("view")} aria-busy={busy}>
       <div className={cx("view-bar")}>
-        <label>
-          from{" "}
-          <SignalSelect
-            find={findSignals}
-            label="Signal that goes in"
-            placeholder="signal"
-            value={from ? named(from) : null}
-            onChange={(v) => setOwn({ ...own, from: v })}
-            className={cx("signal")}
-          />
-        </label>
-        <label>
-          to{" "}
-          <SignalSelect
-            find={findSignals}
-            label="Signal that comes out"
-            placeholder="signal"
-            value={to ? named(to) : null}
-            onChange={(v) => setOwn({ ...own, to: v })}
-            className={cx("signal")}
-          />
-        </label>
-        <Button size="small" aria-pressed={open !== null} onClick={() => setOwn({ ...own, open: open === null ? from : null })}>
-          {open === null ? "loop closed" : "loop cut where it goes in"}
-        </Button>
-        <Segmented size="small" value={unit} options={["rad/s", "Hz"]} onChange={(v) => setHertz(v === "Hz")} />
-        <Button
+        <label>from {pick("Signals that go in", "signal", from, (v) => setOwn({ ...own, from: v }))}</label>
+        <label>to {pick("Signals that come out", "signal", to, (v) => setOwn({ ...own, to: v }))}</label>
+        <label>loops cut at {pick("Signals at which loops are cut", "nowhere", open, (v) => setOwn({ ...own, open: v }))}</label>
+        {shown === "curves" && Object.keys(points).length > 0 && (
+          <label>
+            also at{" "}
+            <Select
+              size="small"
+              mode="multiple"
+              aria-label="Other operating points"
+              placeholder="saved points"
+              maxTagCount={1}
+              className={cx("signal")}
+              value={more}
+              options={Object.entries(points)
+                .filter(([p]) => p !== where.point)
+                .map(([value, p]) => ({ value, label: p.name }))}
+              onChange={setAlso}
+              popupMatchSelectWidth={false}
+            />
+          </label>
+        )}
+        <Segmented
           size="small"
-          disabled={!answer}
-          onClick={() =>
-            answer &&
-            saveTable("response.csv", [
-              ["frequency", "re", "im"],
-              ...numbers(answer.frequencies).map((f, i) => [f, Number(answer.re[i]), Number(answer.im[i])]),
-            ])
-          }
-        >
-          Save CSV
-        </Button>
+          value={shown}
+          options={[
+            { value: "curves", label: "Curves" },
+            { value: "system", label: "System" },
+            { value: "sampled", label: "Sampled" },
+          ]}
+          onChange={(v) => setShown(v as Shown)}
+        />
+        <Segmented size="small" value={unit} options={["rad/s", "Hz"]} onChange={(v) => setHertz(v === "Hz")} />
+        {shown === "curves" && (
+          <>
+            <Button size="small" disabled={!answer} onClick={save}>
+              Save CSV
+            </Button>
+            <Button size="small" disabled={!answer} onClick={() => answer && saveFile("linear.json", JSON.stringify(answer, null, 2))}>
+              Save JSON
+            </Button>
+          </>
+        )}
       </div>
-      {problem && (
+      {problem && shown === "curves" && (
         <p className={cx("refusal")} role="alert">
           {problem.message} {problem.advice}
         </p>
       )}
-      {answer && (
-        <div className={cx("quarters")}>
-          <Chart
-            id="gain"
-            title="Gain, dB"
-            curves={[{ name: "gain", x: w, y: numbers(answer.magnitude), color: "#0072B2", width: 1.8 }]}
-            xLabel={`frequency, ${unit}`}
-            logX
-            rule={0}
-            least={20}
-            points={answer.gainCrossings.map((c) => ({
-              x: Number(c.frequency) * factor,
-              y: 0,
-              text: `${format(Number(c.frequency) * factor, 3)} ${unit}`,
-            }))}
-          />
-          <div className={cx("plane-box")}>
-            <Segmented
-              size="small"
-              value={plane}
-              options={[
-                { value: "nyquist", label: "Nyquist" },
-                { value: "poles", label: "Poles and zeros" },
-              ]}
-              onChange={(v) => setPlane(v as "nyquist" | "poles")}
-            />
-            {plane === "nyquist" ? <Nyquist answer={answer} /> : <Roots answer={answer} />}
-          </div>
-          <Chart
-            id="phase"
-            title="Phase, °"
-            curves={[{ name: "phase", x: w, y: numbers(answer.phase), color: "#0072B2", width: 1.8 }]}
-            xLabel={`frequency, ${unit}`}
-            logX
-            rule={-180}
-            least={60}
-            points={answer.phaseCrossings.slice(0, 4).map((c) => ({ x: Number(c.frequency) * factor, y: -180 }))}
-          />
-          <div className={cx("facts")}>
-            <Chart
-              id="step"
-              title="Step of the input"
-              curves={[{ name: "step", x: numbers(answer.times), y: numbers(answer.step), color: "#0072B2", width: 1.8 }]}
-              xLabel="time, s"
-              rule={0}
-            />
-            <Facts answer={answer} factor={factor} unit={unit} />
-          </div>
-        </div>
+      {shown === "curves" && answer && <Curves main={answer.main} more={answer.more} factor={factor} unit={unit} />}
+      {shown !== "curves" && from.length > 0 && to.length > 0 && (
+        <SystemView from={from} to={to} open={open} isSampled={shown === "sampled"} factor={factor} unit={unit} />
       )}
     </div>
   );
 }
 
+interface CurvesProps {
+  main: Answer;
+  more: readonly { name: string; answer: Answer }[];
+  factor: number;
+  unit: string;
+}
+
+function Curves({ main, more, factor, unit }: CurvesProps) {
+  const [plane, setPlane] = useState<"nyquist" | "poles" | "nichols">("nyquist");
+  const all = [
+    { name: more.length > 0 ? main.point : "gain", answer: main, color: OWN },
+    ...more.map((m, i) => ({ ...m, color: others[i % others.length] as string })),
+  ];
+  const curves = (x: (a: Answer) => readonly (number | string)[], y: (a: Answer) => readonly (number | string)[], scale = 1) =>
+    [...all]
+      .reverse()
+      .map((a) => ({
+        name: a.name,
+        x: numbers(x(a.answer)).map((v) => v * scale),
+        y: numbers(y(a.answer)),
+        color: a.color,
+        width: a.color === OWN ? 1.8 : 1.3,
+      }))
+      .reverse();
+  return (
+    <div className={cx("quarters")}>
+      <Chart
+        id="gain"
+        title="Gain, dB"
+        curves={curves(
+          (a) => a.frequencies,
+          (a) => a.magnitude,
+          factor,
+        )}
+        xLabel={`frequency, ${unit}`}
+        logX
+        rule={0}
+        least={20}
+        points={main.gainCrossings.map((c) => ({
+          x: Number(c.frequency) * factor,
+          y: 0,
+          text: `${format(Number(c.frequency) * factor, 3)} ${unit}`,
+        }))}
+      />
+      <div className={cx("plane-box")}>
+        <Segmented
+          size="small"
+          value={plane}
+          options={[
+            { value: "nyquist", label: "Nyquist" },
+            { value: "nichols", label: "Gain over phase" },
+            { value: "poles", label: "Poles and zeros" },
+          ]}
+          onChange={(v) => setPlane(v as typeof plane)}
+        />
+        {plane === "nyquist" && <Nyquist answer={main} more={all.slice(1)} />}
+        {plane === "nichols" && (
+          <Chart
+            id="nichols"
+            title="Gain, dB, over phase"
+            curves={curves(
+              (a) => a.phase,
+              (a) => a.magnitude,
+            )}
+            xLabel="phase, °"
+            rule={0}
+            least={20}
+            points={[{ x: -180, y: 0, text: "−1" }]}
+          />
+        )}
+        {plane === "poles" && <Roots answer={main} more={all.slice(1)} />}
+      </div>
+      <Chart
+        id="phase"
+        title="Phase, °"
+        curves={curves(
+          (a) => a.frequencies,
+          (a) => a.phase,
+          factor,
+        )}
+        xLabel={`frequency, ${unit}`}
+        logX
+        rule={-180}
+        least={60}
+        points={main.phaseCrossings.slice(0, 4).map((c) => ({ x: Number(c.frequency) * factor, y: -180 }))}
+      />
+      <div className={cx("facts")}>
+        <Chart
+          id="step"
+          title="Step of the input"
+          curves={curves(
+            (a) => a.times,
+            (a) => a.step,
+          )}
+          xLabel="time, s"
+          rule={0}
+        />
+        {more.length > 0 ? <PointFacts all={all} factor={factor} unit={unit} /> : <Facts answer={main} factor={factor} unit={unit} />}
+      </div>
+    </div>
+  );
+}
+
+/** The figures of several points side by side. */
+function PointFacts({
+  all,
+  factor,
+  unit,
+}: {
+  all: readonly { name: string; answer: Answer; color: string }[];
+  factor: number;
+  unit: string;
+}) {
+  const cell = (v: number | string | null | undefined, digits = 3) => (v === null || v === undefined ? "–" : format(Number(v), digits));
+  const worst = (c: Answer["gainCrossings"]) => [...c].sort((a, b) => Math.abs(Number(a.margin)) - Math.abs(Number(b.margin)))[0];
+  return (
+    <table className={cx("mode-table")} aria-label="Figures at the points">
+      <thead>
+        <tr>
+          <th scope="col">point</th>
+          <th scope="col">crossing, {unit}</th>
+          <th scope="col">margin, °</th>
+          <th scope="col">Ms</th>
+        </tr>
+      </thead>
+      <tbody>
+        {all.map(({ name, answer, color }) => {
+          const margin = worst(answer.gainCrossings);
+          return (
+            <tr key={name}>
+              <td>
+                <i className={cx("swatch")} style={{ background: color }} /> {name}
+              </td>
+              <td className="mono">{margin ? format(Number(margin.frequency) * factor, 3) : "–"}</td>
+              <td className="mono">{cell(margin?.margin)}</td>
+              <td className="mono">{cell(answer.sensitivity)}</td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
 /** What the loop's curve does about −1, with circles of equal peak. */
-function Nyquist({ answer }: { answer: Answer }) {
+function Nyquist({ answer, more }: { answer: Answer; more: readonly { name: string; answer: Answer; color: string }[] }) {
   const points = numbers(answer.re).map((re, i) => [re, Number(answer.im[i])] as const);
   // What runs off to infinity at an integrator says nothing about −1.
   const near = points.filter(([a, b]) => Math.hypot(a + 1, b) < 2);
@@ -161,6 +299,7 @@ function Nyquist({ answer }: { answer: Answer }) {
       id="nyquist"
       title="Response in the complex plane"
       curves={[
+        ...more.map((m) => ({ name: m.name, x: numbers(m.answer.re), y: numbers(m.answer.im), color: m.color, width: 1.2 })),
         { name: "nyquist", x: points.map((p) => p[0]), y: points.map((p) => p[1]), color: "#0072B2", width: 1.8 },
         { name: "below zero", x: points.map((p) => p[0]), y: points.map((p) => -p[1]), color: "#9DB8CB", width: 1 },
       ]}
@@ -175,9 +314,10 @@ function Nyquist({ answer }: { answer: Answer }) {
   );
 }
 
-function Roots({ answer }: { answer: Answer }) {
+function Roots({ answer, more }: { answer: Answer; more: readonly { answer: Answer }[] }) {
   const pair = (r: Schemas["RootView"]) => [Number(r.re), Number(r.im)] as const;
-  const [poles, zeros] = [answer.poles.map(pair), answer.zeros.map(pair)];
+  const all = [answer, ...more.map((m) => m.answer)];
+  const [poles, zeros] = [all.flatMap((a) => a.poles.map(pair)), all.flatMap((a) => a.zeros.map(pair))];
   const size = Math.max(...[...poles, ...zeros].map(([a, b]) => Math.hypot(a, b)), 1e-9);
   return (
     <Plane
