@@ -6,7 +6,7 @@ using AnchorBend.Modeling.Flat;
 
 namespace AnchorBend.Design.Identification;
 
-/// <summary>A model in which a sine is added to a signal wherever it is used: what a test of the running model needs.</summary>
+/// <summary>A model in which a sine and a level are added to a signal wherever it is used: what tests of the running model need.</summary>
 public sealed class SignalInjection
 {
     /// <summary>Names of what is added; no name of a model has such a sign in it.</summary>
@@ -14,12 +14,16 @@ public sealed class SignalInjection
         FrequencyName = "$frequency",
         SinceName = "$since";
 
+    /// <summary>The parameter that is added as it is, which tests set on their way.</summary>
+    public const string Level = "$level";
+
     /// <summary>The signal with what is added to it.</summary>
     public const string Excited = "$excited";
 
     readonly int amplitude,
         frequency,
-        since;
+        since,
+        level;
 
     /// <param name="signal">Name of the signal.</param>
     /// <exception cref="DesignException">Nothing can be added there.</exception>
@@ -38,6 +42,7 @@ public sealed class SignalInjection
         amplitude = Add(FlatVariable.Played(model.Variables.Count, AmplitudeName, 0));
         frequency = Add(FlatVariable.Played(model.Variables.Count, FrequencyName, 1));
         since = Add(FlatVariable.Played(model.Variables.Count, SinceName, 0));
+        level = Add(FlatVariable.Played(model.Variables.Count, Level, 0));
         var excited = Add(new FlatVariable(model.Variables.Count, Excited, VariableRole.Continuous, ScalarType.Real));
         var wave = TermBuilder.Multiply(
             new VariableTerm(amplitude),
@@ -53,7 +58,12 @@ public sealed class SignalInjection
         model.Equations.Clear();
         model.Equations.AddRange(equations);
         model.Equations.Add(
-            new FlatEquation(new VariableTerm(excited), TermBuilder.Add(new VariableTerm(source.Index), wave), source.Owner, source.At)
+            new FlatEquation(
+                new VariableTerm(excited),
+                TermBuilder.Add(new VariableTerm(source.Index), TermBuilder.Add(wave, new VariableTerm(level))),
+                source.Owner,
+                source.At
+            )
         );
         Prepared = PreparedModel.Prepare(model, [], prepared.Map);
         if (!Prepared.CanRun)

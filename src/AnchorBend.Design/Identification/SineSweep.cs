@@ -82,7 +82,7 @@ public static class SineSweep
             options.To is null && options.From is null ? -1 : 1,
             [.. options.Limits.Select(l => (Index(l.Signal), l.Deviation, l.Signal))]
         );
-        var start = State(test, parameters, options, cancellation);
+        var start = State(test, parameters, options.At, options.Method, cancellation);
         var points = new SweepPoint[options.Frequencies.Count];
         var done = 0;
         Parallel.For(0, points.Length, new ParallelOptions { CancellationToken = cancellation }, i =>
@@ -102,11 +102,17 @@ public static class SineSweep
 
     /// <summary>The model at its operating point, from which all frequencies go on; null for the state at rest, from which they
     /// begin.</summary>
-    static RunState? State(SignalInjection test, ParameterSet parameters, SweepOptions options, CancellationToken cancellation)
+    internal static RunState? State(
+        SignalInjection test,
+        ParameterSet parameters,
+        double? instant,
+        RunOptions method,
+        CancellationToken cancellation
+    )
     {
-        if (options.At is not (> 0 and var at))
+        if (instant is not { } at || !(at > method.Start))
             return null;
-        var run = options.Method with { End = at, OutputTimes = [at], RecordEvents = false, Keep = [], OutputInterval = null };
+        var run = method with { End = at, OutputTimes = [at], RecordEvents = false, Keep = [], OutputInterval = null };
         using var session = new RunSession(test.Prepared, test.Values(parameters.Values, 0, 1, at), run);
         session.Advance(new PauseAt(), cancellation);
         cancellation.ThrowIfCancellationRequested();

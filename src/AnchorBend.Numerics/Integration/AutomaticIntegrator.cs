@@ -359,7 +359,9 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     {
         (trial, trialAfter, stiffAfter) = (0, trialAfter * 4, stiffAfter * 4);
         Change(explicitMethod, explicitStep, 0);
-        switches.RemoveRange(switches.Count - 2, 2);
+        // A run that was taken up within the trial has not noted its beginning.
+        var noted = Math.Min(2, switches.Count);
+        switches.RemoveRange(switches.Count - noted, noted);
     }
 
     void Change(Integrator to, double step, double ratio)

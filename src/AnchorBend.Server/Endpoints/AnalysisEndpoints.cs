@@ -92,6 +92,17 @@ static class AnalysisEndpoints
             )
             .WithName("sweep")
             .ProducesProblem(422);
+        api.MapPost(
+                "/models/{id}/transient",
+                (string id, TransientRequest request, ModelWork models, ModelAnalysis analysis, CancellationToken wanted) =>
+                {
+                    Requests.Needed(request.Signal, "signal");
+                    Requests.Needed(request.To, "to");
+                    return analysis.Transient(models.Session(id), request, wanted);
+                }
+            )
+            .WithName("transient")
+            .ProducesProblem(422);
         api.MapPost("/fit", (FitRequest request, ModelAnalysis analysis, CancellationToken wanted) =>
             {
                 Requests.AtMost(MostPoints, Requests.Needed(request.Frequencies, "frequencies"), "points");

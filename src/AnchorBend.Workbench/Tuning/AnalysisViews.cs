@@ -119,6 +119,24 @@ public sealed record SweepRequest(
     double? Limit
 );
 
+/// <summary>A test by a step, a pulse or a relay; answered like a sweep.</summary>
+/// <param name="Signal">To which it is added.</param>
+/// <param name="To">The signal that answers.</param>
+/// <param name="Kind">step, pulse or relay.</param>
+/// <param name="Height">Null for a hundredth of the signal.</param>
+/// <param name="Duration">s.</param>
+/// <param name="Limit">How far the answering signal may move; null for any.</param>
+public sealed record TransientRequest(
+    string Signal,
+    string To,
+    string Kind,
+    double? Height,
+    double Duration,
+    double? At,
+    string? Point,
+    double? Limit
+);
+
 public sealed record SweepPointView(
     double Frequency,
     double? Re,
@@ -136,8 +154,13 @@ public sealed record SweepAnswer(
     IReadOnlyList<SweepPointView> Points,
     IReadOnlyList<double> LinearMagnitude,
     IReadOnlyList<double> LinearPhase,
-    string? NoLinear
+    string? NoLinear,
+    RecordView? Record
 );
+
+/// <summary>What a test did and what answered, beyond a run without it; times in s from its beginning on.</summary>
+/// <param name="Moved">How far the answer moved by itself meanwhile.</param>
+public sealed record RecordView(IReadOnlyList<double> Times, IReadOnlyList<double> Input, IReadOnlyList<double> Output, double Moved);
 
 public sealed record FitRequest(
     IReadOnlyList<double> Frequencies,

@@ -20,7 +20,8 @@ public sealed class ModelAnalysis(ComputeGate compute)
         MostMeasuring = TimeSpan.FromMinutes(5);
 
     const int Points = 200,
-        MostFrequencies = 120;
+        MostFrequencies = 120,
+        MostCourse = 800;
 
     /// <exception cref="DesignException">A signal is unknown, or there is no linear system.</exception>
     public LinearAnswer Linear(ModelSession session, LinearRequest request, CancellationToken wanted) => compute.Run(Most, wanted, token =>
@@ -154,7 +155,59 @@ public sealed class ModelAnalysis(ComputeGate compute)
             ),
             wanted
         );
-        var (linear, why) = LinearBeside(prepared, point, signal.Name, from, to, frequencies);
+        return Beside(prepared, point, (signal.Name, from, to), amplitude, points, null);
+    }
+
+    /// <summary>By a step, a pulse or a relay.</summary>
+    /// <exception cref="DesignException">A signal is unknown, a setting makes no sense, or the test shows nothing.</exception>
+    public SweepAnswer Transient(ModelSession session, TransientRequest request, CancellationToken wanted) =>
+        compute.Run(MostMeasuring, wanted, token =>
+        {
+            if (!Enum.TryParse<TestKind>(request.Kind, true, out var kind) || !Enum.IsDefined(kind))
+                throw new DesignException("kind", $"There is no test '{request.Kind}'.", "Take step, pulse or relay.");
+            var (prepared, document) = SavedPoints.Model(session, request.Point, token);
+            var point = TunedLoops.Point(prepared, document, request.At, token);
+            var signal = prepared.Find(request.Signal) ?? throw Linearizer.Unknown(prepared.Model, request.Signal);
+            var to = Name(prepared, request.To);
+            var height = request.Height ?? SineSweep.UsualAmplitude(prepared, point, signal.Name);
+            var test = TransientTest.Run(
+                prepared,
+                new ParameterSet(prepared.Model),
+                signal.Name,
+                new TransientOptions(
+                    kind,
+                    height,
+                    request.Duration,
+                    request.At,
+                    to,
+                    request.Limit is > 0 and var limit ? [(to, limit)] : [],
+                    DocumentRun.OptionsOf(document)
+                ),
+                token
+            );
+            var every = Math.Max(1, test.Times.Length / MostCourse);
+            double[] Thinned(double[] values) => [.. values.Where((_, i) => i % every == 0).Select(Finite)];
+            return Beside(
+                prepared,
+                point,
+                (signal.Name, null, to),
+                height,
+                test.Points,
+                new RecordView(Thinned(test.Times), Thinned(test.Input), Thinned(test.Output), test.Moved)
+            );
+        });
+
+    /// <summary>What was measured, beside what the linear model says.</summary>
+    static SweepAnswer Beside(
+        PreparedModel prepared,
+        OperatingPoint point,
+        (string Signal, string? From, string? To) between,
+        double amplitude,
+        IReadOnlyList<SweepPoint> points,
+        RecordView? record
+    )
+    {
+        var (linear, why) = LinearBeside(prepared, point, between.Signal, between.From, between.To, [.. points.Select(p => p.Frequency)]);
         static double? Known(double v) => double.IsFinite(v) ? v : null;
         return new SweepAnswer(
             amplitude,
@@ -172,7 +225,8 @@ public sealed class ModelAnalysis(ComputeGate compute)
             ],
             [.. linear.Select(r => Known(20 * Math.Log10(r.Magnitude)) ?? 0)],
             linear.Length > 0 ? DesignViews.Unwrapped(linear) : [],
-            why
+            why,
+            record
         );
     }
 

@@ -1268,6 +1268,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/transient": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["transient"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/fit": {
         parameters: {
             query?: never;
@@ -2856,6 +2872,13 @@ export interface components {
             unit: string;
             isAtBound: boolean;
         };
+        RecordView: {
+            times: number[];
+            input: number[];
+            output: number[];
+            /** Format: double */
+            moved: number;
+        };
         Recovered: {
             /** Format: int32 */
             count: number;
@@ -3614,6 +3637,7 @@ export interface components {
             linearMagnitude: number[];
             linearPhase: number[];
             noLinear: null | string;
+            record: null | components["schemas"]["RecordView"];
         };
         SweepPointView: {
             /** Format: double */
@@ -3754,6 +3778,20 @@ export interface components {
         TransferView: {
             numerator: number[];
             denominator: number[];
+        };
+        TransientRequest: {
+            signal: string;
+            to: string;
+            kind: string;
+            /** Format: double */
+            height: null | number;
+            /** Format: double */
+            duration: number;
+            /** Format: double */
+            at: null | number;
+            point: null | string;
+            /** Format: double */
+            limit: null | number;
         };
         TrueRunRequest: {
             part: string;
@@ -6731,6 +6769,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["SweepRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SweepAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    transient: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TransientRequest"];
             };
         };
         responses: {

@@ -129,7 +129,11 @@ describe("the tune stage", () => {
 
   test("asks for gains and tells why there are none", async () => {
     const refused = vi.fn();
-    askFor({ best: { form: "PI", goal: "load", sensitivity: 1.4, noiseGain: null, points: null }, margin: null }, "least load error", refused);
+    askFor(
+      { best: { form: "PI", goal: "load", sensitivity: 1.4, noiseGain: null, points: null }, margin: null },
+      "least load error",
+      refused,
+    );
     await settled();
     expect(useTune.getState().candidates.at(-1)?.origin).toBe("least load error");
     post.mockImplementationOnce(() => Promise.resolve({ designs: [{ name: "asked", gains: null, problem: "No PI keeps these limits." }] }));
