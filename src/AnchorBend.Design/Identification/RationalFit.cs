@@ -206,28 +206,39 @@ public sealed record RationalFit(
                 ),
             ];
 
-        /// <summary>Coefficients to begin with: b₀ … bₘ, a₁ … aₙ.</summary>
+        /// <summary>Coefficients to begin with: b₀ … bₘ, a₁ … aₙ. A form that is too small for the response cannot meet all of it: it is also
+        /// begun at what looks at high frequencies less, and judged by logarithms, by which nothing is not near to something.</summary>
         public (double[] Coefficients, double Delay, double Cost) Begun(double delay)
         {
             var wanted = Wanted(delay);
-            var weights = wanted.Select(g => 1 / g.Magnitude).ToArray();
             var best = new double[m + 1 + n];
-            var least = Cost(best, wanted);
-            for (var round = 0; round < Rounds; round++)
+            var least = double.PositiveInfinity;
+            for (var slope = 0; slope <= Slopes; slope++)
             {
-                var solution = Solved(wanted, weights);
-                var cost = Cost(solution, wanted);
-                if (!double.IsFinite(cost))
-                    break;
-                if (cost < least)
-                    (best, least) = (solution, cost);
-                // Over the last denominator the equation's error becomes the output's.
-                for (var i = 0; i < weights.Length; i++)
-                    weights[i] = 1 / (wanted[i].Magnitude * Denominator(solution, i).Magnitude);
+                var weights = wanted.Select((g, i) => Math.Pow(frequencies[0] / frequencies[i], slope) / g.Magnitude).ToArray();
+                for (var round = 0; round < Rounds; round++)
+                {
+                    var solution = Solved(wanted, weights);
+                    var cost = LogarithmicCost(solution, wanted);
+                    if (!double.IsFinite(cost))
+                        break;
+                    if (cost < least)
+                        (best, least) = (solution, cost);
+                    // Over the last denominator the equation's error becomes the output's.
+                    for (var i = 0; i < weights.Length; i++)
+                        weights[i] =
+                            Math.Pow(frequencies[0] / frequencies[i], slope) / (wanted[i].Magnitude * Denominator(solution, i).Magnitude);
+                }
             }
 
             return (best, delay, least);
         }
+
+        /// <summary>Powers of the frequency by which high ones are looked at less.</summary>
+        const int Slopes = 2;
+
+        double LogarithmicCost(double[] c, Complex[] wanted) =>
+            wanted.Select((g, i) => Complex.Log(Value(c, i) / g)).Select(e => e.Real * e.Real + e.Imaginary * e.Imaginary).Average();
 
         /// <summary>Goes on to the least squares of the relative error.</summary>
         public (RationalFit Fit, double Cost) Refined(double[] begun, double delay, CancellationToken cancellation)
