@@ -10,7 +10,7 @@ public static class PolesAndZeros
     public static Complex[] Poles(LinearSystem system)
     {
         var free = PadeApproximation.WithoutDelays(system);
-        return free.Order == 0 ? [] : Sorted(Eigenvalues(free.A));
+        return free.Order == 0 ? [] : Sorted(Joined(Eigenvalues(free.A), Matrix<double>.Build.DenseOfArray(free.A).FrobeniusNorm()));
     }
 
     /// <summary>
@@ -67,6 +67,26 @@ public static class PolesAndZeros
                 );
         return a.Length == 0 ? [] : [.. Matrix<double>.Build.DenseOfArray(a).Evd(Symmetricity.Asymmetric).EigenValues];
     }
+
+    /// <summary>
+    /// A double pole at zero, as of a body that moves freely, is found as two a root of the rounding apart, on opposite sides: of a Jordan
+    /// block of two the eigenvalues move by the square root of an error (Golub and Van Loan, "Matrix Computations", section 7.2). Such pairs
+    /// are put back to zero.
+    /// </summary>
+    /// <param name="norm">Of the matrix.</param>
+    internal static Complex[] Joined(Complex[] values, double norm)
+    {
+        var joined = (Complex[])values.Clone();
+        bool IsZero(Complex v) => v.Magnitude * v.Magnitude <= Rounding * norm;
+        for (var i = 0; i < joined.Length; i++)
+        for (var j = i + 1; j < joined.Length; j++)
+            if (joined[i] != Complex.Zero && IsZero(joined[i]) && (joined[i] + joined[j]).Magnitude <= 1e-3 * joined[i].Magnitude)
+                (joined[i], joined[j]) = (Complex.Zero, Complex.Zero);
+        return joined;
+    }
+
+    /// <summary>Rounding of an eigenvalue decomposition, over the size of its matrix.</summary>
+    const double Rounding = 1e-14;
 
     static Complex[] Sorted(Complex[] values) => [.. values.OrderBy(v => Math.Round(v.Magnitude, 9)).ThenBy(v => v.Imaginary)];
 

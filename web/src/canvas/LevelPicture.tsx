@@ -30,6 +30,10 @@ interface Props {
   /** The language of a note's mathematics is not drawn here; what stands for it. */
   note?: (text: string) => string;
   onPick?: (id: string) => void;
+  /** The part of the level that is seen; all of it without. */
+  frame?: { x: number; y: number; width: number; height: number };
+  /** What is drawn on top, in the diagram's places. */
+  children?: ReactNode;
 }
 
 const MARGIN = 32;
@@ -58,8 +62,8 @@ const LINE_HEIGHT = 28;
 const text = { fontFamily: "IBM Plex Sans, sans-serif", fill: tokens.ink } as const;
 
 /** A level as one drawing that stands by itself: nothing in it leans on the page's styles. */
-export function LevelPicture({ diagram, views, routes, marks, face, note, onPick }: Props) {
-  const f = frameOf(diagram, views, routes);
+export function LevelPicture({ diagram, views, routes, marks, face, note, onPick, frame, children }: Props) {
+  const f = frame ?? frameOf(diagram, views, routes);
   const colorOf = (id: string, usual: string) => {
     const mark = marks?.get(id);
     return mark ? markColor[mark] : usual;
@@ -166,6 +170,7 @@ export function LevelPicture({ diagram, views, routes, marks, face, note, onPick
           ))}
         </text>
       ))}
+      {children}
     </svg>
   );
 }

@@ -1,4 +1,5 @@
 import classNames from "classnames/bind";
+import { Segmented } from "antd";
 import { useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { api, ask, type Schemas } from "../../api/client";
@@ -7,6 +8,7 @@ import { useBench } from "../../state/bench";
 import { useTune, whereOf } from "../../state/tune";
 import { format } from "../../ui/format";
 import { Locus } from "./Locus";
+import { ModePicture } from "./ModePicture";
 import { Movers } from "./Movers";
 import { Plane } from "./Plane";
 import { useAnswer } from "./useAnswer";
@@ -25,6 +27,7 @@ export function ModesView() {
     JSON.stringify([id, revision, where]),
   );
   const [own, setChosen] = useState<number | null>(null);
+  const [picture, setPicture] = useState<"poles" | "diagram">("poles");
   const [locusOf, setLocusOf] = useState<string | null>(null);
   const chosen = own ?? leastDamped(answer?.modes ?? []);
   const mode = answer?.modes[Math.min(chosen, answer.modes.length - 1)];
@@ -75,6 +78,19 @@ export function ModesView() {
           <Locus parameter={locusOf} modes={answer.modes} seen={seenOf(answer.modes, mode)} close={() => setLocusOf(null)} />
         )}
         {answer && locusOf === null && (
+          <Segmented
+            size="small"
+            className={cx("plane-choice")}
+            value={picture}
+            options={[
+              { value: "poles", label: "Poles" },
+              { value: "diagram", label: "On the diagram" },
+            ]}
+            onChange={(v) => setPicture(v as typeof picture)}
+          />
+        )}
+        {mode && locusOf === null && picture === "diagram" && <ModePicture mode={mode} />}
+        {answer && locusOf === null && picture === "poles" && (
           <Plane
             id="modes"
             title="Poles of the model, with rays of damping 0.2, 0.5 and 0.8"
