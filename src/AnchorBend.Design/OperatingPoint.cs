@@ -72,7 +72,7 @@ public sealed record OperatingPoint(double Time, double[] Values, bool IsSteady)
         begin ??= new RestSearch();
         if (Try(prepared, parameters, begin, out var failure) is { } found)
             return found;
-        if (failure!.Code == "start" && begin.From is null)
+        if (failure!.Code is "start" or "steady" && begin.From is null)
         {
             begin = begin with { From = new StartValues("", new Dictionary<string, double>()) };
             if (Try(prepared, parameters, begin, out failure) is { } without)

@@ -21,6 +21,12 @@ public sealed record WantedValue(string Signal, double Low, double High)
         : value > High ? value - High
         : 0;
 
+    /// <summary>The bound that a value lies beyond, as what is wanted; the same where it lies between them.</summary>
+    internal WantedValue Nearest(double value) =>
+        value < Low ? new WantedValue(Signal, Low)
+        : value > High ? new WantedValue(Signal, High)
+        : this;
+
     internal double Size => Math.Max(double.IsFinite(Low) ? Math.Abs(Low) : 0, double.IsFinite(High) ? Math.Abs(High) : 0);
 }
 
@@ -110,6 +116,11 @@ public sealed record SteadySearch(
                     + "or the model would have other equations.",
                 "Begin at other values, or free other parameters."
             );
+        // The nearest way to a bound that is passed ends at it.
+        var bent = wanted.Select((w, i) => w.IsFixed ? w : w.Nearest(first.Point.Values[targets[i].Index])).ToList();
+        var passed = bent.Where((w, i) => w != wanted[i]).Select(w => w.Signal).ToList();
+        if (free.Count > 0 && passed.Count > 0 && Of(prepared, bent, free, begin, cancellation) is { IsMet: true } found)
+            return found with { AtBounds = [.. found.AtBounds.Concat(passed).Distinct()] };
         var sizes = wanted.Select((w, i) => Math.Max(w.Size, 1e-3 * Math.Max(1, Math.Abs(first.Point.Values[targets[i].Index])))).ToArray();
         Vector<double> Missing(OperatingPoint point) =>
             Vector<double>.Build.Dense([.. targets.Select((t, i) => wanted[i].Missing(point.Values[t.Index]) / sizes[i])]);

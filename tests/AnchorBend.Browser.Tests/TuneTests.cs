@@ -154,4 +154,98 @@ public sealed class TuneTests(Application application) : IDisposable
         bench.Until(() => bench.All("[aria-label='Signals at rest'] tbody tr").Count == 3, "what is left of them");
         Assert.Empty(bench.ConsoleErrors());
     }
+
+    void Type(string label, string text)
+    {
+        var field = bench.Find(By.CssSelector($"[aria-label='{label}']"));
+        field.SendKeys(Keys.Control + "a");
+        field.SendKeys(text);
+    }
+
+    void Choose(string label, string option)
+    {
+        bench.Click(By.CssSelector($"[aria-label='{label}']"));
+        bench.Click(
+            By.XPath(
+                $"//div[contains(@class, 'ant-select-item-option') and @title='{option}' or @class and contains(@class, 'ant-select-item-option') and normalize-space(.)='{option}']"
+            )
+        );
+    }
+
+    [Fact]
+    public void J16_Points_over_a_level_are_saved_looked_from_begun_at_and_fill_the_schedule()
+    {
+        OpenTune("Header tank");
+        View("Operating point");
+        bench.Button("Many, over a quantity").Click();
+        Type("Quantity of the series", "Wanted level.first");
+        Type("First value of the series", "0.5 m");
+        Type("Last value of the series", "1.7 m");
+        Type("Number of points", "3");
+        bench.Button("Find the points").Click();
+        bench.Until(() => bench.All("[aria-label='Series of operating points'] tbody tr").Count == 3, "the points");
+        bench.Button("Save all points").Click();
+        bench.WaitSaved();
+        bench.Until(() => bench.All("[aria-label='Saved operating points'] tbody tr").Count == 3, "the saved points");
+
+        bench.Click(By.CssSelector("[aria-label='Look from first 1.7 m']"));
+        bench.Until(() => bench.Find(By.CssSelector(".tune-loops-body")).Text.Contains("first 1.7 m"), "the point that is looked from");
+        bench.Click(By.CssSelector("[aria-label='Runs begin at first 0.5 m']"));
+        bench.WaitSaved();
+        bench.Until(() => bench.All("[aria-label='Runs begin at first 0.5 m']:checked").Count == 1, "the point that runs begin at");
+
+        View("At all points");
+        bench.Until(() => bench.All("[aria-label='The loop at the saved points'] tbody tr").Count == 3, "the loop at them");
+        Choose("Gains at the points", "the best at each");
+        bench.Button("Fill the schedule").Click();
+        bench.WaitSaved();
+        bench.Until(
+            () => bench.All("[aria-label='The loop at the saved points'] tbody tr td:nth-child(8)").All(c => c.Text == "1.6"),
+            "the peak that was wished at each point, with the schedule"
+        );
+
+        View("Linear");
+        bench.Until(() => bench.All("[aria-label='Gain, dB'] [data-curve]").Count >= 1, "the response");
+        Choose("Other operating points", "first 1.1 m");
+        bench.Until(() => bench.All("[aria-label='Figures at the points'] tbody tr").Count == 2, "two points beside one another");
+        View("Operating point");
+        for (var edits = 3; edits > 0; edits--)
+        {
+            bench.Chord(Keys.Control, "z");
+            bench.WaitSaved();
+        }
+
+        bench.Until(() => bench.All("[aria-label='Saved operating points']").Count == 0, "no saved points after undo");
+        Assert.Empty(bench.ConsoleErrors());
+    }
+
+    [Fact]
+    public void A_step_of_the_running_model_gives_a_response_and_a_model_for_it()
+    {
+        OpenTune("Header tank");
+        View("Measured");
+        Choose("Kind of test", "step");
+        Type("Duration of the test, s", "1100" + Keys.Enter);
+        bench.Click(By.XPath("//button[normalize-space(.)='Measure']"));
+        bench.Until(() => bench.All("[aria-label^='What answered'] [data-curve]").Count == 1, "what answered");
+        Choose("Usual forms of models", "second order with dead time");
+        bench.Button("Fit").Click();
+        bench.Until(() => bench.All("[aria-label='Fitted model'] tbody tr").Count == 5, "the fitted model");
+        bench.Button("Place it on the diagram").Click();
+        bench.WaitSaved();
+        bench.Chord(Keys.Control, "z");
+        Assert.Empty(bench.ConsoleErrors());
+    }
+
+    [Fact]
+    public void J15_A_mode_moves_on_the_diagram()
+    {
+        OpenTune("Quay crane, slewing");
+        View("Modes");
+        bench.Until(() => bench.All("[aria-label='Modes'] tr.tune-chosen").Count == 1, "the least damped mode");
+        bench.Click(By.XPath("//*[contains(@class, 'ant-segmented-item') and normalize-space(.)='On the diagram']"));
+        bench.Until(() => bench.All("[data-arrow]").Count == 2, "an arrow at each of the two masses");
+        Assert.Equal(["boom", "rotor"], bench.All("[data-arrow]").Select(a => a.GetAttribute("data-arrow")).Order());
+        Assert.Empty(bench.ConsoleErrors());
+    }
 }

@@ -209,6 +209,52 @@ public sealed class CommandTests : IDisposable
     }
 
     [Fact]
+    public void Linear_takes_several_signals_and_cuts()
+    {
+        var file = Write(
+            "m.mo",
+            "model M Real u1 = 0; Real u2 = 0; Real x1(start = 0); Real x2(start = 0); Real y1; Real y2; "
+                + "equation der(x1) = -x1 + u1; der(x2) = -2 * x2 + u1 + u2; y1 = x1; y2 = x1 + x2; end M;"
+        );
+        var (code, output, error) = Run("linear", file, "--from", "u1,u2", "--to", "y1,y2", "--freq", "1");
+        Assert.True(code == 0, error);
+        var root = JsonDocument.Parse(output).RootElement;
+        Assert.Equal(
+            "[[1,0],[1,1]]",
+            root.GetProperty("b").GetRawText().Replace("\n", "", StringComparison.Ordinal).Replace(" ", "", StringComparison.Ordinal)
+        );
+        Assert.Equal(2, root.GetProperty("response")[0].GetProperty("singularValues").GetArrayLength());
+        Assert.Equal(0, root.GetProperty("transmissionZeros").GetArrayLength());
+        (code, _, error) = Run("linear", file, "--from", "u1,u2", "--to", "y1", "--discrete", "0.1");
+        Assert.NotEqual(0, code);
+        Assert.Contains("one input and one output", error, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Tune_gives_the_largest_gain_of_a_P_and_steady_keeps_a_signal_within_bounds()
+    {
+        var loop = Write(
+            "p.mo",
+            "model L PID c; TransferFunction g(b = {1}, a = {1, 3, 3, 1}); equation c.r = 0; g.u = c.u; c.y = g.y; end L;"
+        );
+        var (code, output, error) = Run("tune", loop, "--part", "c", "--max-sensitivity", "2", "--form", "p", "--json");
+        Assert.True(code == 0, error);
+        var best = JsonDocument.Parse(output).RootElement.GetProperty("candidates")[0];
+        Assert.Equal("P", best.GetProperty("form").GetString());
+        Assert.Equal(2, best.GetProperty("maxSensitivity").GetDouble(), 0.01);
+
+        var tank = Write(
+            "t.mo",
+            "model T parameter Real q = 1; Real h(start = 1); Real s(start = 0); equation der(h) = q - 2 * sqrt(h); der(s) = h; end T;"
+        );
+        (code, output, error) = Run("steady", tank, "--fix", "h=4..", "--free", "q", "--move", "s", "--json");
+        Assert.True(code == 0, error);
+        var found = JsonDocument.Parse(output).RootElement;
+        Assert.Equal(4, found.GetProperty("free")[0].GetProperty("value").GetDouble(), 1e-4);
+        Assert.False(found.GetProperty("fixed")[0].TryGetProperty("wanted", out var wanted) && wanted.ValueKind == JsonValueKind.Number);
+    }
+
+    [Fact]
     public void Tune_finds_gains_and_refuses_what_is_no_controller()
     {
         var example = Path.Combine(Root(), "examples", "winch-flat.json");

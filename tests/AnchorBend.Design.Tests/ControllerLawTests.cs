@@ -120,4 +120,29 @@ public class ControllerLawTests
             Assert.Throws<DesignException>(() => LoopDesign.Controller(prepared, new ParameterSet(prepared.Model), "c")).Code
         );
     }
+
+    [Fact]
+    public void A_schedule_is_read_where_the_model_stands_and_kept_at_its_ends()
+    {
+        (double K, double Ti, double Td) At(double quantity)
+        {
+            var prepared = TextModel.Prepare(
+                "ScheduledPID c(at = {1, 3, 4}, k = {2, 6, 5}, Ti = {1, 2, 2}, Td = {0, 0.4, 0.4}); Real y; equation y = 0; c.y = y; c.r = 0; "
+                    + FormattableString.Invariant($"c.s = {quantity};")
+            );
+            var parameters = new ParameterSet(prepared.Model);
+            var point = OperatingPoint.AtTime(prepared, parameters, 1e-6, new RunOptions { End = 1 });
+            var (law, gains) = LoopDesign.Controller(prepared, parameters, "c", point);
+            Assert.True(law.IsScheduled);
+            // The part itself does the same about that point.
+            var part = Linearizer.Between(prepared, point, "y", "c.u");
+            foreach (var w in (double[])[0.3, 3, 30])
+                Assert.True((-part.At(new Complex(0, w)) / gains.Feedback(new Complex(0, w)) - 1).Magnitude < 1e-9);
+            return (gains.K, gains.Ti, gains.Td);
+        }
+
+        Assert.Equal((4, 1.5, 0.2), At(2));
+        Assert.Equal((5, 2, 0.4), At(9));
+        Assert.Equal((2, 1), (At(0).K, At(0).Ti));
+    }
 }

@@ -70,4 +70,18 @@ public class UnitTests
     [InlineData("m/s2", "m/s²")]
     [InlineData("degC", "°C")]
     public void Shows_units_as_people_write_them(string unit, string shown) => Assert.Equal(shown, Unit.Pretty(unit));
+
+    [Theory]
+    [InlineData("l/min", "m3/s")]
+    [InlineData("l", "m3")]
+    [InlineData("kW", "W")]
+    [InlineData("bar", "Pa")]
+    [InlineData("degC", "K")]
+    [InlineData("mm", "m")]
+    public void The_usual_unit_of_a_dimension_is_the_one_that_values_are_in(string symbol, string expected)
+    {
+        var usual = UnitTable.Usual(Unit.Parse(symbol).Dimension);
+        Assert.Equal(expected, usual);
+        Assert.Equal((1.0, 0.0), (Unit.Parse(usual).Factor, Unit.Parse(usual).Offset));
+    }
 }

@@ -32,7 +32,7 @@ public sealed class AnalysisHttpTests : ServerTest
             {
                 from = "Controller.u",
                 to = "Controller.y",
-                open = "Controller.u",
+                open = new[] { "Controller.u" },
             }
         );
         var states = linear.GetProperty("states").GetInt32();
@@ -224,5 +224,180 @@ public sealed class AnalysisHttpTests : ServerTest
         Assert.Equal(HttpStatusCode.UnprocessableEntity, refused.StatusCode);
         var modes = await (await Client.PostAsJsonAsync($"/api/models/{id}/modes", new { })).Content.ReadFromJsonAsync<JsonElement>();
         Assert.Contains("Speed controller", modes.GetProperty("held").EnumerateArray().Select(h => h.GetString()));
+    }
+
+    [Fact]
+    public async Task Points_over_a_quantity_are_saved_and_the_loop_is_looked_at_from_them()
+    {
+        var id = await Client.Create(new { example = "header-tank" });
+        var series = await Ask(
+            $"models/{id}/steady/series",
+            new
+            {
+                each = new { isInstant = false },
+                over = "Wanted level.first",
+                from = "0.5 m",
+                to = "1.7 m",
+                count = 3,
+            }
+        );
+        var points = series.GetProperty("points").EnumerateArray().ToList();
+        Assert.Equal("m", series.GetProperty("unit").GetString());
+        Assert.All(points, p => Assert.True(p.GetProperty("found").GetProperty("isMet").GetBoolean()));
+        var operations = points
+            .Select(
+                (p, i) =>
+                {
+                    var node = System.Text.Json.Nodes.JsonNode.Parse(p.GetProperty("found").GetProperty("node").GetRawText())!;
+                    node["name"] = $"Level {i}";
+                    return (object)
+                        new
+                        {
+                            op = "add",
+                            path = $"/operatingPoints/o{i}",
+                            value = node,
+                        };
+                }
+            )
+            .ToArray();
+        await Client.Edit(id, 0, operations);
+
+        // The tank widens with the square of its level, and its pole goes with it: −c/(2 A √h) …
+        double Slowest(JsonElement linear) => linear.GetProperty("poles")[0].GetProperty("re").GetDouble();
+        async Task<JsonElement> At(string? point) =>
+            await Ask(
+                $"models/{id}/linear",
+                new
+                {
+                    from = "Level controller.u",
+                    to = "Level controller.y",
+                    open = new[] { "Level controller.u" },
+                    point,
+                }
+            );
+        foreach (var (point, level) in (IEnumerable<(string, double)>)[("o0", 0.5), ("o1", 1.1), ("o2", 1.7)])
+            Assert.Equal(-0.01 / (2 * Math.Sqrt(level) * 1.2 * level * level), Slowest(await At(point)), 1e-6);
+
+        var best = await Ask(
+            $"models/{id}/loops/points",
+            new
+            {
+                part = "level",
+                points = new[] { "o2", "o0", "o1" },
+                best = new
+                {
+                    form = "PI",
+                    goal = "load",
+                    sensitivity = 1.6,
+                },
+            }
+        );
+        var rows = best.GetProperty("points").EnumerateArray().ToList();
+        Assert.All(rows, r => Assert.InRange(r.GetProperty("figures").GetProperty("sensitivity").GetDouble(), 1.5, 1.6005));
+        Assert.Equal([1.7, 0.5, 1.1], rows.Select(r => Math.Round(r.GetProperty("quantity").GetDouble(), 6)));
+        Assert.Equal("{0.5, 1.1, 1.7}", best.GetProperty("texts").GetProperty("at").GetString());
+
+        var all = await Ask(
+            $"models/{id}/loops/designs",
+            new
+            {
+                part = "level",
+                asks = new[]
+                {
+                    new
+                    {
+                        name = "all",
+                        best = new
+                        {
+                            form = "PI",
+                            goal = "load",
+                            sensitivity = 1.6,
+                            points = new[] { "o0", "o1", "o2" },
+                        },
+                    },
+                },
+            }
+        );
+        var design = all.GetProperty("designs")[0];
+        Assert.Contains("highest at Level", design.GetProperty("remark").GetString(), StringComparison.Ordinal);
+        var held = await Ask(
+            $"models/{id}/loops/points",
+            new
+            {
+                part = "level",
+                points = new[] { "o0", "o1", "o2" },
+                gains = design.GetProperty("gains"),
+            }
+        );
+        Assert.All(held.GetProperty("points").EnumerateArray(), p =>
+            Assert.True(p.GetProperty("figures").GetProperty("sensitivity").GetDouble() <= 1.6005)
+        );
+    }
+
+    [Fact]
+    public async Task A_system_is_told_as_matrices_and_as_it_is_sampled()
+    {
+        var id = await Client.Create(new { example = "header-tank" });
+        var system = await Ask(
+            $"models/{id}/linear/system",
+            new
+            {
+                from = new[] { "Level controller.u" },
+                to = new[] { "Level controller.y" },
+                open = new[] { "Level controller.u" },
+                period = 5.0,
+            }
+        );
+        Assert.Equal(3, system.GetProperty("states").GetArrayLength());
+        Assert.Equal(4, system.GetProperty("transfer").GetProperty("denominator").GetArrayLength());
+        var conversions = system.GetProperty("conversions").EnumerateArray().ToDictionary(c => c.GetProperty("hold").GetString()!);
+        Assert.Equal(["matched", "tustin", "zoh"], conversions.Keys.Order());
+        // Poles of the held one are exp(p T).
+        var slow = system.GetProperty("poles")[0].GetProperty("re").GetDouble();
+        Assert.Contains(conversions["zoh"].GetProperty("poles").EnumerateArray(), p =>
+            Math.Abs(p.GetProperty("re").GetDouble() - Math.Exp(5 * slow)) < 1e-9
+        );
+        var several = await Ask(
+            $"models/{id}/linear/system",
+            new { from = new[] { "Level controller.u", "Wanted level.y" }, to = new[] { "Header tank.y", "Pump.y" } }
+        );
+        Assert.Equal(2, several.GetProperty("singularValues").GetArrayLength());
+        Assert.False(several.TryGetProperty("transfer", out _));
+        await Refused($"models/{id}/linear/system", new { from = new[] { "Nothing.y" }, to = new[] { "Pump.y" } });
+        await Refused($"models/{id}/linear/system", new { from = Array.Empty<string>(), to = new[] { "Pump.y" } });
+    }
+
+    [Fact]
+    public async Task A_relay_test_finds_what_the_linear_model_says()
+    {
+        var id = await Client.Create(new { example = "header-tank" });
+        var test = await Ask(
+            $"models/{id}/transient",
+            new
+            {
+                signal = "Level controller.u",
+                to = "Level controller.y",
+                kind = "relay",
+                duration = 1100,
+            }
+        );
+        Assert.Equal(3, test.GetProperty("points").GetArrayLength());
+        Assert.Equal(
+            test.GetProperty("linearMagnitude")[0].GetDouble(),
+            test.GetProperty("points")[0].GetProperty("magnitude").GetDouble(),
+            0.05
+        );
+        Assert.True(test.GetProperty("record").GetProperty("output").GetArrayLength() > 100);
+        var refusal = await Refused(
+            $"models/{id}/transient",
+            new
+            {
+                signal = "Level controller.u",
+                to = "Level controller.y",
+                kind = "thump",
+                duration = 100,
+            }
+        );
+        Assert.Equal("kind", refusal.GetProperty("code").GetString());
     }
 }

@@ -15,7 +15,8 @@ public sealed record FitForm(int Numerator, int Denominator, int Integrators, bo
 
 /// <summary>
 /// A transfer function fitted to a measured frequency response: B(s)/(sᵏ A(s)) e^(−Ls), coefficients in descending powers of s, A monic at
-/// s⁰ = 1. Least squares of the relative error, |Ĝ − G|/|G|: the iteration of Sanathanan and Koerner (IEEE Trans. Autom. Control 8, 1963)
+/// s⁰ = 1. Least squares of the logarithm of the ratio, |ln(Ĝ/G)|, which is the relative error where that is small and takes nothing at all
+/// for no model: the iteration of Sanathanan and Koerner (IEEE Trans. Autom. Control 8, 1963)
 /// in powers of a scaled frequency, for dead times on a grid, gives starts, from the best of which the method of Levenberg and Marquardt
 /// goes on with all coefficients and the dead time (Marquardt, J. SIAM 11, 1963).
 /// </summary>
@@ -219,7 +220,7 @@ public sealed record RationalFit(
                 for (var round = 0; round < Rounds; round++)
                 {
                     var solution = Solved(wanted, weights);
-                    var cost = LogarithmicCost(solution, wanted);
+                    var cost = Cost(solution, wanted);
                     if (!double.IsFinite(cost))
                         break;
                     if (cost < least)
@@ -237,10 +238,10 @@ public sealed record RationalFit(
         /// <summary>Powers of the frequency by which high ones are looked at less.</summary>
         const int Slopes = 2;
 
-        double LogarithmicCost(double[] c, Complex[] wanted) =>
+        double Cost(double[] c, Complex[] wanted) =>
             wanted.Select((g, i) => Complex.Log(Value(c, i) / g)).Select(e => e.Real * e.Real + e.Imaginary * e.Imaginary).Average();
 
-        /// <summary>Goes on to the least squares of the relative error.</summary>
+        /// <summary>Goes on to the least squares of the logarithm.</summary>
         public (RationalFit Fit, double Cost) Refined(double[] begun, double delay, CancellationToken cancellation)
         {
             var count = begun.Length + (form.HasDelay ? 1 : 0);
@@ -275,7 +276,7 @@ public sealed record RationalFit(
             return (Made(at, late), cost);
         }
 
-        /// <summary>The relative errors and how they change with the coefficients and the dead time.</summary>
+        /// <summary>The logarithms of the ratios and how they change with the coefficients and the dead time.</summary>
         (Matrix<double> Jacobian, Vector<double> Error) Linear(double[] c, double delay, int count)
         {
             var wanted = Wanted(delay);
@@ -283,11 +284,11 @@ public sealed record RationalFit(
             var error = Vector<double>.Build.Dense(2 * wanted.Length);
             for (var i = 0; i < wanted.Length; i++)
             {
-                var (s, below, value, size) = (S(i), Denominator(c, i), Value(c, i), wanted[i].Magnitude);
+                var (s, below, value) = (S(i), Denominator(c, i), Value(c, i));
                 void Put(int column, Complex slope)
                 {
-                    jacobian[2 * i, column] = slope.Real / size;
-                    jacobian[2 * i + 1, column] = slope.Imaginary / size;
+                    jacobian[2 * i, column] = (slope / value).Real;
+                    jacobian[2 * i + 1, column] = (slope / value).Imaginary;
                 }
 
                 for (var k = 0; k <= m; k++)
@@ -296,9 +297,9 @@ public sealed record RationalFit(
                     Put(m + k, -value * Complex.Pow(s, k) / below);
                 // Turned back with the measured point, a later answer turns the wanted one forward.
                 if (form.HasDelay)
-                    Put(count - 1, -new Complex(0, frequencies[i]) * wanted[i]);
-                error[2 * i] = (value - wanted[i]).Real / size;
-                error[2 * i + 1] = (value - wanted[i]).Imaginary / size;
+                    Put(count - 1, -new Complex(0, frequencies[i]) * value);
+                var off = Complex.Log(value / wanted[i]);
+                (error[2 * i], error[2 * i + 1]) = (off.Real, off.Imaginary);
             }
 
             return (jacobian, error);
@@ -346,9 +347,6 @@ public sealed record RationalFit(
                 sum += c[k] * Complex.Pow(S(i), k);
             return sum / Denominator(c, i);
         }
-
-        double Cost(double[] c, Complex[] wanted) =>
-            wanted.Select((g, i) => (Value(c, i) - g).Magnitude / g.Magnitude).Select(e => e * e).Average();
 
         RationalFit Made(double[] c, double delay)
         {

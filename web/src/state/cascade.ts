@@ -2,7 +2,7 @@ import { create } from "zustand";
 import { api, ApiError, ask, type GainsView, type Schemas, type TrueRunView } from "../api/client";
 import { notify, useBench } from "./bench";
 import { edit } from "./model";
-import { useTune } from "./tune";
+import { useTune, whereOf } from "./tune";
 
 export type StepAnswer = Schemas["TuneStepAnswer"];
 
@@ -84,7 +84,8 @@ export function stop(): void {
 
 /** Tunes all chosen loops, each with what was found before it, and runs the model before and after. */
 export async function tuneAll(): Promise<void> {
-  const { loops, at, saved: point } = useTune.getState();
+  const { loops } = useTune.getState();
+  const { at, point } = whereOf(useTune.getState());
   const chosen = loops.filter((l) => settingOf(l.part).included);
   const outermost = chosen.at(-1);
   if (!outermost) return;

@@ -121,8 +121,11 @@ const handCall = new LatestCall();
 const runCall = new LatestCall();
 const handRunCall = new LatestCall();
 
+/** The saved point that is looked from; null where it was taken away, as by undo. */
+const savedOf = (s: TuneState) => (s.saved !== null && s.saved in useBench.getState().model.operatingPoints ? s.saved : null);
+
 /** The operating point as requests name it. */
-export const whereOf = (s: TuneState) => ({ at: s.at, point: s.saved });
+export const whereOf = (s: TuneState) => ({ at: s.at, point: savedOf(s) });
 const where = () => whereOf(get());
 
 const params = () => ({ path: { id: useBench.getState().id } });
@@ -306,7 +309,7 @@ function readRun(name: string, gains: GainsView | null, then?: () => void): void
   const { part } = get();
   if (!part) return;
   (then ? runCall : handRunCall).run(
-    () => ask(api.POST("/api/models/{id}/loops/run", { params: params(), body: { part, point: get().saved, gains, others: null } })),
+    () => ask(api.POST("/api/models/{id}/loops/run", { params: params(), body: { part, point: savedOf(get()), gains, others: null } })),
     (run) => {
       const noRuns = new Map(get().noRuns);
       if (run.failure) noRuns.set(name, run.failure);

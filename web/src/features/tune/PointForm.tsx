@@ -5,7 +5,7 @@ import { useShallow } from "zustand/react/shallow";
 import type { Schemas } from "../../api/client";
 import { useBench } from "../../state/bench";
 import { findSignals } from "../../state/signals";
-import { useTune } from "../../state/tune";
+import { useTune, whereOf } from "../../state/tune";
 import { format } from "../../ui/format";
 import { SignalSelect } from "../../ui/SignalSelect";
 import styles from "./tune.module.css";
@@ -31,9 +31,8 @@ export const emptyAsk: PointAsk = { kind: "rest", at: "", fixed: [], free: [], s
 
 /** The request for one point. */
 export function requestOf(wish: PointAsk): Schemas["SteadyRequest"] {
-  const { saved } = useTune.getState();
   return {
-    point: saved,
+    point: whereOf(useTune.getState()).point,
     at: wish.at.trim() === "" ? null : Number(wish.at),
     isInstant: wish.kind === "instant",
     fixed: wish.fixed
