@@ -81,7 +81,8 @@ public sealed class Linearizer
         if (plan is null)
             throw new DesignException(
                 "open",
-                $"With the loop opened at '{string.Join("', '", open.DefaultIfEmpty(from))}' the model has no solution: {findings[0].Message}",
+                $"With the loop opened at '{string.Join("', '", open.DefaultIfEmpty(from))}' the model has no solution: "
+                    + findings[0].Message,
                 "Open the loop at another signal."
             );
         if (plan.States.Length > MostStates)

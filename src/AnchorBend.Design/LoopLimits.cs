@@ -31,9 +31,10 @@ public sealed record LoopLimits(double Sensitivity, double? Complementary = null
 
 /// <summary>
 /// For the rest of a controller given, the gains of one part of it (the integral one, or all of a P or PD) with which a loop keeps its
-/// limits and is stable. At each frequency a limit is a quadratic inequality in that gain, which takes an interval out; between the intervals stability does not change, as
-/// on its border 1 + C G would be zero, which the limit of the sensitivity excludes (after Åström, Panagopoulos and Hägglund, "Design of PI
-/// controllers based on non-convex optimization", Automatica 34, 1998, where the border is followed instead).
+/// limits and is stable. At each frequency a limit is a quadratic inequality in that gain, which takes an interval out; between the
+/// intervals stability does not change, as on its border 1 + C G would be zero, which the limit of the sensitivity excludes (after Åström,
+/// Panagopoulos and Hägglund, "Design of PI controllers based on non-convex optimization", Automatica 34, 1998, where the border is
+/// followed instead).
 /// </summary>
 /// <param name="part">The part for a gain of one, at a frequency in rad/s.</param>
 /// <param name="integrators">Its poles at zero.</param>

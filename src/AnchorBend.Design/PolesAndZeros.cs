@@ -70,8 +70,8 @@ public static class PolesAndZeros
 
     /// <summary>
     /// A double pole at zero, as of a body that moves freely, is found as two a root of the rounding apart, on opposite sides: of a Jordan
-    /// block of two the eigenvalues move by the square root of an error (Golub and Van Loan, "Matrix Computations", section 7.2). Such pairs
-    /// are put back to zero.
+    /// block of two the eigenvalues move by the square root of an error (Golub and Van Loan, "Matrix Computations", section 7.2). Such
+    /// pairs are put back to zero.
     /// </summary>
     /// <param name="norm">Of the matrix.</param>
     internal static Complex[] Joined(Complex[] values, double norm)

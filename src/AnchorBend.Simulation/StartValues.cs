@@ -3,7 +3,8 @@ using AnchorBend.Modeling.Documents;
 namespace AnchorBend.Simulation;
 
 /// <summary>Values that a run begins with: of an operating point that was saved. Where the model is to start at rest the search for it
-/// begins there; else it starts just there, whatever its initial equations say, with delayed signals as if they had always been so.</summary>
+/// begins there; else it starts just there, whatever its initial equations say, with delayed signals as if they had always been
+/// so.</summary>
 /// <param name="Point">The name of the point.</param>
 /// <param name="Values">By names of the flat model; those that it does not have are left out.</param>
 public sealed record StartValues(string Point, IReadOnlyDictionary<string, double> Values)

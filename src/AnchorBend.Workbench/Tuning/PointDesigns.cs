@@ -8,7 +8,8 @@ using AnchorBend.Workbench.Views;
 
 namespace AnchorBend.Workbench.Tuning;
 
-/// <summary>One loop at several saved operating points: the same gains, those of its schedule, or the best at each for filling it.</summary>
+/// <summary>One loop at several saved operating points: with the same gains, with those of its schedule, or with the best at each, to fill
+/// it.</summary>
 public sealed class PointDesigns(ComputeGate compute, TunedLoops loops)
 {
     static readonly TimeSpan Most = TimeSpan.FromSeconds(60);
