@@ -208,7 +208,7 @@ public sealed record RationalFit(
             ];
 
         /// <summary>Coefficients to begin with: b₀ … bₘ, a₁ … aₙ. A form that is too small for the response cannot meet all of it: it is
-        /// also begun at what looks at high frequencies less, and judged by logarithms, by which nothing is not near to something.</summary>
+        /// also begun at what looks at high frequencies less. Logarithms judge, by which nothing is not near to something.</summary>
         public (double[] Coefficients, double Delay, double Cost) Begun(double delay)
         {
             var wanted = Wanted(delay);
