@@ -74,6 +74,7 @@ try
     builder.Services.AddSingleton<PoleAnalysis>();
     builder.Services.AddSingleton<SteadyStates>();
     builder.Services.AddSingleton<SystemAnalysis>();
+    builder.Services.AddSingleton<FeedbackAnalysis>();
     builder.Services.AddSingleton<PointDesigns>();
     builder.Services.AddSingleton<PartTexts>();
 

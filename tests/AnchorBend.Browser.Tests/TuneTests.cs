@@ -238,6 +238,22 @@ public sealed class TuneTests(Application application) : IDisposable
     }
 
     [Fact]
+    public void A_state_feedback_is_designed_and_placed()
+    {
+        OpenTune("Header tank");
+        View("Linear");
+        bench.Click(By.XPath("//*[contains(@class, 'ant-segmented-item') and normalize-space(.)='State feedback']"));
+        bench.Until(() => bench.All("[aria-label='Gains of the state feedback'] tbody tr").Count == 4, "the gains");
+        var before = bench.Find(By.CssSelector("[aria-label='Gains of the state feedback']")).Text;
+        Type("Bandwidth of the feedback, rad/s", "0.05" + Keys.Enter);
+        bench.Until(() => bench.Find(By.CssSelector("[aria-label='Gains of the state feedback']")).Text != before, "other gains");
+        bench.Button("Place it on the diagram").Click();
+        bench.WaitSaved();
+        bench.Chord(Keys.Control, "z");
+        Assert.Empty(bench.ConsoleErrors());
+    }
+
+    [Fact]
     public void J15_A_mode_moves_on_the_diagram()
     {
         OpenTune("Quay crane, slewing");

@@ -400,4 +400,64 @@ public sealed class AnalysisHttpTests : ServerTest
         );
         Assert.Equal("kind", refusal.GetProperty("code").GetString());
     }
+
+    [Fact]
+    public async Task State_feedback_is_designed_by_bandwidths_or_weights()
+    {
+        var id = await Client.Create(new { example = "header-tank" });
+        object Asked(object? weights) =>
+            new
+            {
+                from = "Level controller.u",
+                to = "Level controller.y",
+                open = new[] { "Level controller.u" },
+                bandwidth = 0.03,
+                observer = 0.12,
+                integral = 0.01,
+                weights,
+            };
+        var found = await Ask($"models/{id}/linear/feedback", Asked(null));
+        Assert.True(found.GetProperty("isStable").GetBoolean());
+        Assert.Equal(4, found.GetProperty("feedback").GetArrayLength());
+        Assert.Equal(1, found.GetProperty("step").EnumerateArray().Last().GetDouble(), 0.02);
+        Assert.StartsWith("[", found.GetProperty("texts").GetProperty("A").GetString(), StringComparison.Ordinal);
+
+        // Its own weights say the same.
+        var again = await Ask($"models/{id}/linear/feedback", Asked(found.GetProperty("weights")));
+        Assert.Equal(found.GetProperty("feedback")[0].GetDouble(), again.GetProperty("feedback")[0].GetDouble(), 1e-9);
+        await Refused(
+            $"models/{id}/linear/feedback",
+            Asked(
+                new
+                {
+                    effort = 0.0,
+                    integral = 1.0,
+                    noise = 1.0,
+                }
+            )
+        );
+
+        var damped = await Ask(
+            $"models/{id}/loops/designs",
+            new
+            {
+                part = "level",
+                asks = new[]
+                {
+                    new
+                    {
+                        name = "damped",
+                        best = new
+                        {
+                            form = "PI",
+                            goal = "load",
+                            sensitivity = 2.5,
+                            damping = 0.7,
+                        },
+                    },
+                },
+            }
+        );
+        Assert.InRange(damped.GetProperty("designs")[0].GetProperty("figures").GetProperty("sensitivity").GetDouble(), 1.1, 1.7);
+    }
 }

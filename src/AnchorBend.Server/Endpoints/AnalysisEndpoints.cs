@@ -37,6 +37,18 @@ static class AnalysisEndpoints
             .WithName("linearSystem")
             .ProducesProblem(422);
         api.MapPost(
+                "/models/{id}/linear/feedback",
+                (string id, FeedbackRequest request, ModelWork models, FeedbackAnalysis feedback, CancellationToken wanted) =>
+                {
+                    Requests.Needed(request.From, "from");
+                    Requests.Needed(request.To, "to");
+                    Names(request.Open, "open");
+                    return feedback.Of(models.Session(id), request, wanted);
+                }
+            )
+            .WithName("stateFeedback")
+            .ProducesProblem(422);
+        api.MapPost(
                 "/models/{id}/modes",
                 (string id, ModesRequest request, ModelWork models, ModelAnalysis analysis, CancellationToken wanted) =>
                     analysis.Modes(models.Session(id), request, wanted)

@@ -101,8 +101,13 @@ sealed class DesignAsks(TunedLoop loop, Func<string, TunedLoop> at, Cancellation
         };
         var form = Form(ask.Form);
         var shape = design.Present with { Form = form, N = Math.Max(1, design.Present.N) };
-        var limits = new LoopLimits(ask.Sensitivity, null, ask.NoiseGain);
-        var best = shape.HasIntegral ? RobustPid.Best(plants, shape, limits, goal, wanted) : RobustGain.Best(plants, shape, limits, wanted);
+        IReadOnlyList<LoopFigures>? Under(double peak)
+        {
+            var limits = new LoopLimits(peak, null, ask.NoiseGain);
+            return shape.HasIntegral ? RobustPid.Best(plants, shape, limits, goal, wanted) : RobustGain.Best(plants, shape, limits, wanted);
+        }
+
+        var best = ask.Damping is { } damping ? LoopDamping.Best(damping, ask.Sensitivity, plants, Under) : Under(ask.Sensitivity);
         return best
             ?? throw new DesignException(
                 "limits",

@@ -63,3 +63,52 @@ public sealed record SystemAnswer(
     ConversionView? Continuous,
     IReadOnlyList<ConversionView> Conversions
 );
+
+/// <summary>State feedback with an observer for a plant between two signals.</summary>
+/// <param name="Bandwidth">rad/s; its weights are those of <paramref name="Weights"/> where these are given.</param>
+/// <param name="Observer">Bandwidth of the observer, rad/s.</param>
+/// <param name="Integral">Bandwidth of the integral part, rad/s; 0 for none.</param>
+public sealed record FeedbackRequest(
+    string From,
+    string To,
+    IReadOnlyList<string>? Open,
+    double? At,
+    string? Point,
+    double Bandwidth,
+    double Observer,
+    double Integral,
+    WeightsView? Weights
+);
+
+/// <param name="Effort">Of u², where y² weighs one.</param>
+/// <param name="Integral">Of (∫y)², 1/s².</param>
+/// <param name="Noise">Of the measurement, where a load at the input has the intensity one.</param>
+public sealed record WeightsView(double Effort, double Integral, double Noise);
+
+/// <param name="Feedback">Of the states, then of the integral.</param>
+/// <param name="Texts">Parameters of a part of state space from the error to the plant's input.</param>
+/// <param name="Magnitude">dB, of the open loop.</param>
+/// <param name="Step">Measured value after a unit step of the set-point.</param>
+/// <param name="Load">Measured value after a unit step at the plant's input.</param>
+/// <param name="Effort">Plant's input after a unit step of the set-point.</param>
+public sealed record FeedbackAnswer(
+    string Point,
+    WeightsView Weights,
+    IReadOnlyList<string> States,
+    IReadOnlyList<double> Feedback,
+    IReadOnlyList<double> Observer,
+    IReadOnlyList<RootView> Poles,
+    IReadOnlyList<CrossingView> GainCrossings,
+    IReadOnlyList<CrossingView> PhaseCrossings,
+    double? DelayMargin,
+    double? Sensitivity,
+    bool? IsStable,
+    IReadOnlyList<double> Frequencies,
+    IReadOnlyList<double> Magnitude,
+    IReadOnlyList<double> Phase,
+    IReadOnlyList<double> Times,
+    IReadOnlyList<double> Step,
+    IReadOnlyList<double> Load,
+    IReadOnlyList<double> Effort,
+    IReadOnlyDictionary<string, string> Texts
+);

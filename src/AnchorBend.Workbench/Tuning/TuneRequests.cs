@@ -40,8 +40,16 @@ public sealed record PlaceAsk(string Form, double Bandwidth, double Sensitivity)
 public sealed record MarginAsk(string Form, double Bandwidth, double PhaseMargin);
 
 /// <param name="Goal">integralGain, load or setPoint; of P and PD always the largest gain.</param>
+/// <param name="Damping">Least damping ratio of all poles; null for any.</param>
 /// <param name="Points">Ids of saved operating points for all of which the limits hold; null for the one that is looked at.</param>
-public sealed record BestAsk(string Form, string Goal, double Sensitivity, double? NoiseGain, IReadOnlyList<string>? Points);
+public sealed record BestAsk(
+    string Form,
+    string Goal,
+    double Sensitivity,
+    double? NoiseGain,
+    IReadOnlyList<string>? Points,
+    double? Damping
+);
 
 /// <summary>A loop at several saved operating points.</summary>
 /// <param name="Gains">The same at each; null for those that the controller has there.</param>

@@ -1172,6 +1172,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/linear/feedback": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["stateFeedback"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/modes": {
         parameters: {
             query?: never;
@@ -1502,6 +1518,8 @@ export interface components {
             /** Format: double */
             noiseGain: null | number;
             points: null | string[];
+            /** Format: double */
+            damping: null | number;
         };
         BranchRequest: {
             state: null | string;
@@ -1925,6 +1943,46 @@ export interface components {
             value?: string;
             isActive: boolean;
             times?: string;
+        };
+        FeedbackAnswer: {
+            point: string;
+            weights: components["schemas"]["WeightsView"];
+            states: string[];
+            feedback: number[];
+            observer: number[];
+            poles: components["schemas"]["RootView"][];
+            gainCrossings: components["schemas"]["CrossingView"][];
+            phaseCrossings: components["schemas"]["CrossingView"][];
+            /** Format: double */
+            delayMargin: null | number;
+            /** Format: double */
+            sensitivity: null | number;
+            isStable: null | boolean;
+            frequencies: number[];
+            magnitude: number[];
+            phase: number[];
+            times: number[];
+            step: number[];
+            load: number[];
+            effort: number[];
+            texts: {
+                [key: string]: string;
+            };
+        };
+        FeedbackRequest: {
+            from: string;
+            to: string;
+            open: null | string[];
+            /** Format: double */
+            at: null | number;
+            point: null | string;
+            /** Format: double */
+            bandwidth: number;
+            /** Format: double */
+            observer: number;
+            /** Format: double */
+            integral: number;
+            weights: null | components["schemas"]["WeightsView"];
         };
         FieldAnswer: {
             isValid: boolean;
@@ -3898,6 +3956,14 @@ export interface components {
         WantedSignal: {
             signal: string;
             unit: null | string;
+        };
+        WeightsView: {
+            /** Format: double */
+            effort: number;
+            /** Format: double */
+            integral: number;
+            /** Format: double */
+            noise: number;
         };
         WireNode: {
             from: components["schemas"]["PortReference"];
@@ -6569,6 +6635,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SystemAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    stateFeedback: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeedbackRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedbackAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -130,7 +130,7 @@ describe("the tune stage", () => {
   test("asks for gains and tells why there are none", async () => {
     const refused = vi.fn();
     askFor(
-      { best: { form: "PI", goal: "load", sensitivity: 1.4, noiseGain: null, points: null }, margin: null },
+      { best: { form: "PI", goal: "load", sensitivity: 1.4, noiseGain: null, points: null, damping: null }, margin: null },
       "least load error",
       refused,
     );

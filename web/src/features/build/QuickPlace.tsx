@@ -91,7 +91,8 @@ export function QuickPlace({ request, onClose }: { request: PlaceRequest; onClos
 
   // What is typed from its beginning on stands before parts that only tell of it.
   const begins = (name: string) => name.toLowerCase().startsWith(text.trim().toLowerCase());
-  const isBegun = ({ label }: { label: string }) => begins(label) && !found.some((p) => begins(p.title));
+  const isBegun = ({ label }: { label: string }) =>
+    label.toLowerCase() === text.trim().toLowerCase() || (begins(label) && !found.some((p) => begins(p.title)));
 
   return (
     <div className={cx("quick-place")} data-ui style={{ left: request.screen.x, top: request.screen.y }}>

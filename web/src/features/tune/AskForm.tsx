@@ -30,6 +30,7 @@ export function AskForm() {
   const [bandwidth, setBandwidth] = useState<number | null>(null);
   const [margin, setMargin] = useState(60);
   const points = useBench((s) => s.model.operatingPoints);
+  const [damping, setDamping] = useState<number | null>(null);
   const [everywhere, setEverywhere] = useState(false);
   const [refusal, setRefusal] = useState<string | null>(null);
   if (!open)
@@ -51,12 +52,19 @@ export function AskForm() {
     else
       askFor(
         {
-          best: { form, goal: kind, sensitivity: limit, noiseGain: wishes.noiseGain, points: everywhere ? Object.keys(points) : null },
+          best: {
+            form,
+            goal: kind,
+            sensitivity: limit,
+            noiseGain: wishes.noiseGain,
+            points: everywhere ? Object.keys(points) : null,
+            damping,
+          },
           margin: null,
         },
         `${form === "PD" ? "largest gain" : kinds.find((k) => k.value === kind)?.label} of ${form} at Ms ${format(limit, 3)}${
-          everywhere ? `, for all of ${Object.keys(points).length} points` : ""
-        }`,
+          damping === null ? "" : `, damped by ${format(damping, 2)}`
+        }${everywhere ? `, for all of ${Object.keys(points).length} points` : ""}`,
         setRefusal,
       );
   };
@@ -79,6 +87,18 @@ export function AskForm() {
         <span>
           with Ms below <NumberField label="Largest peak of the sensitivity" value={limit} fits={(v) => v > 1} put={setPeak} />
         </span>
+      )}
+      {kind !== "margin" && (
+        <label>
+          <input
+            type="checkbox"
+            aria-label="All poles damped"
+            checked={damping !== null}
+            onChange={(e) => setDamping(e.target.checked ? 0.5 : null)}
+          />{" "}
+          all poles damped by{" "}
+          <NumberField label="Least damping of all poles" value={damping ?? 0.5} fits={(v) => v > 0 && v < 1} put={setDamping} />
+        </label>
       )}
       {kind !== "margin" && Object.keys(points).length > 1 && (
         <label>

@@ -9,6 +9,7 @@ import { format } from "../../ui/format";
 import { findSignals } from "../../state/signals";
 import { SignalsSelect } from "../../ui/SignalsSelect";
 import { Chart } from "./Chart";
+import { FeedbackView } from "./FeedbackView";
 import { Plane } from "./Plane";
 import { saveFile, saveTable } from "./saveTable";
 import { SystemView } from "./SystemView";
@@ -24,7 +25,7 @@ const numbers = (v: readonly (number | string)[]) => v.map(Number);
 const others = ["#D55E00", "#009E73", "#CC79A7", "#56B4E9", "#E69F00", "#6B7F92"];
 const OWN = "#0072B2";
 
-type Shown = "curves" | "system" | "sampled";
+type Shown = "curves" | "system" | "sampled" | "feedback";
 
 /** The linear system between signals: its response, poles and zeros, its step, at one operating point or several; its matrices; and what
  * sampling makes of it. */
@@ -116,6 +117,7 @@ export function LinearView() {
             { value: "curves", label: "Curves" },
             { value: "system", label: "System" },
             { value: "sampled", label: "Sampled" },
+            { value: "feedback", label: "State feedback" },
           ]}
           onChange={(v) => setShown(v as Shown)}
         />
@@ -137,7 +139,8 @@ export function LinearView() {
         </p>
       )}
       {shown === "curves" && answer && <Curves main={answer.main} more={answer.more} factor={factor} unit={unit} />}
-      {shown !== "curves" && from.length > 0 && to.length > 0 && (
+      {shown === "feedback" && first && last && <FeedbackView from={first} to={last} open={open} factor={factor} unit={unit} />}
+      {(shown === "system" || shown === "sampled") && from.length > 0 && to.length > 0 && (
         <SystemView from={from} to={to} open={open} isSampled={shown === "sampled"} factor={factor} unit={unit} />
       )}
     </div>
