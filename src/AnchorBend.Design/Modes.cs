@@ -55,7 +55,7 @@ public sealed record Mode(Complex Pole, IReadOnlyList<ModeState> States)
         // Balanced, so that states of other units do not spoil the vectors; they are scaled back.
         var (a, scale) = Scaled(own);
         var decomposition = Matrix<double>.Build.DenseOfArray(a).Evd();
-        var values = PolesAndZeros.Joined([.. decomposition.EigenValues], Matrix<double>.Build.DenseOfArray(a).FrobeniusNorm());
+        var values = PolesAndZeros.Joined([.. decomposition.EigenValues], a);
         var right = Vectors(decomposition);
         var left = right.Inverse();
         var fallTogether = left.Enumerate().Any(v => !Complex.IsFinite(v) || v.Magnitude > Together);

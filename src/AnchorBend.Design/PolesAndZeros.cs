@@ -10,7 +10,7 @@ public static class PolesAndZeros
     public static Complex[] Poles(LinearSystem system)
     {
         var free = PadeApproximation.WithoutDelays(system);
-        return free.Order == 0 ? [] : Sorted(Joined(Eigenvalues(free.A), Matrix<double>.Build.DenseOfArray(free.A).FrobeniusNorm()));
+        return free.Order == 0 ? [] : Sorted(Joined(Eigenvalues(Balanced(free).A), free.A));
     }
 
     /// <summary>
@@ -71,21 +71,35 @@ public static class PolesAndZeros
     /// <summary>
     /// A double pole at zero, as of a body that moves freely, is found as two a root of the rounding apart, on opposite sides: of a Jordan
     /// block of two the eigenvalues move by the square root of an error (Golub and Van Loan, "Matrix Computations", section 7.2). Such
-    /// pairs are put back to zero.
+    /// pairs are put back to zero where the matrix is singular to rounding, which of a slow swing it is not.
     /// </summary>
-    /// <param name="norm">Of the matrix.</param>
-    internal static Complex[] Joined(Complex[] values, double norm)
+    internal static Complex[] Joined(Complex[] values, double[,] given)
     {
+        var matrix = Matrix<double>.Build.DenseOfArray(given);
+        var near = Rounding * matrix.FrobeniusNorm();
         var joined = (Complex[])values.Clone();
-        bool IsZero(Complex v) => v.Magnitude * v.Magnitude <= Rounding * norm;
         for (var i = 0; i < joined.Length; i++)
         for (var j = i + 1; j < joined.Length; j++)
-            if (joined[i] != Complex.Zero && IsZero(joined[i]) && (joined[i] + joined[j]).Magnitude <= 1e-3 * joined[i].Magnitude)
+            if (
+                joined[i] != Complex.Zero
+                && joined[i].Magnitude * joined[i].Magnitude <= near
+                && (joined[i] + joined[j]).Magnitude <= 1e-3 * joined[i].Magnitude
+                && IsSingular(matrix)
+            )
                 (joined[i], joined[j]) = (Complex.Zero, Complex.Zero);
         return joined;
     }
 
-    /// <summary>Rounding of an eigenvalue decomposition, over the size of its matrix.</summary>
+    /// <summary>Units of states and rates change no rank, so each row and then each column is brought to the size of one first.</summary>
+    static bool IsSingular(Matrix<double> matrix)
+    {
+        static double Size(Vector<double> v) => v.AbsoluteMaximum() is > 0 and var size ? size : 1;
+        var rows = Matrix<double>.Build.DenseOfRowVectors(matrix.EnumerateRows().Select(r => r / Size(r)));
+        var scaled = Matrix<double>.Build.DenseOfColumnVectors(rows.EnumerateColumns().Select(c => c / Size(c)));
+        return scaled.Svd(false).S.Min() <= Rounding * scaled.RowCount;
+    }
+
+    /// <summary>Rounding of a decomposition, over the size of its matrix.</summary>
     const double Rounding = 1e-14;
 
     static Complex[] Sorted(Complex[] values) => [.. values.OrderBy(v => Math.Round(v.Magnitude, 9)).ThenBy(v => v.Imaginary)];

@@ -16,7 +16,7 @@ public static class DocumentRun
         {
             Start = point?.At ?? 0,
             End = Seconds(s.End, "end time"),
-            Moving = [.. (point?.Moving ?? []).Select(m => StartValues.NameOf(document, m))],
+            Moving = [.. (point?.Moving ?? []).Select(m => document.NameOf(m) ?? m)],
             Method = MethodDescription.Named(s.Method)?.Method
                 ?? throw new DocumentException(
                     $"There is no integration method '{s.Method}'; choose {string.Join(", ", MethodDescription.All.Select(m => m.Name))}."

@@ -16,15 +16,9 @@ public sealed record StartValues(string Point, IReadOnlyDictionary<string, doubl
             return null;
         var values = new Dictionary<string, double>();
         foreach (var state in point.States)
-            values[NameOf(document, state.Target)] = state.Value;
+            values[document.NameOf(state.Target) ?? state.Target] = state.Value;
         return new StartValues(point.Name, values);
     }
-
-    /// <summary>The name in the flat model of what is meant by identity; what is none is a name.</summary>
-    internal static string NameOf(ModelDocument document, string target) =>
-        SignalReference.TryParse(target, out var signal) && document.NamePath(signal.Part) is { Length: > 0 } part
-            ? $"{part}.{signal.Port}"
-            : target;
 
     /// <summary>The values with others, which go first.</summary>
     public StartValues With(IEnumerable<(string Name, double Value)> others)

@@ -130,4 +130,17 @@ public class LinearMatrixTests
         Assert.Equal(2, modes.Count(m => m.Pole == Complex.Zero));
         Assert.Equal(Math.Sqrt(5000 * (1 / 0.9 + 1 / 2.4)), poles[^1].Magnitude, 1e-6);
     }
+
+    [Fact]
+    public void A_slow_swing_beside_what_is_fast_is_no_double_pole_at_zero()
+    {
+        // A tide beside a stiff line: rounding of the fast entry, 1e9 times 2e-16, over the slow one leaves two parts in a thousand.
+        var (prepared, point) = Model(
+            "Real h(start = 0); Real q(start = 0); Real p(start = 0); Real u = 0; "
+                + "equation der(h) = q; der(q) = -1.96e-8 * h; der(p) = 1e9 * (u + h - p);"
+        );
+        var slow = PolesAndZeros.Poles(Linearizer.Whole(prepared, point)).Where(v => v.Magnitude < 1).ToList();
+        Assert.All(slow, v => Assert.Equal(1.4e-4, v.Magnitude, 3e-7));
+        Assert.Contains(Mode.Of(Linearizer.Whole(prepared, point)), m => Math.Abs(m.Frequency - 1.4e-4) < 3e-7);
+    }
 }

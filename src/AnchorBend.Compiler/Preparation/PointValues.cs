@@ -11,7 +11,7 @@ static class PointValues
     {
         var values = new Dictionary<string, string>();
         foreach (var value in document.OperatingPoints.GetValueOrDefault(document.Settings.Point)?.Parameters ?? [])
-            values[NameOf(document, value.Target) ?? value.Target] = value.Value;
+            values[document.NameOf(value.Target) ?? value.Target] = value.Value;
         return values;
     }
 
@@ -38,7 +38,7 @@ static class PointValues
 
         var values = Of(document);
         foreach (var value in point.Parameters)
-            if (SignalReference.TryParse(value.Target, out _) && NameOf(document, value.Target) is null)
+            if (SignalReference.TryParse(value.Target, out _) && document.NameOf(value.Target) is null)
             {
                 values.Remove(value.Target);
                 findings.Add(
@@ -53,12 +53,6 @@ static class PointValues
             values[path] = text;
         return values;
     }
-
-    /// <summary>The path of what is meant by identity; null where it is no identity of a part that is there.</summary>
-    static string? NameOf(ModelDocument document, string target) =>
-        SignalReference.TryParse(target, out var signal) && document.NamePath(signal.Part) is { Length: > 0 } part
-            ? $"{part}.{signal.Port}"
-            : null;
 
     static Finding Problem(string message, string suggestion) =>
         new(Severity.Warning, "operating-point", message, "", "run settings", Suggestion: suggestion);

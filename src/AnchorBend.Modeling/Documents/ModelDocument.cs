@@ -122,6 +122,13 @@ public sealed record ModelDocument
         return string.Join('.', names);
     }
 
+    /// <summary>The name in the flat model of what is meant by identity (<see cref="SignalReference"/>); null for what is none, or of a
+    /// part that is not there.</summary>
+    public string? NameOf(string identity) =>
+        SignalReference.TryParse(identity, out var signal) && NamePath(signal.Part) is { Length: > 0 } part
+            ? $"{part}.{signal.Port}"
+            : null;
+
     /// <summary>
     /// The places where a definition is used, from the root down: its own path for the root's. Nothing where definitions hold each other.
     /// </summary>

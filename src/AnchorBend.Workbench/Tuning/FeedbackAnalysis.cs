@@ -38,8 +38,9 @@ public sealed class FeedbackAnalysis(ComputeGate compute)
         var response = frequencies.Select(w => found.Loop.At(new Complex(0, w))).ToArray();
         var poles = PolesAndZeros.Poles(closed);
         var end = 6 * poles.Where(p => p.Real < 0).Select(p => -1 / p.Real).DefaultIfEmpty(1).Max();
-        double[] Step(LinearSystem system) =>
-            unstable == 0 ? [.. StepResponse.Of(system, end, Steps).Values.Select(ModelAnalysis.Finite)] : [];
+        StepResponse Step(LinearSystem system) => unstable == 0 ? StepResponse.Of(system, end, Steps) : new StepResponse([], []);
+        double[] Values(StepResponse step) => [.. step.Values.Select(ModelAnalysis.Finite)];
+        var answer = Step(closed);
         return new FeedbackAnswer(
             point.Name,
             new WeightsView(found.Weights.Effort, found.Weights.Integral, found.Weights.Noise),
@@ -55,10 +56,10 @@ public sealed class FeedbackAnalysis(ComputeGate compute)
             frequencies,
             [.. response.Select(r => Math.Clamp(ModelAnalysis.Finite(20 * Math.Log10(r.Magnitude)), -400, 400))],
             DesignViews.Unwrapped(response),
-            unstable == 0 ? StepResponse.Of(closed, end, Steps).Times : [],
-            Step(closed),
-            Step(found.Loaded(plant)),
-            Step(found.Effort),
+            answer.Times,
+            Values(answer),
+            Values(Step(found.Loaded(plant))),
+            Values(Step(found.Effort)),
             Texts(found.Controller)
         );
     }

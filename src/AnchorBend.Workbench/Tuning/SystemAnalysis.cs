@@ -25,8 +25,12 @@ public sealed class SystemAnalysis(ComputeGate compute)
         List<string> Names(IReadOnlyList<string>? signals) => [.. (signals ?? []).Select(s => ModelAnalysis.Name(prepared, s))];
         var matrix = LinearMatrix.Between(prepared, point, Names(request.From), Names(request.To), Names(request.Open), wanted);
         var single = matrix.From.Count == 1 && matrix.To.Count == 1 ? matrix.Entries[0][0] : null;
-        var frequencies = FrequencyGrid.For(matrix.Entries[0][0], Points);
-        var values = frequencies.Select(w => LinearMatrix.SingularValues(matrix.At(w))).ToList();
+        var values = FrequencyGrid
+            .For(matrix.Entries[0][0], Points)
+            .Select(w => (Frequency: w, Values: LinearMatrix.SingularValues(matrix.At(w))))
+            // At an undamped pole there are none.
+            .Where(v => v.Values.Length > 0)
+            .ToList();
         var zeros = single is null ? matrix.TransmissionZeros() : PolesAndZeros.Zeros(single);
         var count = Math.Min(matrix.From.Count, matrix.To.Count);
         return new SystemAnswer(
@@ -39,8 +43,8 @@ public sealed class SystemAnalysis(ComputeGate compute)
             [.. PolesAndZeros.Poles(matrix.Entries[0][0]).Select(ModelAnalysis.Root)],
             zeros?.Select(ModelAnalysis.Root).ToList(),
             single is null ? null : Transfer(single),
-            frequencies,
-            [.. Enumerable.Range(0, count).Select(k => values.Select(v => k < v.Length ? Decibels(v[k]) : 0).ToList())],
+            [.. values.Select(v => v.Frequency)],
+            [.. Enumerable.Range(0, count).Select(k => values.Select(v => Decibels(v.Values[k])).ToList())],
             single is not null && request.Period is { } sampled ? Below(sampled) : [],
             single is not null && request.Period is { } period ? Continuous(single, period) : null,
             single is not null && request.Period is { } of
