@@ -73,7 +73,7 @@ public class AccessibilityTests(Application application)
                 CheckObserve(bench);
         }
 
-        bench.Button("Add a requirement").Click();
+        bench.Press("Add a requirement");
         bench.Find(By.CssSelector(".ant-modal form"));
         Check(bench, "requirement form");
     }
@@ -117,7 +117,7 @@ public class AccessibilityTests(Application application)
         Check(bench, "outline");
         bench.Click(By.CssSelector("[aria-label='Close the left pane']"));
         bench.Part("Depth controller").Click();
-        bench.Button("Open text").Click();
+        bench.Press("Open text");
         bench.Find(By.CssSelector(".parts-editor .cm-content"));
         Check(bench, "text of a part");
     }
@@ -136,10 +136,10 @@ public class AccessibilityTests(Application application)
         Check(bench, "the list of wires");
         bench.Keys(Keys.Escape);
         bench.Keys(Keys.Enter);
-        bench.Button("Count per part").Click();
+        bench.Press("Count per part");
         bench.Find(By.CssSelector(".inspector-balance"));
         Check(bench, "a level with its face and counts");
-        bench.Button("Draw").Click();
+        bench.Press("Draw");
         bench.Find(By.CssSelector("[aria-label^='Drawing ground']"));
         Check(bench, "the ground for a symbol");
     }
@@ -167,8 +167,8 @@ public class AccessibilityTests(Application application)
         bench.Select("Four-way valve");
         bench.Find(By.CssSelector(".inspector-alternative"));
         Check(bench, "a slot selected");
-        bench.Button("alternatives").Click();
-        bench.Button("Run all 6 combinations").Click();
+        bench.Press("alternatives");
+        bench.Press("Run all 6 combinations");
         bench.Until(() => bench.All(".observe-members button").Count == 6, "the runs");
         bench.Click(By.XPath("//label[contains(@class,'ant-segmented-item') and contains(., 'Table')]"));
         bench.Until(() => bench.All(".observe-set-table tbody tr").Count == 6, "their table");

@@ -28,7 +28,7 @@ public sealed class BuildTests(Application application) : IDisposable
         bench.SetField("Gain", "4");
         bench.SetField("Integral time", "2");
         bench.Select("Lag");
-        bench.Button("Plot").Click();
+        bench.Press("Plot");
         bench.WaitSaved();
         bench.WaitForRun();
         var time = bench.SetTime(0.17);
@@ -38,12 +38,12 @@ public sealed class BuildTests(Application application) : IDisposable
 
         // Tune for 8 rad/s and 70 degrees and take the PI over.
         bench.Select("PID");
-        bench.Button("Tune this loop").Click();
-        bench.Button("Ask for gains…").Click();
+        bench.Press("Tune this loop");
+        bench.Press("Ask for gains…");
         bench.Choose("What is asked for", "bandwidth and phase margin");
         SetNumber("Bandwidth asked for, rad/s", "8");
         SetNumber("Phase margin asked for, degrees", "70");
-        bench.Button("Find gains").Click();
+        bench.Press("Find gains");
         bench.Until(() => bench.All(".tune-candidates li").Any(l => l.Text.Contains("asked: 8 rad/s, 70°")), "the PI with 70 degrees");
         bench.Click(By.CssSelector("[aria-label='Apply A']"));
         bench.WaitSaved();
@@ -61,12 +61,12 @@ public sealed class BuildTests(Application application) : IDisposable
 
         // A requirement, met and shown as a chip.
         bench.Click(By.XPath("//nav//button[contains(., 'Verify')]"));
-        bench.Button("Add a requirement").Click();
+        bench.Press("Add a requirement");
         bench.Find(By.Id("name")).SendKeys("Not too high");
         bench.Choose("of", "Lag.y");
         bench.Find(By.Id("limit")).SendKeys(Keys.Control + "a");
         bench.Find(By.Id("limit")).SendKeys("1.5");
-        bench.Button("Save").Click();
+        bench.Press("Save");
         bench.Until(() => bench.Find(By.CssSelector(".app-chip.app-met")).Text.Contains("1 met", StringComparison.Ordinal), "the verdict");
 
         // All is kept.
@@ -81,7 +81,7 @@ public sealed class BuildTests(Application application) : IDisposable
             () => bench.Find(By.CssSelector(".app-chip.app-met")).Text.Contains("1 met", StringComparison.Ordinal),
             "the verdict after a reload"
         );
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     void SetNumber(string label, string value)
@@ -102,7 +102,7 @@ public sealed class BuildTests(Application application) : IDisposable
         Assert.DoesNotContain(bench.All(".build-quick-place li").Select(l => l.Text), t => t.Contains("Gain", StringComparison.Ordinal));
         bench.Keys("logic" + Keys.Enter);
         bench.Until(() => bench.Parts == 2 && bench.Wires == 1, "the part and its wire");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -134,7 +134,7 @@ public sealed class BuildTests(Application application) : IDisposable
         bench.Until(() => bench.Wires == 2, "the wire taken off");
         bench.Chord(Keys.Control, "z");
         bench.Until(() => bench.Wires == 3, "the wire back");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -149,9 +149,9 @@ public sealed class BuildTests(Application application) : IDisposable
         bench.ClickAt(bench.Center(sign));
         bench.Until(() => bench.Find(By.CssSelector("[data-sign='u[2]']")).Text == "+", "the plus");
         bench.Click(By.CssSelector("[data-part]"));
-        bench.Button("Add an input").Click();
+        bench.Press("Add an input");
         bench.Until(() => bench.All("[data-sign]").Count == 3, "the third input");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -189,14 +189,14 @@ public sealed class BuildTests(Application application) : IDisposable
         bench.Until(() => bench.Parts == 4, "undo");
         bench.Chord(Keys.Control, "y");
         bench.Until(() => bench.Parts == 2, "redo");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
     public void Parts_are_dragged_out_of_the_catalog_boxed_and_copied_with_a_modifier()
     {
         bench.NewModel();
-        bench.Button("Catalog").Click();
+        bench.Press("Catalog");
         var lag = bench.Find(By.XPath("//section[@aria-label='Catalog of parts']//button[contains(., 'Saturation')]"));
         bench.Driver.ExecuteScript("arguments[0].scrollIntoView({ block: 'center' })", lag);
         bench.Drag(bench.Center(lag), bench.Open(500, 200));
@@ -208,6 +208,6 @@ public sealed class BuildTests(Application application) : IDisposable
         var name = bench.Center(bench.Part("Saturation").FindElement(By.CssSelector(".canvas-part-name")));
         bench.Drag(name, (name.X, name.Y + 120), Keys.Control);
         bench.Until(() => bench.Parts == 2, "the copy");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 }

@@ -53,7 +53,7 @@ public sealed class ChartBrowserTests(Application application) : IDisposable
         bench.Until(() => bench.All("[data-transition] .chart-line, g[data-transition]").Count >= 2, "both transitions");
         bench.Chord(Keys.Control, "z");
         bench.Until(() => bench.All("path[data-transition][marker-end]").Count == 1, "the way back to be gone");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -85,7 +85,7 @@ public sealed class ChartBrowserTests(Application application) : IDisposable
         bench.SetField("Name", "looks");
         bench.WaitSaved();
         bench.Until(() => bench.All("[data-transition] text").Any(t => t.Text.Contains("looks", StringComparison.Ordinal)), "the new name");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     void Press(string button) =>
@@ -118,7 +118,7 @@ public sealed class ChartBrowserTests(Application application) : IDisposable
         Press("Pause");
         bench.Until(() => Inspector.Contains("Transitions taken", StringComparison.Ordinal), "the list of transitions");
         bench.Until(() => Inspector.Contains("position_ok false", StringComparison.Ordinal), "the value that decided");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -147,7 +147,7 @@ public sealed class ChartBrowserTests(Application application) : IDisposable
             20
         );
         bench.Until(() => IsActive("Many failed"), "the cut");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -176,6 +176,6 @@ public sealed class ChartBrowserTests(Application application) : IDisposable
             () => bench.All(".run-mark").Any(m => m.GetAttribute("title")!.Contains("Constant.k = 0", StringComparison.Ordinal)),
             "the action to be recorded"
         );
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 }

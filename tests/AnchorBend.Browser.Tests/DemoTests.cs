@@ -30,7 +30,7 @@ public sealed class DemoTests(Application application) : IDisposable
                 && bench.Find(By.CssSelector(".app-chip.app-met")).Text.Contains("5 met", StringComparison.Ordinal),
             "all requirements met"
         );
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -54,7 +54,7 @@ public sealed class DemoTests(Application application) : IDisposable
         field.SendKeys(Keys.Control + "a");
         field.SendKeys("2*torqe_max" + Keys.Enter);
         bench.Until(() => bench.All(".canvas-flag.canvas-error").Count == 1, "the flag on the part");
-        bench.Button("Use 'torque_max'").Click();
+        bench.Press("Use 'torque_max'");
         bench.Until(() => bench.Field("Time constant").GetAttribute("value") == "2*torque_max", "the mended text");
     }
 
@@ -74,7 +74,7 @@ public sealed class DemoTests(Application application) : IDisposable
             () => bench.All(".inspector-title") is [var title] && title.GetAttribute("value") == "Speed controller",
             "the part in the inspector"
         );
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -101,7 +101,7 @@ public sealed class DemoTests(Application application) : IDisposable
             () => bench.Find(By.CssSelector(".run-report")).Text.Contains("implicit-euler", StringComparison.Ordinal),
             "the method in the statistics"
         );
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -109,12 +109,12 @@ public sealed class DemoTests(Application application) : IDisposable
     {
         bench.OpenExample("Plankton winch, on one level");
         bench.Select("Drive");
-        bench.Button("Help").Click();
+        bench.Press("Help");
         var help = bench.Find(By.CssSelector(".inspector-help"));
         Assert.Contains("Follows k times the input with the time constant T", help.Text, StringComparison.Ordinal);
         Assert.Equal(2, help.FindElements(By.CssSelector(".ui-equations .katex")).Count);
         Assert.Contains("at least", help.Text, StringComparison.Ordinal);
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -138,7 +138,7 @@ public sealed class DemoTests(Application application) : IDisposable
         bench.Until(() => bench.All(".observe-legends button").Any(b => b.Text == "Fit"), "the way back from the zoom");
         bench.Click(By.XPath("//div[@class='observe-legends']//button[.='Fit' or span[.='Fit']]"));
         bench.Until(() => bench.All(".observe-legends button").All(b => b.Text != "Fit"), "the whole time axis");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -154,7 +154,7 @@ public sealed class DemoTests(Application application) : IDisposable
         other.Select("Gain");
         other.SetField("Gain", "7");
         bench.Until(() => bench.Revision == other.Revision, "the revision of the other window");
-        Assert.Empty(other.ConsoleErrors());
+        other.NoConsoleErrors();
     }
 
     [Fact]

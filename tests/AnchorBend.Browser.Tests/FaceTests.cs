@@ -28,9 +28,9 @@ public sealed class FaceTests(Application application) : IDisposable
         Enter("Nets and water");
         bench.Until(() => bench.Part("Fine net").Displayed, "the nets");
         Enter("Fine net");
-        bench.Button("Draw").Click();
+        bench.Press("Draw");
         var ground = bench.Find(By.CssSelector("[aria-label^='Drawing ground']"));
-        bench.Button("Clear").Click();
+        bench.Press("Clear");
         bench.Click(By.XPath("//div[contains(@class,'ant-segmented-item-label')][. = 'Rectangle']"));
         var (x, y) = bench.Center(ground);
         bench.ClickAt((x - 120, y - 60));
@@ -45,7 +45,7 @@ public sealed class FaceTests(Application application) : IDisposable
         bench.Driver.ExecuteScript("arguments[0].focus()", ground);
         bench.Keys(" " + Keys.ArrowRight + Keys.ArrowRight + " " + Keys.Enter);
         bench.Until(() => bench.All("[data-stroke]").Count == 3, "the line");
-        bench.Button("Use this symbol").Click();
+        bench.Press("Use this symbol");
         bench.WaitSaved();
         bench.ClickAt(bench.Open(20, 400));
         bench.Keys(Keys.Escape);
@@ -56,7 +56,7 @@ public sealed class FaceTests(Application application) : IDisposable
                 && bench.Part("Coarse net").FindElement(By.CssSelector(".canvas-face")).Text == "0.4*weight",
             "each use with its own value"
         );
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -77,7 +77,7 @@ public sealed class FaceTests(Application application) : IDisposable
         bench.Until(() => bench.Port("Boat and cable", "depth").Y > bench.Port("Boat and cable", "tension").Y, "the port at the bottom");
         Assert.Equal(wires, bench.Wires);
         bench.WaitForRun();
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -85,21 +85,21 @@ public sealed class FaceTests(Application application) : IDisposable
     {
         bench.OpenExample("Plankton winch");
         bench.Select("Boat and cable");
-        bench.Button("Keep in my package").Click();
+        bench.Press("Keep in my package");
         bench.Until(() => bench.All(".app-notice").Any(n => n.Text.Contains("depth0", StringComparison.Ordinal)), "why it cannot be kept");
         Enter("Nets and water");
         bench.Select("Fine net");
-        bench.Button("Keep in my package").Click();
+        bench.Press("Keep in my package");
         bench.Until(() => bench.All(".app-notice").Any(n => n.Text.Contains("NetInWater", StringComparison.Ordinal)), "what was kept");
 
         bench.NewModel();
         bench.Place("net in water", 400, 160);
         bench.Until(() => bench.Part("Net in water").Displayed, "the part of the package");
-        bench.Button("Make it a subsystem of this model").Click();
+        bench.Press("Make it a subsystem of this model");
         bench.Until(() => bench.All("[aria-label='Ports of the subsystem'] li").Count == 2, "the subsystem");
         Enter("Net in water");
         Assert.Equal(5, bench.Parts);
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -107,7 +107,7 @@ public sealed class FaceTests(Application application) : IDisposable
     {
         bench.OpenExample("Plankton winch");
         var parts = bench.Parts;
-        bench.Button("Outline").Click();
+        bench.Press("Outline");
         IWebElement Entry(string name) =>
             bench.Find(By.XPath($"//span[contains(@class,'build-outline-entry')][normalize-space(.)='{name}']"));
         bench.Until(() => Entry("Depth sensor").Displayed, "the outline");
@@ -132,7 +132,7 @@ public sealed class FaceTests(Application application) : IDisposable
         bench.Until(() => bench.Parts == 10, "the level as it was");
         bench.Click(By.XPath("//nav[@aria-label='Levels']//button"));
         bench.Until(() => bench.Parts == parts, "the part back on its level");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -153,7 +153,7 @@ public sealed class FaceTests(Application application) : IDisposable
             "the width after a reload"
         );
         Assert.Equal(width + 84, bench.Find(By.CssSelector("[aria-label=Inspector]")).Size.Width);
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -169,7 +169,7 @@ public sealed class FaceTests(Application application) : IDisposable
         bench.Driver.ExecuteScript("document.querySelector('.build-diagram').focus()");
         bench.Keys(Keys.Delete);
         bench.Until(() => bench.Parts == 2 && bench.Wires == 0, "the part gone");
-        bench.Button("Close the gap").Click();
+        bench.Press("Close the gap");
         bench.Until(() => bench.Wires == 1, "the chain closed");
         bench.WaitSaved();
 
@@ -189,6 +189,6 @@ public sealed class FaceTests(Application application) : IDisposable
             () => bench.All(".canvas-signal-tag").Any(t => t.Text.Contains("wish", StringComparison.Ordinal)),
             "the name on the new source"
         );
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 }

@@ -84,7 +84,7 @@ public sealed class HistoryTests(Application application) : IDisposable
             "the copy"
         );
         bench.Until(() => bench.Parts == 0, "the model as it was made");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -96,25 +96,25 @@ public sealed class HistoryTests(Application application) : IDisposable
         bench.Place("step", 300, 160);
         bench.Connect("Step", "y", "Lag", "u");
         bench.Connect("Lag", "y", "Gain", "u");
-        bench.Button("Tidy").Click();
+        bench.Press("Tidy");
         bench.Until(
             () => bench.Find(By.CssSelector(".build-hints")).Text.Contains("runs back", StringComparison.Ordinal),
             "what reads badly"
         );
-        bench.Button("Tidy the level").Click();
+        bench.Press("Tidy the level");
         bench.Find(By.CssSelector(".build-tidy-bar"));
         var before = bench.Revision;
-        bench.Button("Leave it").Click();
+        bench.Press("Leave it");
         bench.Until(() => bench.All(".build-tidy-bar").Count == 0, "the layout left");
         Assert.Equal(before, bench.Revision);
-        bench.Button("Tidy").Click();
-        bench.Button("Tidy the level").Click();
-        bench.Button("Keep it").Click();
+        bench.Press("Tidy");
+        bench.Press("Tidy the level");
+        bench.Press("Keep it");
         bench.Until(() => bench.Revision == before + 1, "one edit");
         var (step, lag, gain) = (bench.Center(bench.Part("Step")), bench.Center(bench.Part("Lag")), bench.Center(bench.Part("Gain")));
         Assert.True(step.X < lag.X && lag.X < gain.X, "from left to right");
         bench.Chord(Keys.Control, "z");
         bench.Until(() => bench.Center(bench.Part("Lag")).X < bench.Center(bench.Part("Step")).X, "as it was");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 }

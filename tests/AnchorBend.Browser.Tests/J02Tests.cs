@@ -45,7 +45,7 @@ public sealed class J02Tests(Application application) : IDisposable
         Assert.Equal(6, bench.Wires);
         bench.Select("Step");
         bench.SetField("Time of the step", "0 s");
-        bench.Button("Plot").Click();
+        bench.Press("Plot");
         foreach (var (part, gain, lag) in ((string, string, string?)[])[("Armature", "1/0.8", "0.5 s"), ("Rotor", "1/0.002", "0.5 s")])
         {
             bench.Select(part);
@@ -60,7 +60,7 @@ public sealed class J02Tests(Application application) : IDisposable
         }
 
         bench.Select("Rotor");
-        bench.Button("Plot").Click();
+        bench.Press("Plot");
         bench.WaitSaved();
         bench.SetTime(0.999);
         bench.Until(() => IsNear("Rotor.y", AtRest), "the motor's speed at rest");
@@ -71,7 +71,7 @@ public sealed class J02Tests(Application application) : IDisposable
         var (corner, end) = (bench.Center(bench.Part("Sum")), bench.Center(bench.Part("Rotor")));
         bench.Drag((corner.X - 24, corner.Y - 60), (end.X + 60, bench.Center(bench.Part("Back voltage")).Y + 40));
         bench.Until(() => bench.All(".canvas-part.canvas-selected").Count == 5, "the five parts");
-        bench.Button("Make a subsystem of the selection").Click();
+        bench.Press("Make a subsystem of the selection");
         bench.Until(() => bench.All(".build-name-field").Count == 1 || bench.Parts == 2, "the subsystem");
         if (bench.All(".build-name-field").Count == 1)
             bench.Keys("Motor" + Keys.Enter);
@@ -125,7 +125,7 @@ public sealed class J02Tests(Application application) : IDisposable
         bench.Until(() => bench.All(".observe-ghost").Count == 1, "the run before");
         bench.SetTime(0.999);
         bench.Until(() => IsNear("Motor.Rotor.y", AtRest), "the same speed at rest");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -182,7 +182,7 @@ public sealed class J02Tests(Application application) : IDisposable
         bench.WaitSaved();
         WireTo("Motor 2", "from y of step");
         bench.Until(() => bench.Wires == 2, "the second motor's wire");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     /// <summary>Gives a part a name where it stands.</summary>

@@ -52,8 +52,8 @@ public sealed class J03Tests(Application application) : IDisposable
         bench.Until(() => bench.Part("Cylinder").Displayed, "the model itself");
 
         // All of them, with and without the jets.
-        bench.Button("alternatives").Click();
-        bench.Button("Run all 6 combinations").Click();
+        bench.Press("alternatives");
+        bench.Press("Run all 6 combinations");
         bench.Until(() => bench.Find(By.CssSelector(".observe-set-bar")).Text.Contains("Table", StringComparison.Ordinal), "the runs");
         bench.Until(() => bench.All(".observe-set-bar .observe-waiting").Count == 0, "all runs to end", 60);
         Assert.Empty(bench.All(".observe-set-bar .observe-failed"));
@@ -75,7 +75,7 @@ public sealed class J03Tests(Application application) : IDisposable
         bench.Until(() => bench.All(".observe-members button")[0].GetAttribute("aria-pressed") == "false", "the first run hidden");
         bench.Click(By.XPath("//div[contains(@class,'observe-set-bar')]//button[normalize-space(.)='Close']"));
         bench.Until(() => bench.All(".observe-set-bar").Count == 0, "the own run again");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -103,7 +103,7 @@ public sealed class J03Tests(Application application) : IDisposable
         bench.Click(By.XPath("//li[contains(@class,'ant-dropdown-menu-item') and contains(., 'Make it a slot')]"));
         bench.Until(() => bench.Part("Gain").FindElements(By.CssSelector(".canvas-realisation")).Count == 1, "the slot");
         bench.WaitSaved();
-        bench.Button("Add an alternative").Click();
+        bench.Press("Add an alternative");
         bench.Field("What the alternative is").SendKeys("absolute");
         bench.Until(() => bench.All("[role=option]").Any(o => o.Text.Contains("Absolute", StringComparison.Ordinal)), "parts that answer");
         bench.Field("What the alternative is").SendKeys(Keys.Enter);

@@ -14,7 +14,7 @@ public sealed class J08Tests(Application application) : IDisposable
 
     void Menu(string item)
     {
-        bench.Button("More").Click();
+        bench.Press("More");
         bench
             .Until(
                 () =>
@@ -94,12 +94,12 @@ public sealed class J08Tests(Application application) : IDisposable
         bench.Select("Probe");
         bench.Driver.ExecuteScript("document.querySelector('.build-diagram').focus()");
         bench.Keys("]");
-        bench.Button("Draw by name").Click();
+        bench.Press("Draw by name");
         bench.Until(() => bench.Wires == wires - 1 && bench.All(".canvas-far-ends rect").Count == 2, "the two ends");
         bench.WaitSaved();
         bench.Driver.Navigate().Refresh();
         bench.Until(() => bench.All(".canvas-far-ends rect").Count == 2, "the two ends after reading it anew");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     void Enter(string part)
@@ -124,7 +124,7 @@ public sealed class J08Tests(Application application) : IDisposable
         bench.Place("gain", x, y);
         bench.Connect("measured", "drives.shaft_speed", "Gain", "u");
         bench.Select("Gain");
-        bench.Button("Plot").Click();
+        bench.Press("Plot");
         bench.WaitSaved();
         bench.WaitForRun();
         bench.SetTime(0.9);
@@ -162,14 +162,14 @@ public sealed class J08Tests(Application application) : IDisposable
         bench.Until(() => bench.All(".canvas-flag").Count == 0, "no flag any more");
 
         // The level is laid out anew, and read again.
-        bench.Button("Tidy").Click();
-        bench.Button("Tidy the level").Click();
+        bench.Press("Tidy");
+        bench.Press("Tidy the level");
         // The layout is made in a worker, which other work may keep waiting.
         bench.Until(() => bench.All("button").Any(b => b.Text == "Keep it"), "the new layout", 60);
         bench.Click(By.XPath("//button[normalize-space(.)='Keep it']"));
         bench.WaitSaved();
         bench.Driver.Navigate().Refresh();
         bench.Until(() => bench.Parts == 6 && bench.All(".canvas-flag").Count == 0, "the level again");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 }

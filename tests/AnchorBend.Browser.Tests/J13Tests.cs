@@ -69,7 +69,7 @@ public sealed class J13Tests(Application application) : IDisposable
             Assert.Contains("c7", bench.Find(By.CssSelector(".sheets-changes tbody")).Text);
             Assert.Contains("26", bench.Find(By.CssSelector(".sheets-changes del")).Text);
             Assert.Contains("25 are the same", bench.Find(By.CssSelector(".sheets-comparison")).Text);
-            bench.Button("Take 1 row").Click();
+            bench.Press("Take 1 row");
             bench.WaitSaved();
         }
         finally
@@ -87,7 +87,7 @@ public sealed class J13Tests(Application application) : IDisposable
         bench.Until(() => Math.Abs(bench.Plotted("motor speed") - before) > 0.1, "the motion with the other supplier's parts");
         bench.Choose("Active column", "Ness Works");
         bench.Until(() => Math.Abs(bench.Plotted("motor speed") - before) < 1e-6, "the first supplier's motion");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -99,7 +99,7 @@ public sealed class J13Tests(Application application) : IDisposable
         bench.Chord(Keys.Control, "a");
         bench.Until(() => bench.All("[aria-label='Move Gain of all to a sheet']").Count == 1, "the parameter that both have");
         bench.HoverAndClick(By.CssSelector("[aria-label='Move Gain of all to a sheet']"));
-        bench.Button("Open the sheet").Click();
+        bench.Press("Open the sheet");
         bench.Find(By.CssSelector(".sheets-grid"));
         Assert.Equal("1", Cell("Gain_k", 1));
         Assert.Equal("1", Cell("Gain_2_k", 1));
@@ -120,6 +120,6 @@ public sealed class J13Tests(Application application) : IDisposable
         bench.Click(By.XPath("//section[contains(@class,'sheets-editor')]//button[normalize-space(.)='Close']"));
         bench.Select("Gain 2");
         bench.Until(() => bench.Field("Gain").GetAttribute("value") == "second", "the field that speaks of it");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 }

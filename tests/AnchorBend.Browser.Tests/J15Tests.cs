@@ -46,7 +46,7 @@ public sealed class J15Tests(Application application) : IDisposable
         Type("Phase margin of Speed controller, degrees", "65");
         Type("Amplitude at Speed controller", "0.1");
         var before = Row("Speed controller", 0, 1);
-        bench.Button("Tune all, inner to outer").Click();
+        bench.Press("Tune all, inner to outer");
         bench.Until(() => bench.All("[role='status']").Any(s => s.Text.Contains("exciting and measuring")), "the excitation");
         bench.Until(() => bench.All("svg[aria-label='True run, error before and after']").Count == 1, "the runs before and after");
         // On the measured plant the wish is met; k is another one than before.
@@ -54,14 +54,14 @@ public sealed class J15Tests(Application application) : IDisposable
         Assert.NotEqual(before, Row("Speed controller", 1, 1));
         Assert.Equal(before, Row("Speed controller", 0, 1));
 
-        bench.Button("Apply all").Click();
+        bench.Press("Apply all");
         if (bench.All(".ant-popconfirm").Count > 0)
-            bench.Button("Apply all the same").Click();
+            bench.Press("Apply all the same");
         bench.WaitSaved();
         bench.Until(() => Row("Speed controller", 0, 1) != before, "the new gains in the model");
         bench.Chord(Keys.Control, "z");
         bench.Until(() => Row("Speed controller", 0, 1) == before, "the gains of before, with one undo");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -71,8 +71,8 @@ public sealed class J15Tests(Application application) : IDisposable
         bench.Click(By.XPath("//nav//button[contains(., 'Tune')]"));
         bench.Until(() => bench.All("[data-design='in hand']").Count == 1, "a design in hand");
         bench.Click(By.XPath("//button[normalize-space(.)='Cascade']"));
-        bench.Button("Tune all, inner to outer").Click();
-        bench.Button("Stop").Click();
+        bench.Press("Tune all, inner to outer");
+        bench.Press("Stop");
         bench.Button("Tune all, inner to outer");
         Assert.Empty(bench.All("[role='alert']"));
     }

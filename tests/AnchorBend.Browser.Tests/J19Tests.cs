@@ -105,6 +105,6 @@ public sealed class J19Tests(Application application) : IDisposable
         var lines = table.Split(["\r\n", "\n"], StringSplitOptions.RemoveEmptyEntries);
         Assert.Contains("swell", lines[0], StringComparison.Ordinal);
         Assert.Equal("3", lines[^1].Split(',')[1]);
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 }

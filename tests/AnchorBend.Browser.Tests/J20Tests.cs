@@ -36,7 +36,7 @@ public sealed class J20Tests(Application application) : IDisposable
         bench.WaitSaved();
         bench.SetField("Name of the alternative Expression 1", "Root");
         bench.Until(() => bench.Find(By.CssSelector(".canvas-realisation")).Text.Contains("Root", StringComparison.Ordinal), "its name");
-        bench.Button("Add an alternative").Click();
+        bench.Press("Add an alternative");
         bench.Field("What the alternative is").SendKeys("expression");
         bench.Until(() => bench.All("[role=option]").Any(o => o.Text.Contains("Expression", StringComparison.Ordinal)), "the part");
         bench.Field("What the alternative is").SendKeys(Keys.Enter);
@@ -57,8 +57,8 @@ public sealed class J20Tests(Application application) : IDisposable
         bench.Keys(Keys.Escape + Keys.Escape);
         bench.Until(() => bench.Part("Probe").Displayed, "the model itself");
 
-        bench.Button("alternatives").Click();
-        bench.Button("Run all 2 combinations").Click();
+        bench.Press("alternatives");
+        bench.Press("Run all 2 combinations");
         bench.Until(() => bench.All(".observe-members button").Count == 2, "both runs");
         bench.Until(() => bench.All(".observe-set-bar .observe-waiting").Count == 0, "both to end");
         bench.Click(By.XPath("//label[contains(@class,'ant-segmented-item') and contains(., 'Table')]"));
@@ -74,6 +74,6 @@ public sealed class J20Tests(Application application) : IDisposable
         );
         bench.All(".observe-members button")[1].Click();
         bench.Until(() => bench.All(".observe-members button")[1].GetAttribute("aria-pressed") == "false", "one of them off");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 }

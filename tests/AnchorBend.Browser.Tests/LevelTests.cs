@@ -58,7 +58,7 @@ public sealed class LevelTests(Application application) : IDisposable
         bench.Until(() => bench.Parts == parts - 4, "the level above, by the way forward");
 
         bench.Select("Net and water");
-        bench.Button("Dissolve").Click();
+        bench.Press("Dissolve");
         bench.Until(() => bench.Parts == parts && bench.Wires == wires, "the parts back on the level");
         bench.WaitSaved();
         bench.ClickAt(bench.Open(20, 440));
@@ -70,7 +70,7 @@ public sealed class LevelTests(Application application) : IDisposable
         bench.WaitSaved();
         bench.Chord(Keys.Control, "z");
         bench.Until(() => bench.Parts == parts && bench.Wires == wires, "everything as it was");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -81,7 +81,7 @@ public sealed class LevelTests(Application application) : IDisposable
         bench.Place("lag", 260, 120);
         bench.Connect("Step", "y", "Lag", "u");
         bench.Select("Lag");
-        bench.Button("Plot").Click();
+        bench.Press("Plot");
         bench.WaitSaved();
         bench.ClickAt(bench.Open(20, 300));
         bench.Select("Lag");
@@ -117,12 +117,12 @@ public sealed class LevelTests(Application application) : IDisposable
         bench.SetField("Settling", "3 s");
         bench.Select("Motor");
         bench.Until(() => bench.Field("Settling").GetAttribute("value") is { } text && text != "3 s", "the first use as it was");
-        bench.Button("Make independent").Click();
+        bench.Press("Make independent");
         bench.Until(
             () => !bench.Find(By.CssSelector("[aria-label='Inspector']")).Text.Contains("used 2 times", StringComparison.Ordinal),
             "one use each"
         );
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -160,7 +160,7 @@ public sealed class LevelTests(Application application) : IDisposable
             .KeyUp(Keys.Control)
             .Perform();
         bench.Until(() => bench.Parts == 3, "the parts again");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -170,7 +170,7 @@ public sealed class LevelTests(Application application) : IDisposable
         bench.Select("Net");
         bench.Driver.ExecuteScript("document.querySelector('.build-diagram').focus()");
         Enclose("Hull");
-        bench.Button("Outline").Click();
+        bench.Press("Outline");
         bench.Field("Search the outline").SendKeys("net");
         bench.Until(
             () =>
@@ -180,7 +180,7 @@ public sealed class LevelTests(Application application) : IDisposable
         bench.Click(By.XPath("//span[contains(@class,'build-outline-entry')][normalize-space(.)='Net']"));
         bench.Until(() => Way is ["Plankton winch, on one level", "Hull"], "the level of the part");
         bench.Until(() => bench.Field("Name of the part").GetAttribute("value") == "Net", "the part selected");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -199,7 +199,7 @@ public sealed class LevelTests(Application application) : IDisposable
             () => bench.Driver.FindElements(By.XPath("//*[@data-part and starts-with(@aria-label, 'Wanted, ')]")).Count == 0,
             "the deletion"
         );
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -216,7 +216,7 @@ public sealed class LevelTests(Application application) : IDisposable
         Assert.Equal("2.5", bench.Field("Gain").GetAttribute("value"));
         bench.Select("Gain");
         Assert.Equal("2.5", bench.Field("Gain").GetAttribute("value"));
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -234,6 +234,6 @@ public sealed class LevelTests(Application application) : IDisposable
             "the reason"
         );
         Assert.Equal(1, bench.Wires);
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 }

@@ -47,7 +47,7 @@ public sealed class NetworkTests(Application application) : IDisposable
             () => bench.Find(By.CssSelector(".inspector-panel")).Text.Contains("has no ground", StringComparison.Ordinal),
             "the finding about the ground"
         );
-        bench.Button("Connect a ground").Click();
+        bench.Press("Connect a ground");
         bench.Until(() => bench.Parts == 4 && bench.Wires == 4, "the ground");
         bench.Select("Resistor");
         bench.SetField("Resistance at the reference temperature", "2 kOhm");
@@ -94,7 +94,7 @@ public sealed class NetworkTests(Application application) : IDisposable
         bench.WaitSaved();
         bench.Driver.Navigate().Refresh();
         bench.Until(() => bench.Parts == 5 && bench.Wires == 5, "the circuit after a reload");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     /// <summary>A point on a wire, at the middle of its length.</summary>
@@ -125,7 +125,7 @@ public sealed class NetworkTests(Application application) : IDisposable
     {
         // Its subsystems are own parts with drawn symbols, larger than the frames.
         bench.OpenExample("Plankton winch");
-        bench.Button("Catalog").Click();
+        bench.Press("Catalog");
         bench.Until(() => bench.All(".build-catalog-part").Count >= 200, "the catalog");
         var wide = (System.Collections.ObjectModel.ReadOnlyCollection<object>)
             bench.Driver.ExecuteScript(
@@ -144,7 +144,7 @@ public sealed class NetworkTests(Application application) : IDisposable
                 && bench.All(".build-catalog-part").Count < 5,
             "the part with a moment of inertia"
         );
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     /// <summary>Every part of the catalog on the diagram, as it comes and with six ports where their number can be chosen.</summary>
@@ -248,6 +248,6 @@ public sealed class NetworkTests(Application application) : IDisposable
         bench.Until(() => bench.All(".canvas-signal-tag .canvas-value").Count > 1, "values on the connections");
         Assert.Empty(bench.All(".canvas-flag.canvas-error"));
         Assert.Empty(WideFaces());
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 }

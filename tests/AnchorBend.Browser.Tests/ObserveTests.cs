@@ -71,7 +71,7 @@ public sealed class ObserveTests(Application application) : IDisposable
         bench.Driver.ExecuteScript("document.activeElement.blur()");
         bench.Chord(Keys.Control, "z");
         bench.Until(() => Tile("Three days").FindElements(By.CssSelector("canvas")).Count == 3, "the strip taken back");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -112,7 +112,7 @@ public sealed class ObserveTests(Application application) : IDisposable
             bench.All("[data-measure='Deepest point after 5 s']")[0].Text,
             bench.All("[data-measure='Deepest point after 5 s']")[1].Text
         );
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -140,7 +140,7 @@ public sealed class ObserveTests(Application application) : IDisposable
         bench.Until(() => bench.All("[aria-label='Do not keep the light net any longer']").Count == 1, "the pin");
         bench.Driver.Navigate().Refresh();
         bench.Until(() => bench.All("[data-run]").Any(r => r.Text.Contains("the light net", StringComparison.Ordinal)), "the kept run");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -168,7 +168,7 @@ public sealed class ObserveTests(Application application) : IDisposable
             File.Delete(file);
         }
 
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -181,12 +181,12 @@ public sealed class ObserveTests(Application application) : IDisposable
         bench.Keys("final('Nets and water'.depth)" + Keys.Enter);
         bench.Until(() => bench.All("[data-measure]").Count == 5, "the new measure with its value");
         bench.Click(By.XPath("//nav//button[contains(., 'Verify')]"));
-        bench.Button("Add a requirement").Click();
+        bench.Press("Add a requirement");
         bench.Find(By.Id("name")).SendKeys("Not too deep");
         bench.Choose("of", "final(");
         bench.Find(By.Id("limit")).SendKeys(Keys.Control + "a");
         bench.Find(By.Id("limit")).SendKeys("25 m");
-        bench.Button("Save").Click();
+        bench.Press("Save");
         var row = By.XPath("//tr[contains(., 'Not too deep')]");
         bench.Until(() => bench.Find(row).Text.Contains("met", StringComparison.Ordinal), "the verdict on the measure");
 
@@ -201,7 +201,7 @@ public sealed class ObserveTests(Application application) : IDisposable
         bench.Until(() => bench.All("[data-measure]").Count == 10, "values of the run before and of this one");
         bench.Click(By.XPath("//nav//button[contains(., 'Verify')]"));
         bench.Until(() => bench.Find(row).Text.Contains("met", StringComparison.Ordinal), "the verdict after the new name");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -252,7 +252,7 @@ public sealed class ObserveTests(Application application) : IDisposable
         Menu(By.CssSelector("[aria-label='What can be done with the sheet Hydraulics']"), "Save or copy the data");
         bench.Click(By.XPath("//div[contains(@class,'ant-modal')]//button[normalize-space(.)='Save']"));
         Assert.StartsWith("time [s],wanted opening [m],opening [m]", Saved(3).Text, StringComparison.Ordinal);
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     void Save(string what, string form)

@@ -109,7 +109,7 @@ public sealed class PlayTests(Application application) : IDisposable
         bench.Until(() => bench.All("[aria-label='Run']").Count == 1, "the model's own run");
         Assert.InRange(stood, 5.05, 9.9);
         ReplayAsStimulus();
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     /// <summary>What was set by hand in the last branch drives the model: 1 until 2 s, 3 until 4 s, −1 from then on.</summary>

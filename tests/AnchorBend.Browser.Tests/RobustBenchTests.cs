@@ -36,7 +36,7 @@ public sealed class RobustBenchTests(Application application) : IDisposable
         );
         bench.Click(By.CssSelector(".observe-stale button"));
         bench.Until(() => bench.All("[data-stale]").Count == 0, "results of now");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -68,7 +68,7 @@ public sealed class RobustBenchTests(Application application) : IDisposable
         bench.SetField("Gain", "0.5 1/s");
         bench.Chord(Keys.Control, "z");
         bench.Until(() => bench.Field("Gain").GetAttribute("value") == "1.3 1/s", "the gain before");
-        bench.Button("Tune this loop").Click();
+        bench.Press("Tune this loop");
         string Applied() => bench.Find(By.XPath("//table[@aria-label='Candidates']/tbody/tr[1]/td[1]")).Text;
         bench.Until(() => bench.All(".tune-candidates thead th").Count == 2, "what is applied, and what is in hand");
         Assert.Equal("1.3", Applied());
@@ -134,8 +134,8 @@ public sealed class RobustBenchTests(Application application) : IDisposable
         bench.NewModel();
         bench.Place("gain", 200, 120);
         bench.Select("Gain");
-        bench.Button("Open text").Click();
-        bench.Button("Duplicate into the model").Click();
+        bench.Press("Open text");
+        bench.Press("Duplicate into the model");
         bench.Until(() => bench.Find(By.CssSelector(".parts-editor h2")).Text == "OwnGain", "the copy");
         var face = new string('{', 2000);
         Paste(
@@ -144,7 +144,7 @@ public sealed class RobustBenchTests(Application application) : IDisposable
         bench.Until(() => bench.Field("Balance").Text == "2 equations, 2 unknowns", "the check of the text");
         bench.Chord(Keys.Control, Keys.Enter);
         bench.WaitSaved();
-        bench.Button("Close").Click();
+        bench.Press("Close");
         Assert.Equal(1, bench.Parts);
         bench.Driver.Navigate().Refresh();
         bench.Until(() => bench.Parts == 1, "the part after a reload");
@@ -154,11 +154,11 @@ public sealed class RobustBenchTests(Application application) : IDisposable
     public void A_new_part_that_is_closed_as_it_came_does_not_stay()
     {
         bench.NewModel();
-        bench.Button("Catalog").Click();
+        bench.Press("Catalog");
         bench.Click(By.CssSelector(".build-catalog-new"));
         bench.Until(() => bench.Find(By.CssSelector(".parts-editor h2")).Text == "OwnPart", "the new part");
         bench.WaitSaved();
-        bench.Button("Close").Click();
+        bench.Press("Close");
         bench.WaitSaved();
         bench.Until(() => bench.All(".parts-editor").Count == 0, "the editor to close");
         Assert.DoesNotContain("Own part", bench.Find(By.CssSelector(".build-catalog")).Text, StringComparison.Ordinal);

@@ -66,7 +66,7 @@ public sealed class TableBrowserTests(Application application) : IDisposable
         bench.Until(() => ValueOf("Name of phase 3") == "Hold" && ValueOf("Purge, y") == "0.25", "what was written");
         bench.Chord(Keys.Control, "z");
         bench.Until(() => ValueOf("Name of phase 3") == "Phase", "the name of before");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -98,7 +98,7 @@ public sealed class TableBrowserTests(Application application) : IDisposable
             () => bench.All("[class*='findings']").Any(f => f.Text.Contains("Rule 6 never applies", StringComparison.Ordinal)),
             "the hidden rule"
         );
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     void Press(string button) =>
@@ -139,6 +139,6 @@ public sealed class TableBrowserTests(Application application) : IDisposable
         bench.WaitForRun();
         bench.SetTime(0.4);
         bench.Until(() => bench.All("[aria-label='Rule 1, applies']").Count == 1, "the storm as it was played");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 }

@@ -49,7 +49,7 @@ public sealed class TuneTests(Application application) : IDisposable
         bench.Until(() => Bandwidth > dragged, "faster with an arrow key");
         bench.Until(() => bench.All("[aria-label^='True run'] [data-curve='in hand']").Count == 1, "the true run with it");
 
-        bench.Button("Keep in hand as a candidate").Click();
+        bench.Press("Keep in hand as a candidate");
         bench.Until(() => bench.All("[data-design='A']").Count == 1, "the candidate on the map");
         var gain = Figure("k", 2);
         Apply("A");
@@ -57,7 +57,7 @@ public sealed class TuneTests(Application application) : IDisposable
         bench.Until(() => Figure("k", 1) == gain, "the gain of A applied");
         bench.Chord(Keys.Control, "z");
         bench.Until(() => Figure("k", 1) == "0.35", "the gain of before");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -74,10 +74,10 @@ public sealed class TuneTests(Application application) : IDisposable
         Assert.Equal("unstable", Figure("bandwidth", 2));
 
         Apply("what is in hand");
-        bench.Button("Leave them").Click();
+        bench.Press("Leave them");
         Assert.Equal("1.3", Figure("k", 1));
         Apply("what is in hand");
-        bench.Button("Apply them").Click();
+        bench.Press("Apply them");
         bench.WaitSaved();
         bench.Until(() => Figure("k", 1) == "60", "the gains, as they were wanted");
     }
@@ -93,8 +93,8 @@ public sealed class TuneTests(Application application) : IDisposable
         limit.SendKeys("1.4" + Keys.Enter);
         bench.Until(() => bench.Find(By.CssSelector(".tune-note")).Text.Contains("Ms 1.4"), "the best place with the stronger wish");
 
-        bench.Button("Ask for gains…").Click();
-        bench.Button("Find gains").Click();
+        bench.Press("Ask for gains…");
+        bench.Press("Find gains");
         bench.Until(() => bench.All("[data-design='A']").Count == 1, "the best gains");
         Assert.InRange(double.Parse(Figure("Ms", 2), CultureInfo.InvariantCulture), 1.2, 1.404);
         // The form without an integral part has no load error to be the least.
@@ -126,7 +126,7 @@ public sealed class TuneTests(Application application) : IDisposable
                 ) > 95,
             "a good model"
         );
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -152,7 +152,7 @@ public sealed class TuneTests(Application application) : IDisposable
         Assert.Contains("Nothing changes here", bench.Find(By.CssSelector(".tune-good")).Text);
         bench.Find(By.CssSelector("[aria-label='Filter the signals at rest']")).SendKeys("depth sensor");
         bench.Until(() => bench.All("[aria-label='Signals at rest'] tbody tr").Count == 3, "what is left of them");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     void Type(string label, string text)
@@ -177,14 +177,14 @@ public sealed class TuneTests(Application application) : IDisposable
     {
         OpenTune("Header tank");
         View("Operating point");
-        bench.Button("Many, over a quantity").Click();
+        bench.Press("Many, over a quantity");
         Type("Quantity of the series", "Wanted level.first");
         Type("First value of the series", "0.5 m");
         Type("Last value of the series", "1.7 m");
         Type("Number of points", "3");
-        bench.Button("Find the points").Click();
+        bench.Press("Find the points");
         bench.Until(() => bench.All("[aria-label='Series of operating points'] tbody tr").Count == 3, "the points");
-        bench.Button("Save all points").Click();
+        bench.Press("Save all points");
         bench.WaitSaved();
         bench.Until(() => bench.All("[aria-label='Saved operating points'] tbody tr").Count == 3, "the saved points");
 
@@ -197,7 +197,7 @@ public sealed class TuneTests(Application application) : IDisposable
         View("At all points");
         bench.Until(() => bench.All("[aria-label='The loop at the saved points'] tbody tr").Count == 3, "the loop at them");
         Choose("Gains at the points", "the best at each");
-        bench.Button("Fill the schedule").Click();
+        bench.Press("Fill the schedule");
         bench.WaitSaved();
         bench.Until(
             () => bench.All("[aria-label='The loop at the saved points'] tbody tr td:nth-child(8)").All(c => c.Text == "1.6"),
@@ -216,7 +216,7 @@ public sealed class TuneTests(Application application) : IDisposable
         }
 
         bench.Until(() => bench.All("[aria-label='Saved operating points']").Count == 0, "no saved points after undo");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -229,12 +229,12 @@ public sealed class TuneTests(Application application) : IDisposable
         bench.Click(By.XPath("//button[normalize-space(.)='Measure']"));
         bench.Until(() => bench.All("[aria-label^='What answered'] [data-curve]").Count == 1, "what answered");
         Choose("Usual forms of models", "second order with dead time");
-        bench.Button("Fit").Click();
+        bench.Press("Fit");
         bench.Until(() => bench.All("[aria-label='Fitted model'] tbody tr").Count == 5, "the fitted model");
-        bench.Button("Place it on the diagram").Click();
+        bench.Press("Place it on the diagram");
         bench.WaitSaved();
         bench.Chord(Keys.Control, "z");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -247,10 +247,10 @@ public sealed class TuneTests(Application application) : IDisposable
         var before = bench.Find(By.CssSelector("[aria-label='Gains of the state feedback']")).Text;
         Type("Bandwidth of the feedback, rad/s", "0.05" + Keys.Enter);
         bench.Until(() => bench.Find(By.CssSelector("[aria-label='Gains of the state feedback']")).Text != before, "other gains");
-        bench.Button("Place it on the diagram").Click();
+        bench.Press("Place it on the diagram");
         bench.WaitSaved();
         bench.Chord(Keys.Control, "z");
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 
     [Fact]
@@ -262,6 +262,6 @@ public sealed class TuneTests(Application application) : IDisposable
         bench.Click(By.XPath("//*[contains(@class, 'ant-segmented-item') and normalize-space(.)='On the diagram']"));
         bench.Until(() => bench.All("[data-arrow]").Count == 2, "an arrow at each of the two masses");
         Assert.Equal(["boom", "rotor"], bench.All("[data-arrow]").Select(a => a.GetAttribute("data-arrow")).Order());
-        Assert.Empty(bench.ConsoleErrors());
+        bench.NoConsoleErrors();
     }
 }

@@ -2,6 +2,7 @@ using AnchorBend.Modeling.Documents;
 using AnchorBend.Simulation;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.Parts;
 using AnchorBend.Workbench.Runs;
 using AnchorBend.Workbench.Tuning;
 using static AnchorBend.Tests.Diagrams;
@@ -65,7 +66,7 @@ public sealed class OperatingPointTests : IDisposable
         var again = steady.Steady(kept, Rest with { Point = "o" }, default);
         Assert.Equal(12, Of(again, "Level.y").Value, 1e-6);
         Assert.Equal(0, Of(steady.Steady(kept, Rest, default), "Level.y").Value, 1e-9);
-        Assert.Throws<NotFoundException>(() => steady.Steady(kept, Rest with { Point = "gone" }, default));
+        Assert.Throws<RefusedException>(() => steady.Steady(kept, Rest with { Point = "gone" }, default));
     }
 
     [Fact]

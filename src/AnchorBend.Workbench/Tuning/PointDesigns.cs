@@ -4,6 +4,7 @@ using AnchorBend.Modeling.Documents;
 using AnchorBend.Simulation;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.Parts;
 using AnchorBend.Workbench.Views;
 
 namespace AnchorBend.Workbench.Tuning;
@@ -30,8 +31,7 @@ public sealed class PointDesigns(ComputeGate compute, TunedLoops loops)
 
     PointDesignView At(ModelSession session, PointDesignsRequest request, string id, CancellationToken wanted)
     {
-        var name = session.Prepare(wanted).Document.OperatingPoints.GetValueOrDefault(id)?.Name
-            ?? throw new NotFoundException("There is no such operating point.");
+        var name = session.Prepare(wanted).Document.OperatingPoints.GetValueOrDefault(id)?.Name ?? throw SavedPoints.Gone();
         try
         {
             var loop = loops.Find(session, request.Part, null, id, wanted);

@@ -2,6 +2,7 @@ using System.Runtime.CompilerServices;
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.Parts;
 
 namespace AnchorBend.Workbench.Tuning;
 
@@ -13,10 +14,14 @@ static class SavedPoints
 
     const int Kept = 12;
 
+    /// <summary>A request names a point that was taken away meanwhile, as by undo: the request cannot be done, its address is right.</summary>
+    internal static RefusedException Gone() =>
+        new("This operating point is not among the saved ones any more.", "Look from another point, or from where the model is.");
+
     /// <summary>The model with the values that its parameters have at a saved point; its runs begin there.</summary>
     /// <param name="id">Null or empty for the model as it is.</param>
     /// <exception cref="DocumentException">The model has errors, there or as it is.</exception>
-    /// <exception cref="NotFoundException">There is no such point.</exception>
+    /// <exception cref="RefusedException">There is no such point.</exception>
     public static (PreparedModel Prepared, ModelDocument Document) Model(ModelSession session, string? id, CancellationToken wanted)
     {
         var (prepared, document, _) = session.Prepare(wanted);
@@ -25,7 +30,7 @@ static class SavedPoints
         if (id is not { Length: > 0 } || id == document.Settings.Point)
             return (prepared, document);
         if (!document.OperatingPoints.TryGetValue(id, out var point))
-            throw new NotFoundException("There is no such operating point.");
+            throw Gone();
         var there = known.GetOrCreateValue(prepared);
         lock (there)
         {

@@ -3,6 +3,7 @@ using AnchorBend.Design;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Simulation;
 using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.Parts;
 
 namespace AnchorBend.Workbench.Tuning;
 
@@ -75,7 +76,7 @@ public sealed class TunedLoops
     /// <summary>A controller in the model with other gains in some of its controllers.</summary>
     /// <param name="part">Path by ids.</param>
     /// <param name="saved">Id of a saved operating point; null for the model as it is.</param>
-    /// <exception cref="NotFoundException">There is no such part.</exception>
+    /// <exception cref="RefusedException">There is no such part.</exception>
     /// <exception cref="DesignException">One of them is no controller that can have the gains.</exception>
     /// <exception cref="DocumentException">The model with these gains has errors.</exception>
     internal static TunedController With(
@@ -105,7 +106,7 @@ public sealed class TunedLoops
 
     /// <param name="part">Path by ids.</param>
     /// <param name="saved">Id of a saved operating point; null for the model as it is.</param>
-    /// <exception cref="NotFoundException">There is no such part.</exception>
+    /// <exception cref="RefusedException">There is no such part.</exception>
     /// <exception cref="DesignException">It is no controller that can be tuned.</exception>
     internal static TunedController Controller(ModelSession session, string part, string? saved, CancellationToken wanted)
     {
@@ -116,7 +117,7 @@ public sealed class TunedLoops
     static TunedController Controller(ModelSession session, string part, PreparedModel prepared, ModelDocument document)
     {
         if (!PartPath.TryParse(part, out var path) || document.Part(path) is not { } found || prepared.Map.NameOf(path) is not { } name)
-            throw new NotFoundException("There is no such part.");
+            throw new RefusedException("This controller is not in the model any more.", "Choose another loop.");
         if (!IsTunable(session, found.Part))
             throw new DesignException(
                 "not-a-controller",
@@ -129,7 +130,7 @@ public sealed class TunedLoops
 
     /// <param name="part">Path by ids.</param>
     /// <param name="saved">Id of a saved operating point; null for the model as it is.</param>
-    /// <exception cref="NotFoundException">There is no such part.</exception>
+    /// <exception cref="RefusedException">There is no such part.</exception>
     /// <exception cref="DesignException">It is no controller that can be tuned, or nothing comes back to it.</exception>
     internal TunedLoop Find(ModelSession session, string part, double? at, string? saved, CancellationToken wanted)
     {
