@@ -75,10 +75,10 @@ static class GainFigures
                     // Nothing keeps the limit, and nothing was found.
                     (0, null) => ("none", 1.0),
                     // Trying ends at ten thousand.
-                    _ when best?.Gains.Parallel.Ki > 100 * ki => ("no bound", double.NaN),
+                    _ when best?.Pid().Parallel.Ki > 100 * ki => ("no bound", double.NaN),
                     _ => (
-                        ((best?.Gains.Parallel.Ki ?? 0) / ki).ToString("F3", CultureInfo.InvariantCulture),
-                        (best?.Gains.Parallel.Ki ?? 0) / ki
+                        ((best?.Pid().Parallel.Ki ?? 0) / ki).ToString("F3", CultureInfo.InvariantCulture),
+                        (best?.Pid().Parallel.Ki ?? 0) / ki
                     ),
                 };
                 if (double.IsFinite(ratio))

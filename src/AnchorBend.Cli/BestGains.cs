@@ -16,7 +16,7 @@ static class BestGains
                     {
                         part = proposal.Design.Part,
                         plantPoles = PolesAndZeros.Poles(proposal.Design.Plant).Select(LinearCommand.Pair),
-                        candidates = proposal.Candidates.Select(c => Record(proposal.Design, c, c.Gains.Form.ToString())),
+                        candidates = proposal.Candidates.Select(c => Record(proposal.Design, c, c.Pid().Form.ToString())),
                         present = Record(proposal.Design, proposal.Present, "present"),
                         notPossible = proposal.Missing.Select(f => f.ToString()),
                     },
@@ -26,7 +26,7 @@ static class BestGains
         else
         {
             foreach (var c in proposal.Candidates)
-                Console.WriteLine(Line(c.Gains.Form.ToString(), c));
+                Console.WriteLine(Line(c.Pid().Form.ToString(), c));
             Console.WriteLine(Line("present", proposal.Present));
             foreach (var form in proposal.Missing)
                 Console.WriteLine($"{form}: no gains keep these limits.");
@@ -52,19 +52,19 @@ static class BestGains
 
     static object Record(LoopDesign design, LoopFigures c, string name)
     {
-        var (kp, ki, kd) = c.Gains.Parallel;
+        var (kp, ki, kd) = c.Pid().Parallel;
         return new
         {
             name,
-            form = c.Gains.Form.ToString(),
-            k = c.Gains.K,
-            ti = c.Gains.HasIntegral ? c.Gains.Ti : (double?)null,
-            td = c.Gains.HasDerivative ? c.Gains.Td : (double?)null,
-            n = c.Gains.N,
+            form = c.Pid().Form.ToString(),
+            k = c.Pid().K,
+            ti = c.Pid().HasIntegral ? c.Pid().Ti : (double?)null,
+            td = c.Pid().HasDerivative ? c.Pid().Td : (double?)null,
+            n = c.Pid().N,
             kp,
             ki,
             kd,
-            parameters = Parameters(design, c.Gains),
+            parameters = Parameters(design, c.Pid()),
             maxSensitivity = Finite(c.Sensitivity.Value),
             maxSensitivityAt = c.Sensitivity.Frequency,
             maxComplementary = Finite(c.Complementary.Value),
@@ -81,9 +81,9 @@ static class BestGains
 
     static string Line(string name, LoopFigures c)
     {
-        var (kp, ki, kd) = c.Gains.Parallel;
-        return $"{name, -8} kp = {kp:G5}  ki = {ki:G5}  kd = {kd:G5}  (k = {c.Gains.K:G5}"
-            + $"{(c.Gains.HasIntegral ? $", Ti = {c.Gains.Ti:G5} s" : "")}{(c.Gains.HasDerivative ? $", Td = {c.Gains.Td:G5} s" : "")})  "
+        var (kp, ki, kd) = c.Pid().Parallel;
+        return $"{name, -8} kp = {kp:G5}  ki = {ki:G5}  kd = {kd:G5}  (k = {c.Pid().K:G5}"
+            + $"{(c.Pid().HasIntegral ? $", Ti = {c.Pid().Ti:G5} s" : "")}{(c.Pid().HasDerivative ? $", Td = {c.Pid().Td:G5} s" : "")})  "
             + $"sensitivity {c.Sensitivity.Value:G4}  load error {Told(c.LoadIae)}  set-point error {Told(c.SetPointIae)}  "
             + $"delay margin {Told(c.DelayMargin)} s{(c.IsStable == true ? "" : "  UNSTABLE")}";
     }

@@ -109,12 +109,12 @@ static class TuneCommand
                                 candidates = candidates.Select(c => new
                                 {
                                     c.Name,
-                                    form = c.Gains.Form.ToString(),
-                                    k = c.Gains.K,
-                                    ti = c.Gains.HasIntegral ? c.Gains.Ti : (double?)null,
-                                    td = c.Gains.HasDerivative ? c.Gains.Td : (double?)null,
-                                    n = c.Gains.N,
-                                    parameters = BestGains.Parameters(design, c.Gains),
+                                    form = c.Pid().Form.ToString(),
+                                    k = c.Pid().K,
+                                    ti = c.Pid().HasIntegral ? c.Pid().Ti : (double?)null,
+                                    td = c.Pid().HasDerivative ? c.Pid().Td : (double?)null,
+                                    n = c.Pid().N,
+                                    parameters = BestGains.Parameters(design, c.Pid()),
                                     c.Bandwidth,
                                     phaseMargin = c.Margins.Phase?.Margin,
                                     gainMargin = c.Margins.Gain?.Margin,
@@ -131,8 +131,8 @@ static class TuneCommand
 
                 foreach (var c in candidates)
                     Console.WriteLine(
-                        $"{c.Name, -8} k = {c.Gains.K:G5}{(c.Gains.HasIntegral ? $"  Ti = {c.Gains.Ti:G5} s" : "")}"
-                            + $"{(c.Gains.HasDerivative ? $"  Td = {c.Gains.Td:G5} s" : "")}"
+                        $"{c.Name, -8} k = {c.Pid().K:G5}{(c.Pid().HasIntegral ? $"  Ti = {c.Pid().Ti:G5} s" : "")}"
+                            + $"{(c.Pid().HasDerivative ? $"  Td = {c.Pid().Td:G5} s" : "")}"
                             + $"  bandwidth {c.Bandwidth:G4} rad/s  phase margin "
                             + $"{c.Margins.Phase?.Margin:F1}°{(c.IsStable ? "" : "  UNSTABLE")}{(c.Remark is null ? "" : "  " + c.Remark)}"
                     );

@@ -2,16 +2,6 @@ using System.Numerics;
 
 namespace AnchorBend.Design;
 
-/// <summary>Gains with a bandwidth and a peak of the sensitivity.</summary>
-/// <param name="Gains">With the sign that the plant asks for.</param>
-/// <param name="Bandwidth">The highest frequency at which the loop's gain is one, rad/s.</param>
-/// <param name="Sensitivity">Peak of |1/(1 + L)|.</param>
-/// <param name="NoiseGain">Peak of |C/(1 + L)|.</param>
-/// <param name="PhaseMargin">At the bandwidth, degrees.</param>
-/// <param name="LoadError">∫|y| dt after a unit load step, in units of the output times s; without an integral part the deviation that
-/// stays.</param>
-public sealed record MapPlace(PidGains Gains, double Bandwidth, double PhaseMargin, double Sensitivity, double NoiseGain, double LoadError);
-
 /// <summary>
 /// All controllers of one form that give a loop one bandwidth. With C = K (1 + D(Td) + x I), where I is the integral part and x = 1/Ti, the
 /// bandwidth fixes K, so what is left are the derivative time and x. As x grows from nothing, the phase of C at the bandwidth falls from
@@ -132,25 +122,13 @@ sealed class BandwidthColumn
                 distance = gain >= 1 ? 0 : (1 - Math.Sqrt(gain)) * (1 - Math.Sqrt(gain));
             // Between points |1 + L|² is nearly a parabola, as L goes nearly straight.
             if (before <= second && before <= distance && i > 1)
-                least = Math.Min(least, Lowest(i, second, before, distance));
+                least = Math.Min(least, plant.Lowest(i, second, before, distance));
             (second, before) = (before, distance);
             least = Math.Min(least, distance);
             noise = Math.Max(noise, gain / (Squared(g) * distance));
         }
 
         return new Trial(k, x, derivative, 1 / Math.Sqrt(least), crosses, Math.Sqrt(noise));
-    }
-
-    /// <summary>The lowest value of the parabola through three neighbours, the middle one of which is the lowest.</summary>
-    double Lowest(int last, double first, double middle, double end)
-    {
-        double left = plant.Frequencies[last - 1] - plant.Frequencies[last - 2],
-            right = plant.Frequencies[last] - plant.Frequencies[last - 1];
-        double rise = (first - middle) / left,
-            fall = (end - middle) / right;
-        var curvature = (rise + fall) / (left + right);
-        var slope = (fall * left - rise * right) / (left + right);
-        return curvature > 0 && double.IsFinite(curvature) ? Math.Max(0, middle - slope * slope / (4 * curvature)) : middle;
     }
 
     static double Squared(Complex z) => z.Real * z.Real + z.Imaginary * z.Imaginary;

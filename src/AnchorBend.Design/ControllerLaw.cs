@@ -4,7 +4,7 @@ namespace AnchorBend.Design;
 /// <param name="Name">As it is told.</param>
 /// <param name="Marks">Parameters by which the kind is known.</param>
 /// <param name="Without">Parameters that it has not.</param>
-/// <param name="Forms">Forms that can be written.</param>
+/// <param name="Forms">Forms of PID that can be written.</param>
 /// <param name="Read">From its parameters.</param>
 /// <param name="Write">The parameters that gains need.</param>
 public sealed record ControllerLaw(
@@ -12,10 +12,20 @@ public sealed record ControllerLaw(
     IReadOnlyList<string> Marks,
     IReadOnlyList<string> Without,
     IReadOnlyList<PidForm> Forms,
-    Func<Func<string, double>, PidGains> Read,
-    Func<PidGains, IReadOnlyList<(string Name, double Value)>> Write
+    Func<Func<string, double>, LoopController> Read,
+    Func<LoopController, IReadOnlyList<(string Name, double Value)>> Write
 )
 {
+    /// <summary>Names of all that it can be (<see cref="LoopController.Name"/>).</summary>
+    public IReadOnlyList<string> Names =>
+        IsRejection ? [RejectionGains.NameOf(1), RejectionGains.NameOf(2)] : [.. Forms.Select(f => f.ToString())];
+
+    /// <summary>Whether the part can have gains; else another part would have to take its place.</summary>
+    public bool CanHave(LoopController gains) => gains is RejectionGains == IsRejection;
+
+    /// <summary>Whether it estimates a disturbance and rejects it, and is no PID.</summary>
+    public bool IsRejection => Marks.Contains("b0");
+
     /// <summary>Whether the form is a parameter of its own, beside the gains.</summary>
     public bool HasForm => Marks.Contains("form");
 
@@ -25,6 +35,13 @@ public sealed record ControllerLaw(
     /// <summary>Whether its gains are tables over a quantity (<see cref="GainSchedule"/>).</summary>
     public bool IsScheduled => Marks.Contains("at[1]");
 
+    /// <summary>Whether its limits hold only where it says so, by a parameter of its own.</summary>
+    public bool HasLimits => !IsRejection && !IsSampled;
+
+    /// <summary>How the parts that can take another one's place write gains.</summary>
+    public static ControllerLaw Usual(LoopController gains) =>
+        All.First(l => l.IsRejection == gains is RejectionGains && l.IsSampled == gains.Period > 0);
+
     static readonly IReadOnlyList<ControllerLaw> All =
     [
         new(
@@ -33,7 +50,7 @@ public sealed record ControllerLaw(
             [],
             [PidForm.P, PidForm.PI, PidForm.PD, PidForm.PID],
             p => new PidGains((PidForm)((int)p("form") - 1), p("k"), p("Ti"), p("Td"), p("N"), p("b"), p("c")),
-            Ideal
+            Of(Ideal)
         ),
         new(
             "parallel form",
@@ -41,16 +58,16 @@ public sealed record ControllerLaw(
             [],
             [PidForm.P, PidForm.PI, PidForm.PD, PidForm.PID],
             OfParallel,
-            Parallel
+            Of(Parallel)
         ),
-        new("series form", ["k", "Ti", "Td", "N", "b", "c"], ["form", "T"], [PidForm.PI, PidForm.PID], OfSeries, Series),
+        new("series form", ["k", "Ti", "Td", "N", "b", "c"], ["form", "T"], [PidForm.PI, PidForm.PID], OfSeries, Of(Series)),
         new(
             "scheduled",
             ["at[1]", "k[1]", "Ti[1]", "Td[1]", "N", "b"],
             [],
             [PidForm.PI, PidForm.PID],
             p => new PidGains(p("Td") > 0 ? PidForm.PID : PidForm.PI, p("k"), p("Ti"), p("Td"), p("N"), p("b"), 0),
-            g => [("k", g.K), ("Ti", g.Ti), ("Td", g.HasDerivative ? g.Td : 0)]
+            Of(g => [("k", g.K), ("Ti", g.Ti), ("Td", g.HasDerivative ? g.Td : 0)])
         ),
         new(
             "sampled",
@@ -58,7 +75,7 @@ public sealed record ControllerLaw(
             [],
             [PidForm.PI, PidForm.PID],
             p => new PidGains(p("Td") > 0 ? PidForm.PID : PidForm.PI, p("k"), p("Ti"), p("Td"), p("N"), 1, 0) { Period = p("T") },
-            g => [("k", g.K), ("Ti", g.Ti), ("Td", g.HasDerivative ? g.Td : 0)]
+            Of(g => [("k", g.K), ("Ti", g.Ti), ("Td", g.HasDerivative ? g.Td : 0)])
         ),
         new(
             "sampled",
@@ -66,9 +83,36 @@ public sealed record ControllerLaw(
             ["Td"],
             [PidForm.PI],
             p => new PidGains(PidForm.PI, p("k"), p("Ti"), 0, 10, 1, 0) { Period = p("T") },
-            g => [("k", g.K), ("Ti", g.Ti)]
+            Of(g => [("k", g.K), ("Ti", g.Ti)])
         ),
+        new("disturbance rejection", ["order", "b0", "wc", "ratio"], ["T"], [], p => OfRejection(p, 0), Rejection),
+        new("sampled disturbance rejection", ["order", "b0", "wc", "ratio", "T"], [], [], p => OfRejection(p, p("T")), Rejection),
     ];
+
+    static Func<LoopController, IReadOnlyList<(string Name, double Value)>> Of(
+        Func<PidGains, IReadOnlyList<(string Name, double Value)>> write
+    ) =>
+        gains =>
+            gains is PidGains pid
+                ? write(pid)
+                : throw new DesignException(
+                    "form",
+                    "This controller is a PID and cannot have these gains.",
+                    "Put another part in its place."
+                );
+
+    static RejectionGains OfRejection(Func<string, double> p, double period)
+    {
+        var (order, gain, bandwidth, ratio) = ((int)p("order"), p("b0"), p("wc"), p("ratio"));
+        return gain != 0 && bandwidth > 0 && ratio > 0
+            ? new RejectionGains(order, gain, bandwidth, ratio) { Period = period }
+            : throw new DesignException("gains", "The controller's input gain or a bandwidth of it is zero.", "Give b0 and wc values.");
+    }
+
+    static List<(string, double)> Rejection(LoopController gains) =>
+        gains is RejectionGains g
+            ? [("b0", g.InputGain), ("wc", g.Bandwidth), ("ratio", g.Ratio)]
+            : throw new DesignException("form", "This controller rejects disturbances and is no PID.", "Put another part in its place.");
 
     /// <summary>The law that has given parameters; null where none is known.</summary>
     public static ControllerLaw? Of(Func<string, bool> has) => All.FirstOrDefault(l => l.Marks.All(has) && !l.Without.Any(has));

@@ -26,22 +26,33 @@ public sealed record DesignMap(double[] Bandwidths, double[] Peaks, MapPlace?[][
     /// <param name="shape">Form, filter and weights of the controller.</param>
     /// <param name="wanted">Bandwidths that shall lie on the map, rad/s.</param>
     /// <exception cref="DesignException">The plant passes nothing.</exception>
-    public static DesignMap Of(PlantResponse plant, PidGains shape, IEnumerable<double> wanted, CancellationToken cancellation = default)
+    public static DesignMap Of(
+        PlantResponse plant,
+        LoopController shape,
+        IEnumerable<double> wanted,
+        CancellationToken cancellation = default
+    )
     {
         var (low, high) = Range(plant.Coarse(), shape, [.. wanted], cancellation);
         return Between(plant, shape, low, high, cancellation);
     }
 
     /// <summary>The map between two bandwidths.</summary>
-    public static DesignMap Between(PlantResponse plant, PidGains shape, double low, double high, CancellationToken cancellation = default)
+    public static DesignMap Between(
+        PlantResponse plant,
+        LoopController shape,
+        double low,
+        double high,
+        CancellationToken cancellation = default
+    )
     {
         var coarse = plant.Coarse(2);
         var bandwidths = Enumerable.Range(0, Columns).Select(i => low * Math.Pow(high / low, i / (Columns - 1.0))).ToArray();
         var peaks = Enumerable.Range(0, Rows).Select(i => 1 / (1 / LeastPeak + (1 / MostPeak - 1 / LeastPeak) * i / (Rows - 1))).ToArray();
-        var derivatives = BandwidthColumn.Derivatives(coarse, shape, low, high);
+        var column = ColumnsOf(coarse, shape, low, high);
         var columns = new MapPlace?[Columns][];
         Parallel.For(0, Columns, new ParallelOptions { CancellationToken = cancellation }, i =>
-            columns[i] = new BandwidthColumn(coarse, shape, bandwidths[i]).Places(derivatives, peaks, cancellation)
+            columns[i] = column(bandwidths[i]).Places(peaks, cancellation)
         );
         return new DesignMap(
             bandwidths,
@@ -52,34 +63,69 @@ public sealed record DesignMap(double[] Bandwidths, double[] Peaks, MapPlace?[][
 
     /// <summary>The best gains at one place, or at the nearest peak that its bandwidth allows; null where no gains of the form are stable
     /// with this bandwidth.</summary>
-    public static MapPlace? At(PlantResponse plant, PidGains shape, double bandwidth, double peak, CancellationToken cancellation = default)
+    public static MapPlace? At(
+        PlantResponse plant,
+        LoopController shape,
+        double bandwidth,
+        double peak,
+        CancellationToken cancellation = default
+    )
     {
+        if (shape is not PidGains pid)
+            return ColumnsOf(plant, shape, bandwidth, bandwidth)(bandwidth).Nearest(peak, cancellation);
         var coarse = plant.Coarse(2);
-        var column = new BandwidthColumn(plant, shape, bandwidth);
-        var rough = new BandwidthColumn(coarse, shape, bandwidth).Nearest(
-            BandwidthColumn.Derivatives(coarse, shape, bandwidth, bandwidth),
+        var column = new BandwidthColumn(plant, pid, bandwidth);
+        var rough = new BandwidthColumn(coarse, pid, bandwidth).Nearest(
+            BandwidthColumn.Derivatives(coarse, pid, bandwidth, bandwidth),
             peak,
             cancellation
         );
-        if (rough is null)
+        if (rough is not { Gains: PidGains found })
             return null;
-        if (shape.Form != PidForm.PID || rough.Gains.Td == 0)
-            return column.Nearest([BandwidthColumn.Derivative.Of(plant, shape, rough.Gains.Td)], peak, cancellation)
-                ?? column.Nearest(BandwidthColumn.Derivatives(plant, shape, bandwidth, bandwidth), peak, cancellation);
+        if (pid.Form != PidForm.PID || found.Td == 0)
+            return column.Nearest([BandwidthColumn.Derivative.Of(plant, pid, found.Td)], peak, cancellation)
+                ?? column.Nearest(BandwidthColumn.Derivatives(plant, pid, bandwidth, bandwidth), peak, cancellation);
         // The best derivative time between its neighbours on the grid.
         var best = rough;
         for (var spread = 0.12; spread > 0.01; spread /= 3)
         {
-            var centre = best.Gains.Td;
+            var centre = ((PidGains)best.Gains).Td;
             var times = Enumerable.Range(-2, 5).Select(i => centre * Math.Pow(10, i * spread / 2));
-            best = column.Nearest([.. times.Select(td => BandwidthColumn.Derivative.Of(plant, shape, td))], peak, cancellation) ?? best;
+            best = column.Nearest([.. times.Select(td => BandwidthColumn.Derivative.Of(plant, pid, td))], peak, cancellation) ?? best;
         }
 
         return best;
     }
 
+    /// <summary>The columns of a form between two bandwidths.</summary>
+    static Func<double, IMapColumn> ColumnsOf(PlantResponse plant, LoopController shape, double low, double high)
+    {
+        switch (shape)
+        {
+            case PidGains pid:
+                var derivatives = BandwidthColumn.Derivatives(plant, pid, low, high);
+                return w => new PidColumn(new BandwidthColumn(plant, pid, w), derivatives);
+            case RejectionGains rejection:
+                return w => new RejectionColumn(plant, rejection, w);
+            default:
+                throw new ArgumentException($"No map of '{shape.Name}' is known.", nameof(shape));
+        }
+    }
+
+    /// <summary>A column with the derivative times that are tried in it.</summary>
+    sealed record PidColumn(BandwidthColumn Column, List<BandwidthColumn.Derivative> Derivatives) : IMapColumn
+    {
+        public MapPlace?[] Places(double[] peaks, CancellationToken cancellation) => Column.Places(Derivatives, peaks, cancellation);
+
+        /// <remarks>A look, with every third of them.</remarks>
+        public bool Reaches(double[] peaks, CancellationToken cancellation) =>
+            Column.Reaches([.. Derivatives.Where((_, k) => k % 3 == 0)], peaks, cancellation);
+
+        public MapPlace? Nearest(double peak, CancellationToken cancellation) => Column.Nearest(Derivatives, peak, cancellation);
+    }
+
     /// <summary>From what is far too slow to what is too fast for the form, and what was asked to be seen.</summary>
-    static (double Low, double High) Range(PlantResponse plant, PidGains shape, double[] wanted, CancellationToken cancellation)
+    static (double Low, double High) Range(PlantResponse plant, LoopController shape, double[] wanted, CancellationToken cancellation)
     {
         var grid = plant.Frequencies.Where(w => w <= plant.Resolved).ToArray();
         double first = grid[0],
@@ -90,15 +136,14 @@ public sealed record DesignMap(double[] Bandwidths, double[] Peaks, MapPlace?[][
         for (var i = 0; i <= count; i++)
         {
             var w = SampledPlane.Frequency(first * Math.Pow(10, (double)i / perDecade), shape.Period);
-            var derivatives = BandwidthColumn.Derivatives(plant, shape, w, w);
-            if (new BandwidthColumn(plant, shape, w).Reaches([.. derivatives.Where((_, k) => k % 3 == 0)], Looked, cancellation))
+            if (ColumnsOf(plant, shape, w, w)(w).Reaches(Looked, cancellation))
                 reached.Add(w);
         }
 
         if (reached.Count == 0)
             throw new DesignException(
                 "no-map",
-                $"No {shape.Form} controller makes this loop stable with a peak of the sensitivity below {MostPeak}.",
+                $"No {shape.Told} makes this loop stable with a peak of the sensitivity below {MostPeak}.",
                 "Take another form, or change the plant."
             );
         var fastest = reached[^1];

@@ -12,18 +12,24 @@ public static class ErrorIntegral
     /// <param name="pace">A time over which the loop changes, s.</param>
     /// <param name="giveUp">An integral beyond which nobody is interested: it ends there.</param>
     /// <param name="rough">Whether some thousandths do not matter.</param>
-    public static double Load(PidGains gains, LinearSystem plant, double pace, double giveUp = double.PositiveInfinity, bool rough = false)
+    public static double Load(
+        LoopController gains,
+        LinearSystem plant,
+        double pace,
+        double giveUp = double.PositiveInfinity,
+        bool rough = false
+    )
     {
         var loop = gains.LoadedLoop(plant);
-        var integral = gains.Period > 0 ? Sampled(loop, gains.Period, 0, giveUp) : Of(loop, 0, pace, giveUp, rough, 1 / gains.Parallel.Ki);
+        var integral = gains.Period > 0 ? Sampled(loop, gains.Period, 0, giveUp) : Of(loop, 0, pace, giveUp, rough, 1 / gains.IntegralGain);
         // The integral of the deviation itself is 1/ki, so less than that was not looked at to the end.
-        return integral < 0.99 / Math.Abs(gains.Parallel.Ki) ? double.NaN : integral;
+        return integral < 0.99 / Math.Abs(gains.IntegralGain) ? double.NaN : integral;
     }
 
     /// <summary>Of the error of a unit set-point step.</summary>
     /// <inheritdoc cref="Load" path="/param"/>
     public static double SetPoint(
-        PidGains gains,
+        LoopController gains,
         LinearSystem plant,
         double pace,
         double giveUp = double.PositiveInfinity,

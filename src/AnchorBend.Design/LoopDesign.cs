@@ -7,11 +7,51 @@ namespace AnchorBend.Design;
 
 /// <summary>The loop of one PID part, opened at its output: what it controls, and its present gains.</summary>
 /// <param name="Plant">For a controller that works at samples on the plane of <see cref="SampledPlane"/>.</param>
-public sealed record LoopDesign(string Part, ControllerLaw Law, LinearSystem Plant, PidGains Present, OperatingPoint Point)
+public sealed record LoopDesign(string Part, ControllerLaw Law, LinearSystem Plant, LoopController Present, OperatingPoint Point)
 {
+    /// <summary>1, or −1 where the controller's gain is negative, as it is where more output makes less of what is measured.</summary>
+    public int Sign =>
+        Present switch
+        {
+            PidGains pid => pid.K < 0 ? -1 : 1,
+            RejectionGains r => r.InputGain < 0 ? -1 : 1,
+            _ => 1,
+        };
+
+    /// <summary>What a disturbance-rejecting controller is looked for with.</summary>
+    /// <param name="ratio">Bandwidth of its observer over its own; null for the present one, or a usual one.</param>
+    public RejectionGains RejectionShape(int order, double? ratio)
+    {
+        if (ratio is { } given && !(given >= 1 && given <= RejectionGains.MostRatio))
+            throw new DesignException(
+                "gains",
+                "The observer must be at least as fast as the controller.",
+                FormattableString.Invariant($"Give a ratio between 1 and {RejectionGains.MostRatio}.")
+            );
+        return new RejectionGains(order, Sign, 1, ratio ?? (Present as RejectionGains)?.Ratio ?? RejectionGains.UsualRatio)
+        {
+            Period = Present.Period,
+        };
+    }
+
+    /// <summary>The gain of the plant as an integrator, or a double one, where the loop works.</summary>
+    public double InputGain(int order, CancellationToken cancellation = default)
+    {
+        var frequency = PidTuning.Judge("present", Present, Plant, false, null, cancellation) is { IsStable: true, Bandwidth: { } has }
+            ? has
+            : PidTuning.SuggestBandwidth(Plant, Present.Period);
+        return Rounded(RejectionGains.InputGainOf(Plant, order, frequency, Sign, Present.Period));
+    }
+
+    /// <summary>What forms of PID are looked for with: filter, weights and samples of the present one, or usual ones.</summary>
+    public PidGains Shape => ShapeOf(Present);
+
+    public static PidGains ShapeOf(LoopController present) =>
+        present is PidGains pid ? pid with { N = Math.Max(1, pid.N) } : PidGains.Shape(PidForm.PI) with { Period = present.Period };
+
     /// <summary>Takes the loop of a PID part out of a model.</summary>
     /// <param name="part">Path of the part.</param>
-    /// <exception cref="DesignException">It is no PID, or nothing comes back to it.</exception>
+    /// <exception cref="DesignException">It is no controller, or nothing comes back to it.</exception>
     public static LoopDesign Of(PreparedModel prepared, ParameterSet parameters, string part, OperatingPoint point)
     {
         var (law, present) = Controller(prepared, parameters, part, point);
@@ -37,7 +77,7 @@ public sealed record LoopDesign(string Part, ControllerLaw Law, LinearSystem Pla
     /// <summary>How a controller of a model writes its gains, and which it has now.</summary>
     /// <param name="point">Where the gains of a scheduled one are read; null for its first row.</param>
     /// <exception cref="DesignException">It is no controller that can be tuned.</exception>
-    public static (ControllerLaw Law, PidGains Present) Controller(
+    public static (ControllerLaw Law, LoopController Present) Controller(
         PreparedModel prepared,
         ParameterSet parameters,
         string part,
@@ -55,8 +95,8 @@ public sealed record LoopDesign(string Part, ControllerLaw Law, LinearSystem Pla
         return law is null || law.IsSampled && !prepared.Model.Clocks.Any(c => c.Owner == part)
             ? throw new DesignException(
                 "not-a-controller",
-                $"'{part}' is not a PID controller.",
-                "Choose a PI or PID controller of the library, continuous or sampled."
+                $"'{part}' is not a controller that can be tuned.",
+                "Choose a PI, PID or disturbance-rejecting controller of the library, continuous or sampled."
             )
             : (law, law.Read(Value));
     }
@@ -91,17 +131,7 @@ public sealed record LoopDesign(string Part, ControllerLaw Law, LinearSystem Pla
         foreach (var form in Law.Forms)
         {
             // Rounded as they would be written, so that what is judged is what is applied.
-            var solved = PidTuning.Solve(
-                Plant,
-                Present with
-                {
-                    Form = form,
-                    N = Math.Max(1, Present.N),
-                },
-                bandwidth,
-                phaseMargin,
-                cancellation
-            );
+            var solved = PidTuning.Solve(Plant, Shape with { Form = form }, bandwidth, phaseMargin, cancellation);
             var judged = PidTuning.Judge(solved.Name, Written(solved.Gains), Plant, solved.IsExact, null, cancellation);
             list.Add(judged with { Remark = judged.IsStable == solved.IsStable ? solved.Remark : judged.Remark });
         }
@@ -111,6 +141,15 @@ public sealed record LoopDesign(string Part, ControllerLaw Law, LinearSystem Pla
 
     /// <summary>Gains as they are written into fields: with five digits.</summary>
     public static PidGains Written(PidGains gains) => gains with { K = Rounded(gains.K), Ti = Rounded(gains.Ti), Td = Rounded(gains.Td) };
+
+    /// <inheritdoc cref="Written(PidGains)"/>
+    public static LoopController Written(LoopController gains) =>
+        gains switch
+        {
+            PidGains pid => Written(pid),
+            RejectionGains r => r with { InputGain = Rounded(r.InputGain), Bandwidth = Rounded(r.Bandwidth), Ratio = Rounded(r.Ratio) },
+            _ => gains,
+        };
 
     static double Rounded(double value) => double.Parse(value.ToString("G5", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture);
 }

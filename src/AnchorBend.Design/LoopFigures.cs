@@ -12,7 +12,7 @@ public sealed record Peak(double Value, double Frequency);
 /// settle.</param>
 /// <param name="SetPointIae">∫|r − y| dt after a unit step of the set-point; null likewise.</param>
 public sealed record LoopFigures(
-    PidGains Gains,
+    LoopController Gains,
     bool? IsStable,
     StabilityMargins Margins,
     Peak Sensitivity,
@@ -23,8 +23,12 @@ public sealed record LoopFigures(
     double? SetPointIae
 )
 {
+    /// <summary>The gains of a PID controller.</summary>
+    /// <exception cref="InvalidCastException">It is another one.</exception>
+    public PidGains Pid() => (PidGains)Gains;
+
     /// <param name="plant">For a controller that works at samples on the plane of <see cref="SampledPlane"/>.</param>
-    public static LoopFigures Of(PidGains gains, LinearSystem plant, CancellationToken cancellation = default)
+    public static LoopFigures Of(LoopController gains, LinearSystem plant, CancellationToken cancellation = default)
     {
         var loop = gains.OpenLoop(plant);
         var margins = SampledPlane.Margins(loop, gains.Period, cancellation);

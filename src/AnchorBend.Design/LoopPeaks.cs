@@ -14,13 +14,13 @@ public sealed class LoopPeaks
     const double Far = 1e8;
 
     readonly LinearSystem loop;
-    readonly PidGains? gains;
+    readonly LoopController? gains;
     readonly double[] grid;
     readonly Complex[] values;
 
     /// <param name="gains">The controller in the loop; null where only the loop is known.</param>
     /// <param name="period">Of the samples, where the loop is on their plane; else 0.</param>
-    public LoopPeaks(LinearSystem loop, PidGains? gains, double period, CancellationToken cancellation)
+    public LoopPeaks(LinearSystem loop, LoopController? gains, double period, CancellationToken cancellation)
     {
         (this.loop, this.gains) = (loop, gains);
         grid = FrequencyGrid.ForCrossings(loop, DelayPoints).Grid;

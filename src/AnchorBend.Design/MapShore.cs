@@ -12,7 +12,7 @@ public sealed record MapShore(double From, double To, string Why)
     /// <summary>A delay or zero that takes this much of the phase, in degrees, is what stops a loop.</summary>
     const double Much = 40;
 
-    public static IReadOnlyList<MapShore> Of(PlantResponse plant, PidGains shape, DesignMap map)
+    public static IReadOnlyList<MapShore> Of(PlantResponse plant, LoopController shape, DesignMap map)
     {
         var reached = Enumerable.Range(0, map.Bandwidths.Length).Where(c => map.Places.Any(row => row[c] is not null)).ToList();
         var shores = new List<MapShore>();
@@ -29,13 +29,13 @@ public sealed record MapShore(double From, double To, string Why)
         return shores;
     }
 
-    static string TooSlow(PlantResponse plant, PidGains shape) =>
+    static string TooSlow(PlantResponse plant, LoopController shape) =>
         plant.Unstable > 0 ? "The plant is unstable by itself; a slower loop does not hold it."
         : plant.Integrators + (shape.HasIntegral ? 1 : 0) > 1
-            ? $"The plant integrates, and so does the controller: slower than this a {shape.Form} has no phase left."
-        : $"No {shape.Form} is so slow with a peak of the sensitivity that lies on this map.";
+            ? $"The plant integrates, and so does the controller: slower than this a {shape.Told} has no phase left."
+        : $"No {shape.Told} is so slow with a peak of the sensitivity that lies on this map.";
 
-    static string TooFast(PlantResponse plant, PidGains shape, double bandwidth)
+    static string TooFast(PlantResponse plant, LoopController shape, double bandwidth)
     {
         static string Text(double value) => value.ToString("G3", CultureInfo.InvariantCulture);
         static string Time(double seconds) => seconds < 1 ? Text(1000 * seconds) + " ms" : Text(seconds) + " s";
@@ -58,10 +58,9 @@ public sealed record MapShore(double From, double To, string Why)
             return $"A sample every {Time(shape.Period)}, with the dead time there is, leaves no phase.";
         if (turned > Much)
             return $"A zero in the right half plane at {Text(zeros.Min(z => z.Magnitude))} rad/s leaves no phase.";
-        var added =
-            shape.HasDerivative || shape.Form is PidForm.PD or PidForm.PID
-                ? $"adds at most {new PidPhase(shape, SampledPlane.Place(bandwidth, shape.Period)).Lead:F0}°"
-                : "adds none";
-        return $"Its lags take the phase that a loop needs; a {shape.Form} {added}.";
+        var added = shape is PidGains { Form: PidForm.PD or PidForm.PID } pid
+            ? $"adds at most {new PidPhase(pid, SampledPlane.Place(bandwidth, shape.Period)).Lead:F0}°"
+            : "adds none";
+        return $"Its lags take the phase that a loop needs; {(shape is PidGains ? $"a {shape.Name}" : "this form")} {added}.";
     }
 }

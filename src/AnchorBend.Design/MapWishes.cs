@@ -70,7 +70,7 @@ public sealed record MapAdvice(MapPlace? Best, string? Stopper, MapPlace? Withou
 
     public static MapAdvice Of(
         PlantResponse plant,
-        PidGains shape,
+        LoopController shape,
         DesignMap map,
         MapWishes wishes,
         CancellationToken cancellation = default
@@ -93,7 +93,7 @@ public sealed record MapAdvice(MapPlace? Best, string? Stopper, MapPlace? Withou
     /// <summary>Goes on from a cell of the map in ever shorter steps.</summary>
     static MapPlace Refined(
         PlantResponse plant,
-        PidGains shape,
+        LoopController shape,
         MapPlace best,
         MapWishes wishes,
         DesignMap map,

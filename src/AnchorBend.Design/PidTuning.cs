@@ -6,8 +6,11 @@ namespace AnchorBend.Design;
 /// <summary>One proposal: gains, what they achieve, and what to know about them.</summary>
 /// <param name="IsExact">Whether both wishes are met: the only gain crossing is the bandwidth asked for, and the margin there the one
 /// asked for.</param>
-public sealed record PidCandidate(string Name, PidGains Gains, StabilityMargins Margins, bool IsStable, bool IsExact, string? Remark)
+public sealed record PidCandidate(string Name, LoopController Gains, StabilityMargins Margins, bool IsStable, bool IsExact, string? Remark)
 {
+    /// <inheritdoc cref="LoopFigures.Pid"/>
+    public PidGains Pid() => (PidGains)Gains;
+
     public double? Bandwidth => Margins.GainCrossings.Count > 0 ? Margins.GainCrossings.Max(c => c.Frequency) : null;
 }
 
@@ -142,7 +145,7 @@ public static class PidTuning
     /// <summary>Margins and stability of given gains.</summary>
     public static PidCandidate Judge(
         string name,
-        PidGains gains,
+        LoopController gains,
         LinearSystem plant,
         bool exact,
         string? remark,

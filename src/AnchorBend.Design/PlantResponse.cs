@@ -162,4 +162,17 @@ public sealed class PlantResponse
         var right = (Integrators + integrators) / 2.0 + Unstable - change / Math.PI;
         return Math.Abs(right) < 0.3;
     }
+
+    /// <summary>The lowest value of the parabola through three neighbours on the grid, the middle one of which is the lowest.</summary>
+    /// <param name="last">Index of the last of the three.</param>
+    internal double Lowest(int last, double first, double middle, double end)
+    {
+        double left = Frequencies[last - 1] - Frequencies[last - 2],
+            right = Frequencies[last] - Frequencies[last - 1];
+        double rise = (first - middle) / left,
+            fall = (end - middle) / right;
+        var curvature = (rise + fall) / (left + right);
+        var slope = (fall * left - rise * right) / (left + right);
+        return curvature > 0 && double.IsFinite(curvature) ? Math.Max(0, middle - slope * slope / (4 * curvature)) : middle;
+    }
 }

@@ -44,7 +44,7 @@ public sealed class RobustGain
         return ((int[])[1, -1])
             .Select(sign => new RobustGain(plants, shape, limits, sign, cancellation).Run())
             .Where(f => f is not null)
-            .MaxBy(f => Math.Abs(f![0].Gains.K));
+            .MaxBy(f => Math.Abs(f![0].Pid().K));
     }
 
     IReadOnlyList<LoopFigures>? Run()

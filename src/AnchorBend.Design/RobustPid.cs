@@ -95,7 +95,7 @@ public sealed class RobustPid
     public static double Cost(LoopGoal goal, LoopFigures figures) =>
         goal switch
         {
-            LoopGoal.IntegralGain => -Math.Abs(figures.Gains.Parallel.Ki),
+            LoopGoal.IntegralGain => -Math.Abs(figures.Gains.IntegralGain),
             LoopGoal.Load => figures.LoadIae ?? double.PositiveInfinity,
             _ => figures.SetPointIae ?? double.PositiveInfinity,
         };

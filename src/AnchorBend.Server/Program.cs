@@ -71,6 +71,7 @@ try
     builder.Services.AddSingleton<LoopTuning>();
     builder.Services.AddSingleton<ModelAnalysis>();
     builder.Services.AddSingleton<LoopSequence>();
+    builder.Services.AddSingleton<PlantOrders>();
     builder.Services.AddSingleton<PoleAnalysis>();
     builder.Services.AddSingleton<SteadyStates>();
     builder.Services.AddSingleton<SystemAnalysis>();

@@ -99,7 +99,7 @@ public sealed class TuneTests(Application application) : IDisposable
         Assert.InRange(double.Parse(Figure("Ms", 2), CultureInfo.InvariantCulture), 1.2, 1.404);
         // The form without an integral part has no load error to be the least.
         bench.Choose("Form of the controller", "PID");
-        bench.Until(() => bench.Find(By.CssSelector(".tune-map header")).Text.EndsWith("PID"), "the map of PID");
+        bench.Until(() => Map.GetAttribute("data-form") == "PID", "the map of PID");
         Assert.Contains("No PID gets here", bench.Find(By.CssSelector(".tune-map")).Text);
     }
 
@@ -234,6 +234,33 @@ public sealed class TuneTests(Application application) : IDisposable
         bench.Press("Place it on the diagram");
         bench.WaitSaved();
         bench.Chord(Keys.Control, "z");
+        bench.NoConsoleErrors();
+    }
+
+    [Fact]
+    public void J12_A_disturbance_rejecting_controller_is_compared_and_takes_the_place_of_the_PI()
+    {
+        OpenTune("Header tank");
+        bench.Press("Keep in hand as a candidate");
+        Choose("Form of the controller", "rejecting, 1st order: another part");
+        bench.Until(() => Figure("form", 3) == "rej. 1", "such a controller in hand");
+        bench.Until(() => bench.All("[aria-label^='True run'] [data-curve]").Count == 3, "true runs of both kinds");
+        bench.Press("Measure it with a step…");
+        bench.Press("Step");
+        bench.Until(() => bench.All("[aria-label='The step and what answered']").Count == 1, "what a step showed");
+        Type("Own bandwidth in hand", "0.03" + Keys.Enter);
+        bench.Until(
+            () =>
+                Figure("ωc", 3).Length == 0
+                && bench.Find(By.CssSelector("[aria-label='Own bandwidth in hand']")).GetAttribute("value") == "0.03",
+            "it"
+        );
+        bench.Click(By.CssSelector("[aria-label='Replace the controller by what is in hand']"));
+        bench.WaitSaved();
+        bench.Until(() => Figure("form", 1) == "rej. 1", "it is the model's own controller now");
+        bench.Until(() => bench.All("[aria-label='Replace the controller by A']").Count == 1, "and the PI would be another part");
+        bench.Chord(Keys.Control, "z");
+        bench.Until(() => Figure("form", 1) == "PI", "the PI back");
         bench.NoConsoleErrors();
     }
 

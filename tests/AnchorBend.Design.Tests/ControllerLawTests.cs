@@ -10,6 +10,12 @@ public class ControllerLawTests
     /// <summary>A loop that is cut at its controller: from the measured value to the output, with the sign left out.</summary>
     static (LinearSystem Part, PidGains Gains, ControllerLaw Law) Cut(string controller)
     {
+        var (part, gains, law) = CutAny(controller);
+        return (part, (PidGains)gains, law);
+    }
+
+    static (LinearSystem Part, LoopController Gains, ControllerLaw Law) CutAny(string controller)
+    {
         var prepared = TextModel.Prepare($"{controller}; Real y; equation y = 0; c.y = y; c.r = 0;");
         var parameters = new ParameterSet(prepared.Model);
         var (law, gains) = LoopDesign.Controller(prepared, parameters, "c");
@@ -27,9 +33,11 @@ public class ControllerLawTests
     [InlineData("SeriesPID c(k = 2, Ti = 1.5, Td = 0.3, N = 12)")]
     [InlineData("SeriesPID c(k = 2, Ti = 1.5, Td = 0)")]
     [InlineData("PID c(form = PID.Form.PID, k = 2, Ti = 1.5, Td = 0.3)")]
+    [InlineData("DisturbanceRejection c(b0 = 0.7, wc = 2, ratio = 4)")]
+    [InlineData("DisturbanceRejection c(order = DisturbanceRejection.Order.Second, b0 = -0.7, wc = 2, ratio = 4)")]
     public void Gains_that_are_read_do_what_the_part_does(string controller)
     {
-        var (part, gains, _) = Cut(controller);
+        var (part, gains, _) = CutAny(controller);
         foreach (var w in (double[])[0.1, 1, 10, 300])
         {
             var (expected, found) = (-part.At(new Complex(0, w)), gains.Feedback(new Complex(0, w)));
@@ -82,7 +90,7 @@ public class ControllerLawTests
         var shape = present with { Form = PidForm.PID, N = 10 };
         var series = RobustPid.Best(plant, shape, new LoopLimits(1.6), LoopGoal.IntegralGain)!;
         Assert.NotEmpty(law.Write(series.Gains));
-        Assert.InRange(series.Gains.Ti / series.Gains.ShortestTi(series.Gains.Td), 0.9999, 100);
+        Assert.InRange(series.Pid().Ti / series.Pid().ShortestTi(series.Pid().Td), 0.9999, 100);
         // All times with real zeros by steps, each with the largest gain that keeps the peak.
         var grid = Enumerable.Range(0, 200).Select(i => new Complex(0, 0.03 * Math.Pow(1000, i / 199.0))).ToArray();
         var largest = 0.0;
@@ -94,7 +102,7 @@ public class ControllerLawTests
                 largest = Math.Max(largest, k / ti);
         }
 
-        Assert.InRange(series.Gains.Parallel.Ki / largest, 0.98, 1.1);
+        Assert.InRange(series.Pid().Parallel.Ki / largest, 0.98, 1.1);
     }
 
     [Fact]
@@ -138,7 +146,7 @@ public class ControllerLawTests
             var part = Linearizer.Between(prepared, point, "y", "c.u");
             foreach (var w in (double[])[0.3, 3, 30])
                 Assert.True((-part.At(new Complex(0, w)) / gains.Feedback(new Complex(0, w)) - 1).Magnitude < 1e-9);
-            return (gains.K, gains.Ti, gains.Td);
+            return gains is PidGains pid ? (pid.K, pid.Ti, pid.Td) : default;
         }
 
         Assert.Equal((4, 1.5, 0.2), At(2));

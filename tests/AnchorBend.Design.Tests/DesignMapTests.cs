@@ -96,15 +96,15 @@ public class DesignMapTests
 
         var place = DesignMap.At(plant, Form(PidForm.PI), 2, 1.25)!;
 
-        double ki = place.Gains.K / place.Gains.Ti,
-            damping = place.Gains.K / (2 * Math.Sqrt(ki));
+        double ki = place.Pid().K / place.Pid().Ti,
+            damping = place.Pid().K / (2 * Math.Sqrt(ki));
         var peak = Enumerable
             .Range(1, 200_000)
             .Select(i => i * 1e-4)
             .Max(x => x / Math.Sqrt((x - 1) * (x - 1) + 4 * damping * damping * x));
         Assert.Equal(1.25, peak, 1e-3);
         // |L| = 1 at the bandwidth: ω⁴ = K²ω² + ki².
-        Assert.Equal(16, place.Gains.K * place.Gains.K * 4 + ki * ki, 1e-9);
+        Assert.Equal(16, place.Pid().K * place.Pid().K * 4 + ki * ki, 1e-9);
     }
 
     [Fact]

@@ -154,7 +154,7 @@ public class DesignTests
     {
         var plant = Linear("Gain g(k = -3); Lag a(T = 1); equation g.u = 0; connect(g.y, a.u);", "g.u", "a.y");
         var candidate = PidTuning.Solve(plant, PidGains.Shape(PidForm.PI), 2, 60);
-        Assert.True(candidate.Gains.K < 0);
+        Assert.True(candidate.Pid().K < 0);
         Assert.True(candidate.IsStable);
     }
 

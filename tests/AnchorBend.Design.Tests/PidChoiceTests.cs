@@ -17,7 +17,7 @@ public class PidChoiceTests
     public void An_integrating_plant_of_positive_gain_gets_a_positive_gain(string b, string a, PidForm form)
     {
         var candidate = PidTuning.Solve(Fraction(b, a), PidGains.Shape(form), 0.8, 50);
-        Assert.True(candidate.Gains.K > 0);
+        Assert.True(candidate.Pid().K > 0);
         Assert.True(candidate.IsStable);
     }
 
@@ -25,7 +25,7 @@ public class PidChoiceTests
     public void An_unstable_lag_gets_the_sign_that_holds_it()
     {
         var candidate = PidTuning.Solve(Fraction("{1}", "{1, -1}"), PidGains.Shape(PidForm.PI), 5, 60);
-        Assert.True(candidate.Gains.K > 0);
+        Assert.True(candidate.Pid().K > 0);
         Assert.True(candidate.IsStable);
     }
 
@@ -33,7 +33,7 @@ public class PidChoiceTests
     public void An_integrating_plant_of_negative_gain_gets_a_negative_gain()
     {
         var candidate = PidTuning.Solve(Fraction("{-1}", "{1, 1, 0}"), PidGains.Shape(PidForm.PD), 2, 50);
-        Assert.True(candidate.Gains.K < 0);
+        Assert.True(candidate.Pid().K < 0);
         Assert.True(candidate.IsStable && candidate.IsExact);
     }
 
@@ -78,7 +78,7 @@ public class PidChoiceTests
         }
 
         var usual = With(low);
-        Assert.True(candidate.Gains.K / candidate.Gains.Ti > 1.3 * usual.K / usual.Ti, $"{candidate.Gains} against {usual}");
+        Assert.True(candidate.Pid().K / candidate.Pid().Ti > 1.3 * usual.K / usual.Ti, $"{candidate.Gains} against {usual}");
         // The distance from −1 stays that of good designs.
         var least = Enumerable
             .Range(0, 2000)

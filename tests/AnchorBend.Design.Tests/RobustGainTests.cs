@@ -38,7 +38,7 @@ public class RobustGainTests
         var best = RobustGain.Best([Plant("b = {1}, a = {1, 3, 3, 1}")], PidGains.Shape(PidForm.P), new LoopLimits(most))!;
         // The loop is unstable from a gain of 8 on.
         var tried = Tried(k => Peak(s => k * Lags(s, 3)), most, 7.9);
-        Assert.Equal(tried, best[0].Gains.K, 0.002 * tried);
+        Assert.Equal(tried, best[0].Pid().K, 0.002 * tried);
         Assert.InRange(best[0].Sensitivity.Value, 0.99 * most, 1.0001 * most);
     }
 
@@ -47,7 +47,7 @@ public class RobustGainTests
     {
         var positive = RobustGain.Best([Plant("b = {1}, a = {1, 3, 3, 1}")], PidGains.Shape(PidForm.P), new LoopLimits(1.6))!;
         var negative = RobustGain.Best([Plant("b = {-1}, a = {1, 3, 3, 1}")], PidGains.Shape(PidForm.P), new LoopLimits(1.6))!;
-        Assert.Equal(-positive[0].Gains.K, negative[0].Gains.K, 1e-4);
+        Assert.Equal(-positive[0].Pid().K, negative[0].Pid().K, 1e-4);
     }
 
     [Fact]
@@ -66,7 +66,7 @@ public class RobustGainTests
                     5
                 )
             );
-        Assert.True(best[0].Gains.K >= 0.995 * tried, $"{best[0].Gains.K} instead of {tried}");
+        Assert.True(best[0].Pid().K >= 0.995 * tried, $"{best[0].Pid().K} instead of {tried}");
 
         bool Stable(double k, double td) =>
             LoopFigures.Of(shape with { K = k, Td = td }, Plant("b = {1}, a = {1, 3, 3, 1, 0}")).IsStable == true;
@@ -80,7 +80,7 @@ public class RobustGainTests
         );
         Assert.Equal("unbounded", refusal.Code);
         var bounded = RobustGain.Best([Plant("b = {1}, a = {1, 1}")], PidGains.Shape(PidForm.P), new LoopLimits(1.6, null, 30))!;
-        Assert.Equal(30, bounded[0].Gains.K, 0.05);
+        Assert.Equal(30, bounded[0].Pid().K, 0.05);
     }
 
     [Fact]
@@ -95,7 +95,7 @@ public class RobustGainTests
         var limits = new LoopLimits(1.5);
         var together = RobustGain.Best(plants, PidGains.Shape(PidForm.P), limits)!;
         // Of gain alone the strictest plant decides.
-        Assert.Equal(plants.Min(p => RobustGain.Best([p], PidGains.Shape(PidForm.P), limits)![0].Gains.K), together[0].Gains.K, 1e-3);
+        Assert.Equal(plants.Min(p => RobustGain.Best([p], PidGains.Shape(PidForm.P), limits)![0].Pid().K), together[0].Pid().K, 1e-3);
 
         var pi = RobustPid.Best(plants, PidGains.Shape(PidForm.PI), limits, LoopGoal.Load)!;
         Assert.Equal(3, pi.Count);
@@ -105,7 +105,7 @@ public class RobustGainTests
         for (var i = 0; i < 7; i++)
         for (var j = 0; j < 7; j++)
         {
-            var gains = pi[0].Gains with { K = pi[0].Gains.K * (0.85 + 0.05 * i), Ti = pi[0].Gains.Ti * (0.85 + 0.05 * j) };
+            var gains = pi[0].Pid() with { K = pi[0].Pid().K * (0.85 + 0.05 * i), Ti = pi[0].Pid().Ti * (0.85 + 0.05 * j) };
             var figures = plants.Select(p => LoopFigures.Of(gains, p)).ToList();
             if (figures.TrueForAll(f => f.IsStable == true && f.Sensitivity.Value <= 1.5))
                 Assert.True(figures.Max(f => f.LoadIae!.Value) > 0.99 * worst);

@@ -61,7 +61,7 @@ public class RobustPidTests
         var shape = new PidGains(derivative ? PidForm.PID : PidForm.PI, 1, 1, 1, 10, 1, 0);
         var best = RobustPid.Best(plant.System, shape, new LoopLimits(sensitivity), LoopGoal.IntegralGain);
         var (ki, gains) = new ExhaustiveSearch(plant.Response, plant.System, sensitivity, 10).Largest(derivative, plant.Gain, plant.Time);
-        Assert.True(best!.Gains.Parallel.Ki >= 0.99 * ki, $"{plant.Name}: {best.Gains.Parallel.Ki:G5} against {ki:G5} with {gains}");
+        Assert.True(best!.Pid().Parallel.Ki >= 0.99 * ki, $"{plant.Name}: {best.Pid().Parallel.Ki:G5} against {ki:G5} with {gains}");
         Assert.True(best.IsStable);
         Assert.InRange(best.Sensitivity.Value, 1, sensitivity * 1.0001);
     }
@@ -81,9 +81,9 @@ public class RobustPidTests
         Assert.InRange(best.Sensitivity.Value, 1, 1.6 * 1.0001);
         double Error(PidGains gains) =>
             goal == LoopGoal.Load
-                ? ErrorIntegral.Load(gains, plant.System, best.Gains.Ti)
-                : ErrorIntegral.SetPoint(gains, plant.System, best.Gains.Ti);
-        var least = Error(best.Gains);
+                ? ErrorIntegral.Load(gains, plant.System, best.Pid().Ti)
+                : ErrorIntegral.SetPoint(gains, plant.System, best.Pid().Ti);
+        var least = Error(best.Pid());
         var random = new Random(number);
         var (frequencies, tried) = (Enumerable.Range(0, 200).Select(i => 0.02 * Math.Pow(10, 3.5 * i / 199)).ToArray(), 0);
         for (var draw = 0; draw < 1000; draw++)
@@ -91,7 +91,7 @@ public class RobustPidTests
             // Wide at first, then near the best.
             var width = draw < 400 ? 1.2 : 0.15;
             double Drawn(double value) => value * Math.Exp(width * (2 * random.NextDouble() - 1));
-            var gains = best.Gains with { K = Drawn(best.Gains.K), Ti = Drawn(best.Gains.Ti), Td = Drawn(best.Gains.Td) };
+            var gains = best.Pid() with { K = Drawn(best.Pid().K), Ti = Drawn(best.Pid().Ti), Td = Drawn(best.Pid().Td) };
             if (frequencies.Any(w => (1 + gains.Feedback(new Complex(0, w)) * plant.Response(new Complex(0, w))).Magnitude < 1 / 1.6))
                 continue;
             if (RightHalfPlane.Count(gains.ClosedLoop(plant.System)) != 0)
@@ -110,7 +110,7 @@ public class RobustPidTests
         var quiet = RobustPid.Best(Plants[0].System, Pid, new LoopLimits(1.4, NoiseGain: 4), LoopGoal.IntegralGain)!;
         Assert.True(free.NoiseGain.Value > 10);
         Assert.InRange(quiet.NoiseGain.Value, 3.9, 4.0005);
-        Assert.True(quiet.Gains.Parallel.Ki < free.Gains.Parallel.Ki);
+        Assert.True(quiet.Pid().Parallel.Ki < free.Pid().Parallel.Ki);
         var calm = RobustPid.Best(Plants[4].System, Pid, new LoopLimits(2, Complementary: 1.1), LoopGoal.Load)!;
         Assert.InRange(calm.Complementary.Value, 1, 1.1 * 1.0001);
     }
@@ -123,8 +123,8 @@ public class RobustPidTests
             RobustPid.Best(Plants[0].System, Pid, new LoopLimits(1.4), LoopGoal.IntegralGain)!,
             RobustPid.Best(turned, Pid, new LoopLimits(1.4), LoopGoal.IntegralGain)!
         );
-        Assert.True(best.Gains.K < 0 && best.IsStable == true);
-        Assert.Equal(straight.Gains.Parallel.Ki, -best.Gains.Parallel.Ki, 1e-9);
+        Assert.True(best.Pid().K < 0 && best.IsStable == true);
+        Assert.Equal(straight.Pid().Parallel.Ki, -best.Pid().Parallel.Ki, 1e-9);
     }
 
     [Fact]
@@ -201,9 +201,9 @@ public class RobustPidTests
         var best = RobustPid.Best(hidden, shape, new LoopLimits(1.6), LoopGoal.IntegralGain)!;
 
         Assert.Equal(
-            RobustPid.Best(lags, shape, new LoopLimits(1.6), LoopGoal.IntegralGain)!.Gains.Parallel.Ki,
-            best.Gains.Parallel.Ki,
-            1e-3 * best.Gains.Parallel.Ki
+            RobustPid.Best(lags, shape, new LoopLimits(1.6), LoopGoal.IntegralGain)!.Pid().Parallel.Ki,
+            best.Pid().Parallel.Ki,
+            1e-3 * best.Pid().Parallel.Ki
         );
     }
 }

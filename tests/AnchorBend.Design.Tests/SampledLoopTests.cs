@@ -83,8 +83,8 @@ public class SampledLoopTests
         }
 
         Assert.Equal(1, Largest(factor), 1e-7);
-        Assert.True(LoopFigures.Of(design.Present with { K = 2 * factor * 1.01 }, design.Plant).IsStable == false);
-        Assert.True(LoopFigures.Of(design.Present with { K = 2 * factor * 0.99 }, design.Plant).IsStable);
+        Assert.True(LoopFigures.Of(design.Shape with { K = 2 * factor * 1.01 }, design.Plant).IsStable == false);
+        Assert.True(LoopFigures.Of(design.Shape with { K = 2 * factor * 0.99 }, design.Plant).IsStable);
     }
 
     [Fact]
@@ -141,7 +141,7 @@ public class SampledLoopTests
     public void The_largest_integral_gain_is_that_of_a_search_through_all(double most)
     {
         var design = Design(Loop(Pi, "SecondOrder p(w = 2, D = 0.7)"));
-        var best = RobustPid.Best(design.Plant, design.Present, new LoopLimits(most), LoopGoal.IntegralGain)!;
+        var best = RobustPid.Best(design.Plant, design.Shape, new LoopLimits(most), LoopGoal.IntegralGain)!;
         var circle = Enumerable.Range(1, 1500).Select(i => Complex.Exp(new Complex(0, Math.PI * Math.Pow(i / 1500.0, 2)))).ToArray();
         var plant = circle.Select(z => design.Plant.At(2 / T * (z - 1) / (z + 1 == Complex.Zero ? 1e-9 : z + 1))).ToArray();
         var largest = 0.0;
@@ -149,12 +149,12 @@ public class SampledLoopTests
         for (var ki = largest * 1.001 + 0.01; ki < 10; ki *= 1.01)
         {
             var peak = circle.Select((z, i) => 1 / (1 + (k + ki * T / (z - 1)) * plant[i]).Magnitude).Max();
-            if (peak <= most && LoopFigures.Of(design.Present with { K = k, Ti = k / ki }, design.Plant).IsStable == true)
+            if (peak <= most && LoopFigures.Of(design.Shape with { K = k, Ti = k / ki }, design.Plant).IsStable == true)
                 largest = ki;
         }
 
         // The search goes by steps of a hundredth.
-        Assert.InRange(best.Gains.Parallel.Ki / largest, 0.999, 1.03);
+        Assert.InRange(best.Pid().Parallel.Ki / largest, 0.999, 1.03);
         Assert.InRange(best.Sensitivity.Value, most * 0.99, most * 1.0002);
     }
 
@@ -164,7 +164,7 @@ public class SampledLoopTests
     public void A_bandwidth_and_a_margin_are_met_at_the_samples(PidForm form)
     {
         var design = Design(Loop(Pi.Replace("SampledPI c(", "SampledPID c(", StringComparison.Ordinal), "SecondOrder p(w = 2, D = 0.7)"));
-        var candidate = PidTuning.Solve(design.Plant, design.Present with { Form = form }, 0.8, 60);
+        var candidate = PidTuning.Solve(design.Plant, design.Shape with { Form = form }, 0.8, 60);
         Assert.True(candidate.IsExact, candidate.Remark);
         Assert.Equal(0.8, candidate.Bandwidth!.Value, 1e-6);
         Assert.Equal(60, candidate.Margins.Phase!.Margin, 1e-4);

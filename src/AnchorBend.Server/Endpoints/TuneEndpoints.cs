@@ -74,6 +74,16 @@ static class TuneEndpoints
             .WithName("designRun")
             .ProducesProblem(422);
         api.MapPost(
+                "/models/{id}/loops/order",
+                (string id, PlantOrderRequest request, ModelWork models, PlantOrders orders, CancellationToken wanted) =>
+                {
+                    Requests.Needed(request.Part, "part");
+                    return orders.Of(models.Session(id), request, wanted);
+                }
+            )
+            .WithName("plantOrder")
+            .ProducesProblem(422);
+        api.MapPost(
                 "/models/{id}/loops/step",
                 (string id, TuneStepRequest request, ModelWork models, LoopSequence sequence, CancellationToken wanted) =>
                 {

@@ -8,18 +8,33 @@ sealed class DesignAsks(TunedLoop loop, Func<string, TunedLoop> at, Cancellation
 {
     readonly LoopDesign design = loop.Design;
 
-    /// <exception cref="DesignException">It is no form, or none that the controller can have.</exception>
+    /// <exception cref="DesignException">It is no form, or none that the controller, or another part in its place, can have.</exception>
     public static PidForm Form(string? text, ControllerLaw law)
     {
-        var forms = string.Join(", ", law.Forms);
+        string[] names = [.. law.Names, .. ControllerSubstitute.Names(law)];
         if (!Enum.TryParse<PidForm>(text, out var form) || !Enum.IsDefined(form))
-            throw new DesignException("form", $"There is no form '{text}'.", $"This controller can be {forms}.");
-        return law.Forms.Contains(form)
+            throw new DesignException("form", $"There is no form '{text}'.", $"This controller can be {string.Join(", ", names)}.");
+        return names.Contains(form.ToString())
             ? form
-            : throw new DesignException("form", $"This controller ({law.Name}) cannot be {form}.", $"It can be {forms}.");
+            : throw new DesignException(
+                "form",
+                $"This controller ({law.Name}) cannot be {form}.",
+                $"It can be {string.Join(", ", law.Names)}."
+            );
     }
 
-    PidForm Form(string? text) => Form(text, loop.Controller.Law);
+    /// <summary>What a form is looked for with.</summary>
+    public static LoopController Shape(string? form, double? ratio, LoopDesign design) =>
+        RejectionGains.OrderOf(form) is { } order
+            ? design.RejectionShape(order, ratio)
+            : design.Shape with
+            {
+                Form = Form(form, design.Law),
+            };
+
+    LoopController Shape(string? form, double? ratio) => Shape(form, ratio, design);
+
+    PidGains PidShape(string? form) => design.Shape with { Form = Form(form, design.Law) };
 
     public DesignsAnswer Answer(DesignsRequest request)
     {
@@ -59,7 +74,7 @@ sealed class DesignAsks(TunedLoop loop, Func<string, TunedLoop> at, Cancellation
         {
             var (gains, remark) = GainsOf(ask);
             // What cannot be written is no design.
-            loop.Controller.Law.Write(gains);
+            loop.Controller.Texts(gains, design.Point);
             return (LoopFigures.Of(gains, design.Plant, wanted), remark);
         }
         catch (DesignException e)
@@ -68,18 +83,17 @@ sealed class DesignAsks(TunedLoop loop, Func<string, TunedLoop> at, Cancellation
         }
     }
 
-    (PidGains Gains, string? Remark) GainsOf(DesignAsk ask)
+    (LoopController Gains, string? Remark) GainsOf(DesignAsk ask)
     {
-        var shape = design.Present with { N = Math.Max(1, design.Present.N) };
         switch (ask)
         {
             case { Gains: { } g }:
-                return (Typed(g, shape, loop.Controller.Law), null);
+                return (Typed(g, design.Present, design.Law), null);
             case { Place: { } p }:
-                return Placed(p, shape);
+                return Placed(p);
             case { Margin: { } m }:
                 PidTuning.CheckWishes(m.Bandwidth, m.PhaseMargin);
-                var solved = PidTuning.Solve(design.Plant, shape with { Form = Form(m.Form) }, m.Bandwidth, m.PhaseMargin, wanted);
+                var solved = PidTuning.Solve(design.Plant, PidShape(m.Form), m.Bandwidth, m.PhaseMargin, wanted);
                 return (LoopDesign.Written(solved.Gains), solved.Remark);
             case { Best: { } b }:
                 return b.Points is { Count: > 0 } points ? BestOfAll(b, points) : (Best(b, [design.Plant])[0].Gains, null);
@@ -99,8 +113,9 @@ sealed class DesignAsks(TunedLoop loop, Func<string, TunedLoop> at, Cancellation
             "setPoint" => LoopGoal.SetPoint,
             _ => throw new DesignException("goal", $"There is no goal '{ask.Goal}'.", "Goals are integralGain, load and setPoint."),
         };
-        var form = Form(ask.Form);
-        var shape = design.Present with { Form = form, N = Math.Max(1, design.Present.N) };
+        if (Shape(ask.Form, ask.Ratio) is RejectionGains rejection)
+            return [BestRejection(ask, rejection, goal, plants)];
+        var shape = PidShape(ask.Form);
         IReadOnlyList<LoopFigures>? Under(double peak)
         {
             var limits = new LoopLimits(peak, null, ask.NoiseGain);
@@ -111,12 +126,29 @@ sealed class DesignAsks(TunedLoop loop, Func<string, TunedLoop> at, Cancellation
         return best
             ?? throw new DesignException(
                 "limits",
-                plants.Count > 1 ? $"No {form} keeps these limits at all of these points." : $"No {form} keeps these limits.",
+                plants.Count > 1 ? $"No {ask.Form} keeps these limits at all of these points." : $"No {ask.Form} keeps these limits.",
                 "Widen them, or take another form."
             );
     }
 
-    (PidGains Gains, string? Remark) BestOfAll(BestAsk ask, IReadOnlyList<string> points)
+    /// <summary>The bandwidth and observer ratio with the least load error, from the map.</summary>
+    LoopFigures BestRejection(BestAsk ask, RejectionGains shape, LoopGoal goal, IReadOnlyList<LinearSystem> plants)
+    {
+        if (goal != LoopGoal.Load || plants.Count > 1 || ask.Damping is not null)
+            throw new DesignException(
+                "goal",
+                "A disturbance-rejecting controller is found by its load error, at one operating point.",
+                "Ask for the least load error, without a wish for damping."
+            );
+        var response = loop.Response(wanted);
+        var map = DesignMap.Of(response, shape, [], wanted);
+        var wishes = new MapWishes(ask.Sensitivity, ask.NoiseGain, null, null, null);
+        return MapAdvice.Of(response, shape, map, wishes, wanted).Best is { } best
+            ? LoopFigures.Of(LoopDesign.Written(best.Gains), plants[0], wanted)
+            : throw new DesignException("limits", $"No {shape.Told} keeps these limits.", "Widen them, or take another form.");
+    }
+
+    (LoopController Gains, string? Remark) BestOfAll(BestAsk ask, IReadOnlyList<string> points)
     {
         var loops = points.Distinct().Select(at).ToList();
         var best = Best(ask, [.. loops.Select(l => l.Design.Plant)]);
@@ -130,12 +162,21 @@ sealed class DesignAsks(TunedLoop loop, Func<string, TunedLoop> at, Cancellation
     }
 
     /// <exception cref="DesignException">A gain is missing or out of range.</exception>
-    public static PidGains Typed(GainsView g, PidGains shape, ControllerLaw law)
+    public static LoopController Typed(GainsView g, LoopController present, ControllerLaw law)
     {
         bool Usable(double? v) => v is { } x && double.IsFinite(x);
-        var gains = shape with { Form = Form(g.Form, law), K = g.K };
+        if (RejectionGains.OrderOf(g.Form) is { } order)
+            return g.Rejection is { } r && Usable(r.InputGain) && r.InputGain != 0 && Usable(r.Bandwidth) && r.Bandwidth > 0 && r.Ratio >= 1
+                ? new RejectionGains(order, r.InputGain, r.Bandwidth, r.Ratio) { Period = present.Period }
+                : throw new DesignException(
+                    "gains",
+                    "A gain is missing or out of range.",
+                    "The input gain must not be zero, the bandwidth above zero, and the observer at least as fast."
+                );
+        var shape = LoopDesign.ShapeOf(present);
+        var gains = shape with { Form = Form(g.Form, law), K = g.K ?? double.NaN };
         if (
-            !double.IsFinite(g.K)
+            !double.IsFinite(gains.K)
             || gains.HasIntegral && !(Usable(g.Ti) && g.Ti > 0)
             || gains.Form is PidForm.PD or PidForm.PID && !(Usable(g.Td) && g.Td >= 0)
         )
@@ -143,14 +184,15 @@ sealed class DesignAsks(TunedLoop loop, Func<string, TunedLoop> at, Cancellation
         return gains with { Ti = g.Ti ?? shape.Ti, Td = g.Td ?? shape.Td };
     }
 
-    (PidGains Gains, string? Remark) Placed(PlaceAsk ask, PidGains shape)
+    (LoopController Gains, string? Remark) Placed(PlaceAsk ask)
     {
-        var form = Form(ask.Form);
+        var shape = Shape(ask.Form, ask.Ratio);
+        var form = shape.Told;
         if (!(ask.Bandwidth is > 1e-15 and < 1e15) || !(ask.Sensitivity is > 1 and < 1e6))
             throw new DesignException("place", "A place has a bandwidth above 0 and a peak above 1.", "Point at the map.");
         var response = loop.Response(wanted);
-        var place = DesignMap.At(response, shape with { Form = form }, ask.Bandwidth, ask.Sensitivity, wanted)
-            ?? DesignMap.At(loop.Response(-response.Sign, wanted), shape with { Form = form }, ask.Bandwidth, ask.Sensitivity, wanted)
+        var place = DesignMap.At(response, shape, ask.Bandwidth, ask.Sensitivity, wanted)
+            ?? DesignMap.At(loop.Response(-response.Sign, wanted), shape, ask.Bandwidth, ask.Sensitivity, wanted)
             ?? throw new DesignException(
                 "unreached",
                 FormattableString.Invariant($"No {form} makes the loop stable with a bandwidth of {ask.Bandwidth:G3} rad/s."),

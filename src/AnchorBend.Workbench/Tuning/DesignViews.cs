@@ -39,11 +39,16 @@ sealed class DesignViews
 
     public double[] Times { get; }
 
-    public static GainsView View(PidGains g) =>
-        new(g.Form.ToString(), g.K, g.HasIntegral ? g.Ti : null, g.Form is PidForm.PD or PidForm.PID ? g.Td : null);
+    public static GainsView View(LoopController gains) =>
+        gains switch
+        {
+            PidGains g => new(g.Name, g.K, g.HasIntegral ? g.Ti : null, g.Form is PidForm.PD or PidForm.PID ? g.Td : null, null),
+            RejectionGains r => new(r.Name, null, null, null, new RejectionView(r.InputGain, r.Bandwidth, r.Ratio)),
+            _ => throw new ArgumentException($"'{gains.Name}' has no view.", nameof(gains)),
+        };
 
     public static DesignView None(string name, string problem) =>
-        new(name, null, null, [], [], null, [], null, [], [], [], [], [], [], new Dictionary<string, string>(), problem);
+        new(name, null, null, [], [], null, [], null, [], [], [], [], [], [], new Dictionary<string, string>(), null, problem);
 
     static double? Finite(double? v) => v is { } x && double.IsFinite(x) ? x : null;
 
@@ -93,6 +98,7 @@ sealed class DesignViews
             stable ? Step(gains.LoadedLoop(plant)) : [],
             stable ? Step(gains.Effort(plant), isHeld: true) : [],
             loop.Controller.Texts(gains, loop.Design.Point),
+            loop.Controller.Substitute(gains) is { } other ? new ReplacementView(other.Node.Type, other.Loose) : null,
             null
         );
     }

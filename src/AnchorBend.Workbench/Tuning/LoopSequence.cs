@@ -26,9 +26,15 @@ public sealed class LoopSequence(ComputeGate compute)
         var prepared = controller.Prepared;
         var point = TunedLoops.Point(prepared, controller.Document, request.At, wanted);
         var form = request.Form is null
-            ? (controller.Present.HasIntegral ? controller.Present.Form : PidForm.PI)
+            ? (controller.Present is PidGains { HasIntegral: true, Form: var has } ? has : PidForm.PI)
             : DesignAsks.Form(request.Form, controller.Law);
-        var shape = controller.Present with { Form = form, N = Math.Max(1, controller.Present.N) };
+        var shape = LoopDesign.ShapeOf(controller.Present) with { Form = form };
+        if (controller.Substitute(shape) is not null)
+            throw new DesignException(
+                "form",
+                "A disturbance-rejecting controller is not tuned in a sequence.",
+                "Design it in the view Loop, or put a PID in its place."
+            );
         if (request.Excitation is { } excitation)
         {
             var measuring = new PlantMeasurement(controller, point, excitation, request.At, request.Margin?.Bandwidth, wanted);
@@ -62,14 +68,14 @@ public sealed class LoopSequence(ComputeGate compute)
         if (request.Margin is { } m)
         {
             var solved = PidTuning.Solve(plant, shape, m.Bandwidth, m.PhaseMargin, wanted);
-            return (solved.Gains, solved.Remark);
+            return (solved.Pid(), solved.Remark);
         }
 
         if (!shape.HasIntegral)
             throw new DesignException("form", $"{shape.Form} has no integral part to make the best of.", "Take PI or PID, or a margin.");
         var most = request.Sensitivity ?? UsualPeak;
         return (
-            RobustPid.Best(plant, shape, new LoopLimits(most), LoopGoal.Load, wanted)?.Gains
+            RobustPid.Best(plant, shape, new LoopLimits(most), LoopGoal.Load, wanted)?.Pid()
                 ?? throw new DesignException("limits", $"No {shape.Form} keeps this peak of the sensitivity.", "Let it be higher."),
             null
         );

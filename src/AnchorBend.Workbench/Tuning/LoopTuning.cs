@@ -32,13 +32,12 @@ public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
             var name = names[place.Path];
             var pointer = DocumentPath.Of("definitions", place.Definition, "parts", place.Path.Id, "parameters");
             var outer = around[name] is { } o ? prepared.Map.Find(o)!.Path.ToString() : null;
-            IReadOnlyList<string> forms = [];
+            IReadOnlyList<string> forms = [],
+                others = [];
             try
             {
-                forms =
-                [
-                    .. TunedLoops.Controller(session, place.Path.ToString(), request.Point, wanted).Law.Forms.Select(f => f.ToString()),
-                ];
+                var law = TunedLoops.Controller(session, place.Path.ToString(), request.Point, wanted).Law;
+                (forms, others) = (law.Names, ControllerSubstitute.Names(law));
                 var loop = loops.Find(session, place.Path.ToString(), request.At, request.Point, wanted);
                 point = loop.Design.Point.Name;
                 return new LoopView(
@@ -49,6 +48,7 @@ public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
                     pointer,
                     order,
                     forms,
+                    others,
                     loop.Design.Present.Period is > 0 and var period ? period : null,
                     DesignViews.View(loop.Design.Present),
                     DesignViews.Figures(LoopFigures.Of(loop.Design.Present, loop.Design.Plant, wanted), null),
@@ -65,6 +65,7 @@ public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
                     pointer,
                     order,
                     forms,
+                    others,
                     null,
                     null,
                     null,
@@ -85,12 +86,8 @@ public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
     MapAnswer MapOf(ModelSession session, MapRequest request, CancellationToken wanted)
     {
         var loop = loops.Find(session, request.Part, request.At, request.Point, wanted);
-        var shape = loop.Design.Present with
-        {
-            Form = DesignAsks.Form(request.Form, loop.Controller.Law),
-            N = Math.Max(1, loop.Design.Present.N),
-        };
-        if (shape.Form == PidForm.P)
+        var shape = DesignAsks.Shape(request.Form, request.Ratio, loop.Design);
+        if (shape is PidGains { Form: PidForm.P })
             throw new DesignException("form", "P has one gain, so it fills no map.", "Take PI, PD or PID.");
         if (request is { From: { } from, To: { } to } && !(from > 0 && to > from && to < from * 1e6))
             throw new DesignException("range", "The map's bandwidths must rise.", "Give a lower and a higher one, in rad/s.");
@@ -103,7 +100,8 @@ public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
         var advice = wishes is null ? null : MapAdvice.Of(response, shape, map, wishes, wanted);
         return new MapAnswer(
             loop.Design.Point.Name,
-            shape.Form.ToString(),
+            shape.Name,
+            shape is RejectionGains { Order: var order } ? loop.Design.InputGain(order, wanted) : null,
             map.Bandwidths,
             map.Peaks,
             [.. map.Places.Select(row => row.Select(p => p?.LoadError).ToList())],
@@ -119,7 +117,7 @@ public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
 
     static (PlantResponse Response, DesignMap Map) Drawn(
         TunedLoop loop,
-        PidGains shape,
+        LoopController shape,
         MapRequest request,
         List<double> seen,
         CancellationToken wanted
@@ -152,7 +150,7 @@ public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
                 : "";
         double? Value(string name) =>
             model.Find($"{part}.{name}") is { } v && double.IsFinite(parameters.Values[v.Index]) ? parameters.Values[v.Index] : null;
-        var limited = Value("limited") is > 0;
+        var limited = !loop.Controller.Law.HasLimits || Value("limited") is > 0;
         return new LoopUnits(Unit("u"), Unit("y"), limited ? Value("uMin") : null, limited ? Value("uMax") : null);
     }
 

@@ -76,7 +76,7 @@ public sealed class PointDesigns(ComputeGate compute, TunedLoops loops)
             : new Dictionary<string, string>
             {
                 ["at"] = TunedController.Row(rows.Select(r => r.Quantity!.Value)),
-                ["k"] = TunedController.Row(rows.Select(r => r.Gains!.K)),
+                ["k"] = TunedController.Row(rows.Select(r => r.Gains!.K!.Value)),
                 ["Ti"] = TunedController.Row(rows.Select(r => r.Gains!.Ti ?? 1)),
                 ["Td"] = TunedController.Row(rows.Select(r => r.Gains!.Td ?? 0)),
             };

@@ -33,6 +33,12 @@ public sealed record RobustProposal(
         LoopDesign.Controller(prepared, parameters, part);
         var point = LoopProposal.PointAt(prepared, parameters, wishes.At, run, wanted);
         var design = LoopDesign.Of(prepared, parameters, part, point);
+        if (design.Law.IsRejection)
+            throw new DesignException(
+                "form",
+                $"'{part}' rejects disturbances and is no PID.",
+                "Look at its design map on the stage Tune, or put a PID in its place."
+            );
         if (wishes.Forms.Except(design.Law.Forms).ToList() is [var other, ..])
             throw new DesignException(
                 "form",
@@ -53,7 +59,7 @@ public sealed record RobustProposal(
 
     static LoopFigures? Best(LoopDesign design, PidForm form, RobustWishes wishes, CancellationToken wanted)
     {
-        var shape = design.Present with { Form = form };
+        var shape = design.Shape with { Form = form };
         return shape.HasIntegral
             ? RobustPid.Best(design.Plant, shape, wishes.Limits, wishes.Goal, wanted)
             : RobustGain.Best([design.Plant], shape, wishes.Limits, wanted)?[0];

@@ -16,13 +16,28 @@ public sealed record WishesView(double? Sensitivity, double? NoiseGain, double? 
 }
 
 /// <param name="Part">Path of the controller's part by ids.</param>
-/// <param name="Form">PI, PD or PID.</param>
+/// <param name="Form">PI, PD, PID, rejection1 or rejection2.</param>
+/// <param name="Ratio">Bandwidth of the observer over that of a disturbance-rejecting controller; null for the present one, or 5.</param>
 /// <param name="From">Lowest bandwidth of the map in rad/s; null for what suits the loop.</param>
-public sealed record MapRequest(string Part, double? At, string? Point, string Form, double? From, double? To, WishesView? Wishes);
+public sealed record MapRequest(
+    string Part,
+    double? At,
+    string? Point,
+    string Form,
+    double? Ratio,
+    double? From,
+    double? To,
+    WishesView? Wishes
+);
 
-/// <summary>Gains of the ideal form; times in s.</summary>
-/// <param name="Form">P, PI, PD or PID.</param>
-public sealed record GainsView(string Form, double K, double? Ti, double? Td);
+/// <summary>Gains of a PID in its ideal form, times in s; or those of a disturbance-rejecting controller.</summary>
+/// <param name="Form">P, PI, PD, PID, rejection1 or rejection2.</param>
+public sealed record GainsView(string Form, double? K, double? Ti, double? Td, RejectionView? Rejection);
+
+/// <param name="InputGain">b0: rate, or acceleration for second order, of the measured value for a unit of output.</param>
+/// <param name="Bandwidth">ωc, rad/s.</param>
+/// <param name="Ratio">Bandwidth of the observer over ωc.</param>
+public sealed record RejectionView(double InputGain, double Bandwidth, double Ratio);
 
 /// <summary>One way to come to gains; just one of the four is given, none for the present ones.</summary>
 /// <param name="Gains">These.</param>
@@ -33,13 +48,15 @@ public sealed record DesignAsk(string Name, GainsView? Gains, PlaceAsk? Place, M
 
 /// <param name="Bandwidth">rad/s.</param>
 /// <param name="Sensitivity">Peak of |1/(1 + L)|.</param>
-public sealed record PlaceAsk(string Form, double Bandwidth, double Sensitivity);
+/// <param name="Ratio">As in <see cref="MapRequest"/>.</param>
+public sealed record PlaceAsk(string Form, double? Ratio, double Bandwidth, double Sensitivity);
 
 /// <param name="Bandwidth">rad/s.</param>
 /// <param name="PhaseMargin">Degrees.</param>
 public sealed record MarginAsk(string Form, double Bandwidth, double PhaseMargin);
 
 /// <param name="Goal">integralGain, load or setPoint; of P and PD always the largest gain.</param>
+/// <param name="Ratio">As in <see cref="MapRequest"/>.</param>
 /// <param name="Damping">Least damping ratio of all poles; null for any.</param>
 /// <param name="Points">Ids of saved operating points for all of which the limits hold; null for the one that is looked at.</param>
 public sealed record BestAsk(
@@ -48,7 +65,8 @@ public sealed record BestAsk(
     double Sensitivity,
     double? NoiseGain,
     IReadOnlyList<string>? Points,
-    double? Damping
+    double? Damping,
+    double? Ratio
 );
 
 /// <summary>A loop at several saved operating points.</summary>

@@ -8,6 +8,7 @@ namespace AnchorBend.Workbench.Tuning;
 /// <param name="Pointer">Where its parameters stand in the document.</param>
 /// <param name="Order">Place in the order of tuning, from 1: inner loops first.</param>
 /// <param name="Forms">Forms that its controller can have.</param>
+/// <param name="Others">Forms that another part in its place can have.</param>
 /// <param name="Period">Its sample time, s; null where it works all the time.</param>
 /// <param name="Problem">Why nothing can be said of it; null where something can.</param>
 public sealed record LoopView(
@@ -18,6 +19,7 @@ public sealed record LoopView(
     string Pointer,
     int Order,
     IReadOnlyList<string> Forms,
+    IReadOnlyList<string> Others,
     double? Period,
     GainsView? Gains,
     LoopFiguresView? Figures,
@@ -67,6 +69,8 @@ public sealed record CrossingView(double Frequency, double Margin);
 /// <param name="Load">The measured value after a unit step at the plant's input.</param>
 /// <param name="Effort">The controller's output after a unit step of the set-point.</param>
 /// <param name="Texts">The texts that set these gains, each in the unit that stands in its field.</param>
+/// <param name="Replacement">The part that has to take the controller's place for them, all of whose parameters are the texts; null where
+/// the controller can have them.</param>
 /// <param name="Problem">Why there are no gains; null where there are.</param>
 public sealed record DesignView(
     string Name,
@@ -84,8 +88,13 @@ public sealed record DesignView(
     IReadOnlyList<double> Load,
     IReadOnlyList<double> Effort,
     IReadOnlyDictionary<string, string> Texts,
+    ReplacementView? Replacement,
     string? Problem
 );
+
+/// <param name="Type">Of the part.</param>
+/// <param name="Loose">Pointers of the wires that end at what it has not.</param>
+public sealed record ReplacementView(string Type, IReadOnlyList<string> Loose);
 
 /// <param name="Frequencies">rad/s.</param>
 /// <param name="Times">s.</param>
@@ -103,6 +112,7 @@ public sealed record AdviceView(PlaceView? Best, string? Stopper, PlaceView? Wit
 public sealed record PlaceView(double Bandwidth, double Sensitivity, double PhaseMargin, double NoiseGain, double LoadError);
 
 /// <summary>What a form of controller reaches over bandwidth and sensitivity.</summary>
+/// <param name="InputGain">What the plant shows where the loop works, for forms that need it.</param>
 /// <param name="Bandwidths">Columns, rad/s.</param>
 /// <param name="Peaks">Rows: peaks of the sensitivity.</param>
 /// <param name="LoadErrors">By row and column; null where the form does not get.</param>
@@ -110,6 +120,7 @@ public sealed record PlaceView(double Bandwidth, double Sensitivity, double Phas
 public sealed record MapAnswer(
     string Point,
     string Form,
+    double? InputGain,
     IReadOnlyList<double> Bandwidths,
     IReadOnlyList<double> Peaks,
     IReadOnlyList<IReadOnlyList<double?>> LoadErrors,

@@ -15,29 +15,51 @@ sealed record TunedController(
     PartNode Node,
     string Path,
     ControllerLaw Law,
-    PidGains Present
+    LoopController Present
 )
 {
     /// <summary>The texts that set gains, each in the unit that stands in its field; of a schedule in the row nearest to where it
-    /// stands.</summary>
+    /// stands. Where another part would have to take the controller's place, all of that part's.</summary>
     /// <param name="point">Where a schedule stands; null for its first row.</param>
     /// <exception cref="DesignException">This kind of controller cannot have them.</exception>
-    public Dictionary<string, string> Texts(PidGains gains, OperatingPoint? point = null)
+    public Dictionary<string, string> Texts(LoopController gains, OperatingPoint? point = null) =>
+        Substitute(gains)?.Node.Parameters ?? Texts(Law, gains, point, Node.Parameters);
+
+    /// <summary>The part that would take the controller's place; null where its own can have the gains.</summary>
+    public ControllerSubstitute? Substitute(LoopController gains) =>
+        Law.CanHave(gains)
+            ? null
+            : ControllerSubstitute.Of(
+                Document,
+                Prepared.Map.Find(Path)!,
+                Law,
+                gains,
+                Texts(ControllerLaw.Usual(gains), gains, null, new Dictionary<string, string>())
+            );
+
+    Dictionary<string, string> Texts(
+        ControllerLaw law,
+        LoopController gains,
+        OperatingPoint? point,
+        IReadOnlyDictionary<string, string> present
+    )
     {
         var texts = new Dictionary<string, string>();
-        if (Law.IsScheduled)
+        if (law.IsScheduled)
         {
             var schedule = GainSchedule.Of(Prepared, new ParameterSet(Prepared.Model), Path);
             var row = schedule.Nearest(schedule.QuantityAt(Prepared, point));
-            foreach (var (name, value) in Law.Write(gains))
+            foreach (var (name, value) in law.Write(gains))
                 texts[name] = Row([.. schedule.Columns[name].Select((v, i) => i == row ? value : v)]);
             return texts;
         }
 
-        if (Law.HasForm)
-            texts["form"] = $"Form.{gains.Form}";
-        foreach (var (name, value) in Law.Write(gains))
-            texts[name] = TypedValue.InUnitOf(Node.Parameters.GetValueOrDefault(name), value, Prepared.Model.Find($"{Path}.{name}")?.Unit);
+        if (law.HasForm)
+            texts["form"] = $"Form.{gains.Name}";
+        if (gains is RejectionGains { Order: var order })
+            texts["order"] = order == 1 ? "Order.First" : "Order.Second";
+        foreach (var (name, value) in law.Write(gains))
+            texts[name] = TypedValue.InUnitOf(present.GetValueOrDefault(name), value, Prepared.Model.Find($"{Path}.{name}")?.Unit);
         return texts;
     }
 
@@ -55,7 +77,7 @@ sealed record TunedLoop(TunedController Controller, LoopDesign Design)
     public PreparedModel Prepared => Controller.Prepared;
 
     /// <summary>The plant's response with the sign that the present gain has.</summary>
-    public PlantResponse Response(CancellationToken wanted) => Response(Design.Present.K < 0 ? -1 : 1, wanted);
+    public PlantResponse Response(CancellationToken wanted) => Response(Design.Sign, wanted);
 
     public PlantResponse Response(int sign, CancellationToken wanted)
     {
@@ -89,15 +111,25 @@ public sealed class TunedLoops
     {
         var (prepared, document) = SavedPoints.Model(session, saved, wanted);
         var overrides = new Dictionary<string, string>();
+        var swapped = document;
         foreach (var (path, wished) in gains)
         {
             var controller = Controller(session, path, prepared, document);
+            var wishedGains = DesignAsks.Typed(wished, controller.Present, controller.Law);
+            if (controller.Substitute(wishedGains) is { } other)
+            {
+                swapped = other.In(swapped, prepared.Map.Find(controller.Path)!);
+                continue;
+            }
+
             var point = controller.Law.IsScheduled ? Point(prepared, document, null, wanted) : null;
-            foreach (var (name, text) in controller.Texts(DesignAsks.Typed(wished, controller.Present, controller.Law), point))
+            foreach (var (name, text) in controller.Texts(wishedGains, point))
                 overrides[$"{controller.Path}.{name}"] = text;
         }
 
-        if (overrides.Count > 0)
+        var isOther = !ReferenceEquals(swapped, document);
+        document = swapped;
+        if (isOther || overrides.Count > 0)
             prepared = DocumentPreparation.Prepare(document, session.CatalogOf(document), prepared, overrides);
         return prepared.CanRun
             ? Controller(session, part, prepared, document)

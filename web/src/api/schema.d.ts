@@ -1124,6 +1124,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/loops/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["plantOrder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/loops/step": {
         parameters: {
             query?: never;
@@ -1520,6 +1536,8 @@ export interface components {
             points: null | string[];
             /** Format: double */
             damping: null | number;
+            /** Format: double */
+            ratio: null | number;
         };
         BranchRequest: {
             state: null | string;
@@ -1854,6 +1872,7 @@ export interface components {
             texts: {
                 [key: string]: string;
             };
+            replacement: null | components["schemas"]["ReplacementView"];
             problem: null | string;
         };
         DesignsAnswer: {
@@ -2075,11 +2094,12 @@ export interface components {
         GainsView: {
             form: string;
             /** Format: double */
-            k: number;
+            k: null | number;
             /** Format: double */
             ti: null | number;
             /** Format: double */
             td: null | number;
+            rejection: null | components["schemas"]["RejectionView"];
         };
         GoRequest: {
             /** Format: double */
@@ -2273,6 +2293,7 @@ export interface components {
             /** Format: int32 */
             order: number;
             forms: string[];
+            others: string[];
             /** Format: double */
             period: null | number;
             gains: null | components["schemas"]["GainsView"];
@@ -2291,6 +2312,8 @@ export interface components {
         MapAnswer: {
             point: string;
             form: string;
+            /** Format: double */
+            inputGain: null | number;
             bandwidths: number[];
             peaks: number[];
             loadErrors: (null | number)[][];
@@ -2305,6 +2328,8 @@ export interface components {
             at: null | number;
             point: null | string;
             form: string;
+            /** Format: double */
+            ratio: null | number;
             /** Format: double */
             from: null | number;
             /** Format: double */
@@ -2783,6 +2808,8 @@ export interface components {
         PlaceAsk: {
             form: string;
             /** Format: double */
+            ratio: null | number;
+            /** Format: double */
             bandwidth: number;
             /** Format: double */
             sensitivity: number;
@@ -2798,6 +2825,34 @@ export interface components {
             noiseGain: number;
             /** Format: double */
             loadError: number;
+        };
+        PlantOrderAnswer: {
+            /** Format: int32 */
+            order: number;
+            /** Format: double */
+            inputGain: number;
+            /** Format: double */
+            slope: number;
+            /** Format: double */
+            frequency: number;
+            /** Format: double */
+            height: number;
+            /** Format: double */
+            duration: number;
+            remark: null | string;
+            record: components["schemas"]["RecordView"];
+        };
+        PlantOrderRequest: {
+            part: string;
+            /** Format: double */
+            at: null | number;
+            point: null | string;
+            /** Format: double */
+            height: null | number;
+            /** Format: double */
+            duration: null | number;
+            /** Format: double */
+            limit: null | number;
         };
         PlayedStimulus: {
             stimulus: components["schemas"]["StimulusNode"];
@@ -2940,6 +2995,18 @@ export interface components {
         Recovered: {
             /** Format: int32 */
             count: number;
+        };
+        RejectionView: {
+            /** Format: double */
+            inputGain: number;
+            /** Format: double */
+            bandwidth: number;
+            /** Format: double */
+            ratio: number;
+        };
+        ReplacementView: {
+            type: string;
+            loose: string[];
         };
         /** @enum {unknown} */
         RequirementKind: "upperLimit" | "lowerLimit" | "overshoot" | "riseTime" | "settlingTime" | "steadyStateError";
@@ -6530,6 +6597,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrueRunView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    plantOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlantOrderRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlantOrderAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

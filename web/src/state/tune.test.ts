@@ -7,7 +7,21 @@ vi.mock("./model", () => ({ edit }));
 vi.mock("./bench", () => ({ notify, useBench: { getState: () => ({ id: bench.id }) } }));
 
 import { ApiError, type DesignAsk } from "../api/client";
-import { APPLIED, apply, askFor, chooseLoop, dragTo, dropCandidate, HAND, keep, readLoops, setForm, setWishes, useTune } from "./tune";
+import {
+  APPLIED,
+  apply,
+  askFor,
+  chooseLoop,
+  dragTo,
+  dropCandidate,
+  HAND,
+  keep,
+  readLoops,
+  setForm,
+  setRatio,
+  setWishes,
+  useTune,
+} from "./tune";
 
 interface Body {
   asks: DesignAsk[];
@@ -15,7 +29,7 @@ interface Body {
   wishes: { noiseGain: number | null };
 }
 
-const gains = (k: number) => ({ form: "PI", k, ti: 1, td: null });
+const gains = (k: number) => ({ form: "PI", k, ti: 1, td: null, rejection: null });
 const design = (a: DesignAsk) => ({
   name: a.name,
   gains: a.gains ?? gains(a.place ? a.place.bandwidth : 7),
@@ -62,7 +76,7 @@ describe("the tune stage", () => {
   test("begins with the innermost loop, its map, and the best place in hand", () => {
     expect(useTune.getState().part).toBe("p/c");
     expect([...useTune.getState().designs.keys()]).toEqual([APPLIED, HAND]);
-    expect(calls("/designs")[0]?.asks[1]?.place).toEqual({ form: "PI", bandwidth: 5, sensitivity: 1.5 });
+    expect(calls("/designs")[0]?.asks[1]?.place).toEqual({ form: "PI", ratio: null, bandwidth: 5, sensitivity: 1.5 });
     expect(useTune.getState().window).toEqual({ from: 1, to: 10, end: 2 });
   });
 
@@ -127,10 +141,38 @@ describe("the tune stage", () => {
     expect(useTune.getState().candidates).toEqual([]);
   });
 
+  test("puts another part in the controller's place where its own cannot have the gains", async () => {
+    post.mockImplementation((path: string, options: { body: Body }) =>
+      Promise.resolve(
+        path.endsWith("/designs")
+          ? {
+              frequencies: [1],
+              times: [1],
+              designs: options.body.asks.map((a) => ({
+                ...design(a),
+                replacement: { type: "DisturbanceRejection", loose: ["/definitions/d/wires/w"] },
+              })),
+            }
+          : answers(path, options.body),
+      ),
+    );
+    setForm("rejection1");
+    await settled();
+    setRatio(8);
+    await settled();
+    expect(calls("/map").at(-1)).toMatchObject({ form: "rejection1", ratio: 8 });
+    apply(HAND);
+    expect(edit).toHaveBeenCalledWith("Tune Speed: by hand", [
+      { op: "remove", path: "/definitions/d/wires/w" },
+      { op: "replace", path: "/definitions/d/parts/c/type", value: "DisturbanceRejection" },
+      { op: "add", path: "/definitions/d/parts/c/parameters", value: { form: "Form.PI", k: "2 N.m" } },
+    ]);
+  });
+
   test("asks for gains and tells why there are none", async () => {
     const refused = vi.fn();
     askFor(
-      { best: { form: "PI", goal: "load", sensitivity: 1.4, noiseGain: null, points: null, damping: null }, margin: null },
+      { best: { form: "PI", goal: "load", sensitivity: 1.4, noiseGain: null, points: null, damping: null, ratio: null }, margin: null },
       "least load error",
       refused,
     );

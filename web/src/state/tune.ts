@@ -8,7 +8,9 @@ import { notify, useBench } from "./bench";
 /** What stands on the tune stage. */
 export type TuneView = "loop" | "cascade" | "point" | "points" | "linear" | "modes" | "measured";
 
-export type MapForm = "PI" | "PD" | "PID";
+export type MapForm = "PI" | "PD" | "PID" | "rejection1" | "rejection2";
+
+export const maps: readonly MapForm[] = ["PI", "PID", "PD", "rejection1", "rejection2"];
 
 /** What the lines of the map stand for. */
 export type Depth = "loadError" | "noiseGain";
@@ -40,6 +42,8 @@ export interface TuneState {
   /** The chosen loop's controller, by ids. */
   part: string | null;
   form: MapForm;
+  /** Bandwidth of the observer over that of a disturbance-rejecting controller; null for the present or usual one. */
+  ratio: number | null;
   depth: Depth;
   map: MapAnswer | null;
   wishes: WishesView;
@@ -74,6 +78,7 @@ export const useTune = create<TuneState>()(() => ({
   loops: [],
   part: null,
   form: "PI",
+  ratio: null,
   depth: "loadError",
   map: null,
   wishes: noWishes,
@@ -93,7 +98,7 @@ const get = useTune.getState;
 const set = useTune.setState;
 
 /** What is kept of a loop while another one is looked at, and when the page is opened again. */
-type Kept = Pick<TuneState, "form" | "wishes" | "candidates" | "hand">;
+type Kept = Pick<TuneState, "form" | "ratio" | "wishes" | "candidates" | "hand">;
 
 const shelfKey = (part: string) => `anchor-bend tune ${get().model} ${part}`;
 
@@ -105,13 +110,13 @@ function shelved(part: string): Kept | null {
   }
 }
 
-useTune.subscribe(({ part, form, wishes, candidates, hand }, before) => {
+useTune.subscribe(({ part, form, ratio, wishes, candidates, hand }, before) => {
   if (
     part !== null &&
     part === before.part &&
-    (form !== before.form || wishes !== before.wishes || candidates !== before.candidates || hand !== before.hand)
+    (form !== before.form || ratio !== before.ratio || wishes !== before.wishes || candidates !== before.candidates || hand !== before.hand)
   )
-    localStorage.setItem(shelfKey(part), JSON.stringify({ form, wishes, candidates, hand } satisfies Kept));
+    localStorage.setItem(shelfKey(part), JSON.stringify({ form, ratio, wishes, candidates, hand } satisfies Kept));
 });
 
 const loopsCall = new LatestCall();
@@ -159,10 +164,10 @@ export function readLoops(): void {
 /** Turns to a loop, with what was kept of it. */
 export function chooseLoop(part: string): void {
   const loop = get().loops.find((l) => l.part === part);
-  const own = loop?.gains?.form === "PID" ? "PID" : "PI";
+  const own = maps.find((f) => f === loop?.gains?.form && f !== "PD") ?? "PI";
   set({
     part,
-    ...(shelved(part) ?? { form: own, wishes: noWishes, candidates: [], hand: null }),
+    ...(shelved(part) ?? { form: own, ratio: null, wishes: noWishes, candidates: [], hand: null }),
     map: null,
     designs: new Map(),
     runs: new Map(),
@@ -185,7 +190,7 @@ function refresh(): void {
 }
 
 function readMap(): void {
-  const { part, form, wishes } = get();
+  const { part, form, ratio, wishes } = get();
   if (!part) return;
   set({ busy: true });
   mapCall.run(
@@ -193,7 +198,7 @@ function readMap(): void {
       ask(
         api.POST("/api/models/{id}/loops/map", {
           params: params(),
-          body: { part, ...where(), form, from: null, to: null, wishes },
+          body: { part, ...where(), form, ratio, from: null, to: null, wishes },
         }),
       ),
     (map) => {
@@ -201,7 +206,9 @@ function readMap(): void {
       const best = map.advice?.best;
       const { hand } = get();
       readDesigns(
-        hand || !best ? [] : [{ ...none(HAND), place: { form, bandwidth: Number(best.bandwidth), sensitivity: Number(best.sensitivity) } }],
+        hand || !best
+          ? []
+          : [{ ...none(HAND), place: { form, ratio, bandwidth: Number(best.bandwidth), sensitivity: Number(best.sensitivity) } }],
       );
     },
     (problem) => {
@@ -256,15 +263,25 @@ function readDesigns(more: readonly DesignAsk[]): void {
 
 /** Designs for a place of the map; while it is dragged only the last one asked for is waited for. */
 export function dragTo(bandwidth: number, sensitivity: number): void {
-  const { part, form, window } = get();
+  const { part, form, ratio, window } = get();
   if (!part || !window) return;
-  designHand({ ...none(HAND), place: { form, bandwidth, sensitivity } }, { part, ...window });
+  designHand({ ...none(HAND), place: { form, ratio, bandwidth, sensitivity } }, { part, ...window });
 }
 
 /** Takes typed gains in hand. */
 export function typeGains(gains: GainsView): void {
   const { part, window } = get();
   if (part && window) designHand({ ...none(HAND), gains }, { part, ...window });
+}
+
+/** Takes an input gain of the plant in hand, with the order that it is of. */
+export function takeInputGain(form: string, inputGain: number): void {
+  const { hand } = get();
+  const own = hand?.rejection ?? { bandwidth: 1, ratio: 5 };
+  const order = maps.find((f) => f === form);
+  if (order) set({ form: order });
+  typeGains({ form, k: null, ti: null, td: null, rejection: { ...own, inputGain } });
+  if (order && order !== hand?.form) readMap();
 }
 
 /** Takes a candidate in hand. */
@@ -375,6 +392,12 @@ export function setForm(form: MapForm): void {
   readMap();
 }
 
+/** Looks for disturbance-rejecting controllers with another observer. */
+export function setRatio(ratio: number): void {
+  set({ ratio, hand: null, map: null });
+  readMap();
+}
+
 export function setWishes(change: Partial<WishesView>): void {
   set({ wishes: { ...get().wishes, ...change } });
   readMap();
@@ -392,9 +415,16 @@ export function apply(name: string): void {
   const design = designs.get(name);
   const loop = loops.find((l) => l.part === part);
   if (!design?.gains || !loop) return;
+  const node = loop.pointer.replace(/\/parameters$/, "");
   edit(
     `Tune ${loop.name}: ${name === HAND ? "by hand" : `candidate ${name}`}`,
-    Object.entries(design.texts).map(([parameter, value]) => ({ op: "add" as const, path: `${loop.pointer}/${parameter}`, value })),
+    design.replacement
+      ? [
+          ...design.replacement.loose.map((wire) => ({ op: "remove" as const, path: wire })),
+          { op: "replace", path: `${node}/type`, value: design.replacement.type },
+          { op: "add", path: loop.pointer, value: design.texts },
+        ]
+      : Object.entries(design.texts).map(([parameter, value]) => ({ op: "add" as const, path: `${loop.pointer}/${parameter}`, value })),
   );
-  notify(`The gains of ${loop.name} are set; undo takes them back.`);
+  notify(`${design.replacement ? `${loop.name} is another part now` : `The gains of ${loop.name} are set`}; undo takes that back.`);
 }

@@ -36,5 +36,5 @@ equation
     p2 = if second then z2 + T * (z3 + b0 * u) else 0;
     p3 = z3;
   end when;
-  annotation(__AnchorBend(group = "Sampled", face = "\\hat d\\,(z)", keywords = "sampled discrete digital disturbance rejection extended state observer controller", width = 104, help = "The disturbance-rejecting controller at sample times, with an observer that corrects its estimate by the present sample before it is used (gains after Miklosovic, Radke and Gao, American Control Conference 2006). The observer sees the limited output, so nothing winds up.", validity = "The input gain should be right within a factor of two; the observer's bandwidth must stay well below half the sampling rate."));
+  annotation(__AnchorBend(tunable = "rejection", group = "Sampled", face = "\\hat d\\,(z)", keywords = "sampled discrete digital disturbance rejection extended state observer controller", width = 104, help = "The disturbance-rejecting controller at sample times, with an observer that corrects its estimate by the present sample before it is used (gains after Miklosovic, Radke and Gao, American Control Conference 2006). The observer sees the limited output, so nothing winds up.", validity = "The input gain should be right within a factor of two; the observer's bandwidth must stay well below half the sampling rate."));
 end SampledDisturbanceRejection;

@@ -21,8 +21,8 @@ type Kind = (typeof kinds)[number]["value"];
 
 /** Asks for gains: the best ones under limits, or those with a bandwidth and a margin. They become a candidate. */
 export function AskForm() {
-  const { wishes, form, busy, hand } = useTune(
-    useShallow((s) => ({ wishes: s.wishes, form: s.form, busy: s.busy, hand: s.designs.get(HAND)?.figures })),
+  const { wishes, form, ratio, busy, hand } = useTune(
+    useShallow((s) => ({ wishes: s.wishes, form: s.form, ratio: s.ratio, busy: s.busy, hand: s.designs.get(HAND)?.figures })),
   );
   const [open, setOpen] = useState(false);
   const [kind, setKind] = useState<Kind>("load");
@@ -59,6 +59,7 @@ export function AskForm() {
             noiseGain: wishes.noiseGain,
             points: everywhere ? Object.keys(points) : null,
             damping,
+            ratio,
           },
           margin: null,
         },

@@ -4,8 +4,10 @@ import { useShallow } from "zustand/react/shallow";
 import type { DesignView, GainsView, LoopFiguresView, WishesView } from "../../api/client";
 import { APPLIED, apply, dropCandidate, HAND, keep, takeInHand, typeGains, useTune } from "../../state/tune";
 import { format } from "../../ui/format";
+import { formMark, formName } from "./forms";
 import { MarkIcon } from "./marks";
 import { NumberField } from "./NumberField";
+import { PlantOrder } from "./PlantOrder";
 import styles from "./tune.module.css";
 
 const cx = classNames.bind(styles);
@@ -31,16 +33,26 @@ const rows: Row[] = [
   { label: "settles", unit: "s", of: (f) => number(f.settling) },
 ];
 
+/** Gains of a disturbance-rejecting controller. */
+const rejectionRows = {
+  inputGain: { label: "Input gain", mark: <em>b₀</em>, unit: "" },
+  bandwidth: { label: "Own bandwidth", mark: <em>ωc</em>, unit: "rad/s" },
+  ratio: { label: "Observer ratio", mark: "observer", unit: "×" },
+};
+
 /** The designs side by side: gains, figures, and a way to take each one. */
 export function CandidateTable() {
   const { designs, candidates, hand } = useTune(useShallow((s) => ({ designs: s.designs, candidates: s.candidates, hand: s.hand })));
   const order = [APPLIED, ...candidates.map((c) => c.name), HAND];
   const shown = order.flatMap((name) => designs.get(name) ?? []);
   const change = (part: Partial<GainsView>) => hand && typeGains({ ...hand, ...part });
+  const changeRejection = (part: Partial<NonNullable<GainsView["rejection"]>>) =>
+    hand?.rejection && typeGains({ ...hand, rejection: { ...hand.rejection, ...part } });
   const handTimes = hand?.form === "PID" || hand?.form === "PI";
   const gain = (d: DesignView, key: "k" | "ti" | "td") => {
     const v = number(d.gains?.[key]);
-    if (d.name !== HAND || (key === "ti" && !handTimes) || (key === "td" && v === null)) return v === null ? "–" : format(v, 3);
+    if (d.name !== HAND || d.gains?.rejection || (key === "ti" && !handTimes) || (key === "td" && v === null))
+      return v === null ? "–" : format(v, 3);
     return (
       <NumberField
         label={`${{ k: "Gain", ti: "Integral time", td: "Derivative time" }[key]} in hand`}
@@ -51,6 +63,21 @@ export function CandidateTable() {
       />
     );
   };
+  const rejection = (d: DesignView, key: keyof typeof rejectionRows) => {
+    const v = number(d.gains?.rejection?.[key]);
+    if (d.name !== HAND || v === null) return v === null ? "–" : format(v, 3);
+    return (
+      <NumberField
+        label={`${rejectionRows[key].label} in hand`}
+        className={cx("gain-field")}
+        value={v}
+        fits={(x) => (key === "inputGain" ? x !== 0 : key === "ratio" ? x >= 1 : x > 0)}
+        put={(x) => changeRejection({ [key]: x })}
+      />
+    );
+  };
+  const anyPid = shown.some((d) => d.gains && !d.gains.rejection);
+  const anyRejection = shown.some((d) => d.gains?.rejection);
   return (
     <div className={cx("candidates")}>
       <table aria-label="Candidates">
@@ -66,7 +93,30 @@ export function CandidateTable() {
           </tr>
         </thead>
         <tbody>
-          {(["k", "ti", "td"] as const).map((key) => (
+          {anyRejection && (
+            <tr>
+              <th scope="row">form</th>
+              {shown.map((d) => (
+                <td key={d.name} className={cx({ hand: d.name === HAND })} title={d.gains ? formName(d.gains.form) : ""}>
+                  {d.gains ? formMark(d.gains.form) : "–"}
+                </td>
+              ))}
+            </tr>
+          )}
+          {anyRejection &&
+            (Object.keys(rejectionRows) as (keyof typeof rejectionRows)[]).map((key) => (
+              <tr key={key}>
+                <th scope="row" title={rejectionRows[key].label}>
+                  {rejectionRows[key].mark} <i>{rejectionRows[key].unit}</i>
+                </th>
+                {shown.map((d) => (
+                  <td key={d.name} className={cx("mono", { hand: d.name === HAND })}>
+                    {rejection(d, key)}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          {(anyPid ? (["k", "ti", "td"] as const) : []).map((key) => (
             <tr key={key}>
               <th scope="row">
                 <em>{{ k: "k", ti: "Ti", td: "Td" }[key]}</em> {key !== "k" && <i>s</i>}
@@ -117,6 +167,7 @@ export function CandidateTable() {
           </li>
         ))}
       </ul>
+      {hand?.rejection && <PlantOrder />}
       {designs.get(HAND)?.remark && <p className={cx("remark")}>{designs.get(HAND)?.remark}</p>}
       {designs.get(HAND)?.problem && <p className={cx("remark")}>{designs.get(HAND)?.problem}</p>}
       {designs.get(HAND)?.warning && (
@@ -134,10 +185,11 @@ export function CandidateTable() {
 /** Puts gains into the model; what would be unstable or fragile asks first. */
 function Apply({ design }: { design: DesignView }) {
   const isHand = design.name === HAND;
-  const label = `Apply ${isHand ? "what is in hand" : design.name}`;
+  const which = isHand ? "what is in hand" : design.name;
+  const label = design.replacement ? `Replace the controller by ${which}` : `Apply ${which}`;
   const button = (onClick?: () => void) => (
     <Button size="small" type={isHand ? "primary" : "default"} aria-label={label} className={cx("apply")} {...(onClick ? { onClick } : {})}>
-      Apply
+      {design.replacement ? "Replace" : "Apply"}
     </Button>
   );
   if (!design.warning) return button(() => apply(design.name));

@@ -14,15 +14,17 @@ const wishes = [
 ];
 
 const told = (g: GainsView | null | undefined) =>
-  g
-    ? [
-        `k ${format(Number(g.k), 4)}`,
-        g.ti == null ? null : `Ti ${format(Number(g.ti), 4)} s`,
-        g.td ? `Td ${format(Number(g.td), 4)} s` : null,
-      ]
-        .filter(Boolean)
-        .join("  ")
-    : "–";
+  g?.rejection
+    ? `b₀ ${format(Number(g.rejection.inputGain), 4)}  ωc ${format(Number(g.rejection.bandwidth), 4)} rad/s`
+    : g
+      ? [
+          `k ${format(Number(g.k), 4)}`,
+          g.ti == null ? null : `Ti ${format(Number(g.ti), 4)} s`,
+          g.td ? `Td ${format(Number(g.td), 4)} s` : null,
+        ]
+          .filter(Boolean)
+          .join("  ")
+      : "–";
 const number = (v: number | string | null | undefined) => (v == null ? "–" : format(Number(v), 3));
 
 /** One loop of the cascade: what is wished of it, how it is excited, what it has now and what was found. */

@@ -9,6 +9,7 @@ import { axisTicks } from "./axes";
 import { areas, filled, levels, lines, type Field, type Point } from "./contours";
 import { colorOf, Mark } from "./marks";
 import { useSize } from "./useSize";
+import { MapChoice } from "./MapChoice";
 import styles from "./tune.module.css";
 
 const cx = classNames.bind(styles);
@@ -70,9 +71,7 @@ export function DesignMap() {
     <section className={cx("map")} aria-label="Design map">
       <header className={cx("pane-head")}>
         <h2>Design map</h2>
-        <span className="quiet">
-          {map ? `depth lines: ${depth === "noiseGain" ? "noise gain of" : "least load error with"} ${map.form}` : ""}
-        </span>
+        <MapChoice />
       </header>
       <div ref={ref} className={cx("map-sheet")}>
         {map && axes && (
@@ -83,6 +82,7 @@ export function DesignMap() {
             role="slider"
             tabIndex={0}
             aria-label="Design in hand"
+            data-form={map.form}
             aria-valuenow={Number(hand?.figures?.bandwidth ?? 0)}
             aria-valuemin={axes.x.from}
             aria-valuemax={axes.x.to}
@@ -324,7 +324,7 @@ function ShoreText({ from, to, axes, form, why }: ShoreProps) {
   const y = right ? axes.y.start + 0.42 * (axes.y.end - axes.y.start) : axes.y.end - 14 * rows.length - 24;
   return (
     <text x={x} y={y} textAnchor={right ? "end" : "start"} className={cx("halo")}>
-      <tspan className={cx("shore-head")}>No {form} gets here</tspan>
+      <tspan className={cx("shore-head")}>No {form.startsWith("rejection") ? "such controller" : form} gets here</tspan>
       {rows.map((r, i) => (
         <tspan key={i} x={x} dy="14">
           {r}

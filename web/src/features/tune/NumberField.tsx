@@ -8,10 +8,12 @@ interface Props {
   fits?: (v: number) => boolean;
   put: (v: number) => void;
   className?: string;
+  /** What stands where there is no number yet. */
+  placeholder?: string;
 }
 
 /** A number that is taken with Enter or when the field is left; what is no number is put back. */
-export function NumberField({ label, value, fits = (v) => v > 0, put, className }: Props) {
+export function NumberField({ label, value, fits = (v) => v > 0, put, className, placeholder }: Props) {
   const [draft, setDraft] = useState<string | null>(null);
   const take = () => {
     const v = Number(draft?.replace("−", "-"));
@@ -23,6 +25,7 @@ export function NumberField({ label, value, fits = (v) => v > 0, put, className 
       size="small"
       {...(className ? { className } : {})}
       aria-label={label}
+      {...(placeholder ? { placeholder } : {})}
       value={draft ?? (value === null ? "" : String(Number(value.toPrecision(4))))}
       onChange={(e) => setDraft(e.target.value)}
       onBlur={take}

@@ -45,7 +45,7 @@ export function PointsView() {
   const ids = Object.keys(points);
   const most = limit ?? Number(peak ?? 1.6);
   const gains = which === BEST || which === APPLIED ? null : (designs.get(which)?.gains ?? null);
-  const best = which === BEST ? { form, goal, sensitivity: most, noiseGain: null, points: null, damping: null } : null;
+  const best = which === BEST ? { form, goal, sensitivity: most, noiseGain: null, points: null, damping: null, ratio: null } : null;
   const { answer, problem, busy } = useAnswer<Answer>(
     part && ids.length > 0
       ? () => ask(api.POST("/api/models/{id}/loops/points", { params: { path: { id } }, body: { part, points: ids, gains, best } }))

@@ -3,6 +3,7 @@ import { useShallow } from "zustand/react/shallow";
 import { useTune } from "../../state/tune";
 import { AskForm } from "./AskForm";
 import { CandidateTable } from "./CandidateTable";
+import { formName } from "./forms";
 import { Wishes } from "./Wishes";
 import styles from "./tune.module.css";
 
@@ -19,7 +20,7 @@ export default function TunePane() {
       {loop && (
         <>
           <p className="quiet">
-            {loop.gains?.form ?? ""}
+            {loop.gains ? formName(loop.gains.form) : ""}
             {lowLimit != null && highLimit != null ? `, output between ${lowLimit} and ${highLimit} ${effort ?? ""}` : ""}
           </p>
           <CandidateTable />

@@ -1,9 +1,8 @@
 import classNames from "classnames/bind";
-import { Select } from "antd";
 import { useEffect } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { useBench } from "../../state/bench";
-import { chooseLoop, readLoops, setForm, useTune, type Depth, type MapForm, type TuneView } from "../../state/tune";
+import { chooseLoop, readLoops, useTune, type TuneView } from "../../state/tune";
 import { EmptyStage, StagePane } from "../../ui/StagePane";
 import { CascadeView } from "./CascadeView";
 import { DesignMap } from "./DesignMap";
@@ -29,21 +28,14 @@ const views: { id: TuneView; label: string }[] = [
   { id: "measured", label: "Measured" },
 ];
 
-const depths = [
-  { value: "loadError", label: "load error" },
-  { value: "noiseGain", label: "noise gain" },
-];
-
 /** Tuning of the model's loops: the design map of the chosen one, its response, and what its designs do. */
 export default function TuneStage() {
   const { id, revision, tunePart } = useBench(useShallow((s) => ({ id: s.id, revision: s.revision, tunePart: s.tunePart })));
-  const { view, loops, part, form, depth, problem, busy } = useTune(
+  const { view, loops, part, problem, busy } = useTune(
     useShallow((s) => ({
       view: s.view,
       loops: s.loops,
       part: s.part,
-      form: s.form,
-      depth: s.depth,
       problem: s.problem,
       busy: s.busy,
     })),
@@ -57,11 +49,10 @@ export default function TuneStage() {
   }, [tunePart, loops]);
 
   const isLoop = view === "loop";
-  const forms = loops.find((l) => l.part === part)?.forms ?? [];
   if (!part && !busy && isLoop)
     return (
       <EmptyStage label="Tune" title="No controller to tune">
-        Place a PID controller on the diagram and close a loop through it; its gains are found here.
+        Place a controller on the diagram and close a loop through it; its gains are found here.
       </EmptyStage>
     );
   return (
@@ -77,34 +68,6 @@ export default function TuneStage() {
             ))}
           </div>
           <PointSelect />
-          {isLoop && (
-            <>
-              <label>
-                form{" "}
-                <Select
-                  size="small"
-                  variant="borderless"
-                  aria-label="Form of the controller"
-                  value={form}
-                  options={(["PI", "PID", "PD"] as const).map((f) => ({ value: f, label: f, disabled: !forms.includes(f) }))}
-                  onChange={(f: MapForm) => setForm(f)}
-                  popupMatchSelectWidth={false}
-                />
-              </label>
-              <label>
-                lines{" "}
-                <Select
-                  size="small"
-                  variant="borderless"
-                  aria-label="What the lines of the map show"
-                  value={depth}
-                  options={depths}
-                  onChange={(d: Depth) => useTune.setState({ depth: d })}
-                  popupMatchSelectWidth={false}
-                />
-              </label>
-            </>
-          )}
         </div>
         {isLoop && problem && (
           <div className={cx("refusal")} role="alert">

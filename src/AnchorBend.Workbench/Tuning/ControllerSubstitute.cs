@@ -1,0 +1,89 @@
+using AnchorBend.Design;
+using AnchorBend.Modeling.Documents;
+
+namespace AnchorBend.Workbench.Tuning;
+
+/// <summary>Another part of the library that takes a controller's place where its own cannot have the gains.</summary>
+/// <param name="Node">It, where the other one was.</param>
+/// <param name="Loose">Pointers of the wires that end at what it has not.</param>
+sealed record ControllerSubstitute(PartNode Node, IReadOnlyList<string> Loose)
+{
+    /// <summary>What both kinds are wired by.</summary>
+    static readonly string[] Ports = ["r", "y", "u"],
+        Tracking = ["uTrack", "track"];
+
+    /// <summary>The model with it.</summary>
+    public ModelDocument In(ModelDocument document, PartPlace place)
+    {
+        var diagram = (DiagramDefinition)document.Definitions[place.Definition];
+        return document.With(
+            place.Definition,
+            diagram with
+            {
+                Parts = new Dictionary<string, PartNode>(diagram.Parts) { [place.Path.Id] = Node },
+                Wires = diagram
+                    .Wires.Where(w => !Loose.Contains(DocumentPath.Of("definitions", place.Definition, "wires", w.Key)))
+                    .ToDictionary(),
+            }
+        );
+    }
+
+    /// <summary>What both kinds have under one name and for one purpose.</summary>
+    static readonly string[] Kept = ["T", "tracking"];
+
+    /// <summary>Names of the forms that take another part.</summary>
+    public static IReadOnlyList<string> Names(ControllerLaw law) =>
+        !law.IsRejection ? [RejectionGains.NameOf(1), RejectionGains.NameOf(2)]
+        : law.IsSampled ? ["PI", "PID"]
+        : ["P", "PI", "PD", "PID"];
+
+    /// <param name="place">Of the part as it is.</param>
+    /// <param name="texts">The texts that set the gains in the part that takes its place.</param>
+    public static ControllerSubstitute Of(
+        ModelDocument document,
+        PartPlace place,
+        ControllerLaw law,
+        LoopController gains,
+        IReadOnlyDictionary<string, string> texts
+    )
+    {
+        var node = place.Node;
+        var parameters = new Dictionary<string, string>();
+        foreach (var name in Kept)
+            if (node.Parameters.TryGetValue(name, out var text))
+                parameters[name] = text;
+        var isLimited = law.HasLimits ? node.Parameters.GetValueOrDefault("limited") == "true" : true;
+        foreach (var name in (string[])["uMin", "uMax"])
+            if (isLimited && node.Parameters.TryGetValue(name, out var text))
+                parameters[name] = text;
+        foreach (var (name, text) in texts)
+            parameters[name] = text;
+        var isSampled = gains.Period > 0;
+        if (gains is PidGains && !isSampled && parameters.ContainsKey("uMin") && parameters.ContainsKey("uMax"))
+            parameters["limited"] = "true";
+        var other = node with
+        {
+            Type =
+                gains is RejectionGains
+                    ? isSampled
+                        ? "SampledDisturbanceRejection"
+                        : "DisturbanceRejection"
+                    : isSampled
+                        ? "SampledPID"
+                        : "PID",
+            Parameters = parameters,
+        };
+        var isTracking = !isSampled && parameters.GetValueOrDefault("tracking") == "true";
+        bool IsLoose(PortReference end) =>
+            end.Part == place.Path.Id && !Ports.Contains(end.Port) && !(isTracking && Tracking.Contains(end.Port));
+        var wires = ((DiagramDefinition)document.Definitions[place.Definition]).Wires;
+        return new ControllerSubstitute(
+            other,
+            [
+                .. wires
+                    .Where(w => IsLoose(w.Value.From) || IsLoose(w.Value.To))
+                    .Select(w => DocumentPath.Of("definitions", place.Definition, "wires", w.Key)),
+            ]
+        );
+    }
+}
