@@ -42,6 +42,9 @@ public sealed record ControllerLaw(
     public static ControllerLaw Usual(LoopController gains) =>
         All.First(l => l.IsRejection == gains is RejectionGains && l.IsSampled == gains.Period > 0);
 
+    /// <summary>Whether it weighs the set-point in its proportional part.</summary>
+    public bool HasWeight => Marks.Contains("b");
+
     static readonly IReadOnlyList<ControllerLaw> All =
     [
         new(

@@ -268,7 +268,7 @@ public sealed class CommandTests : IDisposable
         Assert.Equal(65, pi.GetProperty("phaseMargin").GetDouble(), 0.1);
         (code, _, var error) = Run("tune", example, "--part", "Drive", "--bandwidth", "1");
         Assert.Equal(1, code);
-        Assert.Contains("not a PID controller", error, StringComparison.Ordinal);
+        Assert.Contains("not a controller that can be tuned", error, StringComparison.Ordinal);
     }
 
     [Fact]

@@ -297,6 +297,29 @@ public sealed class AnalysisHttpTests : ServerTest
         Assert.Equal([1.7, 0.5, 1.1], rows.Select(r => Math.Round(r.GetProperty("quantity").GetDouble(), 6)));
         Assert.Equal("{0.5, 1.1, 1.7}", best.GetProperty("texts").GetProperty("at").GetString());
 
+        // Halfway, with the table that would be filled, the loop is nearly as good: gains between two good ones.
+        var between = await Ask(
+            $"models/{id}/loops/points",
+            new
+            {
+                part = "level",
+                points = new[] { "o2", "o0", "o1" },
+                best = new
+                {
+                    form = "PI",
+                    goal = "load",
+                    sensitivity = 1.6,
+                },
+                between = true,
+            }
+        );
+        rows = [.. between.GetProperty("points").EnumerateArray()];
+        Assert.Equal([0.5, 0.8, 1.1, 1.4, 1.7], rows.Select(r => Math.Round(r.GetProperty("quantity").GetDouble(), 6)));
+        Assert.Equal([false, true, false, true, false], rows.Select(r => r.GetProperty("isBetween").GetBoolean()));
+        Assert.All(rows, r => Assert.InRange(r.GetProperty("figures").GetProperty("sensitivity").GetDouble(), 1.2, 1.9));
+        var gains = rows.Select(r => r.GetProperty("gains").GetProperty("k").GetDouble()).ToArray();
+        Assert.Equal((gains[0] + gains[2]) / 2, gains[1], 1e-6 * gains[1]);
+
         var all = await Ask(
             $"models/{id}/loops/designs",
             new

@@ -121,7 +121,7 @@ public sealed class TuneHttpTests : ServerTest
     }
 
     [Theory]
-    [InlineData("{\"part\":\"tank\",\"form\":\"PI\"}", "not a PID")]
+    [InlineData("{\"part\":\"tank\",\"form\":\"PI\"}", "not a controller that can be tuned")]
     [InlineData("{\"part\":\"pi\",\"form\":\"XYZ\"}", "no form")]
     [InlineData("{\"part\":\"pi\",\"form\":\"PI\",\"from\":5,\"to\":1}", "must rise")]
     [InlineData("{\"part\":\"pi\",\"form\":\"P\"}", "fills no map")]

@@ -55,7 +55,7 @@ public sealed class RejectionWorkTests : IDisposable
 
     static DesignsRequest Asked(params DesignAsk[] asks) => new("c", null, null, asks, null, null, null, null);
 
-    static readonly GainsView Rejecting = new("rejection1", null, null, null, new RejectionView(0.5, 1, 5));
+    static readonly GainsView Rejecting = new("rejection1", null, null, null, null, new RejectionView(0.5, 1, 5));
 
     [Fact]
     public void A_loop_of_a_PID_can_be_looked_at_with_either_kind()
@@ -106,6 +106,30 @@ public sealed class RejectionWorkTests : IDisposable
         Assert.Equal(6, design.Gains!.Rejection!.Ratio);
         Assert.Equal(best.Sensitivity, design.Figures!.Sensitivity!.Value, 0.005 * best.Sensitivity);
         Assert.Equal(best.Bandwidth, design.Figures.Bandwidth!.Value, 0.005 * best.Bandwidth);
+    }
+
+    [Fact]
+    public void The_best_gains_can_weigh_the_set_point_and_the_weight_is_written()
+    {
+        var best = new BestAsk("PI", "load", 1.6, null, null, null, null, true);
+        var designs = tuning
+            .Designs(
+                Session(),
+                Asked(
+                    new DesignAsk("plain", null, null, null, best with { Weighted = null }),
+                    new DesignAsk("weighed", null, null, null, best),
+                    new DesignAsk("none", null, null, null, best with { Form = "rejection1" })
+                ),
+                default
+            )
+            .Designs;
+        Assert.Equal(designs[0].Gains!.K, designs[1].Gains!.K);
+        Assert.NotEqual(1, designs[1].Gains!.B);
+        Assert.Equal(designs[1].Gains!.B!.Value.ToString(System.Globalization.CultureInfo.InvariantCulture), designs[1].Texts["b"]);
+        Assert.DoesNotContain("b", designs[0].Texts.Keys);
+        Assert.True(designs[1].Figures!.SetPointError < designs[0].Figures!.SetPointError);
+        Assert.Equal(designs[0].Figures!.Sensitivity, designs[1].Figures!.Sensitivity);
+        Assert.Contains("no weight", designs[2].Problem, StringComparison.Ordinal);
     }
 
     [Theory]

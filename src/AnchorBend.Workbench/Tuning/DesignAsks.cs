@@ -6,6 +6,8 @@ namespace AnchorBend.Workbench.Tuning;
 /// <param name="at">The same loop at a saved operating point.</param>
 sealed class DesignAsks(TunedLoop loop, Func<string, TunedLoop> at, CancellationToken wanted)
 {
+    const double MostWeight = 10;
+
     readonly LoopDesign design = loop.Design;
 
     /// <exception cref="DesignException">It is no form, or none that the controller, or another part in its place, can have.</exception>
@@ -96,10 +98,25 @@ sealed class DesignAsks(TunedLoop loop, Func<string, TunedLoop> at, Cancellation
                 var solved = PidTuning.Solve(design.Plant, PidShape(m.Form), m.Bandwidth, m.PhaseMargin, wanted);
                 return (LoopDesign.Written(solved.Gains), solved.Remark);
             case { Best: { } b }:
-                return b.Points is { Count: > 0 } points ? BestOfAll(b, points) : (Best(b, [design.Plant])[0].Gains, null);
+                var (best, remark) = b.Points is { Count: > 0 } points ? BestOfAll(b, points) : (Best(b, [design.Plant])[0].Gains, null);
+                return (b.Weighted == true ? Weighted(best) : best, remark);
             default:
                 return (design.Present, null);
         }
+    }
+
+    /// <exception cref="DesignException">The controller does not weigh its set-point.</exception>
+    LoopController Weighted(LoopController gains)
+    {
+        if (gains is not PidGains { HasIntegral: true } pid || !design.Law.HasWeight && design.Law.CanHave(gains))
+            throw new DesignException(
+                "weight",
+                "This controller has no weight of its set-point that could be found.",
+                "Take one of the ideal, parallel or series form with an integral part, or ask without it."
+            );
+        var figures = LoopFigures.Of(pid, design.Plant, wanted);
+        var pace = 1 / Math.Max(figures.Margins.GainCrossings.Select(c => c.Frequency).DefaultIfEmpty(1).Max(), 1e-12);
+        return SetPointWeight.Best(pid, design.Plant, pace, wanted);
     }
 
     /// <summary>The best gains under limits for all of several plants, with what they do in each.</summary>
@@ -181,7 +198,9 @@ sealed class DesignAsks(TunedLoop loop, Func<string, TunedLoop> at, Cancellation
             || gains.Form is PidForm.PD or PidForm.PID && !(Usable(g.Td) && g.Td >= 0)
         )
             throw new DesignException("gains", "A gain is missing or out of range.", "Times must be above zero.");
-        return gains with { Ti = g.Ti ?? shape.Ti, Td = g.Td ?? shape.Td };
+        if (g.B is { } b && !(b >= 0 && b <= MostWeight))
+            throw new DesignException("gains", "The weight of the set-point is out of range.", $"It lies between 0 and {MostWeight}.");
+        return gains with { Ti = g.Ti ?? shape.Ti, Td = g.Td ?? shape.Td, B = law.HasWeight ? g.B ?? shape.B : shape.B };
     }
 
     (LoopController Gains, string? Remark) Placed(PlaceAsk ask)

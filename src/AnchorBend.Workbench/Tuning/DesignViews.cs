@@ -42,8 +42,8 @@ sealed class DesignViews
     public static GainsView View(LoopController gains) =>
         gains switch
         {
-            PidGains g => new(g.Name, g.K, g.HasIntegral ? g.Ti : null, g.Form is PidForm.PD or PidForm.PID ? g.Td : null, null),
-            RejectionGains r => new(r.Name, null, null, null, new RejectionView(r.InputGain, r.Bandwidth, r.Ratio)),
+            PidGains g => new(g.Name, g.K, g.HasIntegral ? g.Ti : null, g.Form is PidForm.PD or PidForm.PID ? g.Td : null, g.B, null),
+            RejectionGains r => new(r.Name, null, null, null, null, new RejectionView(r.InputGain, r.Bandwidth, r.Ratio)),
             _ => throw new ArgumentException($"'{gains.Name}' has no view.", nameof(gains)),
         };
 

@@ -14,7 +14,8 @@ static class SavedPoints
 
     const int Kept = 12;
 
-    /// <summary>A request names a point that was taken away meanwhile, as by undo: the request cannot be done, its address is right.</summary>
+    /// <summary>A request names a point that was taken away meanwhile, as by undo: the request cannot be done, its address is
+    /// right.</summary>
     internal static RefusedException Gone() =>
         new("This operating point is not among the saved ones any more.", "Look from another point, or from where the model is.");
 
@@ -36,14 +37,32 @@ static class SavedPoints
         {
             if (there.TryGetValue(id, out var before) && ReferenceEquals(before.Item2.OperatingPoints[id], point))
                 return before;
-            var moved = document with { Settings = document.Settings with { Point = id } };
-            var model = DocumentPreparation.Prepare(moved, session.CatalogOf(document), prepared);
-            if (!model.CanRun)
-                throw new DocumentException($"With the values of '{point.Name}' the model has errors.");
-            there[id] = (model, moved);
+            var made = At(session, prepared, document, id, point, null);
+            there[id] = made;
             if (there.Count > Kept)
                 there.Remove(there.Keys.First(k => k != id));
-            return (model, moved);
+            return made;
         }
+    }
+
+    /// <summary>The model at a point that need not be among the saved ones.</summary>
+    /// <param name="overrides">Texts of parameters by path; null for none.</param>
+    /// <exception cref="DocumentException">The model has errors there.</exception>
+    internal static (PreparedModel Prepared, ModelDocument Document) At(
+        ModelSession session,
+        PreparedModel prepared,
+        ModelDocument document,
+        string id,
+        OperatingPointNode point,
+        IReadOnlyDictionary<string, string>? overrides
+    )
+    {
+        var moved = document with
+        {
+            OperatingPoints = new Dictionary<string, OperatingPointNode>(document.OperatingPoints) { [id] = point },
+            Settings = document.Settings with { Point = id },
+        };
+        var model = DocumentPreparation.Prepare(moved, session.CatalogOf(document), prepared, overrides);
+        return model.CanRun ? (model, moved) : throw new DocumentException($"With the values of '{point.Name}' the model has errors.");
     }
 }

@@ -32,7 +32,8 @@ public sealed record MapRequest(
 
 /// <summary>Gains of a PID in its ideal form, times in s; or those of a disturbance-rejecting controller.</summary>
 /// <param name="Form">P, PI, PD, PID, rejection1 or rejection2.</param>
-public sealed record GainsView(string Form, double? K, double? Ti, double? Td, RejectionView? Rejection);
+/// <param name="B">Weight of the set-point in the proportional part; null for the present one.</param>
+public sealed record GainsView(string Form, double? K, double? Ti, double? Td, double? B, RejectionView? Rejection);
 
 /// <param name="InputGain">b0: rate, or acceleration for second order, of the measured value for a unit of output.</param>
 /// <param name="Bandwidth">ωc, rad/s.</param>
@@ -57,6 +58,7 @@ public sealed record MarginAsk(string Form, double Bandwidth, double PhaseMargin
 
 /// <param name="Goal">integralGain, load or setPoint; of P and PD always the largest gain.</param>
 /// <param name="Ratio">As in <see cref="MapRequest"/>.</param>
+/// <param name="Weighted">Whether the set-point is weighed for the least error of its steps.</param>
 /// <param name="Damping">Least damping ratio of all poles; null for any.</param>
 /// <param name="Points">Ids of saved operating points for all of which the limits hold; null for the one that is looked at.</param>
 public sealed record BestAsk(
@@ -66,13 +68,15 @@ public sealed record BestAsk(
     double? NoiseGain,
     IReadOnlyList<string>? Points,
     double? Damping,
-    double? Ratio
+    double? Ratio,
+    bool? Weighted
 );
 
 /// <summary>A loop at several saved operating points.</summary>
 /// <param name="Gains">The same at each; null for those that the controller has there.</param>
 /// <param name="Best">The best at each by itself, in place of the gains; its points are not used.</param>
-public sealed record PointDesignsRequest(string Part, IReadOnlyList<string> Points, GainsView? Gains, BestAsk? Best);
+/// <param name="Between">Whether the loop is looked at halfway between neighbours too, with the schedule that the best would fill.</param>
+public sealed record PointDesignsRequest(string Part, IReadOnlyList<string> Points, GainsView? Gains, BestAsk? Best, bool? Between);
 
 /// <param name="From">Lowest frequency of the responses in rad/s; null for what suits them.</param>
 /// <param name="End">Length of the time responses in s; null for what suits them.</param>

@@ -186,7 +186,8 @@ public sealed record MeasuredPlantView(
     IReadOnlyList<string> Left
 );
 
-/// <summary>A loop at a saved operating point.</summary>
+/// <summary>A loop at a saved operating point, or halfway between two of them.</summary>
+/// <param name="Point">Id; empty halfway between two.</param>
 /// <param name="Quantity">What the schedule follows there, in the unit of the model; null for a controller without one.</param>
 /// <param name="Problem">Why nothing is said; null where there is.</param>
 public sealed record PointDesignView(
@@ -196,7 +197,8 @@ public sealed record PointDesignView(
     GainsView? Gains,
     LoopFiguresView? Figures,
     string? Warning,
-    string? Problem
+    string? Problem,
+    bool IsBetween
 );
 
 /// <param name="Texts">What fills the controller's table with these gains; null where it has none, or no two points differ.</param>

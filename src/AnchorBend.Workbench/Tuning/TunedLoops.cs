@@ -51,6 +51,8 @@ sealed record TunedController(
             var row = schedule.Nearest(schedule.QuantityAt(Prepared, point));
             foreach (var (name, value) in law.Write(gains))
                 texts[name] = Row([.. schedule.Columns[name].Select((v, i) => i == row ? value : v)]);
+            if (Weight(law, gains) is { } of)
+                texts["b"] = TypedValue.InUnitOf(present.GetValueOrDefault("b"), of, null);
             return texts;
         }
 
@@ -60,7 +62,16 @@ sealed record TunedController(
             texts["order"] = order == 1 ? "Order.First" : "Order.Second";
         foreach (var (name, value) in law.Write(gains))
             texts[name] = TypedValue.InUnitOf(present.GetValueOrDefault(name), value, Prepared.Model.Find($"{Path}.{name}")?.Unit);
+        if (Weight(law, gains) is { } weight)
+            texts["b"] = TypedValue.InUnitOf(present.GetValueOrDefault("b"), weight, null);
         return texts;
+    }
+
+    /// <summary>The weight of the set-point where it is to be written: where it is another one than the part has.</summary>
+    double? Weight(ControllerLaw law, LoopController gains)
+    {
+        var has = law == Law && Present is PidGains own ? own.B : 1;
+        return law.HasWeight && gains is PidGains pid && pid.B != has ? pid.B : null;
     }
 
     /// <summary>Numbers as a field takes a row of them, in the units that the model computes in.</summary>
@@ -153,7 +164,7 @@ public sealed class TunedLoops
         if (!IsTunable(session, found.Part))
             throw new DesignException(
                 "not-a-controller",
-                $"'{found.Part.Name}' is not a PID controller.",
+                $"'{found.Part.Name}' is not a controller that can be tuned.",
                 "Choose a controller whose gains can be proposed."
             );
         var (law, present) = LoopDesign.Controller(prepared, new ParameterSet(prepared.Model), name);

@@ -1538,6 +1538,7 @@ export interface components {
             damping: null | number;
             /** Format: double */
             ratio: null | number;
+            weighted: null | boolean;
         };
         BranchRequest: {
             state: null | string;
@@ -2099,6 +2100,8 @@ export interface components {
             ti: null | number;
             /** Format: double */
             td: null | number;
+            /** Format: double */
+            b: null | number;
             rejection: null | components["schemas"]["RejectionView"];
         };
         GoRequest: {
@@ -2881,6 +2884,7 @@ export interface components {
             figures: null | components["schemas"]["LoopFiguresView"];
             warning: null | string;
             problem: null | string;
+            isBetween: boolean;
         };
         PointDesignsAnswer: {
             points: components["schemas"]["PointDesignView"][];
@@ -2894,6 +2898,7 @@ export interface components {
             points: string[];
             gains: null | components["schemas"]["GainsView"];
             best: null | components["schemas"]["BestAsk"];
+            between: null | boolean;
         };
         PointFreeNode: {
             target: string;

@@ -10,7 +10,7 @@ import { ApiError, type LoopView } from "../api/client";
 import { applyAll, cascadeOf, setStep, settingOf, stop, tuneAll, useCascade } from "./cascade";
 import { useTune } from "./tune";
 
-const gains = (k: number) => ({ form: "PI", k, ti: 1, td: null, rejection: null });
+const gains = (k: number) => ({ form: "PI", k, ti: 1, td: null, b: null, rejection: null });
 const loop = (part: string, name: string) => ({
   part,
   name,

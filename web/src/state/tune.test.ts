@@ -29,7 +29,7 @@ interface Body {
   wishes: { noiseGain: number | null };
 }
 
-const gains = (k: number) => ({ form: "PI", k, ti: 1, td: null, rejection: null });
+const gains = (k: number) => ({ form: "PI", k, ti: 1, td: null, b: null, rejection: null });
 const design = (a: DesignAsk) => ({
   name: a.name,
   gains: a.gains ?? gains(a.place ? a.place.bandwidth : 7),
@@ -172,7 +172,10 @@ describe("the tune stage", () => {
   test("asks for gains and tells why there are none", async () => {
     const refused = vi.fn();
     askFor(
-      { best: { form: "PI", goal: "load", sensitivity: 1.4, noiseGain: null, points: null, damping: null, ratio: null }, margin: null },
+      {
+        best: { form: "PI", goal: "load", sensitivity: 1.4, noiseGain: null, points: null, damping: null, ratio: null, weighted: null },
+        margin: null,
+      },
       "least load error",
       refused,
     );

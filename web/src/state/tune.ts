@@ -280,7 +280,7 @@ export function takeInputGain(form: string, inputGain: number): void {
   const own = hand?.rejection ?? { bandwidth: 1, ratio: 5 };
   const order = maps.find((f) => f === form);
   if (order) set({ form: order });
-  typeGains({ form, k: null, ti: null, td: null, rejection: { ...own, inputGain } });
+  typeGains({ form, k: null, ti: null, td: null, b: null, rejection: { ...own, inputGain } });
   if (order && order !== hand?.form) readMap();
 }
 

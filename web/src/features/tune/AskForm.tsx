@@ -32,6 +32,7 @@ export function AskForm() {
   const points = useBench((s) => s.model.operatingPoints);
   const [damping, setDamping] = useState<number | null>(null);
   const [everywhere, setEverywhere] = useState(false);
+  const [weighted, setWeighted] = useState(false);
   const [refusal, setRefusal] = useState<string | null>(null);
   if (!open)
     return (
@@ -60,12 +61,13 @@ export function AskForm() {
             points: everywhere ? Object.keys(points) : null,
             damping,
             ratio,
+            weighted,
           },
           margin: null,
         },
         `${form === "PD" ? "largest gain" : kinds.find((k) => k.value === kind)?.label} of ${form} at Ms ${format(limit, 3)}${
           damping === null ? "" : `, damped by ${format(damping, 2)}`
-        }${everywhere ? `, for all of ${Object.keys(points).length} points` : ""}`,
+        }${weighted ? ", set-point weighed" : ""}${everywhere ? `, for all of ${Object.keys(points).length} points` : ""}`,
         setRefusal,
       );
   };
@@ -99,6 +101,11 @@ export function AskForm() {
           />{" "}
           all poles damped by{" "}
           <NumberField label="Least damping of all poles" value={damping ?? 0.5} fits={(v) => v > 0 && v < 1} put={setDamping} />
+        </label>
+      )}
+      {kind !== "margin" && (
+        <label>
+          <input type="checkbox" checked={weighted} onChange={(e) => setWeighted(e.target.checked)} /> set-point weighed for its least error
         </label>
       )}
       {kind !== "margin" && Object.keys(points).length > 1 && (

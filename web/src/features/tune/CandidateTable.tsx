@@ -33,6 +33,8 @@ const rows: Row[] = [
   { label: "settles", unit: "s", of: (f) => number(f.settling) },
 ];
 
+const gainNames = { k: "Gain", ti: "Integral time", td: "Derivative time", b: "Set-point weight" };
+
 /** Gains of a disturbance-rejecting controller. */
 const rejectionRows = {
   inputGain: { label: "Input gain", mark: <em>b₀</em>, unit: "" },
@@ -49,16 +51,16 @@ export function CandidateTable() {
   const changeRejection = (part: Partial<NonNullable<GainsView["rejection"]>>) =>
     hand?.rejection && typeGains({ ...hand, rejection: { ...hand.rejection, ...part } });
   const handTimes = hand?.form === "PID" || hand?.form === "PI";
-  const gain = (d: DesignView, key: "k" | "ti" | "td") => {
+  const gain = (d: DesignView, key: "k" | "ti" | "td" | "b") => {
     const v = number(d.gains?.[key]);
     if (d.name !== HAND || d.gains?.rejection || (key === "ti" && !handTimes) || (key === "td" && v === null))
       return v === null ? "–" : format(v, 3);
     return (
       <NumberField
-        label={`${{ k: "Gain", ti: "Integral time", td: "Derivative time" }[key]} in hand`}
+        label={`${gainNames[key]} in hand`}
         className={cx("gain-field")}
         value={v}
-        fits={(x) => (key === "k" ? x !== 0 : key === "td" ? x >= 0 : x > 0)}
+        fits={(x) => (key === "k" ? x !== 0 : key === "td" || key === "b" ? x >= 0 : x > 0)}
         put={(x) => change({ [key]: x })}
       />
     );
@@ -76,6 +78,8 @@ export function CandidateTable() {
       />
     );
   };
+  // A weight is a gain like others once one differs from doing nothing.
+  const weighs = shown.some((d) => d.gains?.b != null && Number(d.gains.b) !== 1);
   const anyPid = shown.some((d) => d.gains && !d.gains.rejection);
   const anyRejection = shown.some((d) => d.gains?.rejection);
   return (
@@ -116,10 +120,11 @@ export function CandidateTable() {
                 ))}
               </tr>
             ))}
-          {(anyPid ? (["k", "ti", "td"] as const) : []).map((key) => (
+          {(anyPid ? (["k", "ti", "td", ...(weighs ? (["b"] as const) : [])] as const) : []).map((key) => (
             <tr key={key}>
               <th scope="row">
-                <em>{{ k: "k", ti: "Ti", td: "Td" }[key]}</em> {key !== "k" && <i>s</i>}
+                <em>{{ k: "k", ti: "Ti", td: "Td", b: "b" }[key]}</em>{" "}
+                {key === "ti" || key === "td" ? <i>s</i> : key === "b" && <i>set-point</i>}
               </th>
               {shown.map((d) => (
                 <td key={d.name} className={cx("mono", { hand: d.name === HAND })}>

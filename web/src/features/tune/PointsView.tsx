@@ -40,17 +40,20 @@ export function PointsView() {
   );
   const [which, setWhich] = useState<string>(APPLIED);
   const [goal, setGoal] = useState("load");
+  const [between, setBetween] = useState(false);
   const [limit, setLimit] = useState<number | null>(null);
   const loop = loops.find((l) => l.part === part);
   const ids = Object.keys(points);
   const most = limit ?? Number(peak ?? 1.6);
   const gains = which === BEST || which === APPLIED ? null : (designs.get(which)?.gains ?? null);
-  const best = which === BEST ? { form, goal, sensitivity: most, noiseGain: null, points: null, damping: null, ratio: null } : null;
+  const best =
+    which === BEST ? { form, goal, sensitivity: most, noiseGain: null, points: null, damping: null, ratio: null, weighted: null } : null;
   const { answer, problem, busy } = useAnswer<Answer>(
     part && ids.length > 0
-      ? () => ask(api.POST("/api/models/{id}/loops/points", { params: { path: { id } }, body: { part, points: ids, gains, best } }))
+      ? () =>
+          ask(api.POST("/api/models/{id}/loops/points", { params: { path: { id } }, body: { part, points: ids, gains, best, between } }))
       : null,
-    JSON.stringify([id, revision, part, ids, gains, best]),
+    JSON.stringify([id, revision, part, ids, gains, best, between]),
   );
   if (ids.length === 0)
     return (
@@ -100,8 +103,13 @@ export function PointsView() {
             )}
           </>
         )}
+        {ids.length > 1 && (
+          <label>
+            <input type="checkbox" checked={between} onChange={(e) => setBetween(e.target.checked)} /> halfway between them too
+          </label>
+        )}
         <span role="status">
-          {busy ? "working" : worst?.figures ? `highest peak ${format(Number(worst.figures.sensitivity), 3)} at ${worst.name}` : ""}
+          {busy ? "working" : worst?.figures ? `highest peak ${format(Number(worst.figures.sensitivity), 3)}: ${worst.name}` : ""}
         </span>
       </div>
       {problem && (
@@ -139,11 +147,15 @@ function PointsTable({ answer, saved }: { answer: Answer | null; saved: string |
       </thead>
       <tbody>
         {answer?.points.map((p) => (
-          <tr key={p.point} className={cx({ chosen: p.point === saved })}>
+          <tr key={p.name} className={cx({ chosen: p.point === saved, between: p.isBetween })}>
             <td>
-              <button type="button" className={cx("link")} title="Look at the model from here" onClick={() => lookFrom(null, p.point)}>
-                {p.name}
-              </button>
+              {p.isBetween ? (
+                "halfway"
+              ) : (
+                <button type="button" className={cx("link")} title="Look at the model from here" onClick={() => lookFrom(null, p.point)}>
+                  {p.name}
+                </button>
+              )}
               {p.warning && <p className={cx("warning")}>{p.warning}</p>}
             </td>
             {p.problem ? (
@@ -173,7 +185,7 @@ function PointsTable({ answer, saved }: { answer: Answer | null; saved: string |
 function Schedule({ answer }: { answer: Answer }) {
   const rows = answer.points
     .filter((p) => p.quantity != null && p.gains)
-    .map((p) => ({ x: Number(p.quantity), k: Number(p.gains?.k), ti: Number(p.gains?.ti ?? 0) }))
+    .map((p) => ({ isBetween: p.isBetween, x: Number(p.quantity), k: Number(p.gains?.k), ti: Number(p.gains?.ti ?? 0) }))
     .sort((a, b) => a.x - b.x);
   if (rows.length < 2) return null;
   const of = (id: "k" | "ti", title: string) => (
@@ -182,7 +194,7 @@ function Schedule({ answer }: { answer: Answer }) {
       title={title}
       curves={[{ name: title, x: rows.map((r) => r.x), y: rows.map((r) => r[id]), color: "#0072B2", width: 1.6 }]}
       xLabel={answer.unit ? `what it follows, ${answer.unit}` : "what it follows"}
-      points={rows.map((r) => ({ x: r.x, y: r[id] }))}
+      points={rows.filter((r) => !r.isBetween).map((r) => ({ x: r.x, y: r[id] }))}
     />
   );
   return (

@@ -1,0 +1,52 @@
+namespace AnchorBend.Design;
+
+/// <summary>
+/// The weight b of the set-point in the proportional part: it moves a zero between set-point and measured value and nothing that is fed
+/// back, so peaks, margins and the answer to loads stay what they are (Åström and Hägglund, "Advanced PID Control", section 5.3).
+/// </summary>
+public static class SetPointWeight
+{
+    public const double Most = 2;
+
+    const int Grid = 12,
+        Narrowings = 30;
+
+    static readonly double Golden = (Math.Sqrt(5) - 1) / 2;
+
+    /// <summary>The gains with the weight that gives the least ∫|r − y| dt after a step of the set-point, between 0 and 2.</summary>
+    /// <param name="pace">A time over which the loop changes, s.</param>
+    public static PidGains Best(PidGains gains, LinearSystem plant, double pace, CancellationToken cancellation = default)
+    {
+        double Error(double b)
+        {
+            cancellation.ThrowIfCancellationRequested();
+            var error = ErrorIntegral.SetPoint(gains with { B = b }, plant, pace);
+            return double.IsFinite(error) ? error : double.MaxValue;
+        }
+
+        // The integral of an absolute value that is linear in b at every instant is convex in it: one lowest place.
+        var looked = Enumerable.Range(0, Grid + 1).Select(i => Most * i / Grid).Select(b => (B: b, Error: Error(b))).ToList();
+        var lowest = looked.MinBy(x => x.Error).B;
+        var (low, high) = (Math.Max(0, lowest - Most / Grid), Math.Min(Most, lowest + Most / Grid));
+        var (left, right) = (high - Golden * (high - low), low + Golden * (high - low));
+        var (atLeft, atRight) = (Error(left), Error(right));
+        for (var i = 0; i < Narrowings && high - low > 1e-4; i++)
+            if (atLeft < atRight)
+            {
+                (high, right, atRight) = (right, left, atLeft);
+                left = high - Golden * (high - low);
+                atLeft = Error(left);
+            }
+            else
+            {
+                (low, left, atLeft) = (left, right, atRight);
+                right = low + Golden * (high - low);
+                atRight = Error(right);
+            }
+
+        return gains with
+        {
+            B = Math.Round((low + high) / 2, 3),
+        };
+    }
+}
