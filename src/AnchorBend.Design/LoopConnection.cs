@@ -3,7 +3,7 @@ namespace AnchorBend.Design;
 /// <summary>A controller without direct way and dead times in series with a plant, and the loop closed around them.</summary>
 static class LoopConnection
 {
-    /// <summary>States of the controller first.</summary>
+    /// <summary>States of the controller first; it has no dead times.</summary>
     public static LinearSystem Series(LinearSystem controller, LinearSystem plant)
     {
         int k = controller.Order,
@@ -37,13 +37,13 @@ static class LoopConnection
         return new LinearSystem
         {
             A = a,
-            B = [.. controller.B, .. new double[n]],
+            B = [.. controller.B, .. plant.B.Select(b => b * controller.D)],
             C = [.. controller.C.Select(c => plant.D * c), .. plant.C],
-            D = 0,
+            D = plant.D * controller.D,
             E = e,
             F = plant.F,
             G = g,
-            H = new double[m],
+            H = [.. plant.H.Select(h => h * controller.D)],
             K = plant.K,
             Delays = plant.Delays,
             States = [.. controller.States, .. plant.States],

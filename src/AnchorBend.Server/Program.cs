@@ -72,6 +72,7 @@ try
     builder.Services.AddSingleton<ModelAnalysis>();
     builder.Services.AddSingleton<LoopSequence>();
     builder.Services.AddSingleton<PlantOrders>();
+    builder.Services.AddSingleton<LoopElements>();
     builder.Services.AddSingleton<PoleAnalysis>();
     builder.Services.AddSingleton<SteadyStates>();
     builder.Services.AddSingleton<SystemAnalysis>();

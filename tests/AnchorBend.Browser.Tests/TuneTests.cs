@@ -265,6 +265,21 @@ public sealed class TuneTests(Application application) : IDisposable
     }
 
     [Fact]
+    public void A_notch_is_looked_at_and_put_behind_the_controller()
+    {
+        OpenTune("Quay crane, slewing");
+        bench.Press("Put an element in…");
+        bench.Until(() => bench.All("[aria-label='The loop without and with it'] tbody tr").Count == 4, "what it does");
+        Assert.StartsWith("87.", bench.Find(By.CssSelector("[aria-label='Frequency of the element, rad/s']")).GetAttribute("value"));
+        bench.Press("Place it in the loop");
+        bench.WaitSaved();
+        bench.Click(By.XPath("//nav//button[contains(., 'Build')]"));
+        bench.Until(() => bench.All("[data-part][aria-label='Notch, SampledNotch']").Count == 1, "the notch on the diagram");
+        bench.WaitForRun();
+        bench.NoConsoleErrors();
+    }
+
+    [Fact]
     public void A_state_feedback_is_designed_and_placed()
     {
         OpenTune("Header tank");

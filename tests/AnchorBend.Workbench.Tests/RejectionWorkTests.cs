@@ -132,6 +132,25 @@ public sealed class RejectionWorkTests : IDisposable
         Assert.Contains("no weight", designs[2].Problem, StringComparison.Ordinal);
     }
 
+    [Fact]
+    public void An_element_stands_between_the_controller_and_all_that_it_drove()
+    {
+        var session = Session();
+        var answer = new LoopElements(gate, loops).Of(session, new LoopElementRequest("c", null, null, null, "lead", 2, 40), default);
+        Assert.Equal(answer.Before.Bandwidth, tuning.Loops(session, new LoopsRequest(null, null), default).Loops[0].Figures!.Bandwidth);
+        session.Edit(0, answer.Action.Label, answer.Action.Operations);
+        var main = session.Present().Document.Main;
+        var (id, lead) = main.Parts.Single(p => p.Value.Type == "LeadLag");
+        Assert.Equal(new PortReference(id, "y"), main.Wires["wu"].From);
+        Assert.Contains(main.Wires.Values, w => w.From == new PortReference("c", "u") && w.To == new PortReference(id, "u"));
+        // What was foretold is what the loop has now, but for the digits that are written.
+        var now = tuning.Loops(session, new LoopsRequest(null, null), default).Loops[0].Figures!;
+        Assert.Equal(answer.After.Bandwidth!.Value, now.Bandwidth!.Value, 1e-4 * now.Bandwidth.Value);
+        Assert.Equal(answer.After.Sensitivity!.Value, now.Sensitivity!.Value, 1e-4);
+        Assert.NotEqual(answer.Before.PhaseMargin!.Value, now.PhaseMargin!.Value, 1.0);
+        Assert.Equal("Lead", lead.Name);
+    }
+
     [Theory]
     [InlineData(0, 1, 5)]
     [InlineData(1, 0, 5)]

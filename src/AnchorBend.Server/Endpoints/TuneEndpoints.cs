@@ -84,6 +84,16 @@ static class TuneEndpoints
             .WithName("plantOrder")
             .ProducesProblem(422);
         api.MapPost(
+                "/models/{id}/loops/element",
+                (string id, LoopElementRequest request, ModelWork models, LoopElements elements, CancellationToken wanted) =>
+                {
+                    Requests.Needed(request.Part, "part");
+                    return elements.Of(models.Session(id), request, wanted);
+                }
+            )
+            .WithName("loopElement")
+            .ProducesProblem(422);
+        api.MapPost(
                 "/models/{id}/loops/step",
                 (string id, TuneStepRequest request, ModelWork models, LoopSequence sequence, CancellationToken wanted) =>
                 {

@@ -9,7 +9,8 @@ namespace AnchorBend.Workbench.Tuning;
 /// <summary>Operating points halfway between two saved ones: where a schedule is looked at that was filled at those.</summary>
 static class PointsBetween
 {
-    /// <summary>With the mean of each parameter that both set, and of each state that both keep; the search for rest begins there.</summary>
+    /// <summary>With the mean of each parameter that both set, and of each state that both keep; the search for rest begins
+    /// there.</summary>
     /// <exception cref="DesignException">They differ in what has no mean.</exception>
     public static OperatingPointNode Of(ModelSession session, string first, string second, CancellationToken wanted)
     {

@@ -1140,6 +1140,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/loops/element": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["loopElement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/loops/step": {
         parameters: {
             query?: never;
@@ -2252,6 +2268,29 @@ export interface components {
             from: null | string;
             to: null | string;
         };
+        LoopElementAnswer: {
+            /** Format: double */
+            frequency: number;
+            /** Format: double */
+            amount: number;
+            before: components["schemas"]["LoopFiguresView"];
+            after: components["schemas"]["LoopFiguresView"];
+            warning: null | string;
+            resonances: components["schemas"]["ResonanceView"][];
+            action: components["schemas"]["ActionView"];
+        };
+        LoopElementRequest: {
+            part: string;
+            /** Format: double */
+            at: null | number;
+            point: null | string;
+            gains: null | components["schemas"]["GainsView"];
+            kind: string;
+            /** Format: double */
+            frequency: null | number;
+            /** Format: double */
+            amount: null | number;
+        };
         LoopFiguresView: {
             isStable: null | boolean;
             /** Format: double */
@@ -3026,6 +3065,12 @@ export interface components {
             from?: string;
             to?: string;
             band?: string;
+        };
+        ResonanceView: {
+            /** Format: double */
+            frequency: number;
+            /** Format: double */
+            damping: number;
         };
         RestView: {
             signal: string;
@@ -6637,6 +6682,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlantOrderAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    loopElement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoopElementRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoopElementAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

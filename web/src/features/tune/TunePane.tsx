@@ -3,6 +3,7 @@ import { useShallow } from "zustand/react/shallow";
 import { useTune } from "../../state/tune";
 import { AskForm } from "./AskForm";
 import { CandidateTable } from "./CandidateTable";
+import { ElementForm } from "./ElementForm";
 import { formName } from "./forms";
 import { Wishes } from "./Wishes";
 import styles from "./tune.module.css";
@@ -25,6 +26,7 @@ export default function TunePane() {
           </p>
           <CandidateTable />
           <AskForm />
+          <ElementForm />
           <Wishes />
         </>
       )}
