@@ -265,6 +265,25 @@ public sealed class TuneTests(Application application) : IDisposable
     }
 
     [Fact]
+    public void The_gain_of_the_loop_is_drawn_by_mouse_and_keys()
+    {
+        OpenTune("Header tank");
+        bench.Press("Draw");
+        bench.Until(() => bench.All("[aria-label^='Drawn gain']").Count == 3, "a course to begin with");
+        bench.Until(() => bench.Find(By.CssSelector(".tune-tune-pane")).Text.Contains("off what is drawn"), "the nearest gains");
+        var before = Bandwidth;
+        var point = bench.Center(bench.Find(By.CssSelector("[aria-label='Drawn gain 3']")));
+        bench.Drag(point, (point.X, point.Y - 25));
+        bench.Until(() => Bandwidth > 1.1 * before, "a faster loop");
+        var dragged = bench.Find(By.CssSelector("[aria-label='Drawn gain 3']")).GetAttribute("aria-valuetext");
+        bench.Keys(Keys.ArrowDown);
+        bench.Until(() => bench.Find(By.CssSelector("[aria-label='Drawn gain 3']")).GetAttribute("aria-valuetext") != dragged, "a key");
+        bench.Keys(Keys.Delete);
+        bench.Until(() => bench.All("[aria-label^='Drawn gain']").Count == 2, "a point less");
+        bench.NoConsoleErrors();
+    }
+
+    [Fact]
     public void A_notch_is_looked_at_and_put_behind_the_controller()
     {
         OpenTune("Quay crane, slewing");

@@ -68,7 +68,7 @@ public sealed class RejectionWorkTests : IDisposable
     [Fact]
     public void Gains_of_the_other_kind_say_which_part_takes_the_place_and_what_hangs_loose()
     {
-        var design = tuning.Designs(Session(), Asked(new DesignAsk("x", Rejecting, null, null, null)), default).Designs[0];
+        var design = tuning.Designs(Session(), Asked(new DesignAsk("x", Rejecting, null, null, null, null)), default).Designs[0];
         Assert.Equal("DisturbanceRejection", design.Replacement!.Type);
         Assert.Equal(["/definitions/main/wires/wf"], design.Replacement.Loose);
         Assert.Equal("0.5", design.Texts["b0"]);
@@ -102,7 +102,7 @@ public sealed class RejectionWorkTests : IDisposable
         var best = map.Advice!.Best!;
         Assert.InRange(best.Sensitivity, 1, 1.4 * 1.002);
         var place = new PlaceAsk("rejection1", 6, best.Bandwidth, best.Sensitivity);
-        var design = tuning.Designs(Session(), Asked(new DesignAsk("x", null, place, null, null)), default).Designs[0];
+        var design = tuning.Designs(Session(), Asked(new DesignAsk("x", null, place, null, null, null)), default).Designs[0];
         Assert.Equal(6, design.Gains!.Rejection!.Ratio);
         Assert.Equal(best.Sensitivity, design.Figures!.Sensitivity!.Value, 0.005 * best.Sensitivity);
         Assert.Equal(best.Bandwidth, design.Figures.Bandwidth!.Value, 0.005 * best.Bandwidth);
@@ -116,9 +116,9 @@ public sealed class RejectionWorkTests : IDisposable
             .Designs(
                 Session(),
                 Asked(
-                    new DesignAsk("plain", null, null, null, best with { Weighted = null }),
-                    new DesignAsk("weighed", null, null, null, best),
-                    new DesignAsk("none", null, null, null, best with { Form = "rejection1" })
+                    new DesignAsk("plain", null, null, null, best with { Weighted = null }, null),
+                    new DesignAsk("weighed", null, null, null, best, null),
+                    new DesignAsk("none", null, null, null, best with { Form = "rejection1" }, null)
                 ),
                 default
             )
@@ -158,7 +158,7 @@ public sealed class RejectionWorkTests : IDisposable
     public void Gains_out_of_range_are_refused(double inputGain, double bandwidth, double ratio)
     {
         var gains = Rejecting with { Rejection = new RejectionView(inputGain, bandwidth, ratio) };
-        var design = tuning.Designs(Session(), Asked(new DesignAsk("x", gains, null, null, null)), default).Designs[0];
+        var design = tuning.Designs(Session(), Asked(new DesignAsk("x", gains, null, null, null, null)), default).Designs[0];
         Assert.Null(design.Gains);
         Assert.Contains("out of range", design.Problem, StringComparison.Ordinal);
     }

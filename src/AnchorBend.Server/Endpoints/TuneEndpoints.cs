@@ -10,7 +10,8 @@ static class TuneEndpoints
     const int MostDesigns = 12;
 
     /// <summary>Controllers whose gains one request may set.</summary>
-    const int MostParts = 40;
+    const int MostParts = 40,
+        MostDrawn = 60;
 
     public static void Map(RouteGroupBuilder api)
     {
@@ -42,6 +43,10 @@ static class TuneEndpoints
                         Requests.Needed(Requests.Needed(ask, "asks").Name, "asks.name");
                         foreach (var point in ask.Best?.Points ?? [])
                             Requests.Needed(point, "asks.best.points");
+                        if (ask.Drawn is { } drawn)
+                            Requests.AtMost(MostDrawn, Requests.Needed(drawn.Points, "asks.drawn.points"), "drawn points");
+                        foreach (var point in ask.Drawn?.Points ?? [])
+                            Requests.Needed(point, "asks.drawn.points");
                     }
 
                     return tuning.Designs(models.Session(id), request, wanted);

@@ -100,9 +100,22 @@ sealed class DesignAsks(TunedLoop loop, Func<string, TunedLoop> at, Cancellation
             case { Best: { } b }:
                 var (best, remark) = b.Points is { Count: > 0 } points ? BestOfAll(b, points) : (Best(b, [design.Plant])[0].Gains, null);
                 return (b.Weighted == true ? Weighted(best) : best, remark);
+            case { Drawn: { } d }:
+                return Drawn(d);
             default:
                 return (design.Present, null);
         }
+    }
+
+    (LoopController Gains, string? Remark) Drawn(DrawnAsk ask)
+    {
+        var found = DrawnLoop.Nearest(
+            loop.Response(wanted),
+            Shape(ask.Form, ask.Ratio),
+            [.. ask.Points.Select(p => new DrawnPoint(p.Frequency, Math.Pow(10, p.Gain / 20)))],
+            wanted
+        );
+        return (found.Gains, FormattableString.Invariant($"The loop's gain is off what is drawn by {found.Off:G2} dB in the mean."));
     }
 
     /// <exception cref="DesignException">The controller does not weigh its set-point.</exception>

@@ -40,12 +40,21 @@ public sealed record GainsView(string Form, double? K, double? Ti, double? Td, d
 /// <param name="Ratio">Bandwidth of the observer over ωc.</param>
 public sealed record RejectionView(double InputGain, double Bandwidth, double Ratio);
 
-/// <summary>One way to come to gains; just one of the four is given, none for the present ones.</summary>
+/// <summary>One way to come to gains; just one of the five is given, none for the present ones.</summary>
 /// <param name="Gains">These.</param>
 /// <param name="Place">Those of a place on the map.</param>
 /// <param name="Margin">Those with a bandwidth and a phase margin.</param>
 /// <param name="Best">The best ones under limits.</param>
-public sealed record DesignAsk(string Name, GainsView? Gains, PlaceAsk? Place, MarginAsk? Margin, BestAsk? Best);
+/// <param name="Drawn">Those whose open loop comes nearest to a drawn gain.</param>
+public sealed record DesignAsk(string Name, GainsView? Gains, PlaceAsk? Place, MarginAsk? Margin, BestAsk? Best, DrawnAsk? Drawn);
+
+/// <param name="Ratio">As in <see cref="MapRequest"/>.</param>
+/// <param name="Points">Two or more.</param>
+public sealed record DrawnAsk(string Form, double? Ratio, IReadOnlyList<DrawnPointView> Points);
+
+/// <param name="Frequency">rad/s.</param>
+/// <param name="Gain">Of the open loop, dB.</param>
+public sealed record DrawnPointView(double Frequency, double Gain);
 
 /// <param name="Bandwidth">rad/s.</param>
 /// <param name="Sensitivity">Peak of |1/(1 + L)|.</param>

@@ -1870,6 +1870,7 @@ export interface components {
             place: null | components["schemas"]["PlaceAsk"];
             margin: null | components["schemas"]["MarginAsk"];
             best: null | components["schemas"]["BestAsk"];
+            drawn: null | components["schemas"]["DrawnAsk"];
         };
         DesignView: {
             name: string;
@@ -1923,6 +1924,18 @@ export interface components {
         DrawingView: {
             sketch: null | components["schemas"]["StrokeNode"][];
             picture: null | string;
+        };
+        DrawnAsk: {
+            form: string;
+            /** Format: double */
+            ratio: null | number;
+            points: components["schemas"]["DrawnPointView"][];
+        };
+        DrawnPointView: {
+            /** Format: double */
+            frequency: number;
+            /** Format: double */
+            gain: number;
         };
         EditAnswer: {
             /** Format: int64 */

@@ -220,7 +220,7 @@ function readMap(): void {
   );
 }
 
-const none = (name: string): DesignAsk => ({ name, gains: null, place: null, margin: null, best: null });
+const none = (name: string): DesignAsk => ({ name, gains: null, place: null, margin: null, best: null, drawn: null });
 
 /** Reads what all gains on the stage do, and what is asked for besides. */
 function readDesigns(more: readonly DesignAsk[]): void {
@@ -282,6 +282,12 @@ export function takeInputGain(form: string, inputGain: number): void {
   if (order) set({ form: order });
   typeGains({ form, k: null, ti: null, td: null, b: null, rejection: { ...own, inputGain } });
   if (order && order !== hand?.form) readMap();
+}
+
+/** Takes the gains in hand whose loop comes nearest to a drawn gain; points are rad/s and dB. */
+export function drawLoop(points: readonly { frequency: number; gain: number }[]): void {
+  const { part, form, ratio, window } = get();
+  if (part && window && points.length > 1) designHand({ ...none(HAND), drawn: { form, ratio, points: [...points] } }, { part, ...window });
 }
 
 /** Takes a candidate in hand. */

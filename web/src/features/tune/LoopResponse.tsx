@@ -1,12 +1,15 @@
 import classNames from "classnames/bind";
+import { Button } from "antd";
 import { useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import type { DesignView } from "../../api/client";
 import { fromPixel, toPixel, type Scale } from "../../plots/scale";
 import { ticks } from "../../plots/ticks";
-import { APPLIED, HAND, useTune } from "../../state/tune";
+import { APPLIED, drawLoop, HAND, useTune } from "../../state/tune";
 import { format } from "../../ui/format";
 import { axisTicks, Strip, valueAt, type Curve } from "./axes";
+import { DrawnLoop } from "./DrawnLoop";
+import { usual, type DrawnPoint } from "./drawnPoints";
 import { colorOf } from "./marks";
 import { useSize } from "./useSize";
 import styles from "./tune.module.css";
@@ -22,9 +25,10 @@ const numbers = (values: readonly (number | string)[]) => values.map(Number);
 
 /** Gain, phase and sensitivity of the loop: the design in hand strong, the others faint, with crossings and margins. */
 export function LoopResponse() {
-  const { designs, frequencies } = useTune(useShallow((s) => ({ designs: s.designs, frequencies: s.frequencies })));
+  const { designs, frequencies, part } = useTune(useShallow((s) => ({ designs: s.designs, frequencies: s.frequencies, part: s.part })));
   const { ref, width, height } = useSize({ width: 340, height: 440 });
   const [cursor, setCursor] = useState<number | null>(null);
+  const [drawn, setDrawn] = useState<{ part: string | null; points: readonly DrawnPoint[] } | null>(null);
   const shown = [...designs.values()].filter((d) => d.figures);
   const main = designs.get(HAND)?.figures ? designs.get(HAND) : designs.get(APPLIED);
   const [from, to] = [frequencies[0], frequencies.at(-1)];
@@ -93,6 +97,13 @@ export function LoopResponse() {
   };
   const columns = axisTicks(x, 6);
   const phaseRows = Array.from({ length: Math.round((phase.to - phase.from) / step) + 1 }, (_, i) => phase.from + i * step);
+  // What is drawn is of one loop.
+  const points = drawn && drawn.part === part ? drawn.points : null;
+  const toggle = () => {
+    const first = points ? null : usual(Number(main.figures?.bandwidth ?? Math.sqrt(x.from * x.to)));
+    setDrawn(first && { part, points: first });
+    if (first) drawLoop(first);
+  };
   const read =
     cursor === null
       ? null
@@ -109,8 +120,13 @@ export function LoopResponse() {
         <span className="quiet">
           {read
             ? `${format(read.w, 3)} rad/s · ${format(read.g ?? 0, 3)} dB · ${format(read.p ?? 0, 3)}° · |S| ${format(read.s ?? 0, 3)}`
-            : "opened at the controller's output"}
+            : points
+              ? "a press adds a point"
+              : "opened at the controller's output"}
         </span>
+        <Button size="small" aria-pressed={points !== null} onClick={toggle}>
+          {points ? "Done" : "Draw"}
+        </Button>
       </header>
       <div ref={ref} className={cx("drawn")}>
         <svg
@@ -137,6 +153,7 @@ export function LoopResponse() {
               gain, dB
             </text>
             <GainMarks main={main} x={x} gain={gain} phase={phase} own={own} frequencies={frequencies} />
+            {points && <DrawnLoop x={x} gain={gain} points={points} put={(p) => setDrawn({ part, points: p })} />}
           </Strip>
           <Strip
             horizontal={x}
@@ -165,7 +182,9 @@ export function LoopResponse() {
             </text>
             <PeakMark main={main} x={x} sensitivity={sensitivity} />
           </Strip>
-          {cursor !== null && <path d={`M${toPixel(x, cursor)} ${gain.end}V${sensitivity.start}`} stroke="#17324D" strokeOpacity=".35" />}
+          {cursor !== null && (
+            <path d={`M${toPixel(x, cursor)} ${gain.end}V${sensitivity.start}`} stroke="#17324D" strokeOpacity=".35" pointerEvents="none" />
+          )}
           <text x={(x.start + x.end) / 2} y={height - 3} textAnchor="middle">
             frequency, rad/s
           </text>
