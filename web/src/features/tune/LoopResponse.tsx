@@ -122,7 +122,7 @@ export function LoopResponse() {
             ? `${format(read.w, 3)} rad/s · ${format(read.g ?? 0, 3)} dB · ${format(read.p ?? 0, 3)}° · |S| ${format(read.s ?? 0, 3)}`
             : points
               ? "a press adds a point"
-              : "opened at the controller's output"}
+              : "opened at its output"}
         </span>
         <Button size="small" aria-pressed={points !== null} onClick={toggle}>
           {points ? "Done" : "Draw"}
