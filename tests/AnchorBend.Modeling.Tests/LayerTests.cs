@@ -15,6 +15,7 @@ public class LayerTests
         "AnchorBend.Simulation",
         "AnchorBend.Design",
         "AnchorBend.Verification",
+        "AnchorBend.Exploration",
         "AnchorBend.Interchange",
         "AnchorBend.Workbench",
         "AnchorBend.Server",

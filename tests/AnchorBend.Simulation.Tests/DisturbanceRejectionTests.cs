@@ -59,6 +59,20 @@ public class DisturbanceRejectionTests
         Assert.Equal(5, TextModel.Values(text, "c.u", [0, 5.001])[1], 0.05);
     }
 
+    [Theory]
+    [InlineData("First")]
+    [InlineData("Second")]
+    public void Nor_does_it_at_samples(string order)
+    {
+        // A measured value that stands still is known to the observer, so the first output of its own is the one that was followed.
+        var text =
+            $"SampledDisturbanceRejection c(tracking = true, T = 0.1, wc = 1, order = SampledDisturbanceRejection.Order.{order}); "
+            + "equation c.r = 1; c.y = 0.4; c.uTrack = 5; c.track = time < 4.95;";
+        var u = TextModel.Values(text, "c.u", [0, 4.94, 5.05, 5.15]);
+        Assert.Equal(5, u[1], 1e-9);
+        Assert.Equal(5, u[2], 0.5);
+    }
+
     [Fact]
     public void The_sampled_one_makes_of_an_integrator_what_its_differences_say()
     {

@@ -49,8 +49,10 @@ sealed record ControllerSubstitute(PartNode Node, IReadOnlyList<string> Loose)
     {
         var node = place.Node;
         var parameters = new Dictionary<string, string>();
+        var isSampled = gains.Period > 0;
+        var follows = gains is not PidGains || !isSampled;
         foreach (var name in Kept)
-            if (node.Parameters.TryGetValue(name, out var text))
+            if ((follows || name != "tracking") && node.Parameters.TryGetValue(name, out var text))
                 parameters[name] = text;
         var isLimited = law.HasLimits ? node.Parameters.GetValueOrDefault("limited") == "true" : true;
         foreach (var name in (string[])["uMin", "uMax"])
@@ -58,7 +60,6 @@ sealed record ControllerSubstitute(PartNode Node, IReadOnlyList<string> Loose)
                 parameters[name] = text;
         foreach (var (name, text) in texts)
             parameters[name] = text;
-        var isSampled = gains.Period > 0;
         if (gains is PidGains && !isSampled && parameters.ContainsKey("uMin") && parameters.ContainsKey("uMax"))
             parameters["limited"] = "true";
         var other = node with
@@ -73,7 +74,7 @@ sealed record ControllerSubstitute(PartNode Node, IReadOnlyList<string> Loose)
                         : "PID",
             Parameters = parameters,
         };
-        var isTracking = !isSampled && parameters.GetValueOrDefault("tracking") == "true";
+        var isTracking = parameters.GetValueOrDefault("tracking") == "true";
         bool IsLoose(PortReference end) =>
             end.Part == place.Path.Id && !Ports.Contains(end.Port) && !(isTracking && Tracking.Contains(end.Port));
         var wires = ((DiagramDefinition)document.Definitions[place.Definition]).Wires;
