@@ -12,6 +12,7 @@ var root = new RootCommand("Anchor Bend: check, run, linearise, tune, verify and
     TuneCommand.Create(),
     VerifyCommand.Create(),
     MeasureCommand.Create(),
+    SweepCommand.Create(),
     CompareCommand.Create(),
     AlternativesCommand.Create(),
     TextCommand.Create(),

@@ -526,4 +526,49 @@ public sealed class CommandTests : IDisposable
         Write("bad.csv", "w,re\n1,2\n");
         Assert.Contains("no column 'frequency'", Run("fit", "bad.csv", "--order", "1").Error, StringComparison.Ordinal);
     }
+
+    [Fact]
+    public void Sweep_writes_a_table_of_measures_and_goes_on_where_it_was()
+    {
+        var model = Write(
+            "lag.mo",
+            "model M parameter Real T(unit = \"s\") = 1; Real x(start = 1); equation T * der(x) = -x; assert(T < 5, \"too slow\"); end M;"
+        );
+        string[] sweep =
+        [
+            "sweep",
+            model,
+            "--vary",
+            "T=1 s:2 s:3",
+            "--measure",
+            "last = final(x)",
+            "--to",
+            "2",
+            "--resume",
+            Path.Combine(folder, "kept"),
+        ];
+        var (code, output, error) = Run(sweep);
+        Assert.True(code == 0, error);
+        var rows = output.Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(l => l.Trim().Split(',')).ToArray();
+        Assert.Equal(["run", "T", "last", "problem"], rows[0]);
+        Assert.Equal(["1", "1.5", "2"], rows[1..].Select(r => r[1]));
+        foreach (var row in rows[1..])
+            Assert.Equal(
+                Math.Exp(-2 / double.Parse(row[1], CultureInfo.InvariantCulture)),
+                double.Parse(row[2], CultureInfo.InvariantCulture),
+                1e-5
+            );
+
+        // Another number of runs at once, and from what was kept: bit for bit the same.
+        Assert.Equal(output, Run([.. sweep, "--jobs", "1"]).Output);
+        Assert.Equal(output, Run([.. sweep[..^2], "--jobs", "3"]).Output);
+        Assert.Equal(2, Run([.. sweep, "--rtol", "1e-8"]).Code);
+
+        var (failed, table, _) = Run("sweep", model, "--vary", "T=1,9", "--measure", "final(x)", "--to", "2");
+        Assert.Equal(1, failed);
+        Assert.Contains("too slow", table, StringComparison.Ordinal);
+        Assert.Equal(2, Run("sweep", model, "--vary", "T", "--measure", "final(x)", "--to", "2").Code);
+        var drawn = Run("sweep", model, "--vary", "T=1:2", "--design", "sobol", "--runs", "5", "--measure", "final(x)", "--to", "2");
+        Assert.Equal(6, drawn.Output.Split('\n', StringSplitOptions.RemoveEmptyEntries).Length);
+    }
 }

@@ -83,7 +83,7 @@ public class SearchTests
     [Fact]
     public void Of_many_valleys_the_deepest_is_found_by_a_population()
     {
-        // Rastrigin's function from −5.12 to 5.12 in four dimensions has 10⁴ valleys and is zero in the middle of them.
+        // The sum of Rastrigin from −5.12 to 5.12 in four dimensions has 10⁴ valleys and is zero in the middle of them.
         var (best, _) = Searched(Made(SearchMethod.DifferentialEvolution, [0.9, 0.1, 0.8, 0.2]), p =>
             Value(p.Sum(v => 10.24 * v - 5.12 is var x ? x * x - 10 * Math.Cos(2 * Math.PI * x) + 10 : 0))
         );

@@ -5,8 +5,8 @@ namespace AnchorBend.Exploration.Search;
 
 /// <summary>
 /// Quasi-Newton steps with the update of Broyden, Fletcher, Goldfarb and Shanno within bounds (Nocedal and Wright, "Numerical
-/// Optimization", sections 6.1 and 16.7): derivatives by central differences, all asked for at once, then several lengths of the step at once. For smooth
-/// outcomes near a good place. What misses constraints is made worse by a multiple of what it misses.
+/// Optimization", sections 6.1 and 16.7): derivatives by central differences, all asked for at once, then several lengths of the step at
+/// once. For smooth outcomes near a good place. What misses constraints is made worse by a multiple of what it misses.
 /// </summary>
 public sealed class QuasiNewton : ISearch
 {

@@ -46,16 +46,17 @@ public sealed class ModelSource
 
     /// <summary>Elaborates, plans and compiles the model.</summary>
     /// <param name="set">Parameter values from outside by path, as they are typed.</param>
+    /// <param name="earlier">The model with other values, whose code is used again where only values differ.</param>
     /// <exception cref="DocumentException">One of the values is no expression.</exception>
-    public PreparedModel Prepare(IReadOnlyDictionary<string, string>? set = null)
+    public PreparedModel Prepare(IReadOnlyDictionary<string, string>? set = null, PreparedModel? earlier = null)
     {
         if (Document is not null)
-            return DocumentPreparation.Prepare(Document, (PartCatalog)classes, overrides: set);
+            return DocumentPreparation.Prepare(Document, (PartCatalog)classes, earlier, set);
         if (model is null)
             return PreparedModel.Unreadable(parseFindings);
         var overrides = (set ?? new Dictionary<string, string>()).ToDictionary(s => s.Key, s => Value(s.Key, s.Value));
         var (flat, findings) = Flattener.Flatten(model, classes, overrides);
-        return PreparedModel.Prepare(flat, [.. parseFindings, .. findings], SourceMap.Empty);
+        return PreparedModel.Prepare(flat, [.. parseFindings, .. findings], SourceMap.Empty, earlier);
     }
 
     static Expression Value(string path, string text)
