@@ -73,14 +73,15 @@ sealed class CrossingSearch(LinearSystem loop, CancellationToken cancellation)
     }
 
     /// <summary>The least value within a bracket (Kiefer, Proc. Amer. Math. Soc. 4, 1953).</summary>
-    internal static double GoldenSection(Func<double, double> function, double low, double high)
+    /// <param name="tolerance">Of the place, as a share of it.</param>
+    internal static double GoldenSection(Func<double, double> function, double low, double high, double tolerance = 1e-13)
     {
         const double share = 0.6180339887498949;
         double a = high - share * (high - low),
             b = low + share * (high - low);
         double fa = function(a),
             fb = function(b);
-        for (var i = 0; i < 60 && high - low > 1e-13 * high; i++)
+        for (var i = 0; i < 60 && high - low > tolerance * high; i++)
         {
             if (fa < fb)
             {

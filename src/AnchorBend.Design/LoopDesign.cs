@@ -35,13 +35,14 @@ public sealed record LoopDesign(string Part, ControllerLaw Law, LinearSystem Pla
     }
 
     /// <summary>The gain of the plant as an integrator, or a double one, where the loop works.</summary>
-    public double InputGain(int order, CancellationToken cancellation = default)
-    {
-        var frequency = PidTuning.Judge("present", Present, Plant, false, null, cancellation) is { IsStable: true, Bandwidth: { } has }
+    public double InputGain(int order, CancellationToken cancellation = default) =>
+        Rounded(RejectionGains.InputGainOf(Plant, order, WorkingBandwidth(cancellation), Sign, Present.Period));
+
+    /// <summary>Where the loop works, rad/s: its bandwidth, or what suits its plant where the present gains make it unstable.</summary>
+    public double WorkingBandwidth(CancellationToken cancellation = default) =>
+        PidTuning.Judge("present", Present, Plant, false, null, cancellation) is { IsStable: true, Bandwidth: { } has }
             ? has
             : PidTuning.SuggestBandwidth(Plant, Present.Period);
-        return Rounded(RejectionGains.InputGainOf(Plant, order, frequency, Sign, Present.Period));
-    }
 
     /// <summary>What forms of PID are looked for with: filter, weights and samples of the present one, or usual ones.</summary>
     public PidGains Shape => ShapeOf(Present);

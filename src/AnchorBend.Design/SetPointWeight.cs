@@ -8,10 +8,9 @@ public static class SetPointWeight
 {
     public const double Most = 2;
 
-    const int Grid = 12,
-        Narrowings = 30;
+    const int Grid = 12;
 
-    static readonly double Golden = (Math.Sqrt(5) - 1) / 2;
+    const double Close = 1e-4;
 
     /// <summary>The gains with the weight that gives the least ∫|r − y| dt after a step of the set-point, between 0 and 2.</summary>
     /// <param name="pace">A time over which the loop changes, s.</param>
@@ -27,26 +26,7 @@ public static class SetPointWeight
         // The integral of an absolute value that is linear in b at every instant is convex in it: one lowest place.
         var looked = Enumerable.Range(0, Grid + 1).Select(i => Most * i / Grid).Select(b => (B: b, Error: Error(b))).ToList();
         var lowest = looked.MinBy(x => x.Error).B;
-        var (low, high) = (Math.Max(0, lowest - Most / Grid), Math.Min(Most, lowest + Most / Grid));
-        var (left, right) = (high - Golden * (high - low), low + Golden * (high - low));
-        var (atLeft, atRight) = (Error(left), Error(right));
-        for (var i = 0; i < Narrowings && high - low > 1e-4; i++)
-            if (atLeft < atRight)
-            {
-                (high, right, atRight) = (right, left, atLeft);
-                left = high - Golden * (high - low);
-                atLeft = Error(left);
-            }
-            else
-            {
-                (low, left, atLeft) = (left, right, atRight);
-                right = low + Golden * (high - low);
-                atRight = Error(right);
-            }
-
-        return gains with
-        {
-            B = Math.Round((low + high) / 2, 3),
-        };
+        var found = CrossingSearch.GoldenSection(Error, Math.Max(0, lowest - Most / Grid), Math.Min(Most, lowest + Most / Grid), Close);
+        return gains with { B = Math.Round(found, 3) };
     }
 }

@@ -256,6 +256,9 @@ public sealed class TuneTests(Application application) : IDisposable
             "it"
         );
         bench.Click(By.CssSelector("[aria-label='Replace the controller by what is in hand']"));
+        // The other part does not follow a schedule.
+        bench.Until(() => bench.Find(By.CssSelector(".ant-popconfirm")).Text.Contains("no port for 1 of its wires"), "what it costs");
+        bench.Press("Apply them");
         bench.WaitSaved();
         bench.Until(() => Figure("form", 1) == "rej. 1", "it is the model's own controller now");
         bench.Until(() => bench.All("[aria-label='Replace the controller by A']").Count == 1, "and the PI would be another part");

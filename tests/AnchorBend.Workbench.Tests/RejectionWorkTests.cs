@@ -80,6 +80,21 @@ public sealed class RejectionWorkTests : IDisposable
     }
 
     [Fact]
+    public void A_limit_that_the_part_has_by_itself_is_kept_too_and_time_at_it_is_told()
+    {
+        var document = Loop();
+        document.Main.Parts["c"].Parameters["uMax"] = "0.6";
+        document.Main.Parts["c"].Parameters.Remove("uMin");
+        var session = bench.Models.Session(bench.Create(document));
+        var design = tuning.Designs(session, Asked(new DesignAsk("x", Rejecting, null, null, null, null)), default).Designs[0];
+        // The lower limit of a PID is −1 where nothing is typed.
+        Assert.Equal(("0.6", "-1"), (design.Texts["uMax"], design.Texts["uMin"]));
+        // To begin with the output would be ωc/b0 = 2.
+        Assert.NotEmpty(tuning.TrueRun(session, new TrueRunRequest("c", null, Rejecting, null), default).AtLimit);
+        Assert.NotEmpty(tuning.TrueRun(session, new TrueRunRequest("c", null, null, null), default).AtLimit);
+    }
+
+    [Fact]
     public void The_run_with_the_other_kind_is_that_of_a_model_that_has_it()
     {
         var session = Session();

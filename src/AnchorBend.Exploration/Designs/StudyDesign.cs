@@ -106,7 +106,7 @@ public sealed record StudyDesign(IReadOnlyList<Factor> Factors, IReadOnlyList<Fa
         Enumerable.Range(0, runs).Select(_ => Enumerable.Range(0, factors).Select(_ => draw.Share()).ToArray());
 
     /// <summary>McKay, Beckman and Conover, Technometrics 21, 1979.</summary>
-    static IEnumerable<double[]> LatinHypercube(int factors, int runs, SeededDraw draw)
+    internal static double[][] LatinHypercube(int factors, int runs, SeededDraw draw)
     {
         var rows = Enumerable.Range(0, runs).Select(_ => new double[factors]).ToArray();
         for (var i = 0; i < factors; i++)

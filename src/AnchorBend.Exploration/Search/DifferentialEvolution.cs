@@ -28,24 +28,10 @@ public sealed class DifferentialEvolution : ISearch
     {
         (this.dimensions, draw) = (dimensions, new SeededDraw(seed));
         this.size = size ?? Math.Max(12, 8 * dimensions);
-        var places = StudyPlaces(this.size, dimensions, seed);
+        var places = StudyDesign.LatinHypercube(dimensions, this.size, draw);
         if (start is not null)
             places[0] = start;
         asked = places;
-    }
-
-    static double[][] StudyPlaces(int count, int dimensions, ulong seed)
-    {
-        var draw = new SeededDraw(seed ^ 0x5DEECE66D);
-        var rows = Enumerable.Range(0, count).Select(_ => new double[dimensions]).ToArray();
-        for (var i = 0; i < dimensions; i++)
-        {
-            var order = draw.Permutation(count);
-            for (var n = 0; n < count; n++)
-                rows[n][i] = (order[n] + draw.Share()) / count;
-        }
-
-        return rows;
     }
 
     public string? Ended { get; private set; }

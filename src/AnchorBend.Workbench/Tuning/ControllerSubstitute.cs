@@ -38,12 +38,13 @@ sealed record ControllerSubstitute(PartNode Node, IReadOnlyList<string> Loose)
         : ["P", "PI", "PD", "PID"];
 
     /// <param name="place">Of the part as it is.</param>
+    /// <param name="limits">Of its output, null for none.</param>
     /// <param name="texts">The texts that set the gains in the part that takes its place.</param>
     public static ControllerSubstitute Of(
         ModelDocument document,
         PartPlace place,
-        ControllerLaw law,
         LoopController gains,
+        (double? Low, double? High) limits,
         IReadOnlyDictionary<string, string> texts
     )
     {
@@ -54,14 +55,20 @@ sealed record ControllerSubstitute(PartNode Node, IReadOnlyList<string> Loose)
         foreach (var name in Kept)
             if ((follows || name != "tracking") && node.Parameters.TryGetValue(name, out var text))
                 parameters[name] = text;
-        var isLimited = law.HasLimits ? node.Parameters.GetValueOrDefault("limited") == "true" : true;
-        foreach (var name in (string[])["uMin", "uMax"])
-            if (isLimited && node.Parameters.TryGetValue(name, out var text))
-                parameters[name] = text;
+        // A limit holds whether it was typed or is what the part has by itself.
+        foreach (var (name, value) in ((string, double?)[])[("uMin", limits.Low), ("uMax", limits.High)])
+            if (value is { } limit)
+                parameters[name] = node.Parameters.GetValueOrDefault(name) ?? TypedValue.InUnitOf(null, limit, null);
         foreach (var (name, text) in texts)
             parameters[name] = text;
-        if (gains is PidGains && !isSampled && parameters.ContainsKey("uMin") && parameters.ContainsKey("uMax"))
+        if (gains is PidGains && !isSampled && limits is not (null, null))
+        {
+            // With one limit alone the other one of its own would come in.
             parameters["limited"] = "true";
+            parameters.TryAdd("uMin", "-1e9");
+            parameters.TryAdd("uMax", "1e9");
+        }
+
         var other = node with
         {
             Type =

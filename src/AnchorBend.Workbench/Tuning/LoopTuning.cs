@@ -148,10 +148,8 @@ public sealed class LoopTuning(ComputeGate compute, TunedLoops loops)
             model.Find($"{part}.{name}") is { } v && views.CoherentUnit(v)?.Symbol is { } u && u != "1"
                 ? Language.Units.Unit.Pretty(u)
                 : "";
-        double? Value(string name) =>
-            model.Find($"{part}.{name}") is { } v && double.IsFinite(parameters.Values[v.Index]) ? parameters.Values[v.Index] : null;
-        var limited = !loop.Controller.Law.HasLimits || Value("limited") is > 0;
-        return new LoopUnits(Unit("u"), Unit("y"), limited ? Value("uMin") : null, limited ? Value("uMax") : null);
+        var (low, high) = loop.Controller.Limits;
+        return new LoopUnits(Unit("u"), Unit("y"), low, high);
     }
 
     /// <summary>Gains that were asked for, with all that they do.</summary>

@@ -51,9 +51,7 @@ public sealed class PlantOrders(ComputeGate compute, TunedLoops loops)
     {
         var loop = loops.Find(session, request.Part, request.At, request.Point, wanted);
         var (design, prepared) = (loop.Design, loop.Prepared);
-        var about = PidTuning.Judge("present", design.Present, design.Plant, false, null, wanted) is { IsStable: true, Bandwidth: { } has }
-            ? has
-            : PidTuning.SuggestBandwidth(design.Plant, design.Present.Period);
+        var about = design.WorkingBandwidth(wanted);
         var (from, to) = ($"{design.Part}.u", $"{design.Part}.y");
         var height = request.Height ?? SineSweep.UsualAmplitude(prepared, design.Point, from);
         var duration = request.Duration ?? Turns / about;

@@ -32,8 +32,8 @@ sealed record TunedController(
             : ControllerSubstitute.Of(
                 Document,
                 Prepared.Map.Find(Path)!,
-                Law,
                 gains,
+                Limits,
                 Texts(ControllerLaw.Usual(gains), gains, null, new Dictionary<string, string>())
             );
 
@@ -73,6 +73,24 @@ sealed record TunedController(
         var has = law == Law && Present is PidGains own ? own.B : 1;
         return law.HasWeight && gains is PidGains pid && pid.B != has ? pid.B : null;
     }
+
+    /// <summary>The limits of the controller's output, in the unit of the model; null where it has none: a limit that is left at what
+    /// stands for none, or that the part does not keep.</summary>
+    public (double? Low, double? High) Limits
+    {
+        get
+        {
+            var values = new ParameterSet(Prepared.Model).Values;
+            double? Value(string name) => Prepared.Model.Find($"{Path}.{name}") is { } v ? values[v.Index] : null;
+            if (Law.HasLimits && !(Value("limited") > 0))
+                return (null, null);
+            double? Told(string name) => Value(name) is { } v && Math.Abs(v) < NoLimit ? v : null;
+            return (Told("uMin"), Told("uMax"));
+        }
+    }
+
+    /// <summary>What the parts without a switch for their limits have where they have none.</summary>
+    const double NoLimit = 1e9;
 
     /// <summary>Numbers as a field takes a row of them, in the units that the model computes in.</summary>
     public static string Row(IEnumerable<double> values) =>

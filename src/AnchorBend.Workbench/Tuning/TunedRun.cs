@@ -40,23 +40,21 @@ static class TunedRun
         return new TrueRunView(
             Curve([.. setPoint.Zip(measured, (r, y) => r - y)]),
             Curve(effort),
-            AtLimit(prepared, parameters, part, times, effort),
+            AtLimit(controller.Limits, times, effort),
             run.Failure is { } f ? $"{f.Message} {f.Advice}" : null
         );
     }
 
     /// <summary>Stretches in which the controller's output stays at a limit of its own.</summary>
-    static List<StretchView> AtLimit(PreparedModel prepared, ParameterSet parameters, string part, double[] times, double[] values)
+    static List<StretchView> AtLimit((double? Low, double? High) limits, double[] times, double[] values)
     {
-        double Value(string name) => prepared.Model.Find($"{part}.{name}") is { } v ? parameters.Values[v.Index] : double.NaN;
         var stretches = new List<StretchView>();
-        if (!(Value("limited") > 0))
+        if (limits is (null, null))
             return stretches;
-        var (low, high) = (Value("uMin"), Value("uMax"));
         var since = double.NaN;
         for (var row = 0; row < times.Length; row++)
         {
-            var at = values[row] >= high || values[row] <= low;
+            var at = values[row] >= limits.High || values[row] <= limits.Low;
             if (at && double.IsNaN(since))
                 since = times[row];
             if (at && row < times.Length - 1 || double.IsNaN(since))

@@ -197,11 +197,13 @@ function Apply({ design }: { design: DesignView }) {
       {design.replacement ? "Replace" : "Apply"}
     </Button>
   );
-  if (!design.warning) return button(() => apply(design.name));
+  const loose = design.replacement?.loose.length ?? 0;
+  const takes = loose > 0 ? `The part in its place has no port for ${loose} of its wires; they are taken off.` : "";
+  if (!design.warning && !takes) return button(() => apply(design.name));
   return (
     <Popconfirm
-      title={design.warning}
-      description="Put these gains into the model all the same?"
+      title={design.warning ?? takes}
+      description={design.warning && takes ? `${takes} Go on all the same?` : "Put these gains into the model all the same?"}
       okText="Apply them"
       cancelText="Leave them"
       onConfirm={() => apply(design.name)}
