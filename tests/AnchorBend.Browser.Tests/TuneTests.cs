@@ -208,6 +208,17 @@ public sealed class TuneTests(Application application) : IDisposable
         bench.Until(() => bench.All("[aria-label='Gain, dB'] [data-curve]").Count >= 1, "the response");
         Choose("Other operating points", "first 1.1 m");
         bench.Until(() => bench.All("[aria-label='Figures at the points'] tbody tr").Count == 2, "two points beside one another");
+        bench.Keys(Keys.Escape);
+        bench.Press("Keep as a sheet");
+        bench.Until(
+            () => bench.All("[data-kind=response]").Count(t => t.Text.Contains("first 1.1 m", StringComparison.Ordinal)) == 4,
+            "gain, phase, plane and step of both points on a sheet"
+        );
+        bench.WaitSaved();
+        bench.Chord(Keys.Control, "z");
+        bench.WaitSaved();
+        bench.Until(() => bench.All("[data-kind=response]").Count == 0, "no sheet after undo");
+        bench.Press("Tune");
         View("Operating point");
         for (var edits = 3; edits > 0; edits--)
         {

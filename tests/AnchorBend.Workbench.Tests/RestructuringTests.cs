@@ -225,6 +225,47 @@ public class RestructuringTests
     }
 
     [Fact]
+    public void Responses_on_sheets_follow_their_signals_into_a_subsystem()
+    {
+        var model = Winch();
+        var response = new ResponseNode
+        {
+            From = "s.y",
+            To = "m/l.y",
+            Open = ["s.y"],
+        };
+        model.PlotSheets["p"] = new PlotSheetNode
+        {
+            Name = "Response",
+            Tiles =
+            {
+                ["t"] = new TileNode { Kind = TileKind.Response, Response = response },
+            },
+        };
+        var moved = Done(model, new MakeSubsystem { Parts = ["s", "m", "n"], Name = "Hull" });
+        var hull = moved.Main.Parts.First(p => p.Value.Name == "Hull").Key;
+        var followed = moved.PlotSheets["p"].Tiles["t"].Response!;
+        Assert.Equal($"{hull}/s.y", followed.From);
+        Assert.Equal($"{hull}/m/l.y", followed.To);
+        Assert.Equal([$"{hull}/s.y"], followed.Open);
+    }
+
+    [Fact]
+    public void A_response_of_an_unknown_form_is_refused_with_the_forms_there_are()
+    {
+        var model = Winch();
+        var response = new ResponseNode
+        {
+            From = "s.y",
+            To = "m.y",
+            Shows = "sound",
+        };
+        model.PlotSheets["p"] = new PlotSheetNode { Name = "Response", Tiles = { ["t"] = new TileNode { Response = response } } };
+        var refused = Assert.Throws<DocumentException>(() => ModelDocument.FromJson(model.ToJson()));
+        Assert.Contains("gain, phase, nyquist, nichols, step", refused.Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void Fields_that_speak_of_a_part_by_name_follow_it()
     {
         var model = Winch();

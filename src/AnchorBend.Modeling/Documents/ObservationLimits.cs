@@ -17,6 +17,8 @@ static class ObservationLimits
         Columns = 12,
         MostRows = 10_000;
 
+    static readonly string[] Responses = ["gain", "phase", "nyquist", "nichols", "step"];
+
     static readonly string[] Windows = ["rectangular", "hann", "hamming", "blackman", "flattop"];
 
     public static void Hold(ModelDocument document)
@@ -107,6 +109,21 @@ static class ObservationLimits
         }
     }
 
+    static void Check(string sheet, ResponseNode? response)
+    {
+        if (response is null)
+            return;
+        if (response is not { From: not null, To: not null, Open: not null, Points: not null })
+            throw new DocumentException($"A response of {sheet} is incomplete.");
+        if (!Responses.Contains(response.Shows))
+            throw new DocumentException($"A response of {sheet} shows one of {string.Join(", ", Responses)}.");
+        DocumentLimits.AtMost($"operating points of a response of {sheet}", response.Points.Count, MostCurves);
+        DocumentLimits.AtMost($"cuts of a response of {sheet}", response.Open.Count, MostCurves);
+        foreach (var signal in (string?[])[response.From, response.To, .. response.Open, .. response.Points])
+            DocumentLimits.Within(signal ?? "", 4 * DocumentLimits.LongestName, "A signal");
+        Finite(sheet, response.At ?? 0);
+    }
+
     static void Check(string sheet, TileNode tile)
     {
         DocumentLimits.AtMost($"curves in a tile of {sheet}", tile.Curves.Count, MostCurves);
@@ -141,6 +158,7 @@ static class ObservationLimits
             DocumentLimits.Within(pin.Text, LongestText, "A note");
         }
 
+        Check(sheet, tile.Response);
         if (tile.Spectrum is not { } spectrum)
             return;
         if (!Windows.Contains(spectrum.Window) || spectrum.Averages is < 1 or > 1000 || spectrum.Form is not ("amplitude" or "density"))

@@ -34,6 +34,9 @@ public enum TileKind
 
     /// <summary>What holds when, as bands of colour.</summary>
     Bands,
+
+    /// <summary>The response of the linear system between two signals.</summary>
+    Response,
 }
 
 /// <summary>A tile of a sheet.</summary>
@@ -66,6 +69,8 @@ public sealed record TileNode
     public string? Abscissa { get; init; }
 
     public SpectrumNode? Spectrum { get; init; }
+
+    public ResponseNode? Response { get; init; }
 
     /// <summary>Notes that are pinned to points.</summary>
     public Dictionary<string, PinNode> Pins { get; init; } = [];
@@ -142,6 +147,30 @@ public sealed record SpectrumNode
     public double? From { get; init; }
 
     public double? To { get; init; }
+}
+
+/// <summary>The linear system whose response a tile shows, computed anew whenever the model has changed.</summary>
+public sealed record ResponseNode
+{
+    /// <summary>The signal that goes in, and the one that comes out (<see cref="SignalReference"/>).</summary>
+    public required string From { get; init; }
+
+    public required string To { get; init; }
+
+    /// <summary>Signals at which loops are cut.</summary>
+    public IReadOnlyList<string> Open { get; init; } = [];
+
+    /// <summary>Ids of saved operating points, overlaid; without one the instant <see cref="At"/>.</summary>
+    public IReadOnlyList<string> Points { get; init; } = [];
+
+    /// <summary>The instant of a run, s; null for the steady state that is nearest to the start.</summary>
+    public double? At { get; init; }
+
+    /// <summary>gain, phase, nyquist, nichols (gain over phase) or step.</summary>
+    public string Shows { get; init; } = "gain";
+
+    /// <summary>Whether frequencies are in Hz instead of rad/s.</summary>
+    public bool Hertz { get; init; }
 }
 
 /// <summary>A note that is pinned to a point of a tile, in the units of its axes.</summary>

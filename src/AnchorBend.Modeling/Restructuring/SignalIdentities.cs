@@ -61,6 +61,14 @@ static class SignalIdentities
     static TileNode Changed(TileNode tile, Func<string, string> change) =>
         tile with
         {
+            Response = tile.Response is { } r
+                ? r with
+                {
+                    From = change(r.From),
+                    To = change(r.To),
+                    Open = [.. r.Open.Select(change)],
+                }
+                : null,
             Abscissa = tile.Abscissa is { Length: > 0 } abscissa ? change(abscissa) : tile.Abscissa,
             Curves = tile.Curves.ToDictionary(c => c.Key, c => c.Value with { Signal = change(c.Value.Signal) }),
         };

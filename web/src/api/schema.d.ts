@@ -3085,6 +3085,16 @@ export interface components {
             /** Format: double */
             damping: number;
         };
+        ResponseNode: {
+            from: string;
+            to: string;
+            open: string[];
+            points: string[];
+            /** Format: double */
+            at?: number;
+            shows: string;
+            hertz: boolean;
+        };
         RestView: {
             signal: string;
             /** Format: double */
@@ -3931,7 +3941,7 @@ export interface components {
             text: string;
         };
         /** @enum {unknown} */
-        TileKind: "strips" | "against" | "spectrum" | "orders" | "histogram" | "table" | "number" | "bands";
+        TileKind: "strips" | "against" | "spectrum" | "orders" | "histogram" | "table" | "number" | "bands" | "response";
         TileNode: {
             kind: components["schemas"]["TileKind"];
             title?: string;
@@ -3950,6 +3960,7 @@ export interface components {
             across?: null | components["schemas"]["AxisNode"];
             abscissa?: string;
             spectrum?: null | components["schemas"]["SpectrumNode"];
+            response?: null | components["schemas"]["ResponseNode"];
             pins: {
                 [key: string]: components["schemas"]["PinNode"];
             };

@@ -10,6 +10,7 @@ export type PlotSheet = Schemas["PlotSheetNode"];
 export type Tile = Schemas["TileNode"];
 export type TileKind = Schemas["TileKind"];
 export type Curve = Schemas["CurveNode"];
+export type Response = Schemas["ResponseNode"];
 export type Axis = Schemas["AxisNode"];
 
 /** Columns of the grid, and rows that fill a screen of usual height. */
@@ -92,6 +93,16 @@ export function addSheet(tiles: Record<string, Tile> = {}, name?: string): strin
   return id;
 }
 
+/** A sheet with the responses of a linear system: gain and phase, its curve in the complex plane, its step. */
+export function addResponseSheet(of: Omit<Response, "shows">): void {
+  const spots = { gain: [0, 0], nyquist: [6, 0], phase: [0, 9], step: [6, 9] } as const;
+  const tiles = Object.entries(spots).map(([shows, [x, y]], i) => [
+    `t${i}`,
+    freshTile("response", { x, y, width: 6, height: 9, response: { ...of, shows } }),
+  ]);
+  addSheet(Object.fromEntries(tiles) as Record<string, Tile>, "Response");
+}
+
 export const renameSheet = (id: string, name: string) =>
   edit("Rename a sheet of plots", [{ op: "replace", path: pointer("plotSheets", id, "name"), value: name }]);
 
@@ -116,6 +127,7 @@ const sizes: Record<TileKind, [number, number]> = {
   table: [6, 5],
   number: [3, 3],
   bands: [12, 3],
+  response: [6, 8],
 };
 
 export function addTile(kind: TileKind, signals: readonly string[] = [], more: Partial<Tile> = {}): void {
@@ -144,6 +156,12 @@ export const members = (path: string, values: object): Operation[] =>
 /** Sets members of a tile. */
 export const setTile = (tile: string, label: string, values: Partial<Tile>) =>
   change(label, (id) => members(pointer("plotSheets", id, "tiles", tile), values));
+
+/** Says what a response tile is of. */
+export const putResponse = (id: string, tile: Tile, values: Partial<Response>) =>
+  setTile(id, "Change a response", {
+    response: { from: "", to: "", open: [], points: [], shows: "gain", hertz: false, ...tile.response, ...values },
+  });
 
 export const setCurve = (tile: string, curve: string, values: Partial<Curve>) =>
   change("Change a curve", (id) => members(pointer("plotSheets", id, "tiles", tile, "curves", curve), values));
@@ -209,6 +227,7 @@ export function signalsOf(node: PlotSheet): { signal: string; unit: string | nul
       signal: c.signal,
       unit: (c.onRight ? stripOf(t, c.strip).right.unit : stripOf(t, c.strip).left.unit) ?? null,
     })),
+    ...(t.response ? [t.response.from, t.response.to].filter(Boolean).map((signal) => ({ signal, unit: null })) : []),
     ...(t.abscissa ? [{ signal: t.abscissa, unit: t.across?.unit ?? null }] : []),
   ]);
 }

@@ -20,6 +20,7 @@ import { infoOf, findSignals } from "../../state/signals";
 import { TextField } from "../../ui/TextField";
 import { NumberSetting, Setting } from "./Setting";
 import { SignalSelect } from "../../ui/SignalSelect";
+import { ResponsePanel } from "./ResponsePanel";
 import { StretchFigures } from "./StretchFigures";
 import styles from "./observe.module.css";
 
@@ -31,6 +32,7 @@ export function CurvePanel() {
   const [, node] = useMemo(() => shownSheet({ model, sheet }), [model, sheet]);
   const tile = at ? node.tiles[at.id] : undefined;
   if (!at || !tile) return <p className="quiet">Select a plot or a curve on the sheet.</p>;
+  if (tile.kind === "response") return <ResponsePanel id={at.id} tile={tile} />;
   const curve = at.curve ? tile.curves[at.curve] : undefined;
   return (
     <section aria-label="Curve and axes" className={cx("curve-panel")}>

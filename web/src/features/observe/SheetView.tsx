@@ -17,6 +17,7 @@ import {
   type Tile,
 } from "../../state/plotSheets";
 import { infoOf } from "../../state/signals";
+import { responseTitle } from "./ResponseTile";
 import { SaveCurves } from "./SaveCurves";
 import { SavePicture } from "./SavePicture";
 import { templates } from "./templates";
@@ -43,6 +44,7 @@ export function SheetView() {
   const tiles = Object.entries(node.tiles);
   const titleOf = (tile: Tile) => {
     if (tile.title) return tile.title;
+    if (tile.response) return responseTitle(tile.response, infos);
     const names = [...new Set(Object.values(tile.curves).map((c) => infoOf(infos, c.signal)?.view.label ?? c.signal))];
     const kind = kinds.find((k) => k.kind === tile.kind)?.label ?? "";
     return names.length === 0 ? kind : names.slice(0, 3).join(", ") + (names.length > 3 ? ` and ${names.length - 3} more` : "");
@@ -54,7 +56,7 @@ export function SheetView() {
         {tiles.map(([id, tile]) => (
           <TileFrame key={id} id={id} tile={tile} title={titleOf(tile)} cell={cell} />
         ))}
-        {tiles.every(([, t]) => Object.keys(t.curves).length === 0) && (
+        {tiles.every(([, t]) => Object.keys(t.curves).length === 0 && !t.response) && (
           <p className={cx("hint")}>
             {tiles.length === 0 ? "This sheet is empty. " : "Nothing is plotted here yet. "}
             Find a signal at the left and press Enter, or drag it here. Or{" "}

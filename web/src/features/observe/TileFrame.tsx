@@ -2,11 +2,12 @@ import classNames from "classnames/bind";
 import { Button, Dropdown } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { useBench } from "../../state/bench";
-import { addCurve, COLUMNS, removeTile, ROWS, setTile, type Tile, type TileKind } from "../../state/plotSheets";
+import { addCurve, COLUMNS, putResponse, removeTile, ROWS, setTile, type Tile, type TileKind } from "../../state/plotSheets";
 import { TILE } from "./plotPictures";
 import { SavePicture } from "./SavePicture";
 import { StripsTile } from "./StripsTile";
 import { AgainstTile, HistogramTile, OrdersTile, SpectrumTile } from "./PlotTiles";
+import { ResponseTile } from "./ResponseTile";
 import { BandsTile, NumberTile, TableTile } from "./ReadingTiles";
 import styles from "./observe.module.css";
 
@@ -22,6 +23,7 @@ export const kinds: readonly { kind: TileKind; label: string }[] = [
   { kind: "table", label: "Table" },
   { kind: "number", label: "Number" },
   { kind: "bands", label: "Bands" },
+  { kind: "response", label: "Linear response" },
 ];
 
 /** Below this width, values stand above a strip instead of beside it. */
@@ -161,6 +163,7 @@ export function TileFrame({ id, tile, title, cell }: { id: string; tile: Tile; t
 
 /** Adds a dropped signal: to the strip under the pointer, in a strip of its own near the bottom. */
 function drop(id: string, tile: Tile, signal: string, e: React.DragEvent): void {
+  if (tile.kind === "response") return putResponse(id, tile, tile.response?.from ? { to: signal } : { from: signal });
   if (tile.kind === "against" && !tile.abscissa) return setTile(id, "Choose what stands along the bottom", { abscissa: signal });
   const strips = Math.max(-1, ...Object.values(tile.curves).map((c) => c.strip)) + 1;
   if (tile.kind !== "strips" || strips === 0) return addCurve(id, signal);
@@ -186,6 +189,8 @@ function Content({ id, tile, wide }: { id: string; tile: Tile; wide: boolean }) 
       return <TableTile tile={tile} />;
     case "number":
       return <NumberTile tile={tile} />;
+    case "response":
+      return <ResponseTile tile={tile} />;
     case "bands":
       return <BandsTile tile={tile} />;
   }

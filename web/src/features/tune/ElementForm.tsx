@@ -9,7 +9,7 @@ import { useTune, whereOf } from "../../state/tune";
 import { format } from "../../ui/format";
 import { NumberField } from "./NumberField";
 import styles from "./tune.module.css";
-import { useAnswer } from "./useAnswer";
+import { useAnswer } from "../../state/useAnswer";
 
 const cx = classNames.bind(styles);
 

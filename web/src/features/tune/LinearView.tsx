@@ -2,8 +2,10 @@ import classNames from "classnames/bind";
 import { Button, Segmented, Select } from "antd";
 import { useState } from "react";
 import { useShallow } from "zustand/react/shallow";
-import { api, ask, type Schemas } from "../../api/client";
-import { useBench } from "../../state/bench";
+import type { Schemas } from "../../api/client";
+import { setStage, useBench } from "../../state/bench";
+import { linearAt, type Answer } from "../../state/linear";
+import { addResponseSheet } from "../../state/plotSheets";
 import { useTune, whereOf } from "../../state/tune";
 import { format } from "../../ui/format";
 import { findSignals } from "../../state/signals";
@@ -13,12 +15,11 @@ import { FeedbackView } from "./FeedbackView";
 import { Plane } from "./Plane";
 import { saveFile, saveTable } from "./saveTable";
 import { SystemView } from "./SystemView";
-import { useAnswer } from "./useAnswer";
+import { useAnswer } from "../../state/useAnswer";
 import styles from "./tune.module.css";
 
 const cx = classNames.bind(styles);
 
-type Answer = Schemas["LinearAnswer"];
 const numbers = (v: readonly (number | string)[]) => v.map(Number);
 
 /** Colours of the same system at other points. */
@@ -48,26 +49,12 @@ export function LinearView() {
   const { answer, problem, busy } = useAnswer<{ main: Answer; more: { name: string; answer: Answer }[] }>(
     first && last && shown === "curves"
       ? async () => {
-          const at = (w: { at: number | null; point: string | null }, range: { low: number; high: number } | null) =>
-            ask(
-              api.POST("/api/models/{id}/linear", {
-                params: { path: { id } },
-                body: {
-                  from: first,
-                  to: last,
-                  open,
-                  ...w,
-                  lowFrequency: range?.low ?? null,
-                  highFrequency: range?.high ?? null,
-                },
-              }),
-            );
-          const main = await at(where, null);
-          const range = { low: Number(main.frequencies[0]), high: Number(main.frequencies.at(-1)) };
-          const rest = await Promise.all(
-            more.map(async (point) => ({ name: points[point]?.name ?? "", answer: await at({ at: null, point }, range) })),
+          const [main, ...rest] = await linearAt(
+            { from: first, to: last, open },
+            where,
+            more.map((point) => ({ at: null, point })),
           );
-          return { main, more: rest };
+          return { main, more: rest.map((answer, i) => ({ name: points[more[i] ?? ""]?.name ?? "", answer })) };
         }
       : null,
     key,
@@ -85,6 +72,12 @@ export function LinearView() {
         numbers(a.answer.frequencies).map((f, i) => [a.name, f, Number(a.answer.re[i]), Number(a.answer.im[i])]),
       ),
     ]);
+  const onSheet = () => {
+    if (!first || !last) return;
+    const kept = [...(where.point ? [where.point] : []), ...more];
+    addResponseSheet({ from: first, to: last, open, points: kept, hertz, ...(where.at === null ? {} : { at: where.at }) });
+    setStage("observe");
+  };
   return (
     <div className={cx("view")} aria-busy={busy}>
       <div className={cx("view-bar")}>
@@ -129,6 +122,9 @@ export function LinearView() {
             </Button>
             <Button size="small" disabled={!answer} onClick={() => answer && saveFile("linear.json", JSON.stringify(answer, null, 2))}>
               Save JSON
+            </Button>
+            <Button size="small" disabled={!answer} title="Sheets of plots follow the model" onClick={onSheet}>
+              Keep as a sheet
             </Button>
           </>
         )}

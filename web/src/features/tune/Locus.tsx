@@ -7,7 +7,7 @@ import { useBench } from "../../state/bench";
 import { useTune, whereOf } from "../../state/tune";
 import { format } from "../../ui/format";
 import { Plane } from "./Plane";
-import { useAnswer } from "./useAnswer";
+import { useAnswer } from "../../state/useAnswer";
 import styles from "./tune.module.css";
 
 const cx = classNames.bind(styles);

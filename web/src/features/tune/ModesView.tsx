@@ -11,7 +11,7 @@ import { Locus } from "./Locus";
 import { ModePicture } from "./ModePicture";
 import { Movers } from "./Movers";
 import { Plane } from "./Plane";
-import { useAnswer } from "./useAnswer";
+import { useAnswer } from "../../state/useAnswer";
 import styles from "./tune.module.css";
 
 const cx = classNames.bind(styles);

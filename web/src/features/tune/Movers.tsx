@@ -4,7 +4,7 @@ import { api, ask, type Schemas } from "../../api/client";
 import { useBench } from "../../state/bench";
 import { useTune, whereOf } from "../../state/tune";
 import { format } from "../../ui/format";
-import { useAnswer } from "./useAnswer";
+import { useAnswer } from "../../state/useAnswer";
 import styles from "./tune.module.css";
 
 const cx = classNames.bind(styles);

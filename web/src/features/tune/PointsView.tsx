@@ -9,7 +9,7 @@ import { APPLIED, lookFrom, useTune } from "../../state/tune";
 import { format } from "../../ui/format";
 import { Chart } from "./Chart";
 import { NumberField } from "./NumberField";
-import { useAnswer } from "./useAnswer";
+import { useAnswer } from "../../state/useAnswer";
 import styles from "./tune.module.css";
 
 const cx = classNames.bind(styles);

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { ApiError } from "../../api/client";
+import { ApiError } from "../api/client";
 
 /** What a call answers, asked again where what it depends on has changed; an answer that comes too late is not taken. */
 export function useAnswer<T>(call: (() => Promise<T>) | null, on: string): { answer: T | null; problem: ApiError | null; busy: boolean } {
