@@ -78,8 +78,8 @@ static class SweepCommand
                             if (measures.Count == 0)
                                 throw new CommandException("Say what to measure, such as --measure \"deepest = maximum(depth)\".");
                             List<StudyFactor> factors = [.. parsed.GetValue(vary)!.Select(StudyFactor.Parse)];
-                            var rows = StudyDesign.Of(
-                                [.. factors.Select(f => f.Factor)],
+                            var table = StudyTable.Of(
+                                factors,
                                 Designs[parsed.GetValue(design)!],
                                 parsed.GetValue(runs),
                                 parsed.GetValue(seed)
@@ -90,8 +90,8 @@ static class SweepCommand
                             var set = CommandParts.Settings(parsed.GetValue(arguments.Set));
                             // What is wrong in all rows is told at once.
                             model.PrepareToRun(set);
-                            var study = new StudyRun(model, set, factors, rows, measures, options);
-                            var results = new StudyResult?[rows.Rows.Count];
+                            var study = new StudyRun(model, set, table, measures, _ => options);
+                            var results = new StudyResult?[table.Rows.Count];
                             using var journal = Journal(parsed.GetValue(resume), File.ReadAllText(given.FullName) + Told(parsed, given));
                             foreach (var (row, earlier) in journal?.Earlier ?? new Dictionary<int, StudyResult>())
                                 if (row < results.Length && earlier.Problem is null)
@@ -175,7 +175,7 @@ static class SweepCommand
             table.AppendLine(
                 Line([
                     (result.Index + 1).ToString(CultureInfo.InvariantCulture),
-                    .. study.Cells(result.Index),
+                    .. study.Table.Rows[result.Index].Select(c => c.Number?.ToString("R", CultureInfo.InvariantCulture) ?? c.Text),
                     .. result.Measures.Select(m => m?.ToString("R", CultureInfo.InvariantCulture) ?? ""),
                     result.Problem?.ReplaceLineEndings(" ") ?? "",
                 ])

@@ -137,6 +137,8 @@ public static class TextImport
             document.PlotSheets[key] = value;
         foreach (var (key, value) in Annotations.Entries<StimulusNode>(ours, "stimuli"))
             document.Stimuli[key] = value;
+        foreach (var (key, value) in Annotations.Entries<StudyNode>(ours, "studies"))
+            document.Studies[key] = value;
         foreach (var (key, value) in Annotations.Entries<OperatingPointNode>(ours, "operatingPoints"))
             document.OperatingPoints[key] = value;
         foreach (var (key, value) in Annotations.Entries<PanelNode>(ours, "panels"))

@@ -12,6 +12,7 @@ using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Parts;
 using AnchorBend.Workbench.Runs;
 using AnchorBend.Workbench.Sheets;
+using AnchorBend.Workbench.Studies;
 using AnchorBend.Workbench.Tuning;
 
 var builder = WebApplication.CreateSlimBuilder(new WebApplicationOptions { Args = args, ContentRootPath = AppContext.BaseDirectory });
@@ -63,6 +64,9 @@ try
     builder.Services.AddSingleton<StimulusCourses>();
     builder.Services.AddSingleton<RecordedCourses>();
     builder.Services.AddSingleton<RunSets>();
+    builder.Services.AddSingleton<IStudyStore, StudyStore>();
+    builder.Services.AddSingleton<StudyJobs>();
+    builder.Services.AddSingleton<StudyWork>();
     builder.Services.AddSingleton<ModelWork>();
     builder.Services.AddSingleton<SheetWork>();
     builder.Services.AddSingleton<ModelHistory>();
@@ -99,6 +103,7 @@ try
     ObserveEndpoints.Map(api);
     PlotEndpoints.Map(api);
     AlternativeEndpoints.Map(api);
+    StudyEndpoints.Map(api);
     SheetEndpoints.Map(api);
     HistoryEndpoints.Map(api);
     TuneEndpoints.Map(api);
@@ -110,6 +115,7 @@ try
 
     if (app.Services.GetRequiredService<Database>().IsNew)
         Examples.Fill(app.Services.GetRequiredService<IModelStore>());
+    app.Services.GetRequiredService<StudyJobs>().Begin();
     var traces = Path.Combine(data, "traces");
     TraceFolder.Use(traces);
     app.Lifetime.ApplicationStarted.Register(() => Console.WriteLine($"Anchor Bend is ready at {string.Join(" ", app.Urls)}"));

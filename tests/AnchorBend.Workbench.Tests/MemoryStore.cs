@@ -4,6 +4,7 @@ using AnchorBend.Workbench.Alternatives;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Runs;
+using AnchorBend.Workbench.Studies;
 using Microsoft.Extensions.Logging.Abstractions;
 
 namespace AnchorBend.Workbench.Tests;
@@ -80,14 +81,17 @@ sealed class MemoryStore : IModelStore, IPartStore
 /// <summary>The use cases over a store in memory, and what windows were told.</summary>
 sealed class Bench : INotifications
 {
-    public Bench()
+    /// <param name="studies">What a program before has kept of studies.</param>
+    public Bench(MemoryStudyStore? studies = null)
     {
+        StudyStore = studies ?? new();
         Package = new OwnPackage(Store);
         Open = new OpenModels(Store, Package, Compute, NullLogger<OpenModels>.Instance);
         KeptRuns = new KeptRuns(RunStore, Package, Compute);
         Runs = new RunPool(this, Compute, KeptRuns, NullLogger<RunPool>.Instance);
         Sets = new RunSets(Runs, Compute, NullLogger<RunSets>.Instance);
-        Models = new ModelWork(Store, Open, Package, Runs, Sets, Compute, this, NullLogger<ModelWork>.Instance);
+        Studies = new StudyJobs(StudyStore, Package, Compute, this, NullLogger<StudyJobs>.Instance);
+        Models = new ModelWork(Store, Open, Package, Runs, Sets, Studies, Compute, this, NullLogger<ModelWork>.Instance);
         Comparison = new RunComparison(Runs, Compute);
         Recovery = new RunRecovery(Runs, Compute, this);
         Import = new RunImport(Runs, Models, Compute);
@@ -97,6 +101,10 @@ sealed class Bench : INotifications
     public MemoryStore Store { get; } = new();
 
     public MemoryRunStore RunStore { get; } = new();
+
+    public MemoryStudyStore StudyStore { get; }
+
+    public StudyJobs Studies { get; }
 
     public KeptRuns KeptRuns { get; }
 
@@ -148,6 +156,8 @@ sealed class Bench : INotifications
     public void RunChanged(string modelId, RunSummary run) => Told.Add($"run {modelId} {run.Number} {run.State}");
 
     public void Frame(string watcher, RunFrame frame) => Frames.Enqueue((watcher, frame));
+
+    public void StudyChanged(string modelId, StudyJobView study) => Told.Add($"study {modelId} {study.State}");
 
     public void PartsChanged(string modelId, string part) => Told.Add($"parts {modelId} {part}");
 }

@@ -1,3 +1,4 @@
+using System.Globalization;
 using AnchorBend.Exploration;
 using AnchorBend.Exploration.Designs;
 using AnchorBend.Exploration.Factors;
@@ -56,10 +57,9 @@ public sealed class StudyTests : IDisposable
         return new StudyRun(
             ModelSource.OfText(Lag),
             new Dictionary<string, string>(),
-            factors,
-            StudyDesign.Of([.. factors.Select(f => f.Factor)], DesignKind.Grid, 0, 0),
+            StudyTable.Of(factors, DesignKind.Grid, 0, 0),
             [new("last", "final(y)"), new("most", "maximum(y)")],
-            new RunOptions { End = 2 }
+            _ => new RunOptions { End = 2 }
         );
     }
 
@@ -83,7 +83,7 @@ public sealed class StudyTests : IDisposable
             Assert.Null(one[i].Problem);
         }
 
-        Assert.Equal(["1500", "true"], study.Cells(5));
+        Assert.Equal(["1500", "true"], study.Table.Rows[5].Select(c => c.Number?.ToString(CultureInfo.InvariantCulture) ?? c.Text));
         var many = Results(Study("T=500 ms:2 s:4", "twice=false,true"), 8, 4);
         Assert.Equal(one.Select(r => string.Join(' ', r.Measures)), many.Select(r => string.Join(' ', r.Measures)));
     }
@@ -104,8 +104,8 @@ public sealed class StudyTests : IDisposable
         using (var journal = new StudyJournal(path, "study"))
         {
             Assert.Empty(journal.Earlier);
-            journal.Add(new StudyResult(0, [1.5, null], null));
-            journal.Add(new StudyResult(3, [double.PositiveInfinity, 2], "why"));
+            journal.Add(new StudyResult(0, [1.5, null], [], null));
+            journal.Add(new StudyResult(3, [double.PositiveInfinity, 2], [new(true, 1.5), new(null, null)], "why"));
         }
 
         File.AppendAllText(path, "{\"index\":7,\"meas");
@@ -114,7 +114,8 @@ public sealed class StudyTests : IDisposable
             Assert.Equal([0, 3], journal.Earlier.Keys.Order());
             Assert.Equal([1.5, null], journal.Earlier[0].Measures);
             Assert.Equal(double.PositiveInfinity, journal.Earlier[3].Measures[0]);
-            journal.Add(new StudyResult(7, [1, 1], null));
+            Assert.Equal([new(true, 1.5), new(null, null)], journal.Earlier[3].Verdicts);
+            journal.Add(new StudyResult(7, [1, 1], [], null));
         }
 
         using (var journal = new StudyJournal(path, "study"))

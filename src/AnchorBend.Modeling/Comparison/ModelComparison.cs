@@ -59,6 +59,7 @@ public static class ModelComparison
         Entries("plot sheet", left.PlotSheets, right.PlotSheets, (_, s) => s.Name, apart, ["plotSheets"]);
         Entries("stimulus", left.Stimuli, right.Stimuli, (_, s) => s.Name, apart, ["stimuli"]);
         Entries("operating point", left.OperatingPoints, right.OperatingPoints, (_, p) => p.Name, apart, ["operatingPoints"]);
+        Entries("study", left.Studies, right.Studies, (_, s) => s.Name, apart, ["studies"]);
         Entries("panel", left.Panels, right.Panels, (_, p) => p.Name, apart, ["panels"]);
         Entries("alert", left.Alerts, right.Alerts, (_, a) => a.Text, apart, ["alerts"]);
         Entries("fault", left.Faults, right.Faults, (_, f) => f.Name, apart, ["faults"]);

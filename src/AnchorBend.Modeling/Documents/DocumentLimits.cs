@@ -36,6 +36,7 @@ public static class DocumentLimits
         foreach (var (id, requirement) in document.Requirements)
             Check(id, requirement);
         ObservationLimits.Hold(document);
+        StudyLimits.Hold(document);
         PlayLimits.Hold(document);
         Check(document.Settings);
         return document;

@@ -57,7 +57,10 @@ public sealed class EditableDocument
             }
             else if (steps is ["sheets", var sheet, "rows", var row, ..])
                 rows.Add((sheet, row));
-            else if (steps is ["measures" or "plotSheets" or "stimuli" or "operatingPoints" or "panels" or "alerts" or "faults", _, ..])
+            else if (
+                steps
+                is ["measures" or "plotSheets" or "stimuli" or "operatingPoints" or "studies" or "panels" or "alerts" or "faults", _, ..]
+            )
                 observed = true;
             else if (steps is not (["settings", _, ..] or ["requirements", _, ..]))
                 return DocumentJson.Read(json);
@@ -80,11 +83,13 @@ public sealed class EditableDocument
             next = next with
             {
                 OperatingPoints = DocumentJson.Entry<Dictionary<string, OperatingPointNode>>(json["operatingPoints"] ?? new JsonObject()),
+                Studies = DocumentJson.Entry<Dictionary<string, StudyNode>>(json["studies"] ?? new JsonObject()),
                 Panels = DocumentJson.Entry<Dictionary<string, PanelNode>>(json["panels"] ?? new JsonObject()),
                 Alerts = DocumentJson.Entry<Dictionary<string, AlertNode>>(json["alerts"] ?? new JsonObject()),
                 Faults = DocumentJson.Entry<Dictionary<string, FaultNode>>(json["faults"] ?? new JsonObject()),
             };
             ObservationLimits.Hold(next);
+            StudyLimits.Hold(next);
             PlayLimits.Hold(next);
         }
 

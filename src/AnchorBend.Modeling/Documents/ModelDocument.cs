@@ -38,6 +38,8 @@ public sealed record ModelDocument
 
     public Dictionary<string, OperatingPointNode> OperatingPoints { get; init; } = [];
 
+    public Dictionary<string, StudyNode> Studies { get; init; } = [];
+
     /// <summary>Panels to play the model by hand.</summary>
     public Dictionary<string, PanelNode> Panels { get; init; } = [];
 

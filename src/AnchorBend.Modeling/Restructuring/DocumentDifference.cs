@@ -35,6 +35,7 @@ public static class DocumentDifference
         Entries(before.PlotSheets, after.PlotSheets, operations, "plotSheets");
         Entries(before.Stimuli, after.Stimuli, operations, "stimuli");
         Entries(before.OperatingPoints, after.OperatingPoints, operations, "operatingPoints");
+        Entries(before.Studies, after.Studies, operations, "studies");
         Entries(before.Panels, after.Panels, operations, "panels");
         Entries(before.Alerts, after.Alerts, operations, "alerts");
         Entries(before.Faults, after.Faults, operations, "faults");

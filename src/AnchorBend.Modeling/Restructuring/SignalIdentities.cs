@@ -29,6 +29,14 @@ static class SignalIdentities
                     }
             ),
             OperatingPoints = document.OperatingPoints.ToDictionary(p => p.Key, p => Changed(p.Value, change)),
+            Studies = document.Studies.ToDictionary(
+                s => s.Key,
+                s =>
+                    s.Value with
+                    {
+                        Factors = s.Value.Factors.ToDictionary(f => f.Key, f => f.Value with { Target = change(f.Value.Target) }),
+                    }
+            ),
             Panels = document.Panels.ToDictionary(
                 p => p.Key,
                 p =>

@@ -1,4 +1,5 @@
 using AnchorBend.Design;
+using AnchorBend.Exploration;
 using AnchorBend.Language;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Server.Security;
@@ -43,6 +44,12 @@ static class Problems
                 statusCode: 422,
                 title: "This cannot be done",
                 extensions: new Dictionary<string, object?> { ["code"] = d.Code, ["advice"] = d.Advice }
+            ),
+            ExplorationException x => TypedResults.Problem(
+                x.Message,
+                statusCode: 422,
+                title: "This makes no study",
+                extensions: new Dictionary<string, object?> { ["code"] = x.Code, ["advice"] = x.Advice }
             ),
             SimulationException s => TypedResults.Problem(
                 s.Message,

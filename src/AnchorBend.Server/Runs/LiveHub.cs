@@ -1,5 +1,6 @@
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Runs;
+using AnchorBend.Workbench.Studies;
 using Microsoft.AspNetCore.SignalR;
 
 namespace AnchorBend.Server.Runs;
@@ -49,6 +50,8 @@ sealed class HubNotifier(IHubContext<LiveHub> hub) : INotifications
     public void PartsChanged(string modelId, string part) => _ = hub.Clients.Group(modelId).SendAsync("parts", new { modelId, part });
 
     public void RunChanged(string modelId, RunSummary run) => _ = hub.Clients.Group(modelId).SendAsync("run", run);
+
+    public void StudyChanged(string modelId, StudyJobView study) => _ = hub.Clients.Group(modelId).SendAsync("study", study);
 
     public void Frame(string watcher, RunFrame frame) => _ = hub.Clients.Client(watcher).SendAsync("frame", frame);
 

@@ -86,6 +86,9 @@ public interface INotifications
     /// <summary>A run of a model has begun, ended, or is called otherwise.</summary>
     void RunChanged(string modelId, Runs.RunSummary run);
 
+    /// <summary>A run of a study has come further.</summary>
+    void StudyChanged(string modelId, Studies.StudyJobView study);
+
     /// <summary>Tells a window of a run that it watches.</summary>
     void Frame(string watcher, Runs.RunFrame frame);
 

@@ -32,6 +32,16 @@ public sealed class ModelSource
         return new ModelSource(json, document, null, PartCatalog.Of(document), []);
     }
 
+    /// <param name="catalog">With which the document is put together.</param>
+    public static ModelSource Of(ModelDocument document, PartCatalog catalog) => new("", document, null, catalog, []);
+
+    /// <summary>The same model with a change of its document.</summary>
+    /// <exception cref="DocumentException">It is a text, or the change is none.</exception>
+    public ModelSource With(Func<ModelDocument, ModelDocument> change) =>
+        Document is null
+            ? throw new DocumentException("A text has no settings of runs; only parameters can be varied.")
+            : new ModelSource(text, change(Document), model, classes, parseFindings);
+
     /// <summary>Syntax errors become findings of the prepared model.</summary>
     /// <exception cref="DocumentException">The text holds no model.</exception>
     public static ModelSource OfText(string text)

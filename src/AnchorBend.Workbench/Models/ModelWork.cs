@@ -7,6 +7,7 @@ using AnchorBend.Modeling.Restructuring;
 using AnchorBend.Workbench.Alternatives;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Runs;
+using AnchorBend.Workbench.Studies;
 using AnchorBend.Workbench.Views;
 using Microsoft.Extensions.Logging;
 
@@ -38,6 +39,7 @@ public sealed class ModelWork(
     OwnPackage package,
     RunPool runs,
     RunSets sets,
+    StudyJobs studies,
     ComputeGate compute,
     INotifications notifications,
     ILogger<ModelWork> logger
@@ -101,6 +103,7 @@ public sealed class ModelWork(
             throw NotFoundException.Model(id);
         // While the model is there its runs are known; their files would stay without it.
         sets.Forget(id);
+        studies.Forget(id);
         runs.Forget(id);
         if (!open.Delete(id))
             throw NotFoundException.Model(id);

@@ -203,7 +203,7 @@ public sealed class RunPool(INotifications notifier, ComputeGate gate, KeptRuns 
     {
         List<RunSummary> here;
         lock (own)
-            here = [.. order.Where(j => j.ModelId == model && j.Set is null).Select(RunSummary.Of)];
+            here = [.. order.Where(j => j.ModelId == model && (j.Set is null || j.Label.Name.Length > 0)).Select(RunSummary.Of)];
         var known = here.Select(r => r.Id).ToHashSet();
         return [.. here.Concat(kept.List(model).Where(r => !known.Contains(r.Id))).OrderByDescending(r => r.Number)];
     }

@@ -1,49 +1,42 @@
 using System.Collections.Concurrent;
+using System.Diagnostics;
 using AnchorBend.Compiler.Preparation;
-using AnchorBend.Exploration.Designs;
 using AnchorBend.Language;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Simulation;
+using AnchorBend.Verification;
 using AnchorBend.Verification.Measures;
 using AnchorBend.Workbench.Models;
 
 namespace AnchorBend.Workbench.Studies;
 
-/// <summary>What is measured on each run.</summary>
-public sealed record StudyMeasure(string Name, string Expression);
-
-/// <summary>What one run of a study gave.</summary>
-/// <param name="Index">From 0, in the order of the design.</param>
-/// <param name="Measures">In the units that the model computes in; null for what has no value.</param>
-/// <param name="Problem">Why it failed or a measure has no value; null where all is well.</param>
-public sealed record StudyResult(int Index, IReadOnlyList<double?> Measures, string? Problem);
-
 /// <summary>
-/// Runs the rows of a design on a model: the model is prepared with each row's values, and what was compiled for another row of the same
-/// structure is used again. Rows know nothing of one another, so their results are the same whichever runs first, and how many at once.
+/// Runs the rows of a table on a model. Rows that differ in values alone share one prepared model; others are prepared by themselves, with
+/// what was compiled for a row of the same structure. Rows know nothing of one another, so their results are the same whichever runs first,
+/// and how many at once.
 /// </summary>
+/// <param name="set">Values of parameters in all rows, by path, as typed.</param>
+/// <param name="options">Of runs, for a document with the settings of a row.</param>
+/// <param name="isShown">Whether measures are wanted as people read them, in the units shown; else in those that the model computes
+/// in.</param>
 public sealed class StudyRun(
     ModelSource model,
     IReadOnlyDictionary<string, string> set,
-    IReadOnlyList<StudyFactor> factors,
-    StudyDesign design,
+    StudyTable table,
     IReadOnlyList<StudyMeasure> measures,
-    RunOptions options
+    Func<ModelSource, RunOptions> options,
+    bool isShown = false
 )
 {
-    readonly ConcurrentDictionary<string, PreparedModel> compiled = new();
+    readonly ConcurrentDictionary<string, Lazy<PreparedModel>> prepared = new();
+    readonly string?[] units = new string?[measures.Count];
 
-    /// <summary>A row's values by factor as a table has them: bare numbers, in the unit that the range was given in.</summary>
-    public IReadOnlyList<string> Cells(int row) =>
-        [
-            .. design
-                .Rows[row]
-                .Select(
-                    (level, i) => level.Number?.ToString("R", System.Globalization.CultureInfo.InvariantCulture) ?? factors[i].TextOf(level)
-                ),
-        ];
+    public StudyTable Table => table;
+
+    /// <summary>Of the measures, as far as runs have shown them; null where none has yet.</summary>
+    public IReadOnlyList<string?> Units => units;
 
     /// <summary>Runs rows, several at once.</summary>
     /// <param name="rows">Their indices.</param>
@@ -57,7 +50,7 @@ public sealed class StudyRun(
             new ParallelOptions { MaxDegreeOfParallelism = jobs, CancellationToken = cancellation },
             row =>
             {
-                var result = Of(row, cancellation);
+                var result = Of(row, table.Rows[row], cancellation);
                 lock (gate)
                     done(result);
             }
@@ -65,24 +58,39 @@ public sealed class StudyRun(
     }
 
     /// <summary>One run; what goes wrong in it is its problem and no other's.</summary>
-    public StudyResult Of(int row, CancellationToken cancellation)
+    /// <param name="progress">Told the simulated time now and then.</param>
+    public StudyResult Of(int index, StudyCell[] cells, CancellationToken cancellation, Action<double>? progress = null)
     {
-        StudyResult Failed(string why) => new(row, [.. measures.Select(_ => (double?)null)], why);
+        var watch = Stopwatch.StartNew();
+        StudyResult Failed(string why) => new(index, [.. measures.Select(_ => (double?)null)], [], why, true, watch.Elapsed.TotalSeconds);
         try
         {
-            var prepared = Prepared(row);
-            if (!prepared.CanRun)
-                return Failed(Told(prepared.Findings.First(f => f.Severity == Severity.Error)));
-            var parameters = new ParameterSet(prepared.Model);
-            using var session = new RunSession(prepared, parameters, options);
-            session.Advance(new PauseAt(), cancellation);
+            var (source, ready) = Prepared(cells);
+            if (!ready.CanRun)
+                return Failed(Told(ready.Findings.First(f => f.Severity == Severity.Error)));
+            var parameters = new ParameterSet(ready.Model);
+            var wanted = options(source);
+            using var session = new RunSession(ready, parameters, wanted);
+            session.Advance(new PauseAt(), cancellation, progress);
             var run = session.Result();
             using var trace = run.Trace;
             if (run.Failure is { } failure)
-                return Failed($"{failure.Message} (at {failure.Time:G6} s)");
-            var evaluation = new MeasureEvaluation(prepared, parameters.Values, trace, options.Start, options.End);
+                return cancellation.IsCancellationRequested
+                    ? throw new OperationCanceledException(cancellation)
+                    : Failed($"{failure.Message} (at {failure.Time:G6} s)");
+            var evaluation = new MeasureEvaluation(ready, parameters.Values, trace, wanted.Start, wanted.End);
             var found = measures.Select(m => evaluation.Evaluate(m.Expression)).ToList();
-            return new StudyResult(row, [.. found.Select(m => m.Value)], found.FirstOrDefault(m => m.Value is null)?.Problem);
+            for (var i = 0; i < found.Count; i++)
+                if (found[i].Value is not null)
+                    units[i] ??= isShown ? found[i].ShownUnit : found[i].Unit;
+            return new StudyResult(
+                index,
+                [.. found.Select(m => isShown ? m.Shown : m.Value)],
+                Verdicts(source, ready, parameters, trace, wanted),
+                found.Find(m => m.Value is null)?.Problem,
+                false,
+                watch.Elapsed.TotalSeconds
+            );
         }
         catch (Exception e) when (e is SimulationException or DocumentException or LanguageException or BudgetException)
         {
@@ -90,24 +98,63 @@ public sealed class StudyRun(
         }
     }
 
+    static List<StudyVerdict> Verdicts(
+        ModelSource source,
+        PreparedModel ready,
+        ParameterSet parameters,
+        Simulation.Recording.Trace trace,
+        RunOptions wanted
+    )
+    {
+        if (source.Document is not { Requirements.Count: > 0 } document)
+            return [];
+        var check = new RequirementCheck(ready, parameters, trace, wanted.Start, wanted.End, document.Measures);
+        return
+        [
+            .. document.Requirements.Select(r =>
+            {
+                var verdict = check.Check(r.Key, r.Value);
+                return new StudyVerdict(verdict.Kind == VerdictKind.Open ? null : verdict.Kind == VerdictKind.Met, verdict.Margin);
+            }),
+        ];
+    }
+
     static string Told(Finding finding) => finding.Part.Length > 0 ? $"{finding.Part}: {finding.Message}" : finding.Message;
 
-    PreparedModel Prepared(int row)
+    /// <summary>The model with a row's values, and as it was written down with its settings.</summary>
+    /// <exception cref="DocumentException">A value is no expression, or a setting is not there.</exception>
+    public (ModelSource Source, PreparedModel Model) Prepared(StudyCell[] cells)
     {
-        var overrides = new Dictionary<string, string>(set);
+        var values = new Dictionary<string, string>(set);
+        var plain = new List<(string Path, string Text)>();
+        var source = model;
         var structure = "";
-        for (var i = 0; i < factors.Count; i++)
+        for (var i = 0; i < table.Factors.Count; i++)
         {
-            var level = design.Rows[row][i];
-            overrides[factors[i].Path] = factors[i].TextOf(level);
-            // Numbers leave the structure what it is, nearly always; values of lists may change it.
-            if (level.Number is null)
-                structure += level.Place + " ";
+            var (path, text) = (table.Factors[i].Path, cells[i].Text);
+            if (RowSettings.IsOne(path))
+            {
+                source = source.With(document => RowSettings.Set(document, path, text));
+                structure += $"{path}={text}\n";
+            }
+            else if (cells[i].Number is not null)
+                plain.Add((path, text));
+            else
+            {
+                values[path] = text;
+                structure += $"{path}={text}\n";
+            }
         }
 
-        var prepared = model.Prepare(overrides, compiled.GetValueOrDefault(structure));
-        if (prepared.CanRun)
-            compiled.TryAdd(structure, prepared);
-        return prepared;
+        var shared = prepared.GetOrAdd(structure, _ => new Lazy<PreparedModel>(() =>
+            source.Prepare(new Dictionary<string, string>(values))
+        ));
+        if (plain.Count == 0)
+            return (source, shared.Value);
+        if (ValueChange.Apply(shared.Value, plain) is { } changed)
+            return (source, changed);
+        foreach (var (path, text) in plain)
+            values[path] = text;
+        return (source, source.Prepare(values, shared.Value.CanRun ? shared.Value : null));
     }
 }

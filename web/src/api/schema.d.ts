@@ -868,6 +868,150 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/studies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getStudies"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/studies/{study}/design": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getDesign"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/studies/{study}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["startStudy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getStudyResults"];
+        put: operations["putStudy"];
+        post?: never;
+        delete: operations["removeStudyRun"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/summary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["getStudySummary"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/chart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["getStudyChart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/overlay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["overlayStudyRows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/rows/{row}/values": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getRowValues"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getStudyTable"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/sheets/{sheet}/file": {
         parameters: {
             query?: never;
@@ -1556,6 +1700,12 @@ export interface components {
             ratio: null | number;
             weighted: null | boolean;
         };
+        BoxView: {
+            label: string;
+            /** Format: double */
+            at: null | number;
+            spread: components["schemas"]["Distribution"];
+        };
         BranchRequest: {
             state: null | string;
             client: null | string;
@@ -1872,26 +2022,24 @@ export interface components {
             best: null | components["schemas"]["BestAsk"];
             drawn: null | components["schemas"]["DrawnAsk"];
         };
+        DesignRow: {
+            /** Format: int32 */
+            number: number;
+            isOn: boolean;
+            cells: string[];
+            isOwn: boolean;
+        };
         DesignView: {
-            name: string;
-            gains: null | components["schemas"]["GainsView"];
-            figures: null | components["schemas"]["LoopFiguresView"];
-            gainCrossings: components["schemas"]["CrossingView"][];
-            phaseCrossings: components["schemas"]["CrossingView"][];
-            warning: null | string;
-            missed: string[];
-            remark: null | string;
-            magnitude: number[];
-            phase: number[];
-            sensitivity: number[];
-            setPoint: number[];
-            load: number[];
-            effort: number[];
-            texts: {
-                [key: string]: string;
-            };
-            replacement: null | components["schemas"]["ReplacementView"];
+            factors: components["schemas"]["FactorView"][];
+            /** Format: int32 */
+            runs: number;
+            /** Format: int32 */
+            leftOut: number;
+            /** Format: int32 */
+            total: number;
+            rows: components["schemas"]["DesignRow"][];
             problem: null | string;
+            advice: null | string;
         };
         DesignsAnswer: {
             frequencies: number[];
@@ -1920,6 +2068,30 @@ export interface components {
             right: null | string;
             fields: components["schemas"]["FieldDifference"][];
             take: components["schemas"]["PatchOperation"][];
+        };
+        Distribution: {
+            /** Format: int32 */
+            count: number;
+            /** Format: double */
+            mean: number;
+            /** Format: double */
+            deviation: number;
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            quarter: number;
+            /** Format: double */
+            median: number;
+            /** Format: double */
+            threeQuarters: number;
+            /** Format: double */
+            high: number;
+            /** Format: double */
+            largest: number;
+            edges: number[];
+            counts: number[];
         };
         DrawingView: {
             sketch: null | components["schemas"]["StrokeNode"][];
@@ -1981,6 +2153,17 @@ export interface components {
             help?: string;
             sketch?: components["schemas"]["StrokeNode"][];
             picture?: string;
+        };
+        FactorView: {
+            id: string;
+            target: string;
+            label: string;
+            values: string;
+            isDrawn: boolean;
+            unit: string;
+            present: null | string;
+            told: string;
+            problem: null | string;
         };
         /** @enum {unknown} */
         FaultKind: "stuck" | "given" | "lost" | "bias" | "drift" | "gain" | "noise" | "delay" | "intermittent";
@@ -2377,6 +2560,16 @@ export interface components {
             advice: null | components["schemas"]["AdviceView"];
             units: components["schemas"]["LoopUnits"];
         };
+        MapCell: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            value: number;
+            /** Format: int32 */
+            count: number;
+        };
         MapRequest: {
             part: string;
             /** Format: double */
@@ -2427,6 +2620,12 @@ export interface components {
             shown?: null | number;
             shownUnit?: string;
             isWrong?: boolean;
+        };
+        MeasureSpread: {
+            id: string;
+            name: string;
+            unit: string;
+            spread: null | components["schemas"]["Distribution"];
         };
         MeasuredPlantView: {
             /** Format: double */
@@ -2517,6 +2716,9 @@ export interface components {
             };
             operatingPoints: {
                 [key: string]: components["schemas"]["OperatingPointNode"];
+            };
+            studies: {
+                [key: string]: components["schemas"]["StudyNode"];
             };
             panels: {
                 [key: string]: components["schemas"]["PanelNode"];
@@ -2658,6 +2860,11 @@ export interface components {
             speeds: number[];
             times: number[];
             amplitudes: number[][];
+        };
+        OverlayView: {
+            runs: {
+                [key: string]: string;
+            };
         };
         PaceRequest: {
             /** Format: double */
@@ -3061,10 +3268,6 @@ export interface components {
             /** Format: double */
             ratio: number;
         };
-        ReplacementView: {
-            type: string;
-            loose: string[];
-        };
         /** @enum {unknown} */
         RequirementKind: "upperLimit" | "lowerLimit" | "overshoot" | "riseTime" | "settlingTime" | "steadyStateError";
         RequirementNode: {
@@ -3078,6 +3281,18 @@ export interface components {
             from?: string;
             to?: string;
             band?: string;
+        };
+        RequirementYield: {
+            id: string;
+            name: string;
+            /** Format: int32 */
+            met: number;
+            /** Format: int32 */
+            missed: number;
+            share: null | components["schemas"]["ShareInterval"];
+            goes: null | string;
+            /** Format: double */
+            rank: null | number;
         };
         ResonanceView: {
             /** Format: double */
@@ -3303,6 +3518,19 @@ export interface components {
             part: string;
             type?: null | string;
             level?: string;
+        };
+        ResultRow: {
+            /** Format: int32 */
+            row: number;
+            /** Format: int32 */
+            number: number;
+            cells: string[];
+            numbers: (null | number)[];
+            measures: (null | number)[];
+            met: (null | boolean)[];
+            margins: (null | number)[];
+            problem: null | string;
+            isFailed: boolean;
         };
         RootView: {
             /** Format: double */
@@ -3581,6 +3809,14 @@ export interface components {
             before: string;
             now: string;
         };
+        ShareInterval: {
+            /** Format: double */
+            share: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+        };
         SheetCellChange: {
             column: string;
             before: null | string;
@@ -3828,6 +4064,150 @@ export interface components {
             text?: string;
             isFilled: boolean;
         };
+        StudyChangeRequest: {
+            state: null | components["schemas"]["StudyState"];
+            /** Format: int32 */
+            priority: null | number;
+            again: null | boolean;
+        };
+        StudyChart: {
+            course: components["schemas"]["TrendPoint"][];
+            law: null | string;
+            /** Format: double */
+            determination: null | number;
+            spread: null | components["schemas"]["Distribution"];
+            boxes: components["schemas"]["BoxView"][];
+            cells: components["schemas"]["MapCell"][];
+            weights: components["schemas"]["WeightView"][];
+            /** Format: double */
+            explained: null | number;
+            problem: null | string;
+        };
+        StudyChartNode: {
+            kind: string;
+            /** Format: double */
+            order: number;
+            x: string;
+            y: string;
+            z?: string;
+            columns: string[];
+            fit: string;
+        };
+        StudyChartRequest: {
+            chart: components["schemas"]["StudyChartNode"];
+            without: null | number[];
+        };
+        StudyColumn: {
+            id: string;
+            name: string;
+            unit: string;
+        };
+        StudyDesignNode: {
+            kind: string;
+            /** Format: int32 */
+            runs: number;
+            /** Format: uint64 */
+            seed: number;
+            /** Format: int32 */
+            draws: number;
+        };
+        StudyFactorNode: {
+            target: string;
+            values: string;
+            /** Format: double */
+            order: number;
+            isDrawn: boolean;
+        };
+        StudyJobView: {
+            id: string;
+            study: string;
+            /** Format: int64 */
+            revision: number;
+            state: components["schemas"]["StudyState"];
+            /** Format: int32 */
+            priority: number;
+            /** Format: date-time */
+            made: string;
+            /** Format: int32 */
+            rows: number;
+            /** Format: int32 */
+            done: number;
+            /** Format: int32 */
+            failed: number;
+            /** Format: int32 */
+            running: number;
+            /** Format: int32 */
+            missed: number;
+            /** Format: double */
+            seconds: number;
+            /** Format: double */
+            secondsLeft: null | number;
+            /** Format: int64 */
+            changes: number;
+        };
+        StudyNode: {
+            name: string;
+            description?: string;
+            /** Format: double */
+            order: number;
+            factors: {
+                [key: string]: components["schemas"]["StudyFactorNode"];
+            };
+            design: components["schemas"]["StudyDesignNode"];
+            conditions: string[];
+            rows: components["schemas"]["StudyRowNode"][];
+            off: number[];
+            /** Format: double */
+            wantedYield?: number;
+            search?: null | components["schemas"]["StudySearchNode"];
+            charts: {
+                [key: string]: components["schemas"]["StudyChartNode"];
+            };
+        };
+        StudyResults: {
+            job: components["schemas"]["StudyJobView"];
+            factors: components["schemas"]["StudyColumn"][];
+            measures: components["schemas"]["StudyColumn"][];
+            requirements: components["schemas"]["StudyColumn"][];
+            isWhole: boolean;
+            rows: components["schemas"]["ResultRow"][];
+            running: {
+                [key: string]: number;
+            };
+            /** Format: double */
+            end: number;
+            /** Format: int32 */
+            best: null | number;
+            why: null | string;
+            ended: null | string;
+        };
+        StudyRowNode: {
+            values: {
+                [key: string]: string;
+            };
+        };
+        StudyRowsRequest: {
+            rows: number[];
+        };
+        StudySearchNode: {
+            goal: string;
+            keepsRequirements: boolean;
+            worst?: string;
+            method: string;
+            /** Format: int32 */
+            runs: number;
+            /** Format: uint64 */
+            seed: number;
+        };
+        /** @enum {unknown} */
+        StudyState: "running" | "paused" | "stopped" | "finished";
+        StudySummary: {
+            measures: components["schemas"]["MeasureSpread"][];
+            requirements: components["schemas"]["RequirementYield"][];
+            yield: null | components["schemas"]["ShareInterval"];
+            /** Format: int32 */
+            judged: number;
+        };
         SweepAnswer: {
             /** Format: double */
             amplitude: number;
@@ -3992,6 +4372,16 @@ export interface components {
             /** Format: double */
             limit: null | number;
         };
+        TrendPoint: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+        };
         TrueRunRequest: {
             part: string;
             point: null | string;
@@ -4031,6 +4421,16 @@ export interface components {
         TunedPart: {
             part: string;
             gains: components["schemas"]["GainsView"];
+        };
+        VarianceShare: {
+            /** Format: double */
+            first: number;
+            /** Format: double */
+            firstError: number;
+            /** Format: double */
+            total: number;
+            /** Format: double */
+            totalError: number;
         };
         Verdict: {
             id: string;
@@ -4097,6 +4497,19 @@ export interface components {
         WantedSignal: {
             signal: string;
             unit: null | string;
+        };
+        WeightView: {
+            factor: string;
+            label: string;
+            /** Format: double */
+            regression: null | number;
+            /** Format: double */
+            rank: null | number;
+            /** Format: double */
+            low: null | number;
+            /** Format: double */
+            high: null | number;
+            share: null | components["schemas"]["VarianceShare"];
         };
         WeightsView: {
             /** Format: double */
@@ -6060,6 +6473,405 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    getStudies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyJobView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getDesign: {
+        parameters: {
+            query?: {
+                offset?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+                study: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DesignView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    startStudy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                study: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyJobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getStudyResults: {
+        parameters: {
+            query?: {
+                after?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyResults"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putStudy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudyChangeRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyJobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    removeStudyRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    getStudySummary: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudyRowsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudySummary"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getStudyChart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudyChartRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyChart"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    overlayStudyRows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudyRowsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OverlayView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getRowValues: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                row: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActionView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getStudyTable: {
+        parameters: {
+            query?: {
+                form?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
             };
         };
     };

@@ -1,0 +1,136 @@
+using AnchorBend.Interchange.Sheets;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.Studies;
+using AnchorBend.Workbench.Views;
+using Microsoft.AspNetCore.Http.HttpResults;
+
+namespace AnchorBend.Server.Endpoints;
+
+/// <param name="State">running, paused or stopped; null leaves it.</param>
+/// <param name="Priority">From −5 to 5, the larger the sooner; null leaves it.</param>
+/// <param name="Again">Whether failed rows are run again.</param>
+public sealed record StudyChangeRequest(StudyState? State, int? Priority, bool? Again);
+
+/// <param name="Chart">What is drawn.</param>
+/// <param name="Without">Rows that are left out.</param>
+public sealed record StudyChartRequest(StudyChartNode Chart, IReadOnlyList<int>? Without);
+
+public sealed record StudyRowsRequest(IReadOnlyList<int> Rows);
+
+/// <summary>Studies: their design tables, their runs, and what these show.</summary>
+static class StudyEndpoints
+{
+    const int MostLeftOut = 100_000;
+
+    public static void Map(RouteGroupBuilder api)
+    {
+        api.MapGet("/models/{id}/studies", (string id, ModelWork models, StudyJobs jobs) => jobs.OfModel(models.Session(id).Id))
+            .WithName("getStudies")
+            .ProducesProblem(404);
+        api.MapGet("/models/{id}/studies/{study}/design", Design).WithName("getDesign").ProducesProblem(404).ProducesProblem(422);
+        api.MapPost(
+                "/models/{id}/studies/{study}/runs",
+                (string id, string study, ModelWork models, StudyJobs jobs, CancellationToken wanted) =>
+                    jobs.Start(models.Session(id), study, wanted)
+            )
+            .WithName("startStudy")
+            .ProducesProblem(404)
+            .ProducesProblem(422);
+        api.MapGet("/studies/{id}", (string id, long? after, StudyJobs jobs) => jobs.Find(id).ResultsSince(after ?? 0))
+            .WithName("getStudyResults")
+            .ProducesProblem(404);
+        api.MapPut("/studies/{id}", Put).WithName("putStudy").ProducesProblem(404);
+        api.MapDelete("/studies/{id}", (string id, StudyJobs jobs) =>
+            {
+                jobs.Remove(id);
+                return TypedResults.NoContent();
+            })
+            .WithName("removeStudyRun");
+        api.MapPost("/studies/{id}/summary", (string id, StudyRowsRequest without, StudyJobs jobs) =>
+                new StudyAnalysis(jobs.Find(id), Rows(without.Rows)).Summary()
+            )
+            .WithName("getStudySummary")
+            .ProducesProblem(404);
+        api.MapPost("/studies/{id}/chart", Chart).WithName("getStudyChart").ProducesProblem(404).ProducesProblem(422);
+        api.MapPost("/studies/{id}/overlay", (string id, StudyRowsRequest request, StudyJobs jobs, StudyWork work) =>
+                work.Overlay(jobs.Find(id), [.. Rows(request.Rows).Order()])
+            )
+            .WithName("overlayStudyRows")
+            .ProducesProblem(404)
+            .ProducesProblem(422);
+        api.MapGet("/studies/{id}/rows/{row}/values", Values).WithName("getRowValues").ProducesProblem(404).ProducesProblem(422);
+        api.MapGet("/studies/{id}/table", Table).WithName("getStudyTable").Produces(200, contentType: "text/csv").ProducesProblem(404);
+    }
+
+    static DesignView Design(string id, string study, int? offset, int? limit, ModelWork models, StudyWork work, CancellationToken wanted)
+    {
+        if (offset is < 0 || limit is < 0 or > StudyWork.MostRows)
+            throw new RequestException($"'limit' is at most {StudyWork.MostRows} rows.");
+        return work.Design(models.Session(id), study, offset ?? 0, limit ?? 200, wanted);
+    }
+
+    static StudyJobView Put(string id, StudyChangeRequest request, StudyJobs jobs)
+    {
+        if (request.Again == true)
+            return jobs.Again(id);
+        if (request.Priority is { } priority)
+            jobs.Put(id, priority);
+        return request.State switch
+        {
+            null => jobs.Find(id).View(),
+            StudyState.Finished => throw new RequestException("a study is told to be running, paused or stopped."),
+            { } state => jobs.Put(id, state),
+        };
+    }
+
+    static StudyChart Chart(string id, StudyChartRequest request, StudyJobs jobs)
+    {
+        var chart = Requests.Needed(request.Chart, "chart");
+        if (chart is not { Kind: not null, X: not null, Y: not null, Fit: not null })
+            throw new RequestException("$.chart needs 'kind', 'x', 'y' and 'fit'.");
+        return new StudyAnalysis(jobs.Find(id), Rows(request.Without ?? [])).Chart(chart);
+    }
+
+    static HashSet<int> Rows(IReadOnlyList<int>? rows)
+    {
+        Requests.AtMost(MostLeftOut, Requests.Needed(rows, "rows"), "rows");
+        return [.. rows!];
+    }
+
+    /// <summary>The values of a row as an edit that the model can take.</summary>
+    static ActionView Values(string id, int row, StudyJobs jobs, ModelWork models)
+    {
+        var job = jobs.Find(id);
+        if (row < 0 || row >= job.View().Rows)
+            throw new NotFoundException("The study has no such row.");
+        return new ActionView(
+            $"Take the values of run {row + 1} of {job.Study.Name}",
+            StudyWork.Applied(job, row, models.Session(job.ModelId).Document)
+        );
+    }
+
+    static async Task<IResult> Table(string id, string? form, StudyJobs jobs, CancellationToken wanted)
+    {
+        var job = jobs.Find(id);
+        var (columns, rows) = StudyWork.Table(job);
+        var name = string.Concat(job.Study.Name.Select(c => char.IsLetterOrDigit(c) || c is ' ' or '-' ? c : '_')).Trim();
+        switch (form ?? "csv")
+        {
+            case "csv":
+                return TypedResults.File(ResultColumns.Spreadsheet(columns, rows, SpreadsheetForm.Text), "text/csv", $"{name}.csv");
+            case "xlsx":
+                return TypedResults.File(
+                    ResultColumns.Spreadsheet(columns, rows, SpreadsheetForm.Workbook),
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+                    $"{name}.xlsx"
+                );
+            case "parquet":
+                var stream = new MemoryStream();
+                await ResultColumns.WriteParquet(columns, stream, wanted);
+                return TypedResults.File(stream.ToArray(), "application/vnd.apache.parquet", $"{name}.parquet");
+            default:
+                throw new RequestException("'form' is csv, xlsx or parquet.");
+        }
+    }
+}

@@ -1,0 +1,55 @@
+using AnchorBend.Modeling.Documents;
+
+namespace AnchorBend.Workbench.Studies;
+
+/// <summary>The values of a row as edits of the model.</summary>
+static class FactorEdits
+{
+    /// <exception cref="DocumentException">The model has nothing to be set there.</exception>
+    public static IEnumerable<PatchOperation> Of(ModelDocument document, StudyFactor factor, string target, StudyCell cell)
+    {
+        if (RowSettings.IsOne(target))
+        {
+            var set = RowSettings.Set(document, target, cell.Text);
+            if (target.StartsWith(RowSettings.Fault, StringComparison.Ordinal))
+            {
+                var id = target[RowSettings.Fault.Length..];
+                return [new PatchOperation("replace", DocumentPath.Of("faults", id, "isActive"), set.Faults[id].IsActive)];
+            }
+
+            var (name, value) = target switch
+            {
+                RowSettings.End => ("end", set.Settings.End),
+                RowSettings.Stimulus => ("stimulus", set.Settings.Stimulus),
+                _ => ("point", set.Settings.Point),
+            };
+            return [new PatchOperation("add", DocumentPath.Of("settings", name), value)];
+        }
+
+        if (SignalReference.TryParse(target, out var reference) && document.Part(reference.Part) is { } found)
+            return
+            [
+                new PatchOperation(
+                    "add",
+                    DocumentPath.Of("definitions", found.Definition, "parts", reference.Part.Id, "parameters", reference.Port),
+                    cell.Text
+                ),
+            ];
+        if (document.Main.Parameters.ContainsKey(target))
+            return [new PatchOperation("add", DocumentPath.Of("definitions", document.Root, "parameters", target, "value"), cell.Text)];
+        foreach (var (id, sheet) in document.Sheets)
+        {
+            if (sheet.Chooser == target)
+                return [new PatchOperation("replace", DocumentPath.Of("sheets", id, "active"), ColumnOf(sheet, cell.Text))];
+            if (sheet.Rows.FirstOrDefault(r => r.Value.Name == target) is { Key: { } row })
+                return [new PatchOperation("add", DocumentPath.Of("sheets", id, "rows", row, "values", sheet.Active), cell.Text)];
+        }
+
+        throw new DocumentException($"'{factor.Label}' is nothing that an edit can set; change it by hand.");
+    }
+
+    /// <summary>The id of the column that a value of the sheet's chooser stands for.</summary>
+    static string ColumnOf(SheetNode sheet, string text) =>
+        sheet.Columns.FirstOrDefault(c => c.Value.Name == text.Trim().Trim('"')).Key
+        ?? throw new DocumentException($"The sheet '{sheet.Name}' has no column {DocumentLimits.Short(text)}.");
+}

@@ -1,0 +1,360 @@
+using AnchorBend.Exploration;
+using AnchorBend.Language;
+using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Simulation;
+using AnchorBend.Workbench.Compute;
+using AnchorBend.Workbench.Models;
+using Microsoft.Extensions.Logging;
+
+namespace AnchorBend.Workbench.Studies;
+
+/// <summary>
+/// Runs of studies of all models. As many rows are run at once as there are processors, the next one of the study that has had least of
+/// the machine for its priority; live runs go first (<see cref="ComputeGate"/>). Results are kept as they come, so that after a break a
+/// study goes on where it was.
+/// </summary>
+public sealed class StudyJobs : IDisposable
+{
+    /// <summary>Results are kept together this often, so that a study of short runs does not wait for the disk.</summary>
+    static readonly TimeSpan Keeping = TimeSpan.FromMilliseconds(250);
+
+    /// <summary>Runs of studies that are kept for one model; older ones go.</summary>
+    const int MostOfModel = 60;
+
+    readonly IStudyStore store;
+    readonly OwnPackage package;
+    readonly ComputeGate gate;
+    readonly INotifications notifications;
+    readonly ILogger<StudyJobs> logger;
+    readonly Lock own = new();
+    readonly Dictionary<string, StudyJob> jobs = [];
+    readonly SemaphoreSlim work = new(0);
+    readonly CancellationTokenSource ending = new();
+    readonly Lock keeping = new();
+    readonly List<Thread> workers = [];
+    Timer? keeper;
+    bool isDisposed;
+
+    public StudyJobs(IStudyStore store, OwnPackage package, ComputeGate gate, INotifications notifications, ILogger<StudyJobs> logger) =>
+        (this.store, this.package, this.gate, this.notifications, this.logger) = (store, package, gate, notifications, logger);
+
+    /// <summary>Takes up what was kept, and goes on with what was running.</summary>
+    public void Begin()
+    {
+        foreach (var stored in store.List(null))
+            try
+            {
+                var document = ModelDocument.FromJson(stored.Document);
+                if (!document.Studies.TryGetValue(stored.Study, out var study))
+                    continue;
+                var job = Made(stored, document, study, PartCatalog.Of(document, package.Catalog));
+                job.Restore(store.Results(stored.Id));
+                lock (own)
+                    jobs[job.Id] = job;
+                // Its last row may have been kept, but not that it was the last.
+                if (job.State == StudyState.Running && !job.HasWork)
+                    job.Put(StudyState.Finished);
+            }
+            catch (Exception e) when (e is DocumentException or ExplorationException)
+            {
+                logger.LogWarning(e, "The run {Run} of a study cannot be taken up.", stored.Id);
+            }
+
+        Wake();
+    }
+
+    /// <summary>Begins to run a study of a model as it is now.</summary>
+    /// <exception cref="NotFoundException">There is no such study.</exception>
+    /// <exception cref="ExplorationException">It has no rows.</exception>
+    /// <exception cref="DocumentException">The model cannot run.</exception>
+    public StudyJobView Start(ModelSession session, string study, CancellationToken wanted)
+    {
+        var (prepared, document, revision) = session.Prepare(wanted);
+        if (!document.Studies.TryGetValue(study, out var node))
+            throw new NotFoundException("There is no such study any more.");
+        if (!prepared.CanRun)
+            throw new DocumentException("The model has errors; see its findings.");
+        DocumentRun.OptionsOf(document);
+        var stored = new StoredStudy(
+            Guid.NewGuid().ToString("N")[..12],
+            session.Id,
+            study,
+            revision,
+            package.Portable(document).ToJson(),
+            StudyState.Running,
+            0,
+            DateTime.UtcNow,
+            [],
+            0
+        );
+        var job = gate.Run(TimeSpan.FromSeconds(30), wanted, _ => Made(stored, document, node, session.CatalogOf(document)));
+        store.Put(stored);
+        List<StudyJob> old;
+        lock (own)
+        {
+            jobs[job.Id] = job;
+            // One study of a model has one run that goes on.
+            foreach (var earlier in jobs.Values.Where(j => j.ModelId == session.Id && j.Stored.Study == study && j != job))
+                earlier.Put(StudyState.Stopped);
+            old = [.. jobs.Values.Where(j => j.ModelId == session.Id).OrderByDescending(j => j.Stored.Made).Skip(MostOfModel)];
+        }
+
+        foreach (var gone in old)
+            Remove(gone.Id);
+        logger.LogInformation(
+            "A study of model {Model}, revision {Revision}, begins with {Rows} runs.",
+            session.Id,
+            revision,
+            job.View().Rows
+        );
+        Wake();
+        return job.View();
+    }
+
+    static StudyJob Made(StoredStudy stored, ModelDocument document, StudyNode study, PartCatalog catalog)
+    {
+        var source = ModelSource.Of(document, catalog);
+        var plan = StudyPlan.Of(document, study, source.Prepare());
+        if (plan.Table is not { } table)
+            throw new ExplorationException("rows", plan.Problem!, plan.Advice ?? "");
+        List<StudyMeasure> measures = [.. document.Measures.Select(m => new StudyMeasure(m.Value.Name, m.Value.Expression, m.Key))];
+        var search = study.Search is { } wanted
+            ? new StudySearch(wanted, table.Factors, document, [.. plan.Factors.Select(f => f.Present)])
+            : null;
+        if (search is { HasGoal: true })
+            measures.Add(new StudyMeasure("goal", study.Search!.Goal, Goal));
+        var run = new StudyRun(
+            source,
+            new Dictionary<string, string>(),
+            table,
+            measures,
+            of => DocumentRun.OptionsOf(of.Document!) with { TraceBudget = MostTrace },
+            true
+        );
+        return new StudyJob(stored, study, plan, run, document, measures, search);
+    }
+
+    /// <summary>The column of what a search makes least.</summary>
+    public const string Goal = "goal";
+
+    /// <summary>Bytes of the traces of one run, which go when it is measured.</summary>
+    const long MostTrace = 256L << 20;
+
+    public StudyJob Find(string id)
+    {
+        lock (own)
+            return jobs.GetValueOrDefault(id)
+                ?? throw new NotFoundException($"There is no run '{id}' of a study any more. Run the study again.");
+    }
+
+    /// <summary>Runs of a model's studies, the newest first.</summary>
+    public IReadOnlyList<StudyJobView> OfModel(string model)
+    {
+        lock (own)
+            return [.. jobs.Values.Where(j => j.ModelId == model).OrderByDescending(j => j.Stored.Made).Select(j => j.View())];
+    }
+
+    public StudyJobView Put(string id, StudyState state)
+    {
+        var job = Find(id);
+        job.Put(state);
+        Wake();
+        return job.View();
+    }
+
+    public StudyJobView Put(string id, int priority)
+    {
+        var job = Find(id);
+        job.Put(Math.Clamp(priority, -5, 5));
+        Wake();
+        return job.View();
+    }
+
+    /// <summary>Runs those rows again that failed.</summary>
+    public StudyJobView Again(string id)
+    {
+        var job = Find(id);
+        store.Clear(id, job.Again());
+        job.Put(StudyState.Running);
+        Wake();
+        return job.View();
+    }
+
+    public void Remove(string id)
+    {
+        StudyJob? job;
+        lock (own)
+            if (!jobs.Remove(id, out job))
+                return;
+        job.Put(StudyState.Stopped);
+        lock (keeping)
+            store.Remove(id);
+    }
+
+    /// <summary>Drops what is kept of a model that was deleted.</summary>
+    public void Forget(string model)
+    {
+        List<StudyJob> gone;
+        lock (own)
+            gone = [.. jobs.Values.Where(j => j.ModelId == model)];
+        foreach (var job in gone)
+            Remove(job.Id);
+    }
+
+    void Wake()
+    {
+        lock (own)
+        {
+            if (ending.IsCancellationRequested)
+                return;
+            keeper ??= new Timer(_ => Keep(), null, Keeping, Keeping);
+            var wanted = Environment.ProcessorCount;
+            while (workers.Count < wanted)
+            {
+                var thread = new Thread(Work) { IsBackground = true, Name = $"Study {workers.Count + 1}" };
+                workers.Add(thread);
+                thread.Start();
+            }
+        }
+
+        work.Release(Environment.ProcessorCount);
+    }
+
+    /// <summary>The study whose row is next: that which has had least for its priority.</summary>
+    StudyJob? NextJob()
+    {
+        lock (own)
+        {
+            var ready = jobs.Values.Where(j => j.HasWork).ToList();
+            if (ready.Count == 0)
+                return null;
+            // One that begins does not catch up on what others have had before.
+            var least = ready.Min(j => j.Served);
+            if (least == 0 && ready.Exists(j => j.Served > 0))
+                foreach (var fresh in ready.Where(j => j.Served == 0))
+                    fresh.Served = ready.Where(j => j.Served > 0).Min(j => j.Served);
+            return ready.MinBy(j => j.Served);
+        }
+    }
+
+    void Work()
+    {
+        while (!ending.IsCancellationRequested)
+            try
+            {
+                if (NextJob() is not { } job)
+                    work.Wait(ending.Token);
+                else
+                    RunRow(job);
+            }
+            catch (OperationCanceledException)
+            {
+                // The program ends, or the study was paused.
+            }
+    }
+
+    void RunRow(StudyJob job)
+    {
+        using var stop = CancellationTokenSource.CreateLinkedTokenSource(ending.Token);
+        if (job.Next(stop) is not { } row)
+            return;
+        StudyResult? result = null;
+        try
+        {
+            using var lane = gate.Enter(stop.Token, Urgency.Batch);
+            using var budget = WorkBudget.Begin(stop.Token, lane.Checkpoint);
+            var reported = Environment.TickCount64;
+            var end = 0.0;
+            result = job.Run.Of(row, job.Row(row), stop.Token, time =>
+            {
+                lane.Checkpoint();
+                end = Math.Max(end, time);
+                if (Environment.TickCount64 - reported < 100)
+                    return;
+                reported = Environment.TickCount64;
+                job.Progressed(row, time);
+            });
+        }
+        catch (OperationCanceledException) { }
+        catch (Exception e)
+        {
+            logger.LogError(e, "Row {Row} of the study {Study} ended by an error of the program.", row, job.Id);
+            result = new StudyResult(
+                row,
+                [.. job.Measures.Select(_ => (double?)null)],
+                [],
+                $"The run ended by an error in the program ({e.GetType().Name}). It stands in the server's log.",
+                true
+            );
+        }
+
+        job.Served += (result?.Seconds ?? 0) / Math.Pow(2, job.Priority);
+        job.Ended(row, result);
+    }
+
+    readonly Dictionary<string, StoredStudy> written = [];
+
+    /// <summary>Keeps what has come since the last time, and tells windows.</summary>
+    void Keep()
+    {
+        if (!Monitor.TryEnter(keepingNow))
+            return;
+        try
+        {
+            List<StudyJob> all;
+            lock (own)
+                all = [.. jobs.Values];
+            lock (keeping)
+                foreach (var job in all)
+                {
+                    var fresh = job.TakeUnkept();
+                    var stored = job.ToStore();
+                    var known = written.GetValueOrDefault(job.Id);
+                    if (fresh.Count == 0 && known is not null && (known.State, known.Priority) == (stored.State, stored.Priority))
+                        continue;
+                    lock (own)
+                        if (!jobs.ContainsKey(job.Id))
+                            continue;
+                    try
+                    {
+                        store.Put(stored);
+                        if (fresh.Count > 0)
+                            store.Add(job.Id, fresh);
+                    }
+                    catch
+                    {
+                        job.PutBack(fresh);
+                        throw;
+                    }
+
+                    written[job.Id] = stored;
+                    notifications.StudyChanged(job.ModelId, job.View());
+                }
+        }
+        catch (Exception e)
+        {
+            logger.LogError(e, "Results of studies cannot be kept.");
+        }
+        finally
+        {
+            Monitor.Exit(keepingNow);
+        }
+    }
+
+    readonly object keepingNow = new();
+
+    public void Dispose()
+    {
+        if (isDisposed)
+            return;
+        isDisposed = true;
+        ending.Cancel();
+        keeper?.Dispose();
+        foreach (var thread in workers)
+            thread.Join(TimeSpan.FromSeconds(5));
+        Keep();
+        ending.Dispose();
+        work.Dispose();
+    }
+}

@@ -1,0 +1,184 @@
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Exploration;
+using AnchorBend.Exploration.Designs;
+using AnchorBend.Language.Units;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Flat;
+
+namespace AnchorBend.Workbench.Studies;
+
+/// <summary>A factor of a study as people see it.</summary>
+/// <param name="Problem">Why its values cannot be read; null where they can.</param>
+/// <param name="Told">Its values in words.</param>
+public sealed record FactorView(
+    string Id,
+    string Target,
+    string Label,
+    string Values,
+    bool IsDrawn,
+    string Unit,
+    string? Present,
+    string Told,
+    string? Problem
+);
+
+/// <summary>What a study of a document comes to: its factors, and the rows that are run.</summary>
+/// <param name="Numbers">Of the rows of the table in the design, from 1: those that are off or break a condition are left out.</param>
+/// <param name="Problem">Why there are no rows; null where there are.</param>
+public sealed record StudyPlan(
+    IReadOnlyList<FactorView> Factors,
+    StudyTable? Table,
+    IReadOnlyList<int> Numbers,
+    int LeftOut,
+    string? Problem,
+    string? Advice
+)
+{
+    static readonly Dictionary<string, DesignKind?> Kinds = new()
+    {
+        ["grid"] = DesignKind.Grid,
+        ["one"] = DesignKind.OneAtATime,
+        ["random"] = DesignKind.Random,
+        ["latin"] = DesignKind.LatinHypercube,
+        ["sobol"] = DesignKind.Sobol,
+        ["own"] = null,
+    };
+
+    /// <param name="prepared">The model that the study is of, for present values and units.</param>
+    /// <param name="all">Whether rows that are off are among them.</param>
+    public static StudyPlan Of(ModelDocument document, StudyNode study, PreparedModel prepared, bool all = false)
+    {
+        var factors = new List<StudyFactor>();
+        var views = new List<FactorView>();
+        foreach (var (id, node) in study.Factors.OrderBy(f => f.Value.Order))
+        {
+            var path = document.NameOf(node.Target) ?? node.Target;
+            var label = LabelOf(document, path);
+            var present = Present(document, prepared, path);
+            try
+            {
+                if (
+                    !RowSettings.IsOne(path)
+                    && prepared.CanRun
+                    && prepared.Model.Find(path) is null
+                    && !prepared.Model.Words.ContainsKey(path)
+                )
+                    throw new ExplorationException(
+                        "factor",
+                        $"There is no parameter '{path}'.",
+                        "Choose another, or take the factor away."
+                    );
+                var factor = FactorText.Read(path, node.Values.Trim(), present) with { Id = id, Label = label };
+                if (node.IsDrawn)
+                    factor = factor with { IsDrawn = true };
+                factor.Spread.Check(label);
+                factors.Add(factor);
+                views.Add(
+                    new FactorView(id, node.Target, label, node.Values, factor.IsDrawn, factor.Unit, present, FactorWords.Of(factor), null)
+                );
+            }
+            catch (ExplorationException e)
+            {
+                views.Add(
+                    new FactorView(
+                        id,
+                        node.Target,
+                        label,
+                        node.Values,
+                        node.IsDrawn,
+                        "",
+                        present,
+                        "",
+                        node.Values.Length == 0 ? "Values are needed." : e.Message
+                    )
+                );
+            }
+        }
+
+        StudyPlan Without(string problem, string? advice) => new(views, null, [], 0, problem, advice);
+        if (views.Count == 0)
+            return Without("Nothing varies yet.", "Add a factor: any parameter, slot, option, stimulus, fault or run setting.");
+        if (views.FirstOrDefault(v => v.Problem is not null) is { } wrong)
+            return Without($"{wrong.Label}: {wrong.Problem}", null);
+        try
+        {
+            return Rows(study, factors, views, all);
+        }
+        catch (ExplorationException e)
+        {
+            return Without(e.Message, e.Advice);
+        }
+    }
+
+    /// <exception cref="ExplorationException">The factors make no rows.</exception>
+    static StudyPlan Rows(StudyNode study, List<StudyFactor> factors, List<FactorView> views, bool all)
+    {
+        // A search makes its own.
+        if (study.Search is not null)
+            return new StudyPlan(views, new StudyTable(factors, []), [], 0, null, null);
+        var design = study.Design;
+        var isOwn = design.Kind == "own";
+        var table =
+            isOwn ? new StudyTable(factors, [])
+            : design.Kind == "shares" ? StudyTable.ForShares(factors, design.Runs, design.Seed)
+            : StudyTable.Of(factors, Kinds[design.Kind], design.Runs, design.Seed, design.Draws);
+        var rows = table.Rows.ToList();
+        foreach (var own in study.Rows)
+            rows.Add([
+                .. factors.Select(f =>
+                    own.Values.GetValueOrDefault(f.Id) is { Length: > 0 } text ? f.CellOf(text) : f.CellOf(f.Spread.At(0.5))
+                ),
+            ]);
+        if (rows.Count == 0)
+            throw new ExplorationException("rows", "There are no rows yet.", "Add rows by hand, paste them, or choose a design.");
+        var conditions = study.Conditions.Where(c => c.Trim().Length > 0).Select(c => FactorCondition.Parse(c, factors)).ToList();
+        var off = study.Off.ToHashSet();
+        var (kept, numbers, left) = (new List<StudyCell[]>(), new List<int>(), 0);
+        for (var i = 0; i < rows.Count; i++)
+        {
+            if (!conditions.TrueForAll(c => c.Holds(rows[i])))
+                left++;
+            else if (all || !off.Contains(i + 1))
+            {
+                kept.Add(rows[i]);
+                numbers.Add(i + 1);
+            }
+        }
+
+        if (kept.Count == 0)
+            throw new ExplorationException("rows", "No row is left.", "Switch rows on, or change the conditions.");
+        return new StudyPlan(views, new StudyTable(factors, kept), numbers, left, null, null);
+    }
+
+    static string LabelOf(ModelDocument document, string path) =>
+        path switch
+        {
+            RowSettings.End => "end of the run",
+            RowSettings.Stimulus => "stimulus",
+            RowSettings.Point => "operating point",
+            _ when path.StartsWith(RowSettings.Fault, StringComparison.Ordinal) => document
+                .Faults.GetValueOrDefault(path[RowSettings.Fault.Length..])
+                ?.Name
+                ?? "fault",
+            _ => path,
+        };
+
+    /// <summary>The value that the model has now, as it would be typed.</summary>
+    static string? Present(ModelDocument document, PreparedModel prepared, string path)
+    {
+        if (path == RowSettings.End)
+            return document.Settings.End;
+        if (!prepared.CanRun || prepared.Model.Find(path) is not { Role: VariableRole.Parameter } parameter)
+            return prepared.CanRun && prepared.Model.Words.TryGetValue(path, out var word) ? $"\"{word}\"" : null;
+        var value = prepared.Model.ParameterValues()[parameter.Index];
+        if (parameter.Type == Language.Binding.ScalarType.Boolean)
+            return value == 0 ? "false" : "true";
+        if (parameter.Unit is not { } unit)
+            return value.ToString("R", System.Globalization.CultureInfo.InvariantCulture);
+        var symbol = unit.Symbol == "1" ? "" : unit.Symbol;
+        if (parameter.DisplayUnit is { Length: > 0 } wanted && Unit.TryParse(wanted, out var shown, out _) && shown.Fits(unit))
+            (value, symbol) = (unit.ConvertTo(shown, value), wanted);
+        // A conversion there and back leaves digits that nobody typed.
+        return $"{value.ToString("G12", System.Globalization.CultureInfo.InvariantCulture)} {symbol}".Trim();
+    }
+}

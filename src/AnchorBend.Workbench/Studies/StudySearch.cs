@@ -1,0 +1,129 @@
+using AnchorBend.Exploration;
+using AnchorBend.Exploration.Factors;
+using AnchorBend.Exploration.Search;
+using AnchorBend.Modeling.Documents;
+
+namespace AnchorBend.Workbench.Studies;
+
+/// <summary>
+/// A search as a study: it makes rows in rounds, from what came out of the rows before. Same seed and same outcomes, same rows; so after a
+/// break it comes to where it was by being told again.
+/// </summary>
+public sealed class StudySearch
+{
+    readonly IReadOnlyList<StudyFactor> factors;
+    readonly StudySearchNode wanted;
+    readonly ISearch search;
+
+    /// <summary>Place of the requirement whose margin is made least; −1 for all of them.</summary>
+    readonly int worst;
+
+    int asked;
+
+    /// <param name="document">Whose requirements are kept, or missed as far as can be.</param>
+    /// <param name="present">The row that the model has now; null where it lies outside of the bounds.</param>
+    /// <exception cref="ExplorationException">The factors have no bounds, or nothing is looked for.</exception>
+    public StudySearch(StudySearchNode wanted, IReadOnlyList<StudyFactor> factors, ModelDocument document, IReadOnlyList<string?> present)
+    {
+        (this.wanted, this.factors) = (wanted, factors);
+        if (wanted.Worst is null && wanted.Goal.Trim().Length == 0)
+            throw new ExplorationException("goal", "Nothing is looked for yet.", "Write what is to be made least, such as maximum(depth).");
+        if (wanted.Worst is not null && document.Requirements.Count == 0)
+            throw new ExplorationException("goal", "The model has no requirement that could be missed.", "Add one under Verify.");
+        worst = wanted.Worst is { Length: > 0 } id ? document.Requirements.Keys.ToList().IndexOf(id) : -1;
+        if (wanted.Worst is { Length: > 0 } && worst < 0)
+            throw new ExplorationException("goal", "The requirement is not in the model any more.", "Choose another.");
+        foreach (var factor in factors)
+            if (factor.Spread is NormalSpread { Low: null } or NormalSpread { High: null })
+                throw new ExplorationException(
+                    "factor",
+                    $"'{factor.Label}' has no bounds to search between.",
+                    "Give it a range, low:high."
+                );
+        double?[] start = [.. factors.Select((f, i) => present[i] is { } text ? ShareOf(f, text) : null)];
+        var choice = SearchChoice.Of(
+            Methods[wanted.Method],
+            factors.Count,
+            factors.Count(f => f.Spread.Levels is not null),
+            start.All(s => s is not null) ? [.. start.Select(s => s!.Value)] : null,
+            wanted.Runs,
+            wanted.Seed
+        );
+        (search, Why) = (choice.Search, choice.Why);
+    }
+
+    static readonly Dictionary<string, SearchMethod> Methods = new()
+    {
+        ["auto"] = SearchMethod.Automatic,
+        ["simplex"] = SearchMethod.Simplex,
+        ["covariance"] = SearchMethod.CovarianceAdaptation,
+        ["differential"] = SearchMethod.DifferentialEvolution,
+        ["newton"] = SearchMethod.QuasiNewton,
+    };
+
+    /// <summary>Why this method, in a sentence.</summary>
+    public string Why { get; }
+
+    /// <summary>Why it has ended; null while it goes on.</summary>
+    public string? Ended => asked >= wanted.Runs ? $"It has had its {wanted.Runs} runs." : search.Ended;
+
+    /// <summary>Whether what it looks for is what a goal says, in the last measure of each result.</summary>
+    public bool HasGoal => wanted.Worst is null;
+
+    /// <summary>Rows to be run now; none where it has ended.</summary>
+    public IReadOnlyList<StudyCell[]> Ask()
+    {
+        if (Ended is not null)
+            return [];
+        var places = search.Ask();
+        asked += places.Count;
+        return [.. places.Select(p => factors.Select((f, i) => CellAt(f, p[i])).ToArray())];
+    }
+
+    /// <param name="results">Of the rows that were asked for, in their order.</param>
+    public void Tell(IReadOnlyList<StudyResult> results) => search.Tell([.. results.Select(OutcomeOf)]);
+
+    /// <summary>How good a result is.</summary>
+    public Outcome OutcomeOf(StudyResult result)
+    {
+        if (result.IsFailed)
+            return Outcome.Failed;
+        double Least(IEnumerable<double?> margins) => margins.OfType<double>().DefaultIfEmpty(double.NaN).Min();
+        if (!HasGoal)
+            return new Outcome(worst >= 0 ? result.Verdicts[worst].Margin ?? double.NaN : Least(result.Verdicts.Select(v => v.Margin)), 0);
+        var violation = wanted.KeepsRequirements
+            ? result.Verdicts.Sum(v => v.IsMet == true ? 0 : Math.Max(-v.Margin ?? 1, v.IsMet == false ? 1e-12 : 0))
+            : 0;
+        return new Outcome(result.Measures[^1] ?? double.NaN, violation);
+    }
+
+    static StudyCell CellAt(StudyFactor factor, double share)
+    {
+        var (low, high) = Bounds(factor.Spread);
+        return factor.Spread.Levels is null && factor.Spread is not RangeSpread
+            ? factor.CellOf(FactorLevel.Of(low + share * (high - low)))
+            : factor.CellOf(factor.Spread.At(Math.Min(share, Math.BitDecrement(1.0))));
+    }
+
+    static (double Low, double High) Bounds(FactorSpread spread) =>
+        spread switch
+        {
+            NormalSpread { Low: { } low, High: { } high } => (low, high),
+            TriangularSpread t => (t.Low, t.High),
+            RangeSpread r => (r.Low, r.High),
+            _ => (0, 0),
+        };
+
+    static double? ShareOf(StudyFactor factor, string text)
+    {
+        if (factor.Spread is ListedSpread list)
+            return factor.Texts!.ToList().IndexOf(text) is >= 0 and var at ? (at + 0.5) / list.Count : null;
+        if (FactorText.NumberIn(text, factor.Unit) is not { } value)
+            return null;
+        var (low, high) = Bounds(factor.Spread);
+        var share = factor.Spread is RangeSpread { IsLogarithmic: true }
+            ? Math.Log(value / low) / Math.Log(high / low)
+            : (value - low) / (high - low);
+        return share is >= 0 and <= 1 ? share : null;
+    }
+}

@@ -1,0 +1,60 @@
+namespace AnchorBend.Workbench.Studies;
+
+/// <summary>A row of the design table.</summary>
+/// <param name="Number">In the design, from 1.</param>
+/// <param name="Cells">By factor, as typed.</param>
+/// <param name="IsOwn">Whether it was made by hand.</param>
+public sealed record DesignRow(int Number, bool IsOn, IReadOnlyList<string> Cells, bool IsOwn);
+
+/// <summary>What a study comes to before it is run.</summary>
+/// <param name="Runs">How many rows are run.</param>
+/// <param name="LeftOut">How many break a condition.</param>
+/// <param name="Rows">A part of the design table.</param>
+/// <param name="Total">Rows of the whole table.</param>
+public sealed record DesignView(
+    IReadOnlyList<FactorView> Factors,
+    int Runs,
+    int LeftOut,
+    int Total,
+    IReadOnlyList<DesignRow> Rows,
+    string? Problem,
+    string? Advice
+);
+
+/// <summary>The result of one run for tables and charts.</summary>
+/// <param name="Row">From 0.</param>
+/// <param name="Cells">By factor, as typed.</param>
+/// <param name="Numbers">By factor; null for what is no number.</param>
+/// <param name="Met">By requirement; null where the run did not decide it.</param>
+/// <param name="Margins">By requirement.</param>
+public sealed record ResultRow(
+    int Row,
+    int Number,
+    IReadOnlyList<string> Cells,
+    IReadOnlyList<double?> Numbers,
+    IReadOnlyList<double?> Measures,
+    IReadOnlyList<bool?> Met,
+    IReadOnlyList<double?> Margins,
+    string? Problem,
+    bool IsFailed
+);
+
+/// <summary>Results that came since a state was known.</summary>
+/// <param name="IsWhole">Whether they are all there are, so that what was known before is forgotten.</param>
+/// <param name="Running">Simulated time reached by rows under way, s.</param>
+/// <param name="Best">The row of the best result of a search.</param>
+/// <param name="Why">Why a search has its method.</param>
+/// <param name="Ended">Why it has ended.</param>
+public sealed record StudyResults(
+    StudyJobView Job,
+    IReadOnlyList<StudyColumn> Factors,
+    IReadOnlyList<StudyColumn> Measures,
+    IReadOnlyList<StudyColumn> Requirements,
+    bool IsWhole,
+    IReadOnlyList<ResultRow> Rows,
+    IReadOnlyDictionary<int, double> Running,
+    double End,
+    int? Best,
+    string? Why,
+    string? Ended
+);
