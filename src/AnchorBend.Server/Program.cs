@@ -46,7 +46,11 @@ try
     builder.Services.AddOpenApi(o => o.AddSchemaTransformer<DocumentSchema>());
     builder
         .Services.AddSignalR()
-        .AddJsonProtocol(o => o.PayloadSerializerOptions.NumberHandling = JsonNumberHandling.AllowNamedFloatingPointLiterals);
+        .AddJsonProtocol(o =>
+        {
+            o.PayloadSerializerOptions.NumberHandling = JsonNumberHandling.AllowNamedFloatingPointLiterals;
+            o.PayloadSerializerOptions.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase));
+        });
     builder.Services.AddSingleton(_ => new Database(data));
     builder.Services.AddSingleton<IModelStore, ModelStore>();
     builder.Services.AddSingleton<IPartStore, PartStore>();

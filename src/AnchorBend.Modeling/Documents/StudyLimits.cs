@@ -15,7 +15,7 @@ static class StudyLimits
 
     static readonly string[] Designs = ["grid", "one", "random", "latin", "sobol", "shares", "own"];
     static readonly string[] Methods = ["auto", "simplex", "covariance", "differential", "newton"];
-    static readonly string[] Charts = ["scatter", "histogram", "box", "map", "matrix", "parallel", "weights"];
+    static readonly string[] Charts = ["scatter", "histogram", "box", "map", "matrix", "parallel", "weights", "tornado"];
     static readonly string[] Fits = ["none", "line", "square", "cubic", "power", "smooth"];
 
     public static void Hold(ModelDocument document)

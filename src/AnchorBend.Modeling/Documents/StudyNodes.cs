@@ -95,7 +95,7 @@ public sealed record StudySearchNode
 /// <summary>A chart of a study's results.</summary>
 public sealed record StudyChartNode
 {
-    /// <summary>scatter, histogram, box, map, matrix, parallel or weights.</summary>
+    /// <summary>scatter, histogram, box, map, matrix, parallel, weights or tornado.</summary>
     public string Kind { get; init; } = "scatter";
 
     public double Order { get; init; }

@@ -28,6 +28,13 @@ static class StudyEndpoints
         api.MapGet("/models/{id}/studies", (string id, ModelWork models, StudyJobs jobs) => jobs.OfModel(models.Session(id).Id))
             .WithName("getStudies")
             .ProducesProblem(404);
+        api.MapGet("/models/{id}/factors", (string id, string? search, ModelWork models, CancellationToken wanted) =>
+            {
+                var (prepared, document, _) = models.Session(id).Prepare(wanted);
+                return FactorCandidates.Of(document, prepared, search);
+            })
+            .WithName("findFactors")
+            .ProducesProblem(404);
         api.MapGet("/models/{id}/studies/{study}/design", Design).WithName("getDesign").ProducesProblem(404).ProducesProblem(422);
         api.MapPost(
                 "/models/{id}/studies/{study}/runs",
@@ -63,7 +70,15 @@ static class StudyEndpoints
         api.MapGet("/studies/{id}/table", Table).WithName("getStudyTable").Produces(200, contentType: "text/csv").ProducesProblem(404);
     }
 
-    static DesignView Design(string id, string study, int? offset, int? limit, ModelWork models, StudyWork work, CancellationToken wanted)
+    static StudyDesignView Design(
+        string id,
+        string study,
+        int? offset,
+        int? limit,
+        ModelWork models,
+        StudyWork work,
+        CancellationToken wanted
+    )
     {
         if (offset is < 0 || limit is < 0 or > StudyWork.MostRows)
             throw new RequestException($"'limit' is at most {StudyWork.MostRows} rows.");

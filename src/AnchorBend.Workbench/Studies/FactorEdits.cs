@@ -40,16 +40,15 @@ static class FactorEdits
         foreach (var (id, sheet) in document.Sheets)
         {
             if (sheet.Chooser == target)
-                return [new PatchOperation("replace", DocumentPath.Of("sheets", id, "active"), ColumnOf(sheet, cell.Text))];
+                return [new PatchOperation("replace", DocumentPath.Of("sheets", id, "active"), cell.Text)];
             if (sheet.Rows.FirstOrDefault(r => r.Value.Name == target) is { Key: { } row })
-                return [new PatchOperation("add", DocumentPath.Of("sheets", id, "rows", row, "values", sheet.Active), cell.Text)];
+                return [new PatchOperation("add", DocumentPath.Of("sheets", id, "rows", row, "values", ColumnOf(sheet)), cell.Text)];
         }
 
         throw new DocumentException($"'{factor.Label}' is nothing that an edit can set; change it by hand.");
     }
 
-    /// <summary>The id of the column that a value of the sheet's chooser stands for.</summary>
-    static string ColumnOf(SheetNode sheet, string text) =>
-        sheet.Columns.FirstOrDefault(c => c.Value.Name == text.Trim().Trim('"')).Key
-        ?? throw new DocumentException($"The sheet '{sheet.Name}' has no column {DocumentLimits.Short(text)}.");
+    /// <summary>The id of the active column; the first where an expression chooses it.</summary>
+    static string ColumnOf(SheetNode sheet) =>
+        sheet.Columns.FirstOrDefault(c => c.Value.Name == sheet.Active.Trim().Trim('"')).Key ?? sheet.Columns.Keys.First();
 }

@@ -130,18 +130,10 @@ public static partial class FactorText
 
     static ExplorationException Apart(string text, string unit, string other) => Unread(text, $"'{unit}' and '{other}' do not go together");
 
-    static double? Converted(double value, string from, string to)
-    {
-        try
-        {
-            var (given, wanted) = (Unit.Parse(from), Unit.Parse(to));
-            return given.Fits(wanted) ? given.ConvertTo(wanted, value) : null;
-        }
-        catch (Exception e) when (e is LanguageException or InvalidOperationException or ArgumentException)
-        {
-            return null;
-        }
-    }
+    static double? Converted(double value, string from, string to) =>
+        Unit.TryParse(from, out var given, out _) && Unit.TryParse(to, out var wanted, out _) && given.Fits(wanted)
+            ? given.ConvertTo(wanted, value)
+            : null;
 
     /// <summary>The number that a text stands for in a unit; null where it is none.</summary>
     public static double? NumberIn(string text, string unit) =>
@@ -149,13 +141,14 @@ public static partial class FactorText
         : q.Unit.Length == 0 || q.Unit == unit ? q.Value
         : Converted(q.Value, q.Unit, unit);
 
-    static (double Value, string Unit)? Quantity(string text)
-    {
-        var match = Number().Match(text);
-        return match.Success && double.TryParse(match.Groups[1].Value, CultureInfo.InvariantCulture, out var value)
-            ? (value, match.Groups[2].Value.Trim())
+    /// <summary>A number with a unit behind it, if any; null for anything else, as an expression.</summary>
+    static (double Value, string Unit)? Quantity(string text) =>
+        Number().Match(text) is { Success: true } match
+        && double.TryParse(match.Groups[1].Value, CultureInfo.InvariantCulture, out var value)
+        && match.Groups[2].Value.Trim() is var unit
+        && (unit.Length == 0 || Unit.TryParse(unit, out _, out _))
+            ? (value, unit)
             : null;
-    }
 
     /// <summary>Values separated by commas; those in brackets and quotes belong to a value.</summary>
     static List<string> Listed(string text)
@@ -190,7 +183,7 @@ public static partial class FactorText
             "Write a list (a, b, c), steps (from:to:count), or a tolerance (± 5 %), with units if wanted."
         );
 
-    [GeneratedRegex(@"^\s*([-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?)\s*([^\d\s(].*|)$")]
+    [GeneratedRegex(@"^\s*((?>[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?))\s*(.*)$")]
     private static partial Regex Number();
 
     [GeneratedRegex(@"^([^±]*?)(?:±|\+-|\+/-)\s*(.+?)\s*(normal|triangular|uniform|)$")]

@@ -131,7 +131,7 @@ public sealed class StudyAnalysis
                 "histogram" => empty with { Spread = Distribution.Of(Finite(rows.Select(Column(chart.X)))) },
                 "box" => empty with { Boxes = Boxes(chart) },
                 "map" => empty with { Cells = Cells(chart) },
-                "weights" => Weights(empty, chart),
+                "weights" or "tornado" => Weights(empty, chart),
                 _ => empty,
             };
         }

@@ -54,7 +54,7 @@ public sealed record StudyPlan(
         {
             var path = document.NameOf(node.Target) ?? node.Target;
             var label = LabelOf(document, path);
-            var present = Present(document, prepared, path);
+            var present = PresentOf(document, prepared, path);
             try
             {
                 if (
@@ -164,7 +164,7 @@ public sealed record StudyPlan(
         };
 
     /// <summary>The value that the model has now, as it would be typed.</summary>
-    static string? Present(ModelDocument document, PreparedModel prepared, string path)
+    internal static string? PresentOf(ModelDocument document, PreparedModel prepared, string path)
     {
         if (path == RowSettings.End)
             return document.Settings.End;

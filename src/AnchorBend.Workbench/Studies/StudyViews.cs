@@ -4,19 +4,19 @@ namespace AnchorBend.Workbench.Studies;
 /// <param name="Number">In the design, from 1.</param>
 /// <param name="Cells">By factor, as typed.</param>
 /// <param name="IsOwn">Whether it was made by hand.</param>
-public sealed record DesignRow(int Number, bool IsOn, IReadOnlyList<string> Cells, bool IsOwn);
+public sealed record StudyDesignRow(int Number, bool IsOn, IReadOnlyList<string> Cells, bool IsOwn);
 
 /// <summary>What a study comes to before it is run.</summary>
 /// <param name="Runs">How many rows are run.</param>
 /// <param name="LeftOut">How many break a condition.</param>
 /// <param name="Rows">A part of the design table.</param>
 /// <param name="Total">Rows of the whole table.</param>
-public sealed record DesignView(
+public sealed record StudyDesignView(
     IReadOnlyList<FactorView> Factors,
     int Runs,
     int LeftOut,
     int Total,
-    IReadOnlyList<DesignRow> Rows,
+    IReadOnlyList<StudyDesignRow> Rows,
     string? Problem,
     string? Advice
 );

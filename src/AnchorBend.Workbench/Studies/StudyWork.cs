@@ -20,7 +20,7 @@ public sealed class StudyWork(RunPool runs, ILogger<StudyWork> logger)
     public const int MostOverlaid = 60;
 
     /// <exception cref="NotFoundException">There is no such study.</exception>
-    public DesignView Design(ModelSession session, string study, int offset, int limit, CancellationToken wanted)
+    public StudyDesignView Design(ModelSession session, string study, int offset, int limit, CancellationToken wanted)
     {
         var (prepared, document, _) = session.Prepare(wanted);
         if (!document.Studies.TryGetValue(study, out var node))
@@ -29,7 +29,7 @@ public sealed class StudyWork(RunPool runs, ILogger<StudyWork> logger)
         var off = node.Off.ToHashSet();
         var own = plan.Table is null ? 0 : node.Rows.Count;
         var firstOwn = plan.Numbers.Count == 0 ? 0 : plan.Numbers[^1] - own;
-        return new DesignView(
+        return new StudyDesignView(
             plan.Factors,
             plan.Numbers.Count(n => !off.Contains(n)),
             plan.LeftOut,
@@ -39,7 +39,7 @@ public sealed class StudyWork(RunPool runs, ILogger<StudyWork> logger)
                     .Numbers.Select((n, i) => (Number: n, Place: i))
                     .Skip(offset)
                     .Take(limit)
-                    .Select(r => new DesignRow(
+                    .Select(r => new StudyDesignRow(
                         r.Number,
                         !off.Contains(r.Number),
                         [.. plan.Table!.Rows[r.Place].Select(c => c.Text)],

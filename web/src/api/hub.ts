@@ -33,6 +33,8 @@ export interface Told {
   parts: () => void;
   /** A run has begun, ended, or is called otherwise. */
   run: (r: Schemas["RunSummary"]) => void;
+  /** A run of a study has come further. */
+  study: (job: Schemas["StudyJobView"]) => void;
   frame: (f: Frame) => void;
 }
 
@@ -49,6 +51,7 @@ export function joinModel(modelId: string, told: Told): Live {
   connection.on("progress", told.progress);
   connection.on("parts", told.parts);
   connection.on("run", told.run);
+  connection.on("study", told.study);
   connection.on("frame", told.frame);
   const join = () => connection.invoke("Join", modelId).catch(() => undefined);
   connection.onreconnected(join);

@@ -884,6 +884,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/factors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["findFactors"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/studies/{study}/design": {
         parameters: {
             query?: never;
@@ -2022,24 +2038,26 @@ export interface components {
             best: null | components["schemas"]["BestAsk"];
             drawn: null | components["schemas"]["DrawnAsk"];
         };
-        DesignRow: {
-            /** Format: int32 */
-            number: number;
-            isOn: boolean;
-            cells: string[];
-            isOwn: boolean;
-        };
         DesignView: {
-            factors: components["schemas"]["FactorView"][];
-            /** Format: int32 */
-            runs: number;
-            /** Format: int32 */
-            leftOut: number;
-            /** Format: int32 */
-            total: number;
-            rows: components["schemas"]["DesignRow"][];
+            name: string;
+            gains: null | components["schemas"]["GainsView"];
+            figures: null | components["schemas"]["LoopFiguresView"];
+            gainCrossings: components["schemas"]["CrossingView"][];
+            phaseCrossings: components["schemas"]["CrossingView"][];
+            warning: null | string;
+            missed: string[];
+            remark: null | string;
+            magnitude: number[];
+            phase: number[];
+            sensitivity: number[];
+            setPoint: number[];
+            load: number[];
+            effort: number[];
+            texts: {
+                [key: string]: string;
+            };
+            replacement: null | components["schemas"]["ReplacementView"];
             problem: null | string;
-            advice: null | string;
         };
         DesignsAnswer: {
             frequencies: number[];
@@ -2153,6 +2171,13 @@ export interface components {
             help?: string;
             sketch?: components["schemas"]["StrokeNode"][];
             picture?: string;
+        };
+        FactorCandidate: {
+            target: string;
+            label: string;
+            kind: string;
+            present: null | string;
+            values: string;
         };
         FactorView: {
             id: string;
@@ -3268,6 +3293,10 @@ export interface components {
             /** Format: double */
             ratio: number;
         };
+        ReplacementView: {
+            type: string;
+            loose: string[];
+        };
         /** @enum {unknown} */
         RequirementKind: "upperLimit" | "lowerLimit" | "overshoot" | "riseTime" | "settlingTime" | "steadyStateError";
         RequirementNode: {
@@ -4110,6 +4139,25 @@ export interface components {
             seed: number;
             /** Format: int32 */
             draws: number;
+        };
+        StudyDesignRow: {
+            /** Format: int32 */
+            number: number;
+            isOn: boolean;
+            cells: string[];
+            isOwn: boolean;
+        };
+        StudyDesignView: {
+            factors: components["schemas"]["FactorView"][];
+            /** Format: int32 */
+            runs: number;
+            /** Format: int32 */
+            leftOut: number;
+            /** Format: int32 */
+            total: number;
+            rows: components["schemas"]["StudyDesignRow"][];
+            problem: null | string;
+            advice: null | string;
         };
         StudyFactorNode: {
             target: string;
@@ -6507,6 +6555,39 @@ export interface operations {
             };
         };
     };
+    findFactors: {
+        parameters: {
+            query?: {
+                search?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FactorCandidate"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     getDesign: {
         parameters: {
             query?: {
@@ -6528,7 +6609,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DesignView"];
+                    "application/json": components["schemas"]["StudyDesignView"];
                 };
             };
             /** @description Not Found */

@@ -61,7 +61,7 @@ export function Bench() {
   const hasPanel = useBench((s) => Object.keys(s.model.panels).length > 0);
   const fills = useBench((s) => s.panelFills);
   const changesPanel = useBench((s) => s.panelEdit !== null && shownPanel(s) !== null);
-  const { Screen, hasTraces, Below, Aside } = stages.find((s) => s.id === stage) ?? (stages[0] as StageEntry);
+  const { Screen, hasTraces, hasNoTime, Below, Aside } = stages.find((s) => s.id === stage) ?? (stages[0] as StageEntry);
   return (
     <div
       className={cx("bench")}
@@ -108,9 +108,11 @@ export function Bench() {
           )}
         </Suspense>
       </main>
-      <Pane name="The time bar">
-        <TimeBar />
-      </Pane>
+      {!hasNoTime && (
+        <Pane name="The time bar">
+          <TimeBar />
+        </Pane>
+      )}
       {hasTraces && (
         <section className={cx("traces")} aria-label="Traces below">
           <Pane name="The traces">

@@ -12,6 +12,8 @@ export interface StageEntry {
   Screen: ComponentType;
   /** Whether traces stand under it. */
   hasTraces: boolean;
+  /** Whether it is about no single run, so that no time bar stands under it. */
+  hasNoTime?: boolean;
   /** What stands under it instead of traces. */
   Below?: ComponentType;
   /** What stands beside it; the inspector of what is selected without one. */
@@ -37,6 +39,15 @@ export const stages: readonly StageEntry[] = [
     hasTraces: false,
     Below: lazy(() => import("../features/tune/Responses")),
     Aside: lazy(() => import("../features/tune/TunePane")),
+  },
+  {
+    id: "explore",
+    label: "Explore",
+    path: "M2 17c4 0 9-3 16-13M2 17c5 0 10-2 16-7M2 17c6 0 11 0 16-1",
+    Screen: lazy(() => import("../features/explore/ExploreStage")),
+    hasTraces: false,
+    hasNoTime: true,
+    Aside: lazy(() => import("../features/explore/ExplorePane")),
   },
   {
     id: "verify",

@@ -4,7 +4,7 @@ import type { Places } from "../canvas/tidy";
 import type { Series } from "../api/traces";
 import type { Chart, Diagram, ModelDocument, RunSettings, Table } from "./document";
 
-export type Stage = "build" | "observe" | "tune" | "verify";
+export type Stage = "build" | "observe" | "tune" | "explore" | "verify";
 
 /** The model as the user has edited it, and the level of it that the window shows. */
 export interface DocumentSlice {
@@ -64,6 +64,8 @@ export interface ObserveSlice {
   runs: readonly Schemas["RunSummary"][];
   /** Runs whose curves stand beside the present ones. */
   overlays: readonly string[];
+  /** Colours of runs that are told apart by them, as those of a study. */
+  runColors: ReadonlyMap<string, string>;
   /** Whether the run before joins the present one by itself. */
   follows: boolean;
   /** The run that others are compared with. */

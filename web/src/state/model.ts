@@ -67,6 +67,12 @@ const queue = new EditQueue<Schemas["EditAnswer"]>({
 export const queueIdle = () => queue.idle();
 
 let live: Live | null = null;
+let studyListener: ((job: Schemas["StudyJobView"]) => void) | null = null;
+
+/** Who is told of runs of studies; they know of edits, so edits cannot know of them. */
+export const onStudy = (told: typeof studyListener) => {
+  studyListener = told;
+};
 
 /** Asks to be told of a run that is played; null ends it. */
 export const watchRun: Live["watch"] = (run, request) => live?.watch(run, request);
@@ -100,6 +106,7 @@ export async function openModel(id: string, level = "", stage: Stage = "build"):
     ghostTraces: none,
     runs: [],
     overlays: [],
+    runColors: none,
     follows: true,
     reference: null,
     search: "",
@@ -141,6 +148,7 @@ export async function openModel(id: string, level = "", stage: Stage = "build"):
     progress: takeProgress,
     parts: () => void reloadModel(),
     run: takeRun,
+    study: (job) => studyListener?.(job),
     frame: takeFrame,
   });
   if (opened.view.canRun) void startRun();

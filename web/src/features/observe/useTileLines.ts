@@ -31,12 +31,13 @@ const runDashes = [[], [7, 3], [2, 3], [9, 3, 2, 3]] as const;
 
 /** The curves of a tile with what is drawn of them. */
 export function useTileLines(tile: Tile): Shown[] {
-  const { curves, infos, run, overlays, runs, reference, traces } = useBench(
+  const { curves, infos, run, overlays, runColors, runs, reference, traces } = useBench(
     useShallow((s) => ({
       curves: s.curves,
       infos: s.infos,
       run: s.run?.id ?? null,
       overlays: s.overlays,
+      runColors: s.runColors,
       runs: s.runs,
       reference: s.reference,
       traces: s.traces,
@@ -77,7 +78,11 @@ export function useTileLines(tile: Tile): Shown[] {
                   : [];
               });
         const lines = [
-          ...others.map((o) => draw(o.series, { opacity: 0.38, width: 1.3, aside: true, ...(o.dash?.length ? { dash: o.dash } : {}) })),
+          ...others.map((o) => {
+            const own = runColors.get(o.run);
+            if (own) return draw(o.series, { color: own, width: 1.2 });
+            return draw(o.series, { opacity: 0.38, width: 1.3, aside: true, ...(o.dash?.length ? { dash: o.dash } : {}) });
+          }),
           ...(own && own.times.length > 0 ? [draw(own, {})] : []),
         ];
         return {
@@ -92,7 +97,7 @@ export function useTileLines(tile: Tile): Shown[] {
           others,
         };
       }),
-    [tile, curves, infos, run, overlays, runs, reference, traces],
+    [tile, curves, infos, run, overlays, runColors, runs, reference, traces],
   );
 }
 

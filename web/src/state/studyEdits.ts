@@ -1,0 +1,176 @@
+import type { Schemas } from "../api/client";
+import { useBench } from "./bench";
+import { newId, pointer, type Operation } from "./document";
+import { edit } from "./model";
+import { members } from "./plotSheets";
+
+/** Studies as data: what they hold, and edits of them. Each is one undo step. */
+
+export type Study = Schemas["StudyNode"];
+export type StudyFactor = Schemas["StudyFactorNode"];
+export type StudyDesign = Schemas["StudyDesignNode"];
+export type StudySearch = Schemas["StudySearchNode"];
+export type Chart = Schemas["StudyChartNode"];
+export type Candidate = Schemas["FactorCandidate"];
+
+const get = useBench.getState;
+
+/** Studies of a model in their order. */
+export const studiesOf = (studies: Readonly<Record<string, Study>>): [string, Study][] =>
+  Object.entries(studies).sort((a, b) => a[1].order - b[1].order);
+
+export const freshDesign = (more: Partial<StudyDesign> = {}): StudyDesign => ({ kind: "grid", runs: 100, seed: 1, draws: 1, ...more });
+
+export const freshSearch = (more: Partial<StudySearch> = {}): StudySearch => ({
+  goal: "",
+  keepsRequirements: true,
+  method: "auto",
+  runs: 200,
+  seed: 1,
+  ...more,
+});
+
+export const freshChart = (kind: string, more: Partial<Chart> = {}): Chart => ({
+  kind,
+  order: 0,
+  x: "run",
+  y: "run",
+  columns: [],
+  fit: kind === "scatter" ? "line" : "none",
+  ...more,
+});
+
+const order = (of: Readonly<Record<string, { order: number }>>) => Math.max(0, ...Object.values(of).map((o) => Number(o.order))) + 1;
+
+/** What a new study is for. */
+export type Purpose = "sweep" | "tolerances" | "best" | "worst";
+
+const names: Record<Purpose, string> = { sweep: "Sweep", tolerances: "Tolerances", best: "Best values", worst: "Worst case" };
+
+export function addStudy(purpose: Purpose): string {
+  const { studies } = get().model;
+  const id = newId("s");
+  const taken = new Set(Object.values(studies).map((s) => s.name));
+  let name = names[purpose];
+  for (let n = 2; taken.has(name); n++) name = `${names[purpose]} ${n}`;
+  const search = purpose === "best" ? freshSearch() : purpose === "worst" ? freshSearch({ worst: "" }) : null;
+  const value: Study = {
+    name,
+    order: order(studies),
+    factors: {},
+    design: freshDesign(purpose === "tolerances" ? { draws: 200 } : {}),
+    conditions: [],
+    rows: [],
+    off: [],
+    charts: {},
+    ...(search ? { search } : {}),
+  };
+  edit("Add a study", [{ op: "add", path: pointer("studies", id), value }]);
+  return id;
+}
+
+export const removeStudy = (id: string) => edit("Remove a study", [{ op: "remove", path: pointer("studies", id) }]);
+
+export function copyStudy(id: string): string {
+  const { studies } = get().model;
+  const copy = newId("s");
+  const from = studies[id];
+  if (from)
+    edit("Copy a study", [
+      { op: "add", path: pointer("studies", copy), value: { ...from, name: `${from.name}, copy`, order: order(studies) } },
+    ]);
+  return copy;
+}
+
+export const setStudy = (id: string, label: string, values: Partial<Study>) => edit(label, members(pointer("studies", id), values));
+
+export function addFactor(id: string, candidate: Candidate): void {
+  const study = get().model.studies[id];
+  if (!study) return;
+  // Tolerances lie about what there is.
+  const values = candidate.values || (Number(study.design.draws) > 1 && candidate.kind === "parameter" ? "± 10 %" : "");
+  const value: StudyFactor = {
+    target: candidate.target,
+    values,
+    order: order(study.factors),
+    isDrawn: false,
+  };
+  edit(`Vary ${candidate.label}`, [{ op: "add", path: pointer("studies", id, "factors", newId("f")), value }]);
+}
+
+export const setFactor = (id: string, factor: string, values: Partial<StudyFactor>) =>
+  edit("Change a factor", members(pointer("studies", id, "factors", factor), values));
+
+export const removeFactor = (id: string, factor: string) =>
+  edit("Take a factor away", [{ op: "remove", path: pointer("studies", id, "factors", factor) }]);
+
+export const setDesign = (id: string, values: Partial<StudyDesign>) =>
+  edit("Change the design", members(pointer("studies", id, "design"), values));
+
+export function setSearch(id: string, values: Partial<StudySearch>): void {
+  const now = get().model.studies[id]?.search;
+  if (now) edit("Change the search", [{ op: "add", path: pointer("studies", id, "search"), value: { ...now, ...values } }]);
+}
+
+/** Switches rows on or off. */
+export function setRows(id: string, numbers: readonly number[], isOn: boolean): void {
+  const off = new Set((get().model.studies[id]?.off ?? []).map(Number));
+  for (const n of numbers)
+    if (isOn) off.delete(n);
+    else off.add(n);
+  edit(isOn ? "Switch rows on" : "Switch rows off", [
+    { op: "add", path: pointer("studies", id, "off"), value: [...off].sort((a, b) => a - b) },
+  ]);
+}
+
+/** Adds rows that are copied from a spreadsheet: a line a row, cells by tabs, in the order of the factors. */
+export function pasteRows(id: string, text: string): number {
+  const study = get().model.studies[id];
+  if (!study) return 0;
+  const factors = factorsOf(study).map(([f]) => f);
+  const lines = text
+    .split(/\r?\n/)
+    .map((l) => l.split(l.includes("\t") ? "\t" : ";").map((c) => c.trim()))
+    .filter((cells) => cells.some((c) => c !== ""));
+  const made = lines.map((cells) => ({ values: Object.fromEntries(factors.flatMap((f, i) => (cells[i] ? [[f, cells[i]]] : []))) }));
+  if (made.length > 0) addRows(id, made);
+  return made.length;
+}
+
+export function addRows(id: string, rows: readonly Schemas["StudyRowNode"][]): void {
+  const study = get().model.studies[id];
+  if (study) edit("Add rows", [{ op: "add", path: pointer("studies", id, "rows"), value: [...study.rows, ...rows] }]);
+}
+
+/** Changes a cell of a row that was made by hand. */
+export function setCell(id: string, row: number, factor: string, text: string): void {
+  edit("Change a row", [{ op: "add", path: pointer("studies", id, "rows", String(row), "values", factor), value: text }]);
+}
+
+export const removeRow = (id: string, row: number) =>
+  edit("Remove a row", [{ op: "remove", path: pointer("studies", id, "rows", String(row)) }]);
+
+export const factorsOf = (study: Study): [string, StudyFactor][] =>
+  Object.entries(study.factors).sort((a, b) => Number(a[1].order) - Number(b[1].order));
+
+export const chartsOf = (study: Study): [string, Chart][] =>
+  Object.entries(study.charts).sort((a, b) => Number(a[1].order) - Number(b[1].order));
+
+export function addChart(id: string, chart: Chart): void {
+  const study = get().model.studies[id];
+  if (study)
+    edit("Add a chart", [
+      { op: "add", path: pointer("studies", id, "charts", newId("c")), value: { ...chart, order: order(study.charts) } },
+    ]);
+}
+
+export function setChart(id: string, chart: string, values: Partial<Chart>, now: Chart): void {
+  const kept = id in get().model.studies && chart in (get().model.studies[id]?.charts ?? {});
+  const operations: Operation[] = kept
+    ? members(pointer("studies", id, "charts", chart), values)
+    : [{ op: "add", path: pointer("studies", id, "charts", newId("c")), value: { ...now, ...values } }];
+  edit("Change a chart", operations);
+}
+
+export const removeChart = (id: string, chart: string) =>
+  edit("Remove a chart", [{ op: "remove", path: pointer("studies", id, "charts", chart) }]);
