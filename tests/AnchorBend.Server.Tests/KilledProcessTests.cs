@@ -135,4 +135,67 @@ public sealed class KilledProcessTests : IDisposable
         Assert.Equal(System.Net.HttpStatusCode.NotFound, (await again.GetAsync($"/api/runs/{other}")).StatusCode);
         Assert.Equal(run + ".run", Path.GetFileName(Assert.Single(Directory.GetFiles(runs))));
     }
+
+    [Fact]
+    public async Task A_study_goes_on_after_a_kill_with_the_rows_that_it_had_not_run()
+    {
+        const int count = 600;
+        var (process, client) = await Start();
+        async Task<JsonElement> Post(HttpClient of, string path, object body) =>
+            await (await of.PostAsJsonAsync(path, body)).EnsureSuccessStatusCode().Content.ReadFromJsonAsync<JsonElement>();
+        var id = (await Post(client, "/api/models", new { example = "plankton-winch" })).GetProperty("id").GetString()!;
+        await Post(
+            client,
+            $"/api/models/{id}/edits",
+            new
+            {
+                basis = 0,
+                label = "vary",
+                client = "t",
+                operations = new[]
+                {
+                    new
+                    {
+                        op = "replace",
+                        path = "/studies/mass/factors/m/values",
+                        value = $"80 kg:140 kg:{count}",
+                    },
+                },
+            }
+        );
+        var study = (await Post(client, $"/api/models/{id}/studies/mass/runs", new { })).GetProperty("id").GetString()!;
+        async Task<JsonElement> Results(HttpClient of) => await of.GetFromJsonAsync<JsonElement>($"/api/studies/{study}");
+        async Task<JsonElement> When(HttpClient of, Func<JsonElement, bool> isIt)
+        {
+            var until = DateTime.UtcNow.AddMinutes(2);
+            while (DateTime.UtcNow < until)
+            {
+                if (await Results(of) is var now && isIt(now.GetProperty("job")))
+                    return now;
+                await Task.Delay(100);
+            }
+
+            throw new TimeoutException("The study does not come that far.");
+        }
+
+        static Dictionary<int, string> Measures(JsonElement results) =>
+            results
+                .GetProperty("rows")
+                .EnumerateArray()
+                .ToDictionary(r => r.GetProperty("row").GetInt32(), r => r.GetProperty("measures").GetRawText());
+        await When(client, job => job.GetProperty("done").GetInt32() >= 20);
+        // What is kept now is there after the kill.
+        var early = Measures(await Results(client));
+        await Task.Delay(500);
+        process.Kill(true);
+        await process.WaitForExitAsync();
+
+        var (_, again) = await Start();
+        var taken = await Results(again);
+        Assert.True(early.Keys.All(Measures(taken).ContainsKey), "results of before the kill are missing");
+        Assert.InRange(taken.GetProperty("job").GetProperty("done").GetInt32(), early.Count, count - 1);
+        var whole = Measures(await When(again, job => job.GetProperty("state").GetString() == "finished"));
+        Assert.Equal(Enumerable.Range(0, count), whole.Keys.Order());
+        Assert.All(early, e => Assert.Equal(e.Value, whole[e.Key]));
+    }
 }

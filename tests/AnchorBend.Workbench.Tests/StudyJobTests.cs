@@ -205,6 +205,20 @@ public sealed class StudyJobTests : IDisposable
     }
 
     [Fact]
+    public void Two_laws_of_a_part_are_run_side_by_side()
+    {
+        var document = Lagging(Study(("e.y", "4*sqrt(u[1]), 0.01*u[1]")));
+        document.Main.Parts["e"] = Part("Expression", "Law", ("n", "1"), ("y", "u[1]"));
+        document.Main.Wires["v"] = Wire("s.y", "e.u[1]");
+        document.Measures["m"] = new MeasureNode { Name = "Last", Expression = "final(Law.y)" };
+        var rows = Ended(Begun(document)).ResultsSince(0).Rows.OrderBy(r => r.Row).ToList();
+        Assert.Equal([null, null], rows.Select(r => r.Problem));
+        Assert.Equal(4 * Math.Sqrt(2), rows[0].Measures[0]!.Value, 1e-9);
+        Assert.Equal(0.02, rows[1].Measures[0]!.Value, 1e-9);
+        Assert.Equal("4*sqrt(u[1])", rows[0].Cells[0]);
+    }
+
+    [Fact]
     public void A_search_finds_the_gain_and_its_values_become_an_edit()
     {
         // 2 k (1 − 1/e) is to be 3, so k is 3 / (2 (1 − 1/e)).

@@ -3,7 +3,7 @@ using MathNet.Numerics.Statistics;
 namespace AnchorBend.Exploration.Trends;
 
 /// <summary>How values are spread.</summary>
-/// <param name="Deviation">Standard deviation with n − 1; NaN for a single value.</param>
+/// <param name="Deviation">Standard deviation with n − 1; null for a single value.</param>
 /// <param name="Low">5 % lie below; quantiles are those of Hyndman and Fan's type 8 (Amer. Stat. 50, 1996).</param>
 /// <param name="High">95 % lie below.</param>
 /// <param name="Edges">Of classes of one width, one more than there are classes.</param>
@@ -11,7 +11,7 @@ namespace AnchorBend.Exploration.Trends;
 public sealed record Distribution(
     int Count,
     double Mean,
-    double Deviation,
+    double? Deviation,
     double Least,
     double Low,
     double Quarter,
@@ -36,7 +36,7 @@ public sealed record Distribution(
         return new Distribution(
             sorted.Length,
             sorted.Mean(),
-            sorted.StandardDeviation(),
+            sorted.Length > 1 ? sorted.StandardDeviation() : null,
             sorted[0],
             At(0.05),
             At(0.25),

@@ -78,6 +78,19 @@ public static class FactorCandidates
             );
         if (!prepared.CanRun)
             yield break;
+        foreach (var place in prepared.Map.Parts)
+        foreach (var (name, text) in place.Node.Parameters)
+            if (
+                prepared.Map.NameOf(place.Path) is { } owner
+                && prepared.Model.Find($"{owner}.{name}") is { Role: not VariableRole.Parameter }
+            )
+                yield return new FactorCandidate(
+                    new SignalReference(place.Path, name).ToString(),
+                    $"{owner}.{name}",
+                    "formula",
+                    text,
+                    text
+                );
         foreach (var v in prepared.Model.Variables)
         {
             if (v is not { Role: VariableRole.Parameter, IsProtected: false } || v.Name.Contains('[', StringComparison.Ordinal))

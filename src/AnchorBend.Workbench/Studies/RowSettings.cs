@@ -8,7 +8,8 @@ public static class RowSettings
     public const string End = "#end",
         Stimulus = "#stimulus",
         Point = "#point",
-        Fault = "#fault:";
+        Fault = "#fault:",
+        Formula = "#formula:";
 
     public static bool IsOne(string path) => path.StartsWith('#');
 
@@ -40,7 +41,24 @@ public static class RowSettings
                     Faults = new Dictionary<string, FaultNode>(document.Faults) { [id] = fault with { IsActive = text is "true" or "on" } },
                 }
                 : throw new DocumentException($"The fault '{fault.Name}' is on or off, not '{DocumentLimits.Short(text)}'.");
+        if (path.StartsWith(Formula, StringComparison.Ordinal) && SignalReference.TryParse(path[Formula.Length..], out var of))
+            return WithFormula(document, of, text);
         throw new DocumentException($"Runs have no setting '{DocumentLimits.Short(path)}'.");
+    }
+
+    /// <summary>The document with another formula of a part, in every use of the level that it stands on.</summary>
+    static ModelDocument WithFormula(ModelDocument document, SignalReference of, string text)
+    {
+        if (document.Part(of.Part) is not { } found || document.Definitions[found.Definition] is not DiagramDefinition diagram)
+            throw new DocumentException("The part whose formula varies is not in the model any more.");
+        var part = found.Part with { Parameters = new Dictionary<string, string>(found.Part.Parameters) { [of.Port] = text } };
+        return document.With(
+            found.Definition,
+            diagram with
+            {
+                Parts = new Dictionary<string, PartNode>(diagram.Parts) { [of.Part.Id] = part },
+            }
+        );
     }
 
     static string Named<T>(string what, string name, IReadOnlyDictionary<string, T> all, Func<T, string> nameOf) =>

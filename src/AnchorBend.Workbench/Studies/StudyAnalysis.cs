@@ -173,7 +173,7 @@ public sealed class StudyAnalysis
         double[] x = [.. pairs.Select(p => p.X!.Value)],
             y = [.. pairs.Select(p => p.Y!.Value)];
         if (chart.Fit == "smooth")
-            return empty with { Course = LocalTrend.Of(x, y) };
+            return empty with { Course = Drawn(LocalTrend.Of(x, y)) };
         var degree = chart.Fit switch
         {
             "square" => 2,
@@ -181,8 +181,21 @@ public sealed class StudyAnalysis
             _ => 1,
         };
         var fit = TrendFit.Of(x, y, chart.Fit == "power" ? TrendKind.Power : TrendKind.Polynomial, degree, Confidence);
-        return empty with { Course = fit.Course, Law = Law(fit), Determination = fit.Determination };
+        return empty with
+        {
+            Course = Drawn(fit.Course),
+            Law = Law(fit),
+            Determination = double.IsFinite(fit.Determination) ? fit.Determination : null,
+        };
     }
+
+    /// <summary>A band that nothing tells of, as of two points, has no width.</summary>
+    static IReadOnlyList<TrendPoint> Drawn(IReadOnlyList<TrendPoint> course) =>
+        [
+            .. course
+                .Where(p => double.IsFinite(p.Y))
+                .Select(p => double.IsFinite(p.Low) && double.IsFinite(p.High) ? p : p with { Low = p.Y, High = p.Y }),
+        ];
 
     static string Law(TrendFit fit)
     {
@@ -293,7 +306,7 @@ public sealed class StudyAnalysis
                     (_, i) =>
                     {
                         var own = Distribution.Of(inputs.Select(r => r[i]))!;
-                        var slope = weights.Factors[i].Regression * spread.Deviation / own.Deviation;
+                        var slope = weights.Factors[i].Regression * (spread.Deviation / own.Deviation ?? double.NaN);
                         return (spread.Mean + slope * (own.Least - own.Mean), spread.Mean + slope * (own.Largest - own.Mean));
                     }
                 ),

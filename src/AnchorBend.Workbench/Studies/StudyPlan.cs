@@ -50,10 +50,11 @@ public sealed record StudyPlan(
     {
         var factors = new List<StudyFactor>();
         var views = new List<FactorView>();
+        var labels = Labels(document, study);
         foreach (var (id, node) in study.Factors.OrderBy(f => f.Value.Order))
         {
             var path = document.NameOf(node.Target) ?? node.Target;
-            var label = LabelOf(document, path);
+            var label = labels[id];
             var present = PresentOf(document, prepared, path);
             try
             {
@@ -68,7 +69,12 @@ public sealed record StudyPlan(
                         $"There is no parameter '{path}'.",
                         "Choose another, or take the factor away."
                     );
-                var factor = FactorText.Read(path, node.Values.Trim(), present) with { Id = id, Label = label };
+                var isFormula = prepared.CanRun && prepared.Model.Find(path) is { Role: not VariableRole.Parameter };
+                var factor = FactorText.Read(isFormula ? RowSettings.Formula + node.Target : path, node.Values.Trim(), present) with
+                {
+                    Id = id,
+                    Label = label,
+                };
                 if (node.IsDrawn)
                     factor = factor with { IsDrawn = true };
                 factor.Spread.Check(label);
@@ -150,6 +156,20 @@ public sealed record StudyPlan(
         return new StudyPlan(views, new StudyTable(factors, kept), numbers, left, null, null);
     }
 
+    /// <summary>What factors are called: the part and its parameter, with as much of the path as tells them apart.</summary>
+    static Dictionary<string, string> Labels(ModelDocument document, StudyNode study)
+    {
+        var whole = study.Factors.ToDictionary(f => f.Key, f => LabelOf(document, document.NameOf(f.Value.Target) ?? f.Value.Target));
+        static string Short(string path) =>
+            path.Split('.') is { Length: > 2 } steps && !path.Contains('\'', StringComparison.Ordinal)
+                ? string.Join('.', steps[^2..])
+                : path;
+        return whole.ToDictionary(
+            f => f.Key,
+            f => whole.Values.Count(other => Short(other) == Short(f.Value)) > 1 ? f.Value : Short(f.Value)
+        );
+    }
+
     static string LabelOf(ModelDocument document, string path) =>
         path switch
         {
@@ -168,6 +188,8 @@ public sealed record StudyPlan(
     {
         if (path == RowSettings.End)
             return document.Settings.End;
+        if (prepared.CanRun && prepared.Model.Find(path) is { Role: not VariableRole.Parameter } and { } of)
+            return prepared.Map.Find(of.Owner)?.Node.Parameters.GetValueOrDefault(path[(of.Owner.Length + 1)..]);
         if (!prepared.CanRun || prepared.Model.Find(path) is not { Role: VariableRole.Parameter } parameter)
             return prepared.CanRun && prepared.Model.Words.TryGetValue(path, out var word) ? $"\"{word}\"" : null;
         var value = prepared.Model.ParameterValues()[parameter.Index];

@@ -114,7 +114,10 @@ public sealed class StudyRun(
             .. document.Requirements.Select(r =>
             {
                 var verdict = check.Check(r.Key, r.Value);
-                return new StudyVerdict(verdict.Kind == VerdictKind.Open ? null : verdict.Kind == VerdictKind.Met, verdict.Margin);
+                return new StudyVerdict(
+                    verdict.Kind == VerdictKind.Open ? null : verdict.Kind == VerdictKind.Met,
+                    verdict.Margin is { } m && double.IsFinite(m) ? m : null
+                );
             }),
         ];
     }

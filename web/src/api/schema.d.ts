@@ -2093,7 +2093,7 @@ export interface components {
             /** Format: double */
             mean: number;
             /** Format: double */
-            deviation: number;
+            deviation: null | number;
             /** Format: double */
             least: number;
             /** Format: double */

@@ -156,21 +156,26 @@ export const factorsOf = (study: Study): [string, StudyFactor][] =>
 export const chartsOf = (study: Study): [string, Chart][] =>
   Object.entries(study.charts).sort((a, b) => Number(a[1].order) - Number(b[1].order));
 
-export function addChart(id: string, chart: Chart): void {
-  const study = get().model.studies[id];
-  if (study)
-    edit("Add a chart", [
-      { op: "add", path: pointer("studies", id, "charts", newId("c")), value: { ...chart, order: order(study.charts) } },
-    ]);
+/** The charts that a study shows become its own, so that one of them can be changed. */
+function kept(id: string, shown: readonly [string, Chart][]): { operations: Operation[]; charts: Record<string, Chart> } {
+  const own = get().model.studies[id]?.charts ?? {};
+  if (Object.keys(own).length > 0) return { operations: [], charts: own };
+  const charts = Object.fromEntries(shown.map(([key, chart], i) => [key, { ...chart, order: i + 1 }]));
+  return { operations: [{ op: "add", path: pointer("studies", id, "charts"), value: charts }], charts };
 }
 
-export function setChart(id: string, chart: string, values: Partial<Chart>, now: Chart): void {
-  const kept = id in get().model.studies && chart in (get().model.studies[id]?.charts ?? {});
-  const operations: Operation[] = kept
-    ? members(pointer("studies", id, "charts", chart), values)
-    : [{ op: "add", path: pointer("studies", id, "charts", newId("c")), value: { ...now, ...values } }];
-  edit("Change a chart", operations);
+export function addChart(id: string, chart: Chart, shown: readonly [string, Chart][]): void {
+  const { operations, charts } = kept(id, shown);
+  const value = { ...chart, order: order(charts) };
+  edit("Add a chart", [...operations, { op: "add", path: pointer("studies", id, "charts", newId("c")), value }]);
 }
 
-export const removeChart = (id: string, chart: string) =>
-  edit("Remove a chart", [{ op: "remove", path: pointer("studies", id, "charts", chart) }]);
+export function setChart(id: string, chart: string, values: Partial<Chart>, shown: readonly [string, Chart][]): void {
+  const { operations } = kept(id, shown);
+  edit("Change a chart", [...operations, ...members(pointer("studies", id, "charts", chart), values)]);
+}
+
+export function removeChart(id: string, chart: string, shown: readonly [string, Chart][]): void {
+  const { operations } = kept(id, shown);
+  edit("Remove a chart", [...operations, { op: "remove", path: pointer("studies", id, "charts", chart) }]);
+}

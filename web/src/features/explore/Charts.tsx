@@ -63,31 +63,49 @@ export function Charts({ study: id }: { study: string }) {
   return (
     <div className={cx("charts")} role="group" aria-label="Charts">
       {shown.map(([key, chart]) => (
-        <ChartCard key={key} study={id} id={key} chart={chart} isOwn={own.length > 0} />
+        <ChartCard key={key} study={id} id={key} chart={chart} shown={shown} />
       ))}
-      <Dropdown
-        trigger={["click"]}
-        menu={{
-          items: kinds.map((k) => ({
-            key: k.value,
-            label: k.label,
-            onClick: () => {
-              const [, first] = firstCharts(study, results)[0] as [string, Chart];
-              if (own.length === 0) for (const [, c] of shown) addChart(id, c);
-              addChart(id, freshChart(k.value, { x: k.value === "histogram" ? first.y : first.x, y: first.y, z: first.y }));
-            },
-          })),
-        }}
-      >
-        <Button size="small" className={cx("add-chart")}>
-          Add a chart
-        </Button>
-      </Dropdown>
     </div>
   );
 }
 
-function ChartCard({ study, id, chart, isOwn }: { study: string; id: string; chart: Chart; isOwn: boolean }) {
+/** Adds a chart to those that are shown. */
+export function AddChart({ study: id }: { study: string }) {
+  const study = useBench((s) => s.model.studies[id]);
+  const results = useStudies((s) => s.results);
+  if (!study || !results) return null;
+  const own = chartsOf(study);
+  const shown = own.length > 0 ? own : firstCharts(study, results);
+  return (
+    <Dropdown
+      trigger={["click"]}
+      menu={{
+        items: kinds.map((k) => ({
+          key: k.value,
+          label: k.label,
+          onClick: () => {
+            const [, first] = firstCharts(study, results)[0] as [string, Chart];
+            addChart(id, freshChart(k.value, { x: k.value === "histogram" ? first.y : first.x, y: first.y, z: first.y }), shown);
+          },
+        })),
+      }}
+    >
+      <Button size="small" className={cx("add-chart")}>
+        Add a chart
+      </Button>
+    </Dropdown>
+  );
+}
+
+interface CardProps {
+  study: string;
+  id: string;
+  chart: Chart;
+  /** All charts that are shown with it. */
+  shown: readonly [string, Chart][];
+}
+
+function ChartCard({ study, id, chart, shown }: CardProps) {
   const { results, picks, without, known } = useStudies(
     useShallow((s) => ({ results: s.results, picks: s.picks, without: s.without, known: s.known })),
   );
@@ -124,7 +142,7 @@ function ChartCard({ study, id, chart, isOwn }: { study: string; id: string; cha
           trigger="click"
           placement="bottomRight"
           content={
-            <ChartForm study={study} id={id} chart={chart} results={results} isOwn={isOwn} save={(f) => drawn.current?.save(f, title)} />
+            <ChartForm study={study} id={id} chart={chart} results={results} shown={shown} save={(f) => drawn.current?.save(f, title)} />
           }
         >
           <Button type="text" size="small" aria-label={`What “${title}” shows`}>
@@ -142,19 +160,15 @@ function ChartCard({ study, id, chart, isOwn }: { study: string; id: string; cha
   );
 }
 
-interface FormProps {
-  study: string;
-  id: string;
-  chart: Chart;
+interface FormProps extends CardProps {
   results: Results;
-  isOwn: boolean;
   save: (form: "svg" | "png") => void;
 }
 
 /** What a chart shows of what. */
-function ChartForm({ study, id, chart, results, isOwn, save }: FormProps) {
+function ChartForm({ study, id, chart, results, shown, save }: FormProps) {
   const columns = columnsOf(results).map((c) => ({ value: c.key, label: c.label }));
-  const put = (values: Partial<Chart>) => setChart(study, id, values, chart);
+  const put = (values: Partial<Chart>) => setChart(study, id, values, shown);
   const select = (label: string, value: string, options: { value: string; label: string }[], set: (v: string) => void) => (
     <label>
       {label}
@@ -191,11 +205,9 @@ function ChartForm({ study, id, chart, results, isOwn, save }: FormProps) {
         <Button size="small" onClick={() => save("png")}>
           Save PNG
         </Button>
-        {isOwn && (
-          <Button size="small" onClick={() => removeChart(study, id)}>
-            Remove
-          </Button>
-        )}
+        <Button size="small" disabled={shown.length < 2} onClick={() => removeChart(study, id, shown)}>
+          Remove
+        </Button>
       </div>
     </div>
   );

@@ -35,7 +35,7 @@ export default function ExplorePane() {
       <Progress id={id} study={study} job={job} />
       {results?.why && <Searched job={job} why={results.why} ended={results.ended} best={results.best} />}
       {summary && <Measures summary={summary} />}
-      {summary && summary.requirements.length > 0 && <Requirements id={id} study={study} summary={summary} />}
+      {summary && !study.search && summary.requirements.length > 0 && <Requirements id={id} study={study} summary={summary} />}
     </aside>
   );
 }
@@ -254,15 +254,7 @@ function Requirements({ id, study, summary }: { id: string; study: Study; summar
 }
 
 /** A share as a bar with its interval; what is wanted as a mark. */
-function Share({
-  share,
-  wanted,
-  from: low,
-}: {
-  share: { share: number; low: number; high: number };
-  wanted: number | null;
-  from: number;
-}) {
+function Share({ share, wanted, from: low }: { share: { share: number; low: number; high: number }; wanted: number | null; from: number }) {
   const x = (v: number) => (100 * (v - low)) / (1 - low);
   const state = wanted === null ? "plain" : Number(share.low) >= wanted ? "met" : Number(share.high) < wanted ? "missed" : "caution";
   return (

@@ -5,7 +5,7 @@ import { useShallow } from "zustand/react/shallow";
 import { useBench } from "../../state/bench";
 import { readStudies, shownStudy, useStudies } from "../../state/studies";
 import { EmptyStage, StagePane } from "../../ui/StagePane";
-import { Charts } from "./Charts";
+import { AddChart, Charts } from "./Charts";
 import { DesignTable } from "./DesignTable";
 import { FactorLine } from "./FactorLine";
 import { ResultsTable } from "./ResultsTable";
@@ -47,6 +47,7 @@ export default function ExploreStage() {
         <div className={cx("tabs")} role="group" aria-label="Views">
           {tab("runs", "Runs")}
           {tab("design", "Design table")}
+          {view === "runs" && <AddChart study={study} />}
         </div>
         <FactorLine study={study} />
         {problem && (

@@ -127,7 +127,9 @@ function points(results: Results, x: string, y: string, rows: readonly Row[]): [
   });
 }
 
-function dots(results: Results, x: string, y: string, rows: readonly Row[], picks: ReadonlySet<number>, more: object = {}) {
+function dots(results: Results, x: string, y: string, rows: readonly Row[], chosen: ReadonlySet<number>, more: object = {}) {
+  // What a search has found is seen without being picked.
+  const picks = chosen.size === 0 && results.best !== null ? new Set([results.best]) : chosen;
   const all = points(results, x, y, rows);
   const missed = new Set(rows.filter(misses).map((r) => Number(r.row)));
   const size = all.length > 3000 ? 2.4 : all.length > 300 ? 3.6 : 6;

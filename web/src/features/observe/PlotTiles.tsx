@@ -57,6 +57,7 @@ function linesOf(
   found: ReadonlyMap<string, ReadonlyMap<string, Series>>,
   present: string | null,
 ): { of: Shown; line: Line }[] {
+  const colors = useBench.getState().runColors;
   return [...found]
     .sort(([a], [b]) => Number(a === present) - Number(b === present))
     .flatMap(([run, curves]) =>
@@ -64,8 +65,9 @@ function linesOf(
         .filter((s) => !s.node.hidden)
         .flatMap((of) => {
           const series = curves.get(of.node.signal);
-          const aside = run === present ? {} : { opacity: 0.38, aside: true };
-          return series ? [{ of, line: { x: series.times, y: series.values, color: of.color, ...aside } }] : [];
+          const own = run === present ? undefined : colors.get(run);
+          const aside = run === present || own ? {} : { opacity: 0.38, aside: true };
+          return series ? [{ of, line: { x: series.times, y: series.values, color: own ?? of.color, ...aside } }] : [];
         }),
     );
 }
