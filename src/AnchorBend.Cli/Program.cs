@@ -13,6 +13,8 @@ var root = new RootCommand("Anchor Bend: check, run, linearise, tune, verify and
     VerifyCommand.Create(),
     MeasureCommand.Create(),
     SweepCommand.Create(),
+    MonteCarloCommand.Create(),
+    OptimiseCommand.Create(),
     CompareCommand.Create(),
     AlternativesCommand.Create(),
     TextCommand.Create(),

@@ -571,4 +571,93 @@ public sealed class CommandTests : IDisposable
         var drawn = Run("sweep", model, "--vary", "T=1:2", "--design", "sobol", "--runs", "5", "--measure", "final(x)", "--to", "2");
         Assert.Equal(6, drawn.Output.Split('\n', StringSplitOptions.RemoveEmptyEntries).Length);
     }
+
+    [Fact]
+    public void Monte_Carlo_tells_the_share_that_meets_the_requirements()
+    {
+        var winch = Path.Combine(Root(), "examples", "plankton-winch.json");
+        string[] drawn =
+        [
+            "montecarlo",
+            winch,
+            "--vary",
+            "Controller.Depth controller.k=0.9 1/s ± 10 %",
+            "--vary",
+            "Controller.Depth controller.Ti=2 s ± 20 %",
+            "--runs",
+            "40",
+            "--seed",
+            "4",
+            "--json",
+        ];
+        var (_, output, error) = Run(drawn);
+        var answer = JsonDocument.Parse(output).RootElement;
+        Assert.True(answer.GetProperty("runs").GetInt32() == 40, error);
+        var share = answer.GetProperty("all").GetProperty("share");
+        Assert.InRange(share.GetProperty("share").GetDouble(), share.GetProperty("low").GetDouble(), share.GetProperty("high").GetDouble());
+        Assert.Equal(5, answer.GetProperty("requirements").GetArrayLength());
+        // The same seed draws the same, however many run at once.
+        Assert.Equal(output, Run([.. drawn, "--jobs", "1"]).Output);
+        var decided = Run([.. drawn[..^5], "--runs", "2000", "--wanted", "0.05"]);
+        Assert.True(decided.Code == 0, decided.Error);
+        Assert.Contains("decided", decided.Output, StringComparison.Ordinal);
+        Assert.Equal(2, Run("montecarlo", winch, "--vary", "nothing.k=± 1 %").Code);
+    }
+
+    [Fact]
+    public void Optimise_finds_the_value_that_is_wanted()
+    {
+        var model = Write("lag.mo", "model M parameter Real T(unit = \"s\") = 1; Real x(start = 1); equation T * der(x) = -x; end M;");
+        string[] search =
+        [
+            "optimise",
+            model,
+            "--vary",
+            "T=0.1 s:5 s",
+            "--minimise",
+            "abs(final(x) - 0.25)",
+            "--to",
+            "2",
+            "--method",
+            "simplex",
+            "--runs",
+            "60",
+            "--json",
+        ];
+        var (code, output, error) = Run(search);
+        Assert.True(code == 0, error);
+        var best = JsonDocument.Parse(output).RootElement.GetProperty("best");
+        // e^(−2/T) is a quarter at T = 2 / ln 4.
+        var found = double.Parse(best.GetProperty("values").GetProperty("T").GetString()!.Split(' ')[0], CultureInfo.InvariantCulture);
+        Assert.Equal(2 / Math.Log(4), found, 1e-3);
+        Assert.Equal(output, Run([.. search, "--jobs", "1"]).Output);
+        Assert.Equal(2, Run([.. search, "--subject-to-requirements"]).Code);
+    }
+
+    [Fact]
+    public void A_sweep_is_written_as_columns_too()
+    {
+        var model = Write("lag.mo", "model M parameter Real T(unit = \"s\") = 1; Real x(start = 1); equation T * der(x) = -x; end M;");
+        var parquet = Path.Combine(folder, "out.parquet");
+        var (code, output, error) = Run(
+            "sweep",
+            model,
+            "--vary",
+            "T=1 s:2 s:3",
+            "--measure",
+            "final(x)",
+            "--to",
+            "2",
+            "--parquet",
+            parquet
+        );
+        Assert.True(code == 0, error);
+        Assert.Empty(output);
+        Assert.Equal("PAR1"u8.ToArray(), File.ReadAllBytes(parquet)[..4]);
+        Assert.Contains(
+            "no parameter",
+            Run("sweep", model, "--vary", "Tea=1,2", "--measure", "final(x)", "--to", "2").Error,
+            StringComparison.Ordinal
+        );
+    }
 }

@@ -124,4 +124,60 @@ public class TrendTests
             Assert.InRange(shares[i].FirstError, 0, 0.1);
         }
     }
+
+    [Fact]
+    public void A_smooth_course_gives_straight_lines_back_and_follows_a_bend() =>
+        Gen.Select(Gen.Double[-5, 5], Gen.Double[-5, 5], Gen.Int[6, 80])
+            .Sample(
+                (a, b, n) =>
+                {
+                    var x = Enumerable.Range(0, n).Select(i => (double)i).ToArray();
+                    foreach (var p in LocalTrend.Of(x, [.. x.Select(v => a + b * v)]))
+                    {
+                        Assert.Equal(a + b * p.X, p.Y, 1e-8 * (1 + n * Math.Abs(b) + Math.Abs(a)));
+                        Assert.True(p.Low <= p.Y && p.Y <= p.High);
+                    }
+                },
+                iter: 200
+            );
+
+    [Fact]
+    public void The_band_of_a_smooth_course_holds_the_true_one_about_as_often_as_it_says()
+    {
+        // A sine with even noise of a known deviation; the bend within a window is small against the band.
+        var draw = new SeededDraw(11);
+        double[] x = [.. Enumerable.Range(0, 400).Select(i => i / 399.0)];
+        var (inside, count) = (0, 0);
+        for (var n = 0; n < 60; n++)
+        {
+            var y = x.Select(v => Math.Sin(3 * v) + draw.Share() - 0.5).ToArray();
+            foreach (var p in LocalTrend.Of(x, y, 0.25))
+                (inside, count) = (inside + (p.Low <= Math.Sin(3 * p.X) && Math.Sin(3 * p.X) <= p.High ? 1 : 0), count + 1);
+        }
+
+        Assert.InRange((double)inside / count, 0.9, 0.98);
+    }
+
+    [Fact]
+    public void Runs_that_share_a_value_count_together_in_a_smooth_course()
+    {
+        double[] x = [.. Enumerable.Range(0, 60).Select(i => (double)(i % 3))];
+        var course = LocalTrend.Of(x, [.. x.Select(v => v * v)], count: 3);
+        Assert.Equal([0, 1, 4], course.Select(p => Math.Round(p.Y, 6)));
+        Assert.Throws<ExplorationException>(() => LocalTrend.Of([1, 1, 1, 1, 1, 1, 1], [1, 2, 3, 4, 5, 6, 7]));
+    }
+
+    [Fact]
+    public void A_distribution_has_the_quantiles_and_classes_of_its_values()
+    {
+        var spread = Distribution.Of(Enumerable.Range(1, 100).Select(i => (double)i))!;
+        Assert.Equal((50.5, 50.5, 1, 100), (spread.Mean, spread.Median, spread.Least, spread.Largest));
+        Assert.Equal(Math.Sqrt(100 * 101 / 12.0), spread.Deviation!.Value, 1e-9);
+        Assert.Equal(100, spread.Counts.Sum());
+        Assert.Equal(spread.Counts.Count + 1, spread.Edges.Count);
+        // Type 8: the place of a share p among n values is (n + 1/3) p + 1/3.
+        Assert.Equal((100 + 1 / 3.0) * 0.25 + 1 / 3.0, spread.Quarter, 1e-9);
+        Assert.Null(Distribution.Of([double.NaN]));
+        Assert.Null(Distribution.Of([3])!.Deviation);
+    }
 }

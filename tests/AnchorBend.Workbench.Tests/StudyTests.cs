@@ -38,12 +38,43 @@ public sealed class StudyTests : IDisposable
     }
 
     [Theory]
+    [InlineData("k=0.9 kN/m ± 10 %", "kN/m", 0.81, 0.99)]
+    [InlineData("k=0.9 kN/m +- 100 N/m", "kN/m", 0.8, 1.0)]
+    [InlineData("k=± 10 %", "kg", 180, 220)]
+    [InlineData("k=± 500 g normal", "kg", 199.5, 200.5)]
+    [InlineData("k=triangular(1 m, 2 m, 400 cm)", "m", 1, 4)]
+    [InlineData("k=uniform(-1, 1)", "", -1, 1)]
+    [InlineData("k=normal(5 s, 1 s, 3 s, 6 s)", "s", 3, 6)]
+    public void Tolerances_and_distributions_are_read_with_their_units(string text, string unit, double low, double high)
+    {
+        var factor = StudyFactor.Parse(text, _ => "200 kg");
+        Assert.True(factor.IsDrawn);
+        Assert.Equal(unit, factor.Unit);
+        Assert.Equal(low, factor.Spread.At(0).Number!.Value, 1e-9);
+        Assert.Equal(high, factor.Spread.At(Math.BitDecrement(1.0)).Number!.Value, 1e-6);
+    }
+
+    [Fact]
+    public void A_unit_behind_the_last_of_a_list_is_meant_for_all()
+    {
+        var factor = StudyFactor.Parse("c=60, 70, 80 kg/m");
+        Assert.Equal(["60 kg/m", "70 kg/m", "80 kg/m"], factor.Texts);
+        Assert.Equal([60, 70, 80], factor.Numbers!);
+        Assert.Equal("1/s", StudyFactor.Parse("k=0.4 1/s:2.5 1/s").Unit);
+        Assert.Equal(7, StudyFactor.Parse("m=80…140 kg in 7 steps").Spread.Levels!.Count);
+        Assert.Null(StudyFactor.Parse("y=4*sqrt(x), 2*x").Numbers);
+    }
+
+    [Theory]
     [InlineData("nothing")]
     [InlineData("a=")]
     [InlineData("a=1:2:3:4")]
     [InlineData("a=1:x:3")]
     [InlineData("a=1:2:many")]
     [InlineData("a=1 kg:2 s:3")]
+    [InlineData("a=± 10 %")]
+    [InlineData("a=5 ± 0 %")]
+    [InlineData("a=normal(1)")]
     public void What_cannot_be_read_is_refused(string text) => Assert.Throws<ExplorationException>(() => StudyFactor.Parse(text));
 
     /// <summary>A lag from 1 to zero: after t it is e^(−t/T), and k times that.</summary>
@@ -53,7 +84,7 @@ public sealed class StudyTests : IDisposable
 
     static StudyRun Study(params string[] vary)
     {
-        List<StudyFactor> factors = [.. vary.Select(StudyFactor.Parse)];
+        List<StudyFactor> factors = [.. vary.Select(v => StudyFactor.Parse(v))];
         return new StudyRun(
             ModelSource.OfText(Lag),
             new Dictionary<string, string>(),

@@ -93,7 +93,8 @@ static class StudyLimits
     {
         if (!known.Contains(given))
             throw new DocumentException(
-                $"The {what} of '{DocumentLimits.Short(study)}' is one of {string.Join(", ", known)}, not '{DocumentLimits.Short(given ?? "")}'."
+                $"The {what} of '{DocumentLimits.Short(study)}' is one of {string.Join(", ", known)}, "
+                    + $"not '{DocumentLimits.Short(given ?? "")}'."
             );
     }
 

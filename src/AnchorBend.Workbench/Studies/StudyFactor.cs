@@ -25,9 +25,9 @@ public sealed record StudyFactor(string Path, FactorSpread Spread, IReadOnlyList
     public Factor Factor => new(Path, Spread);
 
     /// <summary>The text that sets a level.</summary>
-    public string TextOf(FactorLevel level) => level.Number is { } number ? TextOf(number) : Texts![level.Place];
+    public string TextOf(FactorLevel level) => level.Number is { } number ? Typed(number) : Texts![level.Place];
 
-    string TextOf(double number) => number.ToString("R", CultureInfo.InvariantCulture) + (Unit.Length > 0 ? " " + Unit : "");
+    string Typed(double number) => number.ToString("R", CultureInfo.InvariantCulture) + (Unit.Length > 0 ? " " + Unit : "");
 
     public StudyCell CellOf(FactorLevel level) => new(TextOf(level), level.Number ?? Numbers?[level.Place]);
 
@@ -36,11 +36,12 @@ public sealed record StudyFactor(string Path, FactorSpread Spread, IReadOnlyList
 
     /// <summary>Reads what varies: a path, <c>=</c> and values (<see cref="FactorText"/>).</summary>
     /// <exception cref="ExplorationException">It cannot be read.</exception>
-    public static StudyFactor Parse(string text)
+    /// <param name="present">What a parameter has now, for tolerances about it.</param>
+    public static StudyFactor Parse(string text, Func<string, string?>? present = null)
     {
         var equal = text.IndexOf('=', StringComparison.Ordinal);
         return equal <= 0 || equal == text.Length - 1
             ? throw FactorText.Unread(text, "a name, '=' and values are needed")
-            : FactorText.Read(text[..equal].Trim(), text[(equal + 1)..].Trim(), null);
+            : FactorText.Read(text[..equal].Trim(), text[(equal + 1)..].Trim(), present?.Invoke(text[..equal].Trim()));
     }
 }

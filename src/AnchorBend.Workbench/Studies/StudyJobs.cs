@@ -240,21 +240,33 @@ public sealed class StudyJobs : IDisposable
 
     void Work()
     {
-        while (!ending.IsCancellationRequested)
-            try
+        // One lane for row after row: short rows too give way to what somebody waits for.
+        ComputeGate.Lane? lane = null;
+        try
+        {
+            while (!ending.IsCancellationRequested)
             {
-                if (NextJob() is not { } job)
-                    work.Wait(ending.Token);
+                if (NextJob() is { } job)
+                    RunRow(job, lane ??= gate.Enter(ending.Token, Urgency.Batch));
                 else
-                    RunRow(job);
+                {
+                    lane?.Dispose();
+                    lane = null;
+                    work.Wait(ending.Token);
+                }
             }
-            catch (OperationCanceledException)
-            {
-                // The program ends, or the study was paused.
-            }
+        }
+        catch (OperationCanceledException)
+        {
+            // The program ends.
+        }
+        finally
+        {
+            lane?.Dispose();
+        }
     }
 
-    void RunRow(StudyJob job)
+    void RunRow(StudyJob job, ComputeGate.Lane lane)
     {
         using var stop = CancellationTokenSource.CreateLinkedTokenSource(ending.Token);
         if (job.Next(stop) is not { } row)
@@ -262,14 +274,12 @@ public sealed class StudyJobs : IDisposable
         StudyResult? result = null;
         try
         {
-            using var lane = gate.Enter(stop.Token, Urgency.Batch);
+            lane.Checkpoint();
             using var budget = WorkBudget.Begin(stop.Token, lane.Checkpoint);
             var reported = Environment.TickCount64;
-            var end = 0.0;
             result = job.Run.Of(row, job.Row(row), stop.Token, time =>
             {
                 lane.Checkpoint();
-                end = Math.Max(end, time);
                 if (Environment.TickCount64 - reported < 100)
                     return;
                 reported = Environment.TickCount64;

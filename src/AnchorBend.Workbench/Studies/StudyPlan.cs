@@ -184,10 +184,10 @@ public sealed record StudyPlan(
         };
 
     /// <summary>The value that the model has now, as it would be typed.</summary>
-    internal static string? PresentOf(ModelDocument document, PreparedModel prepared, string path)
+    public static string? PresentOf(ModelDocument? document, PreparedModel prepared, string path)
     {
         if (path == RowSettings.End)
-            return document.Settings.End;
+            return document?.Settings.End;
         if (prepared.CanRun && prepared.Model.Find(path) is { Role: not VariableRole.Parameter } and { } of)
             return prepared.Map.Find(of.Owner)?.Node.Parameters.GetValueOrDefault(path[(of.Owner.Length + 1)..]);
         if (!prepared.CanRun || prepared.Model.Find(path) is not { Role: VariableRole.Parameter } parameter)

@@ -23,14 +23,14 @@ public sealed class StudySearch
     /// <param name="document">Whose requirements are kept, or missed as far as can be.</param>
     /// <param name="present">The row that the model has now; null where it lies outside of the bounds.</param>
     /// <exception cref="ExplorationException">The factors have no bounds, or nothing is looked for.</exception>
-    public StudySearch(StudySearchNode wanted, IReadOnlyList<StudyFactor> factors, ModelDocument document, IReadOnlyList<string?> present)
+    public StudySearch(StudySearchNode wanted, IReadOnlyList<StudyFactor> factors, ModelDocument? document, IReadOnlyList<string?> present)
     {
         (this.wanted, this.factors) = (wanted, factors);
         if (wanted.Worst is null && wanted.Goal.Trim().Length == 0)
             throw new ExplorationException("goal", "Nothing is looked for yet.", "Write what is to be made least, such as maximum(depth).");
-        if (wanted.Worst is not null && document.Requirements.Count == 0)
+        if (wanted.Worst is not null && document is not { Requirements.Count: > 0 })
             throw new ExplorationException("goal", "The model has no requirement that could be missed.", "Add one under Verify.");
-        worst = wanted.Worst is { Length: > 0 } id ? document.Requirements.Keys.ToList().IndexOf(id) : -1;
+        worst = wanted.Worst is { Length: > 0 } id ? document!.Requirements.Keys.ToList().IndexOf(id) : -1;
         if (wanted.Worst is { Length: > 0 } && worst < 0)
             throw new ExplorationException("goal", "The requirement is not in the model any more.", "Choose another.");
         foreach (var factor in factors)
@@ -82,6 +82,27 @@ public sealed class StudySearch
 
     /// <param name="results">Of the rows that were asked for, in their order.</param>
     public void Tell(IReadOnlyList<StudyResult> results) => search.Tell([.. results.Select(OutcomeOf)]);
+
+    /// <summary>Makes all runs of the search, round by round.</summary>
+    /// <param name="run">Whose last measure is the goal.</param>
+    /// <param name="jobs">How many at once.</param>
+    /// <returns>The rows with their results, in their order.</returns>
+    public IReadOnlyList<(StudyCell[] Row, StudyResult Result)> Run(StudyRun run, int jobs, CancellationToken cancellation)
+    {
+        var made = new List<(StudyCell[], StudyResult)>();
+        while (Ask() is { Count: > 0 } rows)
+        {
+            var results = new StudyResult[rows.Count];
+            var first = made.Count;
+            Parallel.For(0, rows.Count, new ParallelOptions { MaxDegreeOfParallelism = jobs, CancellationToken = cancellation }, i =>
+                results[i] = run.Of(first + i, rows[i], cancellation)
+            );
+            Tell(results);
+            made.AddRange(rows.Zip(results));
+        }
+
+        return made;
+    }
 
     /// <summary>How good a result is.</summary>
     public Outcome OutcomeOf(StudyResult result)
