@@ -43,6 +43,21 @@ public class AccessibilityTests(Application application)
     }
 
     [Fact]
+    public void A_study_with_results_and_its_design_table_have_no_violation()
+    {
+        using var bench = new BenchPage(application);
+        bench.OpenExample("Plankton winch");
+        bench.Press("Explore");
+        bench.Press("Run the study");
+        bench.Until(() => bench.All("[aria-label='Results'] tbody tr").Count == 7, "the results");
+        bench.Until(() => bench.All(".explore-echart[data-ready]").Count == 3, "the charts");
+        Check(bench, "Explore, runs");
+        bench.Press("Design table");
+        bench.Until(() => bench.All("[aria-label='Design table'] tbody tr").Count == 7, "the rows");
+        Check(bench, "Explore, design table");
+    }
+
+    [Fact]
     public void The_stages_of_a_demo_have_no_violation()
     {
         using var bench = new BenchPage(application);

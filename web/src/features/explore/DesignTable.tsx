@@ -100,7 +100,7 @@ export function DesignTable({ study: id }: { study: string }) {
                       {f.label}
                     </th>
                   ))}
-                  <th scope="col" aria-label="Remove" />
+                  <td aria-hidden />
                 </tr>
               </thead>
               <tbody>

@@ -43,7 +43,7 @@ export function FactorLine({ study: id }: { study: string }) {
               <button
                 type="button"
                 className={cx("told")}
-                aria-label={`Values of ${view?.label ?? node.target}: ${node.values}`}
+                aria-label={`Values of ${view?.label ?? node.target}: ${view?.told || node.values}`}
                 title={view?.problem ?? `${node.values}${view?.isDrawn ? ", drawn for every run" : ""}`}
                 onClick={() => setEditing(f)}
               >

@@ -116,7 +116,7 @@ export function ResultsTable() {
         <table>
           <thead>
             <tr>
-              <th scope="col" aria-label="In the charts" />
+              <td aria-hidden />
               {head("run", "run", "")}
               {results.factors.map((f) => head(`factor:${f.id}`, f.name, f.unit))}
               {results.measures.map((m) => head(`measure:${m.id}`, m.name, m.unit))}
