@@ -85,7 +85,7 @@ static class MonteCarloCommand
                         ]
                     );
                     if (parsed.GetValue(csv) is { } file)
-                        StudyFile.Of(table.Factors, asked.Measures, study.Units, table.Rows, results).Write(file, null, cancellation);
+                        StudyFile.Of(table.Factors, asked.Measures, table.Rows, results).Write(file, null, cancellation);
                     Console.WriteLine(parsed.GetValue(json) ? JsonSerializer.Serialize(answer, CommandParts.Json) : Told(answer));
                     return parsed.GetValue(wanted) is { } share && !(answer.All.Share?.Low >= share) ? 1 : 0;
                 })

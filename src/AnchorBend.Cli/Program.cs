@@ -13,6 +13,7 @@ var root = new RootCommand("Anchor Bend: check, run, linearise, tune, verify and
     VerifyCommand.Create(),
     MeasureCommand.Create(),
     SweepCommand.Create(),
+    SweepCommand.Worker(),
     MonteCarloCommand.Create(),
     OptimiseCommand.Create(),
     CompareCommand.Create(),

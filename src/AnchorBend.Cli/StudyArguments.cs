@@ -3,6 +3,7 @@ using AnchorBend.Exploration;
 using AnchorBend.Simulation;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Studies;
+using AnchorBend.Workbench.Studies.Engines;
 
 namespace AnchorBend.Cli;
 
@@ -101,7 +102,7 @@ sealed class StudyArguments
                 {
                     throw new CommandException($"{e.Message} {e.Advice}");
                 }
-                catch (InvalidDataException e)
+                catch (Exception e) when (e is InvalidDataException or EngineException)
                 {
                     throw new CommandException(e.Message);
                 }

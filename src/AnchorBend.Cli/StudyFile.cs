@@ -16,7 +16,6 @@ sealed class StudyFile
     public static StudyFile Of(
         IReadOnlyList<StudyFactor> factors,
         IReadOnlyList<StudyMeasure> measures,
-        IReadOnlyList<string?> units,
         IReadOnlyList<StudyCell[]> cells,
         IReadOnlyList<StudyResult> results
     )
@@ -33,7 +32,8 @@ sealed class StudyFile
         }
 
         for (var i = 0; i < measures.Count; i++)
-            columns.Add(new ResultColumn(measures[i].Name, units[i] ?? "", [.. results.Select(r => r.Measures[i] ?? double.NaN)], null));
+            columns.Add(new ResultColumn(measures[i].Name, UnitOf(i), [.. results.Select(r => r.Measures[i] ?? double.NaN)], null));
+        string UnitOf(int i) => results.Select(r => r.Units?[i]).FirstOrDefault(u => u is not null) ?? "";
         columns.Add(new ResultColumn("problem", "", null, [.. results.Select(r => r.Problem?.ReplaceLineEndings(" ") ?? "")]));
         return new StudyFile(columns, results.Count);
     }

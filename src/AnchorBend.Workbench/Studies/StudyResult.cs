@@ -16,11 +16,13 @@ public readonly record struct StudyVerdict(bool? IsMet, double? Margin);
 /// <param name="Problem">Why it failed, or a measure has no value; null where all is well.</param>
 /// <param name="IsFailed">Whether there is no run; else only a measure has no value.</param>
 /// <param name="Seconds">Of computing.</param>
+/// <param name="Units">Of the measures; null for what has no value, and where nobody said.</param>
 public sealed record StudyResult(
     int Index,
     IReadOnlyList<double?> Measures,
     IReadOnlyList<StudyVerdict> Verdicts,
     string? Problem,
     bool IsFailed = false,
-    double Seconds = 0
+    double Seconds = 0,
+    IReadOnlyList<string?>? Units = null
 );

@@ -80,16 +80,24 @@ public sealed class StudyRun(
                     : Failed($"{failure.Message} (at {failure.Time:G6} s)");
             var evaluation = new MeasureEvaluation(ready, parameters.Values, trace, wanted.Start, wanted.End);
             var found = measures.Select(m => evaluation.Evaluate(m.Expression)).ToList();
+            List<string?> shownUnits =
+            [
+                .. found.Select(m =>
+                    m.Value is null ? null
+                    : isShown ? m.ShownUnit
+                    : m.Unit
+                ),
+            ];
             for (var i = 0; i < found.Count; i++)
-                if (found[i].Value is not null)
-                    units[i] ??= isShown ? found[i].ShownUnit : found[i].Unit;
+                units[i] ??= shownUnits[i];
             return new StudyResult(
                 index,
                 [.. found.Select(m => isShown ? m.Shown : m.Value)],
                 Verdicts(source, ready, parameters, trace, wanted),
                 found.Find(m => m.Value is null)?.Problem,
                 false,
-                watch.Elapsed.TotalSeconds
+                watch.Elapsed.TotalSeconds,
+                shownUnits
             );
         }
         catch (Exception e) when (e is SimulationException or DocumentException or LanguageException or BudgetException)
