@@ -57,6 +57,9 @@ IEnumerable<Problem> Named(Problem[] problems) => problems.Where(p => name is ""
 if (only is "" or "charts")
     AnchorBend.Bench.ChartFigures.Print();
 
+if (only is "" or "studies")
+    AnchorBend.Bench.StudyFigures.Print();
+
 if (only is "" or "traces")
     TraceFigures.Print();
 

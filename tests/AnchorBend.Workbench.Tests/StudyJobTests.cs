@@ -235,6 +235,9 @@ public sealed class StudyJobTests : IDisposable
         var best = job.Best!;
         Assert.Equal(3 / (2 * (1 - Math.Exp(-1))), job.Row(best.Index)[0].Number!.Value, 1e-3);
         Assert.NotNull(job.Search!.Value.Ended);
+        var improved = job.ResultsSince(0).Improved;
+        Assert.Equal(best.Index, improved[^1].Row);
+        Assert.Equal(improved.Select(i => i.Value).OrderDescending(), improved.Select(i => i.Value));
         var edit = Assert.Single(StudyWork.Applied(job, best.Index, job.Document));
         Assert.Equal("/definitions/main/parts/l/parameters/k", edit.Path);
         Assert.Equal(job.Row(best.Index)[0].Text, edit.Value!.GetValue<string>());

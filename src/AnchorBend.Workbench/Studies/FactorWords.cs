@@ -10,7 +10,7 @@ static class FactorWords
 
     public static string Of(StudyFactor factor)
     {
-        string N(double number) => number.ToString("G6", CultureInfo.InvariantCulture);
+        string N(double number) => number.ToString("G5", CultureInfo.InvariantCulture);
         var unit = factor.Unit.Length > 0 ? " " + factor.Unit : "";
         return factor.Spread switch
         {

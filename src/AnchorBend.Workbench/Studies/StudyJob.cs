@@ -3,34 +3,8 @@ using AnchorBend.Modeling.Documents;
 
 namespace AnchorBend.Workbench.Studies;
 
-/// <summary>A measure's or requirement's column of results.</summary>
-public sealed record StudyColumn(string Id, string Name, string Unit);
-
-/// <summary>A run of a study as it is now.</summary>
-/// <param name="State">running, paused, stopped or finished.</param>
-/// <param name="Rows">How many runs there are.</param>
-/// <param name="Failed">How many of the finished ones failed.</param>
-/// <param name="SecondsLeft">Null while nothing tells.</param>
-/// <param name="Changes">Grows with each result; results after a number are asked for by it.</param>
-public sealed record StudyJobView(
-    string Id,
-    string Study,
-    long Revision,
-    StudyState State,
-    int Priority,
-    DateTime Made,
-    int Rows,
-    int Done,
-    int Failed,
-    int Running,
-    int Missed,
-    double Seconds,
-    double? SecondsLeft,
-    long Changes
-);
-
 /// <summary>One run of a study: its rows, what they gave so far, and how far it has come.</summary>
-public sealed class StudyJob
+public sealed partial class StudyJob
 {
     readonly Lock own = new();
     readonly List<StudyCell[]> rows;
@@ -47,6 +21,15 @@ public sealed class StudyJob
     readonly Dictionary<int, (double Part, CancellationTokenSource Stop)> running = [];
     readonly List<StudyResult> unkept = [];
     readonly double before;
+
+    /// <summary>Results that were kept of rows that the search has not asked for again yet.</summary>
+    readonly Dictionary<int, StudyResult> restored = [];
+
+    /// <summary>Seconds of work until the last pause, of this program.</summary>
+    double pausedSeconds;
+
+    /// <summary>How often results were taken back: who knows results of before knows too many.</summary>
+    long restarts;
     long begun;
     int finishedHere;
 
@@ -92,27 +75,12 @@ public sealed class StudyJob
         }
     }
 
-    readonly Dictionary<int, StudyResult> restored = [];
-
     void Known(StudyResult result)
     {
         results[result.Index] = result;
         waiting.Remove(result.Index);
         order.Add(result.Index);
         restored.Remove(result.Index);
-    }
-
-    /// <summary>Why a search has its method, and why it has ended; null for others.</summary>
-    public (string Why, string? Ended)? Search => search is null ? null : (search.Why, search.Ended);
-
-    /// <summary>The best result so far; null while there is none, and for what is no search.</summary>
-    public StudyResult? Best
-    {
-        get
-        {
-            lock (own)
-                return search is null ? null : results.OfType<StudyResult>().Where(r => !r.IsFailed).MinBy(search.OutcomeOf);
-        }
     }
 
     public StudyCell[] Row(int index)
@@ -217,8 +185,6 @@ public sealed class StudyJob
             unkept.InsertRange(0, taken);
     }
 
-    double pausedSeconds;
-
     double Worked => pausedSeconds + (begun == 0 ? 0 : Stopwatch.GetElapsedTime(begun).TotalSeconds);
 
     /// <summary>Changes what is to happen with it.</summary>
@@ -267,8 +233,6 @@ public sealed class StudyJob
         }
     }
 
-    long restarts;
-
     /// <summary>Results that have to be kept.</summary>
     internal IReadOnlyList<StudyResult> TakeUnkept()
     {
@@ -284,102 +248,5 @@ public sealed class StudyJob
     {
         lock (own)
             return Stored with { State = State, Priority = Priority, Units = [.. Run.Units], Seconds = before + Worked };
-    }
-
-    public StudyJobView View()
-    {
-        lock (own)
-        {
-            var done = results.Count(r => r is not null);
-            var seconds = before + Worked;
-            var left = results.Count - done;
-            var speed = finishedHere / Math.Max(Worked, 1e-3);
-            return new StudyJobView(
-                Id,
-                Stored.Study,
-                Stored.Revision,
-                State,
-                Priority,
-                Stored.Made,
-                results.Count,
-                done,
-                results.Count(r => r?.IsFailed == true),
-                running.Count,
-                results.Count(r => r is { IsFailed: false } && r.Verdicts.Any(v => v.IsMet == false)),
-                seconds,
-                left == 0 ? 0
-                    : finishedHere > 1 ? left / speed
-                    : null,
-                restarts << 32 | (uint)order.Count
-            );
-        }
-    }
-
-    /// <summary>Results that came after a state, and how far rows under way have come.</summary>
-    /// <param name="after">The <see cref="StudyJobView.Changes"/> that is known.</param>
-    public (IReadOnlyList<StudyResult> Results, IReadOnlyDictionary<int, double> Running, bool IsWhole) Since(long after)
-    {
-        lock (own)
-        {
-            var from = after >> 32 == restarts ? (int)Math.Clamp(after & uint.MaxValue, 0, order.Count) : 0;
-            return ([.. order.Skip(from).Select(i => results[i]!)], running.ToDictionary(r => r.Key, r => r.Value.Part), from == 0);
-        }
-    }
-
-    /// <summary>Columns of factors, measures and requirements.</summary>
-    public (IReadOnlyList<StudyColumn> Factors, IReadOnlyList<StudyColumn> Measures, IReadOnlyList<StudyColumn> Requirements) Columns =>
-        (
-            [.. Run.Table.Factors.Select(f => new StudyColumn(f.Id, f.Label, f.Unit))],
-            [
-                .. Measures.Select(
-                    (m, i) => new StudyColumn(m.Id ?? m.Name, m.Name, Run.Units[i] ?? Stored.Units.ElementAtOrDefault(i) ?? "")
-                ),
-            ],
-            [.. Document.Requirements.Select(r => new StudyColumn(r.Key, r.Value.Name, ""))]
-        );
-
-    /// <summary>What has come since a state was known.</summary>
-    public StudyResults ResultsSince(long after)
-    {
-        var view = View();
-        var (results, under, isWhole) = Since(after);
-        var (factors, measures, requirements) = Columns;
-        return new StudyResults(
-            view,
-            factors,
-            measures,
-            requirements,
-            isWhole,
-            [.. results.Select(RowOf)],
-            under,
-            Simulation.DocumentRun.OptionsOf(Document).End,
-            Best?.Index,
-            search?.Why,
-            search?.Ended
-        );
-    }
-
-    /// <summary>A result with what its row had.</summary>
-    public ResultRow RowOf(StudyResult result)
-    {
-        var cells = Row(result.Index);
-        return new ResultRow(
-            result.Index,
-            Plan.Numbers.Count > 0 ? Plan.Numbers[result.Index] : result.Index + 1,
-            [.. cells.Select(c => c.Text)],
-            [.. cells.Select(c => c.Number)],
-            result.Measures,
-            [.. result.Verdicts.Select(v => v.IsMet)],
-            [.. result.Verdicts.Select(v => v.Margin)],
-            result.Problem,
-            result.IsFailed
-        );
-    }
-
-    /// <summary>All results so far, by row; null for those that are still to come.</summary>
-    public IReadOnlyList<StudyResult?> Results()
-    {
-        lock (own)
-            return [.. results];
     }
 }

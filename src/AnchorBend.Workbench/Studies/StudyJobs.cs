@@ -32,6 +32,12 @@ public sealed class StudyJobs : IDisposable
     readonly SemaphoreSlim work = new(0);
     readonly CancellationTokenSource ending = new();
     readonly Lock keeping = new();
+
+    /// <summary>Held while results are written: a timer that comes meanwhile goes home.</summary>
+    readonly object keepingNow = new();
+
+    /// <summary>What was written last, by id.</summary>
+    readonly Dictionary<string, StoredStudy> written = [];
     readonly List<Thread> workers = [];
     Timer? keeper;
     bool isDisposed;
@@ -303,8 +309,6 @@ public sealed class StudyJobs : IDisposable
         job.Ended(row, result);
     }
 
-    readonly Dictionary<string, StoredStudy> written = [];
-
     /// <summary>Keeps what has come since the last time, and tells windows.</summary>
     void Keep()
     {
@@ -351,8 +355,6 @@ public sealed class StudyJobs : IDisposable
             Monitor.Exit(keepingNow);
         }
     }
-
-    readonly object keepingNow = new();
 
     public void Dispose()
     {

@@ -39,10 +39,15 @@ public sealed record ResultRow(
     bool IsFailed
 );
 
+/// <summary>A row that was better than all before it.</summary>
+/// <param name="Value">What the search makes least.</param>
+public sealed record Improvement(int Row, double Value);
+
 /// <summary>Results that came since a state was known.</summary>
 /// <param name="IsWhole">Whether they are all there are, so that what was known before is forgotten.</param>
 /// <param name="Running">Simulated time reached by rows under way, s.</param>
 /// <param name="Best">The row of the best result of a search.</param>
+/// <param name="Improved">Rows of a search that were better than all before them, each with what it had.</param>
 /// <param name="Why">Why a search has its method.</param>
 /// <param name="Ended">Why it has ended.</param>
 public sealed record StudyResults(
@@ -55,6 +60,33 @@ public sealed record StudyResults(
     IReadOnlyDictionary<int, double> Running,
     double End,
     int? Best,
+    IReadOnlyList<Improvement> Improved,
     string? Why,
     string? Ended
+);
+
+/// <summary>A measure's or requirement's column of results.</summary>
+public sealed record StudyColumn(string Id, string Name, string Unit);
+
+/// <summary>A run of a study as it is now.</summary>
+/// <param name="State">running, paused, stopped or finished.</param>
+/// <param name="Rows">How many runs there are.</param>
+/// <param name="Failed">How many of the finished ones failed.</param>
+/// <param name="SecondsLeft">Null while nothing tells.</param>
+/// <param name="Changes">Grows with each result; results after a number are asked for by it.</param>
+public sealed record StudyJobView(
+    string Id,
+    string Study,
+    long Revision,
+    StudyState State,
+    int Priority,
+    DateTime Made,
+    int Rows,
+    int Done,
+    int Failed,
+    int Running,
+    int Missed,
+    double Seconds,
+    double? SecondsLeft,
+    long Changes
 );

@@ -2401,6 +2401,12 @@ export interface components {
             text: null | string;
             columns: null | components["schemas"]["ColumnMapping"][];
         };
+        Improvement: {
+            /** Format: int32 */
+            row: number;
+            /** Format: double */
+            value: number;
+        };
         /** @enum {unknown} */
         IntegrationMethod: "auto" | "dormandPrince54" | "dormandPrince853" | "radau5" | "backwardDifferences" | "euler" | "heun" | "rungeKutta4" | "implicitEuler";
         JsonElement: unknown;
@@ -4226,6 +4232,7 @@ export interface components {
             end: number;
             /** Format: int32 */
             best: null | number;
+            improved: components["schemas"]["Improvement"][];
             why: null | string;
             ended: null | string;
         };

@@ -27,6 +27,7 @@ const told = (rows: Row[], isWhole: boolean): Schemas["StudyResults"] =>
     running: {},
     end: 40,
     best: null,
+    improved: [],
     why: null,
     ended: null,
   }) as unknown as Schemas["StudyResults"];

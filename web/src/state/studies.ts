@@ -23,6 +23,8 @@ export interface Results {
   running: Readonly<Record<string, number>>;
   end: number;
   best: number | null;
+  /** Rows of a search that were better than all before them: row and what the search makes least. */
+  improved: readonly (readonly [number, number])[];
   why: string | null;
   ended: string | null;
 }
@@ -160,6 +162,7 @@ export function merged(before: Results | null, now: Schemas["StudyResults"]): Re
     running,
     end: Number(now.end),
     best: now.best == null ? null : Number(now.best),
+    improved: now.improved.map((i) => [Number(i.row), Number(i.value)] as const),
     why: now.why ?? null,
     ended: now.ended ?? null,
   };

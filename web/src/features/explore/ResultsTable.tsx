@@ -125,7 +125,13 @@ export function ResultsTable() {
           </thead>
           <tbody>
             {rows.slice(0, DRAWN).map((r) => (
-              <ResultLine key={r.row} row={r} results={results} isOut={without.has(Number(r.row))} isPicked={picks.has(Number(r.row))} />
+              <ResultLine
+                key={r.row}
+                row={r}
+                results={results}
+                isOut={without.has(Number(r.row))}
+                isPicked={which !== "picked" && picks.has(Number(r.row))}
+              />
             ))}
           </tbody>
         </table>

@@ -154,7 +154,9 @@ function picked(r: Results, picks: ReadonlySet<number>): React.ReactNode {
 function told(r: Results, index: number): React.ReactNode {
   const row = r.rows[index];
   if (!row) return `run ${index + 1}: ${String(index) in r.running ? `at ${format(Number(r.running[index]), 3)} s` : "waiting"}`;
-  const values = r.factors.slice(0, 3).map((f, i) => `${f.name} ${row.cells[i]}`);
+  const values = r.factors
+    .slice(0, 3)
+    .map((f, i) => `${f.name} ${row.numbers[i] == null ? row.cells[i] : `${format(Number(row.numbers[i]), 4)} ${f.unit}`.trim()}`);
   const measure =
     r.measures[0] && row.measures[0] != null ? `, ${r.measures[0].name} ${format(Number(row.measures[0]), 5)} ${r.measures[0].unit}` : "";
   return (

@@ -2,7 +2,8 @@ import { describe, expect, test } from "vitest";
 import type { Schemas } from "../../api/client";
 import type { Results, Row } from "../../state/studies";
 import { freshChart } from "../../state/studyEdits";
-import { chartFoot, chartOptions, chartTitle, manyColumns } from "./chartOptions";
+import { chartFoot, chartOptions, chartTitle } from "./chartOptions";
+import { manyColumns } from "./manyCharts";
 
 const rows: Row[] = [0, 1, 2, 3].map((i) => ({
   row: i,
@@ -28,6 +29,7 @@ const results: Results = {
   running: {},
   end: 1,
   best: null,
+  improved: [],
   why: null,
   ended: null,
 };
@@ -62,6 +64,24 @@ describe("charts of a study", () => {
     ]);
     expect(named("missed")).toEqual([[3, 9, 3]]);
     expect(named("picked", new Set([1]))).toEqual([[1, 1, 1]]);
+  });
+
+  test("a search shows how it came to its best over the number of the run", () => {
+    const goal = { id: "goal", name: "goal", unit: "" };
+    const searched = {
+      ...results,
+      measures: [goal],
+      improved: [
+        [0, 9],
+        [3, 2],
+      ] as const,
+    };
+    const made = draw(freshChart("scatter", { x: "run", y: "measure:goal", fit: "none" }), { results: searched });
+    expect(made?.series.find((s) => s.name === "best so far")?.data).toEqual([
+      [1, 9],
+      [4, 2],
+      [4, 2],
+    ]);
   });
 
   test("what is left out is not drawn", () => {
