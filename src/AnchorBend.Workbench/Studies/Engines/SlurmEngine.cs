@@ -5,8 +5,8 @@ using System.Globalization;
 namespace AnchorBend.Workbench.Studies.Engines;
 
 /// <summary>
-/// Runs rows on a cluster that the workload manager Slurm looks after: a job array with a task for each chunk of rows. Tasks whose node dies
-/// are queued again by the manager; what is missing when no task is left is submitted once more. Results are collected as files
+/// Runs rows on a cluster that the workload manager Slurm looks after: a job array with a task for each chunk of rows. Tasks whose node
+/// dies are queued again by the manager; what is missing when no task is left is submitted once more. Results are collected as files
 /// appear, so it does not matter who ran a chunk, or how often.
 /// </summary>
 /// <param name="folder">With the package, seen by all nodes.</param>
