@@ -32,6 +32,8 @@ public sealed class FaceTests(Application application) : IDisposable
         var ground = bench.Find(By.CssSelector("[aria-label^='Drawing ground']"));
         bench.Press("Clear");
         bench.Click(By.XPath("//div[contains(@class,'ant-segmented-item-label')][. = 'Rectangle']"));
+        bench.Until(() => bench.All("[data-stroke]").Count == 0, "an empty ground");
+        bench.Until(() => bench.All(".ant-segmented-item-selected").Any(i => i.Text == "Rectangle"), "the tool in hand");
         var (x, y) = bench.Center(ground);
         bench.ClickAt((x - 120, y - 60));
         bench.ClickAt((x + 120, y + 60));
