@@ -75,7 +75,21 @@ public sealed class ClusterTests : IDisposable
     public void Dispose()
     {
         Run(Path.Combine(Root(), "scripts", "cluster"), "down", Cluster);
-        Directory.Delete(folder, true);
+        // A worker that is just ending may still write.
+        SpinWait.SpinUntil(Deleted, 10_000);
+    }
+
+    bool Deleted()
+    {
+        try
+        {
+            Directory.Delete(folder, true);
+            return true;
+        }
+        catch (IOException)
+        {
+            return false;
+        }
     }
 
     [ClusterFact]
