@@ -171,6 +171,8 @@ public sealed class StudyJobTests : IDisposable
         bench.Studies.Again(job.Id);
         Ended(job);
         Assert.Equal(2, job.View().Failed);
+        // A run that fails meets nothing: it counts in every share.
+        Assert.Equal(0.5, new StudyAnalysis(job, new HashSet<int>()).Summary().Yield!.Share);
         SpinWait.SpinUntil(() => bench.StudyStore.Written.GetValueOrDefault(1) == 2, 5000);
         Assert.Equal([1, 2, 2, 1], Enumerable.Range(0, 4).Select(i => bench.StudyStore.Written[i]));
     }

@@ -54,6 +54,30 @@ public sealed class StudyTests : IDisposable
         Assert.Equal(high, factor.Spread.At(Math.BitDecrement(1.0)).Number!.Value, 1e-6);
     }
 
+    [Theory]
+    [InlineData("random")]
+    [InlineData("latin")]
+    [InlineData("sobol")]
+    public void Tolerances_vary_in_every_row_of_a_drawn_design(string kind)
+    {
+        DesignKind of = kind switch
+        {
+            "random" => DesignKind.Random,
+            "latin" => DesignKind.LatinHypercube,
+            _ => DesignKind.Sobol,
+        };
+        var table = StudyTable.Of([StudyFactor.Parse("k=1:2"), StudyFactor.Parse("m=5 ± 10 %")], of, 20, 1, 1);
+        Assert.Equal(20, table.Rows.Count);
+        Assert.Equal(20, table.Rows.Select(r => r[1].Number).Distinct().Count());
+    }
+
+    [Fact]
+    public void A_width_on_a_scale_with_another_zero_is_a_difference()
+    {
+        Assert.Equal(295, StudyFactor.Parse("T=300 K ± 5 degC").Spread.At(0).Number!.Value, 1e-9);
+        Assert.Equal(15, StudyFactor.Parse("T=20 degC ± 5 K").Spread.At(0).Number!.Value, 1e-9);
+    }
+
     [Fact]
     public void A_unit_behind_the_last_of_a_list_is_meant_for_all()
     {

@@ -1,5 +1,6 @@
 using AnchorBend.Interchange.Sheets;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Studies;
 using AnchorBend.Workbench.Views;
@@ -22,6 +23,8 @@ public sealed record StudyRowsRequest(IReadOnlyList<int> Rows);
 static class StudyEndpoints
 {
     const int MostLeftOut = 100_000;
+
+    static readonly TimeSpan MostComputing = TimeSpan.FromSeconds(10);
 
     public static void Map(RouteGroupBuilder api)
     {
@@ -54,14 +57,18 @@ static class StudyEndpoints
                 return TypedResults.NoContent();
             })
             .WithName("removeStudyRun");
-        api.MapPost("/studies/{id}/summary", (string id, StudyRowsRequest without, StudyJobs jobs) =>
-                new StudyAnalysis(jobs.Find(id), Rows(without.Rows)).Summary()
+        api.MapPost(
+                "/studies/{id}/summary",
+                (string id, StudyRowsRequest without, StudyJobs jobs, ComputeGate gate, CancellationToken wanted) =>
+                    gate.Run(MostComputing, wanted, _ => new StudyAnalysis(jobs.Find(id), Rows(without.Rows)).Summary())
             )
             .WithName("getStudySummary")
             .ProducesProblem(404);
         api.MapPost("/studies/{id}/chart", Chart).WithName("getStudyChart").ProducesProblem(404).ProducesProblem(422);
-        api.MapPost("/studies/{id}/overlay", (string id, StudyRowsRequest request, StudyJobs jobs, StudyWork work) =>
-                work.Overlay(jobs.Find(id), [.. Rows(request.Rows).Order()])
+        api.MapPost(
+                "/studies/{id}/overlay",
+                (string id, StudyRowsRequest request, StudyJobs jobs, StudyWork work, ComputeGate gate, CancellationToken wanted) =>
+                    gate.Run(MostComputing, wanted, _ => work.Overlay(jobs.Find(id), [.. Rows(request.Rows).Order()]))
             )
             .WithName("overlayStudyRows")
             .ProducesProblem(404)
@@ -77,12 +84,13 @@ static class StudyEndpoints
         int? limit,
         ModelWork models,
         StudyWork work,
+        ComputeGate gate,
         CancellationToken wanted
     )
     {
         if (offset is < 0 || limit is < 0 or > StudyWork.MostRows)
             throw new RequestException($"'limit' is at most {StudyWork.MostRows} rows.");
-        return work.Design(models.Session(id), study, offset ?? 0, limit ?? 200, wanted);
+        return gate.Run(MostComputing, wanted, stop => work.Design(models.Session(id), study, offset ?? 0, limit ?? 200, stop));
     }
 
     static StudyJobView Put(string id, StudyChangeRequest request, StudyJobs jobs)
@@ -99,12 +107,12 @@ static class StudyEndpoints
         };
     }
 
-    static StudyChart Chart(string id, StudyChartRequest request, StudyJobs jobs)
+    static StudyChart Chart(string id, StudyChartRequest request, StudyJobs jobs, ComputeGate gate, CancellationToken wanted)
     {
         var chart = Requests.Needed(request.Chart, "chart");
         if (chart is not { Kind: not null, X: not null, Y: not null, Fit: not null })
             throw new RequestException("$.chart needs 'kind', 'x', 'y' and 'fit'.");
-        return new StudyAnalysis(jobs.Find(id), Rows(request.Without ?? [])).Chart(chart);
+        return gate.Run(MostComputing, wanted, _ => new StudyAnalysis(jobs.Find(id), Rows(request.Without ?? [])).Chart(chart));
     }
 
     static HashSet<int> Rows(IReadOnlyList<int>? rows)

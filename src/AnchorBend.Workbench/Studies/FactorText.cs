@@ -76,8 +76,18 @@ public static partial class FactorText
         FactorSpread spread = (kind, numbers) switch
         {
             ("uniform", [var low, var high]) => new RangeSpread(low, high, false, null),
-            ("normal", [var mean, var deviation]) => new NormalSpread(mean, deviation, null, null),
-            ("normal", [var mean, var deviation, var low, var high]) => new NormalSpread(mean, deviation, low, high),
+            ("normal", [var mean, _]) when Wide(text, figures[0], figures[1]).Width is var deviation => new NormalSpread(
+                mean,
+                deviation,
+                null,
+                null
+            ),
+            ("normal", [var mean, _, var low, var high]) when Wide(text, figures[0], figures[1]).Width is var deviation => new NormalSpread(
+                mean,
+                deviation,
+                low,
+                high
+            ),
             ("triangular", [var low, var mode, var high]) => new TriangularSpread(low, mode, high),
             _ => throw Unread(text, $"{kind} does not have {figures.Count} figures"),
         };
@@ -98,8 +108,7 @@ public static partial class FactorText
             (value, half, unit) = (centre.Value, Math.Abs(centre.Value) * share.Value / 100, centre.Unit);
         else
         {
-            var (figures, common) = Together(text, [middle, width]);
-            (value, half, unit) = (figures[0], figures[1], common);
+            (value, half, unit) = Wide(text, middle, width);
         }
 
         if (!(half > 0))
@@ -126,6 +135,15 @@ public static partial class FactorText
             ],
             unit
         );
+    }
+
+    /// <summary>A value and a width about it: the width is a difference, so that of a scale with another zero counts without it.</summary>
+    static (double Value, double Width, string Unit) Wide(string text, string value, string width)
+    {
+        var (figures, unit) = Together(text, [value, width]);
+        var own = Quantity(width)!.Value.Unit;
+        var zero = own.Length == 0 || own == unit ? 0 : Converted(0, own, unit)!.Value;
+        return (figures[0], figures[1] - zero, unit);
     }
 
     static ExplorationException Apart(string text, string unit, string other) => Unread(text, $"'{unit}' and '{other}' do not go together");

@@ -1,5 +1,6 @@
 using AnchorBend.Exploration;
 using AnchorBend.Exploration.Trends;
+using AnchorBend.Language;
 using AnchorBend.Modeling.Documents;
 
 namespace AnchorBend.Workbench.Studies;
@@ -66,11 +67,21 @@ public sealed class StudyAnalysis
     readonly StudyJob job;
     readonly List<ResultRow> rows;
 
+    /// <summary>Runs that failed: they are in no figure, and meet nothing.</summary>
+    readonly int failed;
+
     /// <param name="without">Rows that are left out of all charts.</param>
     public StudyAnalysis(StudyJob job, IReadOnlySet<int> without)
     {
         this.job = job;
-        rows = [.. job.Results().OfType<StudyResult>().Where(r => !r.IsFailed && !without.Contains(r.Index)).Select(job.RowOf)];
+        List<StudyResult> taken = [.. job.Results().OfType<StudyResult>().Where(r => !without.Contains(r.Index))];
+        failed = taken.Count(r => r.IsFailed);
+        rows = [];
+        foreach (var result in taken.Where(r => !r.IsFailed))
+        {
+            WorkBudget.Current.Check();
+            rows.Add(job.RowOf(result));
+        }
     }
 
     public StudySummary Summary()
@@ -90,12 +101,12 @@ public sealed class StudyAnalysis
                         var met = rows.Count(r => r.Met.Count > i && r.Met[i] == true);
                         var missed = rows.Count(r => r.Met.Count > i && r.Met[i] == false);
                         var (goes, rank) = Goes(r => r.Margins.Count > i ? r.Margins[i] : null);
-                        return new RequirementYield(q.Id, q.Name, met, missed, Share(met, met + missed), goes, rank);
+                        return new RequirementYield(q.Id, q.Name, met, missed, Share(met, met + missed + failed), goes, rank);
                     }
                 ),
             ],
-            Share(judged.Count(r => r.Met.All(m => m == true)), judged.Count),
-            judged.Count
+            requirements.Count == 0 ? null : Share(judged.Count(r => r.Met.All(m => m == true)), judged.Count + failed),
+            judged.Count + failed
         );
     }
 
@@ -258,7 +269,8 @@ public sealed class StudyAnalysis
         if (job.Study.Design is { Kind: "shares" } design && job.Study.Rows.Count == 0 && numeric.Count == factors.Count)
         {
             var all = job.Results();
-            if (all.All(r => r is { IsFailed: false }))
+            // Only the whole table tells: rows that are off or left out by a condition are missing in every sum.
+            if (all.Count == design.Runs * (factors.Count + 2) && all.All(r => r is { IsFailed: false }))
                 shares = VarianceShares.Of([.. all.Select(r => of(job.RowOf(r!)) ?? double.NaN)], factors.Count, design.Seed);
         }
 

@@ -181,6 +181,9 @@ public sealed class StudyJobs : IDisposable
     public StudyJobView Again(string id)
     {
         var job = Find(id);
+        // What a search asked for later followed from what came out: with another outcome its rows would be others.
+        if (job.Search is not null)
+            throw new DocumentException("Failed runs of a search are not run again: what it tried later followed from them. Run it anew.");
         store.Clear(id, job.Again());
         job.Put(StudyState.Running);
         Wake();

@@ -1,6 +1,7 @@
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Exploration;
 using AnchorBend.Exploration.Designs;
+using AnchorBend.Language;
 using AnchorBend.Language.Units;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Flat;
@@ -142,6 +143,7 @@ public sealed record StudyPlan(
         var (kept, numbers, left) = (new List<StudyCell[]>(), new List<int>(), 0);
         for (var i = 0; i < rows.Count; i++)
         {
+            WorkBudget.Current.Check();
             if (!conditions.TrueForAll(c => c.Holds(rows[i])))
                 left++;
             else if (all || !off.Contains(i + 1))

@@ -27,6 +27,9 @@ public sealed record StudyTable(IReadOnlyList<StudyFactor> Factors, IReadOnlyLis
     /// <exception cref="ExplorationException">They make no design.</exception>
     public static StudyTable Of(IReadOnlyList<StudyFactor> factors, DesignKind? kind, int runs, ulong seed, int draws)
     {
+        // Where rows are drawn, tolerances are drawn with them: one draw for all rows would vary nothing.
+        if (kind is DesignKind.Random or DesignKind.LatinHypercube or DesignKind.Sobol)
+            return Of(factors, kind.Value, runs, seed);
         var (set, drawn) = (factors.Where(f => !f.IsDrawn).ToList(), factors.Where(f => f.IsDrawn).ToList());
         foreach (var factor in drawn)
             factor.Spread.Check(factor.Label);

@@ -107,7 +107,7 @@ function Progress({ id, study, job }: { id: string; study: Study; job: Job | nul
             >
               {job ? "Run the study anew" : "Run the study"}
             </Button>
-            {job && Number(job.failed) > 0 && (
+            {job && !study.search && Number(job.failed) > 0 && (
               <Button size="small" onClick={() => void putStudy(job.id, { again: true })}>
                 Run failed again
               </Button>

@@ -71,7 +71,7 @@ function ComesTo({ study, design }: { study: Study; design: Schemas["StudyDesign
     );
   if (study.search) return <>up to {study.search.runs} runs in search</>;
   const draws = Number(study.design.draws);
-  const drawn = design.factors.some((f) => f.isDrawn) && draws > 1 && study.design.kind !== "shares";
+  const drawn = design.factors.some((f) => f.isDrawn) && draws > 1 && ["grid", "one", "own"].includes(study.design.kind);
   return (
     <>
       {drawn && `${Math.round(Number(design.total) / draws)} × ${draws} draws = `}
