@@ -9,9 +9,6 @@ namespace AnchorBend.Cli;
 /// <summary><c>anchor-bend montecarlo</c>: what share of runs with drawn tolerances meets the requirements.</summary>
 static class MonteCarloCommand
 {
-    /// <summary>Runs between two looks at whether enough is known.</summary>
-    const int Round = 50;
-
     sealed record Yield(string Name, int Met, int Of, ShareInterval? Share);
 
     sealed record Spread(string Name, string Unit, Distribution? Values);
@@ -57,13 +54,14 @@ static class MonteCarloCommand
                     var study = asked.Of(table);
                     var results = new List<StudyResult>();
                     string? ended = null;
+                    var ending = new ShareEnding(parsed.GetValue(wanted), parsed.GetValue(until));
                     while (results.Count < table.Rows.Count && ended is null)
                     {
-                        var round = new StudyResult[Math.Min(Round, table.Rows.Count - results.Count)];
+                        var round = new StudyResult[Math.Min(ShareEnding.Round, table.Rows.Count - results.Count)];
                         var first = results.Count;
                         study.Run(Enumerable.Range(first, round.Length), asked.Jobs, r => round[r.Index - first] = r, cancellation);
                         results.AddRange(round);
-                        ended = Enough(All(results, parsed.GetValue(confidence)), parsed.GetValue(until), parsed.GetValue(wanted));
+                        ended = ending.Enough(StudyYield.All(results, parsed.GetValue(confidence)).Share);
                     }
 
                     var names = document.Requirements.Values.Select(r => r.Name).ToList();
@@ -71,8 +69,8 @@ static class MonteCarloCommand
                         results.Count,
                         results.Count(r => r.IsFailed),
                         ended,
-                        All(results, parsed.GetValue(confidence)),
-                        [.. names.Select((n, i) => Of(n, results, r => r.Verdicts[i].IsMet, parsed.GetValue(confidence)))],
+                        Of("all requirements", StudyYield.All(results, parsed.GetValue(confidence))),
+                        [.. names.Select((n, i) => Of(n, StudyYield.By(results, r => r.Verdicts[i].IsMet, parsed.GetValue(confidence))))],
                         [
                             .. asked.Measures.Select(
                                 (m, i) =>
@@ -93,31 +91,7 @@ static class MonteCarloCommand
         return command;
     }
 
-    /// <summary>Runs that failed meet nothing.</summary>
-    static Yield All(IReadOnlyList<StudyResult> results, double confidence) =>
-        Of(
-            "all requirements",
-            results,
-            r =>
-                r.IsFailed ? false
-                : r.Verdicts.Any(v => v.IsMet is null) ? null
-                : r.Verdicts.All(v => v.IsMet == true),
-            confidence
-        );
-
-    static Yield Of(string name, IReadOnlyList<StudyResult> results, Func<StudyResult, bool?> isMet, double confidence)
-    {
-        var judged = results.Select(r => r.IsFailed ? false : isMet(r)).OfType<bool>().ToList();
-        var met = judged.Count(m => m);
-        return new Yield(name, met, judged.Count, judged.Count > 0 ? ShareInterval.Of(met, judged.Count, confidence) : null);
-    }
-
-    static string? Enough(Yield all, double? until, double? wanted) =>
-        all.Share is not { } share ? null
-        : wanted is { } w && (share.Low >= w || share.High < w) ? "It is decided whether the wanted share meets all."
-        : until is { } width && Math.Max(share.Share - share.Low, share.High - share.Share) <= width
-            ? "The share is known as well as wanted."
-        : null;
+    static Yield Of(string name, StudyYield yield) => new(name, yield.Met, yield.Of, yield.Share);
 
     static string Told(Answer answer)
     {

@@ -27,6 +27,13 @@ static class OptimiseCommand
         var method = new Option<string>("--method") { Description = string.Join(", ", Methods), DefaultValueFactory = _ => "auto" };
         method.AcceptOnlyFromAmong(Methods);
         var runs = new Option<int>("--runs") { Description = "How many runs it may take", DefaultValueFactory = _ => 200 };
+        var under = new Option<string>("--under")
+        {
+            Description = "What each attempt stands: nominal, or corners or draws of the --vary that are tolerances",
+            DefaultValueFactory = _ => "nominal",
+        };
+        under.AcceptOnlyFromAmong("nominal", "corners", "draws");
+        var draws = new Option<int>("--draws") { Description = "How many, with '--under draws'", DefaultValueFactory = _ => 10 };
         var all = new Option<bool>("--attempts") { Description = "All runs in the answer, not only the best" };
         var json = new Option<bool>("--json") { Description = "The answer as JSON" };
         var command = new Command("optimise", "Search the values of parameters for which an expression is least")
@@ -35,6 +42,8 @@ static class OptimiseCommand
             kept,
             method,
             runs,
+            under,
+            draws,
             all,
             json,
         };
@@ -52,20 +61,26 @@ static class OptimiseCommand
                         KeepsRequirements = parsed.GetValue(kept),
                         Method = parsed.GetValue(method)!,
                         Runs = parsed.GetValue(runs),
+                        Under = parsed.GetValue(under)!,
                         Seed = parsed.GetValue(arguments.Seed),
                     };
-                    var search = new StudySearch(wanted, asked.Factors, asked.Model.Document, asked.Present);
+                    var search = new StudySearch(wanted, asked.Factors, asked.Model.Document, asked.Present, parsed.GetValue(draws));
                     var study = asked.Of(new StudyTable(asked.Factors, []), [new StudyMeasure("goal", wanted.Goal)]);
                     var made = search.Run(study, asked.Jobs, cancellation);
                     Attempt Told((StudyCell[] Row, StudyResult Result) a) =>
                         new(
                             a.Result.Index + 1,
-                            asked.Factors.Select((f, i) => (f.Path, a.Row[i].Text)).ToDictionary(),
+                            asked
+                                .Factors.Select((f, i) => (f, a.Row[i].Text))
+                                .Where(f => search.IsSearched(f.f))
+                                .ToDictionary(f => f.f.Path, f => f.Text),
                             a.Result.Measures[^1],
                             a.Result.Verdicts.All(v => v.IsMet == true),
                             a.Result.Problem
                         );
-                    var best = made.Where(a => !a.Result.IsFailed && a.Result.Measures[^1] is not null)
+                    var best = made.Chunk(search.Size)
+                        .Select(a => a.MaxBy(r => search.OutcomeOf(r.Result)))
+                        .Where(a => !a.Result.IsFailed && a.Result.Measures[^1] is not null)
                         .OrderBy(a => search.OutcomeOf(a.Result))
                         .Select(Told)
                         .FirstOrDefault();

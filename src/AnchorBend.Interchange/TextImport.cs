@@ -139,6 +139,10 @@ public static class TextImport
             document.Stimuli[key] = value;
         foreach (var (key, value) in Annotations.Entries<StudyNode>(ours, "studies"))
             document.Studies[key] = value;
+        foreach (var (key, value) in Annotations.Entries<ToleranceNode>(ours, "tolerances"))
+            document.Tolerances[key] = value;
+        foreach (var (key, value) in Annotations.Entries<ToleranceGroupNode>(ours, "toleranceGroups"))
+            document.ToleranceGroups[key] = value;
         foreach (var (key, value) in Annotations.Entries<OperatingPointNode>(ours, "operatingPoints"))
             document.OperatingPoints[key] = value;
         foreach (var (key, value) in Annotations.Entries<PanelNode>(ours, "panels"))

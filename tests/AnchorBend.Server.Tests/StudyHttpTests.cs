@@ -121,6 +121,58 @@ public sealed class StudyHttpTests : ServerTest
     }
 
     [Fact]
+    public async Task Courses_that_runs_kept_become_bands()
+    {
+        var (_, run) = await Begun();
+        await Finished(run);
+        // Results are written a moment after they came.
+        JsonElement bands = default;
+        Assert.True(
+            await Eventually(async () =>
+            {
+                var body = new { rows = new[] { 0, 3, 6 }, signals = new[] { "p26.depth", "gone" } };
+                bands = await (await Client.PostAsJsonAsync($"/api/studies/{run}/bands", body)).Content.ReadFromJsonAsync<JsonElement>();
+                return bands.GetProperty("runs").GetInt32() == 3;
+            }),
+            bands.ToString()
+        );
+        var band = Assert.Single(bands.GetProperty("bands").EnumerateArray());
+        double At(string line, int i) => band.GetProperty(line)[i].GetDouble();
+        Assert.Equal(401, band.GetProperty("times").GetArrayLength());
+        for (var i = 0; i < 401; i += 50)
+            Assert.True(At("least", i) <= At("median", i) && At("median", i) <= At("largest", i));
+        Assert.True(At("largest", 100) > At("least", 100));
+    }
+
+    static async Task<bool> Eventually(Func<Task<bool>> isSo)
+    {
+        var until = DateTime.UtcNow.AddSeconds(20);
+        while (DateTime.UtcNow < until)
+        {
+            if (await isSo())
+                return true;
+            await Task.Delay(50);
+        }
+
+        return false;
+    }
+
+    [Fact]
+    public async Task Rows_come_from_text_and_tolerances_are_told()
+    {
+        var model = await Client.Create(new { example = "plankton-winch" });
+        var read = await Client.PostAsJsonAsync($"/api/models/{model}/studies/mass/rows", new { text = "net_m\n85 kg\n95 kg" });
+        var action = await read.Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Equal("Add 2 rows", action.GetProperty("label").GetString());
+        var refused = await Client.PostAsJsonAsync($"/api/models/{model}/studies/mass/rows", new { file = "no base" });
+        Assert.Equal(HttpStatusCode.BadRequest, refused.StatusCode);
+        refused = await Client.PostAsJsonAsync($"/api/models/{model}/studies/mass/rows", new { text = "" });
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, refused.StatusCode);
+        var told = await Client.GetFromJsonAsync<JsonElement>($"/api/models/{model}/tolerances");
+        Assert.Equal("59.5…80.5 kg/m", told.GetProperty("tolerances")[0].GetProperty("told").GetString());
+    }
+
+    [Fact]
     public async Task A_study_without_factors_is_refused_with_advice()
     {
         var model = await Client.Create(new { example = "hatchery-tank" });

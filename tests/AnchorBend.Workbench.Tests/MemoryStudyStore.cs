@@ -40,6 +40,14 @@ sealed class MemoryStudyStore : IStudyStore
             return results.TryGetValue(id, out var of) ? [.. of.Values] : [];
     }
 
+    public IReadOnlyDictionary<int, double[]> Courses(string id, IReadOnlyList<int> rows, int place)
+    {
+        const int count = StudyCourses.Instants;
+        return Results(id)
+            .Where(r => rows.Contains(r.Index) && r.Courses is not null)
+            .ToDictionary(r => r.Index, r => r.Courses![(place * count)..((place + 1) * count)]);
+    }
+
     public void Clear(string id, IReadOnlyList<int> rows)
     {
         lock (own)

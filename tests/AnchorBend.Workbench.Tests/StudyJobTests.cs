@@ -8,74 +8,8 @@ using static AnchorBend.Tests.Diagrams;
 
 namespace AnchorBend.Workbench.Tests;
 
-/// <summary>Studies of a lag behind a step: after a second it is at k·h·(1 − e^(−1/T)).</summary>
-public sealed class StudyJobTests : IDisposable
+public sealed class StudyJobTests : LaggingStudies
 {
-    Bench bench = new();
-
-    public void Dispose()
-    {
-        bench.Studies.Dispose();
-        bench.RunStore.Dispose();
-    }
-
-    static ModelDocument Lagging(StudyNode study) =>
-        new DiagramDefinition
-        {
-            Name = "Basin",
-            Parts = new()
-            {
-                ["s"] = Part("Step", "Inflow", ("height", "2"), ("startTime", "0")),
-                ["l"] = Part("Lag", "Level", ("k", "4"), ("T", "1 s")),
-            },
-            Wires = new() { ["w"] = Wire("s.y", "l.u") },
-        }.AsModel() with
-        {
-            Settings = new RunSettings { End = "1 s", Live = false },
-            Measures = new()
-            {
-                ["m"] = new MeasureNode { Name = "Last", Expression = "final(Level.y)" },
-            },
-            Requirements = new()
-            {
-                ["q"] = new RequirementNode
-                {
-                    Name = "Not over 6",
-                    Signal = "l.y",
-                    Limit = "6",
-                },
-            },
-            Studies = new() { ["t"] = study },
-        };
-
-    static StudyNode Study(params (string Target, string Values)[] factors) =>
-        new()
-        {
-            Name = "Levels",
-            Factors = factors
-                .Select((f, i) => (f, i))
-                .ToDictionary(
-                    f => $"f{f.i}",
-                    f => new StudyFactorNode
-                    {
-                        Target = f.f.Target,
-                        Values = f.f.Values,
-                        Order = f.i,
-                    }
-                ),
-        };
-
-    static double Last(double k, double height, double time) => k * height * (1 - Math.Exp(-1 / time));
-
-    StudyJob Begun(ModelDocument document) =>
-        bench.Studies.Find(bench.Studies.Start(bench.Models.Session(bench.Create(document)), "t", default).Id);
-
-    static StudyJob Ended(StudyJob job, StudyState state = StudyState.Finished)
-    {
-        Assert.True(SpinWait.SpinUntil(() => job.View().State == state && job.View().Running == 0, 30_000), $"{job.View()}");
-        return job;
-    }
-
     [Fact]
     public void All_combinations_are_run_and_judged()
     {
@@ -115,13 +49,7 @@ public sealed class StudyJobTests : IDisposable
         var rows = job.ResultsSince(0).Rows.OrderBy(r => r.Number).ToList();
         Assert.Equal([1, 3, 4, 5, 7], rows.Select(r => r.Number));
         Assert.Equal(Last(7, 0.5, 1), rows[^1].Measures[0]!.Value, 1e-5);
-        var design = new StudyWork(bench.Runs, NullLogger<StudyWork>.Instance).Design(
-            bench.Models.Session(job.ModelId),
-            "t",
-            0,
-            100,
-            default
-        );
+        var design = Work.Design(bench.Models.Session(job.ModelId), "t", 0, 100, default);
         Assert.Equal((6, 5, 1), (design.Total, design.Runs, design.LeftOut));
         Assert.Equal([true, false, true, true, true, true], design.Rows.Select(r => r.IsOn));
         Assert.True(design.Rows[^1].IsOwn);
@@ -236,7 +164,7 @@ public sealed class StudyJobTests : IDisposable
         var job = Ended(Begun(Lagging(study)));
         var best = job.Best!;
         Assert.Equal(3 / (2 * (1 - Math.Exp(-1))), job.Row(best.Index)[0].Number!.Value, 1e-3);
-        Assert.NotNull(job.Search!.Value.Ended);
+        Assert.NotNull(job.Search!.Ended);
         var improved = job.ResultsSince(0).Improved;
         Assert.Equal(best.Index, improved[^1].Row);
         Assert.Equal(improved.Select(i => i.Value).OrderDescending(), improved.Select(i => i.Value));
@@ -359,7 +287,7 @@ public sealed class StudyJobTests : IDisposable
     public async Task Picked_rows_become_runs_to_look_at()
     {
         var job = Ended(Begun(Lagging(Study(("l.k", "1:4:4")))));
-        var work = new StudyWork(bench.Runs, NullLogger<StudyWork>.Instance);
+        var work = Work;
         var made = work.Overlay(job, [0, 3]).Runs;
         Assert.Equal([0, 3], made.Keys.Order());
         foreach (var (row, id) in made)

@@ -28,8 +28,15 @@ public sealed record StudyDesign(IReadOnlyList<Factor> Factors, IReadOnlyList<Fa
 
     /// <param name="runs">How many rows, of the kinds that are drawn.</param>
     /// <param name="seed">The same seed gives the same rows, bit for bit, on any machine.</param>
+    /// <param name="together">Groups of factors that are drawn together; null for none.</param>
     /// <exception cref="ExplorationException">A factor or the number of rows makes no design.</exception>
-    public static StudyDesign Of(IReadOnlyList<Factor> factors, DesignKind kind, int runs, ulong seed)
+    public static StudyDesign Of(
+        IReadOnlyList<Factor> factors,
+        DesignKind kind,
+        int runs,
+        ulong seed,
+        IReadOnlyList<CorrelatedShares>? together = null
+    )
     {
         if (factors.Count == 0)
             throw new ExplorationException("factors", "Nothing varies in this study.", "Add a factor.");
@@ -47,7 +54,10 @@ public sealed record StudyDesign(IReadOnlyList<Factor> Factors, IReadOnlyList<Fa
             DesignKind.LatinHypercube => LatinHypercube(factors.Count, runs, new SeededDraw(seed)),
             _ => SobolSequence.Points(factors.Count, runs, seed),
         };
-        return new StudyDesign(factors, [.. shares.Select(row => row.Select((s, i) => factors[i].Spread.At(s)).ToArray())]);
+        List<double[]> drawn = [.. shares];
+        foreach (var group in together ?? [])
+            drawn.ForEach(group.Apply);
+        return new StudyDesign(factors, [.. drawn.Select(row => row.Select((s, i) => factors[i].Spread.At(s)).ToArray())]);
     }
 
     static IReadOnlyList<FactorLevel> Levels(Factor factor) =>

@@ -49,6 +49,20 @@ public sealed record Distribution(
         );
     }
 
+    /// <summary>Quantiles alone, of the same kind; NaN for all of them where there is no value.</summary>
+    public static (IReadOnlyList<double> Values, int Count) Quantiles(IEnumerable<double> values, IReadOnlyList<double> shares)
+    {
+        double[] sorted = [.. values.Where(double.IsFinite).Order()];
+        return (
+            [
+                .. shares.Select(s =>
+                    sorted.Length == 0 ? double.NaN : SortedArrayStatistics.QuantileCustom(sorted, s, QuantileDefinition.R8)
+                ),
+            ],
+            sorted.Length
+        );
+    }
+
     /// <summary>Classes twice as wide as the middle half over the cube root of the count (Freedman and Diaconis, Z. Wahrsch. 57,
     /// 1981).</summary>
     static (double[] Edges, int[] Counts) Classes(double[] sorted, double middle)

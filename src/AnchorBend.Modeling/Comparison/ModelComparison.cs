@@ -60,6 +60,15 @@ public static class ModelComparison
         Entries("stimulus", left.Stimuli, right.Stimuli, (_, s) => s.Name, apart, ["stimuli"]);
         Entries("operating point", left.OperatingPoints, right.OperatingPoints, (_, p) => p.Name, apart, ["operatingPoints"]);
         Entries("study", left.Studies, right.Studies, (_, s) => s.Name, apart, ["studies"]);
+        Entries(
+            "tolerance",
+            left.Tolerances,
+            right.Tolerances,
+            (_, t) => right.NameOf(t.Target) ?? left.NameOf(t.Target) ?? t.Target,
+            apart,
+            ["tolerances"]
+        );
+        Entries("group of tolerances", left.ToleranceGroups, right.ToleranceGroups, (_, g) => g.Name, apart, ["toleranceGroups"]);
         Entries("panel", left.Panels, right.Panels, (_, p) => p.Name, apart, ["panels"]);
         Entries("alert", left.Alerts, right.Alerts, (_, a) => a.Text, apart, ["alerts"]);
         Entries("fault", left.Faults, right.Faults, (_, f) => f.Name, apart, ["faults"]);

@@ -59,7 +59,20 @@ public sealed class EditableDocument
                 rows.Add((sheet, row));
             else if (
                 steps
-                is ["measures" or "plotSheets" or "stimuli" or "operatingPoints" or "studies" or "panels" or "alerts" or "faults", _, ..]
+                is [
+                    "measures"
+                    or "plotSheets"
+                    or "stimuli"
+                    or "operatingPoints"
+                    or "studies"
+                    or "tolerances"
+                    or "toleranceGroups"
+                    or "panels"
+                    or "alerts"
+                    or "faults",
+                    _,
+                    ..,
+                ]
             )
                 observed = true;
             else if (steps is not (["settings", _, ..] or ["requirements", _, ..]))
@@ -84,6 +97,8 @@ public sealed class EditableDocument
             {
                 OperatingPoints = DocumentJson.Entry<Dictionary<string, OperatingPointNode>>(json["operatingPoints"] ?? new JsonObject()),
                 Studies = DocumentJson.Entry<Dictionary<string, StudyNode>>(json["studies"] ?? new JsonObject()),
+                Tolerances = DocumentJson.Entry<Dictionary<string, ToleranceNode>>(json["tolerances"] ?? new JsonObject()),
+                ToleranceGroups = DocumentJson.Entry<Dictionary<string, ToleranceGroupNode>>(json["toleranceGroups"] ?? new JsonObject()),
                 Panels = DocumentJson.Entry<Dictionary<string, PanelNode>>(json["panels"] ?? new JsonObject()),
                 Alerts = DocumentJson.Entry<Dictionary<string, AlertNode>>(json["alerts"] ?? new JsonObject()),
                 Faults = DocumentJson.Entry<Dictionary<string, FaultNode>>(json["faults"] ?? new JsonObject()),

@@ -40,6 +40,10 @@ public sealed record ModelDocument
 
     public Dictionary<string, StudyNode> Studies { get; init; } = [];
 
+    public Dictionary<string, ToleranceNode> Tolerances { get; init; } = [];
+
+    public Dictionary<string, ToleranceGroupNode> ToleranceGroups { get; init; } = [];
+
     /// <summary>Panels to play the model by hand.</summary>
     public Dictionary<string, PanelNode> Panels { get; init; } = [];
 

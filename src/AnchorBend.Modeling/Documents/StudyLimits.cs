@@ -11,11 +11,15 @@ static class StudyLimits
         MostCharts = 40,
         MostConditions = 50,
         MostColumns = 30,
+        MostTolerances = 500,
         LongestText = 10_000;
 
     static readonly string[] Designs = ["grid", "one", "random", "latin", "sobol", "shares", "own"];
     static readonly string[] Methods = ["auto", "simplex", "covariance", "differential", "newton"];
     static readonly string[] Charts = ["scatter", "histogram", "box", "map", "matrix", "parallel", "weights", "tornado"];
+    static readonly string[] Endings = ["all", "decided", "known"];
+    static readonly string[] Unders = ["nominal", "corners", "draws"];
+    static readonly string[] Kept = ["sheets", "all", "none"];
     static readonly string[] Fits = ["none", "line", "square", "cubic", "power", "smooth"];
 
     public static void Hold(ModelDocument document)
@@ -25,6 +29,31 @@ static class StudyLimits
         DocumentLimits.AtMost("studies", document.Studies.Count, MostStudies);
         foreach (var (id, study) in document.Studies)
             Check(id, study);
+        HoldTolerances(document);
+    }
+
+    static void HoldTolerances(ModelDocument document)
+    {
+        if (document is not { Tolerances: { } tolerances, ToleranceGroups: { } groups })
+            throw new DocumentException("A collection of the document is null.");
+        DocumentLimits.AtMost("tolerances", tolerances.Count, MostTolerances);
+        DocumentLimits.AtMost("groups of tolerances", groups.Count, MostTolerances);
+        foreach (var (id, tolerance) in tolerances)
+        {
+            if (!PartPath.IsId(id) || tolerance is not { Target.Length: > 0, Values: not null } || !double.IsFinite(tolerance.Order))
+                throw new DocumentException($"The tolerance '{DocumentLimits.Short(id)}' is incomplete.");
+            DocumentLimits.Within(tolerance.Target, 4 * DocumentLimits.LongestName, "The target of a tolerance");
+            DocumentLimits.Within(tolerance.Values, DocumentLimits.LongestName, "A tolerance");
+        }
+
+        foreach (var (id, group) in groups)
+        {
+            if (!PartPath.IsId(id) || group is not { Name.Length: > 0 })
+                throw new DocumentException($"The group of tolerances '{DocumentLimits.Short(id)}' is incomplete.");
+            DocumentLimits.Within(group.Name, DocumentLimits.LongestName, "The name of a group of tolerances");
+            if (group.Correlation is not (>= -1 and <= 1))
+                throw new DocumentException($"The correlation of '{DocumentLimits.Short(group.Name)}' lies between -1 and 1.");
+        }
     }
 
     static void Check(string id, StudyNode? study)
@@ -65,6 +94,10 @@ static class StudyLimits
         foreach (var text in conditions.Concat(rows.SelectMany(r => r.Values.Values)))
             DocumentLimits.Within(text, LongestText, "A text of a study");
         OneOf(name, "design", design.Kind, Designs);
+        OneOf(name, "ending", design.Ending, Endings);
+        OneOf(name, "keeping", study.Keeps, Kept);
+        if (design.Within is not (> 0 and < 0.5))
+            throw new DocumentException($"The study '{DocumentLimits.Short(name)}' wants its share to within more than 0, below 0.5.");
         if (design.Runs is < 1 or > MostRuns || design.Draws is < 1 or > MostRuns)
             throw new DocumentException($"The study '{DocumentLimits.Short(name)}' has from 1 to {MostRuns} runs.");
         if (study.Search is { } search)
@@ -72,6 +105,7 @@ static class StudyLimits
             if (search.Goal is null)
                 throw Incomplete(name);
             OneOf(name, "method", search.Method, Methods);
+            OneOf(name, "load", search.Under, Unders);
             DocumentLimits.Within(search.Goal, LongestText, "The goal of a study");
             if (search.Runs is < 1 or > MostRuns)
                 throw new DocumentException($"The search of '{DocumentLimits.Short(name)}' takes from 1 to {MostRuns} runs.");

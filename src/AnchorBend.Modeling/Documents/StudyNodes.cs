@@ -29,6 +29,9 @@ public sealed record StudyNode
     /// <summary>What is searched for instead of going through a design; null for none.</summary>
     public StudySearchNode? Search { get; init; }
 
+    /// <summary>Of which signals each run keeps the course beside its figures: sheets (those of the plot sheets), all, or none.</summary>
+    public string Keeps { get; init; } = "sheets";
+
     /// <summary>Charts of its results, filled again by each of its runs.</summary>
     public Dictionary<string, StudyChartNode> Charts { get; init; } = [];
 }
@@ -63,6 +66,15 @@ public sealed record StudyDesignNode
 
     /// <summary>How many runs each row has, where factors are drawn as tolerances.</summary>
     public int Draws { get; init; } = 1;
+
+    /// <summary>Whether the model's tolerances are drawn beside the factors.</summary>
+    public bool HasTolerances { get; init; }
+
+    /// <summary>When it ends: all (with the last row), decided (as soon as the wanted share is surely reached or missed), or known (as soon
+    /// as the share is known to within <see cref="Within"/> on either side).</summary>
+    public string Ending { get; init; } = "all";
+
+    public double Within { get; init; } = 0.02;
 }
 
 /// <summary>A row by hand: values by factor, as typed.</summary>
@@ -85,6 +97,10 @@ public sealed record StudySearchNode
 
     /// <summary>auto, simplex, covariance, differential or newton.</summary>
     public string Method { get; init; } = "auto";
+
+    /// <summary>What each attempt has to stand, in as many runs, of which the worst counts: nominal (one run as it is), corners (all
+    /// combinations of the ends of what is drawn, and of the values of drawn lists), or draws (as many draws as the design says).</summary>
+    public string Under { get; init; } = "nominal";
 
     /// <summary>How many runs it may take.</summary>
     public int Runs { get; init; } = 200;

@@ -36,6 +36,8 @@ public static class DocumentDifference
         Entries(before.Stimuli, after.Stimuli, operations, "stimuli");
         Entries(before.OperatingPoints, after.OperatingPoints, operations, "operatingPoints");
         Entries(before.Studies, after.Studies, operations, "studies");
+        Entries(before.ToleranceGroups, after.ToleranceGroups, operations, "toleranceGroups");
+        Entries(before.Tolerances, after.Tolerances, operations, "tolerances");
         Entries(before.Panels, after.Panels, operations, "panels");
         Entries(before.Alerts, after.Alerts, operations, "alerts");
         Entries(before.Faults, after.Faults, operations, "faults");

@@ -37,6 +37,7 @@ static class SignalIdentities
                         Factors = s.Value.Factors.ToDictionary(f => f.Key, f => f.Value with { Target = change(f.Value.Target) }),
                     }
             ),
+            Tolerances = document.Tolerances.ToDictionary(t => t.Key, t => t.Value with { Target = change(t.Value.Target) }),
             Panels = document.Panels.ToDictionary(
                 p => p.Key,
                 p =>

@@ -6,7 +6,23 @@ namespace AnchorBend.Server.Endpoints;
 
 /// <summary>A table from a spreadsheet: a file in base 64, or cells as they are copied from one.</summary>
 /// <param name="Text">Rows by lines, cells by tabs, commas or semicolons.</param>
-public sealed record TableRequest(string? File, string? Text);
+public sealed record TableRequest(string? File, string? Text)
+{
+    /// <exception cref="RequestException">There is neither, or the file is not in base 64.</exception>
+    public byte[] Bytes()
+    {
+        try
+        {
+            return File is { } packed
+                ? Convert.FromBase64String(packed)
+                : System.Text.Encoding.UTF8.GetBytes(Requests.Needed(Text!, "text"));
+        }
+        catch (FormatException)
+        {
+            throw new RequestException("'file' is not in base 64.");
+        }
+    }
+}
 
 /// <summary>Sheets over HTTP: as files, and what files would change.</summary>
 static class SheetEndpoints
@@ -37,20 +53,6 @@ static class SheetEndpoints
         return TypedResults.File(file, kind == SpreadsheetForm.Workbook ? Workbook : "text/csv", $"{name}.{form ?? "xlsx"}");
     }
 
-    static SheetImportView Compare(string id, string sheet, TableRequest request, SheetWork sheets, CancellationToken wanted)
-    {
-        byte[] file;
-        try
-        {
-            file = request.File is { } packed
-                ? Convert.FromBase64String(packed)
-                : System.Text.Encoding.UTF8.GetBytes(Requests.Needed(request.Text!, "text"));
-        }
-        catch (FormatException)
-        {
-            throw new RequestException("'file' is not in base 64.");
-        }
-
-        return sheets.Compare(id, sheet, file, wanted);
-    }
+    static SheetImportView Compare(string id, string sheet, TableRequest request, SheetWork sheets, CancellationToken wanted) =>
+        sheets.Compare(id, sheet, request.Bytes(), wanted);
 }

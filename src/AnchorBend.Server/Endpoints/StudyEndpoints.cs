@@ -2,6 +2,7 @@ using AnchorBend.Interchange.Sheets;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.Runs;
 using AnchorBend.Workbench.Studies;
 using AnchorBend.Workbench.Views;
 using Microsoft.AspNetCore.Http.HttpResults;
@@ -17,6 +18,9 @@ public sealed record StudyChangeRequest(StudyState? State, int? Priority, bool? 
 /// <param name="Without">Rows that are left out.</param>
 public sealed record StudyChartRequest(StudyChartNode Chart, IReadOnlyList<int>? Without);
 
+/// <param name="Signals">By identity.</param>
+public sealed record StudyBandsRequest(IReadOnlyList<int> Rows, IReadOnlyList<string> Signals);
+
 public sealed record StudyRowsRequest(IReadOnlyList<int> Rows);
 
 /// <summary>Studies: their design tables, their runs, and what these show.</summary>
@@ -30,6 +34,11 @@ static class StudyEndpoints
     {
         api.MapGet("/models/{id}/studies", (string id, ModelWork models, StudyJobs jobs) => jobs.OfModel(models.Session(id).Id))
             .WithName("getStudies")
+            .ProducesProblem(404);
+        api.MapGet("/models/{id}/tolerances", (string id, ModelWork models, CancellationToken wanted) =>
+                StudyWork.Tolerances(models.Session(id), wanted)
+            )
+            .WithName("getTolerances")
             .ProducesProblem(404);
         api.MapGet("/models/{id}/factors", (string id, string? search, ModelWork models, CancellationToken wanted) =>
             {
@@ -47,6 +56,7 @@ static class StudyEndpoints
             .WithName("startStudy")
             .ProducesProblem(404)
             .ProducesProblem(422);
+        api.MapPost("/models/{id}/studies/{study}/rows", AddRows).WithName("readStudyRows").ProducesProblem(404).ProducesProblem(422);
         api.MapGet("/studies/{id}", (string id, long? after, StudyJobs jobs) => jobs.Find(id).ResultsSince(after ?? 0))
             .WithName("getStudyResults")
             .ProducesProblem(404);
@@ -73,6 +83,7 @@ static class StudyEndpoints
             .WithName("overlayStudyRows")
             .ProducesProblem(404)
             .ProducesProblem(422);
+        api.MapPost("/studies/{id}/bands", Bands).WithName("getStudyBands").ProducesProblem(404).ProducesProblem(422);
         api.MapGet("/studies/{id}/rows/{row}/values", Values).WithName("getRowValues").ProducesProblem(404).ProducesProblem(422);
         api.MapGet("/studies/{id}/table", Table).WithName("getStudyTable").Produces(200, contentType: "text/csv").ProducesProblem(404);
     }
@@ -113,6 +124,28 @@ static class StudyEndpoints
         if (chart is not { Kind: not null, X: not null, Y: not null, Fit: not null })
             throw new RequestException("$.chart needs 'kind', 'x', 'y' and 'fit'.");
         return gate.Run(MostComputing, wanted, _ => new StudyAnalysis(jobs.Find(id), Rows(request.Without ?? [])).Chart(chart));
+    }
+
+    static ActionView AddRows(
+        string id,
+        string study,
+        TableRequest request,
+        ModelWork models,
+        ComputeGate gate,
+        CancellationToken wanted
+    ) => gate.Run(MostComputing, wanted, stop => StudyWork.RowsOf(models.Session(id), study, request.Bytes(), stop));
+
+    static StudyBands Bands(
+        string id,
+        StudyBandsRequest request,
+        StudyJobs jobs,
+        StudyWork work,
+        ComputeGate gate,
+        CancellationToken wanted
+    )
+    {
+        Requests.AtMost(RunResults.MostSignals, Requests.Needed(request.Signals, "signals"), "signals");
+        return gate.Run(MostComputing, wanted, _ => work.Bands(jobs.Find(id), [.. Rows(request.Rows)], request.Signals));
     }
 
     static HashSet<int> Rows(IReadOnlyList<int>? rows)

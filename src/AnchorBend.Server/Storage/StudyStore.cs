@@ -1,5 +1,6 @@
 using System.Buffers.Binary;
 using System.Globalization;
+using System.Runtime.InteropServices;
 using System.Text.Json;
 using AnchorBend.Workbench.Studies;
 using Dapper;
@@ -89,9 +90,42 @@ public sealed class StudyStore(Database database) : IStudyStore
                 }),
                 transaction
             );
+            c.Execute(
+                "insert or replace into study_courses values (@id, @Index, @courses)",
+                results
+                    .Where(r => r.Courses is not null)
+                    .Select(r => new
+                    {
+                        id,
+                        r.Index,
+                        courses = MemoryMarshal.AsBytes(r.Courses.AsSpan()).ToArray(),
+                    }),
+                transaction
+            );
             transaction.Commit();
             return results.Count;
         });
+
+    sealed record CourseLine(long Row, byte[] Values);
+
+    public IReadOnlyDictionary<int, double[]> Courses(string id, IReadOnlyList<int> rows, int place)
+    {
+        const int bytes = StudyCourses.Instants * sizeof(double);
+        using var connection = database.Open();
+        return connection
+            .Query<CourseLine>(
+                "select row, substr(courses, @from, @bytes) as \"values\" from study_courses where study_id = @id "
+                    + "and row in (select value from json_each(@rows)) and length(courses) >= @from + @bytes - 1",
+                new
+                {
+                    id,
+                    rows = JsonSerializer.Serialize(rows),
+                    from = place * bytes + 1,
+                    bytes,
+                }
+            )
+            .ToDictionary(l => (int)l.Row, l => MemoryMarshal.Cast<byte, double>(l.Values).ToArray());
+    }
 
     public IReadOnlyList<StudyResult> Results(string id)
     {
@@ -111,7 +145,8 @@ public sealed class StudyStore(Database database) : IStudyStore
         database.Write(c =>
         {
             using var transaction = c.BeginTransaction();
-            c.Execute("delete from study_results where study_id = @id and row = @row", rows.Select(row => new { id, row }), transaction);
+            foreach (var table in (string[])["study_results", "study_courses"])
+                c.Execute($"delete from {table} where study_id = @id and row = @row", rows.Select(row => new { id, row }), transaction);
             transaction.Commit();
             return rows.Count;
         });

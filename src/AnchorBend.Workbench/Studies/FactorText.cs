@@ -15,8 +15,11 @@ namespace AnchorBend.Workbench.Studies;
 /// </summary>
 public static partial class FactorText
 {
+    /// <summary>Stands for the limits that a sheet has.</summary>
+    public const string Limits = "limits";
+
     /// <summary>A normal tolerance has its limits at this many deviations, and nothing beyond.</summary>
-    const double Deviations = 3;
+    internal const double Deviations = 3;
 
     /// <param name="present">The value that the model has, as it would be typed; null where it is not known.</param>
     /// <exception cref="ExplorationException">It cannot be read.</exception>

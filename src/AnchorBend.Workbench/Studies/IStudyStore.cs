@@ -40,6 +40,10 @@ public interface IStudyStore
 
     IReadOnlyList<StudyResult> Results(string id);
 
+    /// <summary>The course of one signal in rows that keep it, by row.</summary>
+    /// <param name="place">Of the signal among those that are kept.</param>
+    IReadOnlyDictionary<int, double[]> Courses(string id, IReadOnlyList<int> rows, int place);
+
     /// <summary>Removes results, so that their rows are run again.</summary>
     void Clear(string id, IReadOnlyList<int> rows);
 

@@ -56,12 +56,20 @@ public sealed record StudyChart(
     IReadOnlyList<WeightView> Weights,
     double? Explained,
     string? Problem
-);
+)
+{
+    /// <summary>Lines of one value on a map whose cells form a grid.</summary>
+    public IReadOnlyList<MapLine> Lines { get; init; } = [];
+}
+
+/// <summary>A line on which a map has one value.</summary>
+/// <param name="X">Places among the map's columns; 1.5 lies between the second and the third.</param>
+/// <param name="Y">Places among its rows.</param>
+public sealed record MapLine(double Level, IReadOnlyList<double> X, IReadOnlyList<double> Y);
 
 /// <summary>Figures of a study's results: spreads, shares, trends, weights.</summary>
 public sealed class StudyAnalysis
 {
-    const double Confidence = 0.95;
     const int MostBoxes = 60;
 
     readonly StudyJob job;
@@ -112,7 +120,7 @@ public sealed class StudyAnalysis
 
     static IEnumerable<double> Finite(IEnumerable<double?> values) => values.OfType<double>();
 
-    static ShareInterval? Share(int met, int count) => count > 0 ? ShareInterval.Of(met, count, Confidence) : null;
+    static ShareInterval? Share(int met, int count) => count > 0 ? ShareInterval.Of(met, count, StudyJob.Confidence) : null;
 
     /// <summary>The factor that something goes with most, by rank.</summary>
     (string? Factor, double? Rank) Goes(Func<ResultRow, double?> of)
@@ -141,7 +149,7 @@ public sealed class StudyAnalysis
                 "scatter" => Trend(empty, chart),
                 "histogram" => empty with { Spread = Distribution.Of(Finite(rows.Select(Column(chart.X)))) },
                 "box" => empty with { Boxes = Boxes(chart) },
-                "map" => empty with { Cells = Cells(chart) },
+                "map" => Map(empty, chart),
                 "weights" or "tornado" => Weights(empty, chart),
                 _ => empty,
             };
@@ -191,7 +199,7 @@ public sealed class StudyAnalysis
             "cubic" => 3,
             _ => 1,
         };
-        var fit = TrendFit.Of(x, y, chart.Fit == "power" ? TrendKind.Power : TrendKind.Polynomial, degree, Confidence);
+        var fit = TrendFit.Of(x, y, chart.Fit == "power" ? TrendKind.Power : TrendKind.Polynomial, degree, StudyJob.Confidence);
         return empty with
         {
             Course = Drawn(fit.Course),
@@ -259,6 +267,34 @@ public sealed class StudyAnalysis
                 .Select(g => new MapCell(g.Key.X, g.Key.Y, g.Average(r => v(r)!.Value), g.Count())),
         ];
     }
+
+    StudyChart Map(StudyChart empty, StudyChartNode chart)
+    {
+        var cells = Cells(chart);
+        List<double> xs = [.. cells.Select(c => c.X).Distinct().Order()],
+            ys = [.. cells.Select(c => c.Y).Distinct().Order()];
+        if (xs.Count < 2 || ys.Count < 2 || xs.Count * (long)ys.Count > 4L * cells.Count)
+            return empty with { Cells = cells };
+        var grid = new double[xs.Count, ys.Count];
+        for (var i = 0; i < xs.Count; i++)
+        for (var k = 0; k < ys.Count; k++)
+            grid[i, k] = double.NaN;
+        var (columns, lines) = (Places(xs), Places(ys));
+        foreach (var cell in cells)
+            grid[columns[cell.X], lines[cell.Y]] = cell.Value;
+        return empty with
+        {
+            Cells = cells,
+            Lines =
+            [
+                .. Contours
+                    .Of(grid, Contours.Levels(cells.Min(c => c.Value), cells.Max(c => c.Value)))
+                    .Select(l => new MapLine(l.Level, [.. l.Points.Select(p => p.X)], [.. l.Points.Select(p => p.Y)])),
+            ],
+        };
+    }
+
+    static Dictionary<double, int> Places(List<double> values) => values.Select((v, i) => (v, i)).ToDictionary(v => v.v, v => v.i);
 
     StudyChart Weights(StudyChart empty, StudyChartNode chart)
     {

@@ -4,6 +4,26 @@ using AnchorBend.Exploration.Factors;
 
 namespace AnchorBend.Workbench.Studies;
 
+/// <summary>Factors that are drawn together.</summary>
+/// <param name="Correlation">Of any two of them (<see cref="CorrelatedShares"/>).</param>
+public sealed record FactorGroup(string Name, double Correlation)
+{
+    /// <summary>Groups among factors, with their places.</summary>
+    /// <exception cref="ExplorationException">So many cannot have such a correlation.</exception>
+    public static IReadOnlyList<CorrelatedShares> Of(IReadOnlyList<StudyFactor> factors)
+    {
+        var groups = new List<CorrelatedShares>();
+        foreach (var group in factors.Select((f, i) => (f.Group, Place: i)).Where(f => f.Group is not null).GroupBy(f => f.Group))
+        {
+            var together = new CorrelatedShares([.. group.Select(f => f.Place)], group.Key!.Correlation);
+            together.Check(group.Key.Name);
+            groups.Add(together);
+        }
+
+        return groups;
+    }
+}
+
 /// <summary>What varies in a study of a model: a parameter by its path, with texts as they are typed.</summary>
 /// <param name="Path">Of the parameter in the flat model, slots and options too; or a setting of runs (<see cref="RowSettings"/>).</param>
 /// <param name="Texts">Of a list; null for numbers.</param>
@@ -19,6 +39,12 @@ public sealed record StudyFactor(string Path, FactorSpread Spread, IReadOnlyList
     /// <summary>Whether it is drawn anew for every run, as a tolerance.</summary>
     public bool IsDrawn { get; init; }
 
+    /// <summary>What it varies in the model, by identity; the path where nobody says.</summary>
+    public string Target { get; init; } = Path;
+
+    /// <summary>The group that it is drawn with; null where it varies by itself.</summary>
+    public FactorGroup? Group { get; init; }
+
     /// <summary>Numbers of a list; null where one of them is none.</summary>
     public IReadOnlyList<double>? Numbers { get; init; }
 
@@ -31,8 +57,12 @@ public sealed record StudyFactor(string Path, FactorSpread Spread, IReadOnlyList
 
     public StudyCell CellOf(FactorLevel level) => new(TextOf(level), level.Number ?? Numbers?[level.Place]);
 
-    /// <summary>A value that was typed by hand.</summary>
-    public StudyCell CellOf(string text) => new(text, FactorText.NumberIn(text, Unit));
+    /// <summary>A value that was typed by hand; a bare number is meant in the factor's unit.</summary>
+    public StudyCell CellOf(string text) =>
+        new(
+            Unit.Length > 0 && double.TryParse(text, CultureInfo.InvariantCulture, out _) ? $"{text.Trim()} {Unit}" : text,
+            FactorText.NumberIn(text, Unit)
+        );
 
     /// <summary>Reads what varies: a path, <c>=</c> and values (<see cref="FactorText"/>).</summary>
     /// <exception cref="ExplorationException">It cannot be read.</exception>

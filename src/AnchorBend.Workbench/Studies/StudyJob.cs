@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using AnchorBend.Exploration.Trends;
 using AnchorBend.Modeling.Documents;
 
 namespace AnchorBend.Workbench.Studies;
@@ -25,6 +26,20 @@ public sealed partial class StudyJob
     /// <summary>Results that were kept of rows that the search has not asked for again yet.</summary>
     readonly Dictionary<int, StudyResult> restored = [];
 
+    /// <summary>When enough is known of the share that meets all; null where all rows are run.</summary>
+    readonly ShareEnding? ending;
+
+    /// <summary>Rows from the first on that are all known, as of the last look at whether enough is known.</summary>
+    int looked;
+
+    string? endedBecause;
+
+    /// <summary>Somebody wants all rows though enough is known.</summary>
+    bool goesOn;
+
+    /// <summary>Of the interval of a share.</summary>
+    internal const double Confidence = 0.95;
+
     /// <summary>Seconds of work until the last pause, of this program.</summary>
     double pausedSeconds;
 
@@ -48,6 +63,13 @@ public sealed partial class StudyJob
         (this.search, rows, results) = (search, [], []);
         (State, Priority, before) = (stored.State, stored.Priority, stored.Seconds);
         begun = State == StudyState.Running ? Stopwatch.GetTimestamp() : 0;
+        if (search is null && document.Requirements.Count > 0)
+            ending = study.Design.Ending switch
+            {
+                "decided" when study.WantedYield is { } wanted => new ShareEnding(wanted, null),
+                "known" => new ShareEnding(null, study.Design.Within),
+                _ => null,
+            };
         Append(search is null ? run.Table.Rows : search.Ask());
     }
 
@@ -73,6 +95,23 @@ public sealed partial class StudyJob
             foreach (var known in restored.Where(r => r.Key >= round && r.Key < rows.Count).ToList())
                 Known(known.Value);
         }
+    }
+
+    /// <summary>Ends where enough is known. Looks go by whole rounds of rows from the first on, so that the end does not depend on which
+    /// run was over first.</summary>
+    void Look()
+    {
+        while (ending is not null && endedBecause is null && results.Count - looked >= ShareEnding.Round)
+        {
+            for (var row = looked; row < looked + ShareEnding.Round; row++)
+                if (results[row] is null)
+                    return;
+            looked += ShareEnding.Round;
+            endedBecause = ending.Enough(StudyYield.All(results.Take(looked).Select(r => r!), Confidence).Share);
+        }
+
+        if (endedBecause is not null && State == StudyState.Running && !goesOn)
+            Put(StudyState.Finished);
     }
 
     void Known(StudyResult result)
@@ -123,6 +162,7 @@ public sealed partial class StudyJob
             foreach (var known in kept.Where(r => r.Index < rows.Count))
                 Known(known);
             GoOn();
+            Look();
         }
     }
 
@@ -168,11 +208,12 @@ public sealed partial class StudyJob
                 return;
             }
 
-            results[row] = result;
+            results[row] = result with { Courses = null };
             order.Add(row);
             unkept.Add(result);
             finishedHere++;
             GoOn();
+            Look();
             if (waiting.Count == 0 && running.Count == 0 && State == StudyState.Running)
                 (State, pausedSeconds, begun) = (StudyState.Finished, Worked, 0);
         }
@@ -200,12 +241,12 @@ public sealed partial class StudyJob
                 if (waiting.Count == 0 && running.Count == 0)
                     wanted = StudyState.Finished;
                 else
-                    begun = Stopwatch.GetTimestamp();
+                    (begun, goesOn) = (Stopwatch.GetTimestamp(), endedBecause is not null);
             }
             else if (State == StudyState.Running)
                 (pausedSeconds, begun) = (Worked, 0);
             State = wanted;
-            if (wanted is StudyState.Paused or StudyState.Stopped)
+            if (wanted != StudyState.Running)
                 foreach (var (_, (_, stop)) in running)
                     stop.Cancel();
         }
@@ -226,6 +267,7 @@ public sealed partial class StudyJob
                 waiting.Add(row);
             }
 
+            (looked, endedBecause) = (0, null);
             unkept.RemoveAll(r => failed.Contains(r.Index));
             order.RemoveAll(failed.Contains);
             restarts++;

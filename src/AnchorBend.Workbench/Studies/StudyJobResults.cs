@@ -73,7 +73,7 @@ public sealed partial class StudyJob
             Best?.Index,
             Improved(),
             search?.Why,
-            search?.Ended
+            search?.Ended ?? endedBecause
         );
     }
 
@@ -102,7 +102,7 @@ public sealed partial class StudyJob
     }
 
     /// <summary>Why a search has its method, and why it has ended; null for others.</summary>
-    public (string Why, string? Ended)? Search => search is null ? null : (search.Why, search.Ended);
+    public StudySearch? Search => search;
 
     /// <summary>The best result so far; null while there is none, and for what is no search.</summary>
     public StudyResult? Best
@@ -110,8 +110,17 @@ public sealed partial class StudyJob
         get
         {
             lock (own)
-                return search is null ? null : results.OfType<StudyResult>().Where(r => !r.IsFailed).MinBy(search.OutcomeOf);
+                return search is null ? null
+                    : Attempts().MinBy(search.OutcomeOf) is { } best && search.Deciding(best) is { IsFailed: false } one ? one
+                    : null;
         }
+    }
+
+    /// <summary>The runs of each attempt of a search, as far as they are all known.</summary>
+    List<StudyResult[]> Attempts()
+    {
+        lock (own)
+            return [.. results.Chunk(search!.Size).Where(a => a.All(r => r is not null)).Select(a => a.Select(r => r!).ToArray())];
     }
 
     List<Improvement> Improved()
@@ -120,11 +129,11 @@ public sealed partial class StudyJob
         if (search is null)
             return found;
         Exploration.Search.Outcome? best = null;
-        foreach (var result in Results().OfType<StudyResult>())
-            if (search.OutcomeOf(result) is var outcome && (best is not { } b || outcome < b) && double.IsFinite(outcome.Value))
+        foreach (var attempt in Attempts())
+            if (search.OutcomeOf(attempt) is var outcome && (best is not { } b || outcome < b) && double.IsFinite(outcome.Value))
             {
                 best = outcome;
-                found.Add(new Improvement(result.Index, outcome.Value));
+                found.Add(new Improvement(search.Deciding(attempt).Index, outcome.Value));
             }
 
         return found;

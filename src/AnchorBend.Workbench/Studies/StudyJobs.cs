@@ -121,12 +121,13 @@ public sealed class StudyJobs : IDisposable
     static StudyJob Made(StoredStudy stored, ModelDocument document, StudyNode study, PartCatalog catalog)
     {
         var source = ModelSource.Of(document, catalog);
-        var plan = StudyPlan.Of(document, study, source.Prepare());
+        var prepared = source.Prepare();
+        var plan = StudyPlan.Of(document, study, prepared);
         if (plan.Table is not { } table)
             throw new ExplorationException("rows", plan.Problem!, plan.Advice ?? "");
         List<StudyMeasure> measures = [.. document.Measures.Select(m => new StudyMeasure(m.Value.Name, m.Value.Expression, m.Key))];
         var search = study.Search is { } wanted
-            ? new StudySearch(wanted, table.Factors, document, [.. plan.Factors.Select(f => f.Present)])
+            ? new StudySearch(wanted, table.Factors, document, [.. plan.Factors.Select(f => f.Present)], study.Design.Draws)
             : null;
         if (search is { HasGoal: true })
             measures.Add(new StudyMeasure("goal", study.Search!.Goal, Goal));
@@ -137,7 +138,10 @@ public sealed class StudyJobs : IDisposable
             measures,
             of => DocumentRun.OptionsOf(of.Document!) with { TraceBudget = MostTrace },
             true
-        );
+        )
+        {
+            Courses = StudyCourses.Of(document, study, prepared, plan.RowsAtMost(study)),
+        };
         return new StudyJob(stored, study, plan, run, document, measures, search);
     }
 

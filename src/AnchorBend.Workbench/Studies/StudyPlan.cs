@@ -21,7 +21,11 @@ public sealed record FactorView(
     string? Present,
     string Told,
     string? Problem
-);
+)
+{
+    /// <summary>Whether it is a tolerance of the model, and none of the study's own factors.</summary>
+    public bool IsTolerance { get; init; }
+}
 
 /// <summary>What a study of a document comes to: its factors, and the rows that are run.</summary>
 /// <param name="Numbers">Of the rows of the table in the design, from 1: those that are off or break a condition are left out.</param>
@@ -35,6 +39,9 @@ public sealed record StudyPlan(
     string? Advice
 )
 {
+    /// <summary>How many rows there may come to be.</summary>
+    public int RowsAtMost(StudyNode study) => study.Search?.Runs ?? Table?.Rows.Count ?? 0;
+
     static readonly Dictionary<string, DesignKind?> Kinds = new()
     {
         ["grid"] = DesignKind.Grid,
@@ -53,52 +60,50 @@ public sealed record StudyPlan(
         var views = new List<FactorView>();
         var labels = Labels(document, study);
         foreach (var (id, node) in study.Factors.OrderBy(f => f.Value.Order))
+            Add(id, node, null, false);
+        if (study.Design.HasTolerances)
+            foreach (var (id, node) in document.Tolerances.OrderBy(t => t.Value.Order))
+                // What the study itself varies has no tolerance beside.
+                if (study.Factors.Values.All(f => f.Target != node.Target))
+                    Add(
+                        Tolerance + id,
+                        new StudyFactorNode
+                        {
+                            Target = node.Target,
+                            Values = node.Values,
+                            IsDrawn = true,
+                        },
+                        GroupOf(document, node),
+                        true
+                    );
+
+        void Add(string id, StudyFactorNode node, FactorGroup? group, bool isTolerance)
         {
             var path = document.NameOf(node.Target) ?? node.Target;
-            var label = labels[id];
+            var label = labels.GetValueOrDefault(id) ?? LabelOf(document, path);
             var present = PresentOf(document, prepared, path);
+            var view = new FactorView(id, node.Target, label, node.Values, node.IsDrawn, "", present, "", null)
+            {
+                IsTolerance = isTolerance,
+            };
             try
             {
-                if (
-                    !RowSettings.IsOne(path)
-                    && prepared.CanRun
-                    && prepared.Model.Find(path) is null
-                    && !prepared.Model.Words.ContainsKey(path)
-                )
-                    throw new ExplorationException(
-                        "factor",
-                        $"There is no parameter '{path}'.",
-                        "Choose another, or take the factor away."
-                    );
-                var isFormula = prepared.CanRun && prepared.Model.Find(path) is { Role: not VariableRole.Parameter };
-                var factor = FactorText.Read(isFormula ? RowSettings.Formula + node.Target : path, node.Values.Trim(), present) with
+                var factor = Read(document, prepared, path, node, present) with
                 {
                     Id = id,
                     Label = label,
+                    Target = node.Target,
+                    Group = group,
                 };
                 if (node.IsDrawn)
                     factor = factor with { IsDrawn = true };
                 factor.Spread.Check(label);
                 factors.Add(factor);
-                views.Add(
-                    new FactorView(id, node.Target, label, node.Values, factor.IsDrawn, factor.Unit, present, FactorWords.Of(factor), null)
-                );
+                views.Add(view with { IsDrawn = factor.IsDrawn, Unit = factor.Unit, Told = FactorWords.Of(factor) });
             }
             catch (ExplorationException e)
             {
-                views.Add(
-                    new FactorView(
-                        id,
-                        node.Target,
-                        label,
-                        node.Values,
-                        node.IsDrawn,
-                        "",
-                        present,
-                        "",
-                        node.Values.Length == 0 ? "Values are needed." : e.Message
-                    )
-                );
+                views.Add(view with { Problem = node.Values.Length == 0 ? "Values are needed." : e.Message });
             }
         }
 
@@ -116,6 +121,35 @@ public sealed record StudyPlan(
             return Without(e.Message, e.Advice);
         }
     }
+
+    /// <summary>Ids of factors that are tolerances of the model begin with it.</summary>
+    public const string Tolerance = "t~";
+
+    static FactorGroup? GroupOf(ModelDocument document, ToleranceNode tolerance) =>
+        tolerance.Group is { } id && document.ToleranceGroups.TryGetValue(id, out var group)
+            ? new FactorGroup(group.Name, group.Correlation)
+            : null;
+
+    /// <exception cref="ExplorationException">It is not in the model, or its values cannot be read.</exception>
+    static StudyFactor Read(ModelDocument document, PreparedModel prepared, string path, StudyFactorNode node, string? present)
+    {
+        if (!RowSettings.IsOne(path) && prepared.CanRun && prepared.Model.Find(path) is null && !prepared.Model.Words.ContainsKey(path))
+            throw new ExplorationException("factor", $"There is no parameter '{path}'.", "Choose another, or take the factor away.");
+        var isFormula = prepared.CanRun && prepared.Model.Find(path) is { Role: not VariableRole.Parameter };
+        var values = node.Values.Trim();
+        return FactorText.Read(
+            isFormula ? RowSettings.Formula + node.Target : path,
+            values == FactorText.Limits ? LimitsOf(document, path) : values,
+            present
+        );
+    }
+
+    /// <summary>The limits that a sheet gives a value, as a range.</summary>
+    static string LimitsOf(ModelDocument document, string path) =>
+        document.Sheets.Values.SelectMany(s => s.Rows.Values).FirstOrDefault(r => r.Name == path)
+            is { Minimum: { Length: > 0 } low, Maximum: { Length: > 0 } high, Unit: var unit }
+            ? $"uniform({low} {unit}, {high} {unit})"
+            : throw new ExplorationException("factor", $"'{path}' has no two limits in a sheet.", "Give them there, or type a tolerance.");
 
     /// <exception cref="ExplorationException">The factors make no rows.</exception>
     static StudyPlan Rows(StudyNode study, List<StudyFactor> factors, List<FactorView> views, bool all)

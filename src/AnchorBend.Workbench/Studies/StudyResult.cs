@@ -1,3 +1,5 @@
+using System.Text.Json.Serialization;
+
 namespace AnchorBend.Workbench.Studies;
 
 /// <summary>What is measured on each run.</summary>
@@ -25,4 +27,9 @@ public sealed record StudyResult(
     bool IsFailed = false,
     double Seconds = 0,
     IReadOnlyList<string?>? Units = null
-);
+)
+{
+    /// <summary>Courses on their way into the store (<see cref="StudyCourses"/>); null where none are kept.</summary>
+    [JsonIgnore]
+    public double[]? Courses { get; init; }
+}

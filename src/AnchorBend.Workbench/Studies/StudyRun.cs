@@ -35,6 +35,9 @@ public sealed class StudyRun(
 
     public StudyTable Table => table;
 
+    /// <summary>What each run keeps beside its figures; null for nothing.</summary>
+    public StudyCourses? Courses { get; init; }
+
     /// <summary>Of the measures, as far as runs have shown them; null where none has yet.</summary>
     public IReadOnlyList<string?> Units => units;
 
@@ -98,7 +101,10 @@ public sealed class StudyRun(
                 false,
                 watch.Elapsed.TotalSeconds,
                 shownUnits
-            );
+            )
+            {
+                Courses = Courses is { } kept && index < kept.Rows ? kept.Sampled(ready, parameters, trace) : null,
+            };
         }
         catch (Exception e) when (e is SimulationException or DocumentException or LanguageException or BudgetException)
         {

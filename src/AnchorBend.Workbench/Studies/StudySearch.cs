@@ -14,6 +14,7 @@ public sealed class StudySearch
     readonly IReadOnlyList<StudyFactor> factors;
     readonly StudySearchNode wanted;
     readonly ISearch search;
+    readonly SearchLoads loads;
 
     /// <summary>Place of the requirement whose margin is made least; −1 for all of them.</summary>
     readonly int worst;
@@ -22,8 +23,15 @@ public sealed class StudySearch
 
     /// <param name="document">Whose requirements are kept, or missed as far as can be.</param>
     /// <param name="present">The row that the model has now; null where it lies outside of the bounds.</param>
+    /// <param name="draws">How many draws each attempt stands, where it does.</param>
     /// <exception cref="ExplorationException">The factors have no bounds, or nothing is looked for.</exception>
-    public StudySearch(StudySearchNode wanted, IReadOnlyList<StudyFactor> factors, ModelDocument? document, IReadOnlyList<string?> present)
+    public StudySearch(
+        StudySearchNode wanted,
+        IReadOnlyList<StudyFactor> factors,
+        ModelDocument? document,
+        IReadOnlyList<string?> present,
+        int draws = 1
+    )
     {
         (this.wanted, this.factors) = (wanted, factors);
         if (wanted.Worst is null && wanted.Goal.Trim().Length == 0)
@@ -33,24 +41,37 @@ public sealed class StudySearch
         worst = wanted.Worst is { Length: > 0 } id ? document!.Requirements.Keys.ToList().IndexOf(id) : -1;
         if (wanted.Worst is { Length: > 0 } && worst < 0)
             throw new ExplorationException("goal", "The requirement is not in the model any more.", "Choose another.");
-        foreach (var factor in factors)
+        loads = SearchLoads.Of(wanted, factors, draws);
+        foreach (var factor in loads.Searched)
             if (factor.Spread is NormalSpread { Low: null } or NormalSpread { High: null })
                 throw new ExplorationException(
                     "factor",
                     $"'{factor.Label}' has no bounds to search between.",
                     "Give it a range, low:high."
                 );
-        double?[] start = [.. factors.Select((f, i) => present[i] is { } text ? ShareOf(f, text) : null)];
+        List<double?> start =
+        [
+            .. factors
+                .Select((f, i) => (f, i))
+                .Where(f => IsSearched(f.f))
+                .Select(f => present[f.i] is { } text ? ShareOf(f.f, text) : null),
+        ];
         var choice = SearchChoice.Of(
             Methods[wanted.Method],
-            factors.Count,
-            factors.Count(f => f.Spread.Levels is not null),
-            start.All(s => s is not null) ? [.. start.Select(s => s!.Value)] : null,
-            wanted.Runs,
+            loads.Searched.Count,
+            loads.Searched.Count(f => f.Spread.Levels is not null),
+            start.TrueForAll(s => s is not null) ? [.. start.Select(s => s!.Value)] : null,
+            wanted.Runs / Size,
             wanted.Seed
         );
-        (search, Why) = (choice.Search, choice.Why);
+        (search, Why) = (choice.Search, Size == 1 ? choice.Why : $"{choice.Why} Each attempt is {Size} runs, of which the worst counts.");
     }
+
+    /// <summary>Whether a factor is searched, and not what each attempt has to stand.</summary>
+    public bool IsSearched(StudyFactor factor) => loads.Searched.Contains(factor);
+
+    /// <summary>Runs of one attempt; rows come in groups of so many.</summary>
+    public int Size => loads.Rows.Count;
 
     static readonly Dictionary<string, SearchMethod> Methods = new()
     {
@@ -75,13 +96,25 @@ public sealed class StudySearch
     {
         if (Ended is not null)
             return [];
-        var places = search.Ask();
-        asked += places.Count;
-        return [.. places.Select(p => factors.Select((f, i) => CellAt(f, p[i])).ToArray())];
+        List<StudyCell[]> rows = [.. search.Ask().SelectMany(Attempt)];
+        asked += rows.Count;
+        return rows;
+    }
+
+    IEnumerable<StudyCell[]> Attempt(double[] place)
+    {
+        var found = loads.Searched.Select((f, i) => (f, Cell: CellAt(f, place[i]))).ToDictionary(f => f.f, f => f.Cell);
+        return loads.Rows.Select(load => factors.Select(f => found.TryGetValue(f, out var cell) ? cell : load[f]).ToArray());
     }
 
     /// <param name="results">Of the rows that were asked for, in their order.</param>
-    public void Tell(IReadOnlyList<StudyResult> results) => search.Tell([.. results.Select(OutcomeOf)]);
+    public void Tell(IReadOnlyList<StudyResult> results) => search.Tell([.. results.Chunk(Size).Select(OutcomeOf)]);
+
+    /// <summary>How good the runs of one attempt are together: as the worst of them.</summary>
+    public Outcome OutcomeOf(IReadOnlyList<StudyResult> attempt) => attempt.Select(OutcomeOf).Max();
+
+    /// <summary>Of the runs of an attempt the one that decides.</summary>
+    public StudyResult Deciding(IReadOnlyList<StudyResult> attempt) => attempt.MaxBy(OutcomeOf)!;
 
     /// <summary>Makes all runs of the search, round by round.</summary>
     /// <param name="run">Whose last measure is the goal.</param>

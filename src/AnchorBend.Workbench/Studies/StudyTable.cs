@@ -17,7 +17,14 @@ public sealed record StudyTable(IReadOnlyList<StudyFactor> Factors, IReadOnlyLis
     /// <summary>Rows of a design over all factors.</summary>
     /// <exception cref="ExplorationException">They make no design.</exception>
     public static StudyTable Of(IReadOnlyList<StudyFactor> factors, DesignKind kind, int runs, ulong seed) =>
-        new(factors, [.. StudyDesign.Of([.. factors.Select(f => f.Factor)], kind, runs, seed).Rows.Select(r => Cells(factors, r))]);
+        new(
+            factors,
+            [
+                .. StudyDesign
+                    .Of([.. factors.Select(f => f.Factor)], kind, runs, seed, FactorGroup.Of(factors))
+                    .Rows.Select(r => Cells(factors, r)),
+            ]
+        );
 
     /// <summary>
     /// Rows of a design over the factors that are gone through, each with as many draws of the others: the same draws for every row, so
@@ -48,8 +55,7 @@ public sealed record StudyTable(IReadOnlyList<StudyFactor> Factors, IReadOnlyLis
                 $"{rows.Count} rows with {draws} draws each are more than {StudyDesign.MostRows} runs.",
                 "Take fewer steps or fewer draws."
             );
-        var draw = new SeededDraw(seed);
-        var levels = Enumerable.Range(0, draws).Select(_ => drawn.Select(f => f.Spread.At(draw.Share())).ToArray()).ToList();
+        var levels = Draws(drawn, draws, seed);
         var made = new List<StudyCell[]>(rows.Count * draws);
         foreach (var of in levels)
         foreach (var row in rows)
@@ -61,12 +67,34 @@ public sealed record StudyTable(IReadOnlyList<StudyFactor> Factors, IReadOnlyLis
         return new StudyTable(factors, made);
     }
 
+    /// <summary>Levels of factors, drawn so many times.</summary>
+    internal static List<FactorLevel[]> Draws(IReadOnlyList<StudyFactor> drawn, int count, ulong seed)
+    {
+        var (draw, together) = (new SeededDraw(seed), FactorGroup.Of(drawn));
+        var levels = new List<FactorLevel[]>(count);
+        for (var n = 0; n < count; n++)
+        {
+            double[] shares = [.. drawn.Select(_ => draw.Share())];
+            foreach (var group in together)
+                group.Apply(shares);
+            levels.Add([.. drawn.Select((f, i) => f.Spread.At(shares[i]))]);
+        }
+
+        return levels;
+    }
+
     /// <summary>Rows from which shares of variance can be told (<see cref="VarianceShares"/>).</summary>
     /// <param name="count">Of independent draws; there are as many rows for each factor, and twice as many besides.</param>
     public static StudyTable ForShares(IReadOnlyList<StudyFactor> factors, int count, ulong seed)
     {
         foreach (var factor in factors)
             factor.Spread.Check(factor.Label);
+        if (factors.Any(f => f.Group is not null))
+            throw new ExplorationException(
+                "factors",
+                "Shares of variance ask for factors that vary independently.",
+                "Take the tolerances out of their groups, or choose another design."
+            );
         if (count * (factors.Count + 2L) > StudyDesign.MostRows)
             throw new ExplorationException("runs", $"These are more than {StudyDesign.MostRows} runs.", "Take fewer draws.");
         return new StudyTable(

@@ -19,7 +19,38 @@ public sealed record StudyDesignView(
     IReadOnlyList<StudyDesignRow> Rows,
     string? Problem,
     string? Advice
+)
+{
+    /// <summary>Signals whose course each run keeps, how many rows keep them, and the bytes that they take.</summary>
+    public int KeptSignals { get; init; }
+
+    public int KeptRows { get; init; }
+
+    public long KeptBytes { get; init; }
+}
+
+/// <summary>The model's tolerances.</summary>
+/// <param name="Problem">Why they cannot be drawn; null where they can.</param>
+public sealed record TolerancesView(IReadOnlyList<FactorView> Tolerances, string? Problem);
+
+/// <summary>Where the courses of one signal lie in many runs, in the unit that the model computes in.</summary>
+/// <param name="Signal">As it was asked for.</param>
+/// <param name="Low">5 % of the runs lie below.</param>
+/// <param name="High">95 % lie below.</param>
+public sealed record SignalBand(
+    string Signal,
+    IReadOnlyList<double> Times,
+    IReadOnlyList<double> Least,
+    IReadOnlyList<double> Low,
+    IReadOnlyList<double> Median,
+    IReadOnlyList<double> High,
+    IReadOnlyList<double> Largest
 );
+
+/// <summary>Bands of signals over rows of a study.</summary>
+/// <param name="Runs">How many of the rows keep courses.</param>
+/// <param name="Problem">Why there are none; null where there are.</param>
+public sealed record StudyBands(IReadOnlyList<SignalBand> Bands, int Runs, string? Problem);
 
 /// <summary>The result of one run for tables and charts.</summary>
 /// <param name="Row">From 0.</param>

@@ -1,7 +1,10 @@
+using AnchorBend.Exploration.Trends;
 using AnchorBend.Interchange.Sheets;
+using AnchorBend.Language;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Runs;
+using AnchorBend.Workbench.Views;
 using Microsoft.Extensions.Logging;
 
 namespace AnchorBend.Workbench.Studies;
@@ -11,7 +14,7 @@ namespace AnchorBend.Workbench.Studies;
 public sealed record OverlayView(IReadOnlyDictionary<int, string> Runs);
 
 /// <summary>What is done with studies beside running them: their design tables, rows as runs to look at, results as files.</summary>
-public sealed class StudyWork(RunPool runs, ILogger<StudyWork> logger)
+public sealed class StudyWork(RunPool runs, IStudyStore store, ILogger<StudyWork> logger)
 {
     /// <summary>Rows of a design table that are answered at once.</summary>
     public const int MostRows = 2000;
@@ -29,6 +32,7 @@ public sealed class StudyWork(RunPool runs, ILogger<StudyWork> logger)
         var off = node.Off.ToHashSet();
         var own = plan.Table is null ? 0 : node.Rows.Count;
         var firstOwn = plan.Numbers.Count == 0 ? 0 : plan.Numbers[^1] - own;
+        var kept = StudyCourses.Of(document, node, prepared, plan.RowsAtMost(node));
         return new StudyDesignView(
             plan.Factors,
             plan.Numbers.Count(n => !off.Contains(n)),
@@ -48,6 +52,71 @@ public sealed class StudyWork(RunPool runs, ILogger<StudyWork> logger)
             ],
             plan.Problem,
             plan.Advice
+        )
+        {
+            KeptSignals = kept.Signals.Count,
+            KeptRows = kept.Rows,
+            KeptBytes = kept.Rows * kept.BytesPerRow,
+        };
+    }
+
+    /// <summary>The model's tolerances as they are read.</summary>
+    public static TolerancesView Tolerances(ModelSession session, CancellationToken wanted)
+    {
+        var (prepared, document, _) = session.Prepare(wanted);
+        var all = new StudyNode
+        {
+            Name = "Tolerances",
+            Design = new StudyDesignNode { HasTolerances = true },
+        };
+        var plan = StudyPlan.Of(document, all, prepared);
+        return new TolerancesView(plan.Factors, document.Tolerances.Count == 0 ? null : plan.Problem);
+    }
+
+    /// <summary>Rows of a file or of what was pasted, as an edit that adds them.</summary>
+    /// <exception cref="NotFoundException">There is no such study.</exception>
+    /// <exception cref="DocumentException">It is no table of rows.</exception>
+    public static ActionView RowsOf(ModelSession session, string study, byte[] table, CancellationToken wanted)
+    {
+        var (prepared, document, _) = session.Prepare(wanted);
+        if (!document.Studies.TryGetValue(study, out var node))
+            throw new NotFoundException("There is no such study any more.");
+        var factors = StudyPlan.Of(document, node with { Rows = [] }, prepared, true).Factors;
+        return RowsOfTable.Of(study, node, [.. factors.Where(f => !f.IsTolerance)], SpreadsheetFile.Read(table));
+    }
+
+    /// <summary>Where the courses of signals lie in rows of a study.</summary>
+    /// <param name="signals">By identity; those whose courses are not kept have no band.</param>
+    public StudyBands Bands(StudyJob job, IReadOnlyList<int> rows, IReadOnlyList<string> signals)
+    {
+        if (job.Run.Courses is not { Rows: > 0 } kept)
+            return new StudyBands(
+                [],
+                0,
+                "The study keeps no courses: choose those of the plot sheets in its design table, and run it anew."
+            );
+        var (bands, runs) = (new List<SignalBand>(), 0);
+        foreach (var signal in signals.Distinct())
+        {
+            WorkBudget.Current.Check();
+            if (kept.Signals.ToList().IndexOf(job.Document.NameOf(signal) ?? signal) is not (>= 0 and var place))
+                continue;
+            var courses = store.Courses(job.Id, rows, place);
+            runs = Math.Max(runs, courses.Count);
+            var band = CourseBand.Of(kept.Times, [.. courses.Values]);
+            List<int> known = [.. Enumerable.Range(0, band.Times.Count).Where(i => band.Count[i] > 0)];
+            IReadOnlyList<double> Of(IReadOnlyList<double> all) => [.. known.Select(i => all[i])];
+            bands.Add(
+                new SignalBand(signal, Of(band.Times), Of(band.Least), Of(band.Low), Of(band.Median), Of(band.High), Of(band.Largest))
+            );
+        }
+
+        return new StudyBands(
+            bands,
+            runs,
+            bands.Count == 0 ? "None of the signals was kept by this study: it keeps those of the plot sheets as they were when it began."
+                : runs == 0 ? "None of these runs keeps courses."
+                : null
         );
     }
 
@@ -171,6 +240,12 @@ public sealed class StudyWork(RunPool runs, ILogger<StudyWork> logger)
     public static IReadOnlyList<PatchOperation> Applied(StudyJob job, int row, ModelDocument present)
     {
         var cells = job.Row(row);
-        return [.. job.Run.Table.Factors.SelectMany((f, i) => FactorEdits.Of(present, f, job.Study.Factors[f.Id].Target, cells[i]))];
+        return
+        [
+            .. job
+                .Run.Table.Factors.Select((f, i) => (Factor: f, Cell: cells[i]))
+                .Where(f => job.Search?.IsSearched(f.Factor) ?? true)
+                .SelectMany(f => FactorEdits.Of(present, f.Factor, f.Factor.Target, f.Cell)),
+        ];
     }
 }

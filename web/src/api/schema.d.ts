@@ -884,6 +884,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/tolerances": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getTolerances"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/factors": {
         parameters: {
             query?: never;
@@ -926,6 +942,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["startStudy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/studies/{study}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["readStudyRows"];
         delete?: never;
         options?: never;
         head?: never;
@@ -990,6 +1022,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["overlayStudyRows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/bands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["getStudyBands"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2189,6 +2237,7 @@ export interface components {
             present: null | string;
             told: string;
             problem: null | string;
+            isTolerance?: boolean;
         };
         /** @enum {unknown} */
         FaultKind: "stuck" | "given" | "lost" | "bias" | "drift" | "gain" | "noise" | "delay" | "intermittent";
@@ -2601,6 +2650,12 @@ export interface components {
             /** Format: int32 */
             count: number;
         };
+        MapLine: {
+            /** Format: double */
+            level: number;
+            x: number[];
+            y: number[];
+        };
         MapRequest: {
             part: string;
             /** Format: double */
@@ -2750,6 +2805,12 @@ export interface components {
             };
             studies: {
                 [key: string]: components["schemas"]["StudyNode"];
+            };
+            tolerances: {
+                [key: string]: components["schemas"]["ToleranceNode"];
+            };
+            toleranceGroups: {
+                [key: string]: components["schemas"]["ToleranceGroupNode"];
             };
             panels: {
                 [key: string]: components["schemas"]["PanelNode"];
@@ -3897,6 +3958,15 @@ export interface components {
             state: components["schemas"]["StateRequest"];
             level: null | string;
         };
+        SignalBand: {
+            signal: string;
+            times: number[];
+            least: number[];
+            low: number[];
+            median: number[];
+            high: number[];
+            largest: number[];
+        };
         SignalDifference: {
             signal: components["schemas"]["SignalView"];
             /** Format: double */
@@ -4099,6 +4169,16 @@ export interface components {
             text?: string;
             isFilled: boolean;
         };
+        StudyBands: {
+            bands: components["schemas"]["SignalBand"][];
+            /** Format: int32 */
+            runs: number;
+            problem: null | string;
+        };
+        StudyBandsRequest: {
+            rows: number[];
+            signals: string[];
+        };
         StudyChangeRequest: {
             state: null | components["schemas"]["StudyState"];
             /** Format: int32 */
@@ -4117,6 +4197,7 @@ export interface components {
             /** Format: double */
             explained: null | number;
             problem: null | string;
+            lines?: components["schemas"]["MapLine"][];
         };
         StudyChartNode: {
             kind: string;
@@ -4145,6 +4226,10 @@ export interface components {
             seed: number;
             /** Format: int32 */
             draws: number;
+            hasTolerances: boolean;
+            ending: string;
+            /** Format: double */
+            within: number;
         };
         StudyDesignRow: {
             /** Format: int32 */
@@ -4164,6 +4249,12 @@ export interface components {
             rows: components["schemas"]["StudyDesignRow"][];
             problem: null | string;
             advice: null | string;
+            /** Format: int32 */
+            keptSignals?: number;
+            /** Format: int32 */
+            keptRows?: number;
+            /** Format: int64 */
+            keptBytes?: number;
         };
         StudyFactorNode: {
             target: string;
@@ -4214,6 +4305,7 @@ export interface components {
             /** Format: double */
             wantedYield?: number;
             search?: null | components["schemas"]["StudySearchNode"];
+            keeps: string;
             charts: {
                 [key: string]: components["schemas"]["StudyChartNode"];
             };
@@ -4249,6 +4341,7 @@ export interface components {
             keepsRequirements: boolean;
             worst?: string;
             method: string;
+            under: string;
             /** Format: int32 */
             runs: number;
             /** Format: uint64 */
@@ -4399,6 +4492,22 @@ export interface components {
             pins: {
                 [key: string]: components["schemas"]["PinNode"];
             };
+        };
+        ToleranceGroupNode: {
+            name: string;
+            /** Format: double */
+            correlation: number;
+        };
+        ToleranceNode: {
+            target: string;
+            values: string;
+            group?: string;
+            /** Format: double */
+            order: number;
+        };
+        TolerancesView: {
+            tolerances: components["schemas"]["FactorView"][];
+            problem: null | string;
         };
         TrackNode: {
             target: string;
@@ -6562,6 +6671,37 @@ export interface operations {
             };
         };
     };
+    getTolerances: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TolerancesView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     findFactors: {
         parameters: {
             query?: {
@@ -6658,6 +6798,51 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StudyJobView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readStudyRows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                study: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActionView"];
                 };
             };
             /** @description Not Found */
@@ -6869,6 +7054,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OverlayView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getStudyBands: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudyBandsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyBands"];
                 };
             };
             /** @description Not Found */

@@ -4,6 +4,8 @@ import { extent } from "./ticks";
 export interface Line {
   x: ArrayLike<number>;
   y: ArrayLike<number>;
+  /** Values of a second course: what lies between the two is filled, and neither is drawn. */
+  upTo?: ArrayLike<number>;
   color: string;
   width?: number;
   dash?: readonly number[];
@@ -34,14 +36,15 @@ export function rangeOf(lines: readonly Line[], rules: readonly Rule[], from: nu
   let high = -Infinity;
   const counted = lines.some((l) => !l.aside) ? lines.filter((l) => !l.aside) : lines;
   for (const l of counted)
-    for (let i = 0; i < l.y.length; i++) {
-      const x = l.x[i] as number;
-      if (x < from || x > to) continue;
-      const v = (l.y[i] as number) * (l.scale ?? 1) + (l.shift ?? 0);
-      if (logarithmic && !(v > 0)) continue;
-      if (v < low) low = v;
-      if (v > high) high = v;
-    }
+    for (const y of l.upTo ? [l.y, l.upTo] : [l.y])
+      for (let i = 0; i < y.length; i++) {
+        const x = l.x[i] as number;
+        if (x < from || x > to) continue;
+        const v = (y[i] as number) * (l.scale ?? 1) + (l.shift ?? 0);
+        if (logarithmic && !(v > 0)) continue;
+        if (v < low) low = v;
+        if (v > high) high = v;
+      }
   if (logarithmic) {
     if (!(low < Infinity)) return [0.1, 10];
     // More than twelve decades are rounding, not content.

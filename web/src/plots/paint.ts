@@ -219,6 +219,7 @@ function curve(g: Pen, p: Picture, l: Line): void {
   const scale = l.scale ?? 1;
   const shift = l.shift ?? 0;
   g.globalAlpha = l.opacity ?? 1;
+  if (l.upTo) return between(g, p, l, y, l.upTo);
   g.strokeStyle = l.color;
   g.lineWidth = l.width ?? 1.6;
   g.setLineDash([...(l.dash ?? [])]);
@@ -240,6 +241,24 @@ function curve(g: Pen, p: Picture, l: Line): void {
     before = py;
   }
   g.stroke();
+  g.globalAlpha = 1;
+}
+
+/** Fills what lies between two courses. */
+function between(g: Pen, p: Picture, l: Line, y: Scale, upTo: ArrayLike<number>): void {
+  const at = (values: ArrayLike<number>, i: number) => [
+    toPixel(p.x, l.x[i] as number),
+    toPixel(y, (values[i] as number) * (l.scale ?? 1) + (l.shift ?? 0)),
+  ];
+  const corners: number[][] = [];
+  for (let i = 0; i < l.x.length; i++) corners.push(at(l.y, i));
+  for (let i = l.x.length - 1; i >= 0; i--) corners.push(at(upTo, i));
+  g.fillStyle = l.color;
+  g.beginPath();
+  corners
+    .filter(([px, py]) => Number.isFinite(px) && Number.isFinite(py))
+    .forEach(([px, py], i) => (i === 0 ? g.moveTo(px as number, py as number) : g.lineTo(px as number, py as number)));
+  g.fill();
   g.globalAlpha = 1;
 }
 

@@ -66,6 +66,8 @@ export interface ObserveSlice {
   overlays: readonly string[];
   /** Colours of runs that are told apart by them, as those of a study. */
   runColors: ReadonlyMap<string, string>;
+  /** Where many runs of a study lie, shown behind the curves; null for none. */
+  bands: { name: string; runs: number; of: ReadonlyMap<string, Schemas["SignalBand"]> } | null;
   /** Whether the run before joins the present one by itself. */
   follows: boolean;
   /** The run that others are compared with. */

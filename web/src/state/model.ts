@@ -107,6 +107,7 @@ export async function openModel(id: string, level = "", stage: Stage = "build"):
     runs: [],
     overlays: [],
     runColors: none,
+    bands: null,
     follows: true,
     reference: null,
     search: "",

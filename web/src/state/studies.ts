@@ -3,6 +3,7 @@ import { api, ApiError, ask, type Schemas } from "../api/client";
 import { notify, notifyError, setStage, useBench } from "./bench";
 import { edit, onStudy, queueIdle } from "./model";
 import { refreshCurves, refreshRuns } from "./observe";
+import { signalsOf } from "./plotSheets";
 import { studiesOf } from "./studyEdits";
 
 /** Runs of studies: how far they are, what they gave, and what of it is looked at. */
@@ -35,7 +36,8 @@ interface StudiesState {
   jobs: readonly Job[];
   /** The chosen study; null for the first. */
   study: string | null;
-  view: "runs" | "design";
+  /** tolerances: those of the model, whatever study is chosen. */
+  view: "runs" | "design" | "tolerances";
   results: Results | null;
   summary: Summary | null;
   /** Grows with what is known of the results, for what is asked about them. */
@@ -95,7 +97,16 @@ export async function readStudies(): Promise<void> {
 }
 
 export function chooseStudy(study: string): void {
-  set({ study, results: null, summary: null, picks: new Set(), without: new Set(), over: null, problem: null });
+  set({
+    study,
+    view: get().view === "design" ? "design" : "runs",
+    results: null,
+    summary: null,
+    picks: new Set(),
+    without: new Set(),
+    over: null,
+    problem: null,
+  });
   void readResults();
 }
 
@@ -211,6 +222,35 @@ export async function putStudy(id: string, body: { state?: "running" | "paused" 
 }
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+
+/** Adds rows from a spreadsheet's file or from what was copied, as one edit. */
+export async function readRows(study: string, table: { file?: string; text?: string }): Promise<void> {
+  try {
+    await queueIdle();
+    const params = { path: { id: get().model, study } };
+    const body = { file: table.file ?? null, text: table.text ?? null };
+    const action = await ask(api.POST("/api/models/{id}/studies/{study}/rows", { params, body }));
+    edit(action.label, action.operations as Parameters<typeof edit>[1]);
+    notify(`${action.label}: done. Undo takes them back.`);
+  } catch (e) {
+    notifyError((e as Error).message);
+  }
+}
+
+/** Shows where the courses of rows lie, in all plot sheets. */
+export async function showBands(rows: readonly number[], name: string): Promise<void> {
+  const id = get().results?.job;
+  if (!id) return;
+  const signals = [...new Set(Object.values(useBench.getState().model.plotSheets).flatMap((s) => signalsOf(s).map((w) => w.signal)))];
+  try {
+    const found = await ask(api.POST("/api/studies/{id}/bands", { params: { path: { id } }, body: { rows: [...rows], signals } }));
+    if (found.problem != null) return notifyError(found.problem);
+    useBench.setState({ bands: { name, runs: Number(found.runs), of: new Map(found.bands.map((b) => [b.signal, b])) }, follows: false });
+    setStage("observe");
+  } catch (e) {
+    notifyError((e as Error).message);
+  }
+}
 
 /** Makes runs of rows and shows them over one another in Observe, each in its colour. */
 export async function overlayRows(rows: readonly number[], colorOf: (row: number) => string): Promise<void> {

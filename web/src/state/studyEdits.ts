@@ -19,12 +19,22 @@ const get = useBench.getState;
 export const studiesOf = (studies: Readonly<Record<string, Study>>): [string, Study][] =>
   Object.entries(studies).sort((a, b) => a[1].order - b[1].order);
 
-export const freshDesign = (more: Partial<StudyDesign> = {}): StudyDesign => ({ kind: "grid", runs: 100, seed: 1, draws: 1, ...more });
+export const freshDesign = (more: Partial<StudyDesign> = {}): StudyDesign => ({
+  kind: "grid",
+  runs: 100,
+  seed: 1,
+  draws: 1,
+  hasTolerances: false,
+  ending: "all",
+  within: 0.02,
+  ...more,
+});
 
 export const freshSearch = (more: Partial<StudySearch> = {}): StudySearch => ({
   goal: "",
   keepsRequirements: true,
   method: "auto",
+  under: "nominal",
   runs: 200,
   seed: 1,
   ...more,
@@ -58,7 +68,8 @@ export function addStudy(purpose: Purpose): string {
     name,
     order: order(studies),
     factors: {},
-    design: freshDesign(purpose === "tolerances" ? { draws: 200 } : {}),
+    design: freshDesign(purpose === "tolerances" ? { draws: 200, hasTolerances: Object.keys(get().model.tolerances).length > 0 } : {}),
+    keeps: "sheets",
     conditions: [],
     rows: [],
     off: [],
@@ -121,20 +132,6 @@ export function setRows(id: string, numbers: readonly number[], isOn: boolean): 
   edit(isOn ? "Switch rows on" : "Switch rows off", [
     { op: "add", path: pointer("studies", id, "off"), value: [...off].sort((a, b) => a - b) },
   ]);
-}
-
-/** Adds rows that are copied from a spreadsheet: a line a row, cells by tabs, in the order of the factors. */
-export function pasteRows(id: string, text: string): number {
-  const study = get().model.studies[id];
-  if (!study) return 0;
-  const factors = factorsOf(study).map(([f]) => f);
-  const lines = text
-    .split(/\r?\n/)
-    .map((l) => l.split(l.includes("\t") ? "\t" : ";").map((c) => c.trim()))
-    .filter((cells) => cells.some((c) => c !== ""));
-  const made = lines.map((cells) => ({ values: Object.fromEntries(factors.flatMap((f, i) => (cells[i] ? [[f, cells[i]]] : []))) }));
-  if (made.length > 0) addRows(id, made);
-  return made.length;
 }
 
 export function addRows(id: string, rows: readonly Schemas["StudyRowNode"][]): void {

@@ -1,12 +1,12 @@
 import classNames from "classnames/bind";
 import { Button, Checkbox, InputNumber, Select, Switch } from "antd";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
+import type { Schemas } from "../../api/client";
 import { notify, useBench } from "../../state/bench";
 import {
   addRows,
   factorsOf,
-  pasteRows,
   removeRow,
   setCell,
   setDesign,
@@ -14,9 +14,13 @@ import {
   setSearch,
   setStudy,
   type Study,
+  type StudyDesign,
 } from "../../state/studyEdits";
+import { readRows } from "../../state/studies";
+import { base64 } from "../../ui/base64";
 import { TextField } from "../../ui/TextField";
 import { useDesign } from "./useDesign";
+import { percent } from "./words";
 import styles from "./explore.module.css";
 
 const cx = classNames.bind(styles);
@@ -54,7 +58,7 @@ export function DesignTable({ study: id }: { study: string }) {
   const pages = Math.ceil(Number(answer?.total ?? 0) / PAGE);
   return (
     <div className={cx("design")}>
-      {study.search ? <SearchForm id={id} study={study} /> : <DesignForm id={id} study={study} hasDrawn={factors.some((f) => f.isDrawn)} />}
+      {study.search ? <SearchForm id={id} study={study} /> : <DesignForm id={id} study={study} answer={answer} />}
       {!study.search && (
         <>
           <div className={cx("design-bar")}>
@@ -66,6 +70,7 @@ export function DesignTable({ study: id }: { study: string }) {
               Add a row
             </Button>
             <PasteRows id={id} />
+            <FileRows id={id} />
             <span className="quiet">{answer && !answer.problem ? `${answer.runs} of ${answer.total} rows are run` : ""}</span>
             {pages > 1 && (
               <span className={cx("pages")}>
@@ -86,8 +91,8 @@ export function DesignTable({ study: id }: { study: string }) {
             aria-label="Rows; a table from a spreadsheet is pasted here"
             onPaste={(e) => {
               if ((e.target as Element).tagName === "INPUT") return;
-              const count = pasteRows(id, e.clipboardData.getData("text"));
-              if (count > 0) notify(`${count} rows were added. Undo takes them back.`);
+              const text = e.clipboardData.getData("text");
+              if (text.trim()) void readRows(id, { text });
             }}
           >
             <table aria-label="Design table">
@@ -148,8 +153,36 @@ export function DesignTable({ study: id }: { study: string }) {
   );
 }
 
-function DesignForm({ id, study, hasDrawn }: { id: string; study: Study; hasDrawn: boolean }) {
+const MB = 1 << 20;
+
+/** What runs keep beside their figures, with what that takes. */
+function Keeps({ id, study, answer }: { id: string; study: Study; answer: Schemas["StudyDesignView"] | null }) {
+  const [bytes, rows] = [Number(answer?.keptBytes ?? 0), Number(answer?.keptRows ?? 0)];
+  const part = answer && rows < Number(answer.runs) && rows > 0 ? `, of the first ${rows} runs` : "";
+  return (
+    <label title="Courses are kept at 401 instants; bands over many runs are drawn from them">
+      courses kept
+      <Select
+        size="small"
+        aria-label="Courses kept"
+        value={study.keeps}
+        options={[
+          { value: "sheets", label: "of the plot sheets" },
+          { value: "all", label: "of all signals" },
+          { value: "none", label: "none" },
+        ]}
+        onChange={(keeps: string) => setStudy(id, "Say what runs keep", { keeps })}
+        popupMatchSelectWidth={false}
+      />
+      {rows > 0 && `${answer?.keptSignals} signals, ${bytes < MB ? "below 1" : Math.round(bytes / MB)} MB${part}`}
+    </label>
+  );
+}
+
+function DesignForm({ id, study, answer }: { id: string; study: Study; answer: Schemas["StudyDesignView"] | null }) {
   const d = study.design;
+  const hasDrawn = (answer?.factors ?? []).some((f) => f.isDrawn);
+  const tolerances = useBench((s) => Object.keys(s.model.tolerances).length);
   const counts = ["random", "latin", "sobol", "shares"].includes(d.kind);
   return (
     <div className={cx("design-form")} role="group" aria-label="Design">
@@ -167,6 +200,19 @@ function DesignForm({ id, study, hasDrawn }: { id: string; study: Study; hasDraw
       {counts && <Count label={d.kind === "shares" ? "draws" : "rows"} value={Number(d.runs)} commit={(runs) => setDesign(id, { runs })} />}
       {hasDrawn && !counts && <Count label="draws of each" value={Number(d.draws)} commit={(draws) => setDesign(id, { draws })} />}
       {(counts || hasDrawn) && <Count label="seed" value={Number(d.seed)} least={0} commit={(seed) => setDesign(id, { seed })} />}
+      {(tolerances > 0 || d.hasTolerances) && (
+        <label>
+          <Switch
+            size="small"
+            aria-label="Draw the model's tolerances"
+            checked={d.hasTolerances}
+            onChange={(hasTolerances) => setDesign(id, { hasTolerances })}
+          />
+          the model’s tolerances
+        </label>
+      )}
+      {(hasDrawn || counts) && <Ending id={id} design={d} wanted={study.wantedYield ?? null} />}
+      <Keeps id={id} study={study} answer={answer} />
       <label className={cx("wide")}>
         only where
         <TextField
@@ -181,8 +227,57 @@ function DesignForm({ id, study, hasDrawn }: { id: string; study: Study; hasDraw
   );
 }
 
+/** When a study ends: with its last row, or as soon as enough is known of the share that meets all requirements. */
+function Ending({ id, design, wanted }: { id: string; design: StudyDesign; wanted: number | null }) {
+  return (
+    <label>
+      ends
+      <Select
+        size="small"
+        aria-label="When it ends"
+        value={design.ending}
+        options={[
+          { value: "all", label: "with the last row" },
+          {
+            value: "decided",
+            label: wanted === null ? "when the wanted share is decided" : `when ${percent(wanted)} is decided`,
+            disabled: wanted === null,
+          },
+          { value: "known", label: "when the share is known" },
+        ]}
+        onChange={(ending: string) => setDesign(id, { ending })}
+        popupMatchSelectWidth={false}
+      />
+      {design.ending === "known" && (
+        <>
+          to ±
+          <InputNumber
+            size="small"
+            aria-label="Share known to within, in percent"
+            min={0.01}
+            max={49}
+            value={100 * Number(design.within)}
+            onBlur={(e) => {
+              const next = Number(e.target.value) / 100;
+              if (next > 0 && next < 0.5 && next !== Number(design.within)) setDesign(id, { within: next });
+            }}
+            onPressEnter={(e) => e.currentTarget.blur()}
+          />
+          %
+        </>
+      )}
+    </label>
+  );
+}
+
 function SearchForm({ id, study }: { id: string; study: Study }) {
-  const { requirements, measures } = useBench(useShallow((s) => ({ requirements: s.model.requirements, measures: s.model.measures })));
+  const { requirements, measures, tolerances } = useBench(
+    useShallow((s) => ({
+      requirements: s.model.requirements,
+      measures: s.model.measures,
+      tolerances: Object.keys(s.model.tolerances).length,
+    })),
+  );
   const s = study.search;
   if (!s) return null;
   const isWorst = s.worst != null;
@@ -245,12 +340,41 @@ function SearchForm({ id, study }: { id: string; study: Study }) {
           popupMatchSelectWidth={false}
         />
       </label>
+      <label>
+        each attempt
+        <Select
+          size="small"
+          aria-label="What each attempt stands"
+          value={s.under}
+          options={[
+            { value: "nominal", label: "is one run" },
+            { value: "corners", label: "stands all ends of what is drawn" },
+            { value: "draws", label: "stands draws of it" },
+          ]}
+          onChange={(under: string) => setSearch(id, { under })}
+          popupMatchSelectWidth={false}
+        />
+      </label>
+      {s.under === "draws" && <Count label="draws" value={Number(study.design.draws)} commit={(draws) => setDesign(id, { draws })} />}
+      {(tolerances > 0 || study.design.hasTolerances) && (
+        <label>
+          <Switch
+            size="small"
+            aria-label="The model's tolerances are among the factors"
+            checked={study.design.hasTolerances}
+            onChange={(hasTolerances) => setDesign(id, { hasTolerances })}
+          />
+          the model’s tolerances
+        </label>
+      )}
       <Count label="runs at most" value={Number(s.runs)} commit={(runs) => setSearch(id, { runs })} />
       <Count label="seed" value={Number(s.seed)} least={0} commit={(seed) => setSearch(id, { seed })} />
       <p className="quiet">
         {factorsOf(study).length === 0
           ? "Add what may change above, each with bounds such as 1:10 or ± 20 %."
-          : "Factors are searched between their bounds; lists are tried as they are."}
+          : s.under === "nominal"
+            ? "Factors are searched between their bounds; lists are tried as they are."
+            : "Factors with bounds are searched. Drawn ones, as ± 10 % or the model’s tolerances, are what each attempt has to stand: the worst of its runs counts."}
       </p>
     </div>
   );
@@ -284,12 +408,37 @@ function PasteRows({ id }: { id: string }) {
       size="small"
       onClick={() =>
         void navigator.clipboard.readText().then(
-          (text) => notify(`${pasteRows(id, text)} rows were added. Undo takes them back.`),
-          () => notify("Click into the table and press Ctrl+V: a line a row, in the order of the factors."),
+          (text) => readRows(id, { text }),
+          () => notify("Click into the table and press Ctrl+V: a line a row, in the order of the factors, or under their names."),
         )
       }
     >
       Paste rows
     </Button>
+  );
+}
+
+/** Takes rows from a spreadsheet's file. */
+function FileRows({ id }: { id: string }) {
+  const file = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <Button size="small" title="A line a row, in the order of the factors, or under their names" onClick={() => file.current?.click()}>
+        Rows from a file
+      </Button>
+      <input
+        ref={file}
+        type="file"
+        className="unseen"
+        aria-label="File with rows"
+        tabIndex={-1}
+        accept=".xlsx,.csv,.txt,.tsv"
+        onChange={(e) => {
+          const chosen = e.target.files?.[0];
+          if (chosen) void base64(chosen).then((packed) => readRows(id, { file: packed }));
+          e.target.value = "";
+        }}
+      />
+    </>
   );
 }

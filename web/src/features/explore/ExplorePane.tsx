@@ -5,6 +5,7 @@ import { useBench } from "../../state/bench";
 import { applyRow, jobOf, putStudy, shownStudy, startStudy, useStudies, type Job, type Summary } from "../../state/studies";
 import { setStudy, type Study } from "../../state/studyEdits";
 import { format } from "../../ui/format";
+import { ToleranceGroups } from "./TolerancesTable";
 import { left, percent } from "./words";
 import styles from "./explore.module.css";
 
@@ -18,9 +19,18 @@ export default function ExplorePane() {
     jobs,
     summary,
     results,
-  } = useStudies(useShallow((s) => ({ study: s.study, jobs: s.jobs, summary: s.summary, results: s.results })));
+    view,
+  } = useStudies(useShallow((s) => ({ study: s.study, jobs: s.jobs, summary: s.summary, results: s.results, view: s.view })));
   const id = shownStudy({ study: chosen }, model);
   const study = id ? model.studies[id] : undefined;
+  if (view === "tolerances")
+    return (
+      <aside className={cx("explore-pane")} aria-label="Inspector">
+        <h2>Tolerances</h2>
+        <p className="quiet">They belong to the model; every study can draw them.</p>
+        <ToleranceGroups />
+      </aside>
+    );
   if (!id || !study) return <aside className={cx("explore-pane")} aria-label="Inspector" />;
   const job = jobOf(jobs, id);
   const stale = job !== null && Number(job.revision) < Number(resultsRevision);
@@ -33,6 +43,7 @@ export default function ExplorePane() {
           : "not run yet"}
       </p>
       <Progress id={id} study={study} job={job} />
+      {results?.ended && !results.why && <p className="quiet">{results.ended}</p>}
       {results?.why && <Searched job={job} why={results.why} ended={results.ended} best={results.best} />}
       {summary && <Measures summary={summary} />}
       {summary && !study.search && summary.requirements.length > 0 && <Requirements id={id} study={study} summary={summary} />}

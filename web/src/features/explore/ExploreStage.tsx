@@ -11,6 +11,7 @@ import { FactorLine } from "./FactorLine";
 import { ResultsTable } from "./ResultsTable";
 import { RunStrip } from "./RunStrip";
 import { newStudies, StudiesPane } from "./StudiesPane";
+import { TolerancesTable } from "./TolerancesTable";
 import styles from "./explore.module.css";
 
 const cx = classNames.bind(styles);
@@ -24,16 +25,26 @@ export default function ExploreStage() {
   const hasResults = useStudies((s) => s.results !== null);
   useEffect(() => void readStudies(), [id]);
   const study = studies === undefined ? null : shownStudy({ study: chosen });
-  if (!study)
+  if (!study && view !== "tolerances")
     return (
       <EmptyStage label="Explore" title="No study yet">
         A study runs the model many times: over values of a parameter, with tolerances drawn, or in search of the best or the worst.
         <span className={cx("begin")}>
           <Dropdown trigger={["click"]} menu={{ items: newStudies() }}>
             <Button type="primary">New study</Button>
-          </Dropdown>
+          </Dropdown>{" "}
+          <Button onClick={() => useStudies.setState({ view: "tolerances" })}>Tolerances of the model</Button>
         </span>
       </EmptyStage>
+    );
+  if (!study || view === "tolerances")
+    return (
+      <StagePane label="Explore" className={cx("explore")}>
+        <StudiesPane />
+        <div className={cx("main")}>
+          <TolerancesTable />
+        </div>
+      </StagePane>
     );
   const tab = (value: typeof view, label: string) => (
     <button type="button" aria-pressed={view === value} onClick={() => useStudies.setState({ view: value })}>

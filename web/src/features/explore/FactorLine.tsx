@@ -1,11 +1,13 @@
 import classNames from "classnames/bind";
-import { Button, Select } from "antd";
+import { Button } from "antd";
 import { useState } from "react";
 import { useShallow } from "zustand/react/shallow";
-import { api, ask, type Schemas } from "../../api/client";
+import type { Schemas } from "../../api/client";
 import { useBench } from "../../state/bench";
-import { addFactor, factorsOf, removeFactor, setFactor, type Candidate, type Study } from "../../state/studyEdits";
+import { useStudies } from "../../state/studies";
+import { addFactor, factorsOf, removeFactor, setFactor, type Study } from "../../state/studyEdits";
 import { TextField } from "../../ui/TextField";
+import { FindFactor } from "./FindFactor";
 import { useDesign } from "./useDesign";
 import styles from "./explore.module.css";
 
@@ -50,15 +52,54 @@ export function FactorLine({ study: id }: { study: string }) {
                 {view?.told || node.values}
               </button>
             )}
+            {study.search && study.search.under !== "nominal" && (node.isDrawn || !view?.isDrawn) && (
+              <button
+                type="button"
+                className={cx("told", "role")}
+                aria-pressed={node.isDrawn}
+                aria-label={`Each attempt stands ${view?.label ?? node.target}`}
+                title="Searched between its bounds, or all its values to be stood by each attempt"
+                onClick={() => setFactor(id, f, { isDrawn: !node.isDrawn })}
+              >
+                {node.isDrawn ? "stood" : "searched"}
+              </button>
+            )}
             <Button type="text" size="small" aria-label={`Take ${view?.label ?? node.target} away`} onClick={() => removeFactor(id, f)}>
               ×
             </Button>
           </span>
         );
       })}
+      {study.design.hasTolerances && <Tolerances views={design.answer?.factors ?? []} />}
       <FindFactor model={model} onFound={(c) => addFactor(id, c)} />
       <span className={cx("comes-to")}>{design.answer ? <ComesTo study={study} design={design.answer} /> : null}</span>
     </div>
+  );
+}
+
+/** The model's tolerances, which the study draws beside its own factors. */
+function Tolerances({ views }: { views: readonly Schemas["FactorView"][] }) {
+  const count = views.filter((f) => f.isTolerance).length;
+  const wrong = views.find((f) => f.isTolerance && f.problem != null);
+  return (
+    <span className={cx("factor", { wrong: wrong !== undefined })}>
+      <i>×</i>
+      <button
+        type="button"
+        className={cx("told")}
+        title={
+          wrong
+            ? `${wrong.label}: ${wrong.problem}`
+            : views
+                .filter((f) => f.isTolerance)
+                .map((f) => `${f.label} ${f.values}`)
+                .join("\n")
+        }
+        onClick={() => useStudies.setState({ view: "tolerances" })}
+      >
+        {count === 1 ? "1 tolerance" : `${count} tolerances`} of the model
+      </button>
+    </span>
   );
 }
 
@@ -78,38 +119,5 @@ function ComesTo({ study, design }: { study: Study; design: Schemas["StudyDesign
       <b>{design.runs} runs</b>
       {Number(design.leftOut) > 0 && `, ${design.leftOut} left out by conditions`}
     </>
-  );
-}
-
-/** Finds anything that can be varied. */
-function FindFactor({ model, onFound }: { model: string; onFound: (c: Candidate) => void }) {
-  const [found, setFound] = useState<readonly Candidate[]>([]);
-  const search = (text: string) =>
-    void ask(api.GET("/api/models/{id}/factors", { params: { path: { id: model }, query: { search: text } } })).then(setFound, () =>
-      setFound([]),
-    );
-  return (
-    <Select
-      size="small"
-      showSearch={{ filterOption: false, onSearch: search }}
-      className={cx("find-factor")}
-      aria-label="Vary something more"
-      placeholder="vary…"
-      value={null}
-      popupMatchSelectWidth={false}
-      options={found.map((c) => ({
-        value: c.target,
-        label: (
-          <span className={cx("candidate")}>
-            {c.label} <span className="quiet">{c.present ?? c.kind}</span>
-          </span>
-        ),
-      }))}
-      onFocus={() => search("")}
-      onChange={(target: string | null) => {
-        const one = found.find((c) => c.target === target);
-        if (one) onFound(one);
-      }}
-    />
   );
 }

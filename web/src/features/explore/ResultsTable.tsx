@@ -3,7 +3,8 @@ import { Button, Checkbox, Dropdown, Segmented } from "antd";
 import { useMemo, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { misses, readerOf, spanOf, toneOf } from "../../state/studyColumns";
-import { applyRow, leaveOut, overlayRows, useStudies, type Results, type Row } from "../../state/studies";
+import { useBench } from "../../state/bench";
+import { applyRow, leaveOut, overlayRows, showBands, shownStudy, useStudies, type Results, type Row } from "../../state/studies";
 import { format } from "../../ui/format";
 import { toneColumn } from "./RunStrip";
 import styles from "./explore.module.css";
@@ -92,6 +93,20 @@ export function ResultsTable() {
             }
           >
             Overlay these runs
+          </Button>
+          <Button
+            size="small"
+            type="link"
+            disabled={rows.length < 2}
+            title="Where the courses of all these runs lie, in every plot sheet"
+            onClick={() =>
+              void showBands(
+                rows.filter((r) => !r.isFailed).map((r) => Number(r.row)),
+                useBench.getState().model.studies[shownStudy(useStudies.getState()) ?? ""]?.name ?? "the study",
+              )
+            }
+          >
+            Show their band
           </Button>
           <Dropdown
             trigger={["click"]}

@@ -32,7 +32,7 @@ export const newStudies = (): NonNullable<MenuProps["items"]> =>
 /** The studies of the model, each with how far it is. */
 export function StudiesPane() {
   const studies = useBench((s) => s.model.studies);
-  const { study, jobs } = useStudies(useShallow((s) => ({ study: s.study, jobs: s.jobs })));
+  const { study, jobs, view } = useStudies(useShallow((s) => ({ study: s.study, jobs: s.jobs, view: s.view })));
   const shown = shownStudy({ study });
   return (
     <nav className={cx("studies")} aria-label="Studies">
@@ -41,15 +41,30 @@ export function StudiesPane() {
       </header>
       <div className={cx("studies-body")}>
         {studiesOf(studies).map(([id, s]) => (
-          <StudyBox key={id} id={id} study={s} job={jobOf(jobs, id)} on={id === shown} />
+          <StudyBox key={id} id={id} study={s} job={jobOf(jobs, id)} on={id === shown && view !== "tolerances"} />
         ))}
         <div className={cx("more")}>
           <Dropdown trigger={["click"]} menu={{ items: newStudies() }}>
             <Button size="small">New study</Button>
           </Dropdown>
         </div>
+        <TolerancesEntry />
       </div>
     </nav>
+  );
+}
+
+/** The tolerances of the model stand with its studies, as these draw them. */
+function TolerancesEntry() {
+  const count = useBench((s) => Object.keys(s.model.tolerances).length);
+  const on = useStudies((s) => s.view === "tolerances");
+  return (
+    <div className={cx("study", "of-model", { on })}>
+      <button type="button" aria-pressed={on} onClick={() => useStudies.setState({ view: "tolerances" })}>
+        <b>Model tolerances</b>
+        <span>{count === 0 ? "none yet" : `of ${count} ${count === 1 ? "value" : "values"}`}</span>
+      </button>
+    </div>
   );
 }
 

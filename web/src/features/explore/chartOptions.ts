@@ -218,6 +218,48 @@ function boxes(chart: Chart, { results, answer }: Content): EChartsCoreOption | 
   };
 }
 
+/** Lines of one value over the cells of a map, each with its value at its middle. */
+function contours(lines: NonNullable<Answer["lines"]>): object {
+  return {
+    type: "custom",
+    name: "lines of one value",
+    silent: true,
+    z: 3,
+    // Only the first corner of a line is data; the others are placed by the width of a cell.
+    data: lines.map(() => [0, 0]),
+    renderItem: (p: { dataIndex: number }, api: { coord: (v: number[]) => [number, number] }) => {
+      const line = lines[p.dataIndex];
+      if (!line) return null;
+      const [zero, one] = [api.coord([0, 0]), api.coord([1, 1])];
+      const points = line.x.map((x, i) => [zero[0] + Number(x) * (one[0] - zero[0]), zero[1] + Number(line.y[i]) * (one[1] - zero[1])]) as [
+        number,
+        number,
+      ][];
+      const middle = points[Math.floor(points.length / 2)] as [number, number];
+      return {
+        type: "group",
+        children: [
+          { type: "polyline", shape: { points }, style: { stroke: tokens.ink, lineWidth: 1, fill: "none" } },
+          {
+            type: "text",
+            x: middle[0],
+            y: middle[1],
+            style: {
+              text: format(Number(line.level), 4),
+              align: "center",
+              verticalAlign: "middle",
+              fill: tokens.ink,
+              font: `10.5px ${MONO}`,
+              backgroundColor: "rgba(255,255,255,.8)",
+              padding: [0, 2],
+            },
+          },
+        ],
+      };
+    },
+  };
+}
+
 function map(chart: Chart, { results, answer }: Content): EChartsCoreOption | null {
   const cells = answer?.cells ?? [];
   if (cells.length === 0) return null;
@@ -260,6 +302,7 @@ function map(chart: Chart, { results, answer }: Content): EChartsCoreOption | nu
       isGrid
         ? { type: "heatmap", data: cells.map((c) => [xs.indexOf(Number(c.x)), ys.indexOf(Number(c.y)), Number(c.value)]) }
         : { type: "scatter", symbolSize: 9, data: cells.map((c) => [Number(c.x), Number(c.y), Number(c.value)]) },
+      ...(isGrid ? [contours(answer?.lines ?? [])] : []),
     ],
   };
 }

@@ -21,8 +21,15 @@ const LISTED = 8;
 
 /** The runs of the model: which are shown, which one others are compared with, which are kept. */
 export function RunList() {
-  const { runs, present, overlays, reference, follows } = useBench(
-    useShallow((s) => ({ runs: s.runs, present: s.run?.id ?? null, overlays: s.overlays, reference: s.reference, follows: s.follows })),
+  const { runs, present, overlays, reference, follows, bands } = useBench(
+    useShallow((s) => ({
+      runs: s.runs,
+      present: s.run?.id ?? null,
+      overlays: s.overlays,
+      reference: s.reference,
+      follows: s.follows,
+      bands: s.bands,
+    })),
   );
   const [all, setAll] = useState(false);
   const [importing, setImporting] = useState(false);
@@ -43,6 +50,16 @@ export function RunList() {
           <Row key={r.id} run={r} isPresent={r.id === present} isShown={overlays.includes(r.id)} isReference={r.id === reference} />
         ))}
       </ul>
+      {bands && (
+        <div className={cx("study-band")}>
+          <span>
+            <b>{bands.runs} runs</b> of {bands.name}: all, nine of ten, and the middle
+          </span>
+          <Button size="small" type="text" aria-label={`Hide the runs of ${bands.name}`} onClick={() => useBench.setState({ bands: null })}>
+            ×
+          </Button>
+        </div>
+      )}
       {runs.length === 0 && <p className="quiet">No run yet.</p>}
       {listed.length < ordered.length && (
         <Button type="link" size="small" onClick={() => setAll(true)}>

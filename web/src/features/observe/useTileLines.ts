@@ -1,5 +1,6 @@
 import { useMemo } from "react";
 import { useShallow } from "zustand/react/shallow";
+import type { Schemas } from "../../api/client";
 import { valueAt, type Series } from "../../api/traces";
 import { signalColor } from "../../plots/colors";
 import type { Line } from "../../plots/curves";
@@ -29,15 +30,27 @@ const dashes = { solid: [], dashed: [7, 4], dotted: [2, 3] } as const;
 /** Runs beside the present one are told apart by their dashes. */
 const runDashes = [[], [7, 3], [2, 3], [9, 3, 2, 3]] as const;
 
+/** Where many runs lie: all of them, nine of ten, and the middle one. */
+function bandLines(band: Schemas["SignalBand"]): { x: Float64Array; y: Float64Array; more: Partial<Line> }[] {
+  const numbers = (of: readonly (number | string)[]) => Float64Array.from(of, Number);
+  const x = numbers(band.times);
+  return [
+    { x, y: numbers(band.least), more: { upTo: numbers(band.largest), opacity: 0.13, dash: [] } },
+    { x, y: numbers(band.low), more: { upTo: numbers(band.high), opacity: 0.22, dash: [] } },
+    { x, y: numbers(band.median), more: { width: 1, dash: [1, 2] } },
+  ];
+}
+
 /** The curves of a tile with what is drawn of them. */
 export function useTileLines(tile: Tile): Shown[] {
-  const { curves, infos, run, overlays, runColors, runs, reference, traces } = useBench(
+  const { curves, infos, run, overlays, runColors, bands, runs, reference, traces } = useBench(
     useShallow((s) => ({
       curves: s.curves,
       infos: s.infos,
       run: s.run?.id ?? null,
       overlays: s.overlays,
       runColors: s.runColors,
+      bands: s.bands,
       runs: s.runs,
       reference: s.reference,
       traces: s.traces,
@@ -77,7 +90,9 @@ export function useTileLines(tile: Tile): Shown[] {
                   ? [{ run: r, number: Number(known?.number ?? 0), name: known?.name ?? "", series, dash: runDashes[i % runDashes.length] }]
                   : [];
               });
+        const band = node.difference ? undefined : bands?.of.get(node.signal);
         const lines = [
+          ...(band ? bandLines(band).map((l) => draw({ times: l.x, values: l.y }, l.more)) : []),
           ...others.map((o) => {
             const own = runColors.get(o.run);
             if (own) return draw(o.series, { color: own, width: 1.2 });
@@ -97,7 +112,7 @@ export function useTileLines(tile: Tile): Shown[] {
           others,
         };
       }),
-    [tile, curves, infos, run, overlays, runColors, runs, reference, traces],
+    [tile, curves, infos, run, overlays, runColors, bands, runs, reference, traces],
   );
 }
 

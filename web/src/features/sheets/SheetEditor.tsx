@@ -5,6 +5,7 @@ import { api, ask, type Schemas } from "../../api/client";
 import { notifyError, useBench } from "../../state/bench";
 import { goToPart } from "../../state/model";
 import { activate, addColumn, openSheet, removeSheet, renameSheet } from "../../state/sheets";
+import { base64 } from "../../ui/base64";
 import { TextField } from "../../ui/TextField";
 import { SheetGrid } from "./SheetGrid";
 import { SheetComparison } from "./SheetComparison";
@@ -56,10 +57,7 @@ export default function SheetEditor({ id }: { id: string }) {
   };
   const take = async (chosen: File | undefined) => {
     if (!chosen) return;
-    const bytes = new Uint8Array(await chosen.arrayBuffer());
-    let packed = "";
-    for (let i = 0; i < bytes.length; i += 0x8000) packed += String.fromCharCode(...bytes.subarray(i, i + 0x8000));
-    await compare({ file: btoa(packed), text: null });
+    await compare({ file: await base64(chosen), text: null });
   };
   const download = (form: string) => {
     const link = window.document.createElement("a");

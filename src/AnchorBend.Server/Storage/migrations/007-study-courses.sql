@@ -1,0 +1,7 @@
+-- Courses that runs of studies keep: doubles (little-endian), one signal behind another, at the same instants in every row.
+create table study_courses (
+    study_id text not null references studies (id) on delete cascade,
+    row integer not null,
+    courses blob not null,
+    primary key (study_id, row)
+);
