@@ -17,7 +17,8 @@ sealed class StudyFile
         IReadOnlyList<StudyFactor> factors,
         IReadOnlyList<StudyMeasure> measures,
         IReadOnlyList<StudyCell[]> cells,
-        IReadOnlyList<StudyResult> results
+        IReadOnlyList<StudyResult> results,
+        IReadOnlyList<string>? judged = null
     )
     {
         var columns = new List<ResultColumn> { new("run", "", [.. results.Select(r => r.Index + 1.0)], null) };
@@ -34,6 +35,15 @@ sealed class StudyFile
         for (var i = 0; i < measures.Count; i++)
             columns.Add(new ResultColumn(measures[i].Name, UnitOf(i), [.. results.Select(r => r.Measures[i] ?? double.NaN)], null));
         string UnitOf(int i) => results.Select(r => r.Units?[i]).FirstOrDefault(u => u is not null) ?? "";
+        for (var i = 0; i < (judged?.Count ?? 0); i++)
+            columns.Add(
+                new ResultColumn(
+                    judged![i] + ", margin",
+                    "",
+                    [.. results.Select(r => i < r.Verdicts.Count ? r.Verdicts[i].Margin ?? double.NaN : double.NaN)],
+                    null
+                )
+            );
         columns.Add(new ResultColumn("problem", "", null, [.. results.Select(r => r.Problem?.ReplaceLineEndings(" ") ?? "")]));
         return new StudyFile(columns, results.Count);
     }

@@ -31,6 +31,10 @@ sealed class SweepCommand
         Description = "grid: all combinations; one: one at a time; random, lhs (Latin hypercube), sobol: drawn",
         DefaultValueFactory = _ => "grid",
     };
+    readonly Option<string?> study = new("--study")
+    {
+        Description = "The study of this name in the document, with its factors, design and measures, instead of --vary",
+    };
     readonly Option<int> runs = new("--runs") { Description = "How many runs are drawn", DefaultValueFactory = _ => 100 };
     readonly Option<FileInfo?> csv = new("--csv") { Description = "File to write; '-' or nothing writes to standard output" };
     readonly Option<FileInfo?> parquet = new("--parquet") { Description = "The table as an Apache Parquet file" };
@@ -57,6 +61,7 @@ sealed class SweepCommand
         engine.AcceptOnlyFromAmong("local", "slurm");
         command = new Command("sweep", "Run a model over values of its parameters and write a table of measures")
         {
+            study,
             design,
             runs,
             csv,
@@ -65,6 +70,7 @@ sealed class SweepCommand
             engine,
             chunk,
         };
+        arguments.Vary.Required = false;
         arguments.AddTo(command);
         command.SetAction((parsed, cancellation) => StudyArguments.Guarded(() => Sweep(parsed, cancellation)));
     }
@@ -82,25 +88,54 @@ sealed class SweepCommand
         var worker = new Command("worker", "Run a part of a study on the node of a cluster") { folder, number };
         worker.SetAction(
             (parsed, cancellation) =>
-                StudyArguments.Guarded(() => Work(parsed.GetValue(folder)!.FullName, parsed.GetValue(number), cancellation))
+                StudyArguments.Guarded(() => RunChunk(parsed.GetValue(folder)!.FullName, parsed.GetValue(number), cancellation))
         );
         return worker;
     }
 
-    (StudyArguments.Study Asked, StudyTable Table) Asked(ParseResult parsed)
+    /// <summary>What is run.</summary>
+    /// <param name="Judged">Names of the requirements whose margins stand in the table.</param>
+    sealed record Work(StudyRun Run, IReadOnlyList<StudyMeasure> Measures, IReadOnlyList<string> Judged, int Jobs);
+
+    Work Asked(ParseResult parsed)
     {
+        if (parsed.GetValue(study) is { } name)
+            return OfDocument(parsed, name);
+        if (parsed.GetValue(arguments.Vary) is not { Length: > 0 })
+            throw new CommandException("Say what varies, with --vary, or name a study of the document with --study.");
         var asked = arguments.Read(parsed, true);
-        return (
-            asked,
-            StudyTable.Of(asked.Factors, Designs[parsed.GetValue(design)!], parsed.GetValue(runs), parsed.GetValue(arguments.Seed))
+        var table = StudyTable.Of(asked.Factors, Designs[parsed.GetValue(design)!], parsed.GetValue(runs), parsed.GetValue(arguments.Seed));
+        return new Work(asked.Of(table), asked.Measures, [], asked.Jobs);
+    }
+
+    Work OfDocument(ParseResult parsed, string name)
+    {
+        var model = ModelFile.Read(parsed.GetValue(arguments.File)!);
+        if (model.Document is not { } document)
+            throw new CommandException("A text has no studies; --study needs a document.");
+        if (parsed.GetValue(arguments.Vary) is { Length: > 0 })
+            throw new CommandException("A study of the document says itself what varies: take --study or --vary.");
+        var node = document.Studies.FirstOrDefault(s => s.Value.Name == name || s.Key == name).Value;
+        if (node is null)
+            throw new CommandException(
+                $"The document has no study '{name}'. It has: {string.Join(", ", document.Studies.Values.Select(s => s.Name))}."
+            );
+        if (node.Search is not null)
+            throw new CommandException($"'{name}' is a search, whose rows follow from one another: use optimise.");
+        var setup = StudySetup.Of(model, node);
+        return new Work(
+            setup.Run.Without(),
+            setup.Measures,
+            [.. document.Requirements.Values.Select(r => r.Name)],
+            Math.Max(1, parsed.GetValue(arguments.Jobs) ?? Environment.ProcessorCount)
         );
     }
 
     int Sweep(ParseResult parsed, CancellationToken cancellation)
     {
         var given = parsed.GetValue(arguments.File)!;
-        var (asked, table) = Asked(parsed);
-        var study = asked.Of(table);
+        var asked = Asked(parsed);
+        var table = asked.Run.Table;
         var results = new StudyResult?[table.Rows.Count];
         var text = File.ReadAllText(given.FullName);
         var isHere = parsed.GetValue(engine) == "local";
@@ -108,7 +143,7 @@ sealed class SweepCommand
         foreach (var (row, earlier) in journal?.Earlier ?? new Dictionary<int, StudyResult>())
             if (row < results.Length && earlier.Problem is null)
                 results[row] = earlier;
-        IStudyEngine on = isHere ? new LocalEngine(study, asked.Jobs) : Cluster(parsed, given, text, table);
+        IStudyEngine on = isHere ? new LocalEngine(asked.Run, asked.Jobs) : Cluster(parsed, given, text, table);
         on.Run(
             Enumerable.Range(0, results.Length).Where(i => results[i] is null).ToList(),
             result =>
@@ -118,7 +153,7 @@ sealed class SweepCommand
             },
             cancellation
         );
-        var written = StudyFile.Of(table.Factors, asked.Measures, table.Rows, [.. results.OfType<StudyResult>()]);
+        var written = StudyFile.Of(table.Factors, asked.Measures, table.Rows, [.. results.OfType<StudyResult>()], asked.Judged);
         written.Write(parsed.GetValue(csv), parsed.GetValue(parquet), cancellation);
         return StudyFile.Failed(results);
     }
@@ -151,7 +186,7 @@ sealed class SweepCommand
     }
 
     /// <summary>Runs the rows of a task; where its results are there already, nothing is done.</summary>
-    static int Work(string folder, int number, CancellationToken cancellation)
+    static int RunChunk(string folder, int number, CancellationToken cancellation)
     {
         var package = StudyPackage.Read(folder);
         if (number < 0 || number >= package.Chunks)
@@ -160,13 +195,12 @@ sealed class SweepCommand
             return 0;
         var sweep = new SweepCommand();
         var model = Path.Combine(folder, package.Model);
-        var (asked, table) = sweep.Asked(sweep.command.Parse([model, .. package.Arguments]));
-        if (StudyPackage.KeyOf(File.ReadAllText(model), package.Arguments, table) != package.Key)
+        var run = sweep.Asked(sweep.command.Parse([model, .. package.Arguments])).Run;
+        if (StudyPackage.KeyOf(File.ReadAllText(model), package.Arguments, run.Table) != package.Key)
             throw new CommandException(
                 "This node reads the study otherwise than the machine that submitted it: take the same version on both."
             );
-        var study = asked.Of(table);
-        var results = package.RowsOf(number).Select(row => study.Of(row, table.Rows[row], cancellation)).ToList();
+        var results = package.RowsOf(number).Select(row => run.Of(row, run.Table.Rows[row], cancellation)).ToList();
         StudyPackage.Keep(folder, number, results);
         return 0;
     }

@@ -69,6 +69,13 @@ try
     builder.Services.AddSingleton<RecordedCourses>();
     builder.Services.AddSingleton<RunSets>();
     builder.Services.AddSingleton<IStudyStore, StudyStore>();
+    if (builder.Configuration["cluster"] is { Length: > 0 } shared)
+    {
+        // As nodes call it: by its name where it is on their path.
+        var worker = builder.Configuration["worker"] ?? "anchor-bend";
+        builder.Services.AddSingleton(new StudyCluster(Path.GetFullPath(shared), worker.Split(' ', StringSplitOptions.RemoveEmptyEntries)));
+    }
+
     builder.Services.AddSingleton<StudyJobs>();
     builder.Services.AddSingleton<StudyWork>();
     builder.Services.AddSingleton<ModelWork>();

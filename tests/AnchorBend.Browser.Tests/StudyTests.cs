@@ -43,6 +43,43 @@ public sealed class StudyTests : IDisposable
     IWebElement Chart(string title) => bench.Find(By.CssSelector($"figure[aria-label='{title}']"));
 
     [Fact]
+    public void Tolerances_of_the_model_are_grouped_drawn_and_their_band_shown()
+    {
+        bench.OpenExample("Plankton winch");
+        bench.Press("Explore");
+        bench.Click(By.XPath("//*[@aria-label='Studies']//b[.='Model tolerances']"));
+        bench.Until(() => bench.All("[aria-label='Tolerances of the model'] tbody tr").Count == 5, "five tolerances");
+        bench.SetField("Tolerance of drum_r", "± 2 mm");
+        bench.WaitSaved();
+        bench.Until(
+            () =>
+                bench.Find(By.CssSelector("[aria-label='Tolerances of the model']")).Text.Contains("0.148…0.152", StringComparison.Ordinal),
+            "the tolerance as it is drawn"
+        );
+        bench.SetField("Correlation of nets of one maker", "0.9");
+        bench.WaitSaved();
+        bench.Click(By.XPath("//*[@aria-label='Studies']//b[.='Tolerances']"));
+        bench.Press("Run the study");
+        bench.Until(
+            () => bench.All("[role=progressbar][aria-label='Runs done']").SingleOrDefault()?.GetAttribute("aria-valuenow") == "300",
+            "300 runs",
+            60
+        );
+        bench.Press("Show their band");
+        bench.Until(
+            () => bench.Find(By.CssSelector("[aria-label='Runs']")).Text.Contains("300 runs of Tolerances", StringComparison.Ordinal),
+            "the band in Observe",
+            20
+        );
+        bench.Click(By.CssSelector("[aria-label='Hide the runs of Tolerances']"));
+        bench.Until(
+            () => !bench.Find(By.CssSelector("[aria-label='Runs']")).Text.Contains("300 runs", StringComparison.Ordinal),
+            "no band"
+        );
+        bench.NoConsoleErrors();
+    }
+
+    [Fact]
     public void J17_What_a_parameter_does_is_swept_charted_kept_and_overlaid()
     {
         bench.OpenExample("Plankton winch");

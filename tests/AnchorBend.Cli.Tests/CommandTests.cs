@@ -573,6 +573,53 @@ public sealed class CommandTests : IDisposable
     }
 
     [Fact]
+    public void A_study_of_the_document_is_swept_by_its_name()
+    {
+        var winch = Path.Combine(Root(), "examples", "plankton-winch.json");
+        var (code, output, error) = Run("sweep", winch, "--study", "Net mass");
+        Assert.True(code == 0, error);
+        var lines = output.Split('\n', StringSplitOptions.RemoveEmptyEntries);
+        Assert.Equal(8, lines.Length);
+        Assert.StartsWith("run,net_m,Deepest point after 5 s,", lines[0], StringComparison.Ordinal);
+        Assert.Contains("\"Cable load, margin\"", lines[0], StringComparison.Ordinal);
+        Assert.Equal(output, Run("sweep", winch, "--study", "mass", "--jobs", "1").Output);
+        Assert.Contains("It has: Net mass", Run("sweep", winch, "--study", "none").Error, StringComparison.Ordinal);
+        Assert.Contains("is a search", Run("sweep", winch, "--study", "gains").Error, StringComparison.Ordinal);
+        Assert.Equal(2, Run("sweep", winch).Code);
+    }
+
+    [Fact]
+    public void An_optimum_can_stand_the_ends_of_tolerances()
+    {
+        var model = Write("level.mo", "model M parameter Real a = 1; parameter Real b = 1; Real y; equation y = (a - b) ^ 2; end M;");
+        string[] asked =
+        [
+            "optimise",
+            model,
+            "--vary",
+            "a=0:4",
+            "--vary",
+            "b=1 ± 1",
+            "--minimise",
+            "final(y)",
+            "--under",
+            "corners",
+            "--runs",
+            "120",
+            "--to",
+            "1",
+            "--json",
+        ];
+        var (_, output, error) = Run(asked);
+        Assert.True(output.Length > 0, error);
+        // Of b from 0 to 2 the worst end is at least 1 away, where a is 1.
+        var best = JsonDocument.Parse(output).RootElement.GetProperty("best");
+        Assert.Equal(1, double.Parse(best.GetProperty("values").GetProperty("a").GetString()!, CultureInfo.InvariantCulture), 1e-2);
+        Assert.Equal(1, best.GetProperty("goal").GetDouble(), 2e-2);
+        Assert.False(best.GetProperty("values").TryGetProperty("b", out _));
+    }
+
+    [Fact]
     public void Monte_Carlo_tells_the_share_that_meets_the_requirements()
     {
         var winch = Path.Combine(Root(), "examples", "plankton-winch.json");

@@ -82,7 +82,7 @@ sealed class MemoryStore : IModelStore, IPartStore
 sealed class Bench : INotifications
 {
     /// <param name="studies">What a program before has kept of studies.</param>
-    public Bench(MemoryStudyStore? studies = null)
+    public Bench(MemoryStudyStore? studies = null, StudyCluster? cluster = null)
     {
         StudyStore = studies ?? new();
         Package = new OwnPackage(Store);
@@ -90,7 +90,7 @@ sealed class Bench : INotifications
         KeptRuns = new KeptRuns(RunStore, Package, Compute);
         Runs = new RunPool(this, Compute, KeptRuns, NullLogger<RunPool>.Instance);
         Sets = new RunSets(Runs, Compute, NullLogger<RunSets>.Instance);
-        Studies = new StudyJobs(StudyStore, Package, Compute, this, NullLogger<StudyJobs>.Instance);
+        Studies = new StudyJobs(StudyStore, Package, Compute, this, NullLogger<StudyJobs>.Instance, cluster);
         Models = new ModelWork(Store, Open, Package, Runs, Sets, Studies, Compute, this, NullLogger<ModelWork>.Instance);
         Comparison = new RunComparison(Runs, Compute);
         Recovery = new RunRecovery(Runs, Compute, this);

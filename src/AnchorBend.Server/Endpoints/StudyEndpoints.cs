@@ -12,7 +12,11 @@ namespace AnchorBend.Server.Endpoints;
 /// <param name="State">running, paused or stopped; null leaves it.</param>
 /// <param name="Priority">From −5 to 5, the larger the sooner; null leaves it.</param>
 /// <param name="Again">Whether failed rows are run again.</param>
-public sealed record StudyChangeRequest(StudyState? State, int? Priority, bool? Again);
+/// <param name="Here">Whether it goes on on this machine where a cluster ran it.</param>
+public sealed record StudyChangeRequest(StudyState? State, int? Priority, bool? Again, bool? Here);
+
+/// <summary>Where studies can be run.</summary>
+public sealed record StudyEnginesView(bool HasCluster);
 
 /// <param name="Chart">What is drawn.</param>
 /// <param name="Without">Rows that are left out.</param>
@@ -32,6 +36,7 @@ static class StudyEndpoints
 
     public static void Map(RouteGroupBuilder api)
     {
+        api.MapGet("/engines", (StudyJobs jobs) => new StudyEnginesView(jobs.HasCluster)).WithName("getStudyEngines");
         api.MapGet("/models/{id}/studies", (string id, ModelWork models, StudyJobs jobs) => jobs.OfModel(models.Session(id).Id))
             .WithName("getStudies")
             .ProducesProblem(404);
@@ -50,8 +55,8 @@ static class StudyEndpoints
         api.MapGet("/models/{id}/studies/{study}/design", Design).WithName("getDesign").ProducesProblem(404).ProducesProblem(422);
         api.MapPost(
                 "/models/{id}/studies/{study}/runs",
-                (string id, string study, ModelWork models, StudyJobs jobs, CancellationToken wanted) =>
-                    jobs.Start(models.Session(id), study, wanted)
+                (string id, string study, bool? onCluster, ModelWork models, StudyJobs jobs, CancellationToken wanted) =>
+                    jobs.Start(models.Session(id), study, wanted, onCluster == true)
             )
             .WithName("startStudy")
             .ProducesProblem(404)
@@ -114,7 +119,7 @@ static class StudyEndpoints
         {
             null => jobs.Find(id).View(),
             StudyState.Finished => throw new RequestException("a study is told to be running, paused or stopped."),
-            { } state => jobs.Put(id, state),
+            { } state => jobs.Put(id, state, request.Here == true),
         };
     }
 

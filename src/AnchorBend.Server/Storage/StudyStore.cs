@@ -20,7 +20,8 @@ public sealed class StudyStore(Database database) : IStudyStore
         long Priority,
         string Made,
         string Units,
-        double Seconds
+        double Seconds,
+        long OnCluster
     );
 
     sealed record Line(long Row, byte[] Measures, byte[] Verdicts, string? Problem, long Failed, double Seconds);
@@ -32,7 +33,7 @@ public sealed class StudyStore(Database database) : IStudyStore
         [
             .. connection
                 .Query<Head>(
-                    "select id, model_id as model, study, revision, document, state, priority, made, units, seconds from studies "
+                    "select id, model_id as model, study, revision, document, state, priority, made, units, seconds, on_cluster as onCluster from studies "
                         + "where @model is null or model_id = @model order by made desc",
                     new { model }
                 )
@@ -46,7 +47,8 @@ public sealed class StudyStore(Database database) : IStudyStore
                     (int)h.Priority,
                     DateTime.Parse(h.Made, CultureInfo.InvariantCulture, DateTimeStyles.RoundtripKind),
                     JsonSerializer.Deserialize<string?[]>(h.Units)!,
-                    h.Seconds
+                    h.Seconds,
+                    h.OnCluster != 0
                 )),
         ];
     }
@@ -54,8 +56,8 @@ public sealed class StudyStore(Database database) : IStudyStore
     public void Put(StoredStudy study) =>
         database.Write(c =>
             c.Execute(
-                "insert into studies values (@Id, @ModelId, @Study, @Revision, @Document, @state, @Priority, @made, @units, @Seconds) "
-                    + "on conflict (id) do update set state = @state, priority = @Priority, units = @units, seconds = @Seconds",
+                "insert into studies values (@Id, @ModelId, @Study, @Revision, @Document, @state, @Priority, @made, @units, @Seconds, @onCluster) "
+                    + "on conflict (id) do update set state = @state, priority = @Priority, units = @units, seconds = @Seconds, on_cluster = @onCluster",
                 new
                 {
                     study.Id,
@@ -68,6 +70,7 @@ public sealed class StudyStore(Database database) : IStudyStore
                     made = study.Made.ToString("O", CultureInfo.InvariantCulture),
                     units = JsonSerializer.Serialize(study.Units),
                     study.Seconds,
+                    onCluster = study.IsOnCluster ? 1 : 0,
                 }
             )
         );

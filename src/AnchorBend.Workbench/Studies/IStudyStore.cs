@@ -24,7 +24,8 @@ public sealed record StoredStudy(
     int Priority,
     DateTime Made,
     IReadOnlyList<string?> Units,
-    double Seconds
+    double Seconds,
+    bool IsOnCluster = false
 );
 
 /// <summary>Where runs of studies are kept, so that they go on after a break.</summary>

@@ -48,20 +48,12 @@ public sealed partial class StudyJob
     long begun;
     int finishedHere;
 
-    /// <param name="search">What makes the rows; null where they are those of the plan.</param>
-    public StudyJob(
-        StoredStudy stored,
-        StudyNode study,
-        StudyPlan plan,
-        StudyRun run,
-        ModelDocument document,
-        IReadOnlyList<StudyMeasure> measures,
-        StudySearch? search
-    )
+    public StudyJob(StoredStudy stored, StudyNode study, StudySetup setup, ModelDocument document)
     {
+        var (plan, run, measures, search) = setup;
         (Stored, Study, Plan, Run, Document, Measures) = (stored, study, plan, run, document, measures);
         (this.search, rows, results) = (search, [], []);
-        (State, Priority, before) = (stored.State, stored.Priority, stored.Seconds);
+        (State, Priority, before, IsOnCluster) = (stored.State, stored.Priority, stored.Seconds, stored.IsOnCluster);
         begun = State == StudyState.Running ? Stopwatch.GetTimestamp() : 0;
         if (search is null && document.Requirements.Count > 0)
             ending = study.Design.Ending switch
@@ -171,7 +163,7 @@ public sealed partial class StudyJob
         get
         {
             lock (own)
-                return State == StudyState.Running && waiting.Count > 0;
+                return !IsOnCluster && State == StudyState.Running && waiting.Count > 0;
         }
     }
 
@@ -180,7 +172,7 @@ public sealed partial class StudyJob
     {
         lock (own)
         {
-            if (State != StudyState.Running || waiting.Count == 0)
+            if (IsOnCluster || State != StudyState.Running || waiting.Count == 0)
                 return null;
             var row = waiting.Min;
             waiting.Remove(row);
@@ -247,6 +239,8 @@ public sealed partial class StudyJob
                 (pausedSeconds, begun) = (Worked, 0);
             State = wanted;
             if (wanted != StudyState.Running)
+                engaged?.Cancel();
+            if (wanted != StudyState.Running)
                 foreach (var (_, (_, stop)) in running)
                     stop.Cancel();
         }
@@ -289,6 +283,13 @@ public sealed partial class StudyJob
     internal StoredStudy ToStore()
     {
         lock (own)
-            return Stored with { State = State, Priority = Priority, Units = [.. Run.Units], Seconds = before + Worked };
+            return Stored with
+            {
+                State = State,
+                Priority = Priority,
+                Units = [.. Run.Units],
+                Seconds = before + Worked,
+                IsOnCluster = IsOnCluster,
+            };
     }
 }

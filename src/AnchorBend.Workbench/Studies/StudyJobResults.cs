@@ -28,7 +28,11 @@ public sealed partial class StudyJob
                     : finishedHere > 1 ? left / speed
                     : null,
                 restarts << 32 | (uint)order.Count
-            );
+            )
+            {
+                IsOnCluster = IsOnCluster,
+                Said = Said,
+            };
         }
     }
 

@@ -5,6 +5,7 @@ using AnchorBend.Modeling.Documents;
 using AnchorBend.Simulation;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.Studies.Engines;
 using Microsoft.Extensions.Logging;
 
 namespace AnchorBend.Workbench.Studies;
@@ -42,8 +43,28 @@ public sealed class StudyJobs : IDisposable
     Timer? keeper;
     bool isDisposed;
 
-    public StudyJobs(IStudyStore store, OwnPackage package, ComputeGate gate, INotifications notifications, ILogger<StudyJobs> logger) =>
-        (this.store, this.package, this.gate, this.notifications, this.logger) = (store, package, gate, notifications, logger);
+    readonly StudyCluster? cluster;
+
+    /// <param name="cluster">Where studies can be run beside this machine; null for nowhere.</param>
+    public StudyJobs(
+        IStudyStore store,
+        OwnPackage package,
+        ComputeGate gate,
+        INotifications notifications,
+        ILogger<StudyJobs> logger,
+        StudyCluster? cluster = null
+    ) =>
+        (this.store, this.package, this.gate, this.notifications, this.logger, this.cluster) = (
+            store,
+            package,
+            gate,
+            notifications,
+            logger,
+            cluster
+        );
+
+    /// <summary>Whether studies can be run on a cluster.</summary>
+    public bool HasCluster => cluster is not null;
 
     /// <summary>Takes up what was kept, and goes on with what was running.</summary>
     public void Begin()
@@ -61,6 +82,7 @@ public sealed class StudyJobs : IDisposable
                 // Its last row may have been kept, but not that it was the last.
                 if (job.State == StudyState.Running && !job.HasWork)
                     job.Put(StudyState.Finished);
+                Engage(job);
             }
             catch (Exception e) when (e is DocumentException or ExplorationException)
             {
@@ -74,11 +96,15 @@ public sealed class StudyJobs : IDisposable
     /// <exception cref="NotFoundException">There is no such study.</exception>
     /// <exception cref="ExplorationException">It has no rows.</exception>
     /// <exception cref="DocumentException">The model cannot run.</exception>
-    public StudyJobView Start(ModelSession session, string study, CancellationToken wanted)
+    public StudyJobView Start(ModelSession session, string study, CancellationToken wanted, bool onCluster = false)
     {
+        if (onCluster && cluster is null)
+            throw new DocumentException("This server knows of no cluster: start it with --cluster and a folder that all nodes see.");
         var (prepared, document, revision) = session.Prepare(wanted);
         if (!document.Studies.TryGetValue(study, out var node))
             throw new NotFoundException("There is no such study any more.");
+        if (onCluster && node.Search is not null)
+            throw new DocumentException("A search runs on this machine: each of its rounds waits for the one before.");
         if (!prepared.CanRun)
             throw new DocumentException("The model has errors; see its findings.");
         DocumentRun.OptionsOf(document);
@@ -92,7 +118,8 @@ public sealed class StudyJobs : IDisposable
             0,
             DateTime.UtcNow,
             [],
-            0
+            0,
+            onCluster
         );
         var job = gate.Run(TimeSpan.FromSeconds(30), wanted, _ => Made(stored, document, node, session.CatalogOf(document)));
         store.Put(stored);
@@ -114,42 +141,19 @@ public sealed class StudyJobs : IDisposable
             revision,
             job.View().Rows
         );
+        Engage(job);
         Wake();
         return job.View();
     }
 
     static StudyJob Made(StoredStudy stored, ModelDocument document, StudyNode study, PartCatalog catalog)
     {
-        var source = ModelSource.Of(document, catalog);
-        var prepared = source.Prepare();
-        var plan = StudyPlan.Of(document, study, prepared);
-        if (plan.Table is not { } table)
-            throw new ExplorationException("rows", plan.Problem!, plan.Advice ?? "");
-        List<StudyMeasure> measures = [.. document.Measures.Select(m => new StudyMeasure(m.Value.Name, m.Value.Expression, m.Key))];
-        var search = study.Search is { } wanted
-            ? new StudySearch(wanted, table.Factors, document, [.. plan.Factors.Select(f => f.Present)], study.Design.Draws)
-            : null;
-        if (search is { HasGoal: true })
-            measures.Add(new StudyMeasure("goal", study.Search!.Goal, Goal));
-        var run = new StudyRun(
-            source,
-            new Dictionary<string, string>(),
-            table,
-            measures,
-            of => DocumentRun.OptionsOf(of.Document!) with { TraceBudget = MostTrace },
-            true
-        )
-        {
-            Courses = StudyCourses.Of(document, study, prepared, plan.RowsAtMost(study)),
-        };
-        return new StudyJob(stored, study, plan, run, document, measures, search);
+        var setup = StudySetup.Of(ModelSource.Of(document, catalog), study);
+        // Nodes of a cluster hand figures on, and no courses.
+        if (stored.IsOnCluster)
+            setup = setup with { Run = setup.Run.Without() };
+        return new StudyJob(stored, study, setup, document);
     }
-
-    /// <summary>The column of what a search makes least.</summary>
-    public const string Goal = "goal";
-
-    /// <summary>Bytes of the traces of one run, which go when it is measured.</summary>
-    const long MostTrace = 256L << 20;
 
     public StudyJob Find(string id)
     {
@@ -165,10 +169,14 @@ public sealed class StudyJobs : IDisposable
             return [.. jobs.Values.Where(j => j.ModelId == model).OrderByDescending(j => j.Stored.Made).Select(j => j.View())];
     }
 
-    public StudyJobView Put(string id, StudyState state)
+    /// <param name="here">Whether it goes on on this machine where a cluster ran it.</param>
+    public StudyJobView Put(string id, StudyState state, bool here = false)
     {
         var job = Find(id);
+        if (here)
+            (job.IsOnCluster, job.Said) = (false, null);
         job.Put(state);
+        Engage(job);
         Wake();
         return job.View();
     }
@@ -188,6 +196,8 @@ public sealed class StudyJobs : IDisposable
         // What a search asked for later followed from what came out: with another outcome its rows would be others.
         if (job.Search is not null)
             throw new DocumentException("Failed runs of a search are not run again: what it tried later followed from them. Run it anew.");
+        // What nodes have written would come back as it is.
+        job.IsOnCluster = false;
         store.Clear(id, job.Again());
         job.Put(StudyState.Running);
         Wake();
@@ -213,6 +223,48 @@ public sealed class StudyJobs : IDisposable
             gone = [.. jobs.Values.Where(j => j.ModelId == model)];
         foreach (var job in gone)
             Remove(job.Id);
+    }
+
+    /// <summary>Lets the cluster run what a job has left, where it is to.</summary>
+    void Engage(StudyJob job)
+    {
+        if (!job.IsOnCluster || job.State != StudyState.Running)
+            return;
+        if (cluster is null)
+        {
+            job.Put(StudyState.Paused);
+            job.Said = "This server knows of no cluster any more. The study can go on on this machine.";
+            return;
+        }
+
+        if (ending.IsCancellationRequested || job.Engage(ending.Token) is not { } stop)
+            return;
+        var thread = new Thread(() => RunOnCluster(job, cluster, stop)) { IsBackground = true, Name = $"Cluster {job.Id}" };
+        thread.Start();
+    }
+
+    void RunOnCluster(StudyJob job, StudyCluster on, CancellationTokenSource stop)
+    {
+        try
+        {
+            on.Run(job, stop.Token);
+            job.Disengage(stop, null);
+        }
+        catch (OperationCanceledException)
+        {
+            job.Disengage(stop, null);
+            // It may have been told to go on before this was over.
+            Engage(job);
+        }
+        catch (Exception e)
+        {
+            if (e is not EngineException)
+                logger.LogError(e, "The cluster does not run the study {Study}.", job.Id);
+            job.Put(StudyState.Paused);
+            job.Disengage(stop, e is EngineException ? e.Message : "The cluster failed by an error of the program; it stands in the log.");
+        }
+
+        notifications.StudyChanged(job.ModelId, job.View());
     }
 
     void Wake()
@@ -332,7 +384,11 @@ public sealed class StudyJobs : IDisposable
                     var fresh = job.TakeUnkept();
                     var stored = job.ToStore();
                     var known = written.GetValueOrDefault(job.Id);
-                    if (fresh.Count == 0 && known is not null && (known.State, known.Priority) == (stored.State, stored.Priority))
+                    if (
+                        fresh.Count == 0
+                        && known is not null
+                        && (known.State, known.Priority, known.IsOnCluster) == (stored.State, stored.Priority, stored.IsOnCluster)
+                    )
                         continue;
                     lock (own)
                         if (!jobs.ContainsKey(job.Id))

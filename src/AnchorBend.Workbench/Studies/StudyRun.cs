@@ -41,6 +41,16 @@ public sealed class StudyRun(
     /// <summary>Of the measures, as far as runs have shown them; null where none has yet.</summary>
     public IReadOnlyList<string?> Units => units;
 
+    /// <summary>The same runs, which keep no courses.</summary>
+    public StudyRun Without() => new(model, set, table, measures, options, isShown);
+
+    /// <summary>Takes over the units of a result that another machine has made.</summary>
+    public void Learn(StudyResult result)
+    {
+        for (var i = 0; i < units.Length; i++)
+            units[i] ??= result.Units?.ElementAtOrDefault(i);
+    }
+
     /// <summary>Runs rows, several at once.</summary>
     /// <param name="rows">Their indices.</param>
     /// <param name="jobs">How many at once.</param>

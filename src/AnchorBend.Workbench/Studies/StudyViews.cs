@@ -120,4 +120,11 @@ public sealed record StudyJobView(
     double Seconds,
     double? SecondsLeft,
     long Changes
-);
+)
+{
+    /// <summary>Whether a cluster runs it.</summary>
+    public bool IsOnCluster { get; init; }
+
+    /// <summary>What the cluster said last.</summary>
+    public string? Said { get; init; }
+}

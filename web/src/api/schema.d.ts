@@ -868,6 +868,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/engines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getStudyEngines"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/studies": {
         parameters: {
             query?: never;
@@ -4184,6 +4200,7 @@ export interface components {
             /** Format: int32 */
             priority: null | number;
             again: null | boolean;
+            here: null | boolean;
         };
         StudyChart: {
             course: components["schemas"]["TrendPoint"][];
@@ -4256,6 +4273,9 @@ export interface components {
             /** Format: int64 */
             keptBytes?: number;
         };
+        StudyEnginesView: {
+            hasCluster: boolean;
+        };
         StudyFactorNode: {
             target: string;
             values: string;
@@ -4289,6 +4309,8 @@ export interface components {
             secondsLeft: null | number;
             /** Format: int64 */
             changes: number;
+            isOnCluster?: boolean;
+            said?: null | string;
         };
         StudyNode: {
             name: string;
@@ -6640,6 +6662,26 @@ export interface operations {
             };
         };
     };
+    getStudyEngines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyEnginesView"];
+                };
+            };
+        };
+    };
     getStudies: {
         parameters: {
             query?: never;
@@ -6781,7 +6823,9 @@ export interface operations {
     };
     startStudy: {
         parameters: {
-            query?: never;
+            query?: {
+                onCluster?: boolean;
+            };
             header?: never;
             path: {
                 id: string;

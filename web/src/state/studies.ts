@@ -52,6 +52,8 @@ interface StudiesState {
   tone: string | null;
   problem: ApiError | null;
   busy: boolean;
+  /** Whether the server knows of a cluster. */
+  hasCluster: boolean;
 }
 
 const fresh = {
@@ -67,6 +69,7 @@ const fresh = {
   tone: null,
   problem: null,
   busy: false,
+  hasCluster: false,
 } as const;
 
 export const useStudies = create<StudiesState>()(() => ({ model: "", ...fresh }));
@@ -90,6 +93,7 @@ export async function readStudies(): Promise<void> {
   try {
     const jobs = await ask(api.GET("/api/models/{id}/studies", { params: { path: { id: model } } }));
     if (get().model === model) set({ jobs });
+    set({ hasCluster: (await ask(api.GET("/api/engines"))).hasCluster });
     await readResults();
   } catch (e) {
     notifyError((e as Error).message);
@@ -196,11 +200,13 @@ export function leaveOut(rows: readonly number[], out: boolean): void {
   if (id) void readSummary(id).catch((e: Error) => notifyError(e.message));
 }
 
-export async function startStudy(study: string): Promise<void> {
+export async function startStudy(study: string, onCluster = false): Promise<void> {
   set({ busy: true, problem: null });
   try {
     await queueIdle();
-    const job = await ask(api.POST("/api/models/{id}/studies/{study}/runs", { params: { path: { id: get().model, study } } }));
+    const job = await ask(
+      api.POST("/api/models/{id}/studies/{study}/runs", { params: { path: { id: get().model, study }, query: { onCluster } } }),
+    );
     set({ results: null, summary: null, picks: new Set(), without: new Set(), view: "runs" });
     takeStudy(job);
     await readResults();
@@ -212,9 +218,12 @@ export async function startStudy(study: string): Promise<void> {
 }
 
 /** Pauses, stops, goes on, puts before others, or runs failed rows again. */
-export async function putStudy(id: string, body: { state?: "running" | "paused" | "stopped"; priority?: number; again?: boolean }) {
+export async function putStudy(
+  id: string,
+  body: { state?: "running" | "paused" | "stopped"; priority?: number; again?: boolean; here?: boolean },
+) {
   try {
-    const request = { state: body.state ?? null, priority: body.priority ?? null, again: body.again ?? null };
+    const request = { state: body.state ?? null, priority: body.priority ?? null, again: body.again ?? null, here: body.here ?? null };
     takeStudy(await ask(api.PUT("/api/studies/{id}", { params: { path: { id } }, body: request })));
   } catch (e) {
     notifyError((e as Error).message);

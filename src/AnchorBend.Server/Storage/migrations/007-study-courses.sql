@@ -5,3 +5,6 @@ create table study_courses (
     courses blob not null,
     primary key (study_id, row)
 );
+
+-- Whether a cluster runs the rows, instead of this machine.
+alter table studies add column on_cluster integer not null default 0;

@@ -52,7 +52,8 @@ export default function ExplorePane() {
 }
 
 function Progress({ id, study, job }: { id: string; study: Study; job: Job | null }) {
-  const busy = useStudies((s) => s.busy);
+  const { busy, hasCluster } = useStudies(useShallow((s) => ({ busy: s.busy, hasCluster: s.hasCluster })));
+  const isEmpty = Object.keys(study.factors).length === 0 && !study.design.hasTolerances;
   const [done, rows] = [Number(job?.done ?? 0), Number(job?.rows ?? 0)];
   const speed = job && Number(job.seconds) > 0 ? done / Number(job.seconds) : 0;
   const goes = job?.state === "running";
@@ -77,12 +78,17 @@ function Progress({ id, study, job }: { id: string; study: Study; job: Job | nul
           </i>
           <div className={cx("progress-line", "quiet-line")}>
             <span>
-              {goes ? `${job.running} running` : ""}
+              {goes ? (job.isOnCluster ? "on the cluster" : `${job.running} running`) : ""}
               {Number(job.failed) > 0 && `${goes ? ", " : ""}${job.failed} failed`}
             </span>
             <span>{done > 0 && `${format(speed, 2)} runs/s`}</span>
           </div>
         </>
+      )}
+      {job?.said != null && (
+        <p className="quiet" role="status">
+          {job.said}
+        </p>
       )}
       <div className={cx("buttons")}>
         {goes ? (
@@ -109,15 +115,25 @@ function Progress({ id, study, job }: { id: string; study: Study; job: Job | nul
                 Go on
               </Button>
             )}
+            {job?.isOnCluster && job.state === "paused" && done < rows && (
+              <Button size="small" onClick={() => void putStudy(job.id, { state: "running", here: true })}>
+                Go on on this machine
+              </Button>
+            )}
             <Button
               size="small"
               type={job?.state === "paused" || job?.state === "stopped" ? "default" : "primary"}
               loading={busy}
-              disabled={Object.keys(study.factors).length === 0}
+              disabled={isEmpty}
               onClick={() => void startStudy(id)}
             >
               {job ? "Run the study anew" : "Run the study"}
             </Button>
+            {hasCluster && !study.search && (
+              <Button size="small" loading={busy} disabled={isEmpty} onClick={() => void startStudy(id, true)}>
+                Run on the cluster
+              </Button>
+            )}
             {job && !study.search && Number(job.failed) > 0 && (
               <Button size="small" onClick={() => void putStudy(job.id, { again: true })}>
                 Run failed again
