@@ -250,7 +250,7 @@ function contours(lines: NonNullable<Answer["lines"]>): object {
               verticalAlign: "middle",
               fill: tokens.ink,
               font: `10.5px ${MONO}`,
-              backgroundColor: "rgba(255,255,255,.8)",
+              backgroundColor: tokens.surface,
               padding: [0, 2],
             },
           },
