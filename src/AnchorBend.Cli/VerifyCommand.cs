@@ -50,8 +50,8 @@ static class VerifyCommand
                         else
                             foreach (var v in verdicts)
                                 Console.WriteLine(
-                                    $"{v.Kind.ToString().ToLowerInvariant(), -7} {v.Name}: {v.Actual:G4} {v.Unit} of {v.Limit:G4} "
-                                        + $"{v.Unit}, {v.Explanation}{(v.Decides is { } t ? $" ({t:G5} s)" : "")}"
+                                    $"{v.Kind.ToString().ToLowerInvariant(), -7} {v.Name}: {Figures(v)}{v.Explanation}"
+                                        + (v.Decides is { } t ? $" ({t:G5} s)" : "")
                                 );
                         if (result.Failure is { } failure)
                             Console.Error.WriteLine($"error: {failure.Message} {failure.Advice}");
@@ -61,6 +61,11 @@ static class VerifyCommand
         );
         return command;
     }
+
+    static string Figures(Verdict v) =>
+        v.Actual is { } actual ? $"{actual:G4} {v.Unit} of {v.Limit:G4} {v.Unit}, "
+        : v.Margin is { } margin ? $"{margin:G4} {v.Unit} left, "
+        : "";
 
     static RunOptions RunOptionsOf(ModelDocument document)
     {

@@ -115,6 +115,7 @@ try
     PlotEndpoints.Map(api);
     AlternativeEndpoints.Map(api);
     StudyEndpoints.Map(api);
+    VerifyEndpoints.Map(api);
     SheetEndpoints.Map(api);
     HistoryEndpoints.Map(api);
     TuneEndpoints.Map(api);

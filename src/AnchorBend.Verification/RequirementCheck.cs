@@ -8,6 +8,7 @@ using AnchorBend.Modeling.Flat;
 using AnchorBend.Simulation;
 using AnchorBend.Simulation.Recording;
 using AnchorBend.Verification.Measures;
+using AnchorBend.Verification.Temporal;
 
 namespace AnchorBend.Verification;
 
@@ -38,6 +39,12 @@ public sealed record Verdict(
 {
     /// <summary>For limits: what to draw into the plot, over which window.</summary>
     public IReadOnlyList<LimitLine> Lines { get; init; } = [];
+
+    /// <summary>For rules on what happens now and then: each time, with what came of it.</summary>
+    public IReadOnlyList<Verdict> Occasions { get; init; } = [];
+
+    /// <summary>When such an occasion was, s.</summary>
+    public double? At { get; init; }
 
     /// <summary>Representative variable of the signal, −1 where it is unknown.</summary>
     public int Variable { get; init; } = -1;
@@ -85,6 +92,8 @@ public sealed class RequirementCheck(
 
     Verdict CheckChecked(string id, RequirementNode r)
     {
+        if (r.Rule is { } rule)
+            return OfRule(id, r, rule);
         if (r.Measure is { } of)
             return OfMeasure(id, r, of);
         var variable = Signal(r.Signal);
@@ -211,6 +220,61 @@ public sealed class RequirementCheck(
                     $"stays within {100 * band:G3} % of the step from then on",
                     lines
                 );
+        }
+    }
+
+    /// <summary>What is wrong with a rule on a model, whatever a run shows; null where nothing is.</summary>
+    public static string? ProblemOf(PreparedModel prepared, ParameterSet parameters, string rule)
+    {
+        using var nothing = new Trace([]);
+        var second = Unit.Parse("s");
+        var check = new RequirementCheck(prepared, parameters, nothing, 0, 1);
+        return RuleCheck.Problem(prepared, parameters.Values, rule, t => check.Number(t, second, second, "time"));
+    }
+
+    /// <summary>A temporal rule: its margin in the unit of the signal that decides, or in seconds where only a time is missed.</summary>
+    Verdict OfRule(string id, RequirementNode r, string rule)
+    {
+        var second = Unit.Parse("s");
+        RuleOutcome outcome;
+        try
+        {
+            outcome = new RuleCheck(prepared, parameters.Values, trace, start, end).Check(rule, t => Number(t, second, second, "time"));
+        }
+        catch (MeasureException e)
+        {
+            return new Verdict(id, r.Name, VerdictKind.Open, null, null, null, "", null, e.Message);
+        }
+
+        return Told(outcome) with
+        {
+            Occasions = [.. outcome.Occasions.Select(Told)],
+        };
+
+        Verdict Told(RuleOutcome o)
+        {
+            var variable = o.Variable >= 0 ? prepared.Model.Variables[o.Variable] : null;
+            var coherent = variable?.Unit ?? DefaultUnit(variable is null ? null : prepared.Dimensions[variable.Index]);
+            var show = variable?.DisplayUnit is { } d && Unit.TryParse(d, out var display, out _) ? display : coherent;
+            var isTime = o.Margin is null && o.Late is not null;
+            var margin = isTime ? -o.Late : o.Margin * coherent.Factor / show.Factor;
+            return new Verdict(
+                id,
+                r.Name,
+                o.Kind,
+                o.Kind == VerdictKind.Open ? null : margin,
+                null,
+                null,
+                isTime ? "s"
+                    : show.Symbol == "1" ? ""
+                    : show.Symbol,
+                o.Decides,
+                o.Explanation
+            )
+            {
+                At = o.At,
+                Variable = variable is null ? -1 : prepared.Compiled!.Plan.Representative[variable.Index],
+            };
         }
     }
 

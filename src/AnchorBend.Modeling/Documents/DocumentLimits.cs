@@ -195,8 +195,12 @@ public static class DocumentLimits
             throw new DocumentException($"Requirement '{Short(id)}' is incomplete.");
         var r = requirement;
         Within(r.Name, LongestName, "The name of a requirement");
-        foreach (var text in (string?[])[r.Text, r.Signal, r.Measure, r.Reference, r.Limit, r.From, r.To, r.Band])
+        foreach (var text in (string?[])[r.Text, r.Signal, r.Measure, r.Reference, r.Limit, r.From, r.To, r.Band, r.Rule, r.Rationale])
             Within(text, LongestField, $"A text of the requirement {r.Name}");
+        foreach (var text in (string?[])[r.Identifier, r.Source, r.Group])
+            Within(text, LongestName, $"A name in the requirement {r.Name}");
+        if (r.Priority is not (null or "must" or "should" or "may"))
+            throw new DocumentException($"The priority of {Short(r.Name)} is must, should or may, not '{Short(r.Priority)}'.");
     }
 
     internal static void Check(RunSettings settings)

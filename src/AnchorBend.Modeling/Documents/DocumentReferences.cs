@@ -1,4 +1,7 @@
 using System.Text.Json.Nodes;
+using AnchorBend.Language;
+using AnchorBend.Language.Rules;
+using AnchorBend.Language.Syntax;
 
 namespace AnchorBend.Modeling.Documents;
 
@@ -71,6 +74,22 @@ public static class DocumentReferences
         }
     }
 
+    /// <summary>What is wrong with a rule, and what to do; null where it can be judged.</summary>
+    static (string Why, string Advice)? WrongRule(string rule, Func<string, bool> isSignal)
+    {
+        try
+        {
+            foreach (var name in RuleParser.NamesIn(rule).Select(n => string.Join('.', n.Steps)))
+                if (name != "time" && !isSignal(name) && !isSignal(name + "[1]"))
+                    return ($"there is no signal '{DocumentLimits.Short(name)}'.", "Look it up in the list of signals.");
+            return null;
+        }
+        catch (LanguageException e)
+        {
+            return (e.Error.Message, e.Error.Suggestion ?? "Change it in Verify.");
+        }
+    }
+
     /// <summary>Requirements and parts at rest that speak of what is not there.</summary>
     public static IEnumerable<Finding> Broken(ModelDocument document, SourceMap map, Func<string, bool> isSignal)
     {
@@ -93,6 +112,16 @@ public static class DocumentReferences
                     "",
                     requirement.Name,
                     Suggestion: "Choose another signal in Verify, or remove the requirement."
+                );
+        foreach (var requirement in document.Requirements.Values)
+            if (requirement.Rule is { } rule && WrongRule(rule, isSignal) is var (why, advice))
+                yield return new Finding(
+                    Severity.Warning,
+                    Code,
+                    $"The rule of the requirement '{requirement.Name}' is not judged: {why}",
+                    "",
+                    requirement.Name,
+                    Suggestion: advice
                 );
         if (document.Stimuli.GetValueOrDefault(document.Settings.Stimulus) is { } stimulus)
             foreach (var track in stimulus.Tracks.Values.Where(t => t.Shape == TrackShape.Set))

@@ -1,11 +1,12 @@
 using AnchorBend.Language;
+using AnchorBend.Language.Rules;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Catalog;
 
 namespace AnchorBend.Modeling.Documents;
 
 /// <summary>
-/// Measures and conditions of alerts name signals as people read them. Where parts and signals get other names, or come to stand
+/// Measures, rules and conditions of alerts name signals as people read them. Where parts and signals get other names, or come to stand
 /// elsewhere, the texts follow.
 /// </summary>
 public static class MeasureNames
@@ -15,7 +16,7 @@ public static class MeasureNames
     /// <param name="change">What a signal's identity became.</param>
     public static ModelDocument Followed(ModelDocument before, ModelDocument after, Func<string, string> change)
     {
-        if (after.Measures.Count + after.Alerts.Count == 0)
+        if (after.Measures.Count + after.Alerts.Count == 0 && after.Requirements.Values.All(r => r.Rule is null))
             return after;
         var (old, now) = (new SourceMap(before, PartCatalog.Standard), new SourceMap(after, PartCatalog.Standard));
         string? Renamed(IReadOnlyList<string> steps)
@@ -37,6 +38,10 @@ public static class MeasureNames
 
         return after with
         {
+            Requirements = after.Requirements.ToDictionary(
+                r => r.Key,
+                r => r.Value.Rule is { } rule ? r.Value with { Rule = Rewritten(rule, Renamed, RuleParser.NamesIn) } : r.Value
+            ),
             Measures = after.Measures.ToDictionary(m => m.Key, m => m.Value with { Expression = Rewritten(m.Value.Expression, Renamed) }),
             Alerts = after.Alerts.ToDictionary(
                 a => a.Key,
@@ -50,11 +55,13 @@ public static class MeasureNames
         };
     }
 
-    static string Rewritten(string text, Func<IReadOnlyList<string>, string?> renamed)
+    static string Rewritten(string text, Func<IReadOnlyList<string>, string?> renamed) => Rewritten(text, renamed, Parser.NamesInMeasure);
+
+    static string Rewritten(string text, Func<IReadOnlyList<string>, string?> renamed, Func<string, IReadOnlyList<NameInText>> namesIn)
     {
         try
         {
-            foreach (var name in Parser.NamesInMeasure(text).OrderByDescending(n => n.Start))
+            foreach (var name in namesIn(text).OrderByDescending(n => n.Start))
                 if (renamed(name.Steps) is { } other)
                     text = string.Concat(text.AsSpan(0, name.Start), other, text.AsSpan(name.Start + name.Length));
         }

@@ -39,6 +39,24 @@ public sealed record RequirementNode
 
     /// <summary>Half width of the settling band, as a fraction of the step, as typed.</summary>
     public string? Band { get; init; }
+
+    /// <summary>A temporal rule over signals as people read them, in the place of a limit; null for the other kinds.</summary>
+    public string? Rule { get; init; }
+
+    /// <summary>As it is called where it comes from.</summary>
+    public string? Identifier { get; init; }
+
+    /// <summary>Where it comes from: a document with its section.</summary>
+    public string? Source { get; init; }
+
+    /// <summary>Why it is wanted.</summary>
+    public string? Rationale { get; init; }
+
+    /// <summary>must, should or may; null where nobody says.</summary>
+    public string? Priority { get; init; }
+
+    /// <summary>The heading it stands under.</summary>
+    public string? Group { get; init; }
 }
 
 public sealed record RunSettings

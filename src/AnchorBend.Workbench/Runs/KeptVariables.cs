@@ -1,4 +1,5 @@
 using AnchorBend.Compiler.Preparation;
+using AnchorBend.Language.Rules;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Flat;
@@ -52,6 +53,8 @@ public static class KeptVariables
                 yield return requirement.Signal;
             if (requirement.Reference is { } reference)
                 yield return reference;
+            foreach (var name in requirement.Rule is { } rule ? NamesInRule(rule) : [])
+                yield return name;
         }
 
         foreach (var tile in document.PlotSheets.Values.SelectMany(s => s.Tiles.Values))
@@ -65,6 +68,19 @@ public static class KeptVariables
         foreach (var measure in document.Measures.Values)
         foreach (var name in NamesIn(measure.Expression))
             yield return name;
+    }
+
+    static IEnumerable<string> NamesInRule(string rule)
+    {
+        try
+        {
+            return [.. RuleParser.NamesIn(rule).Select(n => string.Join('.', n.Steps))];
+        }
+        catch (LanguageException)
+        {
+            // It says itself what is wrong with it.
+            return [];
+        }
     }
 
     static IEnumerable<string> NamesIn(string expression)

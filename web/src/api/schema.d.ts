@@ -1092,6 +1092,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["checkRule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/sheets/{sheet}/file": {
         parameters: {
             query?: never;
@@ -3393,6 +3409,12 @@ export interface components {
             from?: string;
             to?: string;
             band?: string;
+            rule?: string;
+            identifier?: string;
+            source?: string;
+            rationale?: string;
+            priority?: string;
+            group?: string;
         };
         RequirementYield: {
             id: string;
@@ -3665,6 +3687,9 @@ export interface components {
                 [key: string]: string;
             };
         };
+        RuleAnswer: {
+            problem: null | string;
+        };
         RuleNode: {
             /** Format: double */
             order: number;
@@ -3675,6 +3700,9 @@ export interface components {
                 [key: string]: string;
             };
             note?: string;
+        };
+        RuleRequest: {
+            rule: string;
         };
         RunCurve: {
             times: number[];
@@ -4633,6 +4661,9 @@ export interface components {
             decides: null | number;
             explanation: string;
             lines?: components["schemas"]["LimitLine"][];
+            occasions?: components["schemas"]["Verdict"][];
+            /** Format: double */
+            at?: null | number;
             /** Format: int32 */
             variable?: number;
         };
@@ -7227,6 +7258,50 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    checkRule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,6 +1,8 @@
 import classNames from "classnames/bind";
-import { Form, Input, Modal, Select } from "antd";
+import { AutoComplete, Form, Input, Modal, Select } from "antd";
+import { useEffect, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
+import { api, ask } from "../../api/client";
 import { useBench } from "../../state/bench";
 import type { RequirementKind, RequirementNode } from "../../state/document";
 import styles from "./verify.module.css";
@@ -16,6 +18,9 @@ export const kinds: Record<RequirementKind, { label: string; unit: string; respo
   settlingTime: { label: "Settling time at most", unit: "s", response: true },
   steadyStateError: { label: "Steady-state error at most", unit: "in the signal's unit", response: true },
 };
+
+/** A rule is chosen in the place of a signal. */
+const RULE = "rule";
 
 /** What a requirement is on, as the choice has it: a signal, or a measure with a mark before its id. */
 const MEASURE = "measure:";
@@ -36,7 +41,10 @@ export function RequirementForm({
   const [form] = Form.useForm<Filled>();
   const kind = Form.useWatch("kind", form) ?? node.kind;
   const { signal, measure, ...rest } = node;
-  const of = Form.useWatch("of", form) ?? (measure ? MEASURE + measure : signal);
+  const start = node.rule != null ? RULE : measure ? MEASURE + measure : signal;
+  const of = Form.useWatch("of", form) ?? start;
+  const isRule = of === RULE;
+  const groups = useBench(useShallow((s) => [...new Set(Object.values(s.model.requirements).flatMap((r) => (r.group ? [r.group] : [])))]));
   const isMeasure = of.startsWith(MEASURE);
   const signals = Object.values(view.signals).map((s) => ({ value: s.reference, label: s.unit ? `${s.label} (${s.unit})` : s.label }));
   const required = [{ required: true, message: "needed" }];
@@ -44,14 +52,19 @@ export function RequirementForm({
     <Modal open title="Requirement" okText="Save" onCancel={onClose} onOk={() => form.submit()} width={480} destroyOnHidden>
       <Form
         form={form}
+        className={cx("form")}
         layout="vertical"
         size="small"
-        initialValues={{ ...rest, of: measure ? MEASURE + measure : signal }}
+        initialValues={{ ...rest, of: start }}
         requiredMark={false}
         onFinish={({ of: chosen, ...filled }) =>
           onSave({
             ...(Object.fromEntries(Object.entries(filled).filter(([, x]) => x !== undefined && x !== "")) as unknown as RequirementNode),
-            ...(chosen.startsWith(MEASURE) ? { signal: "", measure: chosen.slice(MEASURE.length) } : { signal: chosen }),
+            ...(chosen === RULE
+              ? { signal: "", kind: "upperLimit" as const, limit: "0" }
+              : chosen.startsWith(MEASURE)
+                ? { signal: "", measure: chosen.slice(MEASURE.length) }
+                : { signal: chosen }),
           })
         }
       >
@@ -62,10 +75,11 @@ export function RequirementForm({
           <Input.TextArea autoSize />
         </Form.Item>
         <div className={cx("form-pair")}>
-          <Form.Item name="of" label="Signal or measure" rules={required}>
+          <Form.Item name="of" label="Signal, measure or rule" rules={required}>
             <Select
               showSearch={{ optionFilterProp: "label" }}
               options={[
+                { value: RULE, label: "A rule over time" },
                 { label: "Measures", options: Object.entries(measures).map(([id, m]) => ({ value: MEASURE + id, label: m.name })) },
                 { label: "Signals", options: signals },
               ]}
@@ -75,7 +89,7 @@ export function RequirementForm({
               }}
             />
           </Form.Item>
-          <Form.Item name="kind" label="Condition">
+          <Form.Item name="kind" label="Condition" hidden={isRule}>
             <Select
               options={Object.entries(kinds)
                 .filter(([, k]) => !isMeasure || !k.response)
@@ -83,8 +97,13 @@ export function RequirementForm({
             />
           </Form.Item>
         </div>
-        <div className={cx("form-pair")}>
-          <Form.Item name="limit" label={`Limit (${isMeasure ? "in the measure’s unit" : kinds[kind].unit})`} rules={required}>
+        {isRule && <RuleField />}
+        <div className={cx("form-pair")} hidden={isRule}>
+          <Form.Item
+            name="limit"
+            label={`Limit (${isMeasure ? "in the measure’s unit" : kinds[kind].unit})`}
+            rules={isRule ? [] : required}
+          >
             <Input />
           </Form.Item>
           {kinds[kind].response && (
@@ -98,7 +117,7 @@ export function RequirementForm({
             </Form.Item>
           )}
         </div>
-        {!isMeasure && (
+        {!isMeasure && !isRule && (
           <div className={cx("form-pair")}>
             <Form.Item name="from" label="From">
               <Input placeholder="start of the run" />
@@ -108,7 +127,77 @@ export function RequirementForm({
             </Form.Item>
           </div>
         )}
+        <div className={cx("form-pair")}>
+          <Form.Item name="identifier" label="Identifier">
+            <Input placeholder="as its source calls it" />
+          </Form.Item>
+          <Form.Item name="group" label="Group">
+            <AutoComplete options={groups.map((value) => ({ value }))} placeholder="the heading it stands under" />
+          </Form.Item>
+          <Form.Item name="source" label="Source">
+            <Input placeholder="document and section" />
+          </Form.Item>
+          <Form.Item name="priority" label="Priority">
+            <Select
+              allowClear
+              options={[
+                { value: "must", label: "must" },
+                { value: "should", label: "should" },
+                { value: "may", label: "may" },
+              ]}
+            />
+          </Form.Item>
+        </div>
+        <Form.Item name="rationale" label="Rationale">
+          <Input.TextArea autoSize placeholder="why it is wanted" />
+        </Form.Item>
       </Form>
     </Modal>
+  );
+}
+
+/** A temporal rule with what is wrong with it, told while it is typed. */
+function RuleField() {
+  const model = useBench((s) => s.id);
+  const rule = Form.useWatch("rule") as string | null | undefined;
+  const [problem, setProblem] = useState<string | null>(null);
+  useEffect(() => {
+    if (!rule?.trim()) return setProblem(null);
+    let wanted = true;
+    const later = setTimeout(
+      () =>
+        void ask(api.POST("/api/models/{id}/rules", { params: { path: { id: model } }, body: { rule } })).then(
+          (a) => wanted && setProblem(a.problem ?? null),
+          (e: Error) => wanted && setProblem(e.message),
+        ),
+      250,
+    );
+    return () => {
+      wanted = false;
+      clearTimeout(later);
+    };
+  }, [rule, model]);
+  return (
+    <Form.Item
+      name="rule"
+      label="Rule"
+      rules={[{ required: true, message: "needed" }]}
+      validateStatus={problem ? "warning" : undefined}
+      help={problem ?? undefined}
+      extra={
+        <span className={cx("grammar")}>
+          <code>always</code>, <code>never</code>, <code>eventually</code>, <code>within 20 s</code> before a condition;{" "}
+          <code>for at least 5 s</code> behind it; <code>… until …</code>; <code>after …, …</code>;{" "}
+          <code>whenever … then within 20 s …</code>
+        </span>
+      }
+    >
+      <Input.TextArea
+        autoSize={{ minRows: 2 }}
+        spellCheck={false}
+        className="mono"
+        placeholder="whenever depth > 12 m then within 20 s speed stays below 0.1 m/s for at least 5 s"
+      />
+    </Form.Item>
   );
 }

@@ -1,0 +1,35 @@
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Verification;
+using AnchorBend.Workbench.Compute;
+using AnchorBend.Workbench.Models;
+
+namespace AnchorBend.Server.Endpoints;
+
+/// <param name="Rule">A temporal rule as typed.</param>
+public sealed record RuleRequest(string Rule);
+
+/// <param name="Problem">What is wrong with it, and what to do; null where nothing is.</param>
+public sealed record RuleAnswer(string? Problem);
+
+/// <summary>Requirements over HTTP, beside what edits and runs do with them.</summary>
+static class VerifyEndpoints
+{
+    static readonly TimeSpan MostChecking = TimeSpan.FromSeconds(10);
+
+    public static void Map(RouteGroupBuilder api) =>
+        api.MapPost("/models/{id}/rules", Check).WithName("checkRule").ProducesProblem(404).ProducesProblem(422);
+
+    static RuleAnswer Check(string id, RuleRequest request, ModelWork models, ComputeGate gate, CancellationToken wanted)
+    {
+        var rule = Requests.Needed(request.Rule, "rule");
+        return gate.Run(MostChecking, wanted, stop =>
+        {
+            var (prepared, _, _) = models.Session(id).Prepare(stop);
+            return new RuleAnswer(
+                prepared.CanRun
+                    ? RequirementCheck.ProblemOf(prepared, new ParameterSet(prepared.Model), rule)
+                    : "The model has errors, so the rule cannot be checked yet."
+            );
+        });
+    }
+}

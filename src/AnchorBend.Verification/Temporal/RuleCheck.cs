@@ -1,0 +1,136 @@
+using System.Globalization;
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Language;
+using AnchorBend.Language.Rules;
+using AnchorBend.Language.Syntax;
+using AnchorBend.Simulation.Recording;
+using AnchorBend.Verification.Measures;
+
+namespace AnchorBend.Verification.Temporal;
+
+/// <summary>Checks temporal rules (<see cref="RuleParser"/>) on what a run recorded, with their margins (<see cref="Margins"/>).</summary>
+/// <param name="parameters">Values of all parameters, by index.</param>
+/// <param name="start">Start of the run, s.</param>
+/// <param name="end">Its end as it was wanted, s.</param>
+public sealed class RuleCheck(PreparedModel prepared, double[] parameters, Trace trace, double start, double end)
+{
+    /// <summary>Occasions that are told one by one.</summary>
+    const int MostOccasions = 200;
+
+    readonly RecordedTerms recorded = new(prepared, parameters, trace);
+
+    /// <param name="seconds">The value of a time as typed.</param>
+    /// <exception cref="LanguageException">The rule cannot be read, or speaks of what is not there.</exception>
+    /// <exception cref="MeasureException">The run does not hold what it asks for.</exception>
+    public RuleOutcome Check(string text, Func<string, double> seconds)
+    {
+        var rule = RuleParser.Parse(text);
+        if (recorded.Times.Length == 0)
+            return Open(start, "The run holds nothing yet.");
+        recorded.Forget();
+        var scope = new MeasureScope(prepared, parameters, recorded, new Interval(start, end));
+        return new Asked(new Margins(prepared, recorded, scope, seconds), seconds).Of(rule, recorded.Recorded.From);
+    }
+
+    /// <summary>What is wrong with a rule whatever a run shows; null where nothing is.</summary>
+    public static string? Problem(PreparedModel prepared, double[] parameters, string text, Func<string, double> seconds)
+    {
+        try
+        {
+            var rule = RuleParser.Parse(text);
+            using var nothing = new Trace([]);
+            var recorded = new RecordedTerms(prepared, parameters, nothing);
+            var scope = new MeasureScope(prepared, parameters, recorded, new Interval(0, 1));
+            new Margins(prepared, recorded, scope, seconds).Read(rule);
+            return null;
+        }
+        catch (LanguageException e)
+        {
+            return e.Error.Message + (e.Error.Suggestion is null ? "" : " " + e.Error.Suggestion);
+        }
+    }
+
+    static RuleOutcome Open(double at, string why) => new(at, VerdictKind.Open, null, null, -1, null, why);
+
+    sealed class Asked(Margins margins, Func<string, double> seconds)
+    {
+        public RuleOutcome Of(Rule rule, double at) =>
+            rule switch
+            {
+                Whenever w => Each(w, at),
+                After a => Stretches(a.Event, at).Select(s => (double?)s).FirstOrDefault() is { } begins
+                    ? Of(a.Then, begins)
+                    : Open(at, $"It never came to {Words(a.Event)}."),
+                _ => Claim(rule, at),
+            };
+
+        /// <summary>Instants from one on at which something begins to hold.</summary>
+        IEnumerable<double> Stretches(Rule rule, double at) =>
+            margins.Of(rule).Low.Holds().Where(s => s.To >= at).Select(s => Math.Max(s.From, at));
+
+        static string Words(Rule rule) => string.Join(", ", RuleParser.StatesOf(rule).Select(s => s.Text));
+
+        RuleOutcome Each(Whenever rule, double at)
+        {
+            List<RuleOutcome> all = [.. Stretches(rule.Event, at).Select(t => Of(rule.Then, t))];
+            if (all.Count == 0)
+                return Open(at, $"It never came to {Words(rule.Event)}.");
+            var worst = all.Where(o => o.Kind == VerdictKind.Missed).MinBy(o => o.Margin ?? -o.Late ?? double.NegativeInfinity)
+                ?? all.Find(o => o.Kind == VerdictKind.Open)
+                ?? all.MinBy(o => o.Margin ?? -o.Late ?? double.PositiveInfinity)!;
+            var missed = all.Count(o => o.Kind == VerdictKind.Missed);
+            var told =
+                all.Count == 1
+                    ? $"once, at {N(all[0].At)} s"
+                    : $"{all.Count} times, {(missed > 0 ? $"missed {missed}, " : "")}worst at {N(worst.At)} s";
+            return worst with { At = at, Explanation = $"{told}: {worst.Explanation}", Occasions = [.. all.Take(MostOccasions)] };
+        }
+
+        RuleOutcome Claim(Rule rule, double at)
+        {
+            var bounds = margins.Of(rule);
+            double low = bounds.Low.At(at),
+                high = bounds.High.At(at);
+            var late = Late(rule, at);
+            if (high >= 0 && low < 0)
+                return Open(at, "The run ends before it is decided.") with { Late = late };
+            var isMissed = high < 0;
+            var decision = margins.Decides(rule, at, isMissed);
+            var margin = isMissed ? high : low;
+            return new RuleOutcome(
+                at,
+                isMissed ? VerdictKind.Missed : VerdictKind.Met,
+                double.IsFinite(margin) ? margin : null,
+                decision.At,
+                decision.Variable,
+                late,
+                Told(rule, isMissed, late)
+            );
+        }
+
+        /// <summary>By how much a limit of time was missed: from its end to the first instant at which the rest holds.</summary>
+        double? Late(Rule rule, double at)
+        {
+            if (rule is not Eventually { Within: { } within, Of: var of })
+                return null;
+            foreach (var (from, to) in margins.Of(of).Low.Holds())
+                if (to >= at)
+                    return Math.Max(from, at) - (at + seconds(within));
+            return null;
+        }
+
+        string Told(Rule rule, bool isMissed, double? late) =>
+            (rule, late) switch
+            {
+                (Eventually { Within: not null }, null) => "not reached in the run",
+                (Eventually { Within: not null }, { } by) => by > 0 ? $"{N(by)} s late" : $"{N(-by)} s before its time is over",
+                (Eventually, _) => isMissed ? "not reached in the run" : "reached",
+                (Always { For: null }, _) => isMissed ? "not kept" : "least margin",
+                (Always, _) => isMissed ? "not held for long enough" : "held",
+                (Until, _) => isMissed ? "not held until then" : "held until then",
+                _ => isMissed ? "does not hold" : "holds",
+            };
+
+        static string N(double value) => value.ToString("G4", CultureInfo.InvariantCulture);
+    }
+}
