@@ -49,12 +49,26 @@ public class AccessibilityTests(Application application)
         bench.OpenExample("Plankton winch");
         bench.Press("Explore");
         bench.Press("Run the study");
-        bench.Until(() => bench.All("[aria-label='Results'] tbody tr").Count == 7, "the results");
+        bench.Until(() => bench.All("[aria-label='Results'] tbody tr").Count == 7, "the results", 60);
         bench.Until(() => bench.All(".explore-echart[data-ready]").Count == 3, "the charts");
         Check(bench, "Explore, runs");
         bench.Press("Design table");
         bench.Until(() => bench.All("[aria-label='Design table'] tbody tr").Count == 7, "the rows");
         Check(bench, "Explore, design table");
+        bench.Click(By.XPath("//*[@aria-label='Studies']//b[.='Model tolerances']"));
+        bench.Until(() => bench.All("[aria-label='Tolerances of the model'] tbody tr").Count == 5, "the tolerances");
+        Check(bench, "Explore, tolerances");
+    }
+
+    [Fact]
+    public void Requirements_with_one_opened_have_no_violation()
+    {
+        using var bench = new BenchPage(application);
+        bench.OpenExample("Tide gate");
+        bench.Press("Verify");
+        bench.Click(By.XPath("//table[@aria-label='Requirements']/tbody/tr[contains(., 'Opens for the ebb')]"));
+        bench.Find(By.CssSelector("[aria-label='Occasions']"));
+        Check(bench, "Verify, one opened");
     }
 
     [Fact]

@@ -48,7 +48,7 @@ public sealed class VerifyTests : IDisposable
         );
 
         // A rule that is missed says when.
-        Line("Never shut").SendKeys(Keys.Enter);
+        Line("Never shut").FindElement(By.CssSelector("button")).SendKeys(Keys.Enter);
         bench.Click(By.CssSelector("[aria-label='Change Never shut']"));
         bench.Find(By.Id("rule")).SendKeys(Keys.Control + "a");
         bench.Find(By.Id("rule")).SendKeys("never opening > 0.5 m");

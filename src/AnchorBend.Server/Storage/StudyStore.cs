@@ -33,8 +33,8 @@ public sealed class StudyStore(Database database) : IStudyStore
         [
             .. connection
                 .Query<Head>(
-                    "select id, model_id as model, study, revision, document, state, priority, made, units, seconds, on_cluster as onCluster from studies "
-                        + "where @model is null or model_id = @model order by made desc",
+                    "select id, model_id as model, study, revision, document, state, priority, made, units, seconds, "
+                        + "on_cluster as onCluster from studies where @model is null or model_id = @model order by made desc",
                     new { model }
                 )
                 .Select(h => new StoredStudy(
@@ -56,8 +56,9 @@ public sealed class StudyStore(Database database) : IStudyStore
     public void Put(StoredStudy study) =>
         database.Write(c =>
             c.Execute(
-                "insert into studies values (@Id, @ModelId, @Study, @Revision, @Document, @state, @Priority, @made, @units, @Seconds, @onCluster) "
-                    + "on conflict (id) do update set state = @state, priority = @Priority, units = @units, seconds = @Seconds, on_cluster = @onCluster",
+                "insert into studies values (@Id, @ModelId, @Study, @Revision, @Document, @state, @Priority, @made, @units, @Seconds, "
+                    + "@onCluster) on conflict (id) do update set state = @state, priority = @Priority, units = @units, "
+                    + "seconds = @Seconds, on_cluster = @onCluster",
                 new
                 {
                     study.Id,

@@ -86,10 +86,16 @@ export function shownStudy(s: Pick<StudiesState, "study">, model = useBench.getS
 /** The latest run of a study. */
 export const jobOf = (jobs: readonly Job[], study: string | null): Job | null => jobs.find((j) => j.study === study) ?? null;
 
-/** Reads the studies of the model that is open. */
-export async function readStudies(): Promise<void> {
+/** The model that is open; what is known of another one is forgotten. Panes may act before the stage has read anything. */
+function openModel(): string {
   const model = useBench.getState().id;
   if (get().model !== model) set({ model, ...fresh });
+  return model;
+}
+
+/** Reads the studies of the model that is open. */
+export async function readStudies(): Promise<void> {
+  const model = openModel();
   try {
     const jobs = await ask(api.GET("/api/models/{id}/studies", { params: { path: { id: model } } }));
     if (get().model === model) set({ jobs });
@@ -201,11 +207,12 @@ export function leaveOut(rows: readonly number[], out: boolean): void {
 }
 
 export async function startStudy(study: string, onCluster = false): Promise<void> {
+  openModel();
   set({ busy: true, problem: null });
   try {
     await queueIdle();
     const job = await ask(
-      api.POST("/api/models/{id}/studies/{study}/runs", { params: { path: { id: get().model, study }, query: { onCluster } } }),
+      api.POST("/api/models/{id}/studies/{study}/runs", { params: { path: { id: openModel(), study }, query: { onCluster } } }),
     );
     set({ results: null, summary: null, picks: new Set(), without: new Set(), view: "runs" });
     takeStudy(job);
@@ -236,7 +243,7 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 export async function readRows(study: string, table: { file?: string; text?: string }): Promise<void> {
   try {
     await queueIdle();
-    const params = { path: { id: get().model, study } };
+    const params = { path: { id: openModel(), study } };
     const body = { file: table.file ?? null, text: table.text ?? null };
     const action = await ask(api.POST("/api/models/{id}/studies/{study}/rows", { params, body }));
     edit(action.label, action.operations as Parameters<typeof edit>[1]);

@@ -93,20 +93,13 @@ function Line({
   const condition = useCondition(r.node);
   return (
     <>
-      <tr
-        className={cx("line", { chosen: isChosen })}
-        tabIndex={0}
-        aria-expanded={isChosen}
-        onClick={choose}
-        onKeyDown={(e) => {
-          if (e.target !== e.currentTarget || (e.key !== "Enter" && e.key !== " ")) return;
-          e.preventDefault();
-          choose();
-        }}
-      >
+      {/* A press on the name is one on its line. */}
+      <tr className={cx("line", { chosen: isChosen })} onClick={choose}>
         <td className={cx("verdict", "result", kind)}>{kind}</td>
         <td>
-          <b>{r.node.name}</b>
+          <button type="button" aria-expanded={isChosen}>
+            {r.node.name}
+          </button>
           {r.node.identifier && <span className={cx("identifier")}>{r.node.identifier}</span>}
         </td>
         <td className={cx("condition")} title={condition}>
