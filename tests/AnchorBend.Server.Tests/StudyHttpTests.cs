@@ -157,6 +157,24 @@ public sealed class StudyHttpTests : ServerTest
         return false;
     }
 
+    [Theory]
+    [InlineData("whenever depth > 12 m then within 20 s depth < 11 m", null)]
+    [InlineData("always dept < 12 m", "Did you mean 'depth'?")]
+    [InlineData("within 20 kg depth < 11 m", "a time with its unit")]
+    [InlineData("always depth < 3 s", "do not agree")]
+    public async Task A_rule_is_checked_while_it_is_typed(string rule, string? told)
+    {
+        var model = await Client.Create(new { example = "plankton-winch" });
+        var answer = await Client.PostAsJsonAsync($"/api/models/{model}/rules", new { rule });
+        var problem = (await answer.Content.ReadFromJsonAsync<JsonElement>()).TryGetProperty("problem", out var p) ? p.GetString() : null;
+        if (told is null)
+            Assert.Null(problem);
+        else
+            Assert.Contains(told, problem, StringComparison.Ordinal);
+        var without = await Client.PostAsJsonAsync($"/api/models/{model}/rules", new { });
+        Assert.Equal(HttpStatusCode.BadRequest, without.StatusCode);
+    }
+
     [Fact]
     public async Task Rows_come_from_text_and_tolerances_are_told()
     {

@@ -16,6 +16,12 @@ describe("the range of an axis", () => {
     expect(rangeOf([line([0, 1000], { aside: true })], [], 0, 1, false)[1]).toBeGreaterThan(999);
   });
 
+  test("holds both edges of a band", () => {
+    const band = line([5, 6], { upTo: [9, 12] });
+    expect(rangeOf([band], [], 0, 1, false)[0]).toBeLessThan(5);
+    expect(rangeOf([band], [], 0, 1, false)[1]).toBeGreaterThan(12);
+  });
+
   test("shows a limit that is near and not one far away", () => {
     const rule = (value: number) => [{ from: 0, to: 1, value, color: "" }];
     expect(rangeOf([line([1, 2])], rule(2.5), 0, 1, false)[1]).toBeGreaterThan(2.5);

@@ -88,4 +88,21 @@ describe("time in another unit", () => {
     expect(texts.filter((t) => ["0", "0.5", "1", "1.5", "2"].includes(t as string)).length).toBeGreaterThanOrEqual(3);
     expect(texts).not.toContain("5000");
   });
+
+  test("fills a band from its lower to its upper course and back", () => {
+    const pen = new SvgPen(400, 200, ruler);
+    const band = { x: [0, 10], y: [0, 0], upTo: [1, 0.5], color: "#d55e00", opacity: 0.2 };
+    paint(pen, pictureOf({ lines: [band], x: [0, 10], y: [0, 1], unit: "m", xUnit: "s", showX: true }, 400, 200));
+    const filled = pen
+      .toString()
+      .split("\n")
+      .find((r) => r.includes('fill="#d55e00"'));
+    const points = [...(filled ?? "").matchAll(/[ML]([\d.]+) ([\d.]+)/g)].map((m) => [Number(m[1]), Number(m[2])]);
+    expect(points).toEqual([
+      [62, 180],
+      [386, 180],
+      [386, 93],
+      [62, 6],
+    ]);
+  });
 });
