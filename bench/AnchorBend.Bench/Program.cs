@@ -57,6 +57,12 @@ IEnumerable<Problem> Named(Problem[] problems) => problems.Where(p => name is ""
 if (only is "" or "charts")
     AnchorBend.Bench.ChartFigures.Print();
 
+if (only is "" or "rules")
+{
+    Console.WriteLine("Rules over time");
+    AnchorBend.Bench.RuleFigures.Print();
+}
+
 if (only is "" or "studies")
     AnchorBend.Bench.StudyFigures.Print();
 

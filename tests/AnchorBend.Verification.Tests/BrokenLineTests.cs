@@ -48,7 +48,7 @@ public class BrokenLineTests
                     foreach (var t in Instants)
                         Assert.Equal(Math.Max(a.At(t), b.At(t)), larger.At(t), 1e-9);
                     Assert.Equal((0.0, (double)End), (larger.Start, larger.End));
-                    for (var i = 1; i < larger.Pieces.Count; i++)
+                    for (var i = 1; i < larger.Pieces.Length; i++)
                         Assert.Equal(larger.Pieces[i - 1].To, larger.Pieces[i].From);
                 },
                 iter: 300

@@ -1,3 +1,5 @@
+using AnchorBend.Language;
+
 namespace AnchorBend.Verification.Temporal;
 
 /// <summary>One straight piece of a broken line; an infinite piece has one value.</summary>
@@ -16,9 +18,9 @@ readonly record struct Piece(double From, double To, double Left, double Right)
 /// A margin over time: straight pieces one behind another without gaps, which may jump where they meet. Both sides of a jump count for
 /// least and largest values over a stretch, as both sides of an event are values of the run; at an instant the right one is meant.
 /// </summary>
-sealed class Broken(IReadOnlyList<Piece> pieces)
+sealed class Broken(Piece[] pieces)
 {
-    public IReadOnlyList<Piece> Pieces { get; } = pieces;
+    public Piece[] Pieces { get; } = pieces;
 
     public double Start => Pieces[0].From;
 
@@ -36,7 +38,7 @@ sealed class Broken(IReadOnlyList<Piece> pieces)
         // The last row may be the other side of an event.
         if (pieces.Count > 0 && values[^1] != pieces[^1].Right)
             pieces.Add(new Piece(times[^1], times[^1], values[^1], values[^1]));
-        return pieces.Count > 0 ? new Broken(pieces) : Constant(times[0], times[0], values[^1]);
+        return pieces.Count > 0 ? new Broken([.. pieces]) : Constant(times[0], times[0], values[^1]);
     }
 
     /// <summary>Rows that keep their value until the next one.</summary>
@@ -47,7 +49,7 @@ sealed class Broken(IReadOnlyList<Piece> pieces)
             if (times[i + 1] > times[i])
                 Add(pieces, new Piece(times[i], times[i + 1], values[i], values[i]));
         Add(pieces, new Piece(times[^1], times[^1], values[^1], values[^1]));
-        return new Broken(pieces);
+        return new Broken([.. pieces]);
     }
 
     /// <summary>Adds a piece; one that goes on straight lengthens the last.</summary>
@@ -63,7 +65,7 @@ sealed class Broken(IReadOnlyList<Piece> pieces)
     int IndexAt(double t)
     {
         int low = 0,
-            high = Pieces.Count - 1;
+            high = Pieces.Length - 1;
         while (low < high)
         {
             var middle = (low + high + 1) >>> 1;
@@ -78,7 +80,7 @@ sealed class Broken(IReadOnlyList<Piece> pieces)
 
     public double At(double t) => Pieces[IndexAt(t)].At(t);
 
-    public Broken Negated() => new([.. Pieces.Select(p => new Piece(p.From, p.To, -p.Left, -p.Right))]);
+    public Broken Negated() => new(Array.ConvertAll(Pieces, p => new Piece(p.From, p.To, -p.Left, -p.Right)));
 
     public static Broken Least(Broken a, Broken b) => Largest(a.Negated(), b.Negated()).Negated();
 
@@ -86,7 +88,7 @@ sealed class Broken(IReadOnlyList<Piece> pieces)
     public static Broken Largest(Broken a, Broken b)
     {
         var pieces = new List<Piece>();
-        for (int i = 0, k = 0; i < a.Pieces.Count && k < b.Pieces.Count; )
+        for (int i = 0, k = 0; i < a.Pieces.Length && k < b.Pieces.Length; )
         {
             var (one, other) = (a.Pieces[i], b.Pieces[k]);
             var (from, to) = (Math.Max(one.From, other.From), Math.Min(one.To, other.To));
@@ -96,9 +98,9 @@ sealed class Broken(IReadOnlyList<Piece> pieces)
             // At one end of both a piece of no length may still follow on either side.
             i += firstEnds ? 1 : 0;
             k += secondEnds ? 1 : 0;
-            if (i == a.Pieces.Count && k < b.Pieces.Count)
+            if (i == a.Pieces.Length && k < b.Pieces.Length)
                 i--;
-            else if (k == b.Pieces.Count && i < a.Pieces.Count)
+            else if (k == b.Pieces.Length && i < a.Pieces.Length)
                 k--;
             else
                 continue;
@@ -106,26 +108,18 @@ sealed class Broken(IReadOnlyList<Piece> pieces)
                 break;
         }
 
-        return new Broken(pieces);
+        return new Broken([.. pieces]);
     }
 
     static void AddLargest(List<Piece> pieces, Piece a, Piece b)
     {
-        double left = a.Left - b.Left,
-            right = a.Right - b.Right;
-        if (double.IsNaN(left) || double.IsNaN(right) || left >= 0 == right >= 0 || left == 0 || right == 0)
+        var cross = Crossing(a, b);
+        if (double.IsNaN(cross))
         {
-            Add(pieces, new Piece(a.From, a.To, Math.Max(a.Left, b.Left), Math.Max(a.Right, b.Right)));
+            Add(pieces, a with { Left = Math.Max(a.Left, b.Left), Right = Math.Max(a.Right, b.Right) });
             return;
         }
 
-        if (double.IsInfinity(left) || double.IsInfinity(right) || a.To == a.From)
-        {
-            Add(pieces, new Piece(a.From, a.To, Math.Max(a.Left, b.Left), Math.Max(a.Right, b.Right)));
-            return;
-        }
-
-        var cross = a.From + (a.To - a.From) * (left / (left - right));
         var at = a.At(cross);
         Add(pieces, new Piece(a.From, cross, Math.Max(a.Left, b.Left), at));
         Add(pieces, new Piece(cross, a.To, at, Math.Max(a.Right, b.Right)));
@@ -147,40 +141,86 @@ sealed class Broken(IReadOnlyList<Piece> pieces)
         var end = End - ahead;
         if (end < Start)
             throw new ArgumentOutOfRangeException(nameof(ahead), "The line is shorter than the stretch.");
-        double[] joints = [.. Pieces.SelectMany(p => (double[])[p.From, p.To]).Distinct().Order()];
-        double[] turns =
-        [
-            .. joints.Concat(joints.Select(j => j - ahead)).Where(t => t >= Start && t <= end).Append(end).Distinct().Order(),
-        ];
-        // Values at joints that lie inside of a stretch, both sides: the largest of those in a window that only moves on.
-        var values = Pieces.SelectMany(p => ((double At, double Value)[])[(p.From, p.Left), (p.To, p.Right)]).ToList();
+        if (end == Start)
+            return Constant(end, end, LargestIn(end, End));
+        var result = new List<Piece>(2 * Pieces.Length);
+        // Values at joints inside of the stretch, both sides: places behind each other, of which larger ones push out those before.
         var queue = new LinkedList<(double At, double Value)>();
-        var (next, pieces) = (0, new List<Piece>());
-        if (turns.Length == 1)
-            return Constant(turns[0], turns[0], LargestIn(turns[0], turns[0] + ahead));
-        for (var i = 0; i + 1 < turns.Length; i++)
+        var (near, far, next, turn) = (0, IndexAt(ahead + Start), 0, 0);
+        for (var from = Start; from < end; )
         {
-            var (from, to) = (turns[i], turns[i + 1]);
+            if ((turn++ & 0xFFF) == 0)
+                WorkBudget.Current.Check();
+            while (near + 1 < Pieces.Length && Pieces[near].To <= from)
+                near++;
+            while (far + 1 < Pieces.Length && Pieces[far].To - ahead <= from)
+                far++;
+            var to = Math.Min(end, Math.Min(Pieces[near].To, Pieces[far].To - ahead));
+            if (!(to > from))
+                to = Math.Min(end, Math.BitIncrement(from));
             // A joint that a turn was made from must not fall out by rounding.
             var reach = from + ahead + 1e-12 * (Math.Abs(from) + ahead);
-            while (next < values.Count && values[next].At <= reach)
+            for (; next < Pieces.Length && Pieces[next].From <= reach; next++)
             {
-                while (queue.Count > 0 && queue.Last!.Value.Value <= values[next].Value)
-                    queue.RemoveLast();
-                queue.AddLast(values[next++]);
+                Push(Pieces[next].From, Pieces[next].Left);
+                if (Pieces[next].To > reach)
+                    break;
+                Push(Pieces[next].To, Pieces[next].Right);
             }
 
-            while (queue.Count > 0 && queue.First!.Value.At < to)
+            while (queue.First is { } first && first.Value.At < to)
                 queue.RemoveFirst();
-            var inside = queue.Count > 0 ? queue.First!.Value.Value : double.NegativeInfinity;
-            var near = Pieces[Within(from, to)].Cut(from, to);
-            var far = Pieces[Within(from + ahead, to + ahead)].Cut(from + ahead, to + ahead) with { From = from, To = to };
-            var part = Largest(new Broken([near]), new Broken([far]));
-            foreach (var piece in Largest(part, Constant(from, to, inside)).Pieces)
-                Add(pieces, piece);
+            var inside = queue.First?.Value.Value ?? double.NegativeInfinity;
+            var distant = Pieces[far].Cut(from + ahead, to + ahead) with { From = from, To = to };
+            AddLargest(result, Pieces[near].Cut(from, to), distant, inside);
+            from = to;
         }
 
-        return new Broken(pieces);
+        return new Broken([.. result]);
+
+        void Push(double at, double value)
+        {
+            while (queue.Last is { } last && last.Value.Value <= value)
+                queue.RemoveLast();
+            queue.AddLast((at, value));
+        }
+    }
+
+    /// <summary>Adds the largest of two pieces over one stretch and of a number.</summary>
+    static void AddLargest(List<Piece> pieces, Piece a, Piece b, double level)
+    {
+        var cross = Crossing(a, b);
+        if (double.IsNaN(cross))
+        {
+            AddLargest(
+                pieces,
+                a with
+                {
+                    Left = Math.Max(a.Left, b.Left),
+                    Right = Math.Max(a.Right, b.Right),
+                },
+                a with
+                {
+                    Left = level,
+                    Right = level,
+                }
+            );
+            return;
+        }
+
+        var at = a.At(cross);
+        AddLargest(pieces, new Piece(a.From, cross, Math.Max(a.Left, b.Left), at), new Piece(a.From, cross, level, level));
+        AddLargest(pieces, new Piece(cross, a.To, at, Math.Max(a.Right, b.Right)), new Piece(cross, a.To, level, level));
+    }
+
+    /// <summary>Where two pieces over one stretch cross inside of it; NaN where they do not.</summary>
+    static double Crossing(Piece a, Piece b)
+    {
+        double left = a.Left - b.Left,
+            right = a.Right - b.Right;
+        return double.IsFinite(left) && double.IsFinite(right) && a.To > a.From && (left < 0 && right > 0 || left > 0 && right < 0)
+            ? a.From + (a.To - a.From) * (left / (left - right))
+            : double.NaN;
     }
 
     /// <summary>The piece that an open stretch without joints lies in.</summary>
@@ -198,18 +238,18 @@ sealed class Broken(IReadOnlyList<Piece> pieces)
     {
         var behind = double.NegativeInfinity;
         var back = new List<Piece>();
-        for (var i = Pieces.Count - 1; i >= 0; i--)
+        for (var i = Pieces.Length - 1; i >= 0; i--)
         {
             var piece = Pieces[i];
             behind = Math.Max(behind, piece.Right);
             var parts = Largest(new Broken([piece]), Constant(piece.From, piece.To, behind)).Pieces;
-            for (var k = parts.Count - 1; k >= 0; k--)
+            for (var k = parts.Length - 1; k >= 0; k--)
                 back.Add(parts[k]);
             behind = Math.Max(behind, piece.Left);
         }
 
         back.Reverse();
-        return new Broken(back);
+        return new Broken([.. back]);
     }
 
     /// <summary>
@@ -229,6 +269,8 @@ sealed class Broken(IReadOnlyList<Piece> pieces)
             return Constant(cuts[0], cuts[0], behind);
         for (var i = cuts.Length - 2; i >= 0; i--)
         {
+            if ((i & 0xFFF) == 0)
+                WorkBudget.Current.Check();
             var (from, to) = (cuts[i], cuts[i + 1]);
             Broken hold = new([Pieces[Within(from, to)].Cut(from, to)]),
                 reach = new([other.Pieces[other.Within(from, to)].Cut(from, to)]);
@@ -241,14 +283,14 @@ sealed class Broken(IReadOnlyList<Piece> pieces)
                     : Largest(Least(hold, reach), Level(Math.Min(p.Right, q.Right)));
             var later = Least(Least(hold, Level(p.Right)), Level(behind));
             var whole = Largest(here, later).Pieces;
-            for (var k = whole.Count - 1; k >= 0; k--)
+            for (var k = whole.Length - 1; k >= 0; k--)
                 back.Add(whole[k]);
             // What begins at a joint may be reached from its left side too.
             behind = whole[0].Left;
         }
 
         back.Reverse();
-        return new Broken(back);
+        return new Broken([.. back]);
     }
 
     /// <summary>An instant of a stretch at which the line has its largest value there.</summary>
