@@ -110,6 +110,33 @@ public class RuleTests
     public void Words_stand_for_comparisons(string rule, VerdictKind kind) => Assert.Equal(kind, Check(rule).Kind);
 
     [Theory]
+    [InlineData("always x - x > 0", VerdictKind.Missed)]
+    [InlineData("always x - x >= 0", VerdictKind.Met)]
+    [InlineData("never x - x > 0", VerdictKind.Met)]
+    [InlineData("always not (x - x < 0)", VerdictKind.Met)]
+    [InlineData("whenever x - x > 0 then x > 40", VerdictKind.Open)]
+    public void What_is_equal_is_not_larger(string rule, VerdictKind kind)
+    {
+        var verdict = Check(rule);
+        Assert.Equal(kind, verdict.Kind);
+        Assert.True(verdict.Margin is null or 0);
+    }
+
+    [Theory]
+    [InlineData("x > 1 or x > 2 and eventually x > 3")]
+    [InlineData("(eventually x > 1) and (eventually x > 2) or (eventually x > 3)")]
+    [InlineData("(eventually x > 1) and x > 2 implies x > 3")]
+    [InlineData("always (x > 1 or x > 2 and eventually x > 3)")]
+    public void Connectives_that_meet_need_brackets(string rule) =>
+        Assert.Contains("without brackets", Check(rule).Explanation, StringComparison.Ordinal);
+
+    [Theory]
+    [InlineData("(x > 1 or x > -2) and eventually x > 3", VerdictKind.Met)]
+    [InlineData("x > 1 and x > 2 or eventually x > 3", VerdictKind.Met)]
+    [InlineData("always ((x > 11 and x > 2) or (x < 11 and x > -1))", VerdictKind.Met)]
+    public void What_is_clear_is_read(string rule, VerdictKind kind) => Assert.Equal(kind, Check(rule).Kind);
+
+    [Theory]
     [InlineData("always", "a condition on signals")]
     [InlineData("whenever x > 1", "'then'")]
     [InlineData("after x > 1 always x > 2", "a comma")]

@@ -121,11 +121,50 @@ public sealed partial class RuleParser
         if (Take("until"))
             return new Until(part, UntilClaim(out var within), within);
         if (Take("implies"))
-            return new Either(new Not(part), Claim());
+            return new Either(new Not(part), Joined("implies"));
         if (Take("and"))
-            return new Both(part, Claim());
-        return Take("or") ? new Either(part, Claim()) : part;
+            return new Both(part, Joined("and"));
+        return Take("or") ? new Either(part, Joined("or")) : part;
     }
+
+    /// <summary>The claim behind a connective. One with another connective at its level needs brackets, so that nobody has to know which
+    /// binds first.</summary>
+    Rule Joined(string connective)
+    {
+        var before = text[..(at - connective.Length)];
+        if (connective == "and" && Level(before).Contains("or"))
+            throw Mixed();
+        var begin = at;
+        var claim = Claim();
+        if (Level(text[begin..at]).Any(w => w is "and" or "or" or "implies" && w != connective))
+            throw Mixed();
+        return claim;
+    }
+
+    static LanguageException Mixed() =>
+        new("rule", "'and', 'or' and 'implies' meet without brackets.", default, "Put brackets around what belongs together.");
+
+    /// <summary>Words outside of brackets and quotes, those of the innermost open bracket on.</summary>
+    static List<string> Level(string part)
+    {
+        var levels = new Stack<List<string>>([
+            [],
+        ]);
+        foreach (Match m in Word().Matches(part))
+            if (m.Value is "(")
+                levels.Push([]);
+            else if (m.Value is ")")
+            {
+                if (levels.Count > 1)
+                    levels.Pop();
+            }
+            else
+                levels.Peek().Add(m.Value);
+        return levels.Peek();
+    }
+
+    [GeneratedRegex(@"'[^']*'|""[^""]*""|[A-Za-z_]\w*|[()]")]
+    private static partial Regex Word();
 
     Rule UntilClaim(out string? within)
     {

@@ -165,6 +165,11 @@ sealed class Margins(PreparedModel prepared, RecordedTerms recorded, MeasureScop
             difference[i] = a.Values[i] - b.Values[i];
         if (Array.Exists(difference, double.IsNaN))
             throw new MeasureException("The run has gaps in a signal of this rule: values are missing.");
+        // What must be larger and is equal does not hold: it misses by less than any number.
+        if (kind is Operator.Greater or Operator.Less)
+            for (var i = 0; i < difference.Length; i++)
+                if (difference[i] == 0)
+                    difference[i] = kind == Operator.Greater ? -double.Epsilon : double.Epsilon;
         var line = Broken.Through(a.Times, difference);
         switch (kind)
         {

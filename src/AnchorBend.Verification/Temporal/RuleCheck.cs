@@ -100,7 +100,9 @@ public sealed class RuleCheck(PreparedModel prepared, double[] parameters, Trace
             return new RuleOutcome(
                 at,
                 isMissed ? VerdictKind.Missed : VerdictKind.Met,
-                double.IsFinite(margin) ? margin : null,
+                Math.Abs(margin) <= double.Epsilon ? 0
+                    : double.IsFinite(margin) ? margin
+                    : null,
                 decision.At,
                 decision.Variable,
                 late,
