@@ -85,6 +85,12 @@ public class RuleTests
         Assert.Contains("3 s late", verdict.Explanation, StringComparison.Ordinal);
     }
 
+    [Theory]
+    [InlineData(9, VerdictKind.Open)] // The third pulse has lasted for a second.
+    [InlineData(11, VerdictKind.Met)]
+    public void An_occasion_that_the_end_of_the_run_leaves_open_is_not_met(double end, VerdictKind kind) =>
+        Assert.Equal(kind, Check("whenever on for at least 1.5 s then x < 20", end).Kind);
+
     [Fact]
     public void Where_only_times_have_a_size_the_margin_is_a_time()
     {

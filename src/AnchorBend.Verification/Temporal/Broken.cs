@@ -237,13 +237,14 @@ sealed class Broken(Piece[] pieces)
     Broken LargestOfRest()
     {
         var behind = double.NegativeInfinity;
-        var back = new List<Piece>();
+        var (back, parts) = (new List<Piece>(Pieces.Length), new List<Piece>(2));
         for (var i = Pieces.Length - 1; i >= 0; i--)
         {
             var piece = Pieces[i];
             behind = Math.Max(behind, piece.Right);
-            var parts = Largest(new Broken([piece]), Constant(piece.From, piece.To, behind)).Pieces;
-            for (var k = parts.Length - 1; k >= 0; k--)
+            parts.Clear();
+            AddLargest(parts, piece, piece with { Left = behind, Right = behind });
+            for (var k = parts.Count - 1; k >= 0; k--)
                 back.Add(parts[k]);
             behind = Math.Max(behind, piece.Left);
         }

@@ -78,12 +78,23 @@ public sealed class RuleCheck(PreparedModel prepared, double[] parameters, Trace
             var worst = all.Where(o => o.Kind == VerdictKind.Missed).MinBy(o => o.Margin ?? -o.Late ?? double.NegativeInfinity)
                 ?? all.Find(o => o.Kind == VerdictKind.Open)
                 ?? all.MinBy(o => o.Margin ?? -o.Late ?? double.PositiveInfinity)!;
+            if (worst.Kind == VerdictKind.Met && MayComeAgain(rule.Event))
+                worst = Open(at, "The run ends before it is decided whether it came once more.");
             var missed = all.Count(o => o.Kind == VerdictKind.Missed);
             var told =
                 all.Count == 1
                     ? $"once, at {N(all[0].At)} s"
                     : $"{all.Count} times, {(missed > 0 ? $"missed {missed}, " : "")}worst at {N(worst.At)} s";
             return worst with { At = at, Explanation = $"{told}: {worst.Explanation}", Occasions = [.. all.Take(MostOccasions)] };
+        }
+
+        /// <summary>Whether the run ends in something that may become an occasion.</summary>
+        bool MayComeAgain(Rule rule)
+        {
+            var bounds = margins.Of(rule);
+            return bounds.High.Holds().LastOrDefault((double.NaN, double.NaN)) is var (from, to)
+                && to >= bounds.High.End
+                && !bounds.Low.Holds().Any(s => s.From >= from);
         }
 
         RuleOutcome Claim(Rule rule, double at)
