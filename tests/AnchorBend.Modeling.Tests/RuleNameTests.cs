@@ -16,7 +16,10 @@ public class RuleNameTests
                 ["s"] = new PartNode { Type = "Step", Name = "Inflow" },
                 ["l"] = new PartNode { Type = "Lag", Name = partName },
             },
-            Wires = new() { ["w"] = new WireNode { From = new PortReference("s", "y"), To = new PortReference("l", "u") } },
+            Wires = new()
+            {
+                ["w"] = new WireNode { From = new PortReference("s", "y"), To = new PortReference("l", "u") },
+            },
             Signals = new() { ["s.y"] = new SignalNode { Name = "plan" } },
         };
 
