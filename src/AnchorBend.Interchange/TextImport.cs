@@ -143,6 +143,10 @@ public static class TextImport
             document.Tolerances[key] = value;
         foreach (var (key, value) in Annotations.Entries<ToleranceGroupNode>(ours, "toleranceGroups"))
             document.ToleranceGroups[key] = value;
+        foreach (var (key, value) in Annotations.Entries<CaseNode>(ours, "cases"))
+            document.Cases[key] = value;
+        foreach (var (key, value) in Annotations.Entries<CaseGroupNode>(ours, "caseGroups"))
+            document.CaseGroups[key] = value;
         foreach (var (key, value) in Annotations.Entries<OperatingPointNode>(ours, "operatingPoints"))
             document.OperatingPoints[key] = value;
         foreach (var (key, value) in Annotations.Entries<PanelNode>(ours, "panels"))

@@ -6,6 +6,7 @@ using AnchorBend.Server.Security;
 using AnchorBend.Server.Storage;
 using AnchorBend.Simulation.Recording;
 using AnchorBend.Workbench.Alternatives;
+using AnchorBend.Workbench.Cases;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.History;
 using AnchorBend.Workbench.Models;
@@ -76,7 +77,11 @@ try
         builder.Services.AddSingleton(new StudyCluster(Path.GetFullPath(shared), worker.Split(' ', StringSplitOptions.RemoveEmptyEntries)));
     }
 
+    builder.Services.AddSingleton<BatchWorkers>();
     builder.Services.AddSingleton<StudyJobs>();
+    builder.Services.AddSingleton<ICaseStore, CaseStore>();
+    builder.Services.AddSingleton<CaseJobs>();
+    builder.Services.AddSingleton<CaseWork>();
     builder.Services.AddSingleton<StudyWork>();
     builder.Services.AddSingleton<ModelWork>();
     builder.Services.AddSingleton<SheetWork>();
@@ -116,6 +121,7 @@ try
     AlternativeEndpoints.Map(api);
     StudyEndpoints.Map(api);
     VerifyEndpoints.Map(api);
+    CaseEndpoints.Map(api);
     SheetEndpoints.Map(api);
     HistoryEndpoints.Map(api);
     TuneEndpoints.Map(api);
@@ -128,6 +134,7 @@ try
     if (app.Services.GetRequiredService<Database>().IsNew)
         Examples.Fill(app.Services.GetRequiredService<IModelStore>());
     app.Services.GetRequiredService<StudyJobs>().Begin();
+    app.Services.GetRequiredService<CaseJobs>().Begin();
     var traces = Path.Combine(data, "traces");
     TraceFolder.Use(traces);
     app.Lifetime.ApplicationStarted.Register(() => Console.WriteLine($"Anchor Bend is ready at {string.Join(" ", app.Urls)}"));

@@ -1,6 +1,7 @@
 using System.Text.Json.Nodes;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Workbench.Alternatives;
+using AnchorBend.Workbench.Cases;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Runs;
@@ -82,16 +83,20 @@ sealed class MemoryStore : IModelStore, IPartStore
 sealed class Bench : INotifications
 {
     /// <param name="studies">What a program before has kept of studies.</param>
-    public Bench(MemoryStudyStore? studies = null, StudyCluster? cluster = null)
+    /// <param name="cases">And of cases.</param>
+    public Bench(MemoryStudyStore? studies = null, StudyCluster? cluster = null, MemoryCaseStore? cases = null)
     {
+        Workers = new BatchWorkers(Compute);
+        CaseStore = cases ?? new();
         StudyStore = studies ?? new();
         Package = new OwnPackage(Store);
         Open = new OpenModels(Store, Package, Compute, NullLogger<OpenModels>.Instance);
         KeptRuns = new KeptRuns(RunStore, Package, Compute);
         Runs = new RunPool(this, Compute, KeptRuns, NullLogger<RunPool>.Instance);
         Sets = new RunSets(Runs, Compute, NullLogger<RunSets>.Instance);
-        Studies = new StudyJobs(StudyStore, Package, Compute, this, NullLogger<StudyJobs>.Instance, cluster);
-        Models = new ModelWork(Store, Open, Package, Runs, Sets, Studies, Compute, this, NullLogger<ModelWork>.Instance);
+        Studies = new StudyJobs(StudyStore, Package, Compute, Workers, this, NullLogger<StudyJobs>.Instance, cluster);
+        Cases = new CaseJobs(CaseStore, Package, Compute, Workers, this, NullLogger<CaseJobs>.Instance);
+        Models = new ModelWork(Store, Open, Package, Runs, Sets, Studies, Cases, Compute, this, NullLogger<ModelWork>.Instance);
         Comparison = new RunComparison(Runs, Compute);
         Recovery = new RunRecovery(Runs, Compute, this);
         Import = new RunImport(Runs, Models, Compute);
@@ -105,6 +110,12 @@ sealed class Bench : INotifications
     public MemoryStudyStore StudyStore { get; }
 
     public StudyJobs Studies { get; }
+
+    public MemoryCaseStore CaseStore { get; }
+
+    public CaseJobs Cases { get; }
+
+    public BatchWorkers Workers { get; }
 
     public KeptRuns KeptRuns { get; }
 
@@ -158,6 +169,8 @@ sealed class Bench : INotifications
     public void Frame(string watcher, RunFrame frame) => Frames.Enqueue((watcher, frame));
 
     public void StudyChanged(string modelId, StudyJobView study) => Told.Add($"study {modelId} {study.State}");
+
+    public void CasesChanged(string modelId, SuiteView suite) => Told.Add($"cases {modelId} {suite.Done} {suite.State}");
 
     public void PartsChanged(string modelId, string part) => Told.Add($"parts {modelId} {part}");
 }

@@ -122,6 +122,21 @@ public sealed class PreparedModel
     public static PreparedModel Prepare(Elaboration elaboration, PreparedModel? earlier = null) =>
         Prepare(elaboration.Model, elaboration.Findings, elaboration.Map, earlier);
 
+    /// <summary>The same model with code that counts what it decides and does; others that are prepared after it share it.</summary>
+    public PreparedModel Counting() =>
+        Compiled is null || Compiled.Counters.Count > 0
+            ? this
+            : new()
+            {
+                Model = Model,
+                Findings = Findings,
+                Compiled = PlanEmitter.Compile(Compiled.Plan, true),
+                Map = Map,
+                Dimensions = Dimensions,
+                StructureKey = StructureKey,
+                CompileSeconds = CompileSeconds,
+            };
+
     /// <summary>The same model with other findings.</summary>
     internal PreparedModel With(IReadOnlyList<Finding> findings) =>
         new()

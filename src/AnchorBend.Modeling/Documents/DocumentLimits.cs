@@ -37,6 +37,7 @@ public static class DocumentLimits
             Check(id, requirement);
         ObservationLimits.Hold(document);
         StudyLimits.Hold(document);
+        CaseLimits.Hold(document);
         PlayLimits.Hold(document);
         Check(document.Settings);
         return document;

@@ -67,6 +67,8 @@ public sealed class EditableDocument
                     or "studies"
                     or "tolerances"
                     or "toleranceGroups"
+                    or "cases"
+                    or "caseGroups"
                     or "panels"
                     or "alerts"
                     or "faults",
@@ -99,12 +101,15 @@ public sealed class EditableDocument
                 Studies = DocumentJson.Entry<Dictionary<string, StudyNode>>(json["studies"] ?? new JsonObject()),
                 Tolerances = DocumentJson.Entry<Dictionary<string, ToleranceNode>>(json["tolerances"] ?? new JsonObject()),
                 ToleranceGroups = DocumentJson.Entry<Dictionary<string, ToleranceGroupNode>>(json["toleranceGroups"] ?? new JsonObject()),
+                Cases = DocumentJson.Entry<Dictionary<string, CaseNode>>(json["cases"] ?? new JsonObject()),
+                CaseGroups = DocumentJson.Entry<Dictionary<string, CaseGroupNode>>(json["caseGroups"] ?? new JsonObject()),
                 Panels = DocumentJson.Entry<Dictionary<string, PanelNode>>(json["panels"] ?? new JsonObject()),
                 Alerts = DocumentJson.Entry<Dictionary<string, AlertNode>>(json["alerts"] ?? new JsonObject()),
                 Faults = DocumentJson.Entry<Dictionary<string, FaultNode>>(json["faults"] ?? new JsonObject()),
             };
             ObservationLimits.Hold(next);
             StudyLimits.Hold(next);
+            CaseLimits.Hold(next);
             PlayLimits.Hold(next);
         }
 

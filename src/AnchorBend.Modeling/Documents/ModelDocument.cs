@@ -44,6 +44,11 @@ public sealed record ModelDocument
 
     public Dictionary<string, ToleranceGroupNode> ToleranceGroups { get; init; } = [];
 
+    /// <summary>Test cases, by id.</summary>
+    public Dictionary<string, CaseNode> Cases { get; init; } = [];
+
+    public Dictionary<string, CaseGroupNode> CaseGroups { get; init; } = [];
+
     /// <summary>Panels to play the model by hand.</summary>
     public Dictionary<string, PanelNode> Panels { get; init; } = [];
 

@@ -38,6 +38,8 @@ public static class DocumentDifference
         Entries(before.Studies, after.Studies, operations, "studies");
         Entries(before.ToleranceGroups, after.ToleranceGroups, operations, "toleranceGroups");
         Entries(before.Tolerances, after.Tolerances, operations, "tolerances");
+        Entries(before.CaseGroups, after.CaseGroups, operations, "caseGroups");
+        Entries(before.Cases, after.Cases, operations, "cases");
         Entries(before.Panels, after.Panels, operations, "panels");
         Entries(before.Alerts, after.Alerts, operations, "alerts");
         Entries(before.Faults, after.Faults, operations, "faults");

@@ -4,7 +4,7 @@ namespace AnchorBend.Modeling.Restructuring;
 
 /// <summary>Everything outside the diagrams that speaks of signals by identity: requirements, curves of plot sheets, tracks of
 /// stimuli, operating points; and measures and alerts, which name them.</summary>
-static class SignalIdentities
+public static class SignalIdentities
 {
     /// <param name="before">The document in which identities and names lead somewhere.</param>
     /// <param name="document">What became of it but for these.</param>
@@ -38,6 +38,8 @@ static class SignalIdentities
                     }
             ),
             Tolerances = document.Tolerances.ToDictionary(t => t.Key, t => t.Value with { Target = change(t.Value.Target) }),
+            Cases = document.Cases.ToDictionary(c => c.Key, c => Changed(c.Value, change)),
+            CaseGroups = document.CaseGroups.ToDictionary(g => g.Key, g => g.Value with { Values = Changed(g.Value.Values, change) }),
             Panels = document.Panels.ToDictionary(
                 p => p.Key,
                 p =>
@@ -53,6 +55,20 @@ static class SignalIdentities
                 f => f.Key,
                 f => f.Value with { Signal = change(f.Value.Signal), Validity = Changed(f.Value.Validity, change) }
             ),
+        };
+
+    static Dictionary<string, CaseValueNode> Changed(Dictionary<string, CaseValueNode> values, Func<string, string> change) =>
+        values.ToDictionary(v => v.Key, v => v.Value with { Target = change(v.Value.Target) });
+
+    static CaseNode Changed(CaseNode node, Func<string, string> change) =>
+        node with
+        {
+            Subject =
+                node.Subject is { Length: > 0 } part && SignalReference.TryParse(change($"{part}.it"), out var moved)
+                    ? moved.Part.ToString()
+                    : node.Subject,
+            Values = Changed(node.Values, change),
+            Expected = node.Expected.ToDictionary(e => e.Key, e => e.Value with { Signal = change(e.Value.Signal) }),
         };
 
     static string? Changed(string? signal, Func<string, string> change) => signal is { Length: > 0 } ? change(signal) : signal;

@@ -1,3 +1,4 @@
+using AnchorBend.Workbench.Cases;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Runs;
 using AnchorBend.Workbench.Studies;
@@ -52,6 +53,8 @@ sealed class HubNotifier(IHubContext<LiveHub> hub) : INotifications
     public void RunChanged(string modelId, RunSummary run) => _ = hub.Clients.Group(modelId).SendAsync("run", run);
 
     public void StudyChanged(string modelId, StudyJobView study) => _ = hub.Clients.Group(modelId).SendAsync("study", study);
+
+    public void CasesChanged(string modelId, SuiteView suite) => _ = hub.Clients.Group(modelId).SendAsync("cases", suite);
 
     public void Frame(string watcher, RunFrame frame) => _ = hub.Clients.Client(watcher).SendAsync("frame", frame);
 

@@ -111,6 +111,29 @@ sealed class Broken(Piece[] pieces)
         return new Broken([.. pieces]);
     }
 
+    /// <summary>a − b over the stretches that both cover; those shorter than <paramref name="near"/> count for nothing, so that left sides
+    /// of jumps meet left ones, and right sides right ones.</summary>
+    public static Broken Difference(Broken a, Broken b, double near)
+    {
+        var pieces = new List<Piece>();
+        for (int i = 0, k = 0; i < a.Pieces.Length && k < b.Pieces.Length; )
+        {
+            var (one, other) = (a.Pieces[i], b.Pieces[k]);
+            var (from, to) = (Math.Max(one.From, other.From), Math.Min(one.To, other.To));
+            if (to - from > near)
+                pieces.Add(new Piece(from, to, one.At(from) - other.At(from), one.At(to) - other.At(to)));
+            if (one.To <= other.To)
+                i++;
+            else
+                k++;
+        }
+
+        if (pieces.Count > 0)
+            return new Broken([.. pieces]);
+        var at = Math.Max(a.Start, b.Start);
+        return Constant(at, at, a.At(at) - b.At(at));
+    }
+
     static void AddLargest(List<Piece> pieces, Piece a, Piece b)
     {
         var cross = Crossing(a, b);

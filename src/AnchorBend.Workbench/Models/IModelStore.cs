@@ -89,6 +89,9 @@ public interface INotifications
     /// <summary>A run of a study has come further.</summary>
     void StudyChanged(string modelId, Studies.StudyJobView study);
 
+    /// <summary>A run of cases has come further.</summary>
+    void CasesChanged(string modelId, Cases.SuiteView suite);
+
     /// <summary>Tells a window of a run that it watches.</summary>
     void Frame(string watcher, Runs.RunFrame frame);
 

@@ -5,6 +5,7 @@ using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Restructuring;
 using AnchorBend.Workbench.Alternatives;
+using AnchorBend.Workbench.Cases;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Runs;
 using AnchorBend.Workbench.Studies;
@@ -40,6 +41,7 @@ public sealed class ModelWork(
     RunPool runs,
     RunSets sets,
     StudyJobs studies,
+    CaseJobs cases,
     ComputeGate compute,
     INotifications notifications,
     ILogger<ModelWork> logger
@@ -104,6 +106,7 @@ public sealed class ModelWork(
         // While the model is there its runs are known; their files would stay without it.
         sets.Forget(id);
         studies.Forget(id);
+        cases.Forget(id);
         runs.Forget(id);
         if (!open.Delete(id))
             throw NotFoundException.Model(id);

@@ -141,9 +141,6 @@ public sealed partial class StudyJob
 
     public int Priority { get; private set; }
 
-    /// <summary>Runs that it has had of late, for its share of the machine.</summary>
-    internal double Served { get; set; }
-
     /// <summary>Takes over what was kept.</summary>
     internal void Restore(IReadOnlyList<StudyResult> kept)
     {

@@ -11,9 +11,8 @@ using Microsoft.Extensions.Logging;
 namespace AnchorBend.Workbench.Studies;
 
 /// <summary>
-/// Runs of studies of all models. As many rows are run at once as there are processors, the next one of the study that has had least of
-/// the machine for its priority; live runs go first (<see cref="ComputeGate"/>). Results are kept as they come, so that after a break a
-/// study goes on where it was.
+/// Runs of studies of all models, each a batch of rows (<see cref="BatchWorkers"/>). Results are kept as they come, so that after a break
+/// a study goes on where it was.
 /// </summary>
 public sealed class StudyJobs : IDisposable
 {
@@ -30,7 +29,7 @@ public sealed class StudyJobs : IDisposable
     readonly ILogger<StudyJobs> logger;
     readonly Lock own = new();
     readonly Dictionary<string, StudyJob> jobs = [];
-    readonly SemaphoreSlim work = new(0);
+    readonly Dictionary<string, Batch> batches = [];
     readonly CancellationTokenSource ending = new();
     readonly Lock keeping = new();
 
@@ -39,7 +38,7 @@ public sealed class StudyJobs : IDisposable
 
     /// <summary>What was written last, by id.</summary>
     readonly Dictionary<string, StoredStudy> written = [];
-    readonly List<Thread> workers = [];
+    readonly BatchWorkers workers;
     Timer? keeper;
     bool isDisposed;
 
@@ -50,14 +49,16 @@ public sealed class StudyJobs : IDisposable
         IStudyStore store,
         OwnPackage package,
         ComputeGate gate,
+        BatchWorkers workers,
         INotifications notifications,
         ILogger<StudyJobs> logger,
         StudyCluster? cluster = null
     ) =>
-        (this.store, this.package, this.gate, this.notifications, this.logger, this.cluster) = (
+        (this.store, this.package, this.gate, this.workers, this.notifications, this.logger, this.cluster) = (
             store,
             package,
             gate,
+            workers,
             notifications,
             logger,
             cluster
@@ -207,10 +208,17 @@ public sealed class StudyJobs : IDisposable
     public void Remove(string id)
     {
         StudyJob? job;
+        Batch? batch;
         lock (own)
+        {
             if (!jobs.Remove(id, out job))
                 return;
+            batches.Remove(id, out batch);
+        }
+
         job.Put(StudyState.Stopped);
+        if (batch is not null)
+            workers.Remove(batch, TimeSpan.Zero);
         lock (keeping)
             store.Remove(id);
     }
@@ -267,6 +275,16 @@ public sealed class StudyJobs : IDisposable
         notifications.StudyChanged(job.ModelId, job.View());
     }
 
+    /// <summary>A study as work that is done row by row.</summary>
+    sealed class Batch(StudyJobs jobs, StudyJob job) : IBatch
+    {
+        public bool HasWork => !jobs.ending.IsCancellationRequested && job.HasWork;
+
+        public double Priority => job.Priority;
+
+        public double WorkOn(ComputeGate.Lane lane) => jobs.RunRow(job, lane);
+    }
+
     void Wake()
     {
         lock (own)
@@ -274,68 +292,19 @@ public sealed class StudyJobs : IDisposable
             if (ending.IsCancellationRequested)
                 return;
             keeper ??= new Timer(_ => Keep(), null, Keeping, Keeping);
-            var wanted = Environment.ProcessorCount;
-            while (workers.Count < wanted)
-            {
-                var thread = new Thread(Work) { IsBackground = true, Name = $"Study {workers.Count + 1}" };
-                workers.Add(thread);
-                thread.Start();
-            }
+            foreach (var job in jobs.Values.Where(j => !batches.ContainsKey(j.Id)))
+                workers.Add(batches[job.Id] = new Batch(this, job));
         }
 
-        work.Release(Environment.ProcessorCount);
+        workers.Wake();
     }
 
-    /// <summary>The study whose row is next: that which has had least for its priority.</summary>
-    StudyJob? NextJob()
-    {
-        lock (own)
-        {
-            var ready = jobs.Values.Where(j => j.HasWork).ToList();
-            if (ready.Count == 0)
-                return null;
-            // One that begins does not catch up on what others have had before.
-            var least = ready.Min(j => j.Served);
-            if (least == 0 && ready.Exists(j => j.Served > 0))
-                foreach (var fresh in ready.Where(j => j.Served == 0))
-                    fresh.Served = ready.Where(j => j.Served > 0).Min(j => j.Served);
-            return ready.MinBy(j => j.Served);
-        }
-    }
-
-    void Work()
-    {
-        // One lane for row after row: short rows too give way to what somebody waits for.
-        ComputeGate.Lane? lane = null;
-        try
-        {
-            while (!ending.IsCancellationRequested)
-            {
-                if (NextJob() is { } job)
-                    RunRow(job, lane ??= gate.Enter(ending.Token, Urgency.Batch));
-                else
-                {
-                    lane?.Dispose();
-                    lane = null;
-                    work.Wait(ending.Token);
-                }
-            }
-        }
-        catch (OperationCanceledException)
-        {
-            // The program ends.
-        }
-        finally
-        {
-            lane?.Dispose();
-        }
-    }
-
-    void RunRow(StudyJob job, ComputeGate.Lane lane)
+    /// <returns>Seconds that the row took.</returns>
+    double RunRow(StudyJob job, ComputeGate.Lane lane)
     {
         using var stop = CancellationTokenSource.CreateLinkedTokenSource(ending.Token);
         if (job.Next(stop) is not { } row)
-            return;
+            return 0;
         StudyResult? result = null;
         try
         {
@@ -364,8 +333,8 @@ public sealed class StudyJobs : IDisposable
             );
         }
 
-        job.Served += (result?.Seconds ?? 0) / Math.Pow(2, job.Priority);
         job.Ended(row, result);
+        return result?.Seconds ?? 0;
     }
 
     /// <summary>Keeps what has come since the last time, and tells windows.</summary>
@@ -426,10 +395,12 @@ public sealed class StudyJobs : IDisposable
         isDisposed = true;
         ending.Cancel();
         keeper?.Dispose();
-        foreach (var thread in workers)
-            thread.Join(TimeSpan.FromSeconds(5));
+        List<Batch> left;
+        lock (own)
+            left = [.. batches.Values];
+        foreach (var batch in left)
+            workers.Remove(batch, TimeSpan.FromSeconds(5));
         Keep();
         ending.Dispose();
-        work.Dispose();
     }
 }

@@ -1108,6 +1108,134 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getCases"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/cases/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["runCases"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/runs/{run}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["stopCases"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/cases/{case}/result": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getCaseResult"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/cases/{case}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["lookAtCase"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/cases/{case}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["exportCase"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/cases/{case}/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["readCase"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run}/case": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["captureCase"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/sheets/{sheet}/file": {
         parameters: {
             query?: never;
@@ -1813,6 +1941,127 @@ export interface components {
             members: components["schemas"]["DeclaredMember"][];
             types: string[];
         };
+        CaptureRequest: {
+            name: string;
+            signals: string[];
+        };
+        CaseCell: {
+            requirement: string;
+            kind: components["schemas"]["VerdictKind"];
+            /** Format: double */
+            margin: null | number;
+            unit: string;
+            isNarrow: boolean;
+            isStale: boolean;
+        };
+        /** @enum {unknown} */
+        CaseChoice: "all" | "failed" | "stale" | null;
+        CaseDetail: {
+            result: null | components["schemas"]["CaseResult"];
+            isStale: boolean;
+            /** Format: int64 */
+            lastPassed: null | number;
+            /** Format: date-time */
+            lastPassedMade: null | string;
+        };
+        CaseGroupNode: {
+            name: string;
+            description?: string;
+            /** Format: double */
+            order: number;
+            values: {
+                [key: string]: components["schemas"]["CaseValueNode"];
+            };
+        };
+        CaseNode: {
+            name: string;
+            description?: string;
+            /** Format: double */
+            order: number;
+            group?: string;
+            tags: string[];
+            subject?: string;
+            stimulus?: string;
+            point?: string;
+            end?: string;
+            method?: string;
+            step?: string;
+            values: {
+                [key: string]: components["schemas"]["CaseValueNode"];
+            };
+            requirements?: string[];
+            expected: {
+                [key: string]: components["schemas"]["ExpectedNode"];
+            };
+            measures: {
+                [key: string]: components["schemas"]["HeldMeasureNode"];
+            };
+        };
+        /** @enum {unknown} */
+        CaseOutcome: "passed" | "failed" | "open" | "broken" | null;
+        CaseProvenance: {
+            /** Format: int64 */
+            revision: number;
+            version: string;
+            method: string;
+            /** Format: double */
+            relativeTolerance: number;
+            fingerprint: string;
+            /** Format: date-time */
+            made: string;
+        };
+        CaseResult: {
+            case: string;
+            name: string;
+            outcome: components["schemas"]["CaseOutcome"];
+            problem: null | string;
+            requirements: components["schemas"]["CaseVerdict"][];
+            courses: components["schemas"]["CourseVerdict"][];
+            measures: components["schemas"]["MeasureVerdict"][];
+            /** Format: double */
+            seconds: number;
+            runKey: string;
+            checkKey: string;
+            provenance: components["schemas"]["CaseProvenance"];
+            counts?: null | components["schemas"]["GoalCount"][];
+        };
+        CaseRow: {
+            id: string;
+            outcome: null | components["schemas"]["CaseOutcome"];
+            isStale: boolean;
+            problem: null | string;
+            /** Format: double */
+            seconds: null | number;
+            /** Format: int64 */
+            revision: null | number;
+            /** Format: date-time */
+            made: null | string;
+            cells: components["schemas"]["CaseCell"][];
+            courses: components["schemas"]["MeasureVerdict"][];
+            measures: components["schemas"]["MeasureVerdict"][];
+        };
+        CaseRunRequest: {
+            cases: null | string[];
+            choice: null | components["schemas"]["CaseChoice"];
+        };
+        CaseValueNode: {
+            target: string;
+            text: string;
+            /** Format: double */
+            order: number;
+        };
+        CaseVerdict: {
+            verdict: components["schemas"]["Verdict"];
+            applies: boolean;
+            isNarrow: boolean;
+            key: string;
+        };
+        CasesView: {
+            /** Format: int64 */
+            revision: number;
+            cases: components["schemas"]["CaseRow"][];
+            suite: null | components["schemas"]["SuiteView"];
+        };
         CatalogPart: {
             fresh: components["schemas"]["PartView"];
             name: string;
@@ -1978,6 +2227,16 @@ export interface components {
             values: number[];
             unit?: null | string;
         };
+        CourseExit: {
+            /** Format: double */
+            at: number;
+            /** Format: double */
+            actual: number;
+            /** Format: double */
+            lower: number;
+            /** Format: double */
+            upper: number;
+        };
         CourseRequest: {
             part: null | string;
             parameters: null | {
@@ -1985,6 +2244,22 @@ export interface components {
             };
             /** Format: double */
             end: number;
+        };
+        CourseVerdict: {
+            id: string;
+            label: string;
+            unit: string;
+            kind: components["schemas"]["VerdictKind"];
+            /** Format: double */
+            margin: null | number;
+            /** Format: double */
+            marginAt: null | number;
+            exit: null | components["schemas"]["CourseExit"];
+            explanation: string;
+            actual?: components["schemas"]["Line"];
+            lower?: components["schemas"]["Line"];
+            upper?: components["schemas"]["Line"];
+            expected?: components["schemas"]["Line"];
         };
         CreateRequest: {
             name: null | string;
@@ -2246,6 +2521,21 @@ export interface components {
             /** Format: double */
             limit: null | number;
         };
+        ExpectedNode: {
+            signal: string;
+            unit?: string;
+            isHeld: boolean;
+            times: number[];
+            values: number[];
+            lower: number[];
+            upper: number[];
+            /** Format: double */
+            absolute: number;
+            /** Format: double */
+            relative: number;
+            /** Format: double */
+            time: number;
+        };
         FaceNode: {
             formula?: string;
             help?: string;
@@ -2432,6 +2722,19 @@ export interface components {
             condition: null | string;
             stops: null | components["schemas"]["ChartStop"][];
         };
+        GoalCount: {
+            owner: string;
+            type: string;
+            /** Format: int32 */
+            line: number;
+            /** Format: int32 */
+            column: number;
+            kind: components["schemas"]["OriginKind"];
+            /** Format: int64 */
+            no: number;
+            /** Format: int64 */
+            yes: number;
+        };
         GuardPart: {
             text: string;
             holds: null | boolean;
@@ -2446,6 +2749,11 @@ export interface components {
             runs: number;
             /** Format: int64 */
             traceBytes: number;
+        };
+        HeldMeasureNode: {
+            measure: string;
+            atLeast?: string;
+            atMost?: string;
         };
         HistogramView: {
             edges: number[];
@@ -2524,6 +2832,10 @@ export interface components {
             value: number;
             isUpper: boolean;
         };
+        Line: {
+            times: number[];
+            values: number[];
+        };
         LinearAnswer: {
             point: string;
             /** Format: double */
@@ -2575,6 +2887,9 @@ export interface components {
             parameter: string;
             from: null | string;
             to: null | string;
+        };
+        LookedRun: {
+            run: string;
         };
         LoopElementAnswer: {
             /** Format: double */
@@ -2745,6 +3060,17 @@ export interface components {
             unit: string;
             spread: null | components["schemas"]["Distribution"];
         };
+        MeasureVerdict: {
+            id: string;
+            name: string;
+            kind: components["schemas"]["VerdictKind"];
+            /** Format: double */
+            value: null | number;
+            /** Format: double */
+            margin: null | number;
+            unit: string;
+            explanation: string;
+        };
         MeasuredPlantView: {
             /** Format: double */
             amplitude: number;
@@ -2843,6 +3169,12 @@ export interface components {
             };
             toleranceGroups: {
                 [key: string]: components["schemas"]["ToleranceGroupNode"];
+            };
+            cases: {
+                [key: string]: components["schemas"]["CaseNode"];
+            };
+            caseGroups: {
+                [key: string]: components["schemas"]["CaseGroupNode"];
             };
             panels: {
                 [key: string]: components["schemas"]["PanelNode"];
@@ -2985,6 +3317,8 @@ export interface components {
             times: number[];
             amplitudes: number[][];
         };
+        /** @enum {unknown} */
+        OriginKind: "decision" | "condition" | "assignment";
         OverlayView: {
             runs: {
                 [key: string]: string;
@@ -4405,6 +4739,28 @@ export interface components {
             yield: null | components["schemas"]["ShareInterval"];
             /** Format: int32 */
             judged: number;
+        };
+        /** @enum {unknown} */
+        SuiteState: "running" | "stopped" | "finished";
+        SuiteView: {
+            id: string;
+            modelId: string;
+            /** Format: int64 */
+            revision: number;
+            state: components["schemas"]["SuiteState"];
+            /** Format: date-time */
+            made: string;
+            /** Format: int32 */
+            cases: number;
+            /** Format: int32 */
+            done: number;
+            /** Format: int32 */
+            passed: number;
+            /** Format: int32 */
+            failed: number;
+            running: string[];
+            /** Format: double */
+            secondsLeft: null | number;
         };
         SweepAnswer: {
             /** Format: double */
@@ -7289,6 +7645,299 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RuleAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getCases: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CasesView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    runCases: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseRunRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuiteView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    stopCases: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuiteView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getCaseResult: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                case: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseDetail"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    lookAtCase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                case: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookedRun"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    exportCase: {
+        parameters: {
+            query?: {
+                form?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+                case: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readCase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                case: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActionView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    captureCase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaptureRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActionView"];
                 };
             };
             /** @description Not Found */

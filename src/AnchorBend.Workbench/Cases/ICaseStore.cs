@@ -1,0 +1,45 @@
+namespace AnchorBend.Workbench.Cases;
+
+public enum SuiteState
+{
+    Running,
+
+    /// <summary>Somebody ended it before all cases were run.</summary>
+    Stopped,
+    Finished,
+}
+
+/// <summary>A run of cases as it is kept, apart from the cases themselves.</summary>
+/// <param name="Document">The model as it was when it began, with its cases.</param>
+/// <param name="Cases">Ids of the cases that are run.</param>
+public sealed record StoredSuite(
+    string Id,
+    string ModelId,
+    long Revision,
+    string Document,
+    IReadOnlyList<string> Cases,
+    SuiteState State,
+    DateTime Made
+);
+
+/// <summary>Where results of cases are kept.</summary>
+public interface ICaseStore
+{
+    /// <summary>All of a model, or of all models, the newest first; without their documents where the model is given.</summary>
+    IReadOnlyList<StoredSuite> List(string? model);
+
+    void Put(StoredSuite suite);
+
+    void Add(string suite, CaseResult result);
+
+    IReadOnlyList<CaseResult> Results(string suite);
+
+    /// <summary>The newest result of a case; null where there is none.</summary>
+    /// <param name="passed">The newest that passed, instead of the newest of all.</param>
+    CaseResult? Newest(string model, string @case, bool passed = false);
+
+    /// <summary>The newest result of each case of a model.</summary>
+    IReadOnlyList<CaseResult> Newest(string model);
+
+    void Remove(string suite);
+}
