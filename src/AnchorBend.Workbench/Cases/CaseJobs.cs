@@ -5,6 +5,7 @@ using AnchorBend.Verification;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Parts;
+using AnchorBend.Workbench.Studies;
 using Microsoft.Extensions.Logging;
 
 namespace AnchorBend.Workbench.Cases;
@@ -169,9 +170,17 @@ public sealed class CaseJobs(
         return new CasesView(
             revision,
             [.. CaseOrder.Of(document).Select(c => Row(document, c.Id, c.Node, known.GetValueOrDefault(c.Id)))],
-            suite
+            suite,
+            Labels(document)
         );
     }
+
+    static Dictionary<string, string> Labels(ModelDocument document) =>
+        document
+            .Cases.Values.SelectMany(c => c.Values.Values.Select(v => v.Target).Concat(c.Expected.Values.Select(e => e.Signal)))
+            .Concat(document.CaseGroups.Values.SelectMany(g => g.Values.Values.Select(v => v.Target)))
+            .Distinct()
+            .ToDictionary(t => t, t => StudyPlan.LabelOf(document, document.NameOf(t) ?? t));
 
     static CaseRow Row(ModelDocument document, string id, CaseNode node, CaseResult? result)
     {
@@ -249,6 +258,7 @@ public sealed class CaseJobs(
         result with
         {
             Counts = null,
+            Requirements = [.. result.Requirements.Select(r => r with { Courses = [] })],
             Courses =
             [
                 .. result.Courses.Select(c => c with { Actual = Line.None, Lower = Line.None, Upper = Line.None, Expected = Line.None }),

@@ -19,7 +19,14 @@ public enum CaseOutcome
 /// <param name="Applies">Whether it is one of the case: one that the run does not decide is none, unless the case names it.</param>
 /// <param name="IsNarrow">Whether it is met with less than a twentieth of its limit left.</param>
 /// <param name="Key">What the requirement asked then (<see cref="CaseKey.OfRequirement"/>).</param>
-public sealed record CaseVerdict(Verdict Verdict, bool Applies, bool IsNarrow, string Key);
+public sealed record CaseVerdict(Verdict Verdict, bool Applies, bool IsNarrow, string Key)
+{
+    /// <summary>Courses of the signals that the requirement speaks of, as far as they are few.</summary>
+    public IReadOnlyList<DrawnCourse> Courses { get; init; } = [];
+}
+
+/// <summary>The course of a signal for drawing, in the unit that it is read in.</summary>
+public sealed record DrawnCourse(string Label, string Unit, Line Line);
 
 /// <summary>Where a course left its tube first, in its unit.</summary>
 public sealed record CourseExit(double At, double Actual, double Lower, double Upper);

@@ -139,7 +139,7 @@ public sealed class CaseRun(ModelDocument document, Func<ModelDocument, PartCata
         {
             if (wanted?.Contains(id) == false)
                 continue;
-            var verdict = Finite(check.Check(id, requirement));
+            var verdict = RequirementCourses.InShownUnit(Finite(check.Check(id, requirement)), requirement, ready);
             all.Add(
                 new CaseVerdict(
                     verdict,
@@ -147,6 +147,9 @@ public sealed class CaseRun(ModelDocument document, Func<ModelDocument, PartCata
                     verdict is { Kind: VerdictKind.Met, Margin: { } margin, Limit: { } limit } && margin < Narrow * Math.Abs(limit),
                     CaseKey.OfRequirement(document, document.Requirements[id])
                 )
+                {
+                    Courses = verdict.Kind == VerdictKind.Open ? [] : RequirementCourses.Of(requirement, ready, parameters, trace),
+                }
             );
         }
 

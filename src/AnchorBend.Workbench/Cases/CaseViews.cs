@@ -42,7 +42,8 @@ public sealed record CaseRow(
 );
 
 /// <summary>All cases of a model in their order, and the run of them that goes on or was the last.</summary>
-public sealed record CasesView(long Revision, IReadOnlyList<CaseRow> Cases, SuiteView? Suite);
+/// <param name="Labels">What people call that which cases and groups set and expect, by target.</param>
+public sealed record CasesView(long Revision, IReadOnlyList<CaseRow> Cases, SuiteView? Suite, IReadOnlyDictionary<string, string> Labels);
 
 /// <summary>A result with what is worth knowing beside it.</summary>
 /// <param name="LastPassed">The revision at which the case passed last; null where it never did.</param>

@@ -1,3 +1,4 @@
+using System.Globalization;
 using AnchorBend.Workbench.Runs;
 
 namespace AnchorBend.Workbench.Cases;
@@ -6,7 +7,7 @@ namespace AnchorBend.Workbench.Cases;
 static class DrawnLine
 {
     /// <summary>Stretches of which the first, the lowest, the highest and the last point stay.</summary>
-    const int Stretches = 400;
+    const int Stretches = 200;
 
     public static Line Of(IReadOnlyList<double> times, IReadOnlyList<double> values, bool isHeld = false)
     {
@@ -14,7 +15,7 @@ static class DrawnLine
             (times, values) = Stairs(times, values);
         var course = new Course([.. times], [.. values]).Straightened();
         if (course.Times.Length <= 4 * Stretches)
-            return new Line(course.Times, course.Values);
+            return Rounded(course.Times, course.Values);
         var kept = new SortedSet<int> { 0, course.Times.Length - 1 };
         var (from, step) = (course.Times[0], (course.Times[^1] - course.Times[0]) / Stretches);
         for (int begin = 0, end; begin < course.Times.Length; begin = end)
@@ -32,7 +33,15 @@ static class DrawnLine
             kept.UnionWith([begin, low, high, end - 1]);
         }
 
-        return new Line([.. kept.Select(i => course.Times[i])], [.. kept.Select(i => course.Values[i])]);
+        return Rounded(kept.Select(i => course.Times[i]), kept.Select(i => course.Values[i]));
+    }
+
+    /// <summary>A picture shows no more digits, and results are kept as texts.</summary>
+    static Line Rounded(IEnumerable<double> times, IEnumerable<double> values)
+    {
+        static double Short(double value) =>
+            double.Parse(value.ToString("G8", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture);
+        return new Line([.. times.Select(Short)], [.. values.Select(Short)]);
     }
 
     static (IReadOnlyList<double> Times, IReadOnlyList<double> Values) Stairs(IReadOnlyList<double> times, IReadOnlyList<double> values)

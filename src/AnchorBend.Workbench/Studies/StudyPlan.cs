@@ -206,7 +206,8 @@ public sealed record StudyPlan(
         );
     }
 
-    static string LabelOf(ModelDocument document, string path) =>
+    /// <summary>What people call something that runs set.</summary>
+    internal static string LabelOf(ModelDocument document, string path) =>
         path switch
         {
             RowSettings.End => "end of the run",

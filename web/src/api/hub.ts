@@ -35,6 +35,8 @@ export interface Told {
   run: (r: Schemas["RunSummary"]) => void;
   /** A run of a study has come further. */
   study: (job: Schemas["StudyJobView"]) => void;
+  /** A run of cases has come further. */
+  cases: () => void;
   frame: (f: Frame) => void;
 }
 
@@ -52,6 +54,7 @@ export function joinModel(modelId: string, told: Told): Live {
   connection.on("parts", told.parts);
   connection.on("run", told.run);
   connection.on("study", told.study);
+  connection.on("cases", told.cases);
   connection.on("frame", told.frame);
   const join = () => connection.invoke("Join", modelId).catch(() => undefined);
   connection.onreconnected(join);

@@ -2055,12 +2055,16 @@ export interface components {
             applies: boolean;
             isNarrow: boolean;
             key: string;
+            courses?: components["schemas"]["DrawnCourse"][];
         };
         CasesView: {
             /** Format: int64 */
             revision: number;
             cases: components["schemas"]["CaseRow"][];
             suite: null | components["schemas"]["SuiteView"];
+            labels: {
+                [key: string]: string;
+            };
         };
         CatalogPart: {
             fresh: components["schemas"]["PartView"];
@@ -2475,6 +2479,11 @@ export interface components {
             /** Format: double */
             ratio: null | number;
             points: components["schemas"]["DrawnPointView"][];
+        };
+        DrawnCourse: {
+            label: string;
+            unit: string;
+            line: components["schemas"]["Line"];
         };
         DrawnPointView: {
             /** Format: double */

@@ -62,6 +62,15 @@ export function Bench() {
   const fills = useBench((s) => s.panelFills);
   const changesPanel = useBench((s) => s.panelEdit !== null && shownPanel(s) !== null);
   const { Screen, hasTraces, hasNoTime, Below, Aside } = stages.find((s) => s.id === stage) ?? (stages[0] as StageEntry);
+  const traces =
+    hasPanel && !fills ? (
+      <div className={cx("dock-pair")}>
+        <PanelDock />
+        <Strips />
+      </div>
+    ) : (
+      <Strips />
+    );
   return (
     <div
       className={cx("bench")}
@@ -115,23 +124,20 @@ export function Bench() {
       )}
       {hasTraces && (
         <section className={cx("traces")} aria-label="Traces below">
-          <Pane name="The traces">
-            {hasPanel && !fills ? (
-              <div className={cx("dock-pair")}>
-                <PanelDock />
-                <Strips />
-              </div>
-            ) : (
-              <Strips />
-            )}
-          </Pane>
+          <Pane name="The traces">{traces}</Pane>
         </section>
       )}
       {Below && (
         <div className={cx("below")}>
           <Pane name="What stands below">
             <Suspense fallback={null}>
-              <Below />
+              <Below
+                traces={
+                  <section className={cx("traces-within")} aria-label="Traces below">
+                    {traces}
+                  </section>
+                }
+              />
             </Suspense>
           </Pane>
         </div>

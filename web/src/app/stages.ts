@@ -1,4 +1,4 @@
-import { lazy, type ComponentType } from "react";
+import { lazy, type ComponentType, type ReactNode } from "react";
 import { RunsPane } from "../features/observe/RunsPane";
 import { BuildStage } from "../features/build/BuildStage";
 import type { Stage } from "../state/bench";
@@ -14,8 +14,8 @@ export interface StageEntry {
   hasTraces: boolean;
   /** Whether it is about no single run, so that no time bar stands under it. */
   hasNoTime?: boolean;
-  /** What stands under it instead of traces. */
-  Below?: ComponentType;
+  /** What stands under it; it is handed the traces, which it shows where it has nothing else. */
+  Below?: ComponentType<{ traces: ReactNode }>;
   /** What stands beside it; the inspector of what is selected without one. */
   Aside?: ComponentType;
 }
@@ -54,7 +54,9 @@ export const stages: readonly StageEntry[] = [
     label: "Verify",
     path: "M3 3h14v14H3zM6.5 10.5l2.5 2.5 5-6",
     Screen: lazy(() => import("../features/verify/VerifyStage")),
-    hasTraces: true,
+    hasTraces: false,
+    Below: lazy(() => import("../features/verify/VerifyBelow")),
+    Aside: lazy(() => import("../features/verify/VerifyAside")),
   },
 ];
 

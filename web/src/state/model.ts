@@ -74,6 +74,13 @@ export const onStudy = (told: typeof studyListener) => {
   studyListener = told;
 };
 
+let caseListener: (() => void) | null = null;
+
+/** Who is told that a run of cases has come further. */
+export const onCases = (told: typeof caseListener) => {
+  caseListener = told;
+};
+
 /** Asks to be told of a run that is played; null ends it. */
 export const watchRun: Live["watch"] = (run, request) => live?.watch(run, request);
 
@@ -150,6 +157,7 @@ export async function openModel(id: string, level = "", stage: Stage = "build"):
     parts: () => void reloadModel(),
     run: takeRun,
     study: (job) => studyListener?.(job),
+    cases: () => caseListener?.(),
     frame: takeFrame,
   });
   if (opened.view.canRun) void startRun();

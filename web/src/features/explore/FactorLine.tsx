@@ -4,10 +4,11 @@ import { useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import type { Schemas } from "../../api/client";
 import { useBench } from "../../state/bench";
+import { findFactors } from "../../state/factors";
+import { FindFactor } from "../../ui/FindFactor";
 import { useStudies } from "../../state/studies";
 import { addFactor, factorsOf, removeFactor, setFactor, type Study } from "../../state/studyEdits";
 import { TextField } from "../../ui/TextField";
-import { FindFactor } from "./FindFactor";
 import { useDesign } from "./useDesign";
 import styles from "./explore.module.css";
 
@@ -71,7 +72,7 @@ export function FactorLine({ study: id }: { study: string }) {
         );
       })}
       {study.design.hasTolerances && <Tolerances views={design.answer?.factors ?? []} />}
-      <FindFactor model={model} onFound={(c) => addFactor(id, c)} />
+      <FindFactor find={findFactors(model)} onFound={(c) => addFactor(id, c)} />
       <span className={cx("comes-to")}>{design.answer ? <ComesTo study={study} design={design.answer} /> : null}</span>
     </div>
   );

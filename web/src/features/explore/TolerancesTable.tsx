@@ -3,11 +3,12 @@ import { AutoComplete, Button, InputNumber } from "antd";
 import { useShallow } from "zustand/react/shallow";
 import { api, ask, type Schemas } from "../../api/client";
 import { useBench } from "../../state/bench";
+import { findFactors } from "../../state/factors";
+import { FindFactor } from "../../ui/FindFactor";
 import { queueIdle } from "../../state/model";
 import { addTolerance, putIntoGroup, removeTolerance, setGroup, setTolerance, tolerancesOf } from "../../state/toleranceEdits";
 import { useAnswer } from "../../state/useAnswer";
 import { TextField } from "../../ui/TextField";
-import { FindFactor } from "./FindFactor";
 import styles from "./explore.module.css";
 
 const cx = classNames.bind(styles);
@@ -90,7 +91,13 @@ export function TolerancesTable() {
           </tbody>
         </table>
         <div className={cx("more")}>
-          <FindFactor model={model} kind="parameter" onFound={(c) => addTolerance(c.target, c.label)} label="Give a value a tolerance" />
+          <FindFactor
+            find={findFactors(model)}
+            kind="parameter"
+            placeholder="add…"
+            onFound={(c) => addTolerance(c.target, c.label)}
+            label="Give a value a tolerance"
+          />
         </div>
       </div>
     </div>

@@ -1,41 +1,37 @@
+import classNames from "classnames/bind";
 import { Button } from "antd";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { isStale, useBench } from "../../state/bench";
+import { readCases, useCases } from "../../state/cases";
 import { newId, pointer, type RequirementNode } from "../../state/document";
 import { edit } from "../../state/model";
 import { StageHead, StagePane } from "../../ui/StagePane";
+import { CaseMatrix } from "./CaseMatrix";
+import { CaptureButton } from "./CaptureForm";
 import { RequirementForm } from "./RequirementForm";
 import { RequirementTable } from "./RequirementTable";
+import { VerifyPane } from "./VerifyPane";
+import styles from "./verify.module.css";
 
-/** Requirements with their verdicts of the last run. */
+const cx = classNames.bind(styles);
+
+const fresh = (): RequirementNode => ({ name: "", kind: "upperLimit", signal: "", limit: "1" });
+
+/** Requirements with their verdicts of the last run, and of all cases. */
 export default function VerifyStage() {
-  const { model, run, stale } = useBench(useShallow((s) => ({ model: s.model, run: s.run, stale: isStale(s) })));
+  const { id, revision, resultsRevision } = useBench(
+    useShallow((s) => ({ id: s.id, revision: s.revision, resultsRevision: s.view.resultsRevision })),
+  );
+  const view = useCases((s) => s.view);
   const [editing, setEditing] = useState<{ id: string; node: RequirementNode } | null>(null);
-  const rows = Object.entries(model.requirements).map(([id, node]) => ({
-    id,
-    node,
-    verdict: run?.verdicts.find((v) => v.id === id),
-  }));
-  const fresh = (): RequirementNode => ({ name: "", kind: "upperLimit", signal: "", limit: "1" });
+  // Every edit may make results stale, or bring cases.
+  useEffect(() => void readCases(), [id, revision, resultsRevision]);
+  const add = () => setEditing({ id: newId("r"), node: fresh() });
   return (
-    <StagePane label="Verify">
-      <StageHead>
-        <h2>Requirements</h2>
-        <Button type="primary" size="small" onClick={() => setEditing({ id: newId("r"), node: fresh() })}>
-          Add a requirement
-        </Button>
-        <span className="quiet">
-          {run?.state === "finished"
-            ? `verdicts of the run of revision ${run.revision}, ${run.statistics?.method ?? ""}${stale ? ": out of date, the model has changed since" : ""}`
-            : "no run yet"}
-        </span>
-      </StageHead>
-      <RequirementTable
-        rows={rows}
-        onChange={setEditing}
-        onRemove={(r) => edit("Remove requirement", [{ op: "remove", path: pointer("requirements", r.id) }])}
-      />
+    <StagePane label="Verify" className={cx("verify")}>
+      <VerifyPane onAddRequirement={add} />
+      <div className={cx("main")}>{view === "cases" ? <CaseMatrix /> : <Requirements onAdd={add} onChange={setEditing} />}</div>
       {editing && (
         <RequirementForm
           key={editing.id}
@@ -48,5 +44,35 @@ export default function VerifyStage() {
         />
       )}
     </StagePane>
+  );
+}
+
+function Requirements({ onAdd, onChange }: { onAdd: () => void; onChange: (row: { id: string; node: RequirementNode }) => void }) {
+  const { model, run, stale } = useBench(useShallow((s) => ({ model: s.model, run: s.run, stale: isStale(s) })));
+  const rows = Object.entries(model.requirements).map(([id, node]) => ({
+    id,
+    node,
+    verdict: run?.verdicts.find((v) => v.id === id),
+  }));
+  return (
+    <div className={cx("live")}>
+      <StageHead>
+        <h2>Requirements</h2>
+        <Button type="primary" size="small" onClick={onAdd}>
+          Add a requirement
+        </Button>
+        <CaptureButton />
+        <span className="quiet">
+          {run?.state === "finished"
+            ? `verdicts of the run of revision ${run.revision}, ${run.statistics?.method ?? ""}${stale ? ": out of date, the model has changed since" : ""}`
+            : "no run yet"}
+        </span>
+      </StageHead>
+      <RequirementTable
+        rows={rows}
+        onChange={onChange}
+        onRemove={(r) => edit("Remove requirement", [{ op: "remove", path: pointer("requirements", r.id) }])}
+      />
+    </div>
   );
 }

@@ -1,25 +1,28 @@
 import { Select } from "antd";
 import classNames from "classnames/bind";
 import { useState } from "react";
-import { api, ask } from "../../api/client";
-import type { Candidate } from "../../state/studyEdits";
-import styles from "./explore.module.css";
+import type { Schemas } from "../api/client";
+import styles from "./ui.module.css";
 
 const cx = classNames.bind(styles);
 
+type Candidate = Schemas["FactorCandidate"];
+
 interface Props {
-  model: string;
+  /** Looks for what has such a name. */
+  find: (text: string) => Promise<readonly Candidate[]>;
   /** Only candidates of one kind; all where nobody says. */
   kind?: string;
   label?: string;
+  placeholder?: string;
   onFound: (c: Candidate) => void;
 }
 
-/** Finds anything that can be varied. */
-export function FindFactor({ model, kind, label = "Vary something more", onFound }: Props) {
+/** Finds anything that runs can set: parameters at any level, alternatives, stimuli, faults. */
+export function FindFactor({ find, kind, label = "Vary something more", placeholder = "vary…", onFound }: Props) {
   const [found, setFound] = useState<readonly Candidate[]>([]);
   const search = (text: string) =>
-    void ask(api.GET("/api/models/{id}/factors", { params: { path: { id: model }, query: { search: text } } })).then(
+    void find(text).then(
       (all) => setFound(all.filter((c) => kind === undefined || c.kind === kind)),
       () => setFound([]),
     );
@@ -29,7 +32,7 @@ export function FindFactor({ model, kind, label = "Vary something more", onFound
       showSearch={{ filterOption: false, onSearch: search }}
       className={cx("find-factor")}
       aria-label={label}
-      placeholder={kind === undefined ? "vary…" : "add…"}
+      placeholder={placeholder}
       value={null}
       popupMatchSelectWidth={false}
       options={found.map((c) => ({

@@ -1,0 +1,70 @@
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Language.Rules;
+using AnchorBend.Language.Syntax;
+using AnchorBend.Language.Units;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Flat;
+using AnchorBend.Simulation;
+using AnchorBend.Simulation.Recording;
+using AnchorBend.Verification;
+
+namespace AnchorBend.Workbench.Cases;
+
+/// <summary>The courses that show why a requirement came out as it did: those of the signals that it speaks of.</summary>
+static class RequirementCourses
+{
+    const int Most = 4;
+
+    public static IReadOnlyList<DrawnCourse> Of(RequirementNode requirement, PreparedModel ready, ParameterSet parameters, Trace trace)
+    {
+        var found = new List<DrawnCourse>();
+        foreach (var variable in Named(requirement).Select(ready.Find).OfType<FlatVariable>().DistinctBy(v => v.Index).Take(Most))
+        {
+            if (variable.Index == FlatModel.TimeIndex || !RecordedSignal.Has(ready, trace, variable))
+                continue;
+            var values = RecordedSignal.Values(ready, parameters.Values, trace, variable);
+            if (values.Length == 0 || !values.All(double.IsFinite))
+                continue;
+            var (coherent, unit) = Units(variable);
+            found.Add(
+                new DrawnCourse(
+                    variable.Name,
+                    unit.Symbol == "1" ? "" : unit.Symbol,
+                    DrawnLine.Of(trace.Times, [.. values.Select(v => coherent.ConvertTo(unit, v))])
+                )
+            );
+        }
+
+        return found;
+    }
+
+    static (Unit Coherent, Unit Shown) Units(FlatVariable variable)
+    {
+        var coherent = variable.Unit ?? Unit.One;
+        return (coherent, variable.DisplayUnit is { Length: > 0 } d && Unit.TryParse(d, out var shown, out _) ? shown : coherent);
+    }
+
+    /// <summary>The limit lines of a verdict in the unit that its signal is read in.</summary>
+    public static Verdict InShownUnit(Verdict verdict, RequirementNode requirement, PreparedModel ready)
+    {
+        if (verdict.Lines.Count == 0 || ready.Find(requirement.Signal) is not { } variable)
+            return verdict;
+        var (coherent, unit) = Units(variable);
+        return verdict with { Lines = [.. verdict.Lines.Select(l => l with { Value = coherent.ConvertTo(unit, l.Value) })] };
+    }
+
+    static IEnumerable<string> Named(RequirementNode requirement)
+    {
+        if (requirement.Rule is not { } rule)
+            return ((string?[])[requirement.Signal, requirement.Reference]).OfType<string>().Where(s => s.Length > 0);
+        try
+        {
+            return RuleParser.NamesIn(rule).Select(n => string.Join('.', n.Steps)).ToList();
+        }
+        catch (LanguageException)
+        {
+            // It says itself what is wrong with it.
+            return [];
+        }
+    }
+}

@@ -1,0 +1,110 @@
+import classNames from "classnames/bind";
+import { Button } from "antd";
+import { useShallow } from "zustand/react/shallow";
+import { useBench } from "../../state/bench";
+import { choose, showView, useCases } from "../../state/cases";
+import { addCase, addGroup, grouped } from "../../state/caseEdits";
+import styles from "./verify.module.css";
+
+const cx = classNames.bind(styles);
+
+/** What there is to verify: requirements and cases by their groups, with how many of each are missed. */
+export function VerifyPane({ onAddRequirement }: { onAddRequirement: () => void }) {
+  const { requirements, cases, groups } = useBench(
+    useShallow((s) => ({ requirements: s.model.requirements, cases: s.model.cases, groups: s.model.caseGroups })),
+  );
+  const { view, all, chosen, group } = useCases(useShallow((s) => ({ view: s.view, all: s.all, chosen: s.case, group: s.group })));
+  const rows = new Map((all?.cases ?? []).map((c) => [c.id, c]));
+  const missed = new Set((all?.cases ?? []).flatMap((c) => c.cells.filter((x) => x.kind === "missed").map((x) => x.requirement)));
+  const failed = (id: string) => ["failed", "broken"].includes(rows.get(id)?.outcome ?? "");
+  const headings = [...new Set(Object.values(requirements).map((r) => r.group ?? ""))];
+  return (
+    <nav className={cx("tree")} aria-label="What is verified">
+      <button type="button" className={cx("root")} aria-pressed={view === "requirements"} onClick={() => showView("requirements")}>
+        <b>Requirements</b>
+        <span>{Object.keys(requirements).length}</span>
+      </button>
+      {headings
+        .filter((h) => h !== "" || headings.length > 1)
+        .map((h) => {
+          const of = Object.entries(requirements).filter(([, r]) => (r.group ?? "") === h);
+          return <Branch key={h} name={h || "without a group"} bad={of.filter(([id]) => missed.has(id)).length} count={of.length} />;
+        })}
+      <button type="button" className={cx("root")} aria-pressed={view === "cases"} onClick={() => (choose({}), showView("cases"))}>
+        <b>Cases</b>
+        <span>{Object.keys(cases).length}</span>
+      </button>
+      {grouped(cases, groups)
+        .filter((g) => g.group !== null)
+        .map((g) => (
+          <Branch
+            key={g.id}
+            name={g.group?.name ?? ""}
+            bad={g.cases.filter(([id]) => failed(id)).length}
+            count={g.cases.length}
+            on={view === "cases" && chosen === null && group === g.id}
+            onClick={() => {
+              choose({ group: g.id });
+              showView("cases");
+            }}
+          />
+        ))}
+      <div className={cx("adds")}>
+        <Button size="small" onClick={onAddRequirement}>
+          Add a requirement
+        </Button>
+        <Button
+          size="small"
+          onClick={() => {
+            choose({ case: addCase(group) });
+            showView("cases");
+          }}
+        >
+          Add a case
+        </Button>
+        <Button
+          size="small"
+          onClick={() => {
+            choose({ group: addGroup() });
+            showView("cases");
+          }}
+        >
+          Add a group of cases
+        </Button>
+      </div>
+    </nav>
+  );
+}
+
+function Branch({
+  name,
+  bad,
+  count,
+  on = false,
+  onClick,
+}: {
+  name: string;
+  bad: number;
+  count: number;
+  on?: boolean;
+  onClick?: () => void;
+}) {
+  const told = (
+    <>
+      <span className={cx("branch-name")}>{name}</span>
+      {bad > 0 && (
+        <span className={cx("bad")} aria-label={`${bad} missed`}>
+          {bad}
+        </span>
+      )}
+      <span>{count}</span>
+    </>
+  );
+  return onClick ? (
+    <button type="button" className={cx("branch")} aria-pressed={on} onClick={onClick}>
+      {told}
+    </button>
+  ) : (
+    <div className={cx("branch")}>{told}</div>
+  );
+}
