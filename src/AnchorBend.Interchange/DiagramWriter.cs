@@ -109,6 +109,7 @@ sealed class DiagramWriter(
             List("toleranceGroups", document.ToleranceGroups.Select(g => TextExport.Entry(g.Key, g.Value)));
             List("cases", document.Cases.Select(c => TextExport.Entry(c.Key, c.Value)));
             List("caseGroups", document.CaseGroups.Select(g => TextExport.Entry(g.Key, g.Value)));
+            List("justifications", document.Justifications.Select(j => TextExport.Entry(j.Key, j.Value)));
             List("panels", document.Panels.Select(p => TextExport.Entry(p.Key, p.Value)));
             List("alerts", document.Alerts.Select(a => TextExport.Entry(a.Key, a.Value)));
             List("faults", document.Faults.Select(f => TextExport.Entry(f.Key, f.Value)));

@@ -147,6 +147,8 @@ public static class TextImport
             document.Cases[key] = value;
         foreach (var (key, value) in Annotations.Entries<CaseGroupNode>(ours, "caseGroups"))
             document.CaseGroups[key] = value;
+        foreach (var (key, value) in Annotations.Entries<JustificationNode>(ours, "justifications"))
+            document.Justifications[key] = value;
         foreach (var (key, value) in Annotations.Entries<OperatingPointNode>(ours, "operatingPoints"))
             document.OperatingPoints[key] = value;
         foreach (var (key, value) in Annotations.Entries<PanelNode>(ours, "panels"))

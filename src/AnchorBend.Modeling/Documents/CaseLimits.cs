@@ -9,11 +9,12 @@ static class CaseLimits
         MostValues = 200,
         MostExpected = 200,
         MostMeasures = 200,
+        MostJustifications = 5000,
         LongestText = 10_000;
 
     public static void Hold(ModelDocument document)
     {
-        if (document is not { Cases: { } cases, CaseGroups: { } groups })
+        if (document is not { Cases: { } cases, CaseGroups: { } groups, Justifications: { } justifications })
             throw new DocumentException("A collection of the document is null.");
         DocumentLimits.AtMost("cases", cases.Count, MostCases);
         DocumentLimits.AtMost("groups of cases", groups.Count, MostGroups);
@@ -27,6 +28,16 @@ static class CaseLimits
 
         foreach (var (id, node) in cases)
             Check(id, node);
+        DocumentLimits.AtMost("justifications", justifications.Count, MostJustifications);
+        foreach (var (id, node) in justifications)
+        {
+            if (!PartPath.IsId(id) || node is not { Goal: { Length: > 0 } goal, Side: "yes" or "no" or "reached", Reason: not null })
+                throw new DocumentException($"The justification '{DocumentLimits.Short(id)}' is incomplete.");
+            DocumentLimits.Within(goal, 10 * DocumentLimits.LongestName, "What a justification is of");
+            DocumentLimits.Within(node.Reason, LongestText, "A justification");
+            DocumentLimits.Within(node.By, DocumentLimits.LongestName, "The name at a justification");
+            DocumentLimits.Within(node.Date, DocumentLimits.LongestName, "The date of a justification");
+        }
     }
 
     static void Texts(string what, string name, string? description)

@@ -120,3 +120,21 @@ public sealed record HeldMeasureNode
 
     public string? AtMost { get; init; }
 }
+
+/// <summary>Why something that no case came by needs none.</summary>
+public sealed record JustificationNode
+{
+    /// <summary>What it is of: the part, the class and the text that it stands in. Where one of them changes it is of nothing.</summary>
+    public required string Goal { get; init; }
+
+    /// <summary>yes, no or reached.</summary>
+    public required string Side { get; init; }
+
+    public string Reason { get; init; } = "";
+
+    /// <summary>Who says so.</summary>
+    public string By { get; init; } = "";
+
+    /// <summary>When, as year, month and day.</summary>
+    public string Date { get; init; } = "";
+}

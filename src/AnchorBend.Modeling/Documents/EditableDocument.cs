@@ -69,6 +69,7 @@ public sealed class EditableDocument
                     or "toleranceGroups"
                     or "cases"
                     or "caseGroups"
+                    or "justifications"
                     or "panels"
                     or "alerts"
                     or "faults",
@@ -103,6 +104,7 @@ public sealed class EditableDocument
                 ToleranceGroups = DocumentJson.Entry<Dictionary<string, ToleranceGroupNode>>(json["toleranceGroups"] ?? new JsonObject()),
                 Cases = DocumentJson.Entry<Dictionary<string, CaseNode>>(json["cases"] ?? new JsonObject()),
                 CaseGroups = DocumentJson.Entry<Dictionary<string, CaseGroupNode>>(json["caseGroups"] ?? new JsonObject()),
+                Justifications = DocumentJson.Entry<Dictionary<string, JustificationNode>>(json["justifications"] ?? new JsonObject()),
                 Panels = DocumentJson.Entry<Dictionary<string, PanelNode>>(json["panels"] ?? new JsonObject()),
                 Alerts = DocumentJson.Entry<Dictionary<string, AlertNode>>(json["alerts"] ?? new JsonObject()),
                 Faults = DocumentJson.Entry<Dictionary<string, FaultNode>>(json["faults"] ?? new JsonObject()),

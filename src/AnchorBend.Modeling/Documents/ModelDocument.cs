@@ -49,6 +49,8 @@ public sealed record ModelDocument
 
     public Dictionary<string, CaseGroupNode> CaseGroups { get; init; } = [];
 
+    public Dictionary<string, JustificationNode> Justifications { get; init; } = [];
+
     /// <summary>Panels to play the model by hand.</summary>
     public Dictionary<string, PanelNode> Panels { get; init; } = [];
 

@@ -40,6 +40,13 @@ static class CaseEndpoints
         api.MapPost("/models/{id}/cases/{case}/look", Look).WithName("lookAtCase").ProducesProblem(404).ProducesProblem(422);
         api.MapGet("/models/{id}/cases/{case}/file", Export).WithName("exportCase").ProducesProblem(404);
         api.MapPost("/models/{id}/cases/{case}/table", Import).WithName("readCase").ProducesProblem(404).ProducesProblem(422);
+        api.MapGet(
+                "/models/{id}/coverage",
+                (string id, ModelWork models, CaseJobs jobs, ComputeGate gate, CancellationToken wanted) =>
+                    gate.Run(MostComputing, wanted, stop => jobs.Coverage(models.Session(id), stop))
+            )
+            .WithName("getCoverage")
+            .ProducesProblem(404);
         api.MapPost("/runs/{run}/case", Capture).WithName("captureCase").ProducesProblem(404).ProducesProblem(422);
     }
 

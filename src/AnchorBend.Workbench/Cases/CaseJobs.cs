@@ -2,7 +2,9 @@ using AnchorBend.Language;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Verification;
+using AnchorBend.Workbench.Alternatives;
 using AnchorBend.Workbench.Compute;
+using AnchorBend.Workbench.Coverage;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Parts;
 using AnchorBend.Workbench.Studies;
@@ -223,7 +225,14 @@ public sealed class CaseJobs(
         var result = store.Newest(session.Id, id);
         var passed = result is null ? null : store.Newest(session.Id, id, true);
         return new CaseDetail(
-            result is null ? null : result with { Counts = null },
+            result is null
+                ? null
+                : result with
+                {
+                    Counts = null,
+                    Items = null,
+                    Chosen = null,
+                },
             result is null || IsStale(document, node, result),
             passed?.Provenance.Revision,
             passed?.Provenance.Made
@@ -244,6 +253,27 @@ public sealed class CaseJobs(
         ];
     }
 
+    /// <summary>What the cases came by, in runs of the model as it is now.</summary>
+    public CoverageView Coverage(ModelSession session, CancellationToken wanted)
+    {
+        var (prepared, document, revision) = session.Prepare(wanted);
+        var portable = package.Portable(document);
+        List<CaseResult> fresh =
+        [
+            .. store
+                .Newest(session.Id)
+                .Where(r => portable.Cases.TryGetValue(r.Case, out var node) && r.RunKey == CaseKey.OfRun(portable, node)),
+        ];
+        return CoverageOf.View(
+            document,
+            session.CatalogOf(document),
+            fresh,
+            prepared.CanRun ? ModelChoices.Of(prepared, document) : [],
+            document.Cases.Count - fresh.Count,
+            revision
+        );
+    }
+
     Dictionary<string, CaseResult> Newest(string model)
     {
         lock (own)
@@ -258,6 +288,8 @@ public sealed class CaseJobs(
         result with
         {
             Counts = null,
+            Items = null,
+            Chosen = null,
             Requirements = [.. result.Requirements.Select(r => r with { Courses = [] })],
             Courses =
             [

@@ -89,6 +89,7 @@ static class CaseKey
                         ToleranceGroups = [],
                         Cases = [],
                         CaseGroups = [],
+                        Justifications = [],
                         Panels = [],
                         Alerts = [],
                         Settings = document.Settings with { Live = true },

@@ -106,4 +106,10 @@ public sealed record CaseResult(
 {
     /// <summary>What the run came by, of decisions and the like; null where nobody counted.</summary>
     public IReadOnlyList<GoalCount>? Counts { get; init; }
+
+    /// <summary>What it came by in charts.</summary>
+    public IReadOnlyList<ItemCount>? Items { get; init; }
+
+    /// <summary>What was chosen of alternatives and options: names of values by path.</summary>
+    public IReadOnlyDictionary<string, string>? Chosen { get; init; }
 }

@@ -12,6 +12,7 @@ using AnchorBend.Simulation.Recording;
 using AnchorBend.Verification;
 using AnchorBend.Verification.Comparing;
 using AnchorBend.Verification.Measures;
+using AnchorBend.Workbench.Alternatives;
 using AnchorBend.Workbench.Coverage;
 using Trace = AnchorBend.Simulation.Recording.Trace;
 
@@ -91,7 +92,9 @@ public sealed class CaseRun(ModelDocument document, Func<ModelDocument, PartCata
                 provenance
             )
             {
-                Counts = ready.Compiled!.Counters.Count > 0 ? GoalCount.Of(session.Tally()) : null,
+                Counts = GoalCount.Of(session.Tally(), OutsideOf(node)),
+                Items = node.Subject is null ? ItemCount.Of(setup.Document, ready, trace) : null,
+                Chosen = node.Subject is null ? ChoicesOf(ready, setup.Document) : null,
             };
         }
         catch (Exception e) when (e is SimulationException or DocumentException or LanguageException or BudgetException)
@@ -99,6 +102,15 @@ public sealed class CaseRun(ModelDocument document, Func<ModelDocument, PartCata
             return Broken(e.Message);
         }
     }
+
+    static Dictionary<string, string> ChoicesOf(PreparedModel ready, ModelDocument ran) =>
+        ModelChoices.Of(ready, ran).ToDictionary(c => c.Path, c => c.Present);
+
+    /// <summary>What stands before the names of a frame in those of the whole model.</summary>
+    string OutsideOf(CaseNode node) =>
+        node.Subject is { Length: > 0 } subject && PartPath.TryParse(subject, out var path) && document.NamePath(path.Above) is { Length: > 0 } name
+            ? name + "."
+            : "";
 
     /// <summary>The model as a case runs it, with code that counts.</summary>
     public PreparedModel Prepared(CaseSetup setup)
@@ -176,7 +188,7 @@ public sealed class CaseRun(ModelDocument document, Func<ModelDocument, PartCata
         CourseVerdict Open(string label, string why) => new(id, label, expected.Unit ?? "", VerdictKind.Open, null, null, null, why);
         if (ready.Find(expected.Signal) is not { } variable)
             return Open(expected.Signal, "The signal is not in the model any more.");
-        var label = variable.Name;
+        var label = RequirementCourses.LabelOf(ready, variable);
         if (expected.Times.Count == 0)
             return Open(label, "Nothing is expected yet.");
         var coherent = variable.Unit ?? Unit.One;

@@ -18,8 +18,11 @@ static class RequirementCourses
     public static IReadOnlyList<DrawnCourse> Of(RequirementNode requirement, PreparedModel ready, ParameterSet parameters, Trace trace)
     {
         var found = new List<DrawnCourse>();
-        foreach (var variable in Named(requirement).Select(ready.Find).OfType<FlatVariable>().DistinctBy(v => v.Index).Take(Most))
+        var seen = new HashSet<int>();
+        foreach (var name in Named(requirement))
         {
+            if (found.Count == Most || ready.Find(name) is not { } variable || !seen.Add(variable.Index))
+                continue;
             if (variable.Index == FlatModel.TimeIndex || !RecordedSignal.Has(ready, trace, variable))
                 continue;
             var values = RecordedSignal.Values(ready, parameters.Values, trace, variable);
@@ -28,7 +31,7 @@ static class RequirementCourses
             var (coherent, unit) = Units(variable);
             found.Add(
                 new DrawnCourse(
-                    variable.Name,
+                    requirement.Rule is null ? LabelOf(ready, variable) : name,
                     unit.Symbol == "1" ? "" : unit.Symbol,
                     DrawnLine.Of(trace.Times, [.. values.Select(v => coherent.ConvertTo(unit, v))])
                 )
@@ -37,6 +40,10 @@ static class RequirementCourses
 
         return found;
     }
+
+    /// <summary>What people call a variable: by its name as a signal, where it has one.</summary>
+    public static string LabelOf(PreparedModel ready, FlatVariable variable) =>
+        ready.Model.Aliases.Where(a => a.Value == variable.Index).Select(a => a.Key).FirstOrDefault() ?? variable.Name;
 
     static (Unit Coherent, Unit Shown) Units(FlatVariable variable)
     {

@@ -27,7 +27,7 @@ static class SubjectFrame
         var id = Frame;
         while (document.Definitions.ContainsKey(id))
             id += "-";
-        var diagram = new DiagramDefinition { Name = found.Part.Name };
+        var diagram = new DiagramDefinition { Name = found.Part.Name, Parameters = ParametersAbove(document, path) };
         diagram.Parts[path.Id] = found.Part with { OnlyWhen = null };
         var framed = document.With(id, diagram) with
         {
@@ -53,5 +53,23 @@ static class SubjectFrame
         };
         framed = SignalIdentities.Changed(document, framed, Seen);
         return (framed, framed.Cases[Frame] with { Subject = subject });
+    }
+
+    /// <summary>What the part may speak of: parameters of the levels that it stands in, with the values that their uses have.</summary>
+    static Dictionary<string, ParameterNode> ParametersAbove(ModelDocument document, PartPath path)
+    {
+        var all = new Dictionary<string, ParameterNode>();
+        for (var level = path.Above; ; level = level.Above)
+        {
+            var given = level.IsRoot ? [] : document.Part(level)?.Part.Parameters ?? [];
+            foreach (var (name, parameter) in document.Level(level)?.Diagram.Parameters ?? [])
+                // A level that hands on what is called the same above means that.
+                if (given.GetValueOrDefault(name) is not { } text)
+                    all.TryAdd(name, parameter);
+                else if (text != name)
+                    all.TryAdd(name, parameter with { Value = text });
+            if (level.IsRoot)
+                return all;
+        }
     }
 }

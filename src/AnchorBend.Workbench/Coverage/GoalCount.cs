@@ -9,16 +9,10 @@ namespace AnchorBend.Workbench.Coverage;
 /// <param name="Yes">How often it held; of assignments how often they were made.</param>
 public sealed record GoalCount(string Owner, string Type, int Line, int Column, OriginKind Kind, long No, long Yes)
 {
-    public static IReadOnlyList<GoalCount> Of(IEnumerable<(Origin Origin, long No, long Yes)> tally) =>
-        [
-            .. tally.Select(t => new GoalCount(
-                t.Origin.Owner,
-                t.Origin.Type,
-                t.Origin.At.Line,
-                t.Origin.At.Column,
-                t.Origin.Kind,
-                t.No,
-                t.Yes
-            )),
-        ];
+    /// <param name="outside">What stands before the names of owners.</param>
+    public static IReadOnlyList<GoalCount> Of(IEnumerable<(Origin Origin, long No, long Yes)> tally, string outside) =>
+        [.. tally.Select(t => Of(t.Origin, t.No, t.Yes, outside))];
+
+    static GoalCount Of(Origin origin, long no, long yes, string outside) =>
+        new(outside + origin.Owner, origin.Type, origin.At.Line, origin.At.Column, origin.Kind, no, yes);
 }

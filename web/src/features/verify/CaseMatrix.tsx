@@ -7,7 +7,7 @@ import { choose, runCases, stopCases, useCases, type CaseCell, type CaseRow } fr
 import { grouped, type Case } from "../../state/caseEdits";
 import type { RequirementNode } from "../../state/document";
 import { limitOf } from "./limits";
-import { outcomeOf, short, toldCell } from "./words";
+import { outcomeOf, scaleOf, short, toldCell } from "./words";
 import styles from "./verify.module.css";
 
 const cx = classNames.bind(styles);
@@ -177,6 +177,7 @@ function Grid({
           {lines.map(([id, node], l) => {
             const cells = columns.map((c) => cellOf(c, id));
             const name = node?.name ?? "Expected of the case";
+            const scale = scaleOf(cells);
             return (
               <tr key={id}>
                 <th scope="row" className={cx("line-head", { on: chosen.requirement === id && chosen.case === null })}>
@@ -184,7 +185,7 @@ function Grid({
                     <button type="button" onClick={() => choose({ requirement: id })}>
                       <i>{l + 1}</i>
                       <span>{node.name}</span>
-                      <em>{limitOf(node)}</em>
+                      <em title={limitOf(node)}>{scale.unit}</em>
                     </button>
                   ) : (
                     <span className={cx("of-case")}>courses and measures of the case</span>
@@ -217,7 +218,7 @@ function Grid({
                               ? cell.kind === "met"
                                 ? "✓"
                                 : "✕"
-                              : short(Number(cell.margin))
+                              : short(Number(cell.margin) * scale.factor)
                           : "·"}
                       </button>
                     </td>

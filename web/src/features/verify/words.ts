@@ -12,6 +12,18 @@ export function short(margin: number | null | undefined): string {
   return format(margin, 2).replace(/^(−?)0\./, "$1.");
 }
 
+/** Units of which people use thousandths. */
+const divided = new Set(["m", "s", "m/s", "m/s2", "N", "V", "A", "W", "K", "rad", "rad/s", "Pa", "bar", "J", "g", "l"]);
+
+/** The unit in which a line of margins is read best, and how many of it one of their own unit has. */
+export function scaleOf(cells: readonly (Schemas["CaseCell"] | undefined)[]): { factor: number; unit: string } {
+  const unit = cells.find((c) => c?.margin != null)?.unit ?? "";
+  const most = Math.max(0, ...cells.map((c) => Math.abs(Number(c?.margin ?? 0))));
+  const isOne = cells.every((c) => c?.margin == null || c.unit === unit);
+  if (!isOne || most === 0 || most >= 1) return { factor: 1, unit };
+  return divided.has(unit) ? { factor: 1000, unit: `m${unit}` } : unit === "" ? { factor: 100, unit: "%" } : { factor: 1, unit };
+}
+
 /** What came of a case, in a word. */
 export const outcomeOf = (row: Pick<CaseRow, "outcome"> | undefined): string =>
   row?.outcome == null ? "not run" : { passed: "passed", failed: "failed", open: "open", broken: "did not run" }[row.outcome];

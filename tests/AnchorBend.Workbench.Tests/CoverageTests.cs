@@ -1,0 +1,178 @@
+using System.Text.Json.Nodes;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Workbench.Cases;
+using AnchorBend.Workbench.Coverage;
+using AnchorBend.Workbench.Models;
+using static AnchorBend.Tests.Diagrams;
+
+namespace AnchorBend.Workbench.Tests;
+
+/// <summary>What cases come by of the decisions, charts and alternatives of a model.</summary>
+public sealed class CoverageTests : IDisposable
+{
+    readonly Bench bench = new();
+
+    public void Dispose()
+    {
+        bench.Cases.Dispose();
+        bench.Workers.Dispose();
+        bench.RunStore.Dispose();
+    }
+
+    static CaseNode Case(string name, params (string Target, string Text)[] values) =>
+        new()
+        {
+            Name = name,
+            Values = values
+                .Select((v, i) => (v, i))
+                .ToDictionary(v => $"v{v.i}", v => new CaseValueNode { Target = v.v.Target, Text = v.v.Text }),
+        };
+
+    /// <summary>A level between limits of ±1.</summary>
+    static ModelDocument Limited(params (string Id, CaseNode Node)[] cases) =>
+        new DiagramDefinition
+        {
+            Name = "Basin",
+            Parts = new() { ["s"] = Part("Constant", "Swell", ("k", "0.5")), ["l"] = Part("Saturation", "Stops") },
+            Wires = new() { ["w"] = Wire("s.y", "l.u") },
+        }.AsModel() with
+        {
+            Settings = new RunSettings { End = "1 s", Live = false },
+            Cases = cases.ToDictionary(c => c.Id, c => c.Node),
+        };
+
+    CoverageView Covered(ModelSession session)
+    {
+        bench.Cases.Start(session, null, CaseChoice.All, default);
+        Assert.True(SpinWait.SpinUntil(() => bench.Cases.View(session).Suite!.State == SuiteState.Finished, 30_000));
+        return bench.Cases.Coverage(session, default);
+    }
+
+    ModelSession Session(ModelDocument document) => bench.Models.Session(bench.Create(document));
+
+    static CoveragePoint Point(CoverageView view, string text) => view.Points.Single(p => p.Text == text);
+
+    static string[] Holes(CoverageView view) => [.. view.Points.SelectMany(p => p.Sides).Where(s => s.Count == 0).Select(s => s.Words)];
+
+    [Fact]
+    public void Limits_that_are_never_reached_are_named_in_words()
+    {
+        var session = Session(Limited(("a", Case("Small"))));
+        var view = Covered(session);
+        Assert.Equal(["input never above upper limit", "input never below lower limit"], Holes(view));
+        Assert.Equal(new CoverageTotal("decision", "decision", 2, 0, 4), Assert.Single(view.Kinds));
+        Assert.Equal(new CoverageTotal("l", "Stops", 2, 0, 4), Assert.Single(view.Parts));
+        Assert.Equal(("l", "Saturation"), (view.Points[0].Part, view.Points[0].Type));
+    }
+
+    [Fact]
+    public void Cases_add_up_and_each_hole_that_one_alone_closes_says_which()
+    {
+        var session = Session(
+            Limited(("a", Case("Small")), ("b", Case("Low", ("s.k", "-3"))), ("c", Case("High", ("s.k", "3"))), ("d", Case("Higher", ("s.k", "4"))))
+        );
+        var view = Covered(session);
+        Assert.Empty(Holes(view));
+        Assert.Null(Point(view, "u > upper").Sides[0].Only);
+        Assert.Equal("b", Point(view, "u < lower").Sides[0].Only);
+    }
+
+    [Fact]
+    public void Results_that_are_out_of_date_do_not_count()
+    {
+        var session = Session(Limited(("a", Case("Small")), ("b", Case("Large", ("s.k", "3")))));
+        Assert.Equal((2, 0), (Covered(session).Cases, Covered(session).Stale));
+        bench.Edit(session.Id, new PatchOperation("replace", "/cases/b/values/v0/text", JsonValue.Create("0.1")));
+        var view = bench.Cases.Coverage(session, default);
+        Assert.Equal((1, 1), (view.Cases, view.Stale));
+        Assert.Equal(2, Holes(view).Length);
+        bench.Edit(session.Id, new PatchOperation("add", "/definitions/main/parts/l/parameters/upper", JsonValue.Create("2")));
+        Assert.Equal((0, 2), (bench.Cases.Coverage(session, default).Cases, bench.Cases.Coverage(session, default).Stale));
+    }
+
+    [Fact]
+    public void A_justification_stays_while_its_place_does_and_is_told_when_that_changes()
+    {
+        var session = Session(Limited(("a", Case("Small"))));
+        var hole = Point(Covered(session), "u > upper");
+        bench.Edit(
+            session.Id,
+            new PatchOperation(
+                "add",
+                "/justifications/j",
+                JsonNode.Parse($$"""{ "goal": "{{hole.Key}}", "side": "yes", "reason": "The swell is never that high.", "by": "Ada" }""")
+            )
+        );
+        var view = bench.Cases.Coverage(session, default);
+        Assert.Equal(1, view.Kinds[0].Justified);
+        Assert.Equal("j", Point(view, "u > upper").Sides[0].Justification);
+        Assert.Empty(view.Lost);
+
+        // Something else changes: what is written stays.
+        bench.Edit(session.Id, new PatchOperation("replace", "/definitions/main/parts/l/name", JsonValue.Create("Buffers")));
+        Assert.Equal("j", Point(Covered(session), "u > upper").Sides[0].Justification);
+
+        // The part becomes another.
+        bench.Edit(
+            session.Id,
+            new PatchOperation("replace", "/definitions/main/parts/l/type", JsonValue.Create("DeadZone"))
+        );
+        view = Covered(session);
+        Assert.Equal("The swell is never that high.", Assert.Single(view.Lost).Reason);
+        Assert.Equal(0, view.Kinds[0].Justified);
+    }
+
+    [Fact]
+    public void Parts_that_faults_bring_in_are_none_of_the_model()
+    {
+        var document = Limited(("a", Case("Small")));
+        document.Faults["f"] = new FaultNode
+        {
+            Name = "Doubled",
+            Kind = FaultKind.Gain,
+            Signal = "s.y",
+            Value = "2",
+        };
+        Assert.Equal("Stops", Assert.Single(Covered(Session(document)).Parts).Name);
+    }
+
+    [Fact]
+    public void Counting_changes_no_bit_of_what_a_case_gives()
+    {
+        var document = Limited(("a", Case("Large", ("s.k", "3"))));
+        var setup = CaseSetup.Of(document, document.Cases["a"]);
+        double[] Values(bool counting)
+        {
+            var prepared = setup.Prepare(d => Modeling.Catalog.PartCatalog.Of(d));
+            prepared = counting ? prepared.Counting() : prepared;
+            using var session = new Simulation.RunSession(prepared, new Compiler.Preparation.ParameterSet(prepared.Model), setup.Options);
+            session.Advance(new Simulation.PauseAt());
+            var trace = session.Result().Trace;
+            return [.. trace.Variables.SelectMany(v => trace.Column(v))];
+        }
+
+        Assert.Equal(Values(false), Values(true));
+    }
+
+    [Fact]
+    public void A_part_that_is_run_alone_adds_to_its_own_places()
+    {
+        var document = Limited(("a", Case("Small")), ("b", Case("Alone") with { Subject = "l", Stimulus = "up" }));
+        document.Stimuli["up"] = new StimulusNode
+        {
+            Name = "Up",
+            Tracks = new()
+            {
+                ["t"] = new TrackNode
+                {
+                    Target = "l.u",
+                    Times = [0, 1],
+                    Values = [0, 5],
+                },
+            },
+        };
+        var view = Covered(Session(document));
+        Assert.Equal("b", Point(view, "u > upper").Sides[0].Only);
+        Assert.Equal(["input never below lower limit"], Holes(view));
+    }
+}
