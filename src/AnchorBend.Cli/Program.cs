@@ -11,6 +11,7 @@ var root = new RootCommand("Anchor Bend: check, run, linearise, tune, verify and
     FitCommand.Create(),
     TuneCommand.Create(),
     VerifyCommand.Create(),
+    TestCommand.Create(),
     MeasureCommand.Create(),
     SweepCommand.Create(),
     SweepCommand.Worker(),

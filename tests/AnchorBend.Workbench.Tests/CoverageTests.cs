@@ -69,7 +69,12 @@ public sealed class CoverageTests : IDisposable
     public void Cases_add_up_and_each_hole_that_one_alone_closes_says_which()
     {
         var session = Session(
-            Limited(("a", Case("Small")), ("b", Case("Low", ("s.k", "-3"))), ("c", Case("High", ("s.k", "3"))), ("d", Case("Higher", ("s.k", "4"))))
+            Limited(
+                ("a", Case("Small")),
+                ("b", Case("Low", ("s.k", "-3"))),
+                ("c", Case("High", ("s.k", "3"))),
+                ("d", Case("Higher", ("s.k", "4")))
+            )
         );
         var view = Covered(session);
         Assert.Empty(Holes(view));
@@ -113,10 +118,7 @@ public sealed class CoverageTests : IDisposable
         Assert.Equal("j", Point(Covered(session), "u > upper").Sides[0].Justification);
 
         // The part becomes another.
-        bench.Edit(
-            session.Id,
-            new PatchOperation("replace", "/definitions/main/parts/l/type", JsonValue.Create("DeadZone"))
-        );
+        bench.Edit(session.Id, new PatchOperation("replace", "/definitions/main/parts/l/type", JsonValue.Create("DeadZone")));
         view = Covered(session);
         Assert.Equal("The swell is never that high.", Assert.Single(view.Lost).Reason);
         Assert.Equal(0, view.Kinds[0].Justified);

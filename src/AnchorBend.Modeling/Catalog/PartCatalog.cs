@@ -198,12 +198,11 @@ public sealed partial class PartCatalog : IClassSource
     /// <summary>What the interface shows of one part.</summary>
     /// <exception cref="KeyNotFoundException">There is none of that name, nor was there before.</exception>
     public PartDescription Describe(string name) =>
-        classes.TryGetValue(name, out var own)
-            ? descriptions.GetOrAdd(name, _ => Grouped(name, PartDescription.Of(own.Value, this)))
-            : behind is not null ? behind.Describe(name)
-            // A text may still have a name of before, which is found all the same.
-            : RenamedParts.Type(name) is var now && now != name ? Describe(now)
-            : throw new KeyNotFoundException($"The catalog has no part '{name}'.");
+        classes.TryGetValue(name, out var own) ? descriptions.GetOrAdd(name, _ => Grouped(name, PartDescription.Of(own.Value, this)))
+        : behind is not null ? behind.Describe(name)
+        // A text may still have a name of before, which is found all the same.
+        : RenamedParts.Type(name) is var now && now != name ? Describe(now)
+        : throw new KeyNotFoundException($"The catalog has no part '{name}'.");
 
     PartDescription Grouped(string name, PartDescription part) =>
         part with

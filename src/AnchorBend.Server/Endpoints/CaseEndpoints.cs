@@ -2,6 +2,7 @@ using AnchorBend.Interchange.Sheets;
 using AnchorBend.Workbench.Cases;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.Reports;
 using AnchorBend.Workbench.Runs;
 using AnchorBend.Workbench.Views;
 
@@ -40,13 +41,12 @@ static class CaseEndpoints
         api.MapPost("/models/{id}/cases/{case}/look", Look).WithName("lookAtCase").ProducesProblem(404).ProducesProblem(422);
         api.MapGet("/models/{id}/cases/{case}/file", Export).WithName("exportCase").ProducesProblem(404);
         api.MapPost("/models/{id}/cases/{case}/table", Import).WithName("readCase").ProducesProblem(404).ProducesProblem(422);
-        api.MapGet(
-                "/models/{id}/coverage",
-                (string id, ModelWork models, CaseJobs jobs, ComputeGate gate, CancellationToken wanted) =>
-                    gate.Run(MostComputing, wanted, stop => jobs.Coverage(models.Session(id), stop))
+        api.MapGet("/models/{id}/coverage", (string id, ModelWork models, CaseJobs jobs, ComputeGate gate, CancellationToken wanted) =>
+                gate.Run(MostComputing, wanted, stop => jobs.Coverage(models.Session(id), stop))
             )
             .WithName("getCoverage")
             .ProducesProblem(404);
+        api.MapGet("/models/{id}/report", Report).WithName("getReport").ProducesProblem(404).ProducesProblem(422);
         api.MapPost("/runs/{run}/case", Capture).WithName("captureCase").ProducesProblem(404).ProducesProblem(422);
     }
 
@@ -55,6 +55,21 @@ static class CaseEndpoints
         if (request.Cases is { } cases)
             Requests.AtMost(MostCases, cases, "cases");
         return jobs.Start(models.Session(id), request.Cases, request.Choice ?? CaseChoice.All, wanted);
+    }
+
+    /// <param name="form">html, pdf or junit; html without one.</param>
+    static IResult Report(string id, string? form, ModelWork models, CaseJobs jobs, ComputeGate gate, CancellationToken wanted)
+    {
+        if (form is not (null or "html" or "pdf" or "junit"))
+            throw new RequestException("'form' is html, pdf or junit.");
+        var report = gate.Run(MostComputing, wanted, stop => jobs.Report(models.Session(id), stop));
+        var name = string.Concat(report.Document.Name.Select(c => char.IsLetterOrDigit(c) || c is ' ' or '-' ? c : '_')).Trim();
+        return form switch
+        {
+            "junit" => TypedResults.Text(JUnitXml.Of(report), "application/xml"),
+            "pdf" => TypedResults.File(PdfPrinter.Print(ReportHtml.Of(report), wanted), "application/pdf", $"{name}.pdf"),
+            _ => TypedResults.Text(ReportHtml.Of(report), "text/html"),
+        };
     }
 
     static LookedRun Look(string id, string @case, ModelWork models, CaseWork work, ComputeGate gate, CancellationToken wanted) =>

@@ -7,6 +7,7 @@ using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Coverage;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Parts;
+using AnchorBend.Workbench.Reports;
 using AnchorBend.Workbench.Studies;
 using Microsoft.Extensions.Logging;
 
@@ -225,32 +226,33 @@ public sealed class CaseJobs(
         var result = store.Newest(session.Id, id);
         var passed = result is null ? null : store.Newest(session.Id, id, true);
         return new CaseDetail(
-            result is null
-                ? null
-                : result with
-                {
-                    Counts = null,
-                    Items = null,
-                    Chosen = null,
-                },
+            result is null ? null : result with { Counts = null, Items = null, Chosen = null },
             result is null || IsStale(document, node, result),
             passed?.Provenance.Revision,
             passed?.Provenance.Made
         );
     }
 
-    /// <summary>The newest result of each case of a model, whole; those of cases that are gone are left out.</summary>
-    public IReadOnlyList<(CaseResult Result, bool IsStale)> Results(ModelSession session)
+    /// <summary>A report of the newest results of all cases.</summary>
+    public CaseReport Report(ModelSession session, CancellationToken wanted)
     {
-        var (present, _) = session.Present();
+        var coverage = Coverage(session, wanted);
+        var (present, revision) = session.Present();
         var document = package.Portable(present);
-        return
-        [
-            .. store
-                .Newest(session.Id)
-                .Where(r => document.Cases.ContainsKey(r.Case))
-                .Select(r => (r, IsStale(document, document.Cases[r.Case], r))),
-        ];
+        var newest = store.Newest(session.Id).ToDictionary(r => r.Case);
+        return new CaseReport(
+            document,
+            revision,
+            [
+                .. CaseOrder
+                    .Of(document)
+                    .Select(c => (c.Id, c.Node, Result: newest.GetValueOrDefault(c.Id)))
+                    .Select(c => (c.Id, c.Node, c.Result, c.Result is null || IsStale(document, c.Node, c.Result))),
+            ],
+            coverage,
+            CaseReport.Program,
+            DateTime.UtcNow
+        );
     }
 
     /// <summary>What the cases came by, in runs of the model as it is now.</summary>

@@ -94,7 +94,7 @@ public sealed class CaseRun(ModelDocument document, Func<ModelDocument, PartCata
             {
                 Counts = GoalCount.Of(session.Tally(), OutsideOf(node)),
                 Items = node.Subject is null ? ItemCount.Of(setup.Document, ready, trace) : null,
-                Chosen = node.Subject is null ? ChoicesOf(ready, setup.Document) : null,
+                Chosen = node.Subject is null ? ChoicesOf(ready, setup) : null,
             };
         }
         catch (Exception e) when (e is SimulationException or DocumentException or LanguageException or BudgetException)
@@ -103,12 +103,20 @@ public sealed class CaseRun(ModelDocument document, Func<ModelDocument, PartCata
         }
     }
 
-    static Dictionary<string, string> ChoicesOf(PreparedModel ready, ModelDocument ran) =>
-        ModelChoices.Of(ready, ran).ToDictionary(c => c.Path, c => c.Present);
+    /// <summary>What a case has chosen: what it sets itself, else what its model has.</summary>
+    static Dictionary<string, string> ChoicesOf(PreparedModel ready, CaseSetup setup) =>
+        ModelChoices
+            .Of(ready, setup.Document)
+            .ToDictionary(
+                c => c.Path,
+                c => c.Values.FirstOrDefault(v => v.Text == setup.Set.GetValueOrDefault(c.Path)?.Trim())?.Name ?? c.Present
+            );
 
     /// <summary>What stands before the names of a frame in those of the whole model.</summary>
     string OutsideOf(CaseNode node) =>
-        node.Subject is { Length: > 0 } subject && PartPath.TryParse(subject, out var path) && document.NamePath(path.Above) is { Length: > 0 } name
+        node.Subject is { Length: > 0 } subject
+        && PartPath.TryParse(subject, out var path)
+        && document.NamePath(path.Above) is { Length: > 0 } name
             ? name + "."
             : "";
 

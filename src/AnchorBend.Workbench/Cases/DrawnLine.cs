@@ -39,8 +39,7 @@ static class DrawnLine
     /// <summary>A picture shows no more digits, and results are kept as texts.</summary>
     static Line Rounded(IEnumerable<double> times, IEnumerable<double> values)
     {
-        static double Short(double value) =>
-            double.Parse(value.ToString("G8", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture);
+        static double Short(double value) => double.Parse(value.ToString("G8", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture);
         return new Line([.. times.Select(Short)], [.. values.Select(Short)]);
     }
 

@@ -22,7 +22,10 @@ sealed record ConditionText(string Text, string Yes, string No)
     {
         if (classes.Find(type) is not { } definition)
             return new Dictionary<(int, int), ConditionText>();
-        var told = definition.Elements.OfType<ComponentDeclaration>().GroupBy(c => c.Name).ToDictionary(g => g.Key, g => g.First().Description);
+        var told = definition
+            .Elements.OfType<ComponentDeclaration>()
+            .GroupBy(c => c.Name)
+            .ToDictionary(g => g.Key, g => g.First().Description);
         var all = new Dictionary<(int, int), ConditionText>();
         foreach (var expression in ClassExpressions.In(definition))
             all.TryAdd((expression.At.Line, expression.At.Column), Of(expression, told));

@@ -42,12 +42,7 @@ public sealed class CoverageOf
     )
     {
         var coverage = new CoverageOf(document, classes);
-        List<CoveragePoint> points =
-        [
-            .. coverage.Texts(results),
-            .. coverage.Items(results),
-            .. coverage.Alternatives(results, choices),
-        ];
+        List<CoveragePoint> points = [.. coverage.Texts(results), .. coverage.Items(results), .. coverage.Alternatives(results, choices)];
         return new CoverageView(
             revision,
             results.Count,
@@ -85,7 +80,10 @@ public sealed class CoverageOf
             .ThenBy(g => (g.Key.Line, g.Key.Column))
             .ToList();
         // What a decision asks as a whole is no condition of it beside.
-        var decisions = places.Where(p => p.Key.Kind == OriginKind.Decision).Select(p => p.Key with { Kind = OriginKind.Condition }).ToHashSet();
+        var decisions = places
+            .Where(p => p.Key.Kind == OriginKind.Decision)
+            .Select(p => p.Key with { Kind = OriginKind.Condition })
+            .ToHashSet();
         var ordinals = new Dictionary<string, int>();
         foreach (var place in places)
         {
@@ -94,8 +92,7 @@ public sealed class CoverageOf
                 continue;
             if (!texts.TryGetValue(type, out var known))
                 texts[type] = known = ConditionText.Of(type, classes);
-            var text =
-                known.GetValueOrDefault((line, column))
+            var text = known.GetValueOrDefault((line, column))
                 ?? new ConditionText($"line {line}", $"never held in line {line}", $"always held in line {line}");
             var word = kind.ToString().ToLowerInvariant();
             if (kind == OriginKind.Assignment)
@@ -126,7 +123,9 @@ public sealed class CoverageOf
     IEnumerable<CoveragePoint> Items(IReadOnlyList<CaseResult> results)
     {
         foreach (
-            var item in results.SelectMany(r => (r.Items ?? []).Select(i => (r.Case, Item: i))).GroupBy(i => (i.Item.Owner, i.Item.Kind, i.Item.Item))
+            var item in results
+                .SelectMany(r => (r.Items ?? []).Select(i => (r.Case, Item: i)))
+                .GroupBy(i => (i.Item.Owner, i.Item.Kind, i.Item.Item))
         )
         {
             if (

@@ -19,7 +19,9 @@ public sealed record ItemCount(string Owner, string Item, ItemKind Kind, long Co
     public static IReadOnlyList<ItemCount> Of(ModelDocument document, PreparedModel prepared, Trace trace)
     {
         var all = new List<ItemCount>();
-        foreach (var (id, chart) in document.Definitions.Where(d => d.Value is ChartDefinition).Select(d => (d.Key, (ChartDefinition)d.Value)))
+        foreach (
+            var (id, chart) in document.Definitions.Where(d => d.Value is ChartDefinition).Select(d => (d.Key, (ChartDefinition)d.Value))
+        )
         {
             var signals = ChartSignals.Of(chart);
             foreach (var owner in document.UsesOf(id).Select(document.NamePath).OfType<string>())

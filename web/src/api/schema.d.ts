@@ -1220,6 +1220,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/coverage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getCoverage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getReport"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{run}/case": {
         parameters: {
             query?: never;
@@ -2024,6 +2056,10 @@ export interface components {
             checkKey: string;
             provenance: components["schemas"]["CaseProvenance"];
             counts?: null | components["schemas"]["GoalCount"][];
+            items?: null | components["schemas"]["ItemCount"][];
+            chosen?: null | {
+                [key: string]: string;
+            };
         };
         CaseRow: {
             id: string;
@@ -2264,6 +2300,47 @@ export interface components {
             lower?: components["schemas"]["Line"];
             upper?: components["schemas"]["Line"];
             expected?: components["schemas"]["Line"];
+        };
+        CoveragePoint: {
+            key: string;
+            kind: string;
+            part: string;
+            name: string;
+            text: string;
+            type: string;
+            /** Format: int32 */
+            line: number;
+            sides: components["schemas"]["CoverageSide"][];
+        };
+        CoverageSide: {
+            side: string;
+            words: string;
+            /** Format: int64 */
+            count: number;
+            only: null | string;
+            justification: null | string;
+        };
+        CoverageTotal: {
+            key: string;
+            name: string;
+            /** Format: int32 */
+            covered: number;
+            /** Format: int32 */
+            justified: number;
+            /** Format: int32 */
+            total: number;
+        };
+        CoverageView: {
+            /** Format: int64 */
+            revision: number;
+            /** Format: int32 */
+            cases: number;
+            /** Format: int32 */
+            stale: number;
+            kinds: components["schemas"]["CoverageTotal"][];
+            parts: components["schemas"]["CoverageTotal"][];
+            points: components["schemas"]["CoveragePoint"][];
+            lost: components["schemas"]["LostJustification"][];
         };
         CreateRequest: {
             name: null | string;
@@ -2807,7 +2884,23 @@ export interface components {
         };
         /** @enum {unknown} */
         IntegrationMethod: "auto" | "dormandPrince54" | "dormandPrince853" | "radau5" | "backwardDifferences" | "euler" | "heun" | "rungeKutta4" | "implicitEuler";
+        ItemCount: {
+            owner: string;
+            item: string;
+            kind: components["schemas"]["ItemKind"];
+            /** Format: int64 */
+            count: number;
+        };
+        /** @enum {unknown} */
+        ItemKind: "state" | "transition";
         JsonElement: unknown;
+        JustificationNode: {
+            goal: string;
+            side: string;
+            reason: string;
+            by: string;
+            date: string;
+        };
         KeepRequest: {
             definition: string;
             name: null | string;
@@ -2982,6 +3075,11 @@ export interface components {
             /** Format: double */
             at: null | number;
             point: null | string;
+        };
+        LostJustification: {
+            id: string;
+            goal: string;
+            reason: string;
         };
         MapAnswer: {
             point: string;
@@ -3184,6 +3282,9 @@ export interface components {
             };
             caseGroups: {
                 [key: string]: components["schemas"]["CaseGroupNode"];
+            };
+            justifications: {
+                [key: string]: components["schemas"]["JustificationNode"];
             };
             panels: {
                 [key: string]: components["schemas"]["PanelNode"];
@@ -7905,6 +8006,70 @@ export interface operations {
                     "application/json": components["schemas"]["ActionView"];
                 };
             };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getCoverage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoverageView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getReport: {
+        parameters: {
+            query?: {
+                form?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
             /** @description Not Found */
             404: {
                 headers: {
