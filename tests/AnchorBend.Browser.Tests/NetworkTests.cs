@@ -230,7 +230,7 @@ public sealed class NetworkTests(Application application) : IDisposable
 
     [Theory]
     [InlineData("Plankton winch, on one level", "4 met")]
-    [InlineData("Tide gate", "9 met")]
+    [InlineData("Tide gate", "12 met")]
     [InlineData("Lamp buoy", "2 met")]
     [InlineData("Hatchery loop", "2 met")]
     [InlineData("Winch, two ways", "")]

@@ -387,6 +387,52 @@ public sealed class CommandTests : IDisposable
     }
 
     [Fact]
+    public void Test_runs_cases_tells_what_failed_and_writes_what_others_read()
+    {
+        var example = Path.Combine(Root(), "examples", "tide-gate.json");
+        var (code, output, _) = Run(
+            "test",
+            example,
+            "--suite",
+            "calm",
+            "--results",
+            "kept.json",
+            "--junit",
+            "out.xml",
+            "--report",
+            "out.html"
+        );
+        Assert.Equal(1, code);
+        Assert.Contains("passed   As planned", output, StringComparison.Ordinal);
+        Assert.Contains("Never far from the plan: missed by 0.1208 m", output, StringComparison.Ordinal);
+        Assert.Contains("4 passed, 2 not.", output, StringComparison.Ordinal);
+        Assert.Contains("<testcase name=\"Small step\"", File.ReadAllText(Path.Combine(folder, "out.xml")), StringComparison.Ordinal);
+        Assert.Contains("<h1>Tide gate</h1>", File.ReadAllText(Path.Combine(folder, "out.html")), StringComparison.Ordinal);
+
+        // Those that failed are known from the file of results.
+        (code, output, _) = Run("test", example, "--suite", "calm", "--results", "kept.json", "--failed");
+        Assert.Equal(1, code);
+        Assert.Contains("0 passed, 2 not.", output, StringComparison.Ordinal);
+
+        (code, output, _) = Run("test", example, "--case", "Controller alone", "--json", "--coverage");
+        Assert.Equal(0, code);
+        var answer = JsonDocument.Parse(output).RootElement;
+        Assert.Equal((1, 0), (answer.GetProperty("passed").GetInt32(), answer.GetProperty("failed").GetInt32()));
+        Assert.Equal(1, answer.GetProperty("coverage").GetProperty("cases").GetInt32());
+    }
+
+    [Theory]
+    [InlineData("There is no case called 'Nobody'", "--case", "Nobody")]
+    [InlineData("no group of cases, and no tag, called 'winters'", "--suite", "winters")]
+    [InlineData("--failed needs the file", "--failed")]
+    public void Test_says_what_it_does_not_find(string told, params string[] arguments)
+    {
+        var (code, _, error) = Run(["test", Path.Combine(Root(), "examples", "tide-gate.json"), .. arguments]);
+        Assert.Equal(2, code);
+        Assert.Contains(told, error, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void Verify_fails_on_a_missed_requirement_and_passes_after_tuning()
     {
         var example = Path.Combine(Root(), "examples", "winch-flat.json");

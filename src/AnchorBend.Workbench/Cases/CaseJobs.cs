@@ -183,7 +183,14 @@ public sealed class CaseJobs(
             .Cases.Values.SelectMany(c => c.Values.Values.Select(v => v.Target).Concat(c.Expected.Values.Select(e => e.Signal)))
             .Concat(document.CaseGroups.Values.SelectMany(g => g.Values.Values.Select(v => v.Target)))
             .Distinct()
-            .ToDictionary(t => t, t => StudyPlan.LabelOf(document, document.NameOf(t) ?? t));
+            .ToDictionary(t => t, t => SignalName(document, t) ?? StudyPlan.LabelOf(document, document.NameOf(t) ?? t));
+
+    /// <summary>What a signal is called on its level; null where nobody gave it a name.</summary>
+    static string? SignalName(ModelDocument document, string identity) =>
+        SignalReference.TryParse(identity, out var signal)
+        && document.Level(signal.Part.Above)?.Diagram.Signals.GetValueOrDefault($"{signal.Part.Id}.{signal.Port}")?.Name is { Length: > 0 } name
+            ? name
+            : null;
 
     static CaseRow Row(ModelDocument document, string id, CaseNode node, CaseResult? result)
     {

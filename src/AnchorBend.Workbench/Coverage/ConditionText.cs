@@ -41,7 +41,9 @@ sealed record ConditionText(string Text, string Yes, string No)
             return new ConditionText(text, $"{a} never {words.Holds} {b}", $"{a} never {words.Not} {b}");
         }
 
-        return new ConditionText(text, $"never: {text}", $"always: {text}");
+        // A truth by its name is read better by what it says.
+        var said = expression is Reference ? Said(expression, told) : text;
+        return new ConditionText(text, $"never: {said}", $"always: {said}");
     }
 
     /// <summary>A name by its description, where that is short; else as it is written.</summary>

@@ -1,9 +1,12 @@
 import classNames from "classnames/bind";
 import { Button } from "antd";
+import { useEffect } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { useBench } from "../../state/bench";
 import { choose, showView, useCases } from "../../state/cases";
 import { addCase, addGroup, grouped } from "../../state/caseEdits";
+import { readCoverage, useCoverage } from "../../state/coverage";
+import { kindNames } from "./CoverageTable";
 import styles from "./verify.module.css";
 
 const cx = classNames.bind(styles);
@@ -49,6 +52,8 @@ export function VerifyPane({ onAddRequirement }: { onAddRequirement: () => void 
             }}
           />
         ))}
+      <CoverageBranches />
+      <Reports />
       <div className={cx("adds")}>
         <Button size="small" onClick={onAddRequirement}>
           Add a requirement
@@ -106,5 +111,59 @@ function Branch({
     </button>
   ) : (
     <div className={cx("branch")}>{told}</div>
+  );
+}
+
+/** How much of each kind the cases came by. */
+function CoverageBranches() {
+  const on = useCases((s) => s.view === "coverage");
+  const suite = useCases((s) => s.all);
+  const { view, kind } = useCoverage(useShallow((s) => ({ view: s.view, kind: s.kind })));
+  useEffect(() => void readCoverage(), [suite]);
+  const open = (value: string | null) => {
+    useCoverage.setState({ kind: value, part: null });
+    showView("coverage");
+  };
+  return (
+    <>
+      <button type="button" className={cx("root")} aria-pressed={on && kind === null} onClick={() => open(null)}>
+        <b>Coverage</b>
+      </button>
+      {(view?.kinds ?? []).map((k) => {
+        const [covered, justified, total] = [Number(k.covered), Number(k.justified), Number(k.total)];
+        return (
+          <button key={k.key} type="button" className={cx("branch")} aria-pressed={on && kind === k.key} onClick={() => open(k.key)}>
+            <span className={cx("branch-name")}>{kindNames[k.key] ?? k.name}</span>
+            <i className={cx("cover")} aria-hidden>
+              <i style={{ width: `${(100 * covered) / total}%` }} />
+              <i className={cx("justified")} style={{ width: `${(100 * justified) / total}%` }} />
+            </i>
+            <span className={cx("percent")}>{Math.floor((100 * covered) / total)} %</span>
+          </button>
+        );
+      })}
+    </>
+  );
+}
+
+/** The newest results as files for others. */
+function Reports() {
+  const model = useBench((s) => s.id);
+  const forms = [
+    ["html", "Web page"],
+    ["pdf", "PDF"],
+    ["junit", "JUnit XML"],
+  ] as const;
+  return (
+    <>
+      <div className={cx("root")}>
+        <b>Report</b>
+      </div>
+      {forms.map(([form, name]) => (
+        <a key={form} className={cx("branch")} href={`/api/models/${model}/report?form=${form}`} target="_blank" rel="noreferrer">
+          <span className={cx("branch-name")}>{name}</span>
+        </a>
+      ))}
+    </>
   );
 }

@@ -1,5 +1,4 @@
 import classNames from "classnames/bind";
-import { Button } from "antd";
 import { useEffect, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { isStale, useBench } from "../../state/bench";
@@ -9,6 +8,7 @@ import { edit } from "../../state/model";
 import { StageHead, StagePane } from "../../ui/StagePane";
 import { CaseMatrix } from "./CaseMatrix";
 import { CaptureButton } from "./CaptureForm";
+import { CoverageTable } from "./CoverageTable";
 import { RequirementForm } from "./RequirementForm";
 import { RequirementTable } from "./RequirementTable";
 import { VerifyPane } from "./VerifyPane";
@@ -31,7 +31,9 @@ export default function VerifyStage() {
   return (
     <StagePane label="Verify" className={cx("verify")}>
       <VerifyPane onAddRequirement={add} />
-      <div className={cx("main")}>{view === "cases" ? <CaseMatrix /> : <Requirements onAdd={add} onChange={setEditing} />}</div>
+      <div className={cx("main")}>
+        {view === "cases" ? <CaseMatrix /> : view === "coverage" ? <CoverageTable /> : <Requirements onChange={setEditing} />}
+      </div>
       {editing && (
         <RequirementForm
           key={editing.id}
@@ -47,7 +49,7 @@ export default function VerifyStage() {
   );
 }
 
-function Requirements({ onAdd, onChange }: { onAdd: () => void; onChange: (row: { id: string; node: RequirementNode }) => void }) {
+function Requirements({ onChange }: { onChange: (row: { id: string; node: RequirementNode }) => void }) {
   const { model, run, stale } = useBench(useShallow((s) => ({ model: s.model, run: s.run, stale: isStale(s) })));
   const rows = Object.entries(model.requirements).map(([id, node]) => ({
     id,
@@ -58,9 +60,6 @@ function Requirements({ onAdd, onChange }: { onAdd: () => void; onChange: (row: 
     <div className={cx("live")}>
       <StageHead>
         <h2>Requirements</h2>
-        <Button type="primary" size="small" onClick={onAdd}>
-          Add a requirement
-        </Button>
         <CaptureButton />
         <span className="quiet">
           {run?.state === "finished"

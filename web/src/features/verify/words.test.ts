@@ -4,7 +4,7 @@ import { outcomeOf, scaleOf, short, toldCell } from "./words";
 describe("margins in narrow cells", () => {
   it.each([
     [12.34, "12"],
-    [0.0217, ".022"],
+    [0.0217, ".02"],
     [-2.345, "−2.3"],
     [-0.5, "−.5"],
     [0.004, "0.0"],
@@ -29,7 +29,8 @@ describe("what is told of a cell", () => {
 });
 
 describe("the unit of a line of margins", () => {
-  const cell = (margin: number | null, unit: string) => ({ requirement: "q", kind: "met", margin, unit, isNarrow: false, isStale: false }) as const;
+  const cell = (margin: number | null, unit: string) =>
+    ({ requirement: "q", kind: "met", margin, unit, isNarrow: false, isStale: false }) as const;
   it("is a thousandth where all are below one", () =>
     expect(scaleOf([cell(0.02, "m"), undefined, cell(-0.12, "m")])).toEqual({ factor: 1000, unit: "mm" }));
   it("stays where one is not", () => expect(scaleOf([cell(0.02, "s"), cell(1.5, "s")])).toEqual({ factor: 1, unit: "s" }));

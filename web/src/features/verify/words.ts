@@ -9,7 +9,7 @@ export function short(margin: number | null | undefined): string {
   if (size === 0) return "0";
   if (size >= 1000) return `${margin < 0 ? "−" : ""}${Math.round(size / 1000)}k`;
   if (size < 0.01) return margin < 0 ? "−0.0" : "0.0";
-  return format(margin, 2).replace(/^(−?)0\./, "$1.");
+  return format(margin, size < 0.1 ? 1 : 2).replace(/^(−?)0\./, "$1.");
 }
 
 /** Units of which people use thousandths. */

@@ -1,0 +1,114 @@
+using OpenQA.Selenium;
+
+namespace AnchorBend.Browser.Tests;
+
+/// <summary>Test cases: run, looked into, made of a run, covered, justified.</summary>
+[Collection("application")]
+public sealed class CaseTests : IDisposable
+{
+    readonly BenchPage bench;
+
+    public CaseTests(Application application) => bench = new BenchPage(application);
+
+    public void Dispose() => bench.Dispose();
+
+    IWebElement Cell(string requirement, string @case) => bench.Find(By.CssSelector($"button[aria-label^='{requirement}, {@case}:']"));
+
+    void Branch(string name) =>
+        bench.Click(By.XPath($"//nav[@aria-label='What is verified']//button[starts-with(normalize-space(.), '{name}')]"));
+
+    void Opened()
+    {
+        bench.OpenExample("Tide gate");
+        bench.Press("Verify");
+        Branch("Cases");
+    }
+
+    string Told => bench.Find(By.CssSelector("[aria-label='Why it came out so']")).Text;
+
+    [Fact]
+    public void All_cases_are_run_and_each_cell_says_why_it_came_out_so()
+    {
+        Opened();
+        bench.Press("Run all 20 cases");
+        bench.Until(() => bench.All("[aria-label$=': passed']").Count >= 14, "the outcomes", 90);
+        bench.Until(
+            () => Cell("Never far from the plan", "Full stroke").GetAttribute("aria-label")!.Contains("missed by 0.121 m"),
+            "a miss"
+        );
+        Cell("Never far from the plan", "Full stroke").Click();
+        bench.Until(() => Told.Contains("missed by", StringComparison.Ordinal), "why it was missed");
+        Assert.Contains("14 s", Told, StringComparison.Ordinal);
+
+        // The matrix is walked with the keyboard.
+        Cell("Never far from the plan", "Full stroke").SendKeys(Keys.ArrowLeft);
+        bench.Until(() => Told.Contains("Small step", StringComparison.Ordinal), "the case beside it");
+        Assert.Equal("true", Cell("Never far from the plan", "Small step").GetAttribute("aria-pressed"));
+
+        // A change of the model makes results stale, and those alone are run again.
+        bench.SetField("End of the case", "50 s");
+        bench.Until(
+            () => Cell("Never far from the plan", "Small step").GetAttribute("aria-label")!.Contains("out of date"),
+            "a stale result"
+        );
+        bench.Press("Run this case");
+        bench.Until(
+            () => !Cell("Never far from the plan", "Small step").GetAttribute("aria-label")!.Contains("out of date"),
+            "the result of now",
+            30
+        );
+        bench.NoConsoleErrors();
+    }
+
+    [Fact]
+    public void A_run_becomes_a_case_that_fails_when_the_model_does_something_else()
+    {
+        bench.OpenExample("Hatchery tank, first loop");
+        bench.Press("Verify");
+        bench.Click(By.XPath("//button[normalize-space(.)='Make a case of this run' and not(@disabled)]"));
+        bench.Find(By.Id("case-name")).SendKeys(Keys.Control + "a");
+        bench.Find(By.Id("case-name")).SendKeys("As it was");
+        bench.Press("Make the case");
+        bench.Until(() => bench.Field("Name of the case").GetAttribute("value") == "As it was", "the case");
+        bench.Press("Run the case");
+        bench.Until(() => bench.All("[aria-label='As it was: passed']").Count == 1, "that it passes", 30);
+
+        // A case sets values of its own: here one that the run did not have.
+        bench.Find(By.CssSelector("input[aria-label='Set something more']")).SendKeys("gain");
+        bench.Click(By.CssSelector(".ant-select-item-option"));
+        bench.Until(() => bench.All("[class*=values] input").Count == 1, "the value");
+        var field = bench.Find(By.CssSelector("[class*=values] input"));
+        bench.SetField(field.GetAttribute("aria-label")!, "0.1");
+        bench.Press("Run this case");
+        bench.Until(() => bench.All("[aria-label='As it was: failed']").Count == 1, "that it fails", 30);
+        bench.Until(() => Told.Contains("first out at", StringComparison.Ordinal), "where it was first out");
+
+        // Undo takes the value back, and the result is stale.
+        bench.Chord(Keys.Control, "z");
+        bench.Chord(Keys.Control, "z");
+        bench.WaitSaved();
+        bench.Until(() => bench.All("[class*=values] input").Count == 0, "that nothing is set");
+        bench.NoConsoleErrors();
+    }
+
+    [Fact]
+    public void What_no_case_came_by_is_told_in_words_and_can_be_justified()
+    {
+        Opened();
+        bench.Press("Run all 20 cases");
+        bench.Until(() => bench.All("[aria-label$=': passed']").Count >= 14, "the outcomes", 90);
+        Branch("Coverage");
+        const string hole = "input never above upper limit";
+        bench.Click(By.CssSelector($"[aria-label='Justify: {hole}']"));
+        bench.Find(By.CssSelector($"[aria-label='Why {hole} needs no case']")).SendKeys("The amplifier gives no more." + Keys.Enter);
+        bench.Until(() => bench.All("[aria-label='Take back: The amplifier gives no more.']").Count == 1, "the justification");
+        bench.Chord(Keys.Control, "z");
+        bench.Until(() => bench.All($"[aria-label='Justify: {hole}']").Count == 1, "the hole again");
+
+        // The report is a page of its own.
+        var page = bench.Find(By.XPath("//nav[@aria-label='What is verified']//a[normalize-space(.)='Web page']")).GetAttribute("href");
+        bench.Driver.Navigate().GoToUrl(page!);
+        bench.Until(() => bench.Find(By.TagName("h1")).Text == "Tide gate", "the report");
+        Assert.Contains("Not every case has passed.", bench.Find(By.TagName("body")).Text, StringComparison.Ordinal);
+    }
+}
