@@ -74,11 +74,11 @@ public sealed class CaseTests : IDisposable
         bench.Until(() => bench.All("[aria-label='As it was: passed']").Count == 1, "that it passes", 30);
 
         // A case sets values of its own: here one that the run did not have.
-        bench.Find(By.CssSelector("input[aria-label='Set something more']")).SendKeys("gain");
+        bench.Find(By.CssSelector("input[aria-label='Set something more']")).SendKeys("capacity");
         bench.Click(By.CssSelector(".ant-select-item-option"));
         bench.Until(() => bench.All("[class*=values] input").Count == 1, "the value");
         var field = bench.Find(By.CssSelector("[class*=values] input"));
-        bench.SetField(field.GetAttribute("aria-label")!, "0.1");
+        bench.SetField(field.GetAttribute("aria-label")!, "400 kJ/K");
         bench.Press("Run this case");
         bench.Until(() => bench.All("[aria-label='As it was: failed']").Count == 1, "that it fails", 30);
         bench.Until(() => Told.Contains("first out at", StringComparison.Ordinal), "where it was first out");

@@ -23,7 +23,7 @@ public sealed class ReportTests : IDisposable
         new DiagramDefinition
         {
             Name = "Basin <north> & south",
-            Parts = new() { ["s"] = Part("Ramp", "Inflow", ("slope", "1")), ["l"] = Part("Saturation", "Stops") },
+            Parts = new() { ["s"] = Part("Ramp", "Inflow", ("height", "2")), ["l"] = Part("Saturation", "Stops") },
             Wires = new() { ["w"] = Wire("s.y", "l.u") },
         }.AsModel() with
         {
@@ -53,7 +53,7 @@ public sealed class ReportTests : IDisposable
                     Group = "g",
                     Values = new()
                     {
-                        ["v"] = new CaseValueNode { Target = "s.slope", Text = "0.1" },
+                        ["v"] = new CaseValueNode { Target = "s.height", Text = "0.1" },
                     },
                 },
                 ["b"] = new CaseNode { Name = "As it is", Group = "g" },
@@ -62,7 +62,7 @@ public sealed class ReportTests : IDisposable
                     Name = "Wrong \u0001",
                     Values = new()
                     {
-                        ["v"] = new CaseValueNode { Target = "s.slope", Text = "nonsense" },
+                        ["v"] = new CaseValueNode { Target = "s.height", Text = "nonsense" },
                     },
                 },
             },
@@ -106,7 +106,7 @@ public sealed class ReportTests : IDisposable
         Assert.Contains("−0.2", html, StringComparison.Ordinal);
         Assert.Contains("no case shows it", html, StringComparison.Ordinal);
         Assert.Contains("input never below lower limit", html, StringComparison.Ordinal);
-        Assert.Contains("Inflow.slope = 0.1", html, StringComparison.Ordinal);
+        Assert.Contains("Inflow.height = 0.1", html, StringComparison.Ordinal);
         Assert.Contains("<svg", html, StringComparison.Ordinal);
         foreach (var outside in (string[])["http://", "https://", "<script", "<link", "src="])
             Assert.DoesNotContain(outside, html, StringComparison.Ordinal);

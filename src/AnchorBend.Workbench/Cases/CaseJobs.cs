@@ -188,7 +188,8 @@ public sealed class CaseJobs(
     /// <summary>What a signal is called on its level; null where nobody gave it a name.</summary>
     static string? SignalName(ModelDocument document, string identity) =>
         SignalReference.TryParse(identity, out var signal)
-        && document.Level(signal.Part.Above)?.Diagram.Signals.GetValueOrDefault($"{signal.Part.Id}.{signal.Port}")?.Name is { Length: > 0 } name
+        && document.Level(signal.Part.Above)?.Diagram.Signals.GetValueOrDefault($"{signal.Part.Id}.{signal.Port}")?.Name
+            is { Length: > 0 } name
             ? name
             : null;
 

@@ -14,7 +14,7 @@ public static class JUnitXml
             .Results.GroupBy(r => report.GroupOf(r.Node))
             .Select(group => new XElement(
                 "testsuite",
-                new XAttribute("name", group.Key.Length > 0 ? group.Key : report.Document.Name),
+                new XAttribute("name", Clean(group.Key.Length > 0 ? group.Key : report.Document.Name)),
                 new XAttribute("tests", group.Count()),
                 new XAttribute("failures", group.Count(r => r.Result?.Outcome == CaseOutcome.Failed)),
                 new XAttribute("errors", group.Count(r => r.Result?.Outcome == CaseOutcome.Broken)),
@@ -26,7 +26,7 @@ public static class JUnitXml
         int Sum(string what) => suites.Sum(s => (int)s.Attribute(what)!);
         var root = new XElement(
             "testsuites",
-            new XAttribute("name", report.Document.Name),
+            new XAttribute("name", Clean(report.Document.Name)),
             new XAttribute("tests", Sum("tests")),
             new XAttribute("failures", Sum("failures")),
             new XAttribute("errors", Sum("errors")),
@@ -40,8 +40,8 @@ public static class JUnitXml
     {
         var element = new XElement(
             "testcase",
-            new XAttribute("name", name),
-            new XAttribute("classname", group.Length > 0 ? $"{report.Document.Name}.{group}" : report.Document.Name),
+            new XAttribute("name", Clean(name)),
+            new XAttribute("classname", Clean(group.Length > 0 ? $"{report.Document.Name}.{group}" : report.Document.Name)),
             new XAttribute("time", Seconds(result?.Seconds ?? 0))
         );
         List<string> told = result is null ? ["It was not run."] : [.. CaseReport.Failures(result).Select(Clean)];
