@@ -63,6 +63,12 @@ if (only is "" or "rules")
     AnchorBend.Bench.RuleFigures.Print();
 }
 
+if (only is "" or "counting")
+{
+    Console.WriteLine("Runs that count");
+    AnchorBend.Bench.CountingFigures.Print();
+}
+
 if (only is "" or "studies")
     AnchorBend.Bench.StudyFigures.Print();
 
