@@ -97,12 +97,12 @@ export function CaseInspector({ id, node }: { id: string; node: Case }) {
 /** How it is run, as far as that is not as the model has it. */
 function Settings({ id, node }: { id: string; node: Case }) {
   const { stimuli, points, groups, parts, settings } = useBench(
-    useShallow((s) => ({
-      stimuli: s.model.stimuli,
-      points: s.model.operatingPoints,
-      groups: s.model.caseGroups,
-      parts: s.diagram.parts,
-      settings: s.model.settings,
+    useShallow(({ diagram, model: { stimuli, operatingPoints: points, caseGroups: groups, settings } }) => ({
+      stimuli,
+      points,
+      groups,
+      parts: diagram.parts,
+      settings,
     })),
   );
   const named = (all: Readonly<Record<string, { name: string }>>, none: string) => [
