@@ -12,6 +12,7 @@ var root = new RootCommand("Anchor Bend: check, run, linearise, tune, verify and
     TuneCommand.Create(),
     VerifyCommand.Create(),
     TestCommand.Create(),
+    FalsifyCommand.Create(),
     MeasureCommand.Create(),
     SweepCommand.Create(),
     SweepCommand.Worker(),

@@ -102,6 +102,9 @@ public sealed record StudySearchNode
     /// combinations of the ends of what is drawn, and of the values of drawn lists), or draws (as many draws as the design says).</summary>
     public string Under { get; init; } = "nominal";
 
+    /// <summary>Whether a worst case is enough that misses its requirement.</summary>
+    public bool EndsWhenMissed { get; init; }
+
     /// <summary>How many runs it may take.</summary>
     public int Runs { get; init; } = 200;
 

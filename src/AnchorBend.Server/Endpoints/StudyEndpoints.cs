@@ -1,5 +1,6 @@
 using AnchorBend.Interchange.Sheets;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Workbench.Cases;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Runs;
@@ -89,6 +90,7 @@ static class StudyEndpoints
             .ProducesProblem(404)
             .ProducesProblem(422);
         api.MapPost("/studies/{id}/bands", Bands).WithName("getStudyBands").ProducesProblem(404).ProducesProblem(422);
+        api.MapGet("/studies/{id}/rows/{row}/case", Case).WithName("getStudyCase").ProducesProblem(404).ProducesProblem(422);
         api.MapGet("/studies/{id}/rows/{row}/values", Values).WithName("getRowValues").ProducesProblem(404).ProducesProblem(422);
         api.MapGet("/studies/{id}/table", Table).WithName("getStudyTable").Produces(200, contentType: "text/csv").ProducesProblem(404);
     }
@@ -157,6 +159,21 @@ static class StudyEndpoints
     {
         Requests.AtMost(MostLeftOut, Requests.Needed(rows, "rows"), "rows");
         return [.. rows!];
+    }
+
+    /// <summary>A row as a test case, as an edit.</summary>
+    static ActionView Case(string id, int row, StudyJobs jobs, ModelWork models)
+    {
+        var job = jobs.Find(id);
+        if (row < 0 || row >= job.View().Rows)
+            throw new NotFoundException("The study has no such row.");
+        var cells = job.Row(row);
+        return FoundCase.Of(
+            models.Session(job.ModelId).Document,
+            $"{job.Study.Name}, run {row + 1}",
+            [.. job.Run.Table.Factors.Select((f, i) => (f.Target, cells[i].Text))],
+            job.Study.Search?.Worst is { Length: > 0 } worst ? worst : null
+        );
     }
 
     /// <summary>The values of a row as an edit that the model can take.</summary>

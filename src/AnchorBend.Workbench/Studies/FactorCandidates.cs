@@ -23,6 +23,7 @@ public static class FactorCandidates
         [
             .. Choices(document, prepared)
                 .Concat(Settings(document))
+                .Concat(TrackPoint.Candidates(document))
                 .Concat(Parameters(document, prepared))
                 .Where(c => Array.TrueForAll(words, w => c.Label.Contains(w, StringComparison.OrdinalIgnoreCase)))
                 .DistinctBy(c => c.Target)

@@ -1,3 +1,4 @@
+using System.Text.Json;
 using AnchorBend.Modeling.Documents;
 
 namespace AnchorBend.Workbench.Studies;
@@ -5,12 +6,26 @@ namespace AnchorBend.Workbench.Studies;
 /// <summary>The values of a row as edits of the model.</summary>
 static class FactorEdits
 {
+    static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
+    {
+        Converters = { new System.Text.Json.Serialization.JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
+    };
+
     /// <exception cref="DocumentException">The model has nothing to be set there.</exception>
     public static IEnumerable<PatchOperation> Of(ModelDocument document, StudyFactor factor, string target, StudyCell cell)
     {
         if (RowSettings.IsOne(target))
         {
             var set = RowSettings.Set(document, target, cell.Text);
+            if (TrackPoint.Parse(target) is { } point)
+                return
+                [
+                    new PatchOperation(
+                        "replace",
+                        DocumentPath.Of("stimuli", point.Stimulus, "tracks", point.Track),
+                        JsonSerializer.SerializeToNode(set.Stimuli[point.Stimulus].Tracks[point.Track], Json)
+                    ),
+                ];
             if (target.StartsWith(RowSettings.Fault, StringComparison.Ordinal))
             {
                 var id = target[RowSettings.Fault.Length..];

@@ -18,6 +18,8 @@ public static class RowSettings
     public static ModelDocument Set(ModelDocument document, string path, string text)
     {
         text = text.Trim().Trim('"');
+        if (TrackPoint.Parse(path) is { } point)
+            return point.Set(document, text);
         if (path == End)
             return document with { Settings = document.Settings with { End = text } };
         if (path == Stimulus)

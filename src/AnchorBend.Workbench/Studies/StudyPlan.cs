@@ -210,6 +210,7 @@ public sealed record StudyPlan(
     internal static string LabelOf(ModelDocument document, string path) =>
         path switch
         {
+            _ when TrackPoint.Parse(path) is { } point => point.Label(document) ?? "a point of a stimulus that is gone",
             RowSettings.End => "end of the run",
             RowSettings.Stimulus => "stimulus",
             RowSettings.Point => "operating point",
@@ -225,6 +226,8 @@ public sealed record StudyPlan(
     {
         if (path == RowSettings.End)
             return document?.Settings.End;
+        if (document is not null && TrackPoint.Parse(path) is { } point)
+            return point.Present(document);
         if (prepared.CanRun && prepared.Model.Find(path) is { Role: not VariableRole.Parameter } and { } of)
             return prepared.Map.Find(of.Owner)?.Node.Parameters.GetValueOrDefault(path[(of.Owner.Length + 1)..]);
         if (!prepared.CanRun || prepared.Model.Find(path) is not { Role: VariableRole.Parameter } parameter)

@@ -155,14 +155,18 @@ public sealed class StudyRun(
         var values = new Dictionary<string, string>(set);
         var plain = new List<(string Path, string Text)>();
         var source = model;
-        var structure = "";
+        var (structure, drawsAnew) = ("", false);
         for (var i = 0; i < table.Factors.Count; i++)
         {
             var (path, text) = (table.Factors[i].Path, cells[i].Text);
             if (RowSettings.IsOne(path))
             {
                 source = source.With(document => RowSettings.Set(document, path, text));
-                structure += $"{path}={text}\n";
+                // Points of a stimulus change tables of values: their code is shared, but what is prepared is of one row.
+                if (TrackPoint.Parse(path) is not null)
+                    drawsAnew = true;
+                else
+                    structure += $"{path}={text}\n";
             }
             else if (cells[i].Number is not null)
                 plain.Add((path, text));
@@ -176,9 +180,9 @@ public sealed class StudyRun(
         var shared = prepared.GetOrAdd(structure, _ => new Lazy<PreparedModel>(() =>
             source.Prepare(new Dictionary<string, string>(values))
         ));
-        if (plain.Count == 0)
+        if (plain.Count == 0 && !drawsAnew)
             return (source, shared.Value);
-        if (ValueChange.Apply(shared.Value, plain) is { } changed)
+        if (!drawsAnew && ValueChange.Apply(shared.Value, plain) is { } changed)
             return (source, changed);
         foreach (var (path, text) in plain)
             values[path] = text;

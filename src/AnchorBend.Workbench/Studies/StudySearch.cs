@@ -21,6 +21,9 @@ public sealed class StudySearch
 
     int asked;
 
+    /// <summary>Whether a run missed what is made to be missed.</summary>
+    bool isMissed;
+
     /// <param name="document">Whose requirements are kept, or missed as far as can be.</param>
     /// <param name="present">The row that the model has now; null where it lies outside of the bounds.</param>
     /// <param name="draws">How many draws each attempt stands, where it does.</param>
@@ -86,7 +89,10 @@ public sealed class StudySearch
     public string Why { get; }
 
     /// <summary>Why it has ended; null while it goes on.</summary>
-    public string? Ended => asked >= wanted.Runs ? $"It has had its {wanted.Runs} runs." : search.Ended;
+    public string? Ended =>
+        wanted.EndsWhenMissed && isMissed ? "It has found a run that misses it."
+        : asked >= wanted.Runs ? $"It has had its {wanted.Runs} runs."
+        : search.Ended;
 
     /// <summary>Whether what it looks for is what a goal says, in the last measure of each result.</summary>
     public bool HasGoal => wanted.Worst is null;
@@ -108,7 +114,15 @@ public sealed class StudySearch
     }
 
     /// <param name="results">Of the rows that were asked for, in their order.</param>
-    public void Tell(IReadOnlyList<StudyResult> results) => search.Tell([.. results.Chunk(Size).Select(OutcomeOf)]);
+    public void Tell(IReadOnlyList<StudyResult> results)
+    {
+        isMissed |= !HasGoal && results.Any(IsCounterexample);
+        search.Tell([.. results.Chunk(Size).Select(OutcomeOf)]);
+    }
+
+    /// <summary>Whether a run misses the requirement whose margin is made least.</summary>
+    public bool IsCounterexample(StudyResult result) =>
+        !result.IsFailed && (worst >= 0 ? result.Verdicts[worst].IsMet == false : result.Verdicts.Any(v => v.IsMet == false));
 
     /// <summary>How good the runs of one attempt are together: as the worst of them.</summary>
     public Outcome OutcomeOf(IReadOnlyList<StudyResult> attempt) => attempt.Select(OutcomeOf).Max();

@@ -1060,6 +1060,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/rows/{row}/case": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getStudyCase"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{id}/rows/{row}/values": {
         parameters: {
             query?: never;
@@ -4836,6 +4852,7 @@ export interface components {
             worst?: string;
             method: string;
             under: string;
+            endsWhenMissed: boolean;
             /** Format: int32 */
             runs: number;
             /** Format: uint64 */
@@ -7639,6 +7656,47 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StudyBands"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getStudyCase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                row: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActionView"];
                 };
             };
             /** @description Not Found */
