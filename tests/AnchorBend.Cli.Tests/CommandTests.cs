@@ -421,6 +421,32 @@ public sealed class CommandTests : IDisposable
         Assert.Equal(1, answer.GetProperty("coverage").GetProperty("cases").GetInt32());
     }
 
+    [Fact]
+    public void Falsify_finds_a_run_that_misses_a_requirement_and_keeps_it_as_a_case()
+    {
+        var example = Path.Combine(Root(), "examples", "tide-gate.json");
+        var (code, output, _) = Run(
+            "falsify",
+            example,
+            "--requirement",
+            "TG-2",
+            "--vary",
+            "Motor speed.k=1200 rpm:1450 rpm",
+            "--save",
+            "found.json"
+        );
+        Assert.Equal(1, code);
+        Assert.Contains("It has found a run that misses it.", output, StringComparison.Ordinal);
+        (code, output, _) = Run("test", Path.Combine(folder, "found.json"), "--case", "Found by search");
+        Assert.Equal(1, code);
+        Assert.Contains("Never far from the plan: missed", output, StringComparison.Ordinal);
+
+        // No speed that the motor has takes the gate past its stop.
+        (code, output, _) = Run("falsify", example, "--requirement", "TG-3", "--vary", "Motor speed.k=1400 rpm:1450 rpm", "--runs", "8");
+        Assert.Equal(0, code);
+        Assert.Contains("not missed in 8 runs", output, StringComparison.Ordinal);
+    }
+
     [Theory]
     [InlineData("There is no case called 'Nobody'", "--case", "Nobody")]
     [InlineData("no group of cases, and no tag, called 'winters'", "--suite", "winters")]

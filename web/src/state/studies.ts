@@ -1,6 +1,6 @@
 import { create } from "zustand";
 import { api, ApiError, ask, type Schemas } from "../api/client";
-import { notify, notifyError, setStage, useBench } from "./bench";
+import { notify, notifyError, offer, setStage, useBench } from "./bench";
 import { edit, onStudy, queueIdle } from "./model";
 import { refreshCurves, refreshRuns } from "./observe";
 import { signalsOf } from "./plotSheets";
@@ -288,6 +288,19 @@ export async function overlayRows(rows: readonly number[], colorOf: (row: number
       if (open.length === 0) return;
       await pause(300);
     }
+  } catch (e) {
+    notifyError((e as Error).message);
+  }
+}
+
+/** Makes a test case of a row, as one edit. */
+export async function caseOfRow(row: number): Promise<void> {
+  const id = get().results?.job;
+  if (!id) return;
+  try {
+    const action = await ask(api.GET("/api/studies/{id}/rows/{row}/case", { params: { path: { id, row } } }));
+    edit(action.label, action.operations as Parameters<typeof edit>[1]);
+    offer(`${action.label}: done. It stands under Verify.`, "Go there", () => setStage("verify"));
   } catch (e) {
     notifyError((e as Error).message);
   }

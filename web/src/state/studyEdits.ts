@@ -35,6 +35,7 @@ export const freshSearch = (more: Partial<StudySearch> = {}): StudySearch => ({
   keepsRequirements: true,
   method: "auto",
   under: "nominal",
+  endsWhenMissed: false,
   runs: 200,
   seed: 1,
   ...more,
@@ -77,6 +78,37 @@ export function addStudy(purpose: Purpose): string {
     ...(search ? { search } : {}),
   };
   edit("Add a study", [{ op: "add", path: pointer("studies", id), value }]);
+  return id;
+}
+
+/** A search for what breaks a requirement, over points of a stimulus and the model's tolerances. */
+export function addBreakingStudy(requirement: string, points: readonly Candidate[]): string {
+  const { studies, requirements, stimuli, tolerances, settings: run } = get().model;
+  const id = newId("s");
+  const taken = new Set(Object.values(studies).map((s) => s.name));
+  const wanted = `Breaks ${requirements[requirement]?.name ?? "a requirement"}`;
+  let name = wanted;
+  for (let n = 2; taken.has(name); n++) name = `${wanted} ${n}`;
+  const factors: Record<string, StudyFactor> = Object.fromEntries(
+    points.map((c, i) => [`f${i + 1}`, { target: c.target, values: c.values, order: i + 1, isDrawn: false }]),
+  );
+  // Points count in runs that their stimulus drives.
+  const stimulus = points[0]?.target.split(":")[1] ?? "";
+  if (points.length > 0 && run.stimulus !== stimulus)
+    factors["f0"] = { target: "#stimulus", values: `"${stimuli[stimulus]?.name ?? ""}"`, order: 0, isDrawn: false };
+  const value: Study = {
+    name,
+    order: order(studies),
+    factors,
+    design: freshDesign({ hasTolerances: Object.keys(tolerances).length > 0 }),
+    keeps: "sheets",
+    conditions: [],
+    rows: [],
+    off: [],
+    charts: {},
+    search: freshSearch({ worst: requirement, runs: 300, endsWhenMissed: true }),
+  };
+  edit("Add a search", [{ op: "add", path: pointer("studies", id), value }]);
   return id;
 }
 

@@ -340,6 +340,17 @@ function SearchForm({ id, study }: { id: string; study: Study }) {
           popupMatchSelectWidth={false}
         />
       </label>
+      {s.worst != null && (
+        <label>
+          <Switch
+            size="small"
+            aria-label="It ends with the first miss"
+            checked={s.endsWhenMissed}
+            onChange={(endsWhenMissed) => setSearch(id, { endsWhenMissed })}
+          />
+          the first miss is enough
+        </label>
+      )}
       <label>
         each attempt
         <Select

@@ -2,7 +2,7 @@ import classNames from "classnames/bind";
 import { Button, InputNumber } from "antd";
 import { useShallow } from "zustand/react/shallow";
 import { useBench } from "../../state/bench";
-import { applyRow, jobOf, putStudy, shownStudy, startStudy, useStudies, type Job, type Summary } from "../../state/studies";
+import { applyRow, caseOfRow, jobOf, putStudy, shownStudy, startStudy, useStudies, type Job, type Summary } from "../../state/studies";
 import { setStudy, type Study } from "../../state/studyEdits";
 import { format } from "../../ui/format";
 import { ToleranceGroups } from "./TolerancesTable";
@@ -165,6 +165,9 @@ function Searched({ job, why, ended, best }: { job: Job | null; why: string; end
           <div className={cx("buttons")}>
             <Button size="small" onClick={() => void applyRow(best)}>
               Take these values
+            </Button>
+            <Button size="small" onClick={() => void caseOfRow(best)}>
+              Make a case of it
             </Button>
             <Button size="small" onClick={() => useStudies.setState({ picks: new Set([best]) })}>
               Show run {best + 1}

@@ -4,7 +4,7 @@ import { useMemo, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { misses, readerOf, spanOf, toneOf } from "../../state/studyColumns";
 import { useBench } from "../../state/bench";
-import { applyRow, leaveOut, overlayRows, showBands, shownStudy, useStudies, type Results, type Row } from "../../state/studies";
+import { applyRow, caseOfRow, leaveOut, overlayRows, showBands, shownStudy, useStudies, type Results, type Row } from "../../state/studies";
 import { format } from "../../ui/format";
 import { toneColumn } from "./RunStrip";
 import styles from "./explore.module.css";
@@ -78,6 +78,11 @@ export function ResultsTable() {
           {picks.size === 1 && (
             <Button size="small" type="link" onClick={() => void applyRow([...picks][0] as number)}>
               Take these values
+            </Button>
+          )}
+          {picks.size === 1 && (
+            <Button size="small" type="link" onClick={() => void caseOfRow([...picks][0] as number)}>
+              Make a case of it
             </Button>
           )}
           <Button

@@ -1,8 +1,12 @@
 import classNames from "classnames/bind";
+import { Button } from "antd";
 import { useShallow } from "zustand/react/shallow";
-import { useBench } from "../../state/bench";
+import { setStage, useBench } from "../../state/bench";
 import { choose, useCases } from "../../state/cases";
 import type { RequirementNode } from "../../state/document";
+import { findFactors } from "../../state/factors";
+import { chooseStudy, useStudies } from "../../state/studies";
+import { addBreakingStudy } from "../../state/studyEdits";
 import { format } from "../../ui/format";
 import { limitOf } from "./limits";
 import { Chips } from "./VerifyAside";
@@ -35,6 +39,7 @@ export function RequirementInspector({ id, node }: { id: string; node: Requireme
       />
       {node.text && <p>{node.text}</p>}
       <p className={cx("condition-box", "mono")}>{node.rule ?? `${node.kind === "lowerLimit" ? "stays" : ""} ${limitOf(node)}`}</p>
+      <SearchButton requirement={id} />
       {facts.map(
         ([what, told]) =>
           told && (
@@ -62,6 +67,36 @@ export function RequirementInspector({ id, node }: { id: string; node: Requireme
           ))}
         </ul>
       )}
+    </>
+  );
+}
+
+/** Most points of a stimulus that a search begins with. */
+const MOST_POINTS = 12;
+
+/** Begins a search for a run that misses a requirement; what it varies can be changed before it runs. */
+function SearchButton({ requirement }: { requirement: string }) {
+  const { model, stimuli, driven } = useBench(
+    useShallow(({ id, model: { stimuli, settings } }) => ({ model: id, stimuli, driven: settings.stimulus })),
+  );
+  const begin = async () => {
+    const stimulus = driven || Object.keys(stimuli)[0];
+    const name = stimulus ? stimuli[stimulus]?.name : undefined;
+    const found = name ? await findFactors(model)(`${name}, value`).catch(() => []) : [];
+    const points = found.filter((c) => c.kind === "stimulus" && c.target.startsWith(`#track:${stimulus}:`)).slice(0, MOST_POINTS);
+    chooseStudy(addBreakingStudy(requirement, points));
+    useStudies.setState({ view: "design" });
+    setStage("explore");
+  };
+  return (
+    <>
+      <Button size="small" onClick={() => void begin()}>
+        Search for a run that breaks this
+      </Button>
+      <p className="quiet">
+        It varies the points of a stimulus and the model’s tolerances; add parameters and faults before you run it. What it finds becomes a
+        case.
+      </p>
     </>
   );
 }
