@@ -110,6 +110,7 @@ sealed class DiagramWriter(
             List("cases", document.Cases.Select(c => TextExport.Entry(c.Key, c.Value)));
             List("caseGroups", document.CaseGroups.Select(g => TextExport.Entry(g.Key, g.Value)));
             List("justifications", document.Justifications.Select(j => TextExport.Entry(j.Key, j.Value)));
+            List("faultTrees", document.FaultTrees.Select(t => TextExport.Entry(t.Key, t.Value)));
             List("panels", document.Panels.Select(p => TextExport.Entry(p.Key, p.Value)));
             List("alerts", document.Alerts.Select(a => TextExport.Entry(a.Key, a.Value)));
             List("faults", document.Faults.Select(f => TextExport.Entry(f.Key, f.Value)));

@@ -149,6 +149,8 @@ public static class TextImport
             document.CaseGroups[key] = value;
         foreach (var (key, value) in Annotations.Entries<JustificationNode>(ours, "justifications"))
             document.Justifications[key] = value;
+        foreach (var (key, value) in Annotations.Entries<FaultTreeNode>(ours, "faultTrees"))
+            document.FaultTrees[key] = value;
         foreach (var (key, value) in Annotations.Entries<OperatingPointNode>(ours, "operatingPoints"))
             document.OperatingPoints[key] = value;
         foreach (var (key, value) in Annotations.Entries<PanelNode>(ours, "panels"))

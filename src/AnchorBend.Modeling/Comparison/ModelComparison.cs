@@ -70,6 +70,7 @@ public static class ModelComparison
         );
         Entries("group of tolerances", left.ToleranceGroups, right.ToleranceGroups, (_, g) => g.Name, apart, ["toleranceGroups"]);
         Entries("group of cases", left.CaseGroups, right.CaseGroups, (_, g) => g.Name, apart, ["caseGroups"]);
+        Entries("fault tree", left.FaultTrees, right.FaultTrees, (_, t) => t.Name, apart, ["faultTrees"]);
         Entries("justification", left.Justifications, right.Justifications, (_, j) => j.Goal, apart, ["justifications"]);
         Entries("case", left.Cases, right.Cases, (_, c) => c.Name, apart, ["cases"]);
         Entries("panel", left.Panels, right.Panels, (_, p) => p.Name, apart, ["panels"]);

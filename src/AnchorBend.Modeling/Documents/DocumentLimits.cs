@@ -38,6 +38,7 @@ public static class DocumentLimits
         ObservationLimits.Hold(document);
         StudyLimits.Hold(document);
         CaseLimits.Hold(document);
+        FaultTreeLimits.Hold(document);
         PlayLimits.Hold(document);
         Check(document.Settings);
         return document;

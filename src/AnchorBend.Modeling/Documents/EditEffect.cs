@@ -54,8 +54,18 @@ public static class EditEffects
             ["sheets", _, "name" or "description"] or ["sheets", _, "rows", _, "description" or "group"] => EditEffect.Layout,
             ["measures", var id, ..] when document.Requirements.Values.Any(r => r.Measure == id) => EditEffect.Verification,
             ["plotSheets" or "measures", ..] => EditEffect.Layout,
-            ["panels" or "alerts" or "studies" or "tolerances" or "toleranceGroups" or "cases" or "caseGroups" or "justifications", ..] =>
-                EditEffect.Layout,
+            [
+                "panels"
+                or "alerts"
+                or "studies"
+                or "tolerances"
+                or "toleranceGroups"
+                or "cases"
+                or "caseGroups"
+                or "justifications"
+                or "faultTrees",
+                ..,
+            ] => EditEffect.Layout,
             ["faults", _, "isActive"] => EditEffect.Values,
             ["stimuli", ..] when document.Settings.Stimulus.Length == 0 => EditEffect.Layout,
             ["operatingPoints", _, "name" or "description"] => EditEffect.Layout,

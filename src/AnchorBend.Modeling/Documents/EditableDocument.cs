@@ -70,6 +70,7 @@ public sealed class EditableDocument
                     or "cases"
                     or "caseGroups"
                     or "justifications"
+                    or "faultTrees"
                     or "panels"
                     or "alerts"
                     or "faults",
@@ -105,6 +106,7 @@ public sealed class EditableDocument
                 Cases = DocumentJson.Entry<Dictionary<string, CaseNode>>(json["cases"] ?? new JsonObject()),
                 CaseGroups = DocumentJson.Entry<Dictionary<string, CaseGroupNode>>(json["caseGroups"] ?? new JsonObject()),
                 Justifications = DocumentJson.Entry<Dictionary<string, JustificationNode>>(json["justifications"] ?? new JsonObject()),
+                FaultTrees = DocumentJson.Entry<Dictionary<string, FaultTreeNode>>(json["faultTrees"] ?? new JsonObject()),
                 Panels = DocumentJson.Entry<Dictionary<string, PanelNode>>(json["panels"] ?? new JsonObject()),
                 Alerts = DocumentJson.Entry<Dictionary<string, AlertNode>>(json["alerts"] ?? new JsonObject()),
                 Faults = DocumentJson.Entry<Dictionary<string, FaultNode>>(json["faults"] ?? new JsonObject()),
@@ -112,6 +114,7 @@ public sealed class EditableDocument
             ObservationLimits.Hold(next);
             StudyLimits.Hold(next);
             CaseLimits.Hold(next);
+            FaultTreeLimits.Hold(next);
             PlayLimits.Hold(next);
         }
 

@@ -51,6 +51,8 @@ public sealed record ModelDocument
 
     public Dictionary<string, JustificationNode> Justifications { get; init; } = [];
 
+    public Dictionary<string, FaultTreeNode> FaultTrees { get; init; } = [];
+
     /// <summary>Panels to play the model by hand.</summary>
     public Dictionary<string, PanelNode> Panels { get; init; } = [];
 

@@ -15,7 +15,7 @@ static class StudyLimits
         LongestText = 10_000;
 
     static readonly string[] Designs = ["grid", "one", "random", "latin", "sobol", "shares", "own"];
-    static readonly string[] Methods = ["auto", "simplex", "covariance", "differential", "newton"];
+    static readonly string[] Methods = ["auto", "simplex", "covariance", "differential", "newton", "cutsets"];
     static readonly string[] Charts = ["scatter", "histogram", "box", "map", "matrix", "parallel", "weights", "tornado"];
     static readonly string[] Endings = ["all", "decided", "known"];
     static readonly string[] Unders = ["nominal", "corners", "draws"];
@@ -107,6 +107,8 @@ static class StudyLimits
             OneOf(name, "method", search.Method, Methods);
             OneOf(name, "load", search.Under, Unders);
             DocumentLimits.Within(search.Goal, LongestText, "The goal of a study");
+            if (search.Order is < 1 or > 5)
+                throw new DocumentException($"The search of '{DocumentLimits.Short(name)}' takes from 1 to 5 faults at once.");
             if (search.Runs is < 1 or > MostRuns)
                 throw new DocumentException($"The search of '{DocumentLimits.Short(name)}' takes from 1 to {MostRuns} runs.");
         }

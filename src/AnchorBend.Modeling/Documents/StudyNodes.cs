@@ -95,12 +95,15 @@ public sealed record StudySearchNode
     /// <summary>The requirement whose margin is made least, for a worst case; all of them where it is empty; null for a best.</summary>
     public string? Worst { get; init; }
 
-    /// <summary>auto, simplex, covariance, differential or newton.</summary>
+    /// <summary>auto, simplex, covariance, differential or newton; or cutsets for the least sets of faults that make it missed.</summary>
     public string Method { get; init; } = "auto";
 
     /// <summary>What each attempt has to stand, in as many runs, of which the worst counts: nominal (one run as it is), corners (all
     /// combinations of the ends of what is drawn, and of the values of drawn lists), or draws (as many draws as the design says).</summary>
     public string Under { get; init; } = "nominal";
+
+    /// <summary>How many faults come together at most, in a search for sets of them.</summary>
+    public int Order { get; init; } = 2;
 
     /// <summary>Whether a worst case is enough that misses its requirement.</summary>
     public bool EndsWhenMissed { get; init; }

@@ -39,6 +39,7 @@ public static class DocumentDifference
         Entries(before.ToleranceGroups, after.ToleranceGroups, operations, "toleranceGroups");
         Entries(before.Tolerances, after.Tolerances, operations, "tolerances");
         Entries(before.CaseGroups, after.CaseGroups, operations, "caseGroups");
+        Entries(before.FaultTrees, after.FaultTrees, operations, "faultTrees");
         Entries(before.Justifications, after.Justifications, operations, "justifications");
         Entries(before.Cases, after.Cases, operations, "cases");
         Entries(before.Panels, after.Panels, operations, "panels");

@@ -2,6 +2,7 @@ using AnchorBend.Interchange.Sheets;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Workbench.Cases;
 using AnchorBend.Workbench.Compute;
+using AnchorBend.Workbench.FaultTrees;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Runs;
 using AnchorBend.Workbench.Studies;
@@ -90,6 +91,12 @@ static class StudyEndpoints
             .ProducesProblem(404)
             .ProducesProblem(422);
         api.MapPost("/studies/{id}/bands", Bands).WithName("getStudyBands").ProducesProblem(404).ProducesProblem(422);
+        api.MapGet("/studies/{id}/tree", (string id, StudyJobs jobs, ModelWork models) =>
+                FoundTree.Of(jobs.Find(id), models.Session(jobs.Find(id).ModelId).Document)
+            )
+            .WithName("getStudyTree")
+            .ProducesProblem(404)
+            .ProducesProblem(422);
         api.MapGet("/studies/{id}/rows/{row}/case", Case).WithName("getStudyCase").ProducesProblem(404).ProducesProblem(422);
         api.MapGet("/studies/{id}/rows/{row}/values", Values).WithName("getRowValues").ProducesProblem(404).ProducesProblem(422);
         api.MapGet("/studies/{id}/table", Table).WithName("getStudyTable").Produces(200, contentType: "text/csv").ProducesProblem(404);

@@ -1,6 +1,7 @@
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Verification;
 using AnchorBend.Workbench.Compute;
+using AnchorBend.Workbench.FaultTrees;
 using AnchorBend.Workbench.Models;
 
 namespace AnchorBend.Server.Endpoints;
@@ -16,8 +17,15 @@ static class VerifyEndpoints
 {
     static readonly TimeSpan MostChecking = TimeSpan.FromSeconds(10);
 
-    public static void Map(RouteGroupBuilder api) =>
+    public static void Map(RouteGroupBuilder api)
+    {
         api.MapPost("/models/{id}/rules", Check).WithName("checkRule").ProducesProblem(404).ProducesProblem(422);
+        api.MapGet("/models/{id}/trees", (string id, ModelWork models, ComputeGate gate, CancellationToken wanted) =>
+                gate.Run(MostChecking, wanted, _ => FaultTreeView.All(models.Session(id).Present().Document))
+            )
+            .WithName("getFaultTrees")
+            .ProducesProblem(404);
+    }
 
     static RuleAnswer Check(string id, RuleRequest request, ModelWork models, ComputeGate gate, CancellationToken wanted)
     {

@@ -90,6 +90,7 @@ static class CaseKey
                         Cases = [],
                         CaseGroups = [],
                         Justifications = [],
+                        FaultTrees = [],
                         Panels = [],
                         Alerts = [],
                         Settings = document.Settings with { Live = true },

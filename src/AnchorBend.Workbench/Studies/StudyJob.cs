@@ -114,6 +114,13 @@ public sealed partial class StudyJob
         restored.Remove(result.Index);
     }
 
+    /// <summary>The least sets of factors that bring about what is looked for, as places; null where the search looks for none.</summary>
+    public IReadOnlyList<IReadOnlyList<int>>? CutSets()
+    {
+        lock (own)
+            return search?.CutSets;
+    }
+
     public StudyCell[] Row(int index)
     {
         lock (own)

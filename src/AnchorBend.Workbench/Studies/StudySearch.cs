@@ -59,6 +59,12 @@ public sealed class StudySearch
                 .Where(f => IsSearched(f.f))
                 .Select(f => present[f.i] is { } text ? ShareOf(f.f, text) : null),
         ];
+        if (wanted.Method == "cutsets")
+        {
+            (search, Why) = (CutSetsOf(wanted, loads), $"Sets of up to {wanted.Order} faults, the smallest first.");
+            return;
+        }
+
         var choice = SearchChoice.Of(
             Methods[wanted.Method],
             loads.Searched.Count,
@@ -69,6 +75,21 @@ public sealed class StudySearch
         );
         (search, Why) = (choice.Search, Size == 1 ? choice.Why : $"{choice.Why} Each attempt is {Size} runs, of which the worst counts.");
     }
+
+    static CutSetSearch CutSetsOf(StudySearchNode wanted, SearchLoads loads)
+    {
+        if (wanted.Worst is null)
+            throw new ExplorationException("goal", "A search for sets of faults needs what they bring about.", "Choose a requirement.");
+        if (loads.Searched.FirstOrDefault(f => f.Spread.Levels?.Count != 2) is { } other)
+            throw new ExplorationException("factor", $"'{other.Label}' is not off or on.", "Let faults be the factors, as 'off, on'.");
+        return new CutSetSearch(loads.Searched.Count, wanted.Order);
+    }
+
+    /// <summary>The least sets so far, as places of factors; null for other searches.</summary>
+    public IReadOnlyList<IReadOnlyList<int>>? CutSets =>
+        (search as CutSetSearch)
+            ?.Found.Select(s => (IReadOnlyList<int>)[.. s.Select(i => factors.ToList().IndexOf(loads.Searched[i]))])
+            .ToList();
 
     /// <summary>Whether a factor is searched, and not what each attempt has to stand.</summary>
     public bool IsSearched(StudyFactor factor) => loads.Searched.Contains(factor);
@@ -117,8 +138,14 @@ public sealed class StudySearch
     public void Tell(IReadOnlyList<StudyResult> results)
     {
         isMissed |= !HasGoal && results.Any(IsCounterexample);
-        search.Tell([.. results.Chunk(Size).Select(OutcomeOf)]);
+        // What is missed may have no margin, as where a time has passed: whether it is missed is enough for sets of faults.
+        search.Tell([.. results.Chunk(Size).Select(a => search is CutSetSearch ? Missed(a) : OutcomeOf(a))]);
     }
+
+    Outcome Missed(IReadOnlyList<StudyResult> attempt) =>
+        attempt.Any(IsCounterexample) ? new Outcome(-1, 0)
+        : attempt.All(r => r.IsFailed) ? Outcome.Failed
+        : new Outcome(1, 0);
 
     /// <summary>Whether a run misses the requirement whose margin is made least.</summary>
     public bool IsCounterexample(StudyResult result) =>

@@ -1060,6 +1060,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/tree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getStudyTree"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{id}/rows/{row}/case": {
         parameters: {
             query?: never;
@@ -1118,6 +1134,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["checkRule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/trees": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getFaultTrees"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2396,6 +2428,11 @@ export interface components {
             x: number[];
             y: number[];
         };
+        CutSetView: {
+            events: string[];
+            /** Format: double */
+            probability: number;
+        };
         DeclaredMember: {
             name: string;
             kind: string;
@@ -2674,6 +2711,34 @@ export interface components {
             isActive: boolean;
             times?: string;
         };
+        FaultTreeNode: {
+            name: string;
+            description?: string;
+            /** Format: double */
+            order: number;
+            top: string;
+            requirement?: string;
+            duration: string;
+            gates: {
+                [key: string]: components["schemas"]["TreeGateNode"];
+            };
+            events: {
+                [key: string]: components["schemas"]["TreeEventNode"];
+            };
+        };
+        FaultTreeView: {
+            id: string;
+            events: {
+                [key: string]: number;
+            };
+            /** Format: double */
+            probability: null | number;
+            /** Format: double */
+            count: number;
+            cutSets: components["schemas"]["CutSetView"][];
+            importances: components["schemas"]["ImportanceView"][];
+            problem: null | string;
+        };
         FeedbackAnswer: {
             point: string;
             weights: components["schemas"]["WeightsView"];
@@ -2891,6 +2956,17 @@ export interface components {
             name: null | string;
             text: null | string;
             columns: null | components["schemas"]["ColumnMapping"][];
+        };
+        ImportanceView: {
+            event: string;
+            /** Format: double */
+            birnbaum: number;
+            /** Format: double */
+            criticality: number;
+            /** Format: double */
+            share: number;
+            /** Format: double */
+            achievement: number;
         };
         Improvement: {
             /** Format: int32 */
@@ -3301,6 +3377,9 @@ export interface components {
             };
             justifications: {
                 [key: string]: components["schemas"]["JustificationNode"];
+            };
+            faultTrees: {
+                [key: string]: components["schemas"]["FaultTreeNode"];
             };
             panels: {
                 [key: string]: components["schemas"]["PanelNode"];
@@ -4852,6 +4931,8 @@ export interface components {
             worst?: string;
             method: string;
             under: string;
+            /** Format: int32 */
+            order: number;
             endsWhenMissed: boolean;
             /** Format: int32 */
             runs: number;
@@ -5068,6 +5149,18 @@ export interface components {
             point: null | string;
             /** Format: double */
             limit: null | number;
+        };
+        TreeEventNode: {
+            name: string;
+            fault?: string;
+            value: string;
+        };
+        TreeGateNode: {
+            name: string;
+            kind: string;
+            /** Format: int32 */
+            least: number;
+            inputs: string[];
         };
         TrendPoint: {
             /** Format: double */
@@ -7678,6 +7771,46 @@ export interface operations {
             };
         };
     };
+    getStudyTree: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActionView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     getStudyCase: {
         parameters: {
             query?: never;
@@ -7826,6 +7959,37 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getFaultTrees: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultTreeView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -13,8 +13,8 @@ export type CaseResult = Schemas["CaseResult"];
 
 interface CasesState {
   model: string;
-  /** requirements: by the run at hand; cases: the matrix of both; coverage: what cases came by. */
-  view: "requirements" | "cases" | "coverage";
+  /** requirements: by the run at hand; cases: the matrix of both; coverage: what cases came by; trees: fault trees. */
+  view: "requirements" | "cases" | "coverage" | "trees";
   /** The newest results of all cases; null while they are read. */
   all: Schemas["CasesView"] | null;
   /** What is chosen: a case, a requirement, or where both meet; a group of cases alone. */

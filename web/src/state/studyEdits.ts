@@ -35,6 +35,7 @@ export const freshSearch = (more: Partial<StudySearch> = {}): StudySearch => ({
   keepsRequirements: true,
   method: "auto",
   under: "nominal",
+  order: 2,
   endsWhenMissed: false,
   runs: 200,
   seed: 1,
@@ -107,6 +108,32 @@ export function addBreakingStudy(requirement: string, points: readonly Candidate
     off: [],
     charts: {},
     search: freshSearch({ worst: requirement, runs: 300, endsWhenMissed: true }),
+  };
+  edit("Add a search", [{ op: "add", path: pointer("studies", id), value }]);
+  return id;
+}
+
+/** A search for the least sets of the model's faults that make a requirement missed. */
+export function addFaultStudy(requirement: string): string {
+  const { studies, requirements, faults } = get().model;
+  const id = newId("s");
+  const taken = new Set(Object.values(studies).map((s) => s.name));
+  const wanted = `Faults that break ${requirements[requirement]?.name ?? "a requirement"}`;
+  let name = wanted;
+  for (let n = 2; taken.has(name); n++) name = `${wanted} ${n}`;
+  const value: Study = {
+    name,
+    order: order(studies),
+    factors: Object.fromEntries(
+      Object.keys(faults).map((f, i) => [`f${i + 1}`, { target: `#fault:${f}`, values: "off, on", order: i + 1, isDrawn: false }]),
+    ),
+    design: freshDesign(),
+    keeps: "sheets",
+    conditions: [],
+    rows: [],
+    off: [],
+    charts: {},
+    search: freshSearch({ worst: requirement, method: "cutsets", runs: 20_000 }),
   };
   edit("Add a search", [{ op: "add", path: pointer("studies", id), value }]);
   return id;

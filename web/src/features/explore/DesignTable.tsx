@@ -41,6 +41,7 @@ const methods = [
   { value: "covariance", label: "adapted covariance" },
   { value: "differential", label: "differential evolution" },
   { value: "newton", label: "quasi-Newton" },
+  { value: "cutsets", label: "sets of faults" },
 ];
 
 /** Rows of one page. */
@@ -377,6 +378,9 @@ function SearchForm({ id, study }: { id: string; study: Study }) {
           />
           the model’s tolerances
         </label>
+      )}
+      {s.method === "cutsets" && (
+        <Count label="faults at once" value={Number(s.order)} commit={(order) => setSearch(id, { order: Math.min(5, order) })} />
       )}
       <Count label="runs at most" value={Number(s.runs)} commit={(runs) => setSearch(id, { runs })} />
       <Count label="seed" value={Number(s.seed)} least={0} commit={(seed) => setSearch(id, { seed })} />

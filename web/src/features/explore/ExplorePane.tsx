@@ -4,6 +4,7 @@ import { useShallow } from "zustand/react/shallow";
 import { useBench } from "../../state/bench";
 import { applyRow, caseOfRow, jobOf, putStudy, shownStudy, startStudy, useStudies, type Job, type Summary } from "../../state/studies";
 import { setStudy, type Study } from "../../state/studyEdits";
+import { treeOfSearch } from "../../state/faultTrees";
 import { format } from "../../ui/format";
 import { ToleranceGroups } from "./TolerancesTable";
 import { left, percent } from "./words";
@@ -147,8 +148,10 @@ function Progress({ id, study, job }: { id: string; study: Study; job: Job | nul
 }
 
 function Searched({ job, why, ended, best }: { job: Job | null; why: string; ended: string | null; best: number | null }) {
+  const chosen = useStudies((s) => s.study);
   const row = useStudies((s) => (best === null ? undefined : s.results?.rows[best]));
   const factors = useStudies((s) => s.results?.factors ?? null);
+  const isOfFaults = useBench((s) => s.model.studies[shownStudy({ study: chosen }, s.model) ?? ""]?.search?.method === "cutsets");
   return (
     <section aria-label="Best so far">
       <h3>{job?.state === "running" ? "Best so far" : "Best found"}</h3>
@@ -169,6 +172,11 @@ function Searched({ job, why, ended, best }: { job: Job | null; why: string; end
             <Button size="small" onClick={() => void caseOfRow(best)}>
               Make a case of it
             </Button>
+            {isOfFaults && (
+              <Button size="small" onClick={() => void treeOfSearch()}>
+                Make a fault tree
+              </Button>
+            )}
             <Button size="small" onClick={() => useStudies.setState({ picks: new Set([best]) })}>
               Show run {best + 1}
             </Button>

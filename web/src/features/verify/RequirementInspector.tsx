@@ -6,7 +6,7 @@ import { choose, useCases } from "../../state/cases";
 import type { RequirementNode } from "../../state/document";
 import { findFactors } from "../../state/factors";
 import { chooseStudy, useStudies } from "../../state/studies";
-import { addBreakingStudy } from "../../state/studyEdits";
+import { addBreakingStudy, addFaultStudy } from "../../state/studyEdits";
 import { format } from "../../ui/format";
 import { limitOf } from "./limits";
 import { Chips } from "./VerifyAside";
@@ -76,8 +76,13 @@ const MOST_POINTS = 12;
 
 /** Begins a search for a run that misses a requirement; what it varies can be changed before it runs. */
 function SearchButton({ requirement }: { requirement: string }) {
-  const { model, stimuli, driven } = useBench(
-    useShallow(({ id, model: { stimuli, settings } }) => ({ model: id, stimuli, driven: settings.stimulus })),
+  const { model, stimuli, driven, hasFaults } = useBench(
+    useShallow(({ id, model: { stimuli, faults, settings } }) => ({
+      model: id,
+      stimuli,
+      driven: settings.stimulus,
+      hasFaults: Object.keys(faults).length > 0,
+    })),
   );
   const begin = async () => {
     const stimulus = driven || Object.keys(stimuli)[0];
@@ -90,9 +95,22 @@ function SearchButton({ requirement }: { requirement: string }) {
   };
   return (
     <>
-      <Button size="small" onClick={() => void begin()}>
-        Search for a run that breaks this
-      </Button>
+      <div className={cx("acts")}>
+        <Button size="small" onClick={() => void begin()}>
+          Search for a run that breaks this
+        </Button>
+        <Button
+          size="small"
+          disabled={!hasFaults}
+          onClick={() => {
+            chooseStudy(addFaultStudy(requirement));
+            useStudies.setState({ view: "design" });
+            setStage("explore");
+          }}
+        >
+          Find the faults that break this
+        </Button>
+      </div>
       <p className="quiet">
         It varies the points of a stimulus and the model’s tolerances; add parameters and faults before you run it. What it finds becomes a
         case.

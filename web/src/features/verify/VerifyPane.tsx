@@ -5,6 +5,8 @@ import { useShallow } from "zustand/react/shallow";
 import { useBench } from "../../state/bench";
 import { choose, showView, useCases } from "../../state/cases";
 import { addCase, addGroup, grouped } from "../../state/caseEdits";
+import { readTrees, treesOf, useTrees } from "../../state/faultTrees";
+import { format } from "../../ui/format";
 import { readCoverage, useCoverage } from "../../state/coverage";
 import { kindNames } from "./CoverageTable";
 import styles from "./verify.module.css";
@@ -53,6 +55,7 @@ export function VerifyPane({ onAddRequirement }: { onAddRequirement: () => void 
           />
         ))}
       <CoverageBranches />
+      <Trees />
       <Reports />
       <div className={cx("adds")}>
         <Button size="small" onClick={onAddRequirement}>
@@ -164,6 +167,35 @@ function Reports() {
           <span className={cx("branch-name")}>{name}</span>
         </a>
       ))}
+    </>
+  );
+}
+
+/** Fault trees with how probable their top events are. */
+function Trees() {
+  const { revision, trees } = useBench(useShallow((s) => ({ revision: s.revision, trees: s.model.faultTrees })));
+  const on = useCases((s) => s.view === "trees");
+  const { views, chosen } = useTrees(useShallow((s) => ({ views: s.views, chosen: s.tree })));
+  useEffect(() => void readTrees(), [revision]);
+  const open = (tree: string | null) => {
+    useTrees.setState({ tree });
+    showView("trees");
+  };
+  return (
+    <>
+      <button type="button" className={cx("root")} aria-pressed={on && chosen === null} onClick={() => open(null)}>
+        <b>Fault trees</b>
+        <span>{Object.keys(trees).length}</span>
+      </button>
+      {treesOf(trees).map(([id, t]) => {
+        const probability = views.find((v) => v.id === id)?.probability;
+        return (
+          <button key={id} type="button" className={cx("branch")} aria-pressed={on && chosen === id} onClick={() => open(id)}>
+            <span className={cx("branch-name")}>{t.name}</span>
+            <span>{probability == null ? "–" : format(Number(probability), 2)}</span>
+          </button>
+        );
+      })}
     </>
   );
 }

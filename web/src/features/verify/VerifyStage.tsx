@@ -11,6 +11,7 @@ import { CaptureButton } from "./CaptureForm";
 import { CoverageTable } from "./CoverageTable";
 import { RequirementForm } from "./RequirementForm";
 import { RequirementTable } from "./RequirementTable";
+import { TreeEditor } from "./TreeEditor";
 import { VerifyPane } from "./VerifyPane";
 import styles from "./verify.module.css";
 
@@ -32,7 +33,15 @@ export default function VerifyStage() {
     <StagePane label="Verify" className={cx("verify")}>
       <VerifyPane onAddRequirement={add} />
       <div className={cx("main")}>
-        {view === "cases" ? <CaseMatrix /> : view === "coverage" ? <CoverageTable /> : <Requirements onChange={setEditing} />}
+        {view === "cases" ? (
+          <CaseMatrix />
+        ) : view === "coverage" ? (
+          <CoverageTable />
+        ) : view === "trees" ? (
+          <TreeEditor />
+        ) : (
+          <Requirements onChange={setEditing} />
+        )}
       </div>
       {editing && (
         <RequirementForm
