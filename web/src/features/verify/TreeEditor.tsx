@@ -118,7 +118,9 @@ function Place({
           onEmpty={() => setEvent(id, place, { value: "" })}
         />
         <span className="mono">{view?.events[place] === undefined ? "–" : format(Number(view.events[place]), 3)}</span>
-        <span className="quiet">{event.fault ? `fault: ${faults[event.fault]?.name ?? "gone"}` : ""}</span>
+        <span className="quiet" title={event.fault ? `the fault “${faults[event.fault]?.name ?? "that is gone"}” of the model` : undefined}>
+          {event.fault ? "fault" : ""}
+        </span>
         {out}
       </div>
     );
