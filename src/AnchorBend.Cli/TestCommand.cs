@@ -1,8 +1,10 @@
 using System.CommandLine;
 using System.Text.Json;
 using AnchorBend.Compiler.Preparation;
+using AnchorBend.Interchange.Traces;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Simulation;
 using AnchorBend.Workbench.Alternatives;
 using AnchorBend.Workbench.Cases;
 using AnchorBend.Workbench.Coverage;
@@ -28,6 +30,10 @@ static class TestCommand
         var coverage = new Option<bool>("--coverage") { Description = "What the cases came by, and what they did not" };
         var junit = new Option<FileInfo?>("--junit") { Description = "Writes the outcome for build servers (JUnit XML)" };
         var report = new Option<FileInfo?>("--report") { Description = "Writes a report: .html, or .pdf where a browser is installed" };
+        var traces = new Option<DirectoryInfo?>("--traces")
+        {
+            Description = "A folder that gets a table (CSV) of all inputs and outputs of parts for each case",
+        };
         var jobs = new Option<int?>("--jobs") { Description = "How many cases at once; as many as there are processors without it" };
         var json = new Option<bool>("--json") { Description = "All results as JSON" };
         var command = new Command("test", "Run the test cases of a model document; exit code 1 when one does not pass")
@@ -40,6 +46,7 @@ static class TestCommand
             coverage,
             junit,
             report,
+            traces,
             jobs,
             json,
         };
@@ -57,7 +64,9 @@ static class TestCommand
                         if (parsed.GetValue(failed))
                             chosen = [.. chosen.Where(c => known.GetValueOrDefault(c.Id)?.Outcome != CaseOutcome.Passed)];
                         var isQuiet = parsed.GetValue(json);
-                        var made = Run(document, chosen, parsed.GetValue(jobs) ?? Environment.ProcessorCount, !isQuiet, cancellation);
+                        parsed.GetValue(traces)?.Create();
+                        var work = parsed.GetValue(jobs) ?? Environment.ProcessorCount;
+                        var made = Run(document, chosen, work, !isQuiet, parsed.GetValue(traces), cancellation);
                         foreach (var result in made)
                             known[result.Case] = result;
                         if (parsed.GetValue(results) is { } kept)
@@ -123,6 +132,7 @@ static class TestCommand
         IReadOnlyList<(string Id, CaseNode Node)> chosen,
         int jobs,
         bool tells,
+        DirectoryInfo? traces,
         CancellationToken cancellation
     )
     {
@@ -135,7 +145,11 @@ static class TestCommand
             new ParallelOptions { MaxDegreeOfParallelism = Math.Max(1, jobs), CancellationToken = cancellation },
             i =>
             {
-                made[i] = run.Of(chosen[i].Id, cancellation);
+                made[i] = run.Of(
+                    chosen[i].Id,
+                    cancellation,
+                    recorded: traces is null ? null : (_, session) => Save(session, traces, chosen[i].Node.Name, cancellation)
+                );
                 if (!tells)
                     return;
                 lock (gate)
@@ -147,6 +161,13 @@ static class TestCommand
             }
         );
         return [.. made.Select(r => r!)];
+    }
+
+    static void Save(RunSession session, DirectoryInfo folder, string name, CancellationToken cancellation)
+    {
+        var file = string.Concat(name.Select(c => char.IsLetterOrDigit(c) || c is ' ' or '-' ? c : '_')).Trim();
+        using var stream = File.Create(Path.Combine(folder.FullName, $"{file}.csv"));
+        CsvRunTable.Write(CaseTraces.Of(session), stream, cancellation).GetAwaiter().GetResult();
     }
 
     static string Word(CaseOutcome outcome) => outcome == CaseOutcome.Broken ? "error" : outcome.ToString().ToLowerInvariant();

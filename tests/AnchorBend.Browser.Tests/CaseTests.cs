@@ -111,4 +111,58 @@ public sealed class CaseTests : IDisposable
         bench.Until(() => bench.Find(By.TagName("h1")).Text == "Tide gate", "the report");
         Assert.Contains("Not every case has passed.", bench.Find(By.TagName("body")).Text, StringComparison.Ordinal);
     }
+
+    [Fact]
+    public void A_fault_tree_is_edited_where_it_stands_and_tells_its_probability_at_once()
+    {
+        bench.OpenExample("Tide gate");
+        bench.Press("Verify");
+        Branch("Too late for the ebb");
+        const string sets = "[aria-label='Minimal cut sets'] tr";
+        bench.Until(() => bench.All(sets).Count == 3, "the minimal cut sets");
+        Assert.StartsWith("Transmitter drifts and Weak amplifier", bench.All(sets)[0].Text, StringComparison.Ordinal);
+
+        // Without a rate nothing can be told; with another one it is another.
+        var before = bench.All(sets)[0].Text;
+        bench.SetField("Rate or probability of Weak amplifier", "seldom");
+        bench.Until(
+            () =>
+                bench
+                    .Find(By.CssSelector("[class*=tree-figures] [role=status]"))
+                    .Text.Contains("no number with a unit", StringComparison.Ordinal),
+            "what is wrong"
+        );
+        bench.SetField("Rate or probability of Weak amplifier", "1e-7 1/h");
+        bench.Until(() => bench.All(sets).Count == 3 && bench.All(sets)[0].Text != before, "the new order");
+        Assert.StartsWith("Transmitter reads high and Transmitter drifts", bench.All(sets)[0].Text, StringComparison.Ordinal);
+
+        bench.Click(By.CssSelector("[aria-label='Add below Too late for the ebb']"));
+        bench.Click(By.XPath("//li[@role='menuitem' and normalize-space(.)='An event']"));
+        bench.SetField("Rate or probability of Event", "0.01");
+        bench.Until(() => bench.All(sets).Count == 4, "a cut set more");
+        Assert.StartsWith("Event", bench.All(sets)[0].Text, StringComparison.Ordinal);
+        bench.NoConsoleErrors();
+    }
+
+    [Fact]
+    public void The_diagram_shows_what_the_cases_came_by()
+    {
+        bench.OpenExample("Tide gate");
+        bench.Press("Verify");
+        Branch("Cases");
+        bench.Click(By.XPath("//th//button[normalize-space(.)='Small step']"));
+        bench.Press("Run this case");
+        bench.Until(() => bench.All("[aria-label='Small step: passed']").Count == 1, "the outcome", 30);
+        Branch("Coverage");
+        bench.Press("Show on the diagram");
+        bench.Until(() => bench.All("[aria-label^='Position controller: the cases came by']").Count == 1, "the mark of a part");
+        Assert.Contains(
+            "never below lower limit",
+            bench.Find(By.CssSelector("[aria-label^='Position controller: the cases came by']")).GetAttribute("aria-label"),
+            StringComparison.Ordinal
+        );
+        bench.Press("Coverage");
+        bench.Until(() => bench.All("[aria-label*='the cases came by']").Count == 0, "no marks any more");
+        bench.NoConsoleErrors();
+    }
 }

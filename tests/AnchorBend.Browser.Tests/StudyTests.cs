@@ -24,7 +24,7 @@ public sealed class StudyTests : IDisposable
     {
         bench.Click(By.CssSelector("[aria-label='Vary something more']"));
         bench.Keys(name);
-        bench.Click(By.XPath($"//*[contains(@class, 'explore-candidate') and starts-with(normalize-space(.), '{name} ')]"));
+        bench.Click(By.XPath($"//*[contains(@class, 'ui-candidate') and starts-with(normalize-space(.), '{name} ')]"));
         bench.WaitSaved();
         bench.SetField($"Values of {name}", values);
         bench.WaitSaved();
@@ -132,7 +132,7 @@ public sealed class StudyTests : IDisposable
         NewStudy("Go through values");
         bench.Click(By.CssSelector("[aria-label='Vary something more']"));
         bench.Keys("Expression.y");
-        bench.Click(By.XPath("//*[contains(@class, 'explore-candidate') and starts-with(normalize-space(.), 'Expression.y ')]"));
+        bench.Click(By.XPath("//*[contains(@class, 'ui-candidate') and starts-with(normalize-space(.), 'Expression.y ')]"));
         bench.WaitSaved();
         bench.Click(By.CssSelector("button[aria-label^='Values of Expression.y']"));
         bench.SetField("Values of Expression.y", "4*sqrt(u[1]), 0.01*u[1], u[1]");

@@ -414,11 +414,14 @@ public sealed class CommandTests : IDisposable
         Assert.Equal(1, code);
         Assert.Contains("0 passed, 2 not.", output, StringComparison.Ordinal);
 
-        (code, output, _) = Run("test", example, "--case", "Controller alone", "--json", "--coverage");
+        (code, output, _) = Run("test", example, "--case", "Controller alone", "--json", "--coverage", "--traces", "runs");
         Assert.Equal(0, code);
         var answer = JsonDocument.Parse(output).RootElement;
         Assert.Equal((1, 0), (answer.GetProperty("passed").GetInt32(), answer.GetProperty("failed").GetInt32()));
         Assert.Equal(1, answer.GetProperty("coverage").GetProperty("cases").GetInt32());
+        var table = File.ReadAllLines(Path.Combine(folder, "runs", "Controller alone.csv"));
+        Assert.Contains("Position controller.u", table[0], StringComparison.Ordinal);
+        Assert.StartsWith("6,", table[^1], StringComparison.Ordinal);
     }
 
     [Fact]

@@ -102,4 +102,35 @@ public sealed class CaseHttpTests : ServerTest
         Assert.Equal(HttpStatusCode.NotFound, (await Client.GetAsync($"/api/models/{model}/cases")).StatusCode);
         Assert.Equal(HttpStatusCode.NotFound, (await Client.DeleteAsync("/api/cases/runs/gone")).StatusCode);
     }
+
+    [Fact]
+    public async Task Old_runs_of_cases_go_but_for_those_that_hold_the_newest_result_of_one()
+    {
+        var model = await Client.Create(
+            new
+            {
+                document = new
+                {
+                    definitions = new
+                    {
+                        main = new
+                        {
+                            kind = "diagram",
+                            name = "Basin",
+                            parts = new { s = new { type = "Constant", name = "S" } },
+                        },
+                    },
+                    settings = new { end = "1 s" },
+                    cases = new { a = new { name = "First" }, b = new { name = "Second" } },
+                },
+            }
+        );
+        await Ran(model, new { cases = (string[])["a"] });
+        for (var i = 0; i < 63; i++)
+            await Ran(model, new { cases = (string[])["b"] });
+        // The first run is the oldest of 64, and holds all that is known of the first case.
+        var view = await Get($"/api/models/{model}/cases");
+        Assert.Equal("open", Row(view, "a").GetProperty("outcome").GetString());
+        Assert.True((await Get($"/api/models/{model}/cases/a/result")).TryGetProperty("result", out _));
+    }
 }

@@ -105,6 +105,21 @@ public class FaultTreeTests
     }
 
     [Fact]
+    public void A_tree_that_is_too_entangled_is_refused_in_time()
+    {
+        // The sum of products of pairs across two halves, in the worst order for them: the diagram doubles with each pair.
+        var left = Enumerable.Range(0, 40).Select(i => E($"l{i}", 0.1)).ToArray();
+        var right = Enumerable.Range(0, 40).Select(i => E($"r{i}", 0.1)).ToArray();
+        var first = And("all", [.. left, .. right]);
+        var tree = Or("top", [first, .. left.Zip(right.Reverse()).Select((p, i) => (TreePlace)And($"g{i}", p.First, p.Second))]);
+        Assert.Contains(
+            "too entangled",
+            Assert.Throws<FaultTreeException>(() => new DecisionDiagram(tree)).Message,
+            StringComparison.Ordinal
+        );
+    }
+
+    [Fact]
     public void A_probability_outside_of_0_and_1_is_refused() =>
         Assert.Throws<FaultTreeException>(() => new DecisionDiagram(Or("g", E("a", 1.5))));
 }

@@ -50,6 +50,19 @@ sealed class MemoryCaseStore : ICaseStore
 
     IEnumerable<CaseResult> OfModel(string model) => results.Where(r => heads[r.Suite].ModelId == model).Select(r => r.Result);
 
+    public IReadOnlyList<string> Superseded(string model, int keep)
+    {
+        lock (own)
+        {
+            var held = results
+                .Where(r => heads[r.Suite].ModelId == model)
+                .GroupBy(r => r.Result.Case)
+                .SelectMany(g => (string?[])[g.Last().Suite, g.LastOrDefault(r => r.Result.Outcome == CaseOutcome.Passed).Suite])
+                .ToHashSet();
+            return [.. List(model).Skip(keep).Select(s => s.Id).Where(s => !held.Contains(s))];
+        }
+    }
+
     public void Remove(string suite)
     {
         lock (own)

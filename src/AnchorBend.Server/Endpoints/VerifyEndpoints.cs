@@ -1,8 +1,11 @@
 using AnchorBend.Compiler.Preparation;
+using AnchorBend.Interchange.Sheets;
 using AnchorBend.Verification;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.FaultTrees;
 using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.Requirements;
+using AnchorBend.Workbench.Views;
 
 namespace AnchorBend.Server.Endpoints;
 
@@ -20,12 +23,36 @@ static class VerifyEndpoints
     public static void Map(RouteGroupBuilder api)
     {
         api.MapPost("/models/{id}/rules", Check).WithName("checkRule").ProducesProblem(404).ProducesProblem(422);
+        api.MapGet("/models/{id}/requirements/file", Export).WithName("exportRequirements").ProducesProblem(404);
+        api.MapPost("/models/{id}/requirements/table", Import).WithName("readRequirements").ProducesProblem(404).ProducesProblem(422);
         api.MapGet("/models/{id}/trees", (string id, ModelWork models, ComputeGate gate, CancellationToken wanted) =>
                 gate.Run(MostChecking, wanted, _ => FaultTreeView.All(models.Session(id).Present().Document))
             )
             .WithName("getFaultTrees")
             .ProducesProblem(404);
     }
+
+    static IResult Export(string id, string? form, ModelWork models)
+    {
+        var document = models.Session(id).Present().Document;
+        return form switch
+        {
+            null or "csv" => TypedResults.File(RequirementTable.Write(document, SpreadsheetForm.Text), "text/csv", "requirements.csv"),
+            "xlsx" => TypedResults.File(
+                RequirementTable.Write(document, SpreadsheetForm.Workbook),
+                "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+                "requirements.xlsx"
+            ),
+            _ => throw new RequestException("'form' is csv or xlsx."),
+        };
+    }
+
+    static ActionView Import(string id, TableRequest request, ModelWork models, ComputeGate gate, CancellationToken wanted) =>
+        gate.Run(MostChecking, wanted, stop =>
+        {
+            var (prepared, document, _) = models.Session(id).Prepare(stop);
+            return RequirementTable.Read(document, prepared, request.Bytes());
+        });
 
     static RuleAnswer Check(string id, RuleRequest request, ModelWork models, ComputeGate gate, CancellationToken wanted)
     {

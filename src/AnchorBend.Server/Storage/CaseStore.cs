@@ -8,29 +8,34 @@ namespace AnchorBend.Server.Storage;
 /// <summary>Runs of cases in the database: one row for each, and one for each result, which is kept as JSON.</summary>
 public sealed class CaseStore(Database database) : ICaseStore
 {
-    sealed record Head(string Id, string Model, long Revision, string Document, string Cases, string State, string Made);
+    sealed record Head(string Id, string Model, long Revision, string Cases, string State, string Made);
+
+    sealed record Text(string Id, string Document);
 
     public IReadOnlyList<StoredSuite> List(string? model)
     {
         using var connection = database.Open();
-        var document = model is null ? "document" : "'' as document";
+        var heads = connection
+            .Query<Head>(
+                "select id, model_id as model, revision, cases, state, made from case_runs "
+                    + "where @model is null or model_id = @model order by made desc",
+                new { model }
+            )
+            .ToList();
+        var documents = model is null
+            ? connection.Query<Text>("select id, document from case_runs").ToDictionary(t => t.Id, t => t.Document)
+            : [];
         return
         [
-            .. connection
-                .Query<Head>(
-                    $"select id, model_id as model, revision, {document}, cases, state, made from case_runs "
-                        + "where @model is null or model_id = @model order by made desc",
-                    new { model }
-                )
-                .Select(h => new StoredSuite(
-                    h.Id,
-                    h.Model,
-                    h.Revision,
-                    h.Document,
-                    JsonSerializer.Deserialize<string[]>(h.Cases)!,
-                    Enum.Parse<SuiteState>(h.State, true),
-                    DateTime.Parse(h.Made, CultureInfo.InvariantCulture, DateTimeStyles.RoundtripKind)
-                )),
+            .. heads.Select(h => new StoredSuite(
+                h.Id,
+                h.Model,
+                h.Revision,
+                documents.GetValueOrDefault(h.Id, ""),
+                JsonSerializer.Deserialize<string[]>(h.Cases)!,
+                Enum.Parse<SuiteState>(h.State, true),
+                DateTime.Parse(h.Made, CultureInfo.InvariantCulture, DateTimeStyles.RoundtripKind)
+            )),
         ];
     }
 
@@ -104,6 +109,24 @@ public sealed class CaseStore(Database database) : ICaseStore
                     new { model }
                 )
                 .Select(Read),
+        ];
+    }
+
+    public IReadOnlyList<string> Superseded(string model, int keep)
+    {
+        using var connection = database.Open();
+        return
+        [
+            .. connection.Query<string>(
+                "with results as (select run_id, case_id, outcome, case_results.made from case_results "
+                    + "join case_runs on case_runs.id = run_id where model_id = @model), "
+                    + "places as (select run_id, row_number() over (partition by case_id order by made desc) as newest, "
+                    + "row_number() over (partition by case_id, outcome order by made desc) as of_outcome, outcome from results) "
+                    + "select id from case_runs where model_id = @model and id not in "
+                    + "(select id from case_runs where model_id = @model order by made desc limit @keep) and id not in "
+                    + "(select run_id from places where newest = 1 or of_outcome = 1 and outcome = 'Passed')",
+                new { model, keep }
+            ),
         ];
     }
 

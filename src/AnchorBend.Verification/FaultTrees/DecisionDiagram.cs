@@ -12,7 +12,7 @@ public sealed class DecisionDiagram
     /// <summary>Places of the diagram: false and true come first.</summary>
     const int False = 0,
         True = 1,
-        MostNodes = 2_000_000;
+        MostNodes = 300_000;
 
     readonly record struct Node(int Level, int Low, int High);
 

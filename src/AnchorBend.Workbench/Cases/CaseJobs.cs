@@ -1,14 +1,9 @@
 using AnchorBend.Language;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
-using AnchorBend.Verification;
-using AnchorBend.Workbench.Alternatives;
 using AnchorBend.Workbench.Compute;
-using AnchorBend.Workbench.Coverage;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Parts;
-using AnchorBend.Workbench.Reports;
-using AnchorBend.Workbench.Studies;
 using Microsoft.Extensions.Logging;
 
 namespace AnchorBend.Workbench.Cases;
@@ -29,7 +24,7 @@ public enum CaseChoice
 /// Runs of cases of all models, each a batch of cases (<see cref="BatchWorkers"/>). Results are kept as they come, so that after a break a
 /// run of cases goes on where it was.
 /// </summary>
-public sealed class CaseJobs(
+public sealed partial class CaseJobs(
     ICaseStore store,
     OwnPackage package,
     ComputeGate gate,
@@ -38,7 +33,7 @@ public sealed class CaseJobs(
     ILogger<CaseJobs> logger
 ) : IDisposable
 {
-    /// <summary>Runs of cases that are kept for one model; older ones go.</summary>
+    /// <summary>Runs of cases that are kept for one model; of older ones those that hold the newest result of a case.</summary>
     const int MostOfModel = 60;
 
     static readonly TimeSpan MostPreparing = TimeSpan.FromSeconds(30);
@@ -129,11 +124,11 @@ public sealed class CaseJobs(
             SuiteState.Running,
             DateTime.UtcNow
         );
-        foreach (var (earlier, _) in Of(session.Id))
-            Stop(earlier.Stored.Id);
+        foreach (var earlier in Of(session.Id))
+            Leave(earlier);
         store.Put(stored);
-        foreach (var old in store.List(session.Id).Skip(MostOfModel))
-            Remove(old.Id);
+        foreach (var old in store.Superseded(session.Id, MostOfModel))
+            store.Remove(old);
         // What the cases were prepared from is the document that is kept: they run as they would after a break.
         var job = gate.Run(MostPreparing, wanted, _ => new CaseJob(stored, RunOf(document, revision), []));
         Engage(job);
@@ -153,159 +148,6 @@ public sealed class CaseJobs(
         Close(job);
         return job.View();
     }
-
-    /// <summary>Whether a result says nothing of the model as it is now.</summary>
-    public static bool IsStale(ModelDocument document, CaseNode node, CaseResult result) =>
-        result.RunKey != CaseKey.OfRun(document, node)
-        || result.CheckKey != CaseKey.OfChecks(document, node)
-        || result.Requirements.Any(r => IsStale(document, r));
-
-    /// <summary>Whether a requirement asks for something else than it did, or is gone.</summary>
-    static bool IsStale(ModelDocument document, CaseVerdict verdict) =>
-        !document.Requirements.TryGetValue(verdict.Verdict.Id, out var now) || CaseKey.OfRequirement(document, now) != verdict.Key;
-
-    public CasesView View(ModelSession session)
-    {
-        var (present, revision) = session.Present();
-        var document = package.Portable(present);
-        var known = Newest(session.Id);
-        var suite = Of(session.Id).Select(j => j.Job.View()).OrderByDescending(v => v.Made).FirstOrDefault();
-        return new CasesView(
-            revision,
-            [.. CaseOrder.Of(document).Select(c => Row(document, c.Id, c.Node, known.GetValueOrDefault(c.Id)))],
-            suite,
-            Labels(document)
-        );
-    }
-
-    static Dictionary<string, string> Labels(ModelDocument document) =>
-        document
-            .Cases.Values.SelectMany(c => c.Values.Values.Select(v => v.Target).Concat(c.Expected.Values.Select(e => e.Signal)))
-            .Concat(document.CaseGroups.Values.SelectMany(g => g.Values.Values.Select(v => v.Target)))
-            .Distinct()
-            .ToDictionary(t => t, t => SignalName(document, t) ?? StudyPlan.LabelOf(document, document.NameOf(t) ?? t));
-
-    /// <summary>What a signal is called on its level; null where nobody gave it a name.</summary>
-    static string? SignalName(ModelDocument document, string identity) =>
-        SignalReference.TryParse(identity, out var signal)
-        && document.Level(signal.Part.Above)?.Diagram.Signals.GetValueOrDefault($"{signal.Part.Id}.{signal.Port}")?.Name
-            is { Length: > 0 } name
-            ? name
-            : null;
-
-    static CaseRow Row(ModelDocument document, string id, CaseNode node, CaseResult? result)
-    {
-        if (result is null)
-            return new CaseRow(id, null, true, null, null, null, null, [], [], []);
-        var hasChanged = result.RunKey != CaseKey.OfRun(document, node);
-        return new CaseRow(
-            id,
-            result.Outcome,
-            IsStale(document, node, result),
-            result.Problem,
-            result.Seconds,
-            result.Provenance.Revision,
-            result.Provenance.Made,
-            [
-                .. result
-                    .Requirements.Where(r => r.Applies)
-                    .Select(r => new CaseCell(
-                        r.Verdict.Id,
-                        r.Verdict.Kind,
-                        r.Verdict.Margin,
-                        r.Verdict.Unit,
-                        r.IsNarrow,
-                        hasChanged || IsStale(document, r)
-                    )),
-            ],
-            [.. result.Courses.Select(c => new MeasureVerdict(c.Id, c.Label, c.Kind, null, c.Margin, c.Unit, c.Explanation))],
-            result.Measures
-        );
-    }
-
-    /// <summary>The newest result of a case, whole.</summary>
-    /// <exception cref="NotFoundException">There is no such case.</exception>
-    public CaseDetail Detail(ModelSession session, string id)
-    {
-        var (present, _) = session.Present();
-        var document = package.Portable(present);
-        if (!document.Cases.TryGetValue(id, out var node))
-            throw new NotFoundException("There is no such case any more.");
-        var result = store.Newest(session.Id, id);
-        var passed = result is null ? null : store.Newest(session.Id, id, true);
-        return new CaseDetail(
-            result is null ? null : result with { Counts = null, Items = null, Chosen = null },
-            result is null || IsStale(document, node, result),
-            passed?.Provenance.Revision,
-            passed?.Provenance.Made
-        );
-    }
-
-    /// <summary>A report of the newest results of all cases.</summary>
-    public CaseReport Report(ModelSession session, CancellationToken wanted)
-    {
-        var coverage = Coverage(session, wanted);
-        var (present, revision) = session.Present();
-        var document = package.Portable(present);
-        var newest = store.Newest(session.Id).ToDictionary(r => r.Case);
-        return new CaseReport(
-            document,
-            revision,
-            [
-                .. CaseOrder
-                    .Of(document)
-                    .Select(c => (c.Id, c.Node, Result: newest.GetValueOrDefault(c.Id)))
-                    .Select(c => (c.Id, c.Node, c.Result, c.Result is null || IsStale(document, c.Node, c.Result))),
-            ],
-            coverage,
-            CaseReport.Program,
-            DateTime.UtcNow
-        );
-    }
-
-    /// <summary>What the cases came by, in runs of the model as it is now.</summary>
-    public CoverageView Coverage(ModelSession session, CancellationToken wanted)
-    {
-        var (prepared, document, revision) = session.Prepare(wanted);
-        var portable = package.Portable(document);
-        List<CaseResult> fresh =
-        [
-            .. store
-                .Newest(session.Id)
-                .Where(r => portable.Cases.TryGetValue(r.Case, out var node) && r.RunKey == CaseKey.OfRun(portable, node)),
-        ];
-        return CoverageOf.View(
-            document,
-            session.CatalogOf(document),
-            fresh,
-            prepared.CanRun ? ModelChoices.Of(prepared, document) : [],
-            document.Cases.Count - fresh.Count,
-            revision
-        );
-    }
-
-    Dictionary<string, CaseResult> Newest(string model)
-    {
-        lock (own)
-        {
-            if (!newest.TryGetValue(model, out var found))
-                newest[model] = found = store.Newest(model).ToDictionary(r => r.Case, Bare);
-            return new Dictionary<string, CaseResult>(found);
-        }
-    }
-
-    static CaseResult Bare(CaseResult result) =>
-        result with
-        {
-            Counts = null,
-            Items = null,
-            Chosen = null,
-            Requirements = [.. result.Requirements.Select(r => r with { Courses = [] })],
-            Courses =
-            [
-                .. result.Courses.Select(c => c with { Actual = Line.None, Lower = Line.None, Upper = Line.None, Expected = Line.None }),
-            ],
-        };
 
     IReadOnlyList<(CaseJob Job, Batch Batch)> Of(string model)
     {
@@ -375,25 +217,27 @@ public sealed class CaseJobs(
         notifications.CasesChanged(job.Stored.ModelId, job.View());
     }
 
-    void Remove(string id)
+    /// <summary>Ends a run of cases and forgets what it was prepared from; its results stay.</summary>
+    void Leave((CaseJob Job, Batch Batch) left)
     {
-        (CaseJob Job, Batch Batch) found;
-        lock (own)
-            jobs.Remove(id, out found);
-        if (found.Job is { } job)
+        if (left.Job.State == SuiteState.Running)
         {
-            job.Stop();
-            workers.Remove(found.Batch, TimeSpan.Zero);
+            left.Job.Stop();
+            Close(left.Job);
         }
 
-        store.Remove(id);
+        lock (own)
+            jobs.Remove(left.Job.Stored.Id);
+        workers.Remove(left.Batch, TimeSpan.Zero);
     }
 
     /// <summary>Drops what is kept of a model that was deleted.</summary>
     public void Forget(string model)
     {
+        foreach (var left in Of(model))
+            Leave(left);
         foreach (var suite in store.List(model))
-            Remove(suite.Id);
+            store.Remove(suite.Id);
         lock (own)
             newest.Remove(model);
     }

@@ -41,5 +41,8 @@ public interface ICaseStore
     /// <summary>The newest result of each case of a model.</summary>
     IReadOnlyList<CaseResult> Newest(string model);
 
+    /// <summary>Runs behind so many of the newest that hold neither the newest result of a case nor the newest that passed.</summary>
+    IReadOnlyList<string> Superseded(string model, int keep);
+
     void Remove(string suite);
 }

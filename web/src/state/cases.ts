@@ -167,3 +167,16 @@ export async function readTable(id: string, file: string): Promise<void> {
     notifyError((e as Error).message);
   }
 }
+
+/** Reads requirements from a spreadsheet's file, as one edit. */
+export async function readRequirements(file: string): Promise<void> {
+  try {
+    await queueIdle();
+    const params = { path: { id: openModel() } };
+    const action = await ask(api.POST("/api/models/{id}/requirements/table", { params, body: { file, text: null } }));
+    edit(action.label, action.operations as Parameters<typeof edit>[1]);
+    notify(`${action.label}: done. Undo takes it back.`);
+  } catch (e) {
+    notifyError((e as Error).message);
+  }
+}

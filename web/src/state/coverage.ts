@@ -19,9 +19,11 @@ interface CoverageState {
   part: string | null;
   /** Whether only that is shown which no case came by. */
   holes: boolean;
+  /** Whether the diagram shows it below its parts. */
+  marks: boolean;
 }
 
-export const useCoverage = create<CoverageState>()(() => ({ model: "", view: null, kind: null, part: null, holes: true }));
+export const useCoverage = create<CoverageState>()(() => ({ model: "", view: null, kind: null, part: null, holes: true, marks: false }));
 
 export async function readCoverage(): Promise<void> {
   const { id } = useBench.getState();
@@ -42,3 +44,10 @@ export function justify(goal: string, side: string, reason: string): void {
 }
 
 export const unjustify = (id: string) => edit("Take a justification back", [{ op: "remove", path: pointer("justifications", id) }]);
+
+/** What cases came by in a part and all inside it, and what they did not in words. */
+export function coveredAt(view: Coverage, part: string): { covered: number; total: number; missing: string[] } {
+  const sides = view.points.filter((p) => p.part === part || p.part.startsWith(`${part}/`)).flatMap((p) => p.sides);
+  const seen = sides.filter((s) => Number(s.count) > 0);
+  return { covered: seen.length, total: sides.length, missing: sides.filter((s) => Number(s.count) === 0).map((s) => s.words) };
+}

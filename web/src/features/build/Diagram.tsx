@@ -20,6 +20,7 @@ import { NameField } from "./NameField";
 import { diagramKeys, type KeyActions } from "./diagramKeys";
 import { DiagramToolbar } from "./DiagramToolbar";
 import { QuickPlace, type PlaceRequest } from "./QuickPlace";
+import { CoverageMarks } from "./CoverageMarks";
 import { SignalTags } from "./SignalTags";
 import { usePartViews, useRoutes } from "./useDiagramView";
 import { useFaultySignals } from "./useFaultySignals";
@@ -214,6 +215,7 @@ export function Diagram({ drop }: { drop: RefObject<Drop> }) {
         {!isFar && <Notes diagram={diagram} shift={shift} selection={selection} />}
         <svg className={cx("names")} width="1" height="1">
           {!isFar && <SignalTags routes={routes} sources={sources} within={visible} />}
+          {!isFar && <CoverageMarks within={visible} />}
         </svg>
         {naming && (
           <NameField

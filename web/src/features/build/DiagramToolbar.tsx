@@ -2,6 +2,7 @@ import classNames from "classnames/bind";
 import { Button } from "antd";
 import { useState } from "react";
 import { setWireCurves, showPane, useBench } from "../../state/bench";
+import { useCoverage } from "../../state/coverage";
 import { act } from "../../state/edits";
 import { goToPart } from "../../state/model";
 import { keys, keyText } from "../../ui/keys";
@@ -23,6 +24,8 @@ export function DiagramToolbar({ onPlace, onFit, onMenu }: Props) {
   const pane = useBench((s) => s.pane);
   const hasSelection = useBench((s) => s.selection.size > 0);
   const wireCurves = useBench((s) => s.wireCurves);
+  const hasCases = useBench((s) => Object.keys(s.model.cases).length > 0);
+  const marks = useCoverage((s) => s.marks);
   const [list, setList] = useState(false);
   const serious = findings.filter((f) => f.severity !== "information").length;
   const errors = findings.some((f) => f.severity === "error");
@@ -55,6 +58,17 @@ export function DiagramToolbar({ onPlace, onFit, onMenu }: Props) {
         >
           Curves
         </Button>
+        {hasCases && (
+          <Button
+            size="small"
+            aria-pressed={marks}
+            className={cx({ pressed: marks })}
+            title="Below each part how much of what it decides the cases came by"
+            onClick={() => useCoverage.setState({ marks: !marks })}
+          >
+            Coverage
+          </Button>
+        )}
         {hasSelection && (
           <Button size="small" onClick={onMenu} aria-label="More that can be done with the selection">
             More

@@ -2,7 +2,7 @@ import classNames from "classnames/bind";
 import { Button, Popconfirm, Segmented } from "antd";
 import { useEffect, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
-import { useBench } from "../../state/bench";
+import { setStage, useBench } from "../../state/bench";
 import { choose, showView } from "../../state/cases";
 import { justify, readCoverage, unjustify, useCoverage, type Point, type Side } from "../../state/coverage";
 import { TextField } from "../../ui/TextField";
@@ -49,6 +49,15 @@ export function CoverageTable() {
           </Button>
         )}
         <span className={cx("grow")} />
+        <Button
+          size="small"
+          onClick={() => {
+            useCoverage.setState({ marks: true });
+            setStage("build");
+          }}
+        >
+          Show on the diagram
+        </Button>
         {view && Number(view.stale) > 0 && (
           <span className="quiet">{view.stale} cases do not count: their results are out of date or missing</span>
         )}

@@ -122,7 +122,11 @@ function CoverageBranches() {
   const on = useCases((s) => s.view === "coverage");
   const suite = useCases((s) => s.all);
   const { view, kind } = useCoverage(useShallow((s) => ({ view: s.view, kind: s.kind })));
-  useEffect(() => void readCoverage(), [suite]);
+  const goes = suite?.suite?.state === "running";
+  // While cases run it would be read anew with each of them.
+  useEffect(() => {
+    if (!goes) void readCoverage();
+  }, [suite, goes]);
   const open = (value: string | null) => {
     useCoverage.setState({ kind: value, part: null });
     showView("coverage");

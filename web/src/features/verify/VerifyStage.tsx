@@ -8,6 +8,7 @@ import { edit } from "../../state/model";
 import { StageHead, StagePane } from "../../ui/StagePane";
 import { CaseMatrix } from "./CaseMatrix";
 import { CaptureButton } from "./CaptureForm";
+import { RequirementFiles } from "./RequirementFiles";
 import { CoverageTable } from "./CoverageTable";
 import { RequirementForm } from "./RequirementForm";
 import { RequirementTable } from "./RequirementTable";
@@ -70,6 +71,7 @@ function Requirements({ onChange }: { onChange: (row: { id: string; node: Requir
       <StageHead>
         <h2>Requirements</h2>
         <CaptureButton />
+        <RequirementFiles />
         <span className="quiet">
           {run?.state === "finished"
             ? `verdicts of the run of revision ${run.revision}, ${run.statistics?.method ?? ""}${stale ? ": out of date, the model has changed since" : ""}`
