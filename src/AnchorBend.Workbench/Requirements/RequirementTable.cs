@@ -184,9 +184,11 @@ public static class RequirementTable
             return name;
         var variable = prepared.Find(name)
             ?? throw new DocumentException($"Row {line}: there is no signal '{DocumentLimits.Short(name)}' in the model.");
-        return variable.Owner.Length > 0 && prepared.Map.Find(variable.Owner) is { } place
-            ? new SignalReference(place.Path, variable.Name[(variable.Owner.Length + 1)..]).ToString()
-            : variable.Name;
+        // A quantity of a port belongs to the port, and this to its part.
+        for (var owner = variable.Owner; owner.Length > 0; owner = owner[..Math.Max(0, owner.LastIndexOf('.'))])
+            if (prepared.Map.Find(owner) is { } place)
+                return new SignalReference(place.Path, variable.Name[(owner.Length + 1)..]).ToString();
+        return variable.Name;
     }
 
     static string Text(object? cell) => Convert.ToString(cell, CultureInfo.InvariantCulture)?.Trim() ?? "";
