@@ -24,7 +24,7 @@ static class VerifyEndpoints
     {
         api.MapPost("/models/{id}/rules", Check).WithName("checkRule").ProducesProblem(404).ProducesProblem(422);
         api.MapGet("/models/{id}/requirements/file", Export).WithName("exportRequirements").ProducesProblem(404);
-        api.MapPost("/models/{id}/requirements/table", Import).WithName("readRequirements").ProducesProblem(404).ProducesProblem(422);
+        api.MapPost("/models/{id}/requirements/rows", Import).WithName("readRequirements").ProducesProblem(404).ProducesProblem(422);
         api.MapGet("/models/{id}/trees", (string id, ModelWork models, ComputeGate gate, CancellationToken wanted) =>
                 gate.Run(MostChecking, wanted, _ => FaultTreeView.All(models.Session(id).Present().Document))
             )

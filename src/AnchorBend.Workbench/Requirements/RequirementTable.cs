@@ -158,7 +158,8 @@ public static class RequirementTable
                 Kind = Kinds.FirstOrDefault(k => k.Word.Equals(condition, StringComparison.OrdinalIgnoreCase)) is { Word: not null } kind
                     ? kind.Kind
                     : throw new DocumentException(
-                        $"Row {line}: a condition is rule, {string.Join(", ", Kinds.Select(k => k.Word))}, not '{DocumentLimits.Short(condition)}'."
+                        $"Row {line}: a condition is rule, {string.Join(", ", Kinds.Select(k => k.Word))}, "
+                            + $"not '{DocumentLimits.Short(condition)}'."
                     ),
             };
         if (row[Measure] is { Length: > 0 } measure)

@@ -1156,7 +1156,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/models/{id}/requirements/table": {
+    "/api/models/{id}/requirements/rows": {
         parameters: {
             query?: never;
             header?: never;

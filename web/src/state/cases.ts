@@ -173,7 +173,7 @@ export async function readRequirements(file: string): Promise<void> {
   try {
     await queueIdle();
     const params = { path: { id: openModel() } };
-    const action = await ask(api.POST("/api/models/{id}/requirements/table", { params, body: { file, text: null } }));
+    const action = await ask(api.POST("/api/models/{id}/requirements/rows", { params, body: { file, text: null } }));
     edit(action.label, action.operations as Parameters<typeof edit>[1]);
     notify(`${action.label}: done. Undo takes it back.`);
   } catch (e) {

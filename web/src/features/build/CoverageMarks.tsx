@@ -24,7 +24,8 @@ export function CoverageMarks({ within }: { within: Visible | null }) {
         const part = views[id];
         const found = coveredAt(view, level ? `${level}/${id}` : id);
         if (!part || found.total === 0 || (within && !within.parts.has(id))) return null;
-        const told = `${node.name}: the cases came by ${found.covered} of ${found.total}${found.missing.length > 0 ? `; ${found.missing.join("; ")}` : ""}`;
+        const missing = found.missing.length > 0 ? `; ${found.missing.join("; ")}` : "";
+        const told = `${node.name}: the cases came by ${found.covered} of ${found.total}${missing}`;
         return (
           <g key={id} role="img" aria-label={told} transform={`translate(${node.x} ${node.y + part.height + 3})`}>
             <title>{told}</title>
