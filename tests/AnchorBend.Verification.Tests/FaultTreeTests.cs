@@ -45,7 +45,7 @@ public class FaultTreeTests
         var p = 0.1 + 0.9 * 0.06;
         Assert.Equal(1 - 0.06, of["a"].Birnbaum, 14);
         Assert.Equal(0.9 * 0.3, of["b"].Birnbaum, 14);
-        Assert.Equal(0.94 * 0.1 / p, of["a"].Criticality, 14);
+        Assert.Equal(0.94 * 0.1 / p, of["a"].Share, 14);
         Assert.Equal((p - 0.1) / p, of["b"].Share, 14);
         Assert.Equal(1 / p, of["a"].Achievement, 14);
         Assert.Equal("a", figures.Importances[0].Event);
@@ -78,6 +78,25 @@ public class FaultTreeTests
 
             var figures = new DecisionDiagram(tree).Figures(1000);
             Assert.Equal(sum, figures.Probability, 12);
+            // Birnbaum: how much more probable where the event has happened than where it has not.
+            foreach (var importance in figures.Importances)
+            {
+                var bit = 1 << int.Parse(importance.Event[1..], System.Globalization.CultureInfo.InvariantCulture);
+                double With(int state) =>
+                    Enumerable
+                        .Range(0, 1 << events.Length)
+                        .Where(s => (s & bit) == state && Comes(tree, s))
+                        .Sum(s =>
+                            events
+                                .Where((_, i) => 1 << i != bit)
+                                .Aggregate(1.0, (a, e) =>
+                                    a * ((s >> Array.IndexOf(events, e) & 1) == 1 ? e.Probability : 1 - e.Probability)
+                                )
+                        );
+                Assert.Equal(With(bit) - With(0), importance.Birnbaum, 12);
+                Assert.Equal(With(bit) / sum, importance.Achievement, 1e-9 / sum);
+            }
+
             Assert.Equal(cuts.Count, figures.Count);
             Assert.Equal(
                 cuts.Order(),

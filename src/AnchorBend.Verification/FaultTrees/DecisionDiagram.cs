@@ -69,11 +69,11 @@ public sealed class DecisionDiagram
         return counts[least];
     }
 
-    int Made(int level, int low, int high)
+    int Made(int level, int low, int high) => low == high ? low : PlaceOf(new Node(level, low, high));
+
+    /// <summary>A place of the diagram, or of a family of sets, once only.</summary>
+    int PlaceOf(Node node)
     {
-        if (low == high)
-            return low;
-        var node = new Node(level, low, high);
         if (unique.TryGetValue(node, out var at))
             return at;
         if (nodes.Count >= MostNodes)
@@ -111,46 +111,42 @@ public sealed class DecisionDiagram
         return made;
     }
 
-    double Probability(Func<BasicEvent, double> of)
-    {
-        var values = new Dictionary<int, double> { [False] = 0, [True] = 1 };
-        return At(top);
-
-        double At(int node)
-        {
-            if (values.TryGetValue(node, out var known))
-                return known;
-            var (level, low, high) = nodes[node];
-            var p = of(events[level]);
-            return values[node] = p * At(high) + (1 - p) * At(low);
-        }
-    }
-
     /// <param name="most">Cut sets that are told.</param>
     public TreeFigures Figures(int most)
     {
-        var probability = Probability(e => e.Probability);
-        var (sets, count) = CutSets(most);
-        return new TreeFigures(
-            probability,
-            sets,
-            count,
-            [.. events.Select(e => Of(e, probability)).OrderByDescending(i => i.Share).ThenByDescending(i => i.Birnbaum)]
-        );
-    }
+        // Places stand behind those that they lead to, so one walk up gives probabilities, and one down with what each place is reached.
+        var count = nodes.Count;
+        var (value, reach, birnbaum) = (new double[count], new double[count], new double[events.Count]);
+        value[True] = 1;
+        for (var i = True + 1; i < count; i++)
+        {
+            var (level, low, high) = nodes[i];
+            var p = events[level].Probability;
+            value[i] = p * value[high] + (1 - p) * value[low];
+        }
 
-    Importance Of(BasicEvent basic, double probability)
-    {
-        double With(double value) => Probability(e => e.Id == basic.Id ? value : e.Probability);
-        var (come, gone) = (With(1), With(0));
-        var birnbaum = come - gone;
-        return new Importance(
-            basic.Id,
-            birnbaum,
-            probability > 0 ? birnbaum * basic.Probability / probability : 0,
-            probability > 0 ? (probability - gone) / probability : 0,
-            probability > 0 ? come / probability : 0
+        reach[top] = 1;
+        for (var i = count - 1; i > True; i--)
+        {
+            var (level, low, high) = nodes[i];
+            var p = events[level].Probability;
+            birnbaum[level] += reach[i] * (value[high] - value[low]);
+            reach[high] += p * reach[i];
+            reach[low] += (1 - p) * reach[i];
+        }
+
+        var probability = value[top];
+        var importances = events.Select(
+            (e, level) =>
+                new Importance(
+                    e.Id,
+                    birnbaum[level],
+                    probability > 0 ? birnbaum[level] * e.Probability / probability : 0,
+                    probability > 0 ? 1 + birnbaum[level] * (1 - e.Probability) / probability : 0
+                )
         );
+        var (sets, sum) = CutSets(most);
+        return new TreeFigures(probability, sets, sum, [.. importances.OrderByDescending(i => i.Share).ThenByDescending(i => i.Birnbaum)]);
     }
 
     /// <summary>
@@ -208,16 +204,7 @@ public sealed class DecisionDiagram
         }
 
         // A family of sets: a path that takes an event's high side holds it. What both sides say alike is no reason to leave it out.
-        int Set(int level, int low, int high)
-        {
-            if (high == False)
-                return low;
-            var node = new Node(level, low, high);
-            if (unique.TryGetValue(node, out var at))
-                return at;
-            nodes.Add(node);
-            return unique[node] = nodes.Count - 1;
-        }
+        int Set(int level, int low, int high) => high == False ? low : PlaceOf(new Node(level, low, high));
 
         // Those sets of a family that hold none of another.
         int Without(int family, int other)

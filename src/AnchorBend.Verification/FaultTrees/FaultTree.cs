@@ -14,10 +14,9 @@ public sealed record Gate(string Id, int Least, IReadOnlyList<TreePlace> Inputs)
 
 /// <summary>A basic event's part in the top event.</summary>
 /// <param name="Birnbaum">How much more probable the top event is where it has happened than where it has not.</param>
-/// <param name="Criticality">The share of the top event's probability with which it is the one that decides and has happened.</param>
-/// <param name="Share">What share of the top event's probability goes where it cannot happen (after Fussell and Vesely).</param>
+/// <param name="Share">The share of the top event's probability that goes where it cannot happen: its criticality, Birnbaum · p / P.</param>
 /// <param name="Achievement">How many times as probable the top event is where it has happened.</param>
-public sealed record Importance(string Event, double Birnbaum, double Criticality, double Share, double Achievement);
+public sealed record Importance(string Event, double Birnbaum, double Share, double Achievement);
 
 /// <summary>A least set of events that brings about the top event, with the probability that all of them have happened.</summary>
 public sealed record CutSet(IReadOnlyList<string> Events, double Probability);

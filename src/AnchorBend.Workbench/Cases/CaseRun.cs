@@ -202,7 +202,9 @@ public sealed class CaseRun(ModelDocument document, Func<ModelDocument, PartCata
         var coherent = variable.Unit ?? Unit.One;
         if (expected.Unit is not { Length: > 0 } symbol)
             symbol = coherent.Symbol == "1" ? "" : coherent.Symbol;
-        var unit = symbol.Length == 0 ? Unit.One : Unit.Parse(symbol);
+        var unit = Unit.One;
+        if (symbol.Length > 0 && !Unit.TryParse(symbol, out unit, out _))
+            return Open(label, $"'{DocumentLimits.Short(symbol)}' is no unit.");
         if (symbol.Length > 0 && !unit.Fits(coherent))
             return Open(label, $"It is expected in {Unit.Pretty(symbol)}, but the signal is in {Unit.Pretty(coherent.Symbol)}.");
         if (symbol.Length == 0)

@@ -11,7 +11,7 @@ namespace AnchorBend.Workbench.FaultTrees;
 public sealed record CutSetView(IReadOnlyList<string> Events, double Probability);
 
 /// <param name="Event">Its id.</param>
-public sealed record ImportanceView(string Event, double Birnbaum, double Criticality, double Share, double Achievement);
+public sealed record ImportanceView(string Event, double Birnbaum, double Share, double Achievement);
 
 /// <summary>What a fault tree comes to.</summary>
 /// <param name="Events">Probabilities of events that have one, by id.</param>
@@ -54,7 +54,7 @@ public sealed record FaultTreeView(
                 figures.Probability,
                 figures.Count,
                 [.. figures.CutSets.Select(s => new CutSetView(s.Events, s.Probability))],
-                [.. figures.Importances.Select(i => new ImportanceView(i.Event, i.Birnbaum, i.Criticality, i.Share, i.Achievement))],
+                [.. figures.Importances.Select(i => new ImportanceView(i.Event, i.Birnbaum, i.Share, i.Achievement))],
                 null
             );
         }
@@ -125,8 +125,12 @@ public sealed record FaultTreeView(
             .FirstOrDefault(r => r.Row.Name == text.Trim());
         if (of.Row is { } row)
         {
-            var column = of.Sheet.Columns.FirstOrDefault(c => c.Value.Name == of.Sheet.Active.Trim().Trim('"')).Key;
-            var cell = row.Values.GetValueOrDefault(column ?? "") ?? row.Values.Values.FirstOrDefault() ?? "";
+            // A column without a value has what the first column has.
+            var column = of.Sheet.Columns.FirstOrDefault(c => c.Value.Name == of.Sheet.Active.Trim().Trim('"')).Key
+                ?? throw new FaultTreeException(
+                    $"The column of the sheet '{of.Sheet.Name}' is chosen by an expression, so nothing says which rate is meant: type it."
+                );
+            var cell = row.Values.GetValueOrDefault(column) ?? row.Values.GetValueOrDefault(of.Sheet.Columns.Keys.First()) ?? "";
             text = row.Unit is { Length: > 0 } unit ? $"{cell} {unit}" : cell;
         }
 

@@ -19,6 +19,9 @@ public sealed class StudySearch
     /// <summary>Place of the requirement whose margin is made least; −1 for all of them.</summary>
     readonly int worst;
 
+    /// <summary>Sets of faults that are tried by one search.</summary>
+    const int MostSets = 100_000;
+
     int asked;
 
     /// <summary>Whether a run missed what is made to be missed.</summary>
@@ -82,6 +85,15 @@ public sealed class StudySearch
             throw new ExplorationException("goal", "A search for sets of faults needs what they bring about.", "Choose a requirement.");
         if (loads.Searched.FirstOrDefault(f => f.Spread.Levels?.Count != 2) is { } other)
             throw new ExplorationException("factor", $"'{other.Label}' is not off or on.", "Let faults be the factors, as 'off, on'.");
+        // All of them are asked for at once, size by size: a search that would end half way would tell of sets that nobody tried.
+        if (CutSetSearch.Sets(loads.Searched.Count, wanted.Order) is var sets && sets > Math.Min(wanted.Runs, MostSets))
+            throw new ExplorationException(
+                "factors",
+                FormattableString.Invariant(
+                    $"These are {sets:0} sets of up to {wanted.Order} faults; the search may take {Math.Min(wanted.Runs, MostSets)} runs."
+                ),
+                "Let fewer faults come together, leave some out, or give it more runs."
+            );
         return new CutSetSearch(loads.Searched.Count, wanted.Order);
     }
 
