@@ -8,6 +8,7 @@ using AnchorBend.Simulation;
 using AnchorBend.Workbench.Alternatives;
 using AnchorBend.Workbench.Cases;
 using AnchorBend.Workbench.Coverage;
+using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Reports;
 
 namespace AnchorBend.Cli;
@@ -59,6 +60,8 @@ static class TestCommand
                             throw new CommandException("Test cases belong to model documents (.json); text models have none.");
                         if (parsed.GetValue(failed) && parsed.GetValue(results) is null)
                             throw new CommandException("--failed needs the file of the last results: name it with --results.");
+                        if (parsed.GetValue(report)?.Extension.ToLowerInvariant() is not (null or ".html" or ".pdf"))
+                            throw new CommandException("--report writes a file that ends in .html or .pdf.");
                         var known = Known(parsed.GetValue(results));
                         var chosen = Chosen(document, parsed.GetValue(suite) ?? [], parsed.GetValue(only) ?? []);
                         if (parsed.GetValue(failed))
@@ -138,6 +141,7 @@ static class TestCommand
     {
         var run = new CaseRun(document, d => PartCatalog.Of(d), 0);
         var made = new CaseResult?[chosen.Count];
+        var names = FileNames(chosen);
         var gate = new Lock();
         Parallel.For(
             0,
@@ -148,7 +152,7 @@ static class TestCommand
                 made[i] = run.Of(
                     chosen[i].Id,
                     cancellation,
-                    recorded: traces is null ? null : (_, session) => Save(session, traces, chosen[i].Node.Name, cancellation)
+                    recorded: traces is null ? null : (_, session) => Save(session, traces, names[i], cancellation)
                 );
                 if (!tells)
                     return;
@@ -163,10 +167,24 @@ static class TestCommand
         return [.. made.Select(r => r!)];
     }
 
+    /// <summary>Names of files, with a number behind those that come twice.</summary>
+    static List<string> FileNames(IReadOnlyList<(string Id, CaseNode Node)> cases)
+    {
+        var names = new List<string>();
+        foreach (var name in cases.Select(c => FileName.Of(c.Node.Name)))
+        {
+            var free = name;
+            for (var n = 2; names.Contains(free, StringComparer.OrdinalIgnoreCase); n++)
+                free = $"{name} {n}";
+            names.Add(free);
+        }
+
+        return names;
+    }
+
     static void Save(RunSession session, DirectoryInfo folder, string name, CancellationToken cancellation)
     {
-        var file = string.Concat(name.Select(c => char.IsLetterOrDigit(c) || c is ' ' or '-' ? c : '_')).Trim();
-        using var stream = File.Create(Path.Combine(folder.FullName, $"{file}.csv"));
+        using var stream = File.Create(Path.Combine(folder.FullName, $"{name}.csv"));
         CsvRunTable.Write(CaseTraces.Of(session), stream, cancellation).GetAwaiter().GetResult();
     }
 
@@ -208,10 +226,8 @@ static class TestCommand
         var html = ReportHtml.Of(told);
         if (report.Extension.Equals(".pdf", StringComparison.OrdinalIgnoreCase))
             File.WriteAllBytes(report.FullName, PdfPrinter.Print(html, cancellation));
-        else if (report.Extension.Equals(".html", StringComparison.OrdinalIgnoreCase))
-            File.WriteAllText(report.FullName, html);
         else
-            throw new CommandException("--report writes a file that ends in .html or .pdf.");
+            File.WriteAllText(report.FullName, html);
     }
 
     static void Tell(CoverageView view)

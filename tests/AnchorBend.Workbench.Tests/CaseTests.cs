@@ -440,4 +440,83 @@ public sealed class CaseTests : IDisposable
         foreach (var wrong in (string[])["", "a;b\n1;2", "time;\n0;1", "time;Level.y\n0;x", "time;Level.y;Level.y lower\n0;1;\n1;2;1"])
             Assert.Throws<DocumentException>(() => Only(wrong));
     }
+
+    [Fact]
+    public void A_requirement_that_a_case_names_and_that_is_gone_leaves_it_open()
+    {
+        var view = Ran(Session(Basin(("a", Case("Names two") with { Requirements = ["q", "gone"] }))));
+        Assert.Equal(CaseOutcome.Open, view.Cases[0].Outcome);
+        Assert.Equal(VerdictKind.Open, view.Cases[0].Cells.Single(c => c.Requirement == "gone").Kind);
+    }
+
+    [Theory]
+    [InlineData(-1, null, "begins after")]
+    [InlineData(0, "furlong?", "is no unit")]
+    public void What_the_run_does_not_show_of_an_expected_course_is_not_held(double from, string? unit, string told)
+    {
+        var node = Case("Expected") with
+        {
+            Requirements = [],
+            Expected = new()
+            {
+                ["e"] = new ExpectedNode
+                {
+                    Signal = "s.y",
+                    Unit = unit,
+                    Times = [from, 1],
+                    Values = [2, 2],
+                    Absolute = 1,
+                },
+            },
+        };
+        var row = Ran(Session(Basin(("a", node)))).Cases[0];
+        Assert.Equal(CaseOutcome.Open, row.Outcome);
+        Assert.Contains(told, row.Courses[0].Explanation, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_run_whose_stimulus_is_gone_makes_no_case()
+    {
+        var document = Basin();
+        document.Stimuli["flood"] = new StimulusNode { Name = "Flood" };
+        var session = Session(document with { Settings = document.Settings with { Stimulus = "flood" } });
+        var run = await bench.Run(session.Id);
+        var work = new CaseWork(bench.Runs, bench.Package, NullLogger<CaseWork>.Instance);
+        var without = session.Document with { Stimuli = [] };
+        Assert.Contains("stimulus", Assert.Throws<RefusedException>(() => work.Captured(run, without, "x", ["l.y"])).Message);
+    }
+
+    [Fact]
+    public void A_part_whose_names_would_mean_something_else_in_its_frame_is_not_run_alone()
+    {
+        // The use gives k what is called T outside; inside, T is another parameter.
+        var inner = new DiagramDefinition
+        {
+            Name = "Station",
+            Parameters = new()
+            {
+                ["k"] = new ParameterNode { Value = "1" },
+                ["T"] = new ParameterNode { Value = "2" },
+            },
+            Parts = new() { ["l"] = Part("Gain", "Level", ("k", "k")), ["c"] = Part("Constant", "Idle") },
+            Wires = new() { ["w"] = Wire("c.y", "l.u") },
+        };
+        var outer = new DiagramDefinition
+        {
+            Name = "Sound",
+            Parameters = new() { ["T"] = new ParameterNode { Value = "5" } },
+            Parts = new() { ["p"] = Part("#station", "North", ("k", "T")) },
+        };
+        var document = outer.AsModel().With("station", inner) with
+        {
+            Settings = new RunSettings { End = "1 s" },
+            Cases = new()
+            {
+                ["a"] = new CaseNode { Name = "Alone", Subject = "p/l" },
+            },
+        };
+        var row = Ran(Session(document)).Cases[0];
+        Assert.Equal(CaseOutcome.Broken, row.Outcome);
+        Assert.Contains("'T' means different parameters", row.Problem, StringComparison.Ordinal);
+    }
 }

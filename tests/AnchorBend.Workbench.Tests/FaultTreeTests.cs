@@ -113,6 +113,17 @@ public sealed class FaultTreeTests : IDisposable
         Assert.Equal(2, view.Count);
     }
 
+    [Fact]
+    public void A_search_that_could_not_try_all_sets_is_refused()
+    {
+        var document = Sum();
+        document.Studies["t"] = document.Studies["t"] with { Search = document.Studies["t"].Search! with { Runs = 6 } };
+        var session = bench.Models.Session(bench.Create(document));
+        var refused = Assert.Throws<Exploration.ExplorationException>(() => bench.Studies.Start(session, "t", default));
+        // None, three alone, three pairs.
+        Assert.Contains("7 sets of up to 2 faults", refused.Message, StringComparison.Ordinal);
+    }
+
     static FaultTreeNode Tree(string value, string duration = "1000 h") =>
         new()
         {

@@ -20,7 +20,7 @@ public sealed class FoundCaseTests : IDisposable
         bench.RunStore.Dispose();
     }
 
-    /// <summary>An integrator that a stimulus of three points fills: at the end it is at (v1 + 2 v2 + v3) / 2, of points a second apart.</summary>
+    /// <summary>An integrator that three points a second apart fill: at the end it is at (v1 + 2 v2 + v3) / 2.</summary>
     static ModelDocument Filled() =>
         new DiagramDefinition
         {

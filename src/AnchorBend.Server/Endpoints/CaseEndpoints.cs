@@ -62,13 +62,16 @@ static class CaseEndpoints
     {
         if (form is not (null or "html" or "pdf" or "junit"))
             throw new RequestException("'form' is html, pdf or junit.");
-        var report = gate.Run(MostComputing, wanted, stop => jobs.Report(models.Session(id), stop));
-        var name = string.Concat(report.Document.Name.Select(c => char.IsLetterOrDigit(c) || c is ' ' or '-' ? c : '_')).Trim();
+        var (name, text) = gate.Run(MostComputing, wanted, stop =>
+        {
+            var report = jobs.Report(models.Session(id), stop);
+            return (FileName.Of(report.Document.Name), form == "junit" ? JUnitXml.Of(report) : ReportHtml.Of(report));
+        });
         return form switch
         {
-            "junit" => TypedResults.Text(JUnitXml.Of(report), "application/xml"),
-            "pdf" => TypedResults.File(PdfPrinter.Print(ReportHtml.Of(report), wanted), "application/pdf", $"{name}.pdf"),
-            _ => TypedResults.Text(ReportHtml.Of(report), "text/html"),
+            "junit" => TypedResults.Text(text, "application/xml"),
+            "pdf" => TypedResults.File(PdfPrinter.Print(text, wanted), "application/pdf", $"{name}.pdf"),
+            _ => TypedResults.Text(text, "text/html"),
         };
     }
 
@@ -88,7 +91,7 @@ static class CaseEndpoints
             @case,
             isWorkbook ? SpreadsheetForm.Workbook : SpreadsheetForm.Text
         );
-        name = string.Concat(name.Select(c => char.IsLetterOrDigit(c) || c is ' ' or '-' ? c : '_')).Trim();
+        name = FileName.Of(name);
         return isWorkbook
             ? TypedResults.File(file, "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", $"{name}.xlsx")
             : TypedResults.File(file, "text/csv", $"{name}.csv");

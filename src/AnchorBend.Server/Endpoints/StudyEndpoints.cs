@@ -199,7 +199,7 @@ static class StudyEndpoints
     {
         var job = jobs.Find(id);
         var (columns, rows) = StudyWork.Table(job);
-        var name = string.Concat(job.Study.Name.Select(c => char.IsLetterOrDigit(c) || c is ' ' or '-' ? c : '_')).Trim();
+        var name = FileName.Of(job.Study.Name);
         switch (form ?? "csv")
         {
             case "csv":

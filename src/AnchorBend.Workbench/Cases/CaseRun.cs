@@ -155,6 +155,17 @@ public sealed class CaseRun(ModelDocument document, Func<ModelDocument, PartCata
         var check = new RequirementCheck(ready, parameters, trace, options.Start, options.End, setup.Document.Measures);
         var wanted = setup.Node.Requirements;
         var all = new List<CaseVerdict>();
+        // One that the case asks for and that cannot be judged must not be passed over.
+        foreach (var gone in (wanted ?? []).Where(w => !setup.Document.Requirements.ContainsKey(w)).Distinct())
+        {
+            var there = document.Requirements.GetValueOrDefault(gone);
+            var why = there is null
+                ? "The requirement is not in the model any more: take it out of the case."
+                : "It does not speak of the part that is run alone.";
+            var verdict = new Verdict(gone, there?.Name ?? gone, VerdictKind.Open, null, null, null, "", null, why);
+            all.Add(new CaseVerdict(verdict, true, false, there is null ? "" : CaseKey.OfRequirement(document, there)));
+        }
+
         foreach (var (id, requirement) in setup.Document.Requirements)
         {
             if (wanted?.Contains(id) == false)
@@ -234,17 +245,13 @@ public sealed class CaseRun(ModelDocument document, Func<ModelDocument, PartCata
                 Exit = new CourseExit(exit.At, Shown(exit.Actual), Shown(exit.Lower), Shown(exit.Upper)),
                 Explanation = $"first out of tolerance at {exit.At:G6} s",
             };
-        // What has to hold to the end is not shown by a run that ends before.
-        return isBroken || trace.Times[^1] < tube.End - 1e-9 * Math.Max(1, tube.End)
-            ? verdict with
-            {
-                Explanation = "The run ends before what is expected does.",
-            }
-            : verdict with
-            {
-                Kind = VerdictKind.Met,
-                Explanation = $"least margin at {outcome.MarginAt:G6} s",
-            };
+        // What a run does not show is not held.
+        var near = 1e-9 * Math.Max(1, Math.Abs(tube.End));
+        if (isBroken || trace.Times[^1] < tube.End - near)
+            return verdict with { Explanation = "The run ends before what is expected does." };
+        if (trace.Times[0] > tube.Start + near)
+            return verdict with { Explanation = "The run begins after what is expected does." };
+        return verdict with { Kind = VerdictKind.Met, Explanation = $"least margin at {outcome.MarginAt:G6} s" };
     }
 
     static List<MeasureVerdict> Measures(CaseSetup setup, PreparedModel ready, ParameterSet parameters, Trace trace, RunOptions options)

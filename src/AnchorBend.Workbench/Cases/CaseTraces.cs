@@ -1,5 +1,4 @@
 using AnchorBend.Interchange.Traces;
-using AnchorBend.Language.Units;
 using AnchorBend.Modeling.Flat;
 using AnchorBend.Simulation;
 using AnchorBend.Simulation.Recording;
@@ -22,8 +21,7 @@ public static class CaseTraces
             if (!RecordedSignal.Has(prepared, trace, variable))
                 continue;
             var values = RecordedSignal.Values(prepared, session.Parameters.Values, trace, variable);
-            var coherent = variable.Unit ?? Unit.One;
-            var unit = variable.DisplayUnit is { Length: > 0 } d && Unit.TryParse(d, out var shown, out _) ? shown : coherent;
+            var (coherent, unit) = RequirementCourses.Units(variable);
             columns.Add(
                 new RunColumn(variable.Name, unit.Symbol == "1" ? "" : unit.Symbol, [.. values.Select(v => coherent.ConvertTo(unit, v))])
             );

@@ -1,7 +1,6 @@
 using System.Globalization;
 using System.Text.Json;
 using AnchorBend.Interchange.Sheets;
-using AnchorBend.Language.Units;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Flat;
@@ -87,20 +86,31 @@ public sealed class CaseWork(RunPool runs, OwnPackage package, ILogger<CaseWork>
                 "A run that was read from a file says nothing of how the model was run.",
                 "Choose a run of the model."
             );
+        var settings = run.Document.Settings;
+        if (run.Options.Script is null && run.Result.Script is { Values.Count: > 0 })
+            throw new RefusedException(
+                "Values were set by hand in this run, which a case would not do again.",
+                "Make a stimulus of the run in Observe, run the model with it, and make a case of that run."
+            );
+        if (settings.Stimulus.Length > 0 && !present.Stimuli.ContainsKey(settings.Stimulus))
+            throw new RefusedException("The stimulus that drove this run is not in the model any more.", "Run the model anew.");
+        if (settings.Point.Length > 0 && !present.OperatingPoints.ContainsKey(settings.Point))
+            throw new RefusedException("The operating point that this run began at is not in the model any more.", "Run the model anew.");
         var expected = new Dictionary<string, ExpectedNode>();
         foreach (var signal in signals.Distinct())
             if (Expected(run, signal) is { } course)
                 expected[$"e{expected.Count + 1}"] = course;
         if (signals.Count > 0 && expected.Count == 0)
             throw new RefusedException("The run has none of these signals.", "Choose signals that the run has recorded.");
-        var settings = run.Document.Settings;
         var node = new CaseNode
         {
             Name = name,
             Order = present.Cases.Values.Select(c => c.Order).DefaultIfEmpty().Max() + 1,
-            Stimulus = present.Stimuli.ContainsKey(settings.Stimulus) ? settings.Stimulus : "",
-            Point = present.OperatingPoints.ContainsKey(settings.Point) ? settings.Point : "",
+            Stimulus = settings.Stimulus,
+            Point = settings.Point,
             End = settings.End,
+            Method = settings.Method == present.Settings.Method ? null : settings.Method,
+            Step = settings.Step == present.Settings.Step ? null : settings.Step,
             Expected = expected,
         };
         var id = FreeId(present, "c");
@@ -124,8 +134,7 @@ public sealed class CaseWork(RunPool runs, OwnPackage package, ILogger<CaseWork>
             return null;
         if (variable.Role == VariableRole.Parameter || !RecordedSignal.Has(run.Prepared, trace, variable))
             return null;
-        var coherent = variable.Unit ?? Unit.One;
-        var unit = variable.DisplayUnit is { Length: > 0 } d && Unit.TryParse(d, out var shown, out _) ? shown : coherent;
+        var (coherent, unit) = RequirementCourses.Units(variable);
         double[] values =
         [
             .. RecordedSignal.Values(run.Prepared, run.Parameters.Values, trace, variable).Select(v => coherent.ConvertTo(unit, v)),

@@ -45,7 +45,8 @@ static class RequirementCourses
     public static string LabelOf(PreparedModel ready, FlatVariable variable) =>
         ready.Model.Aliases.Where(a => a.Value == variable.Index).Select(a => a.Key).FirstOrDefault() ?? variable.Name;
 
-    static (Unit Coherent, Unit Shown) Units(FlatVariable variable)
+    /// <summary>The unit that a variable is computed in, and the one that it is read in.</summary>
+    public static (Unit Coherent, Unit Shown) Units(FlatVariable variable)
     {
         var coherent = variable.Unit ?? Unit.One;
         return (coherent, variable.DisplayUnit is { Length: > 0 } d && Unit.TryParse(d, out var shown, out _) ? shown : coherent);

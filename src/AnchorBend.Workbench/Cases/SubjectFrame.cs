@@ -62,12 +62,25 @@ static class SubjectFrame
         for (var level = path.Above; ; level = level.Above)
         {
             var given = level.IsRoot ? [] : document.Part(level)?.Part.Parameters ?? [];
-            foreach (var (name, parameter) in document.Level(level)?.Diagram.Parameters ?? [])
+            var inner = all.Keys.ToHashSet();
+            var declared = document.Level(level)?.Diagram.Parameters ?? [];
+            foreach (var (name, parameter) in declared)
+            {
+                var text = given.GetValueOrDefault(name);
                 // A level that hands on what is called the same above means that.
-                if (given.GetValueOrDefault(name) is not { } text)
-                    all.TryAdd(name, parameter);
-                else if (text != name)
-                    all.TryAdd(name, parameter with { Value = text });
+                if (text == name)
+                    continue;
+                // All stand in one level of the frame: a name that means another parameter further in would be read as that.
+                var hidden = ParameterUses
+                    .Names(text ?? parameter.Value)
+                    .FirstOrDefault(n => inner.Contains(n) || text is not null && declared.ContainsKey(n));
+                if (hidden is not null)
+                    throw new DocumentException(
+                        $"The part cannot be run alone: '{hidden}' means different parameters on the levels around it. Rename one of them."
+                    );
+                all.TryAdd(name, text is null ? parameter : parameter with { Value = text });
+            }
+
             if (level.IsRoot)
                 return all;
         }

@@ -2994,8 +2994,6 @@ export interface components {
             /** Format: double */
             birnbaum: number;
             /** Format: double */
-            criticality: number;
-            /** Format: double */
             share: number;
             /** Format: double */
             achievement: number;
