@@ -6,7 +6,6 @@ using AnchorBend.Verification;
 using AnchorBend.Workbench.Cases;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Parts;
-using Microsoft.Extensions.Logging.Abstractions;
 using static AnchorBend.Tests.Diagrams;
 
 namespace AnchorBend.Workbench.Tests;
@@ -190,7 +189,7 @@ public sealed class CaseTests : IDisposable
     {
         var session = Session(Basin());
         var run = await bench.Run(session.Id);
-        var work = new CaseWork(bench.Runs, bench.Package, NullLogger<CaseWork>.Instance);
+        var work = new CaseWork(bench.Runs, bench.Package);
         var made = work.Captured(run, session.Document, "As it was", ["l.y", "s.y"]);
         bench.Edit(session.Id, [.. made.Operations]);
         var id = Assert.Single(session.Document.Cases).Key;
@@ -220,7 +219,7 @@ public sealed class CaseTests : IDisposable
     {
         var session = Session(Basin());
         var run = await bench.Run(session.Id);
-        var work = new CaseWork(bench.Runs, bench.Package, NullLogger<CaseWork>.Instance);
+        var work = new CaseWork(bench.Runs, bench.Package);
         Assert.Contains("none of these", Assert.Throws<RefusedException>(() => work.Captured(run, session.Document, "x", ["q.y"])).Message);
     }
 
@@ -481,7 +480,7 @@ public sealed class CaseTests : IDisposable
         document.Stimuli["flood"] = new StimulusNode { Name = "Flood" };
         var session = Session(document with { Settings = document.Settings with { Stimulus = "flood" } });
         var run = await bench.Run(session.Id);
-        var work = new CaseWork(bench.Runs, bench.Package, NullLogger<CaseWork>.Instance);
+        var work = new CaseWork(bench.Runs, bench.Package);
         var without = session.Document with { Stimuli = [] };
         Assert.Contains("stimulus", Assert.Throws<RefusedException>(() => work.Captured(run, without, "x", ["l.y"])).Message);
     }

@@ -1,6 +1,5 @@
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Workbench.Studies;
-using Microsoft.Extensions.Logging.Abstractions;
 using static AnchorBend.Tests.Diagrams;
 
 namespace AnchorBend.Workbench.Tests;
@@ -18,7 +17,7 @@ public abstract class LaggingStudies : IDisposable
     }
 
     /// <summary>What is done with studies beside running them.</summary>
-    private protected StudyWork Work => new(bench.Runs, bench.StudyStore, NullLogger<StudyWork>.Instance);
+    private protected StudyWork Work => new(bench.Runs, bench.StudyStore);
 
     protected static ModelDocument Lagging(StudyNode study) =>
         new DiagramDefinition

@@ -3,7 +3,6 @@ using AnchorBend.Modeling.Documents;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Runs;
 using AnchorBend.Workbench.Studies;
-using Microsoft.Extensions.Logging.Abstractions;
 using static AnchorBend.Tests.Diagrams;
 
 namespace AnchorBend.Workbench.Tests;

@@ -9,12 +9,11 @@ using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Parts;
 using AnchorBend.Workbench.Runs;
 using AnchorBend.Workbench.Views;
-using Microsoft.Extensions.Logging;
 
 namespace AnchorBend.Workbench.Cases;
 
 /// <summary>What is done with cases beside running them: one is looked at, made of a run, read from and written to a table.</summary>
-public sealed class CaseWork(RunPool runs, OwnPackage package, ILogger<CaseWork> logger)
+public sealed class CaseWork(RunPool runs, OwnPackage package)
 {
     /// <summary>Signals that are expected of a case that is made of a run.</summary>
     public const int MostSignals = 100;
@@ -55,22 +54,7 @@ public sealed class CaseWork(RunPool runs, OwnPackage package, ILogger<CaseWork>
             Set = set,
             Label = new RunLabel(node.Name, "", false),
         };
-        _ = Task.Factory.StartNew(
-            () =>
-            {
-                try
-                {
-                    runs.Make(job);
-                }
-                catch (Exception e)
-                {
-                    logger.LogError(e, "The case {Case} cannot be looked at.", id);
-                }
-            },
-            CancellationToken.None,
-            TaskCreationOptions.LongRunning,
-            TaskScheduler.Default
-        );
+        runs.Begin(job);
         return job.Id;
     }
 

@@ -181,13 +181,24 @@ public sealed class RunPool(INotifications notifier, ComputeGate gate, KeptRuns 
     /// <summary>Makes a run that belongs to a set on the thread at hand. It stays until the set goes.</summary>
     public void Make(RunJob job)
     {
+        Enter(job);
+        Execute(job);
+    }
+
+    /// <summary>The same on a thread of its own: the run is found from now on, and goes on by itself.</summary>
+    public void Begin(RunJob job)
+    {
+        Enter(job);
+        _ = Task.Factory.StartNew(() => Execute(job), CancellationToken.None, TaskCreationOptions.LongRunning, TaskScheduler.Default);
+    }
+
+    void Enter(RunJob job)
+    {
         lock (own)
         {
             jobs[job.Id] = job;
             order.Add(job);
         }
-
-        Execute(job);
     }
 
     /// <summary>Drops the runs of a set.</summary>

@@ -5,7 +5,6 @@ using AnchorBend.Modeling.Documents;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Runs;
 using AnchorBend.Workbench.Views;
-using Microsoft.Extensions.Logging;
 
 namespace AnchorBend.Workbench.Studies;
 
@@ -14,7 +13,7 @@ namespace AnchorBend.Workbench.Studies;
 public sealed record OverlayView(IReadOnlyDictionary<int, string> Runs);
 
 /// <summary>What is done with studies beside running them: their design tables, rows as runs to look at, results as files.</summary>
-public sealed class StudyWork(RunPool runs, IStudyStore store, ILogger<StudyWork> logger)
+public sealed class StudyWork(RunPool runs, IStudyStore store)
 {
     /// <summary>Rows of a design table that are answered at once.</summary>
     public const int MostRows = 2000;
@@ -159,22 +158,7 @@ public sealed class StudyWork(RunPool runs, IStudyStore store, ILogger<StudyWork
         }
 
         foreach (var run in made)
-            _ = Task.Factory.StartNew(
-                () =>
-                {
-                    try
-                    {
-                        runs.Make(run);
-                    }
-                    catch (Exception e)
-                    {
-                        logger.LogError(e, "Row {Row} of the study {Study} cannot be looked at.", run.Number, job.Id);
-                    }
-                },
-                CancellationToken.None,
-                TaskCreationOptions.LongRunning,
-                TaskScheduler.Default
-            );
+            runs.Begin(run);
         return new OverlayView(made.ToDictionary(m => m.Number - 1, m => m.Id));
     }
 
