@@ -165,4 +165,31 @@ public sealed class CaseTests : IDisposable
         bench.Until(() => bench.All("[aria-label*='the cases came by']").Count == 0, "no marks any more");
         bench.NoConsoleErrors();
     }
+
+    [Fact]
+    public void The_faults_that_break_a_requirement_are_found_and_become_a_tree()
+    {
+        bench.OpenExample("Tide gate");
+        bench.Press("Verify");
+        Branch("Cases");
+        bench.Click(By.XPath("//tbody//th//button[contains(., 'Follows the plan')]"));
+        bench.Press("Find the faults that break this");
+        // The search that was just made is the one that is shown, not the first of the model.
+        bench.Until(
+            () => bench.Find(By.CssSelector("aside h2")).Text == "Faults that break Follows the plan",
+            "the search for this requirement"
+        );
+        bench.Press("Run the study");
+        bench.Until(
+            () => bench.Find(By.CssSelector("aside")).Text.Contains("All sets of up to two are tried", StringComparison.Ordinal),
+            "all sets",
+            90
+        );
+        bench.Press("Make a fault tree");
+        bench.Until(() => bench.Field("Name of the fault tree").GetAttribute("value") == "Follows the plan: missed", "the tree");
+        bench.SetField("Rate or probability of Transmitter drifts", "1e-3");
+        bench.SetField("Rate or probability of Transmitter sticks", "2e-3");
+        bench.Until(() => bench.All("[aria-label='Minimal cut sets'] tr").Count == 2, "what the tree comes to");
+        bench.NoConsoleErrors();
+    }
 }

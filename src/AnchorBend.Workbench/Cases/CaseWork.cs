@@ -52,6 +52,7 @@ public sealed class CaseWork(RunPool runs, OwnPackage package)
         )
         {
             Set = set,
+            Number = runs.NextNumber(session.Id),
             Label = new RunLabel(node.Name, "", false),
         };
         runs.Begin(job);

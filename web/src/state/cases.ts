@@ -85,13 +85,18 @@ async function readDetail(): Promise<void> {
 
 /** Chooses a case, a requirement, or where both meet. */
 export function choose(chosen: { case?: string | null; requirement?: string | null; group?: string | null }): void {
+  openModel();
   const before = get().case;
   const next = { case: chosen.case ?? null, requirement: chosen.requirement ?? null, group: chosen.group ?? null };
   set({ ...next, ...(next.case === before ? {} : { detail: null }) });
   if (next.case && next.case !== before) void readDetail();
 }
 
-export const showView = (view: CasesState["view"]) => set({ view });
+/** Shows a part of Verify, also from another stage before anybody has been there. */
+export function showView(view: CasesState["view"]): void {
+  openModel();
+  set({ view });
+}
 
 onCases(() => {
   if (get().model === useBench.getState().id && useBench.getState().stage === "verify") void readCases();

@@ -6,6 +6,7 @@ vi.mock("./model", () => ({
   onStudy: () => undefined,
   queueIdle: () => Promise.resolve(),
 }));
+vi.mock("./cases", () => ({ showView: () => undefined }));
 vi.mock("./studies", () => ({ useStudies: { getState: () => ({ jobs: [] }) }, jobOf: () => null, shownStudy: () => null }));
 
 import { useBench } from "./bench";

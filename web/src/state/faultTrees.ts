@@ -1,6 +1,7 @@
 import { create } from "zustand";
 import { api, ask, type Schemas } from "../api/client";
 import { notify, notifyError, setStage, useBench } from "./bench";
+import { showView } from "./cases";
 import { newId, pointer, type Operation } from "./document";
 import { edit, queueIdle } from "./model";
 import { members } from "./plotSheets";
@@ -112,7 +113,8 @@ export async function treeOfSearch(): Promise<void> {
   try {
     const action = await ask(api.GET("/api/studies/{id}/tree", { params: { path: { id: job.id } } }));
     edit(action.label, action.operations as Parameters<typeof edit>[1]);
-    useTrees.setState({ tree: action.operations[0]?.path.split("/")[2] ?? null });
+    useTrees.setState({ model: get().id, tree: action.operations[0]?.path.split("/")[2] ?? null });
+    showView("trees");
     setStage("verify");
     notify("The tree stands under Verify. Give its events rates or probabilities.");
   } catch (e) {

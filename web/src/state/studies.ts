@@ -107,6 +107,8 @@ export async function readStudies(): Promise<void> {
 }
 
 export function chooseStudy(study: string): void {
+  // A study may be chosen from another stage, before anybody has looked at those of this model.
+  openModel();
   set({
     study,
     view: get().view === "design" ? "design" : "runs",
