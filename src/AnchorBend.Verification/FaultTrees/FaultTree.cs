@@ -14,7 +14,7 @@ public sealed record Gate(string Id, int Least, IReadOnlyList<TreePlace> Inputs)
 
 /// <summary>A basic event's part in the top event.</summary>
 /// <param name="Birnbaum">How much more probable the top event is where it has happened than where it has not.</param>
-/// <param name="Share">The share of the top event's probability that goes where it cannot happen: its criticality, Birnbaum · p / P.</param>
+/// <param name="Share">The share of the top event that goes where it cannot happen: its criticality, Birnbaum · p / P.</param>
 /// <param name="Achievement">How many times as probable the top event is where it has happened.</param>
 public sealed record Importance(string Event, double Birnbaum, double Share, double Achievement);
 
