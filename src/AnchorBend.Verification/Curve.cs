@@ -27,6 +27,9 @@ public sealed record Curve(IReadOnlyList<double> Times, double[] Values)
         return new Curve(times, [.. values]);
     }
 
+    /// <summary>The part from one row to another, both with it.</summary>
+    public Curve Rows(int first, int last) => new([.. Times.Skip(first).Take(last - first + 1)], Values[first..(last + 1)]);
+
     /// <summary>The value at an instant, the right side of an event; null outside.</summary>
     public double? At(double t)
     {

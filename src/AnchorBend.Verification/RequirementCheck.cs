@@ -12,48 +12,6 @@ using AnchorBend.Verification.Temporal;
 
 namespace AnchorBend.Verification;
 
-public enum VerdictKind
-{
-    Met,
-    Missed,
-
-    /// <summary>The run did not show what is needed to decide.</summary>
-    Open,
-}
-
-/// <summary>The outcome of one requirement after one run.</summary>
-/// <param name="Margin">How much is left to the limit, in <paramref name="Unit"/>; negative when missed.</param>
-/// <param name="Actual">The value compared with the limit.</param>
-/// <param name="Decides">The instant that decides; null when there is none.</param>
-public sealed record Verdict(
-    string Id,
-    string Name,
-    VerdictKind Kind,
-    double? Margin,
-    double? Actual,
-    double? Limit,
-    string Unit,
-    double? Decides,
-    string Explanation
-)
-{
-    /// <summary>For limits: what to draw into the plot, over which window.</summary>
-    public IReadOnlyList<LimitLine> Lines { get; init; } = [];
-
-    /// <summary>For rules on what happens now and then: each time, with what came of it.</summary>
-    public IReadOnlyList<Verdict> Occasions { get; init; } = [];
-
-    /// <summary>When such an occasion was, s.</summary>
-    public double? At { get; init; }
-
-    /// <summary>Representative variable of the signal, −1 where it is unknown.</summary>
-    public int Variable { get; init; } = -1;
-}
-
-/// <summary>A limit line of the plot; the value is in the signal's own unit.</summary>
-/// <param name="IsUpper">Whether the signal must stay below it; else above.</param>
-public sealed record LimitLine(double From, double To, double Value, bool IsUpper);
-
 /// <summary>Checks requirements against a run.</summary>
 /// <param name="measures">The measures that requirements may speak of, by id.</param>
 public sealed class RequirementCheck(
@@ -111,115 +69,91 @@ public sealed class RequirementCheck(
         if (to <= from)
             throw new LanguageException("window", "The window ends before it begins.", default);
         var place = prepared.Compiled!.Plan.Representative[variable.Index];
-        var curve = new Curve(trace.Times, Values(variable)).Window(from, to);
         var open = new Verdict(id, r.Name, VerdictKind.Open, null, null, limit, "", null, "The run holds no values in the window.")
         {
             Variable = place,
         };
-        if (curve.Values.Length == 0 || (trace.Rows > 0 && trace.Times[^1] < to - 1e-9 * (end - start) && to <= end))
+        if (trace.Rows == 0)
             return open;
-        var goal = r.Kind is RequirementKind.UpperLimit or RequirementKind.LowerLimit ? 0 : Goal(r, curve, to);
         if (!RecordedSignal.Has(prepared, trace, variable))
             return open with { Explanation = "The run did not keep this signal." };
-        // A comparison with what is not a number would say "missed" of a value that nobody knows.
-        if (!double.IsFinite(goal) || !curve.Values.All(double.IsFinite))
-            return open with { Explanation = "The run has gaps in the window: values are missing." };
+        var whole = new Curve(trace.Times, Values(variable));
         var unit =
             r.Kind == RequirementKind.Overshoot ? "%"
             : isTime ? "s"
             : show.Symbol == "1" ? ""
             : show.Symbol;
+        var band = r.Band is { Length: > 0 } w ? Number(w, Unit.Parse("%"), Unit.One, "band") : 0.02;
+        var isLimit = r.Kind is RequirementKind.UpperLimit or RequirementKind.LowerLimit;
+        var reference = !isLimit && r.Reference is { Length: > 0 } name ? new Curve(trace.Times, Values(Signal(name))) : null;
+        var steps =
+            reference is not null && string.IsNullOrEmpty(r.From) && string.IsNullOrEmpty(r.To) ? StepWindow.Of(reference, whole, end) : [];
+        if (steps.Count == 0)
+            return Judged(whole.Window(from, to), reference?.Window(start, to), from, to, to < end);
+        List<Verdict> all =
+        [
+            .. steps.Select(s =>
+                Judged(whole.Rows(s.First, s.Last), reference!.Rows(s.First, s.Last), s.From, s.To, s.IsCut) with
+                {
+                    At = s.From,
+                }
+            ),
+        ];
+        var worst = Occasions.Worst(all, v => v.Kind, v => v.Margin);
+        return worst with
+        {
+            At = null,
+            Explanation = $"{Occasions.Told([.. all.Select(v => (v.At!.Value, v.Kind))], worst.At!.Value)}: {worst.Explanation}",
+            Lines = [.. all.SelectMany(v => v.Lines)],
+            Occasions = all.Count == 1 ? [] : [.. all.Take(Occasions.Most)],
+        };
+
         double Shown(double difference) => difference * (coherent ?? show).Factor / show.Factor;
         double ShownValue(double value) => (coherent ?? DefaultUnit(dimension)).ConvertTo(show, value);
-        Verdict Decide(double margin, double actual, double at, string text, params LimitLine[] lines) =>
-            new(id, r.Name, margin >= 0 ? VerdictKind.Met : VerdictKind.Missed, margin, actual, limit, unit, at, text)
+
+        Verdict Judged(Curve curve, Curve? set, double from, double to, bool isCut)
+        {
+            var isShort = trace.Times[^1] < to - 1e-9 * (end - start) && to <= end;
+            // What a limit has been passed by stays so, whatever else comes.
+            if (curve.Values.Length == 0 || isShort && !isLimit)
+                return open;
+            var goal = isLimit ? 0 : set?.Values.LastOrDefault(double.NaN) ?? curve.Values[^1];
+            // A comparison with what is not a number would say "missed" of a value that nobody knows.
+            if (!double.IsFinite(goal) || !curve.Values.All(double.IsFinite))
+                return open with { Explanation = "The run has gaps in the window: values are missing." };
+            var window = new ResponseWindow(curve, goal, from, to, Math.Min(to, end), isCut);
+            var found = r.Kind switch
+            {
+                RequirementKind.UpperLimit => window.Upper(limit),
+                RequirementKind.LowerLimit => window.Lower(limit),
+                RequirementKind.SteadyStateError => window.SteadyStateError(limit),
+                RequirementKind.Overshoot => window.Overshoot(limit),
+                RequirementKind.RiseTime => window.RiseTime(limit),
+                _ => window.SettlingTime(limit, band),
+            };
+            LimitLine[] lines = [.. found.Lines.Select(l => l with { Signal = prepared.Model.Variables[place].Name })];
+            if (found.Margin is not { } margin || isShort && margin >= 0)
+                return open with { Explanation = isShort ? open.Explanation : found.Text, Lines = lines };
+            var isSignal = unit != "%" && !isTime;
+            return new(
+                id,
+                r.Name,
+                margin >= 0 ? VerdictKind.Met : VerdictKind.Missed,
+                isSignal ? Shown(margin) : margin,
+                isLimit ? ShownValue(found.Actual)
+                    : isSignal ? Shown(found.Actual)
+                    : found.Actual,
+                isLimit ? ShownValue(limit)
+                    : isSignal ? Shown(limit)
+                    : limit,
+                unit,
+                found.At,
+                found.Text
+            )
             {
                 Lines = lines,
                 Variable = place,
             };
-
-        switch (r.Kind)
-        {
-            case RequirementKind.UpperLimit:
-                var (when, high) = curve.Maximum();
-                return Decide(
-                    Shown(limit - high),
-                    ShownValue(high),
-                    when,
-                    "highest value in the window",
-                    new LimitLine(from, Math.Min(to, end), limit, true)
-                ) with
-                {
-                    Limit = ShownValue(limit),
-                };
-            case RequirementKind.LowerLimit:
-                (when, var low) = curve.Minimum();
-                return Decide(
-                    Shown(low - limit),
-                    ShownValue(low),
-                    when,
-                    "lowest value in the window",
-                    new LimitLine(from, Math.Min(to, end), limit, false)
-                ) with
-                {
-                    Limit = ShownValue(limit),
-                };
-            case RequirementKind.SteadyStateError:
-                var error = Math.Abs(curve.Values[^1] - goal);
-                return Decide(
-                    Shown(limit - error),
-                    Shown(error),
-                    curve.Times[^1],
-                    "distance from the set-point at the end of the window",
-                    new LimitLine(from, Math.Min(to, end), goal + limit, true),
-                    new LimitLine(from, Math.Min(to, end), goal - limit, false)
-                ) with
-                {
-                    Limit = Shown(limit),
-                };
-        }
-
-        var initial = curve.Values[0];
-        var size = goal - initial;
-        if (Math.Abs(size) < 1e-12 * Math.Max(1, Math.Abs(goal)))
-            return open with { Explanation = "There is no step in the window: the signal starts at its goal." };
-        switch (r.Kind)
-        {
-            case RequirementKind.Overshoot:
-                var (at, peak) = size > 0 ? curve.Maximum() : curve.Minimum();
-                var over = Math.Max(0, 100 * (peak - goal) / size);
-                return Decide(
-                    limit - over,
-                    over,
-                    at,
-                    "highest point beyond the goal",
-                    new LimitLine(from, Math.Min(to, end), goal + size * limit / 100, size > 0)
-                );
-            case RequirementKind.RiseTime:
-                var begins = curve.FirstCrossing(initial + 0.1 * size, from);
-                var arrives = double.IsNaN(begins) ? double.NaN : curve.FirstCrossing(initial + 0.9 * size, begins);
-                if (double.IsNaN(arrives))
-                    return Decide(limit - (to - from), to - from, curve.Times[^1], "does not reach 90 % of the step in the window");
-                return Decide(limit - (arrives - begins), arrives - begins, arrives, "from 10 % to 90 % of the step");
-            default:
-                var band = r.Band is { Length: > 0 } w ? Number(w, Unit.Parse("%"), Unit.One, "band") : 0.02;
-                var settled = curve.EntersBand(goal, band * Math.Abs(size));
-                // Until the limit it may be anywhere.
-                var (since, until) = (Math.Min(from + limit, Math.Min(to, end)), Math.Min(to, end));
-                LimitLine[] lines =
-                [
-                    new LimitLine(since, until, goal + band * Math.Abs(size), true),
-                    new LimitLine(since, until, goal - band * Math.Abs(size), false),
-                ];
-                if (double.IsNaN(settled))
-                    return Decide(Math.Min(limit - (to - from), -1e-9), to - from, curve.Times[^1], "does not settle in the window", lines);
-                return Decide(
-                    limit - (settled - from),
-                    settled - from,
-                    settled,
-                    $"stays within {100 * band:G3} % of the step from then on",
-                    lines
-                );
         }
     }
 
@@ -273,6 +207,7 @@ public sealed class RequirementCheck(
             )
             {
                 At = o.At,
+                Lines = o.Lines,
                 Variable = variable is null ? -1 : prepared.Compiled!.Plan.Representative[variable.Index],
             };
         }
@@ -306,16 +241,6 @@ public sealed class RequirementCheck(
             Decides = result.Instant,
             Explanation = measure.Name,
         };
-    }
-
-    /// <summary>What a response should reach: the reference at the end of the window, or the signal's own last value.</summary>
-    double Goal(RequirementNode r, Curve curve, double to)
-    {
-        if (r.Reference is not { Length: > 0 } name)
-            return curve.Values[^1];
-        var variable = Signal(name);
-        var reference = new Curve(trace.Times, Values(variable)).Window(start, to);
-        return reference.Values.Length > 0 ? reference.Values[^1] : double.NaN;
     }
 
     FlatVariable Signal(string name) =>

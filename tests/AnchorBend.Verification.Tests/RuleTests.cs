@@ -15,11 +15,11 @@ public class RuleTests
         "Real x(start = 0, fixed = true, unit = \"m\"); Boolean on; discrete Integer n(start = 0, fixed = true); "
         + "equation der(x) = 1; on = sin(2 * 3.141592653589793 * time / 4) > 0; when on then n = pre(n) + 1; end when;";
 
-    static Verdict Check(string rule, double end = 10, string text = Signals)
+    static Verdict Check(string rule, double end = 10, string text = Signals, double reached = double.NaN)
     {
         var prepared = TextModel.Prepare(text);
         var parameters = new ParameterSet(prepared.Model);
-        var result = TextModel.Run(prepared, new RunOptions { End = end, OutputInterval = 0.01 });
+        var result = TextModel.Run(prepared, new RunOptions { End = double.IsNaN(reached) ? end : reached, OutputInterval = 0.01 });
         var node = new RequirementNode
         {
             Name = "r",
@@ -68,6 +68,48 @@ public class RuleTests
     [InlineData("after x > 40, always x > 3")]
     [InlineData("whenever x > 40 then x > 3")]
     public void What_the_run_does_not_show_stays_open(string rule) => Assert.Equal(VerdictKind.Open, Check(rule).Kind);
+
+    [Theory]
+    [InlineData("always x < 12", VerdictKind.Open)]
+    [InlineData("always x < 3", VerdictKind.Missed)]
+    [InlineData("eventually x > 12", VerdictKind.Open)]
+    [InlineData("eventually x > 2", VerdictKind.Met)]
+    [InlineData("never x > 12", VerdictKind.Open)]
+    [InlineData("x < 12 until x > 11", VerdictKind.Open)]
+    [InlineData("x < 3 until x > 11", VerdictKind.Missed)]
+    [InlineData("x < 5 until x > 3", VerdictKind.Met)]
+    [InlineData("x < 12 for at least 3 s", VerdictKind.Met)]
+    [InlineData("within 2 s x > 3", VerdictKind.Missed)]
+    [InlineData("whenever on then x < 20", VerdictKind.Open)]
+    [InlineData("whenever on then x < 3", VerdictKind.Missed)]
+    public void A_run_that_was_to_go_on_decides_only_what_the_rest_cannot_change(string rule, VerdictKind kind) =>
+        // The rest of the run from 5 to 10 s is not there.
+        Assert.Equal(kind, Check(rule, reached: 5).Kind);
+
+    [Theory]
+    [InlineData("always x < 12 m", "0–10 s x < 12")]
+    [InlineData("never x > 12", "0–10 s x < 12")]
+    [InlineData("x < 12 for at least 3 s", "0–3 s x < 12")]
+    [InlineData("within 4 s x > 2", "0–4 s x > 2 once")]
+    [InlineData("within 4 s always x > 2", "4–10 s x > 2")]
+    [InlineData("always (x < 12 and x > -1)", "0–10 s x < 12; 0–10 s x > -1")]
+    [InlineData("always (x < 12 or x > 14)", "")]
+    [InlineData("always not (x < -1 or x > 14)", "0–10 s x > -1; 0–10 s x < 14")]
+    [InlineData("x < 5 until x > 4", "0–4 s x < 5; 0–10 s x > 4 once")]
+    [InlineData("after x > 4, always x > 3.5", "4–10 s x > 3.5")]
+    [InlineData("whenever on then within 2 s x > 5", "0–2 s x > 5 once; 4–6 s x > 5 once; 8–10 s x > 5 once")]
+    [InlineData("always x < 2 * x + 1", "")]
+    public void What_a_rule_wants_of_a_signal_can_be_drawn(string rule, string drawn) =>
+        Assert.Equal(
+            drawn.Split("; ", StringSplitOptions.RemoveEmptyEntries).Order(),
+            Check(rule)
+                .Lines.Select(l =>
+                    FormattableString.Invariant(
+                        $"{l.From:0.###}–{l.To:0.###} s {l.Signal} {(l.IsUpper ? "<" : ">")} {l.Value:0.###}{(l.IsOnce ? " once" : "")}"
+                    )
+                )
+                .Order()
+        );
 
     [Fact]
     public void Every_occasion_has_an_outcome_of_its_own()

@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Simulation;
+using AnchorBend.Verification;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Runs;
@@ -33,8 +34,22 @@ public sealed class PlayTests : IDisposable
             }.AsModel() with
             {
                 Settings = new RunSettings { End = "20 s", Live = false },
+                Requirements = new()
+                {
+                    ["low"] = Demand("Stays below the rim", "always level < 30"),
+                    ["soon"] = Demand("Is at two in time", "within 3 s level > 2"),
+                    ["calm"] = Demand("Stays below the mark", "always level < 4"),
+                },
             }
         );
+
+    static RequirementNode Demand(string name, string rule) =>
+        new()
+        {
+            Name = name,
+            Signal = "",
+            Rule = rule,
+        };
 
     public void Dispose()
     {
@@ -85,6 +100,22 @@ public sealed class PlayTests : IDisposable
         await job.Finished;
         Assert.Equal((20.0, null), (job.Result!.Trace.Times[^1], job.Result.Failure));
         Assert.Throws<DocumentException>(() => player.Pause());
+    }
+
+    [Fact]
+    public async Task Requirements_are_judged_on_the_way_as_far_as_the_rest_cannot_change_them()
+    {
+        var (job, player) = Play();
+        VerdictKind[] Kinds() => [.. RunView.Of(job, player).Verdicts.Select(v => v.Kind)];
+        player.Go(new PauseAt { Time = 1 }, null);
+        await Paused(job);
+        Assert.Equal([VerdictKind.Open, VerdictKind.Open, VerdictKind.Open], Kinds());
+        player.Go(new PauseAt { Time = 5 }, null);
+        await Paused(job);
+        Assert.Equal([VerdictKind.Open, VerdictKind.Met, VerdictKind.Missed], Kinds());
+        player.Go(new PauseAt(), null);
+        await job.Finished;
+        Assert.Equal([VerdictKind.Met, VerdictKind.Met, VerdictKind.Missed], Kinds());
     }
 
     [Fact]

@@ -37,6 +37,10 @@ public sealed class PreparedModel
 
     public FlatVariable? Find(SignalReference signal) => Map.NameOf(signal) is { } name ? Model.Find(name) : null;
 
+    /// <summary>The name of the variable that a run records for one: all that equal each other share it.</summary>
+    public string RecordedName(int variable) =>
+        Model.Variables[Compiled is { } c && variable < c.Plan.Representative.Length ? c.Plan.Representative[variable] : variable].Name;
+
     /// <summary>The variables that a part declares itself, by its path in the flat model; of the model itself for the empty path.</summary>
     public IEnumerable<FlatVariable> OwnedBy(string owner) => owned.Value[owner].Select(i => Model.Variables[i]);
 

@@ -30,7 +30,12 @@ readonly record struct Decision(double At, double Margin, int Variable);
 sealed class Margins(PreparedModel prepared, RecordedTerms recorded, MeasureScope scope, Func<string, double> seconds)
 {
     readonly Dictionary<Rule, Bounds> known = new(ReferenceEqualityComparer.Instance);
-    readonly Dictionary<State, Term> terms = new(ReferenceEqualityComparer.Instance);
+
+    /// <summary>What stands between the words of the rule.</summary>
+    public StateTerms States { get; } = new(prepared, recorded, scope);
+
+    /// <summary>Whether the run was to go on behind what is recorded.</summary>
+    public bool IsCut { get; init; }
 
     Interval Run => recorded.Recorded;
 
@@ -49,7 +54,7 @@ sealed class Margins(PreparedModel prepared, RecordedTerms recorded, MeasureScop
         foreach (var state in RuleParser.StatesOf(rule))
             try
             {
-                TermOf(state);
+                States.Of(state);
             }
             catch (MeasureException)
             {
@@ -66,7 +71,7 @@ sealed class Margins(PreparedModel prepared, RecordedTerms recorded, MeasureScop
         switch (rule)
         {
             case State s:
-                var line = OfTerm(TermOf(s));
+                var line = States.Margin(s);
                 return new Bounds(line, line);
             case Not n:
                 var of = Of(n.Of);
@@ -86,10 +91,12 @@ sealed class Margins(PreparedModel prepared, RecordedTerms recorded, MeasureScop
             case Until u:
                 (first, second) = (Of(u.First), Of(u.Second));
                 var (low, high) = (first.Low.HoldsUntil(second.Low), first.High.HoldsUntil(second.High));
-                if (u.Within is not { } within)
+                if (u.Within is null && !IsCut)
                     return new Bounds(low, high);
                 // What still holds at the end of the run may go on until the other comes.
                 var open = Ahead(first.High.Negated(), null, -1).Negated();
+                if (u.Within is not { } within)
+                    return new Bounds(low, Broken.Largest(high, open));
                 return new Bounds(
                     Broken.Least(low, Ahead(second.Low, within, -1)),
                     Broken.Least(Broken.Largest(high, open), Ahead(second.High, within, 1))
@@ -107,93 +114,20 @@ sealed class Margins(PreparedModel prepared, RecordedTerms recorded, MeasureScop
     Broken Ahead(Broken line, string? time, int beyond)
     {
         if (time is null)
-            return line.LargestAhead(double.PositiveInfinity);
+        {
+            if (!IsCut)
+                return line.LargestAhead(double.PositiveInfinity);
+            var all = line.Until(Math.BitIncrement(line.End), beyond * double.PositiveInfinity).LargestAhead(double.PositiveInfinity);
+            return new Broken([
+                .. all.Pieces.Where(p => p.From < line.End || p.From == p.To).Select(p => p with { To = Math.Min(p.To, line.End) }),
+            ]);
+        }
+
         var ahead = seconds(time);
         if (!(ahead >= 0))
             throw new LanguageException("rule", $"'{time}' is no length of time.", default);
         return line.Until(line.End + ahead, beyond * double.PositiveInfinity).LargestAhead(ahead);
     }
-
-    Term TermOf(State state)
-    {
-        if (terms.TryGetValue(state, out var known))
-            return known;
-        var expression = Parser.ParseMeasure(RuleParser.Plain(state.Text));
-        var bound = new Binder(scope, withoutEvents: true).Bind(expression);
-        if (bound.Type != ScalarType.Boolean)
-            throw new LanguageException(
-                "argument",
-                $"'{state.Text}' is a value; a condition is needed here.",
-                expression.At,
-                "Compare it, such as depth > 12 m."
-            );
-        var term = bound.ScalarTerm(expression.At);
-        foreach (var element in bound.Elements)
-            scope.DimensionOf(element, expression.At);
-        return terms[state] = term;
-    }
-
-    Broken OfTerm(Term term)
-    {
-        switch (term)
-        {
-            case ConstantTerm c:
-                return Broken.Constant(Run.From, Run.To, c.Value != 0 ? double.PositiveInfinity : double.NegativeInfinity);
-            case OperationTerm { Kind: Operator.Not } o:
-                return OfTerm(o.Left).Negated();
-            case OperationTerm { Kind: Operator.And } o:
-                return Broken.Least(OfTerm(o.Left), OfTerm(o.Right));
-            case OperationTerm { Kind: Operator.Or } o:
-                return Broken.Largest(OfTerm(o.Left), OfTerm(o.Right));
-            case RelationTerm r:
-                return Compared(r.Kind, r.Left, r.Right);
-            case OperationTerm { Kind: >= Operator.Less and <= Operator.NotEqual } o:
-                return Compared(o.Kind, o.Left, o.Right);
-            default:
-                return Truth(recorded.Curve(term), v => v != 0);
-        }
-    }
-
-    static Broken Truth(Curve curve, Func<double, bool> holds) =>
-        Broken.Held(curve.Times, Array.ConvertAll(curve.Values, v => holds(v) ? double.PositiveInfinity : double.NegativeInfinity));
-
-    Broken Compared(Operator kind, Term left, Term right)
-    {
-        var (a, b) = (recorded.Curve(left), recorded.Curve(right));
-        var difference = new double[a.Values.Length];
-        for (var i = 0; i < difference.Length; i++)
-            difference[i] = a.Values[i] - b.Values[i];
-        if (Array.Exists(difference, double.IsNaN))
-            throw new MeasureException("The run has gaps in a signal of this rule: values are missing.");
-        // What must be larger and is equal does not hold: it misses by less than any number.
-        if (kind is Operator.Greater or Operator.Less)
-            for (var i = 0; i < difference.Length; i++)
-                if (difference[i] == 0)
-                    difference[i] = kind == Operator.Greater ? -double.Epsilon : double.Epsilon;
-        var line = Broken.Through(a.Times, difference);
-        switch (kind)
-        {
-            case Operator.Equal or Operator.NotEqual:
-                var equal =
-                    IsDiscrete(left) && IsDiscrete(right)
-                        ? Truth(new Curve(a.Times, difference), d => d == 0)
-                        : Broken.Least(line, line.Negated());
-                return kind == Operator.Equal ? equal : equal.Negated();
-            case Operator.Greater or Operator.GreaterOrEqual:
-                return line;
-            default:
-                return line.Negated();
-        }
-    }
-
-    /// <summary>Whether a term has whole values, which are alike or not, and nothing between.</summary>
-    bool IsDiscrete(Term term) =>
-        term switch
-        {
-            ConstantTerm c => c.Value == Math.Round(c.Value),
-            VariableTerm v => v.Index < prepared.Model.Variables.Count && prepared.Model.Variables[v.Index].Type != ScalarType.Real,
-            _ => false,
-        };
 
     /// <summary>What decides the margin that a rule has at an instant, of what the run tells.</summary>
     /// <param name="isHigh">Whether the upper bound is meant.</param>
@@ -204,7 +138,7 @@ sealed class Margins(PreparedModel prepared, RecordedTerms recorded, MeasureScop
         switch (rule)
         {
             case State s:
-                return new Decision(at, line.At(at), VariableOf(TermOf(s)));
+                return new Decision(at, line.At(at), States.VariableOf(s));
             case Not n:
                 return Decides(n.Of, at, !isHigh) is var d ? d with { Margin = -d.Margin } : default;
             case Both b:
@@ -261,42 +195,5 @@ sealed class Margins(PreparedModel prepared, RecordedTerms recorded, MeasureScop
         var inner = Decides(of, where, isHigh);
         // At a jump the other side may count.
         return inner with { Margin = sign > 0 ? Math.Max(inner.Margin, line.At(where)) : Math.Min(inner.Margin, line.At(where)) };
-    }
-
-    int VariableOf(Term term) =>
-        term switch
-        {
-            RelationTerm r => SideOf(r.Left, r.Right),
-            OperationTerm { Kind: >= Operator.Less and <= Operator.NotEqual } o => SideOf(o.Left, o.Right),
-            OperationTerm { Kind: Operator.Not or Operator.And or Operator.Or } o => Math.Max(
-                VariableOf(o.Left),
-                VariableOf(o.Operands[^1])
-            ),
-            _ => -1,
-        };
-
-    /// <summary>The variable whose unit a comparison is read in: one that is a side itself, or that a side of the same kind is made
-    /// of.</summary>
-    int SideOf(Term left, Term right)
-    {
-        var sides = (Term[])[left, right];
-        var known = prepared.Model.Variables.Count;
-        if (sides.OfType<VariableTerm>().FirstOrDefault(v => v.Index < known && !IsTime(v)) is { } side)
-            return side.Index;
-        var kind = scope.DimensionOf(left, default) ?? scope.DimensionOf(right, default);
-        foreach (var term in sides.SelectMany(Inner))
-            if (term is VariableTerm v && v.Index < known && !IsTime(v) && kind is not null && scope.DimensionOf(v, default) == kind)
-                return v.Index;
-        return -1;
-    }
-
-    static bool IsTime(VariableTerm term) => term.Index == FlatModel.TimeIndex;
-
-    static List<Term> Inner(Term term)
-    {
-        List<Term> found = [term];
-        foreach (var operand in term.Operands)
-            found.AddRange(Inner(operand));
-        return found;
     }
 }

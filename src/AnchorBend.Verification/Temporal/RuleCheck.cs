@@ -1,4 +1,3 @@
-using System.Globalization;
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Language;
 using AnchorBend.Language.Rules;
@@ -14,9 +13,6 @@ namespace AnchorBend.Verification.Temporal;
 /// <param name="end">Its end as it was wanted, s.</param>
 public sealed class RuleCheck(PreparedModel prepared, double[] parameters, Trace trace, double start, double end)
 {
-    /// <summary>Occasions that are told one by one.</summary>
-    const int MostOccasions = 200;
-
     readonly RecordedTerms recorded = new(prepared, parameters, trace);
 
     /// <param name="seconds">The value of a time as typed.</param>
@@ -29,7 +25,12 @@ public sealed class RuleCheck(PreparedModel prepared, double[] parameters, Trace
             return Open(start, "The run holds nothing yet.");
         recorded.Forget();
         var scope = new MeasureScope(prepared, parameters, recorded, new Interval(start, end));
-        return new Asked(new Margins(prepared, recorded, scope, seconds), seconds).Of(rule, recorded.Recorded.From);
+        var margins = new Margins(prepared, recorded, scope, seconds)
+        {
+            // A run that failed, or still goes on, may have come to anything behind its last row.
+            IsCut = recorded.Recorded.To < end - 1e-9 * (end - start),
+        };
+        return new Asked(margins, seconds, end).Of(rule, recorded.Recorded.From);
     }
 
     /// <summary>What is wrong with a rule whatever a run shows; null where nothing is.</summary>
@@ -52,7 +53,7 @@ public sealed class RuleCheck(PreparedModel prepared, double[] parameters, Trace
 
     static RuleOutcome Open(double at, string why) => new(at, VerdictKind.Open, null, null, -1, null, why);
 
-    sealed class Asked(Margins margins, Func<string, double> seconds)
+    sealed class Asked(Margins margins, Func<string, double> seconds, double end)
     {
         public RuleOutcome Of(Rule rule, double at) =>
             rule switch
@@ -75,17 +76,17 @@ public sealed class RuleCheck(PreparedModel prepared, double[] parameters, Trace
             List<RuleOutcome> all = [.. Stretches(rule.Event, at).Select(t => Of(rule.Then, t))];
             if (all.Count == 0)
                 return Open(at, $"It never came to {Words(rule.Event)}.");
-            var worst = all.Where(o => o.Kind == VerdictKind.Missed).MinBy(o => o.Margin ?? -o.Late ?? double.NegativeInfinity)
-                ?? all.Find(o => o.Kind == VerdictKind.Open)
-                ?? all.MinBy(o => o.Margin ?? -o.Late ?? double.PositiveInfinity)!;
-            if (worst.Kind == VerdictKind.Met && MayComeAgain(rule.Event))
+            var worst = Occasions.Worst(all, o => o.Kind, o => o.Margin ?? -o.Late);
+            if (worst.Kind == VerdictKind.Met && (margins.IsCut || MayComeAgain(rule.Event)))
                 worst = Open(at, "The run ends before it is decided whether it came once more.");
-            var missed = all.Count(o => o.Kind == VerdictKind.Missed);
-            var told =
-                all.Count == 1
-                    ? $"once, at {N(all[0].At)} s"
-                    : $"{all.Count} times, {(missed > 0 ? $"missed {missed}, " : "")}worst at {N(worst.At)} s";
-            return worst with { At = at, Explanation = $"{told}: {worst.Explanation}", Occasions = [.. all.Take(MostOccasions)] };
+            var told = Occasions.Told([.. all.Select(o => (o.At, o.Kind))], worst.At);
+            return worst with
+            {
+                At = at,
+                Explanation = $"{told}: {worst.Explanation}",
+                Occasions = [.. all.Take(Occasions.Most)],
+                Lines = [.. all.SelectMany(o => o.Lines).Distinct()],
+            };
         }
 
         /// <summary>Whether the run ends in something that may become an occasion.</summary>
@@ -103,8 +104,9 @@ public sealed class RuleCheck(PreparedModel prepared, double[] parameters, Trace
             double low = bounds.Low.At(at),
                 high = bounds.High.At(at);
             var late = Late(rule, at);
+            var lines = new Regions(margins, seconds, end).Of(rule, at);
             if (high >= 0 && low < 0)
-                return Open(at, "The run ends before it is decided.") with { Late = late };
+                return Open(at, "The run ends before it is decided.") with { Late = late, Lines = lines };
             var isMissed = high < 0;
             var decision = margins.Decides(rule, at, isMissed);
             var margin = isMissed ? high : low;
@@ -118,7 +120,10 @@ public sealed class RuleCheck(PreparedModel prepared, double[] parameters, Trace
                 decision.Variable,
                 late,
                 Told(rule, isMissed, late)
-            );
+            )
+            {
+                Lines = lines,
+            };
         }
 
         /// <summary>By how much a limit of time was missed: from its end to the first instant at which the rest holds.</summary>
@@ -136,14 +141,14 @@ public sealed class RuleCheck(PreparedModel prepared, double[] parameters, Trace
             (rule, late) switch
             {
                 (Eventually { Within: not null }, null) => "not reached in the run",
-                (Eventually { Within: not null }, { } by) => by > 0 ? $"{N(by)} s late" : $"{N(-by)} s before its time is over",
+                (Eventually { Within: not null }, { } by) => by > 0
+                    ? $"{Occasions.Number(by)} s late"
+                    : $"{Occasions.Number(-by)} s before its time is over",
                 (Eventually, _) => isMissed ? "not reached in the run" : "reached",
                 (Always { For: null }, _) => isMissed ? "not kept" : "least margin",
                 (Always, _) => isMissed ? "not held for long enough" : "held",
                 (Until, _) => isMissed ? "not held until then" : "held until then",
                 _ => isMissed ? "does not hold" : "holds",
             };
-
-        static string N(double value) => value.ToString("G4", CultureInfo.InvariantCulture);
     }
 }

@@ -19,4 +19,7 @@ public sealed record RuleOutcome(
 {
     /// <summary>For "whenever": each time that it happened, with what came of it.</summary>
     public IReadOnlyList<RuleOutcome> Occasions { get; init; } = [];
+
+    /// <summary>Where the rule wants signals to be.</summary>
+    public IReadOnlyList<LimitLine> Lines { get; init; } = [];
 }

@@ -26,7 +26,8 @@ public sealed record CaseVerdict(Verdict Verdict, bool Applies, bool IsNarrow, s
 }
 
 /// <summary>The course of a signal for drawing, in the unit that it is read in.</summary>
-public sealed record DrawnCourse(string Label, string Unit, Line Line);
+/// <param name="Signal">The variable that the run recorded for it, as limits name it.</param>
+public sealed record DrawnCourse(string Label, string Unit, Line Line, string Signal = "");
 
 /// <summary>Where a course left its tube first, in its unit.</summary>
 public sealed record CourseExit(double At, double Actual, double Lower, double Upper);

@@ -33,7 +33,8 @@ static class RequirementCourses
                 new DrawnCourse(
                     requirement.Rule is null ? LabelOf(ready, variable) : name,
                     unit.Symbol == "1" ? "" : unit.Symbol,
-                    DrawnLine.Of(trace.Times, [.. values.Select(v => coherent.ConvertTo(unit, v))])
+                    DrawnLine.Of(trace.Times, [.. values.Select(v => coherent.ConvertTo(unit, v))]),
+                    ready.RecordedName(variable.Index)
                 )
             );
         }
@@ -52,13 +53,30 @@ static class RequirementCourses
         return (coherent, variable.DisplayUnit is { Length: > 0 } d && Unit.TryParse(d, out var shown, out _) ? shown : coherent);
     }
 
-    /// <summary>The limit lines of a verdict in the unit that its signal is read in.</summary>
+    /// <summary>The limit lines of a verdict in the units that the courses of their signals are drawn in.</summary>
     public static Verdict InShownUnit(Verdict verdict, RequirementNode requirement, PreparedModel ready)
     {
-        if (verdict.Lines.Count == 0 || ready.Find(requirement.Signal) is not { } variable)
+        if (verdict.Lines.Count == 0)
             return verdict;
-        var (coherent, unit) = Units(variable);
-        return verdict with { Lines = [.. verdict.Lines.Select(l => l with { Value = coherent.ConvertTo(unit, l.Value) })] };
+        var drawn = Named(requirement).Select(ready.Find).OfType<FlatVariable>().ToLookup(v => ready.RecordedName(v.Index));
+        return Shown(verdict);
+
+        Verdict Shown(Verdict of) =>
+            of with
+            {
+                Occasions = [.. of.Occasions.Select(Shown)],
+                Lines =
+                [
+                    .. of.Lines.Select(l =>
+                        drawn[l.Signal].FirstOrDefault() is { } variable && Units(variable) is var (coherent, unit)
+                            ? l with
+                            {
+                                Value = coherent.ConvertTo(unit, l.Value),
+                            }
+                            : l
+                    ),
+                ],
+            };
     }
 
     static IEnumerable<string> Named(RequirementNode requirement)

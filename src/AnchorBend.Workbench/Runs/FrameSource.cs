@@ -1,5 +1,6 @@
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Simulation.Recording;
+using AnchorBend.Verification;
 
 namespace AnchorBend.Workbench.Runs;
 
@@ -11,6 +12,16 @@ sealed class FrameSource(RunJob job, RunWatchRequest request)
 
     readonly PartPath level = PartPath.TryParse(request.Level, out var path) ? path : PartPath.Root;
     double after = request.After;
+
+    IReadOnlyList<Verdict> told = [];
+
+    IReadOnlyList<Verdict>? Changed()
+    {
+        var now = job.Verdicts;
+        if (ReferenceEquals(now, told))
+            return null;
+        return told = now;
+    }
 
     /// <summary>Whether nothing has been told yet.</summary>
     public bool IsNew { get; private set; } = true;
@@ -44,6 +55,9 @@ sealed class FrameSource(RunJob job, RunWatchRequest request)
             results?.Values(time, level) ?? [],
             results?.Readings(request.Readings ?? [], time) ?? [],
             alerts
-        );
+        )
+        {
+            Verdicts = Changed(),
+        };
     }
 }

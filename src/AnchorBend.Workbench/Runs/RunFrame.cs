@@ -1,3 +1,5 @@
+using AnchorBend.Verification;
+
 namespace AnchorBend.Workbench.Runs;
 
 /// <summary>New points of one signal, in the unit that the model computes in.</summary>
@@ -20,7 +22,11 @@ public sealed record RunFrame(
     IReadOnlyDictionary<string, double> Values,
     IReadOnlyDictionary<string, double> Readings,
     IReadOnlyList<RaisedAlert> Alerts
-);
+)
+{
+    /// <summary>The verdicts so far; null where they are those of the frame before.</summary>
+    public IReadOnlyList<Verdict>? Verdicts { get; init; }
+}
 
 /// <summary>What a window wants to be told of a run.</summary>
 /// <param name="Level">The level whose values it shows, by ids.</param>

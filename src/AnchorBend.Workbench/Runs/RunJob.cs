@@ -22,11 +22,15 @@ public enum RunStage
 /// <summary>One run: waiting, under way or finished, with its traces and verdicts.</summary>
 public sealed class RunJob(string modelId, long revision, PreparedModel prepared, ModelDocument document, RunOptions options) : IDisposable
 {
+    /// <summary>Between two judgements of a run that goes on, ms.</summary>
+    const long LeastBetween = 250;
+
     readonly CancellationTokenSource cancellation = new();
     readonly TaskCompletionSource finished = new(TaskCreationOptions.RunContinuationsAsynchronously);
     readonly Lock own = new();
     RunSession? session;
     Trace? kept;
+    long judgesNext = Environment.TickCount64 + LeastBetween;
     bool isDisposed;
 
     public string Id { get; init; } = Guid.NewGuid().ToString("N")[..12];
@@ -134,6 +138,7 @@ public sealed class RunJob(string modelId, long revision, PreparedModel prepared
             {
                 lane.Checkpoint();
                 Reached = time;
+                Judge(running, mustBe: false);
                 if (Environment.TickCount64 - reported < 100)
                     return;
                 reported = Environment.TickCount64;
@@ -141,6 +146,19 @@ public sealed class RunJob(string modelId, long revision, PreparedModel prepared
             });
             End(running);
         });
+
+    /// <summary>Judges what there is so far, for a small part of the time that the run itself takes.</summary>
+    /// <param name="mustBe">Whether it is judged in any case, as the run stands.</param>
+    internal void Judge(RunSession running, bool mustBe)
+    {
+        if (document.Requirements.Count == 0 || Set is not null || !running.HasStarted)
+            return;
+        var begins = Environment.TickCount64;
+        if (!mustBe && begins < judgesNext)
+            return;
+        Verdicts = VerifiedRun.SoFar(running, document);
+        judgesNext = Environment.TickCount64 + Math.Max(LeastBetween, 20 * (Environment.TickCount64 - begins));
+    }
 
     /// <summary>The run is over: what it left is judged.</summary>
     internal void End(RunSession running)

@@ -357,6 +357,7 @@ public sealed class RunPlayer : IDisposable
                 Paused(why == PauseReason.Condition && session.StoppedBy is { } what ? what : why.ToString().ToLowerInvariant());
         }
 
+        job.Judge(session, mustBe: false);
         clock.Reached(session.Time);
         isOver = session.IsOver;
         if (Stopwatch.GetElapsedTime(lastFrame) >= FrameTime)
@@ -368,6 +369,7 @@ public sealed class RunPlayer : IDisposable
         goal = null;
         reason = why;
         session.RecordNow();
+        job.Judge(session, mustBe: true);
         job.State = RunStage.Paused;
         Frame(true);
     }

@@ -1,6 +1,7 @@
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Simulation;
+using AnchorBend.Simulation.Recording;
 using AnchorBend.Verification;
 
 namespace AnchorBend.Workbench.Runs;
@@ -27,9 +28,17 @@ public sealed record VerifiedRun(RunResult Result, IReadOnlyList<Verdict> Verdic
     /// <summary>What a session has left so far, with the verdicts on it.</summary>
     public static VerifiedRun Of(RunSession session, ModelDocument document)
     {
-        var (prepared, parameters, options) = (session.Prepared, session.Parameters, session.Options);
         var result = session.Result();
-        var check = new RequirementCheck(prepared, parameters, result.Trace, options.Start, options.End, document.Measures);
-        return new VerifiedRun(result, [.. document.Requirements.Select(r => check.Check(r.Key, r.Value))]);
+        return new VerifiedRun(result, Judged(session, result.Trace, document));
+    }
+
+    /// <summary>The verdicts on what a session has recorded; those that the rest of the run may still change are open.</summary>
+    public static IReadOnlyList<Verdict> SoFar(RunSession session, ModelDocument document) => Judged(session, session.Trace, document);
+
+    static IReadOnlyList<Verdict> Judged(RunSession session, Trace trace, ModelDocument document)
+    {
+        var (prepared, parameters, options) = (session.Prepared, session.Parameters, session.Options);
+        var check = new RequirementCheck(prepared, parameters, trace, options.Start, options.End, document.Measures);
+        return [.. document.Requirements.Select(r => check.Check(r.Key, r.Value))];
     }
 }

@@ -104,7 +104,17 @@ public sealed record ParameterView(double? Value, string? Unit, bool Shown, stri
 /// <summary>A signal: its names, unit and factor for showing.</summary>
 /// <param name="Reference">The signal by identity, from the root down.</param>
 /// <param name="Scale">Shown value = value · scale + shift.</param>
-public sealed record SignalView(string Reference, string Path, string Label, string Unit, double Scale, double Shift, bool IsBoolean);
+/// <param name="Recorded">The variable that runs record for it: signals that equal each other share it.</param>
+public sealed record SignalView(
+    string Reference,
+    string Path,
+    string Label,
+    string Unit,
+    double Scale,
+    double Shift,
+    bool IsBoolean,
+    string Recorded
+);
 
 /// <param name="Part">The part by its ids from the root down, where the finding is at one.</param>
 /// <param name="Level">The level the part stands on.</param>

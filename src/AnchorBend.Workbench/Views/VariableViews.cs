@@ -38,6 +38,7 @@ sealed class VariableViews(PreparedModel prepared, double[] values)
     public SignalView Signal(FlatVariable variable, string reference, SignalNode? node)
     {
         var coherent = CoherentUnit(variable);
+        var recorded = prepared.RecordedName(variable.Index);
         var label = node?.Name is { Length: > 0 } name ? name : variable.Name;
         if (
             variable.DisplayUnit is { } symbol
@@ -47,7 +48,7 @@ sealed class VariableViews(PreparedModel prepared, double[] values)
         )
         {
             var (scale, shift) = coherent.ConversionTo(display);
-            return new SignalView(reference, variable.Name, label, Unit.Pretty(symbol), scale, shift, false);
+            return new SignalView(reference, variable.Name, label, Unit.Pretty(symbol), scale, shift, false, recorded);
         }
 
         return new SignalView(
@@ -57,7 +58,8 @@ sealed class VariableViews(PreparedModel prepared, double[] values)
             coherent is null ? "" : Unit.Pretty(coherent.Symbol),
             1,
             0,
-            variable.Type == ScalarType.Boolean
+            variable.Type == ScalarType.Boolean,
+            recorded
         );
     }
 }

@@ -24,6 +24,8 @@ export interface Frame {
   values: Record<string, number>;
   readings: Record<string, number>;
   alerts: Schemas["RaisedAlert"][];
+  /** The verdicts so far; nothing where they are those of the frame before. */
+  verdicts?: Schemas["Verdict"][] | null;
 }
 
 export interface Told {

@@ -2646,6 +2646,8 @@ export interface components {
             label: string;
             unit: string;
             line: components["schemas"]["Line"];
+            /** @default  */
+            signal: string;
         };
         DrawnPointView: {
             /** Format: double */
@@ -3055,6 +3057,8 @@ export interface components {
             /** Format: double */
             value: number;
             isUpper: boolean;
+            isOnce?: boolean;
+            signal?: string;
         };
         Line: {
             times: number[];
@@ -4635,6 +4639,7 @@ export interface components {
             /** Format: double */
             shift: number;
             isBoolean: boolean;
+            recorded: string;
         };
         SignalsRequest: {
             signals: null | string[];

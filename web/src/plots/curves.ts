@@ -28,6 +28,8 @@ export interface Rule {
   color: string;
   /** The side that is not allowed, for limits. */
   beyond?: "above" | "below";
+  /** Whether it need only be reached once on the way. */
+  once?: boolean;
 }
 
 /** The range of curves within a stretch, with a little air. */

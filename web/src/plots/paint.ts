@@ -194,7 +194,7 @@ function rule(g: Pen, p: Picture, r: Rule): void {
   const [from, to] = [toPixel(p.x, Math.max(r.from, p.x.from)), toPixel(p.x, Math.min(r.to, p.x.to))];
   if (!(to > from)) return;
   g.strokeStyle = r.color;
-  g.setLineDash([2, 3]);
+  g.setLineDash(r.once ? [8, 4] : [2, 3]);
   g.lineWidth = 1.3;
   g.beginPath();
   g.moveTo(from, y);

@@ -160,7 +160,7 @@ export function takeFrame(frame: Frame): void {
     readings: new Map(Object.entries(frame.readings)),
     alerts: frame.alerts,
     time: frame.time,
-    run: s.run && { ...s.run, state: frame.state, reached: frame.time, part },
+    run: s.run && { ...s.run, state: frame.state, reached: frame.time, part, verdicts: frame.verdicts ?? s.run.verdicts },
     play: { ...play, state: frame.state, truePace: frame.truePace, reason: frame.reason },
   });
   if (frame.reason && (frame.time !== s.time || frame.reason !== play.reason || frame.state !== play.state)) void settle(frame.run);

@@ -10,15 +10,13 @@ import { isStale, useBench } from "../../state/bench";
 import { goToRange, setFollows } from "../../state/observe";
 import { setTime, startRun } from "../../state/runs";
 import { memberDash, signalColor, signalDash } from "../../plots/colors";
-import { Plot, type Line, type Rule } from "../../plots/Plot";
+import { limitRules } from "../../plots/limitRules";
+import { Plot, type Line } from "../../plots/Plot";
 import { SetBar } from "./SetBar";
 import { SetTable } from "./SetTable";
 import styles from "./observe.module.css";
 
 const cx = classNames.bind(styles);
-
-const MISSED = "#B3261E";
-const MET = "#2E7D5B";
 
 const zoom = ([from, to]: [number, number]) => goToRange({ from, to });
 const fit = () => goToRange(null);
@@ -115,9 +113,8 @@ function Strip({
   children: React.ReactNode;
 }) {
   const keys = useMemo(() => signals.map((s) => s.reference), [signals]);
-  const { requirements, infos, traces, ghost, time, verdicts, set, setTraces, hidden } = useBench(
+  const { infos, traces, ghost, time, verdicts, set, setTraces, hidden } = useBench(
     useShallow((s) => ({
-      requirements: s.model.requirements,
       infos: s.view.plotted,
       traces: s.traces,
       ghost: s.ghostTraces,
@@ -150,24 +147,14 @@ function Strip({
     }
     return result;
   }, [signals, infos, traces, ghost, set, setTraces, hidden]);
-  const rules = useMemo(() => {
-    const result: Rule[] = [];
-    for (const key of keys) {
-      const info = infos[key];
-      for (const v of verdicts ?? []) {
-        if (requirements[v.id]?.signal !== key) continue;
-        for (const l of v.lines ?? [])
-          result.push({
-            from: l.from,
-            to: l.to,
-            value: l.value * (info?.scale ?? 1) + (info?.shift ?? 0),
-            color: v.kind === "missed" ? MISSED : MET,
-          });
-      }
-    }
-    // What is missed must not be hidden under what is met.
-    return result.sort((a, b) => (a.color === b.color ? 0 : a.color === MISSED ? 1 : -1));
-  }, [keys, infos, requirements, verdicts]);
+  const rules = useMemo(
+    () =>
+      keys.flatMap((key) => {
+        const info = infos[key];
+        return limitRules(verdicts ?? [], info?.recorded ?? "", (v) => v * (info?.scale ?? 1) + (info?.shift ?? 0));
+      }),
+    [keys, infos, verdicts],
+  );
 
   return (
     <div className={cx("strip")} style={{ flexGrow: keys.length > 1 ? 1.3 : 1 }}>

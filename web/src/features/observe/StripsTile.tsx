@@ -1,7 +1,8 @@
 import classNames from "classnames/bind";
 import { useMemo } from "react";
 import { useShallow } from "zustand/react/shallow";
-import { Plot, type Mark, type Range, type Rule } from "../../plots/Plot";
+import { limitRules } from "../../plots/limitRules";
+import { Plot, type Mark, type Range } from "../../plots/Plot";
 import { useBench } from "../../state/bench";
 import { goToRange } from "../../state/observe";
 import { newId } from "../../state/document";
@@ -90,28 +91,13 @@ interface StripProps {
 }
 
 function Strip({ id, tile, index, members, x, showX, hasRight, marks, events, ticks, wide }: StripProps) {
-  const { requirements, verdicts, time, mark } = useBench(
-    useShallow((s) => ({ requirements: s.model.requirements, verdicts: s.run?.verdicts, time: s.time, mark: s.mark })),
-  );
+  const { verdicts, time, mark } = useBench(useShallow((s) => ({ verdicts: s.run?.verdicts, time: s.time, mark: s.mark })));
   const axis = stripOf(tile, index);
   const lines = useMemo(() => members.flatMap((m) => m.lines), [members]);
-  const rules = useMemo(() => {
-    const found: Rule[] = [];
-    for (const m of members)
-      for (const v of verdicts ?? []) {
-        if (requirements[v.id]?.signal !== m.node.signal || m.node.onRight || m.node.difference) continue;
-        for (const l of v.lines ?? [])
-          found.push({
-            from: Number(l.from),
-            to: Number(l.to),
-            value: m.read(Number(l.value)),
-            color: v.kind === "missed" ? tokens.missed : tokens.met,
-            beyond: l.isUpper ? "above" : "below",
-          });
-      }
-    // What is missed must not be hidden under what is met.
-    return found.sort((a, b) => (a.color === b.color ? 0 : a.color === tokens.missed ? 1 : -1));
-  }, [members, requirements, verdicts]);
+  const rules = useMemo(
+    () => members.filter((m) => !m.node.onRight && !m.node.difference).flatMap((m) => limitRules(verdicts ?? [], m.recorded, m.read)),
+    [members, verdicts],
+  );
   const pins = useMemo(() => Object.values(tile.pins).filter((p) => p.strip === index), [tile.pins, index]);
   const unitOf = (onRight: boolean) => members.find((m) => m.node.onRight === onRight)?.unit ?? "";
   const fixed = (side: "left" | "right"): Range | undefined => {

@@ -17,6 +17,8 @@ export interface Shown {
   color: string;
   label: string;
   unit: string;
+  /** The variable that runs record for it. */
+  recorded: string;
   /** From the value that the model computes with to the one that is read. */
   read: (value: number) => number;
   lines: Line[];
@@ -106,6 +108,7 @@ export function useTileLines(tile: Tile): Shown[] {
           color,
           label: (node.difference ? "Δ " : "") + (info?.view.label ?? node.signal),
           unit: info?.view.unit ?? "",
+          recorded: info?.view.recorded ?? "",
           read: (value: number) => value * scale + shift,
           lines: node.hidden ? [] : lines,
           series: own,

@@ -1,5 +1,5 @@
 import classNames from "classnames/bind";
-import { Button, Popover, Tooltip } from "antd";
+import { Button, Popover } from "antd";
 import { useMemo, useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { canChoose, pointer } from "../../state/document";
@@ -13,6 +13,7 @@ import { AlertMarks } from "./AlertMarks";
 import { AlternativesForm } from "./AlternativesForm";
 import { RunReport } from "./RunReport";
 import { RunSettingsForm } from "./RunSettingsForm";
+import { VerdictMarks } from "./VerdictMarks";
 import styles from "./run.module.css";
 
 const cx = classNames.bind(styles);
@@ -146,17 +147,7 @@ export function TimeBar() {
             }}
           />
         ))}
-        {(run?.verdicts ?? [])
-          .filter((v) => v.kind === "missed" && v.decides !== null && v.decides !== undefined)
-          .map((v) => (
-            <Tooltip key={v.id} title={`${v.name} is missed here`}>
-              <i
-                className={cx("missed-mark")}
-                style={{ left: `${(Number(v.decides) / end) * 100}%` }}
-                onPointerDown={(e) => (e.stopPropagation(), setTime(Number(v.decides)))}
-              />
-            </Tooltip>
-          ))}
+        <VerdictMarks end={end} />
         <AlertMarks end={end} />
         {time !== null && <span className={cx("knob")} style={{ left: `${(time / end) * 100}%` }} />}
       </div>

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useBench } from "../../state/bench";
 import { lookAt, runCases, useCases, type CaseDetail, type CaseResult } from "../../state/cases";
 import { signalColor } from "../../plots/colors";
+import { limitRules } from "../../plots/limitRules";
 import { Plot, type Line, type Rule } from "../../plots/Plot";
 import { format } from "../../ui/format";
 import { tokens } from "../../ui/tokens";
@@ -223,13 +224,7 @@ function ofRequirement(r: CaseResult["requirements"][number], id: string): Shown
     margin: v.margin,
     unit,
     lines: same.map((c, i) => ({ x: x(c.line), y: c.line.values, color: signalColor(i), width: 1.6 })),
-    rules: (v.lines ?? []).map((l) => ({
-      from: Number(l.from),
-      to: Number(l.to),
-      value: Number(l.value),
-      color: v.kind === "missed" ? tokens.missed : tokens.met,
-      beyond: l.isUpper ? ("above" as const) : ("below" as const),
-    })),
+    rules: same.flatMap((c) => limitRules([v], c.signal, (value) => value)),
     names: same.map((c, i) => ({ label: c.label, color: signalColor(i) })),
     at: v.decides == null ? null : Number(v.decides),
     events: (v.occasions ?? []).slice(0, 12).map((o) => ({ at: Number(o.at), text: o.kind })),

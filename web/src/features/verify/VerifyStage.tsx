@@ -5,6 +5,7 @@ import { isStale, useBench } from "../../state/bench";
 import { readCases, useCases } from "../../state/cases";
 import { newId, pointer, type RequirementNode } from "../../state/document";
 import { edit } from "../../state/model";
+import { format } from "../../ui/format";
 import { StageHead, StagePane } from "../../ui/StagePane";
 import { CaseMatrix } from "./CaseMatrix";
 import { CaptureButton } from "./CaptureForm";
@@ -75,7 +76,9 @@ function Requirements({ onChange }: { onChange: (row: { id: string; node: Requir
         <span className="quiet">
           {run?.state === "finished"
             ? `verdicts of the run of revision ${run.revision}, ${run.statistics?.method ?? ""}${stale ? ": out of date, the model has changed since" : ""}`
-            : "no run yet"}
+            : run
+              ? `so far, at ${format(Number(run.reached), 4)} s of the run of revision ${run.revision}`
+              : "no run yet"}
         </span>
       </StageHead>
       <RequirementTable
