@@ -84,8 +84,8 @@ public sealed class RunSession : IDisposable
 
     public Trace Trace => record.Trace;
 
-    /// <summary>How often everything came out that the code counts (<see cref="Compiler.Emission.CompiledPlan.Counters"/>).</summary>
-    public IReadOnlyList<(Language.Terms.Origin Origin, long No, long Yes)> Tally() => simulator.Tally();
+    /// <summary>What the code has counted so far, where it counts.</summary>
+    public Tally Tally() => simulator.Tally();
 
     /// <summary>Why the run cannot go on; null while it can.</summary>
     public SimulationFailure? Failure { get; private set; }

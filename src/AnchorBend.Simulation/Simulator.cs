@@ -389,10 +389,9 @@ public sealed unsafe partial class Simulator : IDisposable
         EventHandling.Plan(time, stretch, ticks);
     }
 
-    /// <summary>How often each counted place came out each way so far, in all evaluations; nothing where the code does not count. Another
-    /// choice of states begins anew.</summary>
-    public IReadOnlyList<(Language.Terms.Origin Origin, long No, long Yes)> Tally() =>
-        [.. Motion.Compiled.Counters.Select(c => (c.Origin, (long)Model.Memory[c.Place], (long)Model.Memory[c.Place + 1]))];
+    /// <summary>What the code has counted so far, in all evaluations; nothing where it does not count. Another choice of states begins
+    /// anew.</summary>
+    public Tally Tally() => Simulation.Tally.Of(Motion.Compiled, new ReadOnlySpan<double>(Model.Memory, Motion.Compiled.Layout.Size));
 
     public void Dispose() => stretch.Dispose();
 }

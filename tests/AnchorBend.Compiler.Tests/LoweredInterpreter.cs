@@ -8,6 +8,7 @@ sealed class LoweredInterpreter(double time, double[] states, double[] derivativ
 {
     double[] locals = [];
     double[] result = [];
+    int noted;
 
     public void Run(Routine routine, double[]? into = null)
     {
@@ -102,6 +103,26 @@ sealed class LoweredInterpreter(double time, double[] states, double[] derivativ
             case CountedTest t:
                 var holds = Holds(t.Operand);
                 memory[holds ? t.Place + 1 : t.Place]++;
+                if (t.CountsTurns)
+                {
+                    var (before, now) = (memory[t.Place + 2], holds ? 2 : 1);
+                    if (before == 3 - now)
+                        memory[t.Place + 2 + now]++;
+                    memory[t.Place + 2] = now;
+                }
+
+                return holds;
+            case VectorTest v:
+                var outer = noted;
+                noted = 0;
+                holds = Holds(v.Operand);
+                memory[v.Place + 2 * noted + (holds ? 1 : 0)]++;
+                noted = outer;
+                return holds;
+            case NotedTest n:
+                outer = noted;
+                holds = Holds(n.Operand);
+                noted = outer + (holds ? 2 : 1) * n.Weight;
                 return holds;
             case NonZeroTest z:
                 return Value(z.Value) != 0;

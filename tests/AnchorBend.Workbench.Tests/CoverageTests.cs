@@ -50,18 +50,32 @@ public sealed class CoverageTests : IDisposable
 
     ModelSession Session(ModelDocument document) => bench.Models.Session(bench.Create(document));
 
-    static CoveragePoint Point(CoverageView view, string text) => view.Points.Single(p => p.Text == text);
+    static CoveragePoint Point(CoverageView view, string text, string kind = "decision") =>
+        view.Points.Single(p => p.Text == text && p.Kind == kind);
 
-    static string[] Holes(CoverageView view) => [.. view.Points.SelectMany(p => p.Sides).Where(s => s.Count == 0).Select(s => s.Words)];
+    static string[] Holes(CoverageView view, string kind = "decision") =>
+        [.. view.Points.Where(p => p.Kind == kind).SelectMany(p => p.Sides).Where(s => s.Count == 0).Select(s => s.Words)];
 
     [Fact]
     public void Limits_that_are_never_reached_are_named_in_words()
     {
         var session = Session(Limited(("a", Case("Small"))));
         var view = Covered(session);
-        Assert.Equal(["input never above upper limit", "input never below lower limit"], Holes(view));
-        Assert.Equal(new CoverageTotal("decision", "decision", 2, 0, 4), Assert.Single(view.Kinds));
-        Assert.Equal(new CoverageTotal("l", "Stops", 2, 0, 4), Assert.Single(view.Parts));
+        Assert.Equal(["input never above upper limit", "input never below lower limit"], Holes(view, "decision"));
+        Assert.Equal(
+            [
+                "input never falls past lower limit",
+                "input never falls past upper limit",
+                "input never rises past lower limit",
+                "input never rises past upper limit",
+            ],
+            Holes(view, "border").Order()
+        );
+        Assert.Equal(
+            [new CoverageTotal("border", "border", 0, 0, 4), new("decision", "decision", 2, 0, 4)],
+            view.Kinds.OrderBy(k => k.Key)
+        );
+        Assert.Equal(new CoverageTotal("l", "Stops", 2, 0, 8), Assert.Single(view.Parts));
         Assert.Equal(("l", "Saturation"), (view.Points[0].Part, view.Points[0].Type));
     }
 
@@ -109,7 +123,7 @@ public sealed class CoverageTests : IDisposable
             )
         );
         var view = bench.Cases.Coverage(session, default);
-        Assert.Equal(1, view.Kinds[0].Justified);
+        Assert.Equal(1, view.Kinds.Single(k => k.Key == "decision").Justified);
         Assert.Equal("j", Point(view, "u > upper").Sides[0].Justification);
         Assert.Empty(view.Lost);
 
@@ -121,7 +135,7 @@ public sealed class CoverageTests : IDisposable
         bench.Edit(session.Id, new PatchOperation("replace", "/definitions/main/parts/l/type", JsonValue.Create("DeadZone")));
         view = Covered(session);
         Assert.Equal("The swell is never that high.", Assert.Single(view.Lost).Reason);
-        Assert.Equal(0, view.Kinds[0].Justified);
+        Assert.All(view.Kinds, k => Assert.Equal(0, k.Justified));
     }
 
     [Fact]
@@ -176,5 +190,87 @@ public sealed class CoverageTests : IDisposable
         var view = Covered(Session(document));
         Assert.Equal("b", Point(view, "u > upper").Sides[0].Only);
         Assert.Equal(["input never below lower limit"], Holes(view));
+    }
+
+    static string[] Words(CoveragePoint point) => [.. point.Sides.Where(s => s.Count == 0).Select(s => s.Words)];
+
+    [Fact]
+    public void Conditions_that_never_decide_alone_are_named_and_cases_show_them_together()
+    {
+        ModelDocument Window(params (string Id, CaseNode Node)[] cases) =>
+            new DiagramDefinition
+            {
+                Name = "Basin",
+                Parts = new() { ["s"] = Part("Constant", "Level", ("k", "0.5")), ["w"] = Part("InRange", "Window") },
+                Wires = new() { ["v"] = Wire("s.y", "w.u") },
+            }.AsModel() with
+            {
+                Settings = new RunSettings { End = "1 s", Live = false },
+                Cases = cases.ToDictionary(c => c.Id, c => c.Node),
+            };
+        const string both = "u >= lower and u <= upper";
+        var inside = ("a", Case("Inside"));
+        var below = ("b", Case("Below", ("s.k", "-1")));
+        var above = ("c", Case("Above", ("s.k", "2")));
+        Assert.Equal(
+            ["u >= lower never decides alone", "u <= upper never decides alone"],
+            Words(Point(Covered(Session(Window(inside))), both, "modified condition/decision"))
+        );
+        var view = Covered(Session(Window(inside, below)));
+        var point = Point(view, both, "modified condition/decision");
+        Assert.Equal(["u <= upper never decides alone"], Words(point));
+        // It takes both cases.
+        Assert.Null(point.Sides[0].Only);
+        point = Point(Covered(Session(Window(inside, below, above))), both, "modified condition/decision");
+        Assert.Empty(Words(point));
+        // Both sides of the whole were seen long before.
+        Assert.Empty(Holes(view));
+    }
+
+    [Fact]
+    public void A_course_through_a_border_shows_both_its_sides()
+    {
+        var document = Limited(("a", Case("Swell") with { Stimulus = "up" }));
+        document.Stimuli["up"] = new StimulusNode
+        {
+            Name = "Up and down",
+            Tracks = new()
+            {
+                ["t"] = new TrackNode
+                {
+                    Target = "l.u",
+                    Times = [0, 0.5, 1],
+                    Values = [0, 5, 0],
+                },
+            },
+        };
+        var view = Covered(Session(document with { Cases = new() { ["a"] = Case("Swell") with { Subject = "l", Stimulus = "up" } } }));
+        Assert.Empty(Words(Point(view, "u > upper", "border")));
+        Assert.Equal(
+            ["input never falls past lower limit", "input never rises past lower limit"],
+            Words(Point(view, "u < lower", "border")).Order()
+        );
+    }
+
+    [Fact]
+    public void Intervals_of_a_table_that_are_never_read_are_named_by_their_knots()
+    {
+        var document = new DiagramDefinition
+        {
+            Name = "Basin",
+            Parts = new()
+            {
+                ["s"] = Part("Constant", "Level", ("k", "0.5")),
+                ["t"] = Part("Table", "Area", ("x", "{0, 1, 2.5, 4}"), ("values", "{0, 2, 3, 9}")),
+            },
+            Wires = new() { ["v"] = Wire("s.y", "t.u") },
+        }.AsModel() with
+        {
+            Settings = new RunSettings { End = "1 s", Live = false },
+            Cases = new() { ["a"] = Case("Low"), ["b"] = Case("High", ("s.k", "3")) },
+        };
+        var point = Assert.Single(Covered(Session(document)).Points, p => p.Kind == "table interval");
+        Assert.Equal(["never between 1 and 2.5"], Words(point));
+        Assert.Equal(["a", null, "b"], point.Sides.Select(s => s.Only));
     }
 }

@@ -129,7 +129,7 @@ public class WrittenPlaceTests
             new Simulation.RunOptions { End = 3.05 }
         );
         Assert.Null(simulator.Run().Failure);
-        var items = simulator.Tally().Where(t => t.Origin.Owner == "Part").ToLookup(t => chart.ItemAt(t.Origin.At));
+        var items = simulator.Tally().Places.Where(t => t.Origin.Owner == "Part").ToLookup(t => chart.ItemAt(t.Origin.At));
         // The sine passes the bounds once in each of three periods.
         Assert.Equal(3, Assert.Single(items["t0"], t => t.Origin.Kind == OriginKind.Condition).Yes);
         Assert.Equal(3, Assert.Single(items["t1"], t => t.Origin.Kind == OriginKind.Condition).Yes);

@@ -40,6 +40,10 @@ public sealed class CompiledPlan
     /// <summary>What the code counts; nothing where it was not made to.</summary>
     public required IReadOnlyCollection<Counter> Counters { get; init; }
 
+    public required IReadOnlyCollection<VectorCounter> Vectors { get; init; }
+
+    public required IReadOnlyCollection<TableCounter> Tables { get; init; }
+
     public required LoopBlock[] Loops { get; init; }
 
     /// <summary>Code of each loop, in the order of <see cref="Loops"/>.</summary>

@@ -52,6 +52,7 @@ sealed partial class IlEmitter
     static readonly MethodInfo DelayedMethod = typeof(ModelRuntime).GetMethod(nameof(ModelRuntime.Delayed))!;
     static readonly MethodInfo DelayedByMethod = typeof(ModelRuntime).GetMethod(nameof(ModelRuntime.DelayedBy))!;
     static readonly MethodInfo TableMethod = typeof(TableCall).GetMethod(nameof(TableCall.Evaluate), Static)!;
+    static readonly MethodInfo TableCountMethod = typeof(TableCall).GetMethod(nameof(TableCall.Count), Static)!;
     static readonly MethodInfo HeldTableMethod = typeof(TableCall).GetMethod(nameof(TableCall.EvaluateHeld), Static)!;
 
     readonly ILGenerator il;
@@ -258,6 +259,15 @@ sealed partial class IlEmitter
     void Table(TableCode t)
     {
         Push(t.Abscissa);
+        if (t.Counts >= 0)
+        {
+            il.Emit(OpCodes.Dup);
+            Address(new PlaceCode(Space.Memory, t.Place));
+            il.Emit(OpCodes.Ldc_I4, t.Count);
+            Address(new PlaceCode(Space.Memory, t.Counts));
+            il.Emit(OpCodes.Call, TableCountMethod);
+        }
+
         var isHeld = t.HeldAbscissa >= 0;
         if (isHeld)
             Hold(t.HeldAbscissa);

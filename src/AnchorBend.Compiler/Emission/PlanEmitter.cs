@@ -47,6 +47,8 @@ public sealed class PlanEmitter
             NonSmoothPointOf = [.. functions.NonSmoothPoints.Select(k => k.Function)],
             Loops = loops,
             Counters = counted?.Counters ?? [],
+            Vectors = counted?.Vectors ?? [],
+            Tables = counted?.Tables ?? [],
             LoopCodes = codes,
         };
     }

@@ -45,7 +45,18 @@ public sealed record DelayCode(int Delay, Code? Duration) : Code;
 /// <summary>A value read from a table.</summary>
 /// <param name="Place">Where its knots lie, and its values behind them.</param>
 /// <param name="HeldAbscissa">The place of the abscissa of the last event, where its stretch is held; −1 where it is not.</param>
-public sealed record TableCode(Code Abscissa, int Place, int Count, TableKind Kind, bool Slope, int HeldAbscissa) : Code;
+/// <param name="Counts">Where it is counted how often the abscissa was before the first knot, in each interval and behind the last one;
+/// −1 where it is not.</param>
+public sealed record TableCode(
+    Code Abscissa,
+    int Place,
+    int Count,
+    TableKind Kind,
+    bool Slope,
+    int HeldAbscissa,
+    Origin? Origin = null,
+    int Counts = -1
+) : Code;
 
 /// <summary>What holds or does not; the second part of one is computed only where the first does not decide.</summary>
 public abstract record Test;
@@ -55,9 +66,11 @@ public sealed record CompareTest(Operator Kind, Code Left, Code Right, Origin? O
 
 public sealed record NotTest(Test Operand) : Test;
 
-public sealed record AndTest(Test Left, Test Right) : Test;
+/// <param name="Origin">Where the two were put together.</param>
+public sealed record AndTest(Test Left, Test Right, Origin? Origin = null) : Test;
 
-public sealed record OrTest(Test Left, Test Right) : Test;
+/// <param name="Origin">Where the two were put together.</param>
+public sealed record OrTest(Test Left, Test Right, Origin? Origin = null) : Test;
 
 /// <summary>A number other than 0.</summary>
 public sealed record NonZeroTest(Code Value) : Test;
@@ -68,7 +81,16 @@ public sealed record HeldTest(int Place, Test Anew, Origin? Origin = null) : Tes
 
 /// <summary>A test that counts how it came out.</summary>
 /// <param name="Place">The place in memory for how often it did not hold; behind that, for how often it held.</param>
-public sealed record CountedTest(int Place, Test Operand) : Test;
+/// <param name="CountsTurns">Whether it also counts how often it came out otherwise than the time before: behind these stand 1 or 2 where
+/// it did not hold or held last, how often it came not to hold any more, and how often it came to hold.</param>
+public sealed record CountedTest(int Place, Test Operand, bool CountsTurns = false) : Test;
+
+/// <summary>A test of several conditions that counts how often each way of them came by, and how it came out then.</summary>
+/// <param name="Place">The first of the places: twice the number that the conditions note, and 1 more where it held.</param>
+public sealed record VectorTest(int Place, Test Operand) : Test;
+
+/// <summary>One of these conditions: it notes its weight where it did not hold, and twice that where it held.</summary>
+public sealed record NotedTest(int Weight, Test Operand) : Test;
 
 /// <summary>A step of a routine.</summary>
 public abstract record Statement;

@@ -20,8 +20,8 @@ sealed partial class TermLowering
         {
             OperandTerm a => Holds(Steps.Operands[a.Number]),
             OperationTerm { Kind: Operator.Not } o => new NotTest(Holds(o.Left)),
-            OperationTerm { Kind: Operator.And } o => new AndTest(Holds(o.Left), Holds(o.Right)),
-            OperationTerm { Kind: Operator.Or } o => new OrTest(Holds(o.Left), Holds(o.Right)),
+            OperationTerm { Kind: Operator.And } o => new AndTest(Holds(o.Left), Holds(o.Right), o.Origin),
+            OperationTerm { Kind: Operator.Or } o => new OrTest(Holds(o.Left), Holds(o.Right), o.Origin),
             OperationTerm { Kind: >= Operator.Less and <= Operator.NotEqual } o when !IsHoisted(o) => new CompareTest(
                 o.Kind,
                 Value(o.Left),

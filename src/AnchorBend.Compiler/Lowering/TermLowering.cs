@@ -145,6 +145,6 @@ sealed partial class TermLowering(ExecutionPlan plan, MemoryLayout layout, Commo
             throw new InvalidOperationException("a table's knots and values must be parameters");
         var place = layout.HoistRow([.. knots, .. values]);
         var held = plan.HeldAbscissas.TryGetValue(t.Abscissa.Key, out var number) ? layout.AbscissaBase + number : -1;
-        return new TableCode(Value(t.Abscissa), place, t.Count, t.Kind, t.Slope, held);
+        return new TableCode(Value(t.Abscissa), place, t.Count, t.Kind, t.Slope, held, t.Origin);
     }
 }

@@ -29,6 +29,8 @@ static class ReciprocalHoisting
             && !Dependence.OnParameters(left, model)
         )
             return new OperationTerm(Operator.Multiply, left, new OperationTerm(Operator.Divide, Term.One, right));
-        return ReferenceEquals(left, o.Left) && ReferenceEquals(right, o.Right) ? o : new OperationTerm(o.Kind, left, right);
+        return ReferenceEquals(left, o.Left) && ReferenceEquals(right, o.Right)
+            ? o
+            : new OperationTerm(o.Kind, left, right) { Origin = o.Origin };
     }
 }

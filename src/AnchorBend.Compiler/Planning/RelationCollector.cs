@@ -76,7 +76,7 @@ sealed class RelationCollector(FlatModel model, bool[] isState)
         {
             RelationTerm r => new RelationTerm(r.Kind, Replaced(r.Left, leaf), Replaced(r.Right, leaf), r.Origin),
             OperationTerm { Operands.Length: 1 } o => new OperationTerm(o.Kind, Replaced(o.Left, leaf)),
-            OperationTerm o => new OperationTerm(o.Kind, Replaced(o.Left, leaf), Replaced(o.Right, leaf)),
+            OperationTerm o => new OperationTerm(o.Kind, Replaced(o.Left, leaf), Replaced(o.Right, leaf)) { Origin = o.Origin },
             ConditionalTerm c => new ConditionalTerm(
                 Replaced(c.Condition, leaf),
                 Replaced(c.Then, leaf),

@@ -323,7 +323,12 @@ public sealed class AlgorithmExpansion
         void Next(int index)
         {
             if (index < fires.Count)
-                Branch(fires[index], () => Run(clause.Branches[index].Body), () => Next(index + 1));
+                Branch(
+                    fires[index],
+                    () => Run(clause.Branches[index].Body),
+                    () => Next(index + 1),
+                    binder.OriginOf(clause.Branches[index].Condition.At, OriginKind.Clause)
+                );
         }
 
         Next(0);

@@ -116,7 +116,10 @@ public sealed class AlgorithmSteps
 
         ChoiceStep? rest = null;
         for (var branch = fires.Count - 1; branch >= 0; branch--)
-            rest = new ChoiceStep(fires[branch], bodies[branch], rest is null ? [] : [rest]);
+            rest = new ChoiceStep(fires[branch], bodies[branch], rest is null ? [] : [rest])
+            {
+                Origin = binder.OriginOf(clause.Branches[branch].Condition.At, OriginKind.Clause),
+            };
         return rest!;
     }
 
@@ -258,7 +261,7 @@ public sealed class AlgorithmSteps
             RelationTerm or TableTerm or DelayTerm when !HoldsSlots(term) => Operand(term),
             RelationTerm r => new RelationTerm(r.Kind, Taken(r.Left), Taken(r.Right), r.Origin),
             OperationTerm o when o.Operands.Length == 1 => new OperationTerm(o.Kind, Taken(o.Left)),
-            OperationTerm o => new OperationTerm(o.Kind, Taken(o.Left), Taken(o.Right)),
+            OperationTerm o => new OperationTerm(o.Kind, Taken(o.Left), Taken(o.Right)) { Origin = o.Origin },
             ConditionalTerm c => new ConditionalTerm(Taken(c.Condition), Taken(c.Then), Taken(c.Otherwise), c.Origin),
             _ => throw new UnfitException(),
         };

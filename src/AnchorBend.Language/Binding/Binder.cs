@@ -207,9 +207,9 @@ public sealed partial class Binder(IScope scope, bool withoutEvents = false)
         switch (b.Kind)
         {
             case BinaryKind.And:
-                return Value.Scalar(ScalarType.Boolean, And(Condition(b.Left), Condition(b.Right)));
+                return Value.Scalar(ScalarType.Boolean, Combined(b, And(Condition(b.Left), Condition(b.Right))));
             case BinaryKind.Or:
-                return Value.Scalar(ScalarType.Boolean, Or(Condition(b.Left), Condition(b.Right)));
+                return Value.Scalar(ScalarType.Boolean, Combined(b, Or(Condition(b.Left), Condition(b.Right))));
             case >= BinaryKind.Equal and <= BinaryKind.GreaterOrEqual:
                 return BindRelation(b);
         }
@@ -301,6 +301,8 @@ public sealed partial class Binder(IScope scope, bool withoutEvents = false)
         ];
         return new Value(type, shape, elements);
     }
+
+    Term Combined(Binary b, Term term) => Marked(term, OriginOf(b.At, OriginKind.Decision));
 
     Value BindRelation(Binary b)
     {

@@ -388,6 +388,8 @@ public sealed partial class Binder
             };
         }
 
-        return Value.Real(new TableTerm([Scalar(call, 0), .. xs.Elements, .. ys.Elements], kind, false));
+        return Value.Real(
+            new TableTerm([Scalar(call, 0), .. xs.Elements, .. ys.Elements], kind, false) { Origin = OriginOf(call.At, OriginKind.Table) }
+        );
     }
 }

@@ -5,7 +5,7 @@ namespace AnchorBend.Language.Terms;
 /// <summary>What a piece of a term or a step was in the text.</summary>
 public enum OriginKind
 {
-    /// <summary>One of two values or ways, by a condition.</summary>
+    /// <summary>One of two values or ways, by a condition; or several conditions put together.</summary>
     Decision,
 
     /// <summary>A comparison.</summary>
@@ -13,6 +13,12 @@ public enum OriginKind
 
     /// <summary>A statement that gives a variable a value.</summary>
     Assignment,
+
+    /// <summary>What is done when something comes to hold.</summary>
+    Clause,
+
+    /// <summary>A value read from a table.</summary>
+    Table,
 }
 
 /// <summary>Where a piece of a term or a step comes from; passes hand it on, and it changes nothing that is computed.</summary>

@@ -69,6 +69,9 @@ public sealed class OperationTerm : Term
 
     public Operator Kind { get; }
 
+    /// <summary>Where conditions were put together by and, or.</summary>
+    public Origin? Origin { get; init; }
+
     public Term Left => operands[0];
 
     public Term Right => operands[1];
@@ -129,6 +132,8 @@ public sealed class TableTerm : Term
     public TableKind Kind { get; }
 
     public bool Slope { get; }
+
+    public Origin? Origin { get; init; }
 
     public int Count => (operands.Length - 1) / 2;
 

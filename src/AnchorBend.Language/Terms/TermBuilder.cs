@@ -153,7 +153,9 @@ public static class TermBuilder
             case OperationTerm o:
                 var left = Rewrite(o.Left, leaf, vanishes);
                 var right = Rewrite(o.Right, leaf, vanishes);
-                return ReferenceEquals(left, o.Left) && ReferenceEquals(right, o.Right) ? o : Rebuilt(o.Kind, left, right);
+                return ReferenceEquals(left, o.Left) && ReferenceEquals(right, o.Right)
+                    ? o
+                    : Marked(Rebuilt(o.Kind, left, right), o.Origin);
             case RelationTerm r:
                 left = Rewrite(r.Left, leaf, vanishes);
                 right = Rewrite(r.Right, leaf, vanishes);
@@ -168,7 +170,7 @@ public static class TermBuilder
                     ? c
                     : Conditional(condition, then, otherwise, c.Origin);
             case TableTerm t:
-                return Rewritten(t.Operands, leaf, vanishes) is { } all ? new TableTerm(all, t.Kind, t.Slope) : t;
+                return Rewritten(t.Operands, leaf, vanishes) is { } all ? new TableTerm(all, t.Kind, t.Slope) { Origin = t.Origin } : t;
             case SequenceTerm q:
                 return Rewritten(q.Operands, leaf, vanishes) is { } others ? new SequenceTerm(q.Sequence, others) : q;
             case SequenceResultTerm r:
@@ -196,6 +198,12 @@ public static class TermBuilder
 
         return all;
     }
+
+    /// <summary>Conditions put together, with where that stands; other terms as they are.</summary>
+    public static Term Marked(Term term, Origin? origin) =>
+        origin is not null && term is OperationTerm { Kind: Operator.And or Operator.Or, Origin: null } o
+            ? new OperationTerm(o.Kind, o.Left, o.Right) { Origin = origin }
+            : term;
 
     static Term Rebuilt(Operator kind, Term a, Term b) =>
         kind switch

@@ -21,16 +21,16 @@ sealed class WhenExpansion(Elaborator flat)
         var values = new Dictionary<int, Term>();
         var positions = new Dictionary<int, Position>();
         Term earlier = Term.Zero;
-        var branches = new List<(Term Fires, IReadOnlyList<Equation> Body)>();
+        var branches = new List<(Term Fires, IReadOnlyList<Equation> Body, Origin? Origin)>();
         foreach (var (condition, body) in clause.Branches)
         {
             var fires = Fires(instance, binder.Bind(condition), condition.At);
-            branches.Add((And(fires, Not(earlier)), body));
+            branches.Add((And(fires, Not(earlier)), body, instance.Scope.OriginOf(condition.At, OriginKind.Clause)));
             earlier = Or(earlier, fires);
         }
 
         for (var b = branches.Count - 1; b >= 0; b--)
-            Assign(instance, branches[b].Body, branches[b].Fires, values, positions);
+            Assign(instance, branches[b].Body, branches[b].Fires, values, positions, branches[b].Origin);
         foreach (var (index, value) in values)
             model.Equations.Add(new FlatEquation(new VariableTerm(index), value, instance.Path, positions[index]));
     }
@@ -40,7 +40,8 @@ sealed class WhenExpansion(Elaborator flat)
         IReadOnlyList<Equation> body,
         Term fires,
         Dictionary<int, Term> values,
-        Dictionary<int, Position> positions
+        Dictionary<int, Position> positions,
+        Origin? origin
     )
     {
         var binder = instance.Scope.Binder;
@@ -58,14 +59,14 @@ sealed class WhenExpansion(Elaborator flat)
                     foreach (var (condition, inner) in choice.Branches)
                     {
                         var holds = binder.Condition(condition);
-                        Assign(instance, inner, And(rest, holds), values, positions);
+                        Assign(instance, inner, And(rest, holds), values, positions, null);
                         rest = And(rest, Not(holds));
                     }
 
-                    Assign(instance, choice.Otherwise, rest, values, positions);
+                    Assign(instance, choice.Otherwise, rest, values, positions, null);
                     continue;
                 case ForEquation loop:
-                    flat.Equations.Loop(binder, loop, 0, () => Assign(instance, loop.Body, fires, values, positions));
+                    flat.Equations.Loop(binder, loop, 0, () => Assign(instance, loop.Body, fires, values, positions, origin));
                     continue;
                 case EqualEquation:
                     break;
@@ -89,7 +90,12 @@ sealed class WhenExpansion(Elaborator flat)
                     throw new LanguageException("when", $"'{variable.Name}' is a state.", at, $"Write reinit({variable.Name}, …).");
                 variable.Role = VariableRole.Discrete;
                 positions[v.Index] = at;
-                values[v.Index] = Conditional(fires, right, values.TryGetValue(v.Index, out var later) ? later : new PreviousTerm(v.Index));
+                values[v.Index] = Conditional(
+                    fires,
+                    right,
+                    values.TryGetValue(v.Index, out var later) ? later : new PreviousTerm(v.Index),
+                    origin
+                );
             }
         }
     }

@@ -92,7 +92,7 @@ public sealed class CaseRun(ModelDocument document, Func<ModelDocument, PartCata
                 provenance
             )
             {
-                Counts = GoalCount.Of(session.Tally(), OutsideOf(node)),
+                Counts = RunCounts.Of(session.Tally(), OutsideOf(node)),
                 Items = node.Subject is null ? ItemCount.Of(setup.Document, ready, trace) : null,
                 Chosen = node.Subject is null ? ChoicesOf(ready, setup) : null,
             };

@@ -1,21 +1,33 @@
+using System.Globalization;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Flattening;
 
 namespace AnchorBend.Workbench.Coverage;
 
-/// <summary>What a condition in the text of a class says, as it is written and in words.</summary>
+/// <summary>What an expression in the text of a class says, as it is written and in words.</summary>
 /// <param name="Text">As it is written.</param>
 /// <param name="Yes">What never came where it never held.</param>
 /// <param name="No">What never came where it always held.</param>
 sealed record ConditionText(string Text, string Yes, string No)
 {
-    static readonly Dictionary<BinaryKind, (string Holds, string Not)> Words = new()
+    const int Longest = 80;
+
+    static readonly Dictionary<BinaryKind, (string Holds, string Not, bool Rises)> Words = new()
     {
-        [BinaryKind.Greater] = ("above", "at or below"),
-        [BinaryKind.GreaterOrEqual] = ("at or above", "below"),
-        [BinaryKind.Less] = ("below", "at or above"),
-        [BinaryKind.LessOrEqual] = ("at or below", "above"),
+        [BinaryKind.Greater] = ("above", "at or below", true),
+        [BinaryKind.GreaterOrEqual] = ("at or above", "below", true),
+        [BinaryKind.Less] = ("below", "at or above", false),
+        [BinaryKind.LessOrEqual] = ("at or below", "above", false),
     };
+
+    /// <summary>Of a relation: what never came where it never came to hold.</summary>
+    public string Up { get; private init; } = "";
+
+    /// <summary>Of a relation: what never came where it never came not to hold any more.</summary>
+    public string Down { get; private init; } = "";
+
+    /// <summary>The conditions that it puts together, as they are written from left to right.</summary>
+    public IReadOnlyList<string> Conditions { get; private init; } = [];
 
     /// <summary>Those of a class by their places.</summary>
     public static IReadOnlyDictionary<(int Line, int Column), ConditionText> Of(string type, IClassSource classes)
@@ -32,19 +44,51 @@ sealed record ConditionText(string Text, string Yes, string No)
         return all;
     }
 
+    /// <summary>What stands in a line that holds no such expression.</summary>
+    public static ConditionText OfLine(int line) =>
+        new($"line {line}", $"never held in line {line}", $"always held in line {line}")
+        {
+            Up = $"never came to hold in line {line}",
+            Down = $"never came not to hold any more in line {line}",
+        };
+
     static ConditionText Of(Expression expression, Dictionary<string, string?> told)
     {
         var text = ExpressionText.Print(expression);
         if (expression is Binary { Kind: var kind, Left: var left, Right: var right } && Words.TryGetValue(kind, out var words))
         {
             var (a, b) = (Said(left, told), Said(right, told));
-            return new ConditionText(text, $"{a} never {words.Holds} {b}", $"{a} never {words.Not} {b}");
+            var (rises, falls) = ($"{a} never rises past {b}", $"{a} never falls past {b}");
+            return new ConditionText(text, $"{a} never {words.Holds} {b}", $"{a} never {words.Not} {b}")
+            {
+                Up = words.Rises ? rises : falls,
+                Down = words.Rises ? falls : rises,
+            };
         }
 
+        if (text.Length > Longest)
+            text = text[..(Longest - 1)] + "…";
         // A truth by its name is read better by what it says.
         var said = expression is Reference ? Said(expression, told) : text;
-        return new ConditionText(text, $"never: {said}", $"always: {said}");
+        return new ConditionText(text, $"never: {said}", $"always: {said}")
+        {
+            Up = $"never comes to hold: {said}",
+            Down = $"never comes not to hold any more: {said}",
+            Conditions = [.. ConditionsOf(expression).Select(e => Said(e, told))],
+        };
     }
+
+    static IEnumerable<Expression> ConditionsOf(Expression expression) =>
+        expression switch
+        {
+            Binary { Kind: BinaryKind.And or BinaryKind.Or } b => ConditionsOf(b.Left).Concat(ConditionsOf(b.Right)),
+            Unary { Kind: UnaryKind.Not } u => ConditionsOf(u.Operand),
+            _ => [expression],
+        };
+
+    /// <summary>What never came where a table was never read between two knots.</summary>
+    public static string Between(double from, double to) =>
+        string.Create(CultureInfo.InvariantCulture, $"never between {from:G6} and {to:G6}");
 
     /// <summary>A name by its description, where that is short; else as it is written.</summary>
     static string Said(Expression expression, Dictionary<string, string?> told) =>

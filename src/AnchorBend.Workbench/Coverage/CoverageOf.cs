@@ -1,3 +1,4 @@
+using System.Globalization;
 using AnchorBend.Language.Terms;
 using AnchorBend.Modeling.Charts;
 using AnchorBend.Modeling.Documents;
@@ -15,10 +16,13 @@ public sealed class CoverageOf
 {
     sealed record Seen(string Case, long No, long Yes);
 
+    readonly record struct Place(string Owner, string Type, int Line, int Column, OriginKind Kind);
+
     readonly ModelDocument document;
     readonly IClassSource classes;
     readonly Dictionary<string, IReadOnlyDictionary<(int, int), ConditionText>> texts = [];
     readonly Dictionary<string, string?> paths = [];
+    readonly Dictionary<string, int> ordinals = [];
     readonly HashSet<string> used = [];
     readonly ILookup<(string Goal, string Side), string> justified;
 
@@ -42,7 +46,14 @@ public sealed class CoverageOf
     )
     {
         var coverage = new CoverageOf(document, classes);
-        List<CoveragePoint> points = [.. coverage.Texts(results), .. coverage.Items(results), .. coverage.Alternatives(results, choices)];
+        List<CoveragePoint> points =
+        [
+            .. coverage.Texts(results),
+            .. coverage.Vectors(results),
+            .. coverage.Tables(results),
+            .. coverage.Items(results),
+            .. coverage.Alternatives(results, choices),
+        ];
         return new CoverageView(
             revision,
             results.Count,
@@ -74,50 +85,145 @@ public sealed class CoverageOf
     IEnumerable<CoveragePoint> Texts(IReadOnlyList<CaseResult> results)
     {
         var places = results
-            .SelectMany(r => (r.Counts ?? []).Select(c => (r.Case, Count: c)))
-            .GroupBy(c => (c.Count.Owner, c.Count.Type, c.Count.Line, c.Count.Column, c.Count.Kind))
+            .SelectMany(r => (r.Counts?.Places ?? []).Select(c => (r.Case, Count: c)))
+            .GroupBy(c => new Place(c.Count.Owner, c.Count.Type, c.Count.Line, c.Count.Column, c.Count.Kind))
             .OrderBy(g => g.Key.Owner, StringComparer.Ordinal)
             .ThenBy(g => (g.Key.Line, g.Key.Column))
             .ToList();
-        // What a decision asks as a whole is no condition of it beside.
-        var decisions = places
-            .Where(p => p.Key.Kind == OriginKind.Decision)
-            .Select(p => p.Key with { Kind = OriginKind.Condition })
-            .ToHashSet();
-        var ordinals = new Dictionary<string, int>();
+        var decisions = places.Where(p => p.Key.Kind == OriginKind.Decision).Select(p => p.Key).ToHashSet();
         foreach (var place in places)
         {
             var (owner, type, line, column, kind) = place.Key;
-            if (decisions.Contains(place.Key) || PathOf(owner) is not { } part)
+            if (PathOf(owner) is not { } part)
                 continue;
-            if (!texts.TryGetValue(type, out var known))
-                texts[type] = known = ConditionText.Of(type, classes);
-            var text = known.GetValueOrDefault((line, column))
-                ?? new ConditionText($"line {line}", $"never held in line {line}", $"always held in line {line}");
-            var word = kind.ToString().ToLowerInvariant();
-            if (kind == OriginKind.Assignment)
-                (word, text) = ("statement", new ConditionText($"line {line}", $"line {line} never done", ""));
-            var stem = $"{part}|{type}|{word}|{text.Text}";
-            var ordinal = ordinals[stem] = ordinals.GetValueOrDefault(stem) + 1;
-            var key = $"{stem}|{ordinal}";
+            var text = TextAt(type, line, column);
             List<Seen> seen = [.. place.Select(p => new Seen(p.Case, p.Count.No, p.Count.Yes))];
-            yield return new CoveragePoint(
-                key,
-                word,
-                part,
-                NameOf(part),
-                text.Text,
-                type,
-                line,
-                kind == OriginKind.Assignment
-                    ? [Side(key, "reached", text.Yes, [.. seen.Select(s => (s.Case, s.Yes))])]
-                    :
+            if (kind == OriginKind.Assignment)
+                yield return Point(place.Key, part, "statement", $"line {line}", key =>
+                    [Side(key, "reached", $"line {line} never done", [.. seen.Select(s => (s.Case, s.Yes))])]
+                );
+            else if (kind == OriginKind.Clause)
+                yield return Point(place.Key, part, "when clause", text.Text, key =>
+                    [Side(key, "reached", text.Yes, [.. seen.Select(s => (s.Case, s.Yes))])]
+                );
+            // What a decision asks as a whole is no condition of it beside.
+            else if (kind == OriginKind.Decision || !decisions.Contains(place.Key with { Kind = OriginKind.Decision }))
+                yield return Point(place.Key, part, kind.ToString().ToLowerInvariant(), text.Text, key =>
                     [
                         Side(key, "yes", text.Yes, [.. seen.Select(s => (s.Case, s.Yes))]),
                         Side(key, "no", text.No, [.. seen.Select(s => (s.Case, s.No))]),
                     ]
+                );
+            if (kind == OriginKind.Condition)
+                yield return Point(place.Key, part, "border", text.Text, key =>
+                    [
+                        Side(key, "up", text.Up, [.. place.Select(p => (p.Case, p.Count.Up))]),
+                        Side(key, "down", text.Down, [.. place.Select(p => (p.Case, p.Count.Down))]),
+                    ]
+                );
+        }
+    }
+
+    /// <summary>Whether each of several conditions decides alone.</summary>
+    IEnumerable<CoveragePoint> Vectors(IReadOnlyList<CaseResult> results)
+    {
+        foreach (
+            var place in results
+                .SelectMany(r => (r.Counts?.Vectors ?? []).Select(c => (r.Case, Count: c)))
+                .GroupBy(c =>
+                    (new Place(c.Count.Owner, c.Count.Type, c.Count.Line, c.Count.Column, OriginKind.Decision), c.Count.Conditions)
+                )
+        )
+        {
+            var (at, conditions) = place.Key;
+            if (PathOf(at.Owner) is not { } part)
+                continue;
+            var text = TextAt(at.Type, at.Line, at.Column);
+            List<(string Case, IReadOnlyCollection<string> Ways)> seen = [.. place.Select(p => (p.Case, Ways(p.Count)))];
+            HashSet<string> all = [.. seen.SelectMany(s => s.Ways)];
+            yield return Point(at, part, "modified condition/decision", text.Text, key => [
+                    .. Enumerable
+                        .Range(0, conditions)
+                        .Select(c =>
+                            Shown(
+                                key,
+                                c,
+                                // A part of it may be known before the run, so that it is asked for less.
+                                text.Conditions.Count == conditions
+                                    ? text.Conditions[c]
+                                    : $"condition {c + 1}",
+                                seen,
+                                all
+                            )
+                        ),
+                ]);
+        }
+
+        static IReadOnlyCollection<string> Ways(VectorCount count) => [.. count.Ways.Keys];
+    }
+
+    CoverageSide Shown(
+        string key,
+        int condition,
+        string said,
+        List<(string Case, IReadOnlyCollection<string> Ways)> seen,
+        HashSet<string> all
+    )
+    {
+        var side = Side(key, $"condition {condition + 1}", $"{said} never decides alone", []);
+        if (!IndependentConditions.Shown(condition, all))
+            return side;
+        List<string> needed =
+        [
+            .. seen.Select(s => s.Case)
+                .Distinct()
+                .Where(c => !IndependentConditions.Shown(condition, [.. seen.Where(s => s.Case != c).SelectMany(s => s.Ways)])),
+        ];
+        return side with { Count = 1, Only = needed.Count == 1 ? needed[0] : null };
+    }
+
+    IEnumerable<CoveragePoint> Tables(IReadOnlyList<CaseResult> results)
+    {
+        foreach (
+            var place in results
+                .SelectMany(r => (r.Counts?.Tables ?? []).Select(c => (r.Case, Count: c)))
+                .GroupBy(c => new Place(c.Count.Owner, c.Count.Type, c.Count.Line, c.Count.Column, OriginKind.Table))
+        )
+        {
+            if (PathOf(place.Key.Owner) is not { } part)
+                continue;
+            var knots = place.Last().Count.Knots;
+            yield return Point(place.Key, part, "table interval", TextAt(place.Key.Type, place.Key.Line, place.Key.Column).Text, key =>
+                [
+                    .. Enumerable
+                        .Range(0, knots.Count - 1)
+                        .Select(i =>
+                            Side(
+                                key,
+                                $"interval {i + 1}",
+                                ConditionText.Between(knots[i], knots[i + 1]),
+                                [.. place.Select(p => (p.Case, p.Count.Counts.ElementAtOrDefault(i)))]
+                            )
+                        ),
+                ]
             );
         }
+    }
+
+    /// <summary>A point in the text of a part, with a key that stays the same while its part and its text do.</summary>
+    CoveragePoint Point(Place at, string part, string word, string text, Func<string, IReadOnlyList<CoverageSide>> sides)
+    {
+        var stem = $"{part}|{at.Type}|{word}|{text}";
+        var ordinal = ordinals[stem] = ordinals.GetValueOrDefault(stem) + 1;
+        var key = $"{stem}|{ordinal}";
+        return new CoveragePoint(key, word, part, NameOf(part), text, at.Type, at.Line, sides(key));
+    }
+
+    ConditionText TextAt(string type, int line, int column)
+    {
+        if (!texts.TryGetValue(type, out var known))
+            texts[type] = known = ConditionText.Of(type, classes);
+        return known.GetValueOrDefault((line, column)) ?? ConditionText.OfLine(line);
     }
 
     IEnumerable<CoveragePoint> Items(IReadOnlyList<CaseResult> results)
@@ -134,11 +240,14 @@ public sealed class CoverageOf
                 || document.Chart(path) is not (_, { } chart)
             )
                 continue;
-            var isState = item.Key.Kind == ItemKind.State;
-            var name = isState ? ChartSignals.Of(chart).Paths.GetValueOrDefault(item.Key.Item) : TransitionName(chart, item.Key.Item);
+            var (word, name, words) = item.Key.Kind switch
+            {
+                ItemKind.State => ("state", ChartSignals.Of(chart).Paths.GetValueOrDefault(item.Key.Item), "never in {0}"),
+                ItemKind.Transition => ("transition", TransitionName(chart, item.Key.Item), "never taken: {0}"),
+                _ => ("transition pair", PairName(chart, item.Key.Item), "never one after the other: {0}"),
+            };
             if (name is null)
                 continue;
-            var word = isState ? "state" : "transition";
             var key = $"{part}|{word}|{item.Key.Item}";
             yield return new CoveragePoint(
                 key,
@@ -148,10 +257,22 @@ public sealed class CoverageOf
                 name,
                 "",
                 0,
-                [Side(key, "reached", isState ? $"never in {name}" : $"never taken: {name}", [.. item.Select(i => (i.Case, i.Item.Count))])]
+                [
+                    Side(
+                        key,
+                        "reached",
+                        string.Format(CultureInfo.InvariantCulture, words, name),
+                        [.. item.Select(i => (i.Case, i.Item.Count))]
+                    ),
+                ]
             );
         }
     }
+
+    static string? PairName(ChartDefinition chart, string pair) =>
+        pair.Split('>') is [var first, var second] && TransitionName(chart, first) is { } one && TransitionName(chart, second) is { } other
+            ? $"{one}, then {other}"
+            : null;
 
     static string? TransitionName(ChartDefinition chart, string id) =>
         ChartSignals.Of(chart).Transitions.GetValueOrDefault(id) is { } name ? name["taken ".Length..] : null;

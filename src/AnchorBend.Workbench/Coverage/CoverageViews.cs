@@ -1,7 +1,7 @@
 namespace AnchorBend.Workbench.Coverage;
 
 /// <summary>One side of something that can come out both ways, or a thing that can be reached.</summary>
-/// <param name="Side">yes, no, or reached.</param>
+/// <param name="Side">yes, no, up, down, reached, or which of several conditions or intervals.</param>
 /// <param name="Words">What has not been seen, where it has not.</param>
 /// <param name="Count">How often it was, in all cases.</param>
 /// <param name="Only">The id of the one case that came by it; null where several did, or none.</param>
@@ -10,7 +10,8 @@ public sealed record CoverageSide(string Side, string Words, long Count, string?
 
 /// <summary>Something that the cases should come by.</summary>
 /// <param name="Key">It stays the same while its part and its text do.</param>
-/// <param name="Kind">decision, condition, statement, state, transition or alternative.</param>
+/// <param name="Kind">decision, condition, border, modified condition/decision, when clause, statement, table interval, state,
+/// transition, transition pair or alternative.</param>
 /// <param name="Part">The part that it belongs to, by ids from the root down; empty for the model itself.</param>
 /// <param name="Name">That part as people call it.</param>
 /// <param name="Text">As it is written, or called.</param>

@@ -9,11 +9,14 @@ public enum ItemKind
 {
     State,
     Transition,
+
+    /// <summary>Two transitions one after the other, through the state between them.</summary>
+    Pair,
 }
 
-/// <summary>How often a run came by a state or a transition of a chart.</summary>
+/// <summary>How often a run came by a state, a transition or a pair of these of a chart.</summary>
 /// <param name="Owner">Path of the chart's part.</param>
-/// <param name="Item">Its id in the chart.</param>
+/// <param name="Item">Its id in the chart; of a pair both, with &gt; between.</param>
 public sealed record ItemCount(string Owner, string Item, ItemKind Kind, long Count)
 {
     public static IReadOnlyList<ItemCount> Of(ModelDocument document, PreparedModel prepared, Trace trace)
@@ -29,9 +32,14 @@ public sealed record ItemCount(string Owner, string Item, ItemKind Kind, long Co
                 foreach (var (state, name) in signals.States)
                     if (Column(prepared, trace, $"{owner}.{name}") is { } active)
                         all.Add(new ItemCount(owner, state, ItemKind.State, Entered(active)));
+                var counts = new Dictionary<string, double[]>();
                 foreach (var (transition, name) in signals.Transitions)
                     if (Column(prepared, trace, $"{owner}.{name}") is { } taken)
-                        all.Add(new ItemCount(owner, transition, ItemKind.Transition, taken.Length == 0 ? 0 : (long)taken.Max()));
+                        counts[transition] = taken;
+                foreach (var (transition, taken) in counts)
+                    all.Add(new ItemCount(owner, transition, ItemKind.Transition, taken.Length == 0 ? 0 : (long)taken.Max()));
+                foreach (var (pair, times) in TransitionPairs.Of(chart, counts))
+                    all.Add(new ItemCount(owner, pair, ItemKind.Pair, times));
             }
         }
 
