@@ -213,8 +213,7 @@ static class TestCommand
         List<CaseResult> fresh = [.. report.Results.Where(r => !r.IsStale).Select(r => r.Result!)];
         var catalog = PartCatalog.Of(document);
         var prepared = DocumentPreparation.Prepare(document, catalog);
-        var choices = prepared.CanRun ? ModelChoices.Of(prepared, document) : [];
-        return CoverageOf.View(document, catalog, fresh, choices, document.Cases.Count - fresh.Count, 0);
+        return CoverageOf.View(document, catalog, fresh, prepared, document.Cases.Count - fresh.Count, 0);
     }
 
     static void Write(CaseReport told, FileInfo? junit, FileInfo? report, CancellationToken cancellation)

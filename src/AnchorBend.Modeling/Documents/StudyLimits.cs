@@ -107,6 +107,7 @@ static class StudyLimits
             OneOf(name, "method", search.Method, Methods);
             OneOf(name, "load", search.Under, Unders);
             DocumentLimits.Within(search.Goal, LongestText, "The goal of a study");
+            DocumentLimits.Within(search.Reach, LongestText, "What a search shall come to");
             if (search.Order is < 1 or > 5)
                 throw new DocumentException($"The search of '{DocumentLimits.Short(name)}' takes from 1 to 5 faults at once.");
             if (search.Runs is < 1 or > MostRuns)

@@ -95,6 +95,9 @@ public sealed record StudySearchNode
     /// <summary>The requirement whose margin is made least, for a worst case; all of them where it is empty; null for a best.</summary>
     public string? Worst { get; init; }
 
+    /// <summary>What a run shall come to, as rules say it, in the place of a requirement that it shall miss; null for none.</summary>
+    public string? Reach { get; init; }
+
     /// <summary>auto, simplex, covariance, differential or newton; or cutsets for the least sets of faults that make it missed.</summary>
     public string Method { get; init; } = "auto";
 

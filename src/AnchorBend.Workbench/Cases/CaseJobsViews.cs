@@ -130,14 +130,7 @@ public sealed partial class CaseJobs
                 .Newest(session.Id)
                 .Where(r => portable.Cases.TryGetValue(r.Case, out var node) && r.RunKey == CaseKey.OfRun(portable, node)),
         ];
-        return CoverageOf.View(
-            document,
-            session.CatalogOf(document),
-            fresh,
-            prepared.CanRun ? ModelChoices.Of(prepared, document) : [],
-            document.Cases.Count - fresh.Count,
-            revision
-        );
+        return CoverageOf.View(document, session.CatalogOf(document), fresh, prepared, document.Cases.Count - fresh.Count, revision);
     }
 
     Dictionary<string, CaseResult> Newest(string model)

@@ -26,6 +26,9 @@ sealed record ConditionText(string Text, string Yes, string No)
     /// <summary>Of a relation: what never came where it never came not to hold any more.</summary>
     public string Down { get; private init; } = "";
 
+    /// <summary>The expression itself; null where none is known, or it stands in a function, whose names mean nothing outside.</summary>
+    public Expression? Expression { get; private init; }
+
     /// <summary>The conditions that it puts together, as they are written from left to right.</summary>
     public IReadOnlyList<string> Conditions { get; private init; } = [];
 
@@ -40,7 +43,13 @@ sealed record ConditionText(string Text, string Yes, string No)
             .ToDictionary(g => g.Key, g => g.First().Description);
         var all = new Dictionary<(int, int), ConditionText>();
         foreach (var expression in ClassExpressions.In(definition))
-            all.TryAdd((expression.At.Line, expression.At.Column), Of(expression, told));
+            all.TryAdd(
+                (expression.At.Line, expression.At.Column),
+                Of(expression, told) with
+                {
+                    Expression = definition.Kind == ClassKind.Function ? null : expression,
+                }
+            );
         return all;
     }
 

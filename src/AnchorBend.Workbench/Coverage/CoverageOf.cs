@@ -1,8 +1,12 @@
 using System.Globalization;
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Terms;
 using AnchorBend.Modeling.Charts;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Flattening;
+using AnchorBend.Modeling.Written;
+using AnchorBend.Verification;
 using AnchorBend.Workbench.Alternatives;
 using AnchorBend.Workbench.Cases;
 
@@ -12,7 +16,7 @@ namespace AnchorBend.Workbench.Coverage;
 /// Puts together what runs of cases came by. Things are known by the part, the class and the text that they stand in, so that they stay
 /// the same where something else changes, and every case adds to the same ones whatever alternative it runs.
 /// </summary>
-public sealed class CoverageOf
+public sealed partial class CoverageOf
 {
     sealed record Seen(string Case, long No, long Yes);
 
@@ -23,29 +27,36 @@ public sealed class CoverageOf
     readonly Dictionary<string, IReadOnlyDictionary<(int, int), ConditionText>> texts = [];
     readonly Dictionary<string, string?> paths = [];
     readonly Dictionary<string, int> ordinals = [];
+    readonly Dictionary<string, WrittenDefinition?> written = [];
+    readonly Func<string, bool> isReadable;
     readonly HashSet<string> used = [];
     readonly ILookup<(string Goal, string Side), string> justified;
 
-    CoverageOf(ModelDocument document, IClassSource classes) =>
-        (this.document, this.classes, justified) = (
+    CoverageOf(ModelDocument document, IClassSource classes, Func<string, bool> isReadable) =>
+        (this.document, this.classes, this.isReadable, justified) = (
             document,
             classes,
+            isReadable,
             document.Justifications.ToLookup(j => (j.Value.Goal, j.Value.Side), j => j.Key)
         );
 
     /// <param name="results">Of the model as it is now.</param>
-    /// <param name="choices">What can be chosen about the model.</param>
+    /// <param name="prepared">That model.</param>
     /// <param name="stale">How many cases have no such result.</param>
     public static CoverageView View(
         ModelDocument document,
         IClassSource classes,
         IReadOnlyList<CaseResult> results,
-        IReadOnlyList<ModelChoice> choices,
+        PreparedModel prepared,
         int stale,
         long revision
     )
     {
-        var coverage = new CoverageOf(document, classes);
+        var parameters = new Lazy<ParameterSet>(() => new ParameterSet(prepared.Model));
+        var coverage = new CoverageOf(document, classes, rule =>
+            prepared.CanRun && RequirementCheck.ProblemOf(prepared, parameters.Value, $"eventually ({rule})") is null
+        );
+        IReadOnlyList<ModelChoice> choices = prepared.CanRun ? ModelChoices.Of(prepared, document) : [];
         List<CoveragePoint> points =
         [
             .. coverage.Texts(results),
@@ -82,150 +93,6 @@ public sealed class CoverageOf
                 )),
         ];
 
-    IEnumerable<CoveragePoint> Texts(IReadOnlyList<CaseResult> results)
-    {
-        var places = results
-            .SelectMany(r => (r.Counts?.Places ?? []).Select(c => (r.Case, Count: c)))
-            .GroupBy(c => new Place(c.Count.Owner, c.Count.Type, c.Count.Line, c.Count.Column, c.Count.Kind))
-            .OrderBy(g => g.Key.Owner, StringComparer.Ordinal)
-            .ThenBy(g => (g.Key.Line, g.Key.Column))
-            .ToList();
-        var decisions = places.Where(p => p.Key.Kind == OriginKind.Decision).Select(p => p.Key).ToHashSet();
-        foreach (var place in places)
-        {
-            var (owner, type, line, column, kind) = place.Key;
-            if (PathOf(owner) is not { } part)
-                continue;
-            var text = TextAt(type, line, column);
-            List<Seen> seen = [.. place.Select(p => new Seen(p.Case, p.Count.No, p.Count.Yes))];
-            if (kind == OriginKind.Assignment)
-                yield return Point(place.Key, part, "statement", $"line {line}", key =>
-                    [Side(key, "reached", $"line {line} never done", [.. seen.Select(s => (s.Case, s.Yes))])]
-                );
-            else if (kind == OriginKind.Clause)
-                yield return Point(place.Key, part, "when clause", text.Text, key =>
-                    [Side(key, "reached", text.Yes, [.. seen.Select(s => (s.Case, s.Yes))])]
-                );
-            // What a decision asks as a whole is no condition of it beside.
-            else if (kind == OriginKind.Decision || !decisions.Contains(place.Key with { Kind = OriginKind.Decision }))
-                yield return Point(place.Key, part, kind.ToString().ToLowerInvariant(), text.Text, key =>
-                    [
-                        Side(key, "yes", text.Yes, [.. seen.Select(s => (s.Case, s.Yes))]),
-                        Side(key, "no", text.No, [.. seen.Select(s => (s.Case, s.No))]),
-                    ]
-                );
-            if (kind == OriginKind.Condition)
-                yield return Point(place.Key, part, "border", text.Text, key =>
-                    [
-                        Side(key, "up", text.Up, [.. place.Select(p => (p.Case, p.Count.Up))]),
-                        Side(key, "down", text.Down, [.. place.Select(p => (p.Case, p.Count.Down))]),
-                    ]
-                );
-        }
-    }
-
-    /// <summary>Whether each of several conditions decides alone.</summary>
-    IEnumerable<CoveragePoint> Vectors(IReadOnlyList<CaseResult> results)
-    {
-        foreach (
-            var place in results
-                .SelectMany(r => (r.Counts?.Vectors ?? []).Select(c => (r.Case, Count: c)))
-                .GroupBy(c =>
-                    (new Place(c.Count.Owner, c.Count.Type, c.Count.Line, c.Count.Column, OriginKind.Decision), c.Count.Conditions)
-                )
-        )
-        {
-            var (at, conditions) = place.Key;
-            if (PathOf(at.Owner) is not { } part)
-                continue;
-            var text = TextAt(at.Type, at.Line, at.Column);
-            List<(string Case, IReadOnlyCollection<string> Ways)> seen = [.. place.Select(p => (p.Case, Ways(p.Count)))];
-            HashSet<string> all = [.. seen.SelectMany(s => s.Ways)];
-            yield return Point(at, part, "modified condition/decision", text.Text, key => [
-                    .. Enumerable
-                        .Range(0, conditions)
-                        .Select(c =>
-                            Shown(
-                                key,
-                                c,
-                                // A part of it may be known before the run, so that it is asked for less.
-                                text.Conditions.Count == conditions
-                                    ? text.Conditions[c]
-                                    : $"condition {c + 1}",
-                                seen,
-                                all
-                            )
-                        ),
-                ]);
-        }
-
-        static IReadOnlyCollection<string> Ways(VectorCount count) => [.. count.Ways.Keys];
-    }
-
-    CoverageSide Shown(
-        string key,
-        int condition,
-        string said,
-        List<(string Case, IReadOnlyCollection<string> Ways)> seen,
-        HashSet<string> all
-    )
-    {
-        var side = Side(key, $"condition {condition + 1}", $"{said} never decides alone", []);
-        if (!IndependentConditions.Shown(condition, all))
-            return side;
-        List<string> needed =
-        [
-            .. seen.Select(s => s.Case)
-                .Distinct()
-                .Where(c => !IndependentConditions.Shown(condition, [.. seen.Where(s => s.Case != c).SelectMany(s => s.Ways)])),
-        ];
-        return side with { Count = 1, Only = needed.Count == 1 ? needed[0] : null };
-    }
-
-    IEnumerable<CoveragePoint> Tables(IReadOnlyList<CaseResult> results)
-    {
-        foreach (
-            var place in results
-                .SelectMany(r => (r.Counts?.Tables ?? []).Select(c => (r.Case, Count: c)))
-                .GroupBy(c => new Place(c.Count.Owner, c.Count.Type, c.Count.Line, c.Count.Column, OriginKind.Table))
-        )
-        {
-            if (PathOf(place.Key.Owner) is not { } part)
-                continue;
-            var knots = place.Last().Count.Knots;
-            yield return Point(place.Key, part, "table interval", TextAt(place.Key.Type, place.Key.Line, place.Key.Column).Text, key =>
-                [
-                    .. Enumerable
-                        .Range(0, knots.Count - 1)
-                        .Select(i =>
-                            Side(
-                                key,
-                                $"interval {i + 1}",
-                                ConditionText.Between(knots[i], knots[i + 1]),
-                                [.. place.Select(p => (p.Case, p.Count.Counts.ElementAtOrDefault(i)))]
-                            )
-                        ),
-                ]
-            );
-        }
-    }
-
-    /// <summary>A point in the text of a part, with a key that stays the same while its part and its text do.</summary>
-    CoveragePoint Point(Place at, string part, string word, string text, Func<string, IReadOnlyList<CoverageSide>> sides)
-    {
-        var stem = $"{part}|{at.Type}|{word}|{text}";
-        var ordinal = ordinals[stem] = ordinals.GetValueOrDefault(stem) + 1;
-        var key = $"{stem}|{ordinal}";
-        return new CoveragePoint(key, word, part, NameOf(part), text, at.Type, at.Line, sides(key));
-    }
-
-    ConditionText TextAt(string type, int line, int column)
-    {
-        if (!texts.TryGetValue(type, out var known))
-            texts[type] = known = ConditionText.Of(type, classes);
-        return known.GetValueOrDefault((line, column)) ?? ConditionText.OfLine(line);
-    }
-
     IEnumerable<CoveragePoint> Items(IReadOnlyList<CaseResult> results)
     {
         foreach (
@@ -240,9 +107,11 @@ public sealed class CoverageOf
                 || document.Chart(path) is not (_, { } chart)
             )
                 continue;
+            var signals = ChartSignals.Of(chart);
+            var local = item.Key.Kind == ItemKind.State ? signals.States : signals.Transitions;
             var (word, name, words) = item.Key.Kind switch
             {
-                ItemKind.State => ("state", ChartSignals.Of(chart).Paths.GetValueOrDefault(item.Key.Item), "never in {0}"),
+                ItemKind.State => ("state", signals.Paths.GetValueOrDefault(item.Key.Item), "never in {0}"),
                 ItemKind.Transition => ("transition", TransitionName(chart, item.Key.Item), "never taken: {0}"),
                 _ => ("transition pair", PairName(chart, item.Key.Item), "never one after the other: {0}"),
             };
@@ -262,10 +131,17 @@ public sealed class CoverageOf
                         key,
                         "reached",
                         string.Format(CultureInfo.InvariantCulture, words, name),
-                        [.. item.Select(i => (i.Case, i.Item.Count))]
+                        [.. item.Select(i => (i.Case, i.Item.Count))],
+                        () =>
+                            local.GetValueOrDefault(item.Key.Item) is not { } signal ? null
+                            : item.Key.Kind == ItemKind.State ? ReachRule.Held(item.Key.Owner, signal)
+                            : ReachRule.Counted(item.Key.Owner, signal)
                     ),
                 ]
-            );
+            )
+            {
+                Item = item.Key.Kind == ItemKind.Pair ? null : item.Key.Item,
+            };
         }
     }
 
@@ -306,12 +182,17 @@ public sealed class CoverageOf
         }
     }
 
-    CoverageSide Side(string key, string side, string words, IReadOnlyList<(string Case, long Count)> seen)
+    /// <param name="reach">What a run must come to to see it, where it was not seen.</param>
+    CoverageSide Side(string key, string side, string words, IReadOnlyList<(string Case, long Count)> seen, Func<string?>? reach = null)
     {
         var found = justified[(key, side)].FirstOrDefault();
         used.UnionWith(justified[(key, side)]);
         List<string> by = [.. seen.Where(s => s.Count > 0).Select(s => s.Case).Distinct()];
-        return new CoverageSide(side, words, seen.Sum(s => s.Count), by.Count == 1 ? by[0] : null, found);
+        var rule = by.Count == 0 ? reach?.Invoke() : null;
+        return new CoverageSide(side, words, seen.Sum(s => s.Count), by.Count == 1 ? by[0] : null, found)
+        {
+            Reach = rule is not null && isReadable(rule) ? rule : null,
+        };
     }
 
     string NameOf(string part) =>

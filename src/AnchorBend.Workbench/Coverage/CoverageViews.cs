@@ -6,7 +6,11 @@ namespace AnchorBend.Workbench.Coverage;
 /// <param name="Count">How often it was, in all cases.</param>
 /// <param name="Only">The id of the one case that came by it; null where several did, or none.</param>
 /// <param name="Justification">The id of what somebody wrote of it; null where nobody did.</param>
-public sealed record CoverageSide(string Side, string Words, long Count, string? Only, string? Justification);
+public sealed record CoverageSide(string Side, string Words, long Count, string? Only, string? Justification)
+{
+    /// <summary>What a run must come to to see it, as rules say it; null where it was seen, or nobody can say that.</summary>
+    public string? Reach { get; init; }
+}
 
 /// <summary>Something that the cases should come by.</summary>
 /// <param name="Key">It stays the same while its part and its text do.</param>
@@ -25,7 +29,11 @@ public sealed record CoveragePoint(
     string Type,
     int Line,
     IReadOnlyList<CoverageSide> Sides
-);
+)
+{
+    /// <summary>What it is of in a chart or another form: the id of its state, transition, rule or phase; null for others.</summary>
+    public string? Item { get; init; }
+}
 
 /// <summary>Sides of one kind, or of one part.</summary>
 /// <param name="Justified">Those that no case came by, with reasons in writing.</param>

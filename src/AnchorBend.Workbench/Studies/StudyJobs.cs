@@ -149,6 +149,7 @@ public sealed class StudyJobs : IDisposable
 
     static StudyJob Made(StoredStudy stored, ModelDocument document, StudyNode study, PartCatalog catalog)
     {
+        (document, study) = SoughtRun.Of(document, study);
         var setup = StudySetup.Of(ModelSource.Of(document, catalog), study);
         // Nodes of a cluster hand figures on, and no courses.
         if (stored.IsOnCluster)

@@ -2135,7 +2135,7 @@ export interface components {
             runKey: string;
             checkKey: string;
             provenance: components["schemas"]["CaseProvenance"];
-            counts?: null | components["schemas"]["GoalCount"][];
+            counts?: null | components["schemas"]["RunCounts"];
             items?: null | components["schemas"]["ItemCount"][];
             chosen?: null | {
                 [key: string]: string;
@@ -2391,6 +2391,7 @@ export interface components {
             /** Format: int32 */
             line: number;
             sides: components["schemas"]["CoverageSide"][];
+            item?: null | string;
         };
         CoverageSide: {
             side: string;
@@ -2399,6 +2400,7 @@ export interface components {
             count: number;
             only: null | string;
             justification: null | string;
+            reach?: null | string;
         };
         CoverageTotal: {
             key: string;
@@ -2935,6 +2937,16 @@ export interface components {
             no: number;
             /** Format: int64 */
             yes: number;
+            /**
+             * Format: int64
+             * @default 0
+             */
+            down: number;
+            /**
+             * Format: int64
+             * @default 0
+             */
+            up: number;
         };
         GuardPart: {
             text: string;
@@ -3016,7 +3028,7 @@ export interface components {
             count: number;
         };
         /** @enum {unknown} */
-        ItemKind: "state" | "transition";
+        ItemKind: "state" | "transition" | "pair";
         JsonElement: unknown;
         JustificationNode: {
             goal: string;
@@ -3557,7 +3569,7 @@ export interface components {
             amplitudes: number[][];
         };
         /** @enum {unknown} */
-        OriginKind: "decision" | "condition" | "assignment";
+        OriginKind: "decision" | "condition" | "assignment" | "clause" | "table";
         OverlayView: {
             runs: {
                 [key: string]: string;
@@ -4277,6 +4289,11 @@ export interface components {
         RuleRequest: {
             rule: string;
         };
+        RunCounts: {
+            places: components["schemas"]["GoalCount"][];
+            vectors: components["schemas"]["VectorCount"][];
+            tables: components["schemas"]["TableCount"][];
+        };
         RunCurve: {
             times: number[];
             values: number[];
@@ -4964,6 +4981,7 @@ export interface components {
             goal: string;
             keepsRequirements: boolean;
             worst?: string;
+            reach?: string;
             method: string;
             under: string;
             /** Format: int32 */
@@ -5076,6 +5094,16 @@ export interface components {
             period: null | number;
             /** Format: double */
             exactAt: null | number;
+        };
+        TableCount: {
+            owner: string;
+            type: string;
+            /** Format: int32 */
+            line: number;
+            /** Format: int32 */
+            column: number;
+            knots: number[];
+            counts: number[];
         };
         TableRequest: {
             file: null | string;
@@ -5256,6 +5284,19 @@ export interface components {
             total: number;
             /** Format: double */
             totalError: number;
+        };
+        VectorCount: {
+            owner: string;
+            type: string;
+            /** Format: int32 */
+            line: number;
+            /** Format: int32 */
+            column: number;
+            /** Format: int32 */
+            conditions: number;
+            ways: {
+                [key: string]: number;
+            };
         };
         Verdict: {
             id: string;

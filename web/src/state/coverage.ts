@@ -45,9 +45,50 @@ export function justify(goal: string, side: string, reason: string): void {
 
 export const unjustify = (id: string) => edit("Take a justification back", [{ op: "remove", path: pointer("justifications", id) }]);
 
-/** What cases came by in a part and all inside it, and what they did not in words. */
-export function coveredAt(view: Coverage, part: string): { covered: number; total: number; missing: string[] } {
-  const sides = view.points.filter((p) => p.part === part || p.part.startsWith(`${part}/`)).flatMap((p) => p.sides);
-  const seen = sides.filter((s) => Number(s.count) > 0);
-  return { covered: seen.length, total: sides.length, missing: sides.filter((s) => Number(s.count) === 0).map((s) => s.words) };
+/** How much cases came by, and what they did not in words. */
+export interface Covered {
+  covered: number;
+  total: number;
+  missing: string[];
 }
+
+function covered(points: readonly Point[]): Covered {
+  const sides = points.flatMap((p) => p.sides);
+  const missing = sides.filter((s) => Number(s.count) === 0).map((s) => s.words);
+  return { covered: sides.length - missing.length, total: sides.length, missing };
+}
+
+/** The points by what they are of; those that are of nothing are left out. */
+function grouped<K>(points: readonly Point[], key: (p: Point) => K | null): Map<K, Covered> {
+  const by = new Map<K, Point[]>();
+  for (const p of points) {
+    const of = key(p);
+    if (of === null) continue;
+    const known = by.get(of);
+    if (known) known.push(p);
+    else by.set(of, [p]);
+  }
+  return new Map([...by].map(([of, all]) => [of, covered(all)]));
+}
+
+/** What cases came by in a part and all inside it. */
+export const coveredAt = (view: Coverage, part: string): Covered =>
+  covered(view.points.filter((p) => p.part === part || p.part.startsWith(`${part}/`)));
+
+/** The same for each state and transition of a chart, or each line of what another form has. */
+export const coveredItems = (view: Coverage, part: string): Map<string, Covered> =>
+  grouped(
+    view.points.filter((p) => p.part === part),
+    (p) => p.item ?? null,
+  );
+
+/** The same for each line of the text of a part, over all its uses. */
+export const coveredLines = (view: Coverage, type: string): Map<number, Covered> =>
+  grouped(
+    view.points.filter((p) => p.type === type),
+    (p) => (Number(p.line) > 0 ? Number(p.line) : null),
+  );
+
+/** In words, for what shows it as a mark. */
+export const coveredWords = ({ covered, total, missing }: Covered): string =>
+  `the cases came by ${covered} of ${total}${missing.length > 0 ? `; ${missing.join("; ")}` : ""}`;

@@ -1,4 +1,18 @@
+import { useBench } from "./bench";
 import { api, ask, type Schemas } from "../api/client";
+
+/** Most points of a stimulus that a search begins with. */
+const MOST_POINTS = 12;
+
+/** The points of the stimulus that drives a model, or else of its first one, as factors. */
+export async function stimulusPoints(): Promise<Schemas["FactorCandidate"][]> {
+  const { id, model } = useBench.getState();
+  const stimulus = model.settings.stimulus || Object.keys(model.stimuli)[0];
+  const name = stimulus ? model.stimuli[stimulus]?.name : undefined;
+  if (!name) return [];
+  const found = await findFactors(id)(`${name}, value`).catch(() => []);
+  return found.filter((c) => c.kind === "stimulus" && c.target.startsWith(`#track:${stimulus}:`)).slice(0, MOST_POINTS);
+}
 
 /** What runs of a model can set, by a part of its name. */
 export const findFactors =

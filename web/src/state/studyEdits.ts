@@ -83,11 +83,17 @@ export function addStudy(purpose: Purpose): string {
 }
 
 /** A search for what breaks a requirement, over points of a stimulus and the model's tolerances. */
-export function addBreakingStudy(requirement: string, points: readonly Candidate[]): string {
-  const { studies, requirements, stimuli, tolerances, settings: run } = get().model;
+export const addBreakingStudy = (requirement: string, points: readonly Candidate[]): string =>
+  addSearch(`Breaks ${get().model.requirements[requirement]?.name ?? "a requirement"}`, { worst: requirement }, points);
+
+/** A search for a run that comes to something that no case came by. */
+export const addReachingStudy = (words: string, reach: string, points: readonly Candidate[]): string =>
+  addSearch(`Closes: ${words}`.slice(0, 100), { worst: "", reach }, points);
+
+function addSearch(wanted: string, search: Partial<StudySearch>, points: readonly Candidate[]): string {
+  const { studies, stimuli, tolerances, settings: run } = get().model;
   const id = newId("s");
   const taken = new Set(Object.values(studies).map((s) => s.name));
-  const wanted = `Breaks ${requirements[requirement]?.name ?? "a requirement"}`;
   let name = wanted;
   for (let n = 2; taken.has(name); n++) name = `${wanted} ${n}`;
   const factors: Record<string, StudyFactor> = Object.fromEntries(
@@ -107,7 +113,7 @@ export function addBreakingStudy(requirement: string, points: readonly Candidate
     rows: [],
     off: [],
     charts: {},
-    search: freshSearch({ worst: requirement, runs: 300, endsWhenMissed: true }),
+    search: freshSearch({ ...search, runs: 300, endsWhenMissed: true }),
   };
   edit("Add a search", [{ op: "add", path: pointer("studies", id), value }]);
   return id;

@@ -2,7 +2,7 @@ import classNames from "classnames/bind";
 import { useEffect } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { useBench } from "../../state/bench";
-import { coveredAt, readCoverage, useCoverage } from "../../state/coverage";
+import { coveredAt, coveredWords, readCoverage, useCoverage } from "../../state/coverage";
 import type { Visible } from "../../canvas/hitIndex";
 import styles from "./build.module.css";
 
@@ -24,8 +24,7 @@ export function CoverageMarks({ within }: { within: Visible | null }) {
         const part = views[id];
         const found = coveredAt(view, level ? `${level}/${id}` : id);
         if (!part || found.total === 0 || (within && !within.parts.has(id))) return null;
-        const missing = found.missing.length > 0 ? `; ${found.missing.join("; ")}` : "";
-        const told = `${node.name}: the cases came by ${found.covered} of ${found.total}${missing}`;
+        const told = `${node.name}: ${coveredWords(found)}`;
         return (
           <g key={id} role="img" aria-label={told} transform={`translate(${node.x} ${node.y + part.height + 3})`}>
             <title>{told}</title>

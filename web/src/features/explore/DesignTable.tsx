@@ -284,7 +284,12 @@ function SearchForm({ id, study }: { id: string; study: Study }) {
   const isWorst = s.worst != null;
   return (
     <div className={cx("design-form", "search-form")} role="group" aria-label="Search">
-      {isWorst ? (
+      {s.reach != null ? (
+        <label className={cx("wide")}>
+          a run that comes to
+          <TextField label="What a run shall come to" value={s.reach} commit={(reach) => setSearch(id, { reach })} />
+        </label>
+      ) : isWorst ? (
         <label>
           least margin of
           <Select
@@ -345,11 +350,11 @@ function SearchForm({ id, study }: { id: string; study: Study }) {
         <label>
           <Switch
             size="small"
-            aria-label="It ends with the first miss"
+            aria-label={s.reach == null ? "It ends with the first miss" : "It ends with the first such run"}
             checked={s.endsWhenMissed}
             onChange={(endsWhenMissed) => setSearch(id, { endsWhenMissed })}
           />
-          the first miss is enough
+          {s.reach == null ? "the first miss is enough" : "the first such run is enough"}
         </label>
       )}
       <label>

@@ -1,9 +1,10 @@
 import classNames from "classnames/bind";
 import { Button, Spin } from "antd";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { api, ask, type ApiError, type Schemas } from "../../api/client";
 import { changeOwnPart, duplicatePart, isUntouched, isUsed, removeOwnPart } from "../../state/ownParts";
+import { coveredLines, readCoverage, useCoverage, type Covered } from "../../state/coverage";
 import { openPart, useBench } from "../../state/bench";
 import { reloadModel } from "../../state/model";
 import { Message } from "../../ui/Message";
@@ -19,6 +20,16 @@ const homes: Record<string, string> = {
   package: "In your package",
   chart: "What the state chart comes to, read only",
 };
+
+/** What the cases of the model came by in the text of a part; nothing where it has no cases. */
+function useLineCoverage(name: string): ReadonlyMap<number, Covered> {
+  const { hasCases, revision } = useBench(useShallow((s) => ({ hasCases: Object.keys(s.model.cases).length > 0, revision: s.revision })));
+  const view = useCoverage((s) => s.view);
+  useEffect(() => {
+    if (hasCases) void readCoverage();
+  }, [hasCases, revision]);
+  return useMemo(() => (view && hasCases ? coveredLines(view, name) : new Map<number, Covered>()), [view, hasCases, name]);
+}
 
 /** Reads and changes the text of a part: text and findings on the left, what it makes on the right. */
 export default function PartEditor({ name }: { name: string }) {
@@ -36,6 +47,7 @@ export default function PartEditor({ name }: { name: string }) {
   const [problem, setProblem] = useState("");
   const [leaving, setLeaving] = useState(false);
   const editor = useRef<TextEditorHandle>(null);
+  const coverage = useLineCoverage(name);
 
   useEffect(() => {
     let current = true;
@@ -182,6 +194,7 @@ export default function PartEditor({ name }: { name: string }) {
             readOnly={readOnly}
             words={words}
             findings={review.findings}
+            coverage={coverage}
             onChange={setText}
             onApply={() => void apply()}
           />

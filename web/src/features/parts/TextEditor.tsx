@@ -7,6 +7,8 @@ import { EditorState } from "@codemirror/state";
 import { drawSelection, EditorView, highlightActiveLine, keymap, lineNumbers } from "@codemirror/view";
 import { useEffect, useImperativeHandle, useRef, type Ref } from "react";
 import type { Schemas } from "../../api/client";
+import type { Covered } from "../../state/coverage";
+import { coverageGutter, setCoverage } from "./coverageGutter";
 import { equationLanguage, inkHighlight } from "./language";
 import styles from "./parts.module.css";
 
@@ -21,13 +23,15 @@ interface Props {
   readOnly: boolean;
   words: Schemas["LanguageWords"];
   findings: Schemas["TextFinding"][];
+  /** What the cases came by, by lines. */
+  coverage: ReadonlyMap<number, Covered>;
   onChange: (text: string) => void;
   onApply: () => void;
   ref?: Ref<TextEditorHandle>;
 }
 
 /** The text of a part, with colours, completion and findings at their places. */
-export function TextEditor({ text, readOnly, words, findings, onChange, onApply, ref }: Props) {
+export function TextEditor({ text, readOnly, words, findings, coverage, onChange, onApply, ref }: Props) {
   const host = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView | null>(null);
   const calls = useRef({ onChange, onApply });
@@ -61,6 +65,7 @@ export function TextEditor({ text, readOnly, words, findings, onChange, onApply,
           equationLanguage(words),
           inkHighlight,
           lintGutter(),
+          coverageGutter,
           autocompletion({ override: [ofLanguage, completeAnyWord] }),
           keymap.of([
             {
@@ -108,6 +113,8 @@ export function TextEditor({ text, readOnly, words, findings, onChange, onApply,
     });
     editor.dispatch(setDiagnostics(editor.state, diagnostics));
   }, [findings]);
+
+  useEffect(() => view.current?.dispatch({ effects: setCoverage.of(coverage) }), [coverage, words, readOnly]);
 
   useImperativeHandle(ref, () => ({
     goTo: (line, column) => {

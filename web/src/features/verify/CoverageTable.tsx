@@ -5,6 +5,9 @@ import { useShallow } from "zustand/react/shallow";
 import { setStage, useBench } from "../../state/bench";
 import { choose, showView } from "../../state/cases";
 import { justify, readCoverage, unjustify, useCoverage, type Point, type Side } from "../../state/coverage";
+import { stimulusPoints } from "../../state/factors";
+import { chooseStudy, useStudies } from "../../state/studies";
+import { addReachingStudy } from "../../state/studyEdits";
 import { TextField } from "../../ui/TextField";
 import styles from "./verify.module.css";
 
@@ -13,9 +16,14 @@ const cx = classNames.bind(styles);
 export const kindNames: Record<string, string> = {
   decision: "Decisions",
   condition: "Conditions",
+  "modified condition/decision": "Conditions that decide alone",
+  border: "Borders",
+  "when clause": "When clauses",
   statement: "Statements",
+  "table interval": "Table intervals",
   state: "States",
   transition: "Transitions",
+  "transition pair": "Transition pairs",
   alternative: "Alternatives",
 };
 
@@ -147,6 +155,13 @@ function Row({ point: p }: { point: Point }) {
   );
 }
 
+/** Begins a search for a run that comes to it; what it varies can be changed before it runs. */
+async function search(words: string, reach: string): Promise<void> {
+  chooseStudy(addReachingStudy(words, reach, await stimulusPoints()));
+  useStudies.setState({ view: "design" });
+  setStage("explore");
+}
+
 /** Something that no case came by: in words, with its reason where somebody wrote one. */
 function Hole({ point, side }: { point: Point; side: Side }) {
   const written = useBench((s) => (side.justification == null ? undefined : s.model.justifications[side.justification]));
@@ -178,9 +193,22 @@ function Hole({ point, side }: { point: Point; side: Side }) {
           }}
         />
       ) : (
-        <Button size="small" type="link" aria-label={`Justify: ${side.words}`} onClick={() => setWriting(true)}>
-          Justify
-        </Button>
+        <>
+          {side.reach != null && (
+            <Button
+              size="small"
+              type="link"
+              aria-label={`Search a case: ${side.words}`}
+              title={`Searches for a run that comes to ${side.reach}; what it finds becomes a case`}
+              onClick={() => void search(side.words, side.reach ?? "")}
+            >
+              Search a case
+            </Button>
+          )}
+          <Button size="small" type="link" aria-label={`Justify: ${side.words}`} onClick={() => setWriting(true)}>
+            Justify
+          </Button>
+        </>
       )}
     </div>
   );

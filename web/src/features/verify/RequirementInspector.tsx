@@ -4,7 +4,7 @@ import { useShallow } from "zustand/react/shallow";
 import { setStage, useBench } from "../../state/bench";
 import { choose, useCases } from "../../state/cases";
 import type { RequirementNode } from "../../state/document";
-import { findFactors } from "../../state/factors";
+import { stimulusPoints } from "../../state/factors";
 import { chooseStudy, useStudies } from "../../state/studies";
 import { addBreakingStudy, addFaultStudy } from "../../state/studyEdits";
 import { format } from "../../ui/format";
@@ -71,25 +71,11 @@ export function RequirementInspector({ id, node }: { id: string; node: Requireme
   );
 }
 
-/** Most points of a stimulus that a search begins with. */
-const MOST_POINTS = 12;
-
 /** Begins a search for a run that misses a requirement; what it varies can be changed before it runs. */
 function SearchButton({ requirement }: { requirement: string }) {
-  const { model, stimuli, driven, hasFaults } = useBench(
-    useShallow(({ id, model: { stimuli, faults, settings } }) => ({
-      model: id,
-      stimuli,
-      driven: settings.stimulus,
-      hasFaults: Object.keys(faults).length > 0,
-    })),
-  );
+  const hasFaults = useBench((s) => Object.keys(s.model.faults).length > 0);
   const begin = async () => {
-    const stimulus = driven || Object.keys(stimuli)[0];
-    const name = stimulus ? stimuli[stimulus]?.name : undefined;
-    const found = name ? await findFactors(model)(`${name}, value`).catch(() => []) : [];
-    const points = found.filter((c) => c.kind === "stimulus" && c.target.startsWith(`#track:${stimulus}:`)).slice(0, MOST_POINTS);
-    chooseStudy(addBreakingStudy(requirement, points));
+    chooseStudy(addBreakingStudy(requirement, await stimulusPoints()));
     useStudies.setState({ view: "design" });
     setStage("explore");
   };

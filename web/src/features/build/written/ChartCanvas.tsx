@@ -8,6 +8,7 @@ import { stopKey, useBench } from "../../../state/bench";
 import { addState } from "../../../state/charts";
 import type { Chart, ChartState } from "../../../state/document";
 import { useViewport, type Content } from "../../../canvas/useViewport";
+import { ChartCoverage } from "./ChartCoverage";
 import { ChartToolbar } from "./ChartToolbar";
 import { chartKeys } from "./chartKeys";
 import { ConnectTo } from "./ConnectTo";
@@ -189,6 +190,7 @@ export function ChartCanvas() {
               />
             );
           })}
+          <ChartCoverage chart={drawn} ways={ways} />
           {tool.kind === "draw" && <Draft chart={drawn} from={tool.from} to={tool.at} />}
           {tool.kind === "turn" && <Draft chart={drawn} from={drawn.transitions[tool.transition]?.from ?? ""} to={tool.at} />}
           {tool.kind === "band" && <rect {...rectangle(tool.start, tool.at)} className={cx("band")} />}
