@@ -21,6 +21,12 @@ public sealed record ChartDefinition : WrittenDefinition
 
     internal override string Write() => new ChartWriter(this).Write();
 
+    public override string? NameOf(string item)
+    {
+        var signals = ChartSignals.Of(this);
+        return signals.Transitions.GetValueOrDefault(item) is { } taken ? taken["taken ".Length..] : signals.Paths.GetValueOrDefault(item);
+    }
+
     internal override ChartDefinition WithTexts(Func<string?, string?> text, Func<string?, string?> name) =>
         this with
         {

@@ -38,6 +38,9 @@ public sealed record DecisionTable : WrittenDefinition
     internal IEnumerable<KeyValuePair<string, ConditionNode>> Columns => Conditions.OrderBy(c => c.Value.Order);
 
     /// <summary>The rules in the order in which they are asked.</summary>
+    public override string? NameOf(string item) =>
+        Rules.ContainsKey(item) ? $"rule {1 + Ordered.TakeWhile(r => r.Key != item).Count()}" : null;
+
     internal IEnumerable<KeyValuePair<string, RuleNode>> Ordered => Rules.OrderBy(r => r.Value.Order);
 
     internal IEnumerable<KeyValuePair<string, NameNode>> Outputs =>

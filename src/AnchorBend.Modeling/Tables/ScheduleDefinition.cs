@@ -43,6 +43,8 @@ public sealed record ScheduleDefinition : WrittenDefinition
 
     private protected override IEnumerable<string> ToldBesides => ["elapsed"];
 
+    public override string? NameOf(string item) => Phases.GetValueOrDefault(item)?.Name;
+
     internal IEnumerable<KeyValuePair<string, PhaseNode>> Ordered => Phases.OrderBy(p => p.Value.Order);
 
     internal IEnumerable<KeyValuePair<string, NameNode>> Commands =>

@@ -27,6 +27,12 @@ public abstract record WrittenDefinition : Definition
     public string? ItemAt(Language.Syntax.Position at) =>
         at.Line > 0 && WrittenClass.For(this).Text is { } text ? ItemMarks.ItemAt(text, at) : null;
 
+    /// <summary>What people call such an item; null where there is none of that id.</summary>
+    public abstract string? NameOf(string item);
+
+    /// <summary>The class that it comes to; null where something is wrong in it.</summary>
+    public Language.Syntax.ClassDefinition? Class => WrittenClass.For(this).Definition;
+
     /// <summary>The same with other texts.</summary>
     /// <param name="text">A text of the equation language for the one that is there; null for null.</param>
     /// <param name="name">A name for one that stands alone.</param>

@@ -1,6 +1,5 @@
 using System.Globalization;
 using AnchorBend.Language.Syntax;
-using AnchorBend.Modeling.Flattening;
 
 namespace AnchorBend.Workbench.Coverage;
 
@@ -33,9 +32,10 @@ sealed record ConditionText(string Text, string Yes, string No)
     public IReadOnlyList<string> Conditions { get; private init; } = [];
 
     /// <summary>Those of a class by their places.</summary>
-    public static IReadOnlyDictionary<(int Line, int Column), ConditionText> Of(string type, IClassSource classes)
+    /// <param name="definition">Null where nobody knows it.</param>
+    public static IReadOnlyDictionary<(int Line, int Column), ConditionText> Of(ClassDefinition? definition)
     {
-        if (classes.Find(type) is not { } definition)
+        if (definition is null)
             return new Dictionary<(int, int), ConditionText>();
         var told = definition
             .Elements.OfType<ComponentDeclaration>()
@@ -105,5 +105,6 @@ sealed record ConditionText(string Text, string Yes, string No)
         && told.GetValueOrDefault(part.Name) is { Length: > 0 and < 40 } description
         && !description.Contains(',', StringComparison.Ordinal)
             ? char.ToLowerInvariant(description[0]) + description[1..]
+            : expression is Reference { Parts: [{ Subscripts.Count: 0 } only] } ? only.Name
             : ExpressionText.Print(expression);
 }

@@ -23,7 +23,7 @@ public sealed partial class CoverageOf
             var (owner, type, line, column, kind) = place.Key;
             if (PathOf(owner) is not { } part)
                 continue;
-            var text = TextAt(type, line, column);
+            var text = TextAt(part, type, line, column);
             List<Seen> seen = [.. place.Select(p => new Seen(p.Case, p.Count.No, p.Count.Yes))];
             if (kind == OriginKind.Assignment)
                 yield return Point(place.Key, part, "statement", $"line {line}", key =>
@@ -75,7 +75,7 @@ public sealed partial class CoverageOf
             var (at, conditions) = place.Key;
             if (PathOf(at.Owner) is not { } part)
                 continue;
-            var text = TextAt(at.Type, at.Line, at.Column);
+            var text = TextAt(part, at.Type, at.Line, at.Column);
             List<(string Case, IReadOnlyCollection<string> Ways)> seen = [.. place.Select(p => (p.Case, Ways(p.Count)))];
             HashSet<string> all = [.. seen.SelectMany(s => s.Ways)];
             yield return Point(at, part, "modified condition/decision", text.Text, key => [
@@ -130,7 +130,7 @@ public sealed partial class CoverageOf
             if (PathOf(place.Key.Owner) is not { } part)
                 continue;
             var knots = place.Last().Count.Knots;
-            var table = TextAt(place.Key.Type, place.Key.Line, place.Key.Column);
+            var table = TextAt(part, place.Key.Type, place.Key.Line, place.Key.Column);
             yield return Point(place.Key, part, "table interval", table.Text, key =>
                 [
                     .. Enumerable
@@ -155,9 +155,12 @@ public sealed partial class CoverageOf
         var stem = $"{part}|{at.Type}|{word}|{text}";
         var ordinal = ordinals[stem] = ordinals.GetValueOrDefault(stem) + 1;
         var key = $"{stem}|{ordinal}";
+        var form = WrittenAt(part);
+        var item = form?.ItemAt(new Position(at.Line, at.Column));
         return new CoveragePoint(key, word, part, NameOf(part), text, at.Type, at.Line, sides(key))
         {
-            Item = WrittenAt(part)?.ItemAt(new Position(at.Line, at.Column)),
+            Item = item,
+            Place = item is null ? $"{at.Type}, line {at.Line}" : form!.NameOf(item) ?? "",
         };
     }
 
@@ -169,10 +172,11 @@ public sealed partial class CoverageOf
         return known;
     }
 
-    ConditionText TextAt(string type, int line, int column)
+    ConditionText TextAt(string part, string type, int line, int column)
     {
+        var form = WrittenAt(part)?.Class is { } own && own.Name == type ? own : null;
         if (!texts.TryGetValue(type, out var known))
-            texts[type] = known = ConditionText.Of(type, classes);
+            texts[type] = known = ConditionText.Of(form ?? classes.Find(type));
         return known.GetValueOrDefault((line, column)) ?? ConditionText.OfLine(line);
     }
 }

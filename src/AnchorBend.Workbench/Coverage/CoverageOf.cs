@@ -111,8 +111,8 @@ public sealed partial class CoverageOf
             var local = item.Key.Kind == ItemKind.State ? signals.States : signals.Transitions;
             var (word, name, words) = item.Key.Kind switch
             {
-                ItemKind.State => ("state", signals.Paths.GetValueOrDefault(item.Key.Item), "never in {0}"),
-                ItemKind.Transition => ("transition", TransitionName(chart, item.Key.Item), "never taken: {0}"),
+                ItemKind.State => ("state", chart.NameOf(item.Key.Item), "never in {0}"),
+                ItemKind.Transition => ("transition", chart.NameOf(item.Key.Item), "never taken: {0}"),
                 _ => ("transition pair", PairName(chart, item.Key.Item), "never one after the other: {0}"),
             };
             if (name is null)
@@ -146,12 +146,9 @@ public sealed partial class CoverageOf
     }
 
     static string? PairName(ChartDefinition chart, string pair) =>
-        pair.Split('>') is [var first, var second] && TransitionName(chart, first) is { } one && TransitionName(chart, second) is { } other
+        pair.Split('>') is [var first, var second] && chart.NameOf(first) is { } one && chart.NameOf(second) is { } other
             ? $"{one}, then {other}"
             : null;
-
-    static string? TransitionName(ChartDefinition chart, string id) =>
-        ChartSignals.Of(chart).Transitions.GetValueOrDefault(id) is { } name ? name["taken ".Length..] : null;
 
     IEnumerable<CoveragePoint> Alternatives(IReadOnlyList<CaseResult> results, IReadOnlyList<ModelChoice> choices)
     {

@@ -33,6 +33,9 @@ public sealed record CoveragePoint(
 {
     /// <summary>What it is of in a chart or another form: the id of its state, transition, rule or phase; null for others.</summary>
     public string? Item { get; init; }
+
+    /// <summary>Where it stands, as people say it; empty for what stands in no text.</summary>
+    public string Place { get; init; } = "";
 }
 
 /// <summary>Sides of one kind, or of one part.</summary>

@@ -1978,6 +1978,11 @@ export interface components {
             isLatched: boolean;
             inhibit?: string;
         };
+        AlgorithmSection: {
+            initial: boolean;
+            statements: components["schemas"]["Statement"][];
+            at: components["schemas"]["Position"];
+        };
         Approach: {
             isActive: boolean;
             steps: components["schemas"]["ApproachStep"][];
@@ -2303,6 +2308,26 @@ export interface components {
             name: string;
             text: string;
         };
+        ClassDefinition: {
+            kind: components["schemas"]["ClassKind"];
+            name: string;
+            description: null | string;
+            isPartial: boolean;
+            elements: components["schemas"]["Element"][];
+            equations: components["schemas"]["Equation"][];
+            initialEquations: components["schemas"]["Equation"][];
+            annotation: null | components["schemas"]["Modification"];
+            at: components["schemas"]["Position"];
+            enumeration?: null | components["schemas"]["ValueTupleOfstringAndstring"][];
+            alias?: null | components["schemas"]["ValueTupleOfstringAndIReadOnlyListOfExpressionAndModification"];
+            algorithms?: components["schemas"]["AlgorithmSection"][];
+            isExpandable?: boolean;
+            isReplaceable?: boolean;
+            components?: null | components["schemas"]["ComponentDeclaration"][];
+            classes?: null | components["schemas"]["ClassDefinition"][];
+        };
+        /** @enum {unknown} */
+        ClassKind: "model" | "block" | "connector" | "record" | "package" | "function" | "type" | "class";
         ColumnMapping: {
             title: string;
             unit: string;
@@ -2322,6 +2347,22 @@ export interface components {
         ComparisonRequest: {
             left: components["schemas"]["StateRequest"];
             right: components["schemas"]["StateRequest"];
+        };
+        ComponentDeclaration: {
+            typeName: string;
+            name: string;
+            variability?: components["schemas"]["Variability"];
+            causality?: components["schemas"]["Causality"];
+            isFlow?: boolean;
+            isFinal?: boolean;
+            isProtected?: boolean;
+            isReplaceable?: boolean;
+            dimensions?: components["schemas"]["Expression"][];
+            modification?: null | components["schemas"]["Modification"];
+            condition?: null | components["schemas"]["Expression"];
+            description?: null | string;
+            annotation?: null | components["schemas"]["Modification"];
+            at: components["schemas"]["Position"];
         };
         ConditionNode: {
             text: string;
@@ -2392,6 +2433,7 @@ export interface components {
             line: number;
             sides: components["schemas"]["CoverageSide"][];
             item?: null | string;
+            place?: string;
         };
         CoverageSide: {
             side: string;
@@ -2489,6 +2531,7 @@ export interface components {
             names: {
                 [key: string]: components["schemas"]["NameNode"];
             };
+            class?: components["schemas"]["ClassDefinition"];
             name: string;
             description?: string;
         };
@@ -2504,6 +2547,7 @@ export interface components {
             names: {
                 [key: string]: components["schemas"]["NameNode"];
             };
+            class?: components["schemas"]["ClassDefinition"];
             name: string;
             description?: string;
         };
@@ -2543,6 +2587,7 @@ export interface components {
             names: {
                 [key: string]: components["schemas"]["NameNode"];
             };
+            class?: components["schemas"]["ClassDefinition"];
             name: string;
             description?: string;
         };
@@ -2673,6 +2718,12 @@ export interface components {
             level: null | string;
             author: null | string;
         };
+        Element: {
+            at?: components["schemas"]["Position"];
+        };
+        Equation: {
+            at?: components["schemas"]["Position"];
+        };
         EventCount: {
             part: string;
             what: string;
@@ -2711,6 +2762,7 @@ export interface components {
             /** Format: double */
             time: number;
         };
+        Expression: unknown;
         FaceNode: {
             formula?: string;
             help?: string;
@@ -3489,6 +3541,20 @@ export interface components {
             at: null | number;
             point: null | string;
         };
+        Modification: {
+            arguments: components["schemas"]["ModificationArgument"][];
+            binding: null | components["schemas"]["Expression"];
+        };
+        ModificationArgument: {
+            name: string;
+            value: components["schemas"]["Modification"];
+            each: boolean;
+            final: boolean;
+            at: components["schemas"]["Position"];
+            description?: null | string;
+            redeclared?: null | string;
+            redeclaresClass?: boolean;
+        };
         MoveRequest: {
             /** Format: int64 */
             basis: number;
@@ -3928,6 +3994,12 @@ export interface components {
             elements: null | string[];
             action: null | components["schemas"]["ActionView"];
             isEither?: boolean;
+        };
+        Position: {
+            /** Format: int32 */
+            line?: number;
+            /** Format: int32 */
+            column?: number;
         };
         PreviewRequest: {
             change: components["schemas"]["Restructuring"];
@@ -4719,6 +4791,9 @@ export interface components {
             document: components["schemas"]["ModelDocument"];
             view: components["schemas"]["ModelView"];
         };
+        Statement: {
+            at?: components["schemas"]["Position"];
+        };
         SteadyAnswer: {
             isMet: boolean;
             fixed: components["schemas"]["ReachedView"][];
@@ -5275,6 +5350,10 @@ export interface components {
             part: string;
             gains: components["schemas"]["GainsView"];
         };
+        ValueTupleOfstringAndIReadOnlyListOfExpressionAndModification: Record<string, never>;
+        ValueTupleOfstringAndstring: Record<string, never>;
+        /** @enum {unknown} */
+        Variability: "constant" | "parameter" | "discrete" | "continuous";
         VarianceShare: {
             /** Format: double */
             first: number;

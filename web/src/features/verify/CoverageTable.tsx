@@ -16,7 +16,7 @@ const cx = classNames.bind(styles);
 export const kindNames: Record<string, string> = {
   decision: "Decisions",
   condition: "Conditions",
-  "modified condition/decision": "Conditions that decide alone",
+  "modified condition/decision": "MC/DC",
   border: "Borders",
   "when clause": "When clauses",
   statement: "Statements",
@@ -40,7 +40,7 @@ export function CoverageTable() {
   return (
     <div className={cx("matrix-pane")}>
       <div className={cx("matrix-head")}>
-        <h2>Coverage by {view?.cases ?? 0} cases</h2>
+        <h2>Coverage by {view?.cases === 1 ? "1 case" : `${view?.cases ?? 0} cases`}</h2>
         <Segmented
           size="small"
           aria-label="What of it is shown"
@@ -116,12 +116,7 @@ function Row({ point: p }: { point: Point }) {
       </td>
       <td>
         <code>{p.text}</code>
-        {Number(p.line) > 0 && (
-          <span className="quiet">
-            {" "}
-            {p.type}, line {p.line}
-          </span>
-        )}
+        {p.place && <span className="quiet"> {p.place}</span>}
       </td>
       <td>
         {p.sides
@@ -193,7 +188,7 @@ function Hole({ point, side }: { point: Point; side: Side }) {
           }}
         />
       ) : (
-        <>
+        <span className={cx("hole-acts")}>
           {side.reach != null && (
             <Button
               size="small"
@@ -208,7 +203,7 @@ function Hole({ point, side }: { point: Point; side: Side }) {
           <Button size="small" type="link" aria-label={`Justify: ${side.words}`} onClick={() => setWriting(true)}>
             Justify
           </Button>
-        </>
+        </span>
       )}
     </div>
   );

@@ -139,7 +139,14 @@ function CoverageBranches() {
       {(view?.kinds ?? []).map((k) => {
         const [covered, justified, total] = [Number(k.covered), Number(k.justified), Number(k.total)];
         return (
-          <button key={k.key} type="button" className={cx("branch")} aria-pressed={on && kind === k.key} onClick={() => open(k.key)}>
+          <button
+            key={k.key}
+            type="button"
+            className={cx("branch")}
+            title={k.name}
+            aria-pressed={on && kind === k.key}
+            onClick={() => open(k.key)}
+          >
             <span className={cx("branch-name")}>{kindNames[k.key] ?? k.name}</span>
             <i className={cx("cover")} aria-hidden>
               <i style={{ width: `${(100 * covered) / total}%` }} />

@@ -1,22 +1,15 @@
 import classNames from "classnames/bind";
-import { useEffect, useMemo } from "react";
-import { useShallow } from "zustand/react/shallow";
 import { boxOf, pointAt, type Way } from "../../../canvas/chart/geometry";
-import { useBench } from "../../../state/bench";
-import { coveredItems, coveredWords, readCoverage, useCoverage, type Covered } from "../../../state/coverage";
+import { coveredWords } from "../../../state/coverage";
 import type { Chart } from "../../../state/document";
+import { useItemCoverage } from "./useItemCoverage";
 import styles from "./chart.module.css";
 
 const cx = classNames.bind(styles);
 
 /** What the cases came by in a chart: below each state, and at the head of each transition. */
 export function ChartCoverage({ chart, ways }: { chart: Chart; ways: ReadonlyMap<string, Way> }) {
-  const { level, revision } = useBench(useShallow((s) => ({ level: s.level, revision: s.revision })));
-  const { view, marks } = useCoverage(useShallow((s) => ({ view: s.view, marks: s.marks })));
-  useEffect(() => {
-    if (marks) void readCoverage();
-  }, [marks, revision]);
-  const items = useMemo(() => (marks && view ? coveredItems(view, level) : new Map<string, Covered>()), [marks, view, level]);
+  const items = useItemCoverage();
   return [...items].map(([id, found]) => {
     const state = chart.states[id];
     const way = ways.get(id);

@@ -3,7 +3,6 @@ import { Button, Dropdown } from "antd";
 import { stateAt } from "../../../canvas/chart/tools";
 import { useBench } from "../../../state/bench";
 import { addState, group, SHAPES } from "../../../state/charts";
-import { useCoverage } from "../../../state/coverage";
 import type { ChartStateKind, Chart, Point } from "../../../state/document";
 import { keys, keyText } from "../../../ui/keys";
 import { LevelToolbar } from "./LevelToolbar";
@@ -13,8 +12,6 @@ const cx = classNames.bind(styles);
 
 export function ChartToolbar({ onPlace, onFit, at }: { onPlace: () => void; onFit: () => void; at: () => Point }) {
   const counts = useBench((s) => s.chartCounts);
-  const hasCases = useBench((s) => Object.keys(s.model.cases).length > 0);
-  const marks = useCoverage((s) => s.marks);
   const several = useBench((s) => [...s.selection].filter((id) => s.chart && id in s.chart.states).length > 0);
   const place = (kind: ChartStateKind) => {
     const chart = useBench.getState().chart as Chart;
@@ -52,17 +49,6 @@ export function ChartToolbar({ onPlace, onFit, at }: { onPlace: () => void; onFi
       >
         Counts
       </Button>
-      {hasCases && (
-        <Button
-          size="small"
-          aria-pressed={marks}
-          className={cx({ pressed: marks })}
-          title="How much of each state and transition the cases came by"
-          onClick={() => useCoverage.setState({ marks: !marks })}
-        >
-          Coverage
-        </Button>
-      )}
     </LevelToolbar>
   );
 }

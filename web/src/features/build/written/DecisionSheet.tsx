@@ -5,6 +5,8 @@ import type { DecisionTable } from "../../../state/document";
 import { setName } from "../../../state/names";
 import { addRule, inOrder, setCondition, setNote, setThen, setWhen } from "../../../state/tables";
 import { TextField } from "../../../ui/TextField";
+import { CoverBar } from "./CoverBar";
+import { useItemCoverage } from "./useItemCoverage";
 import { useFlags } from "./useFlags";
 import styles from "./table.module.css";
 
@@ -16,6 +18,7 @@ export function DecisionSheet({ table }: { table: DecisionTable }) {
     useShallow((s) => ({ selection: s.selection, values: s.values, lit: s.view.table?.lit, words: s.view.table?.words })),
   );
   const flags = useFlags();
+  const covered = useItemCoverage();
   const columns = inOrder(table.conditions);
   const outputs = inOrder(table.names).filter(([, n]) => n.kind === "output");
   const rules = inOrder(table.rules);
@@ -74,6 +77,7 @@ export function DecisionSheet({ table }: { table: DecisionTable }) {
               >
                 {r + 1}
               </button>
+              <CoverBar found={covered.get(id)} />
             </th>
             {columns.map(([column, c], i) => (
               <td key={column} data-cell={`${r + 1},${i}`}>

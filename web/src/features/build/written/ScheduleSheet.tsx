@@ -5,6 +5,8 @@ import { select, useBench } from "../../../state/bench";
 import type { ChartName, Phase, Schedule } from "../../../state/document";
 import { addPhase, inOrder, setCommand, setPhase } from "../../../state/tables";
 import { TextField } from "../../../ui/TextField";
+import { CoverBar } from "./CoverBar";
+import { useItemCoverage } from "./useItemCoverage";
 import { useFlags } from "./useFlags";
 import styles from "./table.module.css";
 
@@ -20,6 +22,7 @@ const WAYS = [
 export function ScheduleSheet({ table }: { table: Schedule }) {
   const { selection, values, lit } = useBench(useShallow((s) => ({ selection: s.selection, values: s.values, lit: s.view.table?.lit })));
   const flags = useFlags();
+  const covered = useItemCoverage();
   const phases = inOrder(table.phases);
   const commands = inOrder(table.names).filter(([, n]) => n.kind === "output");
   const goesOn = (id: string) => values.get(lit?.[id] ?? "") === 1;
@@ -42,6 +45,7 @@ export function ScheduleSheet({ table }: { table: Schedule }) {
                 value={p.name}
                 commit={(name) => setPhase(id, "Rename a phase", { name })}
               />
+              <CoverBar found={covered.get(id)} />
             </th>
           ))}
         </tr>
