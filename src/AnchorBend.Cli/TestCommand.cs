@@ -10,6 +10,7 @@ using AnchorBend.Workbench.Cases;
 using AnchorBend.Workbench.Coverage;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Reports;
+using AnchorBend.Workbench.Requirements;
 
 namespace AnchorBend.Cli;
 
@@ -206,7 +207,10 @@ static class TestCommand
             null,
             CaseReport.Program,
             DateTime.UtcNow
-        );
+        )
+        {
+            Parts = RequirementParts.All(document, DocumentPreparation.Prepare(document, PartCatalog.Of(document))),
+        };
 
     static CoverageView Coverage(ModelDocument document, CaseReport report)
     {

@@ -127,4 +127,32 @@ public sealed class ReportTests : IDisposable
     [Fact]
     public void A_browser_prints_it() =>
         Assert.Equal("%PDF-"u8.ToArray(), PdfPrinter.Print(ReportHtml.Of(Made()), default).AsSpan(0, 5).ToArray());
+
+    [Fact]
+    public void What_belongs_to_what_is_told_both_ways_with_its_gaps()
+    {
+        var report = Made();
+        Assert.Equal(["Stops"], report.Parts["q"]);
+        Assert.Equal(["Stops"], report.Parts["never"]);
+        var html = ReportHtml.Of(report);
+        var traces = html[html.IndexOf("What belongs to what", StringComparison.Ordinal)..];
+        Assert.Contains("<td>Below 0.8</td><td>Stops</td><td>Slow, As it is</td>", traces, StringComparison.Ordinal);
+        Assert.Contains("<td>Stops</td><td>Below 0.8, Nobody shows it</td><td>Slow, As it is</td>", traces, StringComparison.Ordinal);
+        Assert.Contains("Parts that no requirement speaks of: Inflow.", traces, StringComparison.Ordinal);
+        // What somebody named counts as well.
+        var document = Basin();
+        document.Requirements["q"] = document.Requirements["q"] with { Parts = ["s", "gone"] };
+        var (prepared, present, _) = bench.Models.Session(bench.Create(document)).Prepare(default);
+        Assert.Equal(["Inflow", "Stops"], Requirements.RequirementParts.All(present, prepared)["q"]);
+    }
+
+    [Fact]
+    public void Suites_and_subjects_are_told_beside_each_other()
+    {
+        var html = ReportHtml.Of(Made());
+        Assert.Contains("<td>calm</td><td>2</td><td>1</td><td>1</td><td>0</td>", html, StringComparison.Ordinal);
+        Assert.Contains("<td>without a suite</td><td>1</td><td>0</td><td>1</td><td>0</td>", html, StringComparison.Ordinal);
+        // All cases run the whole model: there is nothing to tell apart.
+        Assert.DoesNotContain("<th>subject</th>", html, StringComparison.Ordinal);
+    }
 }

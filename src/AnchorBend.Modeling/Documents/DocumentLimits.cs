@@ -201,6 +201,10 @@ public static class DocumentLimits
             Within(text, LongestField, $"A text of the requirement {r.Name}");
         foreach (var text in (string?[])[r.Identifier, r.Source, r.Group])
             Within(text, LongestName, $"A name in the requirement {r.Name}");
+        AtMost($"parts of the requirement {r.Name}", r.Parts?.Count ?? 0, 100);
+        foreach (var part in r.Parts ?? [])
+            if (!PartPath.TryParse(part, out _))
+                throw new DocumentException($"A part of the requirement {Short(r.Name)} is no path of ids.");
         if (r.Priority is not (null or "must" or "should" or "may"))
             throw new DocumentException($"The priority of {Short(r.Name)} is must, should or may, not '{Short(r.Priority)}'.");
     }

@@ -52,6 +52,9 @@ public sealed record RequirementNode
     /// <summary>Why it is wanted.</summary>
     public string? Rationale { get; init; }
 
+    /// <summary>Parts that it is about beside those whose signals it speaks of, by ids from the root down.</summary>
+    public IReadOnlyList<string>? Parts { get; init; }
+
     /// <summary>must, should or may; null where nobody says.</summary>
     public string? Priority { get; init; }
 

@@ -31,7 +31,7 @@ public abstract record WrittenDefinition : Definition
     public abstract string? NameOf(string item);
 
     /// <summary>The class that it comes to; null where something is wrong in it.</summary>
-    public Language.Syntax.ClassDefinition? Class => WrittenClass.For(this).Definition;
+    public Language.Syntax.ClassDefinition? Parsed() => WrittenClass.For(this).Definition;
 
     /// <summary>The same with other texts.</summary>
     /// <param name="text">A text of the equation language for the one that is there; null for null.</param>

@@ -30,6 +30,7 @@ static class VerifyEndpoints
             )
             .WithName("getFaultTrees")
             .ProducesProblem(404);
+        api.MapGet("/models/{id}/trees/{tree}/file", Tree).WithName("exportFaultTree").ProducesProblem(404).ProducesProblem(422);
     }
 
     static IResult Export(string id, string? form, ModelWork models)
@@ -38,14 +39,33 @@ static class VerifyEndpoints
         return form switch
         {
             null or "csv" => TypedResults.File(RequirementTable.Write(document, SpreadsheetForm.Text), "text/csv", "requirements.csv"),
-            "xlsx" => TypedResults.File(
-                RequirementTable.Write(document, SpreadsheetForm.Workbook),
-                "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
-                "requirements.xlsx"
-            ),
+            "xlsx" => TypedResults.File(RequirementTable.Write(document, SpreadsheetForm.Workbook), Workbook, "requirements.xlsx"),
             _ => throw new RequestException("'form' is csv or xlsx."),
         };
     }
+
+    /// <param name="form">svg, csv or xlsx; svg without one.</param>
+    static IResult Tree(string id, string tree, string? form, ModelWork models, ComputeGate gate, CancellationToken wanted)
+    {
+        if (form is not (null or "svg" or "csv" or "xlsx"))
+            throw new RequestException("'form' is svg, csv or xlsx.");
+        var document = models.Session(id).Present().Document;
+        if (!document.FaultTrees.TryGetValue(tree, out var node))
+            throw new NotFoundException("There is no such fault tree any more.");
+        var name = FileName.Of(node.Name);
+        return gate.Run<IResult>(MostChecking, wanted, _ =>
+        {
+            var view = FaultTreeView.Of(document, tree, node);
+            return form switch
+            {
+                "csv" => TypedResults.File(FaultTreeTable.Write(node, view, SpreadsheetForm.Text), "text/csv", $"{name}.csv"),
+                "xlsx" => TypedResults.File(FaultTreeTable.Write(node, view, SpreadsheetForm.Workbook), Workbook, $"{name}.xlsx"),
+                _ => TypedResults.Text(FaultTreePicture.Of(node, view), "image/svg+xml"),
+            };
+        });
+    }
+
+    const string Workbook = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet";
 
     static ActionView Import(string id, TableRequest request, ModelWork models, ComputeGate gate, CancellationToken wanted) =>
         gate.Run(MostChecking, wanted, stop =>

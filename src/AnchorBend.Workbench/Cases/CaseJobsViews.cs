@@ -3,6 +3,7 @@ using AnchorBend.Workbench.Alternatives;
 using AnchorBend.Workbench.Coverage;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Reports;
+using AnchorBend.Workbench.Requirements;
 using AnchorBend.Workbench.Studies;
 
 namespace AnchorBend.Workbench.Cases;
@@ -116,7 +117,10 @@ public sealed partial class CaseJobs
             coverage,
             CaseReport.Program,
             DateTime.UtcNow
-        );
+        )
+        {
+            Parts = RequirementParts.All(document, session.Prepare(wanted).Prepared),
+        };
     }
 
     /// <summary>What the cases came by, in runs of the model as it is now.</summary>

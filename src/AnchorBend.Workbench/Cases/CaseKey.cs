@@ -64,6 +64,7 @@ static class CaseKey
                     Rationale = null,
                     Priority = null,
                     Group = null,
+                    Parts = null,
                 }
             ),
             requirement.Measure is { } of ? document.Measures.GetValueOrDefault(of)?.Expression ?? "" : ""

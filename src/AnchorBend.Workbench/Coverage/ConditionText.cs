@@ -105,6 +105,6 @@ sealed record ConditionText(string Text, string Yes, string No)
         && told.GetValueOrDefault(part.Name) is { Length: > 0 and < 40 } description
         && !description.Contains(',', StringComparison.Ordinal)
             ? char.ToLowerInvariant(description[0]) + description[1..]
-            : expression is Reference { Parts: [{ Subscripts.Count: 0 } only] } ? only.Name
-            : ExpressionText.Print(expression);
+        : expression is Reference { Parts: [{ Subscripts.Count: 0 } only] } ? only.Name
+        : ExpressionText.Print(expression);
 }

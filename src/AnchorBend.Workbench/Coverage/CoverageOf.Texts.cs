@@ -174,7 +174,7 @@ public sealed partial class CoverageOf
 
     ConditionText TextAt(string part, string type, int line, int column)
     {
-        var form = WrittenAt(part)?.Class is { } own && own.Name == type ? own : null;
+        var form = WrittenAt(part)?.Parsed() is { } own && own.Name == type ? own : null;
         if (!texts.TryGetValue(type, out var known))
             texts[type] = known = ConditionText.Of(form ?? classes.Find(type));
         return known.GetValueOrDefault((line, column)) ?? ConditionText.OfLine(line);

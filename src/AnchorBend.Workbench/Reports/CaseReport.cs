@@ -20,6 +20,9 @@ public sealed record CaseReport(
     DateTime Made
 )
 {
+    /// <summary>By requirement: the parts that it is about, as people call them; empty where nobody looked.</summary>
+    public IReadOnlyDictionary<string, IReadOnlyList<string>> Parts { get; init; } = new Dictionary<string, IReadOnlyList<string>>();
+
     /// <summary>Version of this program.</summary>
     public static string Program =>
         typeof(CaseReport).Assembly.GetCustomAttribute<AssemblyInformationalVersionAttribute>()?.InformationalVersion ?? "";

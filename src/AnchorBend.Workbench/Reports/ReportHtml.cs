@@ -57,6 +57,7 @@ public sealed partial class ReportHtml
         Failed();
         if (report.Coverage is { } coverage)
             Covered(coverage);
+        Trees();
         Traces();
         Provenance();
         page.Append("</body></html>\n");
@@ -95,7 +96,34 @@ public sealed partial class ReportHtml
                 ),
             ]
         );
+        Joined("suite", r => report.GroupOf(r.Node), "without a suite");
+        Joined("subject", r => SubjectOf(r.Node), "the whole model");
         page.Append("</section>\n");
+    }
+
+    string SubjectOf(CaseNode node) =>
+        node.Subject is { Length: > 0 } subject && PartPath.TryParse(subject, out var path)
+            ? $"{report.Document.NamePath(path) ?? subject} alone"
+            : "";
+
+    /// <summary>How the cases of each suite, or of each subject, came out; nothing where there is only one.</summary>
+    void Joined(string what, Func<(string Id, CaseNode Node, CaseResult? Result, bool IsStale), string> by, string none)
+    {
+        var groups = report.Results.GroupBy(by).ToList();
+        if (groups.Count < 2)
+            return;
+        Table(
+            $"{what}|cases|passed|not passed|out of date or never run",
+            groups.Select(g =>
+                Cells(
+                    g.Key.Length > 0 ? Text(g.Key) : none,
+                    $"{g.Count()}",
+                    $"{g.Count(r => r.Result?.Outcome == CaseOutcome.Passed)}",
+                    $"{g.Count(r => r.Result is { } result && result.Outcome != CaseOutcome.Passed)}",
+                    $"{g.Count(r => r.IsStale)}"
+                )
+            )
+        );
     }
 
     IEnumerable<(CaseNode Case, CaseVerdict Verdict)> Of(string requirement) =>
@@ -172,28 +200,6 @@ public sealed partial class ReportHtml
         }
 
         page.Append("</tbody></table></div></section>\n");
-    }
-
-    /// <summary>Which requirement is shown by which case, and gaps on either side.</summary>
-    void Traces()
-    {
-        page.Append("<section><h2>What belongs to what</h2>");
-        Table(
-            "requirement|shown by cases",
-            report.Document.Requirements.Select(r =>
-            {
-                List<string> by = [.. Of(r.Key).Select(v => v.Case.Name)];
-                return Cells(Text(r.Value.Name), by.Count > 0 ? Text(string.Join(", ", by)) : "<b class=\"missed\">none</b>");
-            })
-        );
-        var idle = report
-            .Results.Where(r =>
-                r.Result is { } result && !result.Requirements.Any(v => v.Applies) && result.Courses.Count + result.Measures.Count == 0
-            )
-            .ToList();
-        if (idle.Count > 0)
-            page.Append($"<p>Cases that check nothing: {Text(string.Join(", ", idle.Select(r => r.Node.Name)))}.</p>");
-        page.Append("</section>\n");
     }
 
     void Provenance()

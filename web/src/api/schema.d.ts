@@ -1188,6 +1188,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/trees/{tree}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["exportFaultTree"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/cases": {
         parameters: {
             query?: never;
@@ -1978,11 +1994,6 @@ export interface components {
             isLatched: boolean;
             inhibit?: string;
         };
-        AlgorithmSection: {
-            initial: boolean;
-            statements: components["schemas"]["Statement"][];
-            at: components["schemas"]["Position"];
-        };
         Approach: {
             isActive: boolean;
             steps: components["schemas"]["ApproachStep"][];
@@ -2308,26 +2319,6 @@ export interface components {
             name: string;
             text: string;
         };
-        ClassDefinition: {
-            kind: components["schemas"]["ClassKind"];
-            name: string;
-            description: null | string;
-            isPartial: boolean;
-            elements: components["schemas"]["Element"][];
-            equations: components["schemas"]["Equation"][];
-            initialEquations: components["schemas"]["Equation"][];
-            annotation: null | components["schemas"]["Modification"];
-            at: components["schemas"]["Position"];
-            enumeration?: null | components["schemas"]["ValueTupleOfstringAndstring"][];
-            alias?: null | components["schemas"]["ValueTupleOfstringAndIReadOnlyListOfExpressionAndModification"];
-            algorithms?: components["schemas"]["AlgorithmSection"][];
-            isExpandable?: boolean;
-            isReplaceable?: boolean;
-            components?: null | components["schemas"]["ComponentDeclaration"][];
-            classes?: null | components["schemas"]["ClassDefinition"][];
-        };
-        /** @enum {unknown} */
-        ClassKind: "model" | "block" | "connector" | "record" | "package" | "function" | "type" | "class";
         ColumnMapping: {
             title: string;
             unit: string;
@@ -2347,22 +2338,6 @@ export interface components {
         ComparisonRequest: {
             left: components["schemas"]["StateRequest"];
             right: components["schemas"]["StateRequest"];
-        };
-        ComponentDeclaration: {
-            typeName: string;
-            name: string;
-            variability?: components["schemas"]["Variability"];
-            causality?: components["schemas"]["Causality"];
-            isFlow?: boolean;
-            isFinal?: boolean;
-            isProtected?: boolean;
-            isReplaceable?: boolean;
-            dimensions?: components["schemas"]["Expression"][];
-            modification?: null | components["schemas"]["Modification"];
-            condition?: null | components["schemas"]["Expression"];
-            description?: null | string;
-            annotation?: null | components["schemas"]["Modification"];
-            at: components["schemas"]["Position"];
         };
         ConditionNode: {
             text: string;
@@ -2531,7 +2506,6 @@ export interface components {
             names: {
                 [key: string]: components["schemas"]["NameNode"];
             };
-            class?: components["schemas"]["ClassDefinition"];
             name: string;
             description?: string;
         };
@@ -2547,7 +2521,6 @@ export interface components {
             names: {
                 [key: string]: components["schemas"]["NameNode"];
             };
-            class?: components["schemas"]["ClassDefinition"];
             name: string;
             description?: string;
         };
@@ -2587,7 +2560,6 @@ export interface components {
             names: {
                 [key: string]: components["schemas"]["NameNode"];
             };
-            class?: components["schemas"]["ClassDefinition"];
             name: string;
             description?: string;
         };
@@ -2718,12 +2690,6 @@ export interface components {
             level: null | string;
             author: null | string;
         };
-        Element: {
-            at?: components["schemas"]["Position"];
-        };
-        Equation: {
-            at?: components["schemas"]["Position"];
-        };
         EventCount: {
             part: string;
             what: string;
@@ -2762,7 +2728,6 @@ export interface components {
             /** Format: double */
             time: number;
         };
-        Expression: unknown;
         FaceNode: {
             formula?: string;
             help?: string;
@@ -3541,20 +3506,6 @@ export interface components {
             at: null | number;
             point: null | string;
         };
-        Modification: {
-            arguments: components["schemas"]["ModificationArgument"][];
-            binding: null | components["schemas"]["Expression"];
-        };
-        ModificationArgument: {
-            name: string;
-            value: components["schemas"]["Modification"];
-            each: boolean;
-            final: boolean;
-            at: components["schemas"]["Position"];
-            description?: null | string;
-            redeclared?: null | string;
-            redeclaresClass?: boolean;
-        };
         MoveRequest: {
             /** Format: int64 */
             basis: number;
@@ -3995,12 +3946,6 @@ export interface components {
             action: null | components["schemas"]["ActionView"];
             isEither?: boolean;
         };
-        Position: {
-            /** Format: int32 */
-            line?: number;
-            /** Format: int32 */
-            column?: number;
-        };
         PreviewRequest: {
             change: components["schemas"]["Restructuring"];
         };
@@ -4070,6 +4015,7 @@ export interface components {
             identifier?: string;
             source?: string;
             rationale?: string;
+            parts?: string[];
             priority?: string;
             group?: string;
         };
@@ -4791,9 +4737,6 @@ export interface components {
             document: components["schemas"]["ModelDocument"];
             view: components["schemas"]["ModelView"];
         };
-        Statement: {
-            at?: components["schemas"]["Position"];
-        };
         SteadyAnswer: {
             isMet: boolean;
             fixed: components["schemas"]["ReachedView"][];
@@ -5350,10 +5293,6 @@ export interface components {
             part: string;
             gains: components["schemas"]["GainsView"];
         };
-        ValueTupleOfstringAndIReadOnlyListOfExpressionAndModification: Record<string, never>;
-        ValueTupleOfstringAndstring: Record<string, never>;
-        /** @enum {unknown} */
-        Variability: "constant" | "parameter" | "discrete" | "continuous";
         VarianceShare: {
             /** Format: double */
             first: number;
@@ -8213,6 +8152,40 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    exportFaultTree: {
+        parameters: {
+            query?: {
+                form?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+                tree: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -37,7 +37,9 @@ export function RequirementForm({
   onSave: (n: RequirementNode) => void;
   onClose: () => void;
 }) {
-  const { view, measures } = useBench(useShallow((s) => ({ view: s.view, measures: s.model.measures })));
+  const { view, measures, diagram, level } = useBench(
+    useShallow((s) => ({ view: s.view, measures: s.model.measures, diagram: s.diagram, level: s.level })),
+  );
   const [form] = Form.useForm<Filled>();
   const kind = Form.useWatch("kind", form) ?? node.kind;
   const { signal, measure, ...rest } = node;
@@ -47,6 +49,9 @@ export function RequirementForm({
   const groups = useBench(useShallow((s) => [...new Set(Object.values(s.model.requirements).flatMap((r) => (r.group ? [r.group] : [])))]));
   const isMeasure = of.startsWith(MEASURE);
   const signals = Object.values(view.signals).map((s) => ({ value: s.reference, label: s.unit ? `${s.label} (${s.unit})` : s.label }));
+  const hasSteps = Form.useWatch("reference", form) != null && kinds[kind].response;
+  // Parts of the level that is shown, and those that are named already.
+  const parts = Object.entries(diagram.parts).map(([part, n]) => ({ value: level ? `${level}/${part}` : part, label: n.name }));
   const required = [{ required: true, message: "needed" }];
   return (
     <Modal open title="Requirement" okText="Save" onCancel={onClose} onOk={() => form.submit()} width={480} destroyOnHidden>
@@ -120,10 +125,10 @@ export function RequirementForm({
         {!isMeasure && !isRule && (
           <div className={cx("form-pair")}>
             <Form.Item name="from" label="From">
-              <Input placeholder="start of the run" />
+              <Input placeholder={hasSteps ? "each step of the set-point" : "start of the run"} />
             </Form.Item>
             <Form.Item name="to" label="To">
-              <Input placeholder="end of the run" />
+              <Input placeholder={hasSteps ? "the next step" : "end of the run"} />
             </Form.Item>
           </div>
         )}
@@ -148,6 +153,9 @@ export function RequirementForm({
             />
           </Form.Item>
         </div>
+        <Form.Item name="parts" label="Parts it is about, beside those of its signals">
+          <Select mode="multiple" allowClear showSearch={{ optionFilterProp: "label" }} options={parts} />
+        </Form.Item>
         <Form.Item name="rationale" label="Rationale">
           <Input.TextArea autoSize placeholder="why it is wanted" />
         </Form.Item>

@@ -1,6 +1,6 @@
 import classNames from "classnames/bind";
-import { Button, Dropdown, Select } from "antd";
-import { useEffect } from "react";
+import { Button, Dropdown, Segmented, Select } from "antd";
+import { useEffect, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { useBench } from "../../state/bench";
 import {
@@ -31,7 +31,8 @@ const kinds = [
 
 /** A fault tree as an outline that is edited where it stands, with what it comes to beside it. */
 export function TreeEditor() {
-  const { revision, trees } = useBench(useShallow((s) => ({ revision: s.revision, trees: s.model.faultTrees })));
+  const { model, revision, trees } = useBench(useShallow((s) => ({ model: s.id, revision: s.revision, trees: s.model.faultTrees })));
+  const [drawing, setDrawing] = useState(false);
   const { views, chosen } = useTrees(useShallow((s) => ({ views: s.views, chosen: s.tree })));
   useEffect(() => void readTrees(), [revision]);
   const id = chosen !== null && trees[chosen] ? chosen : treesOf(trees)[0]?.[0];
@@ -51,6 +52,7 @@ export function TreeEditor() {
       </div>
     );
   const view = views.find((v) => v.id === id);
+  const file = `/api/models/${model}/trees/${id}/file`;
   return (
     <div className={cx("matrix-pane")}>
       <div className={cx("matrix-head")}>
@@ -60,7 +62,29 @@ export function TreeEditor() {
         <span className={cx("duration")}>
           <TextField label="Time of the fault tree" value={tree.duration} commit={(duration) => setTree(id, { duration })} />
         </span>
+        <Segmented
+          size="small"
+          aria-label="How the tree is shown"
+          value={drawing ? "drawing" : "outline"}
+          onChange={(value) => setDrawing(value === "drawing")}
+          options={["outline", "drawing"]}
+        />
         <span className={cx("grow")} />
+        <Dropdown
+          trigger={["click"]}
+          menu={{
+            items: ["svg", "csv", "xlsx"].map((form) => ({
+              key: form,
+              label: (
+                <a href={`${file}?form=${form}`} download={`${tree.name}.${form}`}>
+                  {form === "svg" ? "The drawing as SVG" : `Cut sets and importances as ${form.toUpperCase()}`}
+                </a>
+              ),
+            })),
+          }}
+        >
+          <Button size="small">Save</Button>
+        </Dropdown>
         <Button size="small" onClick={() => useTrees.setState({ tree: addTree() })}>
           Draw another
         </Button>
@@ -69,9 +93,15 @@ export function TreeEditor() {
         </Button>
       </div>
       <div className={cx("tree-body")}>
-        <div className={cx("tree-outline")} role="tree" aria-label={tree.name}>
-          <Place id={id} tree={tree} place={tree.top} gate={null} view={view} above={[]} />
-        </div>
+        {drawing ? (
+          <div className={cx("tree-drawing")}>
+            <img src={`${file}?form=svg&revision=${revision}`} alt={`Fault tree ${tree.name}, drawn`} />
+          </div>
+        ) : (
+          <div className={cx("tree-outline")} role="tree" aria-label={tree.name}>
+            <Place id={id} tree={tree} place={tree.top} gate={null} view={view} above={[]} />
+          </div>
+        )}
         <Figures tree={tree} view={view} />
       </div>
     </div>
