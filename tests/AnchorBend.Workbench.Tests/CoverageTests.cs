@@ -139,6 +139,47 @@ public sealed class CoverageTests : IDisposable
     }
 
     [Fact]
+    public void Every_side_of_every_kind_can_be_justified()
+    {
+        var document = new DiagramDefinition
+        {
+            Name = "Basin",
+            Parts = new()
+            {
+                ["s"] = Part("Constant", "Level", ("k", "0.5")),
+                ["w"] = Part("InRange", "Window"),
+                ["t"] = Part("Table", "Area", ("x", "{0, 1, 2.5, 4}"), ("values", "{0, 2, 3, 9}")),
+            },
+            Wires = new() { ["v"] = Wire("s.y", "w.u"), ["u"] = Wire("s.y", "t.u") },
+        }.AsModel() with
+        {
+            Settings = new RunSettings { End = "1 s", Live = false },
+            Cases = new() { ["a"] = Case("Low") },
+        };
+        var session = Session(document);
+        var holes = Covered(session).Points.SelectMany(p => p.Sides.Where(s => s.Count == 0).Select(s => (p.Key, s.Side))).ToList();
+        Assert.True(holes.Select(h => h.Side).Distinct().Count() >= 6);
+        var number = 0;
+        foreach (var (key, side) in holes)
+            bench.Edit(
+                session.Id,
+                new PatchOperation(
+                    "add",
+                    $"/justifications/j{++number}",
+                    new JsonObject
+                    {
+                        ["goal"] = key,
+                        ["side"] = side,
+                        ["reason"] = "As it is.",
+                    }
+                )
+            );
+        var view = bench.Cases.Coverage(session, default);
+        Assert.All(view.Points.SelectMany(p => p.Sides).Where(s => s.Count == 0), s => Assert.NotNull(s.Justification));
+        Assert.Empty(view.Lost);
+    }
+
+    [Fact]
     public void Parts_that_faults_bring_in_are_none_of_the_model()
     {
         var document = Limited(("a", Case("Small")));

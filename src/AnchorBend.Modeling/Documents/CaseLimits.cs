@@ -10,7 +10,8 @@ static class CaseLimits
         MostExpected = 200,
         MostMeasures = 200,
         MostJustifications = 5000,
-        LongestText = 10_000;
+        LongestText = 10_000,
+        LongestSide = 40;
 
     public static void Hold(ModelDocument document)
     {
@@ -31,7 +32,7 @@ static class CaseLimits
         DocumentLimits.AtMost("justifications", justifications.Count, MostJustifications);
         foreach (var (id, node) in justifications)
         {
-            if (!PartPath.IsId(id) || node is not { Goal: { Length: > 0 } goal, Side: "yes" or "no" or "reached", Reason: not null })
+            if (!PartPath.IsId(id) || node is not { Goal: { Length: > 0 } goal, Side.Length: > 0 and <= LongestSide, Reason: not null })
                 throw new DocumentException($"The justification '{DocumentLimits.Short(id)}' is incomplete.");
             DocumentLimits.Within(goal, 10 * DocumentLimits.LongestName, "What a justification is of");
             DocumentLimits.Within(node.Reason, LongestText, "A justification");

@@ -21,14 +21,17 @@ public sealed partial class CoverageOf
         foreach (var place in places)
         {
             var (owner, type, line, column, kind) = place.Key;
-            if (PathOf(owner) is not { } part)
+            if (PathOf(owner) is not { } part || IsOfItsForm(part, line, column))
                 continue;
             var text = TextAt(part, type, line, column);
             List<Seen> seen = [.. place.Select(p => new Seen(p.Case, p.Count.No, p.Count.Yes))];
             if (kind == OriginKind.Assignment)
-                yield return Point(place.Key, part, "statement", $"line {line}", key =>
-                    [Side(key, "reached", $"line {line} never done", [.. seen.Select(s => (s.Case, s.Yes))])]
+            {
+                var what = ItemName(part, line, column) ?? $"line {line}";
+                yield return Point(place.Key, part, "statement", what, key =>
+                    [Side(key, "reached", $"{what}: never done", [.. seen.Select(s => (s.Case, s.Yes))])]
                 );
+            }
             else if (kind == OriginKind.Clause)
                 yield return Point(place.Key, part, "when clause", text.Text, key =>
                     [
@@ -73,7 +76,7 @@ public sealed partial class CoverageOf
         )
         {
             var (at, conditions) = place.Key;
-            if (PathOf(at.Owner) is not { } part)
+            if (PathOf(at.Owner) is not { } part || IsOfItsForm(part, at.Line, at.Column))
                 continue;
             var text = TextAt(part, at.Type, at.Line, at.Column);
             List<(string Case, IReadOnlyCollection<string> Ways)> seen = [.. place.Select(p => (p.Case, Ways(p.Count)))];
@@ -155,14 +158,20 @@ public sealed partial class CoverageOf
         var stem = $"{part}|{at.Type}|{word}|{text}";
         var ordinal = ordinals[stem] = ordinals.GetValueOrDefault(stem) + 1;
         var key = $"{stem}|{ordinal}";
-        var form = WrittenAt(part);
-        var item = form?.ItemAt(new Position(at.Line, at.Column));
+        var item = ItemAt(part, at.Line, at.Column);
         return new CoveragePoint(key, word, part, NameOf(part), text, at.Type, at.Line, sides(key))
         {
             Item = item,
-            Place = item is null ? $"{at.Type}, line {at.Line}" : form!.NameOf(item) ?? "",
+            Place = item is null ? $"{at.Type}, line {at.Line}" : WrittenAt(part)!.NameOf(item) ?? "",
         };
     }
+
+    string? ItemAt(string part, int line, int column) => WrittenAt(part)?.ItemAt(new Position(line, column));
+
+    string? ItemName(string part, int line, int column) => ItemAt(part, line, column) is { } item ? WrittenAt(part)!.NameOf(item) : null;
+
+    /// <summary>Whether a place in the class of a chart or another form is nobody's: what makes it go, which no case is asked for.</summary>
+    bool IsOfItsForm(string part, int line, int column) => WrittenAt(part) is not null && ItemAt(part, line, column) is null;
 
     /// <summary>The chart or other form that a part is; null for others.</summary>
     WrittenDefinition? WrittenAt(string part)

@@ -123,9 +123,13 @@ public sealed class StudySearch
 
     /// <summary>Why it has ended; null while it goes on.</summary>
     public string? Ended =>
-        wanted.EndsWhenMissed && isMissed ? "It has found a run that misses it."
-        : asked >= wanted.Runs ? $"It has had its {wanted.Runs} runs."
-        : search.Ended;
+        wanted.EndsWhenMissed && isMissed
+            ? wanted.Reach is { Length: > 0 }
+                ? "It has found such a run."
+                : "It has found a run that misses it."
+            : asked >= wanted.Runs
+                ? $"It has had its {wanted.Runs} runs."
+                : search.Ended;
 
     /// <summary>Whether what it looks for is what a goal says, in the last measure of each result.</summary>
     public bool HasGoal => wanted.Worst is null;
