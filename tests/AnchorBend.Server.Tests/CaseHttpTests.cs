@@ -42,10 +42,32 @@ public sealed class CaseHttpTests : ServerTest
         Assert.False(detail.GetProperty("isStale").GetBoolean());
         Assert.False((await Get($"/api/models/{model}/cases/c1/result")).TryGetProperty("result", out _));
 
+        var runs = (await Get($"/api/models/{model}/cases/runs")).EnumerateArray().ToList();
+        Assert.Equal((2, 2, 0), Counts(Assert.Single(runs)));
+        await Ran(model, new { cases = (string[])["c3"] });
+        runs = [.. (await Get($"/api/models/{model}/cases/runs")).EnumerateArray()];
+        Assert.Equal([(1, 0, 1), (2, 2, 0)], runs.Select(Counts));
+
         var coverage = await Get($"/api/models/{model}/coverage");
-        Assert.Equal((2, 18), (coverage.GetProperty("cases").GetInt32(), coverage.GetProperty("stale").GetInt32()));
+        Assert.Equal((3, 17), (coverage.GetProperty("cases").GetInt32(), coverage.GetProperty("stale").GetInt32()));
         Assert.Contains("<h1>Tide gate</h1>", await Client.GetStringAsync($"/api/models/{model}/report"), StringComparison.Ordinal);
         Assert.StartsWith("<?xml", await Client.GetStringAsync($"/api/models/{model}/report?form=junit"), StringComparison.Ordinal);
+    }
+
+    static (int Cases, int Passed, int Failed) Counts(JsonElement run) =>
+        (run.GetProperty("cases").GetInt32(), run.GetProperty("passed").GetInt32(), run.GetProperty("failed").GetInt32());
+
+    [Fact]
+    public async Task A_fault_tree_goes_out_as_a_drawing_and_as_a_table()
+    {
+        var model = await Client.Create(new { example = "tide-gate" });
+        Assert.Empty((await Get($"/api/models/{model}/cases/runs")).EnumerateArray());
+        var tree = (await Get($"/api/models/{model}/trees"))[0].GetProperty("id").GetString();
+        Assert.StartsWith("<svg", await Client.GetStringAsync($"/api/models/{model}/trees/{tree}/file"), StringComparison.Ordinal);
+        var table = await Client.GetStringAsync($"/api/models/{model}/trees/{tree}/file?form=csv");
+        Assert.Contains("cut set", table, StringComparison.Ordinal);
+        Assert.Equal(HttpStatusCode.NotFound, (await Client.GetAsync($"/api/models/{model}/trees/nothing/file")).StatusCode);
+        Assert.Equal(HttpStatusCode.BadRequest, (await Client.GetAsync($"/api/models/{model}/trees/{tree}/file?form=doc")).StatusCode);
     }
 
     [Fact]

@@ -15,6 +15,9 @@ sealed class MemoryCaseStore : ICaseStore
             return [.. heads.Values.Where(h => model is null || h.ModelId == model).OrderByDescending(h => h.Made)];
     }
 
+    public IReadOnlyList<SuiteSummary> Summaries(string model) =>
+        [.. List(model).Select(s => SuiteSummary.Of(s, [.. Results(s.Id).Select(r => r.Outcome)]))];
+
     public void Put(StoredSuite suite)
     {
         lock (own)

@@ -31,6 +31,9 @@ static class CaseEndpoints
         api.MapGet("/models/{id}/cases", (string id, ModelWork models, CaseJobs jobs) => jobs.View(models.Session(id)))
             .WithName("getCases")
             .ProducesProblem(404);
+        api.MapGet("/models/{id}/cases/runs", (string id, ModelWork models, CaseJobs jobs) => jobs.Runs(models.Session(id).Id))
+            .WithName("getCaseRuns")
+            .ProducesProblem(404);
         api.MapPost("/models/{id}/cases/runs", Start).WithName("runCases").ProducesProblem(404).ProducesProblem(422);
         api.MapDelete("/cases/runs/{run}", (string run, CaseJobs jobs) => jobs.Stop(run)).WithName("stopCases").ProducesProblem(404);
         api.MapGet("/models/{id}/cases/{case}/result", (string id, string @case, ModelWork models, CaseJobs jobs) =>

@@ -39,6 +39,20 @@ public sealed class CaseStore(Database database) : ICaseStore
         ];
     }
 
+    sealed record Outcome(string Run, string What);
+
+    public IReadOnlyList<SuiteSummary> Summaries(string model)
+    {
+        using var connection = database.Open();
+        var outcomes = connection
+            .Query<Outcome>(
+                "select run_id as run, outcome as what from case_results join case_runs on case_runs.id = run_id where model_id = @model",
+                new { model }
+            )
+            .ToLookup(o => o.Run, o => Enum.Parse<CaseOutcome>(o.What));
+        return [.. List(model).Select(s => SuiteSummary.Of(s, [.. outcomes[s.Id]]))];
+    }
+
     public void Put(StoredSuite suite) =>
         database.Write(c =>
             c.Execute(

@@ -35,6 +35,9 @@ public sealed partial class CaseJobs
         );
     }
 
+    /// <summary>How the runs of a model's cases came out, the newest first.</summary>
+    public IReadOnlyList<SuiteSummary> Runs(string model) => store.Summaries(model);
+
     static Dictionary<string, string> Labels(ModelDocument document) =>
         document
             .Cases.Values.SelectMany(c => c.Values.Values.Select(v => v.Target).Concat(c.Expected.Values.Select(e => e.Signal)))

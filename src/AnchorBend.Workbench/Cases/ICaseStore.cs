@@ -22,11 +22,32 @@ public sealed record StoredSuite(
     DateTime Made
 );
 
+/// <summary>How a run of cases came out.</summary>
+/// <param name="Cases">How many were to be run.</param>
+/// <param name="Failed">Those that failed, or did not run to their end.</param>
+public sealed record SuiteSummary(string Id, long Revision, SuiteState State, DateTime Made, int Cases, int Passed, int Failed, int Open)
+{
+    public static SuiteSummary Of(StoredSuite suite, IReadOnlyList<CaseOutcome> outcomes) =>
+        new(
+            suite.Id,
+            suite.Revision,
+            suite.State,
+            suite.Made,
+            suite.Cases.Count,
+            outcomes.Count(o => o == CaseOutcome.Passed),
+            outcomes.Count(o => o is CaseOutcome.Failed or CaseOutcome.Broken),
+            outcomes.Count(o => o == CaseOutcome.Open)
+        );
+}
+
 /// <summary>Where results of cases are kept.</summary>
 public interface ICaseStore
 {
     /// <summary>All of a model, or of all models, the newest first; without their documents where the model is given.</summary>
     IReadOnlyList<StoredSuite> List(string? model);
+
+    /// <summary>How the runs of a model came out, the newest first.</summary>
+    IReadOnlyList<SuiteSummary> Summaries(string model);
 
     void Put(StoredSuite suite);
 

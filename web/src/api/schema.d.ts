@@ -1227,7 +1227,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        get: operations["getCaseRuns"];
         put?: never;
         post: operations["runCases"];
         delete?: never;
@@ -5021,6 +5021,22 @@ export interface components {
         };
         /** @enum {unknown} */
         SuiteState: "running" | "stopped" | "finished";
+        SuiteSummary: {
+            id: string;
+            /** Format: int64 */
+            revision: number;
+            state: components["schemas"]["SuiteState"];
+            /** Format: date-time */
+            made: string;
+            /** Format: int32 */
+            cases: number;
+            /** Format: int32 */
+            passed: number;
+            /** Format: int32 */
+            failed: number;
+            /** Format: int32 */
+            open: number;
+        };
         SuiteView: {
             id: string;
             modelId: string;
@@ -8213,6 +8229,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CasesView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getCaseRuns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuiteSummary"][];
                 };
             };
             /** @description Not Found */

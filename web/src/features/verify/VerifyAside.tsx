@@ -1,6 +1,8 @@
+import { useEffect, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import classNames from "classnames/bind";
-import { useBench } from "../../state/bench";
+import { api, ask, type Schemas } from "../../api/client";
+import { notifyError, useBench } from "../../state/bench";
 import { useCases } from "../../state/cases";
 import { CaseInspector } from "./CaseInspector";
 import { GroupInspector } from "./GroupInspector";
@@ -8,6 +10,8 @@ import { RequirementInspector } from "./RequirementInspector";
 import styles from "./verify.module.css";
 
 const cx = classNames.bind(styles);
+
+type SuiteSummary = Schemas["SuiteSummary"];
 
 /** Beside what is verified: the chosen case, requirement or group, or how all of it stands. */
 export default function VerifyAside() {
@@ -48,11 +52,56 @@ function Standing() {
         <>
           <Chips passed={count("passed")} failed={count("failed") + count("broken")} open={count("open")} stale={stale} />
           <p className="quiet">Choose a case, a requirement, or a cell where both meet.</p>
+          <EarlierRuns />
         </>
       )}
     </>
   );
 }
+
+/** How the cases came out when they were run before. */
+function EarlierRuns() {
+  const model = useBench((s) => s.id);
+  const suite = useCases((s) => s.all?.suite);
+  const [runs, setRuns] = useState<readonly SuiteSummary[]>([]);
+  // Whenever a run begins or ends there is another line.
+  const state = suite ? `${suite.id} ${suite.state}` : "";
+  useEffect(() => {
+    let wanted = true;
+    ask(api.GET("/api/models/{id}/cases/runs", { params: { path: { id: model } } })).then(
+      (all) => wanted && setRuns(all),
+      (e: Error) => wanted && notifyError(e.message),
+    );
+    return () => {
+      wanted = false;
+    };
+  }, [model, state]);
+  if (runs.length === 0) return null;
+  return (
+    <>
+      <h3>Runs of cases</h3>
+      <ul className={cx("suites")} aria-label="Runs of cases">
+        {runs.slice(0, MOST_RUNS).map((r) => (
+          <li key={r.id}>
+            <span>
+              {moment(r.made)} <small className="quiet">r{r.revision}</small>
+            </span>
+            <span className="mono">
+              {r.passed} of {r.cases} passed
+            </span>
+            <span className={cx("mono", { bad: Number(r.failed) > 0 })}>{Number(r.failed) > 0 ? `${r.failed} failed` : ""}</span>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+/** More than these are no list that anybody reads. */
+const MOST_RUNS = 12;
+
+const moment = (made: string) =>
+  new Date(made).toLocaleString(undefined, { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
 /** Counts as small marks. */
 export function Chips({ passed, failed, open = 0, stale }: { passed: number; failed: number; open?: number; stale: number }) {
