@@ -86,10 +86,10 @@ function EarlierRuns() {
             <span>
               {moment(r.made)} <small className="quiet">r{r.revision}</small>
             </span>
-            <span className="mono">
+            <span>
               {r.passed} of {r.cases} passed
             </span>
-            <span className={cx("mono", { bad: Number(r.failed) > 0 })}>{Number(r.failed) > 0 ? `${r.failed} failed` : ""}</span>
+            <span className={cx("verdict", "missed")}>{Number(r.failed) > 0 ? `${r.failed} failed` : ""}</span>
           </li>
         ))}
       </ul>
@@ -101,7 +101,7 @@ function EarlierRuns() {
 const MOST_RUNS = 12;
 
 const moment = (made: string) =>
-  new Date(made).toLocaleString(undefined, { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+  new Date(made).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
 /** Counts as small marks. */
 export function Chips({ passed, failed, open = 0, stale }: { passed: number; failed: number; open?: number; stale: number }) {
