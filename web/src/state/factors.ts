@@ -6,9 +6,12 @@ const MOST_POINTS = 12;
 
 /** The points of the stimulus that drives a model, or else of its first one, as factors. */
 export async function stimulusPoints(): Promise<Schemas["FactorCandidate"][]> {
-  const { id, model } = useBench.getState();
-  const stimulus = model.settings.stimulus || Object.keys(model.stimuli)[0];
-  const name = stimulus ? model.stimuli[stimulus]?.name : undefined;
+  const {
+    id,
+    model: { stimuli, settings },
+  } = useBench.getState();
+  const stimulus = settings.stimulus || Object.keys(stimuli)[0];
+  const name = stimulus ? stimuli[stimulus]?.name : undefined;
   if (!name) return [];
   const found = await findFactors(id)(`${name}, value`).catch(() => []);
   return found.filter((c) => c.kind === "stimulus" && c.target.startsWith(`#track:${stimulus}:`)).slice(0, MOST_POINTS);
