@@ -34,17 +34,35 @@ public sealed class RequirementCheck(
         }
         catch (LanguageException e)
         {
-            return new Verdict(
-                id,
-                requirement.Name,
-                VerdictKind.Open,
-                null,
-                null,
-                null,
-                "",
-                null,
-                e.Error.Message + (e.Error.Suggestion is null ? "" : " " + e.Error.Suggestion)
-            );
+            return new Verdict(id, requirement.Name, VerdictKind.Open, null, null, null, "", null, Told(e));
+        }
+    }
+
+    static string Told(LanguageException e) => e.Error.Message + (e.Error.Suggestion is null ? "" : " " + e.Error.Suggestion);
+
+    /// <summary>What is wrong with a requirement on a model, whatever a run shows; null where nothing is.</summary>
+    public static string? ProblemOf(
+        PreparedModel prepared,
+        ParameterSet parameters,
+        RequirementNode requirement,
+        IReadOnlyDictionary<string, MeasureNode> measures
+    )
+    {
+        if (requirement.Rule is { } rule)
+            return ProblemOf(prepared, parameters, rule);
+        using var nothing = new Trace([]);
+        // A window may lie anywhere: nobody asks here how long a run is.
+        var check = new RequirementCheck(prepared, parameters, nothing, -1e300, 1e300, measures);
+        try
+        {
+            if (requirement.Measure is { } of && measures.TryGetValue(of, out var measure))
+                return check.evaluation.Evaluate(measure.Expression) is { IsWrong: true } wrong ? wrong.Problem : null;
+            check.CheckChecked("", requirement);
+            return null;
+        }
+        catch (LanguageException e)
+        {
+            return Told(e);
         }
     }
 
@@ -66,6 +84,7 @@ public sealed class RequirementCheck(
             : Number(r.Limit, show, coherent ?? DefaultUnit(dimension), "limit");
         var from = r.From is { Length: > 0 } f ? Number(f, second, second, "start of the window") : start;
         var to = r.To is { Length: > 0 } t ? Number(t, second, second, "end of the window") : end;
+        var band = r.Band is { Length: > 0 } w ? Number(w, Unit.Parse("%"), Unit.One, "band") : 0.02;
         if (to <= from)
             throw new LanguageException("window", "The window ends before it begins.", default);
         var place = prepared.Compiled!.Plan.Representative[variable.Index];
@@ -83,7 +102,6 @@ public sealed class RequirementCheck(
             : isTime ? "s"
             : show.Symbol == "1" ? ""
             : show.Symbol;
-        var band = r.Band is { Length: > 0 } w ? Number(w, Unit.Parse("%"), Unit.One, "band") : 0.02;
         var isLimit = r.Kind is RequirementKind.UpperLimit or RequirementKind.LowerLimit;
         var reference = !isLimit && r.Reference is { Length: > 0 } name ? new Curve(trace.Times, Values(Signal(name))) : null;
         var steps =

@@ -12,7 +12,7 @@ using AnchorBend.Workbench.Models;
 namespace AnchorBend.Workbench.Views;
 
 /// <summary>Makes the view of a level from the prepared model, out of what was shown before where only values have changed.</summary>
-sealed class ModelViewBuilder
+sealed partial class ModelViewBuilder
 {
     readonly ModelDocument document;
     readonly PartCatalog catalog;
@@ -90,6 +90,7 @@ sealed class ModelViewBuilder
             signals[key] = signal;
         var findings = Prepared.Findings.Select(Finding).Concat(unused ??= Unused()).ToList();
         findings.AddRange(AlertProblems());
+        findings.AddRange(RequirementProblems());
         var settings = SettingsProblem();
         if (settings is not null)
             findings.Insert(0, settings);
@@ -307,42 +308,5 @@ sealed class ModelViewBuilder
             finding.Fix is { } fix ? [fix, .. finding.Others] : finding.Others,
             FindingHelp.Of(finding.Code)
         );
-    }
-
-    /// <summary>Alerts whose conditions cannot be read.</summary>
-    IEnumerable<FindingView> AlertProblems()
-    {
-        if (!Prepared.CanRun)
-            yield break;
-        foreach (var alert in document.Alerts.Values)
-        foreach (var text in (string?[])[alert.Condition, alert.Inhibit])
-            if (text is { Length: > 0 } && Runs.AlertWatch.Read(Prepared, values, text).Problem is { } problem)
-                yield return new FindingView(
-                    "warning",
-                    "alert",
-                    $"The alert '{alert.Text}' is never raised: {problem}",
-                    null,
-                    null,
-                    null,
-                    alert.Text,
-                    "Change its condition in the list of alerts.",
-                    [],
-                    null
-                );
-    }
-
-    /// <summary>What is wrong with the settings of a run; null where it can start.</summary>
-    FindingView? SettingsProblem()
-    {
-        try
-        {
-            DocumentRun.OptionsOf(document);
-            return null;
-        }
-        catch (DocumentException e)
-        {
-            const string advice = "Mend it in the run settings, at the right end of the time bar.";
-            return new FindingView("error", "settings", e.Message, null, null, null, "run settings", advice, [], null);
-        }
     }
 }
