@@ -170,7 +170,8 @@ public sealed partial class CoverageOf
 
     string? ItemName(string part, int line, int column) => ItemAt(part, line, column) is { } item ? WrittenAt(part)!.NameOf(item) : null;
 
-    /// <summary>Whether a place in the class of a chart or another form is nobody's: what makes it go, which no case is asked for.</summary>
+    /// <summary>Whether a place in the class of a chart or another form is nobody's: it makes the form go, and no case is asked for
+    /// it.</summary>
     bool IsOfItsForm(string part, int line, int column) => WrittenAt(part) is not null && ItemAt(part, line, column) is null;
 
     /// <summary>The chart or other form that a part is; null for others.</summary>
