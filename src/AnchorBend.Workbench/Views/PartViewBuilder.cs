@@ -22,6 +22,9 @@ sealed class PartViewBuilder(
 {
     readonly List<FlatVariable> owned = [.. prepared.OwnedBy(name)];
 
+    /// <summary>Of an array whose size is only typed.</summary>
+    const int MostPorts = 200;
+
     /// <param name="wired">Ports of this part that wires end at.</param>
     public PartView Part(IReadOnlySet<string> wired)
     {
@@ -77,7 +80,11 @@ sealed class PartViewBuilder(
 
         IEnumerable<string> names =
             made.Count > 0 ? made.Select(v => v.Name[(name.Length + 1)..])
-            : port.IsArray ? [port.Name + "[1]"]
+            // A part that is left out of the run has its ports as well.
+            : port.IsArray
+                ? Enumerable
+                    .Range(1, Math.Min(MostPorts, PortCount.Of(port, n => part.Parameters.GetValueOrDefault(n) ?? description.Default(n))))
+                    .Select(i => $"{port.Name}[{i}]")
             : [port.Name];
         foreach (var each in names)
         {
