@@ -264,4 +264,61 @@ public class DriveTests
         var mean = (Value(switching, "x", 0.02) - Value(switching, "x", 0.015)) / 0.005;
         Near(averaged, mean, 2e-3);
     }
+
+    [Fact]
+    public void A_direct_current_machine_rises_with_its_winding_and_runs_up_to_its_voltage()
+    {
+        const string machine = "DirectCurrentMachine m(R = 0.5, L = 1e-3, k = 0.1); VoltageSource dc(V = 12); Ground g; ";
+        const string feed = "equation connect(dc.p, m.p); connect(dc.n, m.n); connect(g.p, dc.n); ";
+        Near(
+            12 / 0.5 * (1 - Math.Exp(-0.5 * 2e-3 / 1e-3)),
+            Value(machine + "FixedShaft f; " + feed + "connect(m.shaft, f.a);", "m.i", 2e-3)
+        );
+        var loaded =
+            machine
+            + "Inertia j(J = 1e-5); TorqueSource t; parameter Real load(unit = \"N.m\") = -0.2; "
+            + feed
+            + "connect(m.shaft, j.a); connect(j.b, t.b); t.u = load;";
+        // Torque 0.2 takes 2 A, which leave 11 V of 12 for the speed.
+        Near(2, Value(loaded, "m.i", 1));
+        Near(110, Value(loaded, "m.w", 1));
+    }
+
+    [Fact]
+    public void A_field_winding_gives_voltage_and_torque_in_its_own_time()
+    {
+        const string text =
+            "FieldMachine m(R = 0.5, L = 2e-3, Rf = 100, Lf = 10, M = 0.5); VoltageSource dc(V = 60), field(V = 200); Ground g; "
+            + "Inertia j(J = 1e9, speed0 = 50); equation connect(dc.p, m.p); connect(dc.n, m.n); connect(g.p, dc.n); "
+            + "connect(field.p, m.fp); connect(field.n, m.fn); connect(m.fn, g.p); connect(m.shaft, j.a);";
+        Near(2 * (1 - Math.Exp(-100 * 0.05 / 10)), Value(text, "m.f", 0.05));
+        // In the end 2 A of field induce 50 V; 10 V over 0.5 Ω are left.
+        Near(20, Value(text, "m.i", 3));
+    }
+
+    [Fact]
+    public void Six_diodes_make_of_three_phases_three_root_three_over_pi_of_their_amplitude()
+    {
+        const string text =
+            "RectifierBridge m(Vknee = 0, Ron = 1e-6, Goff = 1e-9); Resistor load(R = 10); Real x(start = 0); "
+            + Feed
+            + "va.u = 100 * one * cos(314.1592653589793 * time); vb.u = 100 * one * cos(314.1592653589793 * time - 2.0943951023931953); "
+            + "vc.u = 100 * one * cos(314.1592653589793 * time + 2.0943951023931953); connect(m.p, load.p); connect(m.n, load.n); "
+            + "der(x) = m.p.v - m.n.v;";
+        Near(100 * 3 * Math.Sqrt(3) / Math.PI * 0.02, Value(text, "x", 0.02), 1e-5);
+    }
+
+    [Fact]
+    public void An_encoder_counts_and_a_resolver_waves()
+    {
+        const string text =
+            "Encoder e(lines = 100); Resolver r(pairs = 2, amplitude = 3); equation e.angle = 1.7 * time - 0.5; r.angle = e.angle;";
+        foreach (var time in (double[])[0.05, 0.33, 0.9])
+        {
+            var angle = 1.7 * time - 0.5;
+            Near(Math.Floor(angle / (Math.PI / 200)) * (Math.PI / 200), Value(text, "e.y", time));
+            Near(3 * Math.Sin(2 * angle), Value(text, "r.sine", time));
+            Near(3 * Math.Cos(2 * angle), Value(text, "r.cosine", time));
+        }
+    }
 }
