@@ -214,7 +214,7 @@ static class TestCommand
 
     static CoverageView Coverage(ModelDocument document, CaseReport report)
     {
-        List<CaseResult> fresh = [.. report.Results.Where(r => !r.IsStale).Select(r => r.Result!)];
+        List<CaseResult> fresh = [.. report.Results.Where(r => r is { IsStale: false, Result.Tally: not null }).Select(r => r.Result!)];
         var catalog = PartCatalog.Of(document);
         var prepared = DocumentPreparation.Prepare(document, catalog);
         return CoverageOf.View(document, catalog, fresh, prepared, document.Cases.Count - fresh.Count, 0);

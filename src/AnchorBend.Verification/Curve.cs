@@ -28,7 +28,13 @@ public sealed record Curve(IReadOnlyList<double> Times, double[] Values)
     }
 
     /// <summary>The part from one row to another, both with it.</summary>
-    public Curve Rows(int first, int last) => new([.. Times.Skip(first).Take(last - first + 1)], Values[first..(last + 1)]);
+    public Curve Rows(int first, int last)
+    {
+        var times = new double[last - first + 1];
+        for (var i = 0; i < times.Length; i++)
+            times[i] = Times[first + i];
+        return new Curve(times, Values[first..(last + 1)]);
+    }
 
     /// <summary>The value at an instant, the right side of an event; null outside.</summary>
     public double? At(double t)

@@ -1,4 +1,5 @@
 using AnchorBend.Compiler.Preparation;
+using AnchorBend.Language;
 using AnchorBend.Language.Binding;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Terms;
@@ -122,7 +123,7 @@ public sealed class RequirementCheck(
         {
             At = null,
             Explanation = $"{Occasions.Told([.. all.Select(v => (v.At!.Value, v.Kind))], worst.At!.Value)}: {worst.Explanation}",
-            Lines = [.. all.SelectMany(v => v.Lines)],
+            Lines = [.. all.Take(Occasions.Most).SelectMany(v => v.Lines)],
             Occasions = all.Count == 1 ? [] : [.. all.Take(Occasions.Most)],
         };
 
@@ -131,6 +132,7 @@ public sealed class RequirementCheck(
 
         Verdict Judged(Curve curve, Curve? set, double from, double to, bool isCut)
         {
+            WorkBudget.Current.Check();
             var isShort = trace.Times[^1] < to - 1e-9 * (end - start) && to <= end;
             // What a limit has been passed by stays so, whatever else comes.
             if (curve.Values.Length == 0 || isShort && !isLimit)

@@ -179,8 +179,8 @@ public class CountedProgramTests
             Assert.Single(
                 TallyOf(
                     FormattableString.Invariant(
-                        $"parameter Real xs[4] = {{0, 1, 2, 3}}; parameter Real ys[4] = {{0, 1, 4, 9}}; Real u(start = {at}, fixed = true); "
-                    ) + "Real y; equation der(u) = 0; y = interpolate(u, xs, ys);",
+                        $"parameter Real xs[4] = {{0, 1, 2, 3}}; parameter Real ys[4] = {{0, 1, 4, 9}}; Real u(start = {at}, "
+                    ) + "fixed = true); Real y; equation der(u) = 0; y = interpolate(u, xs, ys);",
                     1
                 ).Tables
             );

@@ -93,7 +93,8 @@ public class DriveTests
     }
 
     const string Feed =
-        "SignalVoltage va, vb, vc; Ground g; parameter Real one(unit = \"V\") = 1; equation connect(va.n, g.p); connect(vb.n, g.p); connect(vc.n, g.p); "
+        "SignalVoltage va, vb, vc; Ground g; parameter Real one(unit = \"V\") = 1; equation connect(va.n, g.p); "
+        + "connect(vb.n, g.p); connect(vc.n, g.p); "
         + "connect(va.p, m.a); connect(vb.p, m.b); connect(vc.p, m.c); ";
 
     [Fact]
@@ -114,15 +115,20 @@ public class DriveTests
         const string twin = """
             model Twin
               ElectricalPort a; ElectricalPort b; ElectricalPort c; RotationalPort shaft;
-              parameter Real R = 0.2; parameter Real L1 = 1e-3; parameter Real L2 = -0.4e-3; parameter Real Ll = 0.2e-3; parameter Real psi = 0.05;
+              parameter Real R = 0.2; parameter Real L1 = 1e-3; parameter Real L2 = -0.4e-3; parameter Real Ll = 0.2e-3;
+              parameter Real psi = 0.05;
               constant Real k = 2.0943951023931953;
-              Real th; Real x(start = 0.05 * (1 + 0.5), fixed = true); Real y(start = 0.05 * (-0.5 + 0.5), fixed = true); Real ia; Real ib; Real ic; Real la; Real lb; Real lc;
+              Real th; Real x(start = 0.05 * (1 + 0.5), fixed = true); Real y(start = 0.05 * (-0.5 + 0.5), fixed = true);
+              Real ia; Real ib; Real ic; Real la; Real lb; Real lc;
             equation
               th = 4 * shaft.angle;
               ic = -ia - ib;
-              la = (L1 + Ll + L2 * cos(2 * th)) * ia + (-L1 / 2 + L2 * cos(2 * th - k)) * ib + (-L1 / 2 + L2 * cos(2 * th + k)) * ic + psi * cos(th);
-              lb = (-L1 / 2 + L2 * cos(2 * th - k)) * ia + (L1 + Ll + L2 * cos(2 * th + k)) * ib + (-L1 / 2 + L2 * cos(2 * th)) * ic + psi * cos(th - k);
-              lc = (-L1 / 2 + L2 * cos(2 * th + k)) * ia + (-L1 / 2 + L2 * cos(2 * th)) * ib + (L1 + Ll + L2 * cos(2 * th - k)) * ic + psi * cos(th + k);
+              la = (L1 + Ll + L2 * cos(2 * th)) * ia + (-L1 / 2 + L2 * cos(2 * th - k)) * ib
+                + (-L1 / 2 + L2 * cos(2 * th + k)) * ic + psi * cos(th);
+              lb = (-L1 / 2 + L2 * cos(2 * th - k)) * ia + (L1 + Ll + L2 * cos(2 * th + k)) * ib
+                + (-L1 / 2 + L2 * cos(2 * th)) * ic + psi * cos(th - k);
+              lc = (-L1 / 2 + L2 * cos(2 * th + k)) * ia + (-L1 / 2 + L2 * cos(2 * th)) * ib
+                + (L1 + Ll + L2 * cos(2 * th - k)) * ic + psi * cos(th + k);
               x = la - lb; y = lb - lc;
               der(x) = a.v - b.v - R * (ia - ib); der(y) = b.v - c.v - R * (ib - ic);
               a.i = ia; b.i = ib; c.i = ic; shaft.torque = 0;
@@ -226,7 +232,8 @@ public class DriveTests
     {
         const string text =
             "SpaceVectorDuties m; parameter Real one(unit = \"V\") = 1; equation m.vdc = 100 * one; "
-            + "m.u = {57.735026918 * one * cos(time), 57.735026918 * one * cos(time - 2.0943951023931953), 57.735026918 * one * cos(time + 2.0943951023931953)};";
+            + "m.u = {57.735026918 * one * cos(time), 57.735026918 * one * cos(time - 2.0943951023931953), "
+            + "57.735026918 * one * cos(time + 2.0943951023931953)};";
         foreach (var time in (double[])[0.1, 0.7, 1.3, 2.9])
         {
             Near(
@@ -251,8 +258,9 @@ public class DriveTests
     {
         const string load =
             "Resistor ra(R = 1), rb(R = 1), rc(R = 1); Inductor la(L = 1e-3), lb(L = 1e-3), lc(L = 1e-3, hold = false); equation "
-            + "connect(dc.p, inv.p); connect(dc.n, inv.n); connect(g.p, dc.n); connect(inv.a, ra.p); connect(inv.b, rb.p); connect(inv.c, rc.p); "
-            + "connect(ra.n, la.p); connect(rb.n, lb.p); connect(rc.n, lc.p); connect(la.n, lb.n); connect(lb.n, lc.n); ";
+            + "connect(dc.p, inv.p); connect(dc.n, inv.n); connect(g.p, dc.n); connect(inv.a, ra.p); connect(inv.b, rb.p); "
+            + "connect(inv.c, rc.p); connect(ra.n, la.p); connect(rb.n, lb.p); connect(rc.n, lc.p); "
+            + "connect(la.n, lb.n); connect(lb.n, lc.n); ";
         var averaged = Value(Rails + "AveragedInverter inv; " + load + "inv.duty = {0.7, 0.4, 0.4};", "la.stored", 0.02);
         Near(48 * 0.3 * 2 / 3, averaged, 1e-4);
         var switching =

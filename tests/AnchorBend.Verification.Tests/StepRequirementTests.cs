@@ -141,6 +141,30 @@ public class StepRequirementTests
         Assert.Contains("once, at 2 s", verdict.Explanation, StringComparison.Ordinal);
     }
 
+    [Fact]
+    public void Of_very_many_steps_all_are_judged_and_some_are_told_and_drawn()
+    {
+        const int steps = 2000;
+        var prepared = TextModel.Prepare(Stairs);
+        var plan = prepared.Compiled!.Plan;
+        // The set-point goes up and down at each second; the signal follows within half a second, but for the last time.
+        double[] times = [.. Enumerable.Range(0, steps).SelectMany(k => (double[])[k, k, k + 0.5])];
+        double[] set = [.. Enumerable.Range(0, steps).SelectMany(k => (double[])[(k + 1) % 2, k % 2, k % 2])];
+        double[] signal = [.. set.Select((v, i) => i % 3 == 1 || i == 3 * steps - 1 ? set[i - i % 3] : v)];
+        using var trace = Trace.Of([plan.RepresentativeOf("p.y"), plan.RepresentativeOf("r")], times, [signal, set]);
+        var node = new RequirementNode
+        {
+            Name = "r",
+            Kind = RequirementKind.SteadyStateError,
+            Signal = "p.y",
+            Reference = "r",
+            Limit = "0.5",
+        };
+        var verdict = new RequirementCheck(prepared, new ParameterSet(prepared.Model), trace, 0, steps - 0.5).Check("r", node);
+        Assert.Equal((VerdictKind.Missed, 200, 400), (verdict.Kind, verdict.Occasions.Count, verdict.Lines.Count));
+        Assert.Contains($"{steps} times, missed 1, worst at {steps - 1} s", verdict.Explanation, StringComparison.Ordinal);
+    }
+
     [Theory]
     [InlineData("4", VerdictKind.Open)]
     [InlineData("0.5", VerdictKind.Missed)]

@@ -97,6 +97,21 @@ public sealed class CoverageTests : IDisposable
     }
 
     [Fact]
+    public void Results_of_a_program_that_counted_otherwise_are_read_and_do_not_count()
+    {
+        var session = Session(Limited(("a", Case("Small"))));
+        Covered(session);
+        var json = System.Text.Json.JsonSerializer.SerializeToNode(bench.CaseStore.Newest(session.Id, "a"))!.AsObject();
+        json.Remove("Tally");
+        json["Counts"] = new JsonArray(new JsonObject { ["Owner"] = "Stops", ["Yes"] = 3 });
+        var older = System.Text.Json.JsonSerializer.Deserialize<CaseResult>(json)!;
+        Assert.Equal(CaseOutcome.Open, older.Outcome);
+        bench.CaseStore.Add(bench.CaseStore.List(session.Id)[0].Id, older);
+        var view = bench.Cases.Coverage(session, default);
+        Assert.Equal((0, 1), (view.Cases, view.Stale));
+    }
+
+    [Fact]
     public void Results_that_are_out_of_date_do_not_count()
     {
         var session = Session(Limited(("a", Case("Small")), ("b", Case("Large", ("s.k", "3")))));

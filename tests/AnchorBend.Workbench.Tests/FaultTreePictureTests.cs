@@ -16,7 +16,7 @@ public class FaultTreePictureTests
     static FaultTreeNode Pumps() =>
         new()
         {
-            Name = "No flow <at all>",
+            Name = "No flow \u0001<at all>",
             Top = "t",
             Gates = new()
             {

@@ -94,7 +94,7 @@ public sealed class StudyJobTests : LaggingStudies
         var rows = job.ResultsSince(0).Rows.OrderBy(r => r.Row).ToList();
         Assert.Equal([false, true, true, false], rows.Select(r => r.IsFailed));
         Assert.Contains("nonsense", rows[2].Problem, StringComparison.Ordinal);
-        Assert.True(SpinWait.SpinUntil(() => bench.StudyStore.Results(job.Id).Count == 4, 5000));
+        Assert.True(SpinWait.SpinUntil(() => bench.StudyStore.Results(job.Id).Count == 4, 30_000));
         bench.Studies.Again(job.Id);
         Ended(job);
         Assert.Equal(2, job.View().Failed);

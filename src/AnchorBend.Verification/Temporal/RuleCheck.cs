@@ -55,6 +55,8 @@ public sealed class RuleCheck(PreparedModel prepared, double[] parameters, Trace
 
     sealed class Asked(Margins margins, Func<string, double> seconds, double end)
     {
+        int drawn;
+
         public RuleOutcome Of(Rule rule, double at) =>
             rule switch
             {
@@ -104,7 +106,8 @@ public sealed class RuleCheck(PreparedModel prepared, double[] parameters, Trace
             double low = bounds.Low.At(at),
                 high = bounds.High.At(at);
             var late = Late(rule, at);
-            var lines = new Regions(margins, seconds, end).Of(rule, at);
+            // What is not told one by one is not drawn either.
+            var lines = drawn++ < Occasions.Most ? new Regions(margins, seconds, end).Of(rule, at) : [];
             if (high >= 0 && low < 0)
                 return Open(at, "The run ends before it is decided.") with { Late = late, Lines = lines };
             var isMissed = high < 0;

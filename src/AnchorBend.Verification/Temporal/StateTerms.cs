@@ -15,6 +15,8 @@ sealed class StateTerms(PreparedModel prepared, RecordedTerms recorded, MeasureS
 {
     readonly Dictionary<State, Term> terms = new(ReferenceEqualityComparer.Instance);
 
+    readonly Dictionary<(Term, bool IsNot), IReadOnlyList<(string Signal, double Value, bool IsUpper)>> limits = [];
+
     Interval Run => recorded.Recorded;
 
     /// <summary>How far a state holds over the run, or is from holding.</summary>
@@ -137,6 +139,8 @@ sealed class StateTerms(PreparedModel prepared, RecordedTerms recorded, MeasureS
     /// <param name="isNot">Whether its opposite is asked for.</param>
     public IReadOnlyList<(string Signal, double Value, bool IsUpper)> LimitsOf(State state, bool isNot)
     {
+        if (limits.TryGetValue((Of(state), isNot), out var known))
+            return known;
         var found = new List<(string, double, bool)>();
         var open = new Stack<(Term Term, bool IsNot)>([(Of(state), isNot)]);
         while (open.TryPop(out var next))
@@ -156,7 +160,7 @@ sealed class StateTerms(PreparedModel prepared, RecordedTerms recorded, MeasureS
                 Compare(c.Kind, c.Left, c.Right, not);
         }
 
-        return found;
+        return limits[(Of(state), isNot)] = found;
 
         void Compare(Operator kind, Term left, Term right, bool not)
         {

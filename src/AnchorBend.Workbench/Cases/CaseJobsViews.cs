@@ -94,7 +94,7 @@ public sealed partial class CaseJobs
         var result = store.Newest(session.Id, id);
         var passed = result is null ? null : store.Newest(session.Id, id, true);
         return new CaseDetail(
-            result is null ? null : result with { Counts = null, Items = null, Chosen = null },
+            result is null ? null : result with { Tally = null, Items = null, Chosen = null },
             result is null || IsStale(document, node, result),
             passed?.Provenance.Revision,
             passed?.Provenance.Made
@@ -135,7 +135,10 @@ public sealed partial class CaseJobs
         [
             .. store
                 .Newest(session.Id)
-                .Where(r => portable.Cases.TryGetValue(r.Case, out var node) && r.RunKey == CaseKey.OfRun(portable, node)),
+                // Results of programs that counted otherwise tell nothing of what is counted now.
+                .Where(r =>
+                    r.Tally is not null && portable.Cases.TryGetValue(r.Case, out var node) && r.RunKey == CaseKey.OfRun(portable, node)
+                ),
         ];
         return CoverageOf.View(document, session.CatalogOf(document), fresh, prepared, document.Cases.Count - fresh.Count, revision);
     }
@@ -153,7 +156,7 @@ public sealed partial class CaseJobs
     static CaseResult Bare(CaseResult result) =>
         result with
         {
-            Counts = null,
+            Tally = null,
             Items = null,
             Chosen = null,
             Requirements = [.. result.Requirements.Select(r => r with { Courses = [] })],

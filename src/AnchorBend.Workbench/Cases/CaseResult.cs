@@ -106,7 +106,7 @@ public sealed record CaseResult(
 )
 {
     /// <summary>What the run came by, of decisions and the like; null where nobody counted.</summary>
-    public RunCounts? Counts { get; init; }
+    public RunCounts? Tally { get; init; }
 
     /// <summary>What it came by in charts.</summary>
     public IReadOnlyList<ItemCount>? Items { get; init; }

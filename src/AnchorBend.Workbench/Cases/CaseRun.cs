@@ -92,7 +92,7 @@ public sealed class CaseRun(ModelDocument document, Func<ModelDocument, PartCata
                 provenance
             )
             {
-                Counts = RunCounts.Of(session.Tally(), OutsideOf(node)),
+                Tally = RunCounts.Of(session.Tally(), OutsideOf(node)),
                 Items = node.Subject is null ? ItemCount.Of(setup.Document, ready, trace) : null,
                 Chosen = node.Subject is null ? ChoicesOf(ready, setup) : null,
             };

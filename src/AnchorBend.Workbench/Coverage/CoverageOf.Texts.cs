@@ -12,7 +12,7 @@ public sealed partial class CoverageOf
     IEnumerable<CoveragePoint> Texts(IReadOnlyList<CaseResult> results)
     {
         var places = results
-            .SelectMany(r => (r.Counts?.Places ?? []).Select(c => (r.Case, Count: c)))
+            .SelectMany(r => (r.Tally?.Places ?? []).Select(c => (r.Case, Count: c)))
             .GroupBy(c => new Place(c.Count.Owner, c.Count.Type, c.Count.Line, c.Count.Column, c.Count.Kind))
             .OrderBy(g => g.Key.Owner, StringComparer.Ordinal)
             .ThenBy(g => (g.Key.Line, g.Key.Column))
@@ -69,7 +69,7 @@ public sealed partial class CoverageOf
     {
         foreach (
             var place in results
-                .SelectMany(r => (r.Counts?.Vectors ?? []).Select(c => (r.Case, Count: c)))
+                .SelectMany(r => (r.Tally?.Vectors ?? []).Select(c => (r.Case, Count: c)))
                 .GroupBy(c =>
                     (new Place(c.Count.Owner, c.Count.Type, c.Count.Line, c.Count.Column, OriginKind.Decision), c.Count.Conditions)
                 )
@@ -126,7 +126,7 @@ public sealed partial class CoverageOf
     {
         foreach (
             var place in results
-                .SelectMany(r => (r.Counts?.Tables ?? []).Select(c => (r.Case, Count: c)))
+                .SelectMany(r => (r.Tally?.Tables ?? []).Select(c => (r.Case, Count: c)))
                 .GroupBy(c => new Place(c.Count.Owner, c.Count.Type, c.Count.Line, c.Count.Column, OriginKind.Table))
         )
         {

@@ -175,5 +175,6 @@ public sealed class FaultTreePicture
             $"<text x=\"{x:0.#}\" y=\"{y:0.#}\" text-anchor=\"middle\" font-size=\"{size}\" fill=\"{color}\">{Text(text)}</text>"
         );
 
-    static string Text(string text) => WebUtility.HtmlEncode(text);
+    /// <summary>Signs that no XML may hold are left out.</summary>
+    static string Text(string text) => WebUtility.HtmlEncode(string.Concat(text.Where(c => !char.IsControl(c))));
 }

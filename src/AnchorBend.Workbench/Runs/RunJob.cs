@@ -156,7 +156,16 @@ public sealed class RunJob(string modelId, long revision, PreparedModel prepared
         var begins = Environment.TickCount64;
         if (!mustBe && begins < judgesNext)
             return;
-        Verdicts = VerifiedRun.SoFar(running, document);
+        try
+        {
+            using var count = WorkBudget.BeginCount();
+            Verdicts = VerifiedRun.SoFar(running, document);
+        }
+        catch (Exception e) when (e is OperationCanceledException or BudgetException)
+        {
+            // The run itself says that it was stopped; what is too much is said at its end.
+        }
+
         judgesNext = Environment.TickCount64 + Math.Max(LeastBetween, 20 * (Environment.TickCount64 - begins));
     }
 

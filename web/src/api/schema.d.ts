@@ -2151,7 +2151,7 @@ export interface components {
             runKey: string;
             checkKey: string;
             provenance: components["schemas"]["CaseProvenance"];
-            counts?: null | components["schemas"]["RunCounts"];
+            tally?: null | components["schemas"]["RunCounts"];
             items?: null | components["schemas"]["ItemCount"][];
             chosen?: null | {
                 [key: string]: string;
