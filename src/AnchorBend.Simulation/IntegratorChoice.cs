@@ -73,6 +73,7 @@ static class IntegratorChoice
                     system,
                     scale,
                     Adaptive(explicitMethod),
+                    order8 && watches ? () => Adaptive(IntegrationMethod.DormandPrince54) : null,
                     Spare(implicitMethod),
                     [.. others.Where(m => m != implicitMethod && m != explicitMethod).Select(Spare)]
                 );

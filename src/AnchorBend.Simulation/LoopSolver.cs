@@ -109,7 +109,7 @@ sealed unsafe class LoopSolver : IDisposable
             start[i] = *place;
         }
 
-        if (Newton(time, x, dx, mode, false) is not { } failure)
+        if (block.IsLinear && n == 1 && SolveLinear(time, x, dx, mode) || Newton(time, x, dx, mode, false) is not { } failure)
             return;
         Begin(start);
         if (Homotopy(time, x, dx, mode))
@@ -128,6 +128,29 @@ sealed unsafe class LoopSolver : IDisposable
             for (var i = 0; i < n; i++)
                 *Place(block.Torn[i], x, dx) = values[i];
         }
+    }
+
+    /// <summary>
+    /// One linear equation in one unknown, as a leg of a bridge comes to; one evaluation more, and all that follows from the unknown is at
+    /// hand.
+    /// </summary>
+    /// <returns>Whether it determines the unknown; otherwise nothing has changed.</returns>
+    bool SolveLinear(double time, double* x, double* dx, int mode)
+    {
+        double* r = memory + jacobianSize;
+        code.EvaluateResiduals(instance, time, x, dx, instance.Memory, mode, r);
+        if (*r != 0)
+        {
+            code.EvaluateJacobian(instance, time, x, dx, instance.Memory, mode, memory);
+            var change = *r / *memory;
+            if (!double.IsFinite(change))
+                return false;
+            *Place(block.Torn[0], x, dx) -= change;
+            code.EvaluateResiduals(instance, time, x, dx, instance.Memory, mode, r);
+        }
+
+        Iterations++;
+        return double.IsFinite(*r);
     }
 
     /// <summary>

@@ -25,6 +25,7 @@ public sealed unsafe partial class Simulator : IDisposable
     readonly ChatteringGuard chattering;
     readonly EventSpacing spacing = new();
     readonly EventHandling events;
+    readonly SettlingEvents settling = new();
 
     Stretch stretch;
     TickSchedule ticks;
@@ -335,7 +336,10 @@ public sealed unsafe partial class Simulator : IDisposable
 
         stateEvents += isStateEvent ? 1 : 0;
         timeEvents += isTimeEvent ? 1 : 0;
-        events.Handle(time, isStateEvent, here, ticks);
+        if (isTimeEvent)
+            events.Handle(time, isStateEvent, here, ticks);
+        else
+            settling.Handle(time, here, ticks, events);
         return isReached || pausing?.AfterEvent() == true;
     }
 

@@ -41,10 +41,13 @@ public class CatalogTests
                 _ => $"connect(part.{p.Name}, on_{p.Name}.a); connect(on_{p.Name}.b, at_{p.Name}.a);",
             }
         );
-        return $"{part.Name} part; parameter Real level = 1.5, swing = 1;\n{string.Join("\n", loads)}\nequation\n{string.Join("\n", inputs)}\n{string.Join("\n", joints)}";
+        // Each input has its own unit.
+        var levels = part.Ports.Select(p => $"parameter Real level_{p.Name} = 1.5, swing_{p.Name} = 1;");
+        return $"{part.Name} part;\n{string.Join("\n", levels)}\n{string.Join("\n", loads)}\nequation\n{string.Join("\n", inputs)}\n{string.Join("\n", joints)}";
     }
 
-    static string Signal(PortDescription port) => port.Type == "Boolean" ? "time > 0.5" : "level + swing * sin(time)";
+    static string Signal(PortDescription port) =>
+        port.Type == "Boolean" ? "time > 0.5" : $"level_{port.Name} + swing_{port.Name} * sin(time)";
 
     [Theory]
     [MemberData(nameof(Parts))]

@@ -479,10 +479,20 @@ public sealed class Planner
 
     TermEvaluator? parameters;
 
-    /// <summary>Whether a factor is a number or a term of parameters other than zero; plans are made anew when a parameter becomes
-    /// zero.</summary>
+    /// <summary>Whether a factor is a number or a term of parameters other than zero, or one of several such by a condition; plans are made
+    /// anew when a parameter becomes zero.</summary>
     bool IsNeverZero(Term factor)
     {
+        switch (factor)
+        {
+            case ConditionalTerm choice:
+                return IsNeverZero(choice.Then) && IsNeverZero(choice.Otherwise);
+            case OperationTerm { Kind: Operator.Negate } negated:
+                return IsNeverZero(negated.Left);
+            case OperationTerm { Kind: Operator.Multiply or Operator.Divide, Operands.Length: 2 } product:
+                return IsNeverZero(product.Left) && IsNeverZero(product.Right);
+        }
+
         var isPlayed = false;
         TermBuilder.VisitVariables(factor, i => isPlayed |= model.Variables[i].IsPlayed);
         if (isPlayed || !Dependence.OnParameters(factor, model))

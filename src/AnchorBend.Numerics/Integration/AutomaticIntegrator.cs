@@ -13,15 +13,20 @@ public sealed record SpareMethod(string Title, Func<Integrator> Make);
 /// (after Petzold, SIAM J. Sci. Stat. Comput. 4, 1983). To the implicit method it goes after several steps at the border of stability. A
 /// fast mode that is driven all the time keeps the steps a little below that border; where one shows for long, the implicit method is tried
 /// and kept if its steps are enough longer. Back it goes when the Jacobian's spectral radius, from some power iterations, would let the
-/// explicit method take steps as long.
+/// explicit method take steps as long. Where events follow each other so closely that one step spans what lies between two, an explicit
+/// method of lower order takes over, whose steps cost half as much.
 /// </summary>
 public sealed unsafe class AutomaticIntegrator : Integrator
 {
     /// <summary>Steps at the border of stability that make a model stiff.</summary>
     const int FirstStiff = 10;
 
-    /// <summary>Steps that must look harmless before going back.</summary>
-    const int SafeAfter = 4;
+    /// <summary>Looks that must be harmless before going back; four times as many each time that it was too early.</summary>
+    const int SafeAfter = 4,
+        MostSafe = 4096;
+
+    /// <summary>Explicit steps after which going back was right.</summary>
+    const int WellBack = 500;
 
     /// <summary>The implicit step, times the spectral radius, below which an explicit one of that length would do.</summary>
     const double ExplicitReach = 1.5;
@@ -43,9 +48,15 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     /// <summary>Explicit steps before it is looked whether a fast mode hides; twice as many before each further look.</summary>
     const int FirstLook = 1000;
 
-    /// <summary>Steps the implicit method has to find its size; one of many steps begins at order 1 with tiny ones.</summary>
-    const int TrialSteps = 12,
+    /// <summary>
+    /// Steps the implicit method has to find its size: what the explicit one left of a fast mode at the border of its stability has to die
+    /// away first, over some thirty time constants. One of many steps begins at order 1 with tiny ones.
+    /// </summary>
+    const int TrialSteps = 40,
         ManyTrialSteps = 80;
+
+    /// <summary>The most steps before a trial.</summary>
+    const int MostPatience = 1 << 24;
 
     /// <summary>What a step of the implicit method costs, in steps of the explicit one.</summary>
     const double ImplicitCost = 4;
@@ -53,13 +64,31 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     /// <summary>How often another method may step in before the model is believed to lead nowhere.</summary>
     const int MostRescues = 20;
 
+    /// <summary>Stretches between restarts that are looked at together, and how many of them one step must have spanned for the order to be
+    /// lowered.</summary>
+    const int Stretches = 32,
+        Spanned = 29;
+
+    /// <summary>Steps of the lower order in such stretches, and in one that is not interrupted, at which it is given up.</summary>
+    const int MostBriefSteps = 3 * Stretches / 2,
+        LongStretch = 12;
+
     readonly Func<Integrator> makeImplicit;
     readonly string implicitTitle;
     readonly IReadOnlyList<SpareMethod> spares;
     readonly Integrator?[] spareMethods;
     readonly ErrorScale scale;
-    readonly Integrator explicitMethod;
+    readonly Integrator usual;
+    readonly Func<Integrator>? makeBrief;
     readonly List<MethodSwitch> switches = [];
+    Integrator? brief;
+    Integrator explicitMethod;
+    int stretches,
+        spanned,
+        steps,
+        stepsBefore,
+        briefAfter = 1,
+        briefTrials;
     Integrator? implicitMethod;
     Integrator current;
     double explicitStep;
@@ -71,20 +100,25 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         trial,
         looked,
         lookAfter,
-        stiffAfter = FirstStiff;
+        stiffAfter = FirstStiff,
+        safeAfter = SafeAfter;
+    long backAt = -1;
 
+    /// <param name="brief">Makes the explicit method for the time when events are close; null where there is none of lower order.</param>
     /// <param name="stiff">The implicit method, made when it is first needed.</param>
     /// <param name="spares">Further methods, tried in turn where neither of the two finds a step.</param>
     public AutomaticIntegrator(
         OdeSystem system,
         ErrorScale scale,
         Integrator explicitMethod,
+        Func<Integrator>? brief,
         SpareMethod stiff,
         IReadOnlyList<SpareMethod> spares
     )
         : base(system, 4)
     {
         (this.scale, this.explicitMethod, makeImplicit, implicitTitle) = (scale, explicitMethod, stiff.Make, stiff.Title);
+        (usual, makeBrief) = (explicitMethod, brief);
         (this.spares, spareMethods) = (spares, new Integrator?[spares.Count]);
         if (explicitMethod is IStiffnessWatch watch)
             watch.WatchesStiffness = true;
@@ -106,7 +140,9 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     {
         get
         {
-            var sum = implicitMethod is null ? explicitMethod.Counts : explicitMethod.Counts.Plus(implicitMethod.Counts);
+            var sum = implicitMethod is null ? usual.Counts : usual.Counts.Plus(implicitMethod.Counts);
+            if (brief is not null)
+                sum = sum.Plus(brief.Counts);
             foreach (var spare in spareMethods)
                 if (spare is not null)
                     sum = sum.Plus(spare.Counts);
@@ -115,14 +151,14 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     }
 
     /// <summary>The methods made so far besides the explicit one.</summary>
-    IEnumerable<Integrator> Others => (spareMethods ?? []).Prepend(implicitMethod).OfType<Integrator>();
+    IEnumerable<Integrator> Others => (spareMethods ?? []).Prepend(implicitMethod).Prepend(brief).OfType<Integrator>();
 
     public override bool ChecksDenseOutput
     {
-        get => explicitMethod.ChecksDenseOutput;
+        get => usual.ChecksDenseOutput;
         set
         {
-            explicitMethod.ChecksDenseOutput = value;
+            usual.ChecksDenseOutput = value;
             foreach (var other in Others)
                 other.ChecksDenseOutput = value;
         }
@@ -150,12 +186,62 @@ public sealed unsafe class AutomaticIntegrator : Integrator
 
     public override void Restart(double time, double* x, double firstStep = 0)
     {
+        if (makeBrief is not null && ReferenceEquals(current, explicitMethod))
+            ChooseOrder();
         current.Restart(time, x, firstStep);
         Read();
     }
 
+    /// <summary>Before a restart: which explicit method goes on from it.</summary>
+    void ChooseOrder()
+    {
+        spanned += steps - stepsBefore <= 1 ? 1 : 0;
+        stepsBefore = steps;
+        if (++stretches < Stretches)
+            return;
+        if (ReferenceEquals(explicitMethod, usual))
+        {
+            if (spanned >= Spanned && --briefAfter == 0)
+                Take(brief ??= Brief());
+        }
+        else if (steps > MostBriefSteps)
+            TakeUsual();
+        (stretches, spanned, steps, stepsBefore) = (0, 0, 0, 0);
+    }
+
+    /// <summary>Gives the lower order up, the longer the more often it was tried.</summary>
+    void TakeUsual()
+    {
+        briefAfter = 4 << Math.Min(briefTrials++, 10);
+        Take(usual);
+    }
+
+    void Take(Integrator method)
+    {
+        (explicitMethod, current) = (method, method);
+        (method as IStiffnessWatch)?.ForgetStiffness();
+    }
+
+    Integrator Brief()
+    {
+        var made = Ready(makeBrief!());
+        if (made is IStiffnessWatch watch)
+            watch.WatchesStiffness = true;
+        return made;
+    }
+
     public override void Step(double limit)
     {
+        if (++steps - stepsBefore > LongStretch && !ReferenceEquals(explicitMethod, usual) && ReferenceEquals(current, explicitMethod))
+        {
+            var x = Vector(0);
+            VectorKernels.Copy(x, current.State, Dimension);
+            var step = current.NextStep;
+            TakeUsual();
+            (stretches, spanned, steps, stepsBefore) = (0, 0, 1, 0);
+            current.Restart(Time, x, step);
+        }
+
         if (IsImplicit)
             LookForTheEnd();
         else if (ReferenceEquals(current, explicitMethod))
@@ -221,7 +307,20 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         archive.Transfer(ref hasImplicit);
         if (hasImplicit)
             implicitMethod ??= Implicit();
-        explicitMethod.Transfer(archive);
+        var hasBrief = brief is not null;
+        archive.Transfer(ref hasBrief);
+        if (hasBrief && makeBrief is not null)
+            (brief ??= Brief()).Transfer(archive);
+        var isBrief = !ReferenceEquals(explicitMethod, usual);
+        archive.Transfer(ref isBrief);
+        explicitMethod = isBrief && brief is not null ? brief : usual;
+        archive.Transfer(ref stretches);
+        archive.Transfer(ref spanned);
+        archive.Transfer(ref steps);
+        archive.Transfer(ref stepsBefore);
+        archive.Transfer(ref briefAfter);
+        archive.Transfer(ref briefTrials);
+        usual.Transfer(archive);
         implicitMethod?.Transfer(archive);
         for (var i = 0; i < spares.Count; i++)
         {
@@ -248,13 +347,15 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         archive.Transfer(ref looked);
         archive.Transfer(ref lookAfter);
         archive.Transfer(ref stiffAfter);
+        archive.Transfer(ref safeAfter);
+        archive.Transfer(ref backAt);
     }
 
     Integrator Implicit() => Ready(makeImplicit());
 
     Integrator Ready(Integrator made)
     {
-        made.ChecksDenseOutput = explicitMethod.ChecksDenseOutput;
+        made.ChecksDenseOutput = usual.ChecksDenseOutput;
         return made;
     }
 
@@ -280,6 +381,9 @@ public sealed unsafe class AutomaticIntegrator : Integrator
         if (step > 0 && Time + 5 * step >= limit)
             return;
         implicitMethod ??= Implicit();
+        // Short steps from an event on look harmless to the implicit method until its transients have died away.
+        if (trial == 0 && backAt >= 0)
+            safeAfter = explicitMethod.Counts.Steps - backAt < WellBack ? Math.Min(4 * safeAfter, MostSafe) : SafeAfter;
         explicitStep = step;
         Change(implicitMethod, step, Math.Max(1, watch.StepTimesEigenvalue));
         (calm, trial, suspicious) = (0, implicitMethod is Radau5 ? TrialSteps : ManyTrialSteps, 0);
@@ -328,9 +432,12 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     void LookForTheEnd()
     {
         var step = Time - StepStart;
-        if (trial > 0 && --trial == 0 && Math.Max(step, current.NextStep) < ImplicitCost * explicitStep)
+        if (trial > 0)
         {
-            GiveUpTrial();
+            if (Math.Max(step, current.NextStep) >= ImplicitCost * explicitStep)
+                trial = 0;
+            else if (--trial == 0)
+                GiveUpTrial();
             return;
         }
 
@@ -342,22 +449,17 @@ public sealed unsafe class AutomaticIntegrator : Integrator
             return;
         var radius = SpectralRadius(false);
         calm = radius * step < ExplicitReach ? calm + 1 : 0;
-        if (calm < SafeAfter)
+        if (calm < safeAfter)
             return;
         calm = 0;
-        if (trial > 0)
-        {
-            GiveUpTrial();
-            return;
-        }
-
+        backAt = explicitMethod.Counts.Steps;
         Change(explicitMethod, step, radius * step);
     }
 
     /// <summary>Back without a word: a trial that failed is no news.</summary>
     void GiveUpTrial()
     {
-        (trial, trialAfter, stiffAfter) = (0, trialAfter * 4, stiffAfter * 4);
+        (trialAfter, stiffAfter) = (Math.Min(4 * trialAfter, MostPatience), Math.Min(4 * stiffAfter, MostPatience));
         Change(explicitMethod, explicitStep, 0);
         // A run that was taken up within the trial has not noted its beginning.
         var noted = Math.Min(2, switches.Count);
@@ -417,7 +519,7 @@ public sealed unsafe class AutomaticIntegrator : Integrator
     protected override void Release()
     {
         // One whose making failed is given back, too.
-        explicitMethod?.Dispose();
+        usual?.Dispose();
         foreach (var other in Others)
             other?.Dispose();
     }

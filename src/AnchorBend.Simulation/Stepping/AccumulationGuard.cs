@@ -13,7 +13,7 @@ sealed unsafe class AccumulationGuard(Motion motion, EventIndicators indicators)
 
     /// <summary>Parts of the run: what is left to the accumulation when it is certain, and when a missed event is suspected.</summary>
     const double Accumulated = 1e-9,
-        Suspected = 1e-4;
+        Suspected = 1e-7;
 
     /// <summary>How many times the time left may pass without an event that was due.</summary>
     const double Overdue = 10;

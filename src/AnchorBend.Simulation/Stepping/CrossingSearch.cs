@@ -179,9 +179,9 @@ sealed unsafe class CrossingSearch(Motion motion, EventIndicators indicators, Cr
                 next = b + (c - b > b - a ? least : -least);
             if (!(next > a && next < c))
                 return double.NaN;
-            indicators.At(next);
-            var f = Math.Abs(indicators.Values[k]);
-            if (indicators.Differs(k, indicators.Values[k]))
+            var signed = indicators.At(next, k);
+            var f = Math.Abs(signed);
+            if (indicators.Differs(k, signed))
                 return f > CrossingRounding.OfRange * range ? next : double.NaN;
             var gain = fb - f;
             if (next < b)
@@ -216,10 +216,10 @@ sealed unsafe class CrossingSearch(Motion motion, EventIndicators indicators, Cr
         var tolerance = 2 * Math.Max(Math.BitIncrement(Math.Abs(end)) - Math.Abs(end), double.Epsilon);
         double Signed(double t)
         {
-            indicators.At(t);
             // Negative while the relation still holds its truth, positive once it differs.
-            var value = Math.Abs(indicators.Values[k]);
-            return indicators.Differs(k, indicators.Values[k]) ? Math.Max(value, double.Epsilon) : -Math.Max(value, double.Epsilon);
+            var now = indicators.At(t, k);
+            var value = Math.Abs(now);
+            return indicators.Differs(k, now) ? Math.Max(value, double.Epsilon) : -Math.Max(value, double.Epsilon);
         }
 
         var atEnd = Signed(end);

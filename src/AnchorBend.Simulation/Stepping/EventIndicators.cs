@@ -71,6 +71,27 @@ sealed unsafe class EventIndicators
     /// <summary>Puts the indicators at a time into <see cref="Values"/>.</summary>
     public void At(double time) => At(time, Values);
 
+    /// <summary>One indicator at a time, in its place among <see cref="Values"/>; the others there mean nothing afterwards.</summary>
+    public double At(double time, int k)
+    {
+        if (!motion.Compiled.DirectIndicators[k])
+        {
+            At(time);
+            return Values[k];
+        }
+
+        fixed (
+            double* x = scratch,
+                g = Values
+        )
+        {
+            motion.StateAt(time, x);
+            model.Memory[FlatModel.TimeIndex] = time;
+            model.EventIndicators(time, x, x + model.StateCount, g);
+            return g[k];
+        }
+    }
+
     /// <param name="afterStep">Whether nothing was evaluated since the step ended at this time.</param>
     /// <param name="rounded">Not 0: with every state rounded up or down, in one of several patterns.</param>
     public void At(double time, Span<double> result, bool afterStep = false, int rounded = 0)

@@ -23,6 +23,9 @@ sealed class StepSamples(Motion motion, EventIndicators indicators, CrossingExcl
     /// <summary>A event indicator nearer to zero at the start of such a step than this part of its range leaves it there.</summary>
     const double LeavesZero = 1e-4;
 
+    /// <summary>By what part its rises over the first two parts of a step may differ for a signal to leave zero steadily.</summary>
+    const double Steady = 0.25;
+
     /// <summary>Kinks looked at in one step.</summary>
     const int MostNonSmoothPoints = 16;
 
@@ -82,13 +85,13 @@ sealed class StepSamples(Motion motion, EventIndicators indicators, CrossingExcl
 
     /// <summary>
     /// What was at zero at an event may leave it and be back long before a long step's first sample, as a ball that bounces less and less
-    /// while the exact parabola lets steps grow.
+    /// while the exact parabola lets steps grow. What leaves it as steadily all along as at first does not come back.
     /// </summary>
     int AddEarlyPoints(int parts)
     {
         var isNear = false;
         foreach (var k in indicators.Watched)
-            isNear |= Math.Abs(samples[0][k]) < LeavesZero * Range(k, parts);
+            isNear |= Math.Abs(samples[0][k]) < LeavesZero * Range(k, parts) && !LeavesSteadily(k);
         if (!isNear)
             return parts;
         var distance = sampleTimes[1] - sampleTimes[0];
@@ -99,6 +102,13 @@ sealed class StepSamples(Motion motion, EventIndicators indicators, CrossingExcl
         }
 
         return parts;
+    }
+
+    bool LeavesSteadily(int k)
+    {
+        double first = samples[1][k] - samples[0][k],
+            second = samples[2][k] - samples[1][k];
+        return Math.Abs(second - first) < Steady * Math.Abs(first);
     }
 
     /// <summary>Adds the non-smooth points of watched functions to the samples.</summary>

@@ -9,6 +9,8 @@ model FieldMachine "Direct-current machine with field winding"
   parameter Real Rf(unit = "Ohm", min = 1e-9) = 100 "Resistance of the field";
   parameter Real Lf(unit = "H", min = 1e-12) = 10 "Inductance of the field";
   parameter Real M(unit = "H", min = 0) = 0.5 "Voltage of the armature for speed and current of the field";
+  parameter Boolean heatPort = false "Show a heat port";
+  ThermalPort heat if heatPort "Heat of the windings" annotation(__AnchorBend(side = "bottom", optional = "heatPort"));
 protected
   Real i(unit = "A", start = 0, fixed = true) "Current of the armature";
   Real f(unit = "A", start = 0, fixed = true) "Current of the field";
@@ -22,5 +24,8 @@ equation
   p.v - n.v = R * i + L * der(i) + M * f * w;
   fp.v - fn.v = Rf * f + Lf * der(f);
   shaft.torque = -M * f * i;
+  if heatPort then
+    heat.Q = -(R * i ^ 2 + Rf * f ^ 2);
+  end if;
   annotation(__AnchorBend(group = "Drives", symbol = "motor", keywords = "direct current DC machine separately excited shunt series field winding weakening", height = 96, width = 80, help = "The field is fed by itself, or joined beside or behind the armature for a shunt or a series machine. Voltage M i_f ω, torque M i_f i.", validity = "No saturation of the field, no reaction of the armature on it, no drop at the brushes."));
 end FieldMachine;

@@ -9,6 +9,8 @@ model InductionMachine "Induction machine"
   parameter Real Lm(unit = "H", min = 1e-9) = 0.06 "Main inductance";
   parameter Real Ls(unit = "H", min = 1e-12) = 2e-3 "Leakage of the stator";
   parameter Real Lr(unit = "H", min = 1e-12) = 2e-3 "Leakage of the rotor";
+  parameter Boolean heatPort = false "Show a heat port";
+  ThermalPort heat if heatPort "Heat of the windings" annotation(__AnchorBend(side = "bottom", optional = "heatPort"));
 protected
   Real w(unit = "rad/s") "Electrical speed of the rotor";
   Real is[2](each unit = "A") "Stator current, α and β";
@@ -31,5 +33,8 @@ equation
   der(pr[2]) = -Rr * ir[2] + w * pr[1];
   torque = 1.5 * pairs * (ps[1] * is[2] - ps[2] * is[1]);
   shaft.torque = -torque;
+  if heatPort then
+    heat.Q = -(1.5 * (Rs * (is[1] ^ 2 + is[2] ^ 2) + Rr * (ir[1] ^ 2 + ir[2] ^ 2)));
+  end if;
   annotation(__AnchorBend(group = "Drives", symbol = "machine", keywords = "induction asynchronous machine squirrel cage motor three-phase slip", height = 96, width = 80, help = "Stator in star without a neutral and a short-circuited rotor, by their fluxes in the resting frame (P. C. Krause, Analysis of Electric Machinery, 1986). In steady state it is the well-known equivalent circuit with R_r over the slip.", validity = "Sinusoidal fields, no saturation, no losses in the iron, no displacement of currents in the bars."));
 end InductionMachine;

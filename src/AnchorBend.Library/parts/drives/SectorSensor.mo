@@ -1,6 +1,6 @@
 block SectorSensor "Sector of a rotor by three sensors"
   input Real angle(unit = "rad") "Electrical angle of the rotor";
-  output Boolean y[3] "Sensors, each true for half a turn";
+  output Boolean y[3] "Sensors, each true for half a turn" annotation(__AnchorBend(vector = true));
   parameter Real shift(unit = "rad", displayUnit = "deg") = -0.5235987755982988 "Angle by which the sensors stand ahead";
 protected
   constant Real third = 2.0943951023931953 "Third of a turn, rad";

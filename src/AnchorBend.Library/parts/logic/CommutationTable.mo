@@ -2,9 +2,9 @@ block CommutationTable "Outputs by the states of sensors"
   parameter Integer n(min = 1, max = 4) = 3 "Number of sensors";
   parameter Integer m(min = 1, max = 8) = 3 "Number of outputs";
   parameter Real table[integer(2 ^ n), m] = {{0, 0, 0}, {1, 0, -1}, {-1, 1, 0}, {0, 1, -1}, {0, -1, 1}, {1, -1, 0}, {-1, 0, 1}, {0, 0, 0}} "Outputs by the number that the sensors make, from 0 on";
-  input Boolean u[n] "Sensors, the first counting 1, the second 2, the third 4";
+  input Boolean u[n] "Sensors, the first counting 1, the second 2, the third 4" annotation(__AnchorBend(vector = true));
   input Boolean reverse = false "Turns all outputs round" annotation(__AnchorBend(optional = "reversible"));
-  output Real y[m] "Outputs";
+  output Real y[m] "Outputs" annotation(__AnchorBend(vector = true));
   output Integer sector "Number that the sensors make";
   parameter Boolean reversible = false "With an input to reverse";
 equation

@@ -1,0 +1,27 @@
+model BipolarSwitch "Transistor with forward drop and free-wheeling diode"
+  extends BetweenTerminals;
+  input Boolean gate "Conducts from p to n while true" annotation(__AnchorBend(side = "top"));
+  parameter Real Vforward(unit = "V", min = 0) = 1.2 "Forward drop at no current";
+  parameter Real Ron(unit = "Ohm", min = 1e-9) = 5e-3 "Slope of the drop while it conducts";
+  parameter Real Vdiode(unit = "V", min = 0) = 1 "Knee voltage of the diode";
+  parameter Real Rdiode(unit = "Ohm", min = 1e-9) = 5e-3 "Resistance of the diode while it conducts";
+  parameter Real Goff(unit = "S", min = 1e-12) = 1e-6 "Conductance while both block";
+  parameter Boolean heatPort = false "Show a heat port";
+  ThermalPort heat if heatPort "Heat of the losses" annotation(__AnchorBend(side = "bottom", optional = "heatPort"));
+protected
+  parameter Real Gunit(unit = "S") = 1 "Unit conductance";
+  Real x(unit = "A") "Place on the curve of the diode, negative while it blocks";
+  Real z(unit = "A") "Place on the curve of the transistor, negative while it blocks";
+  Boolean freewheels "The diode conducts";
+  Boolean isAbove "The voltage is above the forward drop";
+equation
+  freewheels = x > 0;
+  isAbove = z > 0;
+  -v = Vdiode + (if freewheels then x * Rdiode else x / Gunit);
+  v = Vforward + (if isAbove then z * Ron else z / Gunit);
+  i = v * Goff + (if gate and isAbove then z else 0) - (if freewheels then x else 0);
+  if heatPort then
+    heat.Q = -v * i;
+  end if;
+  annotation(__AnchorBend(group = "Drives", symbol = "transistor", keywords = "transistor IGBT bipolar forward drop switch gate free-wheeling diode", help = "While its gate is true it carries current from p to n with a forward drop; currents from n to p go through the diode. All changes are found exactly, in time and inside loops.", validity = "Switches at once, so without switching losses; straight lines about both knees."));
+end BipolarSwitch;
