@@ -37,7 +37,8 @@ public sealed record SweepPoint(double Frequency, Complex Value, double Coherenc
 /// Measures frequency responses of a running model, with its switches, samples and limits, by the correlation method: a sine is added to a
 /// signal, and once the waves have settled their Fourier coefficients over whole periods are taken (Ljung, "System Identification",
 /// 2nd edition, section 6.2), less those of a twin run without the sine, so that what moves by itself, as in waves, is not taken for an
-/// answer. Waves have settled when two windows one after the other differ by less than a thousandth.
+/// answer. Waves have settled when two windows one after the other differ by less than a thousandth. Where switching goes on between them
+/// they never do; then windows are taken together as soon as the mean of their answers is known to a hundredth (its standard error), at the end to a twentieth.
 /// </summary>
 public static class SineSweep
 {
@@ -45,7 +46,12 @@ public static class SineSweep
         MostWindows = 60,
         LeastWindows = 3;
 
-    const double Settled = 1e-3;
+    const double Settled = 1e-3,
+        Known = 1e-2,
+        Rough = 5e-2;
+
+    /// <summary>Windows that are needed to judge the scatter of their answers; a third of all is left out, as the waves rise in it.</summary>
+    const int Scattered = 6;
 
     /// <summary>Steps of a fixed-step method that a period must hold, and what a recording may take, bytes.</summary>
     const int StepsOfPeriod = 10;
@@ -189,10 +195,14 @@ public static class SineSweep
                 output -= Wave(twin.Trace, places.To, from, to).Wave;
                 seen.Add((input, output, purity));
                 if (k > LeastWindows && IsSettled(seen))
-                    return Found(seen, k * window);
+                    return Found(seen[^2..], k * window);
+                if (seen[(k / 3)..] is var late && IsKnown(late, Known))
+                    return Found(late, k * window);
             }
 
-            return None(MostWindows * window, "The answer did not settle: it drifts, or swings by itself.");
+            return IsKnown(seen[(MostWindows / 3)..], Rough)
+                ? Found(seen[(MostWindows / 3)..], MostWindows * window)
+                : None(MostWindows * window, "The answer did not settle: it drifts, or swings by itself.");
         }
 
         SweepPoint None(double seconds, string problem) => new(frequency, new Complex(double.NaN, double.NaN), 0, 0, seconds, problem);
@@ -205,9 +215,35 @@ public static class SineSweep
                 && (last.In - before.In).Magnitude <= Settled * last.In.Magnitude;
         }
 
-        SweepPoint Found(List<(Complex In, Complex Out, double Purity)> seen, double seconds)
+        /// <summary>Whether the answer is known from windows that scatter: the standard error of a regression through nothing (Draper and
+        /// Smith, "Applied Regression Analysis", section 1.4) is small beside it, and both halves say the same.</summary>
+        static bool IsKnown(List<(Complex In, Complex Out, double Purity)> late, double known)
         {
-            var last = seen[^2..];
+            if (late.Count < Scattered)
+                return false;
+            var (answer, error) = Regression(late);
+            var (first, _) = Regression(late[..(late.Count / 2)]);
+            var (second, _) = Regression(late[(late.Count / 2)..]);
+            return error <= known * answer.Magnitude && (first - second).Magnitude <= 4 * Math.Max(error, known / 4 * answer.Magnitude);
+        }
+
+        static (Complex Answer, double Error) Regression(List<(Complex In, Complex Out, double Purity)> windows)
+        {
+            Complex cross = 0;
+            var inputs = 0.0;
+            foreach (var (x, y, _) in windows)
+            {
+                cross += y * Complex.Conjugate(x);
+                inputs += x.Magnitude * x.Magnitude;
+            }
+
+            var answer = cross / inputs;
+            var left = windows.Sum(w => Math.Pow((w.Out - answer * w.In).Magnitude, 2));
+            return (answer, Math.Sqrt(left / Math.Max(1, windows.Count - 1) / inputs));
+        }
+
+        SweepPoint Found(List<(Complex In, Complex Out, double Purity)> last, double seconds)
+        {
             Complex cross = 0;
             var (inputs, outputs) = (0.0, 0.0);
             foreach (var (x, y, _) in last)

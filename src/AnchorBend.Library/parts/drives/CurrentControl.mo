@@ -14,6 +14,7 @@ block CurrentControl "Control of two currents in a turning frame"
   parameter Boolean decoupled = true "Adds what the turning induces";
   parameter Real ratio(min = 1) = 4 "Observer bandwidth over that of the closed loops" annotation(__AnchorBend(shown = "law == rejecting"));
 protected
+  parameter Real tiny(unit = "V") = 1e-9 "Keeps the length of no voltage smooth";
   parameter Boolean rejects = law == Law.rejecting "Disturbances are estimated";
   parameter Real L[2](each unit = "H") = {Ld, Lq} "Inductances";
   Real x[2](each unit = "V", each start = 0) "Integral parts";
@@ -28,7 +29,7 @@ equation
   turning[1] = if decoupled then -w * Lq * i[2] else 0;
   turning[2] = if decoupled then w * (Ld * i[1] + flux) else 0;
   most = noEvent(max(vdc, 0)) / sqrt(3);
-  size = sqrt(wanted[1] ^ 2 + wanted[2] ^ 2);
+  size = sqrt(wanted[1] ^ 2 + wanted[2] ^ 2 + tiny ^ 2);
   share = if noEvent(size > most) then most / size else 1;
   for j in 1:2 loop
     wanted[j] = turning[j] + (if rejects then L[j] * (wc * (r[j] - z[j]) - d[j]) else L[j] * wc * (r[j] - i[j]) + x[j]);

@@ -18,6 +18,7 @@ block FieldOrientedControl "Field-oriented control of speed"
   parameter Real Lq(unit = "H", min = 1e-12) = 1e-3 "Inductance across the magnets";
   parameter Real flux(unit = "Wb") = 0.05 "Flux of the magnets in a phase";
   parameter Real J(unit = "kg.m2", min = 1e-12) = 1e-3 "Inertia at the shaft";
+  parameter Real Tv(unit = "s", displayUnit = "ms", min = 1e-9) = 2e-4 "Time constant with which the rail voltage is measured";
   parameter Boolean shows = false "With the current wanted as an output";
 protected
   parameter Boolean rejects = law == Law.rejecting "Disturbances are estimated";
@@ -34,7 +35,11 @@ protected
   Real z(unit = "rad/s", start = 0) "Estimated speed";
   Real d(unit = "rad/s2", start = 0) "Estimated disturbance";
   Real wanted(unit = "A") "Current across before its limit";
+  Real rail(unit = "V") "Measured rail voltage";
+initial equation
+  rail = vdc;
 equation
+  der(rail) = (vdc - rail) / Tv;
   wanted = if rejects then (wSpeed * (r - z) - d) / b else wSpeed / b * (r - w) + x;
   iq = noEvent(max(-iMax, min(iMax, wanted)));
   der(x) = if rejects then 0 else wSpeed ^ 2 / (4 * b) * (r - w) + wSpeed * (iq - wanted);
@@ -46,12 +51,12 @@ equation
   current.r = {id, iq};
   current.i = {park.y[1], park.y[2]};
   current.w = pairs * w;
-  current.vdc = vdc;
+  current.vdc = rail;
   turned.u = {current.u[1], current.u[2], 0};
   turned.angle = angle;
   phases.u = turned.y;
   modulation.u = phases.y;
-  modulation.vdc = vdc;
+  modulation.vdc = rail;
   duty = modulation.duty;
   annotation(__AnchorBend(choiceWords = true, group = "Drives", symbol = "loop", keywords = "field oriented control FOC vector control speed loop synchronous PMSM drive disturbance rejecting", height = 128, width = 112, help = "Currents into the frame of the magnets, two current loops, a speed loop about them, and back to the shares of three phases by space vectors. The speed loop has the gain ω J/k and the integral gain that puts both poles at half its bandwidth; its current is limited, and its integral part follows the limit. Disturbance-rejecting, each loop has an observer instead.", validity = "The speed loop at most a fifth of the bandwidth of the current loops. No weakening of the field: above the speed that the rails allow, the voltage is cut."));
 end FieldOrientedControl;

@@ -4,14 +4,14 @@ model InverterBridge "Three-phase inverter of six switches"
   ElectricalPort a "Phase a" annotation(__AnchorBend(side = "right"));
   ElectricalPort b "Phase b" annotation(__AnchorBend(side = "right"));
   ElectricalPort c "Phase c" annotation(__AnchorBend(side = "right"));
-  input Boolean upper[3] "Switches to the positive rail" annotation(__AnchorBend(vector = true, side = "top"));
-  input Boolean lower[3] "Switches to the negative rail" annotation(__AnchorBend(vector = true, side = "top"));
+  input Boolean upper[3] "Switches to the positive rail" annotation(__AnchorBend(vector = true, side = "bottom"));
+  input Boolean lower[3] "Switches to the negative rail" annotation(__AnchorBend(vector = true, side = "bottom"));
   parameter Real Ron(unit = "Ohm", min = 1e-9) = 5e-3 "Resistance of a switch while it conducts";
   parameter Real Vdiode(unit = "V", min = 0) = 0.8 "Knee voltage of a diode";
   parameter Real Rdiode(unit = "Ohm", min = 1e-9) = 5e-3 "Resistance of a diode while it conducts";
   parameter Real Goff(unit = "S", min = 1e-12) = 1e-6 "Conductance of a switch while it blocks";
   parameter Boolean heatPort = false "Show a heat port";
-  ThermalPort heat if heatPort "Heat of the losses" annotation(__AnchorBend(side = "bottom", optional = "heatPort"));
+  ThermalPort heat if heatPort "Heat of the losses" annotation(__AnchorBend(side = "top", optional = "heatPort"));
 protected
   PowerSwitch s1(Ron = Ron, Vdiode = Vdiode, Rdiode = Rdiode, Goff = Goff);
   PowerSwitch s2(Ron = Ron, Vdiode = Vdiode, Rdiode = Rdiode, Goff = Goff);
