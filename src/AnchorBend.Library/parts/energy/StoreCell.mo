@@ -1,0 +1,62 @@
+model StoreCell "Cell of an energy store"
+  extends StoreData;
+  ElectricalPort p "Positive terminal" annotation(__AnchorBend(side = "right"));
+  ElectricalPort n "Negative terminal" annotation(__AnchorBend(side = "right"));
+  output Real charge(unit = "1") "State of charge, 0 to 1" annotation(__AnchorBend(side = "left"));
+  parameter Real np(min = 1e-3) = 1 "Equal cells in parallel";
+  parameter Real soc0(unit = "1", min = 0, max = 1) = 0.5 "State of charge at the start";
+  parameter Boolean heatPort = false "Show a heat port";
+  parameter Real T0(unit = "K", displayUnit = "degC", min = 1) = 298.15 "Temperature" annotation(__AnchorBend(shown = "not heatPort"));
+  ThermalPort heat if heatPort "Heat of the losses; its temperature is that of the cell" annotation(__AnchorBend(side = "bottom", optional = "heatPort"));
+protected
+  Real v(unit = "V") "Voltage";
+  Real i(unit = "A") "Current that charges one cell";
+  Real soc(unit = "1", start = soc0, fixed = true) "State of charge";
+  Real T(unit = "K") "Temperature";
+  Real at[size(socs, 1)] "Weights of the states of charge";
+  Real warm[size(temps, 1)] "Weights of the temperatures";
+  Real rest(unit = "V") "Voltage at rest";
+  Real r0(unit = "Ohm") "Series resistance now";
+  Real r1(unit = "Ohm") "Resistance of the first branch now";
+  Real r2(unit = "Ohm") "Resistance of the second branch now";
+  Real r3(unit = "Ohm") "Resistance of the third branch now";
+  Real v1(unit = "V", start = 0, fixed = true) "Voltage of the first branch";
+  Real v2(unit = "V", start = 0, fixed = true) "Voltage of the second branch";
+  Real v3(unit = "V", start = 0, fixed = true) "Voltage of the third branch";
+  Real h(start = 0, fixed = true) "Way that the voltage at rest leans, -1 to 1";
+  Real passed(unit = "C", start = 0, fixed = true) "Charge that went through, both ways";
+  Real cycles "Full cycles";
+  Real worn "Factor of all resistances";
+  Real capacity(unit = "C") "Capacity now";
+  Real losses(unit = "W") "Heat of one cell";
+equation
+  v = p.v - n.v;
+  p.i = np * i;
+  p.i + n.i = 0;
+  if heatPort then
+    T = heat.T;
+    heat.Q = -np * losses;
+  else
+    T = T0;
+  end if;
+  at = bracketShare(soc, socs, false);
+  warm = bracketShare(T, temps, false);
+  rest = at * ocv * warm;
+  r0 = worn * (at * R0 * warm);
+  r1 = worn * (at * R1 * warm);
+  r2 = if branches >= 2 then worn * (at * R2 * warm) else 0;
+  r3 = if branches >= 3 then worn * (at * R3 * warm) else 0;
+  der(passed) = if ageing then noEvent(abs(i)) else 0;
+  cycles = if ageing then cycles0 + passed / (2 * Q) else 0;
+  worn = if ageing then 1 + growth * cycles else 1;
+  capacity = if ageing then Q * (1 - fade * cycles) else Q;
+  der(soc) = i * (if noEvent(i > 0) then efficiency else 1) / capacity;
+  tau1 * der(v1) = r1 * i - v1;
+  tau2 * der(v2) = if branches >= 2 then r2 * i - v2 else 0;
+  tau3 * der(v3) = if branches >= 3 then r3 * i - v3 else 0;
+  der(h) = if hysteresis then noEvent(abs(i)) / (share * Q) * ((if noEvent(i > 0) then 1 else -1) - h) else 0;
+  v = rest + (if hysteresis then Vh * h else 0) + r0 * i + v1 + v2 + v3;
+  losses = r0 * i ^ 2 + v1 ^ 2 / r1 + (if branches >= 2 then v2 ^ 2 / r2 else 0) + (if branches >= 3 then v3 ^ 2 / r3 else 0) + entropy * T * i;
+  charge = soc;
+  annotation(__AnchorBend(plot = "socs, ocv", group = "Energy stores", symbol = "battery", keywords = "battery cell accumulator lithium lead state of charge equivalent circuit RC pulse hysteresis ageing", height = 64, width = 80, help = "Voltage at rest, a series resistance and one to three resistance–capacitance branches, all from tables over state of charge and temperature (G. L. Plett, Battery Management Systems I, 2015). Charge is counted. On request the voltage at rest leans towards the way it was charged last, and cycles cost capacity and raise resistances. Losses warm the heat port.", validity = "Within the tables; beyond, their edges hold. The cell itself does not stop at empty or full: limits are for a management. Ageing by cycles alone, not by the calendar."));
+end StoreCell;

@@ -1,0 +1,23 @@
+partial model StoreData "What a cell of an energy store is made of"
+  parameter Real Q(unit = "C", displayUnit = "Ah", min = 1) = 36000 "Capacity of a cell when new";
+  parameter Integer branches(min = 1, max = 3) = 2 "Branches beside the series resistance";
+  parameter Real socs[:](each unit = "1") = {0, 0.1, 0.3, 0.5, 0.7, 0.9, 1} "States of charge of the tables, rising";
+  parameter Real temps[:](each unit = "K", each displayUnit = "degC") = {273.15, 298.15, 318.15} "Temperatures of the tables, rising";
+  parameter Real ocv[size(socs, 1), size(temps, 1)](each unit = "V") = {{3, 3.02, 3.03}, {3.38, 3.4, 3.41}, {3.54, 3.55, 3.56}, {3.63, 3.64, 3.65}, {3.79, 3.8, 3.81}, {3.99, 4, 4.01}, {4.15, 4.16, 4.17}} "Voltage at rest, a row for each state of charge";
+  parameter Real R0[size(socs, 1), size(temps, 1)](each unit = "Ohm", each displayUnit = "mOhm") = {{0.03, 0.014, 0.01}, {0.022, 0.01, 0.008}, {0.018, 0.008, 0.006}, {0.017, 0.0075, 0.006}, {0.017, 0.0075, 0.006}, {0.018, 0.008, 0.0065}, {0.02, 0.009, 0.007}} "Series resistance";
+  parameter Real R1[size(socs, 1), size(temps, 1)](each unit = "Ohm", each displayUnit = "mOhm") = {{0.02, 0.008, 0.006}, {0.014, 0.006, 0.004}, {0.011, 0.004, 0.003}, {0.01, 0.004, 0.003}, {0.01, 0.004, 0.003}, {0.011, 0.0045, 0.0035}, {0.013, 0.005, 0.004}} "Resistance of the first branch";
+  parameter Real tau1(unit = "s", min = 1e-9) = 20 "Time constant of the first branch";
+  parameter Real R2[size(socs, 1), size(temps, 1)](each unit = "Ohm", each displayUnit = "mOhm") = {{0.02, 0.01, 0.008}, {0.012, 0.006, 0.005}, {0.01, 0.005, 0.004}, {0.01, 0.005, 0.004}, {0.01, 0.005, 0.004}, {0.011, 0.005, 0.004}, {0.014, 0.007, 0.005}} "Resistance of the second branch" annotation(__AnchorBend(shown = "branches >= 2"));
+  parameter Real tau2(unit = "s", min = 1e-9) = 400 "Time constant of the second branch" annotation(__AnchorBend(shown = "branches >= 2"));
+  parameter Real R3[size(socs, 1), size(temps, 1)](each unit = "Ohm", each displayUnit = "mOhm") = fill(0.002, size(socs, 1), size(temps, 1)) "Resistance of the third branch" annotation(__AnchorBend(shown = "branches >= 3"));
+  parameter Real tau3(unit = "s", min = 1e-9) = 3000 "Time constant of the third branch" annotation(__AnchorBend(shown = "branches >= 3"));
+  parameter Real efficiency(unit = "1", min = 1e-3, max = 1) = 1 "Share of the charge put in that can be taken out";
+  parameter Real entropy(unit = "V/K") = 0 "Rise of the voltage at rest a kelvin, for the heat that comes and goes with it";
+  parameter Boolean hysteresis = false "The voltage at rest depends on whether it was charged or discharged last";
+  parameter Real Vh(unit = "V", min = 0) = 0.02 "Half of the difference" annotation(__AnchorBend(shown = "hysteresis"));
+  parameter Real share(unit = "1", min = 1e-6) = 0.05 "Charge over which it turns, as a part of the capacity" annotation(__AnchorBend(shown = "hysteresis"));
+  parameter Boolean ageing = false "Cycles wear it";
+  parameter Real cycles0(min = 0) = 0 "Full cycles it has behind it" annotation(__AnchorBend(shown = "ageing"));
+  parameter Real fade(min = 0) = 1e-4 "Part of the capacity that a full cycle costs" annotation(__AnchorBend(shown = "ageing"));
+  parameter Real growth(min = 0) = 2e-4 "Part by which a full cycle raises all resistances" annotation(__AnchorBend(shown = "ageing"));
+end StoreData;
