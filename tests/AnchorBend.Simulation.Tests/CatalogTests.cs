@@ -28,6 +28,9 @@ public class CatalogTests
                 "rotational" => $"TorsionSpring on_{p.Name}; TorsionDamper with_{p.Name}; FixedShaft at_{p.Name};",
                 "electrical" => $"Resistor on_{p.Name}; Ground at_{p.Name};",
                 "thermal" => $"Conduction on_{p.Name}; FixedTemperature at_{p.Name};",
+                // What acts along a line needs its two points apart and held where they begin.
+                "plane" =>
+                    $"PlaneBody on_{p.Name}(useB = false, phi0 = 0.3, x0 = {ends.IndexOf(p)}, hold = {(IsLine(part) ? "true" : "false")});",
                 _ => $"Orifice on_{p.Name}; Reservoir at_{p.Name};",
             }
         );
@@ -37,6 +40,7 @@ public class CatalogTests
                 "translational" or "rotational" =>
                     $"connect(part.{p.Name}, on_{p.Name}.b); connect(on_{p.Name}.a, at_{p.Name}.a); connect(part.{p.Name}, with_{p.Name}.b); connect(with_{p.Name}.a, at_{p.Name}.a);",
                 "electrical" => $"connect(part.{p.Name}, on_{p.Name}.p); connect(on_{p.Name}.n, at_{p.Name}.p);",
+                "plane" => $"connect(part.{p.Name}, on_{p.Name}.a);",
                 "thermal" => $"connect(part.{p.Name}, on_{p.Name}.a); connect(on_{p.Name}.b, at_{p.Name}.b);",
                 _ => $"connect(part.{p.Name}, on_{p.Name}.a); connect(on_{p.Name}.b, at_{p.Name}.a);",
             }
@@ -45,6 +49,8 @@ public class CatalogTests
         var levels = part.Ports.Select(p => $"parameter Real level_{p.Name} = 1.5, swing_{p.Name} = 1;");
         return $"{part.Name} part;\n{string.Join("\n", levels)}\n{string.Join("\n", loads)}\nequation\n{string.Join("\n", inputs)}\n{string.Join("\n", joints)}";
     }
+
+    static bool IsLine(PartDescription part) => part.Name is "PlaneSpring" or "PlaneStrut";
 
     static string Signal(PortDescription port) =>
         port.Type == "Boolean" ? "time > 0.5" : $"level_{port.Name} + swing_{port.Name} * sin(time)";

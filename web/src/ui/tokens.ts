@@ -26,6 +26,7 @@ export const tokens = {
   "caution-deep": "#7a5400",
   "caution-wash": "#fbf3e0",
   translational: "#4a6a8a",
+  plane: "#54606b",
   rotational: "#7a4e8c",
   electrical: "#a9741a",
   hydraulic: "#0f7f82",

@@ -58,7 +58,7 @@ equation
   closed = not pre(tripped);
   y = if closed then allowed else 0;
   when sample(0, Tb) then
-    reason = if tripped then 5 elseif noEvent(allowed == u) then 0 elseif up >= 1 and u > 0 or down >= 1 and u < 0 then 4 elseif u > 0 and up == upV or u < 0 and down == downV then 1 elseif u > 0 and up == upQ or u < 0 and down == downQ then 2 else 3;
+    reason = noEvent(if tripped then 5 elseif allowed == u then 0 elseif up >= 1 and u > 0 or down >= 1 and u < 0 then 4 elseif u > 0 and up == upV or u < 0 and down == downV then 1 elseif u > 0 and up == upQ or u < 0 and down == downQ then 2 else 3);
     for k in 1:n loop
       decided[k] = noEvent(v[k] > lowest + apart and v[k] > from);
     end for;

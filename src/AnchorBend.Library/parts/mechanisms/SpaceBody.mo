@@ -1,0 +1,43 @@
+model SpaceBody "Free body in space"
+  input Real f[3](each unit = "N") "Force on its centre of mass, in the directions of the surroundings" annotation(__AnchorBend(vector = true));
+  input Real t[3](each unit = "N.m") "Torque, in the directions of the body" annotation(__AnchorBend(vector = true));
+  output Real r[3](each unit = "m") "Place of its centre of mass" annotation(__AnchorBend(vector = true));
+  output Real e[3](each unit = "rad") "Roll, pitch and yaw" annotation(__AnchorBend(vector = true));
+  output Real w[3](each unit = "rad/s") "Speeds of turning, in the directions of the body" annotation(__AnchorBend(vector = true));
+  parameter Real m(unit = "kg", min = 1e-9) = 1 "Mass";
+  parameter Real J[3](each unit = "kg.m2", each min = 1e-12) = {0.1, 0.2, 0.25} "Inertias about its own axes";
+  parameter Real g(unit = "m/s2") = 9.81 "Gravity, against z";
+  parameter Real r0[3](each unit = "m") = {0, 0, 0} "Start place";
+  parameter Real v0[3](each unit = "m/s") = {0, 0, 0} "Start speed, in the directions of the surroundings";
+  parameter Real e0[3](each unit = "rad", each displayUnit = "deg") = {0, 0, 0} "Start roll, pitch and yaw";
+  parameter Real w0[3](each unit = "rad/s") = {0, 0, 0} "Start speeds of turning";
+  parameter Real size[3](each unit = "m", each min = 0) = {0.6, 0.4, 0.2} "Lengths of the box that the scene shows";
+protected
+  parameter Real c[3] = {cos(e0[k] / 2) for k in 1:3} "Cosines of half the start angles";
+  parameter Real s[3] = {sin(e0[k] / 2) for k in 1:3} "Sines of half the start angles";
+  parameter Real keep(unit = "1/s") = 10 "Rate at which the quaternion is drawn to length 1";
+  Real v[3](each unit = "m/s", start = v0, each fixed = true) "Speed";
+  Real place[3](each unit = "m", start = r0, each fixed = true) "Place";
+  Real turn[3](each unit = "rad/s", start = w0, each fixed = true) "Speeds of turning";
+  Real q[4](start = {c[1] * c[2] * c[3] + s[1] * s[2] * s[3], s[1] * c[2] * c[3] - c[1] * s[2] * s[3], c[1] * s[2] * c[3] + s[1] * c[2] * s[3], c[1] * c[2] * s[3] - s[1] * s[2] * c[3]}, each fixed = true) "Quaternion from the body to the surroundings";
+  Real off "How far its length is off";
+equation
+  der(place) = v;
+  m * der(v[1]) = f[1];
+  m * der(v[2]) = f[2];
+  m * der(v[3]) = f[3] - m * g;
+  J[1] * der(turn[1]) = t[1] - (J[3] - J[2]) * turn[2] * turn[3];
+  J[2] * der(turn[2]) = t[2] - (J[1] - J[3]) * turn[3] * turn[1];
+  J[3] * der(turn[3]) = t[3] - (J[2] - J[1]) * turn[1] * turn[2];
+  off = 1 - (q[1] ^ 2 + q[2] ^ 2 + q[3] ^ 2 + q[4] ^ 2);
+  der(q[1]) = (-q[2] * turn[1] - q[3] * turn[2] - q[4] * turn[3]) / 2 + keep * off * q[1];
+  der(q[2]) = (q[1] * turn[1] + q[3] * turn[3] - q[4] * turn[2]) / 2 + keep * off * q[2];
+  der(q[3]) = (q[1] * turn[2] + q[4] * turn[1] - q[2] * turn[3]) / 2 + keep * off * q[3];
+  der(q[4]) = (q[1] * turn[3] + q[2] * turn[2] - q[3] * turn[1]) / 2 + keep * off * q[4];
+  r = place;
+  w = turn;
+  e[1] = atan2(2 * (q[1] * q[2] + q[3] * q[4]), 1 - 2 * (q[2] ^ 2 + q[3] ^ 2));
+  e[2] = asin(noEvent(max(-1, min(1, 2 * (q[1] * q[3] - q[4] * q[2])))));
+  e[3] = atan2(2 * (q[1] * q[4] + q[2] * q[3]), 1 - 2 * (q[3] ^ 2 + q[4] ^ 2));
+  annotation(__AnchorBend(scene(kind = "space", x = "place[1]", y = "place[2]", z = "place[3]", quaternion = "q", size = "size"), group = "Mechanisms", symbol = "box", keywords = "free rigid body space quaternion gyroscope 3-D six degrees of freedom spacecraft vessel", width = 80, height = 96, help = "Newton for its centre of mass and Euler with gyroscopic terms for its turning, about its own axes of inertia. Its attitude is a quaternion that is drawn to length 1 (J. W. Baumgarte, 1972), so no angle is special; roll, pitch and yaw are read off it.", validity = "Rigid; z points up. Roll and yaw are not told apart where the pitch is a quarter turn."));
+end SpaceBody;
