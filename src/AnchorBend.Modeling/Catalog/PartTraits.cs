@@ -26,7 +26,8 @@ public sealed record PartTraits(
     string? EndsAs,
     string? Zero,
     bool ChoiceWords,
-    [property: JsonIgnore] ExampleRole? Example
+    [property: JsonIgnore] ExampleRole? Example,
+    [property: JsonIgnore] SceneRole? Scene
 )
 {
     internal static PartTraits Of(Modification? annotation)
@@ -42,7 +43,8 @@ public sealed record PartTraits(
             Text("endsAs"),
             Text("zero"),
             Has("choiceWords"),
-            annotation?.Argument("example") is { } example ? ExampleRole.Of(example.Value) : null
+            annotation?.Argument("example") is { } example ? ExampleRole.Of(example.Value) : null,
+            annotation?.Argument("scene") is { } scene ? SceneRole.Of(scene.Value) : null
         );
     }
 }

@@ -37,6 +37,9 @@ public enum TileKind
 
     /// <summary>The response of the linear system between two signals.</summary>
     Response,
+
+    /// <summary>Bodies as they move.</summary>
+    Scene,
 }
 
 /// <summary>A tile of a sheet.</summary>

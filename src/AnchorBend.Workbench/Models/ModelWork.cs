@@ -8,6 +8,7 @@ using AnchorBend.Workbench.Alternatives;
 using AnchorBend.Workbench.Cases;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Runs;
+using AnchorBend.Workbench.Scenes;
 using AnchorBend.Workbench.Studies;
 using AnchorBend.Workbench.Views;
 using Microsoft.Extensions.Logging;
@@ -97,6 +98,14 @@ public sealed class ModelWork(
         var catalog = Session(id).Catalog();
         var whole = compute.Run(MostReading, wanted, _ => DocumentElaboration.Elaborate(opened.Document, catalog));
         return BalanceView.Of(whole, opened.Document, level, opened.View);
+    }
+
+    /// <summary>What of a model can be seen moving.</summary>
+    /// <exception cref="NotFoundException">There is no such model.</exception>
+    public SceneView Scene(string id, CancellationToken wanted)
+    {
+        var session = Session(id);
+        return compute.Run(MostReading, wanted, w => SceneView.Of(session.Prepare(w).Prepared, session.Catalog()));
     }
 
     public void Delete(string id)

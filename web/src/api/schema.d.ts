@@ -596,6 +596,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/scene": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getScene"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/signals": {
         parameters: {
             query?: never;
@@ -4509,6 +4525,39 @@ export interface components {
             /** Format: double */
             time: number;
         };
+        SceneBody: {
+            part: string;
+            name: string;
+            kind: string;
+            x: string;
+            y: string;
+            z: null | string;
+            angle: null | string;
+            x2: null | string;
+            y2: null | string;
+            quaternion: string[];
+            points: components["schemas"]["ScenePoint"][];
+            centre: null | components["schemas"]["ScenePoint"];
+            size: number[];
+            /** Format: double */
+            thick: number;
+            forces: components["schemas"]["SceneForce"][];
+        };
+        SceneForce: {
+            x: string;
+            y: string;
+            fx: string;
+            fy: string;
+        };
+        ScenePoint: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
+        SceneView: {
+            bodies: components["schemas"]["SceneBody"][];
+        };
         SeriesAnswer: {
             over: string;
             unit: string;
@@ -5180,7 +5229,7 @@ export interface components {
             text: string;
         };
         /** @enum {unknown} */
-        TileKind: "strips" | "against" | "spectrum" | "orders" | "histogram" | "table" | "number" | "bands" | "response";
+        TileKind: "strips" | "against" | "spectrum" | "orders" | "histogram" | "table" | "number" | "bands" | "response" | "scene";
         TileNode: {
             kind: components["schemas"]["TileKind"];
             title?: string;
@@ -6674,6 +6723,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Recovered"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getScene: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SceneView"];
                 };
             };
             /** @description Not Found */

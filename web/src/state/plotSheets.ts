@@ -128,6 +128,7 @@ const sizes: Record<TileKind, [number, number]> = {
   number: [3, 3],
   bands: [12, 3],
   response: [6, 8],
+  scene: [7, 10],
 };
 
 export function addTile(kind: TileKind, signals: readonly string[] = [], more: Partial<Tile> = {}): void {

@@ -86,7 +86,10 @@ export const drawings: Record<string, Drawing> = {
   machine: { lines: `${circle(22, 15, 10)}M17 20V10L22 16L27 10V20M3 8H14.8M3 15H12M3 22H14.8M32 15H37` },
   transistor: { lines: "M3 14H14M26 14H37M14 14V10H26V14M14 7H26M20 7V2M9 14V23H17M17 19V27M23 23H31V14", fill: "M23 19V27L17 23Z" },
   bridge: { lines: "M4 4H36M4 26H36M12 4V8L16 13M12 14V17L16 22M12 22V26M28 4V8L32 13M28 14V17L32 22M28 22V26M12 15H20M28 15H37" },
-  beam: { lines: `M8 10H32A5 5 0 0 1 32 20H8A5 5 0 0 1 8 10Z${circle(8, 15, 1.8)}${circle(32, 15, 1.8)}`, fill: "M18 15H20V13A2 2 0 0 1 22 15H20V17A2 2 0 0 1 18 15Z" },
+  beam: {
+    lines: `M8 10H32A5 5 0 0 1 32 20H8A5 5 0 0 1 8 10Z${circle(8, 15, 1.8)}${circle(32, 15, 1.8)}`,
+    fill: "M18 15H20V13A2 2 0 0 1 22 15H20V17A2 2 0 0 1 18 15Z",
+  },
   pin: { lines: `${circle(20, 15, 6)}M3 15H14M26 15H37`, fill: circle(20, 15, 1.8) },
   slide: { lines: "M4 10H36M4 20H36M14 12H26V18H14ZM3 15H14M26 15H37" },
   strut: { lines: `${circle(6, 15, 2.5)}${circle(34, 15, 2.5)}M9 11V19H24V11ZM24 15H31.5M18 11V19` },

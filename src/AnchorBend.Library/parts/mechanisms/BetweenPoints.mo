@@ -2,8 +2,8 @@ partial model BetweenPoints "A force along the line between two points"
   extends BetweenFrames;
 protected
   Real length(unit = "m", start = 1) "Distance of the points";
-  Real ex "Direction from the first to the second, along";
-  Real ey "Direction from the first to the second, upwards";
+  Real ex(stateSelect = StateSelect.never) "Direction from the first to the second, along";
+  Real ey(stateSelect = StateSelect.never) "Direction from the first to the second, upwards";
   Real pull(unit = "N") "Force that draws them together";
 equation
   length = sqrt((b.x - a.x) ^ 2 + (b.y - a.y) ^ 2);

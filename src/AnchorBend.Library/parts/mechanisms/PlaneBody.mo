@@ -26,14 +26,14 @@ model PlaneBody "Body in a plane"
   parameter Real vy0(unit = "m/s") = 0 "Start speed, upwards";
   parameter Real w0(unit = "rad/s") = 0 "Start speed of turning";
 protected
-  Real x(unit = "m", start = x0 + xm, fixed = hold) "Centre of mass, along";
-  Real y(unit = "m", start = y0 + ym, fixed = hold) "Centre of mass, upwards";
+  Real x(unit = "m", stateSelect = StateSelect.avoid, start = x0 + xm, fixed = hold) "Centre of mass, along";
+  Real y(unit = "m", stateSelect = StateSelect.avoid, start = y0 + ym, fixed = hold) "Centre of mass, upwards";
   Real phi(unit = "rad", displayUnit = "deg", start = phi0, fixed = hold) "Angle";
-  Real vx(unit = "m/s", start = vx0, fixed = hold) "Speed, along";
-  Real vy(unit = "m/s", start = vy0, fixed = hold) "Speed, upwards";
+  Real vx(unit = "m/s", stateSelect = StateSelect.avoid, start = vx0, fixed = hold) "Speed, along";
+  Real vy(unit = "m/s", stateSelect = StateSelect.avoid, start = vy0, fixed = hold) "Speed, upwards";
   Real w(unit = "rad/s", start = w0, fixed = hold) "Speed of turning";
-  Real co "Cosine of the angle";
-  Real si "Sine of the angle";
+  Real co(stateSelect = StateSelect.never) "Cosine of the angle";
+  Real si(stateSelect = StateSelect.never) "Sine of the angle";
   Real fx[4](each unit = "N") "Forces of the frames, along";
   Real fy[4](each unit = "N") "Forces of the frames, upwards";
   Real ts[4](each unit = "N.m") "Torques of the frames about the centre of mass";
@@ -88,5 +88,5 @@ equation
   m * der(vx) = sum(fx);
   m * der(vy) = sum(fy) - m * g;
   J * der(w) = sum(ts);
-  annotation(__AnchorBend(example(moves = "plane", near = "a"), scene(kind = "body", x = "a.x", y = "a.y", angle = "a.phi"), group = "Mechanisms", symbol = "beam", keywords = "body link beam arm rigid plane mechanism mass inertia pins", width = 96, height = 48, help = "A rigid body with up to four frames, at points measured from its first one, along and across. Forces and torques at its frames and gravity move its centre of mass and turn it (Newton and Euler).", validity = "Rigid, in one plane; gravity downwards, the same everywhere."));
+  annotation(__AnchorBend(example(moves = "plane", near = "a"), scene(kind = "body", x = "a.x", y = "a.y", angle = "a.phi", points = "xb,yb,useB xc,yc,useC xd,yd,useD", centre = "xm,ym", thick = "thick", forces = "a b,useB c,useC d,useD"), group = "Mechanisms", symbol = "beam", keywords = "body link beam arm rigid plane mechanism mass inertia pins", width = 96, height = 48, help = "A rigid body with up to four frames, at points measured from its first one, along and across. Forces and torques at its frames and gravity move its centre of mass and turn it (Newton and Euler).", validity = "Rigid, in one plane; gravity downwards, the same everywhere."));
 end PlaneBody;

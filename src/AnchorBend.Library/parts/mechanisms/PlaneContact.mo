@@ -6,8 +6,8 @@ model PlaneContact "Point that touches a line"
   parameter Real mu(min = 0) = 0.3 "Coefficient of friction";
   parameter Real small(unit = "m/s", min = 1e-6) = 0.01 "Speed from which on friction is whole";
 protected
-  Real ex "Direction of the line, along";
-  Real ey "Direction of the line, upwards";
+  Real ex(stateSelect = StateSelect.never) "Direction of the line, along";
+  Real ey(stateSelect = StateSelect.never) "Direction of the line, upwards";
   Real h(unit = "m") "Height above the line";
   Real s(unit = "m") "Place on the line";
   Real normal(unit = "N") "Force that holds the point up";

@@ -16,8 +16,8 @@ model PlanePin "Pin joint"
   parameter Boolean shows = false "Show the angle";
 protected
   parameter Real small(unit = "rad/s") = 0.01 "Speed from which on dry friction is whole";
-  Real q(unit = "rad", displayUnit = "deg", start = q0, fixed = hold) "Angle";
-  Real w(unit = "rad/s", start = w0, fixed = hold) "Speed";
+  Real q(unit = "rad", displayUnit = "deg", stateSelect = StateSelect.prefer, start = q0, fixed = hold) "Angle";
+  Real w(unit = "rad/s", stateSelect = StateSelect.prefer, start = w0, fixed = hold) "Speed";
   Real turns(unit = "N.m") "Torque on the second frame";
   Real stop(unit = "N.m") "Torque of the stops";
   Real drive(unit = "N.m") "Torque of the shaft";

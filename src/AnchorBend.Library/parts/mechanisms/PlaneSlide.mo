@@ -17,10 +17,10 @@ model PlaneSlide "Slide along a line"
   parameter Boolean shows = false "Show the place";
 protected
   parameter Real small(unit = "m/s") = 0.001 "Speed from which on dry friction is whole";
-  Real s(unit = "m", start = s0, fixed = hold) "Place on the line";
-  Real v(unit = "m/s", start = v0, fixed = hold) "Speed";
-  Real ex "Direction of the line, along";
-  Real ey "Direction of the line, upwards";
+  Real s(unit = "m", stateSelect = StateSelect.prefer, start = s0, fixed = hold) "Place on the line";
+  Real v(unit = "m/s", stateSelect = StateSelect.prefer, start = v0, fixed = hold) "Speed";
+  Real ex(stateSelect = StateSelect.never) "Direction of the line, along";
+  Real ey(stateSelect = StateSelect.never) "Direction of the line, upwards";
   Real push(unit = "N") "Force on the second frame along the line";
   Real stop(unit = "N") "Force of the stops";
   Real drive(unit = "N") "Force of the rod";

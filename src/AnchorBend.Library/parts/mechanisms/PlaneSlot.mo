@@ -4,8 +4,8 @@ model PlaneSlot "Pin in a slot"
   parameter Real damping(unit = "N.s/m", min = 0) = 0 "Viscous friction along the slot";
 protected
   Real s(unit = "m") "Place of the pin in the slot";
-  Real ex "Direction of the slot, along";
-  Real ey "Direction of the slot, upwards";
+  Real ex(stateSelect = StateSelect.never) "Direction of the slot, along";
+  Real ey(stateSelect = StateSelect.never) "Direction of the slot, upwards";
 equation
   ex = cos(a.phi + alpha);
   ey = sin(a.phi + alpha);

@@ -6,8 +6,8 @@ model PlaneStrut "Line between two points for cylinders and drives"
   parameter Real l0(unit = "m", min = 0) = 1 "Distance of the points where the rod is at nothing";
 protected
   Real length(unit = "m", start = 1) "Distance of the points";
-  Real ex "Direction from the first to the second, along";
-  Real ey "Direction from the first to the second, upwards";
+  Real ex(stateSelect = StateSelect.never) "Direction from the first to the second, along";
+  Real ey(stateSelect = StateSelect.never) "Direction from the first to the second, upwards";
 equation
   length = sqrt((b.x - a.x) ^ 2 + (b.y - a.y) ^ 2);
   ex = (b.x - a.x) / length;

@@ -56,7 +56,7 @@ export function SheetView() {
         {tiles.map(([id, tile]) => (
           <TileFrame key={id} id={id} tile={tile} title={titleOf(tile)} cell={cell} />
         ))}
-        {tiles.every(([, t]) => Object.keys(t.curves).length === 0 && !t.response) && (
+        {tiles.every(([, t]) => Object.keys(t.curves).length === 0 && !t.response && t.kind !== "scene") && (
           <p className={cx("hint")}>
             {tiles.length === 0 ? "This sheet is empty. " : "Nothing is plotted here yet. "}
             Find a signal at the left and press Enter, or drag it here. Or{" "}

@@ -9,6 +9,7 @@ import { StripsTile } from "./StripsTile";
 import { AgainstTile, HistogramTile, OrdersTile, SpectrumTile } from "./PlotTiles";
 import { ResponseTile } from "./ResponseTile";
 import { BandsTile, NumberTile, TableTile } from "./ReadingTiles";
+import { SceneTile } from "./SceneTile";
 import styles from "./observe.module.css";
 
 const cx = classNames.bind(styles);
@@ -24,6 +25,7 @@ export const kinds: readonly { kind: TileKind; label: string }[] = [
   { kind: "number", label: "Number" },
   { kind: "bands", label: "Bands" },
   { kind: "response", label: "Linear response" },
+  { kind: "scene", label: "Scene" },
 ];
 
 /** Below this width, values stand above a strip instead of beside it. */
@@ -153,7 +155,7 @@ export function TileFrame({ id, tile, title, cell }: { id: string; tile: Tile; t
         </Dropdown>
       </div>
       <div className={cx("tile-body")} ref={body} data-kind={tile.kind}>
-        <Content id={id} tile={tile} wide={wide} />
+        <Content id={id} tile={tile} title={title} wide={wide} />
       </div>
       {saving && <SavePicture host={() => frame.current} name={title} onClose={() => setSaving(false)} />}
       <div className={cx("tile-corner")} aria-hidden onPointerDown={begin("size")} onPointerMove={move} onPointerUp={end} />
@@ -173,7 +175,7 @@ function drop(id: string, tile: Tile, signal: string, e: React.DragEvent): void 
   addCurve(id, signal, { strip: part > 0.88 ? strips : Math.min(strips - 1, Math.floor(part * strips)) });
 }
 
-function Content({ id, tile, wide }: { id: string; tile: Tile; wide: boolean }) {
+function Content({ id, tile, title, wide }: { id: string; tile: Tile; title: string; wide: boolean }) {
   switch (tile.kind) {
     case "strips":
       return <StripsTile id={id} tile={tile} wide={wide} />;
@@ -193,5 +195,7 @@ function Content({ id, tile, wide }: { id: string; tile: Tile; wide: boolean }) 
       return <ResponseTile tile={tile} />;
     case "bands":
       return <BandsTile tile={tile} />;
+    case "scene":
+      return <SceneTile title={title} />;
   }
 }

@@ -109,7 +109,7 @@ const elementsOf = (host: HTMLElement): HTMLElement[] =>
 
 const isVisible = (color: string) => color !== "transparent" && !/rgba\(.*,\s*0\)$/.test(color);
 
-function download(blob: Blob, name: string): void {
+export function download(blob: Blob, name: string): void {
   const link = document.createElement("a");
   link.href = URL.createObjectURL(blob);
   link.download = name;

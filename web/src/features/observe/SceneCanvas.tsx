@@ -1,0 +1,208 @@
+import classNames from "classnames/bind";
+import { Button, Dropdown, Segmented, Select } from "antd";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { useShallow } from "zustand/react/shallow";
+import { valueAt, type Series } from "../../api/traces";
+import { spaceOf, type Body, type Read } from "../../scene/bodies";
+import { filmOf } from "../../scene/film";
+import { SceneDrawing, type Camera, type Shown } from "../../scene/SceneDrawing";
+import { notify, notifyError, useBench } from "../../state/bench";
+import { goToPart } from "../../state/model";
+import { tokens } from "../../ui/tokens";
+import { download } from "./plotPictures";
+import { useReplay } from "./useReplay";
+import styles from "./observe.module.css";
+
+const cx = classNames.bind(styles);
+
+/** Instants at which the run is looked at for the size of the scene, forces and trails. */
+const LOOKS = 400;
+
+/** Frames a second of a motion that is saved. */
+const FRAMES = 30;
+const MOST_FRAMES = 6000;
+
+const ink = {
+  face: tokens.surface,
+  edge: tokens.ink,
+  chosen: tokens.buoy,
+  quiet: tokens.line,
+  paper: tokens.paper,
+  grid: tokens.hair,
+  trail: tokens.translational,
+};
+
+const speeds = [0.01, 0.05, 0.1, 0.25, 0.5, 1, 2, 5, 10, 100];
+
+/** The scene itself: bodies where the time bar stands, cameras, what else is shown, replay and files. */
+export default function SceneCanvas({
+  bodies,
+  series,
+  title,
+}: {
+  bodies: readonly Body[];
+  series: ReadonlyMap<string, Series>;
+  title: string;
+}) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const host = useRef<HTMLDivElement>(null);
+  const drawing = useRef<SceneDrawing | null>(null);
+  const { time, end, start, selected, level } = useBench(
+    useShallow((s) => ({
+      time: s.time,
+      end: Number(s.run?.end ?? 1),
+      start: 0,
+      selected: s.selection.size === 1 ? ([...s.selection][0] ?? null) : null,
+      level: s.level,
+    })),
+  );
+  const [camera, setCamera] = useState<Camera>("fixed");
+  const [shown, setShown] = useState<Shown>({ forces: false, trails: false, frames: false, centres: false });
+  const [names, setNames] = useState(false);
+  const [labels, setLabels] = useState<{ part: string; name: string; x: number; y: number }[]>([]);
+  const replay = useReplay(start, end);
+  const at = useMemo(() => (t: number) => readAt(series, t), [series]);
+  const looks = useMemo(() => Array.from({ length: LOOKS + 1 }, (_, i) => at(start + ((end - start) * i) / LOOKS)), [at, start, end]);
+  const chosen = selected === null ? null : level ? `${level}/${selected}` : selected;
+  // What follows is read when the drawing is made anew, without making it anew itself.
+  const latest = useRef({ time, end, camera, shown, names, chosen });
+  latest.current = { time, end, camera, shown, names, chosen };
+
+  useEffect(() => {
+    if (!canvas.current || !host.current) return;
+    let made: SceneDrawing;
+    try {
+      made = new SceneDrawing(
+        canvas.current,
+        bodies,
+        looks,
+        ink,
+        () => latest.current.names && drawing.current && setLabels(drawing.current.labels()),
+      );
+    } catch {
+      notifyError("This browser cannot draw in three dimensions. Switch WebGL on, or use another browser.");
+      return;
+    }
+    drawing.current = made;
+    const watch = new ResizeObserver(([entry]) => entry && made.resize(entry.contentRect.width, entry.contentRect.height));
+    watch.observe(host.current);
+    made.show(latest.current.shown);
+    made.setCamera(latest.current.camera);
+    made.choose(latest.current.chosen);
+    made.move(at(latest.current.time ?? latest.current.end));
+    return () => {
+      watch.disconnect();
+      drawing.current = null;
+      made.dispose();
+    };
+  }, [bodies, looks, at]);
+  useEffect(() => drawing.current?.move(at(time ?? end)), [at, time, end]);
+  useEffect(() => drawing.current?.setCamera(camera), [camera]);
+  useEffect(() => drawing.current?.show(shown), [shown]);
+  useEffect(() => drawing.current?.choose(chosen), [chosen]);
+  useEffect(() => (names ? drawing.current?.draw() : setLabels([])), [names]);
+
+  const pick = (e: React.MouseEvent) => {
+    const box = e.currentTarget.getBoundingClientRect();
+    const part = drawing.current?.pick((e.clientX - box.left) / box.width, (e.clientY - box.top) / box.height);
+    if (part) void goToPart(part);
+  };
+  const toggle = (key: keyof Shown) => () => setShown((s) => ({ ...s, [key]: !s[key] }));
+  const file = (ending: string) => `${title.replace(/[^\w -]/g, "")}.${ending}`;
+  const picture = () => canvas.current?.toBlob((blob) => blob && download(blob, file("png")));
+  const film = async () => {
+    if (!canvas.current) return;
+    const recording = filmOf(canvas.current);
+    notify("The replay is being filmed.");
+    await replay.play(true);
+    download(await recording.stop(), file("webm"));
+    useBench.setState({ notice: null });
+  };
+  const motion = async () => {
+    const { motionFile } = await import("../../scene/motionFile");
+    const frames = Math.min(MOST_FRAMES, Math.max(2, Math.ceil((end - start) * FRAMES)));
+    const times = Array.from({ length: frames }, (_, i) => start + ((end - start) * i) / (frames - 1));
+    const { least, most } = spaceOf(bodies, looks);
+    const extent = Math.max(...most.map((m, k) => m - (least[k] as number)));
+    download(await motionFile(bodies, times, times.map(at), ink, extent), file("glb"));
+  };
+  return (
+    <div className={cx("scene")}>
+      <div className={cx("scene-tools")} role="toolbar" aria-label="Scene">
+        <Segmented<Camera>
+          size="small"
+          aria-label="Camera"
+          value={camera}
+          onChange={setCamera}
+          options={[
+            { value: "fixed", label: "Fixed" },
+            { value: "follow", label: "Follow" },
+            { value: "orbit", label: "Orbit" },
+          ]}
+        />
+        {(
+          [
+            ["forces", "Forces"],
+            ["trails", "Trails"],
+            ["frames", "Frames"],
+            ["centres", "Centres"],
+          ] as const
+        ).map(([key, label]) => (
+          <Button key={key} size="small" aria-pressed={shown[key]} className={cx({ pressed: shown[key] })} onClick={toggle(key)}>
+            {label}
+          </Button>
+        ))}
+        <Button size="small" aria-pressed={names} className={cx({ pressed: names })} onClick={() => setNames(!names)}>
+          Names
+        </Button>
+        <span className={cx("tools")}>
+          <Button
+            size="small"
+            aria-label={replay.isPlaying ? "Stop the replay" : "Replay"}
+            onClick={() => (replay.isPlaying ? replay.stop() : void replay.play())}
+          >
+            {replay.isPlaying ? "Stop" : "Replay"}
+          </Button>
+          <Select
+            size="small"
+            aria-label="Speed of the replay"
+            value={replay.speed}
+            onChange={replay.setSpeed}
+            options={speeds.map((s) => ({ value: s, label: s < 1 ? `1/${Math.round(1 / s)}` : `× ${s}` }))}
+            popupMatchSelectWidth={false}
+          />
+          <Dropdown
+            trigger={["click"]}
+            menu={{
+              items: [
+                { key: "picture", label: "Save this picture", onClick: picture },
+                { key: "film", label: "Save the replay as a film", onClick: () => void film() },
+                { key: "motion", label: "Save bodies and motion (glTF)", onClick: () => void motion() },
+              ],
+            }}
+          >
+            <Button size="small" aria-label="Save the scene">
+              Save
+            </Button>
+          </Dropdown>
+        </span>
+      </div>
+      <div className={cx("scene-view")} ref={host}>
+        <canvas ref={canvas} role="img" aria-label={`${title} at ${(time ?? end).toPrecision(4)} s`} onClick={pick} />
+        {labels.map((l) => (
+          <span key={l.part} className={cx("scene-name")} style={{ left: `${100 * l.x}%`, top: `${100 * l.y}%` }}>
+            {l.name}
+          </span>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+/** Signals of a run at an instant. */
+function readAt(series: ReadonlyMap<string, Series>, time: number): Read {
+  return (signal) => {
+    const s = series.get(signal);
+    return s ? valueAt(s, time) : NaN;
+  };
+}

@@ -1,0 +1,57 @@
+import classNames from "classnames/bind";
+import { Spin } from "antd";
+import { lazy, Suspense, useEffect, useState } from "react";
+import { useShallow } from "zustand/react/shallow";
+import { api, ask } from "../../api/client";
+import { fetchTraces, type Series } from "../../api/traces";
+import { signalsOf, type Body } from "../../scene/bodies";
+import { useBench } from "../../state/bench";
+import styles from "./observe.module.css";
+
+const cx = classNames.bind(styles);
+
+/** Drawing in three dimensions is large, so it comes when a scene is first shown. */
+const SceneCanvas = lazy(() => import("./SceneCanvas"));
+
+/** Points of each signal of a run that a scene moves by. */
+const POINTS = 2000;
+
+/** The bodies of the model as the present run moves them. */
+export function SceneTile({ title }: { title: string }) {
+  const { id, run, revision, isRunning } = useBench(
+    useShallow((s) => ({ id: s.id, run: s.run?.id ?? null, revision: s.view.revision, isRunning: s.progress !== null })),
+  );
+  const [bodies, setBodies] = useState<readonly Body[] | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [moved, setMoved] = useState<{ run: string; series: ReadonlyMap<string, Series> } | null>(null);
+  useEffect(() => {
+    let isWanted = true;
+    ask(api.GET("/api/models/{id}/scene", { params: { path: { id } } }))
+      .then((scene) => isWanted && (setBodies(scene.bodies as unknown as readonly Body[]), setProblem(null)))
+      .catch((e: Error) => isWanted && setProblem(e.message));
+    return () => void (isWanted = false);
+  }, [id, revision]);
+  useEffect(() => {
+    if (run === null || bodies === null || bodies.length === 0 || isRunning) return;
+    let isWanted = true;
+    fetchTraces(run, signalsOf(bodies), null, null, POINTS)
+      .then((series) => isWanted && setMoved({ run, series }))
+      .catch((e: Error) => isWanted && setProblem(e.message));
+    return () => void (isWanted = false);
+  }, [run, bodies, isRunning]);
+  if (problem) return <p className={cx("tile-empty")}>{problem}</p>;
+  if (bodies === null) return <Wait />;
+  if (bodies.length === 0) return <p className={cx("tile-empty")}>Nothing here has a shape yet: place bodies of the group Mechanisms.</p>;
+  if (!moved) return run === null ? <p className={cx("tile-empty")}>Run the model to see it move.</p> : <Wait />;
+  return (
+    <Suspense fallback={<Wait />}>
+      <SceneCanvas bodies={bodies} series={moved.series} title={title} />
+    </Suspense>
+  );
+}
+
+const Wait = () => (
+  <div className={cx("tile-empty")}>
+    <Spin size="small" aria-label="The scene is being made" />
+  </div>
+);

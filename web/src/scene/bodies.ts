@@ -1,0 +1,105 @@
+/** What stands in a scene, and how it is placed at an instant. Kinds are those that parts declare. */
+
+export interface Point {
+  x: number;
+  y: number;
+}
+
+export interface Body {
+  part: string;
+  name: string;
+  kind: string;
+  x: string;
+  y: string;
+  z?: string | null;
+  angle?: string | null;
+  x2?: string | null;
+  y2?: string | null;
+  quaternion: readonly string[];
+  points: readonly Point[];
+  centre?: Point | null;
+  size: readonly number[];
+  thick: number;
+  forces: readonly { x: string; y: string; fx: string; fy: string }[];
+}
+
+/** All signals that the bodies move by, each once. */
+export function signalsOf(bodies: readonly Body[]): string[] {
+  const found = new Set<string>();
+  for (const b of bodies) {
+    for (const s of [b.x, b.y, b.z, b.angle, b.x2, b.y2, ...b.quaternion]) if (s) found.add(s);
+    for (const f of b.forces) for (const s of [f.x, f.y, f.fx, f.fy]) found.add(s);
+  }
+  return [...found];
+}
+
+export type Read = (signal: string) => number;
+
+/** A number to draw with: what is not known yet stands at nothing. */
+const finite = (v: number) => (Number.isFinite(v) ? v : 0);
+
+/** Where a body is: its place and its turn as a quaternion x, y, z, w, in the directions of the picture (y up, z towards the reader). */
+export interface Pose {
+  position: readonly [number, number, number];
+  rotation: readonly [number, number, number, number];
+}
+
+export function poseOf(body: Body, read: Read): Pose {
+  const at = (s: string | null | undefined) => (s ? finite(read(s)) : 0);
+  if (body.quaternion.length === 4) {
+    // z is up in space, y in the picture: (x, y, z) becomes (x, z, −y), and so do the parts of the quaternion.
+    const [w, x, y, z] = body.quaternion.map((s) => at(s)) as [number, number, number, number];
+    const size = Math.hypot(w, x, y, z) || 1;
+    return {
+      position: [at(body.x), at(body.z), -at(body.y)],
+      rotation: [x / size, z / size, -y / size, (w || (size === 1 ? 1 : 0)) / size],
+    };
+  }
+  const half = at(body.angle) / 2;
+  return { position: [at(body.x), at(body.y), 0], rotation: [0, 0, Math.sin(half), Math.cos(half)] };
+}
+
+/** Both ends of what lies between two points, in the plane. */
+export const endsOf = (body: Body, read: Read): readonly [Point, Point] => [
+  { x: finite(read(body.x)), y: finite(read(body.y)) },
+  { x: finite(read(body.x2 ?? body.x)), y: finite(read(body.y2 ?? body.y)) },
+];
+
+export interface Box {
+  least: [number, number, number];
+  most: [number, number, number];
+}
+
+/** The space that bodies pass through at the given instants, never smaller than half a metre. */
+export function spaceOf(bodies: readonly Body[], reads: readonly Read[]): Box {
+  const least: Box["least"] = [Infinity, Infinity, Infinity];
+  const most: Box["most"] = [-Infinity, -Infinity, -Infinity];
+  const take = (p: readonly number[], around: number) => {
+    for (let k = 0; k < 3; k++) {
+      least[k] = Math.min(least[k] as number, (p[k] as number) - around);
+      most[k] = Math.max(most[k] as number, (p[k] as number) + around);
+    }
+  };
+  for (const read of reads)
+    for (const b of bodies) {
+      const { position, rotation } = poseOf(b, read);
+      const around = b.size.length > 0 ? Math.max(...b.size) : b.thick / 2;
+      take(position, around);
+      const [c, s] = [1 - 2 * (rotation[2] * rotation[2]), 2 * rotation[2] * rotation[3]];
+      for (const p of b.points) take([position[0] + c * p.x - s * p.y, position[1] + s * p.x + c * p.y, position[2]], around);
+    }
+  if (!Number.isFinite(least[0])) return { least: [-1, -1, -1], most: [1, 1, 1] };
+  for (let k = 0; k < 3; k++) {
+    const lack = 0.5 - ((most[k] as number) - (least[k] as number));
+    if (lack > 0) take([k === 0 ? most[0] + lack : most[0], k === 1 ? most[1] + lack : most[1], k === 2 ? most[2] + lack : most[2]], 0);
+  }
+  return { least, most };
+}
+
+/** Lengths of arrows for a newton: the largest force of the run is a fifth of the scene. */
+export function arrowScale(bodies: readonly Body[], reads: readonly Read[], extent: number): number {
+  let largest = 0;
+  for (const read of reads)
+    for (const b of bodies) for (const f of b.forces) largest = Math.max(largest, Math.hypot(finite(read(f.fx)), finite(read(f.fy))));
+  return largest > 0 ? (0.2 * extent) / largest : 0;
+}

@@ -1,0 +1,131 @@
+import {
+  BoxGeometry,
+  BufferGeometry,
+  CylinderGeometry,
+  EdgesGeometry,
+  ExtrudeGeometry,
+  Group,
+  Line,
+  LineBasicMaterial,
+  LineSegments,
+  Mesh,
+  MeshBasicMaterial,
+  Path,
+  Shape,
+  Vector3,
+} from "three";
+import type { Body, Point } from "./bodies";
+
+/** Shapes of bodies: light faces with drawn edges, as on the diagram. */
+
+export interface Ink {
+  face: string;
+  edge: string;
+  chosen: string;
+  quiet: string;
+}
+
+/** Edges sharper than this many degrees are drawn. */
+const SHARP = 30;
+
+function solid(geometry: BufferGeometry, ink: Ink, face = ink.face): Group {
+  const group = new Group();
+  // Faces lie a little behind their own edges.
+  group.add(new Mesh(geometry, new MeshBasicMaterial({ color: face, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 })));
+  group.add(new LineSegments(new EdgesGeometry(geometry, SHARP), new LineBasicMaterial({ color: ink.edge })));
+  return group;
+}
+
+/** The outline of a bar with round ends about two points. */
+function bar(a: Point, b: Point, r: number): Shape {
+  const angle = Math.atan2(b.y - a.y, b.x - a.x);
+  const shape = new Shape();
+  shape.absarc(b.x, b.y, r, angle - Math.PI / 2, angle + Math.PI / 2, false);
+  shape.absarc(a.x, a.y, r, angle + Math.PI / 2, angle + (3 * Math.PI) / 2, false);
+  shape.closePath();
+  for (const p of [a, b]) {
+    const hole = new Path();
+    hole.absarc(p.x, p.y, r * 0.35, 0, 2 * Math.PI, true);
+    shape.holes.push(hole);
+  }
+  return shape;
+}
+
+function plate(shape: Shape, depth: number): BufferGeometry {
+  const geometry = new ExtrudeGeometry(shape, { depth, bevelEnabled: false, curveSegments: 10 });
+  geometry.translate(0, 0, -depth / 2);
+  return geometry;
+}
+
+/** A tube along x from 0 to 1, to be stretched. */
+function tube(radius: number): BufferGeometry {
+  const geometry = new CylinderGeometry(radius, radius, 1, 16);
+  geometry.rotateZ(-Math.PI / 2);
+  geometry.translate(0.5, 0, 0);
+  return geometry;
+}
+
+/** What a body looks like before it has a shape of its own, in its own directions. */
+export function shapeOf(body: Body, ink: Ink, extent: number): Group {
+  const small = extent / 60;
+  const group = new Group();
+  switch (body.kind) {
+    case "body": {
+      const r = Math.max(body.thick / 2, 1e-3);
+      const [first, ...others] = body.points as [Point, ...Point[]];
+      const ends = others.length > 0 ? others : body.centre && Math.hypot(body.centre.x, body.centre.y) > 1e-6 ? [body.centre] : [];
+      for (const end of ends) group.add(solid(plate(bar(first, end, r), body.thick), ink));
+      if (ends.length === 0) group.add(solid(new BoxGeometry(2 * r, 2 * r, 2 * r), ink));
+      return group;
+    }
+    case "space": {
+      const [x = 1, y = 1, z = 1] = body.size;
+      group.add(solid(new BoxGeometry(x, z, y), ink));
+      return group;
+    }
+    case "wheel": {
+      const r = body.size[0] ?? small;
+      const rim = new CylinderGeometry(r, r, r / 2, 32);
+      rim.rotateX(Math.PI / 2);
+      group.add(solid(rim, ink));
+      const spoke = new BufferGeometry().setFromPoints([new Vector3(0, 0, r / 3.9), new Vector3(r, 0, r / 3.9)]);
+      group.add(new Line(spoke, new LineBasicMaterial({ color: ink.edge })));
+      return group;
+    }
+    case "pin": {
+      const pin = new CylinderGeometry(small * 0.6, small * 0.6, small * 3, 16);
+      pin.rotateX(Math.PI / 2);
+      group.add(solid(pin, ink, ink.edge));
+      return group;
+    }
+    case "ground": {
+      const foot = new Shape();
+      foot.moveTo(0, 0);
+      foot.lineTo(-small * 1.4, -small * 2);
+      foot.lineTo(small * 1.4, -small * 2);
+      foot.closePath();
+      group.add(solid(plate(foot, small * 2), ink, ink.quiet));
+      return group;
+    }
+    default:
+      return group;
+  }
+}
+
+/** Whether a body lies between two points and is stretched from one to the other. */
+export const isBetween = (body: Body) => ["slide", "link", "rope", "strut"].includes(body.kind);
+
+/** What lies between two points, along x from 0 to 1; a strut is its housing and its rod. */
+export function betweenOf(body: Body, ink: Ink, extent: number): Group {
+  const small = extent / 60;
+  if (body.kind === "strut") {
+    const group = new Group();
+    const housing = solid(tube(small * 0.8), ink);
+    housing.name = "housing";
+    const rod = solid(tube(small * 0.4), ink, ink.quiet);
+    rod.name = "rod";
+    group.add(housing, rod);
+    return group;
+  }
+  return solid(tube(body.kind === "rope" ? small * 0.15 : small * 0.35), ink, body.kind === "rope" ? ink.edge : ink.quiet);
+}
