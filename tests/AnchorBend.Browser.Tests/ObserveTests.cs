@@ -75,6 +75,29 @@ public sealed class ObserveTests(Application application) : IDisposable
     }
 
     [Fact]
+    public void J11_A_cell_within_its_management()
+    {
+        bench.OpenExample("Buoy cell");
+        // As many equations as unknowns, and how they come about.
+        bench.Until(
+            () =>
+                bench.Find(By.CssSelector("[aria-label='Inspector']")).Text.Contains("97 equations, 97 unknowns", StringComparison.Ordinal),
+            "the balance of the model"
+        );
+        bench.WaitForRun();
+        Observe();
+        Tile("Voltage over the state of charge");
+        Search("losses");
+        bench.Until(() => bench.All(".observe-found-signal").Count > 0, "the losses of the cell");
+        bench.Click(By.XPath("//button[normalize-space(.)='Measures']"));
+        bench.Until(
+            () => bench.All("[data-measure='Warmest']") is [var v] && v.Text.Contains("13.", StringComparison.Ordinal),
+            "the highest temperature"
+        );
+        bench.NoConsoleErrors();
+    }
+
+    [Fact]
     public void J17_A_measure_is_defined_once_and_has_a_value_for_every_run()
     {
         bench.OpenExample("Plankton winch");

@@ -141,7 +141,7 @@ public class EnergyStoreTests
     }
 
     static string Managed(string wanted) =>
-        "StoreCell c(Q = 3600, heatPort = true, soc0 = 0.9); StoreManagement m(vMax = 4.1, vMin = 3.3, iCharge = 3, iDischarge = 5); "
+        "StoreCell c(Q = 3600, heatPort = true, soc0 = 0.9); StoreManagement m(watchesHeat = true, vMax = 4.1, vMin = 3.3, iCharge = 3, iDischarge = 5); "
         + "HeatCapacity b(C = 40, T0 = 298.15); Convection k(area = 0.01, h = 10); FixedTemperature air(T = 298.15); SignalCurrent s; Ground g; "
         + "parameter Real ampere(unit = \"A\") = 1; equation connect(s.n, c.p); connect(s.p, c.n); connect(c.n, g.p); connect(c.heat, b.a); "
         + $"connect(b.a, k.a); connect(k.b, air.b); m.u = ({wanted}) * ampere; m.v = {{c.v}}; m.charge = c.charge; m.T = b.a.T; s.u = m.y;";

@@ -150,7 +150,7 @@ public class MechanismTests
     public void A_wheel_that_is_driven_holds_the_speed_of_its_rim()
     {
         const string text =
-            "PlaneBody axle(useB = false, xm = 0, m = 20, J = 1, hold = true, y0 = 0.3); PlaneWheel w(r = 0.3, roll = 0); PlaneForce f(useX = false, "
+            "PlaneBody axle(useB = false, xm = 0, m = 20, J = 1, hold = true, y0 = 0.3); PlaneWheel w(r = 0.3, roll = 0); PlaneForce f("
             + "useTorque = true); parameter Real one(unit = \"N.m\") = -6; equation connect(axle.a, w.a); connect(axle.a, f.b); f.t = one;";
         // A torque of 6 N.m on 20 kg and 1 kg.m²: a = τ r / (m r² + J) while it rolls.
         var speed = Values(text, "axle.vx", 2, 3);

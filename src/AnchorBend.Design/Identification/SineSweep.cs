@@ -38,7 +38,8 @@ public sealed record SweepPoint(double Frequency, Complex Value, double Coherenc
 /// signal, and once the waves have settled their Fourier coefficients over whole periods are taken (Ljung, "System Identification",
 /// 2nd edition, section 6.2), less those of a twin run without the sine, so that what moves by itself, as in waves, is not taken for an
 /// answer. Waves have settled when two windows one after the other differ by less than a thousandth. Where switching goes on between them
-/// they never do; then windows are taken together as soon as the mean of their answers is known to a hundredth (its standard error), at the end to a twentieth.
+/// they never do; then windows are taken together as soon as the mean of their answers is known to a hundredth (its standard error), at the
+/// end to a twentieth.
 /// </summary>
 public static class SineSweep
 {
@@ -102,6 +103,10 @@ public static class SineSweep
     /// <summary>An amplitude to begin with: a hundredth of the signal at the operating point; where it is nothing there, of one.</summary>
     public static double UsualAmplitude(PreparedModel prepared, OperatingPoint point, string signal) =>
         prepared.Find(signal) is { } v && Math.Abs(point.Values[v.Index]) is > 1e-9 and var size ? size / 100 : 0.01;
+
+    /// <summary>The waves of one window.</summary>
+    /// <param name="Purity">Share of the answering signal's power at the frequency.</param>
+    readonly record struct Window(Complex In, Complex Out, double Purity);
 
     /// <summary>Variables that are looked at.</summary>
     sealed record Places(int From, int To, int Sign, IReadOnlyList<(int Variable, double Deviation, string Name)> Limits);
@@ -175,7 +180,7 @@ public static class SineSweep
 
             using var session = With(options.Amplitude);
             using var twin = With(0);
-            var seen = new List<(Complex In, Complex Out, double Purity)>();
+            var seen = new List<Window>();
             for (var k = 1; k <= MostWindows; k++)
             {
                 foreach (var one in (RunSession[])[session, twin])
@@ -193,7 +198,7 @@ public static class SineSweep
                 var (output, purity) = Wave(session.Trace, places.To, from, to);
                 input -= Wave(twin.Trace, places.From, from, to).Wave;
                 output -= Wave(twin.Trace, places.To, from, to).Wave;
-                seen.Add((input, output, purity));
+                seen.Add(new Window(input, output, purity));
                 if (k > LeastWindows && IsSettled(seen))
                     return Found(seen[^2..], k * window);
                 if (seen[(k / 3)..] is var late && IsKnown(late, Known))
@@ -207,7 +212,7 @@ public static class SineSweep
 
         SweepPoint None(double seconds, string problem) => new(frequency, new Complex(double.NaN, double.NaN), 0, 0, seconds, problem);
 
-        static bool IsSettled(List<(Complex In, Complex Out, double Purity)> seen)
+        static bool IsSettled(List<Window> seen)
         {
             var (last, before) = (seen[^1], seen[^2]);
             return last.In.Magnitude > 0
@@ -217,7 +222,7 @@ public static class SineSweep
 
         /// <summary>Whether the answer is known from windows that scatter: the standard error of a regression through nothing (Draper and
         /// Smith, "Applied Regression Analysis", section 1.4) is small beside it, and both halves say the same.</summary>
-        static bool IsKnown(List<(Complex In, Complex Out, double Purity)> late, double known)
+        static bool IsKnown(List<Window> late, double known)
         {
             if (late.Count < Scattered)
                 return false;
@@ -227,7 +232,7 @@ public static class SineSweep
             return error <= known * answer.Magnitude && (first - second).Magnitude <= 4 * Math.Max(error, known / 4 * answer.Magnitude);
         }
 
-        static (Complex Answer, double Error) Regression(List<(Complex In, Complex Out, double Purity)> windows)
+        static (Complex Answer, double Error) Regression(List<Window> windows)
         {
             Complex cross = 0;
             var inputs = 0.0;
@@ -242,7 +247,7 @@ public static class SineSweep
             return (answer, Math.Sqrt(left / Math.Max(1, windows.Count - 1) / inputs));
         }
 
-        SweepPoint Found(List<(Complex In, Complex Out, double Purity)> last, double seconds)
+        SweepPoint Found(List<Window> last, double seconds)
         {
             Complex cross = 0;
             var (inputs, outputs) = (0.0, 0.0);

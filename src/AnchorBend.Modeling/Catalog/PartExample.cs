@@ -81,7 +81,7 @@ public sealed class PartExample
     void AddFeeds(PortDescription port, IReadOnlyList<FlatVariable> inputs, ref int feeds)
     {
         var (target, element) = (Shown, 0);
-        if (port.IsVector && catalog.InExamples("joins", "vector").FirstOrDefault() is { Part: { } join } joining)
+        if (port.IsVector && catalog.InExamples("joins", inputs[0].Type == ScalarType.Boolean ? "truths" : "vector").FirstOrDefault() is { Part: { } join } joining)
         {
             target = $"{port.Name}Stack";
             diagram.Parts[target] = new PartNode
@@ -152,14 +152,19 @@ public sealed class PartExample
     void Load(PortDescription port, bool isDriven)
     {
         var loads = catalog.InExamples("load", port.Domain!).ToList();
-        if (loads.Count == 0 || End(port, isDriven) is not { } end)
+        if (loads.Count == 0)
             return;
+        // A body is a load that needs nothing to hold it.
+        var end = loads.Exists(l => l.Role.Far is not null) ? End(port, isDriven) : null;
         foreach (var (load, role) in loads)
         {
+            if (role.Far is not null && end is null)
+                continue;
             var id = diagram.Parts.ContainsKey(port.Name) ? port.Name + load.Name : port.Name;
             diagram.Parts[id] = Node(load, role, $"{load.Title} at {port.Name}");
             Wire(Shown, port.Name, id, role.Near!);
-            Wire(id, role.Far!, end.Part, end.Port);
+            if (role.Far is { } far && end is not null)
+                Wire(id, far, end.Part, end.Port);
         }
     }
 

@@ -41,7 +41,7 @@ public sealed record CatalogPart : PartDescription
         List<PortView> ports =
         [
             .. description
-                .Ports.Where(p => p.Optional is null)
+                .Ports.Where(p => p.Optional is null || description.Default(p.Optional) == "true")
                 .SelectMany(p =>
                     p.IsArray && !p.IsVector
                         ? Enumerable

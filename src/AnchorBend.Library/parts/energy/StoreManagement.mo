@@ -17,7 +17,7 @@ block StoreManagement "Management of an energy store"
   parameter Real socMin(unit = "1", min = 0, max = 1) = 0.05 "Least state of charge";
   parameter Real socMax(unit = "1", min = 0, max = 1) = 0.98 "Most state of charge";
   parameter Real socBand(unit = "1", min = 1e-6) = 0.02 "Over this last part the current is taken back";
-  parameter Boolean watchesHeat = true "With an input for the temperature";
+  parameter Boolean watchesHeat = false "With an input for the temperature";
   parameter Real TMax(unit = "K", displayUnit = "degC") = 328.15 "Highest temperature" annotation(__AnchorBend(shown = "watchesHeat"));
   parameter Real TMin(unit = "K", displayUnit = "degC") = 273.15 "Lowest temperature for charging" annotation(__AnchorBend(shown = "watchesHeat"));
   parameter Real TBand(unit = "K", min = 1e-3) = 5 "Over this last part the current is taken back" annotation(__AnchorBend(shown = "watchesHeat"));

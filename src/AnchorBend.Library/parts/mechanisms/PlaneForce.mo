@@ -3,7 +3,7 @@ model PlaneForce "Force and torque from signals"
   input Real fx(unit = "N") = 0 "Force along" annotation(__AnchorBend(optional = "useX"));
   input Real fy(unit = "N") = 0 "Force upwards" annotation(__AnchorBend(optional = "useY"));
   input Real t(unit = "N.m") = 0 "Torque" annotation(__AnchorBend(optional = "useTorque"));
-  parameter Boolean useX = true "With a force along";
+  parameter Boolean useX = false "With a force along";
   parameter Boolean useY = false "With a force upwards";
   parameter Boolean useTorque = false "With a torque";
   parameter Boolean turns = false "Directions turn with the frame";

@@ -11,5 +11,5 @@ protected
 equation
   taut = not pullsOnly or length > l;
   pull = if taut then (if pullsOnly then noEvent(max(0, k * (length - l) + d * (der(length) - der(l)))) else k * (length - l) + d * (der(length) - der(l))) else 0;
-  annotation(__AnchorBend(example(load = "plane", near = "b", far = "a"), scene(kind = "rope", x = "a.x", y = "a.y", x2 = "b.x", y2 = "b.y"), group = "Mechanisms", symbol = "spring", keywords = "spring damper rope cable tether plane mechanism points", width = 80, height = 48, help = "Along the line between two points. As a rope it pulls when it is longer than without force, and is free otherwise; its length may be a signal, as of a hoist.", validity = "Points that do not meet; a rope without mass."));
+  annotation(__AnchorBend(scene(kind = "rope", x = "a.x", y = "a.y", x2 = "b.x", y2 = "b.y"), group = "Mechanisms", symbol = "spring", keywords = "spring damper rope cable tether plane mechanism points", width = 80, height = 48, help = "Along the line between two points. As a rope it pulls when it is longer than without force, and is free otherwise; its length may be a signal, as of a hoist.", validity = "Points that do not meet; a rope without mass."));
 end PlaneSpring;

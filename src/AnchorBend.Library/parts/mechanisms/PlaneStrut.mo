@@ -5,11 +5,12 @@ model PlaneStrut "Line between two points for cylinders and drives"
   TranslationalPort rod "Rod" annotation(__AnchorBend(side = "bottom"));
   parameter Real l0(unit = "m", min = 0) = 1 "Distance of the points where the rod is at nothing";
 protected
+  parameter Real tiny(unit = "m") = 1e-9 "Keeps the direction finite where the points meet";
   Real length(unit = "m", start = 1) "Distance of the points";
   Real ex(stateSelect = StateSelect.never) "Direction from the first to the second, along";
   Real ey(stateSelect = StateSelect.never) "Direction from the first to the second, upwards";
 equation
-  length = sqrt((b.x - a.x) ^ 2 + (b.y - a.y) ^ 2);
+  length = sqrt((b.x - a.x) ^ 2 + (b.y - a.y) ^ 2 + tiny ^ 2);
   ex = (b.x - a.x) / length;
   ey = (b.y - a.y) / length;
   base.position = 0;

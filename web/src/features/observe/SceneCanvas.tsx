@@ -190,9 +190,17 @@ export default function SceneCanvas({
       <div className={cx("scene-view")} ref={host}>
         <canvas ref={canvas} role="img" aria-label={`${title} at ${(time ?? end).toPrecision(4)} s`} onClick={pick} />
         {labels.map((l) => (
-          <span key={l.part} className={cx("scene-name")} style={{ left: `${100 * l.x}%`, top: `${100 * l.y}%` }}>
+          <Button
+            key={l.part}
+            type="text"
+            size="small"
+            className={cx("scene-name")}
+            style={{ left: `${100 * l.x}%`, top: `${100 * l.y}%` }}
+            title="Show the part"
+            onClick={() => void goToPart(l.part)}
+          >
             {l.name}
-          </span>
+          </Button>
         ))}
       </div>
     </div>
