@@ -49,6 +49,7 @@ public sealed class J18Tests(Application application) : IDisposable
         bench.Until(() => Strips == strips + 1, "its strip");
         bench.WaitSaved();
 
+        bench.Click(By.XPath("//*[@aria-label='Camera']//label[normalize-space(.)='Fixed']"));
         bench.Press("Names");
         bench.Click(By.XPath("//*[contains(@class,'observe-scene')]//button[normalize-space(.)='Jib']"));
         bench.Until(

@@ -481,7 +481,7 @@ public sealed class Planner
 
     /// <summary>By how much the branches of a factor may differ: dividing by the smaller one would enlarge what rounding and Newton's
     /// method leave by as much.</summary>
-    const double MostApart = 1e4;
+    const double MostApart = 300;
 
     /// <summary>Whether a factor is a number or a term of parameters other than zero, or one of two such by a condition; plans are made
     /// anew when a parameter becomes zero.</summary>

@@ -81,7 +81,11 @@ public sealed class PartExample
     void AddFeeds(PortDescription port, IReadOnlyList<FlatVariable> inputs, ref int feeds)
     {
         var (target, element) = (Shown, 0);
-        if (port.IsVector && catalog.InExamples("joins", inputs[0].Type == ScalarType.Boolean ? "truths" : "vector").FirstOrDefault() is { Part: { } join } joining)
+        if (
+            port.IsVector
+            && catalog.InExamples("joins", inputs[0].Type == ScalarType.Boolean ? "truths" : "vector").FirstOrDefault()
+                is { Part: { } join } joining
+        )
         {
             target = $"{port.Name}Stack";
             diagram.Parts[target] = new PartNode

@@ -9,14 +9,15 @@ model BipolarSwitch "Transistor with forward drop and free-wheeling diode"
   parameter Boolean heatPort = false "Show a heat port";
   ThermalPort heat if heatPort "Heat of the losses" annotation(__AnchorBend(side = "bottom", optional = "heatPort"));
 protected
+  parameter Real least(unit = "A") = 1e-9 "Current against its direction that ends it: what rounding makes of none does not";
   parameter Real Gunit(unit = "S") = 1 "Unit conductance";
   Real x(unit = "A") "Place on the curve of the diode, negative while it blocks";
   Real z(unit = "A") "Place on the curve of the transistor, negative while it blocks";
   Boolean freewheels "The diode conducts";
   Boolean isAbove "The voltage is above the forward drop";
 equation
-  freewheels = x > 0;
-  isAbove = z > 0;
+  freewheels = x > (if pre(freewheels) then -least else 0);
+  isAbove = z > (if pre(isAbove) then -least else 0);
   -v = Vdiode + (if freewheels then x * Rdiode else x / Gunit);
   v = Vforward + (if isAbove then z * Ron else z / Gunit);
   i = v * Goff + (if gate and isAbove then z else 0) - (if freewheels then x else 0);
