@@ -51,7 +51,7 @@ public static class SineSweep
         Known = 1e-2,
         Rough = 5e-2;
 
-    /// <summary>Windows that are needed to judge the scatter of their answers; a third of all is left out, as the waves rise in it.</summary>
+    /// <summary>Windows that are needed to judge the scatter of their answers; a third of all is left out: the waves rise in it.</summary>
     const int Scattered = 6;
 
     /// <summary>Steps of a fixed-step method that a period must hold, and what a recording may take, bytes.</summary>
