@@ -141,7 +141,7 @@ public sealed class NetworkTests(Application application) : IDisposable
         bench.Until(
             () =>
                 bench.All(".build-catalog-part").Any(p => p.Text.Contains("Inertia", StringComparison.Ordinal))
-                && bench.All(".build-catalog-part").Count < 5,
+                && bench.All(".build-catalog-part").Count < 12,
             "the part with a moment of inertia"
         );
         bench.NoConsoleErrors();
