@@ -145,12 +145,19 @@ sealed unsafe class LoopSolver : IDisposable
             var change = *r / *memory;
             if (!double.IsFinite(change))
                 return false;
-            *Place(block.Torn[0], x, dx) -= change;
+            double* unknown = Place(block.Torn[0], x, dx);
+            var before = *unknown;
+            *unknown -= change;
             code.EvaluateResiduals(instance, time, x, dx, instance.Memory, mode, r);
+            if (!double.IsFinite(*r))
+            {
+                *unknown = before;
+                return false;
+            }
         }
 
         Iterations++;
-        return double.IsFinite(*r);
+        return true;
     }
 
     /// <summary>

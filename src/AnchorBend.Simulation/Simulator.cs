@@ -25,7 +25,6 @@ public sealed unsafe partial class Simulator : IDisposable
     readonly ChatteringGuard chattering;
     readonly EventSpacing spacing = new();
     readonly EventHandling events;
-    readonly SettlingEvents settling = new();
 
     Stretch stretch;
     TickSchedule ticks;
@@ -336,10 +335,7 @@ public sealed unsafe partial class Simulator : IDisposable
 
         stateEvents += isStateEvent ? 1 : 0;
         timeEvents += isTimeEvent ? 1 : 0;
-        if (isTimeEvent)
-            events.Handle(time, isStateEvent, here, ticks);
-        else
-            settling.Handle(time, here, ticks, events);
+        events.Handle(time, isStateEvent, here, ticks);
         return isReached || pausing?.AfterEvent() == true;
     }
 

@@ -137,6 +137,28 @@ public class SineSweepTests
     }
 
     [Fact]
+    public void Behind_pulses_that_never_fit_into_a_window_the_mean_of_many_is_the_answer()
+    {
+        // Pulses of 6.3 ms make a ripple that is another one in each window; on the whole they are the signal itself.
+        const string text =
+            "Constant c(k = 0.4); Sawtooth saw(period = 0.0063); Lag l(T = 0.05); equation l.u = if c.y > saw.y then 1 else 0;";
+        foreach (var p in Measure(text, "c.y", [10, 31], 0.1, w => w.To = "l.y"))
+        {
+            Near(1 / new Complex(1, 0.05 * p.Frequency), p, 0.03);
+            Assert.InRange(p.Coherence, 0.9, 1);
+        }
+    }
+
+    [Fact]
+    public void What_still_rises_is_waited_for()
+    {
+        // A slow part of a thousandth of the frequency: its windows change by little, and all the same way.
+        const string text = "Constant c(k = 0); Lag slow(T = 40), l(T = 0.05); equation connect(c.y, l.u); slow.u = c.y;";
+        foreach (var p in Measure(text, "c.y", [2], 0.1, w => w.To = "slow.y"))
+            Near(1 / new Complex(1, 40 * p.Frequency), p, 5e-3);
+    }
+
+    [Fact]
     public void A_wave_that_a_fixed_step_cannot_follow_is_not_measured()
     {
         var prepared = TextModel.Prepare(Loop);

@@ -479,37 +479,22 @@ public sealed class Planner
 
     TermEvaluator? parameters;
 
-    /// <summary>By how much the branches of a factor may differ: dividing by the smaller one would enlarge what rounding and Newton's
-    /// method leave by as much.</summary>
-    const double MostApart = 300;
-
-    /// <summary>Whether a factor is a number or a term of parameters other than zero, or one of two such by a condition; plans are made
-    /// anew when a parameter becomes zero.</summary>
-    bool IsNeverZero(Term factor) =>
-        factor switch
-        {
-            OperationTerm { Kind: Operator.Negate } negated => IsNeverZero(negated.Left),
-            ConditionalTerm choice => Size(choice.Then) is > 0 and var one
-                && Size(choice.Otherwise) is > 0 and var other
-                && Math.Max(one, other) <= MostApart * Math.Min(one, other),
-            _ => Size(factor) > 0,
-        };
-
-    /// <summary>The size of a term of parameters; 0 where it is none, or is no number.</summary>
-    double Size(Term factor)
+    /// <summary>Whether a factor is a number or a term of parameters other than zero; plans are made anew when a parameter becomes
+    /// zero.</summary>
+    bool IsNeverZero(Term factor)
     {
         var isPlayed = false;
         TermBuilder.VisitVariables(factor, i => isPlayed |= model.Variables[i].IsPlayed);
         if (isPlayed || !Dependence.OnParameters(factor, model))
-            return 0;
+            return false;
         if (parameters is null)
         {
             var values = model.ParameterValues();
             parameters = new TermEvaluator(i => values[i]);
         }
 
-        var value = Math.Abs(parameters.Evaluate(factor));
-        return double.IsFinite(value) ? value : 0;
+        var value = parameters.Evaluate(factor);
+        return value != 0 && double.IsFinite(value);
     }
 
     PlanBlock? DiscreteLoop(int[] variables, string[] owners, Position at)

@@ -221,15 +221,24 @@ public static class SineSweep
         }
 
         /// <summary>Whether the answer is known from windows that scatter: the standard error of a regression through nothing (Draper and
-        /// Smith, "Applied Regression Analysis", section 1.4) is small beside it, and both halves say the same.</summary>
+        /// Smith, "Applied Regression Analysis", section 1.4) is small beside it, both halves say the same, and they go to and fro: what still rises is not known.</summary>
         static bool IsKnown(List<Window> late, double known)
         {
-            if (late.Count < Scattered)
+            if (late.Count < Scattered || !GoToAndFro(late))
                 return false;
             var (answer, error) = Regression(late);
             var (first, _) = Regression(late[..(late.Count / 2)]);
             var (second, _) = Regression(late[(late.Count / 2)..]);
             return error <= known * answer.Magnitude && (first - second).Magnitude <= 4 * Math.Max(error, known / 4 * answer.Magnitude);
+        }
+
+        /// <summary>Whether answers turn as often as independent ones do: two of three inner points are turning points of such a series
+        /// (Kendall and Stuart, "The Advanced Theory of Statistics" 3, section 45.17); half as many are asked for.</summary>
+        static bool GoToAndFro(List<Window> windows)
+        {
+            double[] sizes = [.. windows.Select(w => (w.Out / w.In).Magnitude)];
+            var turns = Enumerable.Range(1, sizes.Length - 2).Count(i => sizes[i] > sizes[i - 1] != sizes[i + 1] > sizes[i]);
+            return 3 * turns >= sizes.Length - 2;
         }
 
         static (Complex Answer, double Error) Regression(List<Window> windows)

@@ -12,6 +12,7 @@ namespace AnchorBend.Modeling.Catalog;
 /// <param name="Swing">Parameter for how far a signal swings about its size.</param>
 /// <param name="Rate">Parameter for how often it swings.</param>
 /// <param name="Period">Parameter for the time between two switchings.</param>
+/// <param name="Apart">Parameter for its place where another one stands at the first port of the domain already.</param>
 /// <param name="Set">Parameters that are always set, as they are typed.</param>
 public sealed record ExampleRole(
     string? Near,
@@ -20,6 +21,7 @@ public sealed record ExampleRole(
     string? Swing,
     string? Rate,
     string? Period,
+    string? Apart,
     IReadOnlyDictionary<string, string> Set
 )
 {
@@ -34,6 +36,7 @@ public sealed record ExampleRole(
             Text("swing"),
             Text("rate"),
             Text("period"),
+            Text("apart"),
             set.Where(a => a.Value.Binding is StringLiteral).ToDictionary(a => a.Name, a => ((StringLiteral)a.Value.Binding!).Value)
         );
     }

@@ -165,7 +165,10 @@ public sealed class PartExample
             if (role.Far is not null && end is null)
                 continue;
             var id = diagram.Parts.ContainsKey(port.Name) ? port.Name + load.Name : port.Name;
-            diagram.Parts[id] = Node(load, role, $"{load.Title} at {port.Name}");
+            var node = diagram.Parts[id] = Node(load, role, $"{load.Title} at {port.Name}");
+            // Two bodies at one place leave a line between them without a direction.
+            if (!isDriven && role.Apart is { } place)
+                node.Parameters[place] = "1";
             Wire(Shown, port.Name, id, role.Near!);
             if (role.Far is { } far && end is not null)
                 Wire(id, far, end.Part, end.Port);

@@ -15,8 +15,15 @@ sealed class AccumulationWatch(int conditions) : ISaved
 
     readonly double[] last = Filled(2 * conditions, double.NegativeInfinity),
         distance = Filled(2 * conditions, double.PositiveInfinity),
-        left = Filled(2 * conditions, double.PositiveInfinity);
-    readonly int[] shrinking = new int[2 * conditions];
+        left = Filled(2 * conditions, double.PositiveInfinity),
+        end = Filled(2 * conditions, double.PositiveInfinity);
+    readonly int[] shrinking = new int[2 * conditions],
+        told = new int[2 * conditions];
+
+    /// <summary>By what part of the time left before the instant that a change tells may differ from the one told before, and how often
+    /// it must have been told.</summary>
+    const double Agreement = 0.2;
+    const int Told = 4;
 
     static double[] Filled(int count, double value)
     {
@@ -35,8 +42,14 @@ sealed class AccumulationWatch(int conditions) : ISaved
         shrinking[place] = now < distance[place] && double.IsFinite(distance[place]) ? shrinking[place] + 1 : 0;
         var ratio = now / distance[place];
         left[place] = shrinking[place] >= Enough ? now * ratio / (1 - ratio) : double.PositiveInfinity;
-        (last[place], distance[place]) = (time, now);
+        var rest = ratio < 1 ? now * ratio / (1 - ratio) : double.PositiveInfinity;
+        told[place] = Math.Abs(time + rest - end[place]) <= Agreement * (now + rest) ? told[place] + 1 : 0;
+        (last[place], distance[place], end[place]) = (time, now, time + rest);
     }
+
+    /// <summary>Whether the changes tell the same instant again and again, as those of one motion do. Pulses that end earlier in each period
+    /// tell another one each time.</summary>
+    public bool Agrees(int condition, bool becomesTrue) => told[Place(condition, becomesTrue)] >= Told;
 
     /// <summary>The time from the last change to the instant at which the changes add up, while they do; infinite otherwise.</summary>
     public double Left(int condition, bool becomesTrue) => left[Place(condition, becomesTrue)];
@@ -50,7 +63,11 @@ sealed class AccumulationWatch(int conditions) : ISaved
         archive.Transfer(last);
         archive.Transfer(distance);
         archive.Transfer(left);
+        archive.Transfer(end);
         for (var i = 0; i < shrinking.Length; i++)
+        {
             archive.Transfer(ref shrinking[i]);
+            archive.Transfer(ref told[i]);
+        }
     }
 }

@@ -1,7 +1,6 @@
 using AnchorBend.Compiler.Emission;
 using AnchorBend.Compiler.Lowering;
 using AnchorBend.Compiler.Planning;
-using AnchorBend.Language.Terms;
 using AnchorBend.Modeling.Flat;
 using AnchorBend.Simulation.Stepping;
 
@@ -12,47 +11,7 @@ sealed unsafe class EventIteration(Motion motion, EventIndicators indicators, Ti
 {
     const int MostIterations = 200;
 
-    /// <summary>Iterations in which all switches of a network may change at once.</summary>
-    const int AllAtOnce = 10;
-
     readonly ExecutionPlan plan = motion.Plan;
-
-    /// <summary>Truths of the present that a loop of equations is solved with and that follow from its solution, as whether a diode
-    /// conducts.</summary>
-    readonly int[] switches = [.. Switches(motion.Plan)];
-
-    static IEnumerable<int> Switches(ExecutionPlan plan)
-    {
-        if (plan.Blocks.All(b => b is not LoopBlock))
-            yield break;
-        var inLoops = new HashSet<int>();
-        foreach (var loop in plan.Blocks.OfType<LoopBlock>())
-        foreach (var term in loop.Residuals.Concat(loop.Inner.Select(i => i.Value)))
-            TermBuilder.VisitVariables(term, v => inLoops.Add(v));
-        foreach (var block in plan.Blocks.OfType<AssignmentBlock>())
-            if (block.Value is RelationTerm && plan.DiscreteSlot[block.Variable] >= 0 && inLoops.Contains(block.Variable))
-                yield return block.Variable;
-    }
-
-    /// <summary>
-    /// Lets one of the switches change, the first in their order: changed all at once they may go round in circles, one by one they come to
-    /// the state that fits (the least-index rule for complementarity; Murty, "Linear Complementarity, Linear and Nonlinear Programming",
-    /// section 2.4).
-    /// </summary>
-    void KeepFirst(double* memory, int previous)
-    {
-        var isFirst = true;
-        foreach (var v in switches)
-        {
-            var before = memory[previous + plan.DiscreteSlot[v]];
-            if (memory[v].Equals(before))
-                continue;
-            if (!isFirst)
-                memory[v] = before;
-            isFirst = false;
-        }
-    }
-
     readonly ModelInstance model = motion.Model;
 
     readonly StateReinits reinits = new(motion);
@@ -91,8 +50,6 @@ sealed unsafe class EventIteration(Motion motion, EventIndicators indicators, Ti
         {
             motion.Evaluate(time, EvaluationMode.Event);
             var changed = reinits.Apply(time);
-            if (iteration >= AllAtOnce)
-                KeepFirst(memory, layout.PreviousBase);
             foreach (var flag in clockFlags)
                 memory[flag] = 0;
             var wasInitial = memory[FlatModel.InitialFlagIndex] != 0;

@@ -11,9 +11,11 @@ sealed unsafe class AccumulationGuard(Motion motion, EventIndicators indicators)
     readonly ModelInstance model = motion.Model;
     readonly AccumulationWatch accumulation = new(indicators.Count);
 
-    /// <summary>Parts of the run: what is left to the accumulation when it is certain, and when a missed event is suspected.</summary>
+    /// <summary>Parts of the run: what is left to the accumulation when it is certain, and when a missed event is suspected; of changes that
+    /// do not agree on its instant, only when that is near.</summary>
     const double Accumulated = 1e-9,
-        Suspected = 1e-7;
+        Suspected = 1e-4,
+        Near = 1e-7;
 
     /// <summary>How many times the time left may pass without an event that was due.</summary>
     const double Overdue = 10;
@@ -35,7 +37,7 @@ sealed unsafe class AccumulationGuard(Motion motion, EventIndicators indicators)
         var span = options.End - options.Start;
         if (left <= Accumulated * span)
             throw new SimulationException(Accumulation(k, becomesTrue));
-        suspect = left <= Suspected * span ? k : -1;
+        suspect = left <= (accumulation.Agrees(k, becomesTrue) ? Suspected : Near) * span ? k : -1;
         (suspectTruth, suspectZero) = (becomesTrue, Math.Abs(indicators.Values[k]));
     }
 

@@ -37,6 +37,9 @@ const TRAIL = 400;
 
 const FIELD = 32;
 
+/** Squares of the ground along each side. */
+const GRID = 36;
+
 /** Draws bodies at instants of a run. Knows no store: it is handed bodies and a way to read signals. */
 export class SceneDrawing {
   private readonly scene = new Scene();
@@ -46,7 +49,6 @@ export class SceneDrawing {
   private readonly shapes = new Map<string, Group>();
   private readonly arrows: { arrow: ArrowHelper; body: Body; force: Body["forces"][number] }[] = [];
   private readonly trails = new Map<string, Line>();
-  private readonly helpers = new Group();
   private readonly space: Box;
   private readonly extent: number;
   private readonly scale: number;
@@ -67,10 +69,10 @@ export class SceneDrawing {
     this.space = spaceOf(bodies, reads);
     this.extent = Math.max(...this.space.most.map((m, k) => m - (this.space.least[k] as number)));
     this.scale = arrowScale(bodies, reads, this.extent);
-    const grid = new GridHelper(Math.ceil(this.extent * 3), Math.ceil(this.extent * 3), ink.grid, ink.grid);
+    const grid = new GridHelper(this.extent * 3, GRID, ink.grid, ink.grid);
     const lowest = Math.min(0, this.space.least[1]);
     grid.position.set((this.space.least[0] + this.space.most[0]) / 2, lowest, 0);
-    this.scene.add(grid, this.helpers);
+    this.scene.add(grid);
     for (const body of bodies) this.add(body);
     this.makeTrails(reads);
     this.controls = new OrbitControls(this.camera, canvas);
@@ -269,13 +271,6 @@ export class SceneDrawing {
   draw() {
     this.renderer.render(this.scene, this.camera);
     this.drawn();
-  }
-
-  /** The bodies alone, for a file. */
-  get model(): Group {
-    const all = new Group();
-    for (const group of this.shapes.values()) all.add(group.clone(true));
-    return all;
   }
 
   dispose() {

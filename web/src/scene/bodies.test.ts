@@ -50,6 +50,11 @@ describe("bodies in a scene", () => {
     expect(rotation[3]).toBeCloseTo(quarter);
   });
 
+  it("keep half a turn about an axis of their own", () => {
+    const { rotation } = poseOf(free, from({ "b.x": 0, "b.y": 0, "f.z": 0, q1: 0, q2: 1, q3: 0, q4: 0 }));
+    expect(rotation.map((r) => r + 0)).toEqual([1, 0, 0, 0]);
+  });
+
   it("stand still at nothing until something is known of them", () => {
     expect(poseOf(bar, from({}))).toEqual({ position: [0, 0, 0], rotation: [0, 0, 0, 1] });
     expect(endsOf({ ...bar, x2: "b.x2", y2: "b.y2" }, from({ "b.x2": 4 }))).toEqual([

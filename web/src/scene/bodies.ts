@@ -49,11 +49,9 @@ export function poseOf(body: Body, read: Read): Pose {
   if (body.quaternion.length === 4) {
     // z is up in space, y in the picture: (x, y, z) becomes (x, z, −y), and so do the parts of the quaternion.
     const [w, x, y, z] = body.quaternion.map((s) => at(s)) as [number, number, number, number];
-    const size = Math.hypot(w, x, y, z) || 1;
-    return {
-      position: [at(body.x), at(body.z), -at(body.y)],
-      rotation: [x / size, z / size, -y / size, (w || (size === 1 ? 1 : 0)) / size],
-    };
+    const size = Math.hypot(w, x, y, z);
+    const rotation: Pose["rotation"] = size > 0 ? [x / size, z / size, -y / size, w / size] : [0, 0, 0, 1];
+    return { position: [at(body.x), at(body.z), -at(body.y)], rotation };
   }
   const half = at(body.angle) / 2;
   return { position: [at(body.x), at(body.y), 0], rotation: [0, 0, Math.sin(half), Math.cos(half)] };

@@ -9,18 +9,17 @@ model BipolarSwitch "Transistor with forward drop and free-wheeling diode"
   parameter Boolean heatPort = false "Show a heat port";
   ThermalPort heat if heatPort "Heat of the losses" annotation(__AnchorBend(side = "bottom", optional = "heatPort"));
 protected
-  parameter Real least(unit = "A") = 1e-9 "Current against its direction that ends it: what rounding makes of none does not";
-  parameter Real Gunit(unit = "S") = 1 "Unit conductance";
-  Real x(unit = "A") "Place on the curve of the diode, negative while it blocks";
-  Real z(unit = "A") "Place on the curve of the transistor, negative while it blocks";
+  parameter Real least(unit = "V") = 1e-10 "How far below its knee each ends: what rounding makes of no current does not end it";
+  Real x(unit = "V") "Voltage above the knee of the diode, negative while it blocks";
+  Real z(unit = "V") "Voltage above the forward drop, negative while the transistor blocks";
   Boolean freewheels "The diode conducts";
   Boolean isAbove "The voltage is above the forward drop";
 equation
+  x = -v - Vdiode;
+  z = v - Vforward;
   freewheels = x > (if pre(freewheels) then -least else 0);
   isAbove = z > (if pre(isAbove) then -least else 0);
-  -v = Vdiode + (if freewheels then x * Rdiode else x / Gunit);
-  v = Vforward + (if isAbove then z * Ron else z / Gunit);
-  i = v * Goff + (if gate and isAbove then z else 0) - (if freewheels then x else 0);
+  i = v * Goff + (if gate and isAbove then z / Ron else 0) - (if freewheels then x / Rdiode else 0);
   if heatPort then
     heat.Q = -v * i;
   end if;

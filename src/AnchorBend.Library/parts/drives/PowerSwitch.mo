@@ -8,14 +8,13 @@ model PowerSwitch "Transistor with free-wheeling diode"
   parameter Boolean heatPort = false "Show a heat port";
   ThermalPort heat if heatPort "Heat of the losses" annotation(__AnchorBend(side = "bottom", optional = "heatPort"));
 protected
-  parameter Real least(unit = "A") = 1e-9 "Current against its direction that ends it: what rounding makes of none does not";
-  parameter Real Gunit(unit = "S") = 1 "Unit conductance";
-  Real x(unit = "A") "Place on the curve of the diode, negative while it blocks";
+  parameter Real least(unit = "V") = 1e-10 "How far below its knee the diode ends: what rounding makes of no current does not end it";
+  Real x(unit = "V") "Voltage above the knee of the diode, negative while it blocks";
   Boolean freewheels "The diode conducts";
 equation
+  x = -v - Vdiode;
   freewheels = x > (if pre(freewheels) then -least else 0);
-  -v = Vdiode + (if freewheels then x * Rdiode else x / Gunit);
-  i = v * (if gate then 1 / Ron else Goff) - (if freewheels then x else 0);
+  i = v * (if gate then 1 / Ron else Goff) - (if freewheels then x / Rdiode else 0);
   if heatPort then
     heat.Q = -v * i;
   end if;

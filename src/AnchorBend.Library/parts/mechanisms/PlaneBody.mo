@@ -1,8 +1,8 @@
 model PlaneBody "Body in a plane"
-  PlanePort a "Frame at its first point" annotation(__AnchorBend(side = "left"));
-  PlanePort b if useB "Frame at its second point" annotation(__AnchorBend(side = "right", optional = "useB"));
-  PlanePort c if useC "Frame at its third point" annotation(__AnchorBend(side = "top", optional = "useC"));
-  PlanePort d if useD "Frame at its fourth point" annotation(__AnchorBend(side = "bottom", optional = "useD"));
+  PlanePort a(x(start = x0), y(start = y0), phi(start = phi0)) "Frame at its first point" annotation(__AnchorBend(side = "left"));
+  PlanePort b(x(start = x0 + xb * cos(phi0) - yb * sin(phi0)), y(start = y0 + xb * sin(phi0) + yb * cos(phi0)), phi(start = phi0)) if useB "Frame at its second point" annotation(__AnchorBend(side = "right", optional = "useB"));
+  PlanePort c(x(start = x0 + xc * cos(phi0) - yc * sin(phi0)), y(start = y0 + xc * sin(phi0) + yc * cos(phi0)), phi(start = phi0)) if useC "Frame at its third point" annotation(__AnchorBend(side = "top", optional = "useC"));
+  PlanePort d(x(start = x0 + xd * cos(phi0) - yd * sin(phi0)), y(start = y0 + xd * sin(phi0) + yd * cos(phi0)), phi(start = phi0)) if useD "Frame at its fourth point" annotation(__AnchorBend(side = "bottom", optional = "useD"));
   parameter Real m(unit = "kg", min = 1e-9) = 1 "Mass";
   parameter Real J(unit = "kg.m2", min = 1e-12) = 0.1 "Inertia about its centre of mass";
   parameter Real xm(unit = "m") = 0.5 "Centre of mass, along from the first point";
@@ -26,8 +26,8 @@ model PlaneBody "Body in a plane"
   parameter Real vy0(unit = "m/s") = 0 "Start speed, upwards";
   parameter Real w0(unit = "rad/s") = 0 "Start speed of turning";
 protected
-  Real x(unit = "m", stateSelect = StateSelect.avoid, start = x0 + xm, fixed = hold) "Centre of mass, along";
-  Real y(unit = "m", stateSelect = StateSelect.avoid, start = y0 + ym, fixed = hold) "Centre of mass, upwards";
+  Real x(unit = "m", stateSelect = StateSelect.avoid, start = x0 + xm * cos(phi0) - ym * sin(phi0), fixed = hold) "Centre of mass, along";
+  Real y(unit = "m", stateSelect = StateSelect.avoid, start = y0 + xm * sin(phi0) + ym * cos(phi0), fixed = hold) "Centre of mass, upwards";
   Real phi(unit = "rad", displayUnit = "deg", start = phi0, fixed = hold) "Angle";
   Real vx(unit = "m/s", stateSelect = StateSelect.avoid, start = vx0, fixed = hold) "Speed, along";
   Real vy(unit = "m/s", stateSelect = StateSelect.avoid, start = vy0, fixed = hold) "Speed, upwards";
@@ -88,5 +88,5 @@ equation
   m * der(vx) = sum(fx);
   m * der(vy) = sum(fy) - m * g;
   J * der(w) = sum(ts);
-  annotation(__AnchorBend(example(load = "plane", near = "a"), scene(kind = "body", x = "a.x", y = "a.y", angle = "a.phi", points = "xb,yb,useB xc,yc,useC xd,yd,useD", centre = "xm,ym", thick = "thick", forces = "a b,useB c,useC d,useD"), group = "Mechanisms", symbol = "beam", keywords = "body link beam arm rigid plane mechanism mass inertia pins", width = 96, height = 48, help = "A rigid body with up to four frames, at points measured from its first one, along and across. Forces and torques at its frames and gravity move its centre of mass and turn it (Newton and Euler).", validity = "Rigid, in one plane; gravity downwards, the same everywhere."));
+  annotation(__AnchorBend(example(load = "plane", near = "a", apart = "x0"), scene(kind = "body", x = "a.x", y = "a.y", angle = "a.phi", points = "xb,yb,useB xc,yc,useC xd,yd,useD", centre = "xm,ym", thick = "thick", forces = "a b,useB c,useC d,useD"), group = "Mechanisms", symbol = "beam", keywords = "body link beam arm rigid plane mechanism mass inertia pins", width = 96, height = 48, help = "A rigid body with up to four frames, at points measured from its first one, along and across. Forces and torques at its frames and gravity move its centre of mass and turn it (Newton and Euler).", validity = "Rigid, in one plane; gravity downwards, the same everywhere."));
 end PlaneBody;

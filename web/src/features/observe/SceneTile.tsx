@@ -16,6 +16,16 @@ const SceneCanvas = lazy(() => import("./SceneCanvas"));
 /** Points of each signal of a run that a scene moves by. */
 const POINTS = 2000;
 
+/** Signals that are asked for at once: their names stand in the address, which has a limit. */
+const LOT = 60;
+
+async function fetchMotion(run: string, signals: readonly string[], isWanted: () => boolean): Promise<ReadonlyMap<string, Series>> {
+  const all = new Map<string, Series>();
+  for (let i = 0; i < signals.length && isWanted(); i += LOT)
+    for (const [signal, series] of await fetchTraces(run, signals.slice(i, i + LOT), null, null, POINTS)) all.set(signal, series);
+  return all;
+}
+
 /** The bodies of the model as the present run moves them. */
 export function SceneTile({ title }: { title: string }) {
   const { id, run, revision, isRunning } = useBench(
@@ -34,7 +44,7 @@ export function SceneTile({ title }: { title: string }) {
   useEffect(() => {
     if (run === null || bodies === null || bodies.length === 0 || isRunning) return;
     let isWanted = true;
-    fetchTraces(run, signalsOf(bodies), null, null, POINTS)
+    fetchMotion(run, signalsOf(bodies), () => isWanted)
       .then((series) => isWanted && setMoved({ run, series }))
       .catch((e: Error) => isWanted && setProblem(e.message));
     return () => void (isWanted = false);
