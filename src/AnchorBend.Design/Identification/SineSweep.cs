@@ -221,7 +221,8 @@ public static class SineSweep
         }
 
         /// <summary>Whether the answer is known from windows that scatter: the standard error of a regression through nothing (Draper and
-        /// Smith, "Applied Regression Analysis", section 1.4) is small beside it, both halves say the same, and they go to and fro: what still rises is not known.</summary>
+        /// Smith, "Applied Regression Analysis", section 1.4) is small beside it, both halves say the same, and they go to and fro: what
+        /// still rises is not known.</summary>
         static bool IsKnown(List<Window> late, double known)
         {
             if (late.Count < Scattered || !GoToAndFro(late))

@@ -47,8 +47,8 @@ sealed class AccumulationWatch(int conditions) : ISaved
         (last[place], distance[place], end[place]) = (time, now, time + rest);
     }
 
-    /// <summary>Whether the changes tell the same instant again and again, as those of one motion do. Pulses that end earlier in each period
-    /// tell another one each time.</summary>
+    /// <summary>Whether the changes tell the same instant again and again, as those of one motion do. Pulses that end earlier in each
+    /// period tell another one each time.</summary>
     public bool Agrees(int condition, bool becomesTrue) => told[Place(condition, becomesTrue)] >= Told;
 
     /// <summary>The time from the last change to the instant at which the changes add up, while they do; infinite otherwise.</summary>

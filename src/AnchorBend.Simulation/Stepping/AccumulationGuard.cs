@@ -11,8 +11,8 @@ sealed unsafe class AccumulationGuard(Motion motion, EventIndicators indicators)
     readonly ModelInstance model = motion.Model;
     readonly AccumulationWatch accumulation = new(indicators.Count);
 
-    /// <summary>Parts of the run: what is left to the accumulation when it is certain, and when a missed event is suspected; of changes that
-    /// do not agree on its instant, only when that is near.</summary>
+    /// <summary>Parts of the run: what is left to the accumulation when it is certain, and when a missed event is suspected; of changes
+    /// that do not agree on its instant, only when that is near.</summary>
     const double Accumulated = 1e-9,
         Suspected = 1e-4,
         Near = 1e-7;
