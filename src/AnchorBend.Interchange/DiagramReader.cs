@@ -122,6 +122,9 @@ sealed class DiagramReader(ClassList classes, Func<string, string> typeOf)
             Turn = Turn(component.Annotation),
             OnlyWhen = Annotations.Text(own, "onlyWhen") ?? (component.Condition is { } condition ? ExpressionText.Print(condition) : null),
             Otherwise = own?.Argument("otherwise") is null ? null : Stated(own),
+            Shapes = own?.Argument("shapes") is null
+                ? null
+                : Annotations.Entries<ShapeNode>(own, "shapes").ToDictionary(s => s.Key, s => s.Value),
             X = extent?.X ?? 0,
             Y = extent?.Y ?? 0,
         };

@@ -187,7 +187,12 @@ sealed class DiagramWriter(
             + (declared == TypeName(part.Type) || !BundlePart.Is(type) ? "" : $", bundle = {TextExport.Quoted(part.Type)}")
             + (PortPart.KindOf(type) is { } bound ? $", {Edge(part, bound, middle)}" : "")
             + (typed.Count == 0 ? "" : $", typed = {{{string.Join(", ", typed.Select(TextExport.Quoted))}}}")
-            + Option(part);
+            + Option(part)
+            + (
+                part.Shapes is { } shapes
+                    ? $", shapes = {{{string.Join(", ", shapes.Select(s => TextExport.Quoted(TextExport.Entry(s.Key, s.Value))))}}}"
+                    : ""
+            );
         var (top, bottom) = (TextExport.Number(-part.Y), TextExport.Number(-part.Y - height));
         var extent = $"{{{{{TextExport.Number(left)}, {bottom}}}, {{{TextExport.Number(right)}, {top}}}}}";
         var size = PortPart.KindOf(type) is { } port ? PortPart.Declaration(part, port, part.X).Dimensions : [];

@@ -12,6 +12,7 @@ using AnchorBend.Workbench.History;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Parts;
 using AnchorBend.Workbench.Runs;
+using AnchorBend.Workbench.Scenes;
 using AnchorBend.Workbench.Sheets;
 using AnchorBend.Workbench.Studies;
 using AnchorBend.Workbench.Tuning;
@@ -83,6 +84,8 @@ try
     builder.Services.AddSingleton<CaseJobs>();
     builder.Services.AddSingleton<CaseWork>();
     builder.Services.AddSingleton<StudyWork>();
+    builder.Services.AddSingleton<IMeshStore, MeshStore>();
+    builder.Services.AddSingleton<MeshLibrary>();
     builder.Services.AddSingleton<ModelWork>();
     builder.Services.AddSingleton<SheetWork>();
     builder.Services.AddSingleton<ModelHistory>();
@@ -117,6 +120,7 @@ try
     ChartEndpoints.Map(api);
     PanelEndpoints.Map(api);
     ObserveEndpoints.Map(api);
+    SceneEndpoints.Map(api);
     PlotEndpoints.Map(api);
     AlternativeEndpoints.Map(api);
     StudyEndpoints.Map(api);

@@ -5,13 +5,14 @@ using AnchorBend.Workbench.Cases;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Runs;
+using AnchorBend.Workbench.Scenes;
 using AnchorBend.Workbench.Studies;
 using Microsoft.Extensions.Logging.Abstractions;
 
 namespace AnchorBend.Workbench.Tests;
 
 /// <summary>A store in memory, for the use cases without a database.</summary>
-sealed class MemoryStore : IModelStore, IPartStore
+sealed class MemoryStore : IModelStore, IPartStore, IMeshStore
 {
     readonly Dictionary<string, (string Document, long Revision, List<(EditEntry Entry, Edit Edit)> Log)> models = [];
 
@@ -72,6 +73,12 @@ sealed class MemoryStore : IModelStore, IPartStore
 
     public bool RemoveCheckpoint(string id, long revision) => checkpoints.Remove((id, revision));
 
+    readonly Dictionary<string, byte[]> meshes = [];
+
+    byte[]? IMeshStore.Find(string hash) => meshes.GetValueOrDefault(hash);
+
+    public void Put(string hash, byte[] packed) => meshes[hash] = packed;
+
     IReadOnlyDictionary<string, string> IPartStore.Load() => new Dictionary<string, string>();
 
     public void Put(string name, string text) { }
@@ -96,7 +103,8 @@ sealed class Bench : INotifications
         Sets = new RunSets(Runs, Compute, NullLogger<RunSets>.Instance);
         Studies = new StudyJobs(StudyStore, Package, Compute, Workers, this, NullLogger<StudyJobs>.Instance, cluster);
         Cases = new CaseJobs(CaseStore, Package, Compute, Workers, this, NullLogger<CaseJobs>.Instance);
-        Models = new ModelWork(Store, Open, Package, Runs, Sets, Studies, Cases, Compute, this, NullLogger<ModelWork>.Instance);
+        Meshes = new MeshLibrary(Store, Compute);
+        Models = new ModelWork(Store, Open, Package, Runs, Sets, Studies, Cases, Meshes, Compute, this, NullLogger<ModelWork>.Instance);
         Comparison = new RunComparison(Runs, Compute);
         Recovery = new RunRecovery(Runs, Compute, this);
         Import = new RunImport(Runs, Models, Compute);
@@ -114,6 +122,8 @@ sealed class Bench : INotifications
     public MemoryCaseStore CaseStore { get; }
 
     public CaseJobs Cases { get; }
+
+    public MeshLibrary Meshes { get; }
 
     public BatchWorkers Workers { get; }
 

@@ -30,6 +30,15 @@ public sealed record PartTraits(
     [property: JsonIgnore] SceneRole? Scene
 )
 {
+    /// <summary>In whose directions shapes stand on the part in the scene, plane or space; null where it carries none.</summary>
+    public string? Shapes =>
+        Scene?.Kind switch
+        {
+            "body" or "ground" or "wheel" => "plane",
+            "space" or "frame" => "space",
+            _ => null,
+        };
+
     internal static PartTraits Of(Modification? annotation)
     {
         string? Text(string name) => (annotation?.Argument(name)?.Value.Binding as StringLiteral)?.Value;

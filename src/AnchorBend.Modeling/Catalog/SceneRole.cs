@@ -6,7 +6,7 @@ namespace AnchorBend.Modeling.Catalog;
 /// How a part stands in the scene, as its annotation says under <c>scene</c>: which of its variables are its place and its turn, and which
 /// parameters its shape. All are names within the part.
 /// </summary>
-/// <param name="Kind">ground, body, pin, slide, link, rope, strut, wheel or space.</param>
+/// <param name="Kind">ground, body, pin, slide, link, rope, strut, wheel, space or frame.</param>
 /// <param name="Angle">Turn in the plane; null for what has none.</param>
 /// <param name="X2">The other end of what lies between two points.</param>
 /// <param name="Quaternion">A vector of four from the body to the surroundings; null for what stays in the plane.</param>

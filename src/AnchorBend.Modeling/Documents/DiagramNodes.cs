@@ -33,6 +33,9 @@ public sealed record PartNode
     /// <summary>What its outputs are while it is left out, by port, as typed; those not named are zero or false.</summary>
     public Dictionary<string, string>? Otherwise { get; init; }
 
+    /// <summary>What it looks like in the scene, by id; null for the simple shape of its kind.</summary>
+    public Dictionary<string, ShapeNode>? Shapes { get; init; }
+
     /// <summary>All that is typed as an expression, with the field it stands in.</summary>
     [JsonIgnore]
     public IEnumerable<(string Field, string Text)> Texts =>

@@ -131,6 +131,8 @@ public static class DocumentLimits
         Within(part.Type, LongestName, "The type of a part");
         if (part.Otherwise?.ContainsValue(null!) == true)
             throw new DocumentException($"What an output of '{Short(part.Name)}' is while it is left out is null.");
+        if (part.Shapes is { } shapes)
+            ShapeLimits.Check(part.Name, shapes);
         foreach (var (name, text) in part.Texts)
         {
             Within(name, LongestName, "The name of a parameter");

@@ -41,7 +41,7 @@ public static class EditEffects
             ["definitions", var definition, "parts", var id, "x" or "y"] => IsPort(document, definition, id, isPort)
                 ? EditEffect.Structure
                 : EditEffect.Layout,
-            ["definitions", _, "parts", _, "flip" or "turn"] => EditEffect.Layout,
+            ["definitions", _, "parts", _, "flip" or "turn"] or ["definitions", _, "parts", _, "shapes", ..] => EditEffect.Layout,
             ["definitions", _, "wires", _, "bends" or "byName", ..] => EditEffect.Layout,
             ["definitions", _, "signals", _, "probe"] => EditEffect.Layout,
             ["definitions", _, "states", _, "x" or "y" or "width" or "height"] => EditEffect.Layout,

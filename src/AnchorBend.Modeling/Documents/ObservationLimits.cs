@@ -92,7 +92,7 @@ static class ObservationLimits
         DocumentLimits.AtMost($"tiles in {sheet.Name}", sheet.Tiles.Count, MostTiles);
         foreach (var (tileId, tile) in sheet.Tiles)
         {
-            if (tile is not { Curves: not null, Strips: not null, Pins: not null } || !PartPath.IsId(tileId) || !Enum.IsDefined(tile.Kind))
+            if (tile is not { Curves: not null, Strips: not null, Pins: not null, Views: not null } || !PartPath.IsId(tileId) || !Enum.IsDefined(tile.Kind))
                 throw new DocumentException($"The tile '{DocumentLimits.Short(tileId)}' of {sheet.Name} is incomplete.");
             DocumentLimits.Within(tile.Title, DocumentLimits.LongestName, "The title of a tile");
             DocumentLimits.Within(tile.Abscissa, DocumentLimits.LongestName, "A signal");
@@ -129,6 +129,15 @@ static class ObservationLimits
         DocumentLimits.AtMost($"curves in a tile of {sheet}", tile.Curves.Count, MostCurves);
         DocumentLimits.AtMost($"strips in a tile of {sheet}", tile.Strips.Count, MostTiles);
         DocumentLimits.AtMost($"notes in a tile of {sheet}", tile.Pins.Count, MostPins);
+        DocumentLimits.AtMost($"views of a scene of {sheet}", tile.Views.Count, MostPins);
+        foreach (var view in tile.Views)
+        {
+            if (view is not { Name: not null, Eye: { } eye, Aim: { } aim })
+                throw new DocumentException($"A view of a scene of {sheet} is incomplete.");
+            DocumentLimits.Within(view.Name, DocumentLimits.LongestName, "The name of a view");
+            Finite(sheet, eye.X, eye.Y, eye.Z, aim.X, aim.Y, aim.Z);
+        }
+
         foreach (var (id, curve) in tile.Curves)
         {
             if (curve?.Signal is null || !PartPath.IsId(id) || curve.Strip is < 0 or >= MostTiles || curve.Color is < 0 or > 1000)

@@ -77,7 +77,15 @@ public sealed record TileNode
 
     /// <summary>Notes that are pinned to points.</summary>
     public Dictionary<string, PinNode> Pins { get; init; } = [];
+
+    /// <summary>Where the scene was looked at from, kept under names.</summary>
+    public IReadOnlyList<SceneViewNode> Views { get; init; } = [];
 }
+
+/// <summary>A place that a scene is looked at from.</summary>
+/// <param name="Eye">Where the camera stands, m, in the directions of the picture: y up, z towards the reader.</param>
+/// <param name="Aim">What it looks at.</param>
+public sealed record SceneViewNode(string Name, Triple Eye, Triple Aim);
 
 /// <summary>The axes of one strip: at the left, and a second one at the right for curves that ask for it.</summary>
 public sealed record StripNode

@@ -54,10 +54,6 @@ static class ObserveEndpoints
             .WithName("recoverSignals")
             .ProducesProblem(404)
             .ProducesProblem(422);
-        api.MapGet("/models/{id}/scene", (string id, ModelWork models, CancellationToken wanted) => models.Scene(id, wanted))
-            .WithName("getScene")
-            .ProducesProblem(404)
-            .ProducesProblem(422);
         api.MapGet("/models/{id}/signals", Signals).WithName("findSignals").ProducesProblem(404);
         api.MapPost("/models/{id}/signals", Views).WithName("getSignalViews").ProducesProblem(404);
         api.MapGet("/models/{id}/measures", (string id, string[] run, ModelWork models, RunMeasures measures, CancellationToken wanted) =>

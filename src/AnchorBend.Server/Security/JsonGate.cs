@@ -15,7 +15,12 @@ sealed class JsonGate(RequestDelegate next)
     public async Task InvokeAsync(HttpContext context)
     {
         var request = context.Request;
-        if (!request.Path.StartsWithSegments("/api") || HttpMethods.IsGet(request.Method) || HttpMethods.IsHead(request.Method))
+        if (
+            !request.Path.StartsWithSegments("/api")
+            || HttpMethods.IsGet(request.Method)
+            || HttpMethods.IsHead(request.Method)
+            || TakesFile(context)
+        )
         {
             await next(context);
             return;
@@ -33,6 +38,11 @@ sealed class JsonGate(RequestDelegate next)
         request.Body = body;
         await next(context);
     }
+
+    /// <summary>Whether the endpoint reads a file as it is, whatever is in it.</summary>
+    static bool TakesFile(HttpContext context) =>
+        context.GetEndpoint()?.Metadata.GetMetadata<Microsoft.AspNetCore.Http.Metadata.IAcceptsMetadata>()
+            is { ContentTypes: ["application/octet-stream"] };
 
     /// <summary>What is wrong with a body; null where it can be read.</summary>
     internal static string? Problem(string? contentType, ReadOnlySpan<byte> body)

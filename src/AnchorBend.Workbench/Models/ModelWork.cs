@@ -43,6 +43,7 @@ public sealed class ModelWork(
     RunSets sets,
     StudyJobs studies,
     CaseJobs cases,
+    MeshLibrary meshes,
     ComputeGate compute,
     INotifications notifications,
     ILogger<ModelWork> logger
@@ -60,7 +61,7 @@ public sealed class ModelWork(
     {
         var document = made switch
         {
-            { Document: { } given } => ModelDocument.FromJson(given),
+            { Document: { } given } => meshes.TakeFrom(ModelDocument.FromJson(given)),
             { Part: { } part } => PartCatalog.Standard.Find(part) is not null
                 ? PartExample.Of(part, PartCatalog.Standard)
                 : throw new NotFoundException($"The catalog has no part '{part}'."),
@@ -123,7 +124,7 @@ public sealed class ModelWork(
     }
 
     /// <summary>The document with everything it needs elsewhere, as JSON.</summary>
-    public string Export(string id) => package.Portable(Session(id).Present().Document).ToJson(true);
+    public string Export(string id) => meshes.WithMeshes(package.Portable(Session(id).Present().Document)).ToJson(true);
 
     /// <summary>The model as text of the equation language.</summary>
     public string ExportText(string id)

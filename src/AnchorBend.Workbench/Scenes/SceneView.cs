@@ -17,6 +17,7 @@ public sealed record SceneForce(string X, string Y, string Fx, string Fy);
 /// <param name="Angle">Signal of its turn in the plane, rad; null for what has none.</param>
 /// <param name="Quaternion">Four signals of its attitude; empty for what stays in the plane.</param>
 /// <param name="Points">Its first point and the further ones.</param>
+/// <param name="Shapes">What it looks like; empty for the simple shape of its kind.</param>
 /// <param name="Size">A radius, or the lengths of a box, m; empty where the shape follows from the points.</param>
 public sealed record SceneBody(
     string Part,
@@ -33,7 +34,8 @@ public sealed record SceneBody(
     ScenePoint? Centre,
     IReadOnlyList<double> Size,
     double Thick,
-    IReadOnlyList<SceneForce> Forces
+    IReadOnlyList<SceneForce> Forces,
+    IReadOnlyList<ShapeNode> Shapes
 );
 
 /// <summary>What of a model can be seen moving.</summary>
@@ -86,7 +88,8 @@ public sealed record SceneView(IReadOnlyList<SceneBody> Bodies)
                 role.Centre is null ? null : Point(role.Centre.Split(',')),
                 role.Size is null ? [] : Sizes(role.Size),
                 role.Thick is null ? 0 : Number(role.Thick),
-                [.. role.Forces.Select(f => f.Split(',')).Where(f => f.Length < 2 || Number(f[1]) != 0).Select(f => Force(f[0]))]
+                [.. role.Forces.Select(f => f.Split(',')).Where(f => f.Length < 2 || Number(f[1]) != 0).Select(f => Force(f[0]))],
+                [.. place.Node.Shapes?.Values.OrderBy(s => s.Order) ?? Enumerable.Empty<ShapeNode>()]
             );
         }
 

@@ -596,22 +596,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/models/{id}/scene": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["getScene"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/models/{id}/signals": {
         parameters: {
             query?: never;
@@ -750,6 +734,54 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["importRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/scene": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getScene"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/meshes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["takeMesh"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/meshes/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getMesh"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3469,6 +3501,9 @@ export interface components {
             faults: {
                 [key: string]: components["schemas"]["FaultNode"];
             };
+            meshes?: {
+                [key: string]: string;
+            };
             settings: components["schemas"]["RunSettings"];
         };
         ModelSummary: {
@@ -3729,6 +3764,9 @@ export interface components {
             otherwise?: {
                 [key: string]: string;
             };
+            shapes?: {
+                [key: string]: components["schemas"]["ShapeNode"];
+            };
         };
         PartReviewView: {
             name: null | string;
@@ -3760,6 +3798,7 @@ export interface components {
             endsAs: null | string;
             zero: null | string;
             choiceWords: boolean;
+            shapes?: null | string;
         };
         PartView: {
             face: string;
@@ -4542,6 +4581,7 @@ export interface components {
             /** Format: double */
             thick: number;
             forces: components["schemas"]["SceneForce"][];
+            shapes: components["schemas"]["ShapeNode"][];
         };
         SceneForce: {
             x: string;
@@ -4557,6 +4597,11 @@ export interface components {
         };
         SceneView: {
             bodies: components["schemas"]["SceneBody"][];
+        };
+        SceneViewNode: {
+            name: string;
+            eye: components["schemas"]["Triple"];
+            aim: components["schemas"]["Triple"];
         };
         SeriesAnswer: {
             over: string;
@@ -4605,6 +4650,25 @@ export interface components {
             name: string;
             before: string;
             now: string;
+        };
+        /** @enum {unknown} */
+        ShapeInk: "face" | "steel" | "oil" | "water" | "land" | "wood" | "signal";
+        /** @enum {unknown} */
+        ShapeKind: "box" | "cylinder" | "cone" | "extrusion" | "tube" | "text" | "mesh";
+        ShapeNode: {
+            kind: components["schemas"]["ShapeKind"];
+            ink: components["schemas"]["ShapeInk"];
+            /** Format: double */
+            order: number;
+            at: components["schemas"]["Triple"];
+            turn: components["schemas"]["Triple"];
+            size: components["schemas"]["Triple"];
+            /** Format: double */
+            measure: number;
+            outline: components["schemas"]["Point"][];
+            text?: string;
+            mesh?: string;
+            file?: string;
         };
         ShareInterval: {
             /** Format: double */
@@ -4833,6 +4897,8 @@ export interface components {
             /** Format: double */
             until: number;
         };
+        /** Format: binary */
+        Stream: string;
         StretchFigures: {
             /** Format: double */
             first: number;
@@ -5200,6 +5266,14 @@ export interface components {
                 [key: string]: string[];
             };
         };
+        TakenMesh: {
+            hash: string;
+            /** Format: int32 */
+            triangles: number;
+            extent: components["schemas"]["Triple"];
+            /** Format: double */
+            scale: number;
+        };
         TakenPicture: {
             picture: string;
         };
@@ -5252,6 +5326,7 @@ export interface components {
             pins: {
                 [key: string]: components["schemas"]["PinNode"];
             };
+            views: components["schemas"]["SceneViewNode"][];
         };
         ToleranceGroupNode: {
             name: string;
@@ -5317,6 +5392,14 @@ export interface components {
             low: number;
             /** Format: double */
             high: number;
+        };
+        Triple: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            z: number;
         };
         TrueRunRequest: {
             part: string;
@@ -6745,46 +6828,6 @@ export interface operations {
             };
         };
     };
-    getScene: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SceneView"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
     findSignals: {
         parameters: {
             query?: {
@@ -7138,6 +7181,94 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getScene: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SceneView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    takeMesh: {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": components["schemas"]["Stream"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenMesh"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getMesh: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

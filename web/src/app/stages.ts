@@ -1,7 +1,7 @@
 import { lazy, type ComponentType, type ReactNode } from "react";
 import { RunsPane } from "../features/observe/RunsPane";
-import { BuildStage } from "../features/build/BuildStage";
 import type { Stage } from "../state/bench";
+import { BuildScreen } from "./BuildScreen";
 
 export interface StageEntry {
   id: Stage;
@@ -22,7 +22,7 @@ export interface StageEntry {
 
 /** The stages of the work, in its order: a new one is entered here and nowhere else. */
 export const stages: readonly StageEntry[] = [
-  { id: "build", label: "Build", path: "M2 6h6v8H2zM12 6h6v8h-6zM8 10h4", Screen: BuildStage, hasTraces: true },
+  { id: "build", label: "Build", path: "M2 6h6v8H2zM12 6h6v8h-6zM8 10h4", Screen: BuildScreen, hasTraces: true },
   {
     id: "observe",
     label: "Observe",

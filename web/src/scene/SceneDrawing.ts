@@ -1,10 +1,8 @@
 import {
-  ArrowHelper,
-  BufferAttribute,
-  BufferGeometry,
   Color,
   GridHelper,
   Group,
+  HemisphereLight,
   Line,
   LineBasicMaterial,
   LineSegments,
@@ -12,7 +10,6 @@ import {
   Mesh,
   Object3D,
   PerspectiveCamera,
-  Quaternion,
   Raycaster,
   Scene,
   Vector2,
@@ -20,20 +17,18 @@ import {
   WebGLRenderer,
 } from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
-import { arrowScale, endsOf, poseOf, spaceOf, type Body, type Box, type Point, type Read } from "./bodies";
+import { endsOf, moves, poseOf, spaceOf, type Body, type Box, type Point, type Read, type Triple } from "./bodies";
+import type { Meshes } from "./carried";
+import { SceneMarks, type Shown } from "./SceneMarks";
 import { betweenOf, isBetween, shapeOf, type Ink } from "./shapes";
 
 export type Camera = "fixed" | "follow" | "orbit";
 
-export interface Shown {
-  forces: boolean;
-  trails: boolean;
-  frames: boolean;
-  centres: boolean;
+/** A place that the scene is looked at from, and what it is aimed at, in the directions of the picture. */
+export interface Sight {
+  eye: Triple;
+  aim: Triple;
 }
-
-/** Points of a trail. */
-const TRAIL = 400;
 
 const FIELD = 32;
 
@@ -47,11 +42,9 @@ export class SceneDrawing {
   private readonly renderer: WebGLRenderer;
   private readonly controls: OrbitControls;
   private readonly shapes = new Map<string, Group>();
-  private readonly arrows: { arrow: ArrowHelper; body: Body; force: Body["forces"][number] }[] = [];
-  private readonly trails = new Map<string, Line>();
+  private readonly marks: SceneMarks;
   private readonly space: Box;
   private readonly extent: number;
-  private readonly scale: number;
   private mode: Camera = "fixed";
   private target: string | null = null;
   private chosen: string | null = null;
@@ -61,6 +54,7 @@ export class SceneDrawing {
     canvas: HTMLCanvasElement,
     private readonly bodies: readonly Body[],
     reads: readonly Read[],
+    private readonly meshes: Meshes,
     private readonly ink: Ink & { paper: string; grid: string; trail: string },
     private readonly drawn: () => void,
   ) {
@@ -68,13 +62,12 @@ export class SceneDrawing {
     this.scene.background = new Color(ink.paper);
     this.space = spaceOf(bodies, reads);
     this.extent = Math.max(...this.space.most.map((m, k) => m - (this.space.least[k] as number)));
-    this.scale = arrowScale(bodies, reads, this.extent);
     const grid = new GridHelper(this.extent * 3, GRID, ink.grid, ink.grid);
     const lowest = Math.min(0, this.space.least[1]);
     grid.position.set((this.space.least[0] + this.space.most[0]) / 2, lowest, 0);
-    this.scene.add(grid);
+    this.scene.add(grid, new HemisphereLight(ink.face, ink.grid, 3));
     for (const body of bodies) this.add(body);
-    this.makeTrails(reads);
+    this.marks = new SceneMarks(this.scene, bodies, this.shapes, reads, this.extent, ink);
     this.controls = new OrbitControls(this.camera, canvas);
     this.controls.enabled = false;
     this.controls.addEventListener("change", () => this.draw());
@@ -82,44 +75,15 @@ export class SceneDrawing {
   }
 
   private add(body: Body) {
-    const group = isBetween(body) ? betweenOf(body, this.ink, this.extent) : shapeOf(body, this.ink, this.extent);
+    const group = isBetween(body) ? betweenOf(body, this.ink, this.extent) : shapeOf(body, this.ink, this.extent, this.meshes);
     group.userData["part"] = body.part;
     group.name = body.name;
     this.shapes.set(body.part, group);
     this.scene.add(group);
-    for (const force of body.forces) {
-      const arrow = new ArrowHelper(new Vector3(1, 0, 0), new Vector3(), 1, this.ink.chosen);
-      arrow.visible = false;
-      this.arrows.push({ arrow, body, force });
-      this.scene.add(arrow);
-    }
   }
-
-  /** Where the last point of each body passes, at the instants that were given. */
-  private makeTrails(reads: readonly Read[]) {
-    const step = Math.max(1, Math.floor(reads.length / TRAIL));
-    for (const body of this.bodies) {
-      if (body.kind !== "body" && body.kind !== "space" && body.kind !== "wheel") continue;
-      const places: number[] = [];
-      for (let i = 0; i < reads.length; i += step) {
-        const { position, rotation } = poseOf(body, reads[i] as Read);
-        const end = body.points[1] ?? body.centre ?? { x: 0, y: 0 };
-        const at = new Vector3(end.x, end.y, 0).applyQuaternion(new Quaternion(...rotation)).add(new Vector3(...position));
-        places.push(at.x, at.y, at.z);
-      }
-      const geometry = new BufferGeometry().setAttribute("position", new BufferAttribute(new Float32Array(places), 3));
-      const line = new Line(geometry, new LineBasicMaterial({ color: this.ink.trail }));
-      line.visible = false;
-      this.trails.set(body.part, line);
-      this.scene.add(line);
-    }
-  }
-
-  private pose: Read = () => NaN;
 
   /** Moves everything to an instant and draws. */
   move(read: Read) {
-    this.pose = read;
     for (const body of this.bodies) {
       const group = this.shapes.get(body.part);
       if (!group) continue;
@@ -130,71 +94,21 @@ export class SceneDrawing {
         group.quaternion.set(...rotation);
       }
     }
-    this.moveArrows();
+    this.marks.move(read);
     if (this.mode === "follow") this.follow();
     this.draw();
   }
 
-  private shown: Shown = { forces: false, trails: false, frames: false, centres: false };
-
   show(shown: Shown) {
-    this.shown = shown;
-    for (const line of this.trails.values()) line.visible = shown.trails;
-    this.makeHelpers();
-    this.moveArrows();
+    this.marks.show(shown);
     this.draw();
-  }
-
-  private moveArrows() {
-    for (const { arrow, force } of this.arrows) {
-      const [fx, fy] = [this.pose(force.fx), this.pose(force.fy)];
-      const size = Math.hypot(fx, fy) * this.scale;
-      arrow.visible = this.shown.forces && size > this.extent / 500;
-      if (!arrow.visible) continue;
-      arrow.position.set(this.pose(force.x), this.pose(force.y), this.extent / 40);
-      arrow.setDirection(new Vector3(fx, fy, 0).normalize());
-      arrow.setLength(size, Math.min(size * 0.35, this.extent / 30), Math.min(size * 0.2, this.extent / 60));
-    }
-  }
-
-  /** Frames and centres of mass hang on their bodies. */
-  private makeHelpers() {
-    for (const group of this.shapes.values()) for (const child of [...group.children]) if (child.userData["helper"]) group.remove(child);
-    for (const body of this.bodies) {
-      const group = this.shapes.get(body.part);
-      if (!group || isBetween(body)) continue;
-      if (this.shown.frames) {
-        const l = this.extent / 18;
-        const axes = new LineSegments(
-          new BufferGeometry().setFromPoints([new Vector3(), new Vector3(l, 0, 0), new Vector3(), new Vector3(0, l / 2, 0)]),
-          new LineBasicMaterial({ color: this.ink.edge, depthTest: false }),
-        );
-        axes.userData["helper"] = true;
-        group.add(axes);
-      }
-      if (this.shown.centres && body.centre) {
-        const r = this.extent / 90;
-        const { x, y } = body.centre;
-        const cross = new LineSegments(
-          new BufferGeometry().setFromPoints([
-            new Vector3(x - r, y, 0),
-            new Vector3(x + r, y, 0),
-            new Vector3(x, y - r, 0),
-            new Vector3(x, y + r, 0),
-          ]),
-          new LineBasicMaterial({ color: this.ink.chosen, depthTest: false }),
-        );
-        cross.userData["helper"] = true;
-        group.add(cross);
-      }
-    }
   }
 
   choose(part: string | null) {
     if (part === this.chosen) return;
     for (const [id, group] of this.shapes)
       group.traverse((o) => {
-        if (o instanceof LineSegments && !o.userData["helper"])
+        if (o instanceof LineSegments && !o.userData["mark"])
           (o.material as LineBasicMaterial).color.set(id === part ? this.ink.chosen : this.ink.edge);
       });
     this.chosen = part;
@@ -238,8 +152,22 @@ export class SceneDrawing {
     this.draw();
   }
 
+  /** Looks at the scene from where it was looked at before. */
+  lookFrom({ eye, aim }: Sight) {
+    this.camera.position.set(eye.x, eye.y, eye.z);
+    this.camera.lookAt(aim.x, aim.y, aim.z);
+    this.controls.target.set(aim.x, aim.y, aim.z);
+    this.draw();
+  }
+
+  /** Where the scene is looked at from now. */
+  sight(): Sight {
+    const plain = ({ x, y, z }: Vector3) => ({ x, y, z });
+    return { eye: plain(this.camera.position), aim: plain(this.controls.target) };
+  }
+
   private follow() {
-    const moving = this.bodies.find((b) => b.part === this.target) ?? this.bodies.find((b) => b.kind === "body" || b.kind === "space");
+    const moving = this.bodies.find((b) => b.part === this.target) ?? this.bodies.find(moves);
     const group = moving && this.shapes.get(moving.part);
     if (!group) return;
     const away = this.camera.position.clone().sub(this.controls.target);
@@ -251,7 +179,7 @@ export class SceneDrawing {
   /** Where the names of bodies stand on the canvas, in shares of its size. */
   labels(): { part: string; name: string; x: number; y: number }[] {
     return this.bodies.flatMap((b) => {
-      if (b.kind !== "body" && b.kind !== "space" && b.kind !== "wheel") return [];
+      if (!moves(b)) return [];
       const group = this.shapes.get(b.part) as Group;
       const middle = b.points[1] ? new Vector3(b.points[1].x / 2, b.points[1].y / 2, 0) : new Vector3();
       const at = middle.applyMatrix4(group.matrixWorld).project(this.camera);

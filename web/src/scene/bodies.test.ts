@@ -16,6 +16,7 @@ const bar: Body = {
   size: [],
   thick: 0.2,
   forces: [{ x: "b.a.x", y: "b.a.y", fx: "b.a.fx", fy: "b.a.fy" }],
+  shapes: [],
 };
 const free: Body = {
   ...bar,

@@ -5,6 +5,25 @@ export interface Point {
   y: number;
 }
 
+export interface Triple {
+  x: number;
+  y: number;
+  z: number;
+}
+
+/** A shape that a body carries, as the model says it. */
+export interface Carried {
+  kind: "box" | "cylinder" | "cone" | "extrusion" | "tube" | "text" | "mesh";
+  ink: "face" | "steel" | "oil" | "water" | "land" | "wood" | "signal";
+  at: Triple;
+  turn: Triple;
+  size: Triple;
+  measure: number;
+  outline: readonly Point[];
+  text?: string | null;
+  mesh?: string | null;
+}
+
 export interface Body {
   part: string;
   name: string;
@@ -21,6 +40,33 @@ export interface Body {
   size: readonly number[];
   thick: number;
   forces: readonly { x: string; y: string; fx: string; fy: string }[];
+  shapes: readonly Carried[];
+}
+
+/** Whether a body has a way and a name of its own. */
+export const moves = (body: Body) => ["body", "space", "wheel", "frame"].includes(body.kind);
+
+/** Whether shapes stand on a body with z upwards; in the plane they have it towards the reader. */
+export const isUpright = (body: Body) => body.kind === "space" || body.kind === "frame";
+
+/** The meshes that the bodies show, each once. */
+export const meshesOf = (bodies: readonly Body[]): string[] => [
+  ...new Set(bodies.flatMap((b) => b.shapes.flatMap((s) => (s.kind === "mesh" && s.mesh ? [s.mesh] : [])))),
+];
+
+/** How far the shapes of a body reach from its first point; land and water are its surroundings and do not count. */
+export function reachOf(body: Body): number {
+  const far = ({ x, y, z }: Triple) => Math.hypot(x, y, z);
+  return Math.max(
+    0,
+    ...body.shapes
+      .filter((s) => s.ink !== "water" && s.ink !== "land" && s.kind !== "mesh")
+      .map((s) =>
+        s.kind === "tube"
+          ? Math.max(far(s.at), far(s.size))
+          : far(s.at) + Math.max(far(s.size) / 2, ...s.outline.map((p) => Math.hypot(p.x, p.y))),
+      ),
+  );
 }
 
 /** All signals that the bodies move by, each once. */
@@ -81,7 +127,7 @@ export function spaceOf(bodies: readonly Body[], reads: readonly Read[]): Box {
   for (const read of reads)
     for (const b of bodies) {
       const { position, rotation } = poseOf(b, read);
-      const around = b.size.length > 0 ? Math.max(...b.size) : b.thick / 2;
+      const around = Math.max(reachOf(b), b.size.length > 0 ? Math.max(...b.size) : b.thick / 2);
       take(position, around);
       const [c, s] = [1 - 2 * (rotation[2] * rotation[2]), 2 * rotation[2] * rotation[3]];
       for (const p of b.points) take([position[0] + c * p.x - s * p.y, position[1] + s * p.x + c * p.y, position[2]], around);

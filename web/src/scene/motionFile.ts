@@ -1,6 +1,7 @@
 import { AnimationClip, Group, Mesh, QuaternionKeyframeTrack, VectorKeyframeTrack } from "three";
 import { GLTFExporter } from "three/examples/jsm/exporters/GLTFExporter.js";
 import { poseOf, type Body, type Read } from "./bodies";
+import type { Meshes } from "./carried";
 import { isBetween, shapeOf, type Ink } from "./shapes";
 
 /** The scene with its motion as a binary glTF 2.0 file: bodies with their shapes, and a track for each one's place and turn. */
@@ -10,12 +11,13 @@ export async function motionFile(
   reads: readonly Read[],
   ink: Ink,
   extent: number,
+  meshes: Meshes,
 ): Promise<Blob> {
   const scene = new Group();
   const tracks = [];
   for (const [i, body] of bodies.entries()) {
     if (isBetween(body)) continue;
-    const group = shapeOf(body, ink, extent);
+    const group = shapeOf(body, ink, extent, meshes);
     // Drawn edges are for the screen; other programs make their own.
     group.traverse((o) => {
       if (!(o instanceof Mesh)) o.visible = o === group || o instanceof Group;

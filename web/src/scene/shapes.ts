@@ -14,7 +14,8 @@ import {
   Shape,
   Vector3,
 } from "three";
-import type { Body, Point } from "./bodies";
+import { isUpright, type Body, type Point } from "./bodies";
+import { carriedOf, type Meshes } from "./carried";
 
 /** Shapes of bodies: light faces with drawn edges, as on the diagram. */
 
@@ -23,10 +24,15 @@ export interface Ink {
   edge: string;
   chosen: string;
   quiet: string;
+  steel: string;
+  oil: string;
+  water: string;
+  land: string;
+  wood: string;
 }
 
 /** Edges sharper than this many degrees are drawn. */
-const SHARP = 30;
+export const SHARP = 30;
 
 function solid(geometry: BufferGeometry, ink: Ink, face = ink.face): Group {
   const group = new Group();
@@ -66,9 +72,18 @@ function tube(radius: number): BufferGeometry {
 }
 
 /** What a body looks like before it has a shape of its own, in its own directions. */
-export function shapeOf(body: Body, ink: Ink, extent: number): Group {
+export function shapeOf(body: Body, ink: Ink, extent: number, meshes: Meshes): Group {
   const small = extent / 60;
   const group = new Group();
+  if (body.shapes.length > 0) {
+    const carried = new Group();
+    if (isUpright(body)) carried.rotation.x = -Math.PI / 2;
+    for (const shape of body.shapes) {
+      const made = carriedOf(shape, ink, meshes);
+      if (made) carried.add(made);
+    }
+    return group.add(carried);
+  }
   switch (body.kind) {
     case "body": {
       const r = Math.max(body.thick / 2, 1e-3);
@@ -91,6 +106,11 @@ export function shapeOf(body: Body, ink: Ink, extent: number): Group {
       const spoke = new BufferGeometry().setFromPoints([new Vector3(0, 0, r / 3.9), new Vector3(r, 0, r / 3.9)]);
       group.add(new Line(spoke, new LineBasicMaterial({ color: ink.edge })));
       return group;
+    }
+    case "frame": {
+      const l = extent / 20;
+      const axes = [new Vector3(), new Vector3(l, 0, 0), new Vector3(), new Vector3(0, l, 0), new Vector3(), new Vector3(0, 0, -l)];
+      return group.add(new LineSegments(new BufferGeometry().setFromPoints(axes), new LineBasicMaterial({ color: ink.edge })));
     }
     case "pin": {
       const pin = new CylinderGeometry(small * 0.6, small * 0.6, small * 3, 16);

@@ -105,6 +105,8 @@ export interface PlayState {
 }
 
 export interface SelectionSlice {
+  /** How much of Build the scene takes; null for nothing. */
+  scene: "half" | "whole" | null;
   /** Whether small curves of the present run stand on the wires. */
   wireCurves: boolean;
   /** Whether charts show how often each transition was taken. */
@@ -168,6 +170,7 @@ export const useBench = create<BenchState>()(
   () =>
     ({
       wireCurves: localStorage.getItem(WIRE_CURVES) === "yes",
+      scene: null,
       chartCounts: false,
       stops: new Set<string>(),
       panel: null,
@@ -221,6 +224,7 @@ export function setWireCurves(wireCurves: boolean): void {
   localStorage.setItem(WIRE_CURVES, wireCurves ? "yes" : "no");
   useBench.setState({ wireCurves });
 }
+export const showScene = (scene: BenchState["scene"]) => useBench.setState({ scene });
 export const showPane = (pane: BenchState["pane"]) => useBench.setState({ pane });
 export const notify = (text: string) => useBench.setState({ notice: { kind: "info", text } });
 /** Tells something, with what could be done now. */

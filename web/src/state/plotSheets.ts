@@ -35,6 +35,7 @@ export const freshTile = (kind: TileKind, more: Partial<Tile> = {}): Tile => ({
   curves: {},
   strips: [],
   pins: {},
+  views: [],
   ...more,
 });
 export const freshCurve = (signal: string, more: Partial<Curve> = {}): Curve => ({

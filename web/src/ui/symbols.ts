@@ -94,6 +94,7 @@ export const drawings: Record<string, Drawing> = {
   slide: { lines: "M4 10H36M4 20H36M14 12H26V18H14ZM3 15H14M26 15H37" },
   strut: { lines: `${circle(6, 15, 2.5)}${circle(34, 15, 2.5)}M9 11V19H24V11ZM24 15H31.5M18 11V19` },
   wheel: { lines: `${circle(20, 13, 9)}M6 24H34M20 13L26 7`, fill: circle(20, 13, 2) },
+  triad: { lines: "M16 19V4M16 19H34M16 19L7 27M13 7L16 4L19 7M31 16L34 19L31 22M7 23V27H11.5" },
   box: { lines: "M9 12L20 7L31 12V21L20 26L9 21ZM9 12L20 17L31 12M20 17V26" },
   motor: { lines: `${circle(20, 15, 10)}M15 20V10L20 16L25 10V20` },
   battery: { lines: "M3 15H13M13 6V24M18 11V19M22 6V24M27 11V19M27 15H37" },

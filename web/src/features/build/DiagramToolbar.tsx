@@ -1,7 +1,8 @@
 import classNames from "classnames/bind";
 import { Button } from "antd";
 import { useState } from "react";
-import { setWireCurves, showPane, useBench } from "../../state/bench";
+import { carriesShapes } from "../../state/shapes";
+import { setWireCurves, showPane, showScene, useBench } from "../../state/bench";
 import { useCoverage } from "../../state/coverage";
 import { act } from "../../state/edits";
 import { goToPart } from "../../state/model";
@@ -25,6 +26,8 @@ export function DiagramToolbar({ onPlace, onFit, onMenu }: Props) {
   const hasSelection = useBench((s) => s.selection.size > 0);
   const wireCurves = useBench((s) => s.wireCurves);
   const hasCases = useBench((s) => Object.keys(s.model.cases).length > 0);
+  const scene = useBench((s) => s.scene);
+  const hasBodies = useBench(carriesShapes);
   const marks = useCoverage((s) => s.marks);
   const [list, setList] = useState(false);
   const serious = findings.filter((f) => f.severity !== "information").length;
@@ -58,6 +61,17 @@ export function DiagramToolbar({ onPlace, onFit, onMenu }: Props) {
         >
           Curves
         </Button>
+        {hasBodies && (
+          <Button
+            size="small"
+            aria-pressed={scene !== null}
+            className={cx({ pressed: scene !== null })}
+            title="The bodies as they move, beside the diagram"
+            onClick={() => showScene(scene ? null : "half")}
+          >
+            Scene
+          </Button>
+        )}
         {hasCases && (
           <Button
             size="small"

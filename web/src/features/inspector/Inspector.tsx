@@ -26,6 +26,7 @@ import { BundlePanel } from "./BundlePanel";
 import { OptionPanel } from "./OptionPanel";
 import { ParameterRow } from "./ParameterRow";
 import { SignalFaults } from "./SignalFaults";
+import { ShapePanel } from "./ShapePanel";
 import { SlotPanel } from "./SlotPanel";
 import { TablePanel } from "./TablePanel";
 import { TextField } from "../../ui/TextField";
@@ -142,6 +143,7 @@ function PartPanel({ id }: { id: string }) {
       {partView?.bundle && <BundlePanel part={id} view={partView} bundle={partView.bundle} />}
       {partView && part && part.group !== "Ports" && <OptionPanel id={id} view={partView} findings={findings} />}
       {partView?.slot && <SlotPanel part={id} slot={partView.slot} />}
+      {part?.traits.shapes && <ShapePanel id={id} stands={part.traits.shapes} />}
       {part?.plot && <TablePanel part={id} names={part.plot} curve={partView?.curve} />}
       <div className={cx("buttons")}>
         {partView?.actions.map((a) => (

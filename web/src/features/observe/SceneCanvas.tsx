@@ -5,11 +5,14 @@ import { useShallow } from "zustand/react/shallow";
 import { valueAt, type Series } from "../../api/traces";
 import { spaceOf, type Body, type Read } from "../../scene/bodies";
 import { filmOf } from "../../scene/film";
-import { SceneDrawing, type Camera, type Shown } from "../../scene/SceneDrawing";
+import type { Meshes } from "../../scene/carried";
+import { SceneDrawing, type Camera } from "../../scene/SceneDrawing";
+import type { Shown } from "../../scene/SceneMarks";
 import { notify, notifyError, useBench } from "../../state/bench";
 import { goToPart } from "../../state/model";
 import { tokens } from "../../ui/tokens";
 import { download } from "./plotPictures";
+import { SceneViews, type SceneViewNode } from "./SceneViews";
 import { useReplay } from "./useReplay";
 import styles from "./observe.module.css";
 
@@ -27,6 +30,11 @@ const ink = {
   edge: tokens.ink,
   chosen: tokens.buoy,
   quiet: tokens.line,
+  steel: tokens.edge,
+  oil: tokens.hydraulic,
+  water: tokens.translational,
+  land: tokens.hair,
+  wood: tokens.caution,
   paper: tokens.paper,
   grid: tokens.hair,
   trail: tokens.translational,
@@ -34,16 +42,17 @@ const ink = {
 
 const speeds = [0.01, 0.05, 0.1, 0.25, 0.5, 1, 2, 5, 10, 100];
 
-/** The scene itself: bodies where the time bar stands, cameras, what else is shown, replay and files. */
-export default function SceneCanvas({
-  bodies,
-  series,
-  title,
-}: {
+interface Props {
   bodies: readonly Body[];
+  meshes: Meshes;
   series: ReadonlyMap<string, Series>;
   title: string;
-}) {
+  views: readonly SceneViewNode[];
+  keep?: (views: readonly SceneViewNode[]) => void;
+}
+
+/** The scene itself: bodies where the time bar stands, cameras, what else is shown, replay and files. */
+export default function SceneCanvas({ bodies, meshes, series, title, views, keep }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const host = useRef<HTMLDivElement>(null);
   const drawing = useRef<SceneDrawing | null>(null);
@@ -76,6 +85,7 @@ export default function SceneCanvas({
         canvas.current,
         bodies,
         looks,
+        meshes,
         ink,
         () => latest.current.names && drawing.current && setLabels(drawing.current.labels()),
       );
@@ -95,7 +105,7 @@ export default function SceneCanvas({
       drawing.current = null;
       made.dispose();
     };
-  }, [bodies, looks, at]);
+  }, [bodies, looks, meshes, at]);
   useEffect(() => drawing.current?.move(at(time ?? end)), [at, time, end]);
   useEffect(() => drawing.current?.setCamera(camera), [camera]);
   useEffect(() => drawing.current?.show(shown), [shown]);
@@ -124,7 +134,7 @@ export default function SceneCanvas({
     const times = Array.from({ length: frames }, (_, i) => start + ((end - start) * i) / (frames - 1));
     const { least, most } = spaceOf(bodies, looks);
     const extent = Math.max(...most.map((m, k) => m - (least[k] as number)));
-    download(await motionFile(bodies, times, times.map(at), ink, extent), file("glb"));
+    download(await motionFile(bodies, times, times.map(at), ink, extent, meshes), file("glb"));
   };
   return (
     <div className={cx("scene")}>
@@ -155,6 +165,16 @@ export default function SceneCanvas({
         <Button size="small" aria-pressed={names} className={cx({ pressed: names })} onClick={() => setNames(!names)}>
           Names
         </Button>
+        <SceneViews
+          views={views}
+          keep={keep}
+          sight={() => drawing.current?.sight()}
+          look={(view) => {
+            setCamera("orbit");
+            drawing.current?.setCamera("orbit");
+            drawing.current?.lookFrom(view);
+          }}
+        />
         <span className={cx("tools")}>
           <Button
             size="small"

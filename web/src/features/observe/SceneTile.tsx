@@ -2,16 +2,19 @@ import classNames from "classnames/bind";
 import { Spin } from "antd";
 import { lazy, Suspense, useEffect, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
-import { api, ask } from "../../api/client";
+import { api, ask, type Schemas } from "../../api/client";
 import { fetchTraces, type Series } from "../../api/traces";
 import { signalsOf, type Body } from "../../scene/bodies";
 import { useBench } from "../../state/bench";
+import { useMeshes } from "./useMeshes";
 import styles from "./observe.module.css";
 
 const cx = classNames.bind(styles);
 
 /** Drawing in three dimensions is large, so it comes when a scene is first shown. */
 const SceneCanvas = lazy(() => import("./SceneCanvas"));
+
+type SceneViewNode = Schemas["SceneViewNode"];
 
 /** Points of each signal of a run that a scene moves by. */
 const POINTS = 2000;
@@ -26,8 +29,16 @@ async function fetchMotion(run: string, signals: readonly string[], isWanted: ()
   return all;
 }
 
+interface Props {
+  title: string;
+  /** Places it was looked at from before. */
+  views: readonly SceneViewNode[];
+  /** Keeps other ones; undefined where there is no place to keep them. */
+  keep?: (views: readonly SceneViewNode[]) => void;
+}
+
 /** The bodies of the model as the present run moves them. */
-export function SceneTile({ title }: { title: string }) {
+export default function SceneTile({ title, views, keep }: Props) {
   const { id, run, revision, isRunning } = useBench(
     useShallow((s) => ({ id: s.id, run: s.run?.id ?? null, revision: s.view.revision, isRunning: s.progress !== null })),
   );
@@ -37,7 +48,7 @@ export function SceneTile({ title }: { title: string }) {
   useEffect(() => {
     let isWanted = true;
     ask(api.GET("/api/models/{id}/scene", { params: { path: { id } } }))
-      .then((scene) => isWanted && (setBodies(scene.bodies as unknown as readonly Body[]), setProblem(null)))
+      .then((scene) => isWanted && (setBodies(scene.bodies as readonly Body[]), setProblem(null)))
       .catch((e: Error) => isWanted && setProblem(e.message));
     return () => void (isWanted = false);
   }, [id, revision]);
@@ -49,16 +60,25 @@ export function SceneTile({ title }: { title: string }) {
       .catch((e: Error) => isWanted && setProblem(e.message));
     return () => void (isWanted = false);
   }, [run, bodies, isRunning]);
+  const { meshes, share } = useMeshes(bodies);
   if (problem) return <p className={cx("tile-empty")}>{problem}</p>;
   if (bodies === null) return <Wait />;
   if (bodies.length === 0) return <p className={cx("tile-empty")}>Nothing here has a shape yet: place bodies of the group Mechanisms.</p>;
+  if (share !== null) return <Progress share={share} />;
   if (!moved) return run === null ? <p className={cx("tile-empty")}>Run the model to see it move.</p> : <Wait />;
   return (
     <Suspense fallback={<Wait />}>
-      <SceneCanvas bodies={bodies} series={moved.series} title={title} />
+      <SceneCanvas bodies={bodies} meshes={meshes} series={moved.series} title={title} views={views} keep={keep} />
     </Suspense>
   );
 }
+
+/** How much of the meshes has come. */
+const Progress = ({ share }: { share: number }) => (
+  <div className={cx("tile-empty")} role="status">
+    {Math.round(100 * share)} % of the meshes
+  </div>
+);
 
 const Wait = () => (
   <div className={cx("tile-empty")}>

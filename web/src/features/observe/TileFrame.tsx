@@ -9,7 +9,7 @@ import { StripsTile } from "./StripsTile";
 import { AgainstTile, HistogramTile, OrdersTile, SpectrumTile } from "./PlotTiles";
 import { ResponseTile } from "./ResponseTile";
 import { BandsTile, NumberTile, TableTile } from "./ReadingTiles";
-import { SceneTile } from "./SceneTile";
+import SceneTile from "./SceneTile";
 import styles from "./observe.module.css";
 
 const cx = classNames.bind(styles);
@@ -196,6 +196,6 @@ function Content({ id, tile, title, wide }: { id: string; tile: Tile; title: str
     case "bands":
       return <BandsTile tile={tile} />;
     case "scene":
-      return <SceneTile title={title} />;
+      return <SceneTile title={title} views={tile.views} keep={(views) => setTile(id, "Keep views of the scene", { views: [...views] })} />;
   }
 }

@@ -1,0 +1,110 @@
+import { Box3, BufferGeometry, Group, Mesh, Vector3 } from "three";
+import { describe, expect, it } from "vitest";
+import { reachOf, type Carried } from "./bodies";
+import { carriedOf, inkOf, meshOf } from "./carried";
+
+const ink = {
+  face: "#ffffff",
+  edge: "#000000",
+  chosen: "#ff0000",
+  quiet: "#cccccc",
+  steel: "#888888",
+  oil: "#008888",
+  water: "#0000ff",
+  land: "#ddddcc",
+  wood: "#aa7700",
+};
+const plain: Carried = {
+  kind: "box",
+  ink: "face",
+  at: { x: 0, y: 0, z: 0 },
+  turn: { x: 0, y: 0, z: 0 },
+  size: { x: 1, y: 1, z: 1 },
+  measure: 1,
+  outline: [],
+};
+const none = new Map<string, BufferGeometry>();
+
+/** The space that a shape fills. */
+function space(shape: Carried, meshes = none) {
+  const made = carriedOf(shape, ink, meshes);
+  if (!made) throw new Error("There is no shape.");
+  const group = new Group().add(made);
+  group.updateMatrixWorld(true);
+  const box = new Box3().setFromObject(group);
+  return [box.min, box.max].map((v) => [v.x, v.y, v.z].map((c) => Math.round(c * 1000) / 1000 + 0));
+}
+
+describe("shapes that bodies carry", () => {
+  it("stand about their middle", () => {
+    expect(space({ ...plain, at: { x: 1, y: 2, z: 3 }, size: { x: 2, y: 4, z: 6 } })).toEqual([
+      [0, 0, 0],
+      [2, 4, 6],
+    ]);
+  });
+
+  it("are turned by degrees about their axes", () => {
+    expect(space({ ...plain, size: { x: 4, y: 1, z: 1 }, turn: { x: 0, y: 0, z: 90 } })).toEqual([
+      [-0.5, -2, -0.5],
+      [0.5, 2, 0.5],
+    ]);
+  });
+
+  it("lie along z as cylinders and cones, and between two points as tubes", () => {
+    expect(space({ ...plain, kind: "cylinder", size: { x: 1, y: 1, z: 4 } })).toEqual([
+      [-0.5, -0.5, -2],
+      [0.5, 0.5, 2],
+    ]);
+    const tube = space({ ...plain, kind: "tube", at: { x: 1, y: 0, z: 0 }, size: { x: 5, y: 0, z: 0 }, measure: 0.2 });
+    expect(tube[0]?.[0]).toBeCloseTo(1);
+    expect(tube[1]?.[0]).toBeCloseTo(5);
+    expect(tube[1]?.[2]).toBeCloseTo(0.1);
+  });
+
+  it("draw an outline out to both sides of its plane", () => {
+    const outline = [
+      { x: 0, y: 0 },
+      { x: 3, y: 0 },
+      { x: 0, y: 1 },
+    ];
+    expect(space({ ...plain, kind: "extrusion", outline, size: { x: 1, y: 1, z: 0.5 } })).toEqual([
+      [0, 0, -0.25],
+      [3, 1, 0.25],
+    ]);
+    expect(space({ ...plain, kind: "extrusion", outline: outline.slice(1) })).toEqual([
+      [0, 0, 0],
+      [0, 0, 0],
+    ]);
+  });
+
+  it("come from a mesh where it is there, at its scale", () => {
+    const bytes = new ArrayBuffer(8 + 12 * 3 + 12);
+    const view = new DataView(bytes);
+    view.setUint32(0, 3, true);
+    view.setUint32(4, 1, true);
+    [0, 0, 0, 10, 0, 0, 0, 20, 0].forEach((v, i) => view.setFloat32(8 + 4 * i, v, true));
+    [0, 1, 2].forEach((v, i) => view.setUint32(44 + 4 * i, v, true));
+    const meshes = new Map([["m", meshOf(bytes)]]);
+    const shape: Carried = { ...plain, kind: "mesh", mesh: "m", measure: 0.1 };
+    expect(space(shape, meshes)).toEqual([
+      [0, 0, 0],
+      [1, 2, 0],
+    ]);
+    expect(carriedOf({ ...shape, mesh: "another" }, ink, meshes)).toBeNull();
+  });
+
+  it("show what they stand for, and water lets what is behind it through", () => {
+    const made = carriedOf({ ...plain, ink: "water" }, ink, none) as Group;
+    const faces = made.children.find((c) => c instanceof Mesh) as Mesh;
+    expect(faces.material).toMatchObject({ transparent: true });
+    expect(inkOf("signal", ink).color.r).toBeGreaterThan(inkOf("signal", ink).color.b);
+  });
+
+  it("reach as far as what is built; land and water do not count", () => {
+    const body = { part: "b", name: "", kind: "ground", x: "", y: "", quaternion: [], points: [], size: [], thick: 0, forces: [] };
+    const box: Carried = { ...plain, at: { x: 3, y: 0, z: 0 }, size: { x: 2, y: 0, z: 0 } };
+    expect(reachOf({ ...body, shapes: [box] })).toBe(4);
+    expect(reachOf({ ...body, shapes: [{ ...box, ink: "water", size: { x: 1000, y: 1000, z: 1 } }] })).toBe(0);
+    expect(new Vector3(reachOf({ ...body, shapes: [] }), 0, 0).length()).toBe(0);
+  });
+});
