@@ -17,10 +17,24 @@ import {
   WebGLRenderer,
 } from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
-import { endsOf, moves, poseOf, spaceOf, type Body, type Box, type Point, type Read, type Triple } from "./bodies";
+import {
+  endsOf,
+  farthest,
+  hasSurroundings,
+  moves,
+  poseOf,
+  reachOf,
+  spaceOf,
+  type Body,
+  type Box,
+  type Point,
+  type Read,
+  type Triple,
+} from "./bodies";
 import type { Meshes } from "./carried";
 import { SceneMarks, type Shown } from "./SceneMarks";
-import { betweenOf, isBetween, shapeOf, type Ink } from "./shapes";
+import type { Ink } from "./drawn";
+import { betweenOf, isBetween, shapeOf } from "./shapes";
 
 export type Camera = "fixed" | "follow" | "orbit";
 
@@ -31,6 +45,9 @@ export interface Sight {
 }
 
 const FIELD = 32;
+
+/** How many times its size the camera stays away from a body that it follows. */
+const NEAR = 5;
 
 /** Squares of the ground along each side. */
 const GRID = 36;
@@ -45,6 +62,7 @@ export class SceneDrawing {
   private readonly marks: SceneMarks;
   private readonly space: Box;
   private readonly extent: number;
+  private readonly goes: Body | undefined;
   private mode: Camera = "fixed";
   private target: string | null = null;
   private chosen: string | null = null;
@@ -61,10 +79,12 @@ export class SceneDrawing {
     this.renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true });
     this.scene.background = new Color(ink.paper);
     this.space = spaceOf(bodies, reads);
+    this.goes = farthest(bodies, reads);
     this.extent = Math.max(...this.space.most.map((m, k) => m - (this.space.least[k] as number)));
     const grid = new GridHelper(this.extent * 3, GRID, ink.grid, ink.grid);
     const lowest = Math.min(0, this.space.least[1]);
     grid.position.set((this.space.least[0] + this.space.most[0]) / 2, lowest, 0);
+    grid.visible = !hasSurroundings(bodies);
     this.scene.add(grid, new HemisphereLight(ink.face, ink.grid, 3));
     for (const body of bodies) this.add(body);
     this.marks = new SceneMarks(this.scene, bodies, this.shapes, reads, this.extent, ink);
@@ -108,7 +128,7 @@ export class SceneDrawing {
     if (part === this.chosen) return;
     for (const [id, group] of this.shapes)
       group.traverse((o) => {
-        if (o instanceof LineSegments && !o.userData["mark"])
+        if (o instanceof LineSegments && !o.userData["mark"] && !o.userData["chart"])
           (o.material as LineBasicMaterial).color.set(id === part ? this.ink.chosen : this.ink.edge);
       });
     this.chosen = part;
@@ -133,7 +153,7 @@ export class SceneDrawing {
     this.mode = mode;
     this.controls.enabled = mode === "orbit";
     if (mode === "fixed") this.look();
-    if (mode === "follow") this.follow();
+    if (mode === "follow") this.approach();
     this.draw();
   }
 
@@ -166,8 +186,23 @@ export class SceneDrawing {
     return { eye: plain(this.camera.position), aim: plain(this.controls.target) };
   }
 
+  /** The body that the camera follows: the chosen one, else the one that moves most. */
+  private followed(): Body | undefined {
+    return this.bodies.find((b) => b.part === this.target) ?? this.goes;
+  }
+
+  /** Comes close to the body that is followed, where the whole scene is much larger. */
+  private approach() {
+    const body = this.followed();
+    if (!body) return;
+    const size = Math.max(reachOf(body), this.extent / 100);
+    const away = this.camera.position.clone().sub(this.controls.target);
+    if (away.length() > NEAR * size) this.camera.position.copy(this.controls.target).add(away.setLength(NEAR * size));
+    this.follow();
+  }
+
   private follow() {
-    const moving = this.bodies.find((b) => b.part === this.target) ?? this.bodies.find(moves);
+    const moving = this.followed();
     const group = moving && this.shapes.get(moving.part);
     if (!group) return;
     const away = this.camera.position.clone().sub(this.controls.target);

@@ -11,7 +11,8 @@ import {
   Vector3,
 } from "three";
 import { arrowScale, moves, poseOf, type Body, type Read } from "./bodies";
-import { isBetween, type Ink } from "./shapes";
+import type { Ink } from "./drawn";
+import { isBetween } from "./shapes";
 
 /** What is shown beside the bodies themselves. */
 export interface Shown {

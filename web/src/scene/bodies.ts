@@ -54,20 +54,32 @@ export const meshesOf = (bodies: readonly Body[]): string[] => [
   ...new Set(bodies.flatMap((b) => b.shapes.flatMap((s) => (s.kind === "mesh" && s.mesh ? [s.mesh] : [])))),
 ];
 
-/** How far the shapes of a body reach from its first point; land and water are its surroundings and do not count. */
-export function reachOf(body: Body): number {
-  const far = ({ x, y, z }: Triple) => Math.hypot(x, y, z);
-  return Math.max(
-    0,
-    ...body.shapes
-      .filter((s) => s.ink !== "water" && s.ink !== "land" && s.kind !== "mesh")
-      .map((s) =>
-        s.kind === "tube"
-          ? Math.max(far(s.at), far(s.size))
-          : far(s.at) + Math.max(far(s.size) / 2, ...s.outline.map((p) => Math.hypot(p.x, p.y))),
-      ),
-  );
+const surrounds = (s: Carried) => s.ink === "water" || s.ink === "land";
+
+/** Whether land or water is given, which a drawn ground would cut. */
+export const hasSurroundings = (bodies: readonly Body[]) => bodies.some((b) => b.shapes.some(surrounds));
+
+/** Places on a body, in its own directions, that its shapes lie about, each with how far they reach from there; land and water are its
+ * surroundings and do not count. */
+export function spotsOf(body: Body): { at: Triple; around: number }[] {
+  return body.shapes
+    .filter((s) => !surrounds(s) && s.kind !== "mesh")
+    .flatMap((s) => {
+      if (s.kind === "tube") return [s.at, s.size].map((at) => ({ at, around: s.measure / 2 }));
+      if (s.kind === "extrusion")
+        return s.outline.map(({ x, y }) => ({ at: { x: s.at.x + x, y: s.at.y + y, z: s.at.z }, around: s.size.z / 2 }));
+      return [{ at: s.at, around: Math.max(s.size.x, s.size.y, s.size.z) / 2 }];
+    });
 }
+
+/** How far a body reaches from its first point. */
+export const reachOf = (body: Body): number =>
+  Math.max(
+    0,
+    ...spotsOf(body).map(({ at, around }) => Math.hypot(at.x, at.y, at.z) + around),
+    ...body.size,
+    ...body.points.map((p) => Math.hypot(p.x, p.y)),
+  );
 
 /** All signals that the bodies move by, each once. */
 export function signalsOf(bodies: readonly Body[]): string[] {
@@ -114,6 +126,29 @@ export interface Box {
   most: [number, number, number];
 }
 
+/** A point of a body in the directions of the picture: turned by its quaternion, and moved. */
+function turned({ x, y, z }: Triple, position: Pose["position"], [qx, qy, qz, w]: Pose["rotation"], upright: boolean): number[] {
+  const [a, b, c] = upright ? [x, z, -y] : [x, y, z];
+  const [tx, ty, tz] = [2 * (qy * c - qz * b), 2 * (qz * a - qx * c), 2 * (qx * b - qy * a)];
+  return [
+    position[0] + a + w * tx + qy * tz - qz * ty,
+    position[1] + b + w * ty + qz * tx - qx * tz,
+    position[2] + c + w * tz + qx * ty - qy * tx,
+  ];
+}
+
+/** The body whose place changes most over the given instants; none where nothing moves. */
+export function farthest(bodies: readonly Body[], reads: readonly Read[]): Body | undefined {
+  const [first] = reads;
+  if (!first) return undefined;
+  const way = (b: Body) => {
+    const from = poseOf(b, first).position;
+    return Math.max(...reads.map((r) => Math.hypot(...poseOf(b, r).position.map((p, k) => p - (from[k] as number)))));
+  };
+  const ways = bodies.filter(moves).map((body) => ({ body, way: way(body) }));
+  return ways.reduce<{ body?: Body; way: number }>((best, one) => (one.way > best.way ? one : best), { way: 0 }).body;
+}
+
 /** The space that bodies pass through at the given instants, never smaller than half a metre. */
 export function spaceOf(bodies: readonly Body[], reads: readonly Read[]): Box {
   const least: Box["least"] = [Infinity, Infinity, Infinity];
@@ -127,7 +162,8 @@ export function spaceOf(bodies: readonly Body[], reads: readonly Read[]): Box {
   for (const read of reads)
     for (const b of bodies) {
       const { position, rotation } = poseOf(b, read);
-      const around = Math.max(reachOf(b), b.size.length > 0 ? Math.max(...b.size) : b.thick / 2);
+      const around = b.size.length > 0 ? Math.max(...b.size) : b.thick / 2;
+      for (const spot of spotsOf(b)) take(turned(spot.at, position, rotation, isUpright(b)), spot.around);
       take(position, around);
       const [c, s] = [1 - 2 * (rotation[2] * rotation[2]), 2 * rotation[2] * rotation[3]];
       for (const p of b.points) take([position[0] + c * p.x - s * p.y, position[1] + s * p.x + c * p.y, position[2]], around);

@@ -1,6 +1,6 @@
-import { Box3, BufferGeometry, Group, Mesh, Vector3 } from "three";
+import { Box3, BufferGeometry, Group, LineSegments, Mesh } from "three";
 import { describe, expect, it } from "vitest";
-import { reachOf, type Carried } from "./bodies";
+import { farthest, hasSurroundings, reachOf, spaceOf, type Carried } from "./bodies";
 import { carriedOf, inkOf, meshOf } from "./carried";
 
 const ink = {
@@ -27,7 +27,7 @@ const none = new Map<string, BufferGeometry>();
 
 /** The space that a shape fills. */
 function space(shape: Carried, meshes = none) {
-  const made = carriedOf(shape, ink, meshes);
+  const made = carriedOf(shape, ink, meshes, false);
   if (!made) throw new Error("There is no shape.");
   const group = new Group().add(made);
   group.updateMatrixWorld(true);
@@ -52,13 +52,13 @@ describe("shapes that bodies carry", () => {
 
   it("lie along z as cylinders and cones, and between two points as tubes", () => {
     expect(space({ ...plain, kind: "cylinder", size: { x: 1, y: 1, z: 4 } })).toEqual([
-      [-0.5, -0.5, -2],
-      [0.5, 0.5, 2],
+      [-0.53, -0.53, -2],
+      [0.53, 0.53, 2],
     ]);
     const tube = space({ ...plain, kind: "tube", at: { x: 1, y: 0, z: 0 }, size: { x: 5, y: 0, z: 0 }, measure: 0.2 });
     expect(tube[0]?.[0]).toBeCloseTo(1);
     expect(tube[1]?.[0]).toBeCloseTo(5);
-    expect(tube[1]?.[2]).toBeCloseTo(0.1);
+    expect(tube[1]?.[2]).toBeCloseTo(0.106);
   });
 
   it("draw an outline out to both sides of its plane", () => {
@@ -90,13 +90,17 @@ describe("shapes that bodies carry", () => {
       [0, 0, 0],
       [1, 2, 0],
     ]);
-    expect(carriedOf({ ...shape, mesh: "another" }, ink, meshes)).toBeNull();
+    expect(carriedOf({ ...shape, mesh: "another" }, ink, meshes, false)).toBeNull();
   });
 
   it("show what they stand for, and water lets what is behind it through", () => {
-    const made = carriedOf({ ...plain, ink: "water" }, ink, none) as Group;
+    const made = carriedOf({ ...plain, ink: "water", size: { x: 1000, y: 1, z: 10 } }, ink, none, false) as Group;
     const faces = made.children.find((c) => c instanceof Mesh) as Mesh;
     expect(faces.material).toMatchObject({ transparent: true });
+    // Over a kilometre lines 5 m apart, on the face upwards.
+    const lines = made.children.at(-1) as LineSegments;
+    const places = lines.geometry.getAttribute("position");
+    expect([places.count, places.getY(0)]).toEqual([2 * (201 + 3), 0.5]);
     expect(inkOf("signal", ink).color.r).toBeGreaterThan(inkOf("signal", ink).color.b);
   });
 
@@ -105,6 +109,30 @@ describe("shapes that bodies carry", () => {
     const box: Carried = { ...plain, at: { x: 3, y: 0, z: 0 }, size: { x: 2, y: 0, z: 0 } };
     expect(reachOf({ ...body, shapes: [box] })).toBe(4);
     expect(reachOf({ ...body, shapes: [{ ...box, ink: "water", size: { x: 1000, y: 1000, z: 1 } }] })).toBe(0);
-    expect(new Vector3(reachOf({ ...body, shapes: [] }), 0, 0).length()).toBe(0);
+    expect(reachOf({ ...body, shapes: [] })).toBe(0);
+    expect(hasSurroundings([{ ...body, shapes: [box] }])).toBe(false);
+  });
+
+  it("belong to the space that the scene shows, turned as their body is", () => {
+    const values: Record<string, number> = { x: 10, y: 0, z: 5, q1: Math.SQRT1_2, q4: Math.SQRT1_2 };
+    const read = (signal: string) => values[signal] ?? 0;
+    // Turned a quarter about the axis upwards, what lies ahead lies to the left, which is away from the reader.
+    const tube: Carried = { ...plain, kind: "tube", size: { x: 4, y: 0, z: 0 }, measure: 0 };
+    const frame = { part: "f", name: "", kind: "frame", x: "x", y: "y", z: "z", points: [], size: [], thick: 0, forces: [] };
+    const { least, most } = spaceOf([{ ...frame, quaternion: ["q1", "q2", "q3", "q4"], shapes: [tube] }], [read]);
+    expect(least[2]).toBeCloseTo(-4);
+    expect(most[2]).toBeCloseTo(0);
+    expect(least[1]).toBeCloseTo(5);
+  });
+
+  it("are followed where they go farthest", () => {
+    const body = { name: "", kind: "frame", y: "none", quaternion: [], points: [], size: [], thick: 0, forces: [], shapes: [] };
+    const [near, far] = [
+      { ...body, part: "near", x: "a" },
+      { ...body, part: "far", x: "b" },
+    ];
+    const at = (t: number) => (signal: string) => (signal === "a" ? t : signal === "b" ? -3 * t : 0);
+    expect(farthest([near, far], [at(0), at(1), at(2)])?.part).toBe("far");
+    expect(farthest([near, far], [at(1)])).toBeUndefined();
   });
 });

@@ -7,7 +7,6 @@ import {
   ConeGeometry,
   CylinderGeometry,
   DoubleSide,
-  EdgesGeometry,
   ExtrudeGeometry,
   Group,
   LineBasicMaterial,
@@ -21,7 +20,7 @@ import {
   Vector3,
 } from "three";
 import type { Carried, Triple } from "./bodies";
-import { SHARP, type Ink } from "./shapes";
+import { round, solid, type Face, type Ink } from "./drawn";
 
 /** Shapes that bodies carry, in the directions of the body: as the model gives them. */
 
@@ -42,7 +41,7 @@ export function inkOf(kind: Carried["ink"], ink: Ink): { color: Color; opacity: 
     case "oil":
       return { color: mixed(ink.oil, 0.35), opacity: 1 };
     case "water":
-      return { color: mixed(ink.water, 0.3), opacity: 0.72 };
+      return { color: mixed(ink.oil, 0.16), opacity: 0.78 };
     case "land":
       return { color: new Color(ink.land), opacity: 1 };
     case "wood":
@@ -69,21 +68,14 @@ function outlined({ outline, size }: Carried): BufferGeometry {
   return geometry;
 }
 
+/** What has edges of its own; null for what has none, or is not there. */
 function geometryOf(shape: Carried, meshes: Meshes): BufferGeometry | null {
   const { size } = shape;
   switch (shape.kind) {
     case "box":
       return new BoxGeometry(size.x, size.y, size.z);
-    case "cylinder":
-      return upright(new CylinderGeometry(size.x / 2, size.x / 2, size.z, 32));
-    case "cone":
-      return upright(new ConeGeometry(size.x / 2, size.z, 32));
     case "extrusion":
       return outlined(shape);
-    case "tube": {
-      const way = vector(size).sub(vector(shape.at));
-      return upright(new CylinderGeometry(shape.measure / 2, shape.measure / 2, Math.max(1e-9, way.length()), 20));
-    }
     case "mesh":
       return meshes.get(shape.mesh ?? "")?.clone() ?? null;
     default:
@@ -93,18 +85,20 @@ function geometryOf(shape: Carried, meshes: Meshes): BufferGeometry | null {
 
 const vector = ({ x, y, z }: Triple) => new Vector3(x, y, z);
 
-function solid(shape: Carried, geometry: BufferGeometry, ink: Ink): Group {
-  const group = new Group();
-  const { color, opacity } = inkOf(shape.ink, ink);
-  const look = { color, opacity, transparent: opacity < 1, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 };
+function drawn(geometry: BufferGeometry, ink: Ink, face: Face): Group {
   const count = (geometry.index?.count ?? geometry.getAttribute("position").count) / 3;
-  if (count > DRAWN) {
-    group.add(new Mesh(geometry, new MeshLambertMaterial({ ...look, side: DoubleSide, flatShading: true })));
-    return group;
-  }
-  group.add(new Mesh(geometry, new MeshBasicMaterial({ ...look, side: DoubleSide })));
-  group.add(new LineSegments(new EdgesGeometry(geometry, SHARP), new LineBasicMaterial({ color: ink.edge })));
-  return group;
+  if (count <= DRAWN) return solid(geometry, ink, face);
+  return new Group().add(new Mesh(geometry, new MeshLambertMaterial({ color: face.color, side: DoubleSide, flatShading: true })));
+}
+
+/** What is round along z; null for other kinds. */
+function roundOf(shape: Carried, ink: Ink, face: Face): Group | null {
+  const { size, kind } = shape;
+  if (kind === "cylinder") return round((r) => upright(new CylinderGeometry(r, r, size.z, 32)), size.x / 2, ink, face);
+  if (kind === "cone") return round((r) => upright(new ConeGeometry(r, size.z, 32)), size.x / 2, ink, face);
+  if (kind !== "tube") return null;
+  const length = Math.max(1e-9, vector(size).distanceTo(vector(shape.at)));
+  return round((r) => upright(new CylinderGeometry(r, r, length, 20)), shape.measure / 2, ink, face);
 }
 
 /** Letters drawn on a sheet without thickness; size y is their height. */
@@ -126,12 +120,33 @@ function written(shape: Carried, ink: Ink): Object3D {
   return new Mesh(sheet, new MeshBasicMaterial({ map: new CanvasTexture(canvas), transparent: true, side: DoubleSide }));
 }
 
+/** The most lines of a chart grid each way. */
+const MOST_LINES = 200;
+
+/** The chart grid on top of water and land, 1, 2, 5, 10 … m apart: what moves over it is seen to move. */
+function chartLines({ size }: Carried, ink: Ink, isUpright: boolean): LineSegments {
+  const [width, depth, top] = isUpright ? [size.x, size.y, size.z / 2] : [size.x, size.z, size.y / 2];
+  const least = Math.max(width, depth) / MOST_LINES;
+  const ten = 10 ** Math.max(0, Math.ceil(Math.log10(least)) - 1);
+  const apart = [1, 2, 5, 10].map((k) => k * ten).find((k) => k >= least) ?? 10 * ten;
+  const points: Vector3[] = [];
+  const line = (...ends: [number, number][]) =>
+    ends.forEach(([u, v]) => points.push(isUpright ? new Vector3(u, v, top) : new Vector3(u, top, v)));
+  for (let u = -Math.floor(width / 2 / apart) * apart; u <= width / 2; u += apart) line([u, -depth / 2], [u, depth / 2]);
+  for (let v = -Math.floor(depth / 2 / apart) * apart; v <= depth / 2; v += apart) line([-width / 2, v], [width / 2, v]);
+  const lines = new LineSegments(new BufferGeometry().setFromPoints(points), new LineBasicMaterial({ color: ink.quiet }));
+  lines.userData["chart"] = true;
+  return lines;
+}
+
 /** One shape where it stands on its body; nothing for a mesh that is not there. */
-export function carriedOf(shape: Carried, ink: Ink, meshes: Meshes): Object3D | null {
+export function carriedOf(shape: Carried, ink: Ink, meshes: Meshes, upright: boolean): Object3D | null {
   if (shape.kind === "text") return placed(written(shape, ink), shape);
+  const face = inkOf(shape.ink, ink);
   const geometry = geometryOf(shape, meshes);
-  if (!geometry) return null;
-  const group = solid(shape, geometry, ink);
+  const group = roundOf(shape, ink, face) ?? (geometry && drawn(geometry, ink, face));
+  if (!group) return null;
+  if (shape.kind === "box" && (shape.ink === "water" || shape.ink === "land")) group.add(chartLines(shape, ink, upright));
   if (shape.kind === "tube") {
     const [from, to] = [vector(shape.at), vector(shape.size)];
     group.position.copy(from).add(to).multiplyScalar(0.5);

@@ -2,7 +2,8 @@ import { AnimationClip, Group, Mesh, QuaternionKeyframeTrack, VectorKeyframeTrac
 import { GLTFExporter } from "three/examples/jsm/exporters/GLTFExporter.js";
 import { poseOf, type Body, type Read } from "./bodies";
 import type { Meshes } from "./carried";
-import { isBetween, shapeOf, type Ink } from "./shapes";
+import type { Ink } from "./drawn";
+import { isBetween, shapeOf } from "./shapes";
 
 /** The scene with its motion as a binary glTF 2.0 file: bodies with their shapes, and a track for each one's place and turn. */
 export async function motionFile(

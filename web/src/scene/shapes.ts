@@ -1,46 +1,20 @@
 import {
   BoxGeometry,
   BufferGeometry,
+  Color,
   CylinderGeometry,
-  EdgesGeometry,
   ExtrudeGeometry,
   Group,
   Line,
   LineBasicMaterial,
   LineSegments,
-  Mesh,
-  MeshBasicMaterial,
   Path,
   Shape,
   Vector3,
 } from "three";
 import { isUpright, type Body, type Point } from "./bodies";
 import { carriedOf, type Meshes } from "./carried";
-
-/** Shapes of bodies: light faces with drawn edges, as on the diagram. */
-
-export interface Ink {
-  face: string;
-  edge: string;
-  chosen: string;
-  quiet: string;
-  steel: string;
-  oil: string;
-  water: string;
-  land: string;
-  wood: string;
-}
-
-/** Edges sharper than this many degrees are drawn. */
-export const SHARP = 30;
-
-function solid(geometry: BufferGeometry, ink: Ink, face = ink.face): Group {
-  const group = new Group();
-  // Faces lie a little behind their own edges.
-  group.add(new Mesh(geometry, new MeshBasicMaterial({ color: face, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 })));
-  group.add(new LineSegments(new EdgesGeometry(geometry, SHARP), new LineBasicMaterial({ color: ink.edge })));
-  return group;
-}
+import { round, solid, type Ink } from "./drawn";
 
 /** The outline of a bar with round ends about two points. */
 function bar(a: Point, b: Point, r: number): Shape {
@@ -79,7 +53,7 @@ export function shapeOf(body: Body, ink: Ink, extent: number, meshes: Meshes): G
     const carried = new Group();
     if (isUpright(body)) carried.rotation.x = -Math.PI / 2;
     for (const shape of body.shapes) {
-      const made = carriedOf(shape, ink, meshes);
+      const made = carriedOf(shape, ink, meshes, isUpright(body));
       if (made) carried.add(made);
     }
     return group.add(carried);
@@ -115,7 +89,7 @@ export function shapeOf(body: Body, ink: Ink, extent: number, meshes: Meshes): G
     case "pin": {
       const pin = new CylinderGeometry(small * 0.6, small * 0.6, small * 3, 16);
       pin.rotateX(Math.PI / 2);
-      group.add(solid(pin, ink, ink.edge));
+      group.add(solid(pin, ink, { color: ink.edge }));
       return group;
     }
     case "ground": {
@@ -124,7 +98,7 @@ export function shapeOf(body: Body, ink: Ink, extent: number, meshes: Meshes): G
       foot.lineTo(-small * 1.4, -small * 2);
       foot.lineTo(small * 1.4, -small * 2);
       foot.closePath();
-      group.add(solid(plate(foot, small * 2), ink, ink.quiet));
+      group.add(solid(plate(foot, small * 2), ink, { color: ink.quiet }));
       return group;
     }
     default:
@@ -140,12 +114,13 @@ export function betweenOf(body: Body, ink: Ink, extent: number): Group {
   const small = extent / 60;
   if (body.kind === "strut") {
     const group = new Group();
-    const housing = solid(tube(small * 0.8), ink);
+    const housing = round(tube, small * 0.8, ink, { color: new Color(ink.face).lerp(new Color(ink.oil), 0.35) });
     housing.name = "housing";
-    const rod = solid(tube(small * 0.4), ink, ink.quiet);
+    const rod = round(tube, small * 0.4, ink, { color: ink.quiet });
     rod.name = "rod";
     group.add(housing, rod);
     return group;
   }
-  return solid(tube(body.kind === "rope" ? small * 0.15 : small * 0.35), ink, body.kind === "rope" ? ink.edge : ink.quiet);
+  if (body.kind === "rope") return solid(tube(small * 0.15), ink, { color: ink.edge });
+  return round(tube, small * 0.35, ink, { color: ink.quiet });
 }

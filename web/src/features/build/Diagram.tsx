@@ -47,7 +47,8 @@ export function Diagram({ drop }: { drop: RefObject<Drop> }) {
   const host = useRef<HTMLDivElement>(null);
   const world = useRef<HTMLDivElement>(null);
   const onShow = useRef(() => {});
-  const place = useBench((s) => `${s.id} ${s.level}`);
+  // Half of the stage has a view of its own.
+  const place = useBench((s) => `${s.id} ${s.level} ${s.scene ?? ""}`);
   const content = useMemo<Content>(() => contentOf(diagram, views), [diagram, views]);
   const viewing = useViewport(host, world, content, place, onShow);
   const [tool, setTool] = useState<Tool>(idle);
