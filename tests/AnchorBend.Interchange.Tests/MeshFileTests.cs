@@ -24,8 +24,8 @@ public class MeshFileTests
         Encoding.ASCII.GetBytes(head).CopyTo(bytes, 0);
         BinaryPrimitives.WriteInt32LittleEndian(bytes.AsSpan(80), facets.Count);
         for (var i = 0; i < facets.Count; i++)
-            for (var k = 0; k < 9; k++)
-                BinaryPrimitives.WriteSingleLittleEndian(bytes.AsSpan(84 + 50 * i + 12 + 4 * k), facets[i][k / 3][k % 3]);
+        for (var k = 0; k < 9; k++)
+            BinaryPrimitives.WriteSingleLittleEndian(bytes.AsSpan(84 + 50 * i + 12 + 4 * k), facets[i][k / 3][k % 3]);
         return bytes;
     }
 
@@ -56,7 +56,9 @@ public class MeshFileTests
             "meshes":[{"primitives":[{"attributes":{"POSITION":0}}]}],
             "accessors":[{"bufferView":0,"componentType":5126,"count":12,"type":"VEC3","max":[1,2,3],"min":[0,0,0]}],
             "bufferViews":[{"buffer":0,"byteLength":{{{places.Length}}}}],
-            "buffers":[{"byteLength":{{{places.Length}}},"uri":"data:application/octet-stream;base64,{{{Convert.ToBase64String(places)}}}"}]}
+            "buffers":[{"byteLength":{{{places.Length}}},"uri":"data:application/octet-stream;base64,{{{Convert.ToBase64String(
+                places
+            )}}}"}]}
             """
         );
     }
@@ -110,9 +112,19 @@ public class MeshFileTests
         var (name, file) = how switch
         {
             "cut off" => ("a.stl", BinaryStl(Tetrahedron)[..^20]),
-            "no number" => ("a.stl", BinaryStl([[new(float.NaN, 0, 0), new(0, 1, 0), new(1, 0, 0)]])),
+            "no number" => (
+                "a.stl",
+                BinaryStl([
+                    [new(float.NaN, 0, 0), new(0, 1, 0), new(1, 0, 0)],
+                ])
+            ),
             "too many" => ("a.stl", BinaryStl(Enumerable.Repeat(Tetrahedron[0], 500_001).ToList())),
-            "square" => ("a.stl", TextStl([[.. Tetrahedron[0], new(5, 5, 5)]])),
+            "square" => (
+                "a.stl",
+                TextStl([
+                    [.. Tetrahedron[0], new(5, 5, 5)],
+                ])
+            ),
             "prose" => ("a.stl", "solid\ndear reader\n"u8.ToArray()),
             "no triangle" => ("a.stl", "solid nothing\nendsolid nothing\n"u8.ToArray()),
             "empty" => ("a.stl", Array.Empty<byte>()),

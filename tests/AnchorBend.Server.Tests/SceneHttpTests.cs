@@ -23,7 +23,10 @@ public sealed class SceneHttpTests : ServerTest
         var first = await (await Send("plate.stl", Plate)).Content.ReadFromJsonAsync<JsonElement>();
         var hash = first.GetProperty("hash").GetString();
         Assert.Equal((1, 2.0), (first.GetProperty("triangles").GetInt32(), first.GetProperty("extent").GetProperty("x").GetDouble()));
-        Assert.Equal(hash, (await (await Send("again.stl", Plate)).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("hash").GetString());
+        Assert.Equal(
+            hash,
+            (await (await Send("again.stl", Plate)).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("hash").GetString()
+        );
         var bytes = await Client.GetByteArrayAsync($"/api/meshes/{hash}");
         Assert.Equal((3, 1), (BitConverter.ToInt32(bytes, 0), BitConverter.ToInt32(bytes, 4)));
         Assert.Equal(HttpStatusCode.NotFound, (await Client.GetAsync("/api/meshes/none")).StatusCode);

@@ -11,7 +11,12 @@ public class SceneTests
 {
     readonly Bench bench = new();
 
-    static readonly ShapeNode Box = new() { Kind = ShapeKind.Box, Size = new(2, 0.2, 0.1), Order = 1 };
+    static readonly ShapeNode Box = new()
+    {
+        Kind = ShapeKind.Box,
+        Size = new(2, 0.2, 0.1),
+        Order = 1,
+    };
 
     /// <summary>A pendulum: a frame fixed to the ground, a pin, a bar with a third point that is not switched on.</summary>
     static ModelDocument Pendulum(Dictionary<string, ShapeNode>? shapes = null) =>
@@ -22,10 +27,7 @@ public class SceneTests
             {
                 ["g"] = Part("PlaneGround", "Wall"),
                 ["j"] = Part("PlanePin", "Pivot"),
-                ["b"] = Part("PlaneBody", "Bar", ("xb", "2 m"), ("useC", "false"), ("thick", "20 cm")) with
-                {
-                    Shapes = shapes,
-                },
+                ["b"] = Part("PlaneBody", "Bar", ("xb", "2 m"), ("useC", "false"), ("thick", "20 cm")) with { Shapes = shapes },
             },
             Wires = new() { ["w1"] = Wire("g.b", "j.a"), ["w2"] = Wire("j.b", "b.a") },
         }.AsModel();
@@ -95,7 +97,11 @@ public class SceneTests
         var mesh = new TriangleMesh([0, 0, 0, 1, 0, 0, 0, 1, 0], [0, 1, 2]);
         var file = Pendulum() with { Meshes = new() { ["0123"] = Convert.ToBase64String(TriangleMesh.Packed(mesh.ToBytes())) } };
         var made = new NewModel(null, null, file.ToJson(), null, null);
-        Assert.Contains("0123", Assert.Throws<DocumentException>(() => bench.Models.Create(made, default)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "0123",
+            Assert.Throws<DocumentException>(() => bench.Models.Create(made, default)).Message,
+            StringComparison.Ordinal
+        );
         var refused = Assert.Throws<DocumentException>(() => bench.Meshes.Take("plate.stl", [1, 2, 3], CancellationToken.None));
         Assert.Contains("plate.stl cannot be shown", refused.Message, StringComparison.Ordinal);
     }

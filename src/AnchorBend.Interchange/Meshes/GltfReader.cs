@@ -55,11 +55,11 @@ public static class GltfReader
                 if (primitive.GetVertexAccessor("POSITION")?.AsVector3Array() is not { } places)
                     continue;
                 foreach (var (a, b, c) in primitive.GetTriangleIndices())
-                    foreach (var corner in (ReadOnlySpan<int>)[a, b, c])
-                    {
-                        var at = Vector3.Transform(places[corner], place);
-                        welder.Add(at.X, at.Y, at.Z);
-                    }
+                foreach (var corner in (ReadOnlySpan<int>)[a, b, c])
+                {
+                    var at = Vector3.Transform(places[corner], place);
+                    welder.Add(at.X, at.Y, at.Z);
+                }
             }
         }
 

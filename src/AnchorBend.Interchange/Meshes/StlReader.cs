@@ -64,8 +64,12 @@ public static class StlReader
             var words = line.Split((char[])[' ', '\t'], StringSplitOptions.RemoveEmptyEntries);
             if (words is ["facet", ..])
                 inFacet = 0;
-            else if (words is ["vertex", var x, var y, var z] && float.TryParse(x, CultureInfo.InvariantCulture, out var px)
-                && float.TryParse(y, CultureInfo.InvariantCulture, out var py) && float.TryParse(z, CultureInfo.InvariantCulture, out var pz))
+            else if (
+                words is ["vertex", var x, var y, var z]
+                && float.TryParse(x, CultureInfo.InvariantCulture, out var px)
+                && float.TryParse(y, CultureInfo.InvariantCulture, out var py)
+                && float.TryParse(z, CultureInfo.InvariantCulture, out var pz)
+            )
             {
                 if (++inFacet > 3)
                     throw new MeshException($"Line {number}: a facet has more than three corners. Export it as triangles.");
@@ -76,7 +80,9 @@ public static class StlReader
             else if (words is ["endfacet", ..] && inFacet != 3)
                 throw new MeshException($"Line {number}: a facet ends with {inFacet} corners, not three.");
             else if (words is [var word, ..] && word is not ("solid" or "outer" or "endloop" or "endfacet" or "endsolid" or "facet"))
-                throw new MeshException($"Line {number}: '{(word.Length > 40 ? word[..40] + "…" : word)}' does not belong into a file of triangles.");
+                throw new MeshException(
+                    $"Line {number}: '{(word.Length > 40 ? word[..40] + "…" : word)}' does not belong into a file of triangles."
+                );
         }
 
         return welder.Mesh();

@@ -17,6 +17,7 @@ namespace AnchorBend.Modeling.Catalog;
 /// <param name="Zero">Name of the parameter that makes its output a constant, zero among others; null for other parts.</param>
 /// <param name="Example">What it does in examples of other parts; null for most.</param>
 /// <param name="ChoiceWords">Whether the face shows the words of a choice rather than its name.</param>
+/// <param name="DataSheet">The kind of data sheet that its parameters can be computed from; null for other parts.</param>
 public sealed record PartTraits(
     string? Terms,
     string? TermStyle,
@@ -26,6 +27,7 @@ public sealed record PartTraits(
     string? EndsAs,
     string? Zero,
     bool ChoiceWords,
+    string? DataSheet,
     [property: JsonIgnore] ExampleRole? Example,
     [property: JsonIgnore] SceneRole? Scene
 )
@@ -52,6 +54,7 @@ public sealed record PartTraits(
             Text("endsAs"),
             Text("zero"),
             Has("choiceWords"),
+            Text("dataSheet"),
             annotation?.Argument("example") is { } example ? ExampleRole.Of(example.Value) : null,
             annotation?.Argument("scene") is { } scene ? SceneRole.Of(scene.Value) : null
         );

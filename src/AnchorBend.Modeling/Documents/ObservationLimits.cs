@@ -92,7 +92,11 @@ static class ObservationLimits
         DocumentLimits.AtMost($"tiles in {sheet.Name}", sheet.Tiles.Count, MostTiles);
         foreach (var (tileId, tile) in sheet.Tiles)
         {
-            if (tile is not { Curves: not null, Strips: not null, Pins: not null, Views: not null } || !PartPath.IsId(tileId) || !Enum.IsDefined(tile.Kind))
+            if (
+                tile is not { Curves: not null, Strips: not null, Pins: not null, Views: not null }
+                || !PartPath.IsId(tileId)
+                || !Enum.IsDefined(tile.Kind)
+            )
                 throw new DocumentException($"The tile '{DocumentLimits.Short(tileId)}' of {sheet.Name} is incomplete.");
             DocumentLimits.Within(tile.Title, DocumentLimits.LongestName, "The title of a tile");
             DocumentLimits.Within(tile.Abscissa, DocumentLimits.LongestName, "A signal");

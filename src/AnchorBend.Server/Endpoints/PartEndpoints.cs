@@ -12,6 +12,9 @@ public sealed record KeepRequest(string Definition, string? Name, bool Replaces)
 
 public sealed record KeptPart(string Name);
 
+/// <param name="Figures">Figures of a data sheet as they are typed, by name.</param>
+public sealed record FiguresRequest(IReadOnlyDictionary<string, string?> Figures);
+
 /// <param name="Data">The file in base 64.</param>
 public sealed record PictureRequest(string Data);
 
@@ -36,6 +39,12 @@ static class PartEndpoints
             )
             .WithName("checkPart")
             .ProducesProblem(422);
+        api.MapGet("/data-sheets/{kind}", (string kind) => DataSheets.Of(kind)).WithName("getDataSheet").ProducesProblem(404);
+        api.MapPost("/data-sheets/{kind}", (string kind, FiguresRequest request) =>
+                DataSheets.Answer(kind, Requests.Needed(request.Figures, "figures"))
+            )
+            .WithName("readDataSheet")
+            .ProducesProblem(404);
         api.MapPut("/package/{name}", (string name, TextRequest request, PartTexts parts, CancellationToken wanted) =>
                 parts.Keep(name, Needed(request), wanted)
             )

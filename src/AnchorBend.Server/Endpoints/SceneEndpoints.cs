@@ -17,7 +17,9 @@ static class SceneEndpoints
             .Accepts<Stream>("application/octet-stream")
             .WithMetadata(new Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute(MeshFile.MostBytes + 1024))
             .ProducesProblem(422);
-        api.MapGet("/meshes/{hash}", (string hash, MeshLibrary meshes) => TypedResults.Bytes(meshes.Bytes(hash), "application/octet-stream"))
+        api.MapGet("/meshes/{hash}", (string hash, MeshLibrary meshes) =>
+                TypedResults.Bytes(meshes.Bytes(hash), "application/octet-stream")
+            )
             .WithName("getMesh")
             .ProducesProblem(404);
     }

@@ -33,22 +33,18 @@ public sealed class MeshLibrary(IMeshStore store, ComputeGate compute)
     /// <exception cref="DocumentException">It holds no mesh that can be drawn.</exception>
     public TakenMesh Take(string name, byte[] file, CancellationToken wanted)
     {
-        var (mesh, bytes) = compute.Run(
-            MostReading,
-            wanted,
-            _ =>
+        var (mesh, bytes) = compute.Run(MostReading, wanted, _ =>
+        {
+            try
             {
-                try
-                {
-                    var read = MeshFile.Read(name, file);
-                    return (read, read.ToBytes());
-                }
-                catch (MeshException e)
-                {
-                    throw new DocumentException($"{DocumentLimits.Short(name)} cannot be shown. {e.Message}");
-                }
+                var read = MeshFile.Read(name, file);
+                return (read, read.ToBytes());
             }
-        );
+            catch (MeshException e)
+            {
+                throw new DocumentException($"{DocumentLimits.Short(name)} cannot be shown. {e.Message}");
+            }
+        });
         var hash = TriangleMesh.HashOf(bytes);
         if (store.Find(hash) is null)
             store.Put(hash, TriangleMesh.Packed(bytes));

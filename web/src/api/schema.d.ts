@@ -1940,6 +1940,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/data-sheets/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getDataSheet"];
+        put?: never;
+        post: operations["readDataSheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/package/{name}": {
         parameters: {
             query?: never;
@@ -2532,6 +2548,21 @@ export interface components {
             /** Format: double */
             probability: number;
         };
+        DataSheetAnswer: {
+            values: components["schemas"]["DataSheetValue"][];
+            problems: {
+                [key: string]: string;
+            };
+        };
+        DataSheetValue: {
+            parameter: string;
+            text: string;
+            from: string;
+            doubt: null | string;
+        };
+        DataSheetView: {
+            figures: components["schemas"]["SheetFigure"][];
+        };
         DeclaredMember: {
             name: string;
             kind: string;
@@ -2898,6 +2929,11 @@ export interface components {
             ofLevel: boolean;
             parameter: string;
             text: string;
+        };
+        FiguresRequest: {
+            figures: {
+                [key: string]: string;
+            };
         };
         FindingFix: {
             label: string;
@@ -3798,6 +3834,7 @@ export interface components {
             endsAs: null | string;
             zero: null | string;
             choiceWords: boolean;
+            dataSheet: null | string;
             shapes?: null | string;
         };
         PartView: {
@@ -4682,6 +4719,12 @@ export interface components {
             column: string;
             before: null | string;
             after: null | string;
+        };
+        SheetFigure: {
+            name: string;
+            title: string;
+            unit: null | string;
+            group: string;
         };
         SheetImportView: {
             unknown: string[];
@@ -10006,6 +10049,72 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getDataSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DataSheetView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    readDataSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FiguresRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DataSheetAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -19,5 +19,5 @@ equation
   if heatPort then
     heat.Q = -R * i ^ 2;
   end if;
-  annotation(__AnchorBend(group = "Drives", symbol = "motor", keywords = "direct current DC machine motor generator armature brush permanent magnet", height = 64, width = 80, help = "Armature with resistance and inductance, voltage k ω and torque k i: electrical power k ω i is mechanical power at every instant. Add an inertia at the shaft.", validity = "No saturation, no drop at the brushes, no friction, no losses in the iron."));
+  annotation(__AnchorBend(dataSheet = "directCurrent", group = "Drives", symbol = "motor", keywords = "direct current DC machine motor generator armature brush permanent magnet", height = 64, width = 80, help = "Armature with resistance and inductance, voltage k ω and torque k i: electrical power k ω i is mechanical power at every instant. Add an inertia at the shaft.", validity = "No saturation, no drop at the brushes, no friction, no losses in the iron."));
 end DirectCurrentMachine;

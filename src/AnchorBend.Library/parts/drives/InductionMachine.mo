@@ -36,5 +36,5 @@ equation
   if heatPort then
     heat.Q = -(1.5 * (Rs * (is[1] ^ 2 + is[2] ^ 2) + Rr * (ir[1] ^ 2 + ir[2] ^ 2)));
   end if;
-  annotation(__AnchorBend(group = "Drives", symbol = "machine", keywords = "induction asynchronous machine squirrel cage motor three-phase slip", height = 96, width = 80, help = "Stator in star without a neutral and a short-circuited rotor, by their fluxes in the resting frame (P. C. Krause, Analysis of Electric Machinery, 1986). In steady state it is the well-known equivalent circuit with R_r over the slip.", validity = "Sinusoidal fields, no saturation, no losses in the iron, no displacement of currents in the bars."));
+  annotation(__AnchorBend(dataSheet = "induction", group = "Drives", symbol = "machine", keywords = "induction asynchronous machine squirrel cage motor three-phase slip", height = 96, width = 80, help = "Stator in star without a neutral and a short-circuited rotor, by their fluxes in the resting frame (P. C. Krause, Analysis of Electric Machinery, 1986). In steady state it is the well-known equivalent circuit with R_r over the slip.", validity = "Sinusoidal fields, no saturation, no losses in the iron, no displacement of currents in the bars."));
 end InductionMachine;

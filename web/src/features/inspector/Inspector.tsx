@@ -23,6 +23,7 @@ import { Overview } from "./Overview";
 import { SeveralPanel } from "./SeveralPanel";
 import { PortList } from "./PortList";
 import { BundlePanel } from "./BundlePanel";
+import { DataSheetPanel } from "./DataSheetPanel";
 import { OptionPanel } from "./OptionPanel";
 import { ParameterRow } from "./ParameterRow";
 import { SignalFaults } from "./SignalFaults";
@@ -143,6 +144,7 @@ function PartPanel({ id }: { id: string }) {
       {partView?.bundle && <BundlePanel part={id} view={partView} bundle={partView.bundle} />}
       {partView && part && part.group !== "Ports" && <OptionPanel id={id} view={partView} findings={findings} />}
       {partView?.slot && <SlotPanel part={id} slot={partView.slot} />}
+      {part?.traits.dataSheet && <DataSheetPanel id={id} kind={part.traits.dataSheet} />}
       {part?.traits.shapes && <ShapePanel id={id} stands={part.traits.shapes} />}
       {part?.plot && <TablePanel part={id} names={part.plot} curve={partView?.curve} />}
       <div className={cx("buttons")}>
