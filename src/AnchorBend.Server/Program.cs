@@ -102,6 +102,7 @@ try
     builder.Services.AddSingleton<FeedbackAnalysis>();
     builder.Services.AddSingleton<PointDesigns>();
     builder.Services.AddSingleton<PartTexts>();
+    builder.Services.AddSingleton<PulseTests>();
 
     var app = builder.Build();
     app.UseHostFiltering();

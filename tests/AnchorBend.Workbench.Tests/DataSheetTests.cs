@@ -63,12 +63,11 @@ public class DataSheetTests
         // A torque of 0.2 A holds it back: it comes to the speed without load.
         var text = FormattableString.Invariant(
             $"""
-            DirectCurrentMachine m({set}); Real w(start = 0, fixed = true);
-            equation m.n.v = 0; m.p.v = 24; der(m.shaft.angle) = w; 1e-3 * der(w) = -m.shaft.torque - {0.2
-                * k}; initial equation m.shaft.angle = 0;
+            DirectCurrentMachine m({set}); VoltageSource dc(V = 24); Ground g; Inertia j(J = 1e-4); TorqueSource t;
+            equation connect(dc.p, m.p); connect(dc.n, m.n); connect(g.p, dc.n); connect(m.shaft, j.a); connect(t.b, j.b); t.u = {-0.2 * k};
             """
         );
-        Assert.Equal(100 * Math.PI, TextModel.Values(text, "w", [5])[0], 1e-3);
+        Assert.Equal(100 * Math.PI, TextModel.Values(text, "m.w", [5])[0], 1e-3);
     }
 
     [Fact]

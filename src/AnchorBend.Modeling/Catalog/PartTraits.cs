@@ -18,6 +18,7 @@ namespace AnchorBend.Modeling.Catalog;
 /// <param name="Example">What it does in examples of other parts; null for most.</param>
 /// <param name="ChoiceWords">Whether the face shows the words of a choice rather than its name.</param>
 /// <param name="DataSheet">The kind of data sheet that its parameters can be computed from; null for other parts.</param>
+/// <param name="PulseTest">Whether its tables can be fitted to a measured pulse test.</param>
 public sealed record PartTraits(
     string? Terms,
     string? TermStyle,
@@ -28,6 +29,7 @@ public sealed record PartTraits(
     string? Zero,
     bool ChoiceWords,
     string? DataSheet,
+    bool PulseTest,
     [property: JsonIgnore] ExampleRole? Example,
     [property: JsonIgnore] SceneRole? Scene
 )
@@ -55,6 +57,7 @@ public sealed record PartTraits(
             Text("zero"),
             Has("choiceWords"),
             Text("dataSheet"),
+            Has("pulseTest"),
             annotation?.Argument("example") is { } example ? ExampleRole.Of(example.Value) : null,
             annotation?.Argument("scene") is { } scene ? SceneRole.Of(scene.Value) : null
         );

@@ -45,6 +45,13 @@ static class PartEndpoints
             )
             .WithName("readDataSheet")
             .ProducesProblem(404);
+        api.MapPost("/pulse-tests", (PulseTestOrder order, PulseTests tests, CancellationToken wanted) =>
+            {
+                Requests.Needed(order.Text, "text");
+                return tests.Fit(order, wanted);
+            })
+            .WithName("fitPulseTest")
+            .ProducesProblem(422);
         api.MapPut("/package/{name}", (string name, TextRequest request, PartTexts parts, CancellationToken wanted) =>
                 parts.Keep(name, Needed(request), wanted)
             )

@@ -1956,6 +1956,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pulse-tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["fitPulseTest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/package/{name}": {
         parameters: {
             query?: never;
@@ -3835,6 +3851,7 @@ export interface components {
             zero: null | string;
             choiceWords: boolean;
             dataSheet: null | string;
+            pulseTest: boolean;
             shapes?: null | string;
         };
         PartView: {
@@ -4048,6 +4065,35 @@ export interface components {
             status?: null | number;
             detail?: null | string;
             instance?: null | string;
+        };
+        PulsePoint: {
+            /** Format: double */
+            charge: number;
+            /** Format: double */
+            rest: number;
+            /** Format: double */
+            series: number;
+            branches: number[];
+            /** Format: double */
+            error: number;
+        };
+        PulseTestAnswer: {
+            parameters: {
+                [key: string]: string;
+            };
+            points: components["schemas"]["PulsePoint"][];
+            timeConstants: number[];
+            /** Format: double */
+            worst: number;
+        };
+        PulseTestOrder: {
+            text: string;
+            capacity: string;
+            /** Format: double */
+            start: number;
+            /** Format: int32 */
+            branches: number;
+            temperature: string;
         };
         RaisedAlert: {
             alert: string;
@@ -10115,6 +10161,39 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    fitPulseTest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PulseTestOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PulseTestAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -27,6 +27,7 @@ import { DataSheetPanel } from "./DataSheetPanel";
 import { OptionPanel } from "./OptionPanel";
 import { ParameterRow } from "./ParameterRow";
 import { SignalFaults } from "./SignalFaults";
+import { PulseTestPanel } from "./PulseTestPanel";
 import { ShapePanel } from "./ShapePanel";
 import { SlotPanel } from "./SlotPanel";
 import { TablePanel } from "./TablePanel";
@@ -145,6 +146,7 @@ function PartPanel({ id }: { id: string }) {
       {partView && part && part.group !== "Ports" && <OptionPanel id={id} view={partView} findings={findings} />}
       {partView?.slot && <SlotPanel part={id} slot={partView.slot} />}
       {part?.traits.dataSheet && <DataSheetPanel id={id} kind={part.traits.dataSheet} />}
+      {part?.traits.pulseTest && <PulseTestPanel id={id} part={part} />}
       {part?.traits.shapes && <ShapePanel id={id} stands={part.traits.shapes} />}
       {part?.plot && <TablePanel part={id} names={part.plot} curve={partView?.curve} />}
       <div className={cx("buttons")}>

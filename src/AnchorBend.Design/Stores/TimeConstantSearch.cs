@@ -1,0 +1,59 @@
+using MathNet.Numerics.LinearAlgebra;
+using MathNet.Numerics.Optimization;
+
+namespace AnchorBend.Design.Stores;
+
+/// <summary>Searches the time constants with which exponentials leave least of all rests: from the best of a grid by the simplex of Nelder
+/// and Mead, over their logarithms.</summary>
+sealed class TimeConstantSearch(IReadOnlyList<PulseRest> rests, int branches)
+{
+    const int GridPoints = 12,
+        MostSteps = 2000;
+
+    const double Settled = 1e-10;
+
+    /// <summary>Time constants that are this near to each other are one.</summary>
+    const double Apart = 1.5;
+
+    public double[] Best()
+    {
+        var (least, most) = (rests.Min(r => r.Shortest), 2 * rests.Max(r => r.Duration));
+        var grid = Enumerable.Range(0, GridPoints).Select(k => Math.Log(least) + k * Math.Log(most / least) / (GridPoints - 1)).ToArray();
+        var start = Subsets(grid, branches).MinBy(Left)!;
+        var rough = Math.Max(Left(start), double.Epsilon);
+        try
+        {
+            var found = new NelderMeadSimplex(Settled, MostSteps).FindMinimum(
+                ObjectiveFunction.Value(v => Left([.. v]) / rough),
+                Vector<double>.Build.DenseOfArray(start)
+            );
+            return [.. found.MinimizingPoint.Order().Select(Math.Exp)];
+        }
+        catch (MaximumIterationsException)
+        {
+            // Data that noise leaves flat about the best: the grid says as much.
+            return [.. start.Select(Math.Exp)];
+        }
+    }
+
+    /// <summary>The sum of squares that is left of all rests; much where two time constants are nearly one.</summary>
+    double Left(double[] logarithms)
+    {
+        var order = logarithms.Order().ToArray();
+        for (var i = 1; i < order.Length; i++)
+            if (order[i] - order[i - 1] < Math.Log(Apart))
+                return double.MaxValue / 1e100;
+        var taus = order.Select(Math.Exp).ToArray();
+        return rests.Sum(r => r.Sizes(taus).Left);
+    }
+
+    static IEnumerable<double[]> Subsets(double[] grid, int size)
+    {
+        if (size == 0)
+            return
+            [
+                [],
+            ];
+        return grid.SelectMany((value, i) => Subsets(grid[(i + 1)..], size - 1).Select(rest => (double[])[value, .. rest]));
+    }
+}
