@@ -58,4 +58,49 @@ public sealed class J18Tests(Application application) : IDisposable
         );
         bench.NoConsoleErrors();
     }
+
+    /// <summary>Shapes listed in the inspector.</summary>
+    int Shapes => bench.All("section[aria-label='Shapes in the scene'] .inspector-shape").Count;
+
+    [Fact]
+    public void Bodies_get_shapes_while_the_scene_stands_beside_the_diagram()
+    {
+        bench.OpenExample("Quay crane");
+        bench.Press("Scene");
+        bench.Until(() => bench.All("section[aria-label='Scene'] canvas").Count == 1, "the scene beside the diagram", 60);
+        bench.Select("Grab");
+        bench.Until(() => Shapes == 2, "the shapes of the grab");
+        var revision = bench.Revision;
+
+        bench.Press("Add a shape");
+        bench.Click(By.XPath("//*[contains(@class,'ant-dropdown-menu-title-content') and normalize-space(.)='Cone']"));
+        bench.Until(() => Shapes == 3, "one more");
+        bench.SetField("Diameter", "0.8");
+        bench.Choose("What it stands for", "Wood");
+        bench.WaitSaved();
+
+        // A mesh from a file, and one that is none.
+        var folder = Directory.CreateTempSubdirectory("anchor-bend-mesh-").FullName;
+        var (plate, broken) = (Path.Combine(folder, "plate.stl"), Path.Combine(folder, "broken.stl"));
+        File.WriteAllText(plate, "solid\nfacet\nvertex 0 0 0\nvertex 2 0 0\nvertex 0 1 0\nendfacet\nendsolid\n");
+        File.WriteAllText(broken, "solid\nfacet\nvertex 0 0\n");
+        var file = bench.Find(By.CssSelector("input[aria-label='File of a mesh']"));
+        file.SendKeys(plate);
+        bench.Until(() => Shapes == 4, "the mesh");
+        bench.Until(
+            () => bench.Find(By.TagName("body")).Text.Contains("plate.stl: 1 triangles", StringComparison.Ordinal),
+            "what was read"
+        );
+        bench.WaitSaved();
+        bench.Chord(Keys.Control, "z");
+        bench.Until(() => Shapes == 3, "the mesh taken back");
+        Assert.True(bench.Revision > revision);
+
+        bench.Press("Fill the stage");
+        bench.Until(() => bench.All(".build-diagram").Count == 0, "the scene alone");
+        bench.Press("Beside the diagram");
+        bench.Until(() => bench.All(".build-diagram").Count == 1, "both");
+        bench.NoConsoleErrors();
+        Directory.Delete(folder, true);
+    }
 }

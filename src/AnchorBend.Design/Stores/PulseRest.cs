@@ -15,7 +15,8 @@ sealed class PulseRest(double[] time, double[] voltage, int pulse, int first, in
     /// <summary>The shortest time between two samples of the rest, s.</summary>
     public double Shortest => Enumerable.Range(first + 1, end - first - 1).Min(k => time[k] - time[k - 1]);
 
-    /// <summary>Voltage at rest, then the size of each exponential, from linear least squares; and the sum of squares that is left.</summary>
+    /// <summary>Voltage at rest, then the size of each exponential, from linear least squares; and the sum of squares that is
+    /// left.</summary>
     public (Vector<double> Sizes, double Left) Sizes(IReadOnlyList<double> taus)
     {
         var matrix = Matrix<double>.Build.Dense(end - first, taus.Count + 1, (row, column) =>

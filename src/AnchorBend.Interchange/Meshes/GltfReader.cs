@@ -5,8 +5,8 @@ using SharpGLTF.Validation;
 namespace AnchorBend.Interchange.Meshes;
 
 /// <summary>
-/// Reads files of the GL Transmission Format 2.0 (ISO/IEC 12113) that hold their data themselves: all triangles of the scene where its nodes
-/// stand, in metres. Colours, textures and motion are left.
+/// Reads files of the GL Transmission Format 2.0 (ISO/IEC 12113) that hold their data themselves: all triangles of the scene where its
+/// nodes stand, in metres. Colours, textures and motion are left.
 /// </summary>
 public static class GltfReader
 {

@@ -19,11 +19,12 @@ public static class StlReader
     {
         if (file.Length >= Head + 4 && BinaryPrimitives.ReadUInt32LittleEndian(file[Head..]) is var count)
         {
-            if (file.Length == Head + 4 + Facet * (long)count)
+            var length = Head + 4 + Facet * (long)count;
+            if (file.Length == length)
                 return Binary(file[(Head + 4)..], count);
             if (!StartsAsText(file))
                 throw new MeshException(
-                    $"It says that it has {count:N0} triangles, but is {file.Length:N0} bytes long and not {Head + 4 + Facet * (long)count:N0}. "
+                    $"It says that it has {count:N0} triangles, but is {file.Length:N0} bytes long and not {length:N0}. "
                         + "It may have been cut off; export it anew."
                 );
         }

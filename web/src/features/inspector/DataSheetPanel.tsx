@@ -62,7 +62,7 @@ function Figures({ id, kind, onTaken }: { id: string; kind: string; onTaken: () 
               <label htmlFor={`${id}-sheet-${f.name}`}>{f.title}</label>
               <TextField
                 id={`${id}-sheet-${f.name}`}
-                label={f.title}
+                label={`${f.title}, on the data sheet`}
                 value={typed[f.name] ?? ""}
                 placeholder="not given"
                 invalid={answer?.problems[f.name] !== undefined}
