@@ -245,6 +245,8 @@ export class SceneDrawing {
       }
     });
     this.renderer.dispose();
+    // Browsers keep few contexts alive at once.
+    this.renderer.forceContextLoss();
   }
 }
 

@@ -141,6 +141,7 @@ export async function openModel(id: string, level = "", stage: Stage = "build"):
     stops: new Set(),
     panel: null,
     panelFills: false,
+    scene: null,
     panelEdit: null,
     panelView: null,
     panelSet: none,

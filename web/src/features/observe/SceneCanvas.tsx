@@ -51,6 +51,8 @@ interface Props {
   keep?: (views: readonly SceneViewNode[]) => void;
 }
 
+let drawings = 0;
+
 /** The scene itself: bodies where the time bar stands, cameras, what else is shown, replay and files. */
 export default function SceneCanvas({ bodies, meshes, series, title, views, keep }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -72,6 +74,8 @@ export default function SceneCanvas({ bodies, meshes, series, title, views, keep
   const replay = useReplay(start, end);
   const at = useMemo(() => (t: number) => readAt(series, t), [series]);
   const looks = useMemo(() => Array.from({ length: LOOKS + 1 }, (_, i) => at(start + ((end - start) * i) / LOOKS)), [at, start, end]);
+  // Each drawing has a canvas of its own: what a context was left as by the one before would be carried into it.
+  const drawn = useMemo(() => ({ bodies, looks, meshes, number: ++drawings }), [bodies, looks, meshes]);
   const chosen = selected === null ? null : level ? `${level}/${selected}` : selected;
   // What follows is read when the drawing is made anew, without making it anew itself.
   const latest = useRef({ time, end, camera, shown, names, chosen });
@@ -83,9 +87,9 @@ export default function SceneCanvas({ bodies, meshes, series, title, views, keep
     try {
       made = new SceneDrawing(
         canvas.current,
-        bodies,
-        looks,
-        meshes,
+        drawn.bodies,
+        drawn.looks,
+        drawn.meshes,
         ink,
         () => latest.current.names && drawing.current && setLabels(drawing.current.labels()),
       );
@@ -105,7 +109,7 @@ export default function SceneCanvas({ bodies, meshes, series, title, views, keep
       drawing.current = null;
       made.dispose();
     };
-  }, [bodies, looks, meshes, at]);
+  }, [drawn, at]);
   useEffect(() => drawing.current?.move(at(time ?? end)), [at, time, end]);
   useEffect(() => drawing.current?.setCamera(camera), [camera]);
   useEffect(() => drawing.current?.show(shown), [shown]);
@@ -208,7 +212,7 @@ export default function SceneCanvas({ bodies, meshes, series, title, views, keep
         </span>
       </div>
       <div className={cx("scene-view")} ref={host}>
-        <canvas ref={canvas} role="img" aria-label={`${title} at ${(time ?? end).toPrecision(4)} s`} onClick={pick} />
+        <canvas key={drawn.number} ref={canvas} role="img" aria-label={`${title} at ${(time ?? end).toPrecision(4)} s`} onClick={pick} />
         {labels.map((l) => (
           <Button
             key={l.part}

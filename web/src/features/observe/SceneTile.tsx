@@ -22,10 +22,23 @@ const POINTS = 2000;
 /** Signals that are asked for at once: their names stand in the address, which has a limit. */
 const LOT = 60;
 
+/** How often, and after how many ms, a run is asked again that has nothing to give yet. */
+const TRIES = 100,
+  PAUSE = 200;
+
+async function fetchLot(run: string, signals: readonly string[], isWanted: () => boolean): Promise<ReadonlyMap<string, Series>> {
+  for (let i = 0; i < TRIES && isWanted(); i++) {
+    const found = await fetchTraces(run, signals, null, null, POINTS);
+    if (found.size > 0) return found;
+    await new Promise((done) => setTimeout(done, PAUSE));
+  }
+  return new Map();
+}
+
 async function fetchMotion(run: string, signals: readonly string[], isWanted: () => boolean): Promise<ReadonlyMap<string, Series>> {
   const all = new Map<string, Series>();
   for (let i = 0; i < signals.length && isWanted(); i += LOT)
-    for (const [signal, series] of await fetchTraces(run, signals.slice(i, i + LOT), null, null, POINTS)) all.set(signal, series);
+    for (const [signal, series] of await fetchLot(run, signals.slice(i, i + LOT), isWanted)) all.set(signal, series);
   return all;
 }
 
@@ -40,7 +53,12 @@ interface Props {
 /** The bodies of the model as the present run moves them. */
 export default function SceneTile({ title, views, keep }: Props) {
   const { id, run, revision, isRunning } = useBench(
-    useShallow((s) => ({ id: s.id, run: s.run?.id ?? null, revision: s.view.revision, isRunning: s.progress !== null })),
+    useShallow((s) => ({
+      id: s.id,
+      run: s.run?.id ?? null,
+      revision: s.view.revision,
+      isRunning: s.progress !== null || s.run?.state === "running",
+    })),
   );
   const [bodies, setBodies] = useState<readonly Body[] | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
@@ -65,7 +83,7 @@ export default function SceneTile({ title, views, keep }: Props) {
   if (bodies === null) return <Wait />;
   if (bodies.length === 0) return <p className={cx("tile-empty")}>Nothing here has a shape yet: place bodies of the group Mechanisms.</p>;
   if (share !== null) return <Progress share={share} />;
-  if (!moved) return run === null ? <p className={cx("tile-empty")}>Run the model to see it move.</p> : <Wait />;
+  if (moved?.run !== run) return run === null ? <p className={cx("tile-empty")}>Run the model to see it move.</p> : <Wait />;
   return (
     <Suspense fallback={<Wait />}>
       <SceneCanvas bodies={bodies} meshes={meshes} series={moved.series} title={title} views={views} keep={keep} />
