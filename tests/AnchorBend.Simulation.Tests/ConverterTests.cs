@@ -1,25 +1,10 @@
-using AnchorBend.Tests;
+using static AnchorBend.Simulation.Tests.PhysicalRun;
 
 namespace AnchorBend.Simulation.Tests;
 
 /// <summary>Converters, feeds and modulation of drives against exact solutions and balances over a period.</summary>
 public class ConverterTests
 {
-    static readonly RunOptions Tight = new()
-    {
-        End = 1,
-        RelativeTolerance = 1e-8,
-        AbsoluteTolerance = 1e-10,
-    };
-
-    static double[] Values(string text, string name, params double[] times) =>
-        [.. TextModel.Values(text, name, [0, .. times], Tight with { End = times[^1] }).Skip(1)];
-
-    static double Value(string text, string name, double time) => Values(text, name, time)[0];
-
-    static void Near(double expected, double actual, double relative = 1e-6) =>
-        Assert.True(Math.Abs(actual - expected) <= relative * Math.Max(1e-6, Math.Abs(expected)), $"{actual:R}, not {expected:R}");
-
     [Fact]
     public void A_transistor_with_a_drop_carries_one_way_and_its_diode_the_other()
     {

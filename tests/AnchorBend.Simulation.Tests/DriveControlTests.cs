@@ -1,22 +1,11 @@
 using AnchorBend.Tests;
+using static AnchorBend.Simulation.Tests.PhysicalRun;
 
 namespace AnchorBend.Simulation.Tests;
 
 /// <summary>Loops of drives and the options of machines against what they promise.</summary>
 public class DriveControlTests
 {
-    static readonly RunOptions Tight = new()
-    {
-        End = 1,
-        RelativeTolerance = 1e-8,
-        AbsoluteTolerance = 1e-10,
-    };
-
-    static double Value(string text, string name, double time) => TextModel.Values(text, name, [0, time], Tight with { End = time })[1];
-
-    static void Near(double expected, double actual, double relative = 1e-6) =>
-        Assert.True(Math.Abs(actual - expected) <= relative * Math.Max(1e-6, Math.Abs(expected)), $"{actual:R}, not {expected:R}");
-
     /// <summary>A machine at a constant speed, fed by voltages in its own frame.</summary>
     static string Currents(string law, string wanted) =>
         "SynchronousMachine m(R = 0.2, Ld = 1e-3, Lq = 2e-3, flux = 0.05, pairs = 4); Inertia j(J = 1e9, speed0 = 50); "

@@ -1,23 +1,11 @@
 using System.Numerics;
-using AnchorBend.Tests;
+using static AnchorBend.Simulation.Tests.PhysicalRun;
 
 namespace AnchorBend.Simulation.Tests;
 
 /// <summary>Parts of drives against exact solutions, balances of power and the formulas of their steady states.</summary>
 public class DriveTests
 {
-    static readonly RunOptions Tight = new()
-    {
-        End = 1,
-        RelativeTolerance = 1e-9,
-        AbsoluteTolerance = 1e-11,
-    };
-
-    static double Value(string text, string name, double time) => TextModel.Values(text, name, [0, time], Tight with { End = time })[1];
-
-    static void Near(double expected, double actual, double relative = 1e-6) =>
-        Assert.True(Math.Abs(actual - expected) <= relative * Math.Max(1e-6, Math.Abs(expected)), $"{actual:R}, not {expected:R}");
-
     const string Three =
         "Real u[3]; equation u[1] = 2 * cos(5 * time) + 0.3; u[2] = 2 * cos(5 * time - 2.0943951023931953) + 0.3; "
         + "u[3] = 2 * cos(5 * time + 2.0943951023931953) + 0.3; ";

@@ -1,25 +1,10 @@
-using AnchorBend.Tests;
+using static AnchorBend.Simulation.Tests.PhysicalRun;
 
 namespace AnchorBend.Simulation.Tests;
 
 /// <summary>Cells, packs and their management against exact solutions and balances of charge and energy.</summary>
 public class EnergyStoreTests
 {
-    static readonly RunOptions Tight = new()
-    {
-        End = 1,
-        RelativeTolerance = 1e-9,
-        AbsoluteTolerance = 1e-11,
-    };
-
-    static double[] Values(string text, string name, params double[] times) =>
-        [.. TextModel.Values(text, name, [0, .. times], Tight with { End = times[^1] }).Skip(1)];
-
-    static double Value(string text, string name, double time) => Values(text, name, time)[0];
-
-    static void Near(double expected, double actual, double relative = 1e-6) =>
-        Assert.True(Math.Abs(actual - expected) <= relative * Math.Max(1e-6, Math.Abs(expected)), $"{actual:R}, not {expected:R}");
-
     /// <summary>A cell whose tables do not change, fed with a current.</summary>
     static string Cell(string change, string current) =>
         "StoreCell c(Q = 3600, branches = 3, socs = {0, 1}, temps = {273.15, 313.15}, ocv = {{3, 3}, {4, 4}}, R0 = fill(0.01, 2, 2), "

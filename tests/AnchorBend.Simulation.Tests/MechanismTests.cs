@@ -1,25 +1,11 @@
 using AnchorBend.Tests;
+using static AnchorBend.Simulation.Tests.PhysicalRun;
 
 namespace AnchorBend.Simulation.Tests;
 
 /// <summary>Mechanisms in the plane and bodies in space against exact motions, closed geometry and what is kept.</summary>
 public class MechanismTests
 {
-    static readonly RunOptions Tight = new()
-    {
-        End = 1,
-        RelativeTolerance = 1e-9,
-        AbsoluteTolerance = 1e-11,
-    };
-
-    static double[] Values(string text, string name, params double[] times) =>
-        [.. TextModel.Values(text, name, [0, .. times], Tight with { End = times[^1] }).Skip(1)];
-
-    static double Value(string text, string name, double time) => Values(text, name, time)[0];
-
-    static void Near(double expected, double actual, double relative = 1e-6) =>
-        Assert.True(Math.Abs(actual - expected) <= relative * Math.Max(1e-6, Math.Abs(expected)), $"{actual:R}, not {expected:R}");
-
     const string Pendulum =
         "PlaneGround g; PlanePin p(q0 = -0.2, hold = true); PlaneBody b(useB = false, m = 2, J = 0.3, xm = 0.6); "
         + "equation connect(g.b, p.a); connect(p.b, b.a); ";
