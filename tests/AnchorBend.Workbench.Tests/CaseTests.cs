@@ -196,6 +196,14 @@ public sealed class CaseTests : IDisposable
         Assert.Equal(CaseOutcome.Passed, Row(Ran(session), id).Outcome);
         Assert.False(Row(bench.Cases.View(session), id).IsStale);
 
+        // What a part looks like is none of what it does.
+        var shape = new JsonObject
+        {
+            ["s1"] = new JsonObject { ["kind"] = "box", ["order"] = 1 },
+        };
+        bench.Edit(session.Id, new PatchOperation("add", "/definitions/main/parts/l/shapes", shape));
+        Assert.False(Row(bench.Cases.View(session), id).IsStale);
+
         // Half as quick: it leaves its tolerance, 5 of 5.06 · 1 %, where 8(e^(−t/2) − e^(−t)) is as large.
         bench.Edit(session.Id, new PatchOperation("replace", "/definitions/main/parts/l/parameters/T", JsonValue.Create("2 s")));
         Assert.True(Row(bench.Cases.View(session), id).IsStale);

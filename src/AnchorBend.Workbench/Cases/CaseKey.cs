@@ -109,7 +109,7 @@ static class CaseKey
     {
         foreach (var drawn in (string[])["areas", "notes", "description", "face"])
             level.Remove(drawn);
-        Without(level["parts"], "x", "y", "flip", "turn");
+        Without(level["parts"], "x", "y", "flip", "turn", "shapes");
         Without(level["wires"], "bends", "byName");
         Without(level["signals"], "probe");
         Without(level["states"], "x", "y", "width", "height");
