@@ -96,6 +96,14 @@ public sealed class J18Tests(Application application) : IDisposable
         bench.Until(() => Shapes == 3, "the mesh taken back");
         Assert.True(bench.Revision > revision);
 
+        // Played by hand, the bodies are where the run is.
+        string Picture() =>
+            (string)bench.Driver.ExecuteScript("return document.querySelector('section[aria-label=Scene] canvas').toDataURL()")!;
+        bench.Press("Play");
+        var first = Picture();
+        bench.Until(() => Picture() != first, "the bodies to move", 30);
+        bench.Press("Pause");
+
         bench.Press("Fill the stage");
         bench.Until(() => bench.All(".build-diagram").Count == 0, "the scene alone");
         bench.Press("Beside the diagram");

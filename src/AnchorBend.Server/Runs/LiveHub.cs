@@ -10,7 +10,8 @@ namespace AnchorBend.Server.Runs;
 public sealed class LiveHub(RunPool runs) : Hub
 {
     /// <summary>Signals that a window is told of.</summary>
-    const int MostWatched = 200;
+    const int MostWatched = 200,
+        MostRead = 2000;
 
     public Task Join(string modelId) => Groups.AddToGroupAsync(Context.ConnectionId, modelId);
 
@@ -21,7 +22,7 @@ public sealed class LiveHub(RunPool runs) : Hub
             request?.Signals is null
             || request.Level is null
             || request.Signals.Count > MostWatched
-            || request.Readings is { Count: > MostWatched }
+            || request.Readings is { Count: > MostRead }
             || !double.IsFinite(request.After)
         )
             throw new HubException($"Name a level and at most {MostWatched} signals.");

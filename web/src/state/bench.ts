@@ -107,6 +107,8 @@ export interface PlayState {
 export interface SelectionSlice {
   /** How much of Build the scene takes; null for nothing. */
   scene: "half" | "whole" | null;
+  /** Signals that a scene in view moves by. */
+  sceneSignals: readonly string[];
   /** Whether small curves of the present run stand on the wires. */
   wireCurves: boolean;
   /** Whether charts show how often each transition was taken. */
@@ -171,6 +173,7 @@ export const useBench = create<BenchState>()(
     ({
       wireCurves: localStorage.getItem(WIRE_CURVES) === "yes",
       scene: null,
+      sceneSignals: [],
       chartCounts: false,
       stops: new Set<string>(),
       panel: null,

@@ -31,6 +31,12 @@ async function guarded<T>(work: () => Promise<T>): Promise<T | null> {
   }
 }
 
+/** What a frame brings at most of present values. */
+const MOST_READ = 2000;
+
+/** Signals whose present values are shown: by instruments, and by the places of bodies. */
+const readingsNow = (s: BenchState): string[] => [...new Set([...readingsOf(shownPanel(s)?.[1]), ...s.sceneSignals])].slice(0, MOST_READ);
+
 /** Asks for frames of what is shown now. */
 function watch(): void {
   const s = get();
@@ -41,7 +47,7 @@ function watch(): void {
   ].slice(0, 200);
   const points = [...s.traces.values(), ...(s.curves.get(s.play.run)?.values() ?? [])].filter((c) => c.times.length > 0);
   const after = points.length === 0 ? -1 : Math.min(...points.map((c) => c.times[c.times.length - 1] as number));
-  watchRun(s.play.run, { level: s.level, signals, after, readings: readingsOf(shownPanel(s)?.[1]) });
+  watchRun(s.play.run, { level: s.level, signals, after, readings: readingsNow(s) });
 }
 
 /** Shows a played run from where it is. */
@@ -236,14 +242,7 @@ useBench.subscribe((s) => {
     return;
   }
   const [id, sheet] = shownSheet(s);
-  const shown = JSON.stringify([
-    s.play.run,
-    s.level,
-    id,
-    signalsOf(sheet),
-    probesOf(s.model).map((p) => p.reference),
-    readingsOf(shownPanel(s)?.[1]),
-  ]);
+  const shown = JSON.stringify([s.play.run, s.level, id, signalsOf(sheet), probesOf(s.model).map((p) => p.reference), readingsNow(s)]);
   if (shown === watched) return;
   const isFirst = watched === "";
   watched = shown;

@@ -46,6 +46,8 @@ interface Props {
   bodies: readonly Body[];
   meshes: Meshes;
   series: ReadonlyMap<string, Series>;
+  /** Where everything is now, of a run that is played; null for one that has been. */
+  now: Read | null;
   title: string;
   views: readonly SceneViewNode[];
   keep?: (views: readonly SceneViewNode[]) => void;
@@ -54,7 +56,7 @@ interface Props {
 let drawings = 0;
 
 /** The scene itself: bodies where the time bar stands, cameras, what else is shown, replay and files. */
-export default function SceneCanvas({ bodies, meshes, series, title, views, keep }: Props) {
+export default function SceneCanvas({ bodies, meshes, series, now, title, views, keep }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const host = useRef<HTMLDivElement>(null);
   const drawing = useRef<SceneDrawing | null>(null);
@@ -78,8 +80,8 @@ export default function SceneCanvas({ bodies, meshes, series, title, views, keep
   const drawn = useMemo(() => ({ bodies, looks, meshes, number: ++drawings }), [bodies, looks, meshes]);
   const chosen = selected === null ? null : level ? `${level}/${selected}` : selected;
   // What follows is read when the drawing is made anew, without making it anew itself.
-  const latest = useRef({ time, end, camera, shown, names, chosen });
-  latest.current = { time, end, camera, shown, names, chosen };
+  const latest = useRef({ time, end, camera, shown, names, chosen, now });
+  latest.current = { time, end, camera, shown, names, chosen, now };
 
   useEffect(() => {
     if (!canvas.current || !host.current) return;
@@ -103,14 +105,14 @@ export default function SceneCanvas({ bodies, meshes, series, title, views, keep
     made.show(latest.current.shown);
     made.setCamera(latest.current.camera);
     made.choose(latest.current.chosen);
-    made.move(at(latest.current.time ?? latest.current.end));
+    made.move(latest.current.now ?? at(latest.current.time ?? latest.current.end));
     return () => {
       watch.disconnect();
       drawing.current = null;
       made.dispose();
     };
   }, [drawn, at]);
-  useEffect(() => drawing.current?.move(at(time ?? end)), [at, time, end]);
+  useEffect(() => drawing.current?.move(now ?? at(time ?? end)), [now, at, time, end]);
   useEffect(() => drawing.current?.setCamera(camera), [camera]);
   useEffect(() => drawing.current?.show(shown), [shown]);
   useEffect(() => drawing.current?.choose(chosen), [chosen]);

@@ -1,11 +1,12 @@
 import classNames from "classnames/bind";
 import { Spin } from "antd";
-import { lazy, Suspense, useEffect, useState } from "react";
+import { lazy, Suspense, useEffect, useMemo, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { api, ask, type Schemas } from "../../api/client";
 import { fetchTraces, type Series } from "../../api/traces";
-import { signalsOf, type Body } from "../../scene/bodies";
+import { signalsOf, type Body, type Read } from "../../scene/bodies";
 import { useBench } from "../../state/bench";
+import { isPlaying } from "../../state/play";
 import { useMeshes } from "./useMeshes";
 import styles from "./observe.module.css";
 
@@ -15,6 +16,8 @@ const cx = classNames.bind(styles);
 const SceneCanvas = lazy(() => import("./SceneCanvas"));
 
 type SceneViewNode = Schemas["SceneViewNode"];
+
+const nothing: ReadonlyMap<string, Series> = new Map();
 
 /** Points of each signal of a run that a scene moves by. */
 const POINTS = 2000;
@@ -70,23 +73,32 @@ export default function SceneTile({ title, views, keep }: Props) {
       .catch((e: Error) => isWanted && setProblem(e.message));
     return () => void (isWanted = false);
   }, [id, revision]);
+  // A run that is played tells where everything is with each of its frames.
+  const playing = useBench((s) => isPlaying(s));
+  const readings = useBench((s) => s.readings);
   useEffect(() => {
-    if (run === null || bodies === null || bodies.length === 0 || isRunning) return;
+    if (run === null || bodies === null || bodies.length === 0 || isRunning || playing) return;
     let isWanted = true;
     fetchMotion(run, signalsOf(bodies), () => isWanted)
       .then((series) => isWanted && setMoved({ run, series }))
       .catch((e: Error) => isWanted && setProblem(e.message));
     return () => void (isWanted = false);
-  }, [run, bodies, isRunning]);
+  }, [run, bodies, isRunning, playing]);
   const { meshes, share } = useMeshes(bodies);
+  useEffect(() => {
+    if (bodies === null) return;
+    useBench.setState({ sceneSignals: signalsOf(bodies) });
+    return () => useBench.setState({ sceneSignals: [] });
+  }, [bodies]);
+  const now = useMemo<Read | null>(() => (playing ? (signal) => readings.get(signal) ?? NaN : null), [playing, readings]);
   if (problem) return <p className={cx("tile-empty")}>{problem}</p>;
   if (bodies === null) return <Wait />;
   if (bodies.length === 0) return <p className={cx("tile-empty")}>Nothing here has a shape yet: place bodies of the group Mechanisms.</p>;
   if (share !== null) return <Progress share={share} />;
-  if (moved?.run !== run) return run === null ? <p className={cx("tile-empty")}>Run the model to see it move.</p> : <Wait />;
+  if (!playing && moved?.run !== run) return run === null ? <p className={cx("tile-empty")}>Run the model to see it move.</p> : <Wait />;
   return (
     <Suspense fallback={<Wait />}>
-      <SceneCanvas bodies={bodies} meshes={meshes} series={moved.series} title={title} views={views} keep={keep} />
+      <SceneCanvas bodies={bodies} meshes={meshes} series={moved?.series ?? nothing} now={now} title={title} views={views} keep={keep} />
     </Suspense>
   );
 }
