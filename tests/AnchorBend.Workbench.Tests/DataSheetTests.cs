@@ -112,6 +112,7 @@ public class DataSheetTests
         // More power than voltage and current allow is no test of a machine.
         var none = Answer("induction", [("R", "1"), ("f", "50"), .. Test("0", idle, 6), ("Uk", "10"), ("Ik", "1"), ("Pk", "1000")]);
         Assert.Equal(["Rs"], none.Values.Select(v => v.Parameter));
+        Assert.Contains("fit no machine", none.Values[0].Doubt, StringComparison.Ordinal);
     }
 
     [Fact]
@@ -121,6 +122,7 @@ public class DataSheetTests
         Assert.Equal(["R", "kT"], answer.Problems.Keys.Order());
         Assert.Contains("no number greater than zero in Ohm", answer.Problems["R"], StringComparison.Ordinal);
         Assert.Equal(["L"], answer.Values.Select(v => v.Parameter));
+        Assert.Contains("whole number", Answer("brushless", ("p", "2.5")).Problems["p"], StringComparison.Ordinal);
         Assert.Throws<NotFoundException>(() => DataSheets.Of("toaster"));
     }
 }

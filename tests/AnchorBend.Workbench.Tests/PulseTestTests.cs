@@ -86,6 +86,27 @@ public class PulseTestTests
         Assert.Equal(1e-3 / Math.Sqrt(12), fit.Worst, 5e-5);
     }
 
+    [Fact]
+    public void What_makes_a_fit_less_sure_is_told()
+    {
+        var (time, current, voltage) = Test();
+        Assert.Empty(PulseTest.Fit(time, current, voltage, Capacity, 0.95, 2).Doubts);
+        // Rests of ten minutes: two time constants of the slow branch.
+        var kept = Enumerable.Range(0, time.Length).Where(k => k < 20 || (k - 20) % 750 < 450).ToArray();
+        double shift = 0,
+            last = 0;
+        var shorter = kept.Select(k =>
+        {
+            shift += time[k] - last > 20 ? time[k] - last - 10 : 0;
+            last = time[k];
+            return time[k] - shift;
+        });
+        var fit = PulseTest.Fit([.. shorter], [.. kept.Select(k => current[k])], [.. kept.Select(k => voltage[k])], Capacity, 0.95, 2);
+        Assert.Contains("had not settled", Assert.Single(fit.Doubts), StringComparison.Ordinal);
+        current[200] *= 1.2;
+        Assert.Contains("20 %", PulseTest.Fit(time, current, voltage, Capacity, 0.95, 2).Doubts[^1], StringComparison.Ordinal);
+    }
+
     static string Table(string current = "current [A]")
     {
         var (time, i, v) = Test();
@@ -127,6 +148,7 @@ public class PulseTestTests
     [InlineData("capacity", "capacity cannot be read")]
     [InlineData("branches", "one to 3 branches")]
     [InlineData("start", "between 0 and 1")]
+    [InlineData("small", "outside of 0 to 1")]
     public void What_is_no_pulse_test_is_refused_with_the_reason(string how, string says)
     {
         var refused = Assert.Throws<DesignException>(() =>
@@ -137,6 +159,7 @@ public class PulseTestTests
                 "no pulse" => Fit("time [s],i [A],u [V]\n0,0,3\n1,0,3\n2,0,3\n"),
                 "capacity" => Fit(Table(), "20 V"),
                 "branches" => Fit(Table(), branches: 4),
+                "small" => Fit(Table(), "5000 C"),
                 _ => Fit(Table(), start: 2),
             }
         );

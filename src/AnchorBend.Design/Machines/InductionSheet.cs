@@ -28,6 +28,8 @@ static class InductionSheet
             Compute
         );
 
+    static readonly string[] Tests = ["f", "U0", "I0", "P0", "Uk", "Ik", "Pk"];
+
     static IReadOnlyList<SheetValue> Compute(SheetFigures f)
     {
         var values = new List<SheetValue>();
@@ -36,8 +38,10 @@ static class InductionSheet
         if (f["R"] is not { } terminals || !(terminals > 0))
             return values;
         var r = terminals / 2;
-        values.Add(new SheetValue("Rs", r, "Ohm", "Half of the resistance between two terminals"));
-        if (Circuit(f, r) is not var (rotor, leakage, main))
+        var circuit = Circuit(f, r);
+        var doubt = circuit is null && Tests.All(t => f[t] is not null) ? "The two tests fit no machine with this resistance." : null;
+        values.Add(new SheetValue("Rs", r, "Ohm", "Half of the resistance between two terminals", doubt));
+        if (circuit is not var (rotor, leakage, main))
             return values;
         values.Add(new SheetValue("Rr", rotor, "Ohm", "Test held fast, less the stator's resistance"));
         values.Add(new SheetValue("Ls", leakage, "H", "Half of the leakage of the test held fast"));

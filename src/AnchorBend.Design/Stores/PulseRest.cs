@@ -10,6 +10,9 @@ namespace AnchorBend.Design.Stores;
 /// <param name="charge">State of charge in the rest.</param>
 sealed class PulseRest(double[] time, double[] voltage, int pulse, int first, int end, double current, double charge)
 {
+    /// <summary>The part by which the current changed within the pulse.</summary>
+    public double Unsteady { get; init; }
+
     public double Duration => time[end - 1] - time[first];
 
     /// <summary>The shortest time between two samples of the rest, s.</summary>

@@ -1,3 +1,5 @@
+using System.Globalization;
+
 namespace AnchorBend.Design.Stores;
 
 /// <summary>What a pulse test says of a cell at one state of charge.</summary>
@@ -13,6 +15,9 @@ public sealed record PulsePoint(double Charge, double Rest, double Series, IRead
 /// <param name="Points">By rising state of charge.</param>
 public sealed record PulseFit(IReadOnlyList<double> TimeConstants, IReadOnlyList<PulsePoint> Points)
 {
+    /// <summary>What makes the figures less sure than they look, in sentences.</summary>
+    public IReadOnlyList<string> Doubts { get; init; } = [];
+
     /// <summary>The largest error of any rest, V.</summary>
     public double Worst => Points.Max(p => p.Error);
 }
@@ -35,6 +40,13 @@ public static class PulseTest
     const double SameCharge = 1e-3;
 
     const int MostBranches = 3;
+
+    /// <summary>How far the counted charge may be off its ends, as currents are measured.</summary>
+    const double Beyond = 0.02;
+
+    /// <summary>Time constants after which an exponential has settled to a twentieth, and the part by which a pulse may change.</summary>
+    const double Relaxed = 3,
+        Steady = 0.05;
 
     /// <param name="time">Instants, s, rising.</param>
     /// <param name="current">A; which way counts as positive is found out.</param>
@@ -63,10 +75,37 @@ public static class PulseTest
                 $"After each pulse the current must rest, over at least {SamplesEach * (2 * branches + 1)} samples."
             );
         var taus = new TimeConstantSearch(rests, branches).Best();
-        return new PulseFit(taus, Merged(rests.Select(r => r.Point(taus))));
+        var points = rests.ConvertAll(r => r.Point(taus));
+        foreach (var point in points)
+            Check(point);
+        return new PulseFit(taus, Merged(points)) { Doubts = Doubts(rests, taus) };
     }
 
-    static DesignException Refused(string message, string advice) => new("pulse-test", message, advice);
+    /// <summary>A cell is neither empty beyond empty nor made of negative resistances: such a fit is no cell's.</summary>
+    static void Check(PulsePoint point)
+    {
+        var at = point.Charge.ToString("G3", CultureInfo.InvariantCulture);
+        if (point.Charge is < -Beyond or > 1 + Beyond)
+            throw Refused($"The charge comes to {at}, outside of 0 to 1.", "Check the capacity and the charge at the beginning.");
+        if (!(point.Series > 0) || !point.Branches.All(r => r > 0))
+            throw Refused($"At a charge of {at} a resistance comes out negative.", "Try fewer branches, or a test with longer rests.");
+    }
+
+    /// <summary>What of the test makes its figures less sure than they look.</summary>
+    static List<string> Doubts(IReadOnlyList<PulseRest> rests, IReadOnlyList<double> taus)
+    {
+        var doubts = new List<string>();
+        string Told(double value) => value.ToString("G3", CultureInfo.InvariantCulture);
+        if (rests.Min(r => r.Duration) is var shortest && shortest < Relaxed * taus[^1])
+            doubts.Add(
+                $"The shortest rest of {Told(shortest)} s is less than {Relaxed} times {Told(taus[^1])} s: slow branches had not settled."
+            );
+        if (rests.Max(r => r.Unsteady) is var unsteady and > Steady)
+            doubts.Add($"The current of a pulse changes by {Told(100 * unsteady)} % within it; its last value was taken for all of it.");
+        return doubts;
+    }
+
+    internal static DesignException Refused(string message, string advice) => new("pulse-test", message, advice);
 
     static List<PulseRest> Rests(double[] time, double[] current, double[] voltage, double capacity, double start, int branches)
     {
@@ -87,10 +126,24 @@ public static class PulseTest
             while (end < time.Length && Math.Abs(current[end]) <= Resting * largest)
                 end++;
             if (end - k >= SamplesEach * (2 * branches + 1))
-                rests.Add(new PulseRest(time, voltage, pulse, k, end, sign * current[k - 1], charge));
+                rests.Add(
+                    new PulseRest(time, voltage, pulse, k, end, sign * current[k - 1], charge)
+                    {
+                        Unsteady = Unsteady(current.AsSpan(pulse, k - pulse)),
+                    }
+                );
         }
 
         return rests;
+    }
+
+    /// <summary>The part by which a current changes within a pulse.</summary>
+    static double Unsteady(ReadOnlySpan<double> pulse)
+    {
+        var (least, most) = (pulse[0], pulse[0]);
+        foreach (var value in pulse)
+            (least, most) = (Math.Min(least, value), Math.Max(most, value));
+        return (most - least) / Math.Abs(pulse[^1]);
     }
 
     /// <summary>1 where a positive current charges, which raises the voltage as it is switched on; −1 where it discharges.</summary>

@@ -1,3 +1,4 @@
+using AnchorBend.Language;
 using MathNet.Numerics.LinearAlgebra;
 using MathNet.Numerics.Optimization;
 
@@ -15,6 +16,7 @@ sealed class TimeConstantSearch(IReadOnlyList<PulseRest> rests, int branches)
     /// <summary>Time constants that are this near to each other are one.</summary>
     const double Apart = 1.5;
 
+    /// <exception cref="DesignException">The data do not tell them apart.</exception>
     public double[] Best()
     {
         var (least, most) = (rests.Min(r => r.Shortest), 2 * rests.Max(r => r.Duration));
@@ -31,14 +33,17 @@ sealed class TimeConstantSearch(IReadOnlyList<PulseRest> rests, int branches)
         }
         catch (MaximumIterationsException)
         {
-            // Data that noise leaves flat about the best: the grid says as much.
-            return [.. start.Select(Math.Exp)];
+            throw PulseTest.Refused(
+                "The time constants of the branches do not settle on this test.",
+                "Try fewer branches, or a test with longer rests and more samples."
+            );
         }
     }
 
     /// <summary>The sum of squares that is left of all rests; much where two time constants are nearly one.</summary>
     double Left(double[] logarithms)
     {
+        WorkBudget.Current.Check();
         var order = logarithms.Order().ToArray();
         for (var i = 1; i < order.Length; i++)
             if (order[i] - order[i - 1] < Math.Log(Apart))

@@ -1,3 +1,5 @@
+using AnchorBend.Language;
+
 namespace AnchorBend.Interchange.Meshes;
 
 /// <summary>Collects triangles; corners at the same place become one.</summary>
@@ -12,6 +14,8 @@ sealed class CornerWelder
     {
         if (corners.Count >= 3 * TriangleMesh.MostTriangles)
             throw TriangleMesh.TooMany(corners.Count / 3 + 1);
+        if ((corners.Count & 0xFFF) == 0)
+            WorkBudget.Current.Check();
         if (!known.TryGetValue((x, y, z), out var index))
         {
             known[(x, y, z)] = index = places.Count / 3;

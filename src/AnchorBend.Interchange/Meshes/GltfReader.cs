@@ -1,4 +1,5 @@
 using System.Numerics;
+using AnchorBend.Language;
 using SharpGLTF.Schema2;
 using SharpGLTF.Validation;
 
@@ -13,12 +14,11 @@ public static class GltfReader
     /// <exception cref="MeshException">It cannot be read; says why.</exception>
     public static TriangleMesh Read(byte[] file)
     {
-        var settings = new ReadSettings { Validation = ValidationMode.Strict };
         // What a file names outside of itself is not fetched.
         var context = ReadContext.Create(name =>
             throw new MeshException($"It needs another file, '{name}'. Export it as one file (.glb) that holds all.")
         );
-        context.Validation = settings.Validation;
+        context.Validation = ValidationMode.Strict;
         try
         {
             using var stream = new MemoryStream(file);
@@ -33,7 +33,7 @@ public static class GltfReader
             throw mesh;
         }
         // The library throws whatever its readers of bytes and JSON throw.
-        catch (Exception e) when (e is not (OutOfMemoryException or OperationCanceledException))
+        catch (Exception e) when (e is not (OutOfMemoryException or OperationCanceledException or BudgetException))
         {
             throw new MeshException("It is no file of that format: " + e.Message.Split('\n')[0]);
         }

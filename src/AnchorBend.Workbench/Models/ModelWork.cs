@@ -61,7 +61,7 @@ public sealed class ModelWork(
     {
         var document = made switch
         {
-            { Document: { } given } => meshes.TakeFrom(ModelDocument.FromJson(given)),
+            { Document: { } given } => meshes.TakeFrom(ModelDocument.FromJson(given), wanted),
             { Part: { } part } => PartCatalog.Standard.Find(part) is not null
                 ? PartExample.Of(part, PartCatalog.Standard)
                 : throw new NotFoundException($"The catalog has no part '{part}'."),

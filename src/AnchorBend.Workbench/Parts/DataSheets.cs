@@ -38,7 +38,7 @@ public static class DataSheets
                 given[figure.Name] = number;
             else
                 problems[figure.Name] =
-                    $"'{DocumentLimits.Short(text)}' is no number greater than zero{(figure.Unit is { } unit ? $" in {unit}" : "")}.";
+                    $"'{DocumentLimits.Short(text)}' is no {(figure.Unit is { } unit ? $"number greater than zero in {unit}" : "whole number greater than zero")}.";
         }
 
         return new DataSheetAnswer(
@@ -59,7 +59,9 @@ public static class DataSheets
         var value = TypedValue.Number(text, unit);
         if (value is not ({ } number and > 0) || !double.IsFinite(number))
             return null;
-        return unit is null ? number : unit.ConvertTo(unit.Coherent(), number);
+        if (unit is null)
+            return double.IsInteger(number) ? number : null;
+        return unit.ConvertTo(unit.Coherent(), number);
     }
 
     static string Text(SheetValue value)

@@ -18,12 +18,14 @@ public sealed record PulseTestOrder(string Text, string Capacity, double Start, 
 /// <summary>The tables of a cell that follow from a pulse test.</summary>
 /// <param name="Parameters">Texts of fields by parameter.</param>
 /// <param name="Points">Points of the tables.</param>
+/// <param name="Doubts">What makes the figures less sure than they look.</param>
 /// <param name="Worst">Largest root of the mean square between a rest and its fit, V.</param>
 public sealed record PulseTestAnswer(
     IReadOnlyDictionary<string, string> Parameters,
     IReadOnlyList<PulsePoint> Points,
     IReadOnlyList<double> TimeConstants,
-    double Worst
+    double Worst,
+    IReadOnlyList<string> Doubts
 );
 
 /// <summary>Makes tables of cells from measured pulse tests.</summary>
@@ -40,7 +42,7 @@ public sealed class PulseTests(ComputeGate compute)
         var capacity = Number(order.Capacity, "C") ?? throw Refused("The capacity cannot be read.", "Type it as a charge, such as 20 Ah.");
         var temperature = Number(order.Temperature, "K") ?? throw Refused("The temperature cannot be read.", "Type it as 25 degC.");
         using var file = new MemoryStream(System.Text.Encoding.UTF8.GetBytes(order.Text));
-        var table = CsvRunTable.Read(file);
+        var table = compute.Run(MostFitting, wanted, _ => CsvRunTable.Read(file));
         if (table.Times.Length > MostSamples)
             throw Refused($"The test has {table.Times.Length:N0} samples; at most {MostSamples:N0} are taken.", "Thin it out.");
         var (current, voltage) = (Column(table, "A", "current"), Column(table, "V", "voltage"));
@@ -49,7 +51,7 @@ public sealed class PulseTests(ComputeGate compute)
         );
         if (fit.Points.Count < 2)
             throw Refused("The test has pulses at one state of charge.", "A table needs two at least.");
-        return new PulseTestAnswer(Parameters(fit, temperature), fit.Points, fit.TimeConstants, fit.Worst);
+        return new PulseTestAnswer(Parameters(fit, temperature), fit.Points, fit.TimeConstants, fit.Worst, fit.Doubts);
     }
 
     static DesignException Refused(string message, string advice) => new("pulse-test", message, advice);
@@ -81,13 +83,13 @@ public sealed class PulseTests(ComputeGate compute)
             ["socs"] = "{" + string.Join(", ", fit.Points.Select(p => Text(p.Charge))) + "}",
             ["temps"] = $"{{{Text(temperature)}, {Text(temperature + 1)}}}",
             ["ocv"] = Row(p => p.Rest),
-            ["R0"] = Row(p => Math.Max(0, p.Series)),
+            ["R0"] = Row(p => p.Series),
         };
         for (var j = 0; j < 3; j++)
         {
             var branch = j;
             // Tables of branches that are not there keep the size of the others.
-            texts[$"R{j + 1}"] = Row(p => branch < p.Branches.Count ? Math.Max(Least, p.Branches[branch]) : Least);
+            texts[$"R{j + 1}"] = Row(p => branch < p.Branches.Count ? p.Branches[branch] : Least);
             if (j < fit.TimeConstants.Count)
                 texts[$"tau{j + 1}"] = Text(fit.TimeConstants[j]);
         }

@@ -1,4 +1,5 @@
 using AnchorBend.Interchange.Meshes;
+using AnchorBend.Language;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
@@ -26,6 +27,9 @@ public sealed class MeshLibrary(IMeshStore store, ComputeGate compute)
     /// <summary>What is longer than this, m, is drawn in millimetres: files of triangles do not say their unit.</summary>
     const double Longest = 200,
         Millimetre = 1e-3;
+
+    /// <summary>Meshes that a file of a model may bring.</summary>
+    const int MostInFile = 200;
 
     static readonly TimeSpan MostReading = TimeSpan.FromSeconds(20);
 
@@ -69,11 +73,22 @@ public sealed class MeshLibrary(IMeshStore store, ComputeGate compute)
     }
 
     /// <summary>Keeps the meshes that a file brings; gives the document without them.</summary>
-    /// <exception cref="DocumentException">One of them is none.</exception>
-    public ModelDocument TakeFrom(ModelDocument document)
+    /// <exception cref="DocumentException">One of them is none, or they are too many.</exception>
+    public ModelDocument TakeFrom(ModelDocument document, CancellationToken wanted)
     {
-        foreach (var (hash, text) in document.Meshes ?? [])
+        if (document.Meshes is not { } meshes)
+            return document;
+        if (meshes.Count > MostInFile)
+            throw new DocumentException($"The file brings {meshes.Count} meshes; at most {MostInFile} are taken.");
+        compute.Run(MostReading, wanted, _ => TakeAll(meshes));
+        return document with { Meshes = null };
+    }
+
+    int TakeAll(Dictionary<string, string> meshes)
+    {
+        foreach (var (hash, text) in meshes)
         {
+            WorkBudget.Current.Check();
             try
             {
                 var packed = Convert.FromBase64String(text ?? "");
@@ -90,10 +105,7 @@ public sealed class MeshLibrary(IMeshStore store, ComputeGate compute)
             }
         }
 
-        return document with
-        {
-            Meshes = null,
-        };
+        return meshes.Count;
     }
 
     static IEnumerable<string> Shown(ModelDocument document) =>

@@ -10,10 +10,10 @@ export function takeMesh(file: File, told: (share: number) => void): Promise<Sch
     request.upload.onprogress = (e) => e.lengthComputable && told(e.loaded / e.total);
     request.onerror = () => failed(new Error("The server does not answer. Is it running?"));
     request.onload = () => {
-      const answer = request.response as { title?: string; detail?: string } | null;
+      const answer = request.response as { title?: string; detail?: string; advice?: string } | null;
       if (request.status === 200) done(request.response as Schemas["TakenMesh"]);
       else if (request.status === 413) failed(new Error(`${file.name} is too large. At most 64 MB are taken; reduce the mesh.`));
-      else failed(new ApiError(request.status, answer?.title ?? "The file cannot be taken.", answer?.detail ?? ""));
+      else failed(new ApiError(request.status, answer?.detail ?? answer?.title ?? "The file cannot be taken.", answer?.advice));
     };
     request.send(file);
   });

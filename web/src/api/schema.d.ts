@@ -4085,6 +4085,7 @@ export interface components {
             timeConstants: number[];
             /** Format: double */
             worst: number;
+            doubts: string[];
         };
         PulseTestOrder: {
             text: string;

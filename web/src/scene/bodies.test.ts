@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { arrowScale, endsOf, poseOf, signalsOf, spaceOf, type Body } from "./bodies";
+import { arrowScale, endsOf, notKept, poseOf, signalsOf, spaceOf, type Body } from "./bodies";
 
 const bar: Body = {
   part: "b",
@@ -33,6 +33,19 @@ const from = (values: Record<string, number>) => (signal: string) => values[sign
 describe("bodies in a scene", () => {
   it("ask for each of their signals once", () => {
     expect(signalsOf([bar, { ...bar, part: "c" }])).toEqual(["b.x", "b.y", "b.phi", "b.a.x", "b.a.y", "b.a.fx", "b.a.fy"]);
+  });
+
+  it("are named where a run has not kept their places", () => {
+    const kept = { times: [0, 1] };
+    const series = new Map([
+      ["b.x", kept],
+      ["b.y", kept],
+      ["b.phi", kept],
+      ["f.z", { times: [] }],
+    ]);
+    expect(notKept([bar], series)).toEqual([]);
+    expect(notKept([bar, { ...free, name: "Free" }], series)).toEqual(["Free"]);
+    expect(notKept([bar], new Map())).toEqual(["Bar"]);
   });
 
   it("turn in the plane about the axis towards the reader", () => {

@@ -91,6 +91,12 @@ export function signalsOf(bodies: readonly Body[]): string[] {
   return [...found];
 }
 
+/** Names of bodies whose places a run does not have: they would be drawn where they are not. */
+export const notKept = (bodies: readonly Body[], series: ReadonlyMap<string, { times: ArrayLike<number> }>): string[] =>
+  bodies
+    .filter((b) => [b.x, b.y, b.z, b.angle, b.x2, b.y2, ...b.quaternion].some((s) => s && !series.get(s)?.times.length))
+    .map((b) => b.name);
+
 export type Read = (signal: string) => number;
 
 /** A number to draw with: what is not known yet stands at nothing. */

@@ -48,6 +48,8 @@ const RIM = 1.06;
 export function round(make: (radius: number) => BufferGeometry, radius: number, ink: Ink, face: Face): Group {
   const group = solid(make(radius), ink, face);
   const rim = new MeshBasicMaterial({ color: ink.edge, side: BackSide });
-  group.add(new Mesh(make(RIM * radius), rim));
+  const behind = new Mesh(make(RIM * radius), rim);
+  behind.userData["rim"] = true;
+  group.add(behind);
   return group;
 }

@@ -19,9 +19,10 @@ export async function motionFile(
   for (const [i, body] of bodies.entries()) {
     if (isBetween(body)) continue;
     const group = shapeOf(body, ink, extent, meshes);
-    // Drawn edges are for the screen; other programs make their own.
+    // Drawn edges and rims are for the screen: files know no faces that are seen from behind alone.
     group.traverse((o) => {
-      if (!(o instanceof Mesh)) o.visible = o === group || o instanceof Group;
+      if (o.userData["rim"]) o.visible = false;
+      else if (!(o instanceof Mesh)) o.visible = o === group || o instanceof Group;
     });
     group.name = `body${i}`;
     scene.add(group);

@@ -1,7 +1,8 @@
 import classNames from "classnames/bind";
 import { Button } from "antd";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { api, ask, type Schemas } from "../../api/client";
+import { useAnswer } from "../../state/useAnswer";
 import { edit, here } from "../../state/model";
 import { useBench } from "../../state/bench";
 import { Message } from "../../ui/Message";
@@ -26,22 +27,15 @@ export function DataSheetPanel({ id, kind }: { id: string; kind: string }) {
 }
 
 function Figures({ id, kind, onTaken }: { id: string; kind: string; onTaken: () => void }) {
-  const [figures, setFigures] = useState<readonly Figure[]>([]);
   const [typed, setTyped] = useState<Readonly<Record<string, string>>>({});
-  const [answer, setAnswer] = useState<Schemas["DataSheetAnswer"] | null>(null);
   const given = useBench((s) => s.diagram.parts[id]?.parameters);
-  useEffect(() => {
-    let isWanted = true;
-    void ask(api.GET("/api/data-sheets/{kind}", { params: { path: { kind } } })).then((s) => isWanted && setFigures(s.figures));
-    return () => void (isWanted = false);
-  }, [kind]);
-  useEffect(() => {
-    let isWanted = true;
-    void ask(api.POST("/api/data-sheets/{kind}", { params: { path: { kind } }, body: { figures: typed } })).then(
-      (a) => isWanted && setAnswer(a),
-    );
-    return () => void (isWanted = false);
-  }, [kind, typed]);
+  const path = { params: { path: { kind } } };
+  const sheet = useAnswer(() => ask(api.GET("/api/data-sheets/{kind}", path)), kind);
+  const { answer, problem } = useAnswer(
+    () => ask(api.POST("/api/data-sheets/{kind}", { ...path, body: { figures: typed } })),
+    JSON.stringify([kind, typed]),
+  );
+  const refused = sheet.problem ?? problem;
   const set = (name: string, text: string) => setTyped((t) => ({ ...t, [name]: text }));
   const take = () => {
     const operations = (answer?.values ?? []).map((v) => ({
@@ -54,7 +48,8 @@ function Figures({ id, kind, onTaken }: { id: string; kind: string; onTaken: () 
   };
   return (
     <>
-      {groupsOf(figures).map(([group, members]) => (
+      {refused && <Message bad>{[refused.message, refused.advice].filter(Boolean).join(" ")}</Message>}
+      {groupsOf(sheet.answer?.figures ?? []).map(([group, members]) => (
         <div key={group} role="group" aria-label={group}>
           {members.length > 1 && <p className={cx("sub", "sheet-group")}>{group}</p>}
           {members.map((f) => (

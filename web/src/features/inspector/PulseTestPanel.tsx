@@ -1,6 +1,6 @@
 import classNames from "classnames/bind";
-import { Button } from "antd";
-import { useRef, useState } from "react";
+import { Button, Upload } from "antd";
+import { useState } from "react";
 import { api, ask, type CatalogPart, type Schemas } from "../../api/client";
 import { useBench } from "../../state/bench";
 import { edit, here } from "../../state/model";
@@ -33,7 +33,6 @@ function Fit({ id, part, onTaken }: { id: string; part: CatalogPart; onTaken: ()
   const [answer, setAnswer] = useState<Schemas["PulseTestAnswer"] | null>(null);
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
-  const file = useRef<HTMLInputElement>(null);
   const fit = async (chosen: File) => {
     setBusy(true);
     setProblem("");
@@ -72,22 +71,19 @@ function Fit({ id, part, onTaken }: { id: string; part: CatalogPart; onTaken: ()
       {row("temperature", "Temperature of the test", temperature, setTemperature)}
       {row("branches", "Branches", branches, setBranches)}
       <div className={cx("buttons")}>
-        <Button size="small" loading={busy} onClick={() => file.current?.click()}>
-          Choose the file
-        </Button>
+        <Upload
+          accept=".csv,.tsv,.txt"
+          showUploadList={false}
+          beforeUpload={(chosen) => {
+            void fit(chosen);
+            return false;
+          }}
+        >
+          <Button size="small" loading={busy}>
+            Choose the file
+          </Button>
+        </Upload>
       </div>
-      <input
-        ref={file}
-        type="file"
-        hidden
-        aria-label="File of a pulse test"
-        accept=".csv,.tsv,.txt"
-        onChange={(e) => {
-          const chosen = e.target.files?.[0];
-          if (chosen) void fit(chosen);
-          e.target.value = "";
-        }}
-      />
       {problem && <Message bad>{problem}</Message>}
       {answer && (
         <>
@@ -116,6 +112,11 @@ function Fit({ id, part, onTaken }: { id: string; part: CatalogPart; onTaken: ()
             </tbody>
           </table>
           <p className={cx("sub")}>The rests are followed within {format(1000 * answer.worst, 2)} mV.</p>
+          {answer.doubts.map((doubt) => (
+            <Message key={doubt} bad>
+              {doubt}
+            </Message>
+          ))}
           <Button size="small" type="primary" onClick={take}>
             Take these tables
           </Button>

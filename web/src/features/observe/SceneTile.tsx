@@ -4,7 +4,7 @@ import { lazy, Suspense, useEffect, useMemo, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { api, ask, type Schemas } from "../../api/client";
 import { fetchTraces, type Series } from "../../api/traces";
-import { signalsOf, type Body, type Read } from "../../scene/bodies";
+import { notKept, signalsOf, type Body, type Read } from "../../scene/bodies";
 import { useBench } from "../../state/bench";
 import { isPlaying } from "../../state/play";
 import { useMeshes } from "./useMeshes";
@@ -35,7 +35,7 @@ async function fetchLot(run: string, signals: readonly string[], isWanted: () =>
     if (found.size > 0) return found;
     await new Promise((done) => setTimeout(done, PAUSE));
   }
-  return new Map();
+  throw new Error("The run gives no values. Run the model again.");
 }
 
 async function fetchMotion(run: string, signals: readonly string[], isWanted: () => boolean): Promise<ReadonlyMap<string, Series>> {
@@ -80,7 +80,7 @@ export default function SceneTile({ title, views, keep }: Props) {
     if (run === null || bodies === null || bodies.length === 0 || isRunning || playing) return;
     let isWanted = true;
     fetchMotion(run, signalsOf(bodies), () => isWanted)
-      .then((series) => isWanted && setMoved({ run, series }))
+      .then((series) => isWanted && (setMoved({ run, series }), setProblem(null)))
       .catch((e: Error) => isWanted && setProblem(e.message));
     return () => void (isWanted = false);
   }, [run, bodies, isRunning, playing]);
@@ -96,6 +96,13 @@ export default function SceneTile({ title, views, keep }: Props) {
   if (bodies.length === 0) return <p className={cx("tile-empty")}>Nothing here has a shape yet: place bodies of the group Mechanisms.</p>;
   if (share !== null) return <Progress share={share} />;
   if (!playing && moved?.run !== run) return run === null ? <p className={cx("tile-empty")}>Run the model to see it move.</p> : <Wait />;
+  const lost = playing ? [] : notKept(bodies, moved?.series ?? nothing);
+  if (lost.length > 0)
+    return (
+      <p className={cx("tile-empty")}>
+        This run has not kept where these are: {lost.slice(0, 5).join(", ")}. Record all signals, and run again.
+      </p>
+    );
   return (
     <Suspense fallback={<Wait />}>
       <SceneCanvas bodies={bodies} meshes={meshes} series={moved?.series ?? nothing} now={now} title={title} views={views} keep={keep} />
