@@ -11,7 +11,10 @@ sealed class TimeConstantSearch(IReadOnlyList<PulseRest> rests, int branches)
     const int GridPoints = 12,
         MostSteps = 2000;
 
-    const double Settled = 1e-10;
+    /// <summary>The simplex ends where its values differ by this part. Below the floor, a part of what the grid leaves, a sum of squares
+    /// is that of rounded values and their differences say nothing.</summary>
+    const double Settled = 1e-6,
+        Floor = 1e-9;
 
     /// <summary>Time constants that are this near to each other are one.</summary>
     const double Apart = 1.5;
@@ -26,7 +29,7 @@ sealed class TimeConstantSearch(IReadOnlyList<PulseRest> rests, int branches)
         try
         {
             var found = new NelderMeadSimplex(Settled, MostSteps).FindMinimum(
-                ObjectiveFunction.Value(v => Left([.. v]) / rough),
+                ObjectiveFunction.Value(v => Left([.. v]) / rough + Floor),
                 Vector<double>.Build.DenseOfArray(start)
             );
             return [.. found.MinimizingPoint.Order().Select(Math.Exp)];

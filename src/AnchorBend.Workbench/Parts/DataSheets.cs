@@ -37,8 +37,7 @@ public static class DataSheets
             if (Number(text, figure) is { } number)
                 given[figure.Name] = number;
             else
-                problems[figure.Name] =
-                    $"'{DocumentLimits.Short(text)}' is no {(figure.Unit is { } unit ? $"number greater than zero in {unit}" : "whole number greater than zero")}.";
+                problems[figure.Name] = $"'{DocumentLimits.Short(text)}' is no {Wanted(figure)}.";
         }
 
         return new DataSheetAnswer(
@@ -46,6 +45,9 @@ public static class DataSheets
             problems
         );
     }
+
+    static string Wanted(SheetFigure figure) =>
+        figure.Unit is { } unit ? $"number greater than zero in {unit}" : "whole number greater than zero";
 
     static DataSheet Sheet(string kind) =>
         MachineSheets.All.GetValueOrDefault(kind)
