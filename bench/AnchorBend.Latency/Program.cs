@@ -79,6 +79,9 @@ try
         );
 
         await Panels.Measure(driver, client, address);
+        await Scenes.Measure(driver, client, address);
+        if (args is ["scene"])
+            return;
 
         // The catalog with parts of the user's own, to 250 in all.
         var shipped = (await client.GetFromJsonAsync<JsonElement>("/api/catalog")).GetArrayLength();

@@ -43,9 +43,25 @@ public class SceneTests
         Assert.Equal(("Bar", "b.a.x", "b.a.phi"), (bar.Name, bar.X, bar.Angle));
         // The second point is there, the third is not; so are its forces.
         Assert.Equal([new ScenePoint(0, 0), new ScenePoint(2, 0)], bar.Points);
-        Assert.Equal(["b.a.fx", "b.b.fx"], bar.Forces.Select(f => f.Fx));
+        Assert.Equal(["b.a.fx b.a.fy b.a.t", "b.b.fx b.b.fy b.b.t"], bar.Forces.Select(f => string.Join(' ', [.. f.Force, .. f.Torque])));
         Assert.Equal(0.2, bar.Thick, 1e-12);
         Assert.Empty(bar.Shapes);
+    }
+
+    [Fact]
+    public void Forces_and_torques_in_space_act_where_the_body_is()
+    {
+        var alone = new DiagramDefinition
+        {
+            Name = "Top",
+            Parts = new() { ["t"] = Part("SpaceBody", "Top") },
+        };
+        var top = Assert.Single(Scene(alone.AsModel()).Bodies);
+        Assert.Equal(
+            [new[] { "t.f[1]", "t.f[2]", "t.f[3]" }, ["t.t[1]", "t.t[2]", "t.t[3]"]],
+            top.Forces.Select(f => f.Force.Concat(f.Torque))
+        );
+        Assert.All(top.Forces, f => Assert.Equal((top.X, top.Y, top.Z), (f.X, f.Y, f.Z)));
     }
 
     [Fact]

@@ -14,7 +14,9 @@ namespace AnchorBend.Modeling.Catalog;
 /// <param name="Centre">Two parameters for the centre of mass.</param>
 /// <param name="Size">Parameter for a radius or for the lengths of a box.</param>
 /// <param name="Thick">Parameter for the thickness of a body.</param>
-/// <param name="Forces">Ports whose forces act on the part, some with a parameter that says whether they are there.</param>
+/// <param name="Forces">Ports whose forces and torques act on the part, some with a parameter that says whether they are there; in space
+/// vectors of three that act where the part is.</param>
+/// <param name="Torque">In space, the torque on the part in its own directions, a vector of three.</param>
 public sealed record SceneRole(
     string Kind,
     string X,
@@ -28,7 +30,8 @@ public sealed record SceneRole(
     string? Centre,
     string? Size,
     string? Thick,
-    IReadOnlyList<string> Forces
+    IReadOnlyList<string> Forces,
+    string? Torque
 )
 {
     internal static SceneRole Of(Modification annotation)
@@ -48,7 +51,8 @@ public sealed record SceneRole(
             Text("centre"),
             Text("size"),
             Text("thick"),
-            List("forces")
+            List("forces"),
+            Text("torque")
         );
     }
 }

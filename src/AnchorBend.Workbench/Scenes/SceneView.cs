@@ -7,8 +7,10 @@ namespace AnchorBend.Workbench.Scenes;
 /// <summary>A point of a body, in its own directions, m.</summary>
 public sealed record ScenePoint(double X, double Y);
 
-/// <summary>A force on a body: signals for where it acts and for itself, m and N.</summary>
-public sealed record SceneForce(string X, string Y, string Fx, string Fy);
+/// <summary>A force and a torque on a body: signals for where they act, m, and for themselves, N and N·m.</summary>
+/// <param name="Force">Two signals in the plane, three in space, in the directions of the surroundings; empty for a torque alone.</param>
+/// <param name="Torque">One signal in the plane, towards the reader; three in space, in the directions of the body; or none.</param>
+public sealed record SceneForce(string X, string Y, string? Z, IReadOnlyList<string> Force, IReadOnlyList<string> Torque);
 
 /// <summary>Something that stands in the scene and moves by signals of a run.</summary>
 /// <param name="Part">Its identity: ids from the root down.</param>
@@ -88,7 +90,7 @@ public sealed record SceneView(IReadOnlyList<SceneBody> Bodies)
                 role.Centre is null ? null : Point(role.Centre.Split(',')),
                 role.Size is null ? [] : Sizes(role.Size),
                 role.Thick is null ? 0 : Number(role.Thick),
-                [.. role.Forces.Select(f => f.Split(',')).Where(f => f.Length < 2 || Number(f[1]) != 0).Select(f => Force(f[0]))],
+                [.. role.Quaternion is null ? PlaneForces(role) : SpaceForces(role)],
                 [.. place.Node.Shapes?.Values.OrderBy(s => s.Order) ?? Enumerable.Empty<ShapeNode>()]
             );
         }
@@ -99,7 +101,29 @@ public sealed record SceneView(IReadOnlyList<SceneBody> Bodies)
 
         string Signal(string name) => $"{place.Path}.{name}";
 
-        SceneForce Force(string port) => new(Signal($"{port}.x"), Signal($"{port}.y"), Signal($"{port}.fx"), Signal($"{port}.fy"));
+        IEnumerable<SceneForce> PlaneForces(SceneRole role) =>
+            role
+                .Forces.Select(f => f.Split(','))
+                .Where(f => f.Length < 2 || Number(f[1]) != 0)
+                .Select(f => new SceneForce(
+                    Signal($"{f[0]}.x"),
+                    Signal($"{f[0]}.y"),
+                    null,
+                    [Signal($"{f[0]}.fx"), Signal($"{f[0]}.fy")],
+                    [Signal($"{f[0]}.t")]
+                ));
+
+        IEnumerable<SceneForce> SpaceForces(SceneRole role)
+        {
+            SceneForce At(IReadOnlyList<string> force, IReadOnlyList<string> torque) =>
+                new(Signal(role.X), Signal(role.Y), role.Z is null ? null : Signal(role.Z), force, torque);
+            foreach (var force in role.Forces)
+                yield return At(Three(force), []);
+            if (role.Torque is { } t)
+                yield return At([], Three(t));
+        }
+
+        string[] Three(string name) => [.. Enumerable.Range(1, 3).Select(k => Signal($"{name}[{k}]"))];
 
         ScenePoint Point(string[] names) => new(Number(names[0]), Number(names[1]));
 

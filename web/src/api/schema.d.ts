@@ -4670,8 +4670,9 @@ export interface components {
         SceneForce: {
             x: string;
             y: string;
-            fx: string;
-            fy: string;
+            z: null | string;
+            force: string[];
+            torque: string[];
         };
         ScenePoint: {
             /** Format: double */

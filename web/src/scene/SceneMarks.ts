@@ -2,16 +2,20 @@ import {
   ArrowHelper,
   BufferAttribute,
   BufferGeometry,
+  ConeGeometry,
   Group,
   Line,
   LineBasicMaterial,
   LineSegments,
+  Mesh,
+  MeshBasicMaterial,
   Quaternion,
   Scene,
   Vector3,
 } from "three";
-import { arrowScale, moves, poseOf, type Body, type Read } from "./bodies";
+import { moves, poseOf, type Body, type Load, type Read } from "./bodies";
 import type { Ink } from "./drawn";
+import { forceOf, largestOf, placeOf, sizeText, torqueOf, type Arrow } from "./loads";
 import { isBetween } from "./shapes";
 
 /** What is shown beside the bodies themselves. */
@@ -25,11 +29,30 @@ export interface Shown {
 /** Points of a trail. */
 const TRAIL = 400;
 
+/** Shares of the scene that the largest arrow is long, and the arc of the largest torque wide. */
+const LONGEST = 0.2,
+  WIDEST = 0.07;
+
+/** Arrows and arcs smaller than this share of the largest are not drawn; only larger ones are told, and only so many. */
+const LEAST = 0.01,
+  TOLD = 0.05,
+  MOST_TOLD = 12;
+
+/** Three quarters of a circle of radius 1 about z with its head: a turn to the left. */
+function turning(color: string): Group {
+  const points = Array.from({ length: 37 }, (_, i) => new Vector3(Math.cos((i * Math.PI) / 24), Math.sin((i * Math.PI) / 24), 0));
+  const head = new ConeGeometry(0.16, 0.45, 12).rotateZ(-Math.PI / 2).translate(0.1, -1, 0);
+  return new Group().add(
+    new Line(new BufferGeometry().setFromPoints(points), new LineBasicMaterial({ color })),
+    new Mesh(head, new MeshBasicMaterial({ color })),
+  );
+}
+
 /** Forces, trails, frames and centres of mass of a scene. */
 export class SceneMarks {
-  private readonly arrows: { arrow: ArrowHelper; force: Body["forces"][number] }[] = [];
+  private readonly loads: { load: Load; body: Body; arrow: ArrowHelper; arc: Group }[] = [];
   private readonly trails: Line[] = [];
-  private readonly scale: number;
+  private readonly largest: { force: number; torque: number };
   private pose: Read = () => NaN;
   private shown: Shown = { forces: false, trails: false, frames: false, centres: false };
 
@@ -41,13 +64,14 @@ export class SceneMarks {
     private readonly extent: number,
     private readonly ink: Ink & { trail: string },
   ) {
-    this.scale = arrowScale(bodies, reads, extent);
+    this.largest = largestOf(bodies, reads);
     for (const body of bodies)
-      for (const force of body.forces) {
+      for (const load of body.forces) {
         const arrow = new ArrowHelper(new Vector3(1, 0, 0), new Vector3(), 1, ink.chosen);
-        arrow.visible = false;
-        this.arrows.push({ arrow, force });
-        scene.add(arrow);
+        const arc = turning(ink.chosen);
+        arrow.visible = arc.visible = false;
+        this.loads.push({ load, body, arrow, arc });
+        scene.add(arrow, arc);
       }
     this.makeTrails(reads);
   }
@@ -85,15 +109,49 @@ export class SceneMarks {
   }
 
   private moveArrows() {
-    for (const { arrow, force } of this.arrows) {
-      const [fx, fy] = [this.pose(force.fx), this.pose(force.fy)];
-      const size = Math.hypot(fx, fy) * this.scale;
-      arrow.visible = this.shown.forces && size > this.extent / 500;
-      if (!arrow.visible) continue;
-      arrow.position.set(this.pose(force.x), this.pose(force.y), this.extent / 40);
-      arrow.setDirection(new Vector3(fx, fy, 0).normalize());
-      arrow.setLength(size, Math.min(size * 0.35, this.extent / 30), Math.min(size * 0.2, this.extent / 60));
+    const towards = new Vector3();
+    for (const { load, body, arrow, arc } of this.loads) {
+      const at = placeOf(load, this.pose);
+      const lift = load.z ? 0 : this.extent / 40;
+      const force = this.share(forceOf(load, this.pose), this.largest.force);
+      arrow.visible = force > 0;
+      if (arrow.visible) {
+        const size = force * LONGEST * this.extent;
+        arrow.position.set(at[0], at[1], at[2] + lift);
+        arrow.setDirection(towards.set(...forceOf(load, this.pose)).normalize());
+        arrow.setLength(size, Math.min(size * 0.35, this.extent / 30), Math.min(size * 0.2, this.extent / 60));
+      }
+      const torque = this.share(torqueOf(load, body, this.pose), this.largest.torque);
+      arc.visible = torque > 0;
+      if (!arc.visible) continue;
+      arc.position.set(at[0], at[1], at[2] + lift);
+      arc.quaternion.setFromUnitVectors(new Vector3(0, 0, 1), towards.set(...torqueOf(load, body, this.pose)).normalize());
+      arc.scale.setScalar(torque * WIDEST * this.extent);
     }
+  }
+
+  /** What share of the largest one a force or a torque is; nothing where it is not to be seen. */
+  private share(arrow: Arrow, largest: number): number {
+    const share = this.shown.forces && largest > 0 ? Math.hypot(...arrow) / largest : 0;
+    return share > LEAST ? share : 0;
+  }
+
+  /** The largest forces and torques of the instant, and where their arrows end. */
+  figures(): { text: string; at: Vector3 }[] {
+    const found = this.loads.flatMap(({ load, body }) => {
+      const at = placeOf(load, this.pose);
+      return [
+        { value: forceOf(load, this.pose), largest: this.largest.force, reach: LONGEST, unit: "N" },
+        { value: torqueOf(load, body, this.pose), largest: this.largest.torque, reach: 0, unit: "N·m" },
+      ].flatMap(({ value, largest, reach, unit }) => {
+        const share = this.share(value, largest);
+        if (share < TOLD) return [];
+        const size = Math.hypot(...value);
+        const end = new Vector3(...value).multiplyScalar((share * reach * this.extent) / size).add(new Vector3(...at));
+        return [{ share, text: sizeText(size, unit), at: end }];
+      });
+    });
+    return found.sort((a, b) => b.share - a.share).slice(0, MOST_TOLD);
   }
 
   /** Frames and centres of mass hang on their bodies. */

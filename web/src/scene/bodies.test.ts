@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { arrowScale, endsOf, notKept, poseOf, signalsOf, spaceOf, type Body } from "./bodies";
+import { endsOf, notKept, poseOf, signalsOf, spaceOf, type Body } from "./bodies";
 
 const bar: Body = {
   part: "b",
@@ -15,7 +15,7 @@ const bar: Body = {
   ],
   size: [],
   thick: 0.2,
-  forces: [{ x: "b.a.x", y: "b.a.y", fx: "b.a.fx", fy: "b.a.fy" }],
+  forces: [{ x: "b.a.x", y: "b.a.y", force: ["b.a.fx", "b.a.fy"], torque: ["b.a.t"] }],
   shapes: [],
 };
 const free: Body = {
@@ -32,7 +32,7 @@ const from = (values: Record<string, number>) => (signal: string) => values[sign
 
 describe("bodies in a scene", () => {
   it("ask for each of their signals once", () => {
-    expect(signalsOf([bar, { ...bar, part: "c" }])).toEqual(["b.x", "b.y", "b.phi", "b.a.x", "b.a.y", "b.a.fx", "b.a.fy"]);
+    expect(signalsOf([bar, { ...bar, part: "c" }])).toEqual(["b.x", "b.y", "b.phi", "b.a.x", "b.a.y", "b.a.fx", "b.a.fy", "b.a.t"]);
   });
 
   it("are named where a run has not kept their places", () => {
@@ -83,10 +83,5 @@ describe("bodies in a scene", () => {
     expect(most[1]).toBeCloseTo(2.1);
     expect(least[0]).toBeCloseTo(-0.1);
     expect(most[2] - least[2]).toBeCloseTo(0.5);
-  });
-
-  it("show their largest force as a fifth of the scene", () => {
-    expect(arrowScale([bar], [from({ "b.a.fx": 3, "b.a.fy": 4 })], 10)).toBeCloseTo(0.4);
-    expect(arrowScale([free], [from({})], 10)).toBe(0);
   });
 });

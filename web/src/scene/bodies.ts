@@ -24,6 +24,15 @@ export interface Carried {
   mesh?: string | null;
 }
 
+/** A force and a torque on a body, and where they act: two signals and one in the plane, three and three in space, or none. */
+export interface Load {
+  x: string;
+  y: string;
+  z?: string | null;
+  force: readonly string[];
+  torque: readonly string[];
+}
+
 export interface Body {
   part: string;
   name: string;
@@ -39,7 +48,7 @@ export interface Body {
   centre?: Point | null;
   size: readonly number[];
   thick: number;
-  forces: readonly { x: string; y: string; fx: string; fy: string }[];
+  forces: readonly Load[];
   shapes: readonly Carried[];
 }
 
@@ -86,7 +95,7 @@ export function signalsOf(bodies: readonly Body[]): string[] {
   const found = new Set<string>();
   for (const b of bodies) {
     for (const s of [b.x, b.y, b.z, b.angle, b.x2, b.y2, ...b.quaternion]) if (s) found.add(s);
-    for (const f of b.forces) for (const s of [f.x, f.y, f.fx, f.fy]) found.add(s);
+    for (const f of b.forces) for (const s of [f.x, f.y, f.z, ...f.force, ...f.torque]) if (s) found.add(s);
   }
   return [...found];
 }
@@ -180,12 +189,4 @@ export function spaceOf(bodies: readonly Body[], reads: readonly Read[]): Box {
     if (lack > 0) take([k === 0 ? most[0] + lack : most[0], k === 1 ? most[1] + lack : most[1], k === 2 ? most[2] + lack : most[2]], 0);
   }
   return { least, most };
-}
-
-/** Lengths of arrows for a newton: the largest force of the run is a fifth of the scene. */
-export function arrowScale(bodies: readonly Body[], reads: readonly Read[], extent: number): number {
-  let largest = 0;
-  for (const read of reads)
-    for (const b of bodies) for (const f of b.forces) largest = Math.max(largest, Math.hypot(finite(read(f.fx)), finite(read(f.fy))));
-  return largest > 0 ? (0.2 * extent) / largest : 0;
 }

@@ -1,6 +1,7 @@
-import { Box3, BufferGeometry, Group, LineSegments, Mesh } from "three";
+import { Box3, BufferGeometry, Group, Mesh } from "three";
 import { describe, expect, it } from "vitest";
 import { farthest, hasSurroundings, reachOf, spaceOf, type Carried } from "./bodies";
+import { apartOf } from "./chart";
 import { carriedOf, inkOf, meshOf } from "./carried";
 
 const ink = {
@@ -27,7 +28,7 @@ const none = new Map<string, BufferGeometry>();
 
 /** The space that a shape fills. */
 function space(shape: Carried, meshes = none) {
-  const made = carriedOf(shape, ink, meshes, false);
+  const made = carriedOf(shape, ink, 10, meshes, false);
   if (!made) throw new Error("There is no shape.");
   const group = new Group().add(made);
   group.updateMatrixWorld(true);
@@ -90,17 +91,19 @@ describe("shapes that bodies carry", () => {
       [0, 0, 0],
       [1, 2, 0],
     ]);
-    expect(carriedOf({ ...shape, mesh: "another" }, ink, meshes, false)).toBeNull();
+    expect(carriedOf({ ...shape, mesh: "another" }, ink, 10, meshes, false)).toBeNull();
   });
 
   it("show what they stand for, and water lets what is behind it through", () => {
-    const made = carriedOf({ ...plain, ink: "water", size: { x: 1000, y: 1, z: 10 } }, ink, none, false) as Group;
+    const made = carriedOf({ ...plain, ink: "water", size: { x: 1000, y: 1, z: 10 } }, ink, 10, none, false) as Group;
     const faces = made.children.find((c) => c instanceof Mesh) as Mesh;
     expect(faces.material).toMatchObject({ transparent: true });
     // Over a kilometre lines 5 m apart, on the face upwards.
-    const lines = made.children.at(-1) as LineSegments;
-    const places = lines.geometry.getAttribute("position");
-    expect([places.count, places.getY(0)]).toEqual([2 * (201 + 3), 0.5]);
+    const chart = made.children.at(-1) as Mesh;
+    made.updateMatrixWorld(true);
+    const { min, max } = new Box3().setFromObject(chart);
+    expect([min.y, max.y]).toEqual([expect.closeTo(0.5), expect.closeTo(0.5)]);
+    expect([apartOf(1000, 10), apartOf(40, 12), apartOf(1500, 1500), apartOf(1e5, 1)]).toEqual([5, 1, 10, 500]);
     expect(inkOf("signal", ink).color.r).toBeGreaterThan(inkOf("signal", ink).color.b);
   });
 

@@ -9,8 +9,6 @@ import {
   DoubleSide,
   ExtrudeGeometry,
   Group,
-  LineBasicMaterial,
-  LineSegments,
   Mesh,
   MeshBasicMaterial,
   MeshLambertMaterial,
@@ -20,7 +18,8 @@ import {
   Vector3,
 } from "three";
 import type { Carried, Triple } from "./bodies";
-import { round, solid, type Face, type Ink } from "./drawn";
+import { chartOf } from "./chart";
+import { round, solid, type Face, type Ink, type Turned } from "./drawn";
 
 /** Shapes that bodies carry, in the directions of the body: as the model gives them. */
 
@@ -92,13 +91,18 @@ function drawn(geometry: BufferGeometry, ink: Ink, face: Face): Group {
 }
 
 /** What is round along z; null for other kinds. */
-function roundOf(shape: Carried, ink: Ink, face: Face): Group | null {
+function roundOf(shape: Carried, ink: Ink, extent: number, face: Face): Group | null {
   const { size, kind } = shape;
-  if (kind === "cylinder") return round((r) => upright(new CylinderGeometry(r, r, size.z, 32)), size.x / 2, ink, face);
-  if (kind === "cone") return round((r) => upright(new ConeGeometry(r, size.z, 32)), size.x / 2, ink, face);
+  const cylinder =
+    (length: number): Turned =>
+    (r, sides, isOpen) =>
+      upright(new CylinderGeometry(r, r, length, sides, 1, isOpen));
+  const cone: Turned = (r, sides, isOpen) => upright(new ConeGeometry(r, size.z, sides, 1, isOpen));
+  if (kind === "cylinder") return round(cylinder(size.z), size.x / 2, extent, ink, face);
+  if (kind === "cone") return round(cone, size.x / 2, extent, ink, face);
   if (kind !== "tube") return null;
   const length = Math.max(1e-9, vector(size).distanceTo(vector(shape.at)));
-  return round((r) => upright(new CylinderGeometry(r, r, length, 20)), shape.measure / 2, ink, face);
+  return round(cylinder(length), shape.measure / 2, extent, ink, face);
 }
 
 /** Letters drawn on a sheet without thickness; size y is their height. */
@@ -120,33 +124,25 @@ function written(shape: Carried, ink: Ink): Object3D {
   return new Mesh(sheet, new MeshBasicMaterial({ map: new CanvasTexture(canvas), transparent: true, side: DoubleSide }));
 }
 
-/** The most lines of a chart grid each way. */
-const MOST_LINES = 200;
-
-/** The chart grid on top of water and land, 1, 2, 5, 10 … m apart: what moves over it is seen to move. */
-function chartLines({ size }: Carried, ink: Ink, isUpright: boolean): LineSegments {
-  const [width, depth, top] = isUpright ? [size.x, size.y, size.z / 2] : [size.x, size.z, size.y / 2];
-  const least = Math.max(width, depth) / MOST_LINES;
-  const ten = 10 ** Math.max(0, Math.ceil(Math.log10(least)) - 1);
-  const apart = [1, 2, 5, 10].map((k) => k * ten).find((k) => k >= least) ?? 10 * ten;
-  const points: Vector3[] = [];
-  const line = (...ends: [number, number][]) =>
-    ends.forEach(([u, v]) => points.push(isUpright ? new Vector3(u, v, top) : new Vector3(u, top, v)));
-  for (let u = -Math.floor(width / 2 / apart) * apart; u <= width / 2; u += apart) line([u, -depth / 2], [u, depth / 2]);
-  for (let v = -Math.floor(depth / 2 / apart) * apart; v <= depth / 2; v += apart) line([-width / 2, v], [width / 2, v]);
-  const lines = new LineSegments(new BufferGeometry().setFromPoints(points), new LineBasicMaterial({ color: ink.quiet }));
-  lines.userData["chart"] = true;
-  return lines;
+/** The chart on the upper side of a box. */
+function chartOn({ size }: Carried, ink: Ink, isUpright: boolean): Mesh {
+  const chart = chartOf(size.x, isUpright ? size.y : size.z, ink.quiet);
+  if (isUpright) chart.position.z = size.z / 2;
+  else {
+    chart.rotation.x = -Math.PI / 2;
+    chart.position.y = size.y / 2;
+  }
+  return chart;
 }
 
 /** One shape where it stands on its body; nothing for a mesh that is not there. */
-export function carriedOf(shape: Carried, ink: Ink, meshes: Meshes, upright: boolean): Object3D | null {
+export function carriedOf(shape: Carried, ink: Ink, extent: number, meshes: Meshes, upright: boolean): Object3D | null {
   if (shape.kind === "text") return placed(written(shape, ink), shape);
   const face = inkOf(shape.ink, ink);
   const geometry = geometryOf(shape, meshes);
-  const group = roundOf(shape, ink, face) ?? (geometry && drawn(geometry, ink, face));
+  const group = roundOf(shape, ink, extent, face) ?? (geometry && drawn(geometry, ink, face));
   if (!group) return null;
-  if (shape.kind === "box" && (shape.ink === "water" || shape.ink === "land")) group.add(chartLines(shape, ink, upright));
+  if (shape.kind === "box" && (shape.ink === "water" || shape.ink === "land")) group.add(chartOn(shape, ink, upright));
   if (shape.kind === "tube") {
     const [from, to] = [vector(shape.at), vector(shape.size)];
     group.position.copy(from).add(to).multiplyScalar(0.5);

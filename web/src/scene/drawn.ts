@@ -44,11 +44,29 @@ export function solid(geometry: BufferGeometry, ink: Ink, { color, opacity = 1 }
 /** How much wider than a round thing its drawn rim is. */
 const RIM = 1.06;
 
+/** The fewest sides whose edges count as round, and the most that are of use. */
+const LEAST_SIDES = 16,
+  MOST_SIDES = 48;
+
+/** How many dots wide a picture of the whole scene may be before round things are off their circle by a quarter of a dot. */
+const DOTS = 3200;
+
+/**
+ * Sides of a round thing in a scene of an extent: drawing costs by the triangle where no graphics hardware draws. A polygon of n sides
+ * lies inside its circle by r (1 − cos π/n), about r (π/n)²/2.
+ */
+export const sidesOf = (radius: number, extent: number) =>
+  Math.min(MOST_SIDES, Math.max(LEAST_SIDES, Math.ceil(Math.PI * Math.sqrt((2 * DOTS * radius) / extent))));
+
+/** Makes a round thing of a radius, with or without its ends. */
+export type Turned = (radius: number, sides: number, isOpen: boolean) => BufferGeometry;
+
 /** A round thing with its rim: seen from behind, a little wider, in ink, so that its sides have edges from everywhere. */
-export function round(make: (radius: number) => BufferGeometry, radius: number, ink: Ink, face: Face): Group {
-  const group = solid(make(radius), ink, face);
+export function round(make: Turned, radius: number, extent: number, ink: Ink, face: Face): Group {
+  const sides = sidesOf(radius, extent);
+  const group = solid(make(radius, sides, false), ink, face);
   const rim = new MeshBasicMaterial({ color: ink.edge, side: BackSide });
-  const behind = new Mesh(make(RIM * radius), rim);
+  const behind = new Mesh(make(RIM * radius, sides, true), rim);
   behind.userData["rim"] = true;
   group.add(behind);
   return group;

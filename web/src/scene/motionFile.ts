@@ -19,9 +19,9 @@ export async function motionFile(
   for (const [i, body] of bodies.entries()) {
     if (isBetween(body)) continue;
     const group = shapeOf(body, ink, extent, meshes);
-    // Drawn edges and rims are for the screen: files know no faces that are seen from behind alone.
+    // Drawn edges, rims and charts are for the screen: files know no faces that are seen from behind alone.
     group.traverse((o) => {
-      if (o.userData["rim"]) o.visible = false;
+      if (o.userData["rim"] || o.userData["chart"]) o.visible = false;
       else if (!(o instanceof Mesh)) o.visible = o === group || o instanceof Group;
     });
     group.name = `body${i}`;

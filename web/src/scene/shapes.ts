@@ -14,7 +14,7 @@ import {
 } from "three";
 import { isUpright, type Body, type Point } from "./bodies";
 import { carriedOf, type Meshes } from "./carried";
-import { round, solid, type Ink } from "./drawn";
+import { round, sidesOf, solid, type Ink } from "./drawn";
 
 /** The outline of a bar with round ends about two points. */
 function bar(a: Point, b: Point, r: number): Shape {
@@ -38,8 +38,8 @@ function plate(shape: Shape, depth: number): BufferGeometry {
 }
 
 /** A tube along x from 0 to 1, to be stretched. */
-function tube(radius: number): BufferGeometry {
-  const geometry = new CylinderGeometry(radius, radius, 1, 16);
+function tube(radius: number, sides: number, isOpen: boolean): BufferGeometry {
+  const geometry = new CylinderGeometry(radius, radius, 1, sides, 1, isOpen);
   geometry.rotateZ(-Math.PI / 2);
   geometry.translate(0.5, 0, 0);
   return geometry;
@@ -53,7 +53,7 @@ export function shapeOf(body: Body, ink: Ink, extent: number, meshes: Meshes): G
     const carried = new Group();
     if (isUpright(body)) carried.rotation.x = -Math.PI / 2;
     for (const shape of body.shapes) {
-      const made = carriedOf(shape, ink, meshes, isUpright(body));
+      const made = carriedOf(shape, ink, extent, meshes, isUpright(body));
       if (made) carried.add(made);
     }
     return group.add(carried);
@@ -114,13 +114,13 @@ export function betweenOf(body: Body, ink: Ink, extent: number): Group {
   const small = extent / 60;
   if (body.kind === "strut") {
     const group = new Group();
-    const housing = round(tube, small * 0.8, ink, { color: new Color(ink.face).lerp(new Color(ink.oil), 0.35) });
+    const housing = round(tube, small * 0.8, extent, ink, { color: new Color(ink.face).lerp(new Color(ink.oil), 0.35) });
     housing.name = "housing";
-    const rod = round(tube, small * 0.4, ink, { color: ink.quiet });
+    const rod = round(tube, small * 0.4, extent, ink, { color: ink.quiet });
     rod.name = "rod";
     group.add(housing, rod);
     return group;
   }
-  if (body.kind === "rope") return solid(tube(small * 0.15), ink, { color: ink.edge });
-  return round(tube, small * 0.35, ink, { color: ink.quiet });
+  if (body.kind === "rope") return solid(tube(small * 0.15, sidesOf(small * 0.15, extent), false), ink, { color: ink.edge });
+  return round(tube, small * 0.35, extent, ink, { color: ink.quiet });
 }

@@ -6,7 +6,7 @@ import { valueAt, type Series } from "../../api/traces";
 import { spaceOf, type Body, type Read } from "../../scene/bodies";
 import { filmOf } from "../../scene/film";
 import type { Meshes } from "../../scene/carried";
-import { SceneDrawing, type Camera } from "../../scene/SceneDrawing";
+import { SceneDrawing, type Camera, type Label } from "../../scene/SceneDrawing";
 import type { Shown } from "../../scene/SceneMarks";
 import { notify, notifyError, useBench } from "../../state/bench";
 import { goToPart } from "../../state/model";
@@ -70,9 +70,10 @@ export default function SceneCanvas({ bodies, meshes, series, now, title, views,
     })),
   );
   const [camera, setCamera] = useState<Camera>("fixed");
+  const hasChosen = useRef(false);
   const [shown, setShown] = useState<Shown>({ forces: false, trails: false, frames: false, centres: false });
   const [names, setNames] = useState(false);
-  const [labels, setLabels] = useState<{ part: string; name: string; x: number; y: number }[]>([]);
+  const [labels, setLabels] = useState<Label[]>([]);
   const replay = useReplay(start, end);
   const at = useMemo(() => (t: number) => readAt(series, t), [series]);
   const looks = useMemo(() => Array.from({ length: LOOKS + 1 }, (_, i) => at(start + ((end - start) * i) / LOOKS)), [at, start, end]);
@@ -87,19 +88,15 @@ export default function SceneCanvas({ bodies, meshes, series, now, title, views,
     if (!canvas.current || !host.current) return;
     let made: SceneDrawing;
     try {
-      made = new SceneDrawing(
-        canvas.current,
-        drawn.bodies,
-        drawn.looks,
-        drawn.meshes,
-        ink,
-        () => latest.current.names && drawing.current && setLabels(drawing.current.labels()),
+      made = new SceneDrawing(canvas.current, drawn.bodies, drawn.looks, drawn.meshes, ink, () =>
+        setLabels(labelsOf(drawing.current, latest.current)),
       );
     } catch {
       notifyError("This browser cannot draw in three dimensions. Switch WebGL on, or use another browser.");
       return;
     }
     drawing.current = made;
+    if (!hasChosen.current && made.isWide) setCamera("follow");
     const watch = new ResizeObserver(([entry]) => entry && made.resize(entry.contentRect.width, entry.contentRect.height));
     watch.observe(host.current);
     made.show(latest.current.shown);
@@ -116,7 +113,7 @@ export default function SceneCanvas({ bodies, meshes, series, now, title, views,
   useEffect(() => drawing.current?.setCamera(camera), [camera]);
   useEffect(() => drawing.current?.show(shown), [shown]);
   useEffect(() => drawing.current?.choose(chosen), [chosen]);
-  useEffect(() => (names ? drawing.current?.draw() : setLabels([])), [names]);
+  useEffect(() => setLabels(labelsOf(drawing.current, { names, shown })), [names, shown]);
 
   const pick = (e: React.MouseEvent) => {
     const box = e.currentTarget.getBoundingClientRect();
@@ -149,7 +146,10 @@ export default function SceneCanvas({ bodies, meshes, series, now, title, views,
           size="small"
           aria-label="Camera"
           value={camera}
-          onChange={setCamera}
+          onChange={(camera) => {
+            hasChosen.current = true;
+            setCamera(camera);
+          }}
           options={[
             { value: "fixed", label: "Fixed" },
             { value: "follow", label: "Follow" },
@@ -176,6 +176,7 @@ export default function SceneCanvas({ bodies, meshes, series, now, title, views,
           keep={keep}
           sight={() => drawing.current?.sight()}
           look={(view) => {
+            hasChosen.current = true;
             setCamera("orbit");
             drawing.current?.setCamera("orbit");
             drawing.current?.lookFrom(view);
@@ -215,22 +216,37 @@ export default function SceneCanvas({ bodies, meshes, series, now, title, views,
       </div>
       <div className={cx("scene-view")} ref={host}>
         <canvas key={drawn.number} ref={canvas} role="img" aria-label={`${title} at ${(time ?? end).toPrecision(4)} s`} onClick={pick} />
-        {labels.map((l) => (
-          <Button
-            key={l.part}
-            type="text"
-            size="small"
-            className={cx("scene-name")}
-            style={{ left: `${100 * l.x}%`, top: `${100 * l.y}%` }}
-            title="Show the part"
-            onClick={() => void goToPart(l.part)}
-          >
-            {l.name}
-          </Button>
-        ))}
+        {labels.map((l, i) =>
+          l.part === undefined ? (
+            <span key={i} className={cx("scene-figure")} style={placed(l)}>
+              {l.text}
+            </span>
+          ) : (
+            <Button
+              key={l.part}
+              type="text"
+              size="small"
+              className={cx("scene-name")}
+              style={placed(l)}
+              title="Show the part"
+              onClick={() => void goToPart(l.part as string)}
+            >
+              {l.text}
+            </Button>
+          ),
+        )}
       </div>
     </div>
   );
+}
+
+const placed = ({ x, y }: Label) => ({ left: `${100 * x}%`, top: `${100 * y}%` });
+
+const nothing: Label[] = [];
+
+function labelsOf(drawing: SceneDrawing | null, { names, shown }: { names: boolean; shown: Shown }): Label[] {
+  if (!drawing || !(names || shown.forces)) return nothing;
+  return [...(names ? drawing.names() : []), ...(shown.forces ? drawing.figures() : [])];
 }
 
 /** Signals of a run at an instant. */

@@ -55,12 +55,13 @@ interface Props {
 
 /** The bodies of the model as the present run moves them. */
 export default function SceneTile({ title, views, keep }: Props) {
-  const { id, run, revision, isRunning } = useBench(
+  const { id, run, revision, isRunning, canRun } = useBench(
     useShallow((s) => ({
       id: s.id,
       run: s.run?.id ?? null,
       revision: s.view.revision,
       isRunning: s.progress !== null || s.run?.state === "running",
+      canRun: s.view.canRun,
     })),
   );
   const [bodies, setBodies] = useState<readonly Body[] | null>(null);
@@ -93,7 +94,14 @@ export default function SceneTile({ title, views, keep }: Props) {
   const now = useMemo<Read | null>(() => (playing ? (signal) => readings.get(signal) ?? NaN : null), [playing, readings]);
   if (problem) return <p className={cx("tile-empty")}>{problem}</p>;
   if (bodies === null) return <Wait />;
-  if (bodies.length === 0) return <p className={cx("tile-empty")}>Nothing here has a shape yet: place bodies of the group Mechanisms.</p>;
+  if (bodies.length === 0)
+    return (
+      <p className={cx("tile-empty")}>
+        {canRun
+          ? "Nothing here has a shape yet: place bodies of the group Mechanisms."
+          : "The model has findings to mend first: until then nobody knows where its bodies are."}
+      </p>
+    );
   if (share !== null) return <Progress share={share} />;
   if (!playing && moved?.run !== run) return run === null ? <p className={cx("tile-empty")}>Run the model to see it move.</p> : <Wait />;
   const lost = playing ? [] : notKept(bodies, moved?.series ?? nothing);
