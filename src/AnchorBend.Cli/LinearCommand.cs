@@ -221,7 +221,7 @@ static class LinearCommand
     internal static string Name(OperatingPoint point) => point.IsSteady ? "steady" : FormattableString.Invariant($"{point.Time:R} s");
 
     static OperatingPoint Point(PreparedModel prepared, ParameterSet parameters, double? at) =>
-        at is { } time ? OperatingPoint.AtTime(prepared, parameters, time, RunTo(time)) : OperatingPoint.Steady(prepared, parameters);
+        at is { } time ? OperatingPoint.AtTime(prepared, parameters, time, RunTo(time)) : OperatingPoint.Settled(prepared, parameters);
 
     /// <summary>An instant as <c>--at</c> says it; null for the steady state.</summary>
     internal static double? Instant(string at) => at == "steady" ? null : CommandParts.Seconds(at, "--at");

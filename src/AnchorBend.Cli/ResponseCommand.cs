@@ -85,7 +85,7 @@ static class ResponseCommand
     static double Usual(PreparedModel prepared, ParameterSet parameters, string signal, double? at, RunOptions method) =>
         SineSweep.UsualAmplitude(
             prepared,
-            at is { } t ? OperatingPoint.AtTime(prepared, parameters, t, method) : OperatingPoint.Steady(prepared, parameters),
+            at is { } t ? OperatingPoint.AtTime(prepared, parameters, t, method) : OperatingPoint.Settled(prepared, parameters),
             signal
         );
 

@@ -53,7 +53,8 @@ public sealed class Linearizer
     {
         var (plan, input, target) = Opened(prepared, from, to, open);
         SampledPath.Refuse(plan, input, target);
-        return new Linearizer(plan, ValuesAt(plan, prepared, point), input, []).System(target);
+        var (suited, values) = PlanValues.At(plan, prepared, point);
+        return new Linearizer(suited, values, input, []).System(target);
     }
 
     internal static IReadOnlyList<string> Cuts(string? open) => open is null ? [] : [open];
@@ -90,16 +91,6 @@ public sealed class Linearizer
         return (plan, input, target.Index);
     }
 
-    /// <summary>The values of all variables of an opened model.</summary>
-    internal static double[] ValuesAt(ExecutionPlan plan, PreparedModel prepared, OperatingPoint point)
-    {
-        var values = new double[plan.Model.Variables.Count];
-        point.Values.CopyTo(values, 0);
-        foreach (var variable in plan.Model.Variables.Skip(prepared.Model.Variables.Count))
-            values[variable.Index] = LoopOpening.ValueOf(variable, prepared.Model, point.Values);
-        return values;
-    }
-
     /// <summary>The gradients of variables with the memory of samples: over states, then the input, then that memory as it was
     /// before.</summary>
     /// <param name="values">At the operating point, with the flags of the samples that are taken.</param>
@@ -122,7 +113,8 @@ public sealed class Linearizer
         var plan = prepared.Compiled!.Plan;
         if (plan.States.Length > MostStates)
             throw TooMany(plan);
-        return new Linearizer(plan, point.Values, -1, []).System(-1);
+        var (suited, values) = PlanValues.At(plan, prepared, point);
+        return new Linearizer(suited, values, -1, []).System(-1);
     }
 
     static DesignException TooMany(ExecutionPlan plan) =>

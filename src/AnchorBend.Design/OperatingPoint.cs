@@ -32,8 +32,8 @@ public sealed record OperatingPoint(double Time, double[] Values, bool IsSteady)
         RunOptions? run,
         CancellationToken cancellation = default
     ) =>
-        run?.From is not { } from ? Steady(prepared, parameters)
-        : run.SteadyStart ? Steady(prepared, parameters, new RestSearch(from, run.Start, run.Moving)) with { Saved = from.Point }
+        run?.From is not { } from ? Settled(prepared, parameters)
+        : run.SteadyStart ? Settled(prepared, parameters, new RestSearch(from, run.Start, run.Moving)) with { Saved = from.Point }
         : AtTime(prepared, parameters, run.Start, run, cancellation) with { Saved = from.Point };
 
     /// <summary>The point a run reaches at a time.</summary>
@@ -87,6 +87,30 @@ public sealed record OperatingPoint(double Time, double[] Values, bool IsSteady)
                 : courses.Count > 0 ? $"Nothing depends on {string.Join(", ", courses.Take(3))}, so the operating point may let it move."
                 : "Let a controller or a limit hold it, let it move in the operating point, or linearise at a time instead."
         );
+    }
+
+    /// <summary>
+    /// Rest, or where there is none rest of all that anything depends on: the angle of an engine goes on and the place of a ship, and nothing
+    /// else feels it (the cyclic coordinates of a relative equilibrium: Marsden and Ratiu, Introduction to Mechanics and Symmetry, 2nd ed.,
+    /// §1.3). What does move is told.
+    /// </summary>
+    /// <exception cref="DesignException">There is no such state, or it is not found.</exception>
+    public static OperatingPoint Settled(PreparedModel prepared, ParameterSet parameters, RestSearch? begin = null)
+    {
+        begin ??= new RestSearch();
+        try
+        {
+            return Steady(prepared, parameters, begin);
+        }
+        catch (DesignException e) when (e.Code == "steady")
+        {
+            var courses = Courses(prepared).Except(begin.Moving).ToList();
+            var freed = begin with { StillMoving = [.. begin.Moving, .. courses] };
+            if (courses.Count == 0 || Try(prepared, parameters, freed, out _) is not { } found)
+                throw;
+            var moved = found.Rates.Where(r => r.Rate != 0).Select(r => r.State).ToHashSet();
+            return found with { Moving = [.. begin.Moving, .. courses.Where(moved.Contains)] };
+        }
     }
 
     static OperatingPoint? Try(PreparedModel prepared, ParameterSet parameters, RestSearch begin, out SimulationFailure? failure)

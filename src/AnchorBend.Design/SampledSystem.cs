@@ -66,9 +66,9 @@ public sealed class SampledSystem
     /// <inheritdoc cref="Between(PreparedModel, OperatingPoint, string, string, string?)"/>
     public static SampledSystem Between(PreparedModel prepared, OperatingPoint point, string from, string to, IReadOnlyList<string> open)
     {
-        var (plan, source, target) = Linearizer.Opened(prepared, from, to, open);
+        var (opened, source, target) = Linearizer.Opened(prepared, from, to, open);
+        var (plan, values) = PlanValues.At(opened, prepared, point);
         var memory = SampledPath.Between(plan, source, target);
-        var values = Linearizer.ValuesAt(plan, prepared, point);
         var clocks = SampledPath.Clocks(plan, source, target, memory, values);
         var begin = clocks.Find(c => open.Any(o => o.StartsWith(c.Owner + ".", StringComparison.Ordinal))) ?? clocks[0];
         var (period, instants) = ClockBase.Of(clocks, begin.Start);

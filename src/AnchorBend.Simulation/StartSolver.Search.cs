@@ -20,6 +20,7 @@ sealed unsafe partial class StartSolver
             if (LeastStep(Slopes(), gap) is not { } step)
                 return false;
             var before = unknowns.Select(f => model.States[f]).ToArray();
+            var here = Kept();
             var largest = 0.0;
             var damping = 1.0;
             while (true)
@@ -42,6 +43,7 @@ sealed unsafe partial class StartSolver
                     }
                 }
 
+                PutBack(here);
                 damping /= 2;
                 if (damping < 1e-8)
                     return false;
@@ -67,6 +69,11 @@ sealed unsafe partial class StartSolver
             return false;
         }
     }
+
+    /// <summary>All values as they are: loops are solved from those before, so a state that is given up must leave none behind.</summary>
+    double[] Kept() => new ReadOnlySpan<double>(model.Memory, compiled.Layout.Size).ToArray();
+
+    void PutBack(double[] kept) => kept.CopyTo(new Span<double>(model.Memory, compiled.Layout.Size));
 
     /// <summary>The shortest step that takes the gap away to first order; null where slopes are no numbers, or nothing can step.</summary>
     static Vector<double>? LeastStep(Matrix<double> slopes, Vector<double> gap)
@@ -102,6 +109,7 @@ sealed unsafe partial class StartSolver
         {
             var next = Math.Min(1, reached + step);
             var before = unknowns.Select(f => model.States[f]).ToArray();
+            var here = Kept();
             if (Newton([.. start.Select(r => (1 - next) * r)]))
             {
                 if (next >= 1)
@@ -111,6 +119,7 @@ sealed unsafe partial class StartSolver
                 continue;
             }
 
+            PutBack(here);
             for (var i = 0; i < unknowns.Length; i++)
                 model.States[unknowns[i]] = before[i];
             if (!Follows())
@@ -129,7 +138,7 @@ sealed unsafe partial class StartSolver
     /// <summary>
     /// Lets the model run to rest by implicit Euler steps, solved once linearly, that grow as long as the linear solution meets the
     /// equations (pseudo-transient continuation; Kelley and Keyes, SIAM J. Numer. Anal. 35, 1998). Slopes may grow on the way: a soft
-    /// volume stiffens.
+    /// volume stiffens. States that may move stay where they are.
     /// </summary>
     bool Relax()
     {
@@ -139,6 +148,9 @@ sealed unsafe partial class StartSolver
         using var evaluator = new JacobianEvaluator(model, compiled.Jacobian);
         var values = new double[Math.Max(1, pattern.Count)];
         var (change, before) = (new double[n], new double[n]);
+        var rests = new bool[n];
+        foreach (var s in steady)
+            rests[s] = true;
         var length = 1e-3;
         for (var k = 0; k < 1000; k++)
         {
@@ -151,27 +163,31 @@ sealed unsafe partial class StartSolver
             {
                 evaluator.FromPresent(time, model.States, model.StateDerivatives, v);
                 for (var i = 0; i < n; i++)
-                    (before[i], change[i]) = (model.States[i], model.StateDerivatives[i]);
+                    (before[i], change[i]) = (model.States[i], rests[i] ? model.StateDerivatives[i] : 0);
                 if (matrix.Factorize(1 / length, v))
                     matrix.Solve(c);
                 else
                     Array.Clear(change);
             }
 
+            var here = Kept();
             for (var i = 0; i < n; i++)
-                model.States[i] += change[i];
-            settle();
+                model.States[i] += change[i] = rests[i] ? change[i] : 0;
+            var follows = Follows();
             double missed = 0,
                 moved = 0;
             for (var i = 0; i < n; i++)
             {
                 var scale = 1e-9 + Math.Abs(before[i]) + Math.Abs(change[i]);
-                missed += Math.Pow((change[i] - length * model.StateDerivatives[i]) / scale, 2);
+                missed += rests[i] ? Math.Pow((change[i] - length * model.StateDerivatives[i]) / scale, 2) : 0;
                 moved += Math.Pow(change[i] / scale, 2);
             }
 
             // Near rest both are rounding.
-            var ratio = moved < 1e-24 ? 0 : Math.Sqrt(missed / moved);
+            var ratio =
+                !follows ? double.PositiveInfinity
+                : moved < 1e-24 ? 0
+                : Math.Sqrt(missed / moved);
             if (ratio <= MostMissed)
             {
                 length = Math.Min(
@@ -186,6 +202,7 @@ sealed unsafe partial class StartSolver
                 continue;
             }
 
+            PutBack(here);
             for (var i = 0; i < n; i++)
                 model.States[i] = before[i];
             settle();

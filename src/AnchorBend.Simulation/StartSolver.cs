@@ -41,6 +41,9 @@ sealed unsafe partial class StartSolver
     /// <summary>Whether the states of a point are taken up, so that the model's fixed start values say nothing.</summary>
     readonly bool isAnew;
 
+    /// <summary>Whether all states are to rest but those that may move.</summary>
+    readonly bool isRest;
+
     /// <param name="settle">Evaluates everything at the present states, relations and discrete values included.</param>
     public StartSolver(ModelInstance model, RunOptions options, Action settle)
     {
@@ -80,6 +83,7 @@ sealed unsafe partial class StartSolver
                 );
         steady = [.. Enumerable.Range(0, plan.States.Length).Where(Rests)];
         isAnew = options.From is not null;
+        isRest = steady.Length == plan.States.Length || options.SteadyStart;
         guess = [.. Enumerable.Range(0, plan.States.Length).Select(i => model.States[i])];
         unknowns = IsNeeded ? FindUnknowns() : [];
         rows = [.. Enumerable.Range(0, equations).Except(redundantConditions)];
@@ -169,6 +173,7 @@ sealed unsafe partial class StartSolver
     {
         var n = plan.States.Length;
         settle();
+        var first = Kept();
         var small = rows.Length + steady.Length <= DenseLimit && unknowns.Length <= DenseLimit;
         if (!IsFound())
             Report(Residuals());
@@ -180,16 +185,16 @@ sealed unsafe partial class StartSolver
                 return !RanAway() || Nearer();
             if (small)
             {
-                if (Restore(0) && Homotopy())
+                if (Restore(first, 0) && Homotopy())
                     return true;
-                if (Restore(Aside) && Newton(null))
+                if (Restore(first, Aside) && Newton(null))
                     return true;
             }
 
             return Relaxes() && (!small || Newton(null));
         }
 
-        bool Relaxes() => steady.Length == n && rows.Length == 0 && Restore(0) && Relax();
+        bool Relaxes() => isRest && rows.Length == 0 && Restore(first, 0) && Relax();
 
         // Where slopes die away, as of a tank that widens with its level, nearly nothing moves very far from where it began.
         bool RanAway() => unknowns.Any(u => Math.Abs(model.States[u] - guess[u]) > FarFromGuess * (1 + Math.Abs(guess[u])));
@@ -249,9 +254,11 @@ sealed unsafe partial class StartSolver
     const double Aside = 0.1;
 
     /// <summary>Back to the guesses.</summary>
+    /// <param name="first">What was kept there.</param>
     /// <param name="aside">How far beside zero where none was given: at zero even functions have no slope that would tell a way.</param>
-    bool Restore(double aside)
+    bool Restore(double[] first, double aside)
     {
+        PutBack(first);
         for (var i = 0; i < guess.Length; i++)
             model.States[i] = guess[i];
         foreach (var i in unknowns)

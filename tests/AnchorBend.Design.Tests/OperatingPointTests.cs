@@ -37,6 +37,24 @@ public class OperatingPointTests
     }
 
     [Fact]
+    public void Where_a_model_is_looked_at_what_nothing_depends_on_may_move_and_is_told()
+    {
+        // The same, its speed held by a drag that has to be solved for; a second place rests by itself.
+        var prepared = TextModel.Prepare(
+            "Real s(start = 4); Real p(start = 2); Real v(start = 1); Real d; equation der(s) = v; der(p) = 0 * v; d + d ^ 3 = v; der(v) = 10 - d;"
+        );
+        var point = OperatingPoint.Settled(prepared, new ParameterSet(prepared.Model));
+        Assert.Equal(1010, Value(point, prepared, "v"), 1e-9);
+        Assert.Equal(4, Value(point, prepared, "s"));
+        Assert.Equal(["s"], point.Moving);
+        Assert.Equal("steady state at the start, but for s", point.Name);
+
+        // A speed is felt by the place.
+        var lost = TextModel.Prepare("Real s; Real v; equation der(s) = v; der(v) = 1;");
+        Assert.Equal("steady", Assert.Throws<DesignException>(() => OperatingPoint.Settled(lost, new ParameterSet(lost.Model))).Code);
+    }
+
+    [Fact]
     public void Rest_is_that_of_the_sources_at_the_instant()
     {
         var prepared = TextModel.Prepare("Real x(start = 0); equation der(x) = (if time < 5 then 1 else 2) - x;");
