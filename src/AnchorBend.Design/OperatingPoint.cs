@@ -90,7 +90,8 @@ public sealed record OperatingPoint(double Time, double[] Values, bool IsSteady)
     }
 
     /// <summary>
-    /// Rest, or where there is none rest of all that anything depends on: the angle of an engine goes on and the place of a ship, and nothing
+    /// Rest, or where there is none rest of all that anything depends on: the angle of an engine goes on and the place of a ship, and
+    /// nothing
     /// else feels it (the cyclic coordinates of a relative equilibrium: Marsden and Ratiu, Introduction to Mechanics and Symmetry, 2nd ed.,
     /// §1.3). What does move is told.
     /// </summary>

@@ -53,7 +53,8 @@ static class PlanValues
     static TermEvaluator Evaluator(ExecutionPlan plan, double[] values) =>
         new(i => values[i], null, d => values[plan.Model.Delays[d].Source]);
 
-    /// <summary>Gauss and Newton's method for the unknowns of a loop that the point does not know; the others are at their values.</summary>
+    /// <summary>Gauss and Newton's method for the unknowns of a loop that the point does not know; the others are at their
+    /// values.</summary>
     static void Solve(LoopBlock loop, int[] missing, double[] values, TermEvaluator evaluator)
     {
         Term[] sides = [.. loop.Inner.Select(i => TermBuilder.Subtract(new VariableTerm(i.Variable), i.Value)), .. loop.Residuals];

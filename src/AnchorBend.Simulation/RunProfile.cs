@@ -100,6 +100,7 @@ sealed class RunProfile
         {
             OperationTerm { Kind: >= Operator.SquareRoot or Operator.Power or Operator.Atan2 } => 10,
             TableTerm => 15,
+            CallTerm => 60,
             DelayTerm => 30,
             _ => 1,
         };

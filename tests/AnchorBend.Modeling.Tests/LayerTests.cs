@@ -8,6 +8,7 @@ public class LayerTests
     static readonly string[] Layers =
     [
         "AnchorBend.Numerics",
+        "AnchorBend.Media",
         "AnchorBend.Language",
         "AnchorBend.Library",
         "AnchorBend.Modeling",

@@ -28,6 +28,7 @@ public class CatalogTests
                 "rotational" => $"TorsionSpring on_{p.Name}; TorsionDamper with_{p.Name}; FixedShaft at_{p.Name};",
                 "electrical" => $"Resistor on_{p.Name}; Ground at_{p.Name};",
                 "thermal" => $"Conduction on_{p.Name}; FixedTemperature at_{p.Name};",
+                "fluid" => $"LoopValve on_{p.Name}(signal = false); PressureBoundary at_{p.Name};",
                 // What acts along a line needs its two points apart and held where they begin.
                 "plane" =>
                     $"PlaneBody on_{p.Name}(useB = false, phi0 = 0.3, x0 = {ends.IndexOf(p)}, hold = {(IsLine(part) ? "true" : "false")});",
@@ -42,6 +43,7 @@ public class CatalogTests
                 "electrical" => $"connect(part.{p.Name}, on_{p.Name}.p); connect(on_{p.Name}.n, at_{p.Name}.p);",
                 "plane" => $"connect(part.{p.Name}, on_{p.Name}.a);",
                 "thermal" => $"connect(part.{p.Name}, on_{p.Name}.a); connect(on_{p.Name}.b, at_{p.Name}.b);",
+                "fluid" => $"connect(part.{p.Name}, on_{p.Name}.a); connect(on_{p.Name}.b, at_{p.Name}.a);",
                 _ => $"connect(part.{p.Name}, on_{p.Name}.a); connect(on_{p.Name}.b, at_{p.Name}.a);",
             }
         );

@@ -131,6 +131,7 @@ sealed class EventIndicators
                 : new OperationTerm(kind, operands[0], operands[1]),
             ConditionalTerm c => new ConditionalTerm(operands[0], operands[1], operands[2], c.Origin),
             TableTerm t => new TableTerm(operands, t.Kind, t.Slope),
+            CallTerm f => new CallTerm(f.Function, operands),
             _ => null,
         };
     }

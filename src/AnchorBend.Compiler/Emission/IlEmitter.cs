@@ -55,6 +55,11 @@ sealed partial class IlEmitter
     static readonly MethodInfo TableCountMethod = typeof(TableCall).GetMethod(nameof(TableCall.Count), Static)!;
     static readonly MethodInfo HeldTableMethod = typeof(TableCall).GetMethod(nameof(TableCall.EvaluateHeld), Static)!;
 
+    static readonly MethodInfo IntrinsicMethod = typeof(Intrinsics).GetMethod(nameof(Intrinsics.Invoke), Static)!;
+
+    /// <summary>Numbers that every function outside is given.</summary>
+    const int MostOperands = 4;
+
     readonly ILGenerator il;
     readonly LocalBuilder?[] locals;
 
@@ -234,6 +239,15 @@ sealed partial class IlEmitter
                 return;
             case TableCode t:
                 Table(t);
+                return;
+            case CallCode f:
+                il.Emit(OpCodes.Ldc_I4, f.Function.Number);
+                for (var i = 0; i < MostOperands; i++)
+                    if (i < f.Operands.Count)
+                        Push(f.Operands[i]);
+                    else
+                        il.Emit(OpCodes.Ldc_R8, 0.0);
+                il.Emit(OpCodes.Call, IntrinsicMethod);
                 return;
             default:
                 throw new InvalidOperationException($"unknown code {code.GetType().Name}");

@@ -42,6 +42,9 @@ public sealed record TruthCode(Test Condition) : Code;
 /// <summary>The value that the source of a delay had, its own time ago or a varying one.</summary>
 public sealed record DelayCode(int Delay, Code? Duration) : Code;
 
+/// <summary>The value of a function that is computed outside.</summary>
+public sealed record CallCode(Intrinsic Function, IReadOnlyList<Code> Operands) : Code;
+
 /// <summary>A value read from a table.</summary>
 /// <param name="Place">Where its knots lie, and its values behind them.</param>
 /// <param name="HeldAbscissa">The place of the abscissa of the last event, where its stretch is held; −1 where it is not.</param>

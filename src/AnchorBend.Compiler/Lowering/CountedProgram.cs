@@ -138,6 +138,7 @@ public sealed class CountedProgram
             ChooseCode c => c with { Condition = Counted(c.Condition, c.Origin), Then = Counted(c.Then), Otherwise = Counted(c.Otherwise) },
             TruthCode t => t with { Condition = Counted(t.Condition, null) },
             DelayCode d => d with { Duration = d.Duration is { } duration ? Counted(duration) : null },
+            CallCode f => f with { Operands = [.. f.Operands.Select(Counted)] },
             TableCode t => t with { Abscissa = Counted(t.Abscissa), Counts = CountsOf(t) },
             _ => code,
         };

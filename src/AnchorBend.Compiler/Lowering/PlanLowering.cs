@@ -122,7 +122,7 @@ sealed partial class PlanLowering
     {
         if (term is TableTerm t)
             return 8 + Weight(t.Abscissa);
-        var weight = 1;
+        var weight = term is CallTerm ? 4 : 1;
         foreach (var operand in term.Operands)
             weight += Weight(operand);
         return weight;

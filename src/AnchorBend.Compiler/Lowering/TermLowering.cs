@@ -132,6 +132,8 @@ sealed partial class TermLowering(ExecutionPlan plan, MemoryLayout layout, Commo
                 return new ChooseCode(condition, then, otherwise, c.Origin);
             case TableTerm t:
                 return Table(t);
+            case CallTerm f:
+                return new CallCode(f.Function, [.. f.Operands.ToArray().Select(Value)]);
             default:
                 throw new InvalidOperationException($"unknown term {term.GetType().Name}");
         }

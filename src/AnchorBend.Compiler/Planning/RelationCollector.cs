@@ -159,7 +159,7 @@ sealed class RelationCollector(FlatModel model, bool[] isState)
     bool IsTimeAmongHeld(Term term) =>
         Any(term, t => t is VariableTerm { Index: FlatModel.TimeIndex })
         && !Any(term, t =>
-            t is DelayTerm or RelationTerm or ConditionalTerm or TableTerm
+            t is DelayTerm or RelationTerm or ConditionalTerm or TableTerm or CallTerm
             || t is VariableTerm v && v.Index != FlatModel.TimeIndex && IsContinuous(v.Index)
         );
 

@@ -258,7 +258,7 @@ public sealed class AlgorithmSteps
         {
             ConstantTerm or SlotTerm or OperandTerm => term,
             VariableTerm or PreviousTerm => Operand(term),
-            RelationTerm or TableTerm or DelayTerm when !HoldsSlots(term) => Operand(term),
+            RelationTerm or TableTerm or CallTerm or DelayTerm when !HoldsSlots(term) => Operand(term),
             RelationTerm r => new RelationTerm(r.Kind, Taken(r.Left), Taken(r.Right), r.Origin),
             OperationTerm o when o.Operands.Length == 1 => new OperationTerm(o.Kind, Taken(o.Left)),
             OperationTerm o => new OperationTerm(o.Kind, Taken(o.Left), Taken(o.Right)) { Origin = o.Origin },

@@ -63,6 +63,8 @@ public sealed partial class Binder
         "sample",
         "delay",
         "interpolate",
+        "inStream",
+        "actualStream",
     ];
 
     Value BindCall(Call call)
@@ -201,6 +203,9 @@ public sealed partial class Binder
                 return Map(Numeric(call.Arguments[0]), ScalarType.Real, t => scope.Delay(t, duration, longest, call.At));
             case "interpolate":
                 return Interpolate(call);
+            case "inStream" or "actualStream":
+                Count(call, 1, 1);
+                return Map(Numeric(call.Arguments[0]), ScalarType.Real, t => Streamed(t, call));
         }
 
         throw new InvalidOperationException($"the built-in function {call.Function} has no meaning");
@@ -343,6 +348,15 @@ public sealed partial class Binder
             at
         );
         return new VariableTerm(held);
+    }
+
+    /// <summary><c>inStream</c> and <c>actualStream</c> (sections 15.2 and 15.3).</summary>
+    Term Streamed(Term term, Call call)
+    {
+        if (term is not VariableTerm v)
+            throw new LanguageException("call", $"{call.Function} needs a stream variable of a connector.", call.At);
+        var (incoming, actual) = scope.Stream(v.Index, call.At);
+        return call.Function == "inStream" ? incoming : actual;
     }
 
     static Term Previous(Term term, Call call) =>

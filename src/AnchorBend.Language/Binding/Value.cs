@@ -79,6 +79,11 @@ public interface IScope
     /// <param name="longest">The longest delay time, where <paramref name="duration"/> varies during the run.</param>
     Term Delay(Term source, Term duration, Term? longest, Position at);
 
+    /// <summary>What a stream variable would bring if it flowed into its connector.</summary>
+    /// <returns>That, and what it does bring or take.</returns>
+    (Term Incoming, Term Actual) Stream(int variable, Position at) =>
+        throw new LanguageException("stream", "Streams are known in models only.", at);
+
     /// <summary>A discrete variable defined by an equation that may use its own index.</summary>
     int Discrete(string name, Func<int, Term> equation, Position at);
 

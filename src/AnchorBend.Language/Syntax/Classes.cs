@@ -48,6 +48,9 @@ public sealed record ClassDefinition(
 
     public IReadOnlyList<AlgorithmSection> Algorithms { get; init; } = [];
 
+    /// <summary>A function that is computed by the tool under its own name.</summary>
+    public bool IsBuiltIn { get; init; }
+
     /// <summary>Whether a connector takes its members from what is connected to it.</summary>
     public bool IsExpandable { get; init; }
 
@@ -74,6 +77,9 @@ public sealed record ComponentDeclaration(string TypeName, string Name, Position
     public Variability Variability { get; init; } = Variability.Continuous;
     public Causality Causality { get; init; }
     public bool IsFlow { get; init; }
+
+    /// <summary>What is carried along by the flow of its connector, as it leaves the part (chapter 15).</summary>
+    public bool IsStream { get; init; }
     public bool IsFinal { get; init; }
     public bool IsProtected { get; init; }
     public bool IsReplaceable { get; init; }

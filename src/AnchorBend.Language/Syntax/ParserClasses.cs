@@ -58,6 +58,7 @@ public sealed partial class Parser
         var algorithms = new List<AlgorithmSection>();
         Modification? annotation = null;
         var isProtected = false;
+        var isBuiltIn = false;
         while (!At("end") && Current.Kind != TokenKind.End)
         {
             var before = index;
@@ -81,12 +82,8 @@ public sealed partial class Parser
                     index += 2;
                     algorithms.Add(Algorithm(true));
                 }
-                else if (At("external"))
-                    throw new LanguageException(
-                        "unsupported",
-                        "External functions are not part of the equation language: parts run without foreign code.",
-                        Current.At
-                    );
+                else if (Accept("external"))
+                    isBuiltIn = BuiltIn();
                 else if (At("annotation"))
                 {
                     annotation = Annotation();
@@ -118,7 +115,22 @@ public sealed partial class Parser
         {
             Algorithms = algorithms,
             IsExpandable = isExpandable,
+            IsBuiltIn = isBuiltIn,
         };
+    }
+
+    /// <summary><c>"builtin";</c>, the language of functions that come with the tool (section 12.9).</summary>
+    bool BuiltIn()
+    {
+        if (Current.Kind != TokenKind.String || Current.Text != "builtin")
+            throw new LanguageException(
+                "unsupported",
+                "Functions in other languages are not part of the equation language: parts run without foreign code.",
+                Current.At
+            );
+        index++;
+        Expect(";");
+        return true;
     }
 
     ClassDefinition ShortClass(ClassKind kind, string name, bool isPartial, Position at)
@@ -246,14 +258,15 @@ public sealed partial class Parser
     List<Element> Components(Position at, bool isProtected, bool isFinal, bool isReplaceable)
     {
         var isFlow = false;
+        var isStream = false;
         var variability = Variability.Continuous;
         var causality = Causality.None;
         while (true)
         {
             if (Accept("flow"))
                 isFlow = true;
-            else if (At("stream"))
-                throw new LanguageException("unsupported", "'stream' is not part of this version of the equation language.", Current.At);
+            else if (Accept("stream"))
+                isStream = true;
             else if (Accept("parameter"))
                 variability = Variability.Parameter;
             else if (Accept("constant"))
@@ -288,6 +301,7 @@ public sealed partial class Parser
                     Variability = variability,
                     Causality = causality,
                     IsFlow = isFlow,
+                    IsStream = isStream,
                     IsFinal = isFinal,
                     IsProtected = isProtected,
                     IsReplaceable = isReplaceable,

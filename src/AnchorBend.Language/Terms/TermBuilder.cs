@@ -171,6 +171,8 @@ public static class TermBuilder
                     : Conditional(condition, then, otherwise, c.Origin);
             case TableTerm t:
                 return Rewritten(t.Operands, leaf, vanishes) is { } all ? new TableTerm(all, t.Kind, t.Slope) { Origin = t.Origin } : t;
+            case CallTerm f:
+                return Rewritten(f.Operands, leaf, vanishes) is { } given ? new CallTerm(f.Function, given) : f;
             case SequenceTerm q:
                 return Rewritten(q.Operands, leaf, vanishes) is { } others ? new SequenceTerm(q.Sequence, others) : q;
             case SequenceResultTerm r:

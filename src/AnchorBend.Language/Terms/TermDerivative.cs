@@ -32,6 +32,12 @@ public static class TermDerivative
                 return then.IsConstant(0) && otherwise.IsConstant(0) ? Term.Zero : Conditional(c.Condition, then, otherwise);
             case TableTerm t:
                 return Multiply(new TableTerm(t.Operands.ToArray(), t.Kind, true), Of(t.Abscissa, seed, isConstant));
+            case CallTerm f:
+                var sum = Term.Zero as Term;
+                for (var i = 0; i < f.Operands.Length; i++)
+                    if (f.Function.Slopes[i] is { } slope && Of(f.Operands[i], seed, isConstant) is var along && !along.IsConstant(0))
+                        sum = Add(sum, Multiply(new CallTerm(slope, f.Operands.ToArray()), along));
+                return sum;
             case OperationTerm o when o.Operands.Length == 1:
                 var inner = Of(o.Left, seed, isConstant);
                 return inner.IsConstant(0) ? Term.Zero : Chain(o, inner);

@@ -34,6 +34,9 @@ public sealed class TermEvaluator(Func<int, double> variable, Func<int, double>?
                 for (var i = 0; i < 2 * n; i++)
                     data[i] = Evaluate(t.Operands[1 + i]);
                 return TableLookup.Evaluate(Evaluate(t.Abscissa), data.AsSpan(0, n), data.AsSpan(n), t.Kind, t.Slope);
+            case CallTerm f:
+                double Operand(int i) => i < f.Operands.Length ? Evaluate(f.Operands[i]) : 0;
+                return f.Function.Value(Operand(0), Operand(1), Operand(2), Operand(3));
             case DelayTerm d:
                 return delayed is null ? throw new InvalidOperationException("no delay history here") : delayed(d.Delay);
             default:

@@ -58,6 +58,9 @@ public static class TermKey
             case ConditionalTerm:
                 text.Append('i');
                 break;
+            case CallTerm f:
+                text.Append('f').Append(f.Function.Number);
+                break;
             case TableTerm t:
                 text.Append(t.Slope ? 's' : 't').Append((int)t.Kind);
                 break;

@@ -141,6 +141,18 @@ public static class TermText
                 if (context > 0)
                     text.Append(')');
                 break;
+            case CallTerm f:
+                text.Append(f.Function.Name);
+                var before = '(';
+                foreach (var operand in f.Operands)
+                {
+                    text.Append(before == '(' ? "(" : ", ");
+                    Write(text, operand, name, 0);
+                    before = ',';
+                }
+
+                text.Append(')');
+                break;
             case TableTerm t:
                 text.Append(t.Slope ? "interpolateSlope(" : "interpolate(");
                 Write(text, t.Abscissa, name, 0);

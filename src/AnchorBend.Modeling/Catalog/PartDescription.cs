@@ -336,7 +336,7 @@ public record PartDescription(
             optional,
             side ?? "left",
             domain?.Value ?? connector.Name,
-            members.Find(m => !m.IsFlow)?.Name,
+            members.Find(m => !m.IsFlow && !m.IsStream)?.Name,
             members.Find(m => m.IsFlow)?.Name
         );
     }

@@ -169,7 +169,9 @@ sealed class ConnectionSets(Elaborator flat)
         foreach (var set in joined.Keys.GroupBy(Root).OrderBy(g => g.Key))
         {
             var members = set.OrderBy(i => i).ToList();
-            if (model.Variables[VariableOf(members[0])].Causality == Causality.None)
+            if (flat.Streams.IsStream(VariableOf(members[0])))
+                flat.Streams.Join([.. members.Select(f => (VariableOf(f), IsOutside(f)))], joined[members[0]].Where, joined[members[0]].At);
+            else if (model.Variables[VariableOf(members[0])].Causality == Causality.None)
                 ConnectPhysical(members);
             else
                 ConnectSignal(members);

@@ -28,6 +28,7 @@ sealed class Elaborator
         Attributes = new AttributeBinding(this);
         Sets = new ConnectionSets(this);
         Networks = new NetworkParameters(this);
+        Streams = new StreamConnections(this);
         Bundles = new BundleConnections(this);
         Equations = new EquationExpansion(this);
         Whens = new WhenExpansion(this);
@@ -58,6 +59,8 @@ sealed class Elaborator
     public ConnectionSets Sets { get; }
 
     public NetworkParameters Networks { get; }
+
+    public StreamConnections Streams { get; }
 
     public BundleConnections Bundles { get; }
 
@@ -107,6 +110,7 @@ sealed class Elaborator
         Bundles.ConnectBundles();
         Budget.Check();
         Sets.ConnectAll(top);
+        Streams.Complete();
         Budget.Check();
         Networks.CompleteNetworks();
         Budget.Equations(Model.Equations.Count, "", default);

@@ -10,6 +10,12 @@ namespace AnchorBend.Modeling.Flattening;
 /// </summary>
 public static class Flattener
 {
+    /// <summary>One size may decide which parts there are, and with them another network.</summary>
+    const int MostRounds = 3;
+
+    static KeyValuePair<string, Expression> Literal(string name, double value) =>
+        new(name, new NumberLiteral(value, value == Math.Floor(value), default));
+
     /// <summary>Flattens one class.</summary>
     /// <param name="overrides">Expressions for parameters by path, which replace what the model says.</param>
     /// <returns>The flat model, complete as far as it could be made, and what was found.</returns>
@@ -25,6 +31,16 @@ public static class Flattener
         try
         {
             flattening.Run(root);
+            // Sizes of connectors may follow from their network, which is known only when everything is connected.
+            for (var again = 0; again < MostRounds && flattening.Networks.Structural is { Count: > 0 } found; again++)
+            {
+                overrides = new Dictionary<string, Expression>(
+                    overrides.Concat(found.Select(f => Literal(f.Key, f.Value))).DistinctBy(o => o.Key)
+                );
+                flattening = new Elaborator(classes, root.Name, overrides);
+                flattening.Run(root);
+            }
+
             return (flattening.Model, flattening.Findings);
         }
         catch (BudgetException e)

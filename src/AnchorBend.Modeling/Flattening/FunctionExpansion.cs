@@ -88,9 +88,22 @@ sealed class FunctionExpansion : IScope, IAlgorithmPlace
         var outputs = components.Select(c => c.Declaration).Where(c => c.Causality == Causality.Output).ToList();
         if (outputs.Count == 0)
             throw new LanguageException("function", $"The function {name} has no output.", function.Definition.At);
+        if (function.Definition.IsBuiltIn)
+            return [Value.Real(BuiltIn(inputs, at))];
         foreach (var section in algorithms)
             run.Value.Run(section.Statements);
         return [.. outputs.Select(o => ResultOf(run.Value, locals[o.Name], o, at))];
+    }
+
+    CallTerm BuiltIn(List<ComponentDeclaration> inputs, Position at)
+    {
+        var name = function.Definition.Name;
+        if (BuiltInFunctions.Find(name) is not { } found)
+            throw new LanguageException("unknown-name", $"No function '{name}' is built in.", at, "Write its algorithm.");
+        Term[] operands = [.. inputs.SelectMany(i => locals[i.Name].Elements).Select(e => given[((VariableTerm)e).Index])];
+        return operands.Length == found.Arity
+            ? new CallTerm(found, operands)
+            : throw new LanguageException("call", $"{name} takes {found.Arity} numbers, not {operands.Length}.", at);
     }
 
     static Value ResultOf(AlgorithmExpansion run, Value places, ComponentDeclaration output, Position at)

@@ -226,6 +226,8 @@ sealed class InstanceScope : IScope
 
     public Term Auxiliary(Term term, Position at) => flat.Functions.AuxiliaryOf(term, instance, at);
 
+    public (Term Incoming, Term Actual) Stream(int variable, Position at) => flat.Streams.At(variable, at);
+
     public IReadOnlyList<Value>? CallFunction(
         string name,
         IReadOnlyList<Value> arguments,
@@ -267,6 +269,8 @@ sealed class FormulaScope(InstanceScope inside, InstanceScope around) : IScope
     public bool ChangesDuringRun(Term term) => inside.ChangesDuringRun(term);
 
     public Term Auxiliary(Term term, Position at) => inside.Auxiliary(term, at);
+
+    public (Term Incoming, Term Actual) Stream(int variable, Position at) => inside.Stream(variable, at);
 
     public IReadOnlyList<Value>? CallFunction(
         string name,

@@ -19,6 +19,9 @@ sealed class NetworkParameters(Elaborator flat)
 
     readonly List<(Instance Connector, Position At)> roots = [];
 
+    /// <summary>Parameters of connectors that decide sizes and are others than was assumed, by name.</summary>
+    public Dictionary<string, double> Structural { get; } = [];
+
     Instance Network(Instance connector)
     {
         while (networkOf.TryGetValue(connector, out var up) && !ReferenceEquals(up, connector))
@@ -122,7 +125,17 @@ sealed class NetworkParameters(Elaborator flat)
             )
                 continue;
             for (var i = 0; i < Math.Min(mine.Elements.Length, theirs.Elements.Length); i++)
-                model.Variables[((VariableTerm)mine.Elements[i]).Index].Binding = theirs.Elements[i];
+            {
+                var own = model.Variables[((VariableTerm)mine.Elements[i]).Index];
+                // What decided sizes before the network was known decides them anew.
+                if (
+                    own.IsStructural
+                    && flat.Values.Evaluate(theirs.Elements[i]) is var found
+                    && found != flat.Values.Evaluate(mine.Elements[i])
+                )
+                    Structural[own.Name] = found;
+                own.Binding = theirs.Elements[i];
+            }
         }
     }
 

@@ -96,7 +96,7 @@ export function LevelPicture({ diagram, views, routes, marks, face, note, onPick
         const isLeftOut = views[wire.from.part]?.leftOut || views[wire.to.part]?.leftOut;
         const d = pathData(points);
         const color = colorOf(id, domainColor(port?.domain));
-        const isDouble = port?.kind === "bundle" || port?.domain === "hydraulic" || port?.domain === "plane";
+        const isDouble = port?.kind === "bundle" || ["hydraulic", "fluid", "plane"].includes(port?.domain ?? "");
         return (
           <g key={id} fill="none" opacity={isLeftOut ? 0.3 : 1} onClick={() => onPick?.(id)}>
             <path

@@ -9,6 +9,7 @@ const shapes: Record<string, { d: string; filled: boolean }> = {
   electrical: { d: "M1.6 5A3.4 3.4 0 1 0 8.4 5A3.4 3.4 0 1 0 1.6 5Z", filled: true },
   hydraulic: { d: "M5 .8C6.6 3.2 8.2 4.6 8.2 6.2A3.2 3.2 0 0 1 1.8 6.2C1.8 4.6 3.4 3.2 5 .8Z", filled: true },
   plane: { d: "M1.8 1.8H8.2V8.2H1.8Z", filled: false },
+  fluid: { d: "M1.8 1.8H8.2V8.2H1.8ZM1.8 5C3.4 3.4 4.2 3.8 5 5S6.6 6.6 8.2 5", filled: false },
   thermal: { d: "M1.4 8.4L5 1.6L8.6 8.4Z", filled: true },
 };
 

@@ -37,7 +37,7 @@ export const Wire = memo(function Wire({ id, points, selected, kind, label, left
         d={d}
         markerEnd={!signal || kind === "bundle" ? undefined : selected ? "url(#arrow-selected)" : "url(#arrow)"}
       />
-      {(kind === "hydraulic" || kind === "plane" || kind === "bundle") && <path className={cx("core")} d={d} />}
+      {(kind === "hydraulic" || kind === "fluid" || kind === "plane" || kind === "bundle") && <path className={cx("core")} d={d} />}
       {slash && (
         <>
           <path className={cx("slash")} d={`M${slash.x - 4} ${slash.y + 6}l8 -12`} />

@@ -12,7 +12,7 @@ const cx = classNames.bind(styles);
 const groupOrder = [
   "Own parts",
   ...["Sources", "Maths", "Dynamics", "Controllers", "Limits and friction", "Tables", "Sampled", "Logic", "Vectors", "Structure", "Ports"],
-  ...["Translational", "Rotational", "Mechanisms", "Electrical", "Drives", "Energy stores", "Thermal", "Hydraulic"],
+  ...["Translational", "Rotational", "Mechanisms", "Electrical", "Drives", "Energy stores", "Thermal", "Hydraulic", "Fluid loops"],
 ];
 const order = (group: string) => (groupOrder.includes(group) ? groupOrder.indexOf(group) : groupOrder.length);
 
