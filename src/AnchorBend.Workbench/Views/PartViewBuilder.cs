@@ -69,8 +69,19 @@ sealed class PartViewBuilder(
     {
         List<FlatVariable> made = port.Domain is null ? [.. owned.Where(v => v.Causality == port.Causality && Stem(v) == port.Name)] : [];
         var view = PortKinds.View(port);
+        // A part that is left out of the run has no values, but what was typed.
+        bool IsShown(string each) =>
+            port.Optional is not { } flag
+            || wired.Contains(each)
+            || (
+                flags.TryGetValue(flag, out var value)
+                    ? value != 0
+                    : (part.Parameters.GetValueOrDefault(flag) ?? description.Default(flag)) == "true"
+            );
         if (port.IsVector)
         {
+            if (!IsShown(port.Name))
+                yield break;
             yield return view with
             {
                 Elements = [.. made.Select(v => $"{id}.{v.Name[(name.Length + 1)..]}")],
@@ -88,7 +99,7 @@ sealed class PartViewBuilder(
             : [port.Name];
         foreach (var each in names)
         {
-            if (port.Optional is { } flag && flags.GetValueOrDefault(flag) == 0 && !wired.Contains(each))
+            if (!IsShown(each))
                 continue;
             yield return view with
             {
