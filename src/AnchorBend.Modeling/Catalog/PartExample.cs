@@ -148,10 +148,13 @@ public sealed class PartExample
                 Wire(Shown, port.Name, port.Name + "Mass", moved.Role.Near!);
             }
 
-            diagram.Signals[$"{Shown}.{port.Name}.{port.Potential}"] = new SignalNode { Probe = 0 };
-            diagram.Signals[$"{Shown}.{port.Name}.{port.Flow}"] = new SignalNode { Probe = 1 };
+            diagram.Signals[$"{Shown}.{First(port)}.{port.Potential}"] = new SignalNode { Probe = 0 };
+            diagram.Signals[$"{Shown}.{First(port)}.{port.Flow}"] = new SignalNode { Probe = 1 };
         }
     }
+
+    /// <summary>A port, or the first of an array of them.</summary>
+    static string First(PortDescription port) => port.IsArray ? $"{port.Name}[1]" : port.Name;
 
     void Load(PortDescription port, bool isDriven)
     {
@@ -169,7 +172,7 @@ public sealed class PartExample
             // Two bodies at one place leave a line between them without a direction.
             if (!isDriven && role.Apart is { } place)
                 node.Parameters[place] = "1";
-            Wire(Shown, port.Name, id, role.Near!);
+            Wire(Shown, First(port), id, role.Near!);
             if (role.Far is { } far && end is not null)
                 Wire(id, far, end.Part, end.Port);
         }
