@@ -10,11 +10,22 @@ sealed class SeaWater : LiquidMedium
     readonly double s,
         root;
 
+    /// <summary>Factors of the powers of the temperature in the heat capacity.</summary>
+    readonly double[] capacity;
+
     /// <param name="salinity">kg of salt in a kg of sea water.</param>
     public SeaWater(double salinity)
     {
         s = 1000 * Math.Clamp(salinity, 0, 0.12);
         root = s * Math.Sqrt(s);
+        capacity =
+        [
+            4217.4 + s * -7.643575 + root * 0.1770383,
+            -3.720283 + s * 0.1072763 - root * 4.07718e-3,
+            0.1412855 - s * 1.38385e-3 + root * 5.148e-5,
+            -2.654387e-3,
+            2.093236e-5,
+        ];
     }
 
     protected override double Modulus => 2.34e9;
@@ -28,25 +39,15 @@ sealed class SeaWater : LiquidMedium
         + root * (-5.72466e-3 + t * (1.0227e-4 - t * 1.6546e-6))
         + s * s * 4.8314e-4;
 
-    /// <summary>Factors of the powers of the temperature.</summary>
-    double[] Capacity =>
-        [
-            4217.4 + s * -7.643575 + root * 0.1770383,
-            -3.720283 + s * 0.1072763 - root * 4.07718e-3,
-            0.1412855 - s * 1.38385e-3 + root * 5.148e-5,
-            -2.654387e-3,
-            2.093236e-5,
-        ];
-
     protected override double HeatCapacity0(double t)
     {
-        var a = Capacity;
+        var a = capacity;
         return a[0] + t * (a[1] + t * (a[2] + t * (a[3] + t * a[4])));
     }
 
     protected override double Heat0(double t)
     {
-        var a = Capacity;
+        var a = capacity;
         return t * (a[0] + t * (a[1] / 2 + t * (a[2] / 3 + t * (a[3] / 4 + t * a[4] / 5))));
     }
 
