@@ -109,10 +109,13 @@ public sealed record OperatingPoint(double Time, double[] Values, bool IsSteady)
             var freed = begin with { StillMoving = [.. begin.Moving, .. courses] };
             if (courses.Count == 0 || Try(prepared, parameters, freed, out _) is not { } found)
                 throw;
-            var moved = found.Rates.Where(r => r.Rate != 0).Select(r => r.State).ToHashSet();
+            var moved = found.Rates.Where(r => Math.Abs(r.Rate) > AtRest).Select(r => r.State).ToHashSet();
             return found with { Moving = [.. begin.Moving, .. courses.Where(moved.Contains)] };
         }
     }
+
+    /// <summary>What changes more slowly than the search for rest asks for has not moved, in units per second.</summary>
+    const double AtRest = 1e-7;
 
     static OperatingPoint? Try(PreparedModel prepared, ParameterSet parameters, RestSearch begin, out SimulationFailure? failure)
     {

@@ -1,5 +1,6 @@
 using AnchorBend.Compiler.Planning;
 using AnchorBend.Compiler.Preparation;
+using AnchorBend.Language;
 using AnchorBend.Language.Terms;
 using AnchorBend.Modeling.Flat;
 using MathNet.Numerics.LinearAlgebra;
@@ -67,15 +68,20 @@ static class PlanValues
             .ToArray();
         for (var iteration = 0; iteration < MostIterations; iteration++)
         {
+            WorkBudget.Current.Check();
             var matrix = Matrix<double>.Build.Dense(sides.Length, missing.Length, (i, j) => evaluator.Evaluate(slopes[i][j]));
             var gap = Vector<double>.Build.Dense(sides.Length, i => evaluator.Evaluate(sides[i]));
             if (matrix.Enumerate().Concat(gap).Any(v => !double.IsFinite(v)))
-                return;
+                break;
             var step = matrix.PseudoInverse() * gap;
             for (var i = 0; i < missing.Length; i++)
                 values[missing[i]] -= step[i];
             if (step.L2Norm() <= 1e-12 * (1 + missing.Sum(m => Math.Abs(values[m]))))
                 return;
         }
+
+        // What is not known must not pass for a number: slopes that need it are told to be none.
+        foreach (var m in missing)
+            values[m] = double.NaN;
     }
 }

@@ -66,7 +66,8 @@ public abstract class Medium
             p = next;
         }
 
-        return p;
+        // A pressure that was not found is none: the run says where it got to.
+        return double.NaN;
     }
 
     /// <summary>Where the search for a pressure begins, Pa.</summary>

@@ -1,19 +1,8 @@
 import { BoxGeometry, Group, LineSegments, Mesh, MeshBasicMaterial, Raycaster, Scene, SphereGeometry, Vector3 } from "three";
 import { describe, expect, it } from "vitest";
+import { ink } from "./testInk";
 import { round, solid, sidesOf } from "./drawn";
 import { SceneBatch } from "./SceneBatch";
-
-const ink = {
-  face: "#ffffff",
-  edge: "#000000",
-  chosen: "#ff0000",
-  quiet: "#cccccc",
-  steel: "#888888",
-  oil: "#008888",
-  water: "#0000ff",
-  land: "#ddddcc",
-  wood: "#aa7700",
-};
 
 /** Two cubes of one metre, and what draws them; one of them is moved by hand. */
 function cubes() {

@@ -1,20 +1,10 @@
 import { Box3, BufferGeometry, Group, Mesh } from "three";
 import { describe, expect, it } from "vitest";
+import { ink } from "./testInk";
 import { farthest, hasSurroundings, reachOf, spaceOf, type Carried } from "./bodies";
 import { apartOf } from "./chart";
 import { carriedOf, inkOf, meshOf } from "./carried";
 
-const ink = {
-  face: "#ffffff",
-  edge: "#000000",
-  chosen: "#ff0000",
-  quiet: "#cccccc",
-  steel: "#888888",
-  oil: "#008888",
-  water: "#0000ff",
-  land: "#ddddcc",
-  wood: "#aa7700",
-};
 const plain: Carried = {
   kind: "box",
   ink: "face",
