@@ -26,6 +26,20 @@ public class FluidLoopTests
         return [.. names.Select(n => trace[trace.Rows - 1, prepared.Find(n)!.Index])];
     }
 
+    /// <summary>The kinds that the part offers have the numbers of the fluids, in their order.</summary>
+    [Fact]
+    public void Every_kind_of_fluid_has_its_number()
+    {
+        var kinds = Modeling.Catalog.PartCatalog.Standard.Describe("LoopFluid").Parameters.Single(p => p.Name == "kind").Choices!;
+        Assert.Equal(Mediums.Count, kinds.Count);
+        foreach (var (at, kind) in kinds.Index())
+        {
+            var text =
+                $"LoopFluid f(kind = LoopFluid.{kind.Value}); PressureBoundary a; Real n; equation connect(f.a, a.a); n = a.a.medium;";
+            Near(at + 1, Ends(text, 1, "n")[0], 1e-12);
+        }
+    }
+
     /// <summary>Two vessels and two pipes of a closed ring, hot and cold, under different pressures: nothing of the sums may
     /// change.</summary>
     [Fact]
