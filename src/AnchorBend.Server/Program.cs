@@ -103,6 +103,7 @@ try
     builder.Services.AddSingleton<PointDesigns>();
     builder.Services.AddSingleton<PartTexts>();
     builder.Services.AddSingleton<PulseTests>();
+    builder.Services.AddSingleton<ExchangerSizing>();
 
     var app = builder.Build();
     app.UseHostFiltering();

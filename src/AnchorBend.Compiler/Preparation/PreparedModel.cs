@@ -66,6 +66,8 @@ public sealed class PreparedModel
         var findings = new List<Finding>(found);
         var (dimensions, unitFindings) = UnitInference.Infer(model);
         findings.AddRange(unitFindings);
+        if (findings.All(f => f.Severity != Severity.Error))
+            findings.AddRange(ParameterAssertions.Missed(model));
         CompiledPlan? compiled = null;
         var key = "";
         if (findings.All(f => f.Severity != Severity.Error))

@@ -109,6 +109,8 @@ public static class ValueChange
         var (old, now) = (before.ParameterValues(), after.ParameterValues());
         if (ParameterSet.ZeroThatChanged(after, old, now) is not null)
             return false;
+        if (!ParameterAssertions.AreAsBefore(after, old, now))
+            return false;
         var evaluator = new TermEvaluator(i => now[i]);
         foreach (var v in after.Variables)
         {

@@ -19,6 +19,10 @@ namespace AnchorBend.Modeling.Catalog;
 /// <param name="ChoiceWords">Whether the face shows the words of a choice rather than its name.</param>
 /// <param name="DataSheet">The kind of data sheet that its parameters can be computed from; null for other parts.</param>
 /// <param name="PulseTest">Whether its tables can be fitted to a measured pulse test.</param>
+/// <param name="Preview">The kind of picture in three dimensions that its parameters give; null for most.</param>
+/// <param name="Derived">Names of its own parameters that follow from the typed ones and are shown with them.</param>
+/// <param name="Results">Names of its own variables that are shown as what it came to.</param>
+/// <param name="Sizes">Names of parameters that can be found for a wanted duty.</param>
 public sealed record PartTraits(
     string? Terms,
     string? TermStyle,
@@ -30,6 +34,10 @@ public sealed record PartTraits(
     bool ChoiceWords,
     string? DataSheet,
     bool PulseTest,
+    string? Preview,
+    IReadOnlyList<string> Derived,
+    IReadOnlyList<string> Results,
+    IReadOnlyList<string> Sizes,
     [property: JsonIgnore] ExampleRole? Example,
     [property: JsonIgnore] SceneRole? Scene
 )
@@ -46,6 +54,7 @@ public sealed record PartTraits(
     internal static PartTraits Of(Modification? annotation)
     {
         string? Text(string name) => (annotation?.Argument(name)?.Value.Binding as StringLiteral)?.Value;
+        IReadOnlyList<string> List(string name) => Text(name)?.Split(' ', StringSplitOptions.RemoveEmptyEntries) ?? [];
         bool Has(string name) => annotation?.Argument(name)?.Value.Binding is BooleanLiteral { Value: true };
         return new PartTraits(
             Text("terms"),
@@ -58,6 +67,10 @@ public sealed record PartTraits(
             Has("choiceWords"),
             Text("dataSheet"),
             Has("pulseTest"),
+            Text("preview"),
+            List("derived"),
+            List("results"),
+            List("sizes"),
             annotation?.Argument("example") is { } example ? ExampleRole.Of(example.Value) : null,
             annotation?.Argument("scene") is { } scene ? SceneRole.Of(scene.Value) : null
         );

@@ -52,6 +52,16 @@ static class PartEndpoints
             })
             .WithName("fitPulseTest")
             .ProducesProblem(422);
+        api.MapPost("/models/{id}/sizing", (string id, SizingRequest request, ExchangerSizing sizing, CancellationToken wanted) =>
+            {
+                Requests.Needed(request.Run, "run");
+                Requests.Needed(request.Part, "part");
+                Requests.Needed(request.Parameter, "parameter");
+                return sizing.Of(id, request, wanted);
+            })
+            .WithName("sizeExchanger")
+            .ProducesProblem(404)
+            .ProducesProblem(422);
         api.MapPut("/package/{name}", (string name, TextRequest request, PartTexts parts, CancellationToken wanted) =>
                 parts.Keep(name, Needed(request), wanted)
             )

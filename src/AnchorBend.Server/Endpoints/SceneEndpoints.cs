@@ -12,6 +12,11 @@ static class SceneEndpoints
         api.MapGet("/models/{id}/scene", (string id, ModelWork models, CancellationToken wanted) => models.Scene(id, wanted))
             .WithName("getScene")
             .ProducesProblem(404);
+        api.MapGet("/models/{id}/preview", (string id, string part, ModelWork models, CancellationToken wanted) =>
+                models.Preview(id, Requests.Path(part), wanted) ?? throw NotFoundException.Picture(part)
+            )
+            .WithName("getPreview")
+            .ProducesProblem(404);
         api.MapPost("/meshes", Take)
             .WithName("takeMesh")
             .Accepts<Stream>("application/octet-stream")

@@ -19,6 +19,8 @@ public sealed class NotFoundException(string message) : Exception(message)
 {
     public static NotFoundException Model(string id) => new($"There is no model '{id}'. It may have been deleted.");
 
+    public static NotFoundException Picture(string part) => new($"There is no picture of a part '{part}' in this model.");
+
     public static NotFoundException Run(string id) => new($"There is no run '{id}' any more. Run the model again.");
 }
 

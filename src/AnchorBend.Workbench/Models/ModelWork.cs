@@ -109,6 +109,14 @@ public sealed class ModelWork(
         return compute.Run(MostReading, wanted, w => SceneView.Of(session.Prepare(w).Prepared, session.Catalog()));
     }
 
+    /// <summary>What a part looks like with its parameters; null where it has no such picture.</summary>
+    /// <exception cref="NotFoundException">There is no such model.</exception>
+    public PartPreview? Preview(string id, PartPath part, CancellationToken wanted)
+    {
+        var session = Session(id);
+        return compute.Run(MostReading, wanted, w => PartPreview.Of(session.Prepare(w).Prepared, session.Catalog(), part));
+    }
+
     public void Delete(string id)
     {
         if (open.Find(id) is null)

@@ -214,8 +214,8 @@ public sealed class RunResults(RunJob job)
         return found;
     }
 
-    /// <summary>Values of all signals of a level's parts at an instant, by identity: outputs, potentials and flows, members of
-    /// bundles.</summary>
+    /// <summary>Values of all signals of a level's parts at an instant, by identity: outputs, potentials and flows, what parts
+    /// show as their results, members of bundles.</summary>
     public Dictionary<string, double> Values(double time, PartPath level)
     {
         var values = new Dictionary<string, double>();
@@ -237,7 +237,9 @@ public sealed class RunResults(RunJob job)
             // A physical port's variables belong to the port, and that to the part; what is further in is seen at its own level.
             var isOwn = variable.Owner == part;
             if (
-                isOwn ? variable.Causality != Causality.Output : !IsPortOf(part, variable.Owner) || variable.Role != VariableRole.Continuous
+                isOwn
+                    ? variable.Causality != Causality.Output && !IsResult(place.Node.Type, variable.Name[(part.Length + 1)..])
+                    : !IsPortOf(part, variable.Owner) || variable.Role != VariableRole.Continuous
             )
                 continue;
             Add(new SignalReference(place.Path, variable.Name[(part.Length + 1)..]), variable.Index);
@@ -269,6 +271,15 @@ public sealed class RunResults(RunJob job)
                 values[signal.ToString()] = value;
         }
     }
+
+    /// <summary>Whether a part shows a variable of its own as what it came to.</summary>
+    bool IsResult(string type, string variable)
+    {
+        catalog ??= PartCatalog.Standard.For(job.Document);
+        return catalog.Find(type) is not null && catalog.Describe(type).Traits.Results.Contains(variable.Split('[')[0]);
+    }
+
+    PartCatalog? catalog;
 
     /// <summary>Whether an owner is a port of a part: one step further in, and not drawn itself.</summary>
     static bool IsPortOf(string part, string owner) => owner.Length > part.Length && owner.IndexOf('.', part.Length + 1) < 0;

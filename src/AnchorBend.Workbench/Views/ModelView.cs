@@ -63,12 +63,26 @@ public sealed record PartView(
     /// <summary>Whether a condition leaves the part out of the model as it is now.</summary>
     public bool LeftOut { get; init; }
 
+    /// <summary>What follows from the typed parameters, each of one number or of several.</summary>
+    public IReadOnlyList<DerivedView> Derived { get; init; } = [];
+
+    /// <summary>What the part came to in a run.</summary>
+    public IReadOnlyList<ResultView> Results { get; init; } = [];
+
     /// <summary>The realisations of a part that is a slot; null for other parts.</summary>
     public SlotView? Slot { get; init; }
 
     /// <summary>What the bundle of the part is declared to hold; null for parts of other kinds.</summary>
     public BundleTypeView? Bundle { get; init; }
 }
+
+/// <summary>A parameter that follows from others, as people read it.</summary>
+/// <param name="Values">Null for what is no number.</param>
+public sealed record DerivedView(string Name, string Label, string Unit, IReadOnlyList<double?> Values);
+
+/// <summary>Signals that tell together what a part came to, such as a quantity of both of its sides.</summary>
+/// <param name="Keys">Of signals of the level.</param>
+public sealed record ResultView(string Name, string Label, IReadOnlyList<string> Keys);
 
 /// <summary>The type of a bundle.</summary>
 /// <param name="Type">Its name; null for free members.</param>

@@ -276,7 +276,8 @@ sealed partial class ModelViewBuilder
             Add(member[(path.Length + 1)..], Prepared.Model.Variables[index], member);
         foreach (var variable in Prepared.OwnedBy(path).Where(v => v.Causality == Causality.Output))
             Add(variable.Name[(path.Length + 1)..], variable);
-        foreach (var key in view.Ports.SelectMany(p => (string?[])[p.Potential, p.Flow]).OfType<string>())
+        var told = view.Ports.SelectMany(p => (string?[])[p.Potential, p.Flow]).OfType<string>();
+        foreach (var key in told.Concat(view.Results.SelectMany(r => r.Keys)))
             if (Prepared.Find(new SignalReference(Level.Then(id), key[(id.Length + 1)..])) is { } variable)
                 Add(key[(id.Length + 1)..], variable);
         // A port of the level is a signal inside it, or several.

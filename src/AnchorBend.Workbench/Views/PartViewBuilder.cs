@@ -57,6 +57,38 @@ sealed class PartViewBuilder(
             Curve(description),
             null,
             Terms(description) is { } terms ? [new ActionView("Add an input", Set(terms.Name, terms.List.WithOneMore()))] : []
+        )
+        {
+            Derived = [.. description.Traits.Derived.Select(Derived).OfType<DerivedView>()],
+            Results =
+            [
+                .. description
+                    .Traits.Results.Select(result => Named(result, VariableRole.Continuous))
+                    .Where(made => made.Count > 0)
+                    .Select(made => new ResultView(
+                        Stem(made[0]),
+                        Short(made[0]),
+                        [.. made.Select(v => $"{id}.{v.Name[(name.Length + 1)..]}")]
+                    )),
+            ],
+        };
+    }
+
+    /// <summary>What a variable is called where there is little room: its description up to a colon.</summary>
+    string Short(FlatVariable variable) => variable.Description?.Split(':')[0] ?? Stem(variable);
+
+    List<FlatVariable> Named(string stem, VariableRole role) => [.. owned.Where(v => v.Role == role && Stem(v) == stem)];
+
+    DerivedView? Derived(string parameter)
+    {
+        if (Named(parameter, VariableRole.Parameter) is not [var first, ..] made)
+            return null;
+        var shown = variables.Signal(first, first.Name, null);
+        return new DerivedView(
+            parameter,
+            Short(first),
+            shown.Unit == "1" ? "" : shown.Unit,
+            [.. made.Select(v => values[v.Index] * shown.Scale + shown.Shift).Select(x => double.IsFinite(x) ? x : (double?)null)]
         );
     }
 

@@ -756,6 +756,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getPreview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/meshes": {
         parameters: {
             query?: never;
@@ -1972,6 +1988,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/sizing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["sizeExchanger"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/package/{name}": {
         parameters: {
             query?: never;
@@ -2664,6 +2696,12 @@ export interface components {
             text: string;
             name: string;
             description?: string;
+        };
+        DerivedView: {
+            name: string;
+            label: string;
+            unit: string;
+            values: (null | number)[];
         };
         DesignAsk: {
             name: string;
@@ -3820,6 +3858,12 @@ export interface components {
                 [key: string]: components["schemas"]["ShapeNode"];
             };
         };
+        PartPreview: {
+            solids: components["schemas"]["PreviewSolid"][];
+            flows: components["schemas"]["PreviewFlow"][];
+            lengths: components["schemas"]["PreviewLength"][];
+            problem: null | string;
+        };
         PartReviewView: {
             name: null | string;
             findings: components["schemas"]["TextFinding"][];
@@ -3852,6 +3896,10 @@ export interface components {
             choiceWords: boolean;
             dataSheet: null | string;
             pulseTest: boolean;
+            preview: null | string;
+            derived: string[];
+            results: string[];
+            sizes: string[];
             shapes?: null | string;
         };
         PartView: {
@@ -3872,6 +3920,8 @@ export interface components {
             members: null | string[];
             actions: components["schemas"]["ActionView"][];
             leftOut?: boolean;
+            derived?: components["schemas"]["DerivedView"][];
+            results?: components["schemas"]["ResultView"][];
             slot?: null | components["schemas"]["SlotView"];
             bundle?: null | components["schemas"]["BundleTypeView"];
         };
@@ -4055,8 +4105,28 @@ export interface components {
             action: null | components["schemas"]["ActionView"];
             isEither?: boolean;
         };
+        PreviewFlow: {
+            side: string;
+            from: number[];
+            to: number[];
+        };
+        PreviewLength: {
+            name: string;
+            from: number[];
+            to: number[];
+        };
         PreviewRequest: {
             change: components["schemas"]["Restructuring"];
+        };
+        PreviewSolid: {
+            form: string;
+            role: string;
+            at: number[];
+            size: number[];
+            /** Format: int32 */
+            axis: number;
+            count: number[];
+            step: number[];
         };
         ProblemDetails: {
             type?: null | string;
@@ -4407,6 +4477,11 @@ export interface components {
             margins: (null | number)[];
             problem: null | string;
             isFailed: boolean;
+        };
+        ResultView: {
+            name: string;
+            label: string;
+            keys: string[];
         };
         RootView: {
             /** Format: double */
@@ -4891,6 +4966,37 @@ export interface components {
             /** Format: double */
             time: number;
             advice: string;
+        };
+        SizingAnswer: {
+            parameter: string;
+            unit: string;
+            /** Format: double */
+            scale: number;
+            /** Format: double */
+            shift: number;
+            points: components["schemas"]["SizingPoint"][];
+            found: null | components["schemas"]["SizingPoint"];
+            text: null | string;
+        };
+        SizingPoint: {
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            duty: number;
+            /** Format: double */
+            effectiveness: number;
+            /** Format: double */
+            firstLoss: number;
+            /** Format: double */
+            secondLoss: number;
+        };
+        SizingRequest: {
+            run: string;
+            /** Format: double */
+            time: number;
+            part: string;
+            parameter: string;
+            duty: null | string;
         };
         SlotView: {
             parameter: string;
@@ -7299,6 +7405,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SceneView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getPreview: {
+        parameters: {
+            query: {
+                part: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartPreview"];
                 };
             };
             /** @description Not Found */
@@ -10192,6 +10331,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PulseTestAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    sizeExchanger: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SizingRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SizingAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -27,7 +27,10 @@ import { DataSheetPanel } from "./DataSheetPanel";
 import { OptionPanel } from "./OptionPanel";
 import { ParameterRow } from "./ParameterRow";
 import { SignalFaults } from "./SignalFaults";
+import { DerivedFigures, ResultFigures } from "./Figures";
+import { PartPicture } from "./PartPicture";
 import { PulseTestPanel } from "./PulseTestPanel";
+import { SizingPanel } from "./SizingPanel";
 import { ShapePanel } from "./ShapePanel";
 import { SlotPanel } from "./SlotPanel";
 import { TablePanel } from "./TablePanel";
@@ -124,6 +127,8 @@ function PartPanel({ id }: { id: string }) {
       {part && !partView?.opens && (part.formula || (part.equations.length > 0 && part.equations.length <= 2)) && (
         <Equations lines={part.formula ? [part.formula] : part.equations} />
       )}
+      {part?.traits.preview && <PartPicture id={id} name={node.name} />}
+      {partView && <ResultFigures results={partView.results ?? []} />}
       {grouped(part?.parameters.filter((p) => p.type !== "BundleType" && (partView?.parameters[p.name]?.shown ?? true)) ?? []).map(
         ([group, parameters]) => (
           <Fragment key={group}>
@@ -142,6 +147,8 @@ function PartPanel({ id }: { id: string }) {
           </Fragment>
         ),
       )}
+      {partView && <DerivedFigures derived={partView.derived ?? []} />}
+      {part && part.traits.sizes.length > 0 && <SizingPanel key={`size-${id}`} id={id} part={part} />}
       {partView?.bundle && <BundlePanel part={id} view={partView} bundle={partView.bundle} />}
       {partView && part && part.group !== "Ports" && <OptionPanel id={id} view={partView} findings={findings} />}
       {partView?.slot && <SlotPanel part={id} slot={partView.slot} />}

@@ -1,0 +1,47 @@
+model FinnedTubes "Finned tubes"
+  parameter Integer rows(min = 1, max = 20) = 3 "Tube rows";
+  parameter Integer n(min = 1, max = 500) = 16 "Tubes a row";
+  parameter Integer tubePasses(min = 1, max = 100) = 3 "Passes of the tubes";
+  parameter Real W(unit = "m", displayUnit = "mm", min = 1e-2) = 0.6 "Width";
+  parameter Real across(unit = "m", displayUnit = "mm", min = 1e-3) = 0.038 "Distance of tubes across the flow";
+  parameter Real along(unit = "m", displayUnit = "mm", min = 1e-3) = 0.033 "Distance of rows along the flow";
+  parameter Real D(unit = "m", displayUnit = "mm", min = 1e-4) = 0.016 "Outer diameter of a tube";
+  parameter Real t(unit = "m", displayUnit = "mm", min = 1e-5) = 0.001 "Thickness of a tube";
+  parameter Real gap(unit = "m", displayUnit = "mm", min = 1e-4) = 0.0036 "Distance of the fins";
+  parameter Real thick(unit = "m", displayUnit = "mm", min = 1e-6) = 0.00025 "Thickness of a fin";
+  parameter Real kFin(unit = "W/(m.K)", min = 1e-2) = 200 "Conductivity of the fins";
+  parameter Real rough(unit = "m", displayUnit = "mm", min = 0) = 2e-6 "Roughness of the tubes";
+  extends HeatExchanger(content = {rows * n * pi / 4 * (D - 2 * t) ^ 2 * W, max(1e-9, W * height * depth - 0.5 * finArea * thick - rows * n * pi / 4 * D ^ 2 * W)}, free = {rows * n / tubePasses * pi / 4 * (D - 2 * t) ^ 2, max(1e-9, W * (1 - thick / gap) * n * (across - D))}, wide = {D - 2 * t, D}, surface = {rows * n * pi * (D - 2 * t) * W, finArea + bare}, resistance = log(D / max(1e-6, D - 2 * t)) / (2 * pi * k * rows * n * W), metal = rows * n * pi / 4 * (D ^ 2 - (D - 2 * t) ^ 2) * W + 0.5 * finArea * thick);
+protected
+  parameter Real height(unit = "m", displayUnit = "mm") = n * across "Height";
+  parameter Real depth(unit = "m", displayUnit = "mm") = rows * along "Depth";
+  parameter Real count(unit = "1") = floor(W / gap) "Fins";
+  parameter Real finArea(unit = "m2") = 2 * count * (max(1e-9, height * depth - rows * n * pi / 4 * D ^ 2) + thick * (height + depth)) "Surface of the fins";
+  parameter Real bare(unit = "m2") = rows * n * pi * D * max(1e-6, W - count * thick) "Surface of the tubes between fins";
+  parameter Real radius(unit = "1") = 1.27 * across / D * sqrt(max(0.01, sqrt(across ^ 2 / 4 + along ^ 2) / across - 0.3)) "Outer radius of the disc that a fin counts as, by that of the tube";
+  parameter Real reach(unit = "m") = D / 2 * (radius - 1) * (1 + 0.35 * log(radius)) "Length that a straight fin would have";
+  Real j(unit = "1", start = 0.01) "Colburn factor";
+  Real fin(unit = "1", start = 0.8) "Fin efficiency";
+  Real ml(unit = "1", start = 1) "Length of a fin by that over which its temperature falls";
+  Real single(unit = "1", start = 0.3) "Effectiveness of one pass";
+  parameter Real crossings(unit = "1") = min(tubePasses, rows) "Times that the fluids meet";
+equation
+  assert(across > D and sqrt(across ^ 2 / 4 + along ^ 2) > D, "The tubes touch: they stand staggered, and their middles must be further apart than their outer diameter.");
+  assert(D > 2 * t, "A tube has no opening: its thickness is half of its diameter.");
+  assert(gap > thick, "The fins touch: their distance must be more than their thickness.");
+  assert(tubePasses <= rows * n, "More passes than tubes.");
+  single = crossEffectiveness(ntu / crossings, ratio);
+  effectiveness = noEvent(if m[1] * m[2] >= 0 then parallelSeries(single, ratio, crossings) else counterSeries(single, ratio, crossings));
+  nusselt[1] = pipeNusselt(reynolds[1], prandtl[1], wide[1] / W);
+  j = 0.14 * reynolds[2] ^ (-0.328) * (across / along) ^ (-0.502) * ((gap - thick) / D) ^ 0.0312 * (if rows < 4 then 0.991 * (2.24 * reynolds[2] ^ (-0.092) * (rows / 4) ^ (-0.031)) ^ (0.607 * (4 - rows)) else 1);
+  nusselt[2] = j * reynolds[2] * prandtl[2] ^ (1 / 3);
+  loss[1] = tubePasses * (tubeFriction(reynolds[1], rough / wide[1]) * W / wide[1] + 1.5);
+  loss[2] = 0.508 * reynolds[2] ^ (-0.521) * (across / D) ^ 1.318 * finArea / free[2] + 4 * rows * (1 - thick / gap) * reynolds[2] ^ (-0.16) * (0.25 + 0.1175 / ((across - D) / D) ^ 1.08);
+  ml = reach * sqrt(2 * alpha[2] / (kFin * thick));
+  fin = tanh(ml) / ml;
+  fins[1] = 1;
+  fins[2] = 1 - finArea / surface[2] * (1 - fin);
+  assert(reynolds[2] > 500 or reynolds[2] < 11, "The Reynolds number between the fins is below 500, where the correlation begins.", AssertionLevel.warning);
+  assert(reynolds[2] < 24700, "The Reynolds number between the fins is above 24700, where the correlation ends.", AssertionLevel.warning);
+  annotation(__AnchorBend(group = "Heat exchangers", symbol = "exchanger", preview = "finned", width = 96, height = 64, keywords = "heat exchanger finned tubes coil air cooler heater battery fin", derived = "height depth count finArea bare surface free radius", results = "duty effectiveness dp fin TIn TOut reynolds alpha UA", sizes = "W rows n", help = "Staggered tubes with plain fins across. The first fluid flows in the tubes, the second, a gas, between the fins. Passes of the tubes meet the gas one after the other: in opposite or in the same order, as the flows run. Between fins by Gray and Webb (Proc. 8th Int. Heat Transfer Conf. 1986), friction of the tubes by Jakob, fins by Schmidt; tubes by Gnielinski and Haaland.", validity = "Reynolds numbers by the tube from 500 to 24700, distances across 2 to 2.6 and along 1.7 to 2.6 diameters; dry surfaces: moisture does not condense."));
+end FinnedTubes;

@@ -1,0 +1,46 @@
+model LouvredFins "Flat tubes with louvred fins"
+  parameter Integer n(min = 1, max = 500) = 40 "Tubes";
+  parameter Integer tubePasses(min = 1, max = 20) = 2 "Passes of the tubes";
+  parameter Real W(unit = "m", displayUnit = "mm", min = 1e-2) = 0.6 "Width";
+  parameter Real depth(unit = "m", displayUnit = "mm", min = 1e-3) = 0.04 "Depth of a tube along the flow of gas";
+  parameter Real flat(unit = "m", displayUnit = "mm", min = 1e-4) = 0.003 "Height of a tube";
+  parameter Real t(unit = "m", displayUnit = "mm", min = 1e-5) = 0.0004 "Thickness of the tubes";
+  parameter Real fin(unit = "m", displayUnit = "mm", min = 1e-4) = 0.009 "Height of the fins between two tubes";
+  parameter Real gap(unit = "m", displayUnit = "mm", min = 1e-4) = 0.0016 "Distance of the fins";
+  parameter Real thick(unit = "m", displayUnit = "mm", min = 1e-6) = 0.0001 "Thickness of a fin";
+  parameter Real louvre(unit = "m", displayUnit = "mm", min = 1e-4) = 0.0014 "Distance of the louvres";
+  parameter Real opening(unit = "m", displayUnit = "mm", min = 1e-4) = 0.0075 "Length of the louvres";
+  parameter Real angle(unit = "rad", displayUnit = "deg", min = 0.1, max = 0.8) = 0.47123889803846897 "Angle of the louvres";
+  parameter Real kFin(unit = "W/(m.K)", min = 1e-2) = 200 "Conductivity of the fins";
+  parameter Real rough(unit = "m", displayUnit = "mm", min = 0) = 2e-6 "Roughness of the tubes";
+  extends HeatExchanger(content = {n * max(1e-9, (depth - 2 * t) * (flat - 2 * t) * W), max(1e-9, (n + 1) * fin * W * depth * (1 - thick / gap))}, free = {n / tubePasses * max(1e-9, (depth - 2 * t) * (flat - 2 * t)), max(1e-9, (n + 1) * fin * W * (1 - thick / gap))}, wide = {2 * max(1e-6, depth - 2 * t) * max(1e-6, flat - 2 * t) / (max(1e-6, depth - 2 * t) + max(1e-6, flat - 2 * t)), louvre}, surface = {n * 2 * W * (depth + flat - 4 * t), finArea + bare}, resistance = t / (k * n * 2 * W * (depth + flat)), metal = n * 2 * W * (depth + flat) * t + 0.5 * finArea * thick);
+protected
+  parameter Real height(unit = "m", displayUnit = "mm") = n * (flat + fin) + fin "Height";
+  parameter Real finArea(unit = "m2") = 2 * (n + 1) * floor(W / gap) * fin * depth "Surface of the fins";
+  parameter Real bare(unit = "m2") = 2 * n * W * depth * (1 - thick / gap) "Surface of the tubes between fins";
+  parameter Real degrees(unit = "1") = angle * 180 / pi;
+  Real j(unit = "1", start = 0.02) "Colburn factor";
+  Real friction(unit = "1", start = 0.1) "Friction factor of Fanning";
+  Real efficiency(unit = "1", start = 0.8) "Fin efficiency";
+  Real ml(unit = "1", start = 1) "Half the height of a fin by the length over which its temperature falls";
+equation
+  assert(opening <= fin, "The louvres are longer than the fins are high.");
+  assert(louvre <= depth / 2, "The louvres do not fit into the depth of the fins.");
+  assert(flat > 2 * t and depth > 2 * t, "A tube has no opening: twice its thickness is more than its height.");
+  assert(gap > thick, "The fins touch: their distance must be more than their thickness.");
+  assert(tubePasses <= n, "More passes than tubes.");
+  effectiveness = crossEffectiveness(ntu, ratio);
+  nusselt[1] = pipeNusselt(reynolds[1], prandtl[1], wide[1] / W);
+  j = reynolds[2] ^ (-0.49) * (degrees / 90) ^ 0.27 * (gap / louvre) ^ (-0.14) * (fin / louvre) ^ (-0.29) * (depth / louvre) ^ (-0.23) * (opening / louvre) ^ 0.68 * ((fin + flat) / louvre) ^ (-0.28) * (thick / louvre) ^ (-0.05);
+  nusselt[2] = j * reynolds[2] * prandtl[2] ^ (1 / 3);
+  friction = louvreFriction(reynolds[2], degrees, gap, louvre, fin, depth, opening, fin + flat, flat, thick, 2 * (gap - thick) * (fin - thick) / (gap + fin - 2 * thick));
+  loss[1] = tubePasses * (tubeFriction(reynolds[1], rough / wide[1]) * W / wide[1] + 1.5);
+  loss[2] = friction * surface[2] / free[2];
+  ml = 0.5 * fin * sqrt(2 * alpha[2] / (kFin * thick));
+  efficiency = tanh(ml) / ml;
+  fins[1] = 1;
+  fins[2] = 1 - finArea / surface[2] * (1 - efficiency);
+  assert(reynolds[2] > 100 or reynolds[2] < 11, "The Reynolds number by the louvres is below 100, where the correlation begins.", AssertionLevel.warning);
+  assert(reynolds[2] < 3000, "The Reynolds number by the louvres is above 3000, where the correlation ends.", AssertionLevel.warning);
+  annotation(__AnchorBend(group = "Heat exchangers", symbol = "exchanger", preview = "louvred", width = 96, height = 64, keywords = "heat exchanger flat tubes louvre louvred fins radiator cooler", derived = "height finArea bare surface free wide", results = "duty effectiveness dp efficiency TIn TOut reynolds alpha UA", sizes = "W n", help = "Flat tubes with louvred fins between them. The first fluid flows in the tubes, the second, a gas, between the fins, across. Heat transfer by Chang and Wang (Int. J. Heat Mass Transfer 40, 1997), friction by Chang, Hsu, Lin and Wang (ibid. 43, 2000); tubes by Gnielinski and Haaland.", validity = "Reynolds numbers by the distance of louvres from 100 to 3000; both fluids unmixed; dry surfaces: moisture does not condense."));
+end LouvredFins;
