@@ -1,5 +1,6 @@
 using AnchorBend.Language.Terms;
 using AnchorBend.Modeling;
+using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Flat;
 
 namespace AnchorBend.Compiler.Preparation;
@@ -8,7 +9,7 @@ namespace AnchorBend.Compiler.Preparation;
 static class ParameterAssertions
 {
     /// <summary>Demands that the present values do not meet, as findings.</summary>
-    public static IEnumerable<Finding> Missed(FlatModel model)
+    public static IEnumerable<Finding> Missed(FlatModel model, SourceMap map)
     {
         double[]? values = null;
         foreach (var assertion in model.Assertions)
@@ -24,7 +25,10 @@ static class ParameterAssertions
                     assertion.Owner,
                     null,
                     assertion.At
-                );
+                )
+                {
+                    Place = map.Around(assertion.Owner)?.Path,
+                };
         }
     }
 

@@ -67,7 +67,7 @@ public sealed class PreparedModel
         var (dimensions, unitFindings) = UnitInference.Infer(model);
         findings.AddRange(unitFindings);
         if (findings.All(f => f.Severity != Severity.Error))
-            findings.AddRange(ParameterAssertions.Missed(model));
+            findings.AddRange(ParameterAssertions.Missed(model, map));
         CompiledPlan? compiled = null;
         var key = "";
         if (findings.All(f => f.Severity != Severity.Error))

@@ -50,6 +50,7 @@ protected
   Real ntu(start = 1, unit = "1") "Number of transfer units";
   Real ratio(start = 1, unit = "1") "Least by largest flow of heat capacity";
   Real effectiveness(start = 0.5, unit = "1") "Effectiveness: heat by the most that could pass";
+  Boolean counter "Counter flow";
   Real passes(unit = "W", displayUnit = "kW", nominal = 1e3) "Heat that would pass if nothing stood still";
   Real Q[2](each unit = "W", each displayUnit = "kW", each nominal = 1e3) "Heat that the first fluid gives and the second takes";
   Real duty(unit = "W", displayUnit = "kW", nominal = 1e3) "Duty: heat that the first fluid gives";
@@ -87,6 +88,7 @@ equation
   g[1] = surface[1] / (1 / (fins[1] * alpha[1]) + foul1);
   g[2] = surface[2] / (1 / (fins[2] * alpha[2]) + foul2);
   UA = 1 / (1 / g[1] + resistance + 1 / g[2]);
+  counter = noEvent(m[1] * m[2] < 0);
   ntu = UA / noEvent(min(C[1], C[2]));
   ratio = noEvent(min(C[1], C[2]) / max(C[1], C[2]));
   passes = effectiveness * noEvent(min(C[1], C[2])) * (TIn[1] - TIn[2]);
