@@ -2,6 +2,7 @@ using System.Runtime.InteropServices;
 using AnchorBend.Compiler.Emission;
 using AnchorBend.Compiler.Lowering;
 using AnchorBend.Compiler.Planning;
+using AnchorBend.Language.Terms;
 using AnchorBend.Numerics.Linear;
 
 namespace AnchorBend.Simulation;
@@ -11,7 +12,7 @@ namespace AnchorBend.Simulation;
 /// (Deuflhard, "Newton Methods for Nonlinear Problems", ch. 3), and by homotopy where that fails. The guess is the last solution, so of
 /// several solutions the one that continues it is taken.
 /// </summary>
-sealed unsafe class LoopSolver : IDisposable
+sealed unsafe partial class LoopSolver : IDisposable
 {
     const int MaximumIterations = 60;
     const int MaximumRelationRounds = 20;
@@ -98,7 +99,8 @@ sealed unsafe class LoopSolver : IDisposable
     /// </summary>
     void Newton(double time, double* x, double* dx, int mode)
     {
-        Solutions++;
+        if (Solutions++ == 0)
+            Guess(x, dx);
         double* start = memory + jacobianSize + 5 * n;
         for (var i = 0; i < n; i++)
         {
@@ -110,6 +112,9 @@ sealed unsafe class LoopSolver : IDisposable
         }
 
         if (block.IsLinear && n == 1 && SolveLinear(time, x, dx, mode) || Newton(time, x, dx, mode, false) is not { } failure)
+            return;
+        Begin(start);
+        if (Natural(time, x, dx, mode) && Newton(time, x, dx, mode, false) is null)
             return;
         Begin(start);
         if (Homotopy(time, x, dx, mode))
@@ -127,6 +132,27 @@ sealed unsafe class LoopSolver : IDisposable
         {
             for (var i = 0; i < n; i++)
                 *Place(block.Torn[i], x, dx) = values[i];
+        }
+    }
+
+    /// <summary>Begins with unknowns that follow from the start values of a few, where all are solved for at once.</summary>
+    void Guess(double* x, double* dx)
+    {
+        var plan = instance.Compiled.Plan;
+        var evaluator = new TermEvaluator(v => plan.StateSlot[v] >= 0 ? x[plan.StateSlot[v]] : *Place(v, x, dx));
+        foreach (var guess in block.Guesses)
+            if (IsKnown(guess.Value) && evaluator.Evaluate(guess.Value) is var value && double.IsFinite(value))
+                *Place(guess.Variable, x, dx) = value;
+
+        // What was before means nothing yet.
+        static bool IsKnown(Term term)
+        {
+            if (term is PreviousTerm or DelayTerm or SlotTerm or OperandTerm)
+                return false;
+            foreach (var operand in term.Operands)
+                if (!IsKnown(operand))
+                    return false;
+            return true;
         }
     }
 

@@ -191,7 +191,9 @@ sealed unsafe partial class StartSolver
                     return true;
             }
 
-            return Relaxes() && (!small || Newton(null));
+            if (Relaxes() && (!small || Newton(null)))
+                return true;
+            return isRest && rows.Length == 0 && Restore(first, 0) && Wait();
         }
 
         bool Relaxes() => isRest && rows.Length == 0 && Restore(first, 0) && Relax();

@@ -70,6 +70,10 @@ public sealed class LoopBlock : PlanBlock
     /// </summary>
     public bool IsSparse { get; init; }
 
+    /// <summary>Where all is solved for at once: how most of the unknowns follow from the start values of a few, so that the first guess
+    /// agrees with itself.</summary>
+    public IReadOnlyList<AssignmentBlock> Guesses { get; init; } = [];
+
     public override IEnumerable<int> Determines => [.. Torn, .. Inner.Select(i => i.Variable)];
 
     public override IEnumerable<Term> Terms => [.. Inner.Select(i => i.Value), .. Residuals];

@@ -77,6 +77,7 @@ static class Tearing
                 Residuals = all,
                 Owners = owners,
                 IsSparse = true,
+                Guesses = inner,
                 IsLinear = IsLinear(whole, variables),
             };
         }

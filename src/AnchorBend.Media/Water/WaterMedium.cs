@@ -22,8 +22,23 @@ public sealed class WaterMedium : Medium
     static double BoilingBegins(double p) =>
         Tables.Saturation(Math.Clamp(p, Least, GibbsEnergy.HighestSaturation)).Liquid.Value - (p < Least ? 1e9 : 1);
 
+    /// <summary>Above it nothing is described, and what is searched for must not find what formulas come to there.</summary>
+    const double Most = 100e6;
+
     public override FluidState At(double p, double h)
     {
+        if (p > Most)
+        {
+            // Ever less is pressed together by the same ratio of pressures.
+            var edge = At(Most, h);
+            return edge with
+            {
+                Volume = edge.Volume + edge.VolumeAlongPressure * Most * Math.Log(p / Most),
+                VolumeAlongPressure = edge.VolumeAlongPressure * Most / p,
+                TemperatureAlongPressure = 0,
+            };
+        }
+
         // Most states are far from the saturation line, which takes a logarithm to be found.
         if (p >= 1 && p < 1e9)
         {
@@ -60,9 +75,9 @@ public sealed class WaterMedium : Medium
     }
 
     public override double Enthalpy(double p, double T) =>
-        p <= GibbsEnergy.HighestSaturation && T > SaturationTemperature(p) || T > 623.15
-            ? GibbsEnergy.Vapour(p, T).Enthalpy
-            : GibbsEnergy.Liquid(p, T).Enthalpy;
+        p > Most ? Enthalpy(Most, T)
+        : p <= GibbsEnergy.HighestSaturation && T > SaturationTemperature(p) || T > 623.15 ? GibbsEnergy.Vapour(p, T).Enthalpy
+        : GibbsEnergy.Liquid(p, T).Enthalpy;
 
     public override double SaturationTemperature(double p) =>
         GibbsEnergy.SaturationTemperature(Math.Clamp(p, Least, GibbsEnergy.HighestSaturation));
@@ -83,7 +98,7 @@ public sealed class WaterMedium : Medium
     {
         var T = At(p, h).Temperature;
         return p < Least - 1 ? Beyond.TooLow
-            : p > 100e6 || p > GibbsEnergy.HighestSaturation && T > 623.15 ? Beyond.TooHigh
+            : p > Most || p > GibbsEnergy.HighestSaturation && T > 623.15 ? Beyond.TooHigh
             : T < 273.1 ? Beyond.TooCold
             : T > 1073.2 ? Beyond.TooHot
             : Beyond.Nothing;

@@ -53,6 +53,8 @@ export const drawings: Record<string, Drawing> = {
   timer: { lines: `${circle(20, 16, 9)}M20 16V10M20 16H25M18 4H22` },
   counter: { lines: "M6 24H12V18H18V12H24V6H34" },
   vote: { lines: "M8 6V24M16 6V24M24 6V24M32 15H38", fill: circle(8, 10, 2.2) + circle(16, 10, 2.2) + circle(24, 19, 2.2) },
+  compressor: { lines: `${circle(20, 15, 11)}M11 9L30 12M11 21L30 18M3 15H9M31 15H37` },
+  turbine: { lines: "M12 11V19L28 26V4ZM3 15H12M28 15H37" },
   exchanger: { lines: "M4 4H36V26H4ZM4 10H36M4 21H9L13 14L19 24L25 14L29 21H36" },
   mass: { lines: "M9 6H31V24H9ZM3 15H9M31 15H37", fill: "M12 9h3v3h-3z" },
   spring: { lines: "M3 15H9L11 8L15 22L19 8L23 22L27 8L29 15H37" },

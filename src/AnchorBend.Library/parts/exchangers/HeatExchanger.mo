@@ -9,8 +9,8 @@ partial model HeatExchanger "Two fluids that exchange heat through a wall"
   parameter Boolean holds = false "The metal holds heat" annotation(__AnchorBend(group = "Wall and fouling"));
   parameter Real rhoC(unit = "J/(m3.K)", min = 1) = 3.9e6 "Heat capacity of the metal by volume" annotation(__AnchorBend(group = "Wall and fouling", shown = "holds"));
   parameter Real T0(unit = "K", displayUnit = "degC", min = 50) = 293.15 "Start temperature of the metal" annotation(__AnchorBend(group = "Wall and fouling", shown = "holds"));
-  parameter Real T1(unit = "K", displayUnit = "degC", min = 50) = 293.15 "Start temperature of the first fluid" annotation(__AnchorBend(group = "Start"));
-  parameter Real T2(unit = "K", displayUnit = "degC", min = 50) = 293.15 "Start temperature of the second fluid" annotation(__AnchorBend(group = "Start"));
+  parameter Real T1(unit = "K", displayUnit = "degC", min = 50) = a1.T0 "Start temperature of the first fluid" annotation(__AnchorBend(group = "Start"));
+  parameter Real T2(unit = "K", displayUnit = "degC", min = 50) = a2.T0 "Start temperature of the second fluid" annotation(__AnchorBend(group = "Start"));
 protected
   constant Real pi = 3.141592653589793;
   parameter Real free[2](each unit = "m2") "Free cross-section";

@@ -1,12 +1,14 @@
 model LoopFluid "Fluid of a loop"
   type Kind = enumeration(water "Water and steam", sea "Sea water", air "Dry air", humid "Humid air", nitrogen "Nitrogen", oxygen "Oxygen", hydrogen "Hydrogen", methane "Methane", dioxide "Carbon dioxide", burnt "Burnt gas of methane and air", glycol "Water with ethylene glycol", oil32 "Mineral oil, grade 32", oil46 "Mineral oil, grade 46");
-  FluidPort a(medium = number, share = part, traces = traces, m(min = 0)) "Any point of the network" annotation(__AnchorBend(side = "bottom"));
+  FluidPort a(medium = number, share = part, traces = traces, p0 = p0, T0 = T0, m(min = 0)) "Any point of the network" annotation(__AnchorBend(side = "bottom"));
   parameter Kind kind = Kind.water "Fluid";
   parameter Real salinity(unit = "kg/kg", displayUnit = "g/kg", min = 0, max = 0.12) = 0.035 "Salt in a kilogram of sea water" annotation(__AnchorBend(shown = "kind == sea"));
   parameter Real humidity(unit = "kg/kg", displayUnit = "g/kg", min = 0, max = 0.2) = 0.008 "Water vapour with a kilogram of dry air" annotation(__AnchorBend(shown = "kind == humid"));
   parameter Real fuel(unit = "kg/kg", displayUnit = "g/kg", min = 0, max = 0.2) = 0.03 "Methane burnt with a kilogram of air" annotation(__AnchorBend(shown = "kind == burnt"));
   parameter Real glycol(unit = "kg/kg", min = 0, max = 0.6) = 0.4 "Glycol in a kilogram of the mixture" annotation(__AnchorBend(shown = "kind == glycol"));
   parameter Integer traces(min = 0, max = 8) = 0 "Trace substances that are carried along";
+  parameter Real p0(unit = "Pa", displayUnit = "bar", min = 1) = 1e5 "Start pressure, where a part says no other";
+  parameter Real T0(unit = "K", displayUnit = "degC", min = 50) = 293.15 "Start temperature, where a part says no other";
 protected
   parameter Real number = if kind == Kind.water then 1 elseif kind == Kind.sea then 2 elseif kind == Kind.air then 3 elseif kind == Kind.humid then 4 elseif kind == Kind.nitrogen then 5 elseif kind == Kind.oxygen then 6 elseif kind == Kind.hydrogen then 7 elseif kind == Kind.methane then 8 elseif kind == Kind.dioxide then 9 elseif kind == Kind.burnt then 10 elseif kind == Kind.glycol then 11 elseif kind == Kind.oil32 then 12 else 13;
   parameter Real part = if kind == Kind.sea then salinity elseif kind == Kind.humid then humidity elseif kind == Kind.burnt then fuel elseif kind == Kind.glycol then glycol else 0;
@@ -15,5 +17,5 @@ equation
   a.h = inStream(a.h);
   a.c = inStream(a.c);
   Connections.root(a);
-  annotation(__AnchorBend(group = "Fluid loops", symbol = "fluid", keywords = "fluid medium water steam sea air gas glycol oil humid burnt loop trace substance", width = 64, help = "Connect it to any point of a network: every part of the network holds this fluid. Without it a network holds water. Water and steam follow the IAPWS Industrial Formulation 1997, sea water the equation of state of 1980, gases the NASA polynomials, glycol and oil published equations.", validity = "Water to 1073 K and 100 MPa but for the neighbourhood of the critical point; gases are ideal; humid air does not condense; a run tells where a fluid is not described any more."));
+  annotation(__AnchorBend(group = "Fluid loops", symbol = "fluid", keywords = "fluid medium water steam sea air gas glycol oil humid burnt loop trace substance", width = 64, help = "Connect it to any point of a network: every part of the network holds this fluid and starts at this pressure and temperature unless it says another. Without it a network holds water. Water and steam follow the IAPWS Industrial Formulation 1997, sea water the equation of state of 1980, gases the NASA polynomials, glycol and oil published equations.", validity = "Water to 1073 K and 100 MPa but for the neighbourhood of the critical point; gases are ideal; humid air does not condense; a run tells where a fluid is not described any more."));
 end LoopFluid;

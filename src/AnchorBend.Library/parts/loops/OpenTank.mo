@@ -11,7 +11,7 @@ model OpenTank "Open tank"
   parameter Real zeta(unit = "1", min = 0.01) = 1 "Loss factor of a port";
   parameter Real ambient(unit = "Pa", displayUnit = "bar", min = 1) = 101325 "Pressure above the surface";
   parameter Real level0(unit = "m", min = 0) = 1 "Start level";
-  parameter Real T0(unit = "K", displayUnit = "degC", min = 50) = 293.15 "Start temperature";
+  parameter Real T0(unit = "K", displayUnit = "degC", min = 50) = a.T0 "Start temperature";
   parameter Boolean heatPort = false "Show a heat port";
   parameter Boolean hold = true "The start values must hold (otherwise they are guesses)";
   parameter Real c0[a.traces](each unit = "kg/kg") = zeros(a.traces) "Trace substances at the start";

@@ -14,8 +14,8 @@ model Pipe "Pipe"
   parameter Real alpha(unit = "W/(m2.K)", min = 0) = 1000 "Heat transfer coefficient" annotation(__AnchorBend(shown = "heatPort and given"));
   parameter Boolean heated = false "Heat made in the fluid comes from a signal";
   input Real u(unit = "W") = 0 "Heat made in the fluid, over the whole length" annotation(__AnchorBend(optional = "heated", side = "top"));
-  parameter Real p0(unit = "Pa", displayUnit = "bar", min = 1) = 1e5 "Start pressure";
-  parameter Real T0(unit = "K", displayUnit = "degC", min = 50) = 293.15 "Start temperature";
+  parameter Real p0(unit = "Pa", displayUnit = "bar", min = 1) = a.p0 "Start pressure";
+  parameter Real T0(unit = "K", displayUnit = "degC", min = 50) = a.T0 "Start temperature";
   parameter Real m0(unit = "kg/s") = 0 "Start flow" annotation(__AnchorBend(shown = "inertia"));
   parameter Boolean hold = true "The start values must hold (otherwise they are guesses)";
 protected

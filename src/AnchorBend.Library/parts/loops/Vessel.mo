@@ -5,8 +5,8 @@ model Vessel "Closed vessel full of fluid"
   parameter Real V(unit = "m3", displayUnit = "l", min = 1e-9) = 0.01 "Volume";
   parameter Real D(unit = "m", displayUnit = "mm", min = 1e-4) = 0.03 "Inner diameter of its ports";
   parameter Real zeta(unit = "1", min = 0.01) = 1 "Loss factor of a port";
-  parameter Real p0(unit = "Pa", displayUnit = "bar", min = 1) = 1e5 "Start pressure";
-  parameter Real T0(unit = "K", displayUnit = "degC", min = 50) = 293.15 "Start temperature";
+  parameter Real p0(unit = "Pa", displayUnit = "bar", min = 1) = a.p0 "Start pressure";
+  parameter Real T0(unit = "K", displayUnit = "degC", min = 50) = a.T0 "Start temperature";
   parameter Boolean heatPort = false "Show a heat port";
   parameter Boolean hold = true "The start values must hold (otherwise they are guesses)";
   parameter Real c0[a.traces](each unit = "kg/kg") = zeros(a.traces) "Trace substances at the start";
