@@ -9,6 +9,7 @@ namespace AnchorBend.Modeling.Documents;
 [JsonDerivedType(typeof(Charts.ChartDefinition), "chart")]
 [JsonDerivedType(typeof(Tables.DecisionTable), "decisions")]
 [JsonDerivedType(typeof(Tables.ScheduleDefinition), "schedule")]
+[JsonDerivedType(typeof(Valves.ValveDefinition), "valve")]
 public abstract record Definition
 {
     public required string Name { get; init; }

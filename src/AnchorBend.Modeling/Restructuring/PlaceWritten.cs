@@ -1,6 +1,7 @@
 using AnchorBend.Modeling.Charts;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Tables;
+using AnchorBend.Modeling.Valves;
 using AnchorBend.Modeling.Written;
 
 namespace AnchorBend.Modeling.Restructuring;
@@ -114,4 +115,61 @@ public sealed record MakeSchedule : PlaceWritten
                 },
             },
         };
+}
+
+/// <summary>Places a new directional valve with four ports and three positions, closed in the middle.</summary>
+public sealed record MakeValve : PlaceWritten
+{
+    private protected override string Wanted => "Valve";
+
+    private protected override WrittenDefinition Begun(string name)
+    {
+        static ValvePathNode From(string from, string to, double order) =>
+            new()
+            {
+                From = from,
+                To = to,
+                Order = order,
+            };
+        return new ValveDefinition
+        {
+            Name = name,
+            Neutral = "s2",
+            Dynamics = ValveDynamics.SecondOrder,
+            Ports =
+            {
+                ["p1"] = new ValvePortNode { Name = "P", Description = "Supply" },
+                ["p2"] = new ValvePortNode
+                {
+                    Name = "T",
+                    Description = "Return",
+                    Order = 1,
+                },
+                ["p3"] = new ValvePortNode
+                {
+                    Name = "A",
+                    Description = "First service port",
+                    Side = PortSide.Top,
+                },
+                ["p4"] = new ValvePortNode
+                {
+                    Name = "B",
+                    Description = "Second service port",
+                    Side = PortSide.Top,
+                    Order = 1,
+                },
+            },
+            Positions =
+            {
+                ["s1"] = new ValvePositionNode { Name = "crossed", Paths = { ["w1"] = From("p1", "p4", 0), ["w2"] = From("p3", "p2", 1) } },
+                ["s2"] = new ValvePositionNode { Name = "closed", Order = 1 },
+                ["s3"] = new ValvePositionNode
+                {
+                    Name = "parallel",
+                    Order = 2,
+                    Paths = { ["w3"] = From("p1", "p3", 0), ["w4"] = From("p4", "p2", 1) },
+                },
+            },
+        };
+    }
 }

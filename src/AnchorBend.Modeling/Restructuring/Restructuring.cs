@@ -30,6 +30,7 @@ public sealed record Restructured(string Label, ModelDocument Document, IReadOnl
 [JsonDerivedType(typeof(RenameSheetRow), "renameSheetRow")]
 [JsonDerivedType(typeof(MakeChart), "makeChart")]
 [JsonDerivedType(typeof(MakeDecisionTable), "makeDecisionTable")]
+[JsonDerivedType(typeof(MakeValve), "makeValve")]
 [JsonDerivedType(typeof(MakeSchedule), "makeSchedule")]
 [JsonDerivedType(typeof(RenameName), "renameName")]
 [JsonDerivedType(typeof(MoveState), "moveState")]

@@ -20,6 +20,7 @@ sealed class DocumentSchema : IOpenApiSchemaTransformer
             place == typeof(WrittenDefinition).Namespace
             || place == typeof(ChartDefinition).Namespace
             || place == typeof(DecisionTable).Namespace
+            || place == typeof(AnchorBend.Modeling.Valves.ValveDefinition).Namespace
         );
 
     public Task TransformAsync(OpenApiSchema schema, OpenApiSchemaTransformerContext context, CancellationToken cancellationToken)

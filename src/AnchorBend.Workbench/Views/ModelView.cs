@@ -178,6 +178,9 @@ public sealed record ModelView(
 
     /// <summary>Of a level that is a table; null for any other.</summary>
     public TableView? Table { get; init; }
+
+    /// <summary>Of a level that is a valve; null for any other.</summary>
+    public ValveView? Valve { get; init; }
 }
 
 /// <summary>What the interface needs to show a decision table or a schedule besides its document.</summary>

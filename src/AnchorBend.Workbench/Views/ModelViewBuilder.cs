@@ -118,6 +118,7 @@ sealed partial class ModelViewBuilder
         {
             Chart = written?.Definition is ChartDefinition chart ? ChartViews.Of(chart) : null,
             Table = written is { } form ? TableViews.Of(form.Definition) : null,
+            Valve = written is { } drawn ? ValveViews.Of(drawn.Definition) : null,
         };
         return View;
     }

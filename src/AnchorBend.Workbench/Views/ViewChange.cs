@@ -34,6 +34,8 @@ public sealed record ViewChange(
     /// <summary>Of a level that is a table, as it is now.</summary>
     public TableView? Table { get; init; }
 
+    public ValveView? Valve { get; init; }
+
     /// <param name="before">What the window shows; null where that is not known.</param>
     public static ViewChange Between(ModelView? before, ModelView after)
     {
@@ -60,6 +62,7 @@ public sealed record ViewChange(
         {
             Chart = after.Chart,
             Table = after.Table,
+            Valve = after.Valve,
         };
     }
 

@@ -2092,6 +2092,8 @@ export interface components {
             label: string;
             operations: components["schemas"]["PatchOperation"][];
         };
+        /** @enum {unknown} */
+        Actuation: "solenoid" | "lever" | "pilot" | "pilotOneSide";
         AdviceView: {
             best: null | components["schemas"]["PlaceView"];
             stopper: null | string;
@@ -2619,7 +2621,7 @@ export interface components {
             size: null | number;
             description: null | string;
         };
-        Definition: components["schemas"]["DefinitionDiagramDefinition"] | components["schemas"]["DefinitionTextDefinition"] | components["schemas"]["DefinitionChartDefinition"] | components["schemas"]["DefinitionDecisionTable"] | components["schemas"]["DefinitionScheduleDefinition"];
+        Definition: components["schemas"]["DefinitionDiagramDefinition"] | components["schemas"]["DefinitionTextDefinition"] | components["schemas"]["DefinitionChartDefinition"] | components["schemas"]["DefinitionDecisionTable"] | components["schemas"]["DefinitionScheduleDefinition"] | components["schemas"]["DefinitionValveDefinition"];
         DefinitionChartDefinition: {
             /** @enum {string} */
             kind: "chart";
@@ -2694,6 +2696,41 @@ export interface components {
             /** @enum {string} */
             kind: "text";
             text: string;
+            name: string;
+            description?: string;
+        };
+        DefinitionValveDefinition: {
+            /** @enum {string} */
+            kind: "valve";
+            medium: components["schemas"]["ValveMedium"];
+            ports: {
+                [key: string]: components["schemas"]["ValvePortNode"];
+            };
+            positions: {
+                [key: string]: components["schemas"]["ValvePositionNode"];
+            };
+            neutral: string;
+            actuation: components["schemas"]["Actuation"];
+            fullPressure: string;
+            stroke: string;
+            dynamics: components["schemas"]["ValveDynamics"];
+            lag: string;
+            frequency: string;
+            damping: string;
+            mass: string;
+            spring: string;
+            friction: string;
+            hasJets: boolean;
+            jetAngle: string;
+            leakage: string;
+            leakageDrop: string;
+            discharge: string;
+            orderedPositions?: components["schemas"]["KeyValuePairOfstringAndValvePositionNode"][];
+            /** Format: double */
+            step: number;
+            names: {
+                [key: string]: components["schemas"]["NameNode"];
+            };
             name: string;
             description?: string;
         };
@@ -3200,6 +3237,10 @@ export interface components {
         KeptPart: {
             name: string;
         };
+        KeyValuePairOfstringAndValvePositionNode: {
+            key: null | string;
+            value: components["schemas"]["ValvePositionNode"];
+        };
         LabelRequest: {
             name: null | string;
             note: null | string;
@@ -3636,6 +3677,7 @@ export interface components {
             ownParts: components["schemas"]["CatalogPart"][];
             chart?: null | components["schemas"]["ChartView"];
             table?: null | components["schemas"]["TableView"];
+            valve?: null | components["schemas"]["ValveView"];
         };
         ModesAnswer: {
             point: string;
@@ -3930,6 +3972,8 @@ export interface components {
             path: string;
             value?: unknown;
         };
+        /** @enum {unknown} */
+        PathKind: "plain" | "check" | "orifice";
         PhaseNode: {
             name: string;
             /** Format: double */
@@ -4088,6 +4132,8 @@ export interface components {
             part: string;
             port: string;
         };
+        /** @enum {unknown} */
+        PortSide: "bottom" | "top";
         PortView: {
             name: string;
             description: null | string;
@@ -4285,7 +4331,7 @@ export interface components {
             level: null | string;
             author: null | string;
         };
-        Restructuring: components["schemas"]["RestructuringMakeSubsystem"] | components["schemas"]["RestructuringDissolve"] | components["schemas"]["RestructuringMakeIndependent"] | components["schemas"]["RestructuringLiftParameter"] | components["schemas"]["RestructuringRenameParameter"] | components["schemas"]["RestructuringRenamePart"] | components["schemas"]["RestructuringReplacePart"] | components["schemas"]["RestructuringMovePort"] | components["schemas"]["RestructuringMakeSlot"] | components["schemas"]["RestructuringAddAlternative"] | components["schemas"]["RestructuringRemoveAlternative"] | components["schemas"]["RestructuringRenameAlternative"] | components["schemas"]["RestructuringKeepAlternative"] | components["schemas"]["RestructuringRenameMember"] | components["schemas"]["RestructuringDeclareBundle"] | components["schemas"]["RestructuringSetBundleType"] | components["schemas"]["RestructuringMoveToSheet"] | components["schemas"]["RestructuringRenameSheetRow"] | components["schemas"]["RestructuringMakeChart"] | components["schemas"]["RestructuringMakeDecisionTable"] | components["schemas"]["RestructuringMakeSchedule"] | components["schemas"]["RestructuringRenameName"] | components["schemas"]["RestructuringMoveState"];
+        Restructuring: components["schemas"]["RestructuringMakeSubsystem"] | components["schemas"]["RestructuringDissolve"] | components["schemas"]["RestructuringMakeIndependent"] | components["schemas"]["RestructuringLiftParameter"] | components["schemas"]["RestructuringRenameParameter"] | components["schemas"]["RestructuringRenamePart"] | components["schemas"]["RestructuringReplacePart"] | components["schemas"]["RestructuringMovePort"] | components["schemas"]["RestructuringMakeSlot"] | components["schemas"]["RestructuringAddAlternative"] | components["schemas"]["RestructuringRemoveAlternative"] | components["schemas"]["RestructuringRenameAlternative"] | components["schemas"]["RestructuringKeepAlternative"] | components["schemas"]["RestructuringRenameMember"] | components["schemas"]["RestructuringDeclareBundle"] | components["schemas"]["RestructuringSetBundleType"] | components["schemas"]["RestructuringMoveToSheet"] | components["schemas"]["RestructuringRenameSheetRow"] | components["schemas"]["RestructuringMakeChart"] | components["schemas"]["RestructuringMakeDecisionTable"] | components["schemas"]["RestructuringMakeValve"] | components["schemas"]["RestructuringMakeSchedule"] | components["schemas"]["RestructuringRenameName"] | components["schemas"]["RestructuringMoveState"];
         RestructuringAddAlternative: {
             /** @enum {string} */
             kind?: "addAlternative";
@@ -4372,6 +4418,16 @@ export interface components {
             kind?: "makeSubsystem";
             parts: string[];
             name?: null | string;
+            level?: string;
+        };
+        RestructuringMakeValve: {
+            /** @enum {string} */
+            kind?: "makeValve";
+            name?: null | string;
+            /** Format: double */
+            x?: number;
+            /** Format: double */
+            y?: number;
             level?: string;
         };
         RestructuringMovePort: {
@@ -5638,6 +5694,59 @@ export interface components {
             part: string;
             gains: components["schemas"]["GainsView"];
         };
+        /** @enum {unknown} */
+        ValveDynamics: "none" | "lag" | "secondOrder" | "mass";
+        /** @enum {unknown} */
+        ValveMedium: "hydraulic" | "pneumatic";
+        ValvePathNode: {
+            from: string;
+            to: string;
+            kind: components["schemas"]["PathKind"];
+            /** Format: double */
+            order: number;
+            flow: string;
+            drop: string;
+            overlap: string;
+            curve?: string;
+            cracking: string;
+            diameter: string;
+        };
+        ValvePathView: {
+            way: string;
+            opening: null | components["schemas"]["CurveView"];
+            flow: string;
+            problem: null | string;
+        };
+        ValvePortNode: {
+            name: string;
+            description?: string;
+            side: components["schemas"]["PortSide"];
+            /** Format: double */
+            order: number;
+        };
+        ValvePositionNode: {
+            name: string;
+            /** Format: double */
+            order: number;
+            paths: {
+                [key: string]: components["schemas"]["ValvePathNode"];
+            };
+        };
+        ValveView: {
+            words: {
+                [key: string]: string;
+            };
+            places: {
+                [key: string]: number;
+            };
+            along: {
+                [key: string]: number;
+            };
+            paths: {
+                [key: string]: components["schemas"]["ValvePathView"];
+            };
+            stroke: string;
+        };
         VarianceShare: {
             /** Format: double */
             first: number;
@@ -5718,6 +5827,7 @@ export interface components {
             ownParts: null | components["schemas"]["CatalogPart"][];
             chart?: null | components["schemas"]["ChartView"];
             table?: null | components["schemas"]["TableView"];
+            valve?: null | components["schemas"]["ValveView"];
         };
         ViewsRequest: {
             signals: null | components["schemas"]["WantedSignal"][];
