@@ -63,7 +63,7 @@ public sealed class ValveSymbol(ValveDefinition valve)
             );
         Ends(lines, fills, positions.Count);
         var svg =
-            $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {N(Width)} {N(Height)}\">"
+            $"<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{N(Width)}\" height=\"{N(Height)}\" viewBox=\"0 0 {N(Width)} {N(Height)}\">"
             + $"<path d=\"{lines}\" fill=\"none\" stroke=\"#17324d\" stroke-width=\"1.3\" />"
             + $"<path d=\"{fills}\" fill=\"#17324d\" /></svg>";
         return FacePicture.Imported(Encoding.UTF8.GetBytes(svg));

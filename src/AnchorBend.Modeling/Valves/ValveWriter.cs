@@ -20,6 +20,9 @@ sealed class ValveWriter(ValveDefinition valve)
     /// <summary>Density that nominal flows of gases are told at: 1 bar and 20 °C (ISO 8778), kg/m3.</summary>
     const double NormalDensity = 1.185;
 
+    /// <summary>Room above and below the symbol, where the names of ports stand on a part.</summary>
+    const double NamesOfPorts = 24;
+
     bool IsGas => valve.Medium == ValveMedium.Pneumatic;
 
     bool IsPiloted => valve.Actuation is Actuation.Pilot or Actuation.PilotOneSide;
@@ -307,7 +310,7 @@ sealed class ValveWriter(ValveDefinition valve)
     {
         var symbol = new ValveSymbol(valve);
         var face = JsonSerializer.Serialize(new FaceNode { Picture = symbol.Picture() }, DocumentJson.Options(false));
-        return $"annotation(__AnchorBend(group = \"Valves\", width = {N(symbol.Width)}, height = {N(symbol.Height)}, keywords = \"directional valve spool\", face = {{{Said(face)}}}, help = {Said(Help())}, validity = \"Sharp edges; the spool opens paths by how near it is to their position; no cavitation.\"));";
+        return $"annotation(__AnchorBend(group = \"Valves\", width = {N(symbol.Width + 12)}, height = {N(symbol.Height + NamesOfPorts)}, keywords = \"directional valve spool\", face = {{{Said(face)}}}, help = {Said(Help())}, validity = \"Sharp edges; the spool opens paths by how near it is to their position; no cavitation.\"));";
     }
 
     string Help() => string.Join(" ", valve.OrderedPositions.Select(p => $"{p.Value.Name}: {ValveWords.Of(valve, p.Value)}"));

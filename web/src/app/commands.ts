@@ -10,6 +10,7 @@ import { beginPlay, toggleReplay } from "../state/play";
 import { addAlert, addPanel } from "../state/panels";
 import { placeChart, readChart } from "../state/charts";
 import { placeDecisions, placeSchedule } from "../state/tables";
+import { placeValve } from "../state/valves";
 import { addSheet as addPlots } from "../state/plotSheets";
 import { tidyLevel } from "../state/tidying";
 import { selectionActions } from "../state/selection";
@@ -45,6 +46,7 @@ export function commands(): Command[] {
     { label: "Add an alert", run: addAlert },
     { label: "Place a state chart", run: () => (setStage("build"), void placeChart({ x: 96, y: 96 })) },
     { label: "Place a decision table", run: () => (setStage("build"), void placeDecisions({ x: 96, y: 96 })) },
+    { label: "Place a directional valve", run: () => (setStage("build"), void placeValve({ x: 96, y: 96 })) },
     { label: "Place a schedule", run: () => (setStage("build"), void placeSchedule({ x: 96, y: 96 })) },
     { label: "Place a state chart from a file (state chart XML)", run: () => (setStage("build"), void readChart()) },
     { label: "Play a run by hand", run: () => void beginPlay() },

@@ -39,7 +39,7 @@ export const PartFace = ({ view, pose, className, least }: Props) => (
   >
     {view.drawing ? (
       <Posed view={view} pose={undefined}>
-        <Drawing drawing={view.drawing} />
+        <Drawing drawing={view.drawing} room={{ width: Number(view.width) - 8, height: Number(view.height) - 8 }} />
       </Posed>
     ) : view.symbol ? (
       <Posed view={view} pose={pose}>

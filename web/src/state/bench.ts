@@ -2,7 +2,7 @@ import { create } from "zustand";
 import type { CatalogPart, ModelView, RunView, Schemas } from "../api/client";
 import type { Places } from "../canvas/tidy";
 import type { Series } from "../api/traces";
-import type { Chart, Diagram, ModelDocument, RunSettings, Table } from "./document";
+import type { Chart, Diagram, ModelDocument, RunSettings, Table, Valve } from "./document";
 
 export type Stage = "build" | "observe" | "tune" | "explore" | "verify";
 
@@ -20,6 +20,8 @@ export interface DocumentSlice {
   chart: Chart | null;
   /** The level's decision table or schedule, where it is one; its diagram is empty then. */
   table: Table | null;
+  /** The level's directional valve, where it is one. */
+  valve: Valve | null;
   revision: number;
   /** Edits that are not stored yet. */
   saving: number;

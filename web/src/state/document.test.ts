@@ -53,7 +53,7 @@ describe("applyOperations", () => {
 describe("levels", () => {
   it("are found by the ids of the parts that lead to them", () => {
     expect(levelAt(model, "")?.diagram).toBe(diagram);
-    expect(levelAt(model, "b")).toEqual({ definition: "inner", diagram: inner, chart: null, table: null });
+    expect(levelAt(model, "b")).toEqual({ definition: "inner", diagram: inner, chart: null, table: null, valve: null });
     expect(levelAt(model, "b/d")?.definition).toBe("main");
   });
 

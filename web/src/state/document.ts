@@ -15,6 +15,10 @@ export type Schedule = Schemas["DefinitionScheduleDefinition"];
 export type Phase = Schemas["PhaseNode"];
 export type Command = Schemas["CommandNode"];
 export type Table = DecisionTable | Schedule;
+export type Valve = Schemas["DefinitionValveDefinition"];
+export type ValvePort = Schemas["ValvePortNode"];
+export type ValvePosition = Schemas["ValvePositionNode"];
+export type ValvePath = Schemas["ValvePathNode"];
 /** What is edited in a form of its own: it has names. */
 export type Written = Chart | Table;
 export type NameKind = Schemas["NameKind"];
@@ -59,16 +63,28 @@ const NOTHING_DRAWN = {
   notes: {},
 } as unknown as Diagram;
 
+/** What is shown on a level. */
+interface Shown {
+  diagram: Diagram;
+  /** What is shown in place of a diagram. */
+  chart: Chart | null;
+  table: Table | null;
+  valve: Valve | null;
+}
+
 /** What a definition is as a level; null for a text. */
-const levelOf = (definition: Definition | undefined): { diagram: Diagram; chart: Chart | null; table: Table | null } | null => {
+const levelOf = (definition: Definition | undefined): Shown | null => {
+  const nothing = { diagram: NOTHING_DRAWN, chart: null, table: null, valve: null };
   switch (definition?.kind) {
     case "diagram":
-      return { diagram: definition, chart: null, table: null };
+      return { ...nothing, diagram: definition };
     case "chart":
-      return { diagram: NOTHING_DRAWN, chart: definition, table: null };
+      return { ...nothing, chart: definition };
     case "decisions":
     case "schedule":
-      return { diagram: NOTHING_DRAWN, chart: null, table: definition };
+      return { ...nothing, table: definition };
+    case "valve":
+      return { ...nothing, valve: definition };
     default:
       return null;
   }
@@ -78,7 +94,7 @@ const levelOf = (definition: Definition | undefined): { diagram: Diagram; chart:
 export function levelAt(
   model: ModelDocument,
   path: string,
-): { definition: string; diagram: Diagram; chart: Chart | null; table: Table | null } | null {
+): (Shown & { definition: string }) | null {
   let definition = model.root;
   for (const step of path ? path.split("/") : []) {
     const here = model.definitions[definition];
@@ -92,16 +108,12 @@ export function levelAt(
 }
 
 /** One place in a model where a diagram is used. */
-export interface Level {
+export interface Level extends Shown {
   /** Ids of the parts that lead there from the root; empty for the root. */
   path: string;
   /** Their names. */
   names: readonly string[];
   definition: string;
-  diagram: Diagram;
-  /** What is shown in place of a diagram. */
-  chart: Chart | null;
-  table: Table | null;
 }
 
 /** More levels than these are not listed; the server takes no model with as many parts. */

@@ -1,7 +1,7 @@
 import { api, ApiError, ask, type Schemas } from "../api/client";
 import { joinModel, type Live } from "../api/hub";
 import { notify, notifyError, select, setStage, runSettings, useBench, type DocumentSlice, type Stage } from "./bench";
-import { applyOperations, levelAt, levelsOf, pointer, referenceOf, type ModelDocument, type Operation } from "./document";
+import { applyOperations, levelAt, levelsOf, pointer, referenceOf, type ModelDocument, type Valve, type Operation } from "./document";
 import { author, client } from "./author";
 import { EditQueue } from "./editQueue";
 import { takeProgress, takeRun } from "./observe";
@@ -263,10 +263,11 @@ export async function restore(to: number): Promise<void> {
 }
 
 /** What can be selected on the level at hand. */
-function selectable({ diagram, chart, table }: DocumentSlice): object[] {
+function selectable({ diagram, chart, table, valve }: DocumentSlice): object[] {
   if (chart) return [chart.states, chart.transitions, chart.names];
   if (table?.kind === "decisions") return [table.rules, table.conditions, table.names];
   if (table?.kind === "schedule") return [table.phases, table.names];
+  if (valve) return [valve.positions, valve.ports, ...Object.values(valve.positions as Valve["positions"]).map((p) => p.paths)];
   return [diagram.parts, diagram.wires];
 }
 

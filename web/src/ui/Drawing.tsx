@@ -36,7 +36,7 @@ export function StrokeShape({ stroke }: { stroke: Stroke }) {
 }
 
 /** A face that somebody drew, or a picture. */
-export const Drawing = ({ drawing }: { drawing: Schemas["DrawingView"] }) =>
+export const Drawing = ({ drawing, room = FRAME }: { drawing: Schemas["DrawingView"]; room?: { width: number; height: number } }) =>
   drawing.sketch ? (
     <svg viewBox={`0 0 ${FRAME.width} ${FRAME.height}`} {...FRAME} fill="none" aria-hidden>
       {drawing.sketch.map((s, i) => (
@@ -44,10 +44,5 @@ export const Drawing = ({ drawing }: { drawing: Schemas["DrawingView"] }) =>
       ))}
     </svg>
   ) : (
-    <img
-      src={drawing.picture ?? ""}
-      alt=""
-      style={{ maxWidth: FRAME.width, maxHeight: FRAME.height, display: "block" }}
-      draggable={false}
-    />
+    <img src={drawing.picture ?? ""} alt="" style={{ maxWidth: room.width, maxHeight: room.height, display: "block" }} draggable={false} />
   );

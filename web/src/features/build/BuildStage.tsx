@@ -10,6 +10,7 @@ import { Diagram } from "./Diagram";
 import { HistoryPane } from "./HistoryPane";
 import { Outline } from "./Outline";
 import { TableStage } from "./written/TableStage";
+import { ValveStage } from "./written/ValveStage";
 import styles from "./build.module.css";
 
 const cx = classNames.bind(styles);
@@ -25,7 +26,7 @@ export function BuildStage() {
   const pane = useBench((s) => s.pane);
   const drop = useRef<Drop>(() => {});
   const level = useBench((s) => s.level);
-  const form = useBench((s) => (s.chart ? "chart" : s.table ? "table" : null));
+  const form = useBench((s) => (s.chart ? "chart" : s.table ? "table" : s.valve ? "valve" : null));
   return (
     <div className={cx("stage")}>
       {pane && (
@@ -49,7 +50,10 @@ export function BuildStage() {
           <Splitter pane="pane-left" edge="right" className={cx("pane-edge")} />
         </aside>
       )}
-      {form === "chart" ? <ChartCanvas key={level} /> : form === "table" ? <TableStage key={level} /> : <Diagram key={level} drop={drop} />}
+      {form === "chart" && <ChartCanvas key={level} />}
+      {form === "table" && <TableStage key={level} />}
+      {form === "valve" && <ValveStage key={level} />}
+      {form === null && <Diagram key={level} drop={drop} />}
     </div>
   );
 }

@@ -4,6 +4,7 @@ import type { CatalogPart, PortView } from "../../api/client";
 import { addPart } from "../../state/edits";
 import { placeChart } from "../../state/charts";
 import { placeDecisions, placeSchedule } from "../../state/tables";
+import { placeValve } from "../../state/valves";
 import { restructure } from "../../state/model";
 import type { Point, PortReference } from "../../state/document";
 import { useBench } from "../../state/bench";
@@ -78,6 +79,7 @@ export function QuickPlace({ request, onClose }: { request: PlaceRequest; onClos
     { label: "State chart", place: placeChart },
     { label: "Decision table", place: placeDecisions },
     { label: "Schedule", place: placeSchedule },
+    { label: "Directional valve from its symbol", place: placeValve },
   ]
     .filter((f) => !request.from && !request.replacing && text.length > 1 && f.label.toLowerCase().includes(text.trim().toLowerCase()))
     .map((f) => ({

@@ -18,6 +18,7 @@ import { openPart, setStage, useBench } from "../../state/bench";
 import { FindingsList } from "../../ui/FindingsList";
 import { ChartPanel } from "./written/ChartPanel";
 import { FormPanel } from "./written/FormPanel";
+import { ValvePanel } from "./written/ValvePanel";
 import { CaptionPanel } from "./CaptionPanel";
 import { Overview } from "./Overview";
 import { SeveralPanel } from "./SeveralPanel";
@@ -42,13 +43,17 @@ const cx = classNames.bind(styles);
 /** What is selected: a part, a wire, or the model itself. */
 export function Inspector() {
   const { diagram, selection, form } = useBench(
-    useShallow((s) => ({ diagram: s.diagram, selection: s.selection, form: s.stage === "build" ? (s.chart ?? s.table)?.kind : undefined })),
+    useShallow((s) => ({
+      diagram: s.diagram,
+      selection: s.selection,
+      form: s.stage === "build" ? (s.chart ?? s.table ?? s.valve)?.kind : undefined,
+    })),
   );
   const only = selection.size === 1 ? [...selection][0] : undefined;
   if (form)
     return (
       <aside className={cx("panel")} aria-label="Inspector" onKeyDown={toDiagram}>
-        {form === "chart" ? <ChartPanel /> : <FormPanel />}
+        {form === "chart" ? <ChartPanel /> : form === "valve" ? <ValvePanel /> : <FormPanel />}
       </aside>
     );
   return (
