@@ -55,6 +55,8 @@ export const drawings: Record<string, Drawing> = {
   vote: { lines: "M8 6V24M16 6V24M24 6V24M32 15H38", fill: circle(8, 10, 2.2) + circle(16, 10, 2.2) + circle(24, 19, 2.2) },
   compressor: { lines: `${circle(20, 15, 11)}M11 9L30 12M11 21L30 18M3 15H9M31 15H37` },
   turbine: { lines: "M12 11V19L28 26V4ZM3 15H12M28 15H37" },
+  flame: { lines: "M4 4H36V26H4ZM20 7C26 13 26 17 24 21C22 24 18 24 16 21C14 17 17 15 18 12C20 14 21 12 20 7Z" },
+  nozzle: { lines: "M6 4C14 6 16 11 20 12C24 11 28 8 34 7M6 26C14 24 16 19 20 18C24 19 28 22 34 23M3 15H37" },
   exchanger: { lines: "M4 4H36V26H4ZM4 10H36M4 21H9L13 14L19 24L25 14L29 21H36" },
   mass: { lines: "M9 6H31V24H9ZM3 15H9M31 15H37", fill: "M12 9h3v3h-3z" },
   spring: { lines: "M3 15H9L11 8L15 22L19 8L23 22L27 8L29 15H37" },

@@ -2,8 +2,8 @@ model LoopCompressor "Fan or compressor"
   extends BetweenFluidPorts;
   RotationalPort shaft if driven "Shaft" annotation(__AnchorBend(side = "bottom", optional = "driven"));
   parameter Real q(unit = "m3/s", displayUnit = "m3/h", min = 1e-9) = 0.5 "Flow at the working point, at the inlet";
-  parameter Real work(unit = "J/kg", displayUnit = "kJ/kg", min = 0) = 400 "Isentropic work at the working point";
-  parameter Real work0(unit = "J/kg", displayUnit = "kJ/kg", min = 0) = 500 "Isentropic work without flow";
+  parameter Real work(unit = "J/kg", displayUnit = "kJ/kg", min = 0) = 80 "Isentropic work at the working point";
+  parameter Real work0(unit = "J/kg", displayUnit = "kJ/kg", min = 0) = 100 "Isentropic work without flow";
   parameter Real qMax(unit = "m3/s", displayUnit = "m3/h", min = 1e-9) = 1 "Flow without pressure rise";
   parameter Real eta(unit = "1", min = 0.01, max = 1) = 0.7 "Isentropic efficiency";
   parameter Boolean driven = false "A shaft drives it";
@@ -31,9 +31,10 @@ equation
   rate = m / da;
   given = work0 * n ^ 2 + along * n * rate + square * rate * noEvent(abs(rate));
   // As a brake it takes pressure away, down to nothing.
-  exponent = noEvent(min(cp / gas, 10));
+  exponent = noEvent(min(cp / gas, 50));
   ratio = noEvent(max(1e-3, 1 + given / (exponent * gas * T))) ^ exponent;
-  b.p = a.p * ratio;
+  // What is hardly compressed, a liquid, is lifted by its density.
+  -dp = noEvent(if cp / gas > 50 then da * given else a.p * (ratio - 1));
   power = m * given / eta;
   if driven then
     n = der(shaft.angle) / nominal;

@@ -1,0 +1,81 @@
+model BurnerChamber "Burner chamber"
+  FluidPort fuel "Fuel" annotation(__AnchorBend(side = "left"));
+  FluidPort air "Oxidiser" annotation(__AnchorBend(side = "left"));
+  FluidPort b "Gas" annotation(__AnchorBend(side = "right"));
+  ThermalPort heat if heatPort "Wall" annotation(__AnchorBend(side = "bottom", optional = "heatPort"));
+  input Boolean ignite "Igniter on" annotation(__AnchorBend(side = "top"));
+  output Real ratio "Oxidiser by fuel that flows in" annotation(__AnchorBend(side = "top"));
+  output Boolean burns "Whether it burns" annotation(__AnchorBend(side = "top"));
+  parameter Real V(unit = "m3", displayUnit = "l", min = 1e-6) = 0.005 "Volume";
+  parameter Real D(unit = "m", displayUnit = "mm", min = 1e-4) = 0.03 "Inner diameter of its inlets";
+  parameter Real DOut(unit = "m", displayUnit = "mm", min = 1e-4) = 0.08 "Inner diameter of its outlet";
+  parameter Real zeta(unit = "1", min = 0.01) = 1.5 "Loss factor of its ports";
+  parameter Real value(unit = "J/kg", displayUnit = "MJ/kg", min = 1) = 50.03e6 "Lower heating value of the fuel" annotation(__AnchorBend(group = "Burning"));
+  parameter Real needs(unit = "1", min = 0.1) = 17.19 "Oxidiser that a kilogram of fuel needs" annotation(__AnchorBend(group = "Burning"));
+  parameter Real eta(unit = "1", min = 0, max = 1) = 0.98 "Share of the fuel that burns" annotation(__AnchorBend(group = "Burning"));
+  parameter Real lean(unit = "1", min = 0.1) = 80 "Leanest ratio that burns" annotation(__AnchorBend(group = "Burning"));
+  parameter Real rich(unit = "1", min = 0.01) = 6 "Richest ratio that burns" annotation(__AnchorBend(group = "Burning"));
+  parameter Real least(unit = "kg/s", min = 1e-9) = 1e-4 "Least flow of fuel that burns" annotation(__AnchorBend(group = "Burning"));
+  parameter Real low(unit = "Pa", displayUnit = "bar", min = 1) = 5e4 "Pressure below which it goes out" annotation(__AnchorBend(group = "Burning"));
+  parameter Real hot(unit = "K", displayUnit = "degC", min = 300) = 900 "Temperature from which it lights itself" annotation(__AnchorBend(group = "Burning"));
+  parameter Real delay(unit = "s", min = 1e-4) = 0.02 "Time in which it begins and ends" annotation(__AnchorBend(group = "Burning"));
+  parameter Real p0(unit = "Pa", displayUnit = "bar", min = 1) = b.p0 "Start pressure" annotation(__AnchorBend(group = "Start"));
+  parameter Real T0(unit = "K", displayUnit = "degC", min = 50) = b.T0 "Start temperature" annotation(__AnchorBend(group = "Start"));
+  parameter Boolean heatPort = false "Show a heat port";
+protected
+  constant Real cold(unit = "K") = 298.15 "Temperature at which the heating value holds";
+  constant Real ambient(unit = "Pa") = 1e5 "Pressure at which it holds";
+  parameter Real fuel0(unit = "J/kg") = fluidEnthalpy(fuel.medium, fuel.share, ambient, cold) "Specific enthalpy of the fuel there";
+  parameter Real air0(unit = "J/kg") = fluidEnthalpy(air.medium, air.share, ambient, cold) "Specific enthalpy of the oxidiser there";
+  parameter Real gas0(unit = "J/kg") = fluidEnthalpy(b.medium, b.share, ambient, cold) "Specific enthalpy of the gas there";
+  parameter Real h0(unit = "J/kg") = fluidEnthalpy(b.medium, b.share, p0, T0) "Specific enthalpy at the start";
+  parameter Real d0(unit = "kg/m3") = fluidDensity(b.medium, b.share, p0, h0) "Density at the start";
+  parameter Real area(unit = "m2") = 3.141592653589793 / 4 * D ^ 2;
+  parameter Real areaOut(unit = "m2") = 3.141592653589793 / 4 * DOut ^ 2;
+  parameter Real hTop(unit = "J/kg") = fluidEnthalpy(b.medium, b.share, ambient, 3500) "Specific enthalpy of the gas at 3500 K";
+  Real M(unit = "kg", start = V * d0, fixed = true, nominal = V * d0) "Mass of the gas";
+  Real U(unit = "J", start = V * (d0 * h0 - p0), fixed = true, nominal = V * d0 * 1e6) "Internal energy of the gas";
+  Real d(unit = "kg/m3", start = d0, nominal = 1) "Density";
+  Real p(unit = "Pa", displayUnit = "bar", start = p0, nominal = 1e5) "Pressure";
+  Real h(unit = "J/kg", displayUnit = "kJ/kg", start = h0, nominal = 1e6) "Specific enthalpy";
+  Real T(unit = "K", displayUnit = "degC", start = T0, nominal = 1000) "Temperature of the gas";
+  Real fed(unit = "kg/s", nominal = 0.01) "Fuel that flows in";
+  Real given(unit = "kg/s", nominal = 0.1) "Oxidiser that flows in";
+  Real flame(unit = "1", start = 0, fixed = true) "How far it burns, 0 to 1";
+  Boolean can "Whether what flows in can burn";
+  Real released(unit = "W", displayUnit = "kW", nominal = 1e5) "Heat released";
+  Real Q(unit = "W", displayUnit = "kW") "Heat from the wall";
+equation
+  M = V * d;
+  p = fluidPressure(b.medium, b.share, d, U / M);
+  h = U / M + p / d;
+  T = fluidTemperature(b.medium, b.share, p, h);
+  fed = noEvent(max(0, fuel.m));
+  given = noEvent(max(0, air.m));
+  ratio = given / noEvent(max(fed, 0.01 * least));
+  can = fed > least and ratio > rich and ratio < lean and p > low;
+  burns = can and (ignite or T > hot or pre(burns));
+  delay * der(flame) = noEvent(if burns then 1 else 0) - flame;
+  // Of fuel with too little oxidiser only the part burns that finds some.
+  released = flame * eta * value * noEvent(min(fed, given / needs));
+  der(M) = fuel.m + air.m + b.m;
+  der(U) = fuel.m * (if noEvent(fuel.m > 0) then inStream(fuel.h) - fuel0 + gas0 else h) + air.m * (if noEvent(air.m > 0) then inStream(air.h) - air0 + gas0 else h) + b.m * actualStream(b.h) + released + Q;
+  fuel.m = lossFlow(fuel.p - p, area, zeta, fluidDensity(fuel.medium, fuel.share, fuel.p, inStream(fuel.h)), d, 100);
+  air.m = lossFlow(air.p - p, area, zeta, fluidDensity(air.medium, air.share, air.p, inStream(air.h)), d, 100);
+  b.m = lossFlow(b.p - p, areaOut, zeta, fluidDensity(b.medium, b.share, b.p, inStream(b.h)), d, 100);
+  // What would flow back is gas as well; for the other fluids it counts as having their cold enthalpy and the same heat.
+  fuel.h = h - gas0 + fuel0;
+  air.h = h - gas0 + air0;
+  b.h = h;
+  fuel.c = inStream(fuel.c);
+  air.c = inStream(air.c);
+  b.c = inStream(b.c);
+  if heatPort then
+    heat.T = T;
+    heat.Q = Q;
+  else
+    Q = 0;
+  end if;
+  assert(h < hTop, "The gas is hotter than its properties reach.", AssertionLevel.warning);
+  annotation(__AnchorBend(group = "Burners", symbol = "flame", keywords = "burner combustor chamber combustion flame ignition fuel oxidiser methane gas generator", width = 96, height = 80, results = "T p released fed given", help = "Fuel and oxidiser burn to gas of the network behind it, whose composition is that of its fluid. It lights while the igniter is on, or by itself when hot, if the ratio of what flows in lies between its limits; outside of them, without fuel or below a pressure it goes out. The heat released is the lower heating value of the fuel that finds oxidiser.", validity = "Complete burning, no dissociation: above 2000 K the temperature comes out too high, by about 100 K at 2300 K; the gas has one composition whatever the ratio; well mixed."));
+end BurnerChamber;
