@@ -63,7 +63,7 @@ sealed class PartViewBuilder(
             Results =
             [
                 .. description
-                    .Traits.Results.Select(result => Named(result, VariableRole.Continuous))
+                    .Traits.Results.Select(result => Named(result, VariableRole.Continuous, VariableRole.Discrete))
                     .Where(made => made.Count > 0)
                     .Select(made => new ResultView(
                         Stem(made[0]),
@@ -77,7 +77,8 @@ sealed class PartViewBuilder(
     /// <summary>What a variable is called where there is little room: its description up to a colon.</summary>
     string Short(FlatVariable variable) => variable.Description?.Split(':')[0] ?? Stem(variable);
 
-    List<FlatVariable> Named(string stem, VariableRole role) => [.. owned.Where(v => v.Role == role && Stem(v) == stem)];
+    List<FlatVariable> Named(string stem, params VariableRole[] roles) =>
+        [.. owned.Where(v => roles.Contains(v.Role) && Stem(v) == stem)];
 
     DerivedView? Derived(string parameter)
     {

@@ -53,6 +53,9 @@ export function addPosition(): void {
   select([id]);
 }
 
+/** What a path begins with where no other says. */
+const BEGUN = { flow: "40 l/min", drop: "35 bar", overlap: "0.06", cracking: "0.4 bar", diameter: "2.5 mm" };
+
 /** Joins two ports in a position; where a path joins them already, it is turned to run from the first to the second. */
 export function joinPorts(position: string, from: string, to: string, kind: ValvePath["kind"]): void {
   const paths = valve().positions[position]?.paths ?? {};
@@ -64,7 +67,7 @@ export function joinPorts(position: string, from: string, to: string, kind: Valv
   }
   const like = Object.values(valve().positions).flatMap((p) => Object.values(p.paths))[0];
   const id = newId("w");
-  const value = { from, to, kind, order: last(paths), ...(like ? { flow: like.flow, drop: like.drop, overlap: like.overlap } : {}) };
+  const value = { from, to, kind, order: last(paths), ...BEGUN, ...(like && { flow: like.flow, drop: like.drop, overlap: like.overlap }) };
   edit("Join two ports", [{ op: "add", path: here("positions", position, "paths", id), value }]);
   select([id]);
 }
@@ -107,16 +110,19 @@ export function movePosition(id: string, by: -1 | 1): void {
   );
 }
 
-/** Swaps what a position joins from left to right: each port for its mirror image beside it. */
+/** Exchanges the ports above, the first for the last and so on: what went straight is crossed, and back. */
 export function mirrorPosition(id: string): void {
   const of = valve();
-  const image = new Map<string, string>();
-  for (const side of ["top", "bottom"] as const) {
-    const beside = inOrder(of.ports).filter(([, p]) => p.side === side);
-    beside.forEach(([port], i) => image.set(port, beside[beside.length - 1 - i]?.[0] ?? port));
-  }
-  const operations = Object.entries(of.positions[id]?.paths ?? {}).flatMap(([path, node]): Operation[] => [
-    { op: "replace", path: here("positions", id, "paths", path, "to"), value: image.get(node.to) ?? node.to },
-  ]);
+  const above = inOrder(of.ports)
+    .filter(([, p]) => p.side === "top")
+    .map(([port]) => port);
+  const image = (port: string) => (above.includes(port) ? (above[above.length - 1 - above.indexOf(port)] ?? port) : port);
+  const operations = Object.entries(of.positions[id]?.paths ?? {}).flatMap(([path, node]): Operation[] =>
+    (["from", "to"] as const).map((end) => ({
+      op: "replace",
+      path: here("positions", id, "paths", path, end),
+      value: image(node[end]),
+    })),
+  );
   if (operations.length > 0) edit("Mirror a position", operations);
 }

@@ -8,7 +8,7 @@ import { goToModel } from "../../ui/routes";
 import { Equations } from "../../ui/Equations";
 import { MathText } from "../../ui/Math";
 import { Prose } from "../../ui/Prose";
-import { referenceOf } from "../../state/document";
+import { definitionOf, referenceOf } from "../../state/document";
 import { act, rename, setSignal, toggleProbe } from "../../state/edits";
 import { edit, goToPart, here, openLevel, restructure } from "../../state/model";
 import { drawByName } from "../../state/tidying";
@@ -90,6 +90,13 @@ async function openExample(part: string): Promise<void> {
   }
 }
 
+/** Whether a part's own definition is edited in a form of its own: a chart, a table, a valve. */
+function formOf(type: string): boolean {
+  const own = definitionOf(type);
+  const kind = own === null ? undefined : useBench.getState().model.definitions[own]?.kind;
+  return kind !== undefined && kind !== "diagram" && kind !== "text";
+}
+
 /** Parameters under their headings, in the order in which these come first; those without one before. */
 function grouped(parameters: CatalogPart["parameters"]): [string, CatalogPart["parameters"]][] {
   const groups = new Map<string, CatalogPart["parameters"]>([["", []]]);
@@ -105,6 +112,7 @@ function PartPanel({ id }: { id: string }) {
   if (!node) return null;
   const partView = view.parts[id];
   const findings = view.findings.filter((f) => f.part === referenceOf(view.level, id));
+  const form = formOf(node.type);
   const output = partView?.ports.filter((p) => !p.isInput && !p.domain && !p.elements) ?? [];
   return (
     <>
@@ -181,6 +189,11 @@ function PartPanel({ id }: { id: string }) {
         <Button size="small" aria-expanded={help} onClick={() => setHelp(!help)}>
           Help
         </Button>
+        {form && (
+          <Button size="small" type="primary" onClick={() => openLevel(id)}>
+            Open
+          </Button>
+        )}
         {partView?.opens && (
           <>
             <Button size="small" type="primary" onClick={() => openLevel(id)}>

@@ -22,7 +22,13 @@ export function ValveDrawing({ valve, kind }: { valve: Valve; kind: ValvePath["k
     useShallow((s) => ({ view: s.view.valve, selection: s.selection, stroke: s.time === null ? undefined : s.values.get("stroke") })),
   );
   const svg = useRef<SVGSVGElement>(null);
-  const [held, setHeld] = useState<Held | null>(null);
+  const [held, show] = useState<Held | null>(null);
+  // A quick hand lifts before what it pressed is drawn.
+  const hand = useRef<Held | null>(null);
+  const setHeld = (next: Held | null) => {
+    hand.current = next;
+    show(next);
+  };
   const [over, setOver] = useState<string | null>(null);
   const along = (view?.along ?? {}) as Record<string, number>;
   const squares = squaresOf(valve);
@@ -31,8 +37,12 @@ export function ValveDrawing({ valve, kind }: { valve: Valve; kind: ValvePath["k
     const box = svg.current?.getBoundingClientRect();
     return box ? { x: ((e.clientX - box.left) / box.width) * widthOf(valve), y: ((e.clientY - box.top) / box.height) * HEIGHT } : null;
   };
-  const end = () => {
-    if (held && over && over !== held.port) joinPorts(held.position, held.port, over, kind);
+  const end = (e: PointerEvent) => {
+    const from = hand.current;
+    const under = document.elementFromPoint(e.clientX, e.clientY)?.closest<SVGElement>("[data-port]")?.dataset;
+    if (from && under?.position === from.position && under.port && under.port !== from.port)
+      joinPorts(from.position, from.port, under.port, kind);
+    else if (from && under?.port === from.port) return;
     setHeld(null);
     setOver(null);
   };
@@ -57,8 +67,9 @@ export function ValveDrawing({ valve, kind }: { valve: Valve; kind: ValvePath["k
       viewBox={`0 0 ${widthOf(valve)} ${HEIGHT}`}
       aria-label={`Symbol of ${valve.name}`}
       onPointerMove={(e) => {
-        const place = held && at(e);
-        if (held && place) setHeld({ ...held, ...place });
+        const from = hand.current;
+        const place = from && at(e);
+        if (from && place) setHeld({ ...from, ...place });
       }}
       onPointerUp={end}
       onPointerLeave={() => (setHeld(null), setOver(null))}
@@ -121,6 +132,8 @@ export function ValveDrawing({ valve, kind }: { valve: Valve; kind: ValvePath["k
                   cx={p.x}
                   cy={p.y}
                   r={7}
+                  data-position={id}
+                  data-port={port}
                   role="button"
                   tabIndex={0}
                   aria-label={`${name(port)} in ${position.name}`}
@@ -146,7 +159,7 @@ export function ValveDrawing({ valve, kind }: { valve: Valve; kind: ValvePath["k
             const y = isTop(valve, port) ? TOP - 14 : TOP + SQUARE + 14;
             return (
               <g key={port} className={cx("port", { chosen: selection.has(port) })} onClick={() => select([port])}>
-                <path d={`M${p.x} ${p.y}V${y}`} />
+                <path d={`M${p.x} ${isTop(valve, port) ? p.y - 8 : p.y + 8}V${y}`} />
                 <circle cx={p.x} cy={isTop(valve, port) ? y - 9 : y + 9} r={10} />
                 <text x={p.x} y={isTop(valve, port) ? y - 5 : y + 13}>
                   {name(port)}
