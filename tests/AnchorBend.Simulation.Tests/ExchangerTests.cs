@@ -86,7 +86,7 @@ public class ExchangerTests
     [InlineData("ShellAndTube x(tubePasses = 1)", 2, -1.5)]
     public void Heat_follows_from_the_logarithmic_mean_difference(string part, double first, double second)
     {
-        var v = Ends(Bench(part, first, second), 600, "x.duty", "x.UA", "x.TIn[1]", "x.TOut[1]", "x.TIn[2]", "x.TOut[2]");
+        var v = Ends(Bench(part, first, second), 600, "x.duty", "x.UA", "x.TIn[1]", "x.TAway[1]", "x.TIn[2]", "x.TAway[2]");
         var counter = first * second < 0;
         var mean = counter ? LogMean(v[2] - v[5], v[3] - v[4]) : LogMean(v[2] - v[4], v[3] - v[5]);
         // Specific heats change along the exchanger, which the relation takes as constant: by 4 parts in 1000 from 20 to 80 degrees.
@@ -101,7 +101,7 @@ public class ExchangerTests
     [Fact]
     public void Two_tube_passes_have_the_known_correction_factor()
     {
-        var v = Ends(Bench("ShellAndTube x", 2, -1.5), 600, "x.duty", "x.UA", "x.TIn[1]", "x.TOut[1]", "x.TIn[2]", "x.TOut[2]");
+        var v = Ends(Bench("ShellAndTube x", 2, -1.5), 600, "x.duty", "x.UA", "x.TIn[1]", "x.TAway[1]", "x.TIn[2]", "x.TAway[2]");
         var (r, p) = ((v[2] - v[3]) / (v[5] - v[4]), (v[5] - v[4]) / (v[2] - v[4]));
         var s = Math.Sqrt(r * r + 1);
         var factor = s / (r - 1) * Math.Log((1 - p) / (1 - p * r)) / Math.Log((2 - p * (r + 1 - s)) / (2 - p * (r + 1 + s)));
@@ -172,7 +172,7 @@ public class ExchangerTests
             $"LoopFluid f1; LoopFluid f2; {part}; FlowBoundary g1(m = 0.3, T = 353.15); PressureBoundary t1(T = 353.15);"
             + "FlowBoundary g2(flowSignal = true, T = 293.15); PressureBoundary t2(T = 293.15); Real given; Real taken; Real out;"
             + "equation connect(f1.a, g1.a); connect(f2.a, g2.a); connect(g1.a, x.a1); connect(x.b1, t1.a); connect(g2.a, x.a2);"
-            + "connect(x.b2, t2.a); g2.mIn = 0.2 - 0.04 * time; given = x.Q[1]; taken = x.Q[2]; out = x.TOut[2];";
+            + "connect(x.b2, t2.a); g2.mIn = 0.2 - 0.04 * time; given = x.Q[1]; taken = x.Q[2]; out = x.TAway[2];";
         var prepared = TextModel.Prepare(text);
         var result = TextModel.Run(prepared, Close with { End = 10, OutputInterval = 0.05 });
         Assert.True(result.Failure is null, result.Failure?.ToString());

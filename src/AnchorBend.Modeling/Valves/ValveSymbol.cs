@@ -59,7 +59,8 @@ public sealed class ValveSymbol(ValveDefinition valve)
         var neutral = 2 + End + valve.NeutralAt * Square;
         foreach (var (id, port) in valve.OrderedPorts)
             lines.Append(
-                $"M{N(neutral + Square * Along(valve, id))} {(port.Side == PortSide.Top ? $"{N(Air)}V0" : $"{N(Air + Square)}V{N(Height)}")}"
+                $"M{N(neutral + Square * Along(valve, id))} "
+                    + (port.Side == PortSide.Top ? $"{N(Air)}V0" : $"{N(Air + Square)}V{N(Height)}")
             );
         Ends(lines, fills, positions.Count);
         var svg =
@@ -99,7 +100,8 @@ public sealed class ValveSymbol(ValveDefinition valve)
         var length = Math.Max(1e-6, Math.Sqrt(dx * dx + dy * dy));
         (dx, dy) = (dx / length, dy / length);
         fills.Append(
-            $"M{N(to.X)} {N(to.Y)}L{N(to.X - 6 * dx - 2.4 * dy)} {N(to.Y - 6 * dy + 2.4 * dx)}L{N(to.X - 6 * dx + 2.4 * dy)} {N(to.Y - 6 * dy - 2.4 * dx)}z"
+            $"M{N(to.X)} {N(to.Y)}L{N(to.X - 6 * dx - 2.4 * dy)} {N(to.Y - 6 * dy + 2.4 * dx)}"
+                + $"L{N(to.X - 6 * dx + 2.4 * dy)} {N(to.Y - 6 * dy - 2.4 * dx)}z"
         );
     }
 

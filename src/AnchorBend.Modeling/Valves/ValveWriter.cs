@@ -65,7 +65,8 @@ sealed class ValveWriter(ValveDefinition valve)
         Ports();
         for (var i = 0; i < paths.Count; i++)
             Line(
-                $"parameter Real {Name($"nominal flow {i + 1}")}(unit = \"m3/s\", displayUnit = \"l/min\", min = 0) = {N(Read(paths[i].Path.Flow, "m3/s", "The nominal flow"))} {Said($"Nominal flow {Way(i)}")};"
+                $"parameter Real {Name($"nominal flow {i + 1}")}(unit = \"m3/s\", displayUnit = \"l/min\", min = 0)"
+                    + $" = {N(Read(paths[i].Path.Flow, "m3/s", "The nominal flow"))} {Said($"Nominal flow {Way(i)}")};"
             );
         Line("protected");
         Numbers();
@@ -84,11 +85,13 @@ sealed class ValveWriter(ValveDefinition valve)
         var connector = IsGas ? "FluidPort" : "HydraulicPort";
         foreach (var (_, port) in valve.OrderedPorts)
             Line(
-                $"{connector} {Name(port.Name)} {Said(port.Description ?? "")} annotation(__AnchorBend(side = \"{(port.Side == PortSide.Top ? "top" : "bottom")}\"));"
+                $"{connector} {Name(port.Name)} {Said(port.Description ?? "")}"
+                    + $" annotation(__AnchorBend(side = \"{(port.Side == PortSide.Top ? "top" : "bottom")}\"));"
             );
         if (!IsPiloted)
             Line(
-                $"input Real u(unit = \"1\") \"{(valve.Actuation == Actuation.Lever ? "Lever" : "Command")}, −1 to 1\" annotation(__AnchorBend(side = \"left\"));"
+                $"input Real u(unit = \"1\") \"{(valve.Actuation == Actuation.Lever ? "Lever" : "Command")}, −1 to 1\""
+                    + " annotation(__AnchorBend(side = \"left\"));"
             );
         else
         {
@@ -117,13 +120,15 @@ sealed class ValveWriter(ValveDefinition valve)
             var n = i + 1;
             Line($"parameter Real drop{n}(unit = \"Pa\") = {N(Read(path.Drop, "Pa", "The nominal drop"))};");
             Line(
-                $"parameter Real largest{n}(unit = \"m2\", displayUnit = \"mm2\") = {Name($"nominal flow {n}")} / (cd * sqrt(2 * drop{n} / rho));"
+                $"parameter Real largest{n}(unit = \"m2\", displayUnit = \"mm2\")"
+                    + $" = {Name($"nominal flow {n}")} / (cd * sqrt(2 * drop{n} / rho));"
             );
             if (path.Kind == PathKind.Orifice)
                 Line($"parameter Real orifice{n}(unit = \"m\", displayUnit = \"mm\") = {N(Read(path.Diameter, "m", "The orifice"))};");
             if (path.Kind == PathKind.Check)
                 Line(
-                    $"parameter Real cracking{n}(unit = \"Pa\", displayUnit = \"bar\") = {N(Math.Max(1, Read(path.Cracking, "Pa", "The cracking pressure", false)))};"
+                    $"parameter Real cracking{n}(unit = \"Pa\", displayUnit = \"bar\")"
+                        + $" = {N(Math.Max(1, Read(path.Cracking, "Pa", "The cracking pressure", false)))};"
                 );
             Line($"Real open{n}(unit = \"1\") {Said($"Opening {Way(i)}")};");
             Line($"Real area{n}(unit = \"m2\", displayUnit = \"mm2\");");
@@ -169,7 +174,8 @@ sealed class ValveWriter(ValveDefinition valve)
 
         if (IsPiloted)
             Line(
-                $"parameter Real fullPressure(unit = \"Pa\", displayUnit = \"bar\") = {N(Read(valve.FullPressure, "Pa", "The pilot pressure"))};"
+                "parameter Real fullPressure(unit = \"Pa\", displayUnit = \"bar\")"
+                    + $" = {N(Read(valve.FullPressure, "Pa", "The pilot pressure"))};"
             );
         if (IsGas)
             foreach (var (_, port) in valve.OrderedPorts)
@@ -245,7 +251,9 @@ sealed class ValveWriter(ValveDefinition valve)
         Line($"share{n} = noEvent(min(abs(fall{n}) / highest{n}, 0.7)) / 0.7;");
         var (first, second) = (Name($"density {valve.Ports[path.From].Name}"), Name($"density {valve.Ports[path.To].Name}"));
         Line(
-            $"{Name($"flow {n}")} = (1 - share{n} / 3) * lossFlow(fall{n} * noEvent(min(1, 0.7 * highest{n} / max(abs(fall{n}), 1e-3 * highest{n}))), cd * area{n}, 1, {first}, {second}, 10);"
+            $"{Name($"flow {n}")} = (1 - share{n} / 3)"
+                + $" * lossFlow(fall{n} * noEvent(min(1, 0.7 * highest{n} / max(abs(fall{n}), 1e-3 * highest{n}))),"
+                + $" cd * area{n}, 1, {first}, {second}, 10);"
         );
     }
 
@@ -310,7 +318,9 @@ sealed class ValveWriter(ValveDefinition valve)
     {
         var symbol = new ValveSymbol(valve);
         var face = JsonSerializer.Serialize(new FaceNode { Picture = symbol.Picture() }, DocumentJson.Options(false));
-        return $"annotation(__AnchorBend(group = \"Valves\", width = {N(symbol.Width + 12)}, height = {N(symbol.Height + NamesOfPorts)}, keywords = \"directional valve spool\", face = {{{Said(face)}}}, help = {Said(Help())}, validity = \"Sharp edges; the spool opens paths by how near it is to their position; no cavitation.\"));";
+        return $"annotation(__AnchorBend(group = \"Valves\", width = {N(symbol.Width + 12)}, height = {N(symbol.Height + NamesOfPorts)},"
+            + $" keywords = \"directional valve spool\", face = {{{Said(face)}}}, help = {Said(Help())},"
+            + " validity = \"Sharp edges; the spool opens paths by how near it is to their position; no cavitation.\"));";
     }
 
     string Help() => string.Join(" ", valve.OrderedPositions.Select(p => $"{p.Value.Name}: {ValveWords.Of(valve, p.Value)}"));

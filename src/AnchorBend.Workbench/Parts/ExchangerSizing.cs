@@ -207,6 +207,7 @@ public sealed class ExchangerSizing(RunPool runs, ModelWork models, ComputeGate 
                         : whole ? Number(found.Value)
                         : Typed(found.Value)
                 );
+            string Shown(SizingPoint p) => FormattableString.Invariant($"{p.Value * shown.Scale + shown.Shift:G4}");
             if (string.IsNullOrWhiteSpace(duty))
                 return Told(null);
             var goal =
@@ -218,8 +219,10 @@ public sealed class ExchangerSizing(RunPool runs, ModelWork models, ComputeGate 
             if (above < 0)
                 throw new DesignException(
                     "sizing",
-                    FormattableString.Invariant(
-                        $"No size from {points[0].Value * shown.Scale + shown.Shift:G4} to {points[^1].Value * shown.Scale + shown.Shift:G4} {shown.Unit} gives {goal:G4} W; the most is {points.Max(p => p.Duty):G4} W."
+                    string.Create(
+                        CultureInfo.InvariantCulture,
+                        $"No size from {Shown(points[0])} to {Shown(points[^1])} {shown.Unit} gives {goal:G4} W; "
+                            + $"the most is {points.Max(p => p.Duty):G4} W."
                     ),
                     "Change another size first, or let more of the fluids flow."
                 );

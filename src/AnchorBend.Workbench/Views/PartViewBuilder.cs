@@ -77,8 +77,7 @@ sealed class PartViewBuilder(
     /// <summary>What a variable is called where there is little room: its description up to a colon.</summary>
     string Short(FlatVariable variable) => variable.Description?.Split(':')[0] ?? Stem(variable);
 
-    List<FlatVariable> Named(string stem, params VariableRole[] roles) =>
-        [.. owned.Where(v => roles.Contains(v.Role) && Stem(v) == stem)];
+    List<FlatVariable> Named(string stem, params VariableRole[] roles) => [.. owned.Where(v => roles.Contains(v.Role) && Stem(v) == stem)];
 
     DerivedView? Derived(string parameter)
     {

@@ -34,7 +34,7 @@ protected
   parameter Real least[2](each unit = "kg/s") = {10 * free[i] / wide[i] * fluidViscosity(medium[i], share[i], 1e5, fluidEnthalpy(medium[i], share[i], 1e5, 293.15)) for i in 1:2} "Flow at a Reynolds number of 10";
   Real hMean[2](each start = 1e5, each unit = "J/kg", each nominal = 1e5) "Mean specific enthalpy";
   Real TIn[2](each unit = "K", each displayUnit = "degC", each nominal = 300, each start = 293.15) "Temperature in";
-  Real TOut[2](each unit = "K", each displayUnit = "degC", each nominal = 300, each start = 293.15) "Temperature out";
+  Real TAway[2](each unit = "K", each displayUnit = "degC", each nominal = 300, each start = 293.15) "Temperature out";
   Real d[2](each start = 1000, each unit = "kg/m3", each nominal = 1000) "Density";
   Real mu[2](each start = 1e-3, each unit = "Pa.s", each nominal = 1e-3) "Viscosity";
   Real lambda[2](each start = 0.6, each unit = "W/(m.K)") "Thermal conductivity";
@@ -75,7 +75,7 @@ equation
     m[i] = lossFlow(dp[i], free[i], loss[i], d[i], d[i], 1);
     hMean[i] = 0.5 * (hIn[i] + h[i]);
     TIn[i] = fluidTemperature(medium[i], share[i], p[i], hIn[i]);
-    TOut[i] = fluidTemperature(medium[i], share[i], p[i], h[i]);
+    TAway[i] = fluidTemperature(medium[i], share[i], p[i], h[i]);
     d[i] = fluidDensity(medium[i], share[i], p[i], hMean[i]);
     mu[i] = fluidViscosity(medium[i], share[i], p[i], hMean[i]);
     lambda[i] = fluidConductivity(medium[i], share[i], p[i], hMean[i]);
@@ -92,7 +92,7 @@ equation
   ntu = UA / noEvent(min(C[1], C[2]));
   ratio = noEvent(min(C[1], C[2]) / max(C[1], C[2]));
   passes = effectiveness * noEvent(min(C[1], C[2])) * (TIn[1] - TIn[2]);
-  Trest = (g[1] * 0.5 * (TIn[1] + TOut[1]) + g[2] * 0.5 * (TIn[2] + TOut[2])) / (g[1] + g[2]);
+  Trest = (g[1] * 0.5 * (TIn[1] + TAway[1]) + g[2] * 0.5 * (TIn[2] + TAway[2])) / (g[1] + g[2]);
   Q[1] = moving[1] * (moving[2] * passes + (if holds then C[1] * (1 - exp(-g[1] / C[1])) * (Trest - T) else 0));
   Q[2] = moving[2] * (moving[1] * passes - (if holds then C[2] * (1 - exp(-g[2] / C[2])) * (Trest - T) else 0));
   held[1] * der(h[1]) = noEvent(abs(m[1])) * (hIn[1] - h[1]) - Q[1];
