@@ -7,7 +7,7 @@ namespace AnchorBend.Simulation;
 /// <summary>Rest by waiting for it: the model runs on, with what comes from outside as it is at the start.</summary>
 sealed unsafe partial class StartSolver
 {
-    const int MostWaitingSteps = 20_000;
+    const int MostWaitingSteps = 3_000;
 
     /// <summary>What has not come to rest after this time, in s, does not.</summary>
     const double LongestWait = 1e9;

@@ -66,7 +66,7 @@ public sealed class ExchangerSizing(RunPool runs, ModelWork models, ComputeGate 
         return compute.Run(MostSizing, wanted, w =>
         {
             var prepared = session.Prepare(w).Prepared;
-            var bench = new Bench(prepared, session.Catalog(), path, request.Parameter, n => Known(job, values, path, n, request.Time));
+            var bench = new Bench(prepared, session.Catalog(), path, request.Parameter, n => Known(job, values, path, n, request.Time), w);
             return bench.Answer(request.Duty);
         });
     }
@@ -88,11 +88,19 @@ public sealed class ExchangerSizing(RunPool runs, ModelWork models, ComputeGate 
         readonly FlatVariable variable;
         readonly double present;
         readonly VariableViews views;
+        readonly CancellationToken wanted;
         PreparedModel? before;
 
-        public Bench(PreparedModel whole, PartCatalog catalog, PartPath path, string parameter, Func<string, double> known)
+        public Bench(
+            PreparedModel whole,
+            PartCatalog catalog,
+            PartPath path,
+            string parameter,
+            Func<string, double> known,
+            CancellationToken wanted
+        )
         {
-            this.catalog = catalog;
+            (this.catalog, this.wanted) = (catalog, wanted);
             if (whole.Map.Parts.FirstOrDefault(p => p.Path == path) is not { } place || whole.Map.NameOf(path) is not { } name)
                 throw NoPart();
             var description = catalog.Describe(place.Node.Type);
@@ -270,7 +278,8 @@ public sealed class ExchangerSizing(RunPool runs, ModelWork models, ComputeGate 
             try
             {
                 using var session = new RunSession(prepared, new ParameterSet(prepared.Model), options);
-                session.Advance(new PauseAt(), CancellationToken.None);
+                session.Advance(new PauseAt(), wanted);
+                wanted.ThrowIfCancellationRequested();
                 using var trace = session.Trace;
                 if (session.Failure is not null || trace.Rows == 0)
                     return null;
