@@ -40,6 +40,17 @@ public class FluidLoopTests
         }
     }
 
+    /// <summary>Water that nobody chose is told; a fluid that was is not.</summary>
+    [Theory]
+    [InlineData("", 1)]
+    [InlineData("LoopFluid f(kind = LoopFluid.Kind.air);", 0)]
+    public void A_network_without_a_fluid_is_told(string fluid, int told)
+    {
+        var said = fluid.Length > 0 ? "connect(f.a, a.a);" : "";
+        var prepared = TextModel.Prepare($"{fluid} PressureBoundary a; Vessel v; equation connect(a.a, v.a); {said}");
+        Assert.Equal(told, prepared.Findings.Count(f => f.Code == "assumed-fluid"));
+    }
+
     /// <summary>Two vessels and two pipes of a closed ring, hot and cold, under different pressures: nothing of the sums may
     /// change.</summary>
     [Fact]

@@ -60,8 +60,10 @@ sealed class NetworkParameters(Elaborator flat)
         }
     }
 
-    static string? DomainOf(Instance connector) =>
-        (connector.Type.Definition.Annotation?.Argument("__AnchorBend")?.Value.Argument("domain")?.Value.Binding as StringLiteral)?.Value;
+    static string? DomainOf(Instance connector) => Said(connector, "domain");
+
+    static string? Said(Instance connector, string name) =>
+        (connector.Type.Definition.Annotation?.Argument("__AnchorBend")?.Value.Argument(name)?.Value.Binding as StringLiteral)?.Value;
 
     /// <summary><c>Connections.branch(a, b)</c> and <c>Connections.root(a)</c>.</summary>
     public void NoteNetwork(Instance instance, Call call)
@@ -92,7 +94,11 @@ sealed class NetworkParameters(Elaborator flat)
                 continue;
             var own = rootOf[network.Key].ToList();
             if (own.Count == 0)
+            {
+                TellWhatIsAssumed([.. network]);
                 continue;
+            }
+
             if (own.Count > 1)
                 findings.Add(
                     new Finding(
@@ -111,6 +117,21 @@ sealed class NetworkParameters(Elaborator flat)
         }
 
         CheckReferences(members);
+    }
+
+    /// <summary>A network that nothing says its fluid of holds what its connectors assume, which nobody may have meant.</summary>
+    void TellWhatIsAssumed(IReadOnlyList<Instance> network)
+    {
+        if (Said(network[0], "assumes") is { } assumed && network.Select(PartOf).Distinct().Skip(1).Any())
+            findings.Add(
+                new Finding(
+                    Severity.Information,
+                    "assumed-fluid",
+                    $"Nothing says which fluid the network at '{PartOf(network[0])}' holds: {assumed} is assumed.",
+                    PartOf(network[0]),
+                    Suggestion: "Connect a fluid to any point of it."
+                )
+            );
     }
 
     void TakeParameters(Instance connector, Instance root)

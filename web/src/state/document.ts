@@ -91,10 +91,7 @@ const levelOf = (definition: Definition | undefined): Shown | null => {
 };
 
 /** A level of a model: the id of its definition and the diagram, chart or table; null where the path of part ids leads to none. */
-export function levelAt(
-  model: ModelDocument,
-  path: string,
-): (Shown & { definition: string }) | null {
+export function levelAt(model: ModelDocument, path: string): (Shown & { definition: string }) | null {
   let definition = model.root;
   for (const step of path ? path.split("/") : []) {
     const here = model.definitions[definition];

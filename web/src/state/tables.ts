@@ -14,7 +14,8 @@ const schedule = () => useBench.getState().table as Schedule;
 export const inOrder = <T extends { order: number }>(all: Readonly<Record<string, T>>): [string, T][] =>
   Object.entries(all).sort((a, b) => a[1].order - b[1].order);
 
-const last = (all: Readonly<Record<string, { order: number }>>) => Math.max(-1, ...Object.values(all).map((a) => a.order)) + 1;
+/** The order behind all others. */
+export const last = (all: Readonly<Record<string, { order: number }>>) => Math.max(-1, ...Object.values(all).map((a) => a.order)) + 1;
 
 /** The order that puts something behind another one: between it and the next. */
 function behind(all: Readonly<Record<string, { order: number }>>, id: string | null): number {

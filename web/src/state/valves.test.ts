@@ -10,8 +10,7 @@ vi.mock("./model", () => ({
 
 const { useBench } = await import("./bench");
 const { applyOperations } = await import("./document");
-const { addPort, addPosition, inOrder, joinPorts, mirrorPosition, movePosition, positionOf, removeOfValve, setPath } =
-  await import("./valves");
+const { addPort, addPosition, joinPorts, mirrorPosition, movePosition, positionOf, removeOfValve, setPath } = await import("./valves");
 
 const path = (from: string, to: string): ValvePath => ({
   from,

@@ -2,17 +2,12 @@ import { select, useBench } from "./bench";
 import { newId, type Operation, type Point, type Valve, type ValvePath, type ValvePort, type ValvePosition } from "./document";
 import { edit, here, restructure } from "./model";
 import { members } from "./plotSheets";
+import { inOrder, last } from "./tables";
 import { snap } from "../canvas/geometry";
 
 /** Edits of directional valves as data. Each is one undo step. */
 
 const valve = () => useBench.getState().valve as Valve;
-
-/** In the order in which they stand. */
-export const inOrder = <T extends { order: number }>(all: Readonly<Record<string, T>>): [string, T][] =>
-  Object.entries(all).sort((a, b) => a[1].order - b[1].order);
-
-const last = (all: Readonly<Record<string, { order: number }>>) => Math.max(-1, ...Object.values(all).map((a) => a.order)) + 1;
 
 /** The position that a path belongs to. */
 export const positionOf = (of: Valve, path: string): string | null =>

@@ -8,5 +8,5 @@ connector FluidPort "Port of a fluid loop"
   flow Real m(unit = "kg/s", nominal = 1) "Mass flow into the part";
   stream Real h(unit = "J/kg", displayUnit = "kJ/kg", start = fluidEnthalpy(medium, share, p0, T0), nominal = 1e5) "Specific enthalpy of what leaves the part";
   stream Real c[traces](each unit = "kg/kg", each nominal = 1e-3) "Trace substances in what leaves the part";
-  annotation(__AnchorBend(domain = "fluid", symbol = "terminal", width = 48, height = 32, keywords = "port level boundary fluid loop terminal", help = "A port of a fluid loop of this level. Where the level is used as a part, it is a port of that name."));
+  annotation(__AnchorBend(domain = "fluid", assumes = "water", symbol = "terminal", width = 48, height = 32, keywords = "port level boundary fluid loop terminal", help = "A port of a fluid loop of this level. Where the level is used as a part, it is a port of that name."));
 end FluidPort;

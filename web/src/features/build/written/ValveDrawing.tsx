@@ -3,7 +3,8 @@ import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { select, useBench } from "../../../state/bench";
 import type { Valve, ValvePath } from "../../../state/document";
-import { inOrder, joinPorts } from "../../../state/valves";
+import { inOrder } from "../../../state/tables";
+import { joinPorts } from "../../../state/valves";
 import { actuatorOf, END, headOf, HEIGHT, isTop, lineOf, markOf, placeOf, springOf, SQUARE, squaresOf, TOP, widthOf } from "./valveShape";
 import styles from "./valve.module.css";
 

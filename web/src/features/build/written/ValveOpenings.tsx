@@ -4,7 +4,8 @@ import { useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { select, useBench } from "../../../state/bench";
 import type { Valve, ValvePath } from "../../../state/document";
-import { inOrder, setPath } from "../../../state/valves";
+import { inOrder } from "../../../state/tables";
+import { setPath } from "../../../state/valves";
 import { told } from "../../../ui/format";
 import { Message } from "../../../ui/Message";
 import { TextField } from "../../../ui/TextField";
@@ -48,13 +49,13 @@ export function ValveOpenings({ valve }: { valve: Valve }) {
       </thead>
       <tbody>
         {rows.map(({ path, node, position }) => {
-          const told_ = view?.paths[path];
-          const flow = told_?.flow ?? "";
-          const label = `${told_?.way ?? ""} in ${position}`;
+          const seen = view?.paths[path];
+          const flow = seen?.flow ?? "";
+          const label = `${seen?.way ?? ""} in ${position}`;
           return (
             <tr key={path} className={cx({ chosen: selection.has(path) })} onClick={() => !selection.has(path) && select([path])}>
               <th scope="row">
-                <strong>{told_?.way}</strong>
+                <strong>{seen?.way}</strong>
                 <small>
                   {position}
                   {node.kind === "check" ? ", check valve" : node.kind === "orifice" ? ", orifice" : ""}
@@ -68,15 +69,10 @@ export function ValveOpenings({ valve }: { valve: Valve }) {
                   {node.curve ? "pasted curve" : "linear"}
                 </button>
                 {pasting === path && <Pasted path={path} node={node} label={label} />}
-                {told_?.problem && <Message bad>{told_.problem}</Message>}
+                {seen?.problem && <Message bad>{seen.problem}</Message>}
               </th>
               <td>
-                <Opening
-                  x={(told_?.opening?.x ?? []).map(Number)}
-                  y={(told_?.opening?.y ?? []).map(Number)}
-                  stroke={stroke}
-                  label={label}
-                />
+                <Opening x={(seen?.opening?.x ?? []).map(Number)} y={(seen?.opening?.y ?? []).map(Number)} stroke={stroke} label={label} />
               </td>
               <td>{field(path, node, "flow", `Nominal flow of ${label}`)}</td>
               <td>{field(path, node, "drop", `Nominal drop of ${label}`)}</td>

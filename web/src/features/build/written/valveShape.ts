@@ -1,5 +1,5 @@
 import type { Valve, ValvePath } from "../../../state/document";
-import { inOrder } from "../../../state/valves";
+import { inOrder } from "../../../state/tables";
 
 /** Where the parts of a valve's symbol stand on the screen (ISO 1219-1: a square for each position). */
 
