@@ -11,6 +11,7 @@ vi.mock("./model", () => ({
 const { useBench } = await import("./bench");
 const { applyOperations } = await import("./document");
 const { addPort, addPosition, joinPorts, mirrorPosition, movePosition, positionOf, removeOfValve, setPath } = await import("./valves");
+const { inOrder } = await import("./tables");
 
 const path = (from: string, to: string): ValvePath => ({
   from,
