@@ -21,8 +21,8 @@ public static class Mediums
         Only(new GasMedium((Gas.CarbonDioxide, 1))),
         Mixtures.Burnt,
         share => new GlycolWater(share),
-        Only(new MineralOil(32, 5.4)),
-        Only(new MineralOil(46, 6.8)),
+        gas => new MineralOil(32, 5.4, gas),
+        gas => new MineralOil(46, 6.8, gas),
     ];
 
     public static int Count => Kinds.Length;
@@ -37,10 +37,58 @@ public static class Mediums
 
     static readonly Medium?[] pure = [.. Kinds.Select(k => ReferenceEquals(k(0), k(0)) ? k(0) : null)];
 
-    /// <param name="number">From 1, in the order of the kinds that parts offer; beyond them the last.</param>
+    /// <summary>Numbers of tables begin beyond those of kinds.</summary>
+    const double FirstTable = 1000;
+
+    /// <summary>Tables that are at hand; those that were brought first go first.</summary>
+    const int MostTables = 256;
+
+    static readonly Lock brought = new();
+    static readonly Dictionary<double, TableMedium> tables = [];
+    static readonly Queue<double> order = new();
+
+    /// <summary>The number of a fluid from a table, which follows from what it holds, in every process.</summary>
+    /// <exception cref="FormatException">The columns are no table of a fluid.</exception>
+    public static double Bring(double[] p, double[] T, double[] d, double[] h, double[] mu, double[] k)
+    {
+        var number = FirstTable + TableMedium.Print(p, T, d, h, mu, k);
+        lock (brought)
+            if (tables.ContainsKey(number))
+                return number;
+        var made = TableMedium.Of(p, T, d, h, mu, k);
+        lock (brought)
+        {
+            if (tables.TryAdd(number, made))
+                order.Enqueue(number);
+            while (tables.Count > MostTables)
+                tables.Remove(order.Dequeue());
+        }
+
+        return number;
+    }
+
+    static Medium Table(double number)
+    {
+        made ??= [];
+        if (made.TryGetValue((-1, number), out var known))
+            return known;
+        lock (brought)
+            if (!tables.TryGetValue(number, out var found))
+                throw new InvalidOperationException("The table of this fluid is not at hand any more: prepare the model again.");
+            else
+            {
+                if (made.Count == MostMade)
+                    made.Clear();
+                return made[(-1, number)] = found;
+            }
+    }
+
+    /// <param name="number">From 1, in the order of the kinds that parts offer, beyond them the last; or that of a table.</param>
     /// <param name="share">What a mixture holds, kg/kg.</param>
     public static Medium Of(double number, double share)
     {
+        if (number >= FirstTable)
+            return Table(number);
         var kind = Math.Clamp((int)number - 1, 0, Kinds.Length - 1);
         if (pure[kind] is { } medium)
             return medium;

@@ -23,7 +23,7 @@ sealed unsafe partial class LoopSolver
     bool Natural(double time, double* x, double* dx, int mode)
     {
         var (change, next, at) = (new double[n], new double[n], new double[n]);
-        var nominal = Nominal();
+        var nominal = Nominal(1);
         var share = 1.0;
         for (var iteration = 0; iteration < MostNaturalIterations; iteration++)
         {
@@ -88,8 +88,9 @@ sealed unsafe partial class LoopSolver
         }
     }
 
-    /// <summary>The sizes that unknowns are commonly of, one where nothing is said.</summary>
-    double[] Nominal()
+    /// <summary>The sizes that unknowns are commonly of.</summary>
+    /// <param name="unsaid">Where nothing is said.</param>
+    double[] Nominal(double unsaid)
     {
         var variables = instance.Compiled.Plan.Model.Variables;
         var evaluator = new TermEvaluator(v => instance.Memory[v]);
@@ -98,7 +99,7 @@ sealed unsafe partial class LoopSolver
             .. block.Torn.Select(v =>
                 variables[v].Nominal is { } nominal && Math.Abs(evaluator.Evaluate(nominal)) is > 0 and < double.MaxValue and var size
                     ? size
-                    : 1
+                    : unsaid
             ),
         ];
     }

@@ -83,6 +83,12 @@ sealed unsafe partial class LoopSolver : IDisposable
         }
     }
 
+    /// <summary>What unknowns are rounded as even where they are smaller: a difference of pressures, as of what it comes from, which is
+    /// some orders larger than such differences commonly are.</summary>
+    double[] Small => small ??= Array.ConvertAll(Nominal(0), nominal => 64 * nominal);
+
+    double[]? small;
+
     /// <summary>Remembers the present solution as the one at the start of a step.</summary>
     public void Keep()
     {
@@ -352,11 +358,12 @@ sealed unsafe partial class LoopSolver : IDisposable
         for (var pattern = 0; pattern < 3; pattern++)
         {
             // As they are, then rounded up and down by turns, then the other way round.
-            double Rounded(double value, int i) => pattern == 0 ? value : value * (1 + ((i + pattern & 1) == 0 ? ulp : -ulp));
+            double Rounded(double value, double error, int i) =>
+                pattern == 0 ? value : value + ((i + pattern & 1) == 0 ? error : -error);
             for (var i = 0; i < n; i++)
-                *Place(block.Torn[i], x, dx) = Rounded(unknowns[i], i);
+                *Place(block.Torn[i], x, dx) = Rounded(unknowns[i], ulp * Math.Max(Math.Abs(unknowns[i]), Small[i]), i);
             for (var i = 0; i < states; i++)
-                rounded[i] = Rounded(x[i], i);
+                rounded[i] = Rounded(x[i], ulp * Math.Abs(x[i]), i);
             code.EvaluateResiduals(instance, time, rounded, dx, instance.Memory, mode, r);
             for (var i = 0; i < n; i++)
             {

@@ -169,4 +169,21 @@ public class MixtureTests
             Assert.Equal(Beyond.Nothing, medium.Validity(p, h));
         }
     }
+    /// <summary>Undissolved gas of 5 % at 1 bar and 20 °C: the volumes add, that of the gas after Boyle and Charles; the modulus at 10 bar
+    /// is V / (V_oil/K + V_gas/p).</summary>
+    [Fact]
+    public void Gas_in_oil_takes_room_by_pressure()
+    {
+        var (oil, mixed) = (Mediums.Of(Oil46, 0), Mediums.Of(Oil46, 0.05));
+        FluidState At(Medium m, double p, double T) => m.At(p, m.Enthalpy(p, T));
+        Assert.Equal(1 / 0.95, At(mixed, 1e5, 293.15).Volume / At(oil, 1e5, 293.15).Volume, 1e-6);
+        var (whole, alone) = (At(mixed, 1e6, 330), At(oil, 1e6, 330));
+        var gas = 0.05 / 0.95 / At(oil, 1e5, 293.15).Density * 0.1 * 330 / 293.15;
+        Assert.Equal(alone.Volume + gas, whole.Volume, 1e-6 * gas);
+        double Along(Medium m, double p) => (At(m, p * 1.0001, 330).Volume - At(m, p * 0.9999, 330).Volume) / (2e-4 * p);
+        Assert.Equal(alone.Volume / 1.4e9 + gas / 1e6, -Along(mixed, 1e6), 2e-3 * gas / 1e6);
+        // The relation of any fluid, T ds = dh − v dp: ∂h/∂p = v − T ∂v/∂T, so the gas leaves enthalpies as they are.
+        Assert.Equal(oil.Enthalpy(1e6, 330), mixed.Enthalpy(1e6, 330));
+        Assert.Equal(1, mixed.Pressure(whole.Density, mixed.Enthalpy(1e6, 330) - 1e6 * whole.Volume) / 1e6, 1e-6);
+    }
 }

@@ -459,6 +459,8 @@ public sealed class Planner
         if (discrete.Length > 0)
             return DiscreteLoop(discrete, owners, equations[component[0]].At);
         var loop = Tearing.Tear([.. component.Select(e => (equations[e].Left, equations[e].Right))], variables, owners, IsNeverZero);
+        if (variables.All(v => model.Variables[v].Owner.Length > 0 && !IsSignal(v)))
+            return loop;
         var named = owners.Where(o => o.Length > 0).Take(8).ToList();
         var names = named.Count > 0 ? string.Join(", ", named) : "the model";
         findings.Add(
@@ -475,6 +477,21 @@ public sealed class Planner
             )
         );
         return loop;
+    }
+
+    HashSet<int>? signals;
+
+    /// <summary>Whether an unknown goes from part to part as a signal. What parts of a network decide together is how networks are, and
+    /// nobody could break it.</summary>
+    bool IsSignal(int variable)
+    {
+        signals ??=
+        [
+            .. model
+                .Variables.Where(v => v.Causality is Causality.Input or Causality.Output && v.Owner.Length > 0)
+                .Select(v => representative[v.Index]),
+        ];
+        return signals.Contains(variable);
     }
 
     TermEvaluator? parameters;

@@ -31,6 +31,15 @@ abstract class LiquidMedium : Medium
     /// <summary>°C between which it is described.</summary>
     protected abstract (double Least, double Most) Range { get; }
 
+    /// <summary>
+    /// Undissolved gas in it, as p v / T of the gas in a kilogram, J/(kg·K): an ideal gas, whose heat is nothing beside the liquid's and
+    /// whose v − T ∂v/∂T is nought, so that enthalpies stay what they are.
+    /// </summary>
+    protected virtual double Gas => 0;
+
+    /// <summary>Below this pressure gas takes no more room: a search may pass through.</summary>
+    const double LeastGasPressure = 1;
+
     /// <summary>Step of differences of the density over temperature, K: its polynomials are known to 1e-16 and change little over 1
     /// K.</summary>
     const double Step = 0.05;
@@ -88,7 +97,15 @@ abstract class LiquidMedium : Medium
         // ∂h/∂p = (v0 − T v0') (1 − (p − p0)/K)
         var (Th, hp) = (1 / capacity, (v0 - T * first) * squeezed);
         var Tp = -hp * Th;
-        return new FluidState(T, Tp, Th, v0 * squeezed, -v0 / Modulus + first * squeezed * Tp, first * squeezed * Th);
+        var (below, gas) = (Math.Max(p, LeastGasPressure), Gas);
+        return new FluidState(
+            T,
+            Tp,
+            Th,
+            v0 * squeezed + gas * T / below,
+            -v0 / Modulus + first * squeezed * Tp + gas * (Tp - (p > LeastGasPressure ? T / below : 0)) / below,
+            first * squeezed * Th + gas * Th / below
+        );
     }
 
     double Within(double p, double h) => Math.Clamp(Temperature(p, h) - Zero, Range.Least, Range.Most);
@@ -110,7 +127,7 @@ abstract class LiquidMedium : Medium
     /// <summary>
     /// Liquids are torn apart below nought; their law goes on, as it must where a search passes through, and <see cref="Validity"/> tells.
     /// </summary>
-    protected override double LeastPressure => -0.5 * Modulus;
+    protected override double LeastPressure => Gas > 0 ? LeastGasPressure : -0.5 * Modulus;
 
     protected override double Guess(double density, double energy) => 1e6;
 }

@@ -7,8 +7,12 @@ namespace AnchorBend.Media.Liquids;
 /// </summary>
 /// <param name="at40">mm²/s at 40 °C.</param>
 /// <param name="at100">mm²/s at 100 °C.</param>
-sealed class MineralOil(double at40, double at100) : LiquidMedium
+/// <param name="gas">Volume of undissolved gas in that of both, at 1 bar and 20 °C.</param>
+sealed class MineralOil(double at40, double at100, double gas) : LiquidMedium
 {
+    /// <summary>From a volume of g/(1 − g) by that of the oil.</summary>
+    protected override double Gas { get; } = gas / (1 - gas) * 1e5 / (Density15 * (1 - Expansion * 5) * 293.15);
+
     const double Density15 = 870,
         Expansion = 7e-4;
 

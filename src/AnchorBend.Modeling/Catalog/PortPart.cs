@@ -115,7 +115,12 @@ public static class PortPart
             };
         return kind switch
         {
-            PortKind.Physical => [Side(), Text("description", "What it is")],
+            PortKind.Physical =>
+            [
+                Side(),
+                new(Size, "Ports in one, as of cells; 0 for a single one", "Integer", "0", null, null, "0", "1000", false, null, null, null),
+                Text("description", "What it is"),
+            ],
             PortKind.Bundle => [.. declared, Side(), Text("description", "What it is")],
             _ => [.. declared, Text("unit", "Unit"), Text("description", "What it is")],
         };
@@ -139,11 +144,11 @@ public static class PortPart
     /// <summary>What is shown of a placed part: its kind and size, where it is a port.</summary>
     public static PartDescription Placed(PartDescription description, PartNode part)
     {
-        if (description.Ports is not [{ Name: Whole, Domain: null } port] || port.Type is OfBundle)
+        if (description.Ports is not [{ Name: Whole } port] || port.Type is OfBundle)
             return description;
         var placed = port with
         {
-            Type = SignalType(part),
+            Type = port.Domain is null ? SignalType(part) : port.Type,
             Size = SizeOf(part) is { } size ? ExpressionText.Print(size) : null,
             IsVector = SizeOf(part) is not null,
         };

@@ -2,12 +2,13 @@ using System.Text.Json.Nodes;
 using System.Text.RegularExpressions;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Flattening;
 using AnchorBend.Modeling.Restructuring;
 
 namespace AnchorBend.Modeling.Documents;
 
 /// <summary>Says of a finding which part it is at, and what one click would do about it.</summary>
-sealed class FindingFixes(ModelDocument document, SourceMap map, PartCatalog catalog)
+sealed partial class FindingFixes(ModelDocument document, SourceMap map, PartCatalog catalog)
 {
     public Finding Completed(Finding finding)
     {
@@ -86,9 +87,44 @@ sealed class FindingFixes(ModelDocument document, SourceMap map, PartCatalog cat
                 near
             ),
             { Code: "bundle-unwritten" } when Exactly(finding) is { } place => Joined(place),
+            { Code: ConnectionSets.CellsDiffer } => SameCells(finding),
             { Code: "no-reference", Item: { } point } when Exactly(finding) is { } place => Ground(place, point),
             _ => null,
         };
+
+    [GeneratedRegex(@"^'(?<a>.+)\.(?<port>[^.']+)' has (?<n>\d+) cells and '(?<b>.+)\.(?<other>[^.']+)' has (?<m>\d+)\.")]
+    private static partial Regex TwoRows();
+
+    /// <summary>The part with fewer cells gets as many as the other, where a parameter of its own is their number.</summary>
+    FindingFix? SameCells(Finding finding)
+    {
+        if (TwoRows().Match(finding.Message) is not { Success: true } rows)
+            return null;
+        var (first, second) = (int.Parse(rows.Groups["n"].Value), int.Parse(rows.Groups["m"].Value));
+        var (part, port, cells) =
+            first > second
+                ? (rows.Groups["b"].Value, rows.Groups["other"].Value, first)
+                : (rows.Groups["a"].Value, rows.Groups["port"].Value, second);
+        if (
+            LevelOf(finding) is not { } level
+            || level.Diagram.Parts.FirstOrDefault(p => p.Value.Name == part) is not { Value: { } node, Key: var id }
+            || catalog.Find(node.Type) is null
+            || catalog.Describe(node.Type) is not { } described
+            || described.Ports.FirstOrDefault(p => p.Name == port)?.Size is not { } size
+            || described.Parameters.All(p => p.Name != size)
+        )
+            return null;
+        return new FindingFix(
+            $"Give '{part}' {cells} cells",
+            [
+                new PatchOperation(
+                    "add",
+                    DocumentPath.Of("definitions", level.Id, "parts", id, "parameters", size),
+                    cells.ToString(System.Globalization.CultureInfo.InvariantCulture)
+                ),
+            ]
+        );
+    }
 
     /// <summary>The drawn part that a finding is at, not one that it is inside of.</summary>
     PartPlace? Exactly(Finding finding) => map.Find(finding.Part);

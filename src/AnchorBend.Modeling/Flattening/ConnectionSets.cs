@@ -48,7 +48,19 @@ sealed class ConnectionSets(Elaborator flat)
     {
         var first = Port(instance, port);
         var second = Port(otherInstance, other);
-        flat.Networks.JoinNetworks(PartAt(instance, port), PartAt(otherInstance, other), (port.Path, other.Path), at);
+        var (cells, otherCells) = (PartAt(instance, port), PartAt(otherInstance, other));
+        flat.Networks.JoinNetworks(cells, otherCells, (port.Path, other.Path), at);
+        if (cells is [_] && otherCells is [_, _, ..])
+            first = Repeated(first, otherCells.Length);
+        else if (otherCells is [_] && cells is [_, _, ..])
+            second = Repeated(second, cells.Length);
+        else if (cells is not null && otherCells is not null && cells.Length != otherCells.Length)
+            throw new LanguageException(
+                CellsDiffer,
+                $"'{port.Path}' has {cells.Length} cells and '{other.Path}' has {otherCells.Length}.",
+                at,
+                "Give both as many cells, or join them one by one in the equations of a part."
+            );
         if (first.Count != second.Count)
             throw new LanguageException(
                 "shape",
@@ -64,6 +76,13 @@ sealed class ConnectionSets(Elaborator flat)
                 joined[Face(index, outside)] = (flow, at, instance.Path);
         }
     }
+
+    /// <summary>Code of the finding that two rows of ports in one wire are not equally long.</summary>
+    public const string CellsDiffer = "cells";
+
+    /// <summary>One port that meets a row of them meets each: all are at one potential.</summary>
+    static List<(int Index, bool Flow, bool Outside)> Repeated(List<(int Index, bool Flow, bool Outside)> port, int times) =>
+        [.. Enumerable.Repeat(port, times).SelectMany(p => p)];
 
     /// <summary>Whether a part or port on the way is not there under its condition (section 4.4.5).</summary>
     bool IsLeftOut(Instance instance, Reference reference)

@@ -2,6 +2,7 @@ using AnchorBend.Language;
 using AnchorBend.Language.Binding;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Terms;
+using AnchorBend.Media;
 
 namespace AnchorBend.Modeling.Flattening;
 
@@ -95,9 +96,41 @@ sealed class FunctionExpansion : IScope, IAlgorithmPlace
         return [.. outputs.Select(o => ResultOf(run.Value, locals[o.Name], o, at))];
     }
 
-    CallTerm BuiltIn(List<ComponentDeclaration> inputs, Position at)
+    /// <summary>The function whose value is the number of a fluid that a table gives.</summary>
+    const string FluidTable = "fluidTable";
+
+    /// <summary>A table is known before the run, whole; nought where it is not used.</summary>
+    ConstantTerm TableOf(List<ComponentDeclaration> inputs, Position at)
+    {
+        double[][] columns =
+        [
+            .. inputs.Select(i =>
+                locals[i.Name]
+                    .Elements.Select(e => flat.Values.ConstantValue(given[((VariableTerm)e).Index], at))
+                    .ToArray()
+            ),
+        ];
+        if (columns is not [[var used], var p, var T, var d, var h, var mu, var k])
+            throw new LanguageException("call", $"{FluidTable} takes whether it is used, and six columns.", at);
+        try
+        {
+            return new ConstantTerm(used == 0 ? 0 : Mediums.Bring(p, T, d, h, mu, k));
+        }
+        catch (FormatException e)
+        {
+            throw new LanguageException("fluid-table", $"The table of the fluid cannot be used. {e.Message}", at, TableAdvice);
+        }
+    }
+
+    const string TableAdvice =
+        "Give a row for each pressure and temperature: pressure in Pa, temperature in K, density in kg/m3, "
+        + "specific enthalpy in J/kg, viscosity in Pa.s, conductivity in W/(m.K).";
+
+    Term BuiltIn(List<ComponentDeclaration> inputs, Position at)
     {
         var name = function.Definition.Name;
+        if (name == FluidTable)
+            return TableOf(inputs, at);
         if (BuiltInFunctions.Find(name) is not { } found)
             throw new LanguageException("unknown-name", $"No function '{name}' is built in.", at, "Write its algorithm.");
         Term[] operands = [.. inputs.SelectMany(i => locals[i.Name].Elements).Select(e => given[((VariableTerm)e).Index])];

@@ -47,16 +47,18 @@ sealed class NetworkParameters(Elaborator flat)
     {
         if (first is null || second is null)
             return;
-        for (var i = 0; i < Math.Min(first.Length, second.Length); i++)
+        for (var i = 0; i < Math.Max(first.Length, second.Length); i++)
         {
-            if (DomainOf(first[i]) is { } a && DomainOf(second[i]) is { } b && a != b)
+            // A single port meets each of a row of them.
+            var (one, other) = (first[Math.Min(i, first.Length - 1)], second[Math.Min(i, second.Length - 1)]);
+            if (DomainOf(one) is { } a && DomainOf(other) is { } b && a != b)
                 throw new LanguageException(
                     "domain",
                     $"'{names.First}' is {a} and '{names.Second}' is {b}.",
                     at,
                     "Put a part between them that converts, such as a motor or a cylinder."
                 );
-            JoinNetwork(first[i], second[i]);
+            JoinNetwork(one, other);
         }
     }
 

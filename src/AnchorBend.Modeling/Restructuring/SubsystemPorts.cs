@@ -119,7 +119,7 @@ sealed class SubsystemPorts(LevelAt level, HashSet<string> moved, Frame frame)
             (string, string?, int?) TypeOf(WireNode w)
             {
                 if (Described(inner) is { Domain: not null } physical)
-                    return (physical.Type, null, null);
+                    return (physical.Type, null, SizeOf(inner) ?? SizeOf(outer));
                 if (IsBundle(inner) || IsBundle(outer))
                     return (Bundle, null, null);
                 var port = Described(w.From) ?? Described(w.To);
@@ -149,7 +149,7 @@ sealed class SubsystemPorts(LevelAt level, HashSet<string> moved, Frame frame)
     /// <summary>How many elements a vector has, as far as the texts of the part at this end say; null for one signal.</summary>
     int? SizeOf(PortReference end)
     {
-        if (Described(end) is not { IsVector: true } port)
+        if (Described(end) is not { IsVector: true } port || port.Domain is not null && port.Name != end.Port)
             return null;
         var node = level.Diagram.Parts[end.Part];
         var described = level.Catalog.Describe(node.Type);

@@ -114,33 +114,45 @@ sealed class PartViewBuilder(
         {
             if (!IsShown(port.Name))
                 yield break;
+            var cells = port.Potential is null
+                ? []
+                : Enumerable.Range(1, Math.Min(MostPorts, PortCount.Of(port, Text))).Select(i => $"{port.Name}[{i}]").ToList();
             yield return view with
             {
-                Elements = [.. made.Select(v => $"{id}.{v.Name[(name.Length + 1)..]}")],
+                Elements = port.Potential is null
+                    ? [.. made.Select(v => $"{id}.{v.Name[(name.Length + 1)..]}")]
+                    : [.. cells.Select(cell => $"{id}.{cell}.{port.Potential}")],
             };
+            // A wire may also lead to one cell alone.
+            foreach (var cell in cells.Where(wired.Contains))
+                yield return Single(cell);
             yield break;
         }
 
-        IEnumerable<string> names =
-            made.Count > 0 ? made.Select(v => v.Name[(name.Length + 1)..])
-            // A part that is left out of the run has its ports as well.
-            : port.IsArray
-                ? Enumerable
-                    .Range(1, Math.Min(MostPorts, PortCount.Of(port, n => part.Parameters.GetValueOrDefault(n) ?? description.Default(n))))
-                    .Select(i => $"{port.Name}[{i}]")
-            : [port.Name];
-        foreach (var each in names)
-        {
-            if (!IsShown(each))
-                continue;
-            yield return view with
+        string Text(string parameter) => part.Parameters.GetValueOrDefault(parameter) ?? description.Default(parameter);
+        PortView Single(string each) =>
+            view with
             {
                 Name = each,
                 Sign = Sign(description.Traits, each, flags),
                 Action = TurnSign(description, each),
                 Potential = port.Potential is null ? null : $"{id}.{each}.{port.Potential}",
                 Flow = port.Flow is null ? null : $"{id}.{each}.{port.Flow}",
+                Kind = port.Potential is null ? view.Kind : "real",
             };
+
+        IEnumerable<string> names =
+            made.Count > 0 ? made.Select(v => v.Name[(name.Length + 1)..])
+            // A part that is left out of the run has its ports as well.
+            : port.IsArray
+                ? Enumerable
+                    .Range(1, Math.Min(MostPorts, PortCount.Of(port, Text)))
+                    .Select(i => $"{port.Name}[{i}]")
+            : [port.Name];
+        foreach (var each in names)
+        {
+            if (IsShown(each))
+                yield return Single(each);
         }
     }
 

@@ -4,6 +4,7 @@ connector FluidPort "Port of a fluid loop"
   parameter Real share = 0 "What a mixture holds in this network";
   parameter Real p0(unit = "Pa", displayUnit = "bar") = 1e5 "Start pressure of this network";
   parameter Real T0(unit = "K", displayUnit = "degC") = 293.15 "Start temperature of this network";
+  parameter Real decay[traces](each unit = "1/s") = zeros(traces) "Rates at which the trace substances of this network decay";
   Real p(unit = "Pa", displayUnit = "bar", start = p0, nominal = 1e5) "Pressure";
   flow Real m(unit = "kg/s", nominal = 1) "Mass flow into the part";
   stream Real h(unit = "J/kg", displayUnit = "kJ/kg", start = fluidEnthalpy(medium, share, p0, T0), nominal = 1e5) "Specific enthalpy of what leaves the part";

@@ -13,8 +13,8 @@ protected
   Real d;
 algorithm
   s := sqrt(dp * dp + small * small);
-  forth := max(dp, 0) / s;
-  back := max(-dp, 0) / s;
+  forth := noEvent(max(dp, 0)) / s;
+  back := noEvent(max(-dp, 0)) / s;
   // Only the side of the denser fluid is smoothed: so the flow grows with the pressure difference however much the densities differ.
   d := min(da, db) + max(da - db, 0) * forth * forth + max(db - da, 0) * back * back;
   m := area * sqrt(2 * d / zeta) * dp / sqrt(s);

@@ -15,6 +15,7 @@ model OpenTank "Open tank"
   parameter Boolean heatPort = false "Show a heat port";
   parameter Boolean hold = true "The start values must hold (otherwise they are guesses)";
   parameter Real c0[a.traces](each unit = "kg/kg") = zeros(a.traces) "Trace substances at the start";
+  parameter Real made[a.traces](each unit = "kg/s") = zeros(a.traces) "Trace substances made in it";
 protected
   constant Real g(unit = "m/s2") = 9.80665 "Gravity";
   parameter Real h0(unit = "J/kg") = fluidEnthalpy(a.medium, a.share, ambient, T0) "Specific enthalpy at the start";
@@ -39,7 +40,7 @@ equation
   der(M) = a.m + b.m;
   der(H) = a.m * actualStream(a.h) + b.m * actualStream(b.h) + Q;
   for k in 1:a.traces loop
-    der(Z[k]) = a.m * actualStream(a.c[k]) + b.m * actualStream(b.c[k]);
+    der(Z[k]) = a.m * actualStream(a.c[k]) + b.m * actualStream(b.c[k]) - a.decay[k] * Z[k] + made[k];
   end for;
   a.m = lossFlow(a.p - ambient - d * g * level, opening, zeta, fluidDensity(a.medium, a.share, a.p, inStream(a.h)), d, 100);
   b.m = lossFlow(b.p - ambient - d * g * noEvent(max(level - above, 0)), opening, zeta, fluidDensity(a.medium, a.share, b.p, inStream(b.h)), d, 100);

@@ -1,7 +1,7 @@
 model Pipe "Pipe"
   FluidPort a "First end" annotation(__AnchorBend(side = "left"));
   FluidPort b "Second end" annotation(__AnchorBend(side = "right"));
-  ThermalPort heat[N] if heatPort "Wall, cell by cell" annotation(__AnchorBend(side = "bottom", optional = "heatPort"));
+  ThermalPort heat[N] if heatPort "Wall, cell by cell" annotation(__AnchorBend(side = "bottom", optional = "heatPort", vector = true));
   parameter Integer N(min = 1, max = 1000) = 4 "Cells";
   parameter Real L(unit = "m", min = 1e-6) = 5 "Length";
   parameter Real D(unit = "m", displayUnit = "mm", min = 1e-6) = 0.03 "Inner diameter";
@@ -14,6 +14,12 @@ model Pipe "Pipe"
   parameter Real alpha(unit = "W/(m2.K)", min = 0) = 1000 "Heat transfer coefficient" annotation(__AnchorBend(shown = "heatPort and given"));
   parameter Boolean heated = false "Heat made in the fluid comes from a signal";
   input Real u(unit = "W") = 0 "Heat made in the fluid, over the whole length" annotation(__AnchorBend(optional = "heated", side = "top"));
+  parameter Boolean substances = false "Trace substances are made, held or let through here";
+  parameter Real made[a.traces](each unit = "kg/s") = zeros(a.traces) "Trace substances made, over the whole length" annotation(__AnchorBend(shown = "substances"));
+  parameter Real held[a.traces](each unit = "kg", each min = 0) = zeros(a.traces) "What the wall holds of them by their share in the fluid" annotation(__AnchorBend(shown = "substances"));
+  parameter Real uptake(unit = "1/s", min = 0) = 0.1 "Rate at which the wall takes up and gives back" annotation(__AnchorBend(shown = "substances"));
+  parameter Real through[a.traces](each unit = "kg/s", each min = 0) = zeros(a.traces) "What passes the wall by the difference of shares" annotation(__AnchorBend(shown = "substances"));
+  parameter Real outside[a.traces](each unit = "kg/kg", each min = 0) = zeros(a.traces) "Share beyond the wall" annotation(__AnchorBend(shown = "substances"));
   parameter Real p0(unit = "Pa", displayUnit = "bar", min = 1) = a.p0 "Start pressure";
   parameter Real T0(unit = "K", displayUnit = "degC", min = 50) = a.T0 "Start temperature";
   parameter Real m0(unit = "kg/s") = 0 "Start flow" annotation(__AnchorBend(shown = "inertia"));
@@ -27,6 +33,7 @@ protected
   Real x[N](each unit = "kg", each start = 0, each fixed = hold, each nominal = 10 * V * d0) "Mass of a cell beyond that of the start";
   Real U[N](each unit = "J", each start = V * (d0 * h0 - p0), each fixed = hold, each nominal = 1e5) "Internal energy of a cell";
   Real Z[N, a.traces](each unit = "kg", each start = 0, each fixed = hold) "Mass of trace substances in a cell";
+  Real S[N, a.traces](each unit = "kg", each start = 0, each fixed = hold) "Mass of trace substances on the wall of a cell";
   Real p[N](each unit = "Pa", each displayUnit = "bar", each start = p0, each nominal = 1e5) "Pressure";
   Real T[N](each unit = "K", each displayUnit = "degC", each start = T0, each nominal = 300) "Temperature";
   Real h[N](each unit = "J/kg", each displayUnit = "kJ/kg", each start = h0, each nominal = 1e5) "Specific enthalpy";
@@ -53,7 +60,8 @@ equation
     der(U[i]) = m[i] * carried(m[i], if i == 1 then inStream(a.h) else h[max(1, i - 1)], h[i]) - m[i + 1] * carried(m[i + 1], h[i], if i == N then inStream(b.h) else h[min(N, i + 1)]) + Q[i] + u / N;
     for k in 1:a.traces loop
       Z[i, k] = V * d[i] * c[i, k];
-      der(Z[i, k]) = m[i] * carried(m[i], if i == 1 then inStream(a.c[k]) else c[max(1, i - 1), k], c[i, k]) - m[i + 1] * carried(m[i + 1], c[i, k], if i == N then inStream(b.c[k]) else c[min(N, i + 1), k]);
+      der(Z[i, k]) = m[i] * carried(m[i], if i == 1 then inStream(a.c[k]) else c[max(1, i - 1), k], c[i, k]) - m[i + 1] * carried(m[i + 1], c[i, k], if i == N then inStream(b.c[k]) else c[min(N, i + 1), k]) - a.decay[k] * Z[i, k] + made[k] / N - der(S[i, k]) - a.decay[k] * S[i, k] - through[k] / N * (c[i, k] - outside[k]);
+      der(S[i, k]) = (if substances then uptake * (held[k] / N * c[i, k] - S[i, k]) else 0) - a.decay[k] * S[i, k];
     end for;
     assert(fluidBeyond(a.medium, a.share, p[i], h[i]) < 0.5, "The fluid is not described at this pressure and temperature.", AssertionLevel.warning);
   end for;
@@ -90,5 +98,5 @@ equation
     film = zeros(N);
   end if;
   Connections.branch(a, b);
-  annotation(__AnchorBend(group = "Fluid loops", symbol = "pipe", keywords = "pipe tube line duct leg loop friction heat water hammer riser", width = 96, help = "Cells of fluid with friction between them: laminar below a Reynolds number of 2000, turbulent with roughness from 4000 on (Colebrook), smooth between. What flows carries the enthalpy and the trace substances of where it comes from. Without inertia pressures follow at once; with it waves run at the speed of sound. Heat passes by Gnielinski's correlation or a given coefficient.", validity = "One-dimensional; the energy of motion is neglected; fittings by an equivalent length; heat transfer of one phase."));
+  annotation(__AnchorBend(group = "Fluid loops", symbol = "pipe", keywords = "pipe tube line duct leg loop friction heat water hammer riser", width = 96, help = "Cells of fluid with friction between them: laminar below a Reynolds number of 2000, turbulent with roughness from 4000 on (Colebrook), smooth between. What flows carries the enthalpy and the trace substances of where it comes from. Without inertia pressures follow at once; with it waves run at the speed of sound. Heat passes by Gnielinski's correlation or a given coefficient. Trace substances decay, are made, held by the wall and let through it where wanted.", validity = "One-dimensional; the energy of motion is neglected; fittings by an equivalent length; heat transfer of one phase."));
 end Pipe;

@@ -10,6 +10,7 @@ model Vessel "Closed vessel full of fluid"
   parameter Boolean heatPort = false "Show a heat port";
   parameter Boolean hold = true "The start values must hold (otherwise they are guesses)";
   parameter Real c0[a.traces](each unit = "kg/kg") = zeros(a.traces) "Trace substances at the start";
+  parameter Real made[a.traces](each unit = "kg/s") = zeros(a.traces) "Trace substances made in it";
 protected
   parameter Real h0(unit = "J/kg") = fluidEnthalpy(a.medium, a.share, p0, T0) "Specific enthalpy at the start";
   parameter Real d0(unit = "kg/m3") = fluidDensity(a.medium, a.share, p0, h0) "Density at the start";
@@ -32,7 +33,7 @@ equation
   der(x) = a.m + b.m;
   der(U) = a.m * actualStream(a.h) + b.m * actualStream(b.h) + Q;
   for k in 1:a.traces loop
-    der(Z[k]) = a.m * actualStream(a.c[k]) + b.m * actualStream(b.c[k]);
+    der(Z[k]) = a.m * actualStream(a.c[k]) + b.m * actualStream(b.c[k]) - a.decay[k] * Z[k] + made[k];
   end for;
   a.m = lossFlow(a.p - p, area, zeta, fluidDensity(a.medium, a.share, a.p, inStream(a.h)), d, 100);
   b.m = lossFlow(b.p - p, area, zeta, fluidDensity(a.medium, a.share, b.p, inStream(b.h)), d, 100);

@@ -1,8 +1,8 @@
 model HeatWall "Wall in one or two dimensions"
   type Form = enumeration(plane "Plane", cylinder "Cylindrical, first side within");
   type Material = enumeration(steel "Steel", stainless "Stainless steel", copper "Copper", aluminium "Aluminium", concrete "Concrete", glass "Glass", mineral "Mineral wool", own "Own properties");
-  ThermalPort a[N] "First side, cell by cell" annotation(__AnchorBend(side = "left"));
-  ThermalPort b[N] "Second side, cell by cell" annotation(__AnchorBend(side = "right"));
+  ThermalPort a[N] "First side, cell by cell" annotation(__AnchorBend(side = "left", vector = true));
+  ThermalPort b[N] "Second side, cell by cell" annotation(__AnchorBend(side = "right", vector = true));
   parameter Integer N(min = 1, max = 200) = 1 "Cells along";
   parameter Integer K(min = 1, max = 100) = 3 "Cells across";
   parameter Form form = Form.plane "Form";

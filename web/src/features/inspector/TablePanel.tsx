@@ -9,7 +9,9 @@ import styles from "./inspector.module.css";
 
 const cx = classNames.bind(styles);
 
-/** The curve that two array parameters are, and the way to fill both from a file. */
+const words = ["no", "one", "two", "three", "four", "five", "six"];
+
+/** The curve that two array parameters are, and the way to fill these or more columns from a file. */
 export function TablePanel({
   part,
   names,
@@ -21,14 +23,14 @@ export function TablePanel({
 }) {
   const has = useBench((s) => s.diagram.parts[part]);
   const fill = (text: string) => {
-    const [x, y] = columnsOf(text);
-    if (!has || !x || !y || x.length < 2) {
-      notify("The file needs two columns of numbers with at least two rows.");
+    const columns = columnsOf(text).slice(0, names.length);
+    if (!has || columns.length < names.length || (columns[0]?.length ?? 0) < 2) {
+      notify(`The file needs ${words[names.length] ?? names.length} columns of numbers with at least two rows.`);
       return;
     }
     edit(
       "Fill the table",
-      [x, y].map((column, i) => ({
+      columns.map((column, i) => ({
         op: "add" as const,
         path: here("parts", part, "parameters", names[i] as string),
         value: arrayOf(column),
