@@ -33,6 +33,16 @@ public static class FluidFunctions
         new("fluidBeyond", 4, Call((m, p, h) => (double)m.Validity(p, h)), [null, null, null, null]),
         new("carriedShare", 1, (m, _, _, _) => CarriedShare(m), [(m, _, _, _) => CarriedShareAlong(m)]),
         new(
+            "lossDensity",
+            3,
+            (a, b, x, _) => a > b ? b + (a - b) * ForwardShare(x) : a + (b - a) * ForwardShare(-x),
+            [
+                (a, b, x, _) => a > b ? ForwardShare(x) : 1 - ForwardShare(-x),
+                (a, b, x, _) => a > b ? 1 - ForwardShare(x) : ForwardShare(-x),
+                (a, b, x, _) => a > b ? (a - b) * ForwardShareAlong(x) : (a - b) * ForwardShareAlong(-x),
+            ]
+        ),
+        new(
             "pipeReynolds",
             2,
             (drive, roughness, _, _) => PipeFlow.Reynolds(drive, roughness),
@@ -57,6 +67,11 @@ public static class FluidFunctions
     static double CarriedShare(double m) => Math.Clamp(m / SmallFlow, -1, 1) is var r ? 0.5 + r * (0.75 - 0.25 * r * r) : 0;
 
     static double CarriedShareAlong(double m) => Math.Abs(m) < SmallFlow && m / SmallFlow is var r ? 0.75 * (1 - r * r) / SmallFlow : 0;
+
+    /// <summary>From 0 to 1 on the positive side, without a corner at nought.</summary>
+    static double ForwardShare(double x) => x > 0 ? x * x / (1 + x * x) : 0;
+
+    static double ForwardShareAlong(double x) => x > 0 && 1 + x * x is var square ? 2 * x / (square * square) : 0;
 
     delegate double OfMedium(Medium medium, double x, double y);
 

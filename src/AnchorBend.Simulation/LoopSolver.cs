@@ -358,8 +358,7 @@ sealed unsafe partial class LoopSolver : IDisposable
         for (var pattern = 0; pattern < 3; pattern++)
         {
             // As they are, then rounded up and down by turns, then the other way round.
-            double Rounded(double value, double error, int i) =>
-                pattern == 0 ? value : value + ((i + pattern & 1) == 0 ? error : -error);
+            double Rounded(double value, double error, int i) => pattern == 0 ? value : value + ((i + pattern & 1) == 0 ? error : -error);
             for (var i = 0; i < n; i++)
                 *Place(block.Torn[i], x, dx) = Rounded(unknowns[i], ulp * Math.Max(Math.Abs(unknowns[i]), Small[i]), i);
             for (var i = 0; i < states; i++)

@@ -69,6 +69,21 @@ public class PlannerTests
         );
     }
 
+    /// <summary>Parts of a network decide together: that is how networks are. A signal that comes back at once is told.</summary>
+    [Theory]
+    [InlineData("Resistor a(R = 10); Resistor b(R = 20); equation connect(v.a, a.a); connect(a.b, b.a); connect(b.b, v.b);", 0)]
+    [InlineData(
+        "PressureBoundary p(p = 3e5), q; Pipe r(N = 1), s(N = 1); equation connect(p.a, r.a); connect(r.b, s.a); connect(s.b, q.a);",
+        0
+    )]
+    [InlineData("Gain k(k = 0.5); Sum d(signs = {1, -1}); Step r; equation connect(r.y, d.u[1]); connect(d.y, k.u); connect(k.y, d.u[2]);", 1)]
+    public void Only_a_loop_of_signals_is_told(string text, int told)
+    {
+        var fed = text.Contains("v.a", StringComparison.Ordinal) ? "VoltageSource v; Ground g; " : "";
+        var grounded = fed.Length > 0 ? " connect(v.b, g.a);" : "";
+        Assert.Equal(told, TextModel.Prepare(fed + text + grounded).Findings.Count(f => f.Code == "algebraic-loop"));
+    }
+
     [Fact]
     public void The_branch_that_a_parameter_rules_out_closes_no_loop() =>
         Assert.DoesNotContain(

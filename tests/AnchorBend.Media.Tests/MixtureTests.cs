@@ -169,6 +169,7 @@ public class MixtureTests
             Assert.Equal(Beyond.Nothing, medium.Validity(p, h));
         }
     }
+
     /// <summary>Undissolved gas of 5 % at 1 bar and 20 °C: the volumes add, that of the gas after Boyle and Charles; the modulus at 10 bar
     /// is V / (V_oil/K + V_gas/p).</summary>
     [Fact]

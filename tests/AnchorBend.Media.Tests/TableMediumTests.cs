@@ -10,7 +10,12 @@ public class TableMediumTests
     static double[][] Columns(params Func<double, double, double>[] of)
     {
         var points = Pressures.SelectMany(p => Temperatures.Select(T => (p, T))).Reverse().ToList();
-        return [[.. points.Select(q => q.p)], [.. points.Select(q => q.T)], .. of.Select(f => points.Select(q => f(q.p, q.T)).ToArray())];
+        return
+        [
+            [.. points.Select(q => q.p)],
+            [.. points.Select(q => q.T)],
+            .. of.Select(f => points.Select(q => f(q.p, q.T)).ToArray()),
+        ];
     }
 
     static TableMedium Made(double[][] c) => TableMedium.Of(c[0], c[1], c[2], c[3], c[4], c[5]);
@@ -81,7 +86,15 @@ public class TableMediumTests
     public void A_table_of_water_tells_what_water_does()
     {
         var water = Mediums.Of(1, 0);
-        List<double>[] c = [[], [], [], [], [], []];
+        List<double>[] c =
+        [
+            [],
+            [],
+            [],
+            [],
+            [],
+            [],
+        ];
         for (var i = 0; i < 9; i++)
         for (var j = 0; j < 12; j++)
         {

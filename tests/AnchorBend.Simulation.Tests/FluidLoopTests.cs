@@ -41,6 +41,31 @@ public class FluidLoopTests
         }
     }
 
+    /// <summary>
+    /// Pressures of the start fit neither the heights nor the tank: the differences of pressure that flows go with are ten orders below the
+    /// pressures they come from. Both starts come to the same end.
+    /// </summary>
+    [Fact]
+    public void A_loop_with_risers_starts_from_values_that_do_not_fit()
+    {
+        const string Loop = """
+            LoopFluid f(p0 = 1.2e5, T0 = 310); OpenTank tank(area = 0.6, height = 3, level0 = 1.2, T0 = 310); FixedTemperature basin(T = 283.15);
+            LoopPump pump(q = 2.2e-3, H = 6, H0 = 9, qMax = 4e-3); Pipe cold(N = 4, L = 50, D = 0.04, rise = -1, heatPort = true);
+            Pipe warm(N = 4, L = 50, D = 0.04, rise = 1, heated = true); Constant q(k = 40000);
+            equation connect(f.a, tank.b); connect(tank.b, pump.a); connect(pump.b, cold.a); connect(cold.b, warm.a); connect(warm.b, tank.a);
+              connect(q.y, warm.u); connect(cold.heat, basin.b);
+            """;
+        var ends = Ends(Loop, 20000, "pump.m", "tank.T", "cold.m[1]", "warm.m[5]");
+        Near(ends[0], ends[2], 1e-6);
+        Near(ends[0], ends[3], 1e-5);
+        var rest = TextModel.Prepare(Loop);
+        var result = TextModel.Run(rest, Close with { SteadyStart = true });
+        Assert.True(result.Failure is null, result.Failure?.ToString());
+        using var trace = result.Trace;
+        Near(trace[0, rest.Find("pump.m")!.Index], ends[0], 1e-4);
+        Near(trace[0, rest.Find("tank.T")!.Index], ends[1], 1e-3);
+    }
+
     /// <summary>A fluid of 1000 and 1200 kg/m3 by temperature, whose enthalpy is 3 kJ/(kg·K): Torricelli's flow and a mixture.</summary>
     [Fact]
     public void A_loop_holds_a_fluid_from_a_table()

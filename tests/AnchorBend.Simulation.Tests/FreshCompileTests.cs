@@ -150,10 +150,7 @@ public class FreshCompileTests
                 var edited = document.WithMain(
                     document.Main with
                     {
-                        Parts = new(document.Main.Parts)
-                        {
-                            [part] = node with { Parameters = new(node.Parameters) { [field] = text } },
-                        },
+                        Parts = new(document.Main.Parts) { [part] = node with { Parameters = new(node.Parameters) { [field] = text } } },
                     }
                 );
                 PreparedModel Prepared(PreparedModel? earlier) =>

@@ -22,11 +22,7 @@ public class CellPortTests
                 ["b"] = Diagrams.Part("HeatWall", "Outer", 160, 0, ("N", others)),
                 ["hot"] = Diagrams.Part("FixedTemperature", "Hot", -160, 0, ("T", "400 K")),
             },
-            Wires =
-            {
-                ["w1"] = Diagrams.Wire("hot.b", "a.a"),
-                ["w2"] = Diagrams.Wire("a.b", "b.a"),
-            },
+            Wires = { ["w1"] = Diagrams.Wire("hot.b", "a.a"), ["w2"] = Diagrams.Wire("a.b", "b.a") },
         }.AsModel();
 
     static PreparedModel Prepared(ModelDocument document) => DocumentPreparation.Prepare(document, PartCatalog.Of(document));
@@ -92,7 +88,9 @@ public class CellPortTests
     {
         var document = Walls("3", "3");
         var before = At(Prepared(document), "Outer.T[2,2]", 20);
-        var after = new MakeSubsystem { Parts = ["b"], Name = "Shell" }.Of(document, PartCatalog.Of(document)).Document;
+        var after = new MakeSubsystem { Parts = ["b"], Name = "Shell" }
+            .Of(document, PartCatalog.Of(document))
+            .Document;
         var prepared = Prepared(after);
         Assert.DoesNotContain(prepared.Findings, f => f.Severity == Severity.Error);
         Assert.Equal(before, At(prepared, "Shell.Outer.T[2,2]", 20), 1e-9);

@@ -118,7 +118,20 @@ public static class PortPart
             PortKind.Physical =>
             [
                 Side(),
-                new(Size, "Ports in one, as of cells; 0 for a single one", "Integer", "0", null, null, "0", "1000", false, null, null, null),
+                new(
+                    Size,
+                    "Ports in one, as of cells; 0 for a single one",
+                    "Integer",
+                    "0",
+                    null,
+                    null,
+                    "0",
+                    "1000",
+                    false,
+                    null,
+                    null,
+                    null
+                ),
                 Text("description", "What it is"),
             ],
             PortKind.Bundle => [.. declared, Side(), Text("description", "What it is")],

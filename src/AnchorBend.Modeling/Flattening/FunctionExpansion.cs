@@ -105,9 +105,7 @@ sealed class FunctionExpansion : IScope, IAlgorithmPlace
         double[][] columns =
         [
             .. inputs.Select(i =>
-                locals[i.Name]
-                    .Elements.Select(e => flat.Values.ConstantValue(given[((VariableTerm)e).Index], at))
-                    .ToArray()
+                locals[i.Name].Elements.Select(e => flat.Values.ConstantValue(given[((VariableTerm)e).Index], at)).ToArray()
             ),
         ];
         if (columns is not [[var used], var p, var T, var d, var h, var mu, var k])

@@ -144,10 +144,7 @@ sealed class PartViewBuilder(
         IEnumerable<string> names =
             made.Count > 0 ? made.Select(v => v.Name[(name.Length + 1)..])
             // A part that is left out of the run has its ports as well.
-            : port.IsArray
-                ? Enumerable
-                    .Range(1, Math.Min(MostPorts, PortCount.Of(port, Text)))
-                    .Select(i => $"{port.Name}[{i}]")
+            : port.IsArray ? Enumerable.Range(1, Math.Min(MostPorts, PortCount.Of(port, Text))).Select(i => $"{port.Name}[{i}]")
             : [port.Name];
         foreach (var each in names)
         {

@@ -45,7 +45,7 @@ protected
   Real Q[N](each unit = "W") "Heat from the wall";
   Real lambda[N](each unit = "W/(m.K)") "Thermal conductivity";
   Real prandtl[N](each unit = "1") "Prandtl number";
-  Real reynolds[N](each unit = "1") "Reynolds number";
+  Real reynolds[N](each unit = "1") "Reynolds number, with the sign of the flow";
   Real film[N](each unit = "W/(m2.K)") "Heat transfer coefficient";
   parameter Real part[N + 1](each unit = "1") = {if i == 1 or i == N + 1 then 0.5 / N else 1 / N for i in 1:N + 1} "Share of the length between two cells";
   parameter Real longer(unit = "1") = 1 + zeta * D / (0.03 * L) "Length with fittings, at a friction factor of 0.03";
@@ -87,7 +87,7 @@ equation
       Q[i] = 3.141592653589793 * D * L / N * film[i] * (heat[i].T - T[i]);
       lambda[i] = fluidConductivity(a.medium, a.share, p[i], h[i]);
       prandtl[i] = fluidHeatCapacity(a.medium, a.share, p[i], h[i]) * mu[i] / lambda[i];
-      reynolds[i] = 0.5 * abs(m[i] + m[i + 1]) * D / (area * mu[i]);
+      reynolds[i] = 0.5 * (m[i] + m[i + 1]) * D / (area * mu[i]);
       film[i] = if given then alpha else pipeNusselt(reynolds[i], prandtl[i], D / L) * lambda[i] / D;
     end for;
   else

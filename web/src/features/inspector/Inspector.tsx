@@ -168,7 +168,9 @@ function PartPanel({ id }: { id: string }) {
       {part?.traits.dataSheet && <DataSheetPanel id={id} kind={part.traits.dataSheet} />}
       {part?.traits.pulseTest && <PulseTestPanel id={id} part={part} />}
       {part?.traits.shapes && <ShapePanel id={id} stands={part.traits.shapes} />}
-      {part?.plot && (partView?.parameters[part.plot[0] ?? ""]?.shown ?? true) && <TablePanel part={id} names={part.plot} curve={partView?.curve} />}
+      {part?.plot && (partView?.parameters[part.plot[0] ?? ""]?.shown ?? true) && (
+        <TablePanel part={id} names={part.plot} curve={partView?.curve} />
+      )}
       <div className={cx("buttons")}>
         {partView?.actions.map((a) => (
           <Button key={a.label} size="small" onClick={() => act(a)}>
