@@ -172,7 +172,7 @@ public sealed class PartExample
             // Two bodies at one place leave a line between them without a direction.
             if (!isDriven && role.Apart is { } place)
                 node.Parameters[place] = "1";
-            Wire(Shown, First(port), id, role.Near!);
+            Wire(Shown, port.IsVector ? port.Name : First(port), id, role.Near!);
             if (role.Far is { } far && end is not null)
                 Wire(id, far, end.Part, end.Port);
         }

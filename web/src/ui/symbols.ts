@@ -44,6 +44,7 @@ export const drawings: Record<string, Drawing> = {
   unstack: { lines: "M4 15H20M10 19L14 11M20 3V27M20 6H34M20 15H34M20 24H34" },
   entry: { lines: "M6 4V26M6 15H30M24 10L31 15L24 20" },
   exit: { lines: "M34 4V26M4 15H28M22 10L29 15L22 20" },
+  tap: { lines: "M7 6H29V24H7ZM14 6V24M22 6V24M25.5 15H37", dashed: "M3 15H7" },
   terminal: { lines: `M20 4V26M4 15H15${circle(20, 15, 4)}` },
   subsystem: { lines: "M4 4H36V26H4ZM9 10H17V16H9ZM24 14H32V20H24ZM17 13H20.5V17H24" },
   bundle: { lines: "M6 6H18M6 15H18M6 24H18M20 3V27M20 13.5H36M20 16.5H36" },
