@@ -76,7 +76,10 @@ public class PlannerTests
         "PressureBoundary p(p = 3e5), q; Pipe r(N = 1), s(N = 1); equation connect(p.a, r.a); connect(r.b, s.a); connect(s.b, q.a);",
         0
     )]
-    [InlineData("Gain k(k = 0.5); Sum d(signs = {1, -1}); Step r; equation connect(r.y, d.u[1]); connect(d.y, k.u); connect(k.y, d.u[2]);", 1)]
+    [InlineData(
+        "Gain k(k = 0.5); Sum d(signs = {1, -1}); Step r; equation connect(r.y, d.u[1]); connect(d.y, k.u); connect(k.y, d.u[2]);",
+        1
+    )]
     public void Only_a_loop_of_signals_is_told(string text, int told)
     {
         var fed = text.Contains("v.a", StringComparison.Ordinal) ? "VoltageSource v; Ground g; " : "";

@@ -9,7 +9,15 @@ public class TraceSubstanceTests
     {
         var prepared = TextModel.Prepare(text);
         Assert.True(prepared.CanRun, string.Join("\n", prepared.Findings.Select(f => $"{f.Part} {f.Message}")));
-        var result = TextModel.Run(prepared, new() { End = end, RelativeTolerance = 1e-8 });
+        var result = TextModel.Run(
+            prepared,
+            new()
+            {
+                End = end,
+                OutputTimes = [end],
+                RelativeTolerance = 1e-8,
+            }
+        );
         Assert.True(result.Failure is null, result.Failure?.ToString());
         using var trace = result.Trace;
         return [.. names.Select(n => trace[trace.Rows - 1, prepared.Find(n)!.Index])];
