@@ -15,8 +15,8 @@ public sealed class TableMedium : Medium
         viscosity,
         conductivity;
 
-    /// <summary>Points of a table at most.</summary>
-    public const int MostPoints = 20_000;
+    /// <summary>Points of a table at most: all tables at hand together then take some 160 MB.</summary>
+    public const int MostPoints = 5_000;
 
     /// <summary>Places within a cell at which the table's shape is looked at.</summary>
     const int Looks = 4;
