@@ -83,19 +83,38 @@ public sealed class TableMedium : Medium
         return made;
     }
 
-    /// <summary>What a fluid cannot be: one whose enthalpy falls with temperature, or whose density falls with pressure.</summary>
+    /// <summary>
+    /// What a fluid cannot be: one whose enthalpy falls with temperature, or whose density falls with pressure, be it at the same
+    /// temperature or at the same energy: no pressure would follow from density and energy.
+    /// </summary>
     void Look(Func<double, string> number)
     {
+        string Near((double P, double T) at) => $"near {number(at.P)} Pa and {number(at.T)} K";
+        foreach (var at in Between())
+        {
+            if (!(enthalpy.At(at.P, at.T).AlongY > 0))
+                throw new FormatException($"Enthalpy does not rise with temperature {Near(at)}.");
+            if (!(density.At(at.P, at.T).AlongX > 0))
+                throw new FormatException($"Density does not rise with pressure {Near(at)}.");
+        }
+
+        foreach (var at in Between())
+        {
+            var state = At(at.P, enthalpy.At(at.P, at.T).Value);
+            if (!(state.VolumeAlongPressure + state.VolumeAlongEnthalpy * state.Volume < 0))
+                throw new FormatException(
+                    $"Density does not rise with pressure at the same energy {Near(at)}: "
+                        + "it rises too little with pressure for how it falls with temperature."
+                );
+        }
+    }
+
+    IEnumerable<(double P, double T)> Between()
+    {
+        static double Place(double[] at, int k) => at[k / Looks] + (k % Looks + 0.5) / Looks * (at[k / Looks + 1] - at[k / Looks]);
         for (var i = 0; i < Looks * (ps.Length - 1); i++)
         for (var j = 0; j < Looks * (Ts.Length - 1); j++)
-        {
-            double Between(double[] at, int k) => at[k / Looks] + (k % Looks + 0.5) / Looks * (at[k / Looks + 1] - at[k / Looks]);
-            var (p, T) = (Between(ps, i), Between(Ts, j));
-            if (!(enthalpy.At(p, T).AlongY > 0))
-                throw new FormatException($"Enthalpy does not rise with temperature near {number(p)} Pa and {number(T)} K.");
-            if (!(density.At(p, T).AlongX > 0))
-                throw new FormatException($"Density does not rise with pressure near {number(p)} Pa and {number(T)} K.");
-        }
+            yield return (Place(ps, i), Place(Ts, j));
     }
 
     /// <summary>A number that tells this table from others: it follows from what the table holds.</summary>

@@ -127,6 +127,22 @@ public class TableMediumTests
         Assert.Contains(said, Assert.Throws<FormatException>(() => Made(c)).Message, StringComparison.Ordinal);
     }
 
+    /// <summary>Density falls by a sixth over 100 K, yet 10 MPa bring 0.1 kg/m3: the heat of pressing would thin it more than pressing thickens.</summary>
+    [Fact]
+    public void What_would_thin_by_pressing_at_the_same_energy_is_told()
+    {
+        double[][] c =
+        [
+            [1e5, 1e5, 1e7, 1e7],
+            [300, 400, 300, 400],
+            [1200, 1000, 1200.1, 1000.1],
+            [0, 3e5, 0, 3e5],
+            [1e-3, 1e-3, 1e-3, 1e-3],
+            [1, 1, 1, 1],
+        ];
+        Assert.Contains("at the same energy near", Assert.Throws<FormatException>(() => Made(c)).Message, StringComparison.Ordinal);
+    }
+
     [Fact]
     public void A_missing_point_is_counted()
     {
