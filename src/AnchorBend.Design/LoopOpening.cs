@@ -15,6 +15,7 @@ static class LoopOpening
         copy.Variables.AddRange(model.Variables);
         copy.Clocks.AddRange(model.Clocks);
         copy.Delays.AddRange(model.Delays);
+        copy.Tables.UnionWith(model.Tables);
         var added = new FlatVariable(copy.Variables.Count, InputName, VariableRole.External, Language.Binding.ScalarType.Real);
         copy.Variables.Add(added);
         input = added.Index;

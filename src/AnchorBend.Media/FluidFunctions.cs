@@ -27,7 +27,7 @@ public static class FluidFunctions
         Differenced("fluidEnthalpy", (m, p, T) => m.Enthalpy(p, T)),
         Differenced("fluidViscosity", (m, p, h) => m.Viscosity(p, h)),
         Differenced("fluidConductivity", (m, p, h) => m.Conductivity(p, h)),
-        Differenced("fluidHeatCapacity", (m, p, h) => 1 / m.At(p, h).TemperatureAlongEnthalpy),
+        Differenced("fluidHeatCapacity", (m, p, h) => m.HeatCapacity(p, h)),
         Differenced("fluidVapour", (m, p, h) => m.At(p, h).Vapour),
         Differenced("fluidSaturation", (m, p, _) => m.SaturationTemperature(p)),
         new("fluidBeyond", 4, Call((m, p, h) => (double)m.Validity(p, h)), [null, null, null, null]),

@@ -14,6 +14,9 @@ public abstract class Medium
     /// <summary>Thermal conductivity, W/(m·K).</summary>
     public abstract double Conductivity(double p, double h);
 
+    /// <summary>Specific heat capacity at constant pressure, J/(kg·K); of what boils, of its liquid and vapour by their masses.</summary>
+    public virtual double HeatCapacity(double p, double h) => 1 / At(p, h).TemperatureAlongEnthalpy;
+
     /// <summary>Boiling temperature, K; infinite for what does not boil here.</summary>
     public virtual double SaturationTemperature(double p) => double.PositiveInfinity;
 

@@ -40,50 +40,57 @@ public static class Mediums
     /// <summary>Numbers of tables begin beyond those of kinds.</summary>
     const double FirstTable = 1000;
 
-    /// <summary>Tables that are at hand; those that were brought first go first.</summary>
-    const int MostTables = 256;
-
     static readonly Lock brought = new();
-    static readonly Dictionary<double, TableMedium> tables = [];
-    static readonly Queue<double> order = new();
+    static readonly Dictionary<double, WeakReference<TableMedium>> tables = [];
 
-    /// <summary>The number of a fluid from a table, which follows from what it holds, in every process.</summary>
+    /// <summary>
+    /// A fluid from a table, and its number, which follows from what it holds, in every process. It is found by its number for as long as
+    /// somebody holds it: models hold those that their equations call by number.
+    /// </summary>
     /// <exception cref="FormatException">The columns are no table of a fluid.</exception>
-    public static double Bring(double[] p, double[] T, double[] d, double[] h, double[] mu, double[] k)
+    public static (double Number, TableMedium Table) Bring(double[] p, double[] T, double[] d, double[] h, double[] mu, double[] k)
     {
         var number = FirstTable + TableMedium.Print(p, T, d, h, mu, k);
         lock (brought)
-            if (tables.ContainsKey(number))
-                return number;
+            if (Held(number) is { } known)
+                return (number, known);
         var made = TableMedium.Of(p, T, d, h, mu, k);
         lock (brought)
         {
-            if (tables.TryAdd(number, made))
-                order.Enqueue(number);
-            while (tables.Count > MostTables)
-                tables.Remove(order.Dequeue());
+            if (Held(number) is { } meanwhile)
+                return (number, meanwhile);
+            foreach (var gone in tables.Keys.Where(n => Held(n) is null).ToList())
+                tables.Remove(gone);
+            tables[number] = new WeakReference<TableMedium>(made);
         }
 
-        return number;
+        return (number, made);
     }
+
+    static TableMedium? Held(double number) => tables.TryGetValue(number, out var weak) && weak.TryGetTarget(out var table) ? table : null;
+
+    /// <summary>Tables that this thread asked for last, found without a lock; so few may outlive their models.</summary>
+    [ThreadStatic]
+    static Dictionary<double, TableMedium>? lately;
+
+    const int MostLately = 4;
 
     static Medium Table(double number)
     {
-        made ??= [];
-        if (made.TryGetValue((-1, number), out var known))
+        lately ??= [];
+        if (lately.TryGetValue(number, out var known))
             return known;
         lock (brought)
-            if (!tables.TryGetValue(number, out var found))
-                throw new InvalidOperationException("The table of this fluid is not at hand any more: prepare the model again.");
-            else
-            {
-                if (made.Count == MostMade)
-                    made.Clear();
-                return made[(-1, number)] = found;
-            }
+            known = Held(number);
+        if (known is null)
+            return NoMedium.Instance;
+        if (lately.Count == MostLately)
+            lately.Clear();
+        return lately[number] = known;
     }
 
-    /// <param name="number">From 1, in the order of the kinds that parts offer, beyond them the last; or that of a table.</param>
+    /// <param name="number">From 1, in the order of the kinds that parts offer, beyond them the last; or that of a table, none of whose
+    /// properties is a number where nobody holds it.</param>
     /// <param name="share">What a mixture holds, kg/kg.</param>
     public static Medium Of(double number, double share)
     {

@@ -150,13 +150,27 @@ public class TableMediumTests
         Assert.Contains("29 points; 5 pressures and 6 temperatures make 30", Assert.Throws<FormatException>(() => Made(c)).Message);
     }
 
+    static (double Number, TableMedium Table) Bring(double[][] c) => Mediums.Bring(c[0], c[1], c[2], c[3], c[4], c[5]);
+
     [Fact]
     public void The_same_table_has_the_same_number_and_another_one_another()
     {
-        double Bring(double[][] c) => Mediums.Bring(c[0], c[1], c[2], c[3], c[4], c[5]);
         var first = Bring(Columns(Density, Heat, Thickness, Conductance));
         Assert.Equal(first, Bring(Columns(Density, Heat, Thickness, Conductance)));
-        Assert.NotEqual(first, Bring(Columns(Density, (p, T) => Heat(p, T) + 1, Thickness, Conductance)));
-        Assert.Equal(344, Mediums.Of(first, 0).At(1e6, Heat(1e6, 344)).Temperature, 1e-8);
+        Assert.NotEqual(first.Number, Bring(Columns(Density, (p, T) => Heat(p, T) + 1, Thickness, Conductance)).Number);
+        Assert.Equal(344, Mediums.Of(first.Number, 0).At(1e6, Heat(1e6, 344)).Temperature, 1e-8);
+    }
+
+    /// <summary>However many others are brought, a table that is held stays; one that nobody brought is no fluid, and no fault.</summary>
+    [Fact]
+    public void A_table_is_found_for_as_long_as_it_is_held()
+    {
+        var held = Bring(Columns(Density, (p, T) => Heat(p, T) + 2, Thickness, Conductance));
+        for (var i = 3; i < 400; i++)
+            Bring(Columns(Density, (p, T) => Heat(p, T) + i, Thickness, Conductance));
+        GC.Collect();
+        Assert.Same(held.Table, Mediums.Of(held.Number, 0));
+        Assert.Equal(double.NaN, Mediums.Of(5000.5, 0).At(1e5, 1e5).Density);
+        Assert.Equal(double.NaN, Mediums.Of(5000.5, 0).Pressure(1000, 1e5));
     }
 }

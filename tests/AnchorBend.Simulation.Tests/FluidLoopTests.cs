@@ -92,6 +92,15 @@ public class FluidLoopTests
         Near(2e5 + Math.Pow(4 / (Math.PI / 4 * 9e-4), 2) / (2 * ends[1]), ends[2], 1e-3);
     }
 
+    /// <summary>A number of a fluid that nobody brought ends the run with words, as any value that is no number does.</summary>
+    [Fact]
+    public void A_number_that_stands_for_no_fluid_ends_the_run()
+    {
+        const string Asked =
+            "Real T; Real p; equation T = fluidTemperature(123456, 0, 1e5, 1e5 + time); p = fluidPressure(123456, 0, 1000, T);";
+        Assert.NotNull(TextModel.Run(TextModel.Prepare(Asked), Close with { End = 1 }).Failure);
+    }
+
     [Fact]
     public void A_table_that_is_none_is_told_at_its_fluid()
     {

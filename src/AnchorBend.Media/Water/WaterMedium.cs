@@ -2,8 +2,7 @@ namespace AnchorBend.Media.Water;
 
 /// <summary>
 /// Water and steam, 273.15 to 1073.15 K and to 100 MPa (vapour to 16.53 MPa), by tables of IAPWS R7-97(2012), regions 1, 2 and 4. Nearer
-/// to the
-/// critical point (region 3: above 623.15 K and 16.53 MPa) it is not described, which <see cref="Validity"/> tells; there the nearest
+/// to the critical point (region 3: above 623.15 K and 16.53 MPa) it is not described, which <see cref="Validity"/> tells; there the nearest
 /// region goes on.
 /// </summary>
 public sealed class WaterMedium : Medium
@@ -82,16 +81,35 @@ public sealed class WaterMedium : Medium
     public override double SaturationTemperature(double p) =>
         GibbsEnergy.SaturationTemperature(Math.Clamp(p, Least, GibbsEnergy.HighestSaturation));
 
+    public override double HeatCapacity(double p, double h) =>
+        Wet(p, h) is { } wet ? Mixed(wet, s => 1 / s.TemperatureAlongEnthalpy) : base.HeatCapacity(p, h);
+
+    /// <summary>
+    /// Of wet steam 1/μ = x/μ″ + (1 − x)/μ′ (McAdams, Woods and Heroman, "Vaporization inside horizontal tubes", Transactions ASME 64,
+    /// 1942).
+    /// </summary>
     public override double Viscosity(double p, double h)
     {
-        var state = At(p, h);
-        return WaterTransport.Viscosity(state.Density, state.Temperature);
+        static double Of(FluidState state) => WaterTransport.Viscosity(state.Density, state.Temperature);
+        return Wet(p, h) is { } wet ? 1 / Mixed(wet, s => 1 / Of(s)) : Of(At(p, h));
     }
 
     public override double Conductivity(double p, double h)
     {
-        var state = At(p, h);
-        return WaterTransport.Conductivity(state.Density, state.Temperature);
+        static double Of(FluidState state) => WaterTransport.Conductivity(state.Density, state.Temperature);
+        return Wet(p, h) is { } wet ? Mixed(wet, Of) : Of(At(p, h));
+    }
+
+    static double Mixed((FluidState Liquid, FluidState Vapour, double Share) wet, Func<FluidState, double> of) =>
+        (1 - wet.Share) * of(wet.Liquid) + wet.Share * of(wet.Vapour);
+
+    /// <summary>Both phases of wet steam, and its share of vapour; null for one phase.</summary>
+    static (FluidState Liquid, FluidState Vapour, double Share)? Wet(double p, double h)
+    {
+        if (!(p >= Least && p <= GibbsEnergy.HighestSaturation) || h < Cold[Math.ILogB(p)] || h > Dry)
+            return null;
+        var ((h1, _), (h2, _)) = Tables.Saturation(p);
+        return h > h1 && h < h2 ? (Tables.Liquid(p, h1), Tables.Vapour(p, h2), (h - h1) / (h2 - h1)) : null;
     }
 
     public override Beyond Validity(double p, double h)

@@ -2,6 +2,7 @@ using AnchorBend.Language.Binding;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Language.Terms;
 using AnchorBend.Language.Units;
+using AnchorBend.Media;
 
 namespace AnchorBend.Modeling.Flat;
 
@@ -154,7 +155,7 @@ public sealed class FlatModel
             shared.Assertions
         );
         (InitialEquations, Aliases, byName, Bundles) = (shared.InitialEquations, shared.Aliases, shared.byName, shared.Bundles);
-        (LeftOut, Words) = (shared.LeftOut, shared.Words);
+        (LeftOut, Words, Tables) = (shared.LeftOut, shared.Words, shared.Tables);
     }
 
     public required string Name { get; init; }
@@ -185,6 +186,9 @@ public sealed class FlatModel
 
     /// <summary>Parameters that are words, by path: what they say is known before the run.</summary>
     public Dictionary<string, string> Words { get; } = [];
+
+    /// <summary>Tables of fluids that equations call by number: held here, they are at hand for as long as the model is.</summary>
+    public HashSet<TableMedium> Tables { get; } = [];
 
     /// <summary>Whether a part, or one that it is in, is left out.</summary>
     public bool IsLeftOut(string path)
@@ -243,6 +247,7 @@ public sealed class FlatModel
         foreach (var (path, members) in Bundles)
             copy.Bundles[path] = members;
         copy.LeftOut.UnionWith(LeftOut);
+        copy.Tables.UnionWith(Tables);
         foreach (var (path, words) in Words)
             copy.Words[path] = words;
         return copy;

@@ -112,7 +112,11 @@ sealed class FunctionExpansion : IScope, IAlgorithmPlace
             throw new LanguageException("call", $"{FluidTable} takes whether it is used, and six columns.", at);
         try
         {
-            return new ConstantTerm(used == 0 ? 0 : Mediums.Bring(p, T, d, h, mu, k));
+            if (used == 0)
+                return new ConstantTerm(0);
+            var (number, table) = Mediums.Bring(p, T, d, h, mu, k);
+            flat.Model.Tables.Add(table);
+            return new ConstantTerm(number);
         }
         catch (FormatException e)
         {
