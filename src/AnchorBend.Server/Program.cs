@@ -104,6 +104,7 @@ try
     builder.Services.AddSingleton<PartTexts>();
     builder.Services.AddSingleton<PulseTests>();
     builder.Services.AddSingleton<ExchangerSizing>();
+    builder.Services.AddSingleton<TwinFitting>();
 
     var app = builder.Build();
     app.UseHostFiltering();

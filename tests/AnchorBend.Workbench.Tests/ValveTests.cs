@@ -113,6 +113,19 @@ public sealed class ValveTests : IDisposable
         Assert.Equal(0.55, curved("v.open2", 1.75), 1e-3);
     }
 
+    /// <summary>Half way and three quarters of the way to its position a path is open by what the transition says.</summary>
+    [Theory]
+    [InlineData(Transition.AsOverlapped, "0.2", 0.375, 0.6875)]
+    [InlineData(Transition.Closed, "0.2", 0, 0.5)]
+    [InlineData(Transition.Closed, "0.6", 0, 0.375)]
+    [InlineData(Transition.Open, "0.2", 0.5, 0.75)]
+    public async Task The_transition_says_what_is_open_between_positions(Transition transition, string overlap, double half, double more)
+    {
+        var at = await Run(Rig(Valve(Way("P", "A") with { Overlap = overlap }) with { Transition = transition }));
+        Assert.Equal(half, at("v.open2", 1.5), 1e-3);
+        Assert.Equal(more, at("v.open2", 1.75), 1e-3);
+    }
+
     [Fact]
     public async Task A_check_valve_lets_nothing_back()
     {
@@ -238,6 +251,7 @@ public sealed class ValveTests : IDisposable
         Assert.Equal("P → A", view.Paths["w2"].Way);
         Assert.Equal([-1.0, 0, 1], view.Paths["w2"].Opening!.X.Select(x => Math.Round(x, 9)));
         Assert.Equal([0.0, 0, 1], view.Paths["w2"].Opening!.Y);
+        Assert.Null(bench.Models.Open(id, level, CancellationToken.None).View.Valve!.Between);
         // Its part has the symbol as its picture and a port on each side where one was drawn.
         var part = bench.Models.Open(id, PartPath.Root, CancellationToken.None).View.Parts["v"];
         Assert.NotNull(part.Drawing);

@@ -53,6 +53,19 @@ public enum ValveDynamics
     Mass,
 }
 
+/// <summary>What is open while the spool is between two positions.</summary>
+public enum Transition
+{
+    /// <summary>What the overlaps of the paths leave open.</summary>
+    AsOverlapped,
+
+    /// <summary>Nothing: what closes is closed half way, where what opens begins to.</summary>
+    Closed,
+
+    /// <summary>The paths of both positions: none is closed before the spool is there.</summary>
+    Open,
+}
+
 /// <summary>
 /// A directional valve drawn as its symbol (ISO 1219-1): positions, and in each of them the ports that it joins. What it comes to is a
 /// class whose spool goes from position to position and opens the paths of each the nearer it is.
@@ -75,6 +88,8 @@ public sealed record ValveDefinition : WrittenDefinition
 
     /// <summary>How far the spool goes from the neutral to the outermost position, as typed.</summary>
     public string Stroke { get; init; } = "1 mm";
+
+    public Transition Transition { get; init; }
 
     public ValveDynamics Dynamics { get; init; }
 

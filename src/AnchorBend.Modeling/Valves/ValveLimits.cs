@@ -4,7 +4,7 @@ using AnchorBend.Modeling.Written;
 namespace AnchorBend.Modeling.Valves;
 
 /// <summary>What a valve may hold.</summary>
-static class ValveLimits
+public static class ValveLimits
 {
     public const int LeastPorts = 2,
         MostPorts = 6,
@@ -20,7 +20,12 @@ static class ValveLimits
         if (valve.Ports is null || valve.Positions is null || valve.Neutral is null)
             throw new DocumentException($"A collection of the valve '{DocumentLimits.Short(valve.Name)}' is null.");
         NameLimits.Check(valve);
-        if (!Enum.IsDefined(valve.Medium) || !Enum.IsDefined(valve.Actuation) || !Enum.IsDefined(valve.Dynamics))
+        if (
+            !Enum.IsDefined(valve.Medium)
+            || !Enum.IsDefined(valve.Actuation)
+            || !Enum.IsDefined(valve.Dynamics)
+            || !Enum.IsDefined(valve.Transition)
+        )
             throw new DocumentException($"A choice of the valve '{DocumentLimits.Short(valve.Name)}' is none that there is.");
         DocumentLimits.AtMost($"ports of {valve.Name}", valve.Ports.Count, MostPorts);
         DocumentLimits.AtMost($"positions of {valve.Name}", valve.Positions.Count, MostPositions);

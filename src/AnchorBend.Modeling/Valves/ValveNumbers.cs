@@ -48,14 +48,21 @@ public static class ValveNumbers
     }
 
     /// <summary>The corners of a path's opening over how near the spool is: 0 at the neighbouring position, 1 at its own.</summary>
+    /// <param name="transition">Moves where a path without a curve begins to open.</param>
     /// <exception cref="DocumentException">What is typed gives none.</exception>
-    public static IReadOnlyList<(double X, double Y)> Opening(ValvePathNode path)
+    public static IReadOnlyList<(double X, double Y)> Opening(ValvePathNode path, Transition transition)
     {
         if (path.Curve is { Length: > 0 } curve)
             return Curve(curve, "The curve");
         var overlap = Of(path.Overlap, "1", "The overlap", false);
-        return overlap is >= 1 or < -1
-            ? throw new DocumentException("The overlap must lie between −1 and 1, and below 1.")
-            : [(overlap, 0), (1, 1)];
+        if (overlap is >= 1 or < -1)
+            throw new DocumentException("The overlap must lie between −1 and 1, and below 1.");
+        var begins = transition switch
+        {
+            Transition.Closed => Math.Max(overlap, 0.5),
+            Transition.Open => Math.Min(overlap, 0),
+            _ => overlap,
+        };
+        return [(begins, 0), (1, 1)];
     }
 }

@@ -6,6 +6,17 @@ public static class ValveWords
     /// <summary>A path as it is called in tables.</summary>
     public static string Way(ValveDefinition valve, ValvePathNode path) => $"{Port(valve, path.From)} → {Port(valve, path.To)}";
 
+    /// <summary>What is open between two positions; null where the overlap of each path says it.</summary>
+    public static string? Between(ValveDefinition valve) =>
+        valve.Positions.Count < 2
+            ? null
+            : valve.Transition switch
+            {
+                Transition.Closed => "Between two positions everything is closed.",
+                Transition.Open => "Between two positions the paths of both are open.",
+                _ => null,
+            };
+
     static string Port(ValveDefinition valve, string id) => valve.Ports.GetValueOrDefault(id)?.Name ?? "?";
 
     /// <summary>What a position joins and closes.</summary>

@@ -266,7 +266,7 @@ sealed class ValveWriter(ValveDefinition valve)
         var near = $"(1 - noEvent(abs(stroke - ({place}))) / {N(valve.Step)})";
         if (valve.Positions.Count == 1)
             return "1";
-        var points = ValveNumbers.Opening(path);
+        var points = ValveNumbers.Opening(path, valve.Transition);
         var line = new StringBuilder($"noEvent(if {near} <= {N(points[0].X)} then {N(points[0].Y)}");
         for (var k = 1; k < points.Count; k++)
         {
@@ -323,5 +323,12 @@ sealed class ValveWriter(ValveDefinition valve)
             + " validity = \"Sharp edges; the spool opens paths by how near it is to their position; no cavitation.\"));";
     }
 
-    string Help() => string.Join(" ", valve.OrderedPositions.Select(p => $"{p.Value.Name}: {ValveWords.Of(valve, p.Value)}"));
+    string Help() =>
+        string.Join(
+            " ",
+            valve
+                .OrderedPositions.Select(p => $"{p.Value.Name}: {ValveWords.Of(valve, p.Value)}")
+                .Append(ValveWords.Between(valve))
+                .Where(words => words is not null)
+        );
 }

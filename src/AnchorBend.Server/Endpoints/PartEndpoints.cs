@@ -62,6 +62,14 @@ static class PartEndpoints
             .WithName("sizeExchanger")
             .ProducesProblem(404)
             .ProducesProblem(422);
+        api.MapPost("/models/{id}/twin", (string id, TwinRequest request, TwinFitting twins, CancellationToken wanted) =>
+            {
+                Requests.Needed(request.Part, "part");
+                Requests.Needed(request.Drop, "drop");
+                return twins.Of(id, request, wanted);
+            })
+            .WithName("fitValveTwin")
+            .ProducesProblem(422);
         api.MapPut("/package/{name}", (string name, TextRequest request, PartTexts parts, CancellationToken wanted) =>
                 parts.Keep(name, Needed(request), wanted)
             )

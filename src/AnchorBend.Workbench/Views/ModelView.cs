@@ -1,6 +1,7 @@
 using AnchorBend.Modeling;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Valves;
 using AnchorBend.Modeling.Written;
 
 namespace AnchorBend.Workbench.Views;
@@ -60,6 +61,13 @@ public sealed record PartView(
     IReadOnlyList<ActionView> Actions
 )
 {
+    internal const string Hydraulic = "hydraulic";
+
+    /// <summary>Whether the part joins hydraulic ports as one command says, and nothing else.</summary>
+    public bool IsValve =>
+        Ports.Count(p => p.Domain == Hydraulic) is >= ValveLimits.LeastPorts and <= ValveLimits.MostPorts
+        && Ports.Where(p => p.Domain != Hydraulic).ToList() is [{ IsInput: true, Kind: "real", Domain: null }];
+
     /// <summary>Whether a condition leaves the part out of the model as it is now.</summary>
     public bool LeftOut { get; init; }
 

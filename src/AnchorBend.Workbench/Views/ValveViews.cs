@@ -9,12 +9,14 @@ namespace AnchorBend.Workbench.Views;
 /// <param name="Places">By position, where the spool is in it, −1 to 1.</param>
 /// <param name="Along">By port, where it stands along the side of a square, 0 to 1.</param>
 /// <param name="Paths">By path.</param>
+/// <param name="Between">What is open between two positions, where the valve says so as a whole.</param>
 /// <param name="Stroke">Key of the signal of the stroke.</param>
 public sealed record ValveView(
     IReadOnlyDictionary<string, string> Words,
     IReadOnlyDictionary<string, double> Places,
     IReadOnlyDictionary<string, double> Along,
     IReadOnlyDictionary<string, ValvePathView> Paths,
+    string? Between,
     string Stroke
 );
 
@@ -38,6 +40,7 @@ static class ValveViews
             places,
             valve.Ports.Keys.ToDictionary(p => p, p => ValveSymbol.Along(valve, p)),
             valve.Paths().ToDictionary(p => p.Id, p => Path(valve, p.Id, p.Path, p.At, told)),
+            ValveWords.Between(valve),
             "stroke"
         );
     }
@@ -60,7 +63,7 @@ static class ValveViews
     {
         var (first, last) = (valve.PlaceOf(0), valve.PlaceOf(valve.Positions.Count - 1));
         var (place, step) = (valve.PlaceOf(at), valve.Step);
-        var shape = ValveNumbers.Opening(path);
+        var shape = ValveNumbers.Opening(path, valve.Transition);
         double Open(double stroke)
         {
             var near = 1 - Math.Abs(stroke - place) / step;

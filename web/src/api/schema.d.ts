@@ -2004,6 +2004,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/twin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["fitValveTwin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/package/{name}": {
         parameters: {
             query?: never;
@@ -2713,6 +2729,7 @@ export interface components {
             actuation: components["schemas"]["Actuation"];
             fullPressure: string;
             stroke: string;
+            transition: components["schemas"]["Transition"];
             dynamics: components["schemas"]["ValveDynamics"];
             lag: string;
             frequency: string;
@@ -3961,6 +3978,7 @@ export interface components {
             curve: null | components["schemas"]["CurveView"];
             members: null | string[];
             actions: components["schemas"]["ActionView"][];
+            isValve?: boolean;
             leftOut?: boolean;
             derived?: components["schemas"]["DerivedView"][];
             results?: components["schemas"]["ResultView"][];
@@ -5624,6 +5642,8 @@ export interface components {
             /** Format: double */
             limit: null | number;
         };
+        /** @enum {unknown} */
+        Transition: "asOverlapped" | "closed" | "open";
         TreeEventNode: {
             name: string;
             fault?: string;
@@ -5694,6 +5714,14 @@ export interface components {
             part: string;
             gains: components["schemas"]["GainsView"];
         };
+        TwinAnswer: {
+            valve: components["schemas"]["Definition"];
+            words: string;
+        };
+        TwinRequest: {
+            part: string;
+            drop: string;
+        };
         /** @enum {unknown} */
         ValveDynamics: "none" | "lag" | "secondOrder" | "mass";
         /** @enum {unknown} */
@@ -5745,6 +5773,7 @@ export interface components {
             paths: {
                 [key: string]: components["schemas"]["ValvePathView"];
             };
+            between: null | string;
             stroke: string;
         };
         VarianceShare: {
@@ -10485,6 +10514,41 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    fitValveTwin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwinRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TwinAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -10,7 +10,8 @@ vi.mock("./model", () => ({
 
 const { useBench } = await import("./bench");
 const { applyOperations } = await import("./document");
-const { addPort, addPosition, joinPorts, mirrorPosition, movePosition, positionOf, removeOfValve, setPath } = await import("./valves");
+const { addPort, addPosition, joinPorts, placeTwin, mirrorPosition, movePosition, positionOf, removeOfValve, setPath } =
+  await import("./valves");
 const { inOrder } = await import("./tables");
 
 const path = (from: string, to: string): ValvePath => ({
@@ -108,5 +109,20 @@ describe("edits of a valve", () => {
   it("mirror a position: what went straight is crossed", () => {
     mirrorPosition("s1");
     expect(after().positions.s1?.paths).toMatchObject({ w1: { from: "P", to: "B" }, w2: { from: "A", to: "T" } });
+  });
+});
+
+describe("a twin", () => {
+  it("stands below its valve under a name of its own, as one step", () => {
+    const diagram = {
+      parts: { g: { type: "FourWayValve", name: "Gate", x: 160, y: 80 }, o: { type: "Gain", name: "Gate crude", x: 0, y: 0 } },
+      parameters: {},
+    };
+    useBench.setState({ diagram, view: { parts: { g: { width: 96, height: 64 } } } } as never);
+    placeTwin("g", { ...valve, name: "Gate crude" } as Valve);
+    expect(made).toHaveLength(1);
+    const [definition, part] = (made[0] as (typeof made)[0]).operations as { path: string; value: object }[];
+    expect(definition?.value).toMatchObject({ kind: "valve", name: "Gate crude 2" });
+    expect(part?.value).toMatchObject({ type: `#${definition?.path.split("/")[2]}`, name: "Gate crude 2", x: 160, y: 200 });
   });
 });

@@ -1,5 +1,16 @@
 import { select, useBench } from "./bench";
-import { newId, type Operation, type Point, type Valve, type ValvePath, type ValvePort, type ValvePosition } from "./document";
+import {
+  freeName,
+  newId,
+  pointer,
+  typeOf,
+  type Operation,
+  type Point,
+  type Valve,
+  type ValvePath,
+  type ValvePort,
+  type ValvePosition,
+} from "./document";
 import { edit, here, restructure } from "./model";
 import { members } from "./plotSheets";
 import { inOrder, last } from "./tables";
@@ -14,6 +25,23 @@ export const positionOf = (of: Valve, path: string): string | null =>
   Object.entries(of.positions).find(([, p]) => path in p.paths)?.[0] ?? null;
 
 export const placeValve = (at: Point) => restructure({ kind: "makeValve", x: snap(at.x), y: snap(at.y), name: null });
+
+/** Places a valve that was fitted to another one, below it. */
+export function placeTwin(of: string, twin: Valve): void {
+  const { diagram, view } = useBench.getState();
+  const from = diagram.parts[of];
+  if (!from) return;
+  const name = freeName(diagram, twin.name);
+  const [definition, part] = [newId("d"), newId("p")];
+  const at = { x: from.x, y: snap(from.y + (view.parts[of]?.height ?? 0) + ROOM) };
+  edit(`Fit a crude twin to ${from.name}`, [
+    { op: "add", path: pointer("definitions", definition), value: { ...twin, name } },
+    { op: "add", path: here("parts", part), value: { type: typeOf(definition), name, ...at } },
+  ]);
+}
+
+/** Between a valve and its twin. */
+const ROOM = 56;
 
 export const setValve = (label: string, values: Partial<Valve>) => edit(label, members(here(), values));
 

@@ -32,6 +32,7 @@ import { DerivedFigures, ResultFigures } from "./Figures";
 import { PartPicture } from "./PartPicture";
 import { PulseTestPanel } from "./PulseTestPanel";
 import { SizingPanel } from "./SizingPanel";
+import { TwinPanel } from "./TwinPanel";
 import { ShapePanel } from "./ShapePanel";
 import { SlotPanel } from "./SlotPanel";
 import { TablePanel } from "./TablePanel";
@@ -162,6 +163,7 @@ function PartPanel({ id }: { id: string }) {
       )}
       {partView && <DerivedFigures derived={partView.derived ?? []} />}
       {part && part.traits.sizes.length > 0 && <SizingPanel key={`size-${id}`} id={id} part={part} />}
+      {partView?.isValve && <TwinPanel key={`twin-${id}`} id={id} />}
       {partView?.bundle && <BundlePanel part={id} view={partView} bundle={partView.bundle} />}
       {partView && part && part.group !== "Ports" && <OptionPanel id={id} view={partView} findings={findings} />}
       {partView?.slot && <SlotPanel part={id} slot={partView.slot} />}

@@ -158,6 +158,20 @@ export function ValvePanel() {
           onChange={(medium: Valve["medium"]) => setValve("Change what the valve carries", { medium })}
         />
       </div>
+      <div className={cx("row")}>
+        <label>Between positions</label>
+        <Select
+          size="small"
+          aria-label="Between positions"
+          value={valve.transition}
+          onChange={(transition) => setValve("Change what is open between positions", { transition })}
+          options={[
+            { value: "asOverlapped", label: "as paths overlap" },
+            { value: "closed", label: "all closed" },
+            { value: "open", label: "paths of both open" },
+          ]}
+        />
+      </div>
       <h3>Dynamics</h3>
       <div className={cx("row")}>
         <label>Spool</label>
@@ -215,6 +229,7 @@ export function ValvePanel() {
             <dd>{view?.words[id]}</dd>
           </div>
         ))}
+        {view?.between && <dd>{view.between}</dd>}
       </dl>
       <div className={cx("buttons")}>
         <Button size="small" onClick={() => void keepInPackage(`#${definition}`, false)}>
