@@ -21,5 +21,6 @@ var root = new RootCommand("Anchor Bend: check, run, linearise, tune, verify and
     CompareCommand.Create(),
     AlternativesCommand.Create(),
     TextCommand.Create(),
+    CodeCommand.Create(),
 };
 return root.Parse(args).Invoke();

@@ -16,6 +16,7 @@ public class LayerTests
         "AnchorBend.Simulation",
         "AnchorBend.Design",
         "AnchorBend.Verification",
+        "AnchorBend.Delivery",
         "AnchorBend.Exploration",
         "AnchorBend.Interchange",
         "AnchorBend.Workbench",

@@ -28,6 +28,9 @@ public sealed class MemoryLayout
     /// <summary>Terms of parameters that are computed once a run, in place order from <see cref="HoistBase"/>.</summary>
     public List<Term> Hoisted { get; } = [];
 
+    /// <summary>Whether terms of parameters get places at all; otherwise they stay where they stand.</summary>
+    public bool Hoists { get; init; } = true;
+
     readonly Dictionary<string, int> hoistPlace = [];
 
     public int Size => HoistBase + Hoisted.Count;
@@ -55,7 +58,7 @@ public sealed class MemoryLayout
         var key = term.Key;
         if (hoistPlace.TryGetValue(key, out var place))
             return place;
-        if (isSealed)
+        if (isSealed || !Hoists)
             return -1;
         place = HoistBase + Hoisted.Count;
         Hoisted.Add(term);

@@ -253,6 +253,16 @@ public sealed class FlatModel
         return copy;
     }
 
+    /// <summary>The same model in which variables that nothing but a value of their own gives are set from outside at any time.</summary>
+    public FlatModel WithInputs(IReadOnlySet<int> inputs)
+    {
+        var copy = Copy();
+        foreach (var input in inputs)
+            copy.Variables[input].Role = VariableRole.External;
+        copy.Equations.RemoveAll(e => e.Left is VariableTerm v && inputs.Contains(v.Index));
+        return copy;
+    }
+
     /// <summary>The same model with other bindings of some parameters; everything else is shared with this one.</summary>
     public FlatModel WithBindings(IReadOnlyDictionary<int, Term> bindings)
     {

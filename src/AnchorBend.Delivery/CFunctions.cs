@@ -1,0 +1,265 @@
+using AnchorBend.Compiler.Lowering;
+
+namespace AnchorBend.Delivery;
+
+/// <summary>The statements of a function, each with the routine whose locals it uses.</summary>
+sealed record CBody(IReadOnlyList<(int Routine, Statement Statement)> Statements);
+
+/// <summary>The functions that a unit comes to, before they are printed.</summary>
+sealed class CFunctions
+{
+    const int EventMode = Compiler.Emission.EvaluationMode.Event;
+
+    /// <param name="printer">Tells what is known before the code runs.</param>
+    /// <param name="outputs">Places that are read after a step.</param>
+    public CFunctions(CodeUnit unit, CPlaces places, CPrinter printer, IReadOnlySet<int> outputs)
+    {
+        decided = printer.Decided;
+        (discretes, previous) = (unit.Plan.Discretes, unit.Program.Layout.PreviousBase);
+        var program = unit.Program.Program;
+        Evaluate = new CBody([.. Of(program.Chunks, EventMode, 0)]);
+        var dynamic = program.Chunks.Where((_, i) => program.IsForDerivatives[i]).ToList();
+        NeedsSlopes = unit.Plan.States.Length > 0 && unit.Request.Method != Simulation.Grid.GridMethod.Euler;
+        Slopes = new CBody(NeedsSlopes ? [.. Of(dynamic, 0, 1000)] : []);
+        Loops =
+        [
+            .. program.Loops.Select((l, i) => (Body(l.Residuals[0].Routine, 2000 + 2 * i), Body(l.Jacobian[0].Routine, 2001 + 2 * i))),
+        ];
+        Fold(unit, places, printer, outputs);
+        Trim(outputs);
+        LiveStates = Live(unit, outputs);
+        Evaluate = WithoutDead(Evaluate);
+        Slopes = WithoutDead(Slopes);
+        Trim(outputs);
+    }
+
+    void Fold(CodeUnit unit, CPlaces places, CPrinter printer, IReadOnlySet<int> outputs)
+    {
+        var folding = new CodeFolding(places.IsGiven, printer.Known, decided);
+        var writes = Use(Evaluate, true).Writes;
+        var before = Use(Evaluate, true).Read.Concat(Use(Slopes, false).Read).ToHashSet();
+        foreach (var (residuals, jacobian) in Loops)
+            before.UnionWith(Use(residuals, false).Read.Concat(Use(jacobian, false).Read));
+        var discretes = unit.Plan.Discretes.Where((_, d) => before.Contains(unit.Program.Layout.PreviousBase + d)).ToHashSet();
+        var asked = unit.Plan.Reinits.Count > 0;
+        // Outputs and what is compared with its value before stay variables, as do those that terms elsewhere ask for.
+        bool IsKept(int place) =>
+            asked
+            || outputs.Contains(place)
+            || discretes.Contains(place)
+            || writes.GetValueOrDefault(place) > 1
+            || place >= unit.Program.Layout.PreviousBase;
+        Evaluate = folding.Fold(Evaluate, IsKept);
+        Slopes = folding.Fold(Slopes, IsKept);
+        Loops = [.. Loops.Select(l => (folding.Fold(l.Residuals, IsKept), folding.Fold(l.Jacobian, IsKept)))];
+    }
+
+    /// <summary>States that something reads; the others are not integrated.</summary>
+    public IReadOnlySet<int> LiveStates { get; }
+
+    HashSet<int> Live(CodeUnit unit, IReadOnlySet<int> outputs)
+    {
+        var states = unit.Plan.States;
+        if (unit.Plan.Reinits.Count > 0 || Loops.Count > 0)
+            return [.. Enumerable.Range(0, states.Length)];
+        var live = Enumerable
+            .Range(0, states.Length)
+            .Where(i => outputs.Contains(states[i]) || outputs.Contains(unit.Plan.Derivatives[i]))
+            .ToHashSet();
+        while (true)
+        {
+            var before = live.Count;
+            foreach (var (_, statement) in Evaluate.Statements.Concat(Slopes.Statements))
+            {
+                if (statement is StoreStatement { To.Space: Space.Derivatives } store && !live.Contains(store.To.Index))
+                    continue;
+                foreach (var place in Parts(statement).SelectMany(Codes).OfType<PlaceCode>())
+                    if (place.Space != Space.Memory)
+                        live.Add(place.Index);
+            }
+
+            if (live.Count == before)
+                return live;
+        }
+    }
+
+    CBody WithoutDead(CBody body) =>
+        new([
+            .. body.Statements.Where(s =>
+                s.Statement is not StoreStatement { To: { Space: Space.Derivatives, Index: var slot } } || LiveStates.Contains(slot)
+            ),
+        ]);
+
+    readonly Func<Test, bool?> decided;
+    readonly int[] discretes;
+    readonly int previous;
+
+    /// <summary>All that a step decides and computes.</summary>
+    public CBody Evaluate { get; private set; }
+
+    /// <summary>Derivatives of the states alone.</summary>
+    public CBody Slopes { get; private set; }
+
+    public bool NeedsSlopes { get; }
+
+    public IReadOnlyList<(CBody Residuals, CBody Jacobian)> Loops { get; private set; }
+
+    static CBody Body(Routine routine, int number) => new([.. routine.Body.Select(s => (number, s))]);
+
+    static IEnumerable<(int, Statement)> Of(IReadOnlyList<Routine> routines, int mode, int number)
+    {
+        for (var r = 0; r < routines.Count; r++)
+            foreach (var statement in Unguarded(routines[r].Body, mode))
+                yield return (number + r, statement);
+    }
+
+    static IEnumerable<Statement> Unguarded(IReadOnlyList<Statement> body, int mode)
+    {
+        foreach (var statement in body)
+            if (statement is not GuardStatement guard)
+                yield return statement;
+            else if (mode >= guard.LeastMode)
+                foreach (var inner in Unguarded(guard.Body, mode))
+                    yield return inner;
+    }
+
+    public PlaceUse Use(CBody body, bool decides) => new(body.Statements, decides, decided);
+
+    /// <summary>Leaves out what nobody reads.</summary>
+    void Trim(IReadOnlySet<int> outputs)
+    {
+        while (true)
+        {
+            var read = new HashSet<int>(outputs);
+            read.UnionWith(Use(Evaluate, true).Read);
+            read.UnionWith(Use(Slopes, false).Read);
+            foreach (var (residuals, jacobian) in Loops)
+            {
+                read.UnionWith(Use(residuals, false).Read);
+                read.UnionWith(Use(jacobian, false).Read);
+            }
+
+            // What is compared with its value before is read by the next evaluation.
+            read.UnionWith(discretes.Where((_, d) => read.Contains(previous + d)));
+            var (evaluate, slopes) = (Trimmed(Evaluate, read), Trimmed(Slopes, read));
+            if (evaluate.Statements.Count == Evaluate.Statements.Count && slopes.Statements.Count == Slopes.Statements.Count)
+                return;
+            (Evaluate, Slopes) = (evaluate, slopes);
+        }
+    }
+
+    static CBody Trimmed(CBody body, HashSet<int> read)
+    {
+        var kept = new List<(int, Statement)>();
+        foreach (var (routine, statement) in body.Statements)
+        {
+            if (statement is not StoreStatement { To.Space: Space.Memory } store || read.Contains(store.To.Index))
+            {
+                kept.Add((routine, statement));
+                continue;
+            }
+
+            // What others take from it stays.
+            foreach (var let in Lets(store.Value))
+                if (
+                    body.Statements.Any(o =>
+                        !ReferenceEquals(o.Statement, statement) && o.Routine == routine && Locals(o.Statement).Contains(let.Local)
+                    )
+                )
+                    kept.Add((routine, new LocalStatement(let.Local, let.Value)));
+        }
+
+        return new CBody(kept);
+    }
+
+    static IEnumerable<LetCode> Lets(Code code) => Codes(code).OfType<LetCode>();
+
+    /// <summary>Locals that a statement reads.</summary>
+    public static HashSet<int> Locals(Statement statement) =>
+        [.. Parts(statement).SelectMany(Codes).OfType<LocalCode>().Select(l => l.Local)];
+
+    static IEnumerable<Code> Parts(Statement statement) =>
+        statement switch
+        {
+            StoreStatement s => [s.Value],
+            LocalStatement l => [l.Value],
+            ResultStatement r => [r.Value],
+            IfStatement i => [.. Codes(i.Condition), .. i.Then.SelectMany(Parts), .. i.Otherwise.SelectMany(Parts)],
+            _ => [],
+        };
+
+    /// <summary>A value and all in it, what is computed first standing first.</summary>
+    static IEnumerable<Code> Codes(Code code)
+    {
+        IEnumerable<Code> inner = code switch
+        {
+            LetCode l => Codes(l.Value),
+            OperationCode o => o.Right is { } right ? [.. Codes(o.Left), .. Codes(right)] : Codes(o.Left),
+            PowerCode p => Codes(p.Operand),
+            ChooseCode c => [.. Codes(c.Condition), .. Codes(c.Then), .. Codes(c.Otherwise)],
+            TruthCode t => Codes(t.Condition),
+            TableCode t => Codes(t.Abscissa),
+            _ => [],
+        };
+        return inner.Append(code);
+    }
+
+    static IEnumerable<Code> Codes(Test test) =>
+        test switch
+        {
+            NotTest n => Codes(n.Operand),
+            AndTest a => [.. Codes(a.Left), .. Codes(a.Right)],
+            OrTest o => [.. Codes(o.Left), .. Codes(o.Right)],
+            CompareTest c => [.. Codes(c.Left), .. Codes(c.Right)],
+            NonZeroTest z => Codes(z.Value),
+            HeldTest h => Codes(h.Anew),
+            _ => [],
+        };
+
+    /// <summary>
+    /// Whether a second evaluation of the same step would find nothing new: what was before is only read where a clock ticks, or to hold
+    /// what is not sampled now.
+    /// </summary>
+    public bool IsOncePerStep(CodeUnit unit)
+    {
+        var layout = unit.Program.Layout;
+        var flags = unit.Clocks.Select(c => c.Flag).ToHashSet();
+        bool IsBefore(Code code) =>
+            code is PlaceCode { Space: Space.Memory } p
+            && (p.Index >= layout.PreviousBase && p.Index < layout.RelationBase || p.Index == Modeling.Flat.FlatModel.InitialFlagIndex);
+        bool IsFlag(Test test) => test is NonZeroTest { Value: PlaceCode { Space: Space.Memory } p } && flags.Contains(p.Index);
+        bool Free(Code code) =>
+            code switch
+            {
+                ChooseCode c when IsFlag(c.Condition) => IsBefore(c.Otherwise) || Free(c.Otherwise),
+                ChooseCode c => FreeTest(c.Condition) && Free(c.Then) && Free(c.Otherwise),
+                LetCode l => Free(l.Value),
+                OperationCode o => Free(o.Left) && (o.Right is null || Free(o.Right)),
+                PowerCode p => Free(p.Operand),
+                TruthCode t => FreeTest(t.Condition),
+                TableCode t => Free(t.Abscissa),
+                _ => !IsBefore(code),
+            };
+        bool FreeTest(Test test) =>
+            test switch
+            {
+                NotTest n => FreeTest(n.Operand),
+                AndTest a => FreeTest(a.Left) && FreeTest(a.Right),
+                OrTest o => FreeTest(o.Left) && FreeTest(o.Right),
+                CompareTest c => Free(c.Left) && Free(c.Right),
+                NonZeroTest z => Free(z.Value),
+                HeldTest h => FreeTest(h.Anew),
+                _ => false,
+            };
+        return Loops.Count == 0
+            && unit.Plan.Reinits.Count == 0
+            && Evaluate.Statements.All(s =>
+                s.Statement switch
+                {
+                    StoreStatement store => Free(store.Value),
+                    LocalStatement local => Free(local.Value),
+                    _ => false,
+                }
+            );
+    }
+}

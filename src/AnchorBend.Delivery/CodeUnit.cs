@@ -1,0 +1,298 @@
+using System.Globalization;
+using AnchorBend.Compiler.Emission;
+using AnchorBend.Compiler.Lowering;
+using AnchorBend.Compiler.Planning;
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Language.Binding;
+using AnchorBend.Language.Syntax;
+using AnchorBend.Language.Terms;
+using AnchorBend.Modeling;
+using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Flat;
+using AnchorBend.Simulation;
+using AnchorBend.Simulation.Grid;
+
+namespace AnchorBend.Delivery;
+
+/// <summary>What is to become code.</summary>
+/// <param name="Part">By ids, or by names with dots between them.</param>
+/// <param name="Step">Of the code, s.</param>
+/// <param name="Tunable">Names of the part's parameters that can be changed while the code runs; all where it is null.</param>
+public sealed record CodeRequest(string Part, double Step, GridMethod Method, bool IsFloat, IReadOnlyList<string>? Tunable);
+
+/// <summary>A value that goes in or comes out.</summary>
+/// <param name="Name">As the part calls it.</param>
+/// <param name="Variable">Of the flat model.</param>
+public sealed record CodePort(string Name, FlatVariable Variable);
+
+/// <summary>Why a part cannot become code.</summary>
+public sealed class DeliveryException(string code, string message, string advice) : Exception(message)
+{
+    public string Code { get; } = code;
+
+    public string Advice { get; } = advice;
+}
+
+/// <summary>A part of a model alone, with its inputs open, sorted for steps of equal length.</summary>
+public sealed class CodeUnit
+{
+    /// <summary>What the part is called in the model of its own.</summary>
+    const string Alone = "x";
+
+    CodeUnit(string name, CodeRequest request, FlatModel model, ExecutionPlan plan)
+    {
+        (Name, Request, Model, Plan) = (name, request, model, plan);
+        Parameters = new ParameterSet(model);
+        Program = StepProgram.Of(plan);
+    }
+
+    public string Name { get; }
+
+    public CodeRequest Request { get; }
+
+    public FlatModel Model { get; }
+
+    public ExecutionPlan Plan { get; }
+
+    public StepProgram Program { get; }
+
+    public ParameterSet Parameters { get; }
+
+    public required IReadOnlyList<CodePort> Inputs { get; init; }
+
+    public required IReadOnlyList<CodePort> Outputs { get; init; }
+
+    public required IReadOnlyList<CodePort> Tunable { get; init; }
+
+    public required IReadOnlyList<GridClock> Clocks { get; init; }
+
+    /// <summary>Values of the states at the start that a solver has found; null where they are the start values themselves.</summary>
+    public required IReadOnlyList<double>? Starts { get; init; }
+
+    CompiledPlan? compiled;
+
+    /// <summary>The same computed here, as the code has to compute it.</summary>
+    public GridRun Reference()
+    {
+        compiled ??= PlanEmitter.Compile(Plan);
+        return new GridRun(
+            compiled,
+            Parameters,
+            Request.Step,
+            Request.Method,
+            Starts ?? [.. Plan.States.Select(s => s < Parameters.Starts.Length ? Parameters.Starts[s] : 0)]
+        );
+    }
+
+    /// <summary>The drawn part that a path of the flat model leads to, by names from the unit down; empty for the unit itself.</summary>
+    public static string PathWithin(string owner) =>
+        owner == Alone ? ""
+        : owner.StartsWith(Alone + ".", StringComparison.Ordinal) ? owner[(Alone.Length + 1)..]
+        : owner;
+
+    /// <param name="document">The model that the part is in.</param>
+    /// <exception cref="DeliveryException">It cannot become code; says why, with the part.</exception>
+    public static CodeUnit Of(ModelDocument document, PartCatalog catalog, CodeRequest request)
+    {
+        if (!(request.Step is > 1e-9 and < 1e6))
+            throw new DeliveryException("step", "The step must lie between 1 ns and 1,000,000 s.", "Type it as 1 ms, for example.");
+        var whole = DocumentPreparation.Prepare(document, catalog);
+        var place = (PartPath.TryParse(request.Part, out var path) ? whole.Map.Parts.FirstOrDefault(p => p.Path == path) : null)
+            ?? whole.Map.Find(request.Part)
+            ?? throw new DeliveryException(
+                "part",
+                $"The model has no part '{request.Part}'.",
+                "Name it with the parts it is in: Drive.Controller."
+            );
+        var numbers = whole.Model.ParameterValues();
+        var name = whole.Map.NameOf(place.Path)!;
+        // Names of other levels mean nothing here: what is typed stands as numbers.
+        var typed = place.Node.Parameters.ToDictionary(
+            p => p.Key,
+            p =>
+                whole.Model.Find($"{name}.{p.Key}") is { Type: ScalarType.Real or ScalarType.Integer } own
+                    ? numbers[own.Index].ToString("R", CultureInfo.InvariantCulture)
+                    : p.Value
+        );
+        var diagram = new DiagramDefinition
+        {
+            Name = "Unit",
+            Parts =
+            {
+                [Alone] = new PartNode
+                {
+                    Type = place.Node.Type,
+                    Name = Alone,
+                    Parameters = typed,
+                },
+            },
+        };
+        var root = "unit";
+        while (document.Definitions.ContainsKey(root))
+            root += "s";
+        var alone = document with
+        {
+            Root = root,
+            Definitions = new(document.Definitions) { [root] = diagram },
+        };
+        var prepared = DocumentPreparation.Prepare(alone, catalog, null, ValuesFromAbove(whole, name, alone, catalog));
+        if (prepared.Compiled is null)
+        {
+            var wrong = prepared.Findings.First(f => f.Severity == Severity.Error);
+            throw new DeliveryException(
+                "unit",
+                $"'{place.Node.Name}' is no model of its own: {Where(wrong.Part)}{wrong.Message}",
+                wrong.Suggestion ?? "Deliver a part whose inputs and outputs are signals."
+            );
+        }
+
+        return Opened(place.Node.Name, request, prepared, catalog.For(alone).Describe(place.Node.Type));
+    }
+
+    /// <summary>Values that the part has from the levels above it, which it would not have alone.</summary>
+    static Dictionary<string, string> ValuesFromAbove(PreparedModel whole, string name, ModelDocument alone, PartCatalog catalog)
+    {
+        var values = whole.Model.ParameterValues();
+        return DocumentPreparation
+            .Prepare(alone, catalog)
+            .Model.Variables.Where(v =>
+                v is { Role: VariableRole.Parameter, IsProtected: false, IsStructural: false, Type: ScalarType.Real } && v.Owner == Alone
+            )
+            // Lists are typed at the part and stand as they are.
+            .Where(v => !v.Name.EndsWith(']'))
+            .Select(v => (v.Name, Whole: whole.Model.Find(name + v.Name[Alone.Length..])))
+            .Where(v => v.Whole is not null)
+            .ToDictionary(v => v.Name, v => values[v.Whole!.Index].ToString("R", CultureInfo.InvariantCulture));
+    }
+
+    static string Where(string part) => PathWithin(part) is { Length: > 0 } inner ? $"{inner}: " : "";
+
+    static CodeUnit Opened(string name, CodeRequest request, PreparedModel prepared, PartDescription description)
+    {
+        var model = prepared.Model;
+        var values = model.ParameterValues();
+        List<CodePort> Ports(Causality causality) =>
+            [
+                .. model
+                    .Variables.Where(v => v.Causality == causality && v.Owner == Alone && v.Role != VariableRole.Parameter)
+                    .Select(v => new CodePort(PathWithin(v.Name), v)),
+            ];
+        // An input that an option hides stays at what the part gives it.
+        var hidden = description
+            .Ports.Where(p => p.Optional is { } option && model.Find($"{Alone}.{option}") is { } shown && values[shown.Index] == 0)
+            .Select(p => p.Name)
+            .ToHashSet();
+        var (inputs, outputs) = (Ports(Causality.Input), Ports(Causality.Output));
+        inputs.RemoveAll(i => hidden.Contains(i.Name.Split('[')[0]));
+        if (outputs.Count == 0)
+            throw new DeliveryException("outputs", $"'{name}' has no output.", "Deliver a part that computes something.");
+        var open = model.WithInputs(inputs.Select(i => i.Variable.Index).ToHashSet());
+        var (plan, findings) = Planner.Plan(open);
+        if (plan is null)
+            throw new DeliveryException(
+                "unit",
+                $"'{name}' cannot be sorted alone: {findings.First(f => f.Severity == Severity.Error).Message}",
+                "Deliver a part whose inputs and outputs are signals."
+            );
+        Refuse(name, plan);
+        var unit = new CodeUnit(name, request, open, plan)
+        {
+            Inputs = [.. inputs.Select(i => i with { Variable = open.Variables[i.Variable.Index] })],
+            Outputs = outputs,
+            Tunable = TunableOf(name, request, open),
+            Clocks = ClocksOf(open, plan, request.Step),
+            Starts = plan.StartEquations.Count == 0 ? null : Found(prepared, plan),
+        };
+        unit.RefuseCalls();
+        return unit;
+    }
+
+    static IReadOnlyList<GridClock> ClocksOf(FlatModel model, ExecutionPlan plan, double step)
+    {
+        try
+        {
+            return GridClock.Of(plan, new ParameterSet(model), step);
+        }
+        catch (SimulationException e)
+        {
+            throw new DeliveryException(e.Failure.Code, $"{Where(e.Failure.Part)}{e.Failure.Message}", e.Failure.Advice);
+        }
+    }
+
+    static List<CodePort> TunableOf(string name, CodeRequest request, FlatModel model)
+    {
+        var own = model
+            .Variables.Where(v =>
+                v is { Role: VariableRole.Parameter, IsProtected: false, IsStructural: false, Type: ScalarType.Real } && v.Owner == Alone
+            )
+            .Select(v => new CodePort(PathWithin(v.Name), v))
+            .ToList();
+        if (request.Tunable is not { } wanted)
+            return own;
+        return
+        [
+            .. wanted.Select(w =>
+                own.Find(p => p.Name == w)
+                ?? throw new DeliveryException(
+                    "tunable",
+                    $"'{name}' has no parameter '{w}' that can be changed while it runs.",
+                    own.Count == 0 ? "It has none." : $"It has {string.Join(", ", own.Select(p => p.Name))}."
+                )
+            ),
+        ];
+    }
+
+    /// <summary>The start that a solver finds, with the inputs at nought.</summary>
+    static double[] Found(PreparedModel prepared, ExecutionPlan plan)
+    {
+        using var simulator = new Simulator(prepared.Compiled!, new ParameterSet(prepared.Model), new RunOptions { End = 1 });
+        var values = simulator.ValuesAtStart();
+        return [.. plan.States.Select(s => values[s])];
+    }
+
+    static void Refuse(string name, ExecutionPlan plan)
+    {
+        if (plan.Model.Delays.Count > 0)
+            throw new DeliveryException(
+                "delay",
+                $"{Where(plan.Model.Delays[0].Owner)}a continuous delay does not run in steps.",
+                "Take a unit delay, or several in a row."
+            );
+        if (plan.Blocks.OfType<LoopBlock>().FirstOrDefault(l => l.IsSparse) is { } loop)
+            throw new DeliveryException(
+                "loop",
+                $"{Where(loop.Owner)}an algebraic loop of {loop.Torn.Length} unknowns is too large for a step of bounded length.",
+                "Deliver the controller without its plant, or break the loop by a lag."
+            );
+        if (plan.Reinits.FirstOrDefault(r => plan.StateSlot[r.State] < 0) is { } reinit)
+            throw new DeliveryException(
+                "reinit",
+                $"{Where(reinit.Owner)}a state that follows from others is set anew.",
+                "Set the states themselves."
+            );
+    }
+
+    /// <summary>Functions that only exist here.</summary>
+    void RefuseCalls()
+    {
+        foreach (var block in Plan.Blocks)
+        foreach (var term in block.Terms)
+            if (CallIn(term) is { } call)
+                throw new DeliveryException(
+                    "function",
+                    $"{Where(block.Owner)}'{call.Function.Name}' has no C code.",
+                    "Replace it by a table of its values."
+                );
+    }
+
+    static CallTerm? CallIn(Term term)
+    {
+        if (term is CallTerm call)
+            return call;
+        foreach (var operand in term.Operands)
+            if (CallIn(operand) is { } found)
+                return found;
+        return null;
+    }
+}

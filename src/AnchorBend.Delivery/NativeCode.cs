@@ -1,0 +1,112 @@
+using System.Diagnostics;
+using System.Globalization;
+
+namespace AnchorBend.Delivery;
+
+/// <summary>What a compiler said to code, and what it has made.</summary>
+/// <param name="Messages">Warnings and errors; empty where there are none.</param>
+public sealed record CompiledCode(bool Succeeded, string Messages, string Program);
+
+/// <summary>Compiles code on this machine and runs it in a process of its own, with limits on time and memory.</summary>
+public static class NativeCode
+{
+    /// <summary>Warnings are part of what is promised about the code.</summary>
+    static readonly string[] Flags =
+    [
+        "-std=c99",
+        "-Wall",
+        "-Wextra",
+        "-Wconversion",
+        "-pedantic",
+        "-O2",
+        // The same operations as in the model: none is joined with another.
+        "-ffp-contract=off",
+    ];
+
+    static readonly TimeSpan MostCompiling = TimeSpan.FromSeconds(60);
+
+    public static bool HasCompiler => Path("gcc") is not null;
+
+    static string? Path(string program) =>
+        (Environment.GetEnvironmentVariable("PATH") ?? "")
+            .Split(':')
+            .Select(p => System.IO.Path.Combine(p, program))
+            .FirstOrDefault(File.Exists);
+
+    /// <param name="folder">Holds the files; what is made goes there too.</param>
+    public static CompiledCode Compile(string folder, IEnumerable<string> sources, CancellationToken wanted)
+    {
+        var program = System.IO.Path.Combine(folder, "unit");
+        var (code, said) = Run("gcc", [.. Flags, "-o", program, .. sources, "-lm"], folder, MostCompiling, wanted);
+        return new CompiledCode(code == 0, said, program);
+    }
+
+    /// <summary>Runs a program with bytes for it on a file, and what it writes on another.</summary>
+    /// <exception cref="DeliveryException">It did not end well.</exception>
+    public static void Execute(string program, string folder, string input, string output, TimeSpan limit, CancellationToken wanted)
+    {
+        // Half a gigabyte is far more than code that allocates nothing needs; no file may outgrow what is asked for.
+        string[] arguments =
+        [
+            "--as=536870912",
+            FormattableString.Invariant($"--cpu={(int)Math.Ceiling(limit.TotalSeconds)}"),
+            "--core=0",
+            "--nofile=16",
+            "--",
+            program,
+            input,
+            output,
+        ];
+        var (code, said) = Run("prlimit", arguments, folder, limit, wanted);
+        if (code != 0)
+            throw new DeliveryException(
+                "code-run",
+                string.Create(CultureInfo.InvariantCulture, $"The code ended with {code}. {said}").Trim(),
+                "Shorten the run, or look at what the code was given."
+            );
+    }
+
+    static (int Code, string Said) Run(
+        string program,
+        IEnumerable<string> arguments,
+        string folder,
+        TimeSpan limit,
+        CancellationToken wanted
+    )
+    {
+        var start = new ProcessStartInfo(program)
+        {
+            WorkingDirectory = folder,
+            RedirectStandardError = true,
+            RedirectStandardOutput = true,
+            RedirectStandardInput = true,
+        };
+        foreach (var argument in arguments)
+            start.ArgumentList.Add(argument);
+        start.Environment.Clear();
+        start.Environment["PATH"] = "/usr/bin:/bin";
+        start.Environment["LC_ALL"] = "C";
+        using var process = Process.Start(start) ?? throw new DeliveryException("program", $"'{program}' does not start.", "Install it.");
+        process.StandardInput.Close();
+        var said = process.StandardError.ReadToEndAsync(wanted);
+        var told = process.StandardOutput.ReadToEndAsync(wanted);
+        var clock = Stopwatch.StartNew();
+        while (!process.WaitForExit(50))
+        {
+            if (!wanted.IsCancellationRequested && clock.Elapsed < limit)
+                continue;
+            process.Kill(true);
+            wanted.ThrowIfCancellationRequested();
+            throw new DeliveryException(
+                "code-time",
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"'{System.IO.Path.GetFileName(program)}' took longer than {limit.TotalSeconds:G3} s."
+                ),
+                "Shorten the run."
+            );
+        }
+
+        return (process.ExitCode, (told.GetAwaiter().GetResult() + said.GetAwaiter().GetResult()).Trim());
+    }
+}

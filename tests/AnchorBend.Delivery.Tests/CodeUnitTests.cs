@@ -1,0 +1,211 @@
+using AnchorBend.Language.Binding;
+using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Simulation.Grid;
+using static AnchorBend.Tests.Diagrams;
+
+namespace AnchorBend.Delivery.Tests;
+
+/// <summary>Parts of models as C code, run side by side with the model on the same grid.</summary>
+public class CodeUnitTests
+{
+    static string Root()
+    {
+        var folder = AppContext.BaseDirectory;
+        while (!File.Exists(Path.Combine(folder, "AnchorBend.slnx")))
+            folder = Path.GetDirectoryName(folder)!;
+        return folder;
+    }
+
+    static ModelDocument Example(string name) => ModelDocument.FromJson(File.ReadAllText(Path.Combine(Root(), "examples", name + ".json")));
+
+    static ModelDocument Model(string type, params (string, string)[] parameters) =>
+        new DiagramDefinition
+        {
+            Name = "Rig",
+            Parts = new() { ["c"] = Part(type, "Unit", parameters) },
+        }.AsModel();
+
+    static CodeUnit Unit(
+        ModelDocument document,
+        string part = "Unit",
+        double step = 1e-3,
+        GridMethod method = GridMethod.Euler,
+        bool isFloat = false,
+        string[]? tunable = null
+    ) => CodeUnit.Of(document, PartCatalog.Of(document), new CodeRequest(part, step, method, isFloat, tunable));
+
+    static string Source(CodeUnit unit) => CWriter.Write(unit)[1].Text;
+
+    static string Header(CodeUnit unit) => CWriter.Write(unit)[0].Text;
+
+    static List<double[]> Drawn(CodeUnit unit, int steps)
+    {
+        var random = new Random(7);
+        var held = new double[unit.Inputs.Count];
+        var rows = new List<double[]>();
+        for (var step = 0; step < steps; step++)
+        {
+            for (var i = 0; i < held.Length; i++)
+                if (step == 0 || random.Next(10) == 0)
+                    held[i] = unit.Inputs[i].Variable.Type == ScalarType.Real ? 4 * random.NextDouble() - 2 : random.Next(2);
+            rows.Add((double[])held.Clone());
+        }
+
+        return rows;
+    }
+
+    static void IsSame(CodeUnit unit, int steps = 3000)
+    {
+        var result = BackToBack.Compare(unit, Drawn(unit, steps));
+        Assert.Equal("", result.Compiler);
+        Assert.Null(result.First);
+        Assert.Equal(steps, result.Steps);
+    }
+
+    /// <summary>Cascades, machines, sampled controllers, charts, schedules, tables of decisions, noise.</summary>
+    [Theory]
+    [InlineData("plankton-winch", "Controller", GridMethod.Euler)]
+    [InlineData("plankton-winch", "Controller", GridMethod.RungeKutta4)]
+    [InlineData("plankton-winch", "Drive", GridMethod.Heun)]
+    [InlineData("plankton-winch", "Nets and water", GridMethod.RungeKutta4)]
+    [InlineData("near-and-far-side", "Sides", GridMethod.Euler)]
+    [InlineData("storm-pump", "Start sequence", GridMethod.Euler)]
+    [InlineData("storm-pump", "Hand-over", GridMethod.Euler)]
+    [InlineData("tide-gate-modes", "Modes", GridMethod.Euler)]
+    [InlineData("tide-gate-modes", "Service run", GridMethod.Euler)]
+    [InlineData("crane-slewing", "Speed controller", GridMethod.Euler)]
+    [InlineData("survey-boat", "Helm", GridMethod.Euler)]
+    [InlineData("survey-mission", "Missions", GridMethod.Euler)]
+    [InlineData("survey-mission", "Course keeper", GridMethod.RungeKutta4)]
+    public void Code_computes_the_bits_of_the_model(string example, string part, GridMethod method) =>
+        IsSame(Unit(Example(example), part, 5e-3, method));
+
+    /// <summary>The sum of an integrator by Euler's method: 0.25 a step of 0.5 s with an input of 0.5.</summary>
+    [Fact]
+    public void An_integrator_sums_up()
+    {
+        var unit = Unit(Model("Integrator", ("y0", "2")), step: 0.5);
+        using var run = unit.Reference();
+        int[] inputs = [unit.Inputs.Single().Variable.Index],
+            outputs = [unit.Outputs.Single().Variable.Index];
+        var y = new double[1];
+        foreach (var expected in new[] { 2, 2.25, 2.5, 2.75 })
+        {
+            run.Step(inputs, [0.5], outputs, y);
+            Assert.Equal(expected, y[0]);
+        }
+
+        IsSame(unit, 100);
+    }
+
+    /// <summary>Exact solution e^(−t/T) of a lag from 1 after one second: errors of order 1, 2 and 4.</summary>
+    [Theory]
+    [InlineData(GridMethod.Euler, 2e-3)]
+    [InlineData(GridMethod.Heun, 7e-6)]
+    [InlineData(GridMethod.RungeKutta4, 4e-11)]
+    public void Methods_have_their_order(GridMethod method, double error)
+    {
+        var unit = Unit(Model("Lag", ("T", "1 s"), ("y0", "1")), step: 0.01, method: method);
+        using var run = unit.Reference();
+        int[] inputs = [unit.Inputs.Single().Variable.Index],
+            outputs = [unit.Outputs.Single().Variable.Index];
+        var y = new double[1];
+        for (var step = 0; step <= 100; step++)
+            run.Step(inputs, [0], outputs, y);
+        Assert.Equal(Math.Exp(-1), y[0], error);
+    }
+
+    /// <summary>What people would write by hand: nothing but its own arithmetic.</summary>
+    [Fact]
+    public void A_gain_is_one_line()
+    {
+        var source = Source(Unit(Model("Gain", ("k", "2.5"))));
+        Assert.Contains(
+            "unit_step(unit_state *s, const unit_parameters *p, const unit_inputs *u, unit_outputs *y)",
+            Joined(source),
+            StringComparison.Ordinal
+        );
+        Assert.Contains("= p->k * u->u;", source, StringComparison.Ordinal);
+        Assert.Contains("p->k = 2.5;", source, StringComparison.Ordinal);
+        Assert.Contains("static const double k = 2.5;", Source(Unit(Model("Gain", ("k", "2.5")), tunable: [])), StringComparison.Ordinal);
+    }
+
+    static string Joined(string text) => System.Text.RegularExpressions.Regex.Replace(text, @"\s+", " ");
+
+    [Fact]
+    public void Inputs_and_outputs_have_their_types_and_units()
+    {
+        var header = Header(Unit(Example("tide-gate-modes"), "Modes", 0.01));
+        Assert.Contains("bool", header, StringComparison.Ordinal);
+        var winch = Header(Unit(Example("plankton-winch"), "Controller"));
+        Assert.Contains("double torque;             /* Torque asked of the motor, N.m */", winch, StringComparison.Ordinal);
+    }
+
+    /// <summary>The same model gives the same text; another value of a constant changes its line alone.</summary>
+    [Fact]
+    public void Names_stay_when_values_change()
+    {
+        string Written(string k) => Source(Unit(Model("PID", ("k", k), ("limited", "true")), tunable: []));
+        Assert.Equal(Written("2"), Written("2"));
+        var (one, other) = (Written("2").Split('\n'), Written("3").Split('\n'));
+        Assert.Equal(one.Length, other.Length);
+        Assert.Single(one.Zip(other), l => l.First != l.Second);
+    }
+
+    /// <summary>Each line of arithmetic leads back to the part that it comes from.</summary>
+    [Fact]
+    public void Lines_know_their_parts()
+    {
+        var file = CWriter.Write(Unit(Example("plankton-winch"), "Controller"))[1];
+        var lines = file.Text.Split('\n');
+        var ratio = Array.FindIndex(lines, l => l.Contains("const double Ratio_y", StringComparison.Ordinal));
+        Assert.Equal("Ratio", CodeUnit.PathWithin(file.Origins[ratio + 1]));
+        Assert.Contains("Depth controller", file.Origins.Values.Select(CodeUnit.PathWithin));
+    }
+
+    /// <summary>Numbers of 32 bits err by some rounding, no more.</summary>
+    [Fact]
+    public void Floats_stay_within_rounding()
+    {
+        var unit = Unit(Example("plankton-winch"), "Controller", isFloat: true);
+        Assert.DoesNotContain("double", Source(unit), StringComparison.Ordinal);
+        IsSame(unit, 500);
+    }
+
+    [Fact]
+    public void Clocks_tick_in_whole_steps()
+    {
+        var model = Model("SampledPID", ("T", "10 ms"));
+        IsSame(Unit(model, step: 1e-3));
+        IsSame(Unit(model, step: 1e-2));
+        var failure = Assert.Throws<DeliveryException>(() => Unit(model, step: 3e-3));
+        Assert.Contains("no whole number of steps", failure.Message, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("Table", "x", "{0, 1, 2}", "values", "{0, 1, 4}")]
+    [InlineData("RecordedTable", "t", "{0, 0.1, 0.35, 1}", "values", "{0, 1, -1, 3}")]
+    public void Tables_are_read_as_the_model_reads_them(string type, string x, string xs, string y, string ys) =>
+        IsSame(Unit(Model(type, (x, xs), (y, ys)), step: 0.01));
+
+    [Theory]
+    [InlineData("DeadTime", "a continuous delay")]
+    [InlineData("Mass", "no output")]
+    [InlineData("Resistor", "no model of its own")]
+    public void What_has_no_code_is_told(string type, string said)
+    {
+        var failure = Assert.Throws<DeliveryException>(() => Unit(Model(type)));
+        Assert.Contains(said, failure.Message, StringComparison.Ordinal);
+        Assert.NotEmpty(failure.Advice);
+    }
+
+    [Fact]
+    public void Wrong_requests_are_told()
+    {
+        Assert.Throws<DeliveryException>(() => Unit(Model("Gain"), "Gone"));
+        Assert.Throws<DeliveryException>(() => Unit(Model("Gain"), step: 0));
+        Assert.Throws<DeliveryException>(() => Unit(Model("Gain"), step: double.NaN));
+        Assert.Throws<DeliveryException>(() => Unit(Model("Gain"), tunable: ["gone"]));
+    }
+}
