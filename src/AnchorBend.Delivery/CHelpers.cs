@@ -48,7 +48,7 @@ static class CHelpers
         (
             "modulo",
             """
-            /* What is left of the first after whole seconds, with the sign of b. */
+            /* What is left of the first after whole ones of the second, with the sign of that. */
             static REAL modulo(REAL first, REAL second)
             {
                 return first - (FLOOR(first / second) * second);
@@ -58,7 +58,7 @@ static class CHelpers
         (
             "remainder_of",
             """
-            /* What is left of the first after whole seconds, with the sign of a. */
+            /* What is left of the first after whole ones of the second, with its own sign. */
             static REAL remainder_of(REAL first, REAL second)
             {
                 return first - (TRUNC(first / second) * second);
@@ -105,51 +105,51 @@ static class CHelpers
         (
             "eliminate",
             """
-            /* Solves a * x = b of n rows by Gaussian elimination, the largest of a column as pivot; x replaces b. */
-            static bool eliminate(REAL *first, REAL *second, uint32_t whole)
+            /* Solves matrix * x = right of so many rows by Gaussian elimination, the largest of a column as pivot; x replaces right. */
+            static bool eliminate(REAL *matrix, REAL *right, uint32_t size)
             {
                 bool solved = true;
-                uint32_t i;
-                uint32_t j;
-                uint32_t k;
+                uint32_t row;
+                uint32_t col;
+                uint32_t at;
 
-                for (k = 0U; (k < whole) && solved; k++) {
-                    uint32_t pivot = k;
+                for (at = 0U; (at < size) && solved; at++) {
+                    uint32_t pivot = at;
 
-                    for (i = k + 1U; i < whole; i++) {
-                        if (FABS(first[(i * whole) + k]) > FABS(first[(pivot * whole) + k])) {
-                            pivot = i;
+                    for (row = at + 1U; row < size; row++) {
+                        if (FABS(matrix[(row * size) + at]) > FABS(matrix[(pivot * size) + at])) {
+                            pivot = row;
                         }
                     }
-                    solved = FABS(first[(pivot * whole) + k]) > ZERO;
-                    if (solved && (pivot != k)) {
-                        const REAL other = second[k];
+                    solved = FABS(matrix[(pivot * size) + at]) > ZERO;
+                    if (solved && (pivot != at)) {
+                        const REAL other = right[at];
 
-                        for (j = 0U; j < whole; j++) {
-                            const REAL entry = first[(k * whole) + j];
+                        for (col = 0U; col < size; col++) {
+                            const REAL entry = matrix[(at * size) + col];
 
-                            first[(k * whole) + j] = first[(pivot * whole) + j];
-                            first[(pivot * whole) + j] = entry;
+                            matrix[(at * size) + col] = matrix[(pivot * size) + col];
+                            matrix[(pivot * size) + col] = entry;
                         }
-                        second[k] = second[pivot];
-                        second[pivot] = other;
+                        right[at] = right[pivot];
+                        right[pivot] = other;
                     }
-                    for (i = k + 1U; (i < whole) && solved; i++) {
-                        const REAL factor = first[(i * whole) + k] / first[(k * whole) + k];
+                    for (row = at + 1U; (row < size) && solved; row++) {
+                        const REAL factor = matrix[(row * size) + at] / matrix[(at * size) + at];
 
-                        for (j = k; j < whole; j++) {
-                            first[(i * whole) + j] -= factor * first[(k * whole) + j];
+                        for (col = at; col < size; col++) {
+                            matrix[(row * size) + col] -= factor * matrix[(at * size) + col];
                         }
-                        second[i] -= factor * second[k];
+                        right[row] -= factor * right[at];
                     }
                 }
-                for (k = whole; (k > 0U) && solved; k--) {
-                    REAL sum = second[k - 1U];
+                for (at = size; (at > 0U) && solved; at--) {
+                    REAL sum = right[at - 1U];
 
-                    for (j = k; j < whole; j++) {
-                        sum -= first[((k - 1U) * whole) + j] * second[j];
+                    for (col = at; col < size; col++) {
+                        sum -= matrix[((at - 1U) * size) + col] * right[col];
                     }
-                    second[k - 1U] = sum / first[((k - 1U) * whole) + (k - 1U)];
+                    right[at - 1U] = sum / matrix[((at - 1U) * size) + (at - 1U)];
                 }
                 return solved;
             }
@@ -158,31 +158,31 @@ static class CHelpers
         (
             "table_at",
             """
-            /* The value of a table of n rising knots, or its slope; held beyond its ends. */
-            static REAL table_at(REAL at, const REAL *xs, const REAL *ys, uint32_t whole, bool repeats,
+            /* The value of a table of rising knots, or its slope; held beyond its ends. */
+            static REAL table_at(REAL at, const REAL *xs, const REAL *ys, uint32_t size, bool repeats,
                 bool steps, bool slope)
             {
-                REAL x = at;
+                REAL here = at;
                 REAL result = ZERO;
-                const REAL span = xs[whole - 1U] - xs[0];
+                const REAL span = xs[size - 1U] - xs[0];
 
                 if (repeats && (span > ZERO)) {
-                    const REAL from = x - xs[0];
+                    const REAL from = here - xs[0];
 
-                    x = xs[0] + (from - (FLOOR(from / span) * span));
+                    here = xs[0] + (from - (FLOOR(from / span) * span));
                 }
-                if (x < xs[0]) {
+                if (here < xs[0]) {
                     result = slope ? ZERO : ys[0];
-                } else if (x >= xs[whole - 1U]) {
-                    result = slope ? ZERO : ys[whole - 1U];
+                } else if (here >= xs[size - 1U]) {
+                    result = slope ? ZERO : ys[size - 1U];
                 } else {
                     uint32_t low = 0U;
-                    uint32_t high = whole - 1U;
+                    uint32_t high = size - 1U;
 
                     while ((high - low) > 1U) {
                         const uint32_t middle = (low + high) / 2U;
 
-                        if (xs[middle] <= x) {
+                        if (xs[middle] <= here) {
                             low = middle;
                         } else {
                             high = middle;
@@ -193,7 +193,7 @@ static class CHelpers
                     } else {
                         const REAL gradient = (ys[low + 1U] - ys[low]) / (xs[low + 1U] - xs[low]);
 
-                        result = slope ? gradient : (ys[low] + (gradient * (x - xs[low])));
+                        result = slope ? gradient : (ys[low] + (gradient * (here - xs[low])));
                     }
                 }
                 return result;
@@ -202,7 +202,7 @@ static class CHelpers
         ),
     ];
 
-    /// <summary>The text of one for first type of numbers.</summary>
+    /// <summary>The text of one for a type of numbers.</summary>
     public static string Of(string text, bool isFloat) =>
         text.Replace("REAL", isFloat ? "float" : "double", StringComparison.Ordinal)
             .Replace("MOST_PRODUCT", CPlaces.Literal(Language.Terms.TermEvaluator.LargestProduct, isFloat), StringComparison.Ordinal)

@@ -200,9 +200,14 @@ sealed class CPrinter(CodeUnit unit, CPlaces places, Func<PlaceCode, string> rea
     string Operation(OperationCode o, Bind around)
     {
         string Arg(Code code) => Number(code, Bind.Choice);
-        string Both(string sign, Bind own) =>
-            // The second operand of a sum of sums keeps its brackets: sums are not associative here.
-            In($"{Number(o.Left, own)} {sign} {Number(o.Right!, own + 1)}", own, around);
+        // The second operand of a sum of sums keeps its brackets: sums are not associative here. A product within a sum has them too, so
+        // that nobody has to know which one binds more tightly.
+        string Both(string sign, Bind own) => In($"{Operand(o.Left, own, own)} {sign} {Operand(o.Right!, own + 1, own)}", own, around);
+        string Operand(Code code, Bind least, Bind own) =>
+            Number(
+                code,
+                own == Bind.Sum && code is OperationCode { Kind: Operator.Multiply or Operator.Divide } or PowerCode ? Bind.Prefix : least
+            );
         switch (o.Kind)
         {
             case Operator.Add:

@@ -782,4 +782,34 @@ public sealed class CommandTests : IDisposable
             StringComparison.Ordinal
         );
     }
+
+    [Fact]
+    public void Code_is_written_and_checked_against_the_model()
+    {
+        var example = Path.Combine(Root(), "examples", "plankton-winch.json");
+        var (code, output, error) = Run("code", example, "--part", "Controller", "--out", "made", "--check", "--steps", "200", "--json");
+        Assert.True(code == 0, error);
+        var told = JsonDocument.Parse(output).RootElement;
+        Assert.Equal(200, told.GetProperty("check").GetProperty("steps").GetInt32());
+        Assert.Equal(3, told.GetProperty("files").GetArrayLength());
+        Assert.Contains("controller_step(", File.ReadAllText(Path.Combine(folder, "made", "controller.h")), StringComparison.Ordinal);
+        Assert.Contains(
+            "\"Controller.Ratio\"",
+            File.ReadAllText(Path.Combine(folder, "made", "controller_lines.csv")),
+            StringComparison.Ordinal
+        );
+    }
+
+    [Theory]
+    [InlineData("Nobody", "1e-3", "has no part 'Nobody'")]
+    [InlineData("Controller", "0", "step")]
+    [InlineData("Controller", "soon", "--step")]
+    public void Code_of_what_is_none_is_refused(string part, string step, string said)
+    {
+        var example = Path.Combine(Root(), "examples", "plankton-winch.json");
+        var (code, _, error) = Run("code", example, "--part", part, "--out", "made", "--step", step);
+        Assert.NotEqual(0, code);
+        Assert.Contains(said, error, StringComparison.Ordinal);
+        Assert.False(Directory.Exists(Path.Combine(folder, "made")));
+    }
 }
