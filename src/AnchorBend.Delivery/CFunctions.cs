@@ -178,6 +178,10 @@ sealed class CFunctions
     public static HashSet<int> Locals(Statement statement) =>
         [.. Parts(statement).SelectMany(Codes).OfType<LocalCode>().Select(l => l.Local)];
 
+    /// <summary>Places of memory that a condition reads.</summary>
+    public static HashSet<int> Places(Test test) =>
+        [.. Codes(test).OfType<PlaceCode>().Where(p => p.Space == Space.Memory).Select(p => p.Index)];
+
     static IEnumerable<Code> Parts(Statement statement) =>
         statement switch
         {

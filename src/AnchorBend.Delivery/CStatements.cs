@@ -50,14 +50,77 @@ sealed partial class CWriter
                     declared.Add(place);
                 }
 
-            foreach (var (r, statement) in body.Statements)
+            for (var i = 0; i < body.Statements.Count; )
             {
-                routine = r;
-                Print(statement);
+                routine = body.Statements[i].Routine;
+                var together = Together(i);
+                if (together.Count > 1)
+                    Group(together);
+                else
+                    Print(body.Statements[i].Statement);
+                i += together.Count;
             }
 
             file.Origin = null;
         }
+
+        /// <summary>Choices by one and the same condition that stand one behind the other, from a statement on.</summary>
+        List<(StoreStatement Store, ChooseCode Choice)> Together(int first)
+        {
+            var group = new List<(StoreStatement, ChooseCode)>();
+            HashSet<int> asked = [];
+            for (var i = first; i < body.Statements.Count && body.Statements[i].Routine == routine; i++)
+            {
+                if (
+                    body.Statements[i].Statement is not StoreStatement { Value: ChooseCode choice } store
+                    || writer.Deciding(writer.always)(choice.Condition) is not null
+                    || group.Count > 0 && !choice.Condition.Equals(group[0].Item2.Condition)
+                )
+                    break;
+                if (group.Count == 0)
+                    asked = CFunctions.Places(choice.Condition);
+                group.Add((store, choice));
+                // What the condition asks for is another thing from here on.
+                if (store.To.Space == Space.Memory && asked.Contains(store.To.Index))
+                    break;
+            }
+
+            return group.Count == 0 ? [default] : group;
+        }
+
+        void Group(List<(StoreStatement Store, ChooseCode Choice)> group)
+        {
+            From(VariableOf(group[0].Store.To));
+            foreach (var (store, _) in group)
+                if (IsNew(store))
+                    file.Line($"{TypeOf(store)} {Target(store)};");
+            void Branch(Func<ChooseCode, Code> of)
+            {
+                foreach (var (store, choice) in group)
+                {
+                    if (store.Local >= 0)
+                        locals[(routine, store.Local)] = (Target(store), IsBoolean(store));
+                    var value = Value(of(choice), IsBoolean(store));
+                    if (value != Target(store))
+                        file.Line($"{Target(store)} = {value};");
+                }
+            }
+
+            file.Open($"if ({Condition(group[0].Choice.Condition)}) {{");
+            Branch(c => c.Then);
+            file.Close("} else {");
+            file.Reopen();
+            Branch(c => c.Otherwise);
+            file.Close();
+        }
+
+        bool IsNew(StoreStatement s) => s.To.Space == Space.Memory && !writer.kept.Contains(s.To.Index) && !declared.Contains(s.To.Index);
+
+        bool IsBoolean(StoreStatement s) => s.To.Space == Space.Memory && writer.places.IsBoolean(s.To.Index);
+
+        string TypeOf(StoreStatement s) => IsBoolean(s) ? "bool" : writer.real;
+
+        string Target(StoreStatement s) => IsNew(s) ? writer.places.NameOf(s.To.Index) : writer.Read(s.To, states, slopes);
 
         bool IsDeclaredAtTop(int place) =>
             use.Writes[place] > 1
@@ -69,7 +132,8 @@ sealed partial class CWriter
                 return;
             owner = now;
             file.Origin = null;
-            file.Blank();
+            if (!file.IsEmpty)
+                file.Blank();
             file.Origin = now;
             if (CodeUnit.PathWithin(now) is { Length: > 0 } path)
                 file.Comment(path.Replace(".", " / ", StringComparison.Ordinal));
@@ -144,27 +208,20 @@ sealed partial class CWriter
 
         void Store(StoreStatement s)
         {
-            var at = s.To.Index;
-            var isMemory = s.To.Space == Space.Memory;
-            var isBoolean = isMemory && writer.places.IsBoolean(at);
-            if (isMemory && s.Local >= 0)
-                locals[(routine, s.Local)] = (writer.Read(s.To, states, slopes), isBoolean);
-            var isNew = isMemory && !writer.kept.Contains(at) && !declared.Contains(at);
-            var target = isNew ? writer.places.NameOf(at) : writer.Read(s.To, states, slopes);
-            if (!isMemory && s.Local >= 0)
-                locals[(routine, s.Local)] = (target, false);
-            var type = isBoolean ? "bool" : writer.real;
+            var (isNew, isBoolean, target) = (IsNew(s), IsBoolean(s), Target(s));
+            if (s.Local >= 0)
+                locals[(routine, s.Local)] = (target, isBoolean);
             if (!isBoolean && s.Value is ChooseCode choice && writer.Deciding(writer.always)(choice.Condition) is null)
             {
                 if (isNew)
-                    file.Line($"{type} {target};");
+                    file.Line($"{TypeOf(s)} {target};");
                 Choose(target, choice, "");
                 return;
             }
 
             var value = Value(s.Value, isBoolean);
             if (isNew)
-                file.Line($"const {type} {target} = {value};");
+                file.Line($"const {TypeOf(s)} {target} = {value};");
             else if (target != value)
                 file.Line($"{target} = {value};");
         }
