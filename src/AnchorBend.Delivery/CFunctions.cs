@@ -15,7 +15,6 @@ sealed class CFunctions
     public CFunctions(CodeUnit unit, CPlaces places, CPrinter printer, IReadOnlySet<int> outputs)
     {
         decided = printer.Decided;
-        (discretes, previous) = (unit.Plan.Discretes, unit.Program.Layout.PreviousBase);
         var program = unit.Program.Program;
         Evaluate = new CBody([.. Of(program.Chunks, EventMode, 0)]);
         var dynamic = program.Chunks.Where((_, i) => program.IsForDerivatives[i]).ToList();
@@ -26,11 +25,7 @@ sealed class CFunctions
             .. program.Loops.Select((l, i) => (Body(l.Residuals[0].Routine, 2000 + 2 * i), Body(l.Jacobian[0].Routine, 2001 + 2 * i))),
         ];
         Fold(unit, places, printer, outputs);
-        Trim(outputs);
-        LiveStates = Live(unit, outputs);
-        Evaluate = WithoutDead(Evaluate);
-        Slopes = WithoutDead(Slopes);
-        Trim(outputs);
+        LiveStates = Trim(unit, outputs);
     }
 
     void Fold(CodeUnit unit, CPlaces places, CPrinter printer, IReadOnlySet<int> outputs)
@@ -57,42 +52,7 @@ sealed class CFunctions
     /// <summary>States that something reads; the others are not integrated.</summary>
     public IReadOnlySet<int> LiveStates { get; }
 
-    HashSet<int> Live(CodeUnit unit, IReadOnlySet<int> outputs)
-    {
-        var states = unit.Plan.States;
-        if (unit.Plan.Reinits.Count > 0 || Loops.Count > 0)
-            return [.. Enumerable.Range(0, states.Length)];
-        var live = Enumerable
-            .Range(0, states.Length)
-            .Where(i => outputs.Contains(states[i]) || outputs.Contains(unit.Plan.Derivatives[i]))
-            .ToHashSet();
-        while (true)
-        {
-            var before = live.Count;
-            foreach (var (_, statement) in Evaluate.Statements.Concat(Slopes.Statements))
-            {
-                if (statement is StoreStatement { To.Space: Space.Derivatives } store && !live.Contains(store.To.Index))
-                    continue;
-                foreach (var place in Parts(statement).SelectMany(Codes).OfType<PlaceCode>())
-                    if (place.Space != Space.Memory)
-                        live.Add(place.Index);
-            }
-
-            if (live.Count == before)
-                return live;
-        }
-    }
-
-    CBody WithoutDead(CBody body) =>
-        new([
-            .. body.Statements.Where(s =>
-                s.Statement is not StoreStatement { To: { Space: Space.Derivatives, Index: var slot } } || LiveStates.Contains(slot)
-            ),
-        ]);
-
     readonly Func<Test, bool?> decided;
-    readonly int[] discretes;
-    readonly int previous;
 
     /// <summary>All that a step decides and computes.</summary>
     public CBody Evaluate { get; private set; }
@@ -125,54 +85,36 @@ sealed class CFunctions
 
     public PlaceUse Use(CBody body, bool decides) => new(body.Statements, decides, decided);
 
-    /// <summary>Leaves out what nobody reads.</summary>
-    void Trim(IReadOnlySet<int> outputs)
+    /// <summary>Leaves out what no output comes from.</summary>
+    /// <returns>The states that one comes from.</returns>
+    IReadOnlySet<int> Trim(CodeUnit unit, IReadOnlySet<int> outputs)
     {
-        while (true)
-        {
-            var read = new HashSet<int>(outputs);
-            read.UnionWith(Use(Evaluate, true).Read);
-            read.UnionWith(Use(Slopes, false).Read);
-            foreach (var (residuals, jacobian) in Loops)
-            {
-                read.UnionWith(Use(residuals, false).Read);
-                read.UnionWith(Use(jacobian, false).Read);
-            }
-
-            // What is compared with its value before is read by the next evaluation.
-            read.UnionWith(discretes.Where((_, d) => read.Contains(previous + d)));
-            var (evaluate, slopes) = (Trimmed(Evaluate, read), Trimmed(Slopes, read));
-            if (evaluate.Statements.Count == Evaluate.Statements.Count && slopes.Statements.Count == Slopes.Statements.Count)
-                return;
-            (Evaluate, Slopes) = (evaluate, slopes);
-        }
+        var (plan, layout) = (unit.Plan, unit.Program.Layout);
+        var seen = new HashSet<int>(outputs);
+        // Loops are solved and events set states whatever comes of them.
+        var all = plan.Reinits.Count > 0 || Loops.Count > 0;
+        foreach (var (residuals, jacobian) in Loops)
+            seen.UnionWith(Use(residuals, false).Read.Concat(Use(jacobian, false).Read));
+        foreach (var term in plan.Reinits.SelectMany(r => new[] { r.Condition, r.Value }))
+            seen.UnionWith(
+                unit.Program.Terms([term]).Body.SelectMany(All).OfType<PlaceCode>().Where(p => p.Space == Space.Memory).Select(p => p.Index)
+            );
+        var states = Enumerable
+            .Range(0, plan.States.Length)
+            .Where(i => all || outputs.Contains(plan.States[i]) || outputs.Contains(plan.Derivatives[i]));
+        var live = new Liveness([Evaluate, Slopes], seen, states, p =>
+            p >= layout.PreviousBase && p < layout.RelationBase ? plan.Discretes[p - layout.PreviousBase] : p
+        );
+        (Evaluate, Slopes) = (live.Of(Evaluate), live.Of(Slopes));
+        return live.States;
     }
 
-    static CBody Trimmed(CBody body, HashSet<int> read)
-    {
-        var kept = new List<(int, Statement)>();
-        foreach (var (routine, statement) in body.Statements)
-        {
-            if (statement is not StoreStatement { To.Space: Space.Memory } store || read.Contains(store.To.Index))
-            {
-                kept.Add((routine, statement));
-                continue;
-            }
+    /// <summary>All that a statement computes with, what is within it too.</summary>
+    public static IEnumerable<Code> All(Statement statement) => Parts(statement).SelectMany(Codes);
 
-            // What others take from it stays.
-            foreach (var let in Lets(store.Value))
-                if (
-                    body.Statements.Any(o =>
-                        !ReferenceEquals(o.Statement, statement) && o.Routine == routine && Locals(o.Statement).Contains(let.Local)
-                    )
-                )
-                    kept.Add((routine, new LocalStatement(let.Local, let.Value)));
-        }
+    public static IEnumerable<Code> All(Code code) => Codes(code);
 
-        return new CBody(kept);
-    }
-
-    static IEnumerable<LetCode> Lets(Code code) => Codes(code).OfType<LetCode>();
+    public static IEnumerable<Code> All(Test test) => Codes(test);
 
     /// <summary>Locals that a statement reads.</summary>
     public static HashSet<int> Locals(Statement statement) =>
