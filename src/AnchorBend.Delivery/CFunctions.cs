@@ -105,7 +105,9 @@ sealed class CFunctions
         var live = new Liveness([Evaluate, Slopes], seen, states, p =>
             p >= layout.PreviousBase && p < layout.RelationBase ? plan.Discretes[p - layout.PreviousBase] : p
         );
-        (Evaluate, Slopes) = (live.Of(Evaluate), live.Of(Slopes));
+        // Slopes need less than what is evaluated at the beginning of a step.
+        var slopes = new Liveness([Slopes], seen.Except(outputs), live.States, p => p);
+        (Evaluate, Slopes) = (live.Of(Evaluate), slopes.Of(Slopes));
         return live.States;
     }
 

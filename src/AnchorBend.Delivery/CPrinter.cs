@@ -154,12 +154,12 @@ sealed class CPrinter(CodeUnit unit, CPlaces places, Func<PlaceCode, string> rea
                 return Number(known ? c.Then : c.Otherwise, around);
             case ChooseCode c:
                 return In(
-                    $"{TestOf(c.Condition, Bind.Or)} ? {Number(c.Then, Bind.Or)} : {Number(c.Otherwise, Bind.Or)}",
+                    $"{TestOf(c.Condition, Bind.Whole)} ? {Number(c.Then, Bind.Prefix)} : {Number(c.Otherwise, Bind.Prefix)}",
                     Bind.Choice,
                     Up(around)
                 );
             case TruthCode t:
-                return In($"{TestOf(t.Condition, Bind.Or)} ? {Literal(1)} : {Literal(0)}", Bind.Choice, Up(around));
+                return In($"{TestOf(t.Condition, Bind.Whole)} ? {Literal(1)} : {Literal(0)}", Bind.Choice, Up(around));
             case TableCode t:
                 return Table(t);
             default:
@@ -285,11 +285,11 @@ sealed class CPrinter(CodeUnit unit, CPlaces places, Func<PlaceCode, string> rea
             LetCode l => TruthOf(Let(l), around),
             ChooseCode c when Decided(c.Condition) is { } known => TruthOf(known ? c.Then : c.Otherwise, around),
             ChooseCode c => In(
-                $"{TestOf(c.Condition, Bind.Or)} ? {TruthOf(c.Then, Bind.Or)} : {TruthOf(c.Otherwise, Bind.Or)}",
+                $"{TestOf(c.Condition, Bind.Whole)} ? {TruthOf(c.Then, Bind.Whole)} : {TruthOf(c.Otherwise, Bind.Whole)}",
                 Bind.Choice,
                 Up(around)
             ),
-            _ => In($"{Number(code, Bind.Relation)} != {Literal(0)}", Bind.Equality, around),
+            _ => In($"{Number(code, Bind.Prefix)} != {Literal(0)}", Bind.Equality, around),
         };
 
     string TestOf(Test test, Bind around)
@@ -321,7 +321,7 @@ sealed class CPrinter(CodeUnit unit, CPlaces places, Func<PlaceCode, string> rea
                 return In($"{TruthOf(c.Left, Bind.Whole)} {Sign(c.Kind)} {TruthOf(c.Right, Bind.Whole)}", Bind.Equality, around);
             case CompareTest c:
                 var own = c.Kind is Operator.Equal or Operator.NotEqual ? Bind.Equality : Bind.Relation;
-                return In($"{Number(c.Left, own + 1)} {Sign(c.Kind)} {Number(c.Right, own + 1)}", own, around);
+                return In($"{Number(c.Left, Bind.Prefix)} {Sign(c.Kind)} {Number(c.Right, Bind.Prefix)}", own, around);
             default:
                 throw new InvalidOperationException($"unknown test {test.GetType().Name}");
         }

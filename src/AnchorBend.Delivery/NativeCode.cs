@@ -27,6 +27,16 @@ public static class NativeCode
 
     public static bool HasCompiler => Path("gcc") is not null;
 
+    /// <summary>Whether the static checker with its rules for safe C is here.</summary>
+    public static bool HasChecker => Path("cppcheck") is not null;
+
+    /// <summary>Numbers of the rules of MISRA C:2012 that a source does not keep, as the static checker finds them.</summary>
+    public static IReadOnlyList<string> RulesMissed(string folder, string source, CancellationToken wanted)
+    {
+        var (_, said) = Run("cppcheck", ["--addon=misra", "--std=c99", "--enable=style", source], folder, MostCompiling, wanted);
+        return [.. System.Text.RegularExpressions.Regex.Matches(said, @"misra-c2012-([0-9.]+)").Select(m => m.Groups[1].Value).Distinct()];
+    }
+
     static string? Path(string program) =>
         (Environment.GetEnvironmentVariable("PATH") ?? "")
             .Split(':')

@@ -64,7 +64,7 @@ public class CodeUnitTests
     }
 
     /// <summary>Cascades, machines, sampled controllers, charts, schedules, tables of decisions, noise.</summary>
-    [Theory]
+    [CompiledTheory]
     [InlineData("plankton-winch", "Controller", GridMethod.Euler)]
     [InlineData("plankton-winch", "Controller", GridMethod.RungeKutta4)]
     [InlineData("plankton-winch", "Drive", GridMethod.Heun)]
@@ -82,7 +82,7 @@ public class CodeUnitTests
         IsSame(Unit(Example(example), part, 5e-3, method));
 
     /// <summary>The sum of an integrator by Euler's method: 0.25 a step of 0.5 s with an input of 0.5.</summary>
-    [Fact]
+    [CompiledFact]
     public void An_integrator_sums_up()
     {
         var unit = Unit(Model("Integrator", ("y0", "2")), step: 0.5);
@@ -165,7 +165,7 @@ public class CodeUnitTests
     }
 
     /// <summary>Numbers of 32 bits err by some rounding, no more.</summary>
-    [Fact]
+    [CompiledFact]
     public void Floats_stay_within_rounding()
     {
         var unit = Unit(Example("plankton-winch"), "Controller", isFloat: true);
@@ -173,7 +173,7 @@ public class CodeUnitTests
         IsSame(unit, 500);
     }
 
-    [Fact]
+    [CompiledFact]
     public void Clocks_tick_in_whole_steps()
     {
         var model = Model("SampledPID", ("T", "10 ms"));
@@ -183,7 +183,7 @@ public class CodeUnitTests
         Assert.Contains("no whole number of steps", failure.Message, StringComparison.Ordinal);
     }
 
-    [Theory]
+    [CompiledTheory]
     [InlineData("Table", "x", "{0, 1, 2}", "values", "{0, 1, 4}")]
     [InlineData("RecordedTable", "t", "{0, 0.1, 0.35, 1}", "values", "{0, 1, -1, 3}")]
     public void Tables_are_read_as_the_model_reads_them(string type, string x, string xs, string y, string ys) =>
@@ -207,5 +207,67 @@ public class CodeUnitTests
         Assert.Throws<DeliveryException>(() => Unit(Model("Gain"), step: 0));
         Assert.Throws<DeliveryException>(() => Unit(Model("Gain"), step: double.NaN));
         Assert.Throws<DeliveryException>(() => Unit(Model("Gain"), tunable: ["gone"]));
+    }
+
+    /// <summary>Rule 8.9 is not kept on purpose: constants stand together at the head.</summary>
+    [CheckedTheory]
+    [InlineData("plankton-winch", "Controller", GridMethod.RungeKutta4)]
+    [InlineData("near-and-far-side", "Sides", GridMethod.Euler)]
+    [InlineData("tide-gate-modes", "Service run", GridMethod.Euler)]
+    public void Rules_for_safe_code_are_kept(string example, string part, GridMethod method)
+    {
+        var folder = Directory.CreateTempSubdirectory("rules-").FullName;
+        var files = CWriter.Write(Unit(Example(example), part, 5e-3, method));
+        foreach (var file in files)
+            File.WriteAllText(Path.Combine(folder, file.Name), file.Text);
+        var missed = NativeCode.RulesMissed(folder, files[1].Name, CancellationToken.None);
+        Directory.Delete(folder, true);
+        Assert.Empty(missed.Except(["8.9"]));
+    }
+
+    /// <summary>Whatever numbers a part has, the code computes what the model does.</summary>
+    [CompiledFact]
+    public void Drawn_parts_give_the_same_bits()
+    {
+        var random = new Random(3);
+        string Number(double low, double high) =>
+            (low + (high - low) * random.NextDouble()).ToString("R", System.Globalization.CultureInfo.InvariantCulture);
+        for (var i = 0; i < 8; i++)
+        {
+            var model = new DiagramDefinition
+            {
+                Name = "Rig",
+                Parts = new() { ["c"] = Part("#loop", "Unit") },
+            }.AsModel();
+            model.Definitions["loop"] = new DiagramDefinition
+            {
+                Name = "Loop",
+                Parts = new()
+                {
+                    ["i"] = Part("InputPort", "in"),
+                    ["o"] = Part("OutputPort", "out"),
+                    ["p"] = Part(
+                        "PID",
+                        "Controller",
+                        ("k", Number(0.1, 5)),
+                        ("Ti", Number(0.1, 3)),
+                        ("limited", i % 2 == 0 ? "true" : "false"),
+                        ("uMax", Number(0.5, 2)),
+                        ("uMin", "-1")
+                    ),
+                    ["f"] = Part("Lag", "Filter", ("T", Number(0.05, 1)), ("k", Number(-2, 2))),
+                    ["s"] = Part("Saturation", "Limit", ("upper", Number(0, 1)), ("lower", Number(-1, 0))),
+                },
+                Wires = new()
+                {
+                    ["w1"] = Wire("i.port", "p.r"),
+                    ["w2"] = Wire("p.u", "f.u"),
+                    ["w3"] = Wire("f.y", "s.u"),
+                    ["w4"] = Wire("s.y", "p.y"),
+                    ["w5"] = Wire("f.y", "o.port"),
+                },
+            };
+            IsSame(Unit(model, step: 0.01, method: (GridMethod)(i % 3)), 500);
+        }
     }
 }
