@@ -21,9 +21,6 @@ static class CodeCommand
     /// <summary>Steps that are compared where nobody says how many.</summary>
     const int UsualSteps = 10_000;
 
-    /// <summary>Inputs are drawn from this range, and held for ten steps in the mean.</summary>
-    const double Range = 2;
-
     public static Command Create()
     {
         var file = CommandParts.File();
@@ -132,26 +129,10 @@ static class CodeCommand
     static string Origin(CodeUnit unit, string owner) =>
         CodeUnit.PathWithin(owner) is { Length: > 0 } path ? $"{unit.Name}.{path}" : unit.Name;
 
-    static List<double[]> Drawn(CodeUnit unit, int steps, int seed)
-    {
-        if (steps is < 1 or > 10_000_000)
-            throw new CommandException("--steps must lie between 1 and 10,000,000.");
-        var random = new Random(seed);
-        var held = new double[unit.Inputs.Count];
-        var rows = new List<double[]>(steps);
-        for (var step = 0; step < steps; step++)
-        {
-            for (var i = 0; i < held.Length; i++)
-                if (step == 0 || random.Next(10) == 0)
-                    held[i] =
-                        unit.Inputs[i].Variable.Type == Language.Binding.ScalarType.Real
-                            ? Range * (2 * random.NextDouble() - 1)
-                            : random.Next(2);
-            rows.Add((double[])held.Clone());
-        }
-
-        return rows;
-    }
+    static IReadOnlyList<double[]> Drawn(CodeUnit unit, int steps, int seed) =>
+        steps is < 1 or > 10_000_000
+            ? throw new CommandException("--steps must lie between 1 and 10,000,000.")
+            : DrawnInputs.Of(unit, steps, seed);
 
     static void Tell(List<(string Path, int Lines)> written, BackToBackResult? result, bool json)
     {

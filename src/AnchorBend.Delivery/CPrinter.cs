@@ -8,7 +8,7 @@ namespace AnchorBend.Delivery;
 /// <param name="local">What a local is called.</param>
 sealed class CPrinter(CodeUnit unit, CPlaces places, Func<PlaceCode, string> read, Func<int, (string Name, bool IsBoolean)> local)
 {
-    /// <summary>How tightly C binds (ISO/IEC 9899:1999, section 6.5): what binds less tightly than its surroundings stands in brackets.</summary>
+    /// <summary>How tightly C binds (ISO/IEC 9899:1999, section 6.5); what binds less than its surroundings stands in brackets.</summary>
     enum Bind
     {
         Choice,

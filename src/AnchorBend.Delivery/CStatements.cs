@@ -164,9 +164,8 @@ sealed partial class CWriter
                     return;
                 case SolveStatement s:
                     From(writer.unit.Program.Loops[s.Loop].Torn[0]);
-                    file.Line(
-                        $"{writer.prefix}_solve_{s.Loop + 1}({writer.Passed}, t{(writer.HasStates ? $", {Pointer(states)}, {Pointer(slopes)}" : "")});"
-                    );
+                    var at = writer.HasStates ? $", {Pointer(states)}, {Pointer(slopes)}" : "";
+                    file.Line($"{writer.prefix}_solve_{s.Loop + 1}({writer.Passed}, t{at});");
                     return;
                 case CopyStatement c:
                     for (var k = 0; k < c.Count; k++)

@@ -7,6 +7,7 @@ using AnchorBend.Server.Storage;
 using AnchorBend.Simulation.Recording;
 using AnchorBend.Workbench.Alternatives;
 using AnchorBend.Workbench.Cases;
+using AnchorBend.Workbench.Code;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.History;
 using AnchorBend.Workbench.Models;
@@ -105,6 +106,7 @@ try
     builder.Services.AddSingleton<PulseTests>();
     builder.Services.AddSingleton<ExchangerSizing>();
     builder.Services.AddSingleton<TwinFitting>();
+    builder.Services.AddSingleton<CodeWork>();
 
     var app = builder.Build();
     app.UseHostFiltering();
@@ -134,6 +136,7 @@ try
     TuneEndpoints.Map(api);
     AnalysisEndpoints.Map(api);
     PartEndpoints.Map(api);
+    CodeEndpoints.Map(api);
     HealthEndpoints.Map(api);
     api.MapFallback((HttpContext context) => Problems.NotFound($"There is nothing at {context.Request.Path}."));
     app.MapFallbackToFile("index.html");

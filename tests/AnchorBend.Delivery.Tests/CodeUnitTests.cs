@@ -39,25 +39,9 @@ public class CodeUnitTests
 
     static string Header(CodeUnit unit) => CWriter.Write(unit)[0].Text;
 
-    static List<double[]> Drawn(CodeUnit unit, int steps)
-    {
-        var random = new Random(7);
-        var held = new double[unit.Inputs.Count];
-        var rows = new List<double[]>();
-        for (var step = 0; step < steps; step++)
-        {
-            for (var i = 0; i < held.Length; i++)
-                if (step == 0 || random.Next(10) == 0)
-                    held[i] = unit.Inputs[i].Variable.Type == ScalarType.Real ? 4 * random.NextDouble() - 2 : random.Next(2);
-            rows.Add((double[])held.Clone());
-        }
-
-        return rows;
-    }
-
     static void IsSame(CodeUnit unit, int steps = 3000)
     {
-        var result = BackToBack.Compare(unit, Drawn(unit, steps));
+        var result = BackToBack.Compare(unit, DrawnInputs.Of(unit, steps, 7));
         Assert.Equal("", result.Compiler);
         Assert.Null(result.First);
         Assert.Equal(steps, result.Steps);

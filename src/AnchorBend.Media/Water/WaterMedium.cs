@@ -2,8 +2,8 @@ namespace AnchorBend.Media.Water;
 
 /// <summary>
 /// Water and steam, 273.15 to 1073.15 K and to 100 MPa (vapour to 16.53 MPa), by tables of IAPWS R7-97(2012), regions 1, 2 and 4. Nearer
-/// to the critical point (region 3: above 623.15 K and 16.53 MPa) it is not described, which <see cref="Validity"/> tells; there the nearest
-/// region goes on.
+/// to the critical point (region 3: above 623.15 K and 16.53 MPa) it is not described, which <see cref="Validity"/> tells; there the
+/// nearest region goes on.
 /// </summary>
 public sealed class WaterMedium : Medium
 {

@@ -45,6 +45,12 @@ static class Problems
                 title: "This cannot be done",
                 extensions: new Dictionary<string, object?> { ["code"] = d.Code, ["advice"] = d.Advice }
             ),
+            Delivery.DeliveryException d => TypedResults.Problem(
+                d.Message,
+                statusCode: 422,
+                title: "This cannot be delivered",
+                extensions: new Dictionary<string, object?> { ["code"] = d.Code, ["advice"] = d.Advice }
+            ),
             ExplorationException x => TypedResults.Problem(
                 x.Message,
                 statusCode: 422,

@@ -2084,6 +2084,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["writeCode"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/code/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["checkCode"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -2448,6 +2480,40 @@ export interface components {
         ChoiceValue: {
             name: string;
             text: string;
+        };
+        CodeCheck: {
+            compiler: string;
+            /** Format: int64 */
+            steps: number;
+            first: null | components["schemas"]["Parting"];
+            largest: {
+                [key: string]: number;
+            };
+        };
+        CodeCheckOrder: {
+            code: components["schemas"]["CodeOrder"];
+            /** Format: int32 */
+            steps: number;
+            /** Format: int32 */
+            seed: number;
+        };
+        CodeLine: {
+            /** Format: int32 */
+            line: number;
+            part: string;
+        };
+        CodeOrder: {
+            part: string;
+            step: string;
+            method: null | string;
+            isFloat: boolean;
+            tunable: null | string[];
+        };
+        CodeValue: {
+            name: string;
+            type: string;
+            unit: string;
+            description: string;
         };
         ColumnMapping: {
             title: string;
@@ -3984,6 +4050,15 @@ export interface components {
             results?: components["schemas"]["ResultView"][];
             slot?: null | components["schemas"]["SlotView"];
             bundle?: null | components["schemas"]["BundleTypeView"];
+        };
+        Parting: {
+            output: string;
+            /** Format: int64 */
+            step: number;
+            /** Format: double */
+            model: number;
+            /** Format: double */
+            code: number;
         };
         PatchOperation: {
             op: string;
@@ -5907,6 +5982,18 @@ export interface components {
             phaseMargin: null | number;
             /** Format: double */
             loadError: null | number;
+        };
+        WrittenCode: {
+            name: string;
+            files: components["schemas"]["WrittenFile"][];
+            inputs: components["schemas"]["CodeValue"][];
+            outputs: components["schemas"]["CodeValue"][];
+            parameters: components["schemas"]["CodeValue"][];
+        };
+        WrittenFile: {
+            name: string;
+            text: string;
+            lines: components["schemas"]["CodeLine"][];
         };
     };
     responses: never;
@@ -10721,6 +10808,94 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TakenPicture"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    writeCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WrittenCode"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    checkCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeCheckOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodeCheck"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -1,0 +1,131 @@
+using AnchorBend.Delivery;
+using AnchorBend.Language.Binding;
+using AnchorBend.Language.Units;
+using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
+using AnchorBend.Modeling.Flat;
+using AnchorBend.Simulation.Grid;
+using AnchorBend.Workbench.Compute;
+using AnchorBend.Workbench.Models;
+
+namespace AnchorBend.Workbench.Code;
+
+/// <summary>Which part is to become C code, and how.</summary>
+/// <param name="Part">Its identity: ids from the root down.</param>
+/// <param name="Step">From step to step, as typed, a bare number in seconds.</param>
+/// <param name="Method">euler, heun or rk4.</param>
+/// <param name="IsFloat">Numbers of 32 bits instead of 64.</param>
+/// <param name="Tunable">Parameters that can be changed while it runs; all of the part's own where it is null.</param>
+public sealed record CodeOrder(string Part, string Step, string? Method, bool IsFloat, IReadOnlyList<string>? Tunable);
+
+/// <param name="Line">From 1.</param>
+/// <param name="Part">Names from the unit down with dots between; empty for the unit itself.</param>
+public sealed record CodeLine(int Line, string Part);
+
+/// <param name="Lines">Which lines come from which part; those that come from none are left out.</param>
+public sealed record WrittenFile(string Name, string Text, IReadOnlyList<CodeLine> Lines);
+
+/// <param name="Type">real, integer or boolean.</param>
+public sealed record CodeValue(string Name, string Type, string Unit, string Description);
+
+/// <param name="Parameters">Those that could be changed while it runs, all of them.</param>
+public sealed record WrittenCode(
+    string Name,
+    IReadOnlyList<WrittenFile> Files,
+    IReadOnlyList<CodeValue> Inputs,
+    IReadOnlyList<CodeValue> Outputs,
+    IReadOnlyList<CodeValue> Parameters
+);
+
+/// <param name="Steps">To compare, with inputs drawn from −2 to 2.</param>
+/// <param name="Seed">The same seed draws the same inputs.</param>
+public sealed record CodeCheckOrder(CodeOrder Code, int Steps, int Seed);
+
+/// <param name="Compiler">What it said; empty where it said nothing.</param>
+/// <param name="First">Where code and model part first; null where they do not.</param>
+/// <param name="Largest">By output how far they are apart at most.</param>
+public sealed record CodeCheck(string Compiler, long Steps, Parting? First, IReadOnlyDictionary<string, double> Largest);
+
+/// <summary>Writes parts as C code and compares it with the model.</summary>
+public sealed class CodeWork(ModelWork models, ComputeGate compute)
+{
+    static readonly Dictionary<string, GridMethod> Methods = new()
+    {
+        ["euler"] = GridMethod.Euler,
+        ["heun"] = GridMethod.Heun,
+        ["rk4"] = GridMethod.RungeKutta4,
+    };
+
+    static readonly TimeSpan MostWriting = TimeSpan.FromSeconds(20),
+        MostChecking = TimeSpan.FromSeconds(120);
+
+    const int MostSteps = 200_000;
+
+    /// <exception cref="DeliveryException">It cannot become code; says why.</exception>
+    public WrittenCode Write(string model, CodeOrder order, CancellationToken wanted)
+    {
+        var session = models.Session(model);
+        return compute.Run(MostWriting, wanted, w =>
+        {
+            var unit = Unit(session, order);
+            var all = CodeUnit.Of(session.Document, session.Catalog(), Request(order) with { Tunable = null });
+            return new WrittenCode(
+                unit.Name,
+                [
+                    .. CWriter
+                        .Write(unit)
+                        .Select(f => new WrittenFile(
+                            f.Name,
+                            f.Text,
+                            [.. f.Origins.OrderBy(o => o.Key).Select(o => new CodeLine(o.Key, CodeUnit.PathWithin(o.Value)))]
+                        )),
+                ],
+                [.. unit.Inputs.Select(Told)],
+                [.. unit.Outputs.Select(Told)],
+                [.. all.Tunable.Select(Told)]
+            );
+        });
+    }
+
+    /// <exception cref="DeliveryException">It cannot become code, or does not compile or run; says why.</exception>
+    public CodeCheck Check(string model, CodeCheckOrder order, CancellationToken wanted)
+    {
+        if (order.Steps is < 1 or > MostSteps)
+            throw new DeliveryException("steps", "From 1 to 200,000 steps are compared.", "Give a number between them.");
+        var session = models.Session(model);
+        return compute.Run(MostChecking, wanted, w =>
+        {
+            var unit = Unit(session, order.Code);
+            var result = BackToBack.Compare(unit, DrawnInputs.Of(unit, order.Steps, order.Seed), w);
+            return new CodeCheck(result.Compiler, result.Steps, result.First, result.Largest);
+        });
+    }
+
+    static CodeUnit Unit(ModelSession session, CodeOrder order) => CodeUnit.Of(session.Document, session.Catalog(), Request(order));
+
+    static CodeRequest Request(CodeOrder order)
+    {
+        if (TypedValue.Number(order.Step, Language.Units.Unit.Parse("s")) is not { } step)
+            throw new DeliveryException("step", $"'{DocumentLimits.Short(order.Step)}' is no time.", "Type it as 1 ms, for example.");
+        if (!Methods.TryGetValue(order.Method ?? "euler", out var method))
+            throw new DeliveryException(
+                "method",
+                $"There is no method '{DocumentLimits.Short(order.Method!)}'.",
+                "Take euler, heun or rk4."
+            );
+        return new CodeRequest(order.Part, step, method, order.IsFloat, order.Tunable);
+    }
+
+    static CodeValue Told(CodePort port) =>
+        new(
+            port.Name,
+            port.Variable.Type switch
+            {
+                ScalarType.Boolean => "boolean",
+                ScalarType.Real => "real",
+                _ => "integer",
+            },
+            port.Variable.Unit is { Symbol: { Length: > 0 } symbol } && symbol != "1" ? symbol : "",
+            port.Variable.Description ?? ""
+        );
+}
