@@ -146,4 +146,16 @@ public sealed class TwinFittingTests : IDisposable
         Assert.Throws<DesignException>(() => new TwinFitting(bench.Models, bench.Compute).Of(id, new("gone", "35 bar"), default));
         Assert.Throws<DesignException>(() => new TwinFitting(bench.Models, bench.Compute).Of(id, new("", "35 bar"), default));
     }
+
+    /// <summary>The gate's valve is a slot that also tells its stroke; what is in it now is looked at.</summary>
+    [Fact]
+    public void A_valve_with_alternatives_gets_a_twin_of_the_one_that_is_in()
+    {
+        var id = bench.Create(Models.Examples.All()["tide-gate"]);
+        var twin = new TwinFitting(bench.Models, bench.Compute).Of(id, new TwinRequest("valve", "35 bar"), default);
+        var valve = (ValveDefinition)twin.Valve;
+        Assert.Equal(["a", "b", "p", "t"], valve.Ports.Values.Select(p => p.Name).Order());
+        // The spool follows with a lag of 8 ms.
+        Assert.Equal(8e-3, ValveNumbers.Of(valve.Lag, "s", "lag"), 1e-3);
+    }
 }

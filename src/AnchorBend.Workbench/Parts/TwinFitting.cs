@@ -92,7 +92,7 @@ public sealed class TwinFitting(ModelWork models, ComputeGate compute)
                 throw new DesignException(
                     "twin",
                     $"'{node.Name}' is no valve that a twin can be fitted to.",
-                    "It needs two to six hydraulic ports, one command from −1 to 1, and nothing else."
+                    "It needs two to six hydraulic ports and one command from −1 to 1; besides, it may only tell signals."
                 );
             ports = [.. part.Ports.Where(p => p.Domain == PartView.Hydraulic)];
             var numbers = whole.Model.ParameterValues();
@@ -107,7 +107,7 @@ public sealed class TwinFitting(ModelWork models, ComputeGate compute)
             );
             var diagram = new DiagramDefinition { Name = "Twin", Parts = { ["x"] = Part(node.Type, "x", typed) } };
             diagram.Parts["u"] = Part("Ramp", "u", new() { ["startTime"] = Number(Begin) });
-            Join(diagram, "u", "y", part.Ports.Single(p => p.IsInput).Name);
+            Join(diagram, "u", "y", part.Ports.Single(p => p is { Domain: null, IsInput: true }).Name);
             var fluid = new Dictionary<string, string> { ["kind"] = "Fluid.Kind.own" };
             foreach (var property in (string[])["rho", "K", "nu"])
                 if (Known($"{ports[0].Name}.{property}") is { } value)

@@ -63,10 +63,11 @@ public sealed record PartView(
 {
     internal const string Hydraulic = "hydraulic";
 
-    /// <summary>Whether the part joins hydraulic ports as one command says, and nothing else.</summary>
+    /// <summary>Whether the part joins hydraulic ports as one command says; it may tell signals, and has nothing else.</summary>
     public bool IsValve =>
         Ports.Count(p => p.Domain == Hydraulic) is >= ValveLimits.LeastPorts and <= ValveLimits.MostPorts
-        && Ports.Where(p => p.Domain != Hydraulic).ToList() is [{ IsInput: true, Kind: "real", Domain: null }];
+        && Ports.All(p => p.Domain is null or Hydraulic)
+        && Ports.Where(p => p is { Domain: null, IsInput: true }).ToList() is [{ Kind: "real" }];
 
     /// <summary>Whether a condition leaves the part out of the model as it is now.</summary>
     public bool LeftOut { get; init; }

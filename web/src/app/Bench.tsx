@@ -142,7 +142,7 @@ export function Bench() {
           </Pane>
         </div>
       )}
-      <Pane key={Aside ? stage : ""} name="The inspector">
+      <Pane key={Aside ? stage : ""} name="The inspector" place="inspector">
         {changesPanel ? (
           <PanelItemPanel />
         ) : Aside ? (

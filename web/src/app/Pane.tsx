@@ -8,6 +8,8 @@ const cx = classNames.bind(styles);
 interface Props {
   /** What stands in the pane, for its message. */
   name: string;
+  /** Where its message stands, where it is not what holds the pane that places it. */
+  place?: "inspector";
   children: ReactNode;
 }
 
@@ -26,7 +28,7 @@ export class Pane extends Component<Props, { problem: string | null }> {
   override render() {
     if (this.state.problem === null) return this.props.children;
     return (
-      <div className={cx("problem")} role="alert">
+      <div className={cx("problem", this.props.place)} role="alert">
         <p>
           {this.props.name} could not be drawn ({this.state.problem}). The model is safe: undo what you did last, or try again.
         </p>

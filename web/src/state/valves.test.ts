@@ -123,6 +123,6 @@ describe("a twin", () => {
     expect(made).toHaveLength(1);
     const [definition, part] = (made[0] as (typeof made)[0]).operations as { path: string; value: object }[];
     expect(definition?.value).toMatchObject({ kind: "valve", name: "Gate crude 2" });
-    expect(part?.value).toMatchObject({ type: `#${definition?.path.split("/")[2]}`, name: "Gate crude 2", x: 160, y: 200 });
+    expect(part?.value).toMatchObject({ type: `#${definition?.path.split("/")[2]}`, name: "Gate crude 2", parameters: {}, x: 160, y: 200 });
   });
 });

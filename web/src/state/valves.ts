@@ -14,6 +14,7 @@ import {
 import { edit, here, restructure } from "./model";
 import { members } from "./plotSheets";
 import { inOrder, last } from "./tables";
+import { freePlace } from "../canvas/freePlace";
 import { snap } from "../canvas/geometry";
 
 /** Edits of directional valves as data. Each is one undo step. */
@@ -26,22 +27,30 @@ export const positionOf = (of: Valve, path: string): string | null =>
 
 export const placeValve = (at: Point) => restructure({ kind: "makeValve", x: snap(at.x), y: snap(at.y), name: null });
 
-/** Places a valve that was fitted to another one, below it. */
+/** Places a valve that was fitted to another one, below it or near there. */
 export function placeTwin(of: string, twin: Valve): void {
   const { diagram, view } = useBench.getState();
   const from = diagram.parts[of];
   if (!from) return;
   const name = freeName(diagram, twin.name);
   const [definition, part] = [newId("d"), newId("p")];
-  const at = { x: from.x, y: snap(from.y + (view.parts[of]?.height ?? 0) + ROOM) };
+  const below = { x: from.x, y: snap(from.y + (view.parts[of]?.height ?? 0) + ROOM), ...TWIN };
+  const taken = Object.entries(diagram.parts).map(([id, p]) => ({
+    x: p.x,
+    y: p.y,
+    width: view.parts[id]?.width ?? 0,
+    height: view.parts[id]?.height ?? 0,
+  }));
+  const at = freePlace(below, taken);
   edit(`Fit a crude twin to ${from.name}`, [
     { op: "add", path: pointer("definitions", definition), value: { ...twin, name } },
-    { op: "add", path: here("parts", part), value: { type: typeOf(definition), name, ...at } },
+    { op: "add", path: here("parts", part), value: { type: typeOf(definition), name, parameters: {}, ...at, flip: false, turn: 0 } },
   ]);
 }
 
-/** Between a valve and its twin. */
+/** Between a valve and its twin, and room for the symbol of three positions. */
 const ROOM = 56;
+const TWIN = { width: 180, height: 96 };
 
 export const setValve = (label: string, values: Partial<Valve>) => edit(label, members(here(), values));
 

@@ -26,7 +26,7 @@ export function TwinPanel({ id }: { id: string }) {
       const body = { part: referenceOf(level, id), drop };
       const twin = await ask(api.POST("/api/models/{id}/twin", { params: { path: { id: model } }, body }));
       placeTwin(id, twin.valve as Valve);
-      setSaid({ bad: false, words: `It stands below. ${twin.words}` });
+      setSaid({ bad: false, words: `It stands on the diagram. ${twin.words}` });
     } catch (e) {
       setSaid({ bad: true, words: [(e as Error).message, (e as { advice?: string }).advice].filter(Boolean).join(" ") });
     } finally {
@@ -46,10 +46,15 @@ export function TwinPanel({ id }: { id: string }) {
           Fit a crude twin
         </Button>
       </div>
-      {said && (
-        <Message bad={said.bad} live>
+      {said?.bad && (
+        <Message bad live>
           {said.words}
         </Message>
+      )}
+      {said && !said.bad && (
+        <p className={cx("sub")} role="status">
+          {said.words}
+        </p>
       )}
     </section>
   );
