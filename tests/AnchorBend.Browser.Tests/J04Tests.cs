@@ -61,4 +61,30 @@ public sealed class J04Tests(Application application) : IDisposable
         bench.Until(() => bench.All("[data-part] img").Count > 0, "the symbol on the part");
         bench.NoConsoleErrors();
     }
+
+    [Fact]
+    public void A_crude_twin_of_the_gates_valve_can_be_opened_and_undone()
+    {
+        bench.OpenExample("Tide gate");
+        bench.Select("Four-way valve");
+        bench.Press("Fit a crude twin");
+        bench.Until(
+            () => bench.All("[data-part]").Any(p => p.Text.Contains("crude", StringComparison.Ordinal)),
+            "the twin on the diagram",
+            60
+        );
+        bench.WaitSaved();
+        Assert.Contains("its flows differ", bench.Find(By.CssSelector("section[aria-label='Crude twin']")).Text, StringComparison.Ordinal);
+        bench.Select("Four-way valve crude");
+        bench.Press("Open");
+        bench.Until(
+            () => bench.All("select, .ant-select").Count > 0 && bench.Driver.PageSource.Contains("Between positions"),
+            "the drawn valve"
+        );
+        bench.Click(By.XPath("//header//*[self::a or self::button][normalize-space(.)='Tide gate']"));
+        bench.Until(() => bench.Part("Cylinder").Displayed, "the diagram again");
+        bench.Chord(Keys.Control, "z");
+        bench.Until(() => bench.All("[data-part]").All(p => !p.Text.Contains("crude", StringComparison.Ordinal)), "the twin to be gone");
+        bench.NoConsoleErrors();
+    }
 }
