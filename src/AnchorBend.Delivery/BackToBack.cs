@@ -22,6 +22,9 @@ public sealed record BackToBackResult(string Compiler, long Steps, Parting? Firs
 /// <summary>Runs generated code and the model step by step on the same inputs, and compares all outputs.</summary>
 public static class BackToBack
 {
+    /// <summary>No unit's file can be called so.</summary>
+    const string Harness = "-host.c";
+
     static readonly TimeSpan MostRunning = TimeSpan.FromSeconds(60);
 
     /// <summary>Most a float output may differ, as part of the largest value of its output: rounding of some operations in a row.</summary>
@@ -39,8 +42,8 @@ public static class BackToBack
             var files = CWriter.Write(unit);
             foreach (var file in files)
                 File.WriteAllText(Path.Combine(folder, file.Name), file.Text);
-            File.WriteAllText(Path.Combine(folder, "host.c"), Host(unit, files[0].Name));
-            var compiled = NativeCode.Compile(folder, ["host.c", files[1].Name], wanted);
+            File.WriteAllText(Path.Combine(folder, Harness), Host(unit, files[0].Name));
+            var compiled = NativeCode.Compile(folder, ["./" + Harness, files[1].Name], wanted);
             if (!compiled.Succeeded)
                 throw new DeliveryException(
                     "compile",

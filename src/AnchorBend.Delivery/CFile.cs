@@ -53,10 +53,19 @@ sealed class CFile(int depth = 0)
         lines += other.Text.Count(c => c == '\n');
     }
 
+    /// <summary>Words of a model within a comment: whatever they hold, they neither end it nor begin anything.</summary>
+    public static string Said(string words)
+    {
+        var plain = new StringBuilder(words.Length);
+        foreach (var c in words)
+            // A trigraph could be a backslash, and a backslash at the end of a line goes on with the next one.
+            plain.Append(char.IsControl(c) || c is '\\' or '\u2028' or '\u2029' ? ' ' : c);
+        return plain.Replace("*/", "* /").Replace("/*", "/ *").Replace("??", "? ?").Replace("??", "? ?").ToString();
+    }
+
     public void Comment(string words)
     {
-        // What ends a comment must not end it early.
-        var said = words.Replace("*/", "* /", StringComparison.Ordinal).Replace("/*", "/ *", StringComparison.Ordinal);
+        var said = Said(words);
         var room = Width - depth * Indent - 6;
         var line = new StringBuilder();
         var first = true;

@@ -162,6 +162,8 @@ sealed class CPrinter(CodeUnit unit, CPlaces places, Func<PlaceCode, string> rea
                 return In($"{TestOf(t.Condition, Bind.Whole)} ? {Literal(1)} : {Literal(0)}", Bind.Choice, Up(around));
             case TableCode t:
                 return Table(t);
+            case CallCode f:
+                throw new DeliveryException("function", $"'{f.Function.Name}' has no C code.", "Replace it by a table of its values.");
             default:
                 throw new InvalidOperationException($"unknown code {code.GetType().Name}");
         }

@@ -21,7 +21,7 @@ sealed partial class CWriter
         foreach (var (name, parameter, value) in places.Constants)
         {
             var about = About(parameter);
-            file.Line($"static const {real} {name} = {Literal(value)};" + (about.Length > 0 ? $" /* {about} */" : ""));
+            file.Line($"static const {real} {name} = {Literal(value)};" + (about.Length > 0 ? $" /* {CFile.Said(about)} */" : ""));
         }
 
         foreach (var (place, (name, count)) in tables.OrderBy(t => t.Key))

@@ -252,7 +252,7 @@ public sealed partial class CWriter
             if (about.Length == 0)
                 file.Line(declared);
             else if (declared.Length + about.Length < 80)
-                file.Line($"{declared.PadRight(26)} /* {about.Replace("*/", "* /", StringComparison.Ordinal)} */");
+                file.Line($"{declared.PadRight(26)} /* {CFile.Said(about)} */");
             else
             {
                 file.Comment(about);

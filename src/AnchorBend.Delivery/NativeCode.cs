@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using System.Globalization;
+using AnchorBend.Language;
 
 namespace AnchorBend.Delivery;
 
@@ -101,12 +102,17 @@ public static class NativeCode
         var said = process.StandardError.ReadToEndAsync(wanted);
         var told = process.StandardOutput.ReadToEndAsync(wanted);
         var clock = Stopwatch.StartNew();
-        while (!process.WaitForExit(50))
+        try
         {
-            if (!wanted.IsCancellationRequested && clock.Elapsed < limit)
-                continue;
-            process.Kill(true);
-            wanted.ThrowIfCancellationRequested();
+            while (!process.WaitForExit(50) && clock.Elapsed < limit)
+            {
+                // Others get their turn while a program of its own computes.
+                WorkBudget.Current.Check();
+                wanted.ThrowIfCancellationRequested();
+            }
+
+            if (process.HasExited)
+                return (process.ExitCode, (told.GetAwaiter().GetResult() + said.GetAwaiter().GetResult()).Trim());
             throw new DeliveryException(
                 "code-time",
                 string.Create(
@@ -116,7 +122,10 @@ public static class NativeCode
                 "Shorten the run."
             );
         }
-
-        return (process.ExitCode, (told.GetAwaiter().GetResult() + said.GetAwaiter().GetResult()).Trim());
+        finally
+        {
+            if (!process.HasExited)
+                process.Kill(true);
+        }
     }
 }

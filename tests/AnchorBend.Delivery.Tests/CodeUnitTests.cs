@@ -254,4 +254,39 @@ public class CodeUnitTests
             IsSame(Unit(model, step: 0.01, method: (GridMethod)(i % 3)), 500);
         }
     }
+
+    /// <summary>Words of a model stand in comments; none of them may become code, whatever they say.</summary>
+    [CompiledTheory]
+    [InlineData("*/ #error out /*")]
+    [InlineData("**//* ??/ \\")]
+    [InlineData("line one\n#error two\r\n*/ int x; /*/")]
+    public void Descriptions_stay_comments(string words)
+    {
+        var model = new DiagramDefinition
+        {
+            Name = "Rig",
+            Parts = new() { ["c"] = Part("#own", "host") },
+        }.AsModel();
+        model.Definitions["own"] = new DiagramDefinition
+        {
+            Name = "Own",
+            Parameters =
+            {
+                ["gain"] = new ParameterNode { Value = "2", Description = words },
+            },
+            Parts = new()
+            {
+                ["i"] = Part("InputPort", "in", ("description", $"\"{words.Replace("\\", "\\\\", StringComparison.Ordinal)}\"")),
+                ["o"] = Part("OutputPort", "out"),
+                ["g"] = Part(
+                    "Gain",
+                    words.Replace("\n", " ", StringComparison.Ordinal).Replace("\r", " ", StringComparison.Ordinal),
+                    ("k", "gain")
+                ),
+            },
+            Wires = new() { ["w1"] = Wire("i.port", "g.u"), ["w2"] = Wire("g.y", "o.port") },
+        };
+        IsSame(Unit(model, "c"), 50);
+        IsSame(Unit(model, "c", tunable: []), 50);
+    }
 }
