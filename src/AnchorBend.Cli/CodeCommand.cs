@@ -11,13 +11,6 @@ namespace AnchorBend.Cli;
 /// <summary><c>anchor-bend code</c>: writes a part of a model as C, and checks that it computes what the model does.</summary>
 static class CodeCommand
 {
-    static readonly Dictionary<string, GridMethod> Methods = new()
-    {
-        ["euler"] = GridMethod.Euler,
-        ["heun"] = GridMethod.Heun,
-        ["rk4"] = GridMethod.RungeKutta4,
-    };
-
     /// <summary>Steps that are compared where nobody says how many.</summary>
     const int UsualSteps = 10_000;
 
@@ -36,7 +29,7 @@ static class CodeCommand
             Description = "How what is continuous goes from step to step: euler, heun or rk4",
             DefaultValueFactory = _ => "euler",
         };
-        method.AcceptOnlyFromAmong([.. Methods.Keys]);
+        method.AcceptOnlyFromAmong([.. CodeRequest.Methods.Keys]);
         var single = new Option<bool>("--float") { Description = "Numbers of 32 bits instead of 64" };
         var tunable = new Option<string?>("--tunable")
         {
@@ -79,7 +72,7 @@ static class CodeCommand
                         var request = new CodeRequest(
                             parsed.GetValue(part)!,
                             CommandParts.Seconds(parsed.GetValue(step)!, "--step"),
-                            Methods[parsed.GetValue(method)!],
+                            CodeRequest.Methods[parsed.GetValue(method)!],
                             parsed.GetValue(single),
                             names
                         );
@@ -108,7 +101,8 @@ static class CodeCommand
         folder.Create();
         var written = new List<(string, int)>();
         var lines = new StringBuilder("file,line,part\n");
-        foreach (var file in CWriter.Write(unit))
+        var files = CWriter.Write(unit);
+        foreach (var file in files)
         {
             var path = Path.Combine(folder.FullName, file.Name);
             File.WriteAllText(path, file.Text);
@@ -120,7 +114,7 @@ static class CodeCommand
                 );
         }
 
-        var table = Path.Combine(folder.FullName, CWriter.Write(unit)[1].Name.Replace(".c", "_lines.csv", StringComparison.Ordinal));
+        var table = Path.Combine(folder.FullName, files[1].Name.Replace(".c", "_lines.csv", StringComparison.Ordinal));
         File.WriteAllText(table, lines.ToString());
         written.Add((table, lines.ToString().Count(c => c == '\n')));
         return written;

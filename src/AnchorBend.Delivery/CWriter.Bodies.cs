@@ -15,6 +15,8 @@ sealed partial class CWriter
     {
         var file = new CFile();
         file.Comment($"{unit.Name}: {Pace()}. Written from the model; changes here are lost when it is written again.");
+        foreach (var condition in unit.Unchecked)
+            file.Comment($"A run of the model ends where this does not hold; here nothing looks at it: {condition}");
         file.Line($"#include \"{prefix}.h\"");
         file.Line("#include <math.h>");
         file.Blank();

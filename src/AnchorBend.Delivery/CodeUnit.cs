@@ -1,4 +1,3 @@
-using System.Globalization;
 using AnchorBend.Compiler.Emission;
 using AnchorBend.Compiler.Lowering;
 using AnchorBend.Compiler.Planning;
@@ -19,7 +18,16 @@ namespace AnchorBend.Delivery;
 /// <param name="Part">By ids, or by names with dots between them.</param>
 /// <param name="Step">Of the code, s.</param>
 /// <param name="Tunable">Names of the part's parameters that can be changed while the code runs; all where it is null.</param>
-public sealed record CodeRequest(string Part, double Step, GridMethod Method, bool IsFloat, IReadOnlyList<string>? Tunable);
+public sealed record CodeRequest(string Part, double Step, GridMethod Method, bool IsFloat, IReadOnlyList<string>? Tunable)
+{
+    /// <summary>Methods by the names that people type.</summary>
+    public static readonly IReadOnlyDictionary<string, GridMethod> Methods = new Dictionary<string, GridMethod>
+    {
+        ["euler"] = GridMethod.Euler,
+        ["heun"] = GridMethod.Heun,
+        ["rk4"] = GridMethod.RungeKutta4,
+    };
+}
 
 /// <summary>A value that goes in or comes out.</summary>
 /// <param name="Name">As the part calls it.</param>
@@ -38,7 +46,7 @@ public sealed class DeliveryException(string code, string message, string advice
 public sealed class CodeUnit
 {
     /// <summary>What the part is called in the model of its own.</summary>
-    const string Alone = "x";
+    const string Alone = PartAlone.Name;
 
     CodeUnit(string name, CodeRequest request, FlatModel model, ExecutionPlan plan)
     {
@@ -63,9 +71,16 @@ public sealed class CodeUnit
 
     public required IReadOnlyList<CodePort> Outputs { get; init; }
 
+    /// <summary>Parameters that can be changed while the code runs.</summary>
     public required IReadOnlyList<CodePort> Tunable { get; init; }
 
+    /// <summary>Parameters that could be, if one wanted.</summary>
+    public required IReadOnlyList<CodePort> Changeable { get; init; }
+
     public required IReadOnlyList<GridClock> Clocks { get; init; }
+
+    /// <summary>What ends a run of the model where it does not hold, with its part: the code does not look at it.</summary>
+    public required IReadOnlyList<string> Unchecked { get; init; }
 
     /// <summary>Values of the states at the start that a solver has found; null where they are the start values themselves.</summary>
     public required IReadOnlyList<double>? Starts { get; init; }
@@ -91,13 +106,12 @@ public sealed class CodeUnit
         : owner.StartsWith(Alone + ".", StringComparison.Ordinal) ? owner[(Alone.Length + 1)..]
         : owner;
 
-    /// <param name="document">The model that the part is in.</param>
+    /// <param name="whole">The model that the part is in, and <paramref name="document"/> what it was prepared from.</param>
     /// <exception cref="DeliveryException">It cannot become code; says why, with the part.</exception>
-    public static CodeUnit Of(ModelDocument document, PartCatalog catalog, CodeRequest request)
+    public static CodeUnit Of(PreparedModel whole, ModelDocument document, PartCatalog catalog, CodeRequest request)
     {
         if (!(request.Step is > 1e-9 and < 1e6))
             throw new DeliveryException("step", "The step must lie between 1 ns and 1,000,000 s.", "Type it as 1 ms, for example.");
-        var whole = DocumentPreparation.Prepare(document, catalog);
         var place = (PartPath.TryParse(request.Part, out var path) ? whole.Map.Parts.FirstOrDefault(p => p.Path == path) : null)
             ?? whole.Map.Find(request.Part)
             ?? throw new DeliveryException(
@@ -105,38 +119,10 @@ public sealed class CodeUnit
                 $"The model has no part '{request.Part}'.",
                 "Name it with the parts it is in: Drive.Controller."
             );
-        var numbers = whole.Model.ParameterValues();
-        var name = whole.Map.NameOf(place.Path)!;
-        // Names of other levels mean nothing here: what is typed stands as numbers.
-        var typed = place.Node.Parameters.ToDictionary(
-            p => p.Key,
-            p =>
-                whole.Model.Find($"{name}.{p.Key}") is { Type: ScalarType.Real or ScalarType.Integer } own
-                    ? numbers[own.Index].ToString("R", CultureInfo.InvariantCulture)
-                    : p.Value
-        );
-        var diagram = new DiagramDefinition
-        {
-            Name = "Unit",
-            Parts =
-            {
-                [Alone] = new PartNode
-                {
-                    Type = place.Node.Type,
-                    Name = Alone,
-                    Parameters = typed,
-                },
-            },
-        };
-        var root = "unit";
-        while (document.Definitions.ContainsKey(root))
-            root += "s";
-        var alone = document with
-        {
-            Root = root,
-            Definitions = new(document.Definitions) { [root] = diagram },
-        };
-        var prepared = DocumentPreparation.Prepare(alone, catalog, null, ValuesFromAbove(whole, name, alone, catalog));
+        var alone = PartAlone.Of(whole, document, place, new DiagramDefinition { Name = "Unit" });
+        var description = catalog.For(alone).Describe(place.Node.Type);
+        RefusePhysical(place.Node.Name, description.Ports.Where(p => p.Optional is null));
+        var prepared = DocumentPreparation.Prepare(alone, catalog);
         if (prepared.Compiled is null)
         {
             var wrong = prepared.Findings.First(f => f.Severity == Severity.Error);
@@ -147,24 +133,13 @@ public sealed class CodeUnit
             );
         }
 
-        return Opened(place.Node.Name, request, prepared, catalog.For(alone).Describe(place.Node.Type));
+        return Opened(place.Node.Name, request, prepared, description);
     }
 
-    /// <summary>Values that the part has from the levels above it, which it would not have alone.</summary>
-    static Dictionary<string, string> ValuesFromAbove(PreparedModel whole, string name, ModelDocument alone, PartCatalog catalog)
-    {
-        var values = whole.Model.ParameterValues();
-        return DocumentPreparation
-            .Prepare(alone, catalog)
-            .Model.Variables.Where(v =>
-                v is { Role: VariableRole.Parameter, IsProtected: false, IsStructural: false, Type: ScalarType.Real } && v.Owner == Alone
-            )
-            // Lists are typed at the part and stand as they are.
-            .Where(v => !v.Name.EndsWith(']'))
-            .Select(v => (v.Name, Whole: whole.Model.Find(name + v.Name[Alone.Length..])))
-            .Where(v => v.Whole is not null)
-            .ToDictionary(v => v.Name, v => values[v.Whole!.Index].ToString("R", CultureInfo.InvariantCulture));
-    }
+    /// <summary>The same of a document that is not prepared yet.</summary>
+    /// <exception cref="DeliveryException">It cannot become code; says why, with the part.</exception>
+    public static CodeUnit Of(ModelDocument document, PartCatalog catalog, CodeRequest request) =>
+        Of(DocumentPreparation.Prepare(document, catalog), document, catalog, request);
 
     static string Where(string part) => PathWithin(part) is { Length: > 0 } inner ? $"{inner}: " : "";
 
@@ -185,6 +160,7 @@ public sealed class CodeUnit
             .ToHashSet();
         var (inputs, outputs) = (Ports(Causality.Input), Ports(Causality.Output));
         inputs.RemoveAll(i => hidden.Contains(i.Name.Split('[')[0]));
+        RefusePhysical(name, description.Ports.Where(p => !hidden.Contains(p.Name)));
         if (outputs.Count == 0)
             throw new DeliveryException("outputs", $"'{name}' has no output.", "Deliver a part that computes something.");
         var open = model.WithInputs(inputs.Select(i => i.Variable.Index).ToHashSet());
@@ -196,11 +172,14 @@ public sealed class CodeUnit
                 "Deliver a part whose inputs and outputs are signals."
             );
         Refuse(name, plan);
+        var changeable = ChangeableOf(open);
         var unit = new CodeUnit(name, request, open, plan)
         {
             Inputs = [.. inputs.Select(i => i with { Variable = open.Variables[i.Variable.Index] })],
             Outputs = outputs,
-            Tunable = TunableOf(name, request, open),
+            Changeable = changeable,
+            Tunable = TunableOf(name, request.Tunable, changeable),
+            Unchecked = [.. plan.Assertions.Where(a => a.IsError).Select(a => $"{Where(a.Owner)}{a.Message}").Distinct()],
             Clocks = ClocksOf(open, plan, request.Step),
             Starts = plan.StartEquations.Count == 0 ? null : Found(prepared, plan),
         };
@@ -220,35 +199,47 @@ public sealed class CodeUnit
         }
     }
 
-    static List<CodePort> TunableOf(string name, CodeRequest request, FlatModel model)
-    {
-        var own = model
-            .Variables.Where(v =>
-                v is { Role: VariableRole.Parameter, IsProtected: false, IsStructural: false, Type: ScalarType.Real } && v.Owner == Alone
-            )
-            .Select(v => new CodePort(PathWithin(v.Name), v))
-            .ToList();
-        if (request.Tunable is not { } wanted)
-            return own;
-        return
+    static List<CodePort> ChangeableOf(FlatModel model) =>
         [
-            .. wanted.Select(w =>
-                own.Find(p => p.Name == w)
-                ?? throw new DeliveryException(
-                    "tunable",
-                    $"'{name}' has no parameter '{w}' that can be changed while it runs.",
-                    own.Count == 0 ? "It has none." : $"It has {string.Join(", ", own.Select(p => p.Name))}."
+            .. model
+                .Variables.Where(v =>
+                    v is { Role: VariableRole.Parameter, IsProtected: false, IsStructural: false, Type: ScalarType.Real }
+                    && v.Owner == Alone
                 )
-            ),
+                .Select(v => new CodePort(PathWithin(v.Name), v)),
         ];
-    }
+
+    static IReadOnlyList<CodePort> TunableOf(string name, IReadOnlyList<string>? wanted, List<CodePort> own) =>
+        wanted is null
+            ? own
+            :
+            [
+                .. wanted.Select(w =>
+                    own.Find(p => p.Name == w)
+                    ?? throw new DeliveryException(
+                        "tunable",
+                        $"'{name}' has no parameter '{w}' that can be changed while it runs.",
+                        own.Count == 0 ? "It has none." : $"It has {string.Join(", ", own.Select(p => p.Name))}."
+                    )
+                ),
+            ];
 
     /// <summary>The start that a solver finds, with the inputs at nought.</summary>
     static double[] Found(PreparedModel prepared, ExecutionPlan plan)
     {
         using var simulator = new Simulator(prepared.Compiled!, new ParameterSet(prepared.Model), new RunOptions { End = 1 });
         var values = simulator.ValuesAtStart();
-        return [.. plan.States.Select(s => values[s])];
+        return [.. plan.States.Select(s => s < values.Length ? values[s] : 0)];
+    }
+
+    static void RefusePhysical(string name, IEnumerable<PortDescription> ports)
+    {
+        if (ports.FirstOrDefault(p => p.Domain is not null) is { } physical)
+            throw new DeliveryException(
+                "physical",
+                $"'{name}' has the physical port '{physical.Name}', which needs the network around it.",
+                "Deliver the controller without its plant: a part whose inputs and outputs are signals."
+            );
     }
 
     static void Refuse(string name, ExecutionPlan plan)

@@ -175,8 +175,8 @@ public class CodeUnitTests
 
     [Theory]
     [InlineData("DeadTime", "a continuous delay")]
-    [InlineData("Mass", "no output")]
-    [InlineData("Resistor", "no model of its own")]
+    [InlineData("Mass", "physical port")]
+    [InlineData("Resistor", "physical port")]
     public void What_has_no_code_is_told(string type, string said)
     {
         var failure = Assert.Throws<DeliveryException>(() => Unit(Model(type)));
@@ -288,5 +288,52 @@ public class CodeUnitTests
         };
         IsSame(Unit(model, "c"), 50);
         IsSame(Unit(model, "c", tunable: []), 50);
+    }
+
+    /// <summary>A name of the level above, a switch of it and a value of a sheet mean in the code what they mean in the model.</summary>
+    [Theory]
+    [InlineData("true", "12.0")]
+    [InlineData("false", "3.0")]
+    public void What_comes_from_above_keeps_its_value(string isOn, string value)
+    {
+        var model = new DiagramDefinition
+        {
+            Name = "Rig",
+            Parameters =
+            {
+                ["strong"] = new ParameterNode { Value = isOn },
+                ["size"] = new ParameterNode { Value = "3 m" },
+                ["x"] = new ParameterNode { Value = "4*size" },
+            },
+            Parts = new() { ["c"] = Part("#own", "Unit") },
+        }.AsModel();
+        model.Definitions["own"] = new DiagramDefinition
+        {
+            Name = "Own",
+            Parts = new()
+            {
+                ["i"] = Part("InputPort", "in"),
+                ["o"] = Part("OutputPort", "out"),
+                ["g"] = Part("Gain", "Gain", ("k", "if strong then x else size")),
+            },
+            Wires = new() { ["w1"] = Wire("i.port", "g.u"), ["w2"] = Wire("g.y", "o.port") },
+        };
+        var source = Source(Unit(model, tunable: []));
+        Assert.Contains($"= {value};", source, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("RotationSensor")]
+    [InlineData("LoopSensor")]
+    public void What_needs_a_network_is_no_unit(string type) =>
+        Assert.Equal("physical", Assert.Throws<DeliveryException>(() => Unit(Model(type))).Code);
+
+    /// <summary>A table that would stop the run says in its code that nothing looks at it there.</summary>
+    [Fact]
+    public void What_nobody_looks_at_is_said()
+    {
+        var unit = Unit(Model("Table", ("outside", "Table.Outside.error")));
+        Assert.NotEmpty(unit.Unchecked);
+        Assert.Contains("nothing looks at it", Joined(Source(unit)), StringComparison.Ordinal);
     }
 }

@@ -57,7 +57,7 @@ public sealed class CodeWorkTests : IDisposable
     }
 
     [Theory]
-    [InlineData("m", "10 ms", null, "has no output")]
+    [InlineData("m", "10 ms", null, "physical port")]
     [InlineData("gone", "10 ms", null, "has no part 'gone'")]
     [InlineData("l", "soon", null, "is no time")]
     [InlineData("l", "-1 ms", null, "step must lie")]

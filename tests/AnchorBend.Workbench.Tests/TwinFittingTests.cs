@@ -39,8 +39,8 @@ public sealed class TwinFittingTests : IDisposable
     {
         var answer = Fit(Rig("FourWayValve", ("area", "10 mm2"), ("overlap", "0.1"), ("f", "10 Hz"), ("D", "1")));
         var valve = Assert.IsType<ValveDefinition>(answer.Valve);
-        Assert.Equal(["p", "t", "a", "b"], valve.Ports.Values.OrderBy(p => p.Order).Select(p => p.Name));
-        var path = Assert.Single(valve.Positions["s3"].Paths.Values, p => p is { From: "p1", To: "p3" });
+        Assert.Equal(["p", "a", "b", "t"], valve.Ports.Values.OrderBy(p => p.Order).Select(p => p.Name));
+        var path = Assert.Single(valve.Positions["s3"].Paths.Values, p => p is { From: "p1", To: "p2" });
         Assert.Equal(PathKind.Plain, path.Kind);
         var full = 0.7 * 9e-6 * Math.Sqrt(2 * 35e5 / 854.775);
         Assert.Equal(full, ValveNumbers.Of(path.Flow, "m3/s", "flow"), 0.01 * full);
@@ -157,5 +157,25 @@ public sealed class TwinFittingTests : IDisposable
         Assert.Equal(["a", "b", "p", "t"], valve.Ports.Values.Select(p => p.Name).Order());
         // The spool follows with a lag of 8 ms.
         Assert.Equal(8e-3, ValveNumbers.Of(valve.Lag, "s", "lag"), 1e-3);
+    }
+
+    /// <summary>Whether jets pull is a switch of the level above: it counts in the twin too, as jets close the spool.</summary>
+    [Fact]
+    public void A_switch_of_the_level_above_counts()
+    {
+        double Full(string jets)
+        {
+            var model = Models.Examples.All()["tide-gate"];
+            var main = (DiagramDefinition)model.Definitions[model.Root];
+            main.Parameters["with_jet_forces"] = main.Parameters["with_jet_forces"] with { Value = jets };
+            main.Parts["valve"].Parameters["alternative"] = "\"Spool\"";
+            var id = bench.Create(model);
+            var valve = (ValveDefinition)
+                new TwinFitting(bench.Models, bench.Compute).Of(id, new TwinRequest("valve", "200 bar"), default).Valve;
+            return valve.Positions["s3"].Paths.Values.Max(p => ValveNumbers.Of(p.Flow, "m3/s", "flow") * Opening(p, 0.5));
+        }
+
+        var (without, with) = (Full("false"), Full("true"));
+        Assert.True(with < 0.999 * without, $"{with} against {without}");
     }
 }

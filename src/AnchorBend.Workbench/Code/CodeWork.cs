@@ -29,12 +29,14 @@ public sealed record WrittenFile(string Name, string Text, IReadOnlyList<CodeLin
 public sealed record CodeValue(string Name, string Type, string Unit, string Description);
 
 /// <param name="Parameters">Those that could be changed while it runs, all of them.</param>
+/// <param name="Unchecked">What ends a run of the model where it does not hold, and what the code does not look at.</param>
 public sealed record WrittenCode(
     string Name,
     IReadOnlyList<WrittenFile> Files,
     IReadOnlyList<CodeValue> Inputs,
     IReadOnlyList<CodeValue> Outputs,
-    IReadOnlyList<CodeValue> Parameters
+    IReadOnlyList<CodeValue> Parameters,
+    IReadOnlyList<string> Unchecked
 );
 
 /// <param name="Steps">To compare, with inputs drawn from −2 to 2.</param>
@@ -49,13 +51,6 @@ public sealed record CodeCheck(string Compiler, long Steps, Parting? First, IRea
 /// <summary>Writes parts as C code and compares it with the model.</summary>
 public sealed class CodeWork(ModelWork models, ComputeGate compute)
 {
-    static readonly Dictionary<string, GridMethod> Methods = new()
-    {
-        ["euler"] = GridMethod.Euler,
-        ["heun"] = GridMethod.Heun,
-        ["rk4"] = GridMethod.RungeKutta4,
-    };
-
     static readonly TimeSpan MostWriting = TimeSpan.FromSeconds(20),
         MostChecking = TimeSpan.FromSeconds(120);
 
@@ -67,8 +62,7 @@ public sealed class CodeWork(ModelWork models, ComputeGate compute)
         var session = models.Session(model);
         return compute.Run(MostWriting, wanted, w =>
         {
-            var unit = Unit(session, order);
-            var all = CodeUnit.Of(session.Document, session.Catalog(), Request(order) with { Tunable = null });
+            var unit = Unit(session, order, w);
             return new WrittenCode(
                 unit.Name,
                 [
@@ -82,7 +76,8 @@ public sealed class CodeWork(ModelWork models, ComputeGate compute)
                 ],
                 [.. unit.Inputs.Select(Told)],
                 [.. unit.Outputs.Select(Told)],
-                [.. all.Tunable.Select(Told)]
+                [.. unit.Changeable.Select(Told)],
+                unit.Unchecked
             );
         });
     }
@@ -95,19 +90,24 @@ public sealed class CodeWork(ModelWork models, ComputeGate compute)
         var session = models.Session(model);
         return compute.Run(MostChecking, wanted, w =>
         {
-            var unit = Unit(session, order.Code);
+            var unit = Unit(session, order.Code, w);
             var result = BackToBack.Compare(unit, DrawnInputs.Of(unit, order.Steps, order.Seed), w);
             return new CodeCheck(result.Compiler, result.Steps, result.First, result.Largest);
         });
     }
 
-    static CodeUnit Unit(ModelSession session, CodeOrder order) => CodeUnit.Of(session.Document, session.Catalog(), Request(order));
+    static CodeUnit Unit(ModelSession session, CodeOrder order, CancellationToken wanted)
+    {
+        var request = Request(order);
+        var (whole, document, _) = session.Prepare(wanted);
+        return CodeUnit.Of(whole, document, session.Catalog(), request);
+    }
 
     static CodeRequest Request(CodeOrder order)
     {
         if (TypedValue.Number(order.Step, Language.Units.Unit.Parse("s")) is not { } step)
             throw new DeliveryException("step", $"'{DocumentLimits.Short(order.Step)}' is no time.", "Type it as 1 ms, for example.");
-        if (!Methods.TryGetValue(order.Method ?? "euler", out var method))
+        if (!CodeRequest.Methods.TryGetValue(order.Method ?? "euler", out var method))
             throw new DeliveryException(
                 "method",
                 $"There is no method '{DocumentLimits.Short(order.Method!)}'.",

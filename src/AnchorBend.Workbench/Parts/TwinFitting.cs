@@ -94,40 +94,25 @@ public sealed class TwinFitting(ModelWork models, ComputeGate compute)
                     $"'{node.Name}' is no valve that a twin can be fitted to.",
                     "It needs two to six hydraulic ports and one command from −1 to 1; besides, it may only tell signals."
                 );
-            ports = [.. part.Ports.Where(p => p.Domain == PartView.Hydraulic)];
+            ports = [.. part.Ports.Where(p => p.Domain == PartView.Hydraulic).OrderBy(p => Rank(p.Name))];
             var numbers = whole.Model.ParameterValues();
             double? Known(string parameter) => whole.Model.Find($"{name}.{parameter}") is { } found ? numbers[found.Index] : null;
-            // Names of other levels mean nothing here: what is typed stands as numbers.
-            var typed = node.Parameters.ToDictionary(
-                p => p.Key,
-                p =>
-                    whole.Model.Find($"{name}.{p.Key}") is { Type: ScalarType.Real or ScalarType.Integer } own
-                        ? Number(numbers[own.Index])
-                        : p.Value
-            );
-            var diagram = new DiagramDefinition { Name = "Twin", Parts = { ["x"] = Part(node.Type, "x", typed) } };
-            diagram.Parts["u"] = Part("Ramp", "u", new() { ["startTime"] = Number(Begin) });
+            var diagram = new DiagramDefinition { Name = "Twin" };
+            diagram.Parts["u"] = Part("Ramp", Command, new() { ["startTime"] = Number(Begin) });
             Join(diagram, "u", "y", part.Ports.Single(p => p is { Domain: null, IsInput: true }).Name);
             var fluid = new Dictionary<string, string> { ["kind"] = "Fluid.Kind.own" };
             foreach (var property in (string[])["rho", "K", "nu"])
                 if (Known($"{ports[0].Name}.{property}") is { } value)
                     fluid[property] = Number(value);
-            diagram.Parts["f"] = Part("Fluid", "f", fluid);
+            diagram.Parts["f"] = Part("Fluid", "the fluid", fluid);
             Join(diagram, "f", "a", ports[0].Name);
             for (var i = 0; i < ports.Count; i++)
             {
-                diagram.Parts[$"r{i}"] = Part("Reservoir", $"r{i}", new() { ["p"] = Number(Low) });
+                diagram.Parts[$"r{i}"] = Part("Reservoir", End(i), new() { ["p"] = Number(Low) });
                 Join(diagram, $"r{i}", "a", ports[i].Name);
             }
 
-            var root = "twin";
-            while (document.Definitions.ContainsKey(root))
-                root += "n";
-            var alone = new ModelDocument
-            {
-                Root = root,
-                Definitions = new(document.Definitions) { [root] = diagram },
-            };
+            var alone = PartAlone.Of(whole, document, place, diagram);
             prepared = DocumentPreparation.Prepare(alone, catalog);
             if (!prepared.CanRun)
                 throw new DesignException(
@@ -136,6 +121,20 @@ public sealed class TwinFitting(ModelWork models, ComputeGate compute)
                     "Give its parameters numbers, and mend what is found in it."
                 );
         }
+
+        /// <summary>Paths are looked at in the direction in which they are used: from the supply P on, to the return T (ISO 1219-1).</summary>
+        static int Rank(string port) =>
+            port.ToUpperInvariant() switch
+            {
+                "P" => 0,
+                "T" or "R" => 2,
+                _ => 1,
+            };
+
+        // Names that no parameter of the model can have.
+        const string Command = "the command";
+
+        static string End(int port) => FormattableString.Invariant($"end {port + 1}");
 
         static PartNode Part(string type, string name, Dictionary<string, string> parameters) =>
             new()
@@ -149,7 +148,7 @@ public sealed class TwinFitting(ModelWork models, ComputeGate compute)
             diagram.Wires[$"w{diagram.Wires.Count + 1}"] = new WireNode
             {
                 From = new PortReference(id, port),
-                To = new PortReference("x", to),
+                To = new PortReference(PartAlone.Name, to),
             };
 
         static string Number(double value) => value.ToString("R", CultureInfo.InvariantCulture);
@@ -199,7 +198,13 @@ public sealed class TwinFitting(ModelWork models, ComputeGate compute)
             var goal = rest[Array.FindIndex(commands, c => Math.Abs(c - end * share) <= 0.5 / Strokes)];
             var start = flow[0];
             var at = Array.FindIndex(flow, f => (f - start) * (goal - start) >= (goal - start) * (goal - start));
-            if (at <= 0)
+            if (at < 0)
+                throw new DesignException(
+                    "twin",
+                    FormattableString.Invariant($"'{node.Name}' has not followed a step of its command after {Long:G2} s."),
+                    "A twin is for valves that follow within a second or so."
+                );
+            if (at == 0)
                 return 0;
             var back = (flow[at] - goal) / (flow[at] - flow[at - 1]);
             return Long * (at - back) / Looks;
@@ -212,12 +217,12 @@ public sealed class TwinFitting(ModelWork models, ComputeGate compute)
             int Index(string name) => prepared.Find(name)!.Index;
             var set = new Dictionary<int, double>
             {
-                [Index("u.offset")] = offset,
-                [Index("u.height")] = height,
-                [Index("u.duration")] = duration,
+                [Index(Command + ".offset")] = offset,
+                [Index(Command + ".height")] = height,
+                [Index(Command + ".duration")] = duration,
             };
             for (var i = 0; i < ports.Count; i++)
-                set[Index($"r{i}.p")] = i == high ? Low + drop : Low;
+                set[Index(End(i) + ".p")] = i == high ? Low + drop : Low;
             var options = new RunOptions
             {
                 End = times[^1],
@@ -233,7 +238,7 @@ public sealed class TwinFitting(ModelWork models, ComputeGate compute)
             var found = new double[ports.Count][];
             for (var port = 0; port < ports.Count; port++)
             {
-                var place = prepared.Compiled!.Plan.Representative[Index($"x.{ports[port].Name}.q")];
+                var place = prepared.Compiled!.Plan.Representative[Index($"{PartAlone.Name}.{ports[port].Name}.q")];
                 // What is the same at all times has no column: a port that no path leads to.
                 found[port] = [.. times.Select(t => trace.Has(place) ? -trace.At(place, t) : 0)];
             }
