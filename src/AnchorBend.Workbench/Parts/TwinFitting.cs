@@ -122,7 +122,9 @@ public sealed class TwinFitting(ModelWork models, ComputeGate compute)
                 );
         }
 
-        /// <summary>Paths are looked at in the direction in which they are used: from the supply P on, to the return T (ISO 1219-1).</summary>
+        /// <summary>
+        /// Paths are looked at in the direction in which they are used: from the supply P on, to the return T (ISO 1219-1).
+        /// </summary>
         static int Rank(string port) =>
             port.ToUpperInvariant() switch
             {

@@ -5989,6 +5989,7 @@ export interface components {
             inputs: components["schemas"]["CodeValue"][];
             outputs: components["schemas"]["CodeValue"][];
             parameters: components["schemas"]["CodeValue"][];
+            unchecked: string[];
         };
         WrittenFile: {
             name: string;
