@@ -26,6 +26,9 @@ sealed class CFunctions
         ];
         Fold(unit, places, printer, outputs);
         LiveStates = Trim(unit, outputs);
+        NeedsSlopes &= LiveStates.Count > 0;
+        if (!NeedsSlopes)
+            Slopes = new CBody([]);
     }
 
     void Fold(CodeUnit unit, CPlaces places, CPrinter printer, IReadOnlySet<int> outputs)
@@ -45,7 +48,7 @@ sealed class CFunctions
             || writes.GetValueOrDefault(place) > 1
             || place >= unit.Program.Layout.PreviousBase;
         Evaluate = folding.Fold(Evaluate, IsKept);
-        Slopes = folding.Fold(Slopes, IsKept);
+        Slopes = HeldRelations.Of(folding.Fold(Slopes, IsKept));
         Loops = [.. Loops.Select(l => (folding.Fold(l.Residuals, IsKept), folding.Fold(l.Jacobian, IsKept)))];
     }
 
@@ -60,7 +63,7 @@ sealed class CFunctions
     /// <summary>Derivatives of the states alone.</summary>
     public CBody Slopes { get; private set; }
 
-    public bool NeedsSlopes { get; }
+    public bool NeedsSlopes { get; private set; }
 
     public IReadOnlyList<(CBody Residuals, CBody Jacobian)> Loops { get; private set; }
 
@@ -122,9 +125,8 @@ sealed class CFunctions
     public static HashSet<int> Locals(Statement statement) =>
         [.. Parts(statement).SelectMany(Codes).OfType<LocalCode>().Select(l => l.Local)];
 
-    /// <summary>Places of memory that a condition reads.</summary>
-    public static HashSet<int> Places(Test test) =>
-        [.. Codes(test).OfType<PlaceCode>().Where(p => p.Space == Space.Memory).Select(p => p.Index)];
+    /// <summary>Places that a condition reads.</summary>
+    public static HashSet<PlaceCode> Places(Test test) => [.. Codes(test).OfType<PlaceCode>()];
 
     static IEnumerable<Code> Parts(Statement statement) =>
         statement switch

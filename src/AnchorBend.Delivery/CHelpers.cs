@@ -156,24 +156,17 @@ static class CHelpers
             """
         ),
         (
-            "table_at",
+            "table_in",
             """
-            /* The value of a table of rising knots, or its slope; held beyond its ends. */
-            static REAL table_at(REAL at, const REAL *xs, const REAL *ys, uint32_t size, bool repeats,
+            /* The value at a place of the stretch of a table that another place is in, or its slope; held beyond the ends. */
+            static REAL table_in(REAL at, REAL place, const REAL *xs, const REAL *ys, uint32_t size,
                 bool steps, bool slope)
             {
-                REAL here = at;
                 REAL result = ZERO;
-                const REAL span = xs[size - 1U] - xs[0];
 
-                if (repeats && (span > ZERO)) {
-                    const REAL from = here - xs[0];
-
-                    here = xs[0] + (from - (FLOOR(from / span) * span));
-                }
-                if (here < xs[0]) {
+                if (place < xs[0]) {
                     result = slope ? ZERO : ys[0];
-                } else if (here >= xs[size - 1U]) {
+                } else if (place >= xs[size - 1U]) {
                     result = slope ? ZERO : ys[size - 1U];
                 } else {
                     uint32_t low = 0U;
@@ -182,7 +175,7 @@ static class CHelpers
                     while ((high - low) > 1U) {
                         const uint32_t middle = (low + high) / 2U;
 
-                        if (xs[middle] <= here) {
+                        if (xs[middle] <= place) {
                             low = middle;
                         } else {
                             high = middle;
@@ -193,10 +186,56 @@ static class CHelpers
                     } else {
                         const REAL gradient = (ys[low + 1U] - ys[low]) / (xs[low + 1U] - xs[low]);
 
-                        result = slope ? gradient : (ys[low] + (gradient * (here - xs[low])));
+                        result = slope ? gradient : (ys[low] + (gradient * (at - xs[low])));
                     }
                 }
                 return result;
+            }
+            """
+        ),
+        (
+            "table_at",
+            """
+            /* The value of a table of rising knots, or its slope. */
+            static REAL table_at(REAL at, const REAL *xs, const REAL *ys, uint32_t size, bool repeats,
+                bool steps, bool slope)
+            {
+                REAL here = at;
+                const REAL span = xs[size - 1U] - xs[0];
+
+                if (repeats && (span > ZERO)) {
+                    const REAL from = here - xs[0];
+
+                    here = xs[0] + (from - (FLOOR(from / span) * span));
+                }
+                return table_in(here, here, xs, ys, size, steps, slope);
+            }
+            """
+        ),
+        (
+            "table_held",
+            """
+            /* The same over time: on the stretch of the last step's beginning, and a knot is reached when only rounding is between. */
+            static REAL table_held(REAL at, REAL since, const REAL *xs, const REAL *ys, uint32_t size,
+                bool repeats, bool steps, bool slope)
+            {
+                REAL here = at;
+                REAL place = since + (REACHED * FABS(since));
+                const REAL span = xs[size - 1U] - xs[0];
+
+                if (repeats && (span > ZERO)) {
+                    REAL turns = FLOOR((place - xs[0]) / span) * span;
+
+                    if ((place - turns) >= xs[size - 1U]) {
+                        turns += span;
+                    }
+                    here -= turns;
+                    place -= turns;
+                    if (place < xs[0]) {
+                        place = xs[0];
+                    }
+                }
+                return table_in(here, place, xs, ys, size, steps, slope);
             }
             """
         ),
@@ -206,6 +245,7 @@ static class CHelpers
     public static string Of(string text, bool isFloat) =>
         text.Replace("REAL", isFloat ? "float" : "double", StringComparison.Ordinal)
             .Replace("MOST_PRODUCT", CPlaces.Literal(Language.Terms.TermEvaluator.LargestProduct, isFloat), StringComparison.Ordinal)
+            .Replace("REACHED", CPlaces.Literal(Language.Terms.TableLookup.Reached, isFloat), StringComparison.Ordinal)
             .Replace("ZERO", isFloat ? "0.0F" : "0.0", StringComparison.Ordinal)
             .Replace("ONE", isFloat ? "1.0F" : "1.0", StringComparison.Ordinal)
             .Replace("FLOOR", isFloat ? "floorf" : "floor", StringComparison.Ordinal)

@@ -49,7 +49,7 @@ sealed class CPlaces
                 i < layout.PreviousBase ? free.Free("w")
                 : i < layout.RelationBase ? free.Free(names[unit.Plan.Discretes[i - layout.PreviousBase]] + "_before")
                 : i < layout.AbscissaBase ? free.Free($"rel_{i - layout.RelationBase + 1}")
-                : free.Free($"slot_{i - layout.AbscissaBase + 1}");
+                : free.Free($"held_{i - layout.AbscissaBase + 1}");
         for (var c = 0; c < unit.Clocks.Count; c++)
             ticks[unit.Clocks[c].Flag] = free.Free($"tick_{c + 1}");
         Free = free;
@@ -64,6 +64,18 @@ sealed class CPlaces
     public IEnumerable<(string Name, CodePort Port)> Tunable => unit.Tunable.Select(t => (tunable[t.Variable.Index], t));
 
     public string TickOf(int clock) => ticks[unit.Clocks[clock].Flag];
+
+    readonly Dictionary<int, (string Name, int Count)> tables = [];
+
+    /// <summary>Tables that were read, by their places, with their sizes.</summary>
+    public IReadOnlyDictionary<int, (string Name, int Count)> Tables => tables;
+
+    public string TableAt(int place, int count)
+    {
+        if (!tables.TryGetValue(place, out var table))
+            tables[place] = table = (Free.Free($"table_{tables.Count + 1}"), count);
+        return table.Name;
+    }
 
     /// <summary>Constants that were asked for, in that order.</summary>
     public List<(string Name, FlatVariable Parameter, double Value)> Constants { get; } = [];
@@ -126,11 +138,14 @@ sealed class CPlaces
     public double? Number(int place) => IsParameter(place) && !dependsOnTunable[place] ? unit.Parameters.Values[place] : null;
 
     /// <summary>How a parameter is read.</summary>
-    public string Parameter(int place, Func<Term, string> print)
+    /// <param name="derive">The name of a field for a parameter that others lead to.</param>
+    public string Parameter(int place, Func<Term, string> print, Func<FlatVariable, string> derive)
     {
         if (tunable.TryGetValue(place, out var own))
             return "p->" + own;
         var variable = Variable(place)!;
+        if (dependsOnTunable[place] && !IsSmall(variable.Binding!))
+            return "s->" + derive(variable);
         if (dependsOnTunable[place])
             return
                 print(variable.Binding!) is var text
@@ -147,6 +162,23 @@ sealed class CPlaces
         }
 
         return name;
+    }
+
+    /// <summary>Whether computing it where it is read costs no more than reading it.</summary>
+    bool IsSmall(Term term)
+    {
+        var left = 3;
+        bool Fits(Term t) =>
+            t switch
+            {
+                ConstantTerm => true,
+                VariableTerm v when !tunable.ContainsKey(v.Index) && dependsOnTunable[v.Index] => Fits(Variable(v.Index)!.Binding!),
+                VariableTerm => true,
+                OperationTerm { Kind: Operator.Add or Operator.Subtract or Operator.Multiply or Operator.Divide or Operator.Negate } =>
+                    --left >= 0 && t.Operands.ToArray().All(Fits),
+                _ => false,
+            };
+        return Fits(term);
     }
 
     public static string Literal(double value, bool isFloat)

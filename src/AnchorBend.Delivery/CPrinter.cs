@@ -1,5 +1,6 @@
 using AnchorBend.Compiler.Lowering;
 using AnchorBend.Language.Terms;
+using AnchorBend.Modeling.Flat;
 
 namespace AnchorBend.Delivery;
 
@@ -29,9 +30,6 @@ sealed class CPrinter(CodeUnit unit, CPlaces places, Func<PlaceCode, string> rea
 
     /// <summary>Functions of the code's own that were used.</summary>
     public HashSet<string> Helpers { get; } = [];
-
-    /// <summary>Tables that were read: place and size.</summary>
-    public Dictionary<int, (string Name, int Count)> Tables { get; } = [];
 
     public string Real => isFloat ? "float" : "double";
 
@@ -66,6 +64,8 @@ sealed class CPrinter(CodeUnit unit, CPlaces places, Func<PlaceCode, string> rea
         code switch
         {
             NumberCode n => n.Value,
+            // Where a step is evaluated once, clocks tick after the first evaluation, which nothing is left of.
+            PlaceCode { Space: Space.Memory, Index: FlatModel.InitialFlagIndex } when IsOnce => 0,
             PlaceCode { Space: Space.Memory } p => places.Number(p.Index),
             OperationCode { Kind: Operator.Negate } o => -Known(o.Left),
             OperationCode { Kind: Operator.Add } o => Known(o.Left) + Known(o.Right!),
@@ -104,6 +104,9 @@ sealed class CPrinter(CodeUnit unit, CPlaces places, Func<PlaceCode, string> rea
             _ => null,
         };
 
+    /// <summary>Whether each step is evaluated once.</summary>
+    public bool IsOnce { get; init; }
+
     /// <summary>Flags that are up at each step; told by whoever knows that each step is evaluated once.</summary>
     public IReadOnlySet<int> Always { get; init; } = new HashSet<int>();
 
@@ -111,10 +114,13 @@ sealed class CPrinter(CodeUnit unit, CPlaces places, Func<PlaceCode, string> rea
 
     string Place(PlaceCode place) =>
         place.Space == Space.Memory && places.IsParameter(place.Index)
-            ? places.Parameter(place.Index, Of) is { Length: > 0 } named
+            ? places.Parameter(place.Index, Of, Derive) is { Length: > 0 } named
                 ? named
                 : Literal(places.Number(place.Index)!.Value)
             : read(place);
+
+    /// <summary>Where the value of a parameter that others lead to is kept.</summary>
+    public Func<FlatVariable, string> Derive { get; init; } = v => v.Name;
 
     /// <summary>A term of parameters.</summary>
     string Of(Term term) =>
@@ -265,16 +271,21 @@ sealed class CPrinter(CodeUnit unit, CPlaces places, Func<PlaceCode, string> rea
 
     string Table(TableCode t)
     {
-        if (!Tables.TryGetValue(t.Place, out var table))
-            Tables[t.Place] = table = (places.Free.Free($"table_{Tables.Count + 1}"), t.Count);
+        var table = places.TableAt(t.Place, t.Count);
         var (repeats, steps) = (
             t.Kind is TableKind.RepeatingLinear or TableKind.RepeatingSteps,
             t.Kind is TableKind.Steps or TableKind.RepeatingSteps
         );
-        Helpers.Add("table_at");
-        return $"table_at({Number(t.Abscissa, Bind.Choice)}, {table.Name}_x, {table.Name}_y, {t.Count}U, "
-            + $"{(repeats ? "true" : "false")}, {(steps ? "true" : "false")}, {(t.Slope ? "true" : "false")})";
+        var abscissa = Number(t.Abscissa, Bind.Choice);
+        Helpers.Add("table_in");
+        var how = $"{table}_x, {table}_y, {t.Count}U, {Truth(repeats)}, {Truth(steps)}, {Truth(t.Slope)}";
+        return t.HeldAbscissa < 0 ? Call("table_at", abscissa, how) : Call("table_held", abscissa, Since(t.HeldAbscissa, abscissa), how);
     }
+
+    /// <summary>The abscissa of the last event, for one that is read now.</summary>
+    public Func<int, string, string> Since { get; init; } = (_, now) => now;
+
+    static string Truth(bool value) => value ? "true" : "false";
 
     string TruthOf(Code code, Bind around) =>
         code switch

@@ -5,13 +5,26 @@ namespace AnchorBend.Delivery;
 
 sealed partial class CWriter
 {
+    /// <summary>How a function comes to the truth of relations.</summary>
+    enum Decision
+    {
+        /// <summary>As it was decided at the beginning of the step.</summary>
+        Held,
+
+        /// <summary>It decides them.</summary>
+        Anew,
+
+        /// <summary>It decides them where it is told to.</summary>
+        Asked,
+    }
+
     /// <summary>Prints the statements of one function.</summary>
     sealed class CStatements
     {
         readonly CWriter writer;
         readonly CFile file;
         readonly CBody body;
-        readonly bool decides;
+        readonly Decision decides;
         readonly string states,
             slopes;
         readonly PlaceUse use;
@@ -23,11 +36,11 @@ sealed partial class CWriter
             depth;
         string? owner;
 
-        public CStatements(CWriter writer, CFile file, CBody body, bool decides, string states, string slopes)
+        public CStatements(CWriter writer, CFile file, CBody body, Decision decides, string states, string slopes)
         {
             (this.writer, this.file, this.body, this.decides) = (writer, file, body, decides);
             (this.states, this.slopes) = (states, slopes);
-            use = writer.functions.Use(body, decides);
+            use = writer.functions.Use(body, decides != Decision.Held);
             foreach (var (r, statement) in body.Statements)
             foreach (var local in CFunctions.Locals(statement))
                 uses[(r, local)] = uses.GetValueOrDefault((r, local)) + 1;
@@ -68,7 +81,7 @@ sealed partial class CWriter
         List<(StoreStatement Store, ChooseCode Choice)> Together(int first)
         {
             var group = new List<(StoreStatement, ChooseCode)>();
-            HashSet<int> asked = [];
+            HashSet<PlaceCode> asked = [];
             for (var i = first; i < body.Statements.Count && body.Statements[i].Routine == routine; i++)
             {
                 if (
@@ -81,7 +94,7 @@ sealed partial class CWriter
                     asked = CFunctions.Places(choice.Condition);
                 group.Add((store, choice));
                 // What the condition asks for is another thing from here on.
-                if (store.To.Space == Space.Memory && asked.Contains(store.To.Index))
+                if (asked.Contains(store.To))
                     break;
             }
 
@@ -165,7 +178,8 @@ sealed partial class CWriter
                 case SolveStatement s:
                     From(writer.unit.Program.Loops[s.Loop].Torn[0]);
                     var at = writer.HasStates ? $", {Pointer(states)}, {Pointer(slopes)}" : "";
-                    file.Line($"{writer.prefix}_solve_{s.Loop + 1}({writer.Passed}, t{at});");
+                    var how = writer.loopsDecide ? $", {(decides == Decision.Anew ? "true" : "false")}" : "";
+                    file.Line($"{writer.prefix}_solve_{s.Loop + 1}({writer.Passed}, t{at}{how});");
                     return;
                 case CopyStatement c:
                     for (var k = 0; k < c.Count; k++)
@@ -258,11 +272,21 @@ sealed partial class CWriter
                 l => locals.TryGetValue((routine, l), out var known) ? known : ($"v{routine}_{l}", false)
             )
             {
+                Derive = writer.Derive,
                 Always = writer.always,
+                IsOnce = writer.once,
                 Kept = h =>
-                    !decides ? "s->" + writer.Field(h.Place)
+                    decides == Decision.Held ? "s->" + writer.Field(h.Place)
                     : writer.relations.Contains(h.Place) ? Decide(h)
                     : null,
+                Since = (held, now) =>
+                {
+                    if (!writer.kept.Contains(held))
+                        return now;
+                    if (decides != Decision.Held)
+                        decisions.Add($"s->{writer.Field(held)} = {now};");
+                    return "s->" + writer.Field(held);
+                },
                 Inlines = l => uses.GetValueOrDefault((routine, l)) == 0,
                 Named = (l, isBoolean) => (locals[(routine, l)] = ($"v{routine}_{l}", isBoolean)).Name,
             };
@@ -281,8 +305,12 @@ sealed partial class CWriter
 
         void Before(CPrinter printer)
         {
+            if (decides == Decision.Asked && decisions.Count > 0)
+                file.Open("if (decides) {");
             foreach (var line in decisions)
                 file.Line(line);
+            if (decides == Decision.Asked && decisions.Count > 0)
+                file.Close();
             decisions.Clear();
             foreach (var (local, value, isBoolean) in printer.Lets)
                 file.Line($"const {(isBoolean ? "bool" : writer.real)} {locals[(routine, local)].Name} = {value};");

@@ -26,13 +26,13 @@ sealed partial class CWriter
             file.Line($"static const {real} {name} = {Literal(value)};" + (about.Length > 0 ? $" /* {CFile.Said(about)} */" : ""));
         }
 
-        foreach (var (place, (name, count)) in tables.OrderBy(t => t.Key))
+        foreach (var (place, (name, count)) in places.Tables.OrderBy(t => t.Key))
         {
             Row(file, name + "_x", place, count);
             Row(file, name + "_y", place + count, count);
         }
 
-        if (places.Constants.Count + tables.Count > 0)
+        if (places.Constants.Count + places.Tables.Count > 0)
             file.Blank();
         foreach (var (name, text) in CHelpers.All.Where(h => helpers.Contains(h.Name)))
         {
@@ -41,6 +41,7 @@ sealed partial class CWriter
             file.Blank();
         }
 
+        DeriveFunction(file);
         file.Append(bodies);
         return file.Done(prefix + ".c");
     }
@@ -57,10 +58,10 @@ sealed partial class CWriter
         foreach (var loop in Enumerable.Range(0, functions.Loops.Count))
             Loop(file, loop);
         if (functions.NeedsSlopes)
-            Function(file, "slopes", "Slopes of what is integrated.", functions.Slopes, false);
+            Function(file, "slopes", "Slopes of what is integrated.", functions.Slopes, Decision.Held);
         if (!once)
         {
-            Function(file, "evaluate", "All values at the beginning of a step.", functions.Evaluate, true);
+            Function(file, "evaluate", "All values at the beginning of a step.", functions.Evaluate, Decision.Anew);
             Settle(file);
         }
 
@@ -73,7 +74,7 @@ sealed partial class CWriter
     /// <summary>Arguments of the functions that evaluate at any time and state.</summary>
     string Evaluating => Arguments() + $", {real} t" + (HasStates ? $", const {prefix}_continuous *x, {prefix}_continuous *dx" : "");
 
-    void Function(CFile file, string name, string what, CBody body, bool decides)
+    void Function(CFile file, string name, string what, CBody body, Decision decides)
     {
         var inner = new CFile(1);
         Print(inner, body, decides, "x->", "dx->");
@@ -102,8 +103,10 @@ sealed partial class CWriter
 
     static bool Uses(string text, string name) => System.Text.RegularExpressions.Regex.IsMatch(text, $@"(?<![\w>.]){name}(?!\w)");
 
-    void Print(CFile file, CBody body, bool decides, string states, string slopes) =>
+    void Print(CFile file, CBody body, Decision decides, string states, string slopes) =>
         new CStatements(this, file, body, decides, states, slopes).Print();
+
+    string Asking => loopsDecide ? ", bool decides" : "";
 
     void Loop(CFile file, int number)
     {
@@ -114,12 +117,12 @@ sealed partial class CWriter
         foreach (var (name, body, size) in new[] { ("residuals", residuals, n), ("jacobian", jacobian, n * n) })
         {
             var inner = new CFile(1);
-            Print(inner, body, false, "x->", "dx->");
-            Unit(file, $"static void {prefix}_{name}_{count}({Evaluating}, {real} *r)", null, inner);
+            Print(inner, body, loopsDecide ? Decision.Asked : Decision.Held, "x->", "dx->");
+            Unit(file, $"static void {prefix}_{name}_{count}({Evaluating}{Asking}, {real} *r)", null, inner);
         }
 
         helpers.Add("eliminate");
-        var passed = Passed + ", t" + (HasStates ? ", x, dx" : "");
+        var passed = Passed + ", t" + (HasStates ? ", x, dx" : "") + (loopsDecide ? ", decides" : "");
         var solve = new CFile(1);
         solve.Line($"{real} r[{n}];");
         solve.Line($"{real} a[{n * n}];");
@@ -158,7 +161,7 @@ sealed partial class CWriter
         solve.Close();
         Unit(
             file,
-            $"static void {prefix}_solve_{count}({Evaluating})",
+            $"static void {prefix}_solve_{count}({Evaluating}{Asking})",
             $"Solves for {string.Join(", ", torn.Select(v => CodeUnit.PathWithin(unit.Model.Variables[v].Name)))} by Newton's method, in "
                 + $"{GridRun.MostNewtonSteps} steps at most.",
             solve
@@ -231,6 +234,7 @@ sealed partial class CWriter
             throw new DeliveryException("term", "A condition is too involved for C.", "Name parts of it as variables.");
         var printer = new CPrinter(unit, places, p => Read(p, "s->x.", "dx->"), _ => ("", false))
         {
+            Derive = Derive,
             Kept = h => relations.Contains(h.Place) ? "s->" + Field(h.Place) : null,
         };
         var text = isTruth ? printer.Truth(result.Value) : printer.Value(result.Value);
@@ -238,12 +242,7 @@ sealed partial class CWriter
         return text;
     }
 
-    void Take(CPrinter printer)
-    {
-        helpers.UnionWith(printer.Helpers);
-        foreach (var (place, table) in printer.Tables)
-            tables[place] = table;
-    }
+    void Take(CPrinter printer) => helpers.UnionWith(printer.Helpers);
 
     void Defaults(CFile file)
     {
@@ -295,9 +294,12 @@ sealed partial class CWriter
     {
         if (CountsSteps)
             startBody!.Line("s->count = 0U;");
-        else if (startBody!.IsEmpty)
+        else if (startBody!.IsEmpty && derived.Count == 0)
             startBody.Line("s->unused = 0U;");
-        Unit(startAt!, $"void {prefix}_start({Start()})", null, startBody);
+        var body = new CFile(1);
+        DeriveFirst(body);
+        body.Append(startBody!.Done(""));
+        Unit(startAt!, $"void {prefix}_start({Start()})", null, body);
     }
 
     /// <summary>What a variable begins with.</summary>
@@ -322,7 +324,7 @@ sealed partial class CWriter
             if (HasStates)
                 inner.Line($"{prefix}_continuous k1;");
             Ticks(inner);
-            Print(inner, functions.Evaluate, true, "s->x.", "k1.");
+            Print(inner, functions.Evaluate, Decision.Anew, "s->x.", "k1.");
             for (var d = 0; d < unit.Plan.Discretes.Length; d++)
                 if (kept.Contains(Layout.PreviousBase + d) && Local(unit.Plan.Discretes[d]))
                     inner.Line($"s->{Field(Layout.PreviousBase + d)} = {places.NameOf(unit.Plan.Discretes[d])};");
@@ -331,6 +333,7 @@ sealed partial class CWriter
             var written = inner.Done("");
             if (countsTime = Uses(written.Text, "t"))
                 body.Line($"const {real} t = ({real})s->count * {Literal(unit.Request.Step)};");
+            DeriveFirst(body);
             body.Append(written);
             if (countsTime)
                 body.Line("s->count++;");
@@ -341,6 +344,7 @@ sealed partial class CWriter
             if (HasStates)
                 body.Line($"{prefix}_continuous k1;");
             body.Blank();
+            DeriveFirst(body);
             var slope = HasStates ? ", &k1" : "";
             body.Open("if (s->count == 0U) {");
             body.Line("s->initial = true;");
@@ -387,7 +391,7 @@ sealed partial class CWriter
                     _ => place,
                 }
             );
-            var printer = new CPrinter(unit, places, p => Read(p, "s->x.", "k1."), _ => ("", false));
+            var printer = new CPrinter(unit, places, p => Read(p, "s->x.", "k1."), _ => ("", false)) { Derive = Derive };
             var value = Type(port.Variable) switch
             {
                 "bool" => printer.Truth(code),

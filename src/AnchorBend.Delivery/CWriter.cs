@@ -25,10 +25,12 @@ public sealed partial class CWriter
     /// <summary>Relations whose truth the slopes read.</summary>
     readonly HashSet<int> relations = [];
 
+    /// <summary>Whether an algebraic loop goes by what is decided at the beginning of a step.</summary>
+    bool loopsDecide;
+
     readonly string prefix,
         real;
     readonly HashSet<string> helpers = [];
-    readonly Dictionary<int, (string Name, int Count)> tables = [];
 
     CWriter(CodeUnit unit)
     {
@@ -46,7 +48,7 @@ public sealed partial class CWriter
         Keep(outputs);
     }
 
-    CPrinter Knowing(IReadOnlySet<int> flags) => new(unit, places, _ => "", _ => ("", false)) { Always = flags };
+    CPrinter Knowing(IReadOnlySet<int> flags) => new(unit, places, _ => "", _ => ("", false)) { Always = flags, IsOnce = once };
 
     Func<Test, bool?> Deciding(IReadOnlySet<int> flags) => Knowing(flags).Decided;
 
@@ -64,11 +66,13 @@ public sealed partial class CWriter
         kept.UnionWith(slopes.First);
         relations.UnionWith(slopes.First.Where(p => p >= Layout.RelationBase && p < Layout.AbscissaBase));
         foreach (var (residuals, jacobian) in functions.Loops)
-        foreach (var use in new[] { functions.Use(residuals, false), functions.Use(jacobian, false) })
+        foreach (var body in new[] { residuals, jacobian })
+        foreach (var use in new[] { functions.Use(body, false), functions.Use(body, true) })
         {
             kept.UnionWith(use.Read);
             kept.UnionWith(use.Written);
             relations.UnionWith(use.Read.Where(p => p >= Layout.RelationBase && p < Layout.AbscissaBase));
+            loopsDecide |= use.Read.Any(p => p >= Layout.RelationBase && p < Layout.HoistBase);
         }
 
         foreach (var torn in unit.Program.Loops.SelectMany(l => l.Torn).Where(t => SpaceOf(t) == Space.Memory))
@@ -270,6 +274,8 @@ public sealed partial class CWriter
             yield return ($"{prefix}_continuous", "x", "");
         foreach (var place in kept.Order())
             yield return (places.IsBoolean(place) ? "bool" : real, Field(place), AboutPlace(place));
+        foreach (var (name, parameter, _) in derived)
+            yield return (real, name, About(parameter));
         foreach (var clock in WaitingClocks)
         {
             yield return ("uint32_t", WaitOf(clock), "steps to the next tick");
@@ -287,7 +293,7 @@ public sealed partial class CWriter
             yield return ("uint32_t", "unsolved", "algebraic loops that were not solved");
         if (CountsSteps)
             yield return ("uint64_t", "count", "steps made");
-        else if (!HasStates && kept.Count == 0 && !WaitingClocks.Any() && once && functions.Loops.Count == 0)
+        else if (!HasStates && kept.Count == 0 && derived.Count == 0 && !WaitingClocks.Any() && once && functions.Loops.Count == 0)
             yield return ("uint32_t", "unused", "nothing is kept");
     }
 

@@ -10,6 +10,8 @@ namespace AnchorBend.Delivery;
 /// <param name="isGiven">Whether a place of memory is an input or a parameter.</param>
 sealed class CodeFolding(Func<int, bool> isGiven, Func<Code, double?> known, Func<Test, bool?> decided)
 {
+    readonly Func<Test, bool?> decided = decided;
+
     readonly Dictionary<int, Code> places = [];
     readonly Dictionary<(int Routine, int Local), Code> locals = [];
 
@@ -100,58 +102,43 @@ sealed class CodeFolding(Func<int, bool> isGiven, Func<Code, double?> known, Fun
             _ => null,
         };
 
-    Code Fold(int routine, Code code)
+    Code Fold(int routine, Code code) => new InRoutine(this, routine).Of(code);
+
+    Test Fold(int routine, Test test) => new InRoutine(this, routine).Of(test);
+
+    sealed class InRoutine(CodeFolding folding, int routine) : CodeRewriting
     {
-        Code Of(Code inner) => Fold(routine, inner);
-        switch (code)
+        public override Code Of(Code code)
         {
-            case PlaceCode { Space: Space.Memory } p when places.TryGetValue(p.Index, out var passed):
-                return passed;
-            case LocalCode l when locals.TryGetValue((routine, l.Local), out var passed):
-                return passed;
-            case LetCode l:
-                var value = Of(l.Value);
-                if (Passed(value) is not { } given)
-                    return l with { Value = value };
-                locals[(routine, l.Local)] = given;
-                return given;
-            case OperationCode { Kind: Operator.Add or Operator.Subtract } o:
-                var (left, right) = (Of(o.Left), Of(o.Right!));
-                return right is NumberCode { Value: 0 } ? left
-                    : left is NumberCode { Value: 0 } && o.Kind == Operator.Add ? right
-                    : o with { Left = left, Right = right };
-            case OperationCode o:
-                return o with { Left = Of(o.Left), Right = o.Right is { } second ? Of(second) : null };
-            case PowerCode p:
-                return p with { Operand = Of(p.Operand) };
-            case ChooseCode c:
-                var test = Fold(routine, c.Condition);
-                return decided(test) is { } holds
-                    ? Of(holds ? c.Then : c.Otherwise)
-                    : c with
-                    {
-                        Condition = test,
-                        Then = Of(c.Then),
-                        Otherwise = Of(c.Otherwise),
-                    };
-            case TruthCode t:
-                return t with { Condition = Fold(routine, t.Condition) };
-            case TableCode t:
-                return t with { Abscissa = Of(t.Abscissa) };
-            default:
-                return code;
+            switch (code)
+            {
+                case PlaceCode { Space: Space.Memory } p when folding.places.TryGetValue(p.Index, out var passed):
+                    return passed;
+                case LocalCode l when folding.locals.TryGetValue((routine, l.Local), out var passed):
+                    return passed;
+                case LetCode l:
+                    var value = Of(l.Value);
+                    if (folding.Passed(value) is not { } given)
+                        return l with { Value = value };
+                    folding.locals[(routine, l.Local)] = given;
+                    return given;
+                case OperationCode { Kind: Operator.Add or Operator.Subtract } o:
+                    var (left, right) = (Of(o.Left), Of(o.Right!));
+                    return right is NumberCode { Value: 0 } ? left
+                        : left is NumberCode { Value: 0 } && o.Kind == Operator.Add ? right
+                        : o with { Left = left, Right = right };
+                case ChooseCode c when Of(c.Condition) is var test:
+                    return folding.decided(test) is { } holds
+                        ? Of(holds ? c.Then : c.Otherwise)
+                        : c with
+                        {
+                            Condition = test,
+                            Then = Of(c.Then),
+                            Otherwise = Of(c.Otherwise),
+                        };
+                default:
+                    return base.Of(code);
+            }
         }
     }
-
-    Test Fold(int routine, Test test) =>
-        test switch
-        {
-            NotTest n => n with { Operand = Fold(routine, n.Operand) },
-            AndTest a => a with { Left = Fold(routine, a.Left), Right = Fold(routine, a.Right) },
-            OrTest o => o with { Left = Fold(routine, o.Left), Right = Fold(routine, o.Right) },
-            CompareTest c => c with { Left = Fold(routine, c.Left), Right = Fold(routine, c.Right) },
-            NonZeroTest z => z with { Value = Fold(routine, z.Value) },
-            HeldTest h => h with { Anew = Fold(routine, h.Anew) },
-            _ => test,
-        };
 }

@@ -172,13 +172,13 @@ public sealed class CodeUnit
                 "Deliver a part whose inputs and outputs are signals."
             );
         Refuse(name, plan);
-        var changeable = ChangeableOf(open);
+        var (changeable, follows) = ChangeableParameters.Of(open, plan, v => v.Owner == Alone);
         var unit = new CodeUnit(name, request, open, plan)
         {
             Inputs = [.. inputs.Select(i => i with { Variable = open.Variables[i.Variable.Index] })],
             Outputs = outputs,
             Changeable = changeable,
-            Tunable = TunableOf(name, request.Tunable, changeable),
+            Tunable = TunableOf(name, request.Tunable, changeable, follows),
             Unchecked = [.. plan.Assertions.Where(a => a.IsError).Select(a => $"{Where(a.Owner)}{a.Message}").Distinct()],
             Clocks = ClocksOf(open, plan, request.Step),
             Starts = plan.StartEquations.Count == 0 ? null : Found(prepared, plan),
@@ -199,19 +199,10 @@ public sealed class CodeUnit
         }
     }
 
-    static List<CodePort> ChangeableOf(FlatModel model) =>
-        [
-            .. model
-                .Variables.Where(v =>
-                    v is { Role: VariableRole.Parameter, IsProtected: false, IsStructural: false, Type: ScalarType.Real }
-                    && v.Owner == Alone
-                )
-                .Select(v => new CodePort(PathWithin(v.Name), v)),
-        ];
-
-    static IReadOnlyList<CodePort> TunableOf(string name, IReadOnlyList<string>? wanted, List<CodePort> own) =>
+    /// <summary>Parameters that others lead to follow them while the code runs, unless one asks for them by name.</summary>
+    static IReadOnlyList<CodePort> TunableOf(string name, IReadOnlyList<string>? wanted, List<CodePort> own, IReadOnlySet<int> follows) =>
         wanted is null
-            ? own
+            ? [.. own.Where(p => !follows.Contains(p.Variable.Index))]
             :
             [
                 .. wanted.Select(w =>

@@ -138,10 +138,6 @@ sealed class Liveness
         if (IsLive(routine, statement))
             return [statement];
         // What others take from it stays.
-        return CFunctions
-            .All(statement)
-            .OfType<LetCode>()
-            .Where(l => locals.Contains((routine, l.Local)))
-            .Select(l => new LocalStatement(l.Local, l.Value));
+        return LetsBefore.Of(CFunctions.All(statement).OfType<LetCode>().Where(l => locals.Contains((routine, l.Local))));
     }
 }

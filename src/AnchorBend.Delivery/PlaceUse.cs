@@ -127,6 +127,8 @@ sealed class PlaceUse
                 return;
             case TableCode t:
                 Visit(routine, t.Abscissa, sure);
+                if (t.HeldAbscissa >= 0 && !decides)
+                    ReadAt(t.HeldAbscissa, sure);
                 return;
             default:
                 return;

@@ -52,7 +52,7 @@ public static class TableLookup
     }
 
     /// <summary>Within this part of itself an abscissa has reached a knot: sums and products of times round.</summary>
-    const double Reached = 1e-13;
+    public const double Reached = 1e-13;
 
     /// <summary>The last knot of several that is not beyond an abscissa.</summary>
     static int Stretch(double x, ReadOnlySpan<double> xs)
