@@ -11,7 +11,7 @@ public sealed record CodeFile(string Name, string Text, IReadOnlyDictionary<int,
 sealed class CFile(int depth = 0)
 {
     /// <summary>Characters of a line at most.</summary>
-    const int Width = 100;
+    const int Width = 80;
 
     const int Indent = 4;
 

@@ -60,7 +60,6 @@ static class ChangeableParameters
             Settle(clock.Interval);
         }
 
-        bool Reads(Term term) => term is VariableTerm v ? !settled.Contains(v.Index) : term.Operands.ToArray().Any(Reads);
         var own = model
             .Variables.Where(v =>
                 v is { Role: VariableRole.Parameter, IsProtected: false, IsStructural: false, Type: ScalarType.Real }
@@ -68,6 +67,12 @@ static class ChangeableParameters
                 && !settled.Contains(v.Index)
             )
             .ToList();
+        // What only the levels above give is changed here as any other number.
+        var known = own.Select(v => v.Index).ToHashSet();
+        bool Reads(Term term) =>
+            term is VariableTerm v
+                ? known.Contains(v.Index) || v.Index >= 0 && model.Variables[v.Index].Binding is { } next && Reads(next)
+                : term.Operands.ToArray().Any(Reads);
         var follow = own.Where(v => v.Binding is { } binding && !IsHeavy(model, binding) && Reads(binding));
         return ([.. own.Select(v => new CodePort(CodeUnit.PathWithin(v.Name), v))], follow.Select(v => v.Index).ToHashSet());
     }

@@ -2,7 +2,7 @@ using AnchorBend.Compiler.Lowering;
 
 namespace AnchorBend.Delivery;
 
-/// <summary>Puts other code in the place of code; what a rewriting does not speak of stays as it is, with what is in it rewritten.</summary>
+/// <summary>Puts other code in the place of code; what a rewriting does not speak of stays, with what is in it rewritten.</summary>
 abstract class CodeRewriting
 {
     public virtual Code Of(Code code) =>

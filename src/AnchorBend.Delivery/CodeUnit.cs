@@ -57,6 +57,9 @@ public sealed class CodeUnit
 
     public string Name { get; }
 
+    /// <summary>Leads from the unit's variables back to what was drawn.</summary>
+    public required SourceMap Map { get; init; }
+
     public CodeRequest Request { get; }
 
     public FlatModel Model { get; }
@@ -107,8 +110,15 @@ public sealed class CodeUnit
         : owner;
 
     /// <param name="whole">The model that the part is in, and <paramref name="document"/> what it was prepared from.</param>
+    /// <param name="set">Values that the model was given beside the document, by their paths.</param>
     /// <exception cref="DeliveryException">It cannot become code; says why, with the part.</exception>
-    public static CodeUnit Of(PreparedModel whole, ModelDocument document, PartCatalog catalog, CodeRequest request)
+    public static CodeUnit Of(
+        PreparedModel whole,
+        ModelDocument document,
+        PartCatalog catalog,
+        CodeRequest request,
+        IReadOnlyDictionary<string, string>? set = null
+    )
     {
         if (!(request.Step is > 1e-9 and < 1e6))
             throw new DeliveryException("step", "The step must lie between 1 ns and 1,000,000 s.", "Type it as 1 ms, for example.");
@@ -122,7 +132,11 @@ public sealed class CodeUnit
         var alone = PartAlone.Of(whole, document, place, new DiagramDefinition { Name = "Unit" });
         var description = catalog.For(alone).Describe(place.Node.Type);
         RefusePhysical(place.Node.Name, description.Ports.Where(p => p.Optional is null));
-        var prepared = DocumentPreparation.Prepare(alone, catalog);
+        var name = whole.Map.NameOf(place.Path) + ".";
+        var own = set
+            ?.Where(v => v.Key.StartsWith(name, StringComparison.Ordinal))
+            .ToDictionary(v => $"{Alone}.{v.Key[name.Length..]}", v => v.Value);
+        var prepared = DocumentPreparation.Prepare(alone, catalog, null, own);
         if (prepared.Compiled is null)
         {
             var wrong = prepared.Findings.First(f => f.Severity == Severity.Error);
@@ -140,6 +154,9 @@ public sealed class CodeUnit
     /// <exception cref="DeliveryException">It cannot become code; says why, with the part.</exception>
     public static CodeUnit Of(ModelDocument document, PartCatalog catalog, CodeRequest request) =>
         Of(DocumentPreparation.Prepare(document, catalog), document, catalog, request);
+
+    /// <summary>The drawn part that a path of the flat model leads to, by ids from the unit down; empty for the unit itself.</summary>
+    public string PlaceWithin(string owner) => Map.Around(owner) is { } place ? string.Join('/', place.Path.Steps.Skip(1)) : "";
 
     static string Where(string part) => PathWithin(part) is { Length: > 0 } inner ? $"{inner}: " : "";
 
@@ -175,6 +192,7 @@ public sealed class CodeUnit
         var (changeable, follows) = ChangeableParameters.Of(open, plan, v => v.Owner == Alone);
         var unit = new CodeUnit(name, request, open, plan)
         {
+            Map = prepared.Map,
             Inputs = [.. inputs.Select(i => i with { Variable = open.Variables[i.Variable.Index] })],
             Outputs = outputs,
             Changeable = changeable,

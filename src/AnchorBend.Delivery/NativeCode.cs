@@ -19,7 +19,6 @@ public static class NativeCode
         "-Wextra",
         "-Wconversion",
         "-pedantic",
-        "-O2",
         // The same operations as in the model: none is joined with another.
         "-ffp-contract=off",
     ];
@@ -45,11 +44,24 @@ public static class NativeCode
             .FirstOrDefault(File.Exists);
 
     /// <param name="folder">Holds the files; what is made goes there too.</param>
-    public static CompiledCode Compile(string folder, IEnumerable<string> sources, CancellationToken wanted)
+    /// <param name="counts">Whether the program counts how often each line of the source runs.</param>
+    public static CompiledCode Compile(string folder, string source, string host, bool counts, CancellationToken wanted)
     {
-        var program = System.IO.Path.Combine(folder, "unit");
-        var (code, said) = Run("gcc", [.. Flags, "-o", program, .. sources, "-lm"], folder, MostCompiling, wanted);
-        return new CompiledCode(code == 0, said, program);
+        var name = System.IO.Path.ChangeExtension(source, counts ? ".counted.o" : ".o");
+        string[] how = counts ? ["-O0", "--coverage", "-dumpbase", System.IO.Path.ChangeExtension(source, null)] : ["-O2", "-fstack-usage"];
+        var (code, said) = Run("gcc", [.. Flags, .. how, "-c", "-o", name, source], folder, MostCompiling, wanted);
+        var program = System.IO.Path.Combine(folder, counts ? "counting" : "unit");
+        if (code != 0)
+            return new CompiledCode(false, said, program);
+        // The host stands beside the code and is none of it.
+        var (linked, rest) = Run(
+            "gcc",
+            [.. Flags, .. counts ? ["--coverage"] : (string[])[], "-o", program, "-x", "c", "./" + host, "-x", "none", name, "-lm"],
+            folder,
+            MostCompiling,
+            wanted
+        );
+        return new CompiledCode(linked == 0, string.Join('\n', new[] { said, rest }.Where(t => t.Length > 0)), program);
     }
 
     /// <summary>Runs a program with bytes for it on a file, and what it writes on another.</summary>
@@ -77,7 +89,7 @@ public static class NativeCode
             );
     }
 
-    static (int Code, string Said) Run(
+    internal static (int Code, string Said) Run(
         string program,
         IEnumerable<string> arguments,
         string folder,

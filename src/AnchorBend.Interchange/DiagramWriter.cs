@@ -114,6 +114,7 @@ sealed class DiagramWriter(
             List("panels", document.Panels.Select(p => TextExport.Entry(p.Key, p.Value)));
             List("alerts", document.Alerts.Select(a => TextExport.Entry(a.Key, a.Value)));
             List("faults", document.Faults.Select(f => TextExport.Entry(f.Key, f.Value)));
+            List("deliveries", document.Deliveries.Select(d => TextExport.Entry(d.Key, d.Value)));
             List("texts", document.Definitions.Where(d => d.Value is not DiagramDefinition).Select(d => $"{d.Key}: {classNames[d.Key]}"));
             List("settings", [JsonSerializer.Serialize(document.Settings, TextExport.Json)]);
         }

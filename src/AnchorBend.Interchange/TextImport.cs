@@ -159,6 +159,8 @@ public static class TextImport
             document.Alerts[key] = value;
         foreach (var (key, value) in Annotations.Entries<FaultNode>(ours, "faults"))
             document.Faults[key] = value;
+        foreach (var (key, value) in Annotations.Entries<DeliveryNode>(ours, "deliveries"))
+            document.Deliveries[key] = value;
         if (ours is null && model.Annotation?.Argument("experiment")?.Value.Argument("StopTime")?.Value.Binding is { } stop)
             document = document with { Settings = document.Settings with { End = ExpressionText.Print(stop) + " s" } };
         foreach (var id in reader.Unplaced.Select(d => document.Definitions.First(e => ReferenceEquals(e.Value, d)).Key).ToList())

@@ -107,6 +107,8 @@ try
     builder.Services.AddSingleton<ExchangerSizing>();
     builder.Services.AddSingleton<TwinFitting>();
     builder.Services.AddSingleton<CodeWork>();
+    builder.Services.AddSingleton<ICodeCheckStore, CodeCheckStore>();
+    builder.Services.AddSingleton<DeliveryWork>();
 
     var app = builder.Build();
     app.UseHostFiltering();

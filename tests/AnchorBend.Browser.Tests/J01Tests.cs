@@ -4,7 +4,8 @@ namespace AnchorBend.Browser.Tests;
 
 /// <summary>
 /// Prove a controller by tests, on the model: all cases run, only what failed looked at, one case opened at its first instant out, what
-/// they cover told by part and by case, a hole closed by a search and another justified, and one report of it all.
+/// they cover told by part and by case, a hole closed by a search and another justified, the same cases on the code, and one report of it
+/// all.
 /// </summary>
 [Collection("application")]
 public sealed class J01Tests(Application application) : IDisposable
@@ -69,6 +70,14 @@ public sealed class J01Tests(Application application) : IDisposable
         only.Click();
         bench.Until(() => bench.Field("Name of the case").GetAttribute("value") == name, "the case that alone came by it");
 
+        // The same cases on the generated C, each step as the model's, and what they reach of the code.
+        bench.Press("Deliver");
+        bench.Press("Check the code");
+        bench.Until(() => Aside.Contains("20 of 20", StringComparison.Ordinal), "the cases on the code", 120);
+        Assert.Contains("reached of the code", Aside, StringComparison.Ordinal);
+        Assert.NotEmpty(bench.All("[aria-label='Lines of position_controller.c'] [title^='ran ']"));
+        bench.Press("Verify");
+
         // One report of all suites, and of the part that was run alone.
         var page = bench.Find(By.XPath("//nav[@aria-label='What is verified']//a[normalize-space(.)='Web page']")).GetAttribute("href");
         bench.NoConsoleErrors();
@@ -77,7 +86,13 @@ public sealed class J01Tests(Application application) : IDisposable
         var report = bench.Find(By.TagName("body")).Text;
         foreach (
             var told in (string[])
-                ["Position controller alone 1 1 0 0", "It stays limited to the end.", "Parts that no requirement speaks of", "Fault trees"]
+                [
+                    "Position controller alone 1 1 0 0",
+                    "It stays limited to the end.",
+                    "Parts that no requirement speaks of",
+                    "Fault trees",
+                    "20 of 20 the same",
+                ]
         )
             Assert.Contains(told, report, StringComparison.Ordinal);
     }

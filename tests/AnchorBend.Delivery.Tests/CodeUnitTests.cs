@@ -322,6 +322,14 @@ public class CodeUnitTests
         Assert.Contains($"= {value};", source, StringComparison.Ordinal);
     }
 
+    /// <summary>A value that comes from the level above is changed in the code as any other.</summary>
+    [Fact]
+    public void What_comes_from_above_can_be_changed()
+    {
+        var unit = Unit(Example("plankton-winch"), "Controller");
+        Assert.Equal(["drum_r", "gear", "torque_max", "v_max", "weight"], unit.Tunable.Select(t => t.Name).Order());
+    }
+
     [Theory]
     [InlineData("RotationSensor")]
     [InlineData("LoopSensor")]

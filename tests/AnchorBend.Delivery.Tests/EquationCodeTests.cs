@@ -93,6 +93,15 @@ public class EquationCodeTests
         Assert.Equal(["k"], clock.Tunable.Select(t => t.Name));
     }
 
+    /// <summary>Given by another of its own it follows; asked for by name it is changed by itself.</summary>
+    [Fact]
+    public void Followers_are_tuned_only_where_they_are_asked_for()
+    {
+        const string Text = "  parameter Real w = 3;\n  parameter Real half = w / 2;\nequation\n  y = half * u + w;";
+        Assert.Equal(["w"], Unit(Text).Tunable.Select(t => t.Name));
+        Assert.Equal(["w", "half"], Unit(Text).Changeable.Select(t => t.Name));
+    }
+
     static void IsSame(CodeUnit unit)
     {
         var result = BackToBack.Compare(unit, DrawnInputs.Of(unit, 2000, 7));

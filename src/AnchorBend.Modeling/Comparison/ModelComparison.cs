@@ -76,6 +76,7 @@ public static class ModelComparison
         Entries("panel", left.Panels, right.Panels, (_, p) => p.Name, apart, ["panels"]);
         Entries("alert", left.Alerts, right.Alerts, (_, a) => a.Text, apart, ["alerts"]);
         Entries("fault", left.Faults, right.Faults, (_, f) => f.Name, apart, ["faults"]);
+        Entries("delivery", left.Deliveries, right.Deliveries, (_, d) => d.Name, apart, ["deliveries"]);
         var settings = Fields.Between(Fields.Node(left.Settings), Fields.Node(right.Settings), _ => true);
         if (settings.Count > 0)
             apart.Add(

@@ -40,6 +40,7 @@ public static class DocumentLimits
         CaseLimits.Hold(document);
         FaultTreeLimits.Hold(document);
         PlayLimits.Hold(document);
+        DeliveryLimits.Hold(document);
         Check(document.Settings);
         return document;
     }

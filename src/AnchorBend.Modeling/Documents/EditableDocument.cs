@@ -110,12 +110,14 @@ public sealed class EditableDocument
                 Panels = DocumentJson.Entry<Dictionary<string, PanelNode>>(json["panels"] ?? new JsonObject()),
                 Alerts = DocumentJson.Entry<Dictionary<string, AlertNode>>(json["alerts"] ?? new JsonObject()),
                 Faults = DocumentJson.Entry<Dictionary<string, FaultNode>>(json["faults"] ?? new JsonObject()),
+                Deliveries = DocumentJson.Entry<Dictionary<string, DeliveryNode>>(json["deliveries"] ?? new JsonObject()),
             };
             ObservationLimits.Hold(next);
             StudyLimits.Hold(next);
             CaseLimits.Hold(next);
             FaultTreeLimits.Hold(next);
             PlayLimits.Hold(next);
+            DeliveryLimits.Hold(next);
         }
 
         DocumentLimits.Check(next.Settings);

@@ -60,6 +60,9 @@ public sealed record ModelDocument
 
     public Dictionary<string, FaultNode> Faults { get; init; } = [];
 
+    /// <summary>Parts that are handed on.</summary>
+    public Dictionary<string, DeliveryNode> Deliveries { get; init; } = [];
+
     /// <summary>Meshes that shapes show, packed, by their hash; only in files, null in a model that is open.</summary>
     public Dictionary<string, string>? Meshes { get; init; }
 

@@ -45,6 +45,7 @@ public static class DocumentDifference
         Entries(before.Panels, after.Panels, operations, "panels");
         Entries(before.Alerts, after.Alerts, operations, "alerts");
         Entries(before.Faults, after.Faults, operations, "faults");
+        Entries(before.Deliveries, after.Deliveries, operations, "deliveries");
         if (!Same(before.Settings, after.Settings))
             operations.Add(
                 new PatchOperation("replace", DocumentPath.Of("settings"), JsonSerializer.SerializeToNode(after.Settings, Written))

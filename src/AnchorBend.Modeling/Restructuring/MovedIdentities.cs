@@ -24,16 +24,14 @@ static class MovedIdentities
         }
 
         document = SignalIdentities.Changed(before, document, Signal);
-        List<string> resting =
-        [
-            .. document.Settings.SteadyParts.Select(text =>
-                PartPath.TryParse(text, out var path) && Moved(before, definition, path, null, move) is { } to
-                    ? string.Join('/', to.Steps)
-                    : text
-            ),
-        ];
+        string Part(string text) =>
+            PartPath.TryParse(text, out var path) && Moved(before, definition, path, null, move) is { } to
+                ? string.Join('/', to.Steps)
+                : text;
+        List<string> resting = [.. document.Settings.SteadyParts.Select(Part)];
         return document with
         {
+            Deliveries = document.Deliveries.ToDictionary(d => d.Key, d => d.Value with { Part = Part(d.Value.Part) }),
             Settings = resting.SequenceEqual(document.Settings.SteadyParts)
                 ? document.Settings
                 : document.Settings with

@@ -1,5 +1,6 @@
 using AnchorBend.Interchange.Sheets;
 using AnchorBend.Workbench.Cases;
+using AnchorBend.Workbench.Code;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Reports;
@@ -61,13 +62,24 @@ static class CaseEndpoints
     }
 
     /// <param name="form">html, pdf or junit; html without one.</param>
-    static IResult Report(string id, string? form, ModelWork models, CaseJobs jobs, ComputeGate gate, CancellationToken wanted)
+    static IResult Report(
+        string id,
+        string? form,
+        ModelWork models,
+        CaseJobs jobs,
+        DeliveryWork deliveries,
+        ComputeGate gate,
+        CancellationToken wanted
+    )
     {
         if (form is not (null or "html" or "pdf" or "junit"))
             throw new RequestException("'form' is html, pdf or junit.");
+        var checks = form == "junit" ? null : deliveries.Checks(id, wanted);
         var (name, text) = gate.Run(MostComputing, wanted, stop =>
         {
             var report = jobs.Report(models.Session(id), stop);
+            if (checks is not null)
+                report = report with { Checks = checks };
             return (FileName.Of(report.Document.Name), form == "junit" ? JUnitXml.Of(report) : ReportHtml.Of(report));
         });
         return form switch

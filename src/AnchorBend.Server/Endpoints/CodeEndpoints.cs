@@ -21,6 +21,36 @@ static class CodeEndpoints
             .WithName("checkCode")
             .ProducesProblem(404)
             .ProducesProblem(422);
+        api.MapGet("/models/{id}/deliveries", (string id, DeliveryWork work, CancellationToken wanted) => work.List(id, wanted))
+            .WithName("getDeliveries")
+            .ProducesProblem(404);
+        api.MapGet("/models/{id}/deliverable", (string id, DeliveryWork work, CancellationToken wanted) => work.Candidates(id, wanted))
+            .WithName("getDeliverable")
+            .ProducesProblem(404);
+        api.MapGet("/models/{id}/deliveries/{delivery}", (string id, string delivery, DeliveryWork work, CancellationToken wanted) =>
+                work.Written(id, delivery, wanted)
+            )
+            .WithName("getDelivery")
+            .ProducesProblem(404)
+            .ProducesProblem(422);
+        api.MapPost("/models/{id}/deliveries/{delivery}/check", (string id, string delivery, DeliveryWork work, CancellationToken wanted) =>
+                work.Check(id, delivery, wanted)
+            )
+            .WithName("checkDelivery")
+            .ProducesProblem(404)
+            .ProducesProblem(422);
+        api.MapGet(
+                "/models/{id}/deliveries/{delivery}/archive",
+                (string id, string delivery, DeliveryWork work, CancellationToken wanted) =>
+                {
+                    var (name, bytes) = work.Archive(id, delivery, wanted);
+                    return TypedResults.File(bytes, "application/zip", name);
+                }
+            )
+            .WithName("getDeliveryArchive")
+            .Produces(200, contentType: "application/zip")
+            .ProducesProblem(404)
+            .ProducesProblem(422);
     }
 
     static CodeOrder Whole(CodeOrder order)

@@ -94,6 +94,7 @@ static class CaseKey
                         FaultTrees = [],
                         Panels = [],
                         Alerts = [],
+                        Deliveries = [],
                         Settings = document.Settings with { Live = true },
                     }
                 ).ToJson()

@@ -1,3 +1,5 @@
+using System.Security.Cryptography;
+using System.Text;
 using AnchorBend.Delivery;
 using AnchorBend.Language.Binding;
 using AnchorBend.Language.Units;
@@ -20,22 +22,28 @@ public sealed record CodeOrder(string Part, string Step, string? Method, bool Is
 
 /// <param name="Line">From 1.</param>
 /// <param name="Part">Names from the unit down with dots between; empty for the unit itself.</param>
-public sealed record CodeLine(int Line, string Part);
+/// <param name="Place">The drawn part that it belongs to, by ids from the unit down.</param>
+public sealed record CodeLine(int Line, string Part, string Place);
 
 /// <param name="Lines">Which lines come from which part; those that come from none are left out.</param>
 public sealed record WrittenFile(string Name, string Text, IReadOnlyList<CodeLine> Lines);
 
 /// <param name="Type">real, integer or boolean.</param>
-public sealed record CodeValue(string Name, string Type, string Unit, string Description);
+/// <param name="Value">What it begins with, in its unit; null for inputs and outputs.</param>
+public sealed record CodeValue(string Name, string Type, string Unit, string Description, double? Value);
 
+/// <param name="Hash">Of the text of all files.</param>
 /// <param name="Parameters">Those that could be changed while it runs, all of them.</param>
+/// <param name="Tunable">Those that can be.</param>
 /// <param name="Unchecked">What ends a run of the model where it does not hold, and what the code does not look at.</param>
 public sealed record WrittenCode(
     string Name,
+    string Hash,
     IReadOnlyList<WrittenFile> Files,
     IReadOnlyList<CodeValue> Inputs,
     IReadOnlyList<CodeValue> Outputs,
     IReadOnlyList<CodeValue> Parameters,
+    IReadOnlyList<string> Tunable,
     IReadOnlyList<string> Unchecked
 );
 
@@ -60,26 +68,36 @@ public sealed class CodeWork(ModelWork models, ComputeGate compute)
     public WrittenCode Write(string model, CodeOrder order, CancellationToken wanted)
     {
         var session = models.Session(model);
-        return compute.Run(MostWriting, wanted, w =>
-        {
-            var unit = Unit(session, order, w);
-            return new WrittenCode(
-                unit.Name,
-                [
-                    .. CWriter
-                        .Write(unit)
-                        .Select(f => new WrittenFile(
-                            f.Name,
-                            f.Text,
-                            [.. f.Origins.OrderBy(o => o.Key).Select(o => new CodeLine(o.Key, CodeUnit.PathWithin(o.Value)))]
-                        )),
-                ],
-                [.. unit.Inputs.Select(Told)],
-                [.. unit.Outputs.Select(Told)],
-                [.. unit.Changeable.Select(Told)],
-                unit.Unchecked
-            );
-        });
+        return compute.Run(MostWriting, wanted, w => Written(Unit(session, order, w)));
+    }
+
+    internal static WrittenCode Written(CodeUnit unit)
+    {
+        List<WrittenFile> files =
+        [
+            .. CWriter
+                .Write(unit)
+                .Select(f => new WrittenFile(
+                    f.Name,
+                    f.Text,
+                    [
+                        .. f
+                            .Origins.OrderBy(o => o.Key)
+                            .Select(o => new CodeLine(o.Key, CodeUnit.PathWithin(o.Value), unit.PlaceWithin(o.Value))),
+                    ]
+                )),
+        ];
+        var hash = SHA256.HashData(Encoding.UTF8.GetBytes(string.Join('\f', files.Select(f => f.Text))));
+        return new WrittenCode(
+            unit.Name,
+            Convert.ToHexStringLower(hash)[..16],
+            files,
+            [.. unit.Inputs.Select(p => Told(p))],
+            [.. unit.Outputs.Select(p => Told(p))],
+            [.. unit.Changeable.Select(p => Told(p, unit.Parameters.Values[p.Variable.Index]))],
+            [.. unit.Tunable.Select(t => t.Name)],
+            unit.Unchecked
+        );
     }
 
     /// <exception cref="DeliveryException">It cannot become code, or does not compile or run; says why.</exception>
@@ -103,7 +121,7 @@ public sealed class CodeWork(ModelWork models, ComputeGate compute)
         return CodeUnit.Of(whole, document, session.Catalog(), request);
     }
 
-    static CodeRequest Request(CodeOrder order)
+    internal static CodeRequest Request(CodeOrder order)
     {
         if (TypedValue.Number(order.Step, Language.Units.Unit.Parse("s")) is not { } step)
             throw new DeliveryException("step", $"'{DocumentLimits.Short(order.Step)}' is no time.", "Type it as 1 ms, for example.");
@@ -116,7 +134,7 @@ public sealed class CodeWork(ModelWork models, ComputeGate compute)
         return new CodeRequest(order.Part, step, method, order.IsFloat, order.Tunable);
     }
 
-    static CodeValue Told(CodePort port) =>
+    static CodeValue Told(CodePort port, double? value = null) =>
         new(
             port.Name,
             port.Variable.Type switch
@@ -126,6 +144,7 @@ public sealed class CodeWork(ModelWork models, ComputeGate compute)
                 _ => "integer",
             },
             port.Variable.Unit is { Symbol: { Length: > 0 } symbol } && symbol != "1" ? symbol : "",
-            port.Variable.Description ?? ""
+            port.Variable.Description ?? "",
+            value
         );
 }

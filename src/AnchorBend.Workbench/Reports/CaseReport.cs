@@ -1,6 +1,7 @@
 using System.Reflection;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Workbench.Cases;
+using AnchorBend.Workbench.Code;
 using AnchorBend.Workbench.Coverage;
 
 namespace AnchorBend.Workbench.Reports;
@@ -22,6 +23,9 @@ public sealed record CaseReport(
 {
     /// <summary>By requirement: the parts that it is about, as people call them; empty where nobody looked.</summary>
     public IReadOnlyDictionary<string, IReadOnlyList<string>> Parts { get; init; } = new Dictionary<string, IReadOnlyList<string>>();
+
+    /// <summary>By delivery: its last check, of the code as it is.</summary>
+    public IReadOnlyDictionary<string, DeliveryCheck> Checks { get; init; } = new Dictionary<string, DeliveryCheck>();
 
     /// <summary>Version of this program.</summary>
     public static string Program =>

@@ -57,6 +57,7 @@ public sealed partial class ReportHtml
         Failed();
         if (report.Coverage is { } coverage)
             Covered(coverage);
+        Code();
         Trees();
         Traces();
         Provenance();

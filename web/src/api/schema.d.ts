@@ -2116,6 +2116,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getDeliveries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/deliverable": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getDeliverable"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/deliveries/{delivery}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getDelivery"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/deliveries/{delivery}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["checkDelivery"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/deliveries/{delivery}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getDeliveryArchive"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -2481,6 +2561,17 @@ export interface components {
             name: string;
             text: string;
         };
+        CodeCase: {
+            id: string;
+            name: string;
+            outcome: components["schemas"]["CodeCaseOutcome"];
+            message: null | string;
+            /** Format: int64 */
+            steps: number;
+            first: null | components["schemas"]["Parting"];
+        };
+        /** @enum {unknown} */
+        CodeCaseOutcome: "same" | "apart" | "notRun";
         CodeCheck: {
             compiler: string;
             /** Format: int64 */
@@ -2501,6 +2592,7 @@ export interface components {
             /** Format: int32 */
             line: number;
             part: string;
+            place: string;
         };
         CodeOrder: {
             part: string;
@@ -2509,11 +2601,21 @@ export interface components {
             isFloat: boolean;
             tunable: null | string[];
         };
+        CodeSize: {
+            /** Format: int64 */
+            code: number;
+            /** Format: int64 */
+            data: number;
+            /** Format: int64 */
+            stack: number;
+        };
         CodeValue: {
             name: string;
             type: string;
             unit: string;
             description: string;
+            /** Format: double */
+            value: null | number;
         };
         ColumnMapping: {
             title: string;
@@ -2816,6 +2918,60 @@ export interface components {
             };
             name: string;
             description?: string;
+        };
+        DeliveredNode: {
+            /** Format: int64 */
+            revision: number;
+            /** Format: date-time */
+            at: string;
+            hash: string;
+        };
+        DeliveryCandidate: {
+            part: string;
+            name: string;
+            isOwn: boolean;
+        };
+        DeliveryCheck: {
+            hash: string;
+            compiler: string;
+            rules: null | string[];
+            drawn: components["schemas"]["CodeCheck"];
+            cases: components["schemas"]["CodeCase"][];
+            counts: components["schemas"]["LineCount"][];
+            size: components["schemas"]["CodeSize"];
+            /** Format: date-time */
+            made: string;
+            /** Format: double */
+            reached?: number;
+            open?: null | number[];
+        };
+        /** @enum {unknown} */
+        DeliveryKind: "code" | "exchangeUnit";
+        DeliveryNode: {
+            name: string;
+            /** Format: double */
+            order: number;
+            kind: components["schemas"]["DeliveryKind"];
+            part: string;
+            step: string;
+            method: string;
+            isFloat: boolean;
+            version?: string;
+            tunable?: string[];
+            delivered?: null | components["schemas"]["DeliveredNode"];
+        };
+        /** @enum {unknown} */
+        DeliveryState: "new" | "current" | "older" | "broken";
+        DeliveryView: {
+            id: string;
+            state: components["schemas"]["DeliveryState"];
+            hash: null | string;
+            part: string;
+            /** Format: int32 */
+            lines: number;
+            message: null | string;
+            advice: null | string;
+            check: null | components["schemas"]["DeliveryCheck"];
         };
         DerivedView: {
             name: string;
@@ -3355,6 +3511,16 @@ export interface components {
             times: number[];
             values: number[];
         };
+        LineCount: {
+            /** Format: int32 */
+            line: number;
+            /** Format: int64 */
+            count: number;
+            /** Format: int32 */
+            ways: number;
+            /** Format: int32 */
+            reached: number;
+        };
         LinearAnswer: {
             point: string;
             /** Format: double */
@@ -3714,6 +3880,9 @@ export interface components {
             };
             faults: {
                 [key: string]: components["schemas"]["FaultNode"];
+            };
+            deliveries: {
+                [key: string]: components["schemas"]["DeliveryNode"];
             };
             meshes?: {
                 [key: string]: string;
@@ -5985,10 +6154,12 @@ export interface components {
         };
         WrittenCode: {
             name: string;
+            hash: string;
             files: components["schemas"]["WrittenFile"][];
             inputs: components["schemas"]["CodeValue"][];
             outputs: components["schemas"]["CodeValue"][];
             parameters: components["schemas"]["CodeValue"][];
+            tunable: string[];
             unchecked: string[];
         };
         WrittenFile: {
@@ -10889,6 +11060,189 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["CodeCheck"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getDeliveries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getDeliverable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryCandidate"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getDelivery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                delivery: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WrittenCode"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    checkDelivery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                delivery: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryCheck"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getDeliveryArchive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                delivery: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {

@@ -58,6 +58,15 @@ export const stages: readonly StageEntry[] = [
     Below: lazy(() => import("../features/verify/VerifyBelow")),
     Aside: lazy(() => import("../features/verify/VerifyAside")),
   },
+  {
+    id: "deliver",
+    label: "Deliver",
+    path: "M10 3v9M6 8.5l4 4 4-4M3 13v4h14v-4",
+    Screen: lazy(() => import("../features/deliver/DeliverStage")),
+    hasTraces: false,
+    hasNoTime: true,
+    Aside: lazy(() => import("../features/deliver/DeliverAside")),
+  },
 ];
 
 /** The stage of an address; Build where it names none. */

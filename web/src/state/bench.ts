@@ -4,7 +4,7 @@ import type { Places } from "../canvas/tidy";
 import type { Series } from "../api/traces";
 import type { Chart, Diagram, ModelDocument, RunSettings, Table, Valve } from "./document";
 
-export type Stage = "build" | "observe" | "tune" | "explore" | "verify";
+export type Stage = "build" | "observe" | "tune" | "explore" | "verify" | "deliver";
 
 /** The model as the user has edited it, and the level of it that the window shows. */
 export interface DocumentSlice {

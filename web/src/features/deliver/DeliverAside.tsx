@@ -1,0 +1,129 @@
+import { Button, Checkbox, Segmented } from "antd";
+import classNames from "classnames/bind";
+import { useShallow } from "zustand/react/shallow";
+import { useBench } from "../../state/bench";
+import { handOn, removeDelivery, setDelivery, shownDelivery, useDeliveries, type Delivery, type WrittenCode } from "../../state/deliveries";
+import { format } from "../../ui/format";
+import { TextField } from "../../ui/TextField";
+import { DeliverChecks } from "./DeliverChecks";
+import styles from "./deliver.module.css";
+
+const cx = classNames.bind(styles);
+
+/** Beside the code: how it is made, what can be changed while it runs, its checks, and handing it on. */
+export default function DeliverAside() {
+  const deliveries = useBench((s) => s.model.deliveries);
+  const { chosen, written, views } = useDeliveries(useShallow((s) => ({ chosen: s.chosen, written: s.written, views: s.views })));
+  const id = shownDelivery(deliveries, chosen);
+  const node = id === null ? undefined : deliveries[id];
+  if (id === null || !node) return <aside className={cx("aside")} aria-label="Inspector" />;
+  const code = written?.of === id ? written.code : null;
+  const view = views.find((v) => v.id === id);
+  return (
+    <aside className={cx("aside")} aria-label="Inspector">
+      <TextField label="Name of the delivery" title value={node.name} commit={(name) => setDelivery(id, "Rename a delivery", { name })} />
+      <p className="quiet">{view?.part ? `From ${view.part.replaceAll(".", " / ")}` : "Its part is not in the model any more."}</p>
+      <Options key={id} id={id} node={node} />
+      {code && <Tunable id={id} node={node} code={code} />}
+      <DeliverChecks id={id} code={code} />
+      <HandOn id={id} node={node} isReady={code !== null} />
+    </aside>
+  );
+}
+
+function Options({ id, node }: { id: string; node: Delivery }) {
+  const put = (values: Partial<Delivery>) => setDelivery(id, "Change how code is made", values);
+  return (
+    <section aria-label="Options">
+      <h3>Options</h3>
+      <div className={cx("row")}>
+        <label htmlFor={`${id}-step`}>Step</label>
+        <TextField id={`${id}-step`} label="Step of the code" value={node.step} commit={(step) => put({ step })} />
+      </div>
+      <div className={cx("row")}>
+        <span>Integration</span>
+        <Segmented
+          size="small"
+          aria-label="Integration"
+          value={node.method}
+          options={[
+            { value: "euler", label: "Euler" },
+            { value: "heun", label: "Heun" },
+            { value: "rk4", label: "4th order" },
+          ]}
+          onChange={(method) => put({ method })}
+        />
+      </div>
+      <div className={cx("row")}>
+        <span>Numbers</span>
+        <Segmented
+          size="small"
+          aria-label="Numbers"
+          value={node.isFloat ? "float" : "double"}
+          options={["double", "float"]}
+          onChange={(numbers) => put({ isFloat: numbers === "float" })}
+        />
+      </div>
+    </section>
+  );
+}
+
+function Tunable({ id, node, code }: { id: string; node: Delivery; code: WrittenCode }) {
+  if (code.parameters.length === 0) return null;
+  const on = new Set(code.tunable);
+  const put = (name: string, isOn: boolean) => {
+    const next = code.parameters.map((p) => p.name).filter((p) => (p === name ? isOn : on.has(p)));
+    setDelivery(id, "Change what can be tuned", { tunable: next });
+  };
+  return (
+    <section aria-label="Can be changed while it runs">
+      <h3>
+        Can be changed while it runs{" "}
+        <span>
+          {on.size} of {code.parameters.length}
+        </span>
+      </h3>
+      {code.parameters.map((p) => (
+        <div key={p.name} className={cx("row", "parameter")} title={p.description}>
+          <Checkbox checked={on.has(p.name)} onChange={(e) => put(p.name, e.target.checked)}>
+            <code>{p.name}</code>
+          </Checkbox>
+          <span className="mono">
+            {format(Number(p.value))} <span className="quiet">{p.unit}</span>
+          </span>
+        </div>
+      ))}
+      {node.tunable && (
+        <Button size="small" type="link" onClick={() => setDelivery(id, "Change what can be tuned", { tunable: undefined })}>
+          All that are given as numbers
+        </Button>
+      )}
+    </section>
+  );
+}
+
+function HandOn({ id, node, isReady }: { id: string; node: Delivery; isReady: boolean }) {
+  const revision = useBench((s) => s.revision);
+  const deliver = () => {
+    const address = handOn(id);
+    if (!address) return;
+    const link = window.document.createElement("a");
+    link.href = address;
+    link.download = "";
+    link.click();
+  };
+  return (
+    <section aria-label="Hand on" className={cx("hand-on")}>
+      <Button type="primary" block disabled={!isReady} onClick={deliver}>
+        Deliver as r{Number(revision) + 1}
+      </Button>
+      <p className="quiet">
+        One archive: the code, and the table of lines and parts. Marked in the model as delivered
+        {node.delivered ? `; last as r${node.delivered.revision}, ${new Date(node.delivered.at).toLocaleDateString("en-GB")}` : ""}.
+      </p>
+      <Button size="small" onClick={() => removeDelivery(id)}>
+        Take out of the list
+      </Button>
+    </section>
+  );
+}

@@ -1,0 +1,92 @@
+import { Button } from "antd";
+import classNames from "classnames/bind";
+import { useShallow } from "zustand/react/shallow";
+import { checkDelivery, lookAt, showFile, useDeliveries, type DeliveryCheck, type WrittenCode } from "../../state/deliveries";
+import { format } from "../../ui/format";
+import styles from "./deliver.module.css";
+
+const cx = classNames.bind(styles);
+
+type Mark = "met" | "missed" | "open";
+
+/** What was proved of the code: by the compiler, by rules, by running it beside the model. */
+export function DeliverChecks({ id, code }: { id: string; code: WrittenCode | null }) {
+  const { check, checking } = useDeliveries(useShallow((s) => ({ check: s.checks.get(id), checking: s.checking })));
+  const isStale = check !== undefined && code !== null && check.hash !== code.hash;
+  return (
+    <section aria-label="Checks">
+      <h3>
+        Checks <span>{!check ? "not run yet" : isStale ? "of the code before" : ""}</span>
+      </h3>
+      {check && <Results check={check} name={code?.files.find((f) => f.name.endsWith(".c"))?.name} isStale={isStale} />}
+      <Button size="small" loading={checking === id} disabled={!code || checking !== null} onClick={() => void checkDelivery(id)}>
+        {check ? "Check again" : "Check the code"}
+      </Button>
+    </section>
+  );
+}
+
+function Results({ check, name, isStale }: { check: DeliveryCheck; name: string | undefined; isStale: boolean }) {
+  const warnings = (check.compiler.match(/warning:/g) ?? []).length;
+  const ran = check.cases.filter((c) => c.outcome !== "notRun");
+  const same = ran.filter((c) => c.outcome === "same").length;
+  const open = (check.open ?? []).map(Number);
+  const go = (line: number) => {
+    if (name) showFile(name);
+    lookAt(line);
+  };
+  return (
+    <div className={cx("checks", { stale: isStale })}>
+      <Row mark={warnings === 0 ? "met" : "missed"} name="compiles, warnings" value={`${warnings}`} />
+      <Row
+        mark={check.rules == null ? "open" : check.rules.length === 0 ? "met" : "missed"}
+        name="rules for safe C, findings"
+        value={check.rules == null ? "no checker here" : check.rules.length === 0 ? "0" : check.rules.join(", ")}
+      />
+      <Row
+        mark={check.drawn.first ? "missed" : "met"}
+        name="as the model, drawn inputs"
+        value={check.drawn.first ? `parts at step ${check.drawn.first.step}` : `${format(Number(check.drawn.steps))} steps`}
+      />
+      <Row
+        mark={ran.length === 0 ? "open" : same === ran.length ? "met" : "missed"}
+        name="as the model, cases"
+        value={check.cases.length === 0 ? "no cases" : `${same} of ${check.cases.length}`}
+      />
+      {check.cases
+        .filter((c) => c.outcome !== "same")
+        .map((c) => (
+          <p key={c.id} className={cx("case", c.outcome === "apart" ? "missed" : "")}>
+            <b>{c.name}</b> {c.outcome === "apart" ? c.message : `not run: ${c.message ?? ""}`}
+          </p>
+        ))}
+      <Row mark={open.length === 0 ? "met" : "open"} name="reached of the code" value={`${format(100 * Number(check.reached), 3)} %`} />
+      {open.length > 0 && (
+        <p className={cx("case")}>
+          open at line{" "}
+          {open.slice(0, 12).map((l, i) => (
+            <span key={l}>
+              {i > 0 && ", "}
+              <button type="button" className={cx("to-line")} onClick={() => go(l)}>
+                {l}
+              </button>
+            </span>
+          ))}
+          {open.length > 12 && ` and ${open.length - 12} more`}
+        </p>
+      )}
+      <Row name="instructions and constants" value={`${format(Number(check.size.code))} B`} />
+      <Row name="stack, at most" value={`${format(Number(check.size.stack))} B`} />
+    </div>
+  );
+}
+
+const Row = ({ mark, name, value }: { mark?: Mark; name: string; value: string }) => (
+  <div className={cx("row", "check", mark)}>
+    <span>
+      <i aria-hidden="true" />
+      {name}
+    </span>
+    <span className="mono">{value}</span>
+  </div>
+);

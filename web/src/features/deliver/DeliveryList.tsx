@@ -1,0 +1,89 @@
+import classNames from "classnames/bind";
+import { useShallow } from "zustand/react/shallow";
+import { useBench } from "../../state/bench";
+import { chooseDelivery, inOrder, showFile, useDeliveries, type Delivery, type DeliveryView } from "../../state/deliveries";
+import { AddDelivery } from "./AddDelivery";
+import styles from "./deliver.module.css";
+
+const cx = classNames.bind(styles);
+
+/** What is handed on, how each stands to the model, and the files of the one that is shown. */
+export function DeliveryList({ shown }: { shown: string | null }) {
+  const deliveries = useBench((s) => s.model.deliveries);
+  const { views, written, file } = useDeliveries(useShallow((s) => ({ views: s.views, written: s.written, file: s.file })));
+  const files = written && written.of === shown ? written.code.files : [];
+  const current = file ?? files.find((f) => f.name.endsWith(".c"))?.name;
+  return (
+    <nav className={cx("list")} aria-label="What is handed on">
+      <div className={cx("list-head")}>
+        <b>To deliver</b>
+        <span>{Object.keys(deliveries).length}</span>
+      </div>
+      {inOrder(deliveries).map(([id, node]) => (
+        <button key={id} type="button" className={cx("entry")} aria-pressed={id === shown} onClick={() => chooseDelivery(id)}>
+          <b>{node.name}</b>
+          <span className={cx("kind")}>C code, {node.step}</span>
+          <State node={node} view={views.find((v) => v.id === id)} />
+        </button>
+      ))}
+      {files.length > 0 && (
+        <section aria-label="Files of this one" className={cx("files")}>
+          <h3>Files of this one</h3>
+          {files.map((f) => (
+            <button key={f.name} type="button" className={cx("file")} aria-pressed={f.name === current} onClick={() => showFile(f.name)}>
+              <span>{f.name}</span>
+              <span>{f.text.split("\n").length - 1} lines</span>
+            </button>
+          ))}
+        </section>
+      )}
+      {shown && deliveries[shown] && <Command node={deliveries[shown]} view={views.find((v) => v.id === shown)} />}
+      {shown && (
+        <div className={cx("list-foot")}>
+          <AddDelivery />
+        </div>
+      )}
+    </nav>
+  );
+}
+
+function State({ node, view }: { node: Delivery; view: DeliveryView | undefined }) {
+  const state = view?.state ?? (node.delivered ? "" : "new");
+  const words = {
+    new: "not handed on yet",
+    current: `up to date, r${node.delivered?.revision}`,
+    older: `older: r${node.delivered?.revision}, changed since`,
+    broken: view?.message ?? "cannot be made",
+    "": "…",
+  }[state];
+  return (
+    <span className={cx("state", state)}>
+      <i aria-hidden="true" />
+      {words}
+    </span>
+  );
+}
+
+/** How a script does the same. */
+function Command({ node, view }: { node: Delivery; view: DeliveryView | undefined }) {
+  const model = useBench((s) => s.model.definitions[s.model.root]?.name ?? "");
+  if (!view?.part) return null;
+  const words = [
+    "anchor-bend code",
+    quoted(`${model}.json`),
+    `--part ${quoted(view.part)}`,
+    `--step ${quoted(node.step)}`,
+    ...(node.method === "euler" ? [] : [`--method ${node.method}`]),
+    ...(node.isFloat ? ["--float"] : []),
+    ...(node.tunable ? [`--tunable ${quoted(node.tunable.join(","))}`] : []),
+    "--out code --check",
+  ];
+  return (
+    <section aria-label="The same by command" className={cx("files")}>
+      <h3>The same by command</h3>
+      <code className={cx("command")}>{words.join(" ")}</code>
+    </section>
+  );
+}
+
+const quoted = (text: string) => (/^[\w./-]+$/.test(text) ? text : `"${text.replaceAll('"', '\\"')}"`);

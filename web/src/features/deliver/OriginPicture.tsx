@@ -1,0 +1,94 @@
+import { Button } from "antd";
+import classNames from "classnames/bind";
+import { useEffect, useMemo, useState } from "react";
+import { useShallow } from "zustand/react/shallow";
+import { api, ask, type ModelView, type PartView } from "../../api/client";
+import { LevelPicture } from "../../canvas/LevelPicture";
+import { PartFace } from "../../canvas/PartFace";
+import { RouteCache } from "../../canvas/routes";
+import { notifyError, setStage, useBench } from "../../state/bench";
+import { lookAt, useDeliveries, type Delivery, type WrittenCode } from "../../state/deliveries";
+import { levelAt } from "../../state/document";
+import { goToLevel } from "../../state/model";
+import { tokens } from "../../ui/tokens";
+import styles from "./deliver.module.css";
+
+const cx = classNames.bind(styles);
+
+/** The diagram that code comes from: the part of the chosen line is set off, and a part leads to its first line. */
+export function OriginPicture({ node, code }: { node: Delivery; code: WrittenCode }) {
+  const { id, model, revision } = useBench(useShallow((s) => ({ id: s.id, model: s.model, revision: s.revision })));
+  const { file: chosen, line } = useDeliveries(useShallow((s) => ({ file: s.file, line: s.line })));
+  const [view, setView] = useState<{ level: string; of: ModelView } | null>(null);
+  // What has no diagram of its own is shown where it stands.
+  const inner = levelAt(model, node.part);
+  const hasDiagram = inner !== null && Object.keys(inner.diagram.parts).length > 0;
+  const level = hasDiagram ? node.part : node.part.slice(0, Math.max(0, node.part.lastIndexOf("/")));
+  useEffect(() => {
+    let wanted = true;
+    ask(api.GET("/api/models/{id}", { params: { path: { id }, query: { level } } })).then(
+      (opened) => wanted && setView({ level, of: opened.view }),
+      (e: Error) => wanted && notifyError(e.message),
+    );
+    return () => {
+      wanted = false;
+    };
+  }, [id, level, revision]);
+  const diagram = levelAt(model, level)?.diagram;
+  const routes = useMemo(() => (diagram && view ? new RouteCache().routes(diagram, view.of.parts, null) : null), [diagram, view]);
+  const file = code.files.find((f) => f.name === chosen) ?? code.files.find((f) => f.name.endsWith(".c"));
+  const place = line === null ? undefined : file?.lines.find((l) => Number(l.line) === line)?.place;
+  const at = !hasDiagram ? node.part.slice(level === "" ? 0 : level.length + 1) : place?.split("/")[0];
+  const first = (part: string) => {
+    const found = file?.lines.find((l) => l.place === part || l.place.startsWith(`${part}/`));
+    lookAt(found ? Number(found.line) : null);
+  };
+  const [spot, box] = at && view ? [diagram?.parts[at], view.of.parts[at]] : [];
+  return (
+    <section className={cx("origin")} aria-label="Where it comes from">
+      <div className={cx("pane-head")}>
+        <b>Where it comes from</b>
+        <span className={`quiet ${cx("quiet-words")}`}>{hasDiagram ? "one click either way" : "it is written, not drawn"}</span>
+        <Button size="small" onClick={() => void goToLevel(level).then(() => setStage("build"))}>
+          Open in Build
+        </Button>
+      </div>
+      <div className={cx("picture")}>
+        {diagram && view?.level === level && routes ? (
+          <LevelPicture diagram={diagram} views={view.of.parts} routes={routes} face={onScreen} onPick={hasDiagram ? first : undefined}>
+            {spot && box && (
+              <rect
+                x={spot.x - 5}
+                y={spot.y - 5}
+                width={Number(box.width) + 10}
+                height={Number(box.height) + 10}
+                rx="6"
+                fill="none"
+                stroke={tokens.buoy}
+                strokeWidth="2.5"
+                pointerEvents="none"
+                data-place={at}
+              />
+            )}
+          </LevelPicture>
+        ) : (
+          <p className="quiet">Drawing …</p>
+        )}
+      </div>
+      <p className={cx("spot")} role="status">
+        {line === null
+          ? "Choose a line, or a part."
+          : place
+            ? `Line ${line}: ${file?.lines.find((l) => Number(l.line) === line)?.part.replaceAll(".", " / ")}`
+            : `Line ${line} comes from the whole.`}
+      </p>
+    </section>
+  );
+}
+
+/** A face as the page draws it. */
+const onScreen = (view: PartView, width: number, height: number) => (
+  <foreignObject width={width} height={height}>
+    <PartFace view={view} className={cx("face")} least={0.4} />
+  </foreignObject>
+);
