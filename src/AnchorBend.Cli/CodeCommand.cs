@@ -17,7 +17,9 @@ static class CodeCommand
     public static Command Create()
     {
         var file = CommandParts.File();
-        var part = new Option<string>("--part") { Description = "The part, with the parts it is in: Drive.Controller", Required = true };
+        var part = CommandParts.Part();
+        var tunable = CommandParts.Tunable();
+        var single = CommandParts.Single();
         var folder = new Option<DirectoryInfo>("--out") { Description = "Folder for the code", Required = true };
         var step = new Option<string>("--step")
         {
@@ -30,11 +32,6 @@ static class CodeCommand
             DefaultValueFactory = _ => "euler",
         };
         method.AcceptOnlyFromAmong([.. CodeRequest.Methods.Keys]);
-        var single = new Option<bool>("--float") { Description = "Numbers of 32 bits instead of 64" };
-        var tunable = new Option<string?>("--tunable")
-        {
-            Description = "Parameters that can be changed while it runs, separated by commas; 'none'; all without it",
-        };
         var check = new Option<bool>("--check")
         {
             Description = "Compile it and compare it with the model step by step; exit code 1 where they part or the compiler warns",
@@ -63,18 +60,12 @@ static class CodeCommand
                     {
                         if (ModelFile.Read(parsed.GetValue(file)!).Document is not { } document)
                             throw new CommandException("Code is written from model documents (.json).");
-                        var names = parsed.GetValue(tunable) switch
-                        {
-                            null => null,
-                            "none" => [],
-                            var list => CommandParts.Names(list),
-                        };
                         var request = new CodeRequest(
                             parsed.GetValue(part)!,
                             CommandParts.Seconds(parsed.GetValue(step)!, "--step"),
                             CodeRequest.Methods[parsed.GetValue(method)!],
                             parsed.GetValue(single),
-                            names
+                            CommandParts.Tuned(parsed.GetValue(tunable))
                         );
                         try
                         {

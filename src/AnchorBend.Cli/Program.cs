@@ -22,5 +22,6 @@ var root = new RootCommand("Anchor Bend: check, run, linearise, tune, verify and
     AlternativesCommand.Create(),
     TextCommand.Create(),
     CodeCommand.Create(),
+    UnitCommand.Create(),
 };
 return root.Parse(args).Invoke();

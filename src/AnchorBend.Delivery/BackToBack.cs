@@ -3,7 +3,8 @@ namespace AnchorBend.Delivery;
 /// <summary>Where code and model part.</summary>
 /// <param name="Output">Name of the output.</param>
 /// <param name="Step">From 0.</param>
-public sealed record Parting(string Output, long Step, double Model, double Code);
+/// <param name="Model">Null where it is no number, or without bound; so is what the code gave.</param>
+public sealed record Parting(string Output, long Step, double? Model, double? Code);
 
 /// <summary>What a comparison of code with the model came to.</summary>
 /// <param name="Compiler">What the compiler said; empty where it said nothing.</param>

@@ -105,12 +105,15 @@ sealed class CFunctions
         var states = Enumerable
             .Range(0, plan.States.Length)
             .Where(i => all || outputs.Contains(plan.States[i]) || outputs.Contains(plan.Derivatives[i]));
-        var live = new Liveness([Evaluate, Slopes], seen, states, p =>
-            p >= layout.PreviousBase && p < layout.RelationBase ? plan.Discretes[p - layout.PreviousBase] : p
-        );
+        bool IsDecided(int p) => p >= layout.RelationBase && p < layout.HoistBase;
+        int Now(int p) => p >= layout.PreviousBase && p < layout.RelationBase ? plan.Discretes[p - layout.PreviousBase] : p;
+        var live = new Liveness([Evaluate, Slopes], seen, states, Now, IsDecided);
         // Slopes need less than what is evaluated at the beginning of a step.
-        var slopes = new Liveness([Slopes], seen.Except(outputs), live.States, p => p);
+        var slopes = new Liveness([Slopes], seen.Except(outputs), live.States, p => p, IsDecided);
         (Evaluate, Slopes) = (live.Of(Evaluate), slopes.Of(Slopes));
+        // What the slopes compute for themselves is not computed before them, but what they read of it is decided there.
+        var own = new Liveness([Evaluate], seen.Concat(Use(Slopes, false).First), live.States, Now, IsDecided);
+        Evaluate = own.Of(Evaluate);
         return live.States;
     }
 
@@ -148,6 +151,7 @@ sealed class CFunctions
             PowerCode p => Codes(p.Operand),
             ChooseCode c => [.. Codes(c.Condition), .. Codes(c.Then), .. Codes(c.Otherwise)],
             TruthCode t => Codes(t.Condition),
+            TableCode { HeldAbscissa: >= 0 } t => [.. Codes(t.Abscissa), new PlaceCode(Space.Memory, t.HeldAbscissa)],
             TableCode t => Codes(t.Abscissa),
             _ => [],
         };
@@ -162,7 +166,8 @@ sealed class CFunctions
             OrTest o => [.. Codes(o.Left), .. Codes(o.Right)],
             CompareTest c => [.. Codes(c.Left), .. Codes(c.Right)],
             NonZeroTest z => Codes(z.Value),
-            HeldTest h => Codes(h.Anew),
+            // The place where it is held stands for the decision.
+            HeldTest h => [.. Codes(h.Anew), new PlaceCode(Space.Memory, h.Place)],
             _ => [],
         };
 

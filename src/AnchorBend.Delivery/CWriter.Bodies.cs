@@ -127,16 +127,16 @@ sealed partial class CWriter
         solve.Line($"{real} r[{n}];");
         solve.Line($"{real} a[{n * n}];");
         solve.Line("bool solved = false;");
+        solve.Line("bool goes = true;");
         solve.Line("uint32_t n;");
         solve.Blank();
-        solve.Open($"for (n = 0U; n < {GridRun.MostNewtonSteps}U; n++) {{");
+        solve.Open($"for (n = 0U; (n < {GridRun.MostNewtonSteps}U) && goes; n++) {{");
         solve.Line($"{real} largest = {Literal(0)};");
         solve.Blank();
         solve.Line($"{prefix}_residuals_{count}({passed}, r);");
         solve.Line($"{prefix}_jacobian_{count}({passed}, a);");
-        solve.Open($"if (!eliminate(a, r, {n}U)) {{");
-        solve.Line("break;");
-        solve.Close();
+        solve.Line($"goes = eliminate(a, r, {n}U);");
+        solve.Open("if (goes) {");
         for (var i = 0; i < n; i++)
         {
             var place = SpaceOf(torn[i]) switch
@@ -153,7 +153,8 @@ sealed partial class CWriter
         solve.Open($"if (largest <= {Literal(GridRun.Solved)}) {{");
         solve.Line($"{prefix}_residuals_{count}({passed}, r);");
         solve.Line("solved = true;");
-        solve.Line("break;");
+        solve.Line("goes = false;");
+        solve.Close();
         solve.Close();
         solve.Close();
         solve.Open("if (!solved) {");
@@ -162,11 +163,14 @@ sealed partial class CWriter
         Unit(
             file,
             $"static void {prefix}_solve_{count}({Evaluating}{Asking})",
-            $"Solves for {string.Join(", ", torn.Select(v => CodeUnit.PathWithin(unit.Model.Variables[v].Name)))} by Newton's method, in "
-                + $"{GridRun.MostNewtonSteps} steps at most.",
+            $"Solves for {string.Join(", ", torn.Select(Told))} by Newton's method, in " + $"{GridRun.MostNewtonSteps} steps at most.",
             solve
         );
     }
+
+    /// <summary>Slopes that index reduction has added have no name in the model.</summary>
+    string Told(int place) =>
+        place < unit.Model.Variables.Count ? CodeUnit.PathWithin(unit.Model.Variables[place].Name) : places.NameOf(place);
 
     string Fabs => unit.Request.IsFloat ? "fabsf" : "fabs";
 

@@ -110,17 +110,20 @@ public sealed class CodeBench : IDisposable
                 var code = reader.ReadDouble();
                 var model = results[i];
                 sizes[i] = Math.Max(sizes[i], Math.Abs(model));
-                apart[i] = Math.Max(apart[i], Math.Abs(model - code));
+                if (double.IsFinite(model - code))
+                    apart[i] = Math.Max(apart[i], Math.Abs(model - code));
                 var same = unit.Request.IsFloat
                     ? Math.Abs(model - code) <= FloatRounding * Math.Max(sizes[i], 1e-3) || double.IsNaN(model) && double.IsNaN(code)
                     : model.Equals(code);
                 if (!same)
-                    first ??= new Parting(unit.Outputs[i].Name, step, model, code);
+                    first ??= new Parting(unit.Outputs[i].Name, step, Finite(model), Finite(code));
             }
         }
 
         return new BackToBackResult(Messages, inputs.Count, first, unit.Outputs.Select((o, i) => (o.Name, apart[i])).ToDictionary());
     }
+
+    static double? Finite(double value) => double.IsFinite(value) ? value : null;
 
     /// <summary>How often each line of the source has run, and each way at its branches.</summary>
     /// <exception cref="DeliveryException">It was not built to count, or there is no program that reads the counts.</exception>

@@ -140,5 +140,19 @@ sealed class CodeFolding(Func<int, bool> isGiven, Func<Code, double?> known, Fun
                     return base.Of(code);
             }
         }
+
+        public override Test Of(Test test)
+        {
+            if (folding.decided(test) is { } known)
+                return new NonZeroTest(new NumberCode(known ? 1 : 0));
+            return base.Of(test) switch
+            {
+                AndTest a when folding.decided(a.Left) == true => a.Right,
+                AndTest a when folding.decided(a.Right) == true => a.Left,
+                OrTest o when folding.decided(o.Left) == false => o.Right,
+                OrTest o when folding.decided(o.Right) == false => o.Left,
+                var folded => folded,
+            };
+        }
     }
 }

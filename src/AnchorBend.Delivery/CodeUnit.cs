@@ -122,6 +122,8 @@ public sealed class CodeUnit
     {
         if (!(request.Step is > 1e-9 and < 1e6))
             throw new DeliveryException("step", "The step must lie between 1 ns and 1,000,000 s.", "Type it as 1 ms, for example.");
+        if (request.Part.Length == 0)
+            return Whole(whole, document, request);
         var place = (PartPath.TryParse(request.Part, out var path) ? whole.Map.Parts.FirstOrDefault(p => p.Path == path) : null)
             ?? whole.Map.Find(request.Part)
             ?? throw new DeliveryException(
@@ -156,7 +158,43 @@ public sealed class CodeUnit
         Of(DocumentPreparation.Prepare(document, catalog), document, catalog, request);
 
     /// <summary>The drawn part that a path of the flat model leads to, by ids from the unit down; empty for the unit itself.</summary>
-    public string PlaceWithin(string owner) => Map.Around(owner) is { } place ? string.Join('/', place.Path.Steps.Skip(1)) : "";
+    public string PlaceWithin(string owner) =>
+        Map.Around(owner) is { } place ? string.Join('/', place.Path.Steps.Skip(Request.Part.Length == 0 ? 0 : 1)) : "";
+
+    /// <summary>Outputs of a whole model at most, where none of its signals has a name.</summary>
+    const int MostOutputs = 100;
+
+    /// <summary>A model without inputs; its outputs are the named signals of its top level, or else those of the parts there.</summary>
+    static CodeUnit Whole(PreparedModel whole, ModelDocument document, CodeRequest request)
+    {
+        if (!whole.CanRun)
+            throw new DeliveryException(
+                "unit",
+                $"The model does not run: {whole.Findings.First(f => f.Severity == Severity.Error).Message}",
+                "Mend what is found in it."
+            );
+        var named =
+            from signal in document.Main.Signals
+            where signal.Value.Name is { Length: > 0 } && SignalReference.TryParse(signal.Key, out _)
+            let flat = SignalReference.TryParse(signal.Key, out var reference) ? whole.Map.NameOf(reference) : null
+            let variable = flat is null ? null : whole.Model.Find(flat)
+            where variable is not null
+            select new CodePort(signal.Value.Name!, variable);
+        var outputs = named.ToList();
+        if (outputs.Count == 0)
+            outputs =
+            [
+                .. whole
+                    .Model.Variables.Where(v =>
+                        v.Causality == Causality.Output
+                        && v.Role is VariableRole.Continuous or VariableRole.Discrete
+                        && whole.Map.Find(v.Owner) is { Path.Above.IsRoot: true }
+                    )
+                    .Take(MostOutputs)
+                    .Select(v => new CodePort(v.Name, v)),
+            ];
+        return Sorted(document.Name, request, whole, [], outputs, v => v.Owner.Length == 0);
+    }
 
     static string Where(string part) => PathWithin(part) is { Length: > 0 } inner ? $"{inner}: " : "";
 
@@ -178,9 +216,21 @@ public sealed class CodeUnit
         var (inputs, outputs) = (Ports(Causality.Input), Ports(Causality.Output));
         inputs.RemoveAll(i => hidden.Contains(i.Name.Split('[')[0]));
         RefusePhysical(name, description.Ports.Where(p => !hidden.Contains(p.Name)));
+        return Sorted(name, request, prepared, inputs, outputs, v => v.Owner == Alone);
+    }
+
+    static CodeUnit Sorted(
+        string name,
+        CodeRequest request,
+        PreparedModel prepared,
+        IReadOnlyList<CodePort> inputs,
+        IReadOnlyList<CodePort> outputs,
+        Func<FlatVariable, bool> isOwn
+    )
+    {
         if (outputs.Count == 0)
             throw new DeliveryException("outputs", $"'{name}' has no output.", "Deliver a part that computes something.");
-        var open = model.WithInputs(inputs.Select(i => i.Variable.Index).ToHashSet());
+        var open = prepared.Model.WithInputs(inputs.Select(i => i.Variable.Index).ToHashSet());
         var (plan, findings) = Planner.Plan(open);
         if (plan is null)
             throw new DeliveryException(
@@ -189,7 +239,7 @@ public sealed class CodeUnit
                 "Deliver a part whose inputs and outputs are signals."
             );
         Refuse(name, plan);
-        var (changeable, follows) = ChangeableParameters.Of(open, plan, v => v.Owner == Alone);
+        var (changeable, follows) = ChangeableParameters.Of(open, plan, isOwn);
         var unit = new CodeUnit(name, request, open, plan)
         {
             Map = prepared.Map,

@@ -9,21 +9,37 @@ namespace AnchorBend.Delivery;
 sealed class Liveness
 {
     readonly HashSet<int> places = [];
+
+    /// <summary>Places that others read, relations that are decided here among them.</summary>
+    readonly HashSet<int> seen = [];
+
+    /// <summary>Statements on whose way relations are decided that others read.</summary>
+    readonly HashSet<Statement> deciding = new(ReferenceEqualityComparer.Instance);
     readonly HashSet<int> states = [];
     readonly Dictionary<(int Routine, int Local), int> stands = [];
+    readonly Dictionary<(int Routine, int Local), int> slopes = [];
     readonly Dictionary<(int Routine, int Local), Code> lets = [];
     readonly HashSet<(int, int)> locals = [];
     readonly Func<int, int> ofBefore;
+    readonly Func<int, bool> isDecided;
 
     /// <param name="bodies">Statements of all functions that live on what is seen after a step.</param>
     /// <param name="seenPlaces">Places of memory that are read after a step, or by functions that are not among these.</param>
     /// <param name="seenStates">Places of states that are, or whose derivatives are.</param>
     /// <param name="ofBefore">The variable that a place holds the value before of; the place itself where it holds none.</param>
-    public Liveness(IReadOnlyList<CBody> bodies, IEnumerable<int> seenPlaces, IEnumerable<int> seenStates, Func<int, int> ofBefore)
+    /// <param name="isDecided">Whether a place holds a relation, or where a table was read.</param>
+    public Liveness(
+        IReadOnlyList<CBody> bodies,
+        IEnumerable<int> seenPlaces,
+        IEnumerable<int> seenStates,
+        Func<int, int> ofBefore,
+        Func<int, bool> isDecided
+    )
     {
-        this.ofBefore = ofBefore;
+        (this.ofBefore, this.isDecided) = (ofBefore, isDecided);
         foreach (var place in seenPlaces)
             Read(place);
+        seen.UnionWith(places);
         states.UnionWith(seenStates);
         foreach (var (routine, statement) in bodies.SelectMany(b => b.Statements))
             Note(routine, statement);
@@ -47,10 +63,15 @@ sealed class Liveness
         foreach (var code in CFunctions.All(statement))
             if (code is LetCode let)
                 lets[(routine, let.Local)] = let.Value;
+            else if (code is PlaceCode { Space: Space.Memory } place && isDecided(place.Index) && seen.Contains(place.Index))
+                deciding.Add(statement);
         switch (statement)
         {
             case StoreStatement { To.Space: Space.Memory, Local: >= 0 } s:
                 stands[(routine, s.Local)] = s.To.Index;
+                return;
+            case StoreStatement { To.Space: Space.Derivatives, Local: >= 0 } s:
+                slopes[(routine, s.Local)] = s.To.Index;
                 return;
             case LocalStatement l:
                 lets[(routine, l.Local)] = l.Value;
@@ -63,7 +84,8 @@ sealed class Liveness
     }
 
     bool IsLive(int routine, Statement statement) =>
-        statement switch
+        deciding.Contains(statement)
+        || statement switch
         {
             StoreStatement { To.Space: Space.Memory } s => places.Contains(s.To.Index),
             StoreStatement { To.Space: Space.Derivatives } s => states.Contains(s.To.Index),
@@ -113,6 +135,8 @@ sealed class Liveness
         {
             if (stands.TryGetValue((routine, local.Local), out var variable))
                 Read(variable);
+            if (slopes.TryGetValue((routine, local.Local), out var slope))
+                states.Add(slope);
             if (locals.Add((routine, local.Local)) && lets.TryGetValue((routine, local.Local), out var value))
                 foreach (var inner in CFunctions.All(value))
                     Read(routine, inner);

@@ -64,6 +64,14 @@ public static class NativeCode
         return new CompiledCode(linked == 0, string.Join('\n', new[] { said, rest }.Where(t => t.Length > 0)), program);
     }
 
+    /// <summary>Makes a library that others load, with nothing to be seen of it but what is meant to.</summary>
+    public static CompiledCode Library(string folder, IEnumerable<string> sources, string name, CancellationToken wanted)
+    {
+        string[] how = ["-O2", "-shared", "-fPIC", "-fvisibility=hidden", "-Wl,--build-id=none", "-Wl,-z,defs"];
+        var (code, said) = Run("gcc", [.. Flags, .. how, "-o", name, .. sources, "-lm"], folder, MostCompiling, wanted);
+        return new CompiledCode(code == 0, said, System.IO.Path.Combine(folder, name));
+    }
+
     /// <summary>Runs a program with bytes for it on a file, and what it writes on another.</summary>
     /// <exception cref="DeliveryException">It did not end well.</exception>
     public static void Execute(string program, string folder, string input, string output, TimeSpan limit, CancellationToken wanted)

@@ -51,6 +51,28 @@ public sealed class DeliverTests(Application application) : IDisposable
         bench.NoConsoleErrors();
     }
 
+    /// <summary>J18: the whole machine goes out by the open standard, and is seen beside its run before.</summary>
+    [Fact]
+    public void J18_A_machine_becomes_an_exchange_unit()
+    {
+        bench.OpenExample("Quay crane");
+        bench.Press("Deliver");
+        bench.Until(() => List.Contains("exchange unit, FMI 3.0", StringComparison.Ordinal), "the unit");
+        bench.Until(() => List.Contains("quay_crane.c", StringComparison.Ordinal), "its code");
+        bench.Press("Check the code");
+        bench.Until(
+            () => bench.Find(By.CssSelector("aside")).Text.Contains("beside the run", StringComparison.Ordinal),
+            "how far it is from the run",
+            120
+        );
+        bench.Click(By.XPath("//*[@aria-label='Version of FMI']//*[normalize-space(.)='2.0'][contains(@class, 'label')]"));
+        bench.Until(() => List.Contains("FMI 2.0", StringComparison.Ordinal), "the other version");
+        bench.WaitSaved();
+        bench.Click(By.XPath("//button[starts-with(normalize-space(.), 'Deliver as r')]"));
+        bench.Until(() => List.Contains("up to date", StringComparison.Ordinal), "that it was handed on");
+        bench.NoConsoleErrors();
+    }
+
     [Fact]
     public void A_part_is_added_checked_and_handed_on()
     {

@@ -812,4 +812,30 @@ public sealed class CommandTests : IDisposable
         Assert.Contains(said, error, StringComparison.Ordinal);
         Assert.False(Directory.Exists(Path.Combine(folder, "made")));
     }
+
+    [Theory]
+    [InlineData("Controller", "2.0", 4)]
+    [InlineData("", "3.0", 0)]
+    public void A_part_or_a_whole_model_becomes_an_exchange_unit(string part, string version, int inputs)
+    {
+        var example = Path.Combine(Root(), "examples", "plankton-winch.json");
+        var (code, output, error) = Run("unit", "export", example, "--part", part, "--version", version, "--out", "made.fmu", "--json");
+        Assert.True(code == 0, error);
+        var told = JsonDocument.Parse(output).RootElement;
+        Assert.Equal(inputs, told.GetProperty("inputs").GetArrayLength());
+        Assert.NotEqual(0, told.GetProperty("outputs").GetArrayLength());
+        using var archive = System.IO.Compression.ZipFile.OpenRead(Path.Combine(folder, "made.fmu"));
+        using var reader = new StreamReader(archive.GetEntry("modelDescription.xml")!.Open());
+        Assert.Contains($"fmiVersion=\"{version}\"", reader.ReadToEnd(), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void What_cannot_be_an_exchange_unit_is_told()
+    {
+        var example = Path.Combine(Root(), "examples", "warm-loop.json");
+        var (code, _, error) = Run("unit", "export", example, "--out", "made.fmu");
+        Assert.NotEqual(0, code);
+        Assert.Contains("has no C code", error, StringComparison.Ordinal);
+        Assert.False(File.Exists(Path.Combine(folder, "made.fmu")));
+    }
 }

@@ -65,6 +65,22 @@ public class CodeUnitTests
     public void Code_computes_the_bits_of_the_model(string example, string part, GridMethod method) =>
         IsSame(Unit(Example(example), part, 5e-3, method));
 
+    /// <summary>Whole models: networks, mechanisms, hydraulics, machines, charts. Without inputs, their outputs are what has a name.</summary>
+    [CompiledTheory]
+    [InlineData("plankton-winch")]
+    [InlineData("quay-crane")]
+    [InlineData("tide-gate")]
+    [InlineData("synchronous-winch")]
+    [InlineData("survey-mission")]
+    [InlineData("crane-slewing")]
+    [InlineData("crane-drive-line")]
+    [InlineData("buoy-cell")]
+    [InlineData("lamp-buoy")]
+    [InlineData("pump-watch")]
+    [InlineData("hatchery-loop")]
+    public void Code_of_a_whole_model_computes_its_bits(string example) =>
+        IsSame(Unit(Example(example), "", 1e-4, GridMethod.RungeKutta4), 1000);
+
     /// <summary>The sum of an integrator by Euler's method: 0.25 a step of 0.5 s with an input of 0.5.</summary>
     [CompiledFact]
     public void An_integrator_sums_up()

@@ -143,7 +143,7 @@ public sealed class CodeWork(ModelWork models, ComputeGate compute)
                 ScalarType.Real => "real",
                 _ => "integer",
             },
-            port.Variable.Unit is { Symbol: { Length: > 0 } symbol } && symbol != "1" ? symbol : "",
+            port.Variable.Unit is { Symbol: { Length: > 0 } symbol } && symbol != "1" ? Language.Units.Unit.Pretty(symbol) : "",
             port.Variable.Description ?? "",
             value
         );

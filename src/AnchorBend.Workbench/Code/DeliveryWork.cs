@@ -1,6 +1,7 @@
 using System.IO.Compression;
 using System.Text;
 using AnchorBend.Delivery;
+using AnchorBend.Delivery.Exchange;
 using AnchorBend.Language.Syntax;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
@@ -52,6 +53,7 @@ public sealed record DeliveryCandidate(string Part, string Name, bool IsOwn);
 /// <param name="Compiler">What it said; empty where it said nothing.</param>
 /// <param name="Rules">Rules of MISRA C:2012 that are not kept and not justified; null where there is no static checker.</param>
 /// <param name="Drawn">Compared with inputs drawn at random.</param>
+/// <param name="Run">How far a whole model is from its run; null for a part.</param>
 /// <param name="Counts">Of the source, by the cases alone, or by the drawn inputs where there are none.</param>
 public sealed record DeliveryCheck(
     string Hash,
@@ -61,6 +63,7 @@ public sealed record DeliveryCheck(
     IReadOnlyList<CodeCase> Cases,
     IReadOnlyList<LineCount> Counts,
     CodeSize Size,
+    RunDistance? Run,
     DateTime Made
 )
 {
@@ -98,7 +101,7 @@ public sealed class DeliveryWork(ModelWork models, ComputeGate compute, ICodeChe
                 var part = PartPath.TryParse(node.Part, out var path) ? whole.Map.NameOf(path) ?? "" : "";
                 try
                 {
-                    var written = CodeWork.Written(CodeUnit.Of(whole, document, session.Catalog(), CodeWork.Request(OrderOf(node))));
+                    var written = Written(CodeUnit.Of(whole, document, session.Catalog(), CodeWork.Request(OrderOf(node))), node);
                     var state =
                         node.Delivered is not { } last ? DeliveryState.New
                         : last.Hash == written.Hash ? DeliveryState.Current
@@ -137,17 +140,20 @@ public sealed class DeliveryWork(ModelWork models, ComputeGate compute, ICodeChe
         {
             var (whole, document, _) = session.Prepare(w);
             var catalog = session.Catalog();
-            return whole
-                .Map.Parts.Where(p => Computes(catalog, p.Node.Type))
-                .Select(p => new DeliveryCandidate(
-                    p.Path.ToString(),
-                    whole.Map.NameOf(p.Path) ?? "",
-                    DefinitionReference.Parse(p.Node.Type).IsOwn
-                ))
-                .OrderBy(c => !c.IsOwn)
-                .ThenBy(c => c.Name, StringComparer.OrdinalIgnoreCase)
-                .Take(MostCandidates)
-                .ToList();
+            List<DeliveryCandidate> all = whole.CanRun ? [new("", document.Name, true)] : [];
+            all.AddRange(
+                whole
+                    .Map.Parts.Where(p => Computes(catalog, p.Node.Type))
+                    .Select(p => new DeliveryCandidate(
+                        p.Path.ToString(),
+                        whole.Map.NameOf(p.Path) ?? "",
+                        DefinitionReference.Parse(p.Node.Type).IsOwn
+                    ))
+                    .OrderBy(c => !c.IsOwn)
+                    .ThenBy(c => c.Name, StringComparer.OrdinalIgnoreCase)
+                    .Take(MostCandidates)
+            );
+            return (IReadOnlyList<DeliveryCandidate>)all;
         });
     }
 
@@ -167,8 +173,21 @@ public sealed class DeliveryWork(ModelWork models, ComputeGate compute, ICodeChe
     public WrittenCode Written(string model, string delivery, CancellationToken wanted)
     {
         var session = models.Session(model);
-        return compute.Run(MostWriting, wanted, w => CodeWork.Written(Unit(session, delivery, w).Unit));
+        return compute.Run(MostWriting, wanted, w =>
+        {
+            var (unit, document) = Unit(session, delivery, w);
+            return Written(unit, document.Deliveries[delivery]);
+        });
     }
+
+    /// <summary>The same code is another exchange unit in another version of the standard.</summary>
+    static WrittenCode Written(CodeUnit unit, DeliveryNode node) =>
+        CodeWork.Written(unit) is var code && node.Kind == DeliveryKind.ExchangeUnit
+            ? code with
+            {
+                Hash = $"{code.Hash}-{node.Version}",
+            }
+            : code;
 
     /// <exception cref="DeliveryException">It cannot become code, or does not compile or run; says why.</exception>
     public DeliveryCheck Check(string model, string delivery, CancellationToken wanted)
@@ -183,13 +202,14 @@ public sealed class DeliveryWork(ModelWork models, ComputeGate compute, ICodeChe
             var counts = cases.Exists(c => c.Outcome != CodeCaseOutcome.NotRun) ? bench.Counts(w) : null;
             var drawn = bench.Run(unit, DrawnInputs.Of(unit, DrawnSteps, Seed), w);
             var check = new DeliveryCheck(
-                CodeWork.Written(unit).Hash,
+                Written(unit, document.Deliveries[delivery]).Hash,
                 bench.Messages,
                 bench.RulesMissed(w)?.Except(Justified).ToList(),
                 new CodeCheck(drawn.Compiler, drawn.Steps, drawn.First, drawn.Largest),
                 cases,
                 counts ?? bench.Counts(w),
                 bench.Size(w),
+                unit.Request.Part.Length > 0 ? null : UnitAgainstRun.Of(unit, session.Prepare(w).Prepared, document, w),
                 DateTime.UtcNow
             );
             store.Put(session.Id, delivery, check);
@@ -201,7 +221,21 @@ public sealed class DeliveryWork(ModelWork models, ComputeGate compute, ICodeChe
     /// <exception cref="DeliveryException">It cannot become code; says why.</exception>
     public (string Name, byte[] Bytes) Archive(string model, string delivery, CancellationToken wanted)
     {
-        var written = Written(model, delivery, wanted);
+        var session = models.Session(model);
+        return compute.Run(MostWriting, wanted, w =>
+        {
+            var (unit, document) = Unit(session, delivery, w);
+            var node = document.Deliveries[delivery];
+            return node.Kind == DeliveryKind.ExchangeUnit
+                ? ExchangeUnit.Pack(unit, node.Version ?? "3.0", TypedValue.Number(document.Settings.End, Second), w)
+                : Packed(CodeWork.Written(unit));
+        });
+    }
+
+    static readonly Language.Units.Unit Second = Language.Units.Unit.Parse("s");
+
+    static (string Name, byte[] Bytes) Packed(WrittenCode written)
+    {
         var packed = new MemoryStream();
         using (var archive = new ZipArchive(packed, ZipArchiveMode.Create, true))
             foreach (var (name, text) in written.Files.Select(f => (f.Name, f.Text)).Append(Lines(written)))

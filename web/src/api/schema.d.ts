@@ -2939,6 +2939,7 @@ export interface components {
             cases: components["schemas"]["CodeCase"][];
             counts: components["schemas"]["LineCount"][];
             size: components["schemas"]["CodeSize"];
+            run: null | components["schemas"]["RunDistance"];
             /** Format: date-time */
             made: string;
             /** Format: double */
@@ -4225,9 +4226,9 @@ export interface components {
             /** Format: int64 */
             step: number;
             /** Format: double */
-            model: number;
+            model: null | number;
             /** Format: double */
-            code: number;
+            code: null | number;
         };
         PatchOperation: {
             op: string;
@@ -4856,6 +4857,15 @@ export interface components {
             first: null | components["schemas"]["SignalDifference"];
             /** Format: int32 */
             compared: number;
+        };
+        RunDistance: {
+            output: string;
+            /** Format: double */
+            part: null | number;
+            /** Format: double */
+            time: number;
+            /** Format: double */
+            end: number;
         };
         RunEvent: {
             /** Format: double */

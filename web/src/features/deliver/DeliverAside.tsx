@@ -22,7 +22,13 @@ export default function DeliverAside() {
   return (
     <aside className={cx("aside")} aria-label="Inspector">
       <TextField label="Name of the delivery" title value={node.name} commit={(name) => setDelivery(id, "Rename a delivery", { name })} />
-      <p className="quiet">{view?.part ? `From ${view.part.replaceAll(".", " / ")}` : "Its part is not in the model any more."}</p>
+      <p className="quiet">
+        {node.part === ""
+          ? "The whole model: named signals come out"
+          : view?.part
+            ? `From ${view.part.replaceAll(".", " / ")}`
+            : "Its part is not in the model any more."}
+      </p>
       <Options key={id} id={id} node={node} />
       {code && <Tunable id={id} node={node} code={code} />}
       <DeliverChecks id={id} code={code} />
@@ -36,6 +42,31 @@ function Options({ id, node }: { id: string; node: Delivery }) {
   return (
     <section aria-label="Options">
       <h3>Options</h3>
+      <div className={cx("row")}>
+        <span>As</span>
+        <Segmented
+          size="small"
+          aria-label="As"
+          value={node.kind}
+          options={[
+            { value: "code", label: "C code" },
+            { value: "exchangeUnit", label: "exchange unit" },
+          ]}
+          onChange={(kind) => put({ kind: kind as Delivery["kind"], version: kind === "code" ? undefined : "3.0" })}
+        />
+      </div>
+      {node.kind === "exchangeUnit" && (
+        <div className={cx("row")}>
+          <span>FMI, for co-simulation</span>
+          <Segmented
+            size="small"
+            aria-label="Version of FMI"
+            value={node.version ?? "3.0"}
+            options={["2.0", "3.0"]}
+            onChange={(version) => put({ version })}
+          />
+        </div>
+      )}
       <div className={cx("row")}>
         <label htmlFor={`${id}-step`}>Step</label>
         <TextField id={`${id}-step`} label="Step of the code" value={node.step} commit={(step) => put({ step })} />
@@ -118,7 +149,10 @@ function HandOn({ id, node, isReady }: { id: string; node: Delivery; isReady: bo
         Deliver as r{Number(revision) + 1}
       </Button>
       <p className="quiet">
-        One archive: the code, and the table of lines and parts. Marked in the model as delivered
+        {node.kind === "code"
+          ? "One archive: the code, and the table of lines and parts."
+          : "One archive by the open standard FMI: a program for Linux, its sources, and what its variables are."}{" "}
+        Marked in the model as delivered
         {node.delivered ? `; last as r${node.delivered.revision}, ${new Date(node.delivered.at).toLocaleDateString("en-GB")}` : ""}.
       </p>
       <Button size="small" onClick={() => removeDelivery(id)}>

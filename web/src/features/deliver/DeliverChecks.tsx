@@ -48,6 +48,20 @@ function Results({ check, name, isStale }: { check: DeliveryCheck; name: string 
         name="as the model, drawn inputs"
         value={check.drawn.first ? `parts at step ${check.drawn.first.step}` : `${format(Number(check.drawn.steps))} steps`}
       />
+      {check.run && (
+        <>
+          <Row
+            mark={check.run.part == null || !(Number(check.run.part) < 0.05) ? "missed" : Number(check.run.part) < 0.005 ? "met" : "open"}
+            name="beside the run, apart by"
+            value={check.run.part != null ? `${format(100 * Number(check.run.part), 2)} %` : "no number"}
+          />
+          {(check.run.part == null || Number(check.run.part) >= 0.005) && (
+            <p className={cx("case")}>
+              {check.run.output} at {format(Number(check.run.time))} s: a shorter step, or another integration, comes nearer.
+            </p>
+          )}
+        </>
+      )}
       <Row
         mark={ran.length === 0 ? "open" : same === ran.length ? "met" : "missed"}
         name="as the model, cases"

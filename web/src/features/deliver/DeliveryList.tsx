@@ -22,7 +22,9 @@ export function DeliveryList({ shown }: { shown: string | null }) {
       {inOrder(deliveries).map(([id, node]) => (
         <button key={id} type="button" className={cx("entry")} aria-pressed={id === shown} onClick={() => chooseDelivery(id)}>
           <b>{node.name}</b>
-          <span className={cx("kind")}>C code, {node.step}</span>
+          <span className={cx("kind")}>
+            {node.kind === "code" ? "C code" : `exchange unit, FMI ${node.version ?? "3.0"}`}, {node.step}
+          </span>
           <State node={node} view={views.find((v) => v.id === id)} />
         </button>
       ))}
@@ -67,16 +69,18 @@ function State({ node, view }: { node: Delivery; view: DeliveryView | undefined 
 /** How a script does the same. */
 function Command({ node, view }: { node: Delivery; view: DeliveryView | undefined }) {
   const model = useBench((s) => s.model.definitions[s.model.root]?.name ?? "");
-  if (!view?.part) return null;
+  if (!view?.part && node.part !== "") return null;
+  const isCode = node.kind === "code";
   const words = [
-    "anchor-bend code",
+    isCode ? "anchor-bend code" : "anchor-bend unit export",
     quoted(`${model}.json`),
-    `--part ${quoted(view.part)}`,
+    ...(view?.part ? [`--part ${quoted(view.part)}`] : []),
+    ...(isCode ? [] : [`--version ${node.version ?? "3.0"}`]),
     `--step ${quoted(node.step)}`,
-    ...(node.method === "euler" ? [] : [`--method ${node.method}`]),
+    ...(node.method === (isCode ? "euler" : "rk4") ? [] : [`--method ${node.method}`]),
     ...(node.isFloat ? ["--float"] : []),
     ...(node.tunable ? [`--tunable ${quoted(node.tunable.join(","))}`] : []),
-    "--out code --check",
+    isCode ? "--out code --check" : "--out unit.fmu",
   ];
   return (
     <section aria-label="The same by command" className={cx("files")}>

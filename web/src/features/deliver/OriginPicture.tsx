@@ -3,7 +3,7 @@ import classNames from "classnames/bind";
 import { useEffect, useMemo, useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { api, ask, type ModelView, type PartView } from "../../api/client";
-import { LevelPicture } from "../../canvas/LevelPicture";
+import { frameOf, LevelPicture } from "../../canvas/LevelPicture";
 import { PartFace } from "../../canvas/PartFace";
 import { RouteCache } from "../../canvas/routes";
 import { notifyError, setStage, useBench } from "../../state/bench";
@@ -53,9 +53,23 @@ export function OriginPicture({ node, code }: { node: Delivery; code: WrittenCod
           Open in Build
         </Button>
       </div>
-      <div className={cx("picture")}>
+      <div
+        className={cx("picture")}
+        // Beside all parts: the whole level again.
+        onClick={(e) => !(e.target as Element).closest("g, button") && lookAt(null)}
+      >
         {diagram && view?.level === level && routes ? (
-          <LevelPicture diagram={diagram} views={view.of.parts} routes={routes} face={onScreen} onPick={hasDiagram ? first : undefined}>
+          <LevelPicture
+            frame={frameAround(
+              frameOf(diagram, view.of.parts, routes),
+              spot && box && { ...spot, width: Number(box.width), height: Number(box.height) },
+            )}
+            diagram={diagram}
+            views={view.of.parts}
+            routes={routes}
+            face={onScreen}
+            onPick={hasDiagram ? first : undefined}
+          >
             {spot && box && (
               <rect
                 x={spot.x - 5}
@@ -92,3 +106,26 @@ const onScreen = (view: PartView, width: number, height: number) => (
     <PartFace view={view} className={cx("face")} least={0.4} />
   </foreignObject>
 );
+
+interface Box {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+/** A level wider than this is too small to read whole; then the part that is looked at stands in the middle of a piece of it. */
+const READABLE = 1000,
+  PIECE = 560;
+
+export function frameAround(all: Box, part: Box | undefined): Box {
+  if (!part || all.width <= READABLE) return all;
+  const size = { width: PIECE, height: Math.min(all.height, PIECE) };
+  const within = (middle: number, length: number, from: number, room: number) =>
+    Math.max(from, Math.min(middle - length / 2, from + room - length));
+  return {
+    x: within(part.x + part.width / 2, size.width, all.x, all.width),
+    y: within(part.y + part.height / 2, size.height, all.y, all.height),
+    ...size,
+  };
+}
