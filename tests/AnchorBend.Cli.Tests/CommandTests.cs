@@ -814,7 +814,7 @@ public sealed class CommandTests : IDisposable
     }
 
     [Theory]
-    [InlineData("Controller", "2.0", 4)]
+    [InlineData("Controller", "2.0", 3)]
     [InlineData("", "3.0", 0)]
     public void A_part_or_a_whole_model_becomes_an_exchange_unit(string part, string version, int inputs)
     {
