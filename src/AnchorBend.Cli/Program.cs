@@ -23,5 +23,6 @@ var root = new RootCommand("Anchor Bend: check, run, linearise, tune, verify and
     TextCommand.Create(),
     CodeCommand.Create(),
     UnitCommand.Create(),
+    CompletionCommand.Create(),
 };
 return root.Parse(args).Invoke();

@@ -57,6 +57,7 @@ try
     builder.Services.AddSingleton(_ => new Database(data));
     builder.Services.AddSingleton<IModelStore, ModelStore>();
     builder.Services.AddSingleton<IPartStore, PartStore>();
+    builder.Services.AddSingleton<EventStream>();
     builder.Services.AddSingleton<INotifications, HubNotifier>();
     builder.Services.AddSingleton<ComputeGate>();
     builder.Services.AddSingleton<OwnPackage>();
@@ -139,6 +140,7 @@ try
     AnalysisEndpoints.Map(api);
     PartEndpoints.Map(api);
     CodeEndpoints.Map(api);
+    EventEndpoints.Map(api);
     HealthEndpoints.Map(api);
     api.MapFallback((HttpContext context) => Problems.NotFound($"There is nothing at {context.Request.Path}."));
     app.MapFallbackToFile("index.html");

@@ -838,4 +838,26 @@ public sealed class CommandTests : IDisposable
         Assert.Contains("has no C code", error, StringComparison.Ordinal);
         Assert.False(File.Exists(Path.Combine(folder, "made.fmu")));
     }
+
+    [Theory]
+    [InlineData("bash", "complete -o default")]
+    [InlineData("zsh", "compdef")]
+    [InlineData("fish", "complete -c")]
+    public void Shells_are_told_how_to_complete(string shell, string told)
+    {
+        var (code, output, error) = Run("completion", shell);
+        Assert.True(code == 0, error);
+        Assert.Contains(told, output, StringComparison.Ordinal);
+        Assert.NotEqual(0, Run("completion", "none").Code);
+    }
+
+    /// <summary>The words that a shell asks for: commands, and options of a command.</summary>
+    [Theory]
+    [InlineData("anchor-bend un", "unit")]
+    [InlineData("anchor-bend code --tun", "--tunable")]
+    public void Words_are_completed(string line, string word)
+    {
+        var (_, output, _) = Run($"[suggest:{line.Length}]", line);
+        Assert.Contains(word, output.Split('\n'));
+    }
 }

@@ -34,31 +34,35 @@ public sealed class LiveHub(RunPool runs) : Hub
     public Task Leave(string modelId) => Groups.RemoveFromGroupAsync(Context.ConnectionId, modelId);
 }
 
-sealed class HubNotifier(IHubContext<LiveHub> hub) : INotifications
+sealed class HubNotifier(IHubContext<LiveHub> hub, EventStream events) : INotifications
 {
     public void Changed(string modelId, long revision, string? client) =>
-        _ = hub
-            .Clients.Group(modelId)
-            .SendAsync(
-                "changed",
-                new
-                {
-                    modelId,
-                    revision,
-                    client,
-                }
-            );
+        Tell(
+            modelId,
+            "changed",
+            new
+            {
+                modelId,
+                revision,
+                client,
+            }
+        );
 
-    public void PartsChanged(string modelId, string part) => _ = hub.Clients.Group(modelId).SendAsync("parts", new { modelId, part });
+    public void PartsChanged(string modelId, string part) => Tell(modelId, "parts", new { modelId, part });
 
-    public void RunChanged(string modelId, RunSummary run) => _ = hub.Clients.Group(modelId).SendAsync("run", run);
+    public void RunChanged(string modelId, RunSummary run) => Tell(modelId, "run", run);
 
-    public void StudyChanged(string modelId, StudyJobView study) => _ = hub.Clients.Group(modelId).SendAsync("study", study);
+    public void StudyChanged(string modelId, StudyJobView study) => Tell(modelId, "study", study);
 
-    public void CasesChanged(string modelId, SuiteView suite) => _ = hub.Clients.Group(modelId).SendAsync("cases", suite);
+    public void CasesChanged(string modelId, SuiteView suite) => Tell(modelId, "cases", suite);
 
     public void Frame(string watcher, RunFrame frame) => _ = hub.Clients.Client(watcher).SendAsync("frame", frame);
 
-    public void Progress(string modelId, string runId, double part) =>
-        _ = hub.Clients.Group(modelId).SendAsync("progress", new { runId, part });
+    public void Progress(string modelId, string runId, double part) => Tell(modelId, "progress", new { runId, part });
+
+    void Tell(string modelId, string kind, object data)
+    {
+        _ = hub.Clients.Group(modelId).SendAsync(kind, data);
+        events.Tell(modelId, kind, data);
+    }
 }
