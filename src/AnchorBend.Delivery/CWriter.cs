@@ -59,6 +59,18 @@ public sealed partial class CWriter
 
     public static IReadOnlyList<CodeFile> Write(CodeUnit unit) => new CWriter(unit).Files();
 
+    /// <summary>Tunable parameters that nothing in the code reads: of a form of the part, say, that is not chosen.</summary>
+    public static IReadOnlyList<string> Idle(CodeUnit unit, IReadOnlyList<CodeFile> files)
+    {
+        var read = string.Join('\n', files[1].Text.Split('\n').Where(l => !l.StartsWith("    p->", StringComparison.Ordinal)));
+        return
+        [
+            .. new CPlaces(unit)
+                .Tunable.Where(t => !System.Text.RegularExpressions.Regex.IsMatch(read, $@"p->{t.Name}\b"))
+                .Select(t => t.Port.Name),
+        ];
+    }
+
     void Keep(HashSet<int> outputs)
     {
         var (evaluate, slopes) = (functions.Use(functions.Evaluate, true), functions.Use(functions.Slopes, false));

@@ -37,6 +37,8 @@ static class CodeHost
         Line("    from = fopen(argv[1], \"rb\");");
         Line("    to = fopen(argv[2], \"wb\");");
         Line("    if ((from == NULL) || (to == NULL)) { return 3; }");
+        if (unit.Tunable.Count > 0)
+            Line($"    {prefix}_defaults(&p);");
         foreach (var (name, _) in places.Tunable)
         {
             Line("    if (fread(in, sizeof(double), 1U, from) != 1U) { return 6; }");

@@ -50,6 +50,7 @@ public class CodeBenchTests
         var after = bench.Counts(CancellationToken.None);
         Assert.Contains(after, l => l.Count == 4);
         Assert.Equal(after.Sum(l => l.Ways), after.Sum(l => l.Reached));
+        Assert.DoesNotContain(after, l => l.Count == 0);
     }
 
     /// <summary>Values of tunable parameters go in with the inputs; what is a number in the code cannot.</summary>

@@ -93,6 +93,13 @@ public class EquationCodeTests
         Assert.Equal(["k"], clock.Tunable.Select(t => t.Name));
     }
 
+    [Fact]
+    public void Parameters_that_nothing_reads_are_told()
+    {
+        var unit = Unit("  parameter Real k = 3;\n  parameter Real spare = 1;\nequation\n  y = k * u;");
+        Assert.Equal(["spare"], CWriter.Idle(unit, CWriter.Write(unit)));
+    }
+
     /// <summary>Given by another of its own it follows; asked for by name it is changed by itself.</summary>
     [Fact]
     public void Followers_are_tuned_only_where_they_are_asked_for()

@@ -6,7 +6,7 @@ import "@fontsource/ibm-plex-sans/600.css";
 import "katex/dist/katex.min.css";
 import "./ui/base.css";
 import { ConfigProvider } from "antd";
-import { StrictMode, useEffect, useLayoutEffect, useRef, useState } from "react";
+import { lazy, StrictMode, Suspense, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { createRoot } from "react-dom/client";
 import { Route, Router, Switch } from "wouter";
 import { navigate, useHashLocation } from "wouter/use-hash-location";
@@ -18,6 +18,8 @@ import { setStage, useBench } from "./state/bench";
 import { closeModel, goToLevel, openModel } from "./state/model";
 import { restorePanes } from "./ui/Splitter";
 import { applyTokens, theme } from "./ui/tokens";
+
+const InterfacePage = lazy(() => import("./features/start/InterfacePage").then((m) => ({ default: m.InterfacePage })));
 
 /** One model, from opening it to leaving it; the address says what of it is shown. */
 function ModelPage({ id, stage: stageName, level }: { id: string; stage: string; level: string }) {
@@ -67,6 +69,11 @@ const App = () => (
   <Router hook={useHashLocation}>
     <Switch>
       <Route path={modelRoute}>{({ id, "*": rest }) => <ModelPage key={id} id={id} {...placeOf(rest)} />}</Route>
+      <Route path="/interface">
+        <Suspense fallback={<div className="loading">Loading…</div>}>
+          <InterfacePage />
+        </Suspense>
+      </Route>
       <Route>
         <StartPage />
       </Route>

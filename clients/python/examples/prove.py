@@ -12,8 +12,8 @@ for case in outcomes:
     print(f"{names[case['id']]['name']}: {case['outcome']}")
 good = all(case["outcome"] == "passed" for case in outcomes)
 for delivery in model.deliveries():
-    check = model.check(delivery["id"])
-    same = [case for case in check["cases"] if case["outcome"] == "same"]
-    print(f"{delivery['part']} as code: {len(same)} of {len(check['cases'])} cases the same")
-    good &= len(same) == len(check["cases"]) and not check["compiler"]
+    told = model.check(delivery["id"])
+    same = [case for case in told["cases"] if case["outcome"] == "same"]
+    print(f"{delivery['part']} as code: {len(same)} of {len(told['cases'])} cases the same")
+    good &= len(same) == len(told["cases"]) and not told["compiler"]
 sys.exit(0 if good else 1)

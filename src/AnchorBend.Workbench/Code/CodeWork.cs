@@ -35,6 +35,7 @@ public sealed record CodeValue(string Name, string Type, string Unit, string Des
 /// <param name="Hash">Of the text of all files.</param>
 /// <param name="Parameters">Those that could be changed while it runs, all of them.</param>
 /// <param name="Tunable">Those that can be.</param>
+/// <param name="Idle">Those of them that nothing in the code reads.</param>
 /// <param name="Unchecked">What ends a run of the model where it does not hold, and what the code does not look at.</param>
 public sealed record WrittenCode(
     string Name,
@@ -44,6 +45,7 @@ public sealed record WrittenCode(
     IReadOnlyList<CodeValue> Outputs,
     IReadOnlyList<CodeValue> Parameters,
     IReadOnlyList<string> Tunable,
+    IReadOnlyList<string> Idle,
     IReadOnlyList<string> Unchecked
 );
 
@@ -73,19 +75,14 @@ public sealed class CodeWork(ModelWork models, ComputeGate compute)
 
     internal static WrittenCode Written(CodeUnit unit)
     {
+        var code = CWriter.Write(unit);
         List<WrittenFile> files =
         [
-            .. CWriter
-                .Write(unit)
-                .Select(f => new WrittenFile(
-                    f.Name,
-                    f.Text,
-                    [
-                        .. f
-                            .Origins.OrderBy(o => o.Key)
-                            .Select(o => new CodeLine(o.Key, CodeUnit.PathWithin(o.Value), unit.PlaceWithin(o.Value))),
-                    ]
-                )),
+            .. code.Select(f => new WrittenFile(
+                f.Name,
+                f.Text,
+                [.. f.Origins.OrderBy(o => o.Key).Select(o => new CodeLine(o.Key, CodeUnit.PathWithin(o.Value), unit.PlaceWithin(o.Value)))]
+            )),
         ];
         var hash = SHA256.HashData(Encoding.UTF8.GetBytes(string.Join('\f', files.Select(f => f.Text))));
         return new WrittenCode(
@@ -96,6 +93,7 @@ public sealed class CodeWork(ModelWork models, ComputeGate compute)
             [.. unit.Outputs.Select(p => Told(p))],
             [.. unit.Changeable.Select(p => Told(p, unit.Parameters.Values[p.Variable.Index]))],
             [.. unit.Tunable.Select(t => t.Name)],
+            CWriter.Idle(unit, code),
             unit.Unchecked
         );
     }

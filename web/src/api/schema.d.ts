@@ -6192,6 +6192,7 @@ export interface components {
             outputs: components["schemas"]["CodeValue"][];
             parameters: components["schemas"]["CodeValue"][];
             tunable: string[];
+            idle: string[];
             unchecked: string[];
         };
         WrittenFile: {

@@ -117,7 +117,7 @@ function Tunable({ id, node, code }: { id: string; node: Delivery; code: Written
       {code.parameters.map((p) => (
         <div key={p.name} className={cx("row", "parameter")} title={p.description}>
           <Checkbox checked={on.has(p.name)} onChange={(e) => put(p.name, e.target.checked)}>
-            <code>{p.name}</code>
+            <code>{p.name}</code> {code.idle.includes(p.name) && <span className="quiet">not read</span>}
           </Checkbox>
           <span className="mono">
             {format(Number(p.value))} <span className="quiet">{p.unit}</span>

@@ -94,7 +94,7 @@ export function OriginPicture({ node, code }: { node: Delivery; code: WrittenCod
           ? "Choose a line, or a part."
           : place
             ? `Line ${line}: ${file?.lines.find((l) => Number(l.line) === line)?.part.replaceAll(".", " / ")}`
-            : `Line ${line} comes from the whole.`}
+            : `Line ${line}: ${hasDiagram || node.part === "" ? "the whole" : node.name}`}
       </p>
     </section>
   );

@@ -142,6 +142,9 @@ export function StartPage() {
           ))}
         </ul>
       </section>
+      <p className="quiet">
+        Scripts reach all of this by <a href="#/interface">the HTTP interface</a>.
+      </p>
     </main>
   );
 }
