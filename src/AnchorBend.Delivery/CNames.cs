@@ -20,7 +20,8 @@ sealed class CNames
         .. (
             "s p u y x t dx n k1 k2 k3 k4 r a trial main exp log log10 pow sqrt sin cos tan asin acos atan atan2 sinh cosh tanh fabs "
             + "floor ceil trunc fmod abs div rem round time clock signal gamma y0 y1 yn j0 j1 jn index remove rename remquo changed "
-            + "settled count initial unsettled unsolved unused least greatest sign_of modulo remainder_of power eliminate table_at table_in table_held decides solved goes largest"
+            + "settled count initial unsettled unsolved unused least greatest sign_of modulo remainder_of power eliminate "
+            + "table_at table_in table_held decides solved goes largest"
         ).Split(' '),
     ];
 

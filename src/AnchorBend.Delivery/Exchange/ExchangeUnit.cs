@@ -95,14 +95,13 @@ public static class ExchangeUnit
     static string Layer(CodeUnit unit, string prefix, IReadOnlyList<ExchangeVariable> variables, bool isThird)
     {
         var (hasParameters, hasInputs) = (unit.Tunable.Count > 0, unit.Inputs.Count > 0);
+        string Passed(ExchangeVariable v, bool sets) => sets ? $"{v.Place} = {Cast(unit, v)}value" : $"*value = {v.Place}";
         string Cases(ExchangeType type, bool sets) =>
             string.Join(
                 '\n',
                 variables
                     .Where(v => v.Type == type && (!sets || v.Causality is ExchangeCausality.Parameter or ExchangeCausality.Input))
-                    .Select(v =>
-                        $"    case {v.Reference}U:\n        {(sets ? $"{v.Place} = {Cast(unit, v)}value" : $"*value = {v.Place}")};\n        break;"
-                    )
+                    .Select(v => $"    case {v.Reference}U:\n        {Passed(v, sets)};\n        break;")
             );
         var members = new[] { hasParameters ? $"    {prefix}_parameters p;" : "", hasInputs ? $"    {prefix}_inputs u;" : "" };
         var reset = new[] { hasParameters ? $"    {prefix}_defaults(&c->p);" : "", hasInputs ? "    memset(&c->u, 0, sizeof c->u);" : "" };
