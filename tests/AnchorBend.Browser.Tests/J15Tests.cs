@@ -48,7 +48,7 @@ public sealed class J15Tests(Application application) : IDisposable
         var before = Row("Speed controller", 0, 1);
         bench.Press("Tune all, inner to outer");
         bench.Until(() => bench.All("[role='status']").Any(s => s.Text.Contains("exciting and measuring")), "the excitation");
-        bench.Until(() => bench.All("svg[aria-label='True run, error before and after']").Count == 1, "the runs before and after");
+        bench.Until(() => bench.All("svg[aria-label='True run, error before and after']").Count == 1, "the runs before and after", 60);
         // On the measured plant the wish is met; k is another one than before.
         Assert.StartsWith("12", Row("Speed controller", 1, 2));
         Assert.NotEqual(before, Row("Speed controller", 1, 1));
