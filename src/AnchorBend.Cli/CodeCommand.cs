@@ -17,21 +17,8 @@ static class CodeCommand
     public static Command Create()
     {
         var file = CommandParts.File();
-        var part = CommandParts.Part();
-        var tunable = CommandParts.Tunable();
-        var single = CommandParts.Single();
+        var unit = new UnitArguments("euler");
         var folder = new Option<DirectoryInfo>("--out") { Description = "Folder for the code", Required = true };
-        var step = new Option<string>("--step")
-        {
-            Description = "Time from step to step, as in 0.001 or '1 ms'",
-            DefaultValueFactory = _ => "1 ms",
-        };
-        var method = new Option<string>("--method")
-        {
-            Description = "How what is continuous goes from step to step: euler, heun or rk4",
-            DefaultValueFactory = _ => "euler",
-        };
-        method.AcceptOnlyFromAmong([.. CodeRequest.Methods.Keys]);
         var check = new Option<bool>("--check")
         {
             Description = "Compile it and compare it with the model step by step; exit code 1 where they part or the compiler warns",
@@ -42,17 +29,13 @@ static class CodeCommand
         var command = new Command("code", "Write a part of a model document as C, with which line comes from which part")
         {
             file,
-            part,
             folder,
-            step,
-            method,
-            single,
-            tunable,
             check,
             steps,
             seed,
             json,
         };
+        unit.AddTo(command);
         command.SetAction(
             (parsed, cancellation) =>
                 Task.FromResult(
@@ -60,19 +43,12 @@ static class CodeCommand
                     {
                         if (ModelFile.Read(parsed.GetValue(file)!).Document is not { } document)
                             throw new CommandException("Code is written from model documents (.json).");
-                        var request = new CodeRequest(
-                            parsed.GetValue(part)!,
-                            CommandParts.Seconds(parsed.GetValue(step)!, "--step"),
-                            CodeRequest.Methods[parsed.GetValue(method)!],
-                            parsed.GetValue(single),
-                            CommandParts.Tuned(parsed.GetValue(tunable))
-                        );
                         try
                         {
-                            var unit = CodeUnit.Of(document, Modeling.Catalog.PartCatalog.Of(document), request);
-                            var written = Write(unit, parsed.GetValue(folder)!);
+                            var code = CodeUnit.Of(document, Modeling.Catalog.PartCatalog.Of(document), unit.Request(parsed));
+                            var written = Write(code, parsed.GetValue(folder)!);
                             var result = parsed.GetValue(check)
-                                ? BackToBack.Compare(unit, Drawn(unit, parsed.GetValue(steps), parsed.GetValue(seed)), cancellation)
+                                ? BackToBack.Compare(code, Drawn(code, parsed.GetValue(steps), parsed.GetValue(seed)), cancellation)
                                 : null;
                             Tell(written, result, parsed.GetValue(json));
                             return result is { AreSame: false } or { Compiler.Length: > 0 } ? 1 : 0;
@@ -91,28 +67,15 @@ static class CodeCommand
     {
         folder.Create();
         var written = new List<(string, int)>();
-        var lines = new StringBuilder("file,line,part\n");
-        var files = CWriter.Write(unit);
-        foreach (var file in files)
+        foreach (var (name, text) in CodeFiles.Of(unit, CWriter.Write(unit)))
         {
-            var path = Path.Combine(folder.FullName, file.Name);
-            File.WriteAllText(path, file.Text);
-            written.Add((path, file.Text.Count(c => c == '\n')));
-            foreach (var (line, origin) in file.Origins.OrderBy(o => o.Key))
-                lines.Append(
-                    CultureInfo.InvariantCulture,
-                    $"{file.Name},{line},\"{Origin(unit, origin).Replace("\"", "\"\"", StringComparison.Ordinal)}\"\n"
-                );
+            var path = Path.Combine(folder.FullName, name);
+            File.WriteAllText(path, text);
+            written.Add((path, text.Count(c => c == '\n')));
         }
 
-        var table = Path.Combine(folder.FullName, files[1].Name.Replace(".c", "_lines.csv", StringComparison.Ordinal));
-        File.WriteAllText(table, lines.ToString());
-        written.Add((table, lines.ToString().Count(c => c == '\n')));
         return written;
     }
-
-    static string Origin(CodeUnit unit, string owner) =>
-        CodeUnit.PathWithin(owner) is { Length: > 0 } path ? $"{unit.Name}.{path}" : unit.Name;
 
     static IReadOnlyList<double[]> Drawn(CodeUnit unit, int steps, int seed) =>
         steps is < 1 or > 10_000_000
@@ -145,5 +108,11 @@ static class CodeCommand
                 )
                 : FormattableString.Invariant($"Same as the model in {result.Steps} steps.")
         );
+        if (result.Unsolved + result.Unsettled > 0)
+            Console.WriteLine(
+                FormattableString.Invariant(
+                    $"Both took what they had come to {result.Unsolved} times in algebraic loops and {result.Unsettled} times in decisions."
+                )
+            );
     }
 }

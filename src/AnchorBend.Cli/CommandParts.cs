@@ -19,27 +19,6 @@ static class CommandParts
         Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
     };
 
-    public static Option<string> Part() =>
-        new("--part")
-        {
-            Description = "The part, with the parts it is in: Drive.Controller; the whole model without it",
-            DefaultValueFactory = _ => "",
-        };
-
-    public static Option<bool> Single() => new("--float") { Description = "Numbers of 32 bits instead of 64" };
-
-    public static Option<string?> Tunable() =>
-        new("--tunable") { Description = "Parameters that can be changed while it runs, separated by commas; 'none'; all without it" };
-
-    /// <summary>Names of tunable parameters; null for all.</summary>
-    public static IReadOnlyList<string>? Tuned(string? list) =>
-        list switch
-        {
-            null => null,
-            "none" => [],
-            _ => Names(list),
-        };
-
     public static Argument<FileInfo> File() =>
         new Argument<FileInfo>("FILE")
         {

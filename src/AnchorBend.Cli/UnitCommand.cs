@@ -15,36 +15,19 @@ static class UnitCommand
     static Command Export()
     {
         var file = CommandParts.File();
-        var part = CommandParts.Part();
-        var tunable = CommandParts.Tunable();
-        var single = CommandParts.Single();
+        var arguments = new UnitArguments("rk4");
         var version = new Option<string>("--version") { Description = "Of the standard: 2.0 or 3.0", DefaultValueFactory = _ => "3.0" };
         version.AcceptOnlyFromAmong("2.0", "3.0");
         var target = new Option<FileInfo?>("--out") { Description = "The archive; called as the part where it is left out" };
-        var step = new Option<string>("--step")
-        {
-            Description = "Time from step to step, as in 0.001 or '1 ms'",
-            DefaultValueFactory = _ => "1 ms",
-        };
-        var method = new Option<string>("--method")
-        {
-            Description = "How what is continuous goes from step to step: euler, heun or rk4",
-            DefaultValueFactory = _ => "rk4",
-        };
-        method.AcceptOnlyFromAmong([.. CodeRequest.Methods.Keys]);
         var json = new Option<bool>("--json") { Description = "Print what was written as JSON" };
         var command = new Command("export", "Write a part of a model document, or all of it, as an exchange unit for co-simulation")
         {
             file,
-            part,
             version,
             target,
-            step,
-            method,
-            single,
-            tunable,
             json,
         };
+        arguments.AddTo(command);
         command.SetAction(
             (parsed, cancellation) =>
                 Task.FromResult(
@@ -52,16 +35,9 @@ static class UnitCommand
                     {
                         if (ModelFile.Read(parsed.GetValue(file)!).Document is not { } document)
                             throw new CommandException("Exchange units are made from model documents (.json).");
-                        var request = new CodeRequest(
-                            parsed.GetValue(part)!,
-                            CommandParts.Seconds(parsed.GetValue(step)!, "--step"),
-                            CodeRequest.Methods[parsed.GetValue(method)!],
-                            parsed.GetValue(single),
-                            CommandParts.Tuned(parsed.GetValue(tunable))
-                        );
                         try
                         {
-                            var unit = CodeUnit.Of(document, PartCatalog.Of(document), request);
+                            var unit = CodeUnit.Of(document, PartCatalog.Of(document), arguments.Request(parsed));
                             var end = TypedValue.Number(document.Settings.End, Language.Units.Unit.Parse("s"));
                             var (name, bytes) = ExchangeUnit.Pack(unit, parsed.GetValue(version)!, end, cancellation);
                             var path = parsed.GetValue(target)?.FullName ?? Path.GetFullPath(name);

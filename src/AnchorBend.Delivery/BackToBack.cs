@@ -11,7 +11,16 @@ public sealed record Parting(string Output, long Step, double? Model, double? Co
 /// <param name="Steps">That were compared.</param>
 /// <param name="First">Where they part first; null where they do not.</param>
 /// <param name="Largest">By output how far they are apart at most.</param>
-public sealed record BackToBackResult(string Compiler, long Steps, Parting? First, IReadOnlyDictionary<string, double> Largest)
+/// <param name="Unsolved">Times that an algebraic loop was not solved, in the model as in the code.</param>
+/// <param name="Unsettled">Steps in which decisions did not settle.</param>
+public sealed record BackToBackResult(
+    string Compiler,
+    long Steps,
+    Parting? First,
+    IReadOnlyDictionary<string, double> Largest,
+    long Unsolved,
+    long Unsettled
+)
 {
     public bool AreSame => First is null;
 }

@@ -1,5 +1,6 @@
 using AnchorBend.Compiler.Lowering;
 using AnchorBend.Compiler.Planning;
+using AnchorBend.Language;
 
 namespace AnchorBend.Delivery;
 
@@ -32,6 +33,9 @@ sealed partial class CWriter
         readonly Dictionary<(int, int), int> uses = [];
         readonly Dictionary<int, string> owners;
         readonly HashSet<int> declared = [];
+
+        /// <summary>Places that are written on every way.</summary>
+        readonly HashSet<int> always;
         int routine,
             depth;
         string? owner;
@@ -44,6 +48,14 @@ sealed partial class CWriter
             foreach (var (r, statement) in body.Statements)
             foreach (var local in CFunctions.Locals(statement))
                 uses[(r, local)] = uses.GetValueOrDefault((r, local)) + 1;
+            always =
+            [
+                .. body
+                    .Statements.Select(b => b.Statement)
+                    .OfType<StoreStatement>()
+                    .Where(w => w.To.Space == Space.Memory)
+                    .Select(w => w.To.Index),
+            ];
             owners = [];
             foreach (var block in writer.unit.Plan.Blocks)
             foreach (var variable in block is LoopBlock loop ? loop.Determines : block.Determines)
@@ -65,6 +77,7 @@ sealed partial class CWriter
 
             for (var i = 0; i < body.Statements.Count; )
             {
+                WorkBudget.Current.Check();
                 routine = body.Statements[i].Routine;
                 var together = Together(i);
                 if (together.Count > 1)
@@ -135,9 +148,7 @@ sealed partial class CWriter
 
         string Target(StoreStatement s) => IsNew(s) ? writer.places.NameOf(s.To.Index) : writer.Read(s.To, states, slopes);
 
-        bool IsDeclaredAtTop(int place) =>
-            use.Writes[place] > 1
-            || !body.Statements.Any(s => s.Statement is StoreStatement { To.Space: Space.Memory } store && store.To.Index == place);
+        bool IsDeclaredAtTop(int place) => use.Writes[place] > 1 || !always.Contains(place);
 
         void From(int place)
         {

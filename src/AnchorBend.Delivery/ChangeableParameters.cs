@@ -14,6 +14,8 @@ static class ChangeableParameters
     /// <summary>Operations that may be spent in a step on a parameter that follows from others.</summary>
     const int MostFollowing = 100;
 
+    static HashSet<Term> Once() => new(ReferenceEqualityComparer.Instance);
+
     static bool IsHeavy(FlatModel model, Term binding)
     {
         var left = MostFollowing;
@@ -32,8 +34,12 @@ static class ChangeableParameters
     public static (List<CodePort> Own, IReadOnlySet<int> Follow) Of(FlatModel model, ExecutionPlan plan, Func<FlatVariable, bool> isOwn)
     {
         var settled = new HashSet<int>();
+        // Terms share what is in them, so each is looked at once.
+        var (settledTerms, visited) = (Once(), Once());
         void Settle(Term term)
         {
+            if (!settledTerms.Add(term))
+                return;
             if (term is VariableTerm v && v.Index >= 0 && settled.Add(v.Index) && model.Variables[v.Index].Binding is { } binding)
                 Settle(binding);
             foreach (var operand in term.Operands)
@@ -42,6 +48,8 @@ static class ChangeableParameters
 
         void Visit(Term term)
         {
+            if (!visited.Add(term))
+                return;
             if (term is TableTerm table)
                 foreach (var number in (Term[])[.. table.Knots, .. table.Values])
                     Settle(number);
@@ -49,11 +57,15 @@ static class ChangeableParameters
                 Visit(operand);
         }
 
-        foreach (var term in plan.Blocks.SelectMany(b => b.Terms))
+        foreach (var term in plan.Blocks.SelectMany(b => b.Terms).Concat(plan.Reinits.SelectMany(r => new[] { r.Condition, r.Value })))
             Visit(term);
         foreach (var parameter in model.Variables.Where(v => v is { Role: VariableRole.Parameter, Binding: not null }))
+        {
+            Visit(parameter.Binding!);
             if (IsHeavy(model, parameter.Binding!))
                 Settle(parameter.Binding!);
+        }
+
         foreach (var clock in model.Clocks)
         {
             Settle(clock.Start);

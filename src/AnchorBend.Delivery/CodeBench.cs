@@ -120,7 +120,14 @@ public sealed class CodeBench : IDisposable
             }
         }
 
-        return new BackToBackResult(Messages, inputs.Count, first, unit.Outputs.Select((o, i) => (o.Name, apart[i])).ToDictionary());
+        return new BackToBackResult(
+            Messages,
+            inputs.Count,
+            first,
+            unit.Outputs.Select((o, i) => (o.Name, apart[i])).ToDictionary(),
+            reference.Unsolved,
+            reference.Unsettled
+        );
     }
 
     static double? Finite(double value) => double.IsFinite(value) ? value : null;

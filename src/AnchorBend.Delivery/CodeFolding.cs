@@ -1,4 +1,5 @@
 using AnchorBend.Compiler.Lowering;
+using AnchorBend.Language;
 using AnchorBend.Language.Terms;
 
 namespace AnchorBend.Delivery;
@@ -21,8 +22,12 @@ sealed class CodeFolding(Func<int, bool> isGiven, Func<Code, double?> known, Fun
     {
         var result = new List<(int, Statement)>();
         foreach (var (routine, statement) in body.Statements)
-        foreach (var folded in Fold(routine, statement, isKept))
-            result.Add((routine, folded));
+        {
+            WorkBudget.Current.Check();
+            foreach (var folded in Fold(routine, statement, isKept))
+                result.Add((routine, folded));
+        }
+
         return new CBody(result);
     }
 

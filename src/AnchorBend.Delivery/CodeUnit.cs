@@ -85,6 +85,9 @@ public sealed class CodeUnit
     /// <summary>What ends a run of the model where it does not hold, with its part: the code does not look at it.</summary>
     public required IReadOnlyList<string> Unchecked { get; init; }
 
+    /// <summary>Whether a solver has found the start, with the parameters as they are: others begin from the same state.</summary>
+    public required bool IsStartFound { get; init; }
+
     /// <summary>Values of the states at the start that a solver has found; null where they are the start values themselves.</summary>
     public required IReadOnlyList<double>? Starts { get; init; }
 
@@ -175,9 +178,9 @@ public sealed class CodeUnit
             );
         var named =
             from signal in document.Main.Signals
-            where signal.Value.Name is { Length: > 0 } && SignalReference.TryParse(signal.Key, out _)
             let flat = SignalReference.TryParse(signal.Key, out var reference) ? whole.Map.NameOf(reference) : null
-            let variable = flat is null ? null : whole.Model.Find(flat)
+            where signal.Value.Name is { Length: > 0 } && flat is not null
+            let variable = whole.Model.Find(flat)
             where variable is not null
             select new CodePort(signal.Value.Name!, variable);
         var outputs = named.ToList();
@@ -248,6 +251,7 @@ public sealed class CodeUnit
             Changeable = changeable,
             Tunable = TunableOf(name, request.Tunable, changeable, follows),
             Unchecked = [.. plan.Assertions.Where(a => a.IsError).Select(a => $"{Where(a.Owner)}{a.Message}").Distinct()],
+            IsStartFound = plan.StartEquations.Count > 0,
             Clocks = ClocksOf(open, plan, request.Step),
             Starts = plan.StartEquations.Count == 0 ? null : Found(prepared, plan),
         };

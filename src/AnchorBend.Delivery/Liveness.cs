@@ -1,4 +1,5 @@
 using AnchorBend.Compiler.Lowering;
+using AnchorBend.Language;
 
 namespace AnchorBend.Delivery;
 
@@ -46,6 +47,7 @@ sealed class Liveness
         int before;
         do
         {
+            WorkBudget.Current.Check();
             before = places.Count + states.Count + locals.Count;
             foreach (var (routine, statement) in bodies.SelectMany(b => b.Statements))
                 Visit(routine, statement);

@@ -44,12 +44,16 @@ public sealed class PythonClientTests(Application application) : IDisposable
         var file = Path.Combine(folder, "script.py");
         File.WriteAllText(
             file,
-            $"import sys\nsys.path.insert(0, {Quoted(Clients())})\nfrom anchor_bend import Bench, Problem\nbench = Bench({Quoted(application.Address)})\n{text}"
+            $"""
+            import sys
+            sys.path.insert(0, "{Clients()}")
+            from anchor_bend import Bench, Problem
+            bench = Bench("{application.Address}")
+            {text}
+            """
         );
         return Python(file);
     }
-
-    static string Quoted(string text) => $"'{text}'";
 
     [PythonFact]
     public void A_sweep_measures_each_run()
@@ -93,7 +97,8 @@ public sealed class PythonClientTests(Application application) : IDisposable
         var (code, output) = Script(
             """
             model = bench.create(name="Empty")
-            for wrong in (lambda: bench.model("nobody"), lambda: model.check("none"), lambda: model.edit("", {"op": "dance", "path": "/x"})):
+            edit = {"op": "dance", "path": "/x"}
+            for wrong in (lambda: bench.model("nobody"), lambda: model.check("none"), lambda: model.edit("", edit)):
                 try:
                     wrong()
                     print("taken")

@@ -329,7 +329,8 @@ public sealed class CommandTests : IDisposable
         var file = Path.Combine(Path.GetTempPath(), $"sampled-{Guid.NewGuid():N}.mo");
         File.WriteAllText(
             file,
-            "model L Constant r(k = 1); SampledPI c(k = 2, Ti = 0.8, T = 0.1); Lag p(T = 1); equation connect(r.y, c.r); connect(c.u, p.u); connect(p.y, c.y); end L;"
+            "model L Constant r(k = 1); SampledPI c(k = 2, Ti = 0.8, T = 0.1); Lag p(T = 1); "
+                + "equation connect(r.y, c.r); connect(c.u, p.u); connect(p.y, c.y); end L;"
         );
         try
         {

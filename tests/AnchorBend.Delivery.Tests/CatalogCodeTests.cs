@@ -6,7 +6,7 @@ using static AnchorBend.Tests.Diagrams;
 namespace AnchorBend.Delivery.Tests;
 
 /// <summary>
-/// Every part of the catalog whose ports are signals, functions too: its code computes what the model does, or it is told why there is none.
+/// Every part of the catalog whose ports are signals, functions too: its code computes what the model does, or it is told why not.
 /// </summary>
 public class CatalogCodeTests
 {

@@ -65,7 +65,7 @@ public class CodeUnitTests
     public void Code_computes_the_bits_of_the_model(string example, string part, GridMethod method) =>
         IsSame(Unit(Example(example), part, 5e-3, method));
 
-    /// <summary>Whole models: networks, mechanisms, hydraulics, machines, charts. Without inputs, their outputs are what has a name.</summary>
+    /// <summary>Whole models: networks, mechanisms, hydraulics, machines, charts. Outputs are what has a name.</summary>
     [CompiledTheory]
     [InlineData("plankton-winch")]
     [InlineData("quay-crane")]

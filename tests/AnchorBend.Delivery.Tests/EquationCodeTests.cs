@@ -24,6 +24,21 @@ public class EquationCodeTests
         return CodeUnit.Of(model, PartCatalog.Of(model), new CodeRequest("Unit", step, method, false, null));
     }
 
+    /// <summary>Where there is no solution both take what they have come to, and it is told how often.</summary>
+    [CompiledFact]
+    public void What_is_not_solved_is_told()
+    {
+        var result = BackToBack.Compare(
+            Unit("equation\n  y ^ 2 + 2 + sin(u) = 0.1 * y;"),
+            [
+                [0.1],
+                [0.2],
+            ]
+        );
+        Assert.Equal("", result.Compiler);
+        Assert.NotEqual(0, result.Unsolved);
+    }
+
     [CompiledTheory]
     [InlineData("equation\n  y + y ^ 3 + exp(0.3 * y) = u;")]
     [InlineData("  Real a;\nequation\n  a = u - 0.4 * sin(y);\n  y = 2 * a + 0.1 * cos(a);")]
@@ -33,7 +48,8 @@ public class EquationCodeTests
 
     [CompiledTheory]
     [InlineData(
-        "  Real x(start = 0, fixed = true);\nequation\n  der(x) = u;\n  when x > 0.3 or x < -0.3 then\n    reinit(x, 0);\n  end when;\n  y = x;"
+        "  Real x(start = 0, fixed = true);\nequation\n  der(x) = u;\n"
+            + "  when x > 0.3 or x < -0.3 then\n    reinit(x, 0);\n  end when;\n  y = x;"
     )]
     [InlineData(
         "  Real h(start = 1, fixed = true);\n  Real v(start = 0, fixed = true);\nequation\n  der(h) = v;\n  der(v) = u - 9.81;\n"
@@ -54,7 +70,7 @@ public class EquationCodeTests
         IsSame(Unit(text, GridMethod.Euler));
     }
 
-    /// <summary>What follows from a tunable parameter by more than a sum or a product is computed once a step, not wherever it is read.</summary>
+    /// <summary>What follows from a tunable parameter by more than some products is computed once a step.</summary>
     [CompiledFact]
     public void Parameters_that_follow_are_computed_once()
     {
@@ -86,6 +102,11 @@ public class EquationCodeTests
                 + "equation\n  y = k * interpolate(u, {0, b}, {0, 1});"
         );
         Assert.Equal(["k"], table.Tunable.Select(t => t.Name));
+        var within = Unit(
+            "  parameter Real a = 1;\n  parameter Real k = 0.5;\n"
+                + "protected\n  parameter Real g = interpolate(k, {0, a}, {0, 1});\nequation\n  y = g * u;"
+        );
+        Assert.Equal(["k"], within.Tunable.Select(t => t.Name));
         var clock = Unit(
             "  parameter Real Ts = 0.02;\n  parameter Real k = 3;\n  discrete Real m(start = 0, fixed = true);\n"
                 + "equation\n  when sample(0, Ts) then\n    m = k * u;\n  end when;\n  y = m;"

@@ -163,7 +163,7 @@ public sealed class ExchangeUnitTests : IDisposable
         Assert.Equal(references.Count, references.Distinct().Count());
     }
 
-    /// <summary>Booleans and whole numbers in and out, parameters, none of them: all that layers are made of compiles without a word.</summary>
+    /// <summary>Booleans, whole numbers, parameters or none: all that layers are made of compiles without a word.</summary>
     [CompiledTheory]
     [InlineData("Negation")]
     [InlineData("Toggle")]

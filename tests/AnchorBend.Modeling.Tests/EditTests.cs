@@ -58,6 +58,7 @@ public class EditTests
     static bool IsPort(string type) => PortPart.KindOf(PartCatalog.Standard.Find(type)) is not null;
 
     [Theory]
+    [InlineData("/deliveries/y/step", EditEffect.Layout)]
     [InlineData("/definitions/main/parts/p/x", EditEffect.Layout)]
     [InlineData("/definitions/main/parts/p/y", EditEffect.Layout)]
     [InlineData("/definitions/main/parts/p/flip", EditEffect.Layout)]

@@ -107,7 +107,7 @@ public sealed class DeliveryWorkTests : IDisposable
         Assert.Empty(work.Checks(rig, default));
     }
 
-    /// <summary>A step that is too long for the model shows beside its run: here y′ = 5 (u − y), which Euler's method leaves at 0.4 s.</summary>
+    /// <summary>A step that is too long shows beside the run: y′ = 5 (u − y), which Euler's method leaves at 0.4 s.</summary>
     [Theory]
     [InlineData("1 ms", 0, 0.005)]
     [InlineData("100 ms", 0.01, 0.5)]

@@ -64,7 +64,7 @@ public sealed class TwinFittingTests : IDisposable
             Curve = curve,
         };
 
-    /// <summary>Its spool has a mass; P goes to A through a check valve by a curve in the last position, and in the neutral one A goes to T.</summary>
+    /// <summary>Its spool has a mass; P goes to A by a curve through a check valve at last; in the neutral position A goes to T.</summary>
     static ModelDocument Drawn()
     {
         var model = Rig("#drawn");

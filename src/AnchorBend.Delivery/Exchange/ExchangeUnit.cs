@@ -1,11 +1,7 @@
-using System.IO.Compression;
 using System.Security.Cryptography;
 using System.Text;
 
 namespace AnchorBend.Delivery.Exchange;
-
-/// <summary>A file of an exchange unit.</summary>
-public sealed record ExchangeFile(string Name, byte[] Bytes);
 
 /// <summary>
 /// A unit as an exchange unit of the open standard FMI (2.0 and 3.0) for co-simulation: its C code, a layer between that and the
@@ -18,45 +14,30 @@ public static class ExchangeUnit
     /// <param name="end">Where a run ends by default, s; null for none.</param>
     /// <returns>The archive; the same unit gives the same bytes by the same compiler.</returns>
     /// <exception cref="DeliveryException">It does not compile; there is no compiler.</exception>
-    public static (string Name, byte[] Bytes) Pack(CodeUnit unit, string version, double? end, CancellationToken wanted)
-    {
-        var files = Files(unit, version, end, wanted);
-        var packed = new MemoryStream();
-        using (var archive = new ZipArchive(packed, ZipArchiveMode.Create, true))
-            foreach (var file in files)
-            {
-                var entry = archive.CreateEntry(file.Name);
-                entry.LastWriteTime = new DateTimeOffset(2000, 1, 1, 0, 0, 0, TimeSpan.Zero);
-                using var stream = entry.Open();
-                stream.Write(file.Bytes);
-            }
+    public static (string Name, byte[] Bytes) Pack(CodeUnit unit, string version, double? end, CancellationToken wanted) =>
+        (CNames.Small(unit.Name) + ".fmu", PackedFiles.Of(Files(unit, version, end, wanted)));
 
-        return (CNames.Small(unit.Name) + ".fmu", packed.ToArray());
-    }
-
-    static List<ExchangeFile> Files(CodeUnit unit, string version, double? end, CancellationToken wanted)
+    static List<(string, byte[])> Files(CodeUnit unit, string version, double? end, CancellationToken wanted)
     {
         var isThird = version == "3.0";
         var written = CWriter.Write(unit);
         var identifier = Path.GetFileNameWithoutExtension(written[0].Name);
         var variables = ExchangeVariable.Of(unit);
-        var layer = Layer(unit, identifier, variables, isThird);
+        var layer = Layer(unit, identifier, written[0].Text, variables, isThird);
         var token = Token(written.Select(f => f.Text).Append(layer).Append(version));
         layer = layer.Replace("@TOKEN@", token, StringComparison.Ordinal);
         List<(string Name, string Text)> sources = [.. written.Select(f => (f.Name, f.Text)), (identifier + "_exchange.c", layer)];
-        List<ExchangeFile> files =
+        List<(string, byte[])> files =
         [
-            Text("modelDescription.xml", ModelDescription.Of(unit, identifier, token, variables, isThird, end)),
-            .. sources.Select(s => Text("sources/" + s.Name, s.Text)),
+            PackedFiles.Text("modelDescription.xml", ModelDescription.Of(unit, identifier, token, variables, isThird, end)),
+            .. sources.Select(s => PackedFiles.Text("sources/" + s.Name, s.Text)),
         ];
         if (isThird)
-            files.Add(Text("sources/buildDescription.xml", ModelDescription.Build(identifier)));
+            files.Add(PackedFiles.Text("sources/buildDescription.xml", ModelDescription.Build(identifier)));
         var platform = isThird ? "x86_64-linux" : "linux64";
-        files.Add(new($"binaries/{platform}/{identifier}.so", Program(sources, identifier, wanted)));
+        files.Add(($"binaries/{platform}/{identifier}.so", Program(sources, identifier, wanted)));
         return files;
     }
-
-    static ExchangeFile Text(string name, string text) => new(name, Encoding.UTF8.GetBytes(text));
 
     /// <summary>A universally unique identifier made of the content (RFC 9562, version 8).</summary>
     static string Token(IEnumerable<string> texts)
@@ -92,7 +73,7 @@ public static class ExchangeUnit
     }
 
     /// <summary>What leads from the standard's functions to the unit's.</summary>
-    static string Layer(CodeUnit unit, string prefix, IReadOnlyList<ExchangeVariable> variables, bool isThird)
+    static string Layer(CodeUnit unit, string prefix, string header, IReadOnlyList<ExchangeVariable> variables, bool isThird)
     {
         var (hasParameters, hasInputs) = (unit.Tunable.Count > 0, unit.Inputs.Count > 0);
         string Passed(ExchangeVariable v, bool sets) => sets ? $"{v.Place} = {Cast(unit, v)}value" : $"*value = {v.Place}";
@@ -115,6 +96,7 @@ public static class ExchangeUnit
             ["STEPPED"] = prefix + "_step",
             ["P"] = hasParameters ? ", &c->p" : "",
             ["U"] = hasInputs ? ", &c->u" : "",
+            ["TROUBLES"] = Troubles(header),
             ["GETREALS"] = Cases(ExchangeType.Real, false),
             ["SETREALS"] = Cases(ExchangeType.Real, true),
             ["GETINTEGERS"] = Cases(ExchangeType.Integer, false),
@@ -126,6 +108,13 @@ public static class ExchangeUnit
         foreach (var (name, value) in values)
             text = text.Replace($"@{name}@", value, StringComparison.Ordinal);
         return text;
+    }
+
+    /// <summary>The counters that the state has, as C.</summary>
+    static string Troubles(string header)
+    {
+        var counters = new[] { "unsolved", "unsettled" }.Where(c => header.Contains($" {c};", StringComparison.Ordinal)).ToList();
+        return counters.Count == 0 ? "0U" : string.Join(" + ", counters.Select(c => "c->s." + c));
     }
 
     static string Cast(CodeUnit unit, ExchangeVariable v) => v.Type == ExchangeType.Real && unit.Request.IsFloat ? "(float)" : "";

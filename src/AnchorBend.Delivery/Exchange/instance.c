@@ -82,10 +82,18 @@ static void refresh(instance *c)
     }
 }
 
-/* Goes on to a time, in whole steps. */
-static void advance(instance *c, double to)
+/* Algebraic loops that were not solved, and steps in which decisions did not settle. */
+static uint32_t troubles(const instance *c)
+{
+    (void)c;
+    return @TROUBLES@;
+}
+
+/* Goes on to a time, in whole steps. Tells whether all of them were made as they should be. */
+static bool advance(instance *c, double to)
 {
     const double steps = floor(((to - c->origin) / INTERVAL) + ROUNDING);
+    const uint32_t before = troubles(c);
 
     while ((double)c->made < steps) {
         @STEPPED@(&c->s@P@@U@, &c->y);
@@ -93,95 +101,61 @@ static void advance(instance *c, double to)
     }
     c->now = to;
     c->known = false;
+    return troubles(c) == before;
 }
+
+/* What variables of one type have in common: whether there is one of a reference, and its value. */
+#define CHOSEN(CASES)                 \
+    bool found = true;                \
+                                      \
+    switch (reference) {              \
+    CASES                             \
+    default:                          \
+        (void)value;                  \
+        found = false;                \
+        break;                        \
+    }
+#define GET(...)                      \
+    refresh(c);                       \
+    {                                 \
+        CHOSEN(__VA_ARGS__)           \
+        return found;                 \
+    }
+#define SET(...)                      \
+    c->known = false;                 \
+    {                                 \
+        CHOSEN(__VA_ARGS__)           \
+        return found;                 \
+    }
 
 static bool get_real(instance *c, uint32_t reference, double *value)
 {
-    bool found = true;
-
-    refresh(c);
-    switch (reference) {
-@GETREALS@
-    default:
-        found = false;
-        break;
-    }
-    return found;
+    GET(@GETREALS@)
 }
 
 static bool set_real(instance *c, uint32_t reference, double value)
 {
-    bool found = true;
-
-    switch (reference) {
-@SETREALS@
-    default:
-        found = false;
-        (void)value;
-        break;
-    }
-    c->known = false;
-    return found;
+    SET(@SETREALS@)
 }
 
 static bool get_integer(instance *c, uint32_t reference, int32_t *value)
 {
-    bool found = true;
-
-    refresh(c);
-    switch (reference) {
-@GETINTEGERS@
-    default:
-        found = false;
-        (void)value;
-        break;
-    }
-    return found;
+    GET(@GETINTEGERS@)
 }
 
 static bool set_integer(instance *c, uint32_t reference, int32_t value)
 {
-    bool found = true;
-
-    switch (reference) {
-@SETINTEGERS@
-    default:
-        found = false;
-        (void)value;
-        break;
-    }
-    c->known = false;
-    return found;
+    SET(@SETINTEGERS@)
 }
 
 static bool get_boolean(instance *c, uint32_t reference, bool *value)
 {
-    bool found = true;
-
-    refresh(c);
-    switch (reference) {
-@GETBOOLEANS@
-    default:
-        found = false;
-        (void)value;
-        break;
-    }
-    return found;
+    GET(@GETBOOLEANS@)
 }
 
 static bool set_boolean(instance *c, uint32_t reference, bool value)
 {
-    bool found = true;
-
-    switch (reference) {
-@SETBOOLEANS@
-    default:
-        found = false;
-        (void)value;
-        break;
-    }
-    c->known = false;
-    return found;
+    SET(@SETBOOLEANS@)
 }
 
 /* What an instance keeps, without its name and its environment. */

@@ -119,50 +119,41 @@ API fmi2Status fmi2Reset(fmi2Component component)
     return fmi2OK;
 }
 
-API fmi2Status fmi2GetReal(fmi2Component component, const fmi2ValueReference references[], size_t count, fmi2Real values[])
-{
-    fmi2Status status = fmi2OK;
-    size_t i;
-
-    for (i = 0U; (i < count) && (status == fmi2OK); i++) {
-        if (!get_real(component, references[i], &values[i])) {
-            status = told(component, fmi2Error, "There is no real number of this reference.");
-        }
+/* Values of many variables of one type; AS is that of the unit. */
+#define VARIABLES(TYPE, AS, KIND, GIVEN, TAKEN)                                                                     \
+    API fmi2Status fmi2Get##TYPE(fmi2Component component, const fmi2ValueReference references[], size_t count,       \
+        fmi2##TYPE values[])                                                                                         \
+    {                                                                                                                \
+        fmi2Status status = fmi2OK;                                                                                  \
+        size_t i;                                                                                                    \
+                                                                                                                     \
+        for (i = 0U; (i < count) && (status == fmi2OK); i++) {                                                       \
+            AS value = (AS)0;                                                                                        \
+                                                                                                                     \
+            if (!get_##KIND(component, references[i], &value)) {                                                     \
+                status = told(component, fmi2Error, "There is no variable of this type and reference.");             \
+            }                                                                                                        \
+            values[i] = TAKEN;                                                                                       \
+        }                                                                                                            \
+        return status;                                                                                               \
+    }                                                                                                                \
+    API fmi2Status fmi2Set##TYPE(fmi2Component component, const fmi2ValueReference references[], size_t count,       \
+        const fmi2##TYPE values[])                                                                                   \
+    {                                                                                                                \
+        fmi2Status status = fmi2OK;                                                                                  \
+        size_t i;                                                                                                    \
+                                                                                                                     \
+        for (i = 0U; (i < count) && (status == fmi2OK); i++) {                                                       \
+            if (!set_##KIND(component, references[i], GIVEN)) {                                                      \
+                status = told(component, fmi2Error, "No variable of this type and reference can be set.");           \
+            }                                                                                                        \
+        }                                                                                                            \
+        return status;                                                                                               \
     }
-    return status;
-}
 
-API fmi2Status fmi2GetInteger(fmi2Component component, const fmi2ValueReference references[], size_t count, fmi2Integer values[])
-{
-    fmi2Status status = fmi2OK;
-    size_t i;
-
-    for (i = 0U; (i < count) && (status == fmi2OK); i++) {
-        int32_t value = 0;
-
-        if (!get_integer(component, references[i], &value)) {
-            status = told(component, fmi2Error, "There is no whole number of this reference.");
-        }
-        values[i] = value;
-    }
-    return status;
-}
-
-API fmi2Status fmi2GetBoolean(fmi2Component component, const fmi2ValueReference references[], size_t count, fmi2Boolean values[])
-{
-    fmi2Status status = fmi2OK;
-    size_t i;
-
-    for (i = 0U; (i < count) && (status == fmi2OK); i++) {
-        bool value = false;
-
-        if (!get_boolean(component, references[i], &value)) {
-            status = told(component, fmi2Error, "There is no Boolean of this reference.");
-        }
-        values[i] = value ? 1 : 0;
-    }
-    return status;
-}
+VARIABLES(Real, double, real, values[i], value)
+VARIABLES(Integer, int32_t, integer, values[i], value)
+VARIABLES(Boolean, bool, boolean, (values[i] != 0), (value ? 1 : 0))
 
 API fmi2Status fmi2GetString(fmi2Component component, const fmi2ValueReference references[], size_t count, fmi2String values[])
 {
@@ -171,48 +162,8 @@ API fmi2Status fmi2GetString(fmi2Component component, const fmi2ValueReference r
     return (count == 0U) ? fmi2OK : told(component, fmi2Error, "There are no texts.");
 }
 
-API fmi2Status fmi2SetReal(fmi2Component component, const fmi2ValueReference references[], size_t count, const fmi2Real values[])
-{
-    fmi2Status status = fmi2OK;
-    size_t i;
-
-    for (i = 0U; (i < count) && (status == fmi2OK); i++) {
-        if (!set_real(component, references[i], values[i])) {
-            status = told(component, fmi2Error, "No real number of this reference can be set.");
-        }
-    }
-    return status;
-}
-
-API fmi2Status fmi2SetInteger(fmi2Component component, const fmi2ValueReference references[], size_t count,
-    const fmi2Integer values[])
-{
-    fmi2Status status = fmi2OK;
-    size_t i;
-
-    for (i = 0U; (i < count) && (status == fmi2OK); i++) {
-        if (!set_integer(component, references[i], values[i])) {
-            status = told(component, fmi2Error, "No whole number of this reference can be set.");
-        }
-    }
-    return status;
-}
-
-API fmi2Status fmi2SetBoolean(fmi2Component component, const fmi2ValueReference references[], size_t count,
-    const fmi2Boolean values[])
-{
-    fmi2Status status = fmi2OK;
-    size_t i;
-
-    for (i = 0U; (i < count) && (status == fmi2OK); i++) {
-        if (!set_boolean(component, references[i], values[i] != 0)) {
-            status = told(component, fmi2Error, "No Boolean of this reference can be set.");
-        }
-    }
-    return status;
-}
-
-API fmi2Status fmi2SetString(fmi2Component component, const fmi2ValueReference references[], size_t count, const fmi2String values[])
+API fmi2Status fmi2SetString(fmi2Component component, const fmi2ValueReference references[], size_t count,
+    const fmi2String values[])
 {
     (void)references;
     (void)values;
@@ -327,8 +278,7 @@ API fmi2Status fmi2DoStep(fmi2Component component, fmi2Real from, fmi2Real size,
     if (!c->begun || !(size >= 0.0)) {
         return told(c, fmi2Error, "It has not begun, or the step goes back.");
     }
-    advance(c, from + size);
-    return fmi2OK;
+    return advance(c, from + size) ? fmi2OK : told(c, fmi2Warning, "Loops were not solved, or decisions did not settle.");
 }
 
 API fmi2Status fmi2CancelStep(fmi2Component component)

@@ -157,88 +157,38 @@ API fmi3Status fmi3Reset(fmi3Instance made)
     return fmi3OK;
 }
 
-API fmi3Status fmi3GetFloat64(fmi3Instance made, const fmi3ValueReference references[], size_t count, fmi3Float64 values[],
-    size_t size)
-{
-    fmi3Status status = (count == size) ? fmi3OK : told(made, fmi3Error, "Every variable has one value.");
-    size_t i;
-
-    for (i = 0U; (i < count) && (status == fmi3OK); i++) {
-        if (!get_real(made, references[i], &values[i])) {
-            status = told(made, fmi3Error, "There is no real number of this reference.");
-        }
+/* Values of many variables of one type. */
+#define VARIABLES(TYPE, KIND)                                                                                       \
+    API fmi3Status fmi3Get##TYPE(fmi3Instance made, const fmi3ValueReference references[], size_t count,             \
+        fmi3##TYPE values[], size_t size)                                                                            \
+    {                                                                                                                \
+        fmi3Status status = (count == size) ? fmi3OK : told(made, fmi3Error, "Every variable has one value.");       \
+        size_t i;                                                                                                    \
+                                                                                                                     \
+        for (i = 0U; (i < count) && (status == fmi3OK); i++) {                                                       \
+            if (!get_##KIND(made, references[i], &values[i])) {                                                      \
+                status = told(made, fmi3Error, "There is no variable of this type and reference.");                  \
+            }                                                                                                        \
+        }                                                                                                            \
+        return status;                                                                                               \
+    }                                                                                                                \
+    API fmi3Status fmi3Set##TYPE(fmi3Instance made, const fmi3ValueReference references[], size_t count,             \
+        const fmi3##TYPE values[], size_t size)                                                                      \
+    {                                                                                                                \
+        fmi3Status status = (count == size) ? fmi3OK : told(made, fmi3Error, "Every variable has one value.");       \
+        size_t i;                                                                                                    \
+                                                                                                                     \
+        for (i = 0U; (i < count) && (status == fmi3OK); i++) {                                                       \
+            if (!set_##KIND(made, references[i], values[i])) {                                                       \
+                status = told(made, fmi3Error, "No variable of this type and reference can be set.");                \
+            }                                                                                                        \
+        }                                                                                                            \
+        return status;                                                                                               \
     }
-    return status;
-}
 
-API fmi3Status fmi3SetFloat64(fmi3Instance made, const fmi3ValueReference references[], size_t count, const fmi3Float64 values[],
-    size_t size)
-{
-    fmi3Status status = (count == size) ? fmi3OK : told(made, fmi3Error, "Every variable has one value.");
-    size_t i;
-
-    for (i = 0U; (i < count) && (status == fmi3OK); i++) {
-        if (!set_real(made, references[i], values[i])) {
-            status = told(made, fmi3Error, "No real number of this reference can be set.");
-        }
-    }
-    return status;
-}
-
-API fmi3Status fmi3GetInt32(fmi3Instance made, const fmi3ValueReference references[], size_t count, fmi3Int32 values[], size_t size)
-{
-    fmi3Status status = (count == size) ? fmi3OK : told(made, fmi3Error, "Every variable has one value.");
-    size_t i;
-
-    for (i = 0U; (i < count) && (status == fmi3OK); i++) {
-        if (!get_integer(made, references[i], &values[i])) {
-            status = told(made, fmi3Error, "There is no whole number of this reference.");
-        }
-    }
-    return status;
-}
-
-API fmi3Status fmi3SetInt32(fmi3Instance made, const fmi3ValueReference references[], size_t count, const fmi3Int32 values[],
-    size_t size)
-{
-    fmi3Status status = (count == size) ? fmi3OK : told(made, fmi3Error, "Every variable has one value.");
-    size_t i;
-
-    for (i = 0U; (i < count) && (status == fmi3OK); i++) {
-        if (!set_integer(made, references[i], values[i])) {
-            status = told(made, fmi3Error, "No whole number of this reference can be set.");
-        }
-    }
-    return status;
-}
-
-API fmi3Status fmi3GetBoolean(fmi3Instance made, const fmi3ValueReference references[], size_t count, fmi3Boolean values[],
-    size_t size)
-{
-    fmi3Status status = (count == size) ? fmi3OK : told(made, fmi3Error, "Every variable has one value.");
-    size_t i;
-
-    for (i = 0U; (i < count) && (status == fmi3OK); i++) {
-        if (!get_boolean(made, references[i], &values[i])) {
-            status = told(made, fmi3Error, "There is no Boolean of this reference.");
-        }
-    }
-    return status;
-}
-
-API fmi3Status fmi3SetBoolean(fmi3Instance made, const fmi3ValueReference references[], size_t count, const fmi3Boolean values[],
-    size_t size)
-{
-    fmi3Status status = (count == size) ? fmi3OK : told(made, fmi3Error, "Every variable has one value.");
-    size_t i;
-
-    for (i = 0U; (i < count) && (status == fmi3OK); i++) {
-        if (!set_boolean(made, references[i], values[i])) {
-            status = told(made, fmi3Error, "No Boolean of this reference can be set.");
-        }
-    }
-    return status;
-}
+VARIABLES(Float64, real)
+VARIABLES(Int32, integer)
+VARIABLES(Boolean, boolean)
 
 /* Types that no variable has. */
 #define NO_VARIABLES(TYPE)                                                                                        \
@@ -603,7 +553,11 @@ API fmi3Status fmi3DoStep(fmi3Instance made, fmi3Float64 from, fmi3Float64 size,
     if (!c->begun || !(size >= 0.0)) {
         return told(c, fmi3Error, "It has not begun, or the step goes back.");
     }
-    advance(c, from + size);
+    if (!advance(c, from + size)) {
+        (void)told(c, fmi3Warning, "Loops were not solved, or decisions did not settle.");
+        *reached = c->now;
+        return fmi3Warning;
+    }
     *reached = c->now;
     return fmi3OK;
 }

@@ -63,7 +63,8 @@ public static class EditEffects
                 or "cases"
                 or "caseGroups"
                 or "justifications"
-                or "faultTrees",
+                or "faultTrees"
+                or "deliveries",
                 ..,
             ] => EditEffect.Layout,
             ["faults", _, "isActive"] => EditEffect.Values,

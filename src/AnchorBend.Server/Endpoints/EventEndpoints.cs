@@ -13,10 +13,19 @@ static class EventEndpoints
     public static void Map(RouteGroupBuilder api) =>
         api.MapGet(
                 "/models/{id}/events",
-                (string id, ModelWork models, EventStream events, IOptions<JsonOptions> json, CancellationToken wanted) =>
+                (
+                    string id,
+                    ModelWork models,
+                    EventStream events,
+                    IHostApplicationLifetime server,
+                    IOptions<JsonOptions> json,
+                    CancellationToken wanted
+                ) =>
                 {
                     models.Session(id);
-                    return TypedResults.ServerSentEvents(Told(events.Of(id, wanted), json.Value.SerializerOptions));
+                    return TypedResults.ServerSentEvents(
+                        Told(events.Of(id, server.ApplicationStopping, wanted), json.Value.SerializerOptions)
+                    );
                 }
             )
             .WithName("followModel")

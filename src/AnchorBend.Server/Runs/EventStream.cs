@@ -26,13 +26,15 @@ public sealed class EventStream
     }
 
     /// <summary>Events of a model from now on, for as long as somebody wants them.</summary>
-    public async IAsyncEnumerable<ModelEvent> Of(string model, [EnumeratorCancellation] CancellationToken wanted)
+    /// <param name="ends">When nobody is told any more: a server that stops does not wait for its listeners.</param>
+    public async IAsyncEnumerable<ModelEvent> Of(string model, CancellationToken ends, [EnumeratorCancellation] CancellationToken wanted)
     {
         var own = Channel.CreateBounded<ModelEvent>(
             new BoundedChannelOptions(MostWaiting) { FullMode = BoundedChannelFullMode.DropOldest }
         );
         var all = listeners.GetOrAdd(model, _ => new());
         all[own] = 0;
+        using var end = ends.Register(() => own.Writer.TryComplete());
         try
         {
             // Whoever listens knows by this that nothing is missed from here on.

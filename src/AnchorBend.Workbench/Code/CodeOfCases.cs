@@ -21,9 +21,21 @@ public enum CodeCaseOutcome
     NotRun,
 }
 
+/// <param name="Message">Why it was not run, where code and model part, or what was left out.</param>
 /// <param name="Steps">That were compared.</param>
 /// <param name="First">Where code and model part.</param>
-public sealed record CodeCase(string Id, string Name, CodeCaseOutcome Outcome, string? Message, long Steps, Parting? First);
+/// <param name="Unsolved">Times that an algebraic loop was not solved, in both.</param>
+/// <param name="Unsettled">Steps in which decisions did not settle, in both.</param>
+public sealed record CodeCase(
+    string Id,
+    string Name,
+    CodeCaseOutcome Outcome,
+    string? Message,
+    long Steps,
+    Parting? First,
+    long Unsolved,
+    long Unsettled
+);
 
 /// <summary>Runs the cases of a model on the code of one of its parts: what the part was given in the run of a case goes into the code step
 /// by step, and what comes out is compared with the same part run in the same steps.</summary>
@@ -42,18 +54,18 @@ sealed class CodeOfCases(ModelDocument document, Func<ModelDocument, PartCatalog
         try
         {
             var result = runs.Of(id, wanted, null, (setup, session) => made = Compared(id, setup, session, wanted));
-            return made ?? new CodeCase(id, name, CodeCaseOutcome.NotRun, result.Problem, 0, null);
+            return made ?? new CodeCase(id, name, CodeCaseOutcome.NotRun, result.Problem, 0, null, 0, 0);
         }
         catch (DeliveryException e)
         {
-            return new CodeCase(id, name, CodeCaseOutcome.NotRun, e.Message, 0, null);
+            return new CodeCase(id, name, CodeCaseOutcome.NotRun, e.Message, 0, null, 0, 0);
         }
     }
 
     CodeCase Compared(string id, CaseSetup setup, RunSession session, CancellationToken wanted)
     {
         var name = setup.Node.Name;
-        CodeCase Not(string why) => new(id, name, CodeCaseOutcome.NotRun, why, 0, null);
+        CodeCase Not(string why) => new(id, name, CodeCaseOutcome.NotRun, why, 0, null, 0, 0);
         var whole = session.Prepared;
         if (!PartPath.TryParse(request.Part, out var path) || whole.Map.NameOf(path) is not { } owner)
             return Not("It runs another part of the model.");
@@ -68,20 +80,22 @@ sealed class CodeOfCases(ModelDocument document, Func<ModelDocument, PartCatalog
             inputs.Add(RecordedSignal.Values(whole, session.Parameters.Values, session.Trace, variable));
         }
 
-        var steps = (int)Math.Min(MostSteps, Math.Floor(session.Time / request.Step * (1 + 1e-12)) + 1);
+        var all = Math.Floor(session.Time / request.Step * (1 + 1e-12)) + 1;
+        var steps = (int)Math.Min(MostSteps, all);
         var rows = Sampled([.. session.Trace.Times], inputs, [.. unit.Inputs.Select(i => i.Variable)], steps, wanted);
         var result = bench.Run(unit, rows, wanted);
         return new CodeCase(
             id,
             name,
             result.AreSame ? CodeCaseOutcome.Same : CodeCaseOutcome.Apart,
-            result.AreSame
-                ? null
-                : FormattableString.Invariant(
-                    $"{result.First!.Output} parts at step {result.First.Step}, {result.First.Step * request.Step:G6} s."
-                ),
+            result.First is { } first
+                    ? FormattableString.Invariant($"{first.Output} parts at step {first.Step}, {first.Step * request.Step:G6} s.")
+                : all > steps ? FormattableString.Invariant($"The first {steps} of {all} steps were compared.")
+                : null,
             result.Steps,
-            result.First
+            result.First,
+            result.Unsolved,
+            result.Unsettled
         );
     }
 

@@ -56,7 +56,20 @@ public sealed record CodeCheckOrder(CodeOrder Code, int Steps, int Seed);
 /// <param name="Compiler">What it said; empty where it said nothing.</param>
 /// <param name="First">Where code and model part first; null where they do not.</param>
 /// <param name="Largest">By output how far they are apart at most.</param>
-public sealed record CodeCheck(string Compiler, long Steps, Parting? First, IReadOnlyDictionary<string, double> Largest);
+/// <param name="Unsolved">Times that an algebraic loop was not solved, in both.</param>
+/// <param name="Unsettled">Steps in which decisions did not settle, in both.</param>
+public sealed record CodeCheck(
+    string Compiler,
+    long Steps,
+    Parting? First,
+    IReadOnlyDictionary<string, double> Largest,
+    long Unsolved,
+    long Unsettled
+)
+{
+    public static CodeCheck Of(BackToBackResult result) =>
+        new(result.Compiler, result.Steps, result.First, result.Largest, result.Unsolved, result.Unsettled);
+}
 
 /// <summary>Writes parts as C code and compares it with the model.</summary>
 public sealed class CodeWork(ModelWork models, ComputeGate compute)
@@ -72,6 +85,9 @@ public sealed class CodeWork(ModelWork models, ComputeGate compute)
         var session = models.Session(model);
         return compute.Run(MostWriting, wanted, w => Written(Unit(session, order, w)));
     }
+
+    const string FoundStart =
+        "The state at the start was found with the parameters as they are now; with other ones the code begins from the same state.";
 
     internal static WrittenCode Written(CodeUnit unit)
     {
@@ -94,7 +110,7 @@ public sealed class CodeWork(ModelWork models, ComputeGate compute)
             [.. unit.Changeable.Select(p => Told(p, unit.Parameters.Values[p.Variable.Index]))],
             [.. unit.Tunable.Select(t => t.Name)],
             CWriter.Idle(unit, code),
-            unit.Unchecked
+            [.. unit.Unchecked, .. unit.IsStartFound ? [FoundStart] : (string[])[]]
         );
     }
 
@@ -108,7 +124,7 @@ public sealed class CodeWork(ModelWork models, ComputeGate compute)
         {
             var unit = Unit(session, order.Code, w);
             var result = BackToBack.Compare(unit, DrawnInputs.Of(unit, order.Steps, order.Seed), w);
-            return new CodeCheck(result.Compiler, result.Steps, result.First, result.Largest);
+            return CodeCheck.Of(result);
         });
     }
 

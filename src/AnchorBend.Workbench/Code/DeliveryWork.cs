@@ -1,5 +1,6 @@
-using System.IO.Compression;
-using System.Text;
+using System.Collections.Concurrent;
+using System.Runtime.CompilerServices;
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Delivery;
 using AnchorBend.Delivery.Exchange;
 using AnchorBend.Language.Syntax;
@@ -54,7 +55,7 @@ public sealed record DeliveryCandidate(string Part, string Name, bool IsOwn);
 /// <param name="Rules">Rules of MISRA C:2012 that are not kept and not justified; null where there is no static checker.</param>
 /// <param name="Drawn">Compared with inputs drawn at random.</param>
 /// <param name="Run">How far a whole model is from its run; null for a part.</param>
-/// <param name="Counts">Of the source, by the cases alone, or by the drawn inputs where there are none.</param>
+/// <param name="Counts">Of the source, by the cases alone; by the drawn inputs where no case was run.</param>
 public sealed record DeliveryCheck(
     string Hash,
     string Compiler,
@@ -67,6 +68,15 @@ public sealed record DeliveryCheck(
     DateTime Made
 )
 {
+    /// <summary>How often the compiler warned.</summary>
+    public int Warnings => Compiler.Split("warning:").Length - 1;
+
+    /// <summary>Whether cases have reached what was reached.</summary>
+    public bool IsByCases => Cases.Any(c => c.Outcome != CodeCaseOutcome.NotRun);
+
+    /// <summary>Times that algebraic loops were not solved or decisions did not settle, in the model's steps as in the code's.</summary>
+    public long Troubles => Drawn.Unsolved + Drawn.Unsettled + Cases.Sum(c => c.Unsolved + c.Unsettled);
+
     /// <summary>Share of all lines that can run and of all outcomes of their conditions that were reached.</summary>
     public double Reached => (double)Counts.Sum(c => (c.Count > 0 ? 1 : 0) + c.Reached) / Math.Max(1, Counts.Sum(c => 1 + c.Ways));
 
@@ -101,17 +111,17 @@ public sealed class DeliveryWork(ModelWork models, ComputeGate compute, ICodeChe
                 var part = PartPath.TryParse(node.Part, out var path) ? whole.Map.NameOf(path) ?? "" : "";
                 try
                 {
-                    var written = Written(CodeUnit.Of(whole, document, session.Catalog(), CodeWork.Request(OrderOf(node))), node);
+                    var code = Written(session, whole, document, node);
                     var state =
                         node.Delivered is not { } last ? DeliveryState.New
-                        : last.Hash == written.Hash ? DeliveryState.Current
+                        : last.Hash == code.Hash ? DeliveryState.Current
                         : DeliveryState.Older;
                     return new DeliveryView(
                         id,
                         state,
-                        written.Hash,
+                        code.Hash,
                         part,
-                        written.Files.Sum(f => f.Text.Count(c => c == '\n')),
+                        code.Files.Sum(f => f.Text.Count(c => c == '\n')),
                         null,
                         null,
                         checks.GetValueOrDefault(id)
@@ -175,19 +185,25 @@ public sealed class DeliveryWork(ModelWork models, ComputeGate compute, ICodeChe
         var session = models.Session(model);
         return compute.Run(MostWriting, wanted, w =>
         {
-            var (unit, document) = Unit(session, delivery, w);
-            return Written(unit, document.Deliveries[delivery]);
+            var (whole, document, _) = session.Prepare(w);
+            return Written(session, whole, document, Node(document, delivery));
         });
     }
 
+    /// <summary>What was written of models that are at hand: the list and the code itself ask for the same.</summary>
+    readonly ConditionalWeakTable<PreparedModel, ConcurrentDictionary<DeliveryNode, WrittenCode>> written = [];
+
+    WrittenCode Written(ModelSession session, PreparedModel whole, ModelDocument document, DeliveryNode node) =>
+        written
+            .GetValue(whole, _ => new())
+            .GetOrAdd(node, _ => Written(CodeUnit.Of(whole, document, session.Catalog(), CodeWork.Request(OrderOf(node))), node));
+
     /// <summary>The same code is another exchange unit in another version of the standard.</summary>
-    static WrittenCode Written(CodeUnit unit, DeliveryNode node) =>
-        CodeWork.Written(unit) is var code && node.Kind == DeliveryKind.ExchangeUnit
-            ? code with
-            {
-                Hash = $"{code.Hash}-{node.Version}",
-            }
-            : code;
+    static WrittenCode Written(CodeUnit unit, DeliveryNode node)
+    {
+        var code = CodeWork.Written(unit);
+        return node.Kind == DeliveryKind.ExchangeUnit ? code with { Hash = $"{code.Hash}-{node.Version}" } : code;
+    }
 
     /// <exception cref="DeliveryException">It cannot become code, or does not compile or run; says why.</exception>
     public DeliveryCheck Check(string model, string delivery, CancellationToken wanted)
@@ -205,7 +221,7 @@ public sealed class DeliveryWork(ModelWork models, ComputeGate compute, ICodeChe
                 Written(unit, document.Deliveries[delivery]).Hash,
                 bench.Messages,
                 bench.RulesMissed(w)?.Except(Justified).ToList(),
-                new CodeCheck(drawn.Compiler, drawn.Steps, drawn.First, drawn.Largest),
+                CodeCheck.Of(drawn),
                 cases,
                 counts ?? bench.Counts(w),
                 bench.Size(w),
@@ -228,41 +244,24 @@ public sealed class DeliveryWork(ModelWork models, ComputeGate compute, ICodeChe
             var node = document.Deliveries[delivery];
             return node.Kind == DeliveryKind.ExchangeUnit
                 ? ExchangeUnit.Pack(unit, node.Version ?? "3.0", TypedValue.Number(document.Settings.End, Second), w)
-                : Packed(CodeWork.Written(unit));
+                : Packed(unit);
         });
+    }
+
+    static (string Name, byte[] Bytes) Packed(CodeUnit unit)
+    {
+        var files = CodeFiles.Of(unit, CWriter.Write(unit));
+        return (Path.ChangeExtension(files[0].Name, ".zip"), PackedFiles.Of(files.Select(f => PackedFiles.Text(f.Name, f.Text))));
     }
 
     static readonly Language.Units.Unit Second = Language.Units.Unit.Parse("s");
 
-    static (string Name, byte[] Bytes) Packed(WrittenCode written)
-    {
-        var packed = new MemoryStream();
-        using (var archive = new ZipArchive(packed, ZipArchiveMode.Create, true))
-            foreach (var (name, text) in written.Files.Select(f => (f.Name, f.Text)).Append(Lines(written)))
-            {
-                // The same delivery gives the same bytes.
-                var entry = archive.CreateEntry(name);
-                entry.LastWriteTime = new DateTimeOffset(2000, 1, 1, 0, 0, 0, TimeSpan.Zero);
-                using var stream = entry.Open();
-                stream.Write(Encoding.UTF8.GetBytes(text));
-            }
-
-        return (Path.ChangeExtension(written.Files[0].Name, ".zip"), packed.ToArray());
-    }
-
-    static (string, string) Lines(WrittenCode written) =>
-        (
-            Path.GetFileNameWithoutExtension(written.Files[0].Name) + "_lines.csv",
-            "file,line,part\n" + string.Concat(written.Files.SelectMany(f => f.Lines.Select(l => $"{f.Name},{l.Line},{Quoted(l.Part)}\n")))
-        );
-
-    static string Quoted(string text) => $"\"{text.Replace("\"", "\"\"", StringComparison.Ordinal)}\"";
-
     (CodeUnit Unit, ModelDocument Document) Unit(ModelSession session, string delivery, CancellationToken wanted)
     {
         var (whole, document, _) = session.Prepare(wanted);
-        if (!document.Deliveries.TryGetValue(delivery, out var node))
-            throw new NotFoundException("This delivery is not in the model any more.");
-        return (CodeUnit.Of(whole, document, session.Catalog(), CodeWork.Request(OrderOf(node))), document);
+        return (CodeUnit.Of(whole, document, session.Catalog(), CodeWork.Request(OrderOf(Node(document, delivery)))), document);
     }
+
+    static DeliveryNode Node(ModelDocument document, string delivery) =>
+        document.Deliveries.GetValueOrDefault(delivery) ?? throw new NotFoundException("This delivery is not in the model any more.");
 }

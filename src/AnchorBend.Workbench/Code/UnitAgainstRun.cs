@@ -12,7 +12,25 @@ namespace AnchorBend.Workbench.Code;
 /// <param name="Part">How far, as part of the range that the run has; null where the unit gives no number.</param>
 /// <param name="Time">When, s.</param>
 /// <param name="End">Until when both were looked at, s.</param>
-public sealed record RunDistance(string Output, double? Part, double Time, double End);
+/// <param name="IsWhole">Whether that is all of the run.</param>
+public sealed record RunDistance(string Output, double? Part, double Time, double End, bool IsWhole)
+{
+    /// <summary>Less than a two-hundredth of the range is not seen in a plot; a twentieth is another course.</summary>
+    const double Near = 0.005,
+        Far = 0.05;
+
+    public Nearness Nearness =>
+        Part is not { } part || part >= Far ? Nearness.Far
+        : part >= Near ? Nearness.Apart
+        : Nearness.Near;
+}
+
+public enum Nearness
+{
+    Near,
+    Apart,
+    Far,
+}
 
 /// <summary>
 /// How far a whole model in steps is from its run, which locates events and follows its error estimate: a step that is too long for a
@@ -41,11 +59,12 @@ static class UnitAgainstRun
         if (outputs.Count == 0)
             return null;
         var runs = outputs.ConvertAll(o => RecordedSignal.Values(whole, parameters.Values, trace, o.Variable));
-        var ranges = runs.ConvertAll(r => Math.Max(r.Max() - r.Min(), 1e-9 * Math.Max(Math.Abs(r.Max()), Math.Abs(r.Min()))));
+        var ranges = runs.ConvertAll(RangeOf);
         var places = outputs.ConvertAll(o => o.Variable.Index).ToArray();
         var made = new double[places.Length];
         using var grid = unit.Reference();
-        var worst = new RunDistance(outputs[0].Name, 0, 0, end);
+        var isWhole = end >= options.End;
+        var worst = new RunDistance(outputs[0].Name, 0, 0, end, isWhole);
         var (first, last) = (0, 0);
         for (var n = 0; n * step <= end; n++)
         {
@@ -67,14 +86,22 @@ static class UnitAgainstRun
                 var (low, high) = (double.PositiveInfinity, double.NegativeInfinity);
                 for (var row = first; row <= last; row++)
                     (low, high) = (Math.Min(low, runs[i][row]), Math.Max(high, runs[i][row]));
-                var part = ranges[i] > 0 ? Math.Max(0, Math.Max(low - made[i], made[i] - high)) / ranges[i] : 0;
-                if (!(part <= worst.Part))
-                    worst = new RunDistance(outputs[i].Name, part, time, end);
-                if (!double.IsFinite(made[i]))
-                    return new RunDistance(outputs[i].Name, null, time, end);
+                var part = Math.Max(0, Math.Max(low - made[i], made[i] - high)) / ranges[i];
+                if (!double.IsFinite(part))
+                    return new RunDistance(outputs[i].Name, null, time, end, isWhole);
+                if (part > worst.Part)
+                    worst = new RunDistance(outputs[i].Name, part, time, end, isWhole);
             }
         }
 
         return worst;
+    }
+
+    /// <summary>What differences are parts of: the range of a signal, rounding where it rests, or one where it is nought.</summary>
+    static double RangeOf(double[] values)
+    {
+        var (low, high) = (values.Min(), values.Max());
+        var range = Math.Max(high - low, 1e-9 * Math.Max(Math.Abs(high), Math.Abs(low)));
+        return range > 0 ? range : 1;
     }
 }

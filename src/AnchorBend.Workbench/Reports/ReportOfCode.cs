@@ -19,14 +19,24 @@ public sealed partial class ReportHtml
         {
             if (!report.Document.Deliveries.TryGetValue(id, out var node))
                 continue;
-            foreach (var c in check.Cases.Where(c => c.Outcome != CodeCaseOutcome.Same))
+            foreach (var c in check.Cases.Where(c => c.Message is not null))
                 page.Append($"<p>{Text(node.Name)}, case {Text(c.Name)}: {Text(c.Message)}</p>");
+            var by = check.IsByCases ? "case" : "drawn input";
             if (check.Open is { Count: > 0 } open)
-                page.Append($"<p>{Text(node.Name)}: no case reaches all outcomes of line {Text(string.Join(", ", open))}.</p>");
+                page.Append($"<p>{Text(node.Name)}: no {by} reaches all of line {Text(string.Join(", ", open))}.</p>");
+            if (check.Troubles > 0)
+                page.Append($"<p>{Text(node.Name)}: {Troubled(check)}</p>");
+            if (check.Run is { Nearness: not Nearness.Near } run)
+                page.Append($"<p>{Text(node.Name)}: {Text(run.Output)} is {Apart(run)} from the run at {N(run.Time)} s.</p>");
         }
 
         page.Append("</section>\n");
     }
+
+    static string Troubled(DeliveryCheck check) =>
+        $"loops were not solved or decisions did not settle in {check.Troubles} steps, in the model's steps as in the code's.";
+
+    static string Apart(RunDistance run) => run.Part is { } part ? $"{N(100 * part, 2)} % of its range" : "no number, and so far,";
 
     static string Row(DeliveryNode node, DeliveryCheck? check)
     {

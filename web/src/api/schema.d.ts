@@ -2585,6 +2585,10 @@ export interface components {
             /** Format: int64 */
             steps: number;
             first: null | components["schemas"]["Parting"];
+            /** Format: int64 */
+            unsolved: number;
+            /** Format: int64 */
+            unsettled: number;
         };
         /** @enum {unknown} */
         CodeCaseOutcome: "same" | "apart" | "notRun";
@@ -2596,6 +2600,10 @@ export interface components {
             largest: {
                 [key: string]: number;
             };
+            /** Format: int64 */
+            unsolved: number;
+            /** Format: int64 */
+            unsettled: number;
         };
         CodeCheckOrder: {
             code: components["schemas"]["CodeOrder"];
@@ -2958,6 +2966,11 @@ export interface components {
             run: null | components["schemas"]["RunDistance"];
             /** Format: date-time */
             made: string;
+            /** Format: int32 */
+            warnings?: number;
+            isByCases?: boolean;
+            /** Format: int64 */
+            troubles?: number;
             /** Format: double */
             reached?: number;
             open?: null | number[];
@@ -4005,6 +4018,8 @@ export interface components {
             name: string;
             value: string;
         };
+        /** @enum {unknown} */
+        Nearness: "near" | "apart" | "far";
         NoteNode: {
             text: string;
             /** Format: double */
@@ -4882,6 +4897,8 @@ export interface components {
             time: number;
             /** Format: double */
             end: number;
+            isWhole: boolean;
+            nearness?: components["schemas"]["Nearness"];
         };
         RunEvent: {
             /** Format: double */

@@ -85,17 +85,24 @@ export function chooseDelivery(chosen: string): void {
 export const lookAt = (line: number | null) => set({ line });
 export const showFile = (file: string) => set({ file, line: null });
 
+let check: AbortController | null = null;
+
+/** Ends the checks that are under way; nothing is kept of them. */
+export const stopChecking = () => check?.abort();
+
 /** Runs all checks of a delivery: compiler, rules, drawn inputs, cases. */
 export async function checkDelivery(delivery: string): Promise<void> {
   const { id } = get();
+  const own = (check = new AbortController());
   set({ checking: delivery });
   try {
     await queueIdle();
-    const check = await ask(api.POST("/api/models/{id}/deliveries/{delivery}/check", { params: { path: { id, delivery } } }));
-    if (get().id === id) set((s) => ({ checks: new Map(s.checks).set(delivery, check) }));
+    const params = { path: { id, delivery } };
+    const found = await ask(api.POST("/api/models/{id}/deliveries/{delivery}/check", { params, signal: own.signal }));
+    if (get().id === id) set((s) => ({ checks: new Map(s.checks).set(delivery, found) }));
   } catch (e) {
     const { message, advice } = e as ApiError;
-    notifyError([message, advice].filter(Boolean).join(" "));
+    if (!own.signal.aborted) notifyError([message, advice].filter(Boolean).join(" "));
   } finally {
     set({ checking: null });
   }

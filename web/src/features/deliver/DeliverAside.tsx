@@ -31,6 +31,7 @@ export default function DeliverAside() {
       </p>
       <Options key={id} id={id} node={node} />
       {code && <Tunable id={id} node={node} code={code} />}
+      {code && <Unchecked code={code} />}
       <DeliverChecks id={id} code={code} />
       <HandOn id={id} node={node} isReady={code !== null} />
     </aside>
@@ -42,59 +43,74 @@ function Options({ id, node }: { id: string; node: Delivery }) {
   return (
     <section aria-label="Options">
       <h3>Options</h3>
-      <div className={cx("row")}>
-        <span>As</span>
-        <Segmented
-          size="small"
-          aria-label="As"
-          value={node.kind}
-          options={[
-            { value: "code", label: "C code" },
-            { value: "exchangeUnit", label: "exchange unit" },
-          ]}
-          onChange={(kind) => put({ kind: kind as Delivery["kind"], version: kind === "code" ? undefined : "3.0" })}
-        />
-      </div>
+      <Choice
+        name="As"
+        value={node.kind}
+        options={{ code: "C code", exchangeUnit: "exchange unit" }}
+        onChange={(kind) => put({ kind, version: kind === "code" ? undefined : "3.0" })}
+      />
       {node.kind === "exchangeUnit" && (
-        <div className={cx("row")}>
-          <span>FMI, for co-simulation</span>
-          <Segmented
-            size="small"
-            aria-label="Version of FMI"
-            value={node.version ?? "3.0"}
-            options={["2.0", "3.0"]}
-            onChange={(version) => put({ version })}
-          />
-        </div>
+        <Choice
+          name="Version of FMI"
+          value={node.version ?? "3.0"}
+          options={{ "2.0": "2.0", "3.0": "3.0" }}
+          onChange={(version) => put({ version })}
+        />
       )}
       <div className={cx("row")}>
         <label htmlFor={`${id}-step`}>Step</label>
         <TextField id={`${id}-step`} label="Step of the code" value={node.step} commit={(step) => put({ step })} />
       </div>
-      <div className={cx("row")}>
-        <span>Integration</span>
-        <Segmented
-          size="small"
-          aria-label="Integration"
-          value={node.method}
-          options={[
-            { value: "euler", label: "Euler" },
-            { value: "heun", label: "Heun" },
-            { value: "rk4", label: "4th order" },
-          ]}
-          onChange={(method) => put({ method })}
-        />
-      </div>
-      <div className={cx("row")}>
-        <span>Numbers</span>
-        <Segmented
-          size="small"
-          aria-label="Numbers"
-          value={node.isFloat ? "float" : "double"}
-          options={["double", "float"]}
-          onChange={(numbers) => put({ isFloat: numbers === "float" })}
-        />
-      </div>
+      <Choice
+        name="Integration"
+        value={node.method}
+        options={{ euler: "Euler", heun: "Heun", rk4: "4th order" }}
+        onChange={(method) => put({ method })}
+      />
+      <Choice
+        name="Numbers"
+        value={node.isFloat ? "float" : "double"}
+        options={{ double: "double", float: "float" }}
+        onChange={(numbers) => put({ isFloat: numbers === "float" })}
+      />
+    </section>
+  );
+}
+
+interface ChoiceProps<T extends string> {
+  name: string;
+  value: T;
+  /** What stands for each. */
+  options: Record<T, string>;
+  onChange: (value: T) => void;
+}
+
+const Choice = <T extends string>({ name, value, options, onChange }: ChoiceProps<T>) => (
+  <div className={cx("row")}>
+    <span>{name}</span>
+    <Segmented
+      size="small"
+      aria-label={name}
+      value={value}
+      options={(Object.keys(options) as T[]).map((o) => ({ value: o, label: options[o] }))}
+      onChange={onChange}
+    />
+  </div>
+);
+
+/** What ends a run of the model, or changes it, and what the code does not look at. */
+function Unchecked({ code }: { code: WrittenCode }) {
+  if (code.unchecked.length === 0) return null;
+  return (
+    <section aria-label="The code does not look at">
+      <h3>
+        The code does not look at <span>{code.unchecked.length}</span>
+      </h3>
+      <ul className={cx("unchecked")}>
+        {code.unchecked.map((words) => (
+          <li key={words}>{words}</li>
+        ))}
+      </ul>
     </section>
   );
 }

@@ -1,13 +1,15 @@
-import { Button } from "antd";
+import { Button, Spin } from "antd";
 import classNames from "classnames/bind";
 import { useShallow } from "zustand/react/shallow";
-import { checkDelivery, lookAt, showFile, useDeliveries, type DeliveryCheck, type WrittenCode } from "../../state/deliveries";
+import { checkDelivery, lookAt, showFile, stopChecking, useDeliveries, type DeliveryCheck, type WrittenCode } from "../../state/deliveries";
 import { format } from "../../ui/format";
 import styles from "./deliver.module.css";
 
 const cx = classNames.bind(styles);
 
 type Mark = "met" | "missed" | "open";
+
+const nearness: Record<string, Mark> = { near: "met", apart: "open", far: "missed" };
 
 /** What was proved of the code: by the compiler, by rules, by running it beside the model. */
 export function DeliverChecks({ id, code }: { id: string; code: WrittenCode | null }) {
@@ -19,15 +21,24 @@ export function DeliverChecks({ id, code }: { id: string; code: WrittenCode | nu
         Checks <span>{!check ? "not run yet" : isStale ? "of the code before" : ""}</span>
       </h3>
       {check && <Results check={check} name={code?.files.find((f) => f.name.endsWith(".c"))?.name} isStale={isStale} />}
-      <Button size="small" loading={checking === id} disabled={!code || checking !== null} onClick={() => void checkDelivery(id)}>
-        {check ? "Check again" : "Check the code"}
-      </Button>
+      {checking === id ? (
+        <p className={cx("busy")} role="status">
+          <Spin size="small" /> Compiling, running, comparing …{" "}
+          <Button size="small" onClick={stopChecking}>
+            Stop
+          </Button>
+        </p>
+      ) : (
+        <Button size="small" disabled={!code || checking !== null} onClick={() => void checkDelivery(id)}>
+          {check ? "Check again" : "Check the code"}
+        </Button>
+      )}
     </section>
   );
 }
 
 function Results({ check, name, isStale }: { check: DeliveryCheck; name: string | undefined; isStale: boolean }) {
-  const warnings = (check.compiler.match(/warning:/g) ?? []).length;
+  const warnings = Number(check.warnings);
   const ran = check.cases.filter((c) => c.outcome !== "notRun");
   const same = ran.filter((c) => c.outcome === "same").length;
   const open = (check.open ?? []).map(Number);
@@ -51,15 +62,16 @@ function Results({ check, name, isStale }: { check: DeliveryCheck; name: string 
       {check.run && (
         <>
           <Row
-            mark={check.run.part == null || !(Number(check.run.part) < 0.05) ? "missed" : Number(check.run.part) < 0.005 ? "met" : "open"}
+            mark={nearness[check.run.nearness ?? "far"]}
             name="beside the run, apart by"
             value={check.run.part != null ? `${format(100 * Number(check.run.part), 2)} %` : "no number"}
           />
-          {(check.run.part == null || Number(check.run.part) >= 0.005) && (
+          {check.run.nearness !== "near" && (
             <p className={cx("case")}>
               {check.run.output} at {format(Number(check.run.time))} s: a shorter step, or another integration, comes nearer.
             </p>
           )}
+          {!check.run.isWhole && <p className={cx("case")}>looked at until {format(Number(check.run.end))} s</p>}
         </>
       )}
       <Row
@@ -68,13 +80,23 @@ function Results({ check, name, isStale }: { check: DeliveryCheck; name: string 
         value={check.cases.length === 0 ? "no cases" : `${same} of ${check.cases.length}`}
       />
       {check.cases
-        .filter((c) => c.outcome !== "same")
+        .filter((c) => c.message)
         .map((c) => (
           <p key={c.id} className={cx("case", c.outcome === "apart" ? "missed" : "")}>
-            <b>{c.name}</b> {c.outcome === "apart" ? c.message : `not run: ${c.message ?? ""}`}
+            <b>{c.name}</b> {c.outcome === "notRun" ? `not run: ${c.message}` : c.message}
           </p>
         ))}
-      <Row mark={open.length === 0 ? "met" : "open"} name="reached of the code" value={`${format(100 * Number(check.reached), 3)} %`} />
+      {Number(check.troubles) > 0 && (
+        <p className={cx("case", "missed")}>
+          Loops were not solved or decisions did not settle in {format(Number(check.troubles))} steps, in the model's steps as in the
+          code's.
+        </p>
+      )}
+      <Row
+        mark={open.length === 0 ? "met" : "open"}
+        name={check.isByCases ? "reached of the code" : "reached by drawn inputs"}
+        value={`${format(100 * Number(check.reached), 3)} %`}
+      />
       {open.length > 0 && (
         <p className={cx("case")}>
           open at line{" "}

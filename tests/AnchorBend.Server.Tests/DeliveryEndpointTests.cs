@@ -1,0 +1,128 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json;
+using AnchorBend.Delivery;
+using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Hosting;
+
+namespace AnchorBend.Server.Tests;
+
+/// <summary>What is handed on, and events, over HTTP.</summary>
+public sealed class DeliveryEndpointTests : IDisposable
+{
+    readonly string folder = Directory.CreateTempSubdirectory("anchor-bend-delivery-").FullName;
+    WebApplicationFactory<Program> factory;
+    HttpClient client;
+
+    public DeliveryEndpointTests()
+    {
+        factory = Start();
+        client = factory.CreateClient();
+    }
+
+    WebApplicationFactory<Program> Start() => new WebApplicationFactory<Program>().WithWebHostBuilder(b => b.UseSetting("data", folder));
+
+    public void Dispose()
+    {
+        client.Dispose();
+        factory.Dispose();
+        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+        Directory.Delete(folder, true);
+    }
+
+    async Task<string> Winch() => await Made(new { example = "plankton-winch" });
+
+    async Task<string> Made(object what) =>
+        (await (await client.PostAsJsonAsync("/api/models", what)).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("id").GetString()!;
+
+    async Task<JsonElement> Get(string path) => await client.GetFromJsonAsync<JsonElement>(path);
+
+    [Fact]
+    public async Task Deliveries_of_a_model_are_listed_written_and_packed()
+    {
+        var id = await Winch();
+        var first = (await Get($"/api/models/{id}/deliveries"))[0];
+        Assert.Equal(("y1", "new", "Controller"), (Text(first, "id"), Text(first, "state"), Text(first, "part")));
+        var code = await Get($"/api/models/{id}/deliveries/y1");
+        Assert.Equal(Text(first, "hash"), Text(code, "hash"));
+        Assert.Contains(code.GetProperty("files")[1].GetProperty("lines").EnumerateArray(), l =>
+            Text(l, "part") == "Speed controller" && Text(l, "place").Length > 0
+        );
+        using var archive = await client.GetAsync($"/api/models/{id}/deliveries/y1/archive");
+        Assert.Equal("application/zip", archive.Content.Headers.ContentType!.MediaType);
+        Assert.Contains((await Get($"/api/models/{id}/deliverable")).EnumerateArray(), c =>
+            Text(c, "name") == "Controller" && c.GetProperty("isOwn").GetBoolean()
+        );
+    }
+
+    static string Text(JsonElement element, string member) => element.GetProperty(member).GetString()!;
+
+    /// <summary>A check is there again after the server was stopped, and goes with the model.</summary>
+    [Fact]
+    public async Task Checks_outlive_the_server()
+    {
+        if (!NativeCode.HasCompiler)
+            return;
+        var id = await Winch();
+        var made = await client.PostAsync($"/api/models/{id}/deliveries/y1/check", null);
+        Assert.Equal(HttpStatusCode.OK, made.StatusCode);
+        client.Dispose();
+        await factory.DisposeAsync();
+        factory = Start();
+        client = factory.CreateClient();
+        var check = (await Get($"/api/models/{id}/deliveries"))[0].GetProperty("check");
+        Assert.Equal(5000, check.GetProperty("drawn").GetProperty("steps").GetInt64());
+        Assert.Equal(0, check.GetProperty("warnings").GetInt32());
+        Assert.Equal(HttpStatusCode.NoContent, (await client.DeleteAsync($"/api/models/{id}")).StatusCode);
+    }
+
+    [Theory]
+    [InlineData("none", HttpStatusCode.NotFound)]
+    [InlineData("y9%20%2F..", HttpStatusCode.NotFound)]
+    public async Task What_is_not_there_is_told(string delivery, HttpStatusCode status)
+    {
+        var id = await Winch();
+        foreach (var path in (string[])["", "/archive"])
+            Assert.Equal(status, (await client.GetAsync($"/api/models/{id}/deliveries/{delivery}{path}")).StatusCode);
+        Assert.Equal(status, (await client.PostAsync($"/api/models/{id}/deliveries/{delivery}/check", null)).StatusCode);
+        Assert.Equal(HttpStatusCode.NotFound, (await client.GetAsync("/api/models/none/events")).StatusCode);
+    }
+
+    /// <summary>Whoever listens is told of an edit; a server that stops lets go of its listeners.</summary>
+    [Fact]
+    public async Task Events_are_told_until_the_server_stops()
+    {
+        var id = await Winch();
+        using var response = await client.GetAsync($"/api/models/{id}/events", HttpCompletionOption.ResponseHeadersRead);
+        Assert.Equal("text/event-stream", response.Content.Headers.ContentType!.MediaType);
+        using var reader = new StreamReader(await response.Content.ReadAsStreamAsync());
+        async Task<string> Next()
+        {
+            var kind = "";
+            while (await reader.ReadLineAsync().WaitAsync(TimeSpan.FromSeconds(20)) is { Length: > 0 } line)
+                kind = line.StartsWith("event: ", StringComparison.Ordinal) ? line[7..] : kind;
+            return kind;
+        }
+
+        Assert.Equal("listening", await Next());
+        var edit = new
+        {
+            basis = 0,
+            label = "Another step",
+            operations = new[]
+            {
+                new
+                {
+                    op = "replace",
+                    path = "/deliveries/y1/step",
+                    value = "2 ms",
+                },
+            },
+        };
+        (await client.PostAsJsonAsync($"/api/models/{id}/edits", edit)).EnsureSuccessStatusCode();
+        Assert.Equal("changed", await Next());
+        factory.Services.GetRequiredService<IHostApplicationLifetime>().StopApplication();
+        Assert.Equal("", await Next());
+    }
+}
