@@ -23,6 +23,7 @@ var root = new RootCommand("Anchor Bend: check, run, linearise, tune, verify and
     TextCommand.Create(),
     CodeCommand.Create(),
     UnitCommand.Create(),
+    TargetCommand.Create(),
     CompletionCommand.Create(),
 };
 return root.Parse(args).Invoke();

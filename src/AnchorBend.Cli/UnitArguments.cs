@@ -25,6 +25,11 @@ sealed class UnitArguments(string usual)
         DefaultValueFactory = _ => usual,
     };
 
+    readonly Option<string?> alternative = new("--alternative")
+    {
+        Description = "The realisation of a slot that is meant; the one that is in without it",
+    };
+
     readonly Option<bool> single = new("--float") { Description = "Numbers of 32 bits instead of 64" };
 
     readonly Option<string?> tunable = new("--tunable")
@@ -35,7 +40,7 @@ sealed class UnitArguments(string usual)
     public void AddTo(Command command)
     {
         method.AcceptOnlyFromAmong([.. CodeRequest.Methods.Keys]);
-        foreach (var option in new Option[] { part, step, method, single, tunable })
+        foreach (var option in new Option[] { part, alternative, step, method, single, tunable })
             command.Options.Add(option);
     }
 
@@ -50,6 +55,7 @@ sealed class UnitArguments(string usual)
                 null => null,
                 "none" => [],
                 var names => CommandParts.Names(names),
-            }
+            },
+            parsed.GetValue(alternative)
         );
 }

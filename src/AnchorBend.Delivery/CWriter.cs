@@ -71,6 +71,21 @@ public sealed partial class CWriter
         ];
     }
 
+    /// <summary>Fields of the structure of the state that hold real numbers which the unit goes on from: what it integrates, and what it
+    /// remembers from one tick to the next. Each with those that hold the same between two steps.</summary>
+    internal static IReadOnlyList<string[]> RememberedFields(CodeUnit unit)
+    {
+        var writer = new CWriter(unit);
+        _ = writer.Files();
+        var remembered =
+            from place in writer.kept.Order()
+            where place >= writer.Layout.PreviousBase && place < writer.Layout.RelationBase
+            let now = unit.Plan.Discretes[place - writer.Layout.PreviousBase]
+            where unit.Model.Variables[now].Type == ScalarType.Real
+            select new[] { writer.Field(place), writer.Field(now) }.Take(writer.kept.Contains(now) ? 2 : 1).ToArray();
+        return [.. writer.States.Select(s => new[] { "x." + writer.StateName(s) }), .. remembered];
+    }
+
     void Keep(HashSet<int> outputs)
     {
         var (evaluate, slopes) = (functions.Use(functions.Evaluate, true), functions.Use(functions.Slopes, false));

@@ -18,7 +18,15 @@ namespace AnchorBend.Delivery;
 /// <param name="Part">By ids, or by names with dots between them.</param>
 /// <param name="Step">Of the code, s.</param>
 /// <param name="Tunable">Names of the part's parameters that can be changed while the code runs; all where it is null.</param>
-public sealed record CodeRequest(string Part, double Step, GridMethod Method, bool IsFloat, IReadOnlyList<string>? Tunable)
+/// <param name="Alternative">The one of a slot that is meant; null for the one that is chosen.</param>
+public sealed record CodeRequest(
+    string Part,
+    double Step,
+    GridMethod Method,
+    bool IsFloat,
+    IReadOnlyList<string>? Tunable,
+    string? Alternative = null
+)
 {
     /// <summary>Methods by the names that people type.</summary>
     public static readonly IReadOnlyDictionary<string, GridMethod> Methods = new Dictionary<string, GridMethod>
@@ -134,6 +142,8 @@ public sealed class CodeUnit
                 $"The model has no part '{request.Part}'.",
                 "Name it with the parts it is in: Drive.Controller."
             );
+        if (request.Alternative is { } alternative)
+            place = place with { Node = Chosen(document, place.Node, alternative) };
         var alone = PartAlone.Of(whole, document, place, new DiagramDefinition { Name = "Unit" });
         var description = catalog.For(alone).Describe(place.Node.Type);
         RefusePhysical(place.Node.Name, description.Ports.Where(p => p.Optional is null));
@@ -152,7 +162,25 @@ public sealed class CodeUnit
             );
         }
 
-        return Opened(place.Node.Name, request, prepared, description);
+        return Opened(request.Alternative ?? place.Node.Name, request, prepared, description);
+    }
+
+    /// <summary>A slot with another alternative.</summary>
+    static PartNode Chosen(ModelDocument document, PartNode slot, string alternative)
+    {
+        var diagram =
+            DefinitionReference.Parse(slot.Type) is { IsOwn: true, Key: var id }
+            && document.Definitions.GetValueOrDefault(id) is DiagramDefinition own
+                ? own
+                : null;
+        var names = diagram is null ? [] : Slots.Of(diagram).Select(a => a.Name).ToList();
+        if (!names.Contains(alternative))
+            throw new DeliveryException(
+                "alternative",
+                $"'{slot.Name}' has no alternative '{DocumentLimits.Short(alternative)}'.",
+                names.Count == 0 ? "It is no slot: leave the alternative out." : $"It has {string.Join(", ", names)}."
+            );
+        return slot with { Parameters = new(slot.Parameters) { [diagram!.Slot!] = Slots.Words(alternative) } };
     }
 
     /// <summary>The same of a document that is not prepared yet.</summary>

@@ -72,6 +72,13 @@ public static class NativeCode
         return new CompiledCode(code == 0, said, System.IO.Path.Combine(folder, name));
     }
 
+    /// <summary>Makes a program of several sources.</summary>
+    public static CompiledCode Program(string folder, IEnumerable<string> sources, string name, CancellationToken wanted)
+    {
+        var (code, said) = Run("gcc", [.. Flags, "-O2", "-o", name, .. sources, "-lm"], folder, MostCompiling, wanted);
+        return new CompiledCode(code == 0, said, System.IO.Path.Combine(folder, name));
+    }
+
     /// <summary>Runs a program with bytes for it on a file, and what it writes on another.</summary>
     /// <exception cref="DeliveryException">It did not end well.</exception>
     public static void Execute(string program, string folder, string input, string output, TimeSpan limit, CancellationToken wanted)

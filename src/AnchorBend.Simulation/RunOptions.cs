@@ -1,3 +1,5 @@
+using AnchorBend.Language.Terms;
+
 namespace AnchorBend.Simulation;
 
 /// <summary>Settings of one run; times in seconds.</summary>
@@ -46,6 +48,9 @@ public sealed record RunOptions
 
     /// <summary>What is done to the run on its way; null for nothing.</summary>
     public RunScript? Script { get; init; }
+
+    /// <summary>What computes outside of the equations; it is saved and gone back to with the run.</summary>
+    public IReadOnlyList<IOutsideUnit> Outside { get; init; } = [];
 
     public TimeSpan TimeBudget { get; init; } = TimeSpan.FromMinutes(10);
 

@@ -101,6 +101,14 @@ public sealed unsafe partial class Simulator
         archive.Transfer(ref stateChanges);
         foreach (var part in (ISaved[])[Model, .. stretch.Parts, ticks, chattering, spacing])
             part.Transfer(archive);
+        foreach (var unit in options.Outside)
+        {
+            var content = archive.IsSaving ? Convert.ToBase64String(unit.Save()) : "";
+            archive.Transfer(ref content);
+            if (!archive.IsSaving)
+                unit.Restore(Convert.FromBase64String(content));
+        }
+
         // What the step before showed is learnt anew on both sides.
         stretch.ForgetStep();
     }

@@ -42,4 +42,34 @@ public sealed class J12Tests(Application application) : IDisposable
 
         bench.NoConsoleErrors();
     }
+
+    /// <summary>Both laws as code on this machine: the speed comes from the panel, and the other law takes over while it turns.</summary>
+    [Fact]
+    public void J12_Code_has_the_machine_and_is_exchanged_while_it_turns()
+    {
+        bench.OpenExample("Winch with synchronous machine");
+        bench.WaitForRun();
+        bench.Press("Deliver");
+        bench.Until(() => Told("What is handed on").Contains("proportional_integral.c", StringComparison.Ordinal), "the code");
+        bench.Press("Run on this machine");
+        bench.Until(() => Target.Contains("connected", StringComparison.Ordinal), "the target", 60);
+        bench.Until(() => Math.Abs(bench.Plotted("speed") - 80) < 2, "the speed by the code");
+
+        // From the panel: one step of the slider is a part of its way.
+        var slider = By.CssSelector("[aria-label='Operator panel'] [role='slider'][aria-label='Speed by hand']");
+        bench.Find(slider).SendKeys(Keys.ArrowRight);
+        bench.Until(() => bench.Plotted("speed wanted") is var wanted && wanted != 80 && wanted != 160 && wanted > 0, "the speed by hand");
+
+        bench.Click(By.CssSelector("button[title='Hand over to Disturbance-rejecting']"));
+        bench.Until(() => Target.Contains("Handed over at", StringComparison.Ordinal), "the other law");
+        bench.Until(() => Target.Contains("ended", StringComparison.Ordinal), "the end", 60);
+        // Both have made steps, and the machine follows to the end.
+        Assert.DoesNotContain("no step yet", Target, StringComparison.Ordinal);
+        Assert.Equal(bench.Plotted("speed wanted"), bench.Plotted("speed"), 3.0);
+        bench.NoConsoleErrors();
+    }
+
+    string Told(string label) => bench.Find(By.CssSelector($"[aria-label='{label}']")).Text;
+
+    string Target => Told("Code on this machine");
 }

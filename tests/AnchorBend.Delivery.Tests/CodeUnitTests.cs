@@ -17,7 +17,8 @@ public class CodeUnitTests
         return folder;
     }
 
-    static ModelDocument Example(string name) => ModelDocument.FromJson(File.ReadAllText(Path.Combine(Root(), "examples", name + ".json")));
+    internal static ModelDocument Example(string name) =>
+        ModelDocument.FromJson(File.ReadAllText(Path.Combine(Root(), "examples", name + ".json")));
 
     static ModelDocument Model(string type, params (string, string)[] parameters) =>
         new DiagramDefinition

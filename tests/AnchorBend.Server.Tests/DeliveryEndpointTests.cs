@@ -56,6 +56,79 @@ public sealed class DeliveryEndpointTests : IDisposable
         );
     }
 
+    [Fact]
+    public async Task Code_on_a_target_has_the_plant_of_a_played_run()
+    {
+        if (!NativeCode.HasCompiler)
+            return;
+        var id = await Made(new { example = "synchronous-winch" });
+        var order = new { deliveries = (string[])["y1", "y2"] };
+        var started = await (await client.PostAsJsonAsync($"/api/models/{id}/targets", order)).Content.ReadFromJsonAsync<JsonElement>();
+        var run = Text(started, "id");
+        await Done(client.PostAsJsonAsync($"/api/runs/{run}/go", new { time = 0.2 }));
+        await Until(run, "paused");
+        await Done(
+            client.PostAsJsonAsync(
+                $"/api/runs/{run}/set",
+                new
+                {
+                    part = "ctl",
+                    parameter = "active",
+                    value = "2",
+                }
+            )
+        );
+        await Done(client.PostAsJsonAsync($"/api/runs/{run}/go", new { time = 0.3 }));
+        await Until(run, "paused");
+
+        var target = await Get($"/api/runs/{run}/target");
+        Assert.Equal((2, true, 1e-4), (Number(target, "active"), target.GetProperty("isThere").GetBoolean(), Number(target, "step")));
+        var steps = target.GetProperty("units").EnumerateArray().Select(u => Number(u.GetProperty("cost"), "steps")).ToList();
+        Assert.Equal([2001, 1000], steps);
+        Assert.Equal(0.2, Number(Assert.Single(target.GetProperty("handOvers").EnumerateArray()), "time"), 1.1e-4);
+
+        // There is one target: its run cannot go two ways. Stopped, it ends with what it has measured.
+        var kept = await (await client.PostAsJsonAsync($"/api/runs/{run}/states", new { })).Content.ReadFromJsonAsync<JsonElement>();
+        var branch = await client.PostAsJsonAsync($"/api/runs/{run}/branches", new { state = Text(kept, "id") });
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, branch.StatusCode);
+        await Done(client.PostAsync($"/api/runs/{run}/stop", null));
+        await Until(run, "finished");
+        target = (await Get($"/api/runs/{run}")).GetProperty("target");
+        Assert.False(target.GetProperty("isThere").GetBoolean());
+        Assert.Equal(2001, Number(target.GetProperty("units")[0].GetProperty("cost"), "steps"));
+    }
+
+    [Fact]
+    public async Task What_cannot_run_on_a_target_is_refused_with_a_reason()
+    {
+        if (!NativeCode.HasCompiler)
+            return;
+        var id = await Made(new { example = "quay-crane" });
+        foreach (var (deliveries, status) in new[] { (Array.Empty<string>(), 422), (["y9"], 404), (["y1"], 422) })
+        {
+            var answer = await client.PostAsJsonAsync($"/api/models/{id}/targets", new { deliveries });
+            Assert.Equal(status, (int)answer.StatusCode);
+        }
+
+        Assert.Equal(HttpStatusCode.BadRequest, (await client.PostAsJsonAsync($"/api/models/{id}/targets", new { })).StatusCode);
+        Assert.Equal(HttpStatusCode.NotFound, (await client.GetAsync("/api/runs/none/target")).StatusCode);
+    }
+
+    static async Task Done(Task<HttpResponseMessage> answer) =>
+        Assert.True((await answer).IsSuccessStatusCode, await (await answer).Content.ReadAsStringAsync());
+
+    async Task Until(string run, string state)
+    {
+        var limit = DateTime.UtcNow.AddSeconds(60);
+        while (Text(await Get($"/api/runs/{run}"), "state") != state)
+        {
+            Assert.True(DateTime.UtcNow < limit, $"the run did not become {state}");
+            await Task.Yield();
+        }
+    }
+
+    static double Number(JsonElement element, string member) => element.GetProperty(member).GetDouble();
+
     static string Text(JsonElement element, string member) => element.GetProperty(member).GetString()!;
 
     /// <summary>A check is there again after the server was stopped, and goes with the model.</summary>

@@ -26,6 +26,8 @@ static class DeliveryLimits
                 throw new DocumentException($"The delivery '{DocumentLimits.Short(id)}' is incomplete.");
             DocumentLimits.Within(delivery.Name, DocumentLimits.LongestName, "The name of a delivery");
             DocumentLimits.Within(delivery.Step, DocumentLimits.LongestName, "The step of a delivery");
+            if (delivery.Alternative is { } alternative)
+                DocumentLimits.Within(alternative, DocumentLimits.LongestName, "The alternative of a delivery");
             if (delivery.Tunable is not { } tunable)
                 continue;
             DocumentLimits.AtMost($"parameters of {delivery.Name}", tunable.Count, MostTunable);

@@ -22,6 +22,9 @@ public sealed record DeliveryNode
     /// <summary>The part, by ids from the root (<see cref="PartPath"/>).</summary>
     public required string Part { get; init; }
 
+    /// <summary>The alternative of a slot that is meant; null for the one that is chosen.</summary>
+    public string? Alternative { get; init; }
+
     /// <summary>Time from step to step, as typed.</summary>
     public required string Step { get; init; }
 

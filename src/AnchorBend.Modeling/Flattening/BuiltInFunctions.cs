@@ -11,7 +11,16 @@ public static class BuiltInFunctions
 
     static readonly Dictionary<string, Intrinsic> ByName = FluidFunctions
         .All.Select(f => Added(f.Name, f.Arity, f.Value, f.Slopes, Depth))
+        .Concat(Outside())
         .ToDictionary(i => i.Name);
+
+    /// <summary>Calls of units that compute outside (<see cref="OutsideUnits"/>); what they hold counts as constant.</summary>
+    static IEnumerable<Intrinsic> Outside() =>
+        [
+            Intrinsics.Add("outsidePut", 4, OutsideUnits.Put, [null, null, null, null]),
+            Intrinsics.Add("outsideStep", 3, (number, time, order, _) => OutsideUnits.Step(number, time, order), [null, null, null]),
+            Intrinsics.Add("outsideGet", 3, (number, output, order, _) => OutsideUnits.Get(number, output, order), [null, null, null]),
+        ];
 
     /// <summary>The function of a name; null where there is none.</summary>
     public static Intrinsic? Find(string name) => ByName.GetValueOrDefault(name);

@@ -1,6 +1,12 @@
 using AnchorBend.Workbench.Code;
+using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.Runs;
 
 namespace AnchorBend.Server.Endpoints;
+
+/// <summary>Which deliveries a run has on a target.</summary>
+/// <param name="Deliveries">By ids; the first one has the plant at the start, the others can take over.</param>
+public sealed record TargetOrder(IReadOnlyList<string>? Deliveries);
 
 /// <summary>Parts as C code over HTTP.</summary>
 static class CodeEndpoints
@@ -51,6 +57,26 @@ static class CodeEndpoints
             .Produces(200, contentType: "application/zip")
             .ProducesProblem(404)
             .ProducesProblem(422);
+        api.MapPost(
+                "/models/{id}/targets",
+                (string id, TargetOrder order, string? client, ModelWork models, RunPool runs, CancellationToken wanted) =>
+                {
+                    var deliveries = Requests.Needed(order.Deliveries, "deliveries");
+                    Requests.AtMost(100, deliveries, "deliveries");
+                    foreach (var delivery in deliveries)
+                        Requests.Needed(delivery, "deliveries");
+                    return new StartedRun(runs.PlayOnTarget(models.Session(id), deliveries, client, wanted).Id);
+                }
+            )
+            .WithName("playOnTarget")
+            .ProducesProblem(404)
+            .ProducesProblem(422);
+        api.MapGet("/runs/{id}/target", (string id, RunPool runs, CancellationToken wanted) =>
+                (runs.Find(id, wanted) ?? throw NotFoundException.Run(id)).Target?.View()
+                ?? throw new NotFoundException("This run has no target.")
+            )
+            .WithName("getTarget")
+            .ProducesProblem(404);
     }
 
     static CodeOrder Whole(CodeOrder order)

@@ -18,7 +18,15 @@ namespace AnchorBend.Workbench.Code;
 /// <param name="Method">euler, heun or rk4.</param>
 /// <param name="IsFloat">Numbers of 32 bits instead of 64.</param>
 /// <param name="Tunable">Parameters that can be changed while it runs; all of the part's own where it is null.</param>
-public sealed record CodeOrder(string Part, string Step, string? Method, bool IsFloat, IReadOnlyList<string>? Tunable);
+/// <param name="Alternative">The one of a slot that is meant; null for the one that is chosen.</param>
+public sealed record CodeOrder(
+    string Part,
+    string Step,
+    string? Method,
+    bool IsFloat,
+    IReadOnlyList<string>? Tunable,
+    string? Alternative = null
+);
 
 /// <param name="Line">From 1.</param>
 /// <param name="Part">Names from the unit down with dots between; empty for the unit itself.</param>
@@ -145,7 +153,7 @@ public sealed class CodeWork(ModelWork models, ComputeGate compute)
                 $"There is no method '{DocumentLimits.Short(order.Method!)}'.",
                 "Take euler, heun or rk4."
             );
-        return new CodeRequest(order.Part, step, method, order.IsFloat, order.Tunable);
+        return new CodeRequest(order.Part, step, method, order.IsFloat, order.Tunable, order.Alternative);
     }
 
     static CodeValue Told(CodePort port, double? value = null) =>

@@ -177,7 +177,8 @@ public sealed class DeliveryWork(ModelWork models, ComputeGate compute, ICodeChe
             && ports.Exists(p => p.Causality == Causality.Output);
     }
 
-    static CodeOrder OrderOf(DeliveryNode node) => new(node.Part, node.Step, node.Method, node.IsFloat, node.Tunable);
+    internal static CodeOrder OrderOf(DeliveryNode node) =>
+        new(node.Part, node.Step, node.Method, node.IsFloat, node.Tunable, node.Alternative);
 
     /// <exception cref="DeliveryException">It cannot become code; says why.</exception>
     public WrittenCode Written(string model, string delivery, CancellationToken wanted)
@@ -199,7 +200,7 @@ public sealed class DeliveryWork(ModelWork models, ComputeGate compute, ICodeChe
             .GetOrAdd(node, _ => Written(CodeUnit.Of(whole, document, session.Catalog(), CodeWork.Request(OrderOf(node))), node));
 
     /// <summary>The same code is another exchange unit in another version of the standard.</summary>
-    static WrittenCode Written(CodeUnit unit, DeliveryNode node)
+    internal static WrittenCode Written(CodeUnit unit, DeliveryNode node)
     {
         var code = CodeWork.Written(unit);
         return node.Kind == DeliveryKind.ExchangeUnit ? code with { Hash = $"{code.Hash}-{node.Version}" } : code;
@@ -262,6 +263,6 @@ public sealed class DeliveryWork(ModelWork models, ComputeGate compute, ICodeChe
         return (CodeUnit.Of(whole, document, session.Catalog(), CodeWork.Request(OrderOf(Node(document, delivery)))), document);
     }
 
-    static DeliveryNode Node(ModelDocument document, string delivery) =>
+    internal static DeliveryNode Node(ModelDocument document, string delivery) =>
         document.Deliveries.GetValueOrDefault(delivery) ?? throw new NotFoundException("This delivery is not in the model any more.");
 }

@@ -4,6 +4,7 @@ using AnchorBend.Modeling.Documents;
 using AnchorBend.Simulation;
 using AnchorBend.Simulation.Recording;
 using AnchorBend.Verification;
+using AnchorBend.Workbench.Code;
 using AnchorBend.Workbench.Compute;
 
 namespace AnchorBend.Workbench.Runs;
@@ -52,6 +53,9 @@ public sealed class RunJob(string modelId, long revision, PreparedModel prepared
 
     /// <summary>The file that it was read from; null for a run of the model.</summary>
     public string? Source { get; init; }
+
+    /// <summary>Code that has a part's place in it; null for runs of the model alone.</summary>
+    public TargetRun? Target { get; init; }
 
     /// <summary>The run that it branched off; null for others.</summary>
     public string? BranchOf { get; init; }
@@ -216,6 +220,7 @@ public sealed class RunJob(string modelId, long revision, PreparedModel prepared
         {
             State = RunStage.Finished;
             finished.TrySetResult();
+            Target?.Dispose();
         }
 
         return unforeseen;

@@ -1,6 +1,7 @@
-using AnchorBend.Compiler.Preparation;
+using AnchorBend.Delivery;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Simulation;
+using AnchorBend.Workbench.Code;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
 using Microsoft.Extensions.Logging;
@@ -95,12 +96,58 @@ public sealed class RunPool(INotifications notifier, ComputeGate gate, KeptRuns 
         return job;
     }
 
+    /// <summary>The same with the code of deliveries in the place of the part that they were made of.</summary>
+    /// <param name="deliveries">By ids; the first one has the plant at the start.</param>
+    /// <exception cref="DeliveryException">They cannot be run there; says why.</exception>
+    public RunJob PlayOnTarget(ModelSession session, IReadOnlyList<string> deliveries, string? client, CancellationToken wanted)
+    {
+        var target = gate.Run(MostStarting, wanted, w =>
+        {
+            var (whole, model, _) = session.Prepare(w);
+            return TargetRun.Start(whole, model, session.Catalog(), deliveries, w);
+        });
+        try
+        {
+            var (document, prepared, _) = target.Joined;
+            var options = OptionsOf(document);
+            var job = new RunJob(
+                session.Id,
+                session.Prepare(wanted).Revision,
+                prepared,
+                document,
+                options with
+                {
+                    Keep = KeptVariables.Of(prepared, document, options),
+                    Outside = [target.Unit],
+                }
+            )
+            {
+                Client = client,
+                Number = NextNumber(session.Id),
+                Target = target,
+            };
+            var begun = job.Begin();
+            Add(job, session);
+            Attend(job, begun);
+            return job;
+        }
+        catch
+        {
+            target.Dispose();
+            throw;
+        }
+    }
+
+    static readonly TimeSpan MostStarting = TimeSpan.FromSeconds(60);
+
     /// <summary>A run that goes on from a saved state of another one.</summary>
     /// <exception cref="NotFoundException">There is no such run or state.</exception>
     public RunJob Branch(string id, string state, string? client, CancellationToken wanted)
     {
         var from = Find(id, wanted) ?? throw NotFoundException.Run(id);
         var player = Player(id) ?? throw new DocumentException("Only a run that is played can be branched.");
+        if (from.Target is not null)
+            throw new DocumentException("A run on a target cannot be branched: there is one target. Run it anew.");
         var begun = player.Branch(state, wanted);
         var job = new RunJob(from.ModelId, from.Revision, begun.Prepared, from.Document, from.Options)
         {

@@ -1,3 +1,4 @@
+using AnchorBend.Delivery.Targets;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Flat;
 using AnchorBend.Simulation;
@@ -38,6 +39,10 @@ public sealed class RunRecovery(RunPool runs, ComputeGate gate, INotifications n
             return 0;
         if (job.Result is not { } result)
             throw new DocumentException("The run is not over yet; what it does not record can be recovered when it is.");
+        if (TargetDocument.IsJoined(job.Document))
+            throw new DocumentException(
+                "A part of this run was code on a target, which is gone: what was not recorded cannot be recovered."
+            );
         // A run kept by an earlier version may have been given values of which nothing but the events tells.
         var isUnknown = result.Script is null && result.Events.Any(e => e.IsChange);
         if (isUnknown || result.Script is { IsExact: false } || job.BranchOf is not null)

@@ -1,5 +1,6 @@
 using AnchorBend.Simulation;
 using AnchorBend.Verification;
+using AnchorBend.Workbench.Code;
 using AnchorBend.Workbench.Views;
 
 namespace AnchorBend.Workbench.Runs;
@@ -81,6 +82,9 @@ public sealed record RunView(
     /// <summary>States of a played run that can be gone back to.</summary>
     public IReadOnlyList<SavedState> Saved { get; init; } = [];
 
+    /// <summary>What the target does that has a part's place in it; null for runs of the model alone.</summary>
+    public TargetView? Target { get; init; }
+
     public static RunView Of(RunJob job, RunPlayer? player = null, CancellationToken wanted = default)
     {
         var result = job.Result ?? player?.Present(wanted);
@@ -102,6 +106,7 @@ public sealed record RunView(
         {
             IsPlayed = player is not null,
             Saved = player?.Saved ?? [],
+            Target = job.Target?.View(),
         };
     }
 }

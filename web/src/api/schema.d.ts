@@ -2196,6 +2196,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/targets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["playOnTarget"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/target": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getTarget"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/events": {
         parameters: {
             query?: never;
@@ -2624,6 +2656,7 @@ export interface components {
             method: null | string;
             isFloat: boolean;
             tunable: null | string[];
+            alternative?: null | string;
         };
         CodeSize: {
             /** Format: int64 */
@@ -2679,6 +2712,14 @@ export interface components {
             /** Format: int64 */
             revision: null | number;
             name: null | string;
+        };
+        CostClass: {
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            to: number;
+            /** Format: int64 */
+            count: number;
         };
         Course: {
             times: number[];
@@ -2983,6 +3024,7 @@ export interface components {
             order: number;
             kind: components["schemas"]["DeliveryKind"];
             part: string;
+            alternative?: string;
             step: string;
             method: string;
             isFloat: boolean;
@@ -3413,6 +3455,19 @@ export interface components {
             text: string;
             holds: null | boolean;
             values: components["schemas"]["NamedValue"][];
+        };
+        HandOver: {
+            /** Format: double */
+            time: number;
+            /** Format: int32 */
+            from: number;
+            /** Format: int32 */
+            to: number;
+            output: string;
+            /** Format: double */
+            before: number;
+            /** Format: double */
+            after: number;
         };
         Health: {
             status: string;
@@ -5074,6 +5129,7 @@ export interface components {
             provenance: components["schemas"]["RunProvenance"];
             isPlayed?: boolean;
             saved?: components["schemas"]["SavedState"][];
+            target?: null | components["schemas"]["TargetView"];
         };
         SaveRequest: {
             name: null | string;
@@ -5430,6 +5486,19 @@ export interface components {
             free: null | components["schemas"]["FreedParameter"][];
             moving: null | string[];
             set: null | components["schemas"]["SetParameter"][];
+        };
+        StepCostView: {
+            /** Format: int64 */
+            steps: number;
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            mean: number;
+            /** Format: double */
+            most: number;
+            /** Format: double */
+            median: number;
+            classes: components["schemas"]["CostClass"][];
         };
         StepMargin: {
             /** Format: double */
@@ -5853,6 +5922,26 @@ export interface components {
             /** Format: int32 */
             total: number;
             taken: components["schemas"]["TakenTransition"][];
+        };
+        TargetOrder: {
+            deliveries: null | string[];
+        };
+        TargetUnitView: {
+            delivery: string;
+            name: string;
+            hash: string;
+            cost: components["schemas"]["StepCostView"];
+        };
+        TargetView: {
+            part: string;
+            /** Format: double */
+            step: number;
+            /** Format: int32 */
+            active: number;
+            isThere: boolean;
+            readsBefore: boolean;
+            units: components["schemas"]["TargetUnitView"][];
+            handOvers: components["schemas"]["HandOver"][];
         };
         TextFinding: {
             severity: string;
@@ -11305,6 +11394,83 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    playOnTarget: {
+        parameters: {
+            query?: {
+                client?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TargetOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedRun"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getTarget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TargetView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

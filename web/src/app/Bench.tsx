@@ -61,7 +61,8 @@ export function Bench() {
   const hasPanel = useBench((s) => Object.keys(s.model.panels).length > 0);
   const fills = useBench((s) => s.panelFills);
   const changesPanel = useBench((s) => s.panelEdit !== null && shownPanel(s) !== null);
-  const { Screen, hasTraces, hasNoTime, Below, Aside } = stages.find((s) => s.id === stage) ?? (stages[0] as StageEntry);
+  const { Screen, hasTraces, hasNoTime, Below, Aside, showsRun } = stages.find((s) => s.id === stage) ?? (stages[0] as StageEntry);
+  const hasRun = useBench((s) => showsRun?.(s) ?? true);
   const traces =
     hasPanel && !fills ? (
       <div className={cx("dock-pair")}>
@@ -80,6 +81,7 @@ export function Bench() {
         if (goes) goToNamed(goes);
       }}
       data-stage={stage}
+      data-run={hasRun || undefined}
       data-stale={stale || undefined}
       data-aside={inspecting ? "shown" : undefined}
     >
@@ -117,7 +119,7 @@ export function Bench() {
           )}
         </Suspense>
       </main>
-      {!hasNoTime && (
+      {!hasNoTime && hasRun && (
         <Pane name="The time bar">
           <TimeBar />
         </Pane>
@@ -127,7 +129,7 @@ export function Bench() {
           <Pane name="The traces">{traces}</Pane>
         </section>
       )}
-      {Below && (
+      {Below && hasRun && (
         <div className={cx("below")}>
           <Pane name="What stands below">
             <Suspense fallback={null}>

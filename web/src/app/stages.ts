@@ -1,6 +1,6 @@
 import { lazy, type ComponentType, type ReactNode } from "react";
 import { RunsPane } from "../features/observe/RunsPane";
-import type { Stage } from "../state/bench";
+import type { BenchState, Stage } from "../state/bench";
 import { BuildScreen } from "./BuildScreen";
 
 export interface StageEntry {
@@ -16,6 +16,8 @@ export interface StageEntry {
   hasNoTime?: boolean;
   /** What stands under it; it is handed the traces, which it shows where it has nothing else. */
   Below?: ComponentType<{ traces: ReactNode }>;
+  /** Whether a run is shown with it; where it is not, nothing stands under it. */
+  showsRun?: (s: BenchState) => boolean;
   /** What stands beside it; the inspector of what is selected without one. */
   Aside?: ComponentType;
 }
@@ -64,7 +66,8 @@ export const stages: readonly StageEntry[] = [
     path: "M10 3v9M6 8.5l4 4 4-4M3 13v4h14v-4",
     Screen: lazy(() => import("../features/deliver/DeliverStage")),
     hasTraces: false,
-    hasNoTime: true,
+    showsRun: (s) => Boolean(s.run?.target),
+    Below: lazy(() => import("../features/deliver/TargetBelow")),
     Aside: lazy(() => import("../features/deliver/DeliverAside")),
   },
 ];

@@ -1,7 +1,8 @@
-import { Button, Checkbox, Segmented } from "antd";
+import { Button, Checkbox, Segmented, Select } from "antd";
 import classNames from "classnames/bind";
 import { useShallow } from "zustand/react/shallow";
 import { useBench } from "../../state/bench";
+import { levelAt } from "../../state/document";
 import { handOn, removeDelivery, setDelivery, shownDelivery, useDeliveries, type Delivery, type WrittenCode } from "../../state/deliveries";
 import { format } from "../../ui/format";
 import { TextField } from "../../ui/TextField";
@@ -57,6 +58,7 @@ function Options({ id, node }: { id: string; node: Delivery }) {
           onChange={(version) => put({ version })}
         />
       )}
+      <Alternative id={id} node={node} />
       <div className={cx("row")}>
         <label htmlFor={`${id}-step`}>Step</label>
         <TextField id={`${id}-step`} label="Step of the code" value={node.step} commit={(step) => put({ step })} />
@@ -74,6 +76,28 @@ function Options({ id, node }: { id: string; node: Delivery }) {
         onChange={(numbers) => put({ isFloat: numbers === "float" })}
       />
     </section>
+  );
+}
+
+/** Which realisation of a slot is meant; the one that is in without a choice. */
+function Alternative({ id, node }: { id: string; node: Delivery }) {
+  const slot = useBench((s) => levelAt(s.model, node.part)?.diagram);
+  const choices = (slot?.slot && slot.parameters[slot.slot]?.choices) || [];
+  if (choices.length === 0 && !node.alternative) return null;
+  const names = [...new Set([...choices.map((c) => c.name), ...(node.alternative ? [node.alternative] : [])])];
+  return (
+    <div className={cx("row")}>
+      <label htmlFor={`${id}-alternative`}>Alternative</label>
+      <Select
+        id={`${id}-alternative`}
+        size="small"
+        aria-label="Alternative of the slot"
+        popupMatchSelectWidth={false}
+        value={node.alternative ?? ""}
+        options={[{ value: "", label: "the one that is in" }, ...names.map((n) => ({ value: n, label: n }))]}
+        onChange={(n) => setDelivery(id, "Choose the alternative that is handed on", { alternative: n || undefined })}
+      />
+    </div>
   );
 }
 

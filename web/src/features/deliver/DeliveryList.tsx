@@ -1,7 +1,9 @@
+import { Button } from "antd";
 import classNames from "classnames/bind";
 import { useShallow } from "zustand/react/shallow";
 import { useBench } from "../../state/bench";
 import { chooseDelivery, inOrder, showFile, useDeliveries, type Delivery, type DeliveryView } from "../../state/deliveries";
+import { runOnTarget, takers } from "../../state/targets";
 import { AddDelivery } from "./AddDelivery";
 import styles from "./deliver.module.css";
 
@@ -39,6 +41,7 @@ export function DeliveryList({ shown }: { shown: string | null }) {
           ))}
         </section>
       )}
+      {shown && deliveries[shown]?.kind === "code" && deliveries[shown].part !== "" && <Targets shown={shown} />}
       {shown && deliveries[shown] && <Command node={deliveries[shown]} view={views.find((v) => v.id === shown)} />}
       {shown && (
         <div className={cx("list-foot")}>
@@ -66,6 +69,22 @@ function State({ node, view }: { node: Delivery; view: DeliveryView | undefined 
   );
 }
 
+/** Where the code runs with the plant of the model. */
+function Targets({ shown }: { shown: string }) {
+  const deliveries = useBench((s) => s.model.deliveries);
+  const isRunning = useBench((s) => Boolean(s.run?.target?.isThere));
+  const others = takers(deliveries, shown).slice(1);
+  return (
+    <section aria-label="Targets" className={cx("files")}>
+      <h3>Targets</h3>
+      <Button size="small" onClick={() => void runOnTarget(shown)} title="The code has the part's place in a run of the model">
+        {isRunning ? "Run anew" : "Run on this machine"}
+      </Button>
+      {others.length > 0 && <p className="quiet">Can be handed over to {others.map((o) => deliveries[o]?.name).join(", ")}.</p>}
+    </section>
+  );
+}
+
 /** How a script does the same. */
 function Command({ node, view }: { node: Delivery; view: DeliveryView | undefined }) {
   const model = useBench((s) => s.model.definitions[s.model.root]?.name ?? "");
@@ -75,6 +94,7 @@ function Command({ node, view }: { node: Delivery; view: DeliveryView | undefine
     isCode ? "anchor-bend code" : "anchor-bend unit export",
     quoted(`${model}.json`),
     ...(view?.part ? [`--part ${quoted(view.part)}`] : []),
+    ...(node.alternative ? [`--alternative ${quoted(node.alternative)}`] : []),
     ...(isCode ? [] : [`--version ${node.version ?? "3.0"}`]),
     `--step ${quoted(node.step)}`,
     ...(node.method === (isCode ? "euler" : "rk4") ? [] : [`--method ${node.method}`]),

@@ -37,7 +37,13 @@ export function OriginPicture({ node, code }: { node: Delivery; code: WrittenCod
   const diagram = levelAt(model, level)?.diagram;
   const routes = useMemo(() => (diagram && view ? new RouteCache().routes(diagram, view.of.parts, null) : null), [diagram, view]);
   const file = code.files.find((f) => f.name === chosen) ?? code.files.find((f) => f.name.endsWith(".c"));
-  const place = line === null ? undefined : file?.lines.find((l) => Number(l.line) === line)?.place;
+  // Of a slot the realisation is set off that the code is of, which need not be the one that is in.
+  const place =
+    line !== null
+      ? file?.lines.find((l) => Number(l.line) === line)?.place
+      : node.alternative
+        ? file?.lines.find((l) => l.place !== "")?.place
+        : undefined;
   const at = !hasDiagram ? node.part.slice(level === "" ? 0 : level.length + 1) : place?.split("/")[0];
   const first = (part: string) => {
     const found = file?.lines.find((l) => l.place === part || l.place.startsWith(`${part}/`));

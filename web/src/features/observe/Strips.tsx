@@ -23,7 +23,7 @@ const fit = () => goToRange(null);
 
 /** Strips of plotted signals over one time axis, with the last run as a ghost and limit lines. */
 export function Strips() {
-  const { plotted, range, end, hasGhost, follows, canRun, staleOf } = useBench(
+  const { plotted, range, end, hasGhost, onTarget, follows, canRun, staleOf } = useBench(
     useShallow((s) => ({
       // As a text it is the same until something else is plotted.
       plotted: probesOf(s.model)
@@ -31,6 +31,7 @@ export function Strips() {
         .join("\n"),
       range: s.range,
       end: s.run ? s.run.end : null,
+      onTarget: Boolean(s.run?.target),
       hasGhost: s.ghost !== null && s.ghostTraces.size > 0,
       follows: s.follows,
       canRun: s.view.canRun,
@@ -72,7 +73,7 @@ export function Strips() {
           )}
           {i === 0 && !isSet && hasGhost && staleOf === null && (
             <span className={cx("quiet", "ghost")}>
-              pale: before this edit
+              pale: {onTarget ? "the model alone" : "before this edit"}
               <Button size="small" type="link" onClick={() => setFollows(false)}>
                 Hide
               </Button>

@@ -1,0 +1,109 @@
+using AnchorBend.Compiler.Preparation;
+using AnchorBend.Delivery;
+using AnchorBend.Delivery.Targets;
+using AnchorBend.Language.Terms;
+using AnchorBend.Modeling.Catalog;
+using AnchorBend.Modeling.Documents;
+
+namespace AnchorBend.Workbench.Code;
+
+/// <summary>A unit on a target.</summary>
+/// <param name="Delivery">Its id in the model.</param>
+/// <param name="Hash">Of its code.</param>
+public sealed record TargetUnitView(string Delivery, string Name, string Hash, StepCostView Cost);
+
+/// <summary>What a target does in a run.</summary>
+/// <param name="Part">The part that the code stands for, by ids.</param>
+/// <param name="Step">Of the code, s.</param>
+/// <param name="Active">Number of the unit that has the plant, from 1.</param>
+/// <param name="IsThere">Whether its process goes on.</param>
+/// <param name="ReadsBefore">Whether inputs are read before outputs are given, as these lead to those within one instant.</param>
+public sealed record TargetView(
+    string Part,
+    double Step,
+    int Active,
+    bool IsThere,
+    bool ReadsBefore,
+    IReadOnlyList<TargetUnitView> Units,
+    IReadOnlyList<HandOver> HandOvers
+);
+
+/// <summary>Code of deliveries on a target, with the model that they have the rest of.</summary>
+public sealed class TargetRun : IDisposable
+{
+    readonly Target target;
+    readonly long number;
+    readonly string part;
+    readonly IReadOnlyList<(string Id, string Name, string Hash)> units;
+
+    TargetRun(Target target, string part, IReadOnlyList<(string Id, string Name, string Hash)> units, JoinedModel joined, long number)
+    {
+        (this.target, this.part, this.units, Joined, this.number) = (target, part, units, joined, number);
+    }
+
+    public JoinedModel Joined { get; }
+
+    /// <summary>What a run has to save with itself.</summary>
+    public IOutsideUnit Unit => target;
+
+    /// <param name="deliveries">By ids; the first one has the plant at the start.</param>
+    /// <exception cref="DeliveryException">They cannot be run there; says why.</exception>
+    public static TargetRun Start(
+        PreparedModel whole,
+        ModelDocument document,
+        PartCatalog catalog,
+        IReadOnlyList<string> deliveries,
+        CancellationToken wanted
+    )
+    {
+        if (deliveries.Count is 0 or > MostUnits)
+            throw new DeliveryException("deliveries", $"From one to {MostUnits} units run on a target.", "Name some of the model.");
+        var nodes = deliveries.Select(d => (Id: d, Node: DeliveryWork.Node(document, d))).ToList();
+        if (nodes.Exists(n => n.Node.Part.Length == 0))
+            throw new DeliveryException("whole", "A whole model has no plant beside it.", "Run one of its parts on the target.");
+        var made = nodes.ConvertAll(n => CodeUnit.Of(whole, document, catalog, CodeWork.Request(DeliveryWork.OrderOf(n.Node))));
+        var target = Target.Start(made, wanted);
+        var number = OutsideUnits.Add(target);
+        try
+        {
+            var part = nodes[0].Node.Part;
+            var joined = TargetDocument.Of(whole, document, catalog.For, part, target, number);
+            return new TargetRun(
+                target,
+                part,
+                [.. nodes.Zip(made, (n, u) => (n.Id, n.Node.Name, DeliveryWork.Written(u, n.Node).Hash))],
+                joined,
+                number
+            );
+        }
+        catch
+        {
+            OutsideUnits.Remove(number);
+            target.Dispose();
+            throw;
+        }
+    }
+
+    const int MostUnits = 8;
+
+    /// <summary>What it has done so far, also after it has ended.</summary>
+    public TargetView View()
+    {
+        var costs = target.Costs();
+        return new TargetView(
+            part,
+            target.Units[0].Request.Step,
+            target.Active,
+            target.IsThere,
+            Joined.ReadsBefore,
+            [.. units.Select((u, i) => new TargetUnitView(u.Id, u.Name, u.Hash, costs[i]))],
+            target.HandOvers()
+        );
+    }
+
+    public void Dispose()
+    {
+        OutsideUnits.Remove(number);
+        target.Dispose();
+    }
+}

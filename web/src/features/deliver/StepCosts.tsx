@@ -1,0 +1,73 @@
+import classNames from "classnames/bind";
+import type { StepCost, TargetView } from "../../state/targets";
+import { format } from "../../ui/format";
+import styles from "./target.module.css";
+
+const cx = classNames.bind(styles);
+
+const WIDTH = 190,
+  HEIGHT = 44;
+
+/** What steps took, by unit: how many how long, over one axis; heights are logarithms, so that a single long one is seen. */
+export function StepCosts({ target }: { target: TargetView }) {
+  const classes = target.units.flatMap((u) => u.cost.classes);
+  const from = Math.log(Math.min(...classes.map((c) => Number(c.from))));
+  const to = Math.log(Math.max(...classes.map((c) => Number(c.to))));
+  const most = Math.log(2 * Math.max(1, ...classes.map((c) => Number(c.count))));
+  const at = (t: number) => ((Math.log(t) - from) / Math.max(1e-9, to - from)) * WIDTH;
+  return (
+    <section className={cx("costs")} aria-label="Time a step">
+      <div className={cx("head")}>
+        <b>Time a step</b>
+      </div>
+      {target.units.map((u) => (
+        <figure key={u.delivery}>
+          <figcaption>
+            <b>{u.name}</b>
+            {Number(u.cost.steps) === 0 ? (
+              <span className="quiet">no step yet</span>
+            ) : (
+              <span>
+                worst <b>{time(u.cost.most)}</b>, typically {time(u.cost.median)}
+              </span>
+            )}
+          </figcaption>
+          <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={words(u.name, u.cost)}>
+            {u.cost.classes.map((c) => {
+              const height = (Math.log(2 * Number(c.count)) / most) * HEIGHT;
+              if (Number(c.count) === 0) return null;
+              return (
+                <rect
+                  key={Number(c.from)}
+                  x={at(Number(c.from))}
+                  width={Math.max(1, at(Number(c.to)) - at(Number(c.from)) - 0.5)}
+                  y={HEIGHT - height}
+                  height={height}
+                />
+              );
+            })}
+            <path d={`M0 ${HEIGHT - 0.5}h${WIDTH}`} />
+          </svg>
+        </figure>
+      ))}
+      {classes.length > 0 && (
+        <p className="quiet">
+          {time(Math.exp(from))} to {time(Math.exp(to))}, heights logarithmic; worst {share(target)} of a step. Of this machine, with what
+          else it does.
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** ns, µs or ms. */
+function time(ns: number | string): string {
+  const t = Number(ns);
+  return t < 1e3 ? `${format(t, 3)} ns` : t < 1e6 ? `${format(t / 1e3, 3)} µs` : `${format(t / 1e6, 3)} ms`;
+}
+
+const words = (name: string, cost: StepCost) =>
+  Number(cost.steps) === 0 ? `${name}: no step yet` : `${name}: ${cost.steps} steps, at most ${time(cost.most)}`;
+
+const share = (target: TargetView) =>
+  `${format((Math.max(...target.units.map((u) => Number(u.cost.most))) / (Number(target.step) * 1e9)) * 100, 2)} %`;
