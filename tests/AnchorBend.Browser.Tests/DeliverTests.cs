@@ -25,7 +25,7 @@ public sealed class DeliverTests(Application application) : IDisposable
 
         // From a line to its part, by key too.
         Lines.SendKeys(Keys.ArrowDown);
-        bench.Until(() => Spot.StartsWith("Line 1 ", StringComparison.Ordinal), "the first line");
+        bench.Until(() => Spot.StartsWith("Line 1:", StringComparison.Ordinal), "the first line");
         bench.Click(By.XPath("//*[@role='option'][contains(., 'torque = ')]"));
         bench.Until(() => Spot.EndsWith("Speed controller", StringComparison.Ordinal), "the part of the line");
         Assert.Single(bench.All("[aria-label='Where it comes from'] [data-place]"));

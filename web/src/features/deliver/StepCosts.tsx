@@ -52,8 +52,8 @@ export function StepCosts({ target }: { target: TargetView }) {
       ))}
       {classes.length > 0 && (
         <p className="quiet">
-          {time(Math.exp(from))} to {time(Math.exp(to))}, heights logarithmic; worst {share(target)} of a step. Of this machine, with what
-          else it does.
+          {time(Math.exp(from))} to {time(Math.exp(to))}, heights logarithmic. Worst {share(target)} of a step, of this machine with all
+          that it does.
         </p>
       )}
     </section>
