@@ -90,7 +90,7 @@ static class TargetCommand
             new ParameterSet(prepared.Model),
             DocumentRun.OptionsOf(document) with
             {
-                Outside = [target.Unit],
+                Given = target.Given,
             }
         );
         var part = PartPath.TryParse(target.View().Part, out var path) ? prepared.Map.NameOf(path) : null;

@@ -40,6 +40,9 @@ public sealed unsafe class ModelInstance : ModelRuntime, ISaved, IDisposable
 
     public CompiledPlan Compiled { get; }
 
+    /// <summary>What is called outside, at events alone.</summary>
+    internal OutsideUnits? Outside { get; set; }
+
     public ParameterSet Parameters { get; }
 
     public int StateCount { get; }
@@ -156,6 +159,7 @@ public sealed unsafe class ModelInstance : ModelRuntime, ISaved, IDisposable
             return;
         }
 
+        Outside?.Attend();
         Memory[FlatModel.TimeIndex] = time;
         foreach (var chunk in Compiled.Chunks)
             chunk(this, time, x, dx, Memory, mode);

@@ -49,8 +49,11 @@ public sealed record RunOptions
     /// <summary>What is done to the run on its way; null for nothing.</summary>
     public RunScript? Script { get; init; }
 
-    /// <summary>What computes outside of the equations; it is saved and gone back to with the run.</summary>
-    public IReadOnlyList<IOutsideUnit> Outside { get; init; } = [];
+    /// <summary>Units that compute outside of the equations and that somebody else has opened, by their numbers.</summary>
+    public IReadOnlyDictionary<long, IOutsideUnit> Given { get; init; } = new Dictionary<long, IOutsideUnit>();
+
+    /// <summary>All units of a run, which go on where the run does; null for a run that has its own.</summary>
+    internal OutsideUnits? Outside { get; init; }
 
     public TimeSpan TimeBudget { get; init; } = TimeSpan.FromMinutes(10);
 

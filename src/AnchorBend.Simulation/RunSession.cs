@@ -1,5 +1,6 @@
 using System.Globalization;
 using AnchorBend.Compiler.Preparation;
+using AnchorBend.Language.Terms;
 using AnchorBend.Simulation.Recording;
 
 namespace AnchorBend.Simulation;
@@ -35,7 +36,8 @@ public sealed class RunSession : IDisposable
     /// <exception cref="ArgumentException">The options contradict each other.</exception>
     public RunSession(PreparedModel prepared, ParameterSet parameters, RunOptions options)
     {
-        (Prepared, Parameters, this.options) = (prepared, parameters, options);
+        options = this.options = options with { Outside = new OutsideUnits(options.Given) };
+        (Prepared, Parameters) = (prepared, parameters);
         record = Simulator.RecordOf(prepared.Compiled!, options);
         simulator = Simulator.Recording(prepared.Compiled!, parameters, options, record);
         Follow(options.Script);
@@ -43,7 +45,8 @@ public sealed class RunSession : IDisposable
 
     RunSession(PreparedModel prepared, ParameterSet parameters, RunOptions options, RunRecord record, RunState state)
     {
-        (Prepared, Parameters, this.options, this.record) = (prepared, parameters, options, record);
+        options = this.options = options with { Outside = new OutsideUnits(options.Given) };
+        (Prepared, Parameters, this.record) = (prepared, parameters, record);
         simulator = Simulator.Restore(prepared.Compiled!, parameters, options, state, record);
         simulator.Publish();
     }
@@ -282,5 +285,9 @@ public sealed class RunSession : IDisposable
         };
 
     /// <summary>Gives back what the run computes with; the trace stays.</summary>
-    public void Dispose() => simulator.Dispose();
+    public void Dispose()
+    {
+        simulator.Dispose();
+        options.Outside?.Dispose();
+    }
 }

@@ -101,16 +101,29 @@ public sealed unsafe partial class Simulator
         archive.Transfer(ref stateChanges);
         foreach (var part in (ISaved[])[Model, .. stretch.Parts, ticks, chattering, spacing])
             part.Transfer(archive);
-        foreach (var unit in options.Outside)
-        {
-            var content = archive.IsSaving ? Convert.ToBase64String(unit.Save()) : "";
-            archive.Transfer(ref content);
-            if (!archive.IsSaving)
-                unit.Restore(Convert.FromBase64String(content));
-        }
+        TransferUnits(archive);
 
         // What the step before showed is learnt anew on both sides.
         stretch.ForgetStep();
+    }
+
+    /// <summary>Units outside, by their numbers; those of a saved run are opened again where they are not there.</summary>
+    void TransferUnits(StateArchive archive)
+    {
+        var all = archive.IsSaving ? outside.All.ToList() : [];
+        var count = all.Count;
+        archive.Transfer(ref count);
+        for (var i = 0; i < count; i++)
+        {
+            var number = archive.IsSaving ? all[i].Number : 0L;
+            var content = archive.IsSaving ? Convert.ToBase64String(all[i].Unit.Save()) : "";
+            archive.Transfer(ref number);
+            archive.Transfer(ref content);
+            if (!archive.IsSaving)
+                (outside.Find(number) ?? throw new InvalidDataException("A unit of the saved run is not there any more.")).Restore(
+                    Convert.FromBase64String(content)
+                );
+        }
     }
 
     /// <summary>Other parameters from here on.</summary>

@@ -25,6 +25,7 @@ public sealed unsafe partial class Simulator : IDisposable
     readonly ChatteringGuard chattering;
     readonly EventSpacing spacing = new();
     readonly EventHandling events;
+    readonly OutsideUnits outside;
 
     Stretch stretch;
     TickSchedule ticks;
@@ -45,6 +46,7 @@ public sealed unsafe partial class Simulator : IDisposable
             throw new ArgumentException(problem, nameof(options));
         this.options = options;
         record = earlier ?? RecordOf(compiled, options);
+        outside = options.Outside ?? new OutsideUnits(options.Given);
         watch = new RunWatch(options, record, () => Time);
         chattering = new ChatteringGuard(options);
         output = new OutputRecorder(options, record.Trace, watch);
@@ -69,6 +71,7 @@ public sealed unsafe partial class Simulator : IDisposable
     void Begin(CompiledPlan compiled, ModelInstance model)
     {
         stretch = new Stretch(new Motion(compiled, model, options), chattering, spacing, stretch?.Discontinuities.Patience);
+        model.Outside = outside;
         record.Log.Follow(stretch.Motion);
         output.Follow(stretch.Motion);
         pausing = null;
@@ -393,5 +396,11 @@ public sealed unsafe partial class Simulator : IDisposable
     /// anew.</summary>
     public Tally Tally() => Simulation.Tally.Of(Motion.Compiled, new ReadOnlySpan<double>(Model.Memory, Motion.Compiled.Layout.Size));
 
-    public void Dispose() => stretch.Dispose();
+    public void Dispose()
+    {
+        stretch.Dispose();
+        // Those of a run go on with the run.
+        if (options.Outside is null)
+            outside.Dispose();
+    }
 }

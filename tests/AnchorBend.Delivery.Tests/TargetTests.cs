@@ -16,15 +16,12 @@ public sealed class TargetTests
     /// <summary>A run of a model with the code of one of its parts, or of several that can take its place.</summary>
     sealed class Rig : IDisposable
     {
-        readonly long number;
-
         public Rig(ModelDocument document, double end, double step, params CodeRequest[] requests)
         {
             var catalog = PartCatalog.Of(document);
             var whole = DocumentPreparation.Prepare(document, catalog);
             Target = Target.Start([.. requests.Select(r => CodeUnit.Of(whole, document, catalog, r))], default);
-            number = OutsideUnits.Add(Target);
-            var (joined, prepared, _) = TargetDocument.Of(whole, document, d => PartCatalog.Of(d), requests[0].Part, Target, number);
+            var (joined, prepared, _) = TargetDocument.Of(whole, document, d => PartCatalog.Of(d), requests[0].Part, Target);
             Session = new RunSession(
                 prepared,
                 new ParameterSet(prepared.Model),
@@ -32,7 +29,7 @@ public sealed class TargetTests
                 {
                     End = end,
                     OutputInterval = step,
-                    Outside = [Target],
+                    Given = new Dictionary<long, IOutsideUnit> { [TargetDocument.Number] = Target },
                 }
             );
         }
@@ -58,7 +55,6 @@ public sealed class TargetTests
         public void Dispose()
         {
             Session.Dispose();
-            OutsideUnits.Remove(number);
             Target.Dispose();
         }
     }

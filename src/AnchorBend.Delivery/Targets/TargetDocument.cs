@@ -18,6 +18,9 @@ public static class TargetDocument
     /// <summary>What the class is called that stands for the part.</summary>
     const string Class = "CodeOnTarget";
 
+    /// <summary>By which equations call the target of a run; no unit that is offered to all runs has it.</summary>
+    public const long Number = 1;
+
     /// <summary>Whether code has a part's place in a model.</summary>
     public static bool IsJoined(ModelDocument document) => document.Definitions.Values.Any(d => d is TextDefinition { Name: Class });
 
@@ -25,24 +28,22 @@ public static class TargetDocument
     public const string Active = "active";
 
     /// <param name="part">By ids from the root.</param>
-    /// <param name="number">Under which the target is open (<see cref="Language.Terms.OutsideUnits"/>).</param>
     /// <exception cref="DeliveryException">The part's ports have no simple names, or it is there more than once.</exception>
     public static JoinedModel Of(
         PreparedModel whole,
         ModelDocument document,
         Func<ModelDocument, PartCatalog> catalog,
         string part,
-        Target target,
-        long number
+        Target target
     )
     {
-        var joined = Joined(whole, document, part, target, number, false);
+        var joined = Joined(whole, document, part, target, false);
         var prepared = DocumentPreparation.Prepare(joined, catalog(joined));
         // Where an output leads to an input within one instant, the input is read before the output is given.
         var readsBefore = prepared.Findings.Any(f => f.Code == "discrete-loop");
         if (readsBefore)
         {
-            joined = Joined(whole, document, part, target, number, true);
+            joined = Joined(whole, document, part, target, true);
             prepared = DocumentPreparation.Prepare(joined, catalog(joined));
         }
 
@@ -56,7 +57,7 @@ public static class TargetDocument
         );
     }
 
-    static ModelDocument Joined(PreparedModel whole, ModelDocument document, string part, Target target, long number, bool readsBefore)
+    static ModelDocument Joined(PreparedModel whole, ModelDocument document, string part, Target target, bool readsBefore)
     {
         var place = whole.Map.Find(part) ?? whole.Map.Parts.First(p => p.Path.ToString() == part);
         var alike = whole.Map.Parts.Count(p => p.Definition == place.Definition && p.Path.Id == place.Path.Id);
@@ -70,7 +71,7 @@ public static class TargetDocument
         var key = "target";
         while (document.Definitions.ContainsKey(key))
             key += "t";
-        var parameters = new Dictionary<string, string> { ["unit"] = number.ToString(CultureInfo.InvariantCulture), [Active] = "1" };
+        var parameters = new Dictionary<string, string> { ["unit"] = Number.ToString(CultureInfo.InvariantCulture), [Active] = "1" };
         foreach (var name in target.Parameters)
             if (place.Node.Parameters.TryGetValue(name, out var value))
                 parameters[name] = value;

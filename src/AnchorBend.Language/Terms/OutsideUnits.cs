@@ -4,13 +4,13 @@ namespace AnchorBend.Language.Terms;
 
 /// <summary>
 /// Something that computes outside of the equations and remembers what it did: code on a target, a unit of another tool. The equations
-/// give it inputs, have it go on and read its outputs; whoever makes a run opens and closes it.
+/// give it inputs, have it go on and read its outputs.
 /// </summary>
 public interface IOutsideUnit
 {
     void Put(int input, double value);
 
-    /// <summary>Goes on to a time. For the same time with other inputs it does so anew from where it was before.</summary>
+    /// <summary>Goes on to a time. What is asked of it at the same time again begins where it was before.</summary>
     void Step(double time);
 
     double Get(int output);
@@ -21,41 +21,64 @@ public interface IOutsideUnit
     void Restore(byte[] state);
 }
 
-/// <summary>Units that are open, by the numbers under which equations call them.</summary>
-public static class OutsideUnits
+/// <summary>The units of one run, by the numbers under which equations call them. Those that are offered to all runs are opened when a
+/// run first calls them, and closed with it.</summary>
+public sealed class OutsideUnits(IReadOnlyDictionary<long, IOutsideUnit> given) : IDisposable
 {
-    static readonly ConcurrentDictionary<long, IOutsideUnit> Open = [];
+    /// <summary>Units of one kind that a model may have.</summary>
+    public const long PerOffer = 4096;
 
-    // A run of an earlier program must not find somebody else's unit.
-    static long last = Random.Shared.NextInt64(1L << 20, 1L << 50);
+    static readonly ConcurrentDictionary<long, Func<IOutsideUnit>> Offers = [];
 
-    public static long Add(IOutsideUnit unit)
+    [ThreadStatic]
+    static OutsideUnits? present;
+
+    readonly SortedDictionary<long, IOutsideUnit> open = [];
+
+    /// <summary>Offers a kind of units to all runs: unit n of it is called by the number of the kind times <see cref="PerOffer"/> plus n.</summary>
+    public static void Offer(long kind, Func<IOutsideUnit> opener) => Offers[kind] = opener;
+
+    public static bool IsOffered(long kind) => Offers.ContainsKey(kind);
+
+    /// <summary>Code that this thread runs from now on calls these.</summary>
+    public void Attend() => present = this;
+
+    /// <summary>Null where there is none of that number.</summary>
+    public IOutsideUnit? Find(long number)
     {
-        var number = Interlocked.Increment(ref last);
-        Open[number] = unit;
-        return number;
+        if (given.TryGetValue(number, out var mine) || open.TryGetValue(number, out mine))
+            return mine;
+        return Offers.TryGetValue(number / PerOffer, out var opener) ? open[number] = opener() : null;
     }
 
-    public static void Remove(long number) => Open.TryRemove(number, out _);
-
-    /// <summary>Null where it is closed, or was never open.</summary>
-    public static IOutsideUnit? Find(double number) => Open.GetValueOrDefault((long)number);
+    /// <summary>All that are there, in the order of their numbers.</summary>
+    public IEnumerable<(long Number, IOutsideUnit Unit)> All =>
+        given.Select(g => (g.Key, g.Value)).OrderBy(g => g.Key).Concat(open.Select(o => (o.Key, o.Value)));
 
     /// <summary>Gives an input; what comes back is handed to the next call, so that calls keep their order.</summary>
     public static double Put(double number, double input, double value, double order)
     {
-        Find(number)?.Put((int)input, value);
+        present?.Find((long)number)?.Put((int)input, value);
         return order;
     }
 
     /// <summary>Has it go on; what comes back is handed to those that read outputs.</summary>
     public static double Step(double number, double time, double order)
     {
-        Find(number)?.Step(time);
+        present?.Find((long)number)?.Step(time);
         return order;
     }
 
     /// <summary>An output; no number where there is no such unit.</summary>
     public static double Get(double number, double output, double order) =>
-        double.IsNaN(order) ? double.NaN : Find(number)?.Get((int)output) ?? double.NaN;
+        double.IsNaN(order) ? double.NaN : present?.Find((long)number)?.Get((int)output) ?? double.NaN;
+
+    public void Dispose()
+    {
+        foreach (var unit in open.Values)
+            (unit as IDisposable)?.Dispose();
+        open.Clear();
+        if (present == this)
+            present = null;
+    }
 }

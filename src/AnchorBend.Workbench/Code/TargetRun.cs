@@ -32,19 +32,18 @@ public sealed record TargetView(
 public sealed class TargetRun : IDisposable
 {
     readonly Target target;
-    readonly long number;
     readonly string part;
     readonly IReadOnlyList<(string Id, string Name, string Hash)> units;
 
-    TargetRun(Target target, string part, IReadOnlyList<(string Id, string Name, string Hash)> units, JoinedModel joined, long number)
+    TargetRun(Target target, string part, IReadOnlyList<(string Id, string Name, string Hash)> units, JoinedModel joined)
     {
-        (this.target, this.part, this.units, Joined, this.number) = (target, part, units, joined, number);
+        (this.target, this.part, this.units, Joined) = (target, part, units, joined);
     }
 
     public JoinedModel Joined { get; }
 
-    /// <summary>What a run has to save with itself.</summary>
-    public IOutsideUnit Unit => target;
+    /// <summary>What a run is given with the model.</summary>
+    public IReadOnlyDictionary<long, IOutsideUnit> Given => new Dictionary<long, IOutsideUnit> { [TargetDocument.Number] = target };
 
     /// <param name="deliveries">By ids; the first one has the plant at the start.</param>
     /// <exception cref="DeliveryException">They cannot be run there; says why.</exception>
@@ -63,22 +62,19 @@ public sealed class TargetRun : IDisposable
             throw new DeliveryException("whole", "A whole model has no plant beside it.", "Run one of its parts on the target.");
         var made = nodes.ConvertAll(n => CodeUnit.Of(whole, document, catalog, CodeWork.Request(DeliveryWork.OrderOf(n.Node))));
         var target = Target.Start(made, wanted);
-        var number = OutsideUnits.Add(target);
         try
         {
             var part = nodes[0].Node.Part;
-            var joined = TargetDocument.Of(whole, document, catalog.For, part, target, number);
+            var joined = TargetDocument.Of(whole, document, catalog.For, part, target);
             return new TargetRun(
                 target,
                 part,
                 [.. nodes.Zip(made, (n, u) => (n.Id, n.Node.Name, DeliveryWork.Written(u, n.Node).Hash))],
-                joined,
-                number
+                joined
             );
         }
         catch
         {
-            OutsideUnits.Remove(number);
             target.Dispose();
             throw;
         }
@@ -101,9 +97,5 @@ public sealed class TargetRun : IDisposable
         );
     }
 
-    public void Dispose()
-    {
-        OutsideUnits.Remove(number);
-        target.Dispose();
-    }
+    public void Dispose() => target.Dispose();
 }

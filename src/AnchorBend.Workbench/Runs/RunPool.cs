@@ -118,7 +118,7 @@ public sealed class RunPool(INotifications notifier, ComputeGate gate, KeptRuns 
                 options with
                 {
                     Keep = KeptVariables.Of(prepared, document, options),
-                    Outside = [target.Unit],
+                    Given = target.Given,
                 }
             )
             {
