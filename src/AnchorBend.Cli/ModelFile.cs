@@ -1,6 +1,7 @@
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Modeling;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Workbench.Code;
 using AnchorBend.Workbench.Models;
 
 namespace AnchorBend.Cli;
@@ -19,7 +20,11 @@ static class ModelFile
             if (file.Length > ModelSource.LongestText)
                 throw new CommandException($"{file.Name} is larger than {ModelSource.LongestText >> 20} MiB.");
             var text = File.ReadAllText(file.FullName);
-            return file.Extension == ".mo" ? ModelSource.OfText(text) : ModelSource.OfDocument(text);
+            if (file.Extension == ".mo")
+                return ModelSource.OfText(text);
+            var source = ModelSource.OfDocument(text);
+            UnitFiles.Read(source.Document!, default);
+            return source;
         }
         catch (DocumentException e)
         {

@@ -7,7 +7,7 @@ using AnchorBend.Simulation;
 namespace AnchorBend.Delivery;
 
 /// <summary>
-/// A program of its own that is asked by bytes and answers by bytes, with limits on its memory and on the time of an answer. What goes
+/// A program of its own that is asked by bytes and answers by bytes, with a limit on the time of an answer. What goes
 /// wrong in it ends the run that asks, and nothing else.
 /// </summary>
 public sealed class OutsideProcess : IDisposable
@@ -25,20 +25,18 @@ public sealed class OutsideProcess : IDisposable
 
     /// <param name="name">What people call it.</param>
     /// <param name="patience">Longest wait for an answer.</param>
-    /// <param name="command">The program and its arguments.</param>
+    /// <param name="command">The program and its arguments, with what limits it.</param>
     public OutsideProcess(string name, IReadOnlyList<string> command, string folder, TimeSpan patience)
     {
         (this.name, this.patience) = (name, patience);
-        // Half a gigabyte is far more than code that allocates nothing needs; it writes no files.
-        string[] limits = ["--as=536870912", "--core=0", "--nofile=32", "--fsize=0", "--"];
-        var start = new ProcessStartInfo("prlimit")
+        var start = new ProcessStartInfo(command[0])
         {
             WorkingDirectory = folder,
             RedirectStandardInput = true,
             RedirectStandardOutput = true,
             RedirectStandardError = true,
         };
-        foreach (var argument in limits.Concat(command))
+        foreach (var argument in command.Skip(1))
             start.ArgumentList.Add(argument);
         start.Environment.Clear();
         start.Environment["PATH"] = "/usr/bin:/bin";

@@ -88,6 +88,8 @@ try
     builder.Services.AddSingleton<StudyWork>();
     builder.Services.AddSingleton<IMeshStore, MeshStore>();
     builder.Services.AddSingleton<MeshLibrary>();
+    builder.Services.AddSingleton<IUnitStore, UnitStore>();
+    builder.Services.AddSingleton<UnitWork>();
     builder.Services.AddSingleton<ModelWork>();
     builder.Services.AddSingleton<SheetWork>();
     builder.Services.AddSingleton<ModelHistory>();
@@ -147,6 +149,7 @@ try
 
     if (app.Services.GetRequiredService<Database>().IsNew)
         Examples.Fill(app.Services.GetRequiredService<IModelStore>());
+    app.Services.GetRequiredService<UnitWork>().OfferAll();
     app.Services.GetRequiredService<StudyJobs>().Begin();
     app.Services.GetRequiredService<CaseJobs>().Begin();
     var traces = Path.Combine(data, "traces");

@@ -830,6 +830,59 @@ public sealed class CommandTests : IDisposable
         Assert.Contains($"fmiVersion=\"{version}\"", reader.ReadToEnd(), StringComparison.Ordinal);
     }
 
+    /// <summary>A unit is read, tried, put into a model, and runs there with the model that it came from gone.</summary>
+    [Fact]
+    public void An_exchange_unit_becomes_a_part_of_another_model()
+    {
+        if (!AnchorBend.Delivery.NativeCode.HasCompiler)
+            return;
+        string At(string name) => Path.Combine(folder, name);
+        var example = Path.Combine(Root(), "examples", "quay-crane.json");
+        Assert.Equal(0, Run("unit", "export", example, "--step", "1 ms", "--out", At("crane.fmu")).Code);
+        var (code, output, error) = Run("unit", "check", At("crane.fmu"), "--json");
+        Assert.True(code == 0, error);
+        using (var told = JsonDocument.Parse(output))
+            Assert.Equal(9, told.RootElement.GetProperty("after").GetArrayLength());
+
+        var (imported, _, why) = Run(
+            "unit",
+            "import",
+            At("crane.fmu"),
+            Path.Combine(Root(), "examples", "lamp-buoy.json"),
+            "--name",
+            "Crane beside",
+            "--out",
+            At("both.json")
+        );
+        Assert.True(imported == 0, why);
+        var (ran, table, stopped) = Run("run", At("both.json"), "--to", "0.5", "--keep", "Crane beside.boom_angle");
+        Assert.True(ran == 0, stopped);
+        var last = table.Trim().Split('\n')[^1].Split(',');
+        Assert.Equal(0.5, double.Parse(last[0], System.Globalization.CultureInfo.InvariantCulture), 1e-9);
+        Assert.NotEqual(0, double.Parse(last[1], System.Globalization.CultureInfo.InvariantCulture));
+
+        File.WriteAllText(At("none.fmu"), "no archive");
+        var (refused, _, reason) = Run("unit", "check", At("none.fmu"));
+        Assert.NotEqual(0, refused);
+        Assert.Contains("no archive that can be unpacked", reason, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Code_on_a_target_hands_over_by_command()
+    {
+        if (!AnchorBend.Delivery.NativeCode.HasCompiler)
+            return;
+        var example = Path.Combine(Root(), "examples", "synchronous-winch.json");
+        string[] laws = ["--delivery", "Proportional-integral", "--delivery", "Disturbance-rejecting"];
+        var (code, output, error) = Run(["target", "run", example, .. laws, "--hand-over", "Disturbance-rejecting@1.8", "--json"]);
+        Assert.True(code == 0, error);
+        using var told = JsonDocument.Parse(output);
+        var target = told.RootElement.GetProperty("target");
+        Assert.Equal(1, target.GetProperty("handOvers").GetArrayLength());
+        Assert.Equal(2, target.GetProperty("active").GetInt32());
+        Assert.Contains("no delivery 'None'", Run("target", "run", example, "--delivery", "None").Error, StringComparison.Ordinal);
+    }
+
     [Fact]
     public void What_cannot_be_an_exchange_unit_is_told()
     {

@@ -14,7 +14,7 @@ namespace AnchorBend.Delivery.Tests;
 public sealed class TargetTests
 {
     /// <summary>A run of a model with the code of one of its parts, or of several that can take its place.</summary>
-    sealed class Rig : IDisposable
+    internal sealed class Rig : IDisposable
     {
         public Rig(ModelDocument document, double end, double step, params CodeRequest[] requests)
         {

@@ -114,6 +114,83 @@ public sealed class DeliveryEndpointTests : IDisposable
         Assert.Equal(HttpStatusCode.NotFound, (await client.GetAsync("/api/runs/none/target")).StatusCode);
     }
 
+    [Fact]
+    public async Task An_exchange_unit_of_somebody_else_is_taken_in_and_goes_with_the_model()
+    {
+        if (!NativeCode.HasCompiler)
+            return;
+        var crane = await Made(new { example = "quay-crane" });
+        var unit = await client.GetByteArrayAsync($"/api/models/{crane}/deliveries/y1/archive");
+        var taken = await (await client.PostAsync("/api/units", Bytes(unit))).Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Equal(("Quay crane", "3.0"), (Text(taken, "name"), Text(taken, "version")));
+        Assert.Contains(taken.GetProperty("outputs").EnumerateArray(), o => o.GetString() == "boom angle");
+        var refused = await client.PostAsync("/api/units", Bytes([1, 2, 3]));
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, refused.StatusCode);
+        Assert.Contains("archive", await refused.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+
+        // As a part of a model it goes into the file of that model, and comes back with it.
+        var definition = taken.GetProperty("definition");
+        var text = new
+        {
+            kind = "text",
+            name = Text(definition, "name"),
+            text = Text(definition, "text"),
+            unit = Text(definition, "unit"),
+        };
+        var part = new
+        {
+            type = "#bought",
+            name = "Bought",
+            x = 0,
+            y = 0,
+            flip = false,
+            turn = 0,
+            parameters = new { },
+        };
+        object[] operations =
+        [
+            new
+            {
+                op = "add",
+                path = "/definitions/bought",
+                value = (object)text,
+            },
+            new
+            {
+                op = "add",
+                path = "/definitions/main/parts/b",
+                value = (object)part,
+            },
+        ];
+        var model = await Made(new { name = "With a unit" });
+        await Done(
+            client.PostAsJsonAsync(
+                $"/api/models/{model}/edits",
+                new
+                {
+                    basis = 0,
+                    label = "Import",
+                    operations,
+                }
+            )
+        );
+        var file = await client.GetStringAsync($"/api/models/{model}/export");
+        Assert.Contains($"\"{Text(definition, "unit")}\"", file, StringComparison.Ordinal);
+        using (
+            var other = new WebApplicationFactory<Program>().WithWebHostBuilder(b => b.UseSetting("data", Path.Combine(folder, "other")))
+        )
+        using (var there = other.CreateClient())
+        {
+            var brought = await there.PostAsJsonAsync("/api/models", new { document = JsonSerializer.Deserialize<JsonElement>(file) });
+            Assert.True(brought.IsSuccessStatusCode, await brought.Content.ReadAsStringAsync());
+            var id = Text(await brought.Content.ReadFromJsonAsync<JsonElement>(), "id");
+            using var again = JsonDocument.Parse(await there.GetStringAsync($"/api/models/{id}/export"));
+            Assert.Equal(Convert.ToBase64String(unit), Text(again.RootElement.GetProperty("units"), Text(definition, "unit")));
+        }
+    }
+
+    static ByteArrayContent Bytes(byte[] bytes) => new(bytes) { Headers = { ContentType = new("application/octet-stream") } };
+
     static async Task Done(Task<HttpResponseMessage> answer) =>
         Assert.True((await answer).IsSuccessStatusCode, await (await answer).Content.ReadAsStringAsync());
 

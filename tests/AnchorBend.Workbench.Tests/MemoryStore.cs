@@ -2,6 +2,7 @@ using System.Text.Json.Nodes;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Workbench.Alternatives;
 using AnchorBend.Workbench.Cases;
+using AnchorBend.Workbench.Code;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Runs;
@@ -104,7 +105,20 @@ sealed class Bench : INotifications
         Studies = new StudyJobs(StudyStore, Package, Compute, Workers, this, NullLogger<StudyJobs>.Instance, cluster);
         Cases = new CaseJobs(CaseStore, Package, Compute, Workers, this, NullLogger<CaseJobs>.Instance);
         Meshes = new MeshLibrary(Store, Compute);
-        Models = new ModelWork(Store, Open, Package, Runs, Sets, Studies, Cases, Meshes, Compute, this, NullLogger<ModelWork>.Instance);
+        Models = new ModelWork(
+            Store,
+            Open,
+            Package,
+            Runs,
+            Sets,
+            Studies,
+            Cases,
+            Meshes,
+            new UnitWork(new MemoryUnits(), Compute),
+            Compute,
+            this,
+            NullLogger<ModelWork>.Instance
+        );
         Comparison = new RunComparison(Runs, Compute);
         Recovery = new RunRecovery(Runs, Compute, this);
         Import = new RunImport(Runs, Models, Compute);
@@ -183,4 +197,16 @@ sealed class Bench : INotifications
     public void CasesChanged(string modelId, SuiteView suite) => Told.Add($"cases {modelId} {suite.Done} {suite.State}");
 
     public void PartsChanged(string modelId, string part) => Told.Add($"parts {modelId} {part}");
+}
+
+/// <summary>Exchange units in memory.</summary>
+sealed class MemoryUnits : IUnitStore
+{
+    readonly Dictionary<string, byte[]> units = [];
+
+    public IReadOnlyList<string> Hashes() => [.. units.Keys];
+
+    public byte[]? Find(string hash) => units.GetValueOrDefault(hash);
+
+    public void Put(string hash, byte[] packed) => units[hash] = packed;
 }

@@ -32,6 +32,7 @@ public static class DocumentPreparation
         overrides = PointValues.With(document, overrides, told);
         document = FaultyParts.Of(document, catalog.For(document), told);
         document = DrivenParts.Of(document, catalog.For(document), told);
+        document = UnitParts.Of(document, told);
         catalog = catalog.For(document);
         var left = document;
         var networks = new LooseNetworks(document.Root, document.Main, catalog);

@@ -75,7 +75,7 @@ public sealed class Target : IOutsideUnit, IDisposable
             throw new DeliveryException("compiler", "There is no C compiler on this machine.", "Install gcc.");
         foreach (var other in units.Skip(1))
             RefuseOthers(units[0], other);
-        var folder = Directory.CreateTempSubdirectory("target-").FullName;
+        var folder = Sandbox.Folder("target-");
         try
         {
             var headers = new List<(CodeUnit, string)>();
@@ -99,7 +99,7 @@ public sealed class Target : IOutsideUnit, IDisposable
                     $"The code does not compile: {compiled.Messages}",
                     "Tell the makers of Anchor Bend."
                 );
-            var process = new OutsideProcess("The target", [compiled.Program], folder, Patience);
+            var process = new OutsideProcess("The target", Sandbox.Command(folder, file => [file("target")]), folder, Patience);
             return new Target(folder, process, units);
         }
         catch

@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using System.Globalization;
 
 namespace AnchorBend.Language.Terms;
 
@@ -35,10 +36,16 @@ public sealed class OutsideUnits(IReadOnlyDictionary<long, IOutsideUnit> given) 
 
     readonly SortedDictionary<long, IOutsideUnit> open = [];
 
-    /// <summary>Offers a kind of units to all runs: unit n of it is called by the number of the kind times <see cref="PerOffer"/> plus n.</summary>
+    /// <summary>Offers a kind of units to all runs.</summary>
+    /// <param name="kind">Unit n of it is called by this times <see cref="PerOffer"/>, plus n.</param>
     public static void Offer(long kind, Func<IOutsideUnit> opener) => Offers[kind] = opener;
 
     public static bool IsOffered(long kind) => Offers.ContainsKey(kind);
+
+    /// <summary>The number of a kind that is known by a hash of its bytes; numbers of its units are exact as reals.</summary>
+    /// <param name="hash">In hexadecimal digits.</param>
+    public static long KindOf(string hash) =>
+        (1L << 38) + long.Parse(hash.AsSpan(0, 9), NumberStyles.HexNumber, CultureInfo.InvariantCulture);
 
     /// <summary>Code that this thread runs from now on calls these.</summary>
     public void Attend() => present = this;

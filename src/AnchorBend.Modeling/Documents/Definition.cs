@@ -21,6 +21,10 @@ public abstract record Definition
 public sealed record TextDefinition : Definition
 {
     public required string Text { get; init; }
+
+    /// <summary>Hash of the exchange unit that computes it, in hexadecimal digits; null where the text says all.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public string? Unit { get; init; }
 }
 
 /// <summary>

@@ -14,7 +14,8 @@ public static class DocumentLimits
     /// <summary>Longest names, texts of fields and descriptions, and texts of parts, in characters.</summary>
     public const int LongestName = 200,
         LongestField = 100_000,
-        LongestClass = 200_000;
+        LongestClass = 200_000,
+        HashLength = 32;
 
     /// <summary>A document whose entries are complete and within their limits.</summary>
     /// <exception cref="DocumentException">Says what is not.</exception>
@@ -83,6 +84,8 @@ public static class DocumentLimits
                 throw new DocumentException($"The part '{Short(definition.Name)}' of the document has no text.");
             case TextDefinition text:
                 Within(text.Text, LongestClass, $"The text of {definition.Name}");
+                if (text.Unit is { } hash && !(hash.Length == HashLength && hash.All(char.IsAsciiHexDigitLower)))
+                    throw new DocumentException($"The exchange unit of {DocumentLimits.Short(definition.Name)} is named by no hash.");
                 break;
             case DiagramDefinition diagram:
                 Check(diagram);

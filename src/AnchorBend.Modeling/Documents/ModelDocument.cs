@@ -66,6 +66,10 @@ public sealed record ModelDocument
     /// <summary>Meshes that shapes show, packed, by their hash; only in files, null in a model that is open.</summary>
     public Dictionary<string, string>? Meshes { get; init; }
 
+    /// <summary>Exchange units that compute parts, as they were packed, in base 64 by their hash; only in files, null in a model that is
+    /// open.</summary>
+    public Dictionary<string, string>? Units { get; init; }
+
     public RunSettings Settings { get; init; } = new();
 
     /// <summary>The root's diagram.</summary>

@@ -1,3 +1,4 @@
+using AnchorBend.Delivery.Exchange;
 using AnchorBend.Workbench.Code;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Runs;
@@ -71,12 +72,25 @@ static class CodeEndpoints
             .WithName("playOnTarget")
             .ProducesProblem(404)
             .ProducesProblem(422);
+        api.MapPost("/units", Take)
+            .WithName("takeUnit")
+            .Accepts<Stream>("application/octet-stream")
+            .WithMetadata(new Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute(UnitArchive.MostPacked + 1024))
+            .ProducesProblem(422);
         api.MapGet("/runs/{id}/target", (string id, RunPool runs, CancellationToken wanted) =>
                 (runs.Find(id, wanted) ?? throw NotFoundException.Run(id)).Target?.View()
                 ?? throw new NotFoundException("This run has no target.")
             )
             .WithName("getTarget")
             .ProducesProblem(404);
+    }
+
+    /// <summary>An exchange unit of somebody else: it is tried and kept; the answer has the class of a part that it computes.</summary>
+    static async Task<TakenUnit> Take(HttpRequest request, UnitWork units, CancellationToken wanted)
+    {
+        using var file = new MemoryStream();
+        await request.Body.CopyToAsync(file, wanted);
+        return units.Take(file.ToArray(), wanted);
     }
 
     static CodeOrder Whole(CodeOrder order)

@@ -6,6 +6,7 @@ using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Restructuring;
 using AnchorBend.Workbench.Alternatives;
 using AnchorBend.Workbench.Cases;
+using AnchorBend.Workbench.Code;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Runs;
 using AnchorBend.Workbench.Scenes;
@@ -44,6 +45,7 @@ public sealed class ModelWork(
     StudyJobs studies,
     CaseJobs cases,
     MeshLibrary meshes,
+    UnitWork units,
     ComputeGate compute,
     INotifications notifications,
     ILogger<ModelWork> logger
@@ -61,7 +63,7 @@ public sealed class ModelWork(
     {
         var document = made switch
         {
-            { Document: { } given } => meshes.TakeFrom(ModelDocument.FromJson(given), wanted),
+            { Document: { } given } => units.TakeFrom(meshes.TakeFrom(ModelDocument.FromJson(given), wanted), wanted),
             { Part: { } part } => PartCatalog.Standard.Find(part) is not null
                 ? PartExample.Of(part, PartCatalog.Standard)
                 : throw new NotFoundException($"The catalog has no part '{part}'."),
@@ -132,7 +134,7 @@ public sealed class ModelWork(
     }
 
     /// <summary>The document with everything it needs elsewhere, as JSON.</summary>
-    public string Export(string id) => meshes.WithMeshes(package.Portable(Session(id).Present().Document)).ToJson(true);
+    public string Export(string id) => units.WithUnits(meshes.WithMeshes(package.Portable(Session(id).Present().Document))).ToJson(true);
 
     /// <summary>The model as text of the equation language.</summary>
     public string ExportText(string id)

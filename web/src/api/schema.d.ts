@@ -2212,6 +2212,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["takeUnit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/target": {
         parameters: {
             query?: never;
@@ -2945,6 +2961,7 @@ export interface components {
             /** @enum {string} */
             kind: "text";
             text: string;
+            unit?: string;
             name: string;
             description?: string;
         };
@@ -3970,6 +3987,9 @@ export interface components {
                 [key: string]: components["schemas"]["DeliveryNode"];
             };
             meshes?: {
+                [key: string]: string;
+            };
+            units?: {
                 [key: string]: string;
             };
             settings: components["schemas"]["RunSettings"];
@@ -5923,6 +5943,17 @@ export interface components {
             total: number;
             taken: components["schemas"]["TakenTransition"][];
         };
+        TakenUnit: {
+            name: string;
+            version: string;
+            tool: string;
+            definition: components["schemas"]["TextDefinition"];
+            inputs: string[];
+            outputs: string[];
+            parameters: string[];
+            left: string[];
+            hasWalls: boolean;
+        };
         TargetOrder: {
             deliveries: null | string[];
         };
@@ -5942,6 +5973,12 @@ export interface components {
             readsBefore: boolean;
             units: components["schemas"]["TargetUnitView"][];
             handOvers: components["schemas"]["HandOver"][];
+        };
+        TextDefinition: {
+            text: string;
+            unit?: string;
+            name: string;
+            description?: string;
         };
         TextFinding: {
             severity: string;
@@ -11436,6 +11473,39 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    takeUnit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": components["schemas"]["Stream"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenUnit"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -52,6 +52,17 @@ export function addPart(type: string, at: Point, connect?: { port: PortReference
   return id;
 }
 
+/** A new part below all others of a level, of a type that the catalog need not know yet. */
+export const placeUnder = (diagram: Diagram, type: string, name: string) => ({
+  type,
+  name: freeName(diagram, name),
+  x: snap(Math.min(16, ...Object.values(diagram.parts).map((p) => p.x))),
+  y: snap(Math.max(-64, ...Object.values(diagram.parts).map((p) => p.y)) + 128),
+  flip: false,
+  turn: 0,
+  parameters: {},
+});
+
 const sizeOf = (view: { width: number | string; height: number | string }) => ({ width: Number(view.width), height: Number(view.height) });
 
 /** Where parts lie. */

@@ -8,7 +8,7 @@ import { edit, here, reloadModel } from "./model";
 
 const present = () => useBench.getState();
 
-function freeClassName(wanted: string): string {
+export function freeClassName(wanted: string): string {
   const { model, catalog } = present();
   const names = new Set(Object.values(model.definitions).map((d) => d.name));
   const taken = (name: string) => catalog.has(name) || names.has(name);

@@ -36,6 +36,7 @@ export const drawings: Record<string, Drawing> = {
   stairs: curve("M5 25H11V20H17V15H23V10H29V5H35"),
   wrap: curve("M5 25L15 5V25L25 5V25L35 5"),
   coulomb: curve("M5 25L20 21V9L35 5"),
+  unit: { lines: "M6 3H34V27H6ZM12 9H28V21H12ZM2 9H6M2 21H6M34 15H38" },
   loop: curve("M6 24H22L30 8H34M34 6H18L10 22H6"),
   threshold: curve("M4 22H20V8H36"),
   switch: { lines: "M4 8H13L27 15H36M4 22H13", dashed: "M20 3V10" },

@@ -3,6 +3,7 @@ import { Button, Input } from "antd";
 import { useMemo, useRef, useState, type RefObject } from "react";
 import { PartFace } from "../../canvas/PartFace";
 import { newOwnPart } from "../../state/ownParts";
+import { importUnit } from "../../state/units";
 import { openPart, showPane, useBench } from "../../state/bench";
 import { searchParts } from "../../state/catalogSearch";
 import styles from "./build.module.css";
@@ -26,6 +27,7 @@ export function CatalogPane({ drop }: { drop: RefObject<Drop> }) {
   const [text, setText] = useState("");
   const [drag, setDrag] = useState<{ type: string; x: number; y: number } | null>(null);
   const panel = useRef<HTMLDivElement>(null);
+  const chooser = useRef<HTMLInputElement>(null);
   const groups = useMemo(() => {
     const result = new Map<string, string[]>();
     for (const p of searchParts(catalog.values(), text, text ? recent : [])) result.set(p.group, [...(result.get(p.group) ?? []), p.name]);
@@ -47,6 +49,21 @@ export function CatalogPane({ drop }: { drop: RefObject<Drop> }) {
       <Button type="dashed" size="small" className={cx("catalog-new")} onClick={() => openPart(newOwnPart())}>
         New part from equations
       </Button>
+      <Button type="dashed" size="small" className={cx("catalog-new")} onClick={() => chooser.current?.click()}>
+        Exchange unit from a file
+      </Button>
+      <input
+        ref={chooser}
+        type="file"
+        hidden
+        aria-label="Exchange unit"
+        accept=".fmu"
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          e.target.value = "";
+          if (file) void importUnit(file);
+        }}
+      />
       <div className={cx("catalog-groups")}>
         {groups.map(([group, names]) => (
           <section key={group}>
