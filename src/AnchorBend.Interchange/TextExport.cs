@@ -18,9 +18,10 @@ namespace AnchorBend.Interchange;
 public static class TextExport
 {
     /// <param name="catalog">The catalog of this document.</param>
-    /// <exception cref="DocumentException">Two parts of a diagram have one name, which a text cannot say.</exception>
+    /// <exception cref="DocumentException">Two parts of a diagram have one name, or a unit computes one.</exception>
     public static string Write(ModelDocument document, PartCatalog catalog)
     {
+        RefuseUnits(document);
         var text = new StringBuilder("within ;\n");
         var names = ClassNames(document, catalog);
         foreach (var part in document.Definitions.Values.OfType<TextDefinition>())
@@ -30,6 +31,14 @@ public static class TextExport
         var nested = document.Definitions.Where(d => d.Key != document.Root && d.Value is DiagramDefinition).Select(d => d.Key);
         writer.Write(document.Root, "", nested);
         return text.ToString();
+    }
+
+    static void RefuseUnits(ModelDocument document)
+    {
+        if (document.Definitions.Values.OfType<TextDefinition>().FirstOrDefault(d => d.Unit is not null) is { } computed)
+            throw new DocumentException(
+                $"'{computed.Name}' is computed by an exchange unit, which a text cannot carry. Keep the model as a file instead."
+            );
     }
 
     /// <summary>Writes one diagram definition as a part that stands by itself, with those that it needs nested in it.</summary>
@@ -50,6 +59,7 @@ public static class TextExport
             Root = definition,
             Definitions = document.Definitions.Where(d => needed.Contains(d.Key)).ToDictionary(),
         };
+        RefuseUnits(alone);
         var names = ClassNames(alone, catalog);
         names[definition] = name;
         var text = new StringBuilder();

@@ -455,4 +455,22 @@ public class NestedModelTests
         var prepared = DocumentPreparation.Prepare(document, PartCatalog.Of(document));
         Assert.Equal("too-large", Assert.Single(prepared.Findings).Code);
     }
+
+    [Fact]
+    public void What_an_exchange_unit_computes_is_not_written_as_a_text()
+    {
+        var document = new DiagramDefinition { Name = "Rig" }
+            .AsModel()
+            .With(
+                "u",
+                new TextDefinition
+                {
+                    Name = "Bought",
+                    Text = "block Bought end Bought;",
+                    Unit = new string('a', 32),
+                }
+            );
+        var refused = Assert.Throws<DocumentException>(() => TextExport.Write(document, PartCatalog.Of(document)));
+        Assert.Contains("exchange unit", refused.Message, StringComparison.Ordinal);
+    }
 }

@@ -6,6 +6,7 @@ import { api, ask, type ApiError, type Schemas } from "../../api/client";
 import { changeOwnPart, duplicatePart, isUntouched, isUsed, removeOwnPart } from "../../state/ownParts";
 import { coveredLines, readCoverage, useCoverage, type Covered } from "../../state/coverage";
 import { openPart, useBench } from "../../state/bench";
+import { definitionOf } from "../../state/document";
 import { reloadModel } from "../../state/model";
 import { Message } from "../../ui/Message";
 import { PartPreview } from "./PartPreview";
@@ -33,6 +34,10 @@ function useLineCoverage(name: string): ReadonlyMap<number, Covered> {
 
 /** Reads and changes the text of a part: text and findings on the left, what it makes on the right. */
 export default function PartEditor({ name }: { name: string }) {
+  const isComputed = useBench((s) => {
+    const own = s.model.definitions[definitionOf(name) ?? ""];
+    return own?.kind === "text" && Boolean(own.unit);
+  });
   const { id, partOf, used } = useBench(
     useShallow((s) => ({
       id: s.id,
@@ -170,7 +175,7 @@ export default function PartEditor({ name }: { name: string }) {
                 Remove
               </Button>
             )}
-            {part.home === "model" && (
+            {part.home === "model" && !isComputed && (
               <Button size="small" disabled={errors > 0} onClick={() => void keep()}>
                 Move to my package
               </Button>
