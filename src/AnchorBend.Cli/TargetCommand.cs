@@ -31,12 +31,14 @@ static class TargetCommand
             Description = "NAME@TIME: the delivery that gets the plant from then on; may be repeated",
             AllowMultipleArgumentsPerToken = false,
         };
+        var board = new Option<bool>("--board") { Description = "On a simulated board with a Cortex-M4, which counts instructions" };
         var json = new Option<bool>("--json") { Description = "Print what came out as JSON" };
-        var command = new Command("run", "Run a model with the code of deliveries in the place of their part, on this machine")
+        var command = new Command("run", "Run a model with the code of deliveries in the place of their part")
         {
             file,
             names,
             switches,
+            board,
             json,
         };
         command.SetAction(
@@ -52,7 +54,14 @@ static class TargetCommand
                         var overs = (parsed.GetValue(switches) ?? []).Select(s => HandOver(document, s, deliveries)).ToList();
                         try
                         {
-                            using var target = TargetRun.Start(whole, document, PartCatalog.Of(document), deliveries, cancellation);
+                            using var target = TargetRun.Start(
+                                whole,
+                                document,
+                                PartCatalog.Of(document),
+                                deliveries,
+                                parsed.GetValue(board) ? TargetKind.Board : TargetKind.Process,
+                                cancellation
+                            );
                             return Report(target, Made(target, overs, cancellation), parsed.GetValue(json));
                         }
                         catch (DeliveryException e)
@@ -134,13 +143,16 @@ static class TargetCommand
         foreach (var unit in view.Units)
         {
             var cost = unit.Cost;
+            var measure = view.Kind == TargetKind.Board ? "instructions" : "ns";
             Console.WriteLine(
                 FormattableString.Invariant(
-                    $"{unit.Name}: {cost.Steps} steps, {cost.Least:F0} ns at least, {cost.Median:F0} typically, {cost.Most:F0} at most"
+                    $"{unit.Name}: {cost.Steps} steps, {cost.Least:F0} {measure} at least, {cost.Median:F0} typically, {cost.Most:F0} at most"
                 )
             );
         }
 
+        foreach (var (unit, size) in view.Units.Where(u => u.Size is not null).Select(u => (u, u.Size!)))
+            Console.WriteLine($"{unit.Name}: {size.Flash} bytes of code and constants, {size.Memory} of data, {size.Stack} of stack");
         foreach (var over in view.HandOvers)
         {
             var (from, to) = (view.Units[over.From].Name, view.Units[over.To].Name);

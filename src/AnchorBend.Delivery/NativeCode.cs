@@ -27,6 +27,16 @@ public static class NativeCode
 
     public static bool HasCompiler => Path("gcc") is not null;
 
+    /// <summary>Whether the machine has a program.</summary>
+    public static bool Has(string program) => Path(program) is not null;
+
+    /// <summary>Runs a program that makes or measures code.</summary>
+    public static CompiledCode Tool(string program, IEnumerable<string> arguments, string folder, CancellationToken wanted)
+    {
+        var (code, said) = Run(program, arguments, folder, MostCompiling, wanted);
+        return new CompiledCode(code == 0, said, "");
+    }
+
     /// <summary>Whether the static checker with its rules for safe C is here.</summary>
     public static bool HasChecker => Path("cppcheck") is not null;
 

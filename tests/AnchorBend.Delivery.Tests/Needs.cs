@@ -22,3 +22,11 @@ sealed class CheckedTheoryAttribute : TheoryAttribute
 {
     public CheckedTheoryAttribute() => Skip = Needs.Checker;
 }
+
+sealed class BoardFactAttribute : FactAttribute
+{
+    public BoardFactAttribute() =>
+        Skip = Targets.Board.IsThere
+            ? null
+            : $"There is no simulated board on this machine: apt-get install {string.Join(' ', Targets.Board.Packages)}.";
+}

@@ -17,10 +17,13 @@ public sealed class TargetTests
     internal sealed class Rig : IDisposable
     {
         public Rig(ModelDocument document, double end, double step, params CodeRequest[] requests)
+            : this(document, end, step, TargetKind.Process, requests) { }
+
+        public Rig(ModelDocument document, double end, double step, TargetKind kind, params CodeRequest[] requests)
         {
             var catalog = PartCatalog.Of(document);
             var whole = DocumentPreparation.Prepare(document, catalog);
-            Target = Target.Start([.. requests.Select(r => CodeUnit.Of(whole, document, catalog, r))], default);
+            Target = Target.Start([.. requests.Select(r => CodeUnit.Of(whole, document, catalog, r))], kind, default);
             var (joined, prepared, _) = TargetDocument.Of(whole, document, d => PartCatalog.Of(d), requests[0].Part, Target);
             Session = new RunSession(
                 prepared,
@@ -208,6 +211,28 @@ public sealed class TargetTests
         Assert.Equal(160, rig.At("Speed.w", 3), 2.0);
     }
 
+    /// <summary>The same exact course on a simulated board, and instructions that are the same in every run.</summary>
+    [BoardFact]
+    public void A_simulated_board_has_the_plant_and_counts_instructions()
+    {
+        (double Most, double Least) Once()
+        {
+            using var rig = new Rig(Level(), 2, Sample, TargetKind.Board, Request("c", Sample));
+            rig.To(2);
+            for (var n = 0; n <= 20; n++)
+                Assert.Equal(2 - 2 * Math.Pow(1 - 3 * Sample, n), rig.At("Tank.y", n * Sample), 1e-9);
+            var cost = rig.Target.Costs()[0];
+            Assert.Equal(21, cost.Steps);
+            // A product in soft arithmetic, a call and a return: tens of instructions, and not thousands.
+            Assert.InRange(cost.Most, 20, 500);
+            Assert.InRange(rig.Target.Sizes()[0].Flash, 10, 1000);
+            Assert.InRange(rig.Target.Sizes()[0].Stack, 16, 4000);
+            return (cost.Most, cost.Least);
+        }
+
+        Assert.Equal(Once(), Once());
+    }
+
     [CompiledFact]
     public void A_target_that_ends_ends_the_run_with_a_reason()
     {
@@ -225,7 +250,7 @@ public sealed class TargetTests
         var document = Level();
         var catalog = PartCatalog.Of(document);
         var units = new[] { "c", "e" }.Select(p => CodeUnit.Of(document, catalog, Request(p, Sample))).ToList();
-        var wrong = Assert.Throws<DeliveryException>(() => Target.Start(units, default));
+        var wrong = Assert.Throws<DeliveryException>(() => Target.Start(units, TargetKind.Process, default));
         Assert.Contains("cannot take each other's place", wrong.Message, StringComparison.Ordinal);
     }
 }

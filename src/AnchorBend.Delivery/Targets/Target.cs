@@ -11,6 +11,16 @@ namespace AnchorBend.Delivery.Targets;
 /// <param name="After">Its first value by the other.</param>
 public sealed record HandOver(double Time, int From, int To, string Output, double Before, double After);
 
+/// <summary>Where code runs.</summary>
+public enum TargetKind
+{
+    /// <summary>A process of this machine; steps are timed.</summary>
+    Process,
+
+    /// <summary>A simulated board; instructions are counted.</summary>
+    Board,
+}
+
 /// <summary>
 /// Code of one or more units with the same inputs and outputs in a process of its own, one of which has the plant. Inputs of the target:
 /// the number of that unit, from 1, then those of the units, then the values of parameters that can be changed.
@@ -23,6 +33,7 @@ public sealed class Target : IOutsideUnit, IDisposable
     readonly OutsideProcess process;
     readonly IReadOnlyList<CodeUnit> units;
     readonly double step;
+    readonly IReadOnlyList<BoardSize> sizes;
     readonly int[][] tunable;
     readonly double[] given;
     readonly double[][] rows;
@@ -32,13 +43,15 @@ public sealed class Target : IOutsideUnit, IDisposable
     readonly StepCosts[] costs;
     readonly List<HandOver> handOvers = [];
     readonly TakeOver history;
-    long last = -1;
+    long last = -1,
+        steps;
+    int stack;
     int active = -1;
     bool isNew = true;
 
-    Target(string folder, OutsideProcess process, IReadOnlyList<CodeUnit> units)
+    Target(string folder, OutsideProcess process, IReadOnlyList<CodeUnit> units, TargetKind kind, IReadOnlyList<BoardSize> sizes)
     {
-        (this.folder, this.process, this.units) = (folder, process, units);
+        (this.folder, this.process, this.units, Kind, this.sizes) = (folder, process, units, kind, sizes);
         step = units[0].Request.Step;
         Parameters = [.. units.SelectMany(u => u.Tunable).Where(t => IsPlain(t.Name)).Select(t => t.Name).Distinct()];
         given = new double[1 + units[0].Inputs.Count + Parameters.Count];
@@ -62,17 +75,26 @@ public sealed class Target : IOutsideUnit, IDisposable
     /// <summary>Whether a parameter is one number with a name of its own.</summary>
     static bool IsPlain(string name) => Language.Syntax.Lexer.IsPlainIdentifier(name);
 
+    public TargetKind Kind { get; }
+
     public IReadOnlyList<CodeUnit> Units => units;
 
     /// <summary>Names of the parameters that can be given other values while the code runs.</summary>
     public IReadOnlyList<string> Parameters { get; }
 
     /// <summary>Compiles the units and starts the process.</summary>
-    /// <exception cref="DeliveryException">They have not the same inputs, outputs and step, or cannot be compiled.</exception>
-    public static Target Start(IReadOnlyList<CodeUnit> units, CancellationToken wanted)
+    /// <exception cref="DeliveryException">They have not the same inputs, outputs and step, cannot be compiled, or what the kind of target
+    /// needs is not on this machine.</exception>
+    public static Target Start(IReadOnlyList<CodeUnit> units, TargetKind kind, CancellationToken wanted)
     {
         if (!NativeCode.HasCompiler)
             throw new DeliveryException("compiler", "There is no C compiler on this machine.", "Install gcc.");
+        if (kind == TargetKind.Board && !Board.IsThere)
+            throw new DeliveryException(
+                "board",
+                "There is no simulated board on this machine.",
+                $"Install it: apt-get install {string.Join(' ', Board.Packages)}. Or run the code on this machine."
+            );
         foreach (var other in units.Skip(1))
             RefuseOthers(units[0], other);
         var folder = Sandbox.Folder("target-");
@@ -91,16 +113,25 @@ public sealed class Target : IOutsideUnit, IDisposable
                 sources.Add(files[1].Name);
             }
 
-            File.WriteAllText(Path.Combine(folder, TargetHost.File), TargetHost.Of(headers));
-            var compiled = NativeCode.Program(folder, ["./" + TargetHost.File, .. sources], "target", wanted);
+            var surroundings = kind == TargetKind.Board ? Board.Surroundings : TargetHost.Process;
+            File.WriteAllText(Path.Combine(folder, TargetHost.File), TargetHost.Of(headers, surroundings));
+            var (compiled, sizes) =
+                kind == TargetKind.Board
+                    ? Board.Build(folder, TargetHost.File, sources, wanted)
+                    : (NativeCode.Program(folder, ["./" + TargetHost.File, .. sources], "target", wanted), []);
             if (!compiled.Succeeded)
                 throw new DeliveryException(
                     "compile",
                     $"The code does not compile: {compiled.Messages}",
                     "Tell the makers of Anchor Bend."
                 );
-            var process = new OutsideProcess("The target", Sandbox.Command(folder, file => [file("target")]), folder, Patience);
-            return new Target(folder, process, units);
+            var process = new OutsideProcess(
+                "The target",
+                kind == TargetKind.Board ? Board.Command(compiled.Program) : Sandbox.Command(folder, file => [file("target")]),
+                folder,
+                Patience
+            );
+            return new Target(folder, process, units, kind, sizes);
         }
         catch
         {
@@ -153,7 +184,12 @@ public sealed class Target : IOutsideUnit, IDisposable
         (last, active, isNew) = (tick, wanted, false);
         lock (own)
             costs[wanted].Note(answer[^1]);
+        if (Kind == TargetKind.Board && ++steps % StackEvery == 1)
+            stack = process.Ask('d').With(0).AnswerInteger();
     }
+
+    /// <summary>Steps between two looks at the stack.</summary>
+    const int StackEvery = 500;
 
     (double Time, int From, int To)? handingOver;
 
@@ -199,6 +235,13 @@ public sealed class Target : IOutsideUnit, IDisposable
     {
         lock (own)
             return [.. costs.Select(c => c.View())];
+    }
+
+    /// <summary>Bytes of each unit on the board, with the deepest stack so far; none for a process of this machine.</summary>
+    public IReadOnlyList<BoardSize> Sizes()
+    {
+        lock (own)
+            return [.. sizes.Select(s => s with { Stack = stack })];
     }
 
     public IReadOnlyList<HandOver> HandOvers()

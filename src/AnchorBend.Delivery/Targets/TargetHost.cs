@@ -14,7 +14,8 @@ static class TargetHost
     public const string File = "-target.c";
 
     /// <param name="units">With the names of their headers.</param>
-    public static string Of(IReadOnlyList<(CodeUnit Unit, string Header)> units)
+    /// <param name="surroundings">How bytes come and go, and how steps are measured: this machine's, or a board's.</param>
+    public static string Of(IReadOnlyList<(CodeUnit Unit, string Header)> units, string surroundings)
     {
         var text = new StringBuilder("#define _POSIX_C_SOURCE 199309L\n");
         foreach (var (_, header) in units)
@@ -34,7 +35,7 @@ static class TargetHost
         }
 
         text.Append(CultureInfo.InvariantCulture, $"}};\n#define UNITS {units.Count}\n");
-        text.Append(Rest);
+        text.Append(surroundings).Append(Rest);
         return text.ToString();
     }
 
@@ -102,9 +103,9 @@ static class TargetHost
     }
 
     static readonly string Top = """
-        #include <stdio.h>
+        #include <stddef.h>
+        #include <stdint.h>
         #include <string.h>
-        #include <time.h>
         struct unit {
             void *state;
             void *before;
@@ -125,18 +126,10 @@ static class TargetHost
     static readonly string Rest = $$"""
         static double row[{{MostValues}}];
         static double made[{{MostValues}} + 1];
-        static int take(void *to, size_t size) { return (size == 0U) || (fread(to, size, 1U, stdin) == 1U); }
-        static void give(const void *from, size_t size) { if (size > 0U) { (void)fwrite(from, size, 1U, stdout); } }
-        static double now(void)
-        {
-            struct timespec t;
-            (void)clock_gettime(CLOCK_MONOTONIC, &t);
-            return ((double)t.tv_sec * 1e9) + (double)t.tv_nsec;
-        }
         int main(void)
         {
             int what;
-            while ((what = getchar()) != EOF) {
+            while ((what = next()) >= 0) {
                 int32_t at = 0;
                 int32_t count = 0;
                 int i;
@@ -155,11 +148,9 @@ static class TargetHost
                 case 's':
                     if ((take(&count, sizeof count) == 0) || (take(row, in) == 0)) { return 2; }
                     if (count != 0) { memcpy(u->state, u->before, u->size); } else { memcpy(u->before, u->state, u->size); }
-                    {
-                        const double from = now();
-                        u->step(row, made);
-                        made[u->outs] = now() - from;
-                    }
+                    begin_count();
+                    u->step(row, made);
+                    made[u->outs] = counted();
                     give(made, out + sizeof(double));
                     break;
                 case 'r':
@@ -191,6 +182,10 @@ static class TargetHost
                     count = (int32_t)u->size;
                     give(&count, sizeof count);
                     break;
+                case 'd':
+                    count = depth();
+                    give(&count, sizeof count);
+                    break;
                 case 'n':
                     count = (int32_t)u->states;
                     give(&count, sizeof count);
@@ -198,10 +193,31 @@ static class TargetHost
                 default:
                     return 2;
                 }
-                if (fflush(stdout) != 0) { return 3; }
+                flush();
             }
             return 0;
         }
+
+        """;
+
+    /// <summary>A process of this machine: bytes by its standard input and output, steps measured by its clock, in ns.</summary>
+    public static readonly string Process = """
+        #include <stdio.h>
+        #include <time.h>
+        static int next(void) { return getchar(); }
+        static int take(void *to, size_t size) { return (size == 0U) || (fread(to, size, 1U, stdin) == 1U); }
+        static void give(const void *from, size_t size) { if (size > 0U) { (void)fwrite(from, size, 1U, stdout); } }
+        static void flush(void) { (void)fflush(stdout); }
+        static double begun;
+        static double now(void)
+        {
+            struct timespec t;
+            (void)clock_gettime(CLOCK_MONOTONIC, &t);
+            return ((double)t.tv_sec * 1e9) + (double)t.tv_nsec;
+        }
+        static void begin_count(void) { begun = now(); }
+        static double counted(void) { return now() - begun; }
+        static int32_t depth(void) { return 0; }
 
         """;
 }

@@ -1,4 +1,5 @@
 using AnchorBend.Delivery.Exchange;
+using AnchorBend.Delivery.Targets;
 using AnchorBend.Workbench.Code;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Runs;
@@ -7,7 +8,8 @@ namespace AnchorBend.Server.Endpoints;
 
 /// <summary>Which deliveries a run has on a target.</summary>
 /// <param name="Deliveries">By ids; the first one has the plant at the start, the others can take over.</param>
-public sealed record TargetOrder(IReadOnlyList<string>? Deliveries);
+/// <param name="Kind">A process of this machine without it, or a simulated board.</param>
+public sealed record TargetOrder(IReadOnlyList<string>? Deliveries, TargetKind Kind = TargetKind.Process);
 
 /// <summary>Parts as C code over HTTP.</summary>
 static class CodeEndpoints
@@ -66,7 +68,7 @@ static class CodeEndpoints
                     Requests.AtMost(100, deliveries, "deliveries");
                     foreach (var delivery in deliveries)
                         Requests.Needed(delivery, "deliveries");
-                    return new StartedRun(runs.PlayOnTarget(models.Session(id), deliveries, client, wanted).Id);
+                    return new StartedRun(runs.PlayOnTarget(models.Session(id), deliveries, order.Kind, client, wanted).Id);
                 }
             )
             .WithName("playOnTarget")

@@ -10,7 +10,9 @@ namespace AnchorBend.Workbench.Code;
 /// <summary>A unit on a target.</summary>
 /// <param name="Delivery">Its id in the model.</param>
 /// <param name="Hash">Of its code.</param>
-public sealed record TargetUnitView(string Delivery, string Name, string Hash, StepCostView Cost);
+/// <param name="Cost">Of its steps: ns in a process, instructions on a board.</param>
+/// <param name="Size">On a board; null in a process.</param>
+public sealed record TargetUnitView(string Delivery, string Name, string Hash, StepCostView Cost, BoardSize? Size);
 
 /// <summary>What a target does in a run.</summary>
 /// <param name="Part">The part that the code stands for, by ids.</param>
@@ -19,6 +21,7 @@ public sealed record TargetUnitView(string Delivery, string Name, string Hash, S
 /// <param name="IsThere">Whether its process goes on.</param>
 /// <param name="ReadsBefore">Whether inputs are read before outputs are given, as these lead to those within one instant.</param>
 public sealed record TargetView(
+    TargetKind Kind,
     string Part,
     double Step,
     int Active,
@@ -52,6 +55,7 @@ public sealed class TargetRun : IDisposable
         ModelDocument document,
         PartCatalog catalog,
         IReadOnlyList<string> deliveries,
+        TargetKind kind,
         CancellationToken wanted
     )
     {
@@ -61,7 +65,7 @@ public sealed class TargetRun : IDisposable
         if (nodes.Exists(n => n.Node.Part.Length == 0))
             throw new DeliveryException("whole", "A whole model has no plant beside it.", "Run one of its parts on the target.");
         var made = nodes.ConvertAll(n => CodeUnit.Of(whole, document, catalog, CodeWork.Request(DeliveryWork.OrderOf(n.Node))));
-        var target = Target.Start(made, wanted);
+        var target = Target.Start(made, kind, wanted);
         try
         {
             var part = nodes[0].Node.Part;
@@ -85,14 +89,15 @@ public sealed class TargetRun : IDisposable
     /// <summary>What it has done so far, also after it has ended.</summary>
     public TargetView View()
     {
-        var costs = target.Costs();
+        var (costs, sizes) = (target.Costs(), target.Sizes());
         return new TargetView(
+            target.Kind,
             part,
             target.Units[0].Request.Step,
             target.Active,
             target.IsThere,
             Joined.ReadsBefore,
-            [.. units.Select((u, i) => new TargetUnitView(u.Id, u.Name, u.Hash, costs[i]))],
+            [.. units.Select((u, i) => new TargetUnitView(u.Id, u.Name, u.Hash, costs[i], sizes.ElementAtOrDefault(i)))],
             target.HandOvers()
         );
     }

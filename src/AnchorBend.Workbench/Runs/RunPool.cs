@@ -1,4 +1,5 @@
 using AnchorBend.Delivery;
+using AnchorBend.Delivery.Targets;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Simulation;
 using AnchorBend.Workbench.Code;
@@ -99,12 +100,18 @@ public sealed class RunPool(INotifications notifier, ComputeGate gate, KeptRuns 
     /// <summary>The same with the code of deliveries in the place of the part that they were made of.</summary>
     /// <param name="deliveries">By ids; the first one has the plant at the start.</param>
     /// <exception cref="DeliveryException">They cannot be run there; says why.</exception>
-    public RunJob PlayOnTarget(ModelSession session, IReadOnlyList<string> deliveries, string? client, CancellationToken wanted)
+    public RunJob PlayOnTarget(
+        ModelSession session,
+        IReadOnlyList<string> deliveries,
+        TargetKind kind,
+        string? client,
+        CancellationToken wanted
+    )
     {
         var target = gate.Run(MostStarting, wanted, w =>
         {
             var (whole, model, _) = session.Prepare(w);
-            return TargetRun.Start(whole, model, session.Catalog(), deliveries, w);
+            return TargetRun.Start(whole, model, session.Catalog(), deliveries, kind, w);
         });
         try
         {
