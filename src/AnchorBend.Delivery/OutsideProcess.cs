@@ -165,6 +165,9 @@ public sealed class OutsideProcess : IDisposable
     /// <summary>Whether it still goes on.</summary>
     public bool IsThere => !isClosed && !process.HasExited;
 
+    /// <summary>Whether it has ended though nobody closed it.</summary>
+    public bool IsLost => !isClosed && process.HasExited;
+
     public void Dispose()
     {
         if (isClosed)

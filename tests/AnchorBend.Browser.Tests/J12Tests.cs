@@ -51,7 +51,7 @@ public sealed class J12Tests(Application application) : IDisposable
         bench.WaitForRun();
         bench.Press("Deliver");
         bench.Until(() => Told("What is handed on").Contains("proportional_integral.c", StringComparison.Ordinal), "the code");
-        bench.Press("Run on this machine");
+        bench.Press("This machine");
         bench.Until(() => Target.Contains("connected", StringComparison.Ordinal), "the target", 60);
         bench.Until(() => Math.Abs(bench.Plotted("speed") - 80) < 2, "the speed by the code");
 
@@ -71,5 +71,5 @@ public sealed class J12Tests(Application application) : IDisposable
 
     string Told(string label) => bench.Find(By.CssSelector($"[aria-label='{label}']")).Text;
 
-    string Target => Told("Code on this machine");
+    string Target => Told("Code on a target");
 }

@@ -95,6 +95,7 @@ public sealed class DeliveryEndpointTests : IDisposable
         await Until(run, "finished");
         target = (await Get($"/api/runs/{run}")).GetProperty("target");
         Assert.False(target.GetProperty("isThere").GetBoolean());
+        Assert.False(target.GetProperty("isLost").GetBoolean());
         Assert.Equal(2001, Number(target.GetProperty("units")[0].GetProperty("cost"), "steps"));
     }
 

@@ -256,6 +256,9 @@ public sealed class Target : IOutsideUnit, IDisposable
     /// <summary>Whether its process goes on.</summary>
     public bool IsThere => process.IsThere;
 
+    /// <summary>Whether its process has ended by itself.</summary>
+    public bool IsLost => process.IsLost;
+
     public byte[] Save()
     {
         using var stream = new MemoryStream();

@@ -19,6 +19,7 @@ public sealed record TargetUnitView(string Delivery, string Name, string Hash, S
 /// <param name="Step">Of the code, s.</param>
 /// <param name="Active">Number of the unit that has the plant, from 1.</param>
 /// <param name="IsThere">Whether its process goes on.</param>
+/// <param name="IsLost">Whether it has ended by itself: what it gave last is old.</param>
 /// <param name="ReadsBefore">Whether inputs are read before outputs are given, as these lead to those within one instant.</param>
 public sealed record TargetView(
     TargetKind Kind,
@@ -26,6 +27,7 @@ public sealed record TargetView(
     double Step,
     int Active,
     bool IsThere,
+    bool IsLost,
     bool ReadsBefore,
     IReadOnlyList<TargetUnitView> Units,
     IReadOnlyList<HandOver> HandOvers
@@ -96,6 +98,7 @@ public sealed class TargetRun : IDisposable
             target.Units[0].Request.Step,
             target.Active,
             target.IsThere,
+            target.IsLost,
             Joined.ReadsBefore,
             [.. units.Select((u, i) => new TargetUnitView(u.Id, u.Name, u.Hash, costs[i], sizes.ElementAtOrDefault(i)))],
             target.HandOvers()

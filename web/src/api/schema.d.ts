@@ -2358,6 +2358,14 @@ export interface components {
             ratio: null | number;
             weighted: null | boolean;
         };
+        BoardSize: {
+            /** Format: int64 */
+            flash: number;
+            /** Format: int64 */
+            memory: number;
+            /** Format: int64 */
+            stack: number;
+        };
         BoxView: {
             label: string;
             /** Format: double */
@@ -5954,22 +5962,28 @@ export interface components {
             left: string[];
             hasWalls: boolean;
         };
+        /** @enum {unknown} */
+        TargetKind: "process" | "board";
         TargetOrder: {
             deliveries: null | string[];
+            kind?: components["schemas"]["TargetKind"];
         };
         TargetUnitView: {
             delivery: string;
             name: string;
             hash: string;
             cost: components["schemas"]["StepCostView"];
+            size: null | components["schemas"]["BoardSize"];
         };
         TargetView: {
+            kind: components["schemas"]["TargetKind"];
             part: string;
             /** Format: double */
             step: number;
             /** Format: int32 */
             active: number;
             isThere: boolean;
+            isLost: boolean;
             readsBefore: boolean;
             units: components["schemas"]["TargetUnitView"][];
             handOvers: components["schemas"]["HandOver"][];

@@ -16,7 +16,7 @@ vi.mock("./model", () => ({ edit: () => undefined, queueIdle: () => Promise.reso
 vi.mock("./observe", () => ({ refreshRuns: () => Promise.resolve(), refreshCurves: () => Promise.resolve() }));
 vi.mock("./play", () => ({
   takeUp: (id: string) => Promise.resolve(begun.push(id)),
-  setPace: (pace: number) => Promise.resolve(begun.push(`pace ${pace}`)),
+  setPace: (pace: number | null) => Promise.resolve(begun.push(`pace ${pace}`)),
   goOn: () => Promise.resolve(begun.push("go")),
 }));
 
@@ -50,9 +50,15 @@ test("what can have the plant in turn is the code of the same part, the given on
 test("a run on a target goes by the clock, with the model's own run beside it", async () => {
   useBench.setState({ run: run({}) });
   await runOnTarget("a");
-  expect(asked).toEqual([{ path: "/api/models/{id}/targets", body: { deliveries: ["a", "b"] } }]);
+  expect(asked).toEqual([{ path: "/api/models/{id}/targets", body: { deliveries: ["a", "b"], kind: "process" } }]);
   expect(begun).toEqual(["r9", "pace 1", "go"]);
   expect(useBench.getState().ghost).toBe("r1");
+});
+
+test("a simulated board goes as fast as it can", async () => {
+  await runOnTarget("c", "board");
+  expect(asked).toEqual([{ path: "/api/models/{id}/targets", body: { deliveries: ["c"], kind: "board" } }]);
+  expect(begun).toEqual(["r9", "pace null", "go"]);
 });
 
 test("a unit gets the plant as a value of the part that the code stands for", async () => {

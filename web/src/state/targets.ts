@@ -10,6 +10,7 @@ import { goOn, setPace, takeUp } from "./play";
 
 export type TargetView = Schemas["TargetView"];
 export type StepCost = Schemas["StepCostView"];
+export type TargetKind = Schemas["TargetKind"];
 export type HandOver = Schemas["HandOver"];
 
 const get = useBench.getState;
@@ -22,14 +23,14 @@ export function takers(deliveries: Readonly<Record<string, Delivery>>, first: st
 }
 
 /** Begins a run with the code of a delivery in its part's place, and lets it go. */
-export async function runOnTarget(delivery: string): Promise<void> {
+export async function runOnTarget(delivery: string, kind: TargetKind = "process"): Promise<void> {
   const { id, model } = get();
   try {
     await queueIdle();
     const started = await ask(
       api.POST("/api/models/{id}/targets", {
         params: { path: { id }, query: { client } },
-        body: { deliveries: takers(model.deliveries, delivery) },
+        body: { deliveries: takers(model.deliveries, delivery), kind },
       }),
     );
     const before = get();
@@ -38,8 +39,8 @@ export async function runOnTarget(delivery: string): Promise<void> {
     const own = before.run && !before.run.target ? before.run.id : null;
     if (own) useBench.setState({ overlays: [...new Set([...get().overlays, own])], ghost: own, ghostTraces: before.traces });
     await refreshCurves();
-    // People turn knobs by their own clocks.
-    await setPace(1);
+    // People turn knobs by their own clocks; a simulated board goes as fast as it can.
+    await setPace(kind === "process" ? 1 : null);
     await goOn();
     await refreshRuns();
   } catch (e) {

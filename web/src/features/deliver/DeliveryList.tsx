@@ -72,13 +72,19 @@ function State({ node, view }: { node: Delivery; view: DeliveryView | undefined 
 /** Where the code runs with the plant of the model. */
 function Targets({ shown }: { shown: string }) {
   const deliveries = useBench((s) => s.model.deliveries);
-  const isRunning = useBench((s) => Boolean(s.run?.target?.isThere));
   const others = takers(deliveries, shown).slice(1);
   return (
     <section aria-label="Targets" className={cx("files")}>
-      <h3>Targets</h3>
+      <h3>Run on a target</h3>
       <Button size="small" onClick={() => void runOnTarget(shown)} title="The code has the part's place in a run of the model">
-        {isRunning ? "Run anew" : "Run on this machine"}
+        This machine
+      </Button>
+      <Button
+        size="small"
+        onClick={() => void runOnTarget(shown, "board")}
+        title="A Cortex-M4 with 32 bits, simulated: instructions are counted, the same in every run"
+      >
+        Simulated board
       </Button>
       {others.length > 0 && <p className="quiet">Can be handed over to {others.map((o) => deliveries[o]?.name).join(", ")}.</p>}
     </section>

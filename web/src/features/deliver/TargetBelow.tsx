@@ -25,11 +25,11 @@ export default function TargetBelow({ traces }: { traces: ReactNode }) {
   }, [state]);
   if (!target) return null;
   return (
-    <section className={cx("target")} aria-label="Code on this machine">
+    <section className={cx("target")} aria-label="Code on a target">
       <div className={cx("units")}>
         <div className={cx("head")}>
-          <b>On this machine</b>
-          <Link target={target} isOver={state === "finished"} />
+          <b>{target.kind === "board" ? "Simulated board" : "On this machine"}</b>
+          <Link target={target} />
         </div>
         {target.units.map((unit, i) => (
           <Unit key={unit.delivery} name={unit.name} number={i + 1} target={target} isOver={state === "finished"} />
@@ -42,7 +42,7 @@ export default function TargetBelow({ traces }: { traces: ReactNode }) {
           {target.readsBefore && ", inputs read before outputs are given"}
         </p>
         {state === "finished" && (
-          <Button size="small" onClick={() => void runOnTarget(target.units[0]?.delivery ?? "")}>
+          <Button size="small" onClick={() => void runOnTarget(target.units[0]?.delivery ?? "", target.kind)}>
             Run anew
           </Button>
         )}
@@ -53,9 +53,12 @@ export default function TargetBelow({ traces }: { traces: ReactNode }) {
   );
 }
 
-const Link = ({ target, isOver }: { target: TargetView; isOver: boolean }) => (
-  <span className={cx("link", target.isThere ? "there" : isOver ? "" : "lost")}>
-    {target.isThere ? "connected" : isOver ? "ended" : "link lost: values are old"}
+const Link = ({ target }: { target: TargetView }) => (
+  <span
+    className={cx("link", { there: target.isThere, lost: target.isLost })}
+    title={target.isLost ? "What it gave last is old." : undefined}
+  >
+    {target.isThere ? "connected" : target.isLost ? "link lost" : "ended"}
   </span>
 );
 
