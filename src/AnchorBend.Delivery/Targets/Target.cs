@@ -1,3 +1,4 @@
+using AnchorBend.Language.Binding;
 using AnchorBend.Language.Terms;
 using AnchorBend.Simulation;
 
@@ -97,6 +98,8 @@ public sealed class Target : IOutsideUnit, IDisposable
             );
         foreach (var other in units.Skip(1))
             RefuseOthers(units[0], other);
+        foreach (var unit in units)
+            RefuseLarge(unit);
         var folder = Sandbox.Folder("target-");
         try
         {
@@ -140,9 +143,21 @@ public sealed class Target : IOutsideUnit, IDisposable
         }
     }
 
+    static void RefuseLarge(CodeUnit unit)
+    {
+        var largest = Math.Max(Math.Max(unit.Inputs.Count + unit.Tunable.Count, unit.Outputs.Count), CWriter.RememberedFields(unit).Count);
+        if (largest > TargetHost.MostValues)
+            throw new DeliveryException(
+                "large",
+                $"'{unit.Name}' has more than {TargetHost.MostValues} inputs, outputs or states.",
+                "Deliver a smaller part of it."
+            );
+    }
+
     static void RefuseOthers(CodeUnit one, CodeUnit other)
     {
-        static string Told(IEnumerable<CodePort> ports) => string.Join(", ", ports.Select(p => p.Name));
+        static string Told(IEnumerable<CodePort> ports) =>
+            string.Join(", ", ports.Select(p => p.Variable.Type == ScalarType.Real ? p.Name : $"{p.Name} ({p.Variable.Type})"));
         if (one.Request.Step != other.Request.Step)
             throw new DeliveryException("step", $"'{one.Name}' and '{other.Name}' run at different steps.", "Give both the same step.");
         foreach (var (a, b, what) in new[] { (one.Inputs, other.Inputs, "inputs"), (one.Outputs, other.Outputs, "outputs") })
