@@ -49,7 +49,22 @@ public static class Sandbox
     /// <summary>Root ignores limits on processes, so it becomes nobody first.</summary>
     static string[] Nobody => Environment.UserName == "root" ? ["setpriv", "--reuid=65534", "--regid=65534", "--clear-groups", "--"] : [];
 
-    static readonly Lazy<bool> Walled = new(() => Works([.. Nobody, .. Walls, "/usr/bin/true"]));
+    static readonly Lazy<bool> Walled = new(HoldsHere);
+
+    /// <summary>Tried once, with a folder such as programs get: it may lie where nobody can read.</summary>
+    static bool HoldsHere()
+    {
+        var folder = Folder("walls-");
+        try
+        {
+            File.WriteAllText(Path.Combine(folder, "probe"), "");
+            return Works([.. Nobody, .. Walls, "--ro-bind", folder, Inside, "/usr/bin/test", "-r", Inside + "/probe"]);
+        }
+        finally
+        {
+            Directory.Delete(folder, true);
+        }
+    }
 
     /// <summary>Whether programs have walls around them, and not limits alone.</summary>
     public static bool HasWalls => Walled.Value;

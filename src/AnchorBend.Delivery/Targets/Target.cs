@@ -28,7 +28,7 @@ public enum TargetKind
 /// </summary>
 public sealed class Target : IOutsideUnit, IDisposable
 {
-    static readonly TimeSpan Patience = TimeSpan.FromSeconds(5);
+    static readonly TimeSpan Patience = TimeSpan.FromSeconds(20);
 
     readonly string folder;
     readonly OutsideProcess process;
