@@ -23,7 +23,7 @@ public static class UnitClass
             Unit = archive.Hash,
         };
 
-    static string Text(UnitDescription unit, string name)
+    internal static string Text(UnitDescription unit, string name)
     {
         var text = new StringBuilder();
         void Line(FormattableString line) => text.Append(FormattableString.Invariant(line)).Append('\n');
