@@ -244,6 +244,73 @@ public sealed class TargetTests
         Assert.Contains("The target", rig.Session.Failure!.Message, StringComparison.Ordinal);
     }
 
+    /// <summary>A part written in the model with a row, a truth value and a whole number, in and out.</summary>
+    [CompiledFact]
+    public void Rows_truth_values_and_whole_numbers_go_in_and_out()
+    {
+        const string Text = """
+            block Mixed "Rows, truth values and whole numbers"
+              input Real u[2];
+              input Boolean on;
+              output Real y[2];
+              output Boolean high;
+              output Integer count;
+            equation
+              y = if on then {u[2], -u[1]} else {0, 0};
+              high = u[1] > 0.5;
+              count = if u[1] > 0.5 then 3 else -2;
+            end Mixed;
+            """;
+        var document = new DiagramDefinition
+        {
+            Name = "Mixed",
+            Parts = new()
+            {
+                ["a"] = Part("Step", "First", ("height", "1"), ("startTime", "0.35")),
+                ["b"] = Part("Constant", "Second", ("k", "7")),
+                ["s"] = Part("Stack", "Both", ("n", "2")),
+                ["o"] = Part("BooleanStep", "On", ("startTime", "0.55")),
+                ["c"] = Part("#mixed", "Mixed"),
+            },
+            Wires = new()
+            {
+                ["1"] = Wire("a.y", "s.u[1]"),
+                ["2"] = Wire("b.y", "s.u[2]"),
+                ["3"] = Wire("s.y", "c.u"),
+                ["4"] = Wire("o.y", "c.on"),
+            },
+        }
+            .AsModel()
+            .With("mixed", new TextDefinition { Name = "Mixed", Text = Text });
+        using var rig = new Rig(document, 1, Sample, Request("c", Sample));
+        rig.To(1);
+        // Before, between and after the steps of the inputs, each seen at the next sample.
+        foreach (var (time, first, second, high, count) in new[] { (0.3, 0.0, 0.0, 0, -2), (0.45, 0, 0, 1, 3), (0.95, 7, -1, 1, 3) })
+        {
+            Assert.Equal((first, second), (rig.At("Mixed.y[1]", time), rig.At("Mixed.y[2]", time)));
+            Assert.Equal((high, count), ((int)rig.At("Mixed.high", time), (int)rig.At("Mixed.count", time)));
+        }
+    }
+
+    [CompiledFact]
+    public void A_part_of_a_level_that_is_used_twice_is_refused()
+    {
+        var inner = new DiagramDefinition
+        {
+            Name = "Level",
+            Parts = new() { ["g"] = Part("Gain", "Gain", ("k", "2")) },
+        };
+        var document = new DiagramDefinition
+        {
+            Name = "M",
+            Parts = new() { ["a"] = Part("#level", "A"), ["b"] = Part("#level", "B") },
+        }
+            .AsModel()
+            .With("level", inner);
+        var refused = Assert.Throws<DeliveryException>(() => new Rig(document, 1, Sample, Request("a/g", Sample)));
+        Assert.Contains("2 times", refused.Message, StringComparison.Ordinal);
+    }
+
     [CompiledFact]
     public void Only_what_has_the_same_ports_can_take_over()
     {
