@@ -73,6 +73,35 @@ public sealed class DeliverTests(Application application) : IDisposable
         bench.NoConsoleErrors();
     }
 
+    /// <summary>The way back: a unit that was handed on becomes a part of another model, and runs there.</summary>
+    [Fact]
+    public async Task J18_A_unit_of_somebody_else_becomes_a_part()
+    {
+        bench.OpenExample("Quay crane");
+        var crane = System.Text.RegularExpressions.Regex.Match(bench.Driver.Url, "[0-9a-f]{12}").Value;
+        var file = Path.Combine(Directory.CreateTempSubdirectory("unit-").FullName, "crane.fmu");
+        using (var client = new HttpClient())
+            await File.WriteAllBytesAsync(
+                file,
+                await client.GetByteArrayAsync($"{application.Address}/api/models/{crane}/deliveries/y1/archive")
+            );
+
+        bench.OpenExample("Lamp buoy");
+        bench.WaitForRun();
+        bench.Press("Catalog");
+        bench.Driver.FindElement(By.CssSelector("input[type=file][aria-label='Exchange unit']")).SendKeys(file);
+        bench.Until(
+            () => bench.Find(By.CssSelector("aside")).Text.Contains("Time between two communication points", StringComparison.Ordinal),
+            "its inspector",
+            60
+        );
+        bench.WaitSaved();
+        bench.WaitForRun();
+        Assert.Single(bench.All("[data-part]"), p => p.Text.Contains("Quay crane", StringComparison.Ordinal));
+        Directory.Delete(Path.GetDirectoryName(file)!, true);
+        bench.NoConsoleErrors();
+    }
+
     [Fact]
     public void A_part_is_added_checked_and_handed_on()
     {

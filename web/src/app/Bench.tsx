@@ -81,7 +81,7 @@ export function Bench() {
         if (goes) goToNamed(goes);
       }}
       data-stage={stage}
-      data-run={hasRun || undefined}
+      data-shows-run={hasRun || undefined}
       data-stale={stale || undefined}
       data-aside={inspecting ? "shown" : undefined}
     >
