@@ -55,14 +55,16 @@ public sealed class J12Tests(Application application) : IDisposable
         bench.Until(() => Target.Contains("connected", StringComparison.Ordinal), "the target", 60);
         bench.Until(() => Math.Abs(bench.Plotted("speed") - 80) < 2, "the speed by the code");
 
-        // From the panel: one step of the slider is a part of its way.
-        var slider = By.CssSelector("[aria-label='Operator panel'] [role='slider'][aria-label='Speed by hand']");
-        bench.Find(slider).SendKeys(Keys.ArrowRight);
-        bench.Until(() => bench.Plotted("speed wanted") is var wanted && wanted != 80 && wanted != 160 && wanted > 0, "the speed by hand");
-
+        // From the panel, while it stands: the slider goes one step, and the other law gets the machine.
+        bench.Click(By.CssSelector("button[aria-label='Pause']"));
+        bench.Until(() => bench.All("button[aria-label='Go on']").Count == 1, "that it stands");
+        bench.Find(By.CssSelector("[aria-label='Operator panel'] [role='slider'][aria-label='Speed by hand']")).SendKeys(Keys.ArrowRight);
         bench.Click(By.CssSelector("button[title='Hand over to Disturbance-rejecting']"));
+        bench.Until(() => bench.All("button[title='Hand over to Proportional-integral']").Count == 1, "the choice");
+        bench.Click(By.CssSelector("button[aria-label='Go on']"));
         bench.Until(() => Target.Contains("Handed over at", StringComparison.Ordinal), "the other law");
         bench.Until(() => Target.Contains("ended", StringComparison.Ordinal), "the end", 60);
+        Assert.NotEqual(-80, bench.Plotted("speed wanted"));
         // Both have made steps, and the machine follows to the end.
         Assert.DoesNotContain("no step yet", Target, StringComparison.Ordinal);
         Assert.Equal(bench.Plotted("speed wanted"), bench.Plotted("speed"), 3.0);

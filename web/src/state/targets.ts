@@ -65,7 +65,9 @@ export async function handOver(unit: number): Promise<void> {
   const body = { part: run.target.part, parameter: "active", value: String(unit), fault: null };
   try {
     await ask(api.POST("/api/runs/{id}/set", { params: { path: { id: run.id } }, body }));
-    await readTarget();
+    // It takes over at the next step, which a run that stands makes when it goes on.
+    const now = get().run;
+    if (now?.id === run.id && now.target) useBench.setState({ run: { ...now, target: { ...now.target, active: unit } } });
   } catch (e) {
     notifyError((e as Error).message);
   }
