@@ -73,7 +73,7 @@ public sealed class DeliverTests(Application application) : IDisposable
         bench.NoConsoleErrors();
     }
 
-    /// <summary>The way back: a unit that was handed on becomes a part of another model, and runs there.</summary>
+    /// <summary>The way back: a unit that was handed on becomes a part of another model.</summary>
     [Fact]
     public async Task J18_A_unit_of_somebody_else_becomes_a_part()
     {
@@ -87,7 +87,6 @@ public sealed class DeliverTests(Application application) : IDisposable
             );
 
         bench.OpenExample("Lamp buoy");
-        bench.WaitForRun();
         bench.Press("Catalog");
         bench.Driver.FindElement(By.CssSelector("input[type=file][aria-label='Exchange unit']")).SendKeys(file);
         bench.Until(
@@ -96,7 +95,6 @@ public sealed class DeliverTests(Application application) : IDisposable
             60
         );
         bench.WaitSaved();
-        bench.WaitForRun();
         Directory.Delete(Path.GetDirectoryName(file)!, true);
         bench.NoConsoleErrors();
     }
