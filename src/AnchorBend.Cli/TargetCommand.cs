@@ -146,7 +146,7 @@ static class TargetCommand
             var measure = view.Kind == TargetKind.Board ? "instructions" : "ns";
             Console.WriteLine(
                 FormattableString.Invariant(
-                    $"{unit.Name}: {cost.Steps} steps, {cost.Least:F0} {measure} at least, {cost.Median:F0} typically, {cost.Most:F0} at most"
+                    $"{unit.Name}: {cost.Steps} steps; {measure}: {cost.Least:F0} at least, {cost.Median:F0} typically, {cost.Most:F0} at most"
                 )
             );
         }

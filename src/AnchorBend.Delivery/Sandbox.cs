@@ -10,8 +10,8 @@ public static class Sandbox
 {
     const string Inside = "/job";
 
-    /// <summary>Half a gigabyte is far more than units and controllers take; they keep no core and write next to nothing. Processes are counted
-    /// for all units of all runs together, as they are nobody's.</summary>
+    /// <summary>Half a gigabyte is far more than units and controllers take; they keep no core and write next to nothing. Processes are
+    /// counted for all units of all runs together, as they are nobody's.</summary>
     static readonly string[] Limits = ["prlimit", "--as=536870912", "--core=0", "--nofile=64", "--nproc=512", "--fsize=1048576", "--"];
 
     static readonly string[] Walls =

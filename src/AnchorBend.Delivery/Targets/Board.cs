@@ -11,8 +11,9 @@ public sealed record BoardSize(long Flash, long Memory, long Stack);
 
 /// <summary>
 /// A simulated board with a Cortex-M4 processor: 32 bits, arithmetic in hardware for numbers of 32 bits alone. Bytes come and go by its
-/// debug link, many at once, as a serial line takes ten times as long to simulate; what a step costs is counted in instructions, which are the same in every run. The simulated clock advances by 1024 ns with
-/// each instruction, and the processor's own counter by one every 40 ns.
+/// debug link, many at once, as a serial line takes ten times as long to simulate; what a step costs is counted in instructions, which are
+/// the same in every run. The simulated clock advances by 1024 ns with each instruction, and the processor's own counter by one every
+/// 40 ns.
 /// </summary>
 static class Board
 {
