@@ -144,11 +144,8 @@ static class TargetCommand
         {
             var cost = unit.Cost;
             var measure = view.Kind == TargetKind.Board ? "instructions" : "ns";
-            Console.WriteLine(
-                FormattableString.Invariant(
-                    $"{unit.Name}: {cost.Steps} steps; {measure}: {cost.Least:F0} at least, {cost.Median:F0} typically, {cost.Most:F0} at most"
-                )
-            );
+            var told = FormattableString.Invariant($"{cost.Least:F0} at least, {cost.Median:F0} typically, {cost.Most:F0} at most");
+            Console.WriteLine($"{unit.Name}: {cost.Steps} steps; {measure}: {told}");
         }
 
         foreach (var (unit, size) in view.Units.Where(u => u.Size is not null).Select(u => (u, u.Size!)))
