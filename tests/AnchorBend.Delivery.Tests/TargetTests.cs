@@ -171,7 +171,7 @@ public sealed class TargetTests
     {
         using var rig = new Rig(Held(), 20, 0.01, Request("c", 0.01), Request("d", 0.01));
         rig.To(10);
-        Assert.True(rig.Session.Set("Slow.active", 2));
+        Assert.True(rig.Session.Set("Slow.target_unit", 2));
         rig.To(20);
         var over = Assert.Single(rig.Target.HandOvers());
         Assert.Equal((0, 1), (over.From, over.To));
@@ -195,7 +195,7 @@ public sealed class TargetTests
         );
         rig.To(1.8);
         Assert.Equal(80, rig.At("Speed.w", 1.8), 1.0);
-        Assert.True(rig.Session.Set("Drive control.active", 2));
+        Assert.True(rig.Session.Set("Drive control.target_unit", 2));
         rig.To(2);
         rig.To(3);
         var over = Assert.Single(rig.Target.HandOvers());

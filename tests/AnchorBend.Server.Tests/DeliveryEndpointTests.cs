@@ -73,7 +73,7 @@ public sealed class DeliveryEndpointTests : IDisposable
                 new
                 {
                     part = "ctl",
-                    parameter = "active",
+                    parameter = "target_unit",
                     value = "2",
                 }
             )

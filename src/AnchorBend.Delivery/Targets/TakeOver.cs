@@ -113,6 +113,8 @@ sealed class TakeOver(OutsideProcess process, int inputs, int outputs, TakeOver.
 
     double[] Led(int unit, int values, byte[] from, double[] states, IEnumerable<(double[] Given, double[] Made)> steps)
     {
+        // Many states ask for many trials: whoever stops the run stops them too.
+        Language.WorkBudget.Current.Check();
         GoBack(unit, from);
         process.Ask('w').With(unit).With(states).AnswerInteger();
         return Run(unit, values, steps);

@@ -25,7 +25,7 @@ public static class TargetDocument
     public static bool IsJoined(ModelDocument document) => document.Definitions.Values.Any(d => d is TextDefinition { Name: Class });
 
     /// <summary>Parameter of the part by which another unit gets the plant: its number, from 1.</summary>
-    public const string Active = "active";
+    public const string Active = "target_unit";
 
     /// <param name="part">By ids from the root.</param>
     /// <exception cref="DeliveryException">The part's ports have no simple names, or it is there more than once.</exception>
@@ -71,7 +71,11 @@ public static class TargetDocument
         var key = "target";
         while (document.Definitions.ContainsKey(key))
             key += "t";
-        var parameters = new Dictionary<string, string> { ["unit"] = Number.ToString(CultureInfo.InvariantCulture), [Active] = "1" };
+        var parameters = new Dictionary<string, string>
+        {
+            ["target_number"] = Number.ToString(CultureInfo.InvariantCulture),
+            [Active] = "1",
+        };
         foreach (var name in target.Parameters)
             if (place.Node.Parameters.TryGetValue(name, out var value))
                 parameters[name] = value;
@@ -107,7 +111,7 @@ public static class TargetDocument
         Ports(text, "input", unit.Inputs);
         Ports(text, "output", unit.Outputs);
         void Line(FormattableString line) => text.Append(FormattableString.Invariant(line)).Append('\n');
-        Line($"  parameter Real unit = 0 \"Number of the target\";");
+        Line($"  parameter Real target_number = 0 \"Number of the target\";");
         Line($"  parameter Real {Active} = 1 \"Number of the unit that has the plant\";");
         foreach (var name in target.Parameters)
         {
@@ -118,29 +122,29 @@ public static class TargetDocument
         }
 
         Line($"protected");
-        Line($"  Real given(start = 0) \"What all inputs have led to\";");
-        Line($"  Real done(start = 0) \"When the code has stepped\";");
+        Line($"  Real target_given(start = 0) \"What all inputs have led to\";");
+        Line($"  Real target_done(start = 0) \"When the code has stepped\";");
         for (var i = 0; readsBefore && i < unit.Outputs.Count; i++)
-            Line($"  {TypeOf(unit.Outputs[i])} held_{i + 1};");
+            Line($"  {TypeOf(unit.Outputs[i])} target_held_{i + 1};");
         text.Append("equation\n");
         Line($"  when sample(0, {unit.Request.Step:R}) then");
-        var order = $"outsidePut(unit, 0, {Active}, time)";
+        var order = $"outsidePut(target_number, 0, {Active}, time)";
         var at = 1;
         foreach (var input in unit.Inputs)
         {
             var value = input.Variable.Type == ScalarType.Boolean ? $"if {input.Name} then 1 else 0" : input.Name;
-            order = FormattableString.Invariant($"outsidePut(unit, {at++}, {value}, {order})");
+            order = FormattableString.Invariant($"outsidePut(target_number, {at++}, {value}, {order})");
         }
 
         foreach (var name in target.Parameters)
-            order = FormattableString.Invariant($"outsidePut(unit, {at++}, {name}, {order})");
-        Line($"    given = {order};");
-        Line($"    done = outsideStep(unit, time, given);");
+            order = FormattableString.Invariant($"outsidePut(target_number, {at++}, {name}, {order})");
+        Line($"    target_given = {order};");
+        Line($"    target_done = outsideStep(target_number, time, target_given);");
         var handed = new StringBuilder();
         for (var i = 0; i < unit.Outputs.Count; i++)
         {
-            var made = FormattableString.Invariant($"outsideGet(unit, {i}, done)");
-            var held = FormattableString.Invariant($"held_{i + 1}");
+            var made = FormattableString.Invariant($"outsideGet(target_number, {i}, target_done)");
+            var held = FormattableString.Invariant($"target_held_{i + 1}");
             Line(
                 $"    {(readsBefore ? held : unit.Outputs[i].Name)} = {unit.Outputs[i].Variable.Type switch
                 {

@@ -108,10 +108,10 @@ public sealed class RunPool(INotifications notifier, ComputeGate gate, KeptRuns 
         CancellationToken wanted
     )
     {
-        var target = gate.Run(MostStarting, wanted, w =>
+        var (target, revision) = gate.Run(MostStarting, wanted, w =>
         {
-            var (whole, model, _) = session.Prepare(w);
-            return TargetRun.Start(whole, model, session.Catalog(), deliveries, kind, w);
+            var (whole, model, at) = session.Prepare(w);
+            return (TargetRun.Start(whole, model, session.Catalog(), deliveries, kind, w), at);
         });
         try
         {
@@ -119,7 +119,7 @@ public sealed class RunPool(INotifications notifier, ComputeGate gate, KeptRuns 
             var options = OptionsOf(document);
             var job = new RunJob(
                 session.Id,
-                session.Prepare(wanted).Revision,
+                revision,
                 prepared,
                 document,
                 options with

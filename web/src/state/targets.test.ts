@@ -66,6 +66,6 @@ test("a unit gets the plant as a value of the part that the code stands for", as
   expect(asked).toEqual([]);
   useBench.setState({ run: run({ target: { part: "ctl", active: 1 } }) });
   await handOver(2);
-  expect(asked[0]).toEqual({ path: "/api/runs/{id}/set", body: { part: "ctl", parameter: "active", value: "2", fault: null } });
+  expect(asked[0]).toEqual({ path: "/api/runs/{id}/set", body: { part: "ctl", parameter: "target_unit", value: "2", fault: null } });
   expect(useBench.getState().run?.target?.active).toBe(2);
 });

@@ -62,7 +62,7 @@ export async function readTarget(): Promise<void> {
 export async function handOver(unit: number): Promise<void> {
   const { run } = get();
   if (!run?.target) return;
-  const body = { part: run.target.part, parameter: "active", value: String(unit), fault: null };
+  const body = { part: run.target.part, parameter: "target_unit", value: String(unit), fault: null };
   try {
     await ask(api.POST("/api/runs/{id}/set", { params: { path: { id: run.id } }, body }));
     // It takes over at the next step, which a run that stands makes when it goes on.
