@@ -157,6 +157,15 @@ public sealed class ImportedUnitTests
         Assert.Contains("not at hand", finding.Message, StringComparison.Ordinal);
     }
 
+    /// <summary>Equations call a unit by the first digits of its hash: two that share them must never be taken for each other.</summary>
+    [Fact]
+    public void Units_with_the_same_number_are_not_taken_for_each_other()
+    {
+        UnitLibrary.Offer("abcabcabc00000000000000000000001", () => []);
+        UnitLibrary.Offer("abcabcabc00000000000000000000001", () => []);
+        Assert.Throws<DeliveryException>(() => UnitLibrary.Offer("abcabcabc00000000000000000000002", () => []));
+    }
+
     const string Valid = """
         <fmiModelDescription fmiVersion="3.0" modelName="M" instantiationToken="t">
           <CoSimulation modelIdentifier="m"/>

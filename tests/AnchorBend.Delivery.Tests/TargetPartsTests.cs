@@ -36,7 +36,7 @@ public class TargetPartsTests
     static (double[] Values, double Left) Fit(Func<double[], double[]> leadsTo, double[] wanted, double[] start) =>
         StateFit.Of(leadsTo, wanted, [.. wanted.Select(_ => 1.0)], start, [.. start.Select(_ => 1.0)]);
 
-    /// <summary>A line through three points by least squares: y = 1 + x/2 for (0, 1), (1, 3/2), (2, 2), and its known misfit for others.</summary>
+    /// <summary>A line through three points by least squares: y = 1 + x/2 exactly, and the known misfit of others.</summary>
     [Fact]
     public void A_line_is_fitted_as_by_the_normal_equations()
     {

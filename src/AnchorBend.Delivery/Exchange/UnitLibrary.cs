@@ -11,6 +11,7 @@ public static class UnitLibrary
     public const string Host = "-unit_host";
 
     static readonly ConcurrentDictionary<string, Opened> Known = [];
+    static readonly ConcurrentDictionary<long, string> ByKind = [];
     static readonly Lock Guard = new();
     static string? host;
 
@@ -26,7 +27,16 @@ public static class UnitLibrary
     }
 
     /// <summary>Offers a unit that is kept somewhere: it is unpacked when a run first calls it.</summary>
-    public static void Offer(string hash, Func<byte[]> bytes) => OutsideUnits.Offer(OutsideUnits.KindOf(hash), () =>
+    /// <exception cref="DeliveryException">Another unit has the number that equations would call this one by.</exception>
+    public static void Offer(string hash, Func<byte[]> bytes)
+    {
+        if (ByKind.GetOrAdd(OutsideUnits.KindOf(hash), hash) != hash)
+            throw new DeliveryException(
+                "unit",
+                $"The exchange unit '{hash}' has the number of another one.",
+                "Have it packed anew, which gives it another."
+            );
+        OutsideUnits.Offer(OutsideUnits.KindOf(hash), () =>
         {
             try
             {
@@ -38,6 +48,7 @@ public static class UnitLibrary
                 throw new SimulationException(new SimulationFailure(e.Code, e.Message, "", null, 0, e.Advice));
             }
         });
+    }
 
     /// <summary>That a unit is not there any more that was.</summary>
     public static DeliveryException Gone(string hash) =>
