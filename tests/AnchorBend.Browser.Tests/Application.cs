@@ -113,7 +113,7 @@ public sealed class Application : IAsyncLifetime
             $"--user-data-dir={profile}"
         );
         options.SetLoggingPreference(LogType.Browser, LogLevel.All);
-        return new ChromeDriver(ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver"), options, TimeSpan.FromSeconds(60));
+        return new ChromeDriver(ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver"), options, TimeSpan.FromSeconds(120));
     }
 }
 

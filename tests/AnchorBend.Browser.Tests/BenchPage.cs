@@ -26,8 +26,8 @@ public sealed class BenchPage : IDisposable
 
     public void Dispose() => Application.Close(Driver, profile);
 
-    /// <summary>Waits for a condition; the last error is told when it does not come.</summary>
-    public T Until<T>(Func<T> condition, string what, double seconds = 15)
+    /// <summary>Waits for a condition, as long as a machine with other work may need; the last error is told when it does not come.</summary>
+    public T Until<T>(Func<T> condition, string what, double seconds = 45)
     {
         var end = DateTime.UtcNow.AddSeconds(seconds);
         Exception? last = null;
@@ -45,7 +45,7 @@ public sealed class BenchPage : IDisposable
             }
 
             // The browser works while nothing is asked of it.
-            Thread.Sleep(10);
+            Thread.Sleep(20);
         }
 
         throw new TimeoutException($"waited in vain for {what}. {last?.Message} {application.Ended}");

@@ -71,7 +71,7 @@ public sealed class CaseTests : IDisposable
         bench.Press("Make the case");
         bench.Until(() => bench.Field("Name of the case").GetAttribute("value") == "As it was", "the case");
         bench.Press("Run the case");
-        bench.Until(() => bench.All("[aria-label='As it was: passed']").Count == 1, "that it passes", 30);
+        bench.Until(() => bench.All("[aria-label='As it was: passed']").Count == 1, "that it passes");
 
         // A case sets values of its own: here one that the run did not have.
         bench.Find(By.CssSelector("input[aria-label='Set something more']")).SendKeys("capacity");
@@ -80,7 +80,7 @@ public sealed class CaseTests : IDisposable
         var field = bench.Find(By.CssSelector("[class*=values] input"));
         bench.SetField(field.GetAttribute("aria-label")!, "400 kJ/K");
         bench.Press("Run this case");
-        bench.Until(() => bench.All("[aria-label='As it was: failed']").Count == 1, "that it fails", 30);
+        bench.Until(() => bench.All("[aria-label='As it was: failed']").Count == 1, "that it fails");
         bench.Until(() => Told.Contains("first out at", StringComparison.Ordinal), "where it was first out");
 
         // Undo takes the value back, and the result is stale.
@@ -152,7 +152,7 @@ public sealed class CaseTests : IDisposable
         Branch("Cases");
         bench.Click(By.XPath("//th//button[normalize-space(.)='Small step']"));
         bench.Press("Run this case");
-        bench.Until(() => bench.All("[aria-label='Small step: passed']").Count == 1, "the outcome", 30);
+        bench.Until(() => bench.All("[aria-label='Small step: passed']").Count == 1, "the outcome");
         Branch("Coverage");
         bench.Press("Show on the diagram");
         bench.Until(() => bench.All("[aria-label^='Position controller: the cases came by']").Count == 1, "the mark of a part");

@@ -112,9 +112,9 @@ public sealed class ChartBrowserTests(Application application) : IDisposable
         );
         // A link without a new stamp for 2 s is lost.
         Press("Shore radio fails");
-        bench.Until(() => IsActive("lost"), "the lost link", 20);
+        bench.Until(() => IsActive("lost"), "the lost link");
         Press("Shore radio fails");
-        bench.Until(() => IsActive("ok"), "the link to be back", 20);
+        bench.Until(() => IsActive("ok"), "the link to be back");
         Press("Pause");
         bench.Until(() => Inspector.Contains("Transitions taken", StringComparison.Ordinal), "the list of transitions");
         bench.Until(() => Inspector.Contains("position_ok false", StringComparison.Ordinal), "the value that decided");

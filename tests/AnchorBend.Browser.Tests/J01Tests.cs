@@ -105,7 +105,7 @@ public sealed class J01Tests(Application application) : IDisposable
         Branch("Cases");
         bench.Press("Add a case");
         bench.Press("Run the case");
-        bench.Until(() => bench.All("[aria-label^='Case: ']").Count == 1 && !Aside.Contains("not run"), "that it was run", 30);
+        bench.Until(() => bench.All("[aria-label^='Case: ']").Count == 1 && !Aside.Contains("not run"), "that it was run");
         Branch("Coverage");
         const string hole = "output before the limits never below lower limit";
         bench.Click(By.CssSelector($"[aria-label='Search a case: {hole}']"));

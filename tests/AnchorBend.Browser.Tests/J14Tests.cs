@@ -39,7 +39,7 @@ public sealed class J14Tests(Application application) : IDisposable
         // Backwards: the width for a wanted duty.
         bench.SetField("Wanted duty", "5 kW");
         bench.Press("Find the size");
-        bench.Until(() => bench.All("button").Any(b => b.Text.StartsWith("Take ", StringComparison.Ordinal)), "a size", 30);
+        bench.Until(() => bench.All("button").Any(b => b.Text.StartsWith("Take ", StringComparison.Ordinal)), "a size");
 
         // What cannot be built is told beside its picture.
         bench.SetField("Outer diameter of a tube", "40 mm");

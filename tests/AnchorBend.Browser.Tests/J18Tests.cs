@@ -113,7 +113,7 @@ public sealed class J18Tests(Application application) : IDisposable
             (string)bench.Driver.ExecuteScript("return document.querySelector('section[aria-label=Scene] canvas').toDataURL()")!;
         bench.Press("Play");
         var first = Picture();
-        bench.Until(() => Picture() != first, "the bodies to move", 30);
+        bench.Until(() => Picture() != first, "the bodies to move");
         bench.Press("Pause");
 
         bench.Press("Fill the stage");

@@ -115,7 +115,7 @@ public sealed class TableBrowserTests(Application application) : IDisposable
         bench.Until(() => Panel.Contains("Flood", StringComparison.Ordinal), "the flood");
         var wind = bench.Find(By.CssSelector("[aria-label='Operator panel'] [role='slider'][aria-label='Wind']"));
         wind.SendKeys(Keys.End);
-        bench.Until(() => Panel.Contains("Storm: the gate is closed", StringComparison.Ordinal), "the warning", 20);
+        bench.Until(() => Panel.Contains("Storm: the gate is closed", StringComparison.Ordinal), "the warning");
         bench.Until(() => bench.All("[class*='alert-mark'][title*='Storm']").Count == 1, "its mark on the time bar");
         Press("Pause");
         bench.Until(() => bench.All("[aria-label='Go on']").Count == 1, "the pause");

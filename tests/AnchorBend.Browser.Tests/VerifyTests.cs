@@ -19,7 +19,7 @@ public sealed class VerifyTests : IDisposable
     {
         bench.OpenExample("Tide gate");
         bench.Press("Verify");
-        bench.Until(() => Line("Opens for the ebb").Text.Contains("met", StringComparison.Ordinal), "the verdict of a rule", 30);
+        bench.Until(() => Line("Opens for the ebb").Text.Contains("met", StringComparison.Ordinal), "the verdict of a rule");
         Line("Opens for the ebb").Click();
         bench.Until(
             () => bench.Find(By.CssSelector("[aria-label='Occasions']")).Text.Contains("before its time is over", StringComparison.Ordinal),
@@ -53,7 +53,7 @@ public sealed class VerifyTests : IDisposable
         bench.Find(By.Id("rule")).SendKeys(Keys.Control + "a");
         bench.Find(By.Id("rule")).SendKeys("never opening > 0.5 m");
         bench.Press("Save");
-        bench.Until(() => Line("Never shut").Text.Contains("missed", StringComparison.Ordinal), "the miss", 20);
+        bench.Until(() => Line("Never shut").Text.Contains("missed", StringComparison.Ordinal), "the miss");
         bench.Until(
             () => bench.Find(By.CssSelector(".app-chip.app-missed")).Text.Contains("Never shut", StringComparison.Ordinal),
             "the chip"

@@ -82,8 +82,12 @@ export function extended(series: Series | undefined, times: readonly number[], v
   // Both sides of an event have one time: the second one belongs behind the first.
   const first = times.findIndex((t) => t > last);
   if (first < 0) return before;
-  return {
-    times: Float64Array.from([...before.times, ...times.slice(first)]),
-    values: Float64Array.from([...before.values, ...values.slice(first)]),
-  };
+  return { times: followed(before.times, times.slice(first)), values: followed(before.values, values.slice(first)) };
+}
+
+function followed(before: Float64Array, more: readonly number[]): Float64Array {
+  const all = new Float64Array(before.length + more.length);
+  all.set(before);
+  all.set(more, before.length);
+  return all;
 }

@@ -5,6 +5,7 @@ import { applyOperations, levelAt, levelsOf, pointer, referenceOf, type ModelDoc
 import { author, client } from "./author";
 import { EditQueue } from "./editQueue";
 import { takeProgress, takeRun } from "./observe";
+import { atNextDrawing } from "./frames";
 import { setApart, setWhilePlaying, takeFrame } from "./play";
 import { followRun, setTime, startRun } from "./runs";
 import { applyChange, setShipped, withOwn } from "./view";
@@ -159,7 +160,7 @@ export async function openModel(id: string, level = "", stage: Stage = "build"):
     run: takeRun,
     study: (job) => studyListener?.(job),
     cases: () => caseListener?.(),
-    frame: takeFrame,
+    frame: atNextDrawing(takeFrame),
   });
   if (opened.view.canRun) void startRun();
 }
