@@ -1,4 +1,6 @@
 using AnchorBend.Compiler.Lowering;
+using AnchorBend.Compiler.Planning;
+using AnchorBend.Language.Terms;
 
 namespace AnchorBend.Delivery;
 
@@ -8,25 +10,32 @@ sealed record CBody(IReadOnlyList<(int Routine, Statement Statement)> Statements
 /// <summary>The functions that a unit comes to, before they are printed.</summary>
 sealed class CFunctions
 {
-    const int EventMode = Compiler.Emission.EvaluationMode.Event;
+    const int EventMode = Compiler.Emission.EvaluationMode.Event,
+        OutputMode = Compiler.Emission.EvaluationMode.Outputs;
 
     /// <param name="printer">Tells what is known before the code runs.</param>
     /// <param name="outputs">Places that are read after a step.</param>
     public CFunctions(CodeUnit unit, CPlaces places, CPrinter printer, IReadOnlySet<int> outputs)
     {
         decided = printer.Decided;
+        isSolvedOutside = unit.Request.IsSolvedOutside;
+        Watched = isSolvedOutside ? [.. Differences(unit.Plan), .. Instants(unit.Plan)] : [];
         var program = unit.Program.Program;
         Evaluate = new CBody([.. Of(program.Chunks, EventMode, 0)]);
         var dynamic = program.Chunks.Where((_, i) => program.IsForDerivatives[i]).ToList();
-        NeedsSlopes = unit.Plan.States.Length > 0 && unit.Request.Method != Simulation.Grid.GridMethod.Euler;
-        Slopes = new CBody(NeedsSlopes ? [.. Of(dynamic, 0, 1000)] : []);
+        NeedsSlopes = isSolvedOutside || unit.Plan.States.Length > 0 && unit.Request.Method != Simulation.Grid.GridMethod.Euler;
+        Slopes = new CBody(
+            isSolvedOutside ? [.. Of(program.Chunks, OutputMode, 1000)]
+            : NeedsSlopes ? [.. Of(dynamic, 0, 1000)]
+            : []
+        );
         Loops =
         [
             .. program.Loops.Select((l, i) => (Body(l.Residuals[0].Routine, 2000 + 2 * i), Body(l.Jacobian[0].Routine, 2001 + 2 * i))),
         ];
         Fold(unit, places, printer, outputs);
         LiveStates = Trim(unit, outputs);
-        NeedsSlopes &= LiveStates.Count > 0;
+        NeedsSlopes &= isSolvedOutside || LiveStates.Count > 0;
         if (!NeedsSlopes)
             Slopes = new CBody([]);
     }
@@ -39,7 +48,7 @@ sealed class CFunctions
         foreach (var (residuals, jacobian) in Loops)
             before.UnionWith(Use(residuals, false).Read.Concat(Use(jacobian, false).Read));
         var discretes = unit.Plan.Discretes.Where((_, d) => before.Contains(unit.Program.Layout.PreviousBase + d)).ToHashSet();
-        var asked = unit.Plan.Reinits.Count > 0;
+        var asked = unit.Plan.Reinits.Count > 0 || isSolvedOutside;
         // Outputs and what is compared with its value before stay variables, as do those that terms elsewhere ask for.
         bool IsKept(int place) =>
             asked
@@ -56,11 +65,25 @@ sealed class CFunctions
     public IReadOnlySet<int> LiveStates { get; }
 
     readonly Func<Test, bool?> decided;
+    readonly bool isSolvedOutside;
+
+    /// <summary>Terms that those who integrate outside look at.</summary>
+    public IReadOnlyList<Term> Watched { get; }
+
+    /// <summary>What passes zero where a relation changes its truth.</summary>
+    static IEnumerable<Term> Differences(ExecutionPlan plan) =>
+        plan.Relations.Where(r => r.Compare is null).Select(r => Difference(r));
+
+    public static Term Difference(PlanRelation relation) => TermBuilder.Subtract(relation.Term.Left, relation.Term.Right);
+
+    /// <summary>When relations with time change their truth, and where tables over time are read.</summary>
+    static IEnumerable<Term> Instants(ExecutionPlan plan) =>
+        plan.Relations.Select(r => r.Compare).OfType<Term>().Concat(plan.TimeTables.Select(t => t.Table.Abscissa));
 
     /// <summary>All that a step decides and computes.</summary>
     public CBody Evaluate { get; private set; }
 
-    /// <summary>Derivatives of the states alone.</summary>
+    /// <summary>Derivatives of the states alone; where the states are integrated outside, outputs too, as things were decided.</summary>
     public CBody Slopes { get; private set; }
 
     public bool NeedsSlopes { get; private set; }
@@ -95,10 +118,10 @@ sealed class CFunctions
         var (plan, layout) = (unit.Plan, unit.Program.Layout);
         var seen = new HashSet<int>(outputs);
         // Loops are solved and events set states whatever comes of them.
-        var all = plan.Reinits.Count > 0 || Loops.Count > 0;
+        var all = plan.Reinits.Count > 0 || Loops.Count > 0 || isSolvedOutside;
         foreach (var (residuals, jacobian) in Loops)
             seen.UnionWith(Use(residuals, false).Read.Concat(Use(jacobian, false).Read));
-        foreach (var term in plan.Reinits.SelectMany(r => new[] { r.Condition, r.Value }))
+        foreach (var term in plan.Reinits.SelectMany(r => new[] { r.Condition, r.Value }).Concat(Watched))
             seen.UnionWith(
                 unit.Program.Terms([term]).Body.SelectMany(All).OfType<PlaceCode>().Where(p => p.Space == Space.Memory).Select(p => p.Index)
             );
@@ -109,7 +132,7 @@ sealed class CFunctions
         int Now(int p) => p >= layout.PreviousBase && p < layout.RelationBase ? plan.Discretes[p - layout.PreviousBase] : p;
         var live = new Liveness([Evaluate, Slopes], seen, states, Now, IsDecided);
         // Slopes need less than what is evaluated at the beginning of a step.
-        var slopes = new Liveness([Slopes], seen.Except(outputs), live.States, p => p, IsDecided);
+        var slopes = new Liveness([Slopes], isSolvedOutside ? seen : seen.Except(outputs), live.States, p => p, IsDecided);
         (Evaluate, Slopes) = (live.Of(Evaluate), slopes.Of(Slopes));
         // What the slopes compute for themselves is not computed before them, but what they read of it is decided there.
         var own = new Liveness([Evaluate], seen.Concat(Use(Slopes, false).First), live.States, Now, IsDecided);

@@ -239,6 +239,43 @@ static class CHelpers
             }
             """
         ),
+        (
+            "earlier",
+            """
+            /* The earlier one of two instants, of which the second counts when it is later than a third one. */
+            static REAL earlier(REAL first, REAL second, REAL than)
+            {
+                return ((second > than) && (second < first)) ? second : first;
+            }
+            """
+        ),
+        (
+            "next_knot",
+            """
+            /* The first point of a table that is later than an abscissa, repeats counted on; infinite for none. */
+            static REAL next_knot(REAL at, const REAL *xs, uint32_t size, bool repeats)
+            {
+                const REAL span = xs[size - 1U] - xs[0];
+                REAL offset = (repeats && (span > ZERO)) ? (FLOOR((at - xs[0]) / span) * span) : ZERO;
+                REAL found = INFINITY;
+                uint32_t turn;
+                uint32_t i;
+
+                /* The product may round to just behind; the next turn then holds the answer. */
+                for (turn = 0U; turn < (repeats ? 2U : 1U); turn++) {
+                    for (i = 0U; i < size; i++) {
+                        const REAL knot = xs[i] + offset;
+
+                        if ((knot > (at + (REACHED * FABS(at)))) && (knot < found)) {
+                            found = knot;
+                        }
+                    }
+                    offset += span;
+                }
+                return found;
+            }
+            """
+        ),
     ];
 
     /// <summary>The text of one for a type of numbers.</summary>

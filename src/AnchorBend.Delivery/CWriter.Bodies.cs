@@ -57,7 +57,7 @@ sealed partial class CWriter
     {
         foreach (var loop in Enumerable.Range(0, functions.Loops.Count))
             Loop(file, loop);
-        if (functions.NeedsSlopes)
+        if (functions.NeedsSlopes && !IsFlow)
             Function(file, "slopes", "Slopes of what is integrated.", functions.Slopes, Decision.Held);
         if (!once)
         {
@@ -68,7 +68,10 @@ sealed partial class CWriter
         if (HasParameters)
             Defaults(file);
         StartFunction(file);
-        StepFunction(file);
+        if (IsFlow)
+            FlowFunctions(file);
+        else
+            StepFunction(file);
     }
 
     /// <summary>Arguments of the functions that evaluate at any time and state.</summary>
@@ -273,7 +276,9 @@ sealed partial class CWriter
 
         foreach (var clock in WaitingClocks)
         {
-            body.Line(FormattableString.Invariant($"s->{WaitOf(clock)} = {unit.Clocks[clock].First}U;"));
+            body.Line(
+                IsFlow ? $"s->{TicksOf(clock)} = 0U;" : FormattableString.Invariant($"s->{WaitOf(clock)} = {unit.Clocks[clock].First}U;")
+            );
             if (!once)
                 body.Line($"s->{places.TickOf(clock)} = false;");
         }
@@ -296,7 +301,7 @@ sealed partial class CWriter
     /// <summary>Written last, as only then it is known whether steps are counted.</summary>
     void FinishStart()
     {
-        if (CountsSteps)
+        if (CountsSteps && !IsFlow)
             startBody!.Line("s->count = 0U;");
         else if (startBody!.IsEmpty && derived.Count == 0)
             startBody.Line("s->unused = 0U;");
@@ -380,7 +385,7 @@ sealed partial class CWriter
         }
     }
 
-    void Outputs(CFile file)
+    void Outputs(CFile file, string slopes = "k1.")
     {
         foreach (var (name, port) in places.Outputs)
         {
@@ -395,7 +400,7 @@ sealed partial class CWriter
                     _ => place,
                 }
             );
-            var printer = new CPrinter(unit, places, p => Read(p, "s->x.", "k1."), _ => ("", false)) { Derive = Derive };
+            var printer = new CPrinter(unit, places, p => Read(p, "s->x.", slopes), _ => ("", false)) { Derive = Derive };
             var value = Type(port.Variable) switch
             {
                 "bool" => printer.Truth(code),

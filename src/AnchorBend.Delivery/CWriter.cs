@@ -41,7 +41,7 @@ public sealed partial class CWriter
         var outputs = unit.Outputs.Select(o => unit.Plan.Representative[o.Variable.Index]).ToHashSet();
         always = unit.Clocks.Where(c => c is { First: 0, Every: 1 }).Select(c => c.Flag).ToHashSet();
         var first = new CFunctions(unit, places, Knowing(new HashSet<int>()), outputs);
-        once = first.IsOncePerStep(unit);
+        once = !IsFlow && first.IsOncePerStep(unit);
         if (!once)
             always.Clear();
         functions = new CFunctions(unit, places, Knowing(always), outputs);
@@ -49,6 +49,9 @@ public sealed partial class CWriter
     }
 
     CPrinter Knowing(IReadOnlySet<int> flags) => new(unit, places, _ => "", _ => ("", false)) { Always = flags, IsOnce = once };
+
+    /// <summary>Whether states are integrated outside.</summary>
+    bool IsFlow => unit.Request.IsSolvedOutside;
 
     Func<Test, bool?> Deciding(IReadOnlySet<int> flags) => Knowing(flags).Decided;
 
@@ -114,8 +117,7 @@ public sealed partial class CWriter
                     && (functions.Loops.Count > 0 || kept.Contains(Layout.PreviousBase + d))
                 )
                     kept.UnionWith([unit.Plan.Discretes[d], Layout.PreviousBase + d]);
-            foreach (var reinit in unit.Plan.Reinits)
-            foreach (var term in new[] { reinit.Condition, reinit.Value })
+            foreach (var term in unit.Plan.Reinits.SelectMany(r => new[] { r.Condition, r.Value }).Concat(functions.Watched))
                 kept.UnionWith(new PlaceUse(Asked(term), false, Deciding(new HashSet<int>())).Read);
         }
 
@@ -236,9 +238,16 @@ public sealed partial class CWriter
             file.Blank();
         }
 
-        file.Comment("Before the first step.");
+        file.Comment(IsFlow ? "Before anything else." : "Before the first step.");
         file.Line($"void {prefix}_start({Start()});");
         file.Blank();
+        if (IsFlow)
+        {
+            FlowHeader(file);
+            file.Line($"#endif");
+            return file.Done(prefix + ".h");
+        }
+
         file.Comment($"One step of {Seconds(unit.Request.Step)}: outputs at its beginning, then what is kept for the next one.");
         file.Line($"void {prefix}_step({Arguments()}, {prefix}_outputs *y);");
         file.Blank();
@@ -252,7 +261,8 @@ public sealed partial class CWriter
         : FormattableString.Invariant($"{value:G6} s");
 
     string Pace() =>
-        $"one step every {Seconds(unit.Request.Step)}"
+        IsFlow ? "slopes, outputs and decisions, for who integrates it"
+        : $"one step every {Seconds(unit.Request.Step)}"
         + (
             !HasStates
                 ? ""
@@ -305,7 +315,7 @@ public sealed partial class CWriter
             yield return (real, name, About(parameter));
         foreach (var clock in WaitingClocks)
         {
-            yield return ("uint32_t", WaitOf(clock), "steps to the next tick");
+            yield return IsFlow ? ("uint64_t", TicksOf(clock), "ticks made") : ("uint32_t", WaitOf(clock), "steps to the next tick");
             if (!once)
                 yield return ("bool", places.TickOf(clock), "whether it ticks now");
         }
@@ -318,7 +328,7 @@ public sealed partial class CWriter
 
         if (functions.Loops.Count > 0)
             yield return ("uint32_t", "unsolved", "algebraic loops that were not solved");
-        if (CountsSteps)
+        if (CountsSteps && !IsFlow)
             yield return ("uint64_t", "count", "steps made");
         else if (!HasStates && kept.Count == 0 && derived.Count == 0 && !WaitingClocks.Any() && once && functions.Loops.Count == 0)
             yield return ("uint32_t", "unused", "nothing is kept");

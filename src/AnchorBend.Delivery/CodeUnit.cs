@@ -19,13 +19,15 @@ namespace AnchorBend.Delivery;
 /// <param name="Step">Of the code, s.</param>
 /// <param name="Tunable">Names of the part's parameters that can be changed while the code runs; all where it is null.</param>
 /// <param name="Alternative">The one of a slot that is meant; null for the one that is chosen.</param>
+/// <param name="IsSolvedOutside">Whether who calls the code integrates its states and finds its events: step and method say nothing then.</param>
 public sealed record CodeRequest(
     string Part,
     double Step,
     GridMethod Method,
     bool IsFloat,
     IReadOnlyList<string>? Tunable,
-    string? Alternative = null
+    string? Alternative = null,
+    bool IsSolvedOutside = false
 )
 {
     /// <summary>Methods by the names that people type.</summary>
@@ -280,7 +282,7 @@ public sealed class CodeUnit
             Tunable = TunableOf(name, request.Tunable, changeable, follows),
             Unchecked = [.. plan.Assertions.Where(a => a.IsError).Select(a => $"{Where(a.Owner)}{a.Message}").Distinct()],
             IsStartFound = plan.StartEquations.Count > 0,
-            Clocks = ClocksOf(open, plan, request.Step),
+            Clocks = request.IsSolvedOutside ? Ticking(plan) : ClocksOf(open, plan, request.Step),
             Starts = plan.StartEquations.Count == 0 ? null : Found(prepared, plan),
         };
         unit.RefuseCalls();
@@ -298,6 +300,9 @@ public sealed class CodeUnit
             throw new DeliveryException(e.Failure.Code, $"{Where(e.Failure.Part)}{e.Failure.Message}", e.Failure.Advice);
         }
     }
+
+    /// <summary>Where time passes freely, clocks go by their own times.</summary>
+    static IReadOnlyList<GridClock> Ticking(ExecutionPlan plan) => [.. plan.Model.Clocks.Select(c => new GridClock(c.Flag, 0, 1))];
 
     /// <summary>Parameters that others lead to follow them while the code runs, unless one asks for them by name.</summary>
     static IReadOnlyList<CodePort> TunableOf(string name, IReadOnlyList<string>? wanted, List<CodePort> own, IReadOnlySet<int> follows) =>

@@ -1,12 +1,14 @@
+using System.Globalization;
 using System.Security.Cryptography;
 using System.Text;
 
 namespace AnchorBend.Delivery.Exchange;
 
 /// <summary>
-/// A unit as an exchange unit of the open standard FMI (2.0 and 3.0) for co-simulation: its C code, a layer between that and the
-/// standard's functions, what it says of itself, and a program for Linux on x86-64. It makes steps of its own length, whatever the
-/// importer's are; outputs at a communication point are those with the inputs as they are then.
+/// A unit as an exchange unit of the open standard FMI (2.0 and 3.0): its C code, a layer between that and the standard's functions, what
+/// it says of itself, and a program for Linux on x86-64. For co-simulation it makes steps of its own length, whatever the importer's are;
+/// outputs at a communication point are those with the inputs as they are then. For model exchange the importer integrates its states and
+/// finds its events.
 /// </summary>
 public static class ExchangeUnit
 {
@@ -20,16 +22,16 @@ public static class ExchangeUnit
     static List<(string, byte[])> Files(CodeUnit unit, string version, double? end, CancellationToken wanted)
     {
         var isThird = version == "3.0";
-        var written = CWriter.Write(unit);
+        var (written, flow) = unit.Request.IsSolvedOutside ? CWriter.Flow(unit) : (CWriter.Write(unit), null);
         var identifier = Path.GetFileNameWithoutExtension(written[0].Name);
-        var variables = ExchangeVariable.Of(unit);
-        var layer = Layer(unit, identifier, written[0].Text, variables, isThird);
+        var variables = ExchangeVariable.Of(unit, flow);
+        var layer = Layer(unit, identifier, written[0].Text, variables, flow, isThird);
         var token = Token(written.Select(f => f.Text).Append(layer).Append(version));
         layer = layer.Replace("@TOKEN@", token, StringComparison.Ordinal);
         List<(string Name, string Text)> sources = [.. written.Select(f => (f.Name, f.Text)), (identifier + "_exchange.c", layer)];
         List<(string, byte[])> files =
         [
-            PackedFiles.Text("modelDescription.xml", ModelDescription.Of(unit, identifier, token, variables, isThird, end)),
+            PackedFiles.Text("modelDescription.xml", ModelDescription.Of(unit, identifier, token, variables, flow, isThird, end)),
             .. sources.Select(s => PackedFiles.Text("sources/" + s.Name, s.Text)),
         ];
         if (isThird)
@@ -73,7 +75,14 @@ public static class ExchangeUnit
     }
 
     /// <summary>What leads from the standard's functions to the unit's.</summary>
-    static string Layer(CodeUnit unit, string prefix, string header, IReadOnlyList<ExchangeVariable> variables, bool isThird)
+    static string Layer(
+        CodeUnit unit,
+        string prefix,
+        string header,
+        IReadOnlyList<ExchangeVariable> variables,
+        FlowShape? flow,
+        bool isThird
+    )
     {
         var (hasParameters, hasInputs) = (unit.Tunable.Count > 0, unit.Inputs.Count > 0);
         string Passed(ExchangeVariable v, bool sets) => sets ? $"{v.Place} = {Cast(unit, v)}value" : $"*value = {v.Place}";
@@ -81,10 +90,18 @@ public static class ExchangeUnit
             string.Join(
                 '\n',
                 variables
-                    .Where(v => v.Type == type && (!sets || v.Causality is ExchangeCausality.Parameter or ExchangeCausality.Input))
+                    .Where(v => v.Type == type && (!sets || IsSet(v)))
                     .Select(v => $"    case {v.Reference}U:\n        {Passed(v, sets)};\n        break;")
             );
-        var members = new[] { hasParameters ? $"    {prefix}_parameters p;" : "", hasInputs ? $"    {prefix}_inputs u;" : "" };
+        var (states, indicators) = (flow?.States ?? [], flow?.Indicators.Count ?? 0);
+        string Each(Func<string, int, string> line) => string.Join('\n', states.Select((s, i) => "    " + line(s.Name, i)));
+        var members = new[]
+        {
+            hasParameters ? $"    {prefix}_parameters p;" : "",
+            hasInputs ? $"    {prefix}_inputs u;" : "",
+            states.Count > 0 ? $"    {prefix}_continuous dx;" : "",
+            indicators > 0 ? $"    double z[{indicators}];" : "",
+        };
         var reset = new[] { hasParameters ? $"    {prefix}_defaults(&c->p);" : "", hasInputs ? "    memset(&c->u, 0, sizeof c->u);" : "" };
         var values = new Dictionary<string, string>
         {
@@ -97,6 +114,16 @@ public static class ExchangeUnit
             ["P"] = hasParameters ? ", &c->p" : "",
             ["U"] = hasInputs ? ", &c->u" : "",
             ["TROUBLES"] = Troubles(header),
+            ["KIND"] = flow is null ? "fmi2CoSimulation" : "fmi2ModelExchange",
+            ["STATES"] = states.Count.ToString(CultureInfo.InvariantCulture),
+            ["INDICATORS"] = indicators.ToString(CultureInfo.InvariantCulture),
+            ["DX"] = states.Count > 0 ? ", &c->dx" : "",
+            ["Z"] = indicators > 0 ? ", c->z" : "",
+            ["GETSTATES"] = Each((name, i) => $"x[{i}] = c->s.x.{name};"),
+            ["SETSTATES"] = Each((name, i) => $"c->s.x.{name} = x[{i}];"),
+            ["GETSLOPES"] = Each((name, i) => $"dx[{i}] = c->dx.{name};"),
+            ["GETNOMINALS"] = Each((_, i) => $"x[{i}] = {CPlaces.Literal(states[i].Nominal, false)};"),
+            ["GETINDICATORS"] = indicators > 0 ? "    memcpy(z, ((const instance *)component)->z, count * sizeof *z);" : "    (void)z;",
             ["GETREALS"] = Cases(ExchangeType.Real, false),
             ["SETREALS"] = Cases(ExchangeType.Real, true),
             ["GETINTEGERS"] = Cases(ExchangeType.Integer, false),
@@ -104,11 +131,18 @@ public static class ExchangeUnit
             ["GETBOOLEANS"] = Cases(ExchangeType.Boolean, false),
             ["SETBOOLEANS"] = Cases(ExchangeType.Boolean, true),
         };
-        var text = Read("instance.c") + Read(isThird ? "third.c" : "second.c");
+        var (version, kind) = (isThird ? "third" : "second", flow is null ? "steps" : "flow");
+        var pieces = new[] { "instance", kind, "values", flow is null ? "" : "change", version, $"{version}_{kind}" };
+        var text = string.Concat(pieces.Where(p => p.Length > 0).Select(p => Read(p + ".c")));
         foreach (var (name, value) in values)
             text = text.Replace($"@{name}@", value, StringComparison.Ordinal);
         return text;
     }
+
+    /// <summary>States are set for derivatives, which are differences.</summary>
+    static bool IsSet(ExchangeVariable v) =>
+        v.Causality is ExchangeCausality.Parameter or ExchangeCausality.Input
+        || v is { Causality: ExchangeCausality.Local, SlopeOf: null, IsIndicator: false };
 
     /// <summary>The counters that the state has, as C.</summary>
     static string Troubles(string header)

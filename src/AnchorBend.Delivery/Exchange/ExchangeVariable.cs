@@ -9,6 +9,7 @@ public enum ExchangeCausality
     Parameter,
     Input,
     Output,
+    Local,
 }
 
 public enum ExchangeType
@@ -33,8 +34,15 @@ sealed record ExchangeVariable(
     double? Start
 )
 {
-    /// <summary>Time, parameters, inputs, outputs, in this order.</summary>
-    public static IReadOnlyList<ExchangeVariable> Of(CodeUnit unit)
+    /// <summary>Of a slope the reference of its state.</summary>
+    public int? SlopeOf { get; init; }
+
+    /// <summary>Whether it passes zero at events.</summary>
+    public bool IsIndicator { get; init; }
+
+    /// <summary>Time, parameters, inputs, outputs, then states, their slopes and event indicators, in this order.</summary>
+    /// <param name="flow">What the unit has for those that integrate it; null where it steps by itself.</param>
+    public static IReadOnlyList<ExchangeVariable> Of(CodeUnit unit, FlowShape? flow)
     {
         var places = new CPlaces(unit);
         List<ExchangeVariable> all = [new(0, "time", ExchangeCausality.Independent, ExchangeType.Real, "s", "Time", "c->now", null)];
@@ -56,6 +64,48 @@ sealed record ExchangeVariable(
             Add(Free(port.Name), port.Variable, ExchangeCausality.Input, "c->u." + name, 0);
         foreach (var (name, port) in places.Outputs)
             Add(Free(port.Name), port.Variable, ExchangeCausality.Output, "c->y." + name, null);
+        if (flow is null)
+            return all;
+        var first = all.Count;
+        foreach (var (name, variable, _) in flow.States)
+            Add(Free(CodeUnit.PathWithin(variable.Name)), variable, ExchangeCausality.Local, "c->s.x." + name, null);
+        for (var i = 0; i < flow.States.Count; i++)
+        {
+            var (name, variable, _) = flow.States[i];
+            var slope = unit.Model.Variables.ElementAtOrDefault(variable.Derivative);
+            all.Add(
+                new(
+                    all.Count,
+                    Free($"der({all[first + i].Name})"),
+                    ExchangeCausality.Local,
+                    ExchangeType.Real,
+                    slope is null ? "" : UnitOf(slope),
+                    "",
+                    "c->dx." + name,
+                    null
+                )
+                {
+                    SlopeOf = first + i,
+                }
+            );
+        }
+
+        for (var i = 0; i < flow.Indicators.Count; i++)
+            all.Add(
+                new(
+                    all.Count,
+                    Free($"indicator[{i + 1}]"),
+                    ExchangeCausality.Local,
+                    ExchangeType.Real,
+                    "",
+                    flow.Indicators[i].Length > 0 ? $"Passes zero where {flow.Indicators[i]} decides" : "Passes zero at an event",
+                    $"c->z[{i}]",
+                    null
+                )
+                {
+                    IsIndicator = true,
+                }
+            );
         return all;
     }
 

@@ -21,11 +21,11 @@ static class ModelDescription
         string identifier,
         string token,
         IReadOnlyList<ExchangeVariable> variables,
+        FlowShape? flow,
         bool isThird,
         double? end
     )
     {
-        var step = Number(unit.Request.Step);
         var root = new XElement(
             "fmiModelDescription",
             new XAttribute("fmiVersion", isThird ? "3.0" : "2.0"),
@@ -33,30 +33,14 @@ static class ModelDescription
             new XAttribute(isThird ? "instantiationToken" : "guid", token),
             new XAttribute("generationTool", Tool),
             new XAttribute("variableNamingConvention", "structured"),
-            isThird ? null : new XAttribute("numberOfEventIndicators", 0),
-            isThird
-                ? new XElement(
-                    "CoSimulation",
-                    new XAttribute("modelIdentifier", identifier),
-                    new XAttribute("canHandleVariableCommunicationStepSize", true),
-                    new XAttribute("fixedInternalStepSize", step),
-                    new XAttribute("canGetAndSetFMUState", true),
-                    new XAttribute("canSerializeFMUState", true)
-                )
-                : new XElement(
-                    "CoSimulation",
-                    new XAttribute("modelIdentifier", identifier),
-                    new XAttribute("canHandleVariableCommunicationStepSize", true),
-                    new XAttribute("canGetAndSetFMUstate", true),
-                    new XAttribute("canSerializeFMUstate", true),
-                    new XElement("SourceFiles", Sources(identifier).Select(f => new XElement("File", new XAttribute("name", f))))
-                ),
+            isThird ? null : new XAttribute("numberOfEventIndicators", flow?.Indicators.Count ?? 0),
+            Kind(unit, identifier, flow, isThird),
             Units(variables, isThird),
             new XElement(
                 "DefaultExperiment",
                 new XAttribute("startTime", 0),
                 end is { } stop ? new XAttribute("stopTime", Number(stop)) : null,
-                new XAttribute("stepSize", step)
+                flow is null ? new XAttribute("stepSize", Number(unit.Request.Step)) : null
             ),
             new XElement("ModelVariables", variables.Select(v => isThird ? Third(v) : Second(v))),
             Structure(variables, isThird)
@@ -75,6 +59,24 @@ static class ModelDescription
         )
             root.Save(writer);
         return "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n" + text + "\n";
+    }
+
+    /// <summary>How it is run, and what it can do then.</summary>
+    static XElement Kind(CodeUnit unit, string identifier, FlowShape? flow, bool isThird)
+    {
+        var state = isThird ? "State" : "state";
+        return new XElement(
+            flow is null ? "CoSimulation" : "ModelExchange",
+            new XAttribute("modelIdentifier", identifier),
+            flow is null ? new XAttribute("canHandleVariableCommunicationStepSize", true) : null,
+            flow is null && isThird ? new XAttribute("fixedInternalStepSize", Number(unit.Request.Step)) : null,
+            new XAttribute($"canGetAndSetFMU{state}", true),
+            new XAttribute($"canSerializeFMU{state}", true),
+            flow is null ? null : new XAttribute(isThird ? "providesDirectionalDerivatives" : "providesDirectionalDerivative", true),
+            isThird
+                ? null
+                : new XElement("SourceFiles", Sources(identifier).Select(f => new XElement("File", new XAttribute("name", f))))
+        );
     }
 
     /// <summary>Files that make up the program, the headers aside.</summary>
@@ -141,7 +143,8 @@ static class ModelDescription
             new XElement(
                 v.Type.ToString(),
                 v.Type == ExchangeType.Real && v.Unit.Length > 0 ? new XAttribute("unit", v.Unit) : null,
-                v.Start is { } start ? new XAttribute("start", Typed(v.Type, start)) : null
+                v.Start is { } start ? new XAttribute("start", Typed(v.Type, start)) : null,
+                v.SlopeOf is { } state ? new XAttribute("derivative", state + 1) : null
             )
         );
 
@@ -160,7 +163,8 @@ static class ModelDescription
             Variability(v),
             Initial(v),
             v.Type == ExchangeType.Real && v.Unit.Length > 0 ? new XAttribute("unit", v.Unit) : null,
-            v.Start is { } start ? new XAttribute("start", Typed(v.Type, start)) : null
+            v.Start is { } start ? new XAttribute("start", Typed(v.Type, start)) : null,
+            v.SlopeOf is { } state ? new XAttribute("derivative", state) : null
         );
 
     static string Typed(ExchangeType type, double value) =>
@@ -188,25 +192,37 @@ static class ModelDescription
         v.Causality switch
         {
             ExchangeCausality.Parameter => new("initial", "exact"),
-            ExchangeCausality.Output => new("initial", "calculated"),
+            ExchangeCausality.Output or ExchangeCausality.Local => new("initial", "calculated"),
             _ => null,
         };
 
-    /// <summary>Outputs, which may depend on all inputs at once.</summary>
+    /// <summary>Outputs, slopes of states, and what is known once it has begun.</summary>
     static XElement Structure(IReadOnlyList<ExchangeVariable> variables, bool isThird)
     {
         var outputs = variables.Where(v => v.Causality == ExchangeCausality.Output).ToList();
+        var slopes = variables.Where(v => v.SlopeOf is not null).ToList();
+        var states = slopes.Select(s => variables[s.SlopeOf!.Value]).ToList();
+        var begun = outputs.Concat(states).Concat(slopes).OrderBy(v => v.Reference);
+        // Version 2 counts places among the variables, from 1.
+        IEnumerable<XElement> Known(IEnumerable<ExchangeVariable> which, string third) =>
+            which.Select(v =>
+                isThird
+                    ? new XElement(third, new XAttribute("valueReference", v.Reference))
+                    : new XElement("Unknown", new XAttribute("index", v.Reference + 1))
+            );
         return isThird
             ? new XElement(
                 "ModelStructure",
-                outputs.Select(o => new XElement("Output", new XAttribute("valueReference", o.Reference))),
-                outputs.Select(o => new XElement("InitialUnknown", new XAttribute("valueReference", o.Reference)))
+                Known(outputs, "Output"),
+                Known(slopes, "ContinuousStateDerivative"),
+                Known(begun, "InitialUnknown"),
+                Known(variables.Where(v => v.IsIndicator), "EventIndicator")
             )
             : new XElement(
                 "ModelStructure",
-                // By place among the variables, from 1.
-                new XElement("Outputs", outputs.Select(o => new XElement("Unknown", new XAttribute("index", o.Reference + 1)))),
-                new XElement("InitialUnknowns", outputs.Select(o => new XElement("Unknown", new XAttribute("index", o.Reference + 1))))
+                new XElement("Outputs", Known(outputs, "")),
+                slopes.Count > 0 ? new XElement("Derivatives", Known(slopes, "")) : null,
+                new XElement("InitialUnknowns", Known(begun, ""))
             );
     }
 }
