@@ -19,12 +19,19 @@ static class UnitCommand
         var arguments = new UnitArguments("rk4");
         var version = new Option<string>("--version") { Description = "Of the standard: 2.0 or 3.0", DefaultValueFactory = _ => "3.0" };
         version.AcceptOnlyFromAmong("2.0", "3.0");
+        var kind = new Option<string>("--kind")
+        {
+            Description = "co-simulation: it steps by itself; model-exchange: who has it integrates it, whatever --step and --method",
+            DefaultValueFactory = _ => "co-simulation",
+        };
+        kind.AcceptOnlyFromAmong("co-simulation", "model-exchange");
         var target = new Option<FileInfo?>("--out") { Description = "The archive; called as the part where it is left out" };
         var json = new Option<bool>("--json") { Description = "Print what was written as JSON" };
-        var command = new Command("export", "Write a part of a model document, or all of it, as an exchange unit for co-simulation")
+        var command = new Command("export", "Write a part of a model document, or all of it, as an exchange unit")
         {
             file,
             version,
+            kind,
             target,
             json,
         };
@@ -38,7 +45,8 @@ static class UnitCommand
                             throw new CommandException("Exchange units are made from model documents (.json).");
                         try
                         {
-                            var unit = CodeUnit.Of(document, PartCatalog.Of(document), arguments.Request(parsed));
+                            var request = arguments.Request(parsed) with { IsSolvedOutside = parsed.GetValue(kind) == "model-exchange" };
+                            var unit = CodeUnit.Of(document, PartCatalog.Of(document), request);
                             var end = TypedValue.Number(document.Settings.End, Language.Units.Unit.Parse("s"));
                             var (name, bytes) = ExchangeUnit.Pack(unit, parsed.GetValue(version)!, end, cancellation);
                             var path = parsed.GetValue(target)?.FullName ?? Path.GetFullPath(name);

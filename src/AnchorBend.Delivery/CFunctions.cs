@@ -71,8 +71,7 @@ sealed class CFunctions
     public IReadOnlyList<Term> Watched { get; }
 
     /// <summary>What passes zero where a relation changes its truth.</summary>
-    static IEnumerable<Term> Differences(ExecutionPlan plan) =>
-        plan.Relations.Where(r => r.Compare is null).Select(r => Difference(r));
+    static IEnumerable<Term> Differences(ExecutionPlan plan) => plan.Relations.Where(r => r.Compare is null).Select(r => Difference(r));
 
     public static Term Difference(PlanRelation relation) => TermBuilder.Subtract(relation.Term.Left, relation.Term.Right);
 

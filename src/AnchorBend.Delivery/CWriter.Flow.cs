@@ -154,8 +154,8 @@ public sealed partial class CWriter
             body.Line($"next = earlier(next, {Due(clock)}, (-INFINITY));");
         var instants = LiveRelations.Select(r => unit.Plan.Relations[r].Compare).OfType<Term>().DistinctBy(t => t.Key).ToList();
         for (var i = 0; i < instants.Count; i++)
-        foreach (var line in Computed($"at_{i + 1}", instants[i], "next = earlier(next, ", ", t)"))
-            body.Line(line);
+            foreach (var line in Computed($"at_{i + 1}", instants[i], "next = earlier(next, ", ", t)"))
+                body.Line(line);
         Knots(body);
         body.Line("return next;");
         if (Uses(body.Done("").Text, "earlier"))

@@ -261,18 +261,19 @@ public sealed partial class CWriter
         : FormattableString.Invariant($"{value:G6} s");
 
     string Pace() =>
-        IsFlow ? "slopes, outputs and decisions, for who integrates it"
-        : $"one step every {Seconds(unit.Request.Step)}"
-        + (
-            !HasStates
-                ? ""
-                : unit.Request.Method switch
-                {
-                    GridMethod.Euler => ", by Euler's method",
-                    GridMethod.Heun => ", by Heun's method",
-                    _ => ", by the method of Runge and Kutta of order 4",
-                }
-        );
+        IsFlow
+            ? "slopes, outputs and decisions, for who integrates it"
+            : $"one step every {Seconds(unit.Request.Step)}"
+                + (
+                    !HasStates
+                        ? ""
+                        : unit.Request.Method switch
+                        {
+                            GridMethod.Euler => ", by Euler's method",
+                            GridMethod.Heun => ", by Heun's method",
+                            _ => ", by the method of Runge and Kutta of order 4",
+                        }
+                );
 
     string Start() => $"{prefix}_state *s" + (HasParameters ? $", const {prefix}_parameters *p" : "");
 

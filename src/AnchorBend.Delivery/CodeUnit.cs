@@ -19,7 +19,8 @@ namespace AnchorBend.Delivery;
 /// <param name="Step">Of the code, s.</param>
 /// <param name="Tunable">Names of the part's parameters that can be changed while the code runs; all where it is null.</param>
 /// <param name="Alternative">The one of a slot that is meant; null for the one that is chosen.</param>
-/// <param name="IsSolvedOutside">Whether who calls the code integrates its states and finds its events: step and method say nothing then.</param>
+/// <param name="IsSolvedOutside">Whether who calls the code integrates its states and finds its events; step and method then say
+/// nothing.</param>
 public sealed record CodeRequest(
     string Part,
     double Step,
@@ -101,6 +102,17 @@ public sealed class CodeUnit
     /// <summary>Values of the states at the start that a solver has found; null where they are the start values themselves.</summary>
     public required IReadOnlyList<double>? Starts { get; init; }
 
+    /// <exception cref="DeliveryException">The code makes no steps of its own that could be compared.</exception>
+    public void RefuseSteps()
+    {
+        if (Request.IsSolvedOutside)
+            throw new DeliveryException(
+                "steps",
+                $"'{Name}' is integrated by who has it, so it has no steps to compare with the model's.",
+                "Check it as C code or for co-simulation: the equations are the same."
+            );
+    }
+
     CompiledPlan? compiled;
 
     /// <summary>The same computed here, as the code has to compute it.</summary>
@@ -135,6 +147,12 @@ public sealed class CodeUnit
     {
         if (!(request.Step is > 1e-9 and < 1e6))
             throw new DeliveryException("step", "The step must lie between 1 ns and 1,000,000 s.", "Type it as 1 ms, for example.");
+        if (request is { IsSolvedOutside: true, IsFloat: true })
+            throw new DeliveryException(
+                "float",
+                "States that are integrated outside have numbers of 64 bits, by the standard.",
+                "Take double, or co-simulation."
+            );
         if (request.Part.Length == 0)
             return Whole(whole, document, request);
         var place = (PartPath.TryParse(request.Part, out var path) ? whole.Map.Parts.FirstOrDefault(p => p.Path == path) : null)
@@ -263,7 +281,7 @@ public sealed class CodeUnit
     {
         if (outputs.Count == 0)
             throw new DeliveryException("outputs", $"'{name}' has no output.", "Deliver a part that computes something.");
-        var open = prepared.Model.WithInputs(inputs.Select(i => i.Variable.Index).ToHashSet());
+        var open = prepared.Model.WithInputs(inputs.Select(i => i.Variable.Index).ToHashSet(), request.IsSolvedOutside);
         var (plan, findings) = Planner.Plan(open);
         if (plan is null)
             throw new DeliveryException(

@@ -199,7 +199,19 @@ public sealed class ImportedUnitTests
             { "not well formed", Zip(("modelDescription.xml", "<a>"), Program) },
             { "not well formed", Zip(("modelDescription.xml", "<!DOCTYPE a [<!ENTITY x \"y\">]><a>&x;</a>"), Program) },
             { "no exchange unit", Zip(("modelDescription.xml", Valid.Replace("3.0", "1.0")), Program) },
-            { "model exchange alone", Zip(("modelDescription.xml", Valid.Replace("CoSimulation", "ModelExchange")), Program) },
+            { "neither for co-simulation", Zip(("modelDescription.xml", Valid.Replace("CoSimulation", "ScheduledExecution")), Program) },
+            {
+                "names a variable",
+                Zip(
+                    (
+                        "modelDescription.xml",
+                        Valid
+                            .Replace("CoSimulation", "ModelExchange")
+                            .Replace("</fmi", "<ModelStructure><ContinuousStateDerivative valueReference=\"77\"/></ModelStructure></fmi")
+                    ),
+                    Program
+                )
+            },
             { "no identifier", Zip(("modelDescription.xml", Valid.Replace("=\"m\"", "=\"../m\"")), Program) },
             { "no program for Linux", Zip(("modelDescription.xml", Valid)) },
             { "no output", Zip(("modelDescription.xml", Valid.Replace("output", "local")), Program) },

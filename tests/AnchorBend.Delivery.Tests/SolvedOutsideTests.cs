@@ -51,7 +51,10 @@ public sealed class SolvedOutsideTests : IDisposable
             ? root.Element("ModelStructure")!.Elements("EventIndicator").Count().ToString(CultureInfo.InvariantCulture)
             : Attribute(root, "numberOfEventIndicators");
         var source = Path.Combine(AppContext.BaseDirectory, "Importers", "solver.c");
-        Assert.Equal("", Run("gcc", ["-std=gnu99", "-Wall", .. isThird ? ["-DTHIRD"] : (string[])[], "-o", "solver", source, "-ldl", "-lm"]).Said);
+        Assert.Equal(
+            "",
+            Run("gcc", ["-std=gnu99", "-Wall", .. isThird ? ["-DTHIRD"] : (string[])[], "-o", "solver", source, "-ldl", "-lm"]).Said
+        );
         var (rows, said) = Run(
             "env",
             $"STATES={slopes.Count}",
@@ -94,8 +97,7 @@ public sealed class SolvedOutsideTests : IDisposable
     [InlineData("3.0")]
     public void A_lag_follows_its_exact_answer(string version)
     {
-        const string Text =
-            "  input Real u;\n  output Real y;\nprotected\n  parameter Real T = 0.2;\nequation\n  T * der(y) = 3 * u - y;";
+        const string Text = "  input Real u;\n  output Real y;\nprotected\n  parameter Real T = 0.2;\nequation\n  T * der(y) = 3 * u - y;";
         var (rows, changes) = Solved(Unit(Text), version, 0.01, 100, 2);
         Assert.Equal(101, rows.Count);
         foreach (var row in rows)
@@ -152,12 +154,24 @@ public sealed class SolvedOutsideTests : IDisposable
         Assert.Equal([1.0, 2.0], rows.Where(r => r[0] == 0.25).Select(r => r[3]));
     }
 
+    /// <summary>What an input leads to changes between events, and passing a limit is an event.</summary>
+    [CompiledFact]
+    public void Inputs_pass_through_and_are_decided_on()
+    {
+        const string Text =
+            "  input Real u;\n  output Real y;\nprotected\n  Real a;\n  Boolean high;\nequation\n  a = 2 * u;\n  high = a > 3;\n"
+            + "  y = if high then 10 else a;";
+        var code = CWriter.Write(Unit(Text))[1].Text;
+        var flow = code[code.IndexOf("void unit_flow", StringComparison.Ordinal)..];
+        Assert.Contains("2.0 * u->u", flow[..flow.IndexOf("\n}", StringComparison.Ordinal)], StringComparison.Ordinal);
+        Assert.Contains("z[0] = ", flow, StringComparison.Ordinal);
+    }
+
     /// <summary>An algebraic loop with an exact answer: x' = -y where y + y³ = x.</summary>
     [CompiledFact]
     public void Loops_are_solved_at_every_slope()
     {
-        const string Text =
-            "  output Real y;\nprotected\n  Real x(start = 2, fixed = true);\nequation\n  der(x) = -y;\n  y + y ^ 3 = x;";
+        const string Text = "  output Real y;\nprotected\n  Real x(start = 2, fixed = true);\nequation\n  der(x) = -y;\n  y + y ^ 3 = x;";
         var (rows, changes) = Solved(Unit(Text), "3.0", 0.01, 100);
         // With y: (1 + 3 y²) y' = -y, so ln y + 3/2 y² falls by one in a second.
         double Invariant(double y) => Math.Log(y) + 1.5 * y * y;

@@ -20,7 +20,11 @@ sealed class CommonSubexpressions(int leastCost)
 
     const int Constant = -1,
         Variable = -2,
-        Conditional = -3;
+        Conditional = -3,
+        Pair = -4;
+
+    /// <summary>Calls have kinds from here on, by their functions.</summary>
+    const int Call = 1 << 16;
 
     /// <summary>The number of a term whose value is not shared.</summary>
     const int None = -1;
@@ -82,6 +86,7 @@ sealed class CommonSubexpressions(int leastCost)
                     or Operator.IntegerDivide
                     or >= Operator.SquareRoot
             } => Dear,
+            CallTerm => Dear,
             OperationTerm or ConditionalTerm => 1,
             _ => 0,
         };
@@ -91,9 +96,9 @@ sealed class CommonSubexpressions(int leastCost)
         if (numberOf.TryGetValue(term, out var seen))
             return seen;
         var operands = term.Operands;
-        Span<int> below = [0, 0, 0];
+        Span<int> below = [0, 0, 0, 0];
         var cost = CostOf(term);
-        var isShared = term is ConstantTerm or VariableTerm or OperationTerm or ConditionalTerm;
+        var isShared = term is ConstantTerm or VariableTerm or OperationTerm or ConditionalTerm or CallTerm;
         for (var i = 0; i < operands.Length; i++)
         {
             var number = Number(operands[i]);
@@ -112,13 +117,19 @@ sealed class CommonSubexpressions(int leastCost)
             ConstantTerm c => new Key(Constant, double.IsNegative(c.Value) ? 1 : 0, 0, 0, c.Value),
             VariableTerm v => new Key(Variable, v.Index, 0, 0, 0),
             OperationTerm o => new Key((int)o.Kind, below[0], below[1], operands.Length, 0),
+            CallTerm f => new Key(Call + f.Function.Number, below[0], below[1], NumberOf(new Key(Pair, below[2], below[3], 0, 0), 0), 0),
             _ => new Key(Conditional, below[0], below[1], below[2], 0),
         };
+        return numberOf[term] = NumberOf(key, cost);
+    }
+
+    int NumberOf(Key key, int cost)
+    {
         if (numbers.TryGetValue(key, out var same))
-            return numberOf[term] = same;
+            return same;
         numbers[key] = known.Count;
         known.Add((cost, 0));
-        return numberOf[term] = known.Count - 1;
+        return known.Count - 1;
     }
 
     void Count(Term term)

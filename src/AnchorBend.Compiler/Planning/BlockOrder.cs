@@ -49,7 +49,7 @@ static class BlockOrder
                     v =>
                     {
                         Note(between[b], v, b);
-                        if (v == FlatModel.TimeIndex || isState[v] || blockOf[v] >= 0 && blockOf[v] != b && !eventOnly[blockOf[v]])
+                        if (IsFlowing(v) || isState[v] || blockOf[v] >= 0 && blockOf[v] != b && !eventOnly[blockOf[v]])
                             constant = false;
                     },
                     () => constant = false
@@ -97,6 +97,8 @@ static class BlockOrder
                 : dynamic[b] ? BlockClass.Dynamic
                 : BlockClass.Output;
         return Cluster(blocks, all);
+
+        bool IsFlowing(int variable) => variable == FlatModel.TimeIndex || model.Variables[variable].IsFlowing;
 
         void Note(List<int> list, int variable, int self)
         {

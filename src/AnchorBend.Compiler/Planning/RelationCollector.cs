@@ -164,7 +164,9 @@ sealed class RelationCollector(FlatModel model, bool[] isState)
         );
 
     bool IsContinuous(int variable) =>
-        variable == FlatModel.TimeIndex || model.Variables[variable].Role == VariableRole.Continuous || isState[variable];
+        variable == FlatModel.TimeIndex
+        || model.Variables[variable] is { Role: VariableRole.Continuous } or { IsFlowing: true }
+        || isState[variable];
 
     /// <summary>For a term <c>factor · time + offset</c> with an offset that changes at events only: both; null otherwise.</summary>
     (double Factor, Term Offset)? OffsetFromTime(Term term)

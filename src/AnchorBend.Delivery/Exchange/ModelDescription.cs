@@ -73,9 +73,7 @@ static class ModelDescription
             new XAttribute($"canGetAndSetFMU{state}", true),
             new XAttribute($"canSerializeFMU{state}", true),
             flow is null ? null : new XAttribute(isThird ? "providesDirectionalDerivatives" : "providesDirectionalDerivative", true),
-            isThird
-                ? null
-                : new XElement("SourceFiles", Sources(identifier).Select(f => new XElement("File", new XAttribute("name", f))))
+            isThird ? null : new XElement("SourceFiles", Sources(identifier).Select(f => new XElement("File", new XAttribute("name", f))))
         );
     }
 

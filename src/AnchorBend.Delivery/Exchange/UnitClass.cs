@@ -6,8 +6,8 @@ using AnchorBend.Modeling.Documents;
 
 namespace AnchorBend.Delivery.Exchange;
 
-/// <summary>The class of an exchange unit: its ports and parameters, and calls of it at its communication points.</summary>
-public static class UnitClass
+/// <summary>The class of an exchange unit: its ports and parameters, and calls of it.</summary>
+public static partial class UnitClass
 {
     /// <summary>Between two communication points where the unit proposes nothing, s.</summary>
     const double UsualStep = 0.01;
@@ -37,6 +37,14 @@ public static class UnitClass
             Line($"  output {Type(v)} {own}{UnitOf(v)} \"{About(v)}\";");
         foreach (var (v, own) in parameters)
             Line($"  parameter {Type(v)} {own}{UnitOf(v)} = {Start(v)} \"{About(v)}\";");
+        if (unit.Flow is { } flow)
+        {
+            text.Append(Integrated(unit, flow, names));
+            Line($"  annotation(__AnchorBend(group = \"Exchange units\", symbol = \"unit\", help = \"{Quoted(Help(unit))}\"));");
+            Line($"end {name};");
+            return text.ToString();
+        }
+
         Line($"  parameter Real step(unit = \"s\", min = 1e-9) = {unit.Step ?? UsualStep:R} \"Time between two communication points\";");
         Line($"  parameter Boolean before = false \"Outputs are given before inputs are read\";");
         Line($"protected");
@@ -55,11 +63,7 @@ public static class UnitClass
         {
             var variable = outputs[i].Variable;
             var made = FormattableString.Invariant($"outsideGet({UnitParts.Number}, {i}, {(variable.IsDirect ? "given" : "done")})");
-            var value =
-                variable.IsBoolean ? $"{made} > 0.5"
-                : variable.IsReal ? made
-                : $"integer({made} + 0.5)";
-            Line($"    held_{i + 1} = {value};");
+            Line($"    held_{i + 1} = {Read(variable, made)};");
         }
 
         Line($"  end when;");
@@ -78,10 +82,18 @@ public static class UnitClass
     static string Help(UnitDescription unit)
     {
         var maker = unit.Tool.Length > 0 ? $", made by {unit.Tool}" : "";
-        var help =
-            $"An exchange unit by the open standard FMI {(unit.IsThird ? "3.0" : "2.0")}, for co-simulation{maker}. "
-            + "It runs in a process of its own and steps by itself; inputs and outputs are held between communication points. "
-            + "Where its outputs lead to its inputs within one instant, let outputs be given before inputs are read.";
+        var (kind, how) = unit.Flow is null
+            ? (
+                "co-simulation",
+                "It runs in a process of its own and steps by itself; inputs and outputs are held between communication points. "
+                    + "Where its outputs lead to its inputs within one instant, let outputs be given before inputs are read."
+            )
+            : (
+                "model exchange",
+                "It computes slopes and decides in a process of its own; its states are integrated with those of the model, "
+                    + "and its events are found."
+            );
+        var help = $"An exchange unit by the open standard FMI {(unit.IsThird ? "3.0" : "2.0")}, for {kind}{maker}. {how}";
         return unit.Left.Count == 0 ? help : $"{help} Left out, as they are no single numbers: {string.Join(", ", unit.Left.Take(20))}.";
     }
 
@@ -129,15 +141,18 @@ public static class UnitClass
             .Replace("\\", "\\\\", StringComparison.Ordinal)
             .Replace("\"", "\\\"", StringComparison.Ordinal);
 
+    /// <summary>What the class calls its own numbered variables.</summary>
+    static readonly string[] OwnBeginnings = ["held_", "state_", "above_"];
+
     /// <summary>Names of ports and parameters: as in the unit, with plain letters for what has none.</summary>
     static Dictionary<UnitVariable, string> Names(UnitDescription unit)
     {
-        HashSet<string> taken = ["step", "before", "set", "done", "given", "time", UnitParts.Number];
+        HashSet<string> taken = ["step", "before", "set", "done", "given", "made", "next", "time", UnitParts.Number];
         var names = new Dictionary<UnitVariable, string>(ReferenceEqualityComparer.Instance);
         foreach (var variable in unit.Variables)
         {
             var plain = Plain(variable.Name);
-            if (plain.StartsWith("held_", StringComparison.Ordinal))
+            if (OwnBeginnings.Any(b => plain.StartsWith(b, StringComparison.Ordinal)))
                 plain = "v_" + plain;
             var name = plain;
             for (var i = 2; !taken.Add(name); i++)

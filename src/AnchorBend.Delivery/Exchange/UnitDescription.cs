@@ -36,9 +36,19 @@ public sealed record UnitVariable(
     public bool IsReal => Kind is 'r' or 'f';
 }
 
+/// <summary>A state that is integrated here.</summary>
+/// <param name="Reference">Of the state, and <paramref name="Slope"/> of its derivative.</param>
+/// <param name="Nominal">Its magnitude.</param>
+public sealed record UnitState(string Name, uint Reference, uint Slope, string Unit, string Description, double Nominal);
+
+/// <summary>What a unit for model exchange has for who integrates it.</summary>
+/// <param name="Indicators">How many values pass zero at events.</param>
+/// <param name="HasSlopes">Whether it tells how values change with others.</param>
+public sealed record UnitFlowDescription(IReadOnlyList<UnitState> States, int Indicators, bool HasSlopes);
+
 /// <summary>
 /// What an exchange unit says of itself (Functional Mock-up Interface 2.0.4, section 2.2, and 3.0.1, section 2.4), as far as it is needed
-/// to run it for co-simulation.
+/// to run it.
 /// </summary>
 /// <param name="Identifier">Of its program.</param>
 /// <param name="Token">By which an instance is asked for.</param>
@@ -46,6 +56,7 @@ public sealed record UnitVariable(
 /// <param name="End">Of a run, s, that it proposes.</param>
 /// <param name="CanSave">Whether it can be gone back to.</param>
 /// <param name="Left">What of it is not used here: texts, binaries, arrays, clocks.</param>
+/// <param name="Flow">Of a unit for model exchange; null for one that steps by itself.</param>
 public sealed record UnitDescription(
     bool IsThird,
     string Name,
@@ -57,7 +68,8 @@ public sealed record UnitDescription(
     double? End,
     bool CanSave,
     IReadOnlyList<UnitVariable> Variables,
-    IReadOnlyList<string> Left
+    IReadOnlyList<string> Left,
+    UnitFlowDescription? Flow = null
 )
 {
     const int MostVariables = 50_000,
@@ -103,11 +115,13 @@ public sealed record UnitDescription(
         )
             throw Refused("It is no exchange unit of version 2 or 3 of the standard.");
         var isThird = version[0] == '3';
+        // One that can do both steps by itself.
         var kind = root.Element("CoSimulation")
+            ?? root.Element("ModelExchange")
             ?? throw new DeliveryException(
                 "kind",
-                "It is a unit for model exchange alone, which brings equations and no solver.",
-                "Export it for co-simulation, so that it steps by itself."
+                "It is neither for co-simulation nor for model exchange.",
+                "Export it for one of these."
             );
         var identifier = Text(kind, "modelIdentifier");
         if (identifier.Length is 0 or > 200 || !identifier.All(c => char.IsAsciiLetterOrDigit(c) || c == '_'))
@@ -140,7 +154,56 @@ public sealed record UnitDescription(
             run is null ? null : Number(Text(run, "stopTime")),
             Truth(Text(kind, get)) && Truth(Text(kind, serialize)),
             variables,
-            [.. left.Distinct()]
+            [.. left.Distinct()],
+            kind.Name.LocalName == "ModelExchange" ? FlowOf(root, kind, all, isThird) : null
+        );
+    }
+
+    const int MostStates = 400;
+
+    /// <summary>States in the order of the structure, which is that of their vectors.</summary>
+    static UnitFlowDescription FlowOf(XElement root, XElement kind, List<XElement> all, bool isThird)
+    {
+        var structure = root.Element("ModelStructure");
+        var byKey = new Dictionary<string, XElement>();
+        foreach (var (v, i) in all.Select((v, i) => (v, i)))
+            byKey.TryAdd(isThird ? Text(v, "valueReference") : (i + 1).ToString(CultureInfo.InvariantCulture), v);
+        XElement Known(string key) =>
+            byKey.GetValueOrDefault(key) ?? throw Refused("Its structure names a variable that it does not have.");
+        static XElement Typed(XElement v) => v.Name.LocalName == "ScalarVariable" ? v.Elements().First() : v;
+        uint Reference(XElement v) =>
+            v.Element("Dimension") is null && uint.TryParse(Text(v, "valueReference"), CultureInfo.InvariantCulture, out var r)
+                ? r
+                : throw Refused($"Its state {Text(v, "name")} is an array.");
+        var unknowns = (
+            isThird ? structure?.Elements("ContinuousStateDerivative") : structure?.Element("Derivatives")?.Elements("Unknown")
+        )?.ToList();
+        if (unknowns?.Count > MostStates)
+            throw Refused($"It has more than {MostStates} states.");
+        var states = (unknowns ?? []).Select(unknown =>
+        {
+            var slope = Known(Text(unknown, isThird ? "valueReference" : "index"));
+            var state = Known(Text(Typed(slope), "derivative"));
+            var nominal = Number(Text(Typed(state), "nominal")) is { } size && size != 0 ? Math.Abs(size) : 1;
+            return new UnitState(
+                Text(state, "name"),
+                Reference(state),
+                Reference(slope),
+                Text(Typed(state), "unit"),
+                Text(state, "description"),
+                nominal
+            );
+        });
+        var indicators =
+            isThird ? structure?.Elements("EventIndicator").Count() ?? 0
+            : Number(Text(root, "numberOfEventIndicators")) is { } n and >= 0 and <= MostPorts ? (int)n
+            : 0;
+        if (indicators > MostPorts)
+            throw Refused($"It has more than {MostPorts} event indicators.");
+        return new UnitFlowDescription(
+            [.. states],
+            indicators,
+            Truth(Text(kind, isThird ? "providesDirectionalDerivatives" : "providesDirectionalDerivative"))
         );
     }
 

@@ -41,7 +41,10 @@ public static class UnitLibrary
             try
             {
                 var unit = Unpacked(hash, () => UnitArchive.Read(bytes(), default), default);
-                return new UnitProcess(unit.Description, unit.Folder, unit.Library);
+                var instance = new UnitInstance(unit.Description, unit.Folder, unit.Library);
+                return unit.Description.Flow is null
+                    ? new UnitProcess(unit.Description, instance)
+                    : new UnitFlow(unit.Description, instance);
             }
             catch (DeliveryException e)
             {

@@ -4,11 +4,12 @@ using AnchorBend.Simulation;
 namespace AnchorBend.Delivery.Exchange;
 
 /// <summary>
-/// Whether an exchange unit does what its description says: it is made, begun and goes one step with what it starts with.
+/// Whether an exchange unit does what its description says: it is made, begun and goes one step with what it starts with; one that is
+/// integrated here is looked at once.
 /// </summary>
 public static class UnitTrial
 {
-    /// <returns>Its outputs after the step, in their order.</returns>
+    /// <returns>Its outputs then, in their order.</returns>
     /// <exception cref="DeliveryException">It does not; says why.</exception>
     public static IReadOnlyList<double> Of(UnitArchive archive)
     {
@@ -17,9 +18,19 @@ public static class UnitTrial
         {
             using var units = new OutsideUnits(new Dictionary<long, IOutsideUnit>());
             var unit = units.Find(OutsideUnits.KindOf(archive.Hash) * OutsideUnits.PerOffer)!;
-            unit.Step(0);
-            unit.Step(description.Step ?? 0.01);
-            return [.. description.Of(UnitRole.Output).Select((_, i) => unit.Get(i))];
+            var outputs = description.Of(UnitRole.Output).ToList();
+            if (unit is IOutsideFlow flow)
+            {
+                var states = description.Flow!.States.Count;
+                for (var i = 0; i < states; i++)
+                    flow.Point[flow.Point.Length - states + i] = flow.Begin(0, i);
+                return [.. outputs.Select((_, i) => flow.Value(0, states + i))];
+            }
+
+            var steps = (IOutsideSteps)unit;
+            steps.Step(0);
+            steps.Step(description.Step ?? 0.01);
+            return [.. outputs.Select((_, i) => steps.Get(i))];
         }
         catch (SimulationException e)
         {

@@ -1,7 +1,9 @@
-/* Loads an exchange unit for co-simulation and does with it what it is asked over standard input.
-   Usage: unit_host LIBRARY VERSION TOKEN NAME RESOURCES, the version 2 or 3. Every answer begins with 1, or with 0 and words. */
+/* Loads an exchange unit and does with it what it is asked over standard input.
+   Usage: unit_host LIBRARY VERSION TOKEN NAME RESOURCES, the version 2 or 3, with x behind it for model exchange. Every answer begins
+   with 1, or with 0 and words. */
 #define _GNU_SOURCE
 #include <dlfcn.h>
+#include <math.h>
 #include <stdarg.h>
 #include <stdbool.h>
 #include <stdint.h>
@@ -14,6 +16,7 @@
 static FILE *answers;
 static char words[1024];
 static bool third;
+static bool solved_outside;
 static void *unit;
 
 typedef struct {
@@ -198,7 +201,15 @@ static bool value(bool sets, char kind, uint32_t reference, double *number)
 
 static bool instantiate(const char *token, const char *name, const char *resources)
 {
-    if (third) {
+    if (third && solved_outside) {
+        void *(*f)(const char *, const char *, const char *, bool, bool, void *, void (*)(void *, int, const char *, const char *));
+        void *found = find("InstantiateModelExchange");
+
+        memcpy(&f, &found, sizeof f);
+        if (found != NULL) {
+            unit = f(name, token, resources, false, false, NULL, log3rd);
+        }
+    } else if (third) {
         void *(*f)(const char *, const char *, const char *, bool, bool, bool, bool, const uint32_t *, size_t, void *,
             void (*)(void *, int, const char *, const char *), void *);
         void *found = find("InstantiateCoSimulation");
@@ -213,7 +224,7 @@ static bool instantiate(const char *token, const char *name, const char *resourc
 
         memcpy(&f, &found, sizeof f);
         if (found != NULL) {
-            unit = f(name, 1, token, resources, &callbacks, 0, 0);
+            unit = f(name, solved_outside ? 0 : 1, token, resources, &callbacks, 0, 0);
         }
     }
     if ((unit == NULL) && (words[0] == '\0')) {
@@ -264,6 +275,116 @@ static bool step(double from, double length)
         memcpy(&f, &found, sizeof f);
         return (found != NULL) && fine(f(unit, from, length, 0), "DoStep");
     }
+}
+
+/* Vectors of model exchange. */
+static bool vector(const char *name, double *values, int32_t count)
+{
+    int (*f)(void *, double *, size_t);
+    void *found;
+
+    if (count == 0) {
+        return true;
+    }
+    found = find(name);
+    memcpy(&f, &found, sizeof f);
+    return (found != NULL) && fine(f(unit, values, (size_t)count), name);
+}
+
+static bool at(double time, double *x, int32_t states)
+{
+    int (*f)(void *, double);
+    void *found = find("SetTime");
+
+    memcpy(&f, &found, sizeof f);
+    return (found != NULL) && fine(f(unit, time), "SetTime") && vector("SetContinuousStates", x, states);
+}
+
+typedef struct {
+    int more;
+    int ends;
+    int nominals;
+    int states;
+    int defined;
+    double next;
+} event2;
+
+/* Decides until nothing more is to be decided, and tells when the next event comes that is known. */
+static bool decide(double *next)
+{
+    void *found = find(third ? "UpdateDiscreteStates" : "NewDiscreteStates");
+    bool more = true;
+    int n;
+
+    for (n = 0; (n < 1000) && more && (found != NULL); n++) {
+        bool ends;
+
+        if (third) {
+            int (*f)(void *, bool *, bool *, bool *, bool *, bool *, double *);
+            bool nominals = false;
+            bool states = false;
+            bool defined = false;
+
+            memcpy(&f, &found, sizeof f);
+            more = false;
+            ends = false;
+            if (!fine(f(unit, &more, &ends, &nominals, &states, &defined, next), "UpdateDiscreteStates")) {
+                return false;
+            }
+            *next = defined ? *next : HUGE_VAL;
+        } else {
+            int (*f)(void *, event2 *);
+            event2 event;
+
+            memset(&event, 0, sizeof event);
+            memcpy(&f, &found, sizeof f);
+            if (!fine(f(unit, &event), "NewDiscreteStates")) {
+                return false;
+            }
+            more = event.more != 0;
+            ends = event.ends != 0;
+            *next = (event.defined != 0) ? event.next : HUGE_VAL;
+        }
+        if (ends) {
+            keep("it asks to end the run");
+            return false;
+        }
+    }
+    if (more && (words[0] == '\0')) {
+        keep("its decisions do not settle");
+    }
+    return !more && call("EnterContinuousTimeMode");
+}
+
+/* The columns of a matrix of slopes, one for each number that is changed. */
+static bool slopes(const uint32_t *by, int32_t columns, const uint32_t *of, int32_t rows, double *into)
+{
+    void *found = find("GetDirectionalDerivative");
+    int32_t i;
+
+    for (i = 0; i < columns; i++) {
+        const double one = 1.0;
+        int status;
+
+        if (found == NULL) {
+            return false;
+        }
+        if (third) {
+            int (*f)(void *, const uint32_t *, size_t, const uint32_t *, size_t, const double *, size_t, double *, size_t);
+
+            memcpy(&f, &found, sizeof f);
+            status = f(unit, of, (size_t)rows, &by[i], 1U, &one, 1U, &into[i * rows], (size_t)rows);
+        } else {
+            int (*f)(void *, const uint32_t *, size_t, const uint32_t *, size_t, const double *, double *);
+
+            memcpy(&f, &found, sizeof f);
+            status = f(unit, of, (size_t)rows, &by[i], 1U, &one, &into[i * rows]);
+        }
+        if (!fine(status, "GetDirectionalDerivative")) {
+            return false;
+        }
+    }
+    return true;
 }
 
 /* States by the standard's functions, as bytes. */
@@ -353,6 +474,72 @@ static bool exchange(bool sets)
     return good;
 }
 
+#define MOST 4000
+
+/* Questions of model exchange. Each begins with its numbers of states and of others. */
+static bool flow(int what)
+{
+    static double x[MOST];
+    static double made[MOST];
+    static uint32_t list[2 * MOST];
+    int32_t sizes[2] = {0, 0};
+    double time = 0.0;
+    double next = HUGE_VAL;
+    bool good;
+
+    if (!take(sizes, sizeof sizes) || (sizes[0] < 0) || (sizes[1] < 0) || (sizes[0] > MOST) || (sizes[1] > MOST)) {
+        exit(2);
+    }
+    switch (what) {
+    case 'f':
+        /* Slopes and indicators at a time and states. */
+        if (!take(&time, sizeof time) || !take(x, (size_t)sizes[0] * sizeof x[0])) {
+            exit(2);
+        }
+        good = at(time, x, sizes[0]) && vector(third ? "GetContinuousStateDerivatives" : "GetDerivatives", x, sizes[0])
+            && vector("GetEventIndicators", made, sizes[1]);
+        tell(good);
+        if (good) {
+            give(x, (size_t)sizes[0] * sizeof x[0]);
+            give(made, (size_t)sizes[1] * sizeof made[0]);
+        }
+        return good;
+    case 'E':
+        /* An event begins; what is discrete can be given now. */
+        if (!take(&time, sizeof time) || !take(x, (size_t)sizes[0] * sizeof x[0])) {
+            exit(2);
+        }
+        good = at(time, x, sizes[0]) && call("EnterEventMode");
+        tell(good);
+        return good;
+    case 'v':
+        /* It ends: the next one, and states. */
+        good = decide(&next) && vector("GetContinuousStates", x, sizes[0]);
+        tell(good);
+        if (good) {
+            give(&next, sizeof next);
+            give(x, (size_t)sizes[0] * sizeof x[0]);
+        }
+        return good;
+    default:
+        /* Slopes of values, by references of what they are of and of what is changed. */
+        {
+            double *matrix = calloc(((size_t)sizes[0] * (size_t)sizes[1]) + 1U, sizeof *matrix);
+
+            if ((matrix == NULL) || !take(list, ((size_t)sizes[0] + (size_t)sizes[1]) * sizeof list[0])) {
+                exit(2);
+            }
+            good = slopes(list, sizes[0], &list[sizes[0]], sizes[1], matrix);
+            tell(good);
+            if (good) {
+                give(matrix, (size_t)sizes[0] * (size_t)sizes[1] * sizeof *matrix);
+            }
+            free(matrix);
+        }
+        return good;
+    }
+}
+
 int main(int argc, char **argv)
 {
     int what;
@@ -367,6 +554,7 @@ int main(int argc, char **argv)
         return 3;
     }
     third = argv[2][0] == '3';
+    solved_outside = argv[2][1] == 'x';
     library = dlopen(argv[1], RTLD_NOW | RTLD_LOCAL);
     if (library == NULL) {
         keep(dlerror());
@@ -395,6 +583,15 @@ int main(int argc, char **argv)
                 return 2;
             }
             tell(step(times[0], times[1]));
+            break;
+        case 'f':
+        case 'E':
+        case 'v':
+        case 'j':
+            (void)flow(what);
+            break;
+        case 'r':
+            tell(call("Reset"));
             break;
         case 'p':
             (void)exchange(true);

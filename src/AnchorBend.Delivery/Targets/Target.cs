@@ -26,7 +26,7 @@ public enum TargetKind
 /// Code of one or more units with the same inputs and outputs in a process of its own, one of which has the plant. Inputs of the target:
 /// the number of that unit, from 1, then those of the units, then the values of parameters that can be changed.
 /// </summary>
-public sealed class Target : IOutsideUnit, IDisposable
+public sealed class Target : IOutsideSteps, IDisposable
 {
     static readonly TimeSpan Patience = TimeSpan.FromSeconds(20);
 

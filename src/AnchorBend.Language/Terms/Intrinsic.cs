@@ -10,7 +10,12 @@ public sealed record Intrinsic(
     int Arity,
     Func<double, double, double, double, double> Value,
     IReadOnlyList<Intrinsic?> Slopes
-);
+)
+{
+    /// <summary>For a function whose operands stand for more than their numbers: what a call depends on, each with its slope; null where
+    /// the slopes by operand say all.</summary>
+    public Func<CallTerm, IEnumerable<(Term On, Term Slope)>>? Directions { get; init; }
+}
 
 /// <summary>All functions that are computed outside of the equations, by number.</summary>
 public static class Intrinsics

@@ -3,11 +3,17 @@ using System.Globalization;
 
 namespace AnchorBend.Language.Terms;
 
-/// <summary>
-/// Something that computes outside of the equations and remembers what it did: code on a target, a unit of another tool. The equations
-/// give it inputs, have it go on and read its outputs.
-/// </summary>
+/// <summary>Something that computes outside of the equations and remembers what it did: code on a target, a unit of another tool.</summary>
 public interface IOutsideUnit
+{
+    byte[] Save();
+
+    /// <param name="state">That <see cref="Save"/> gave.</param>
+    void Restore(byte[] state);
+}
+
+/// <summary>One that goes on by itself: the equations give it inputs, have it go on and read its outputs.</summary>
+public interface IOutsideSteps : IOutsideUnit
 {
     void Put(int input, double value);
 
@@ -15,11 +21,6 @@ public interface IOutsideUnit
     void Step(double time);
 
     double Get(int output);
-
-    byte[] Save();
-
-    /// <param name="state">That <see cref="Save"/> gave.</param>
-    void Restore(byte[] state);
 }
 
 /// <summary>The units of one run, by the numbers under which equations call them. Those that are offered to all runs are opened when a
@@ -65,20 +66,65 @@ public sealed class OutsideUnits(IReadOnlyDictionary<long, IOutsideUnit> given) 
     /// <summary>Gives an input; what comes back is handed to the next call, so that calls keep their order.</summary>
     public static double Put(double number, double input, double value, double order)
     {
-        present?.Find((long)number)?.Put((int)input, value);
+        Steps(number)?.Put((int)input, value);
         return order;
     }
 
     /// <summary>Has it go on; what comes back is handed to those that read outputs.</summary>
     public static double Step(double number, double time, double order)
     {
-        present?.Find((long)number)?.Step(time);
+        Steps(number)?.Step(time);
         return order;
     }
 
     /// <summary>An output; no number where there is no such unit.</summary>
     public static double Get(double number, double output, double order) =>
-        double.IsNaN(order) ? double.NaN : present?.Find((long)number)?.Get((int)output) ?? double.NaN;
+        double.IsNaN(order) ? double.NaN : Steps(number)?.Get((int)output) ?? double.NaN;
+
+    static IOutsideSteps? Steps(double number) => present?.Find((long)number) as IOutsideSteps;
+
+    static IOutsideFlow? Flow(double number) => present?.Find((long)number) as IOutsideFlow;
+
+    /// <summary>A state of a unit that is integrated here, once it has begun at a point of its parameters.</summary>
+    public static double Begin(double number, double state, double point)
+    {
+        if (Flow(number) is not { } unit)
+            return double.NaN;
+        var time = OutsidePoints.Read(point, unit.Point);
+        return unit.Begin(time, (int)state);
+    }
+
+    /// <summary>A slope, an output or an indicator of it at a point.</summary>
+    public static double Value(double number, double place, double point)
+    {
+        if (Flow(number) is not { } unit)
+            return double.NaN;
+        var time = OutsidePoints.Read(point, unit.Point);
+        return unit.Value(time, (int)place);
+    }
+
+    /// <summary>How such a value changes with a number of the point; with time for a number below 0.</summary>
+    public static double Slope(double number, double place, double by, double point)
+    {
+        if (Flow(number) is not { } unit)
+            return double.NaN;
+        var time = OutsidePoints.Read(point, unit.Point);
+        return unit.Slope(time, (int)place, (int)by);
+    }
+
+    /// <summary>Has it decide at an event.</summary>
+    /// <returns>How many events it has had.</returns>
+    public static double Event(double number, double point)
+    {
+        if (Flow(number) is not { } unit)
+            return double.NaN;
+        var time = OutsidePoints.Read(point, unit.Point);
+        return unit.Event(time);
+    }
+
+    /// <summary>What came of its last event: a state, or for a number below 0 when the next one comes that it knows of.</summary>
+    public static double After(double number, double what, double order) =>
+        double.IsNaN(order) ? double.NaN : Flow(number)?.After((int)what) ?? double.NaN;
 
     public void Dispose()
     {

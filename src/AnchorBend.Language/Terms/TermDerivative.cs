@@ -32,6 +32,12 @@ public static class TermDerivative
                 return then.IsConstant(0) && otherwise.IsConstant(0) ? Term.Zero : Conditional(c.Condition, then, otherwise);
             case TableTerm t:
                 return Multiply(new TableTerm(t.Operands.ToArray(), t.Kind, true), Of(t.Abscissa, seed, isConstant));
+            case CallTerm { Function.Directions: { } directions } d:
+                var all = Term.Zero as Term;
+                foreach (var (on, slope) in directions(d))
+                    if (Of(on, seed, isConstant) is var way && !way.IsConstant(0))
+                        all = Add(all, Multiply(slope, way));
+                return all;
             case CallTerm f:
                 var sum = Term.Zero as Term;
                 for (var i = 0; i < f.Operands.Length; i++)

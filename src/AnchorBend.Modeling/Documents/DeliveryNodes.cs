@@ -37,6 +37,9 @@ public sealed record DeliveryNode
     /// <summary>Version of the standard of an exchange unit: 2.0 or 3.0.</summary>
     public string? Version { get; init; }
 
+    /// <summary>Whether who has an exchange unit integrates it (model exchange); otherwise it steps by itself (co-simulation).</summary>
+    public bool IsSolvedOutside { get; init; }
+
     /// <summary>Names of parameters that can be changed while it runs; null for all that are given as numbers.</summary>
     public IReadOnlyList<string>? Tunable { get; init; }
 

@@ -85,6 +85,9 @@ public sealed class FlatVariable(int index, string name, VariableRole role, Scal
     /// that it is zero.</summary>
     public bool IsPlayed { get; internal set; }
 
+    /// <summary>Whether it is set from outside and changes between events too, as time does.</summary>
+    public bool IsFlowing { get; internal set; }
+
     /// <summary>Index of this variable's derivative; −1 for none. A variable with a derivative is a state.</summary>
     public int Derivative { get; internal set; } = -1;
 
@@ -254,11 +257,12 @@ public sealed class FlatModel
     }
 
     /// <summary>The same model in which variables that nothing but a value of their own gives are set from outside at any time.</summary>
-    public FlatModel WithInputs(IReadOnlySet<int> inputs)
+    /// <param name="flow">Whether real ones change between events too; otherwise they are held from one event to the next.</param>
+    public FlatModel WithInputs(IReadOnlySet<int> inputs, bool flow)
     {
         var copy = Copy();
-        foreach (var input in inputs)
-            copy.Variables[input].Role = VariableRole.External;
+        foreach (var input in inputs.Select(i => copy.Variables[i]))
+            (input.Role, input.IsFlowing) = (VariableRole.External, flow && input.Type == ScalarType.Real);
         copy.Equations.RemoveAll(e => e.Left is VariableTerm v && inputs.Contains(v.Index));
         return copy;
     }

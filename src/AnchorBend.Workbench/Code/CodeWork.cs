@@ -19,13 +19,15 @@ namespace AnchorBend.Workbench.Code;
 /// <param name="IsFloat">Numbers of 32 bits instead of 64.</param>
 /// <param name="Tunable">Parameters that can be changed while it runs; all of the part's own where it is null.</param>
 /// <param name="Alternative">The one of a slot that is meant; null for the one that is chosen.</param>
+/// <param name="IsSolvedOutside">Whether who calls the code integrates its states and finds its events.</param>
 public sealed record CodeOrder(
     string Part,
     string Step,
     string? Method,
     bool IsFloat,
     IReadOnlyList<string>? Tunable,
-    string? Alternative = null
+    string? Alternative = null,
+    bool IsSolvedOutside = false
 );
 
 /// <param name="Line">From 1.</param>
@@ -131,6 +133,7 @@ public sealed class CodeWork(ModelWork models, ComputeGate compute)
         return compute.Run(MostChecking, wanted, w =>
         {
             var unit = Unit(session, order.Code, w);
+            unit.RefuseSteps();
             var result = BackToBack.Compare(unit, DrawnInputs.Of(unit, order.Steps, order.Seed), w);
             return CodeCheck.Of(result);
         });
@@ -153,7 +156,7 @@ public sealed class CodeWork(ModelWork models, ComputeGate compute)
                 $"There is no method '{DocumentLimits.Short(order.Method!)}'.",
                 "Take euler, heun or rk4."
             );
-        return new CodeRequest(order.Part, step, method, order.IsFloat, order.Tunable, order.Alternative);
+        return new CodeRequest(order.Part, step, method, order.IsFloat, order.Tunable, order.Alternative, order.IsSolvedOutside);
     }
 
     static CodeValue Told(CodePort port, double? value = null) =>

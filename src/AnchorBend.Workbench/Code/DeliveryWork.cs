@@ -178,7 +178,15 @@ public sealed class DeliveryWork(ModelWork models, ComputeGate compute, ICodeChe
     }
 
     internal static CodeOrder OrderOf(DeliveryNode node) =>
-        new(node.Part, node.Step, node.Method, node.IsFloat, node.Tunable, node.Alternative);
+        new(
+            node.Part,
+            node.Step,
+            node.Method,
+            node.IsFloat,
+            node.Tunable,
+            node.Alternative,
+            node is { Kind: DeliveryKind.ExchangeUnit, IsSolvedOutside: true }
+        );
 
     /// <exception cref="DeliveryException">It cannot become code; says why.</exception>
     public WrittenCode Written(string model, string delivery, CancellationToken wanted)
@@ -213,6 +221,7 @@ public sealed class DeliveryWork(ModelWork models, ComputeGate compute, ICodeChe
         return compute.Run(MostChecking, wanted, w =>
         {
             var (unit, document) = Unit(session, delivery, w);
+            unit.RefuseSteps();
             using var bench = CodeBench.Build(unit, true, w);
             var runs = new CodeOfCases(document, _ => session.Catalog(), unit.Request, bench);
             List<CodeCase> cases = [.. document.Cases.OrderBy(c => c.Value.Order).Select(c => runs.Of(c.Key, w))];

@@ -33,7 +33,7 @@ export default function DeliverAside() {
       <Options key={id} id={id} node={node} />
       {code && <Tunable id={id} node={node} code={code} />}
       {code && <Unchecked code={code} />}
-      <DeliverChecks id={id} code={code} />
+      {!node.isSolvedOutside && <DeliverChecks id={id} code={code} />}
       <HandOn id={id} node={node} isReady={code !== null} />
     </aside>
   );
@@ -41,6 +41,7 @@ export default function DeliverAside() {
 
 function Options({ id, node }: { id: string; node: Delivery }) {
   const put = (values: Partial<Delivery>) => setDelivery(id, "Change how code is made", values);
+  const outside = node.kind === "exchangeUnit" && node.isSolvedOutside;
   return (
     <section aria-label="Options">
       <h3>Options</h3>
@@ -48,7 +49,7 @@ function Options({ id, node }: { id: string; node: Delivery }) {
         name="As"
         value={node.kind}
         options={{ code: "C code", exchangeUnit: "exchange unit" }}
-        onChange={(kind) => put({ kind, version: kind === "code" ? undefined : "3.0" })}
+        onChange={(kind) => put({ kind, version: kind === "code" ? undefined : "3.0", isSolvedOutside: undefined })}
       />
       {node.kind === "exchangeUnit" && (
         <Choice
@@ -58,7 +59,25 @@ function Options({ id, node }: { id: string; node: Delivery }) {
           onChange={(version) => put({ version })}
         />
       )}
+      {node.kind === "exchangeUnit" && (
+        <Choice
+          name="Integrated"
+          value={node.isSolvedOutside ? "outside" : "inside"}
+          options={{ inside: "by itself", outside: "by its importer" }}
+          onChange={(where) => put({ isSolvedOutside: where === "outside" || undefined, isFloat: where === "outside" ? false : node.isFloat })}
+        />
+      )}
       <Alternative id={id} node={node} />
+      {outside ? <p className="quiet">Model exchange: whoever has it integrates its states and finds its events.</p> : <Steps id={id} node={node} />}
+    </section>
+  );
+}
+
+/** How it goes from step to step. */
+function Steps({ id, node }: { id: string; node: Delivery }) {
+  const put = (values: Partial<Delivery>) => setDelivery(id, "Change how code is made", values);
+  return (
+    <>
       <div className={cx("row")}>
         <label htmlFor={`${id}-step`}>Step</label>
         <TextField id={`${id}-step`} label="Step of the code" value={node.step} commit={(step) => put({ step })} />
@@ -75,7 +94,7 @@ function Options({ id, node }: { id: string; node: Delivery }) {
         options={{ double: "double", float: "float" }}
         onChange={(numbers) => put({ isFloat: numbers === "float" })}
       />
-    </section>
+    </>
   );
 }
 

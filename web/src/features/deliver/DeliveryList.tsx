@@ -25,7 +25,8 @@ export function DeliveryList({ shown }: { shown: string | null }) {
         <button key={id} type="button" className={cx("entry")} aria-pressed={id === shown} onClick={() => chooseDelivery(id)}>
           <b>{node.name}</b>
           <span className={cx("kind")}>
-            {node.kind === "code" ? "C code" : `exchange unit, FMI ${node.version ?? "3.0"}`}, {node.step}
+            {node.kind === "code" ? "C code" : `exchange unit, FMI ${node.version ?? "3.0"}`},{" "}
+            {node.isSolvedOutside ? "model exchange" : node.step}
           </span>
           <State node={node} view={views.find((v) => v.id === id)} />
         </button>
@@ -102,8 +103,8 @@ function Command({ node, view }: { node: Delivery; view: DeliveryView | undefine
     ...(view?.part ? [`--part ${quoted(view.part)}`] : []),
     ...(node.alternative ? [`--alternative ${quoted(node.alternative)}`] : []),
     ...(isCode ? [] : [`--version ${node.version ?? "3.0"}`]),
-    `--step ${quoted(node.step)}`,
-    ...(node.method === (isCode ? "euler" : "rk4") ? [] : [`--method ${node.method}`]),
+    ...(node.isSolvedOutside ? ["--kind model-exchange"] : [`--step ${quoted(node.step)}`]),
+    ...(node.isSolvedOutside || node.method === (isCode ? "euler" : "rk4") ? [] : [`--method ${node.method}`]),
     ...(node.isFloat ? ["--float"] : []),
     ...(node.tunable ? [`--tunable ${quoted(node.tunable.join(","))}`] : []),
     isCode ? "--out code --check" : "--out unit.fmu",
