@@ -79,6 +79,8 @@ static class UnitCommand
         return command;
     }
 
+    static string Kind(UnitDescription description) => description.Flow is null ? "co-simulation" : "model exchange";
+
     static Argument<FileInfo> Archive() => new Argument<FileInfo>("UNIT") { Description = "An exchange unit (.fmu)" }.AcceptExistingOnly();
 
     static Command Check()
@@ -113,7 +115,7 @@ static class UnitCommand
                             return 0;
                         }
 
-                        Console.WriteLine($"{description.Name}: FMI {(description.IsThird ? "3.0" : "2.0")}, co-simulation");
+                        Console.WriteLine($"{description.Name}: FMI {(description.IsThird ? "3.0" : "2.0")}, {Kind(description)}");
                         foreach (var role in Enum.GetValues<UnitRole>())
                             Console.WriteLine($"{role.ToString().ToLowerInvariant()}s: {Listed(description.Of(role).Select(v => v.Name))}");
                         if (description.Left.Count > 0)

@@ -8,7 +8,13 @@ namespace AnchorBend.Delivery;
 /// <summary>What a unit has for those that integrate it.</summary>
 /// <param name="States">Names in the structure of what is integrated, in its order, with their variables and magnitudes.</param>
 /// <param name="Indicators">What passes zero where something is decided, with the parts.</param>
-sealed record FlowShape(IReadOnlyList<(string Name, FlatVariable Variable, double Nominal)> States, IReadOnlyList<string> Indicators);
+/// <param name="Slopes">What the slope of each state depends on, and <paramref name="Outputs"/> each output.</param>
+sealed record FlowShape(
+    IReadOnlyList<(string Name, FlatVariable Variable, double Nominal)> States,
+    IReadOnlyList<string> Indicators,
+    IReadOnlyList<Depends> Slopes,
+    IReadOnlyList<Depends> Outputs
+);
 
 /// <summary>
 /// The functions of a unit whose states are integrated outside (Cellier and Kofman: Continuous System Simulation, section 9.5): between
@@ -40,6 +46,7 @@ public sealed partial class CWriter
         var evaluator = new TermEvaluator(i => unit.Parameters.Values[i]);
         double Nominal(FlatVariable v) =>
             v.Nominal is { } term && Math.Abs(evaluator.Evaluate(term)) is > 0 and < double.PositiveInfinity and var size ? size : 1;
+        var known = writer.Walk(writer.functions.Slopes, false);
         return (
             files,
             new FlowShape(
@@ -48,7 +55,9 @@ public sealed partial class CWriter
                         (writer.StateName(s), unit.Model.Variables[unit.Plan.States[s]], Nominal(unit.Model.Variables[unit.Plan.States[s]]))
                     ),
                 ],
-                [.. writer.Indicated.Select(r => CodeUnit.PathWithin(unit.Plan.Relations[r].Owner))]
+                [.. writer.Indicated.Select(r => CodeUnit.PathWithin(unit.Plan.Relations[r].Owner))],
+                writer.OfSlopes(known),
+                writer.OfOutputs(known)
             )
         );
     }

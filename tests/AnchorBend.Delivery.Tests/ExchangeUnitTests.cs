@@ -163,6 +163,30 @@ public sealed class ExchangeUnitTests : IDisposable
         Assert.Equal(references.Count, references.Distinct().Count());
     }
 
+    /// <summary>Which inputs show in an output at once: those that are read on the way to it now, not those that a state or a sample before
+    /// holds.</summary>
+    [CompiledTheory]
+    [InlineData("2.0", "direct = a + x", "a")]
+    [InlineData("2.0", "direct = x", "")]
+    [InlineData("3.0", "direct = if b > 0 then a else 0", "a b")]
+    [InlineData("3.0", "direct = w * 2", "b")]
+    [InlineData("3.0", "direct = before", "")]
+    [InlineData("3.0", "direct + 0.1 * sin(direct) = b", "b")]
+    public void Outputs_tell_what_shows_in_them_at_once(string version, string equation, string inputs)
+    {
+        var text =
+            "block Own\n  input Real a;\n  input Real b;\n  output Real direct;\nprotected\n  Real x(start = 0, fixed = true);\n  Real w;\n"
+            + "  discrete Real held(start = 0, fixed = true);\n  discrete Real before(start = 0, fixed = true);\nequation\n  der(x) = a;\n"
+            + $"  w = b + 1;\n  when sample(0, 0.01) then\n    held = a;\n    before = pre(held);\n  end when;\n  {equation};\nend Own;";
+        var model = One("#own").With("own", new TextDefinition { Name = "Own", Text = text });
+        var root = Description(ExchangeUnit.Pack(Unit(model, "Unit", 0.01), version, null, default).Bytes);
+        var structure = root.Element("ModelStructure")!;
+        var output = version == "3.0" ? structure.Element("Output")! : structure.Element("Outputs")!.Element("Unknown")!;
+        var names = root.Element("ModelVariables")!.Elements().Select(v => Attribute(v, "name")).ToList();
+        var on = Attribute(output, "dependencies").Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(int.Parse);
+        Assert.Equal(inputs, string.Join(' ', on.Select(r => names[version == "3.0" ? r : r - 1])));
+    }
+
     /// <summary>Booleans, whole numbers, parameters or none: all that layers are made of compiles without a word.</summary>
     [CompiledTheory]
     [InlineData("Negation")]

@@ -110,6 +110,8 @@ public sealed class IntegratedUnitTests
         Assert.Equal(1, state.Nominal);
         Assert.NotEqual(state.Reference, state.Slope);
         Assert.True(description.CanSave);
+        // The output is the state: the input shows in it later.
+        Assert.False(Assert.Single(description.Of(UnitRole.Output)).IsDirect);
     }
 
     /// <summary>0.5 y' = 3 (2 − y) − y, so y = 1.5 (1 − e^(−8 t)).</summary>

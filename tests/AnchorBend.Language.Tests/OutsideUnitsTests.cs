@@ -5,7 +5,7 @@ namespace AnchorBend.Language.Tests;
 /// <summary>Units that compute outside of the equations, as one run has them.</summary>
 public class OutsideUnitsTests
 {
-    sealed class Counter : IOutsideUnit, IDisposable
+    sealed class Counter : IOutsideSteps, IDisposable
     {
         double added;
 

@@ -37,6 +37,9 @@ sealed record ExchangeVariable(
     /// <summary>Of a slope the reference of its state.</summary>
     public int? SlopeOf { get; init; }
 
+    /// <summary>Of an output or a slope the references of inputs and states that it depends on at once.</summary>
+    public IReadOnlyList<int> On { get; init; } = [];
+
     /// <summary>Whether it passes zero at events.</summary>
     public bool IsIndicator { get; init; }
 
@@ -64,9 +67,14 @@ sealed record ExchangeVariable(
             Add(Free(port.Name), port.Variable, ExchangeCausality.Input, "c->u." + name, 0);
         foreach (var (name, port) in places.Outputs)
             Add(Free(port.Name), port.Variable, ExchangeCausality.Output, "c->y." + name, null);
+        var first = all.Count;
+        var input = all.FindIndex(v => v.Causality == ExchangeCausality.Input);
+        IReadOnlyList<int> On(Depends on) => [.. on.Inputs.Order().Select(i => input + i), .. on.States.Order().Select(s => first + s)];
+        var direct = flow?.Outputs ?? CWriter.Direct(unit);
+        for (var i = 0; i < direct.Count; i++)
+            all[first - direct.Count + i] = all[first - direct.Count + i] with { On = On(flow is null ? direct[i] with { States = new HashSet<int>() } : direct[i]) };
         if (flow is null)
             return all;
-        var first = all.Count;
         foreach (var (name, variable, _) in flow.States)
             Add(Free(CodeUnit.PathWithin(variable.Name)), variable, ExchangeCausality.Local, "c->s.x." + name, null);
         for (var i = 0; i < flow.States.Count; i++)
@@ -86,6 +94,7 @@ sealed record ExchangeVariable(
                 )
                 {
                     SlopeOf = first + i,
+                    On = On(flow.Slopes[i]),
                 }
             );
         }

@@ -202,24 +202,25 @@ static class ModelDescription
         var states = slopes.Select(s => variables[s.SlopeOf!.Value]).ToList();
         var begun = outputs.Concat(states).Concat(slopes).OrderBy(v => v.Reference);
         // Version 2 counts places among the variables, from 1.
-        IEnumerable<XElement> Known(IEnumerable<ExchangeVariable> which, string third) =>
-            which.Select(v =>
-                isThird
-                    ? new XElement(third, new XAttribute("valueReference", v.Reference))
-                    : new XElement("Unknown", new XAttribute("index", v.Reference + 1))
-            );
+        int Number(int reference) => isThird ? reference : reference + 1;
+        IEnumerable<XElement> Known(IEnumerable<ExchangeVariable> which, string third, bool depends = false) =>
+            which.Select(v => new XElement(
+                isThird ? third : "Unknown",
+                new XAttribute(isThird ? "valueReference" : "index", Number(v.Reference)),
+                depends ? new XAttribute("dependencies", string.Join(' ', v.On.Select(Number))) : null
+            ));
         return isThird
             ? new XElement(
                 "ModelStructure",
-                Known(outputs, "Output"),
-                Known(slopes, "ContinuousStateDerivative"),
+                Known(outputs, "Output", true),
+                Known(slopes, "ContinuousStateDerivative", true),
                 Known(begun, "InitialUnknown"),
                 Known(variables.Where(v => v.IsIndicator), "EventIndicator")
             )
             : new XElement(
                 "ModelStructure",
-                new XElement("Outputs", Known(outputs, "")),
-                slopes.Count > 0 ? new XElement("Derivatives", Known(slopes, "")) : null,
+                new XElement("Outputs", Known(outputs, "", true)),
+                slopes.Count > 0 ? new XElement("Derivatives", Known(slopes, "", true)) : null,
                 new XElement("InitialUnknowns", Known(begun, ""))
             );
     }

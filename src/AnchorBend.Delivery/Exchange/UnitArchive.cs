@@ -59,7 +59,7 @@ public sealed class UnitArchive
         $"binaries/{(description.IsThird ? "x86_64-linux" : "linux64")}/{description.Identifier}.so";
 
     static DeliveryException Refused(string message) =>
-        new("archive", message, "Ask for an exchange unit (.fmu) for co-simulation with a program for Linux.");
+        new("archive", message, "Ask for an exchange unit (.fmu) with a program for Linux.");
 
     /// <summary>Names that lead outside, links, and sizes that no unit has.</summary>
     static void Check(ZipArchive archive)

@@ -2681,6 +2681,8 @@ export interface components {
             isFloat: boolean;
             tunable: null | string[];
             alternative?: null | string;
+            /** @default false */
+            isSolvedOutside: boolean;
         };
         CodeSize: {
             /** Format: int64 */
@@ -3054,6 +3056,7 @@ export interface components {
             method: string;
             isFloat: boolean;
             version?: string;
+            isSolvedOutside: boolean;
             tunable?: string[];
             delivered?: null | components["schemas"]["DeliveredNode"];
         };

@@ -18,6 +18,7 @@ const node = (order: number): Delivery => ({
   step: "1 ms",
   method: "euler",
   isFloat: false,
+  isSolvedOutside: false,
 });
 const counts = [
   { line: 4, count: 10, ways: 0, reached: 0 },

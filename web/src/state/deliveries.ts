@@ -134,6 +134,7 @@ export function addDelivery(part: string, name: string): void {
     step: "1 ms",
     method: "euler",
     isFloat: false,
+    isSolvedOutside: false,
   };
   edit(`Hand on ${name}`, [{ op: "add", path: pointer("deliveries", id), value }]);
   setStage("deliver");

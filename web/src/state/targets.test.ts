@@ -32,6 +32,7 @@ const node = (order: number, part: string, kind: Delivery["kind"] = "code"): Del
   step: "1 ms",
   method: "euler",
   isFloat: false,
+  isSolvedOutside: false,
 });
 const deliveries = { a: node(1, "ctl"), b: node(2, "ctl"), c: node(3, "other"), d: node(4, "ctl", "exchangeUnit") };
 const run = (own: object) => ({ id: "r1", ...own }) as never;

@@ -49,7 +49,7 @@ function Options({ id, node }: { id: string; node: Delivery }) {
         name="As"
         value={node.kind}
         options={{ code: "C code", exchangeUnit: "exchange unit" }}
-        onChange={(kind) => put({ kind, version: kind === "code" ? undefined : "3.0", isSolvedOutside: undefined })}
+        onChange={(kind) => put({ kind, version: kind === "code" ? undefined : "3.0", isSolvedOutside: false })}
       />
       {node.kind === "exchangeUnit" && (
         <Choice
@@ -64,11 +64,15 @@ function Options({ id, node }: { id: string; node: Delivery }) {
           name="Integrated"
           value={node.isSolvedOutside ? "outside" : "inside"}
           options={{ inside: "by itself", outside: "by its importer" }}
-          onChange={(where) => put({ isSolvedOutside: where === "outside" || undefined, isFloat: where === "outside" ? false : node.isFloat })}
+          onChange={(where) => put({ isSolvedOutside: where === "outside", isFloat: where === "outside" ? false : node.isFloat })}
         />
       )}
       <Alternative id={id} node={node} />
-      {outside ? <p className="quiet">Model exchange: whoever has it integrates its states and finds its events.</p> : <Steps id={id} node={node} />}
+      {outside ? (
+        <p className="quiet">Model exchange: whoever has it integrates its states and finds its events.</p>
+      ) : (
+        <Steps id={id} node={node} />
+      )}
     </section>
   );
 }
