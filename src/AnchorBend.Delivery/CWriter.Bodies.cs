@@ -131,6 +131,8 @@ sealed partial class CWriter
         solve.Line($"{real} a[{n * n}];");
         solve.Line("bool solved = false;");
         solve.Line("bool goes = true;");
+        if (IsFlow)
+            solve.Line($"{real} last = INFINITY;");
         solve.Line("uint32_t n;");
         solve.Blank();
         solve.Open($"for (n = 0U; (n < {GridRun.MostNewtonSteps}U) && goes; n++) {{");
@@ -158,8 +160,19 @@ sealed partial class CWriter
         solve.Line("solved = true;");
         solve.Line("goes = false;");
         solve.Close();
+        if (IsFlow)
+            solve.Line("last = largest;");
         solve.Close();
         solve.Close();
+        if (IsFlow)
+        {
+            solve.Comment("What moves this little after all these steps is moved by rounding.");
+            solve.Open($"if (!solved && (last <= {Literal(Rounded)})) {{");
+            solve.Line($"{prefix}_residuals_{count}({passed}, r);");
+            solve.Line("solved = true;");
+            solve.Close();
+        }
+
         solve.Open("if (!solved) {");
         solve.Line("s->unsolved++;");
         solve.Close();
@@ -170,6 +183,9 @@ sealed partial class CWriter
             solve
         );
     }
+
+    /// <summary>The root of what a number of 64 bits rounds by.</summary>
+    const double Rounded = 1.4901161193847656e-8;
 
     /// <summary>Slopes that index reduction has added have no name in the model.</summary>
     string Told(int place) =>

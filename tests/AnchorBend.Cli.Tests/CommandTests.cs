@@ -831,14 +831,16 @@ public sealed class CommandTests : IDisposable
     }
 
     /// <summary>A unit is read, tried, put into a model, and runs there with the model that it came from gone.</summary>
-    [Fact]
-    public void An_exchange_unit_becomes_a_part_of_another_model()
+    [Theory]
+    [InlineData("co-simulation")]
+    [InlineData("model-exchange")]
+    public void An_exchange_unit_becomes_a_part_of_another_model(string kind)
     {
         if (!AnchorBend.Delivery.NativeCode.HasCompiler)
             return;
         string At(string name) => Path.Combine(folder, name);
         var example = Path.Combine(Root(), "examples", "quay-crane.json");
-        Assert.Equal(0, Run("unit", "export", example, "--step", "1 ms", "--out", At("crane.fmu")).Code);
+        Assert.Equal(0, Run("unit", "export", example, "--kind", kind, "--step", "1 ms", "--out", At("crane.fmu")).Code);
         var (code, output, error) = Run("unit", "check", At("crane.fmu"), "--json");
         Assert.True(code == 0, error);
         using (var told = JsonDocument.Parse(output))

@@ -34,8 +34,7 @@ public class OutsideFlowTests
         return units;
     }
 
-    static double Point(double time, double a, double b) =>
-        OutsidePoints.With(1, b, OutsidePoints.With(0, a, OutsidePoints.At(time)));
+    static double Point(double time, double a, double b) => OutsidePoints.With(1, b, OutsidePoints.With(0, a, OutsidePoints.At(time)));
 
     [Fact]
     public void A_unit_is_looked_at_at_points_in_any_order()
@@ -44,7 +43,10 @@ public class OutsideFlowTests
         var (first, second) = (Point(0.5, 2, 3), Point(1, 4, 5));
         Assert.Equal(21, OutsideUnits.Value(1, 0, second));
         Assert.Equal(6.5, OutsideUnits.Value(1, 0, first));
-        Assert.Equal((3.0, 2.0, 1.0), (OutsideUnits.Slope(1, 0, 0, first), OutsideUnits.Slope(1, 0, 1, first), OutsideUnits.Slope(1, 0, -1, first)));
+        Assert.Equal(
+            (3.0, 2.0, 1.0),
+            (OutsideUnits.Slope(1, 0, 0, first), OutsideUnits.Slope(1, 0, 1, first), OutsideUnits.Slope(1, 0, -1, first))
+        );
         // One point with another number is another point.
         Assert.Equal(12.5, OutsideUnits.Value(1, 0, OutsidePoints.With(0, 4, first)));
     }

@@ -114,6 +114,7 @@ public static class ExchangeUnit
             ["P"] = hasParameters ? ", &c->p" : "",
             ["U"] = hasInputs ? ", &c->u" : "",
             ["TROUBLES"] = Troubles(header),
+            ["SAFE"] = flow is null ? "" : $"    {prefix}_state safe;",
             ["KIND"] = flow is null ? "fmi2CoSimulation" : "fmi2ModelExchange",
             ["STATES"] = states.Count.ToString(CultureInfo.InvariantCulture),
             ["INDICATORS"] = indicators.ToString(CultureInfo.InvariantCulture),
@@ -135,7 +136,10 @@ public static class ExchangeUnit
         var pieces = new[] { "instance", kind, "values", flow is null ? "" : "change", version, $"{version}_{kind}" };
         var text = string.Concat(pieces.Where(p => p.Length > 0).Select(p => Read(p + ".c")));
         foreach (var (name, value) in values)
-            text = text.Replace($"@{name}@", value, StringComparison.Ordinal);
+            text =
+                value.Length == 0
+                    ? text.Replace($"@{name}@\n", "", StringComparison.Ordinal).Replace($"@{name}@", "", StringComparison.Ordinal)
+                    : text.Replace($"@{name}@", value, StringComparison.Ordinal);
         return text;
     }
 

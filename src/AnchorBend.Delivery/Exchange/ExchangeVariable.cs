@@ -40,6 +40,9 @@ sealed record ExchangeVariable(
     /// <summary>Of an output or a slope the references of inputs and states that it depends on at once.</summary>
     public IReadOnlyList<int> On { get; init; } = [];
 
+    /// <summary>Its magnitude; null where it is one.</summary>
+    public double? Nominal { get; init; }
+
     /// <summary>Whether it passes zero at events.</summary>
     public bool IsIndicator { get; init; }
 
@@ -72,11 +75,18 @@ sealed record ExchangeVariable(
         IReadOnlyList<int> On(Depends on) => [.. on.Inputs.Order().Select(i => input + i), .. on.States.Order().Select(s => first + s)];
         var direct = flow?.Outputs ?? CWriter.Direct(unit);
         for (var i = 0; i < direct.Count; i++)
-            all[first - direct.Count + i] = all[first - direct.Count + i] with { On = On(flow is null ? direct[i] with { States = new HashSet<int>() } : direct[i]) };
+            all[first - direct.Count + i] = all[first - direct.Count + i] with
+            {
+                On = On(flow is null ? direct[i] with { States = new HashSet<int>() } : direct[i]),
+            };
         if (flow is null)
             return all;
-        foreach (var (name, variable, _) in flow.States)
+        foreach (var (name, variable, nominal) in flow.States)
+        {
             Add(Free(CodeUnit.PathWithin(variable.Name)), variable, ExchangeCausality.Local, "c->s.x." + name, null);
+            all[^1] = all[^1] with { Nominal = nominal == 1 ? null : nominal };
+        }
+
         for (var i = 0; i < flow.States.Count; i++)
         {
             var (name, variable, _) = flow.States[i];

@@ -141,6 +141,7 @@ static class ModelDescription
             new XElement(
                 v.Type.ToString(),
                 v.Type == ExchangeType.Real && v.Unit.Length > 0 ? new XAttribute("unit", v.Unit) : null,
+                v.Nominal is { } size ? new XAttribute("nominal", Number(size)) : null,
                 v.Start is { } start ? new XAttribute("start", Typed(v.Type, start)) : null,
                 v.SlopeOf is { } state ? new XAttribute("derivative", state + 1) : null
             )
@@ -161,6 +162,7 @@ static class ModelDescription
             Variability(v),
             Initial(v),
             v.Type == ExchangeType.Real && v.Unit.Length > 0 ? new XAttribute("unit", v.Unit) : null,
+            v.Nominal is { } size ? new XAttribute("nominal", Number(size)) : null,
             v.Start is { } start ? new XAttribute("start", Typed(v.Type, start)) : null,
             v.SlopeOf is { } state ? new XAttribute("derivative", state) : null
         );

@@ -10,6 +10,7 @@ static void begin(instance *c)
     @PREFIX@_event(&c->s@P@@U@, c->now, true);
     c->begun = true;
     c->known = false;
+    c->safe = c->s;
 }
 
 /* Slopes, outputs and indicators at the time, the states and the inputs as they are; before the start as it would begin now. */
@@ -30,14 +31,6 @@ static uint32_t troubles(const instance *c)
 {
     (void)c;
     return @TROUBLES@;
-}
-
-static bool is_well(instance *c)
-{
-    const uint32_t before = troubles(c);
-
-    refresh(c);
-    return troubles(c) == before;
 }
 
 /* Values in the order of the states; arrays of none have a place that nobody reads. */
@@ -68,6 +61,54 @@ static void get_nominals(double x[])
 @GETNOMINALS@
 }
 
+static bool is_well_once(instance *c)
+{
+    const uint32_t before = troubles(c);
+    double dx[STATES + 1U];
+    bool good;
+    size_t i;
+
+    refresh(c);
+    good = (troubles(c) == before);
+    dx[STATES] = 0.0;
+    get_slopes(c, dx);
+    for (i = 0U; i < STATES; i++) {
+        good = good && isfinite(dx[i]);
+    }
+    return good;
+}
+
+/* Looks at the values. Where a loop was not solved, or a slope is no number, it begins once more from where steps or events ended last:
+   what was tried since may have led far away. */
+static bool is_well(instance *c)
+{
+    const @PREFIX@_state kept = c->s;
+    bool good = is_well_once(c);
+
+    if (!good && c->begun) {
+        double x[STATES + 1U];
+
+        x[STATES] = 0.0;
+        get_states(c, x);
+        c->s = c->safe;
+        set_states(c, x);
+        good = is_well_once(c);
+        if (!good) {
+            c->s = kept;
+            c->known = false;
+        }
+    }
+    return good;
+}
+
+/* The point is one that whoever integrates goes on from. */
+static void accept(instance *c)
+{
+    if (c->begun && is_well(c)) {
+        c->safe = c->s;
+    }
+}
+
 /* An event: clocks tick and decisions are made. Tells whether it went well, and whether states were set anew. */
 static bool decide(instance *c, bool *moved)
 {
@@ -82,6 +123,7 @@ static bool decide(instance *c, bool *moved)
     get_states(c, after);
     c->known = false;
     *moved = (memcmp(before, after, sizeof before) != 0);
+    c->safe = c->s;
     return troubles(c) == known;
 }
 

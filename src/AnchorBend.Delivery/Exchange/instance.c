@@ -9,6 +9,7 @@
 
 typedef struct {
     @PREFIX@_state s;
+@SAFE@
 @MEMBERS@
     @PREFIX@_outputs y;
     double origin;

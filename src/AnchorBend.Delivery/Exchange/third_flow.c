@@ -79,7 +79,7 @@ API fmi3Status fmi3EnterContinuousTimeMode(fmi3Instance made)
 
 API fmi3Status fmi3CompletedIntegratorStep(fmi3Instance made, fmi3Boolean noSetBefore, fmi3Boolean *events, fmi3Boolean *ends)
 {
-    (void)made;
+    accept(made);
     (void)noSetBefore;
     *events = false;
     *ends = false;

@@ -99,9 +99,13 @@ static void tell(bool good)
     words[0] = '\0';
 }
 
+/* Whether what was asked last cannot be computed with what was given, as with a shorter step it may. */
+static bool discarded;
+
 /* Warnings are no errors. */
 static bool fine(int status, const char *what)
 {
+    discarded = status == 2;
     if (status > 1) {
         char told[sizeof words];
 
@@ -498,6 +502,18 @@ static bool flow(int what)
         }
         good = at(time, x, sizes[0]) && vector(third ? "GetContinuousStateDerivatives" : "GetDerivatives", x, sizes[0])
             && vector("GetEventIndicators", made, sizes[1]);
+        if (!good && discarded) {
+            int32_t i;
+
+            for (i = 0; i < sizes[0]; i++) {
+                x[i] = NAN;
+            }
+            for (i = 0; i < sizes[1]; i++) {
+                made[i] = NAN;
+            }
+            words[0] = '\0';
+            good = true;
+        }
         tell(good);
         if (good) {
             give(x, (size_t)sizes[0] * sizeof x[0]);
