@@ -72,7 +72,7 @@ static bool is_well_once(instance *c)
     good = (troubles(c) == before);
     dx[STATES] = 0.0;
     get_slopes(c, dx);
-    for (i = 0U; i < STATES; i++) {
+    for (i = 0U; i <= STATES; i++) {
         good = good && isfinite(dx[i]);
     }
     return good;

@@ -55,17 +55,14 @@ public static class OutsidePoints
     /// <returns>Its time; no number where it is not known any more.</returns>
     public static double Read(double point, double[] into)
     {
-        if (nodes is null || !(point >= 0))
+        if (nodes is null || !(point >= 0) || point >= made || made - point > Kept)
             return double.NaN;
-        for (var at = (long)point; at >= 0 && at < made && made - at <= Kept; )
-        {
-            var node = nodes[at % Kept];
-            if (node.Index < 0)
-                return node.Value;
-            into[node.Index] = node.Value;
-            at = node.Before;
-        }
-
-        return double.NaN;
+        var node = nodes[(long)point % Kept];
+        if (node.Index < 0)
+            return node.Value;
+        // What was put later counts, so what is before it is read first.
+        var time = Read(node.Before, into);
+        into[node.Index] = node.Value;
+        return time;
     }
 }
