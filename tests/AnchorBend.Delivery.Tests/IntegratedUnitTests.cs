@@ -1,3 +1,4 @@
+using System.IO.Compression;
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Delivery.Exchange;
 using AnchorBend.Modeling;
@@ -186,6 +187,59 @@ public sealed class IntegratedUnitTests
         Assert.Equal([1.0, 2, 3, 4, 5], new[] { 0.1, 0.3, 0.6, 0.9, 1.1 }.Select(t => At(session, "Unit.ticks", t)));
         Assert.Contains(0.3, session.Trace.Times.ToArray());
         Assert.Contains(0.25, session.Trace.Times.ToArray());
+    }
+
+    /// <summary>A unit that reckons in halves of metres from one metre on: 3 m are 4 of them for it, and its 5 are 3.5 m.</summary>
+    [CompiledTheory]
+    [InlineData("2.0", true)]
+    [InlineData("3.0", true)]
+    [InlineData("2.0", false)]
+    [InlineData("3.0", false)]
+    public void Numbers_are_converted_where_a_unit_reckons_otherwise(string version, bool isSolvedOutside)
+    {
+        var model = new DiagramDefinition
+        {
+            Name = "Rig",
+            Parts = new() { ["c"] = Part("#own", "Unit") },
+        }
+            .AsModel()
+            .With(
+                "own",
+                new TextDefinition
+                {
+                    Name = "Own",
+                    Text =
+                        "block Own\n  input Real u(unit = \"m\");\n  output Real y(unit = \"m\");\nprotected\n  parameter Real one(unit = \"m\") = 1;\nequation\n  y = u + one;\nend Own;",
+                }
+            );
+        var request = new CodeRequest("c", 0.1, GridMethod.Euler, false, null, null, isSolvedOutside);
+        var bytes = ExchangeUnit.Pack(CodeUnit.Of(model, PartCatalog.Of(model), request), version, 10, default).Bytes;
+        using var packed = new MemoryStream();
+        packed.Write(bytes);
+        using (var zip = new ZipArchive(packed, ZipArchiveMode.Update, true))
+        {
+            var entry = zip.GetEntry("modelDescription.xml")!;
+            string text;
+            using (var reader = new StreamReader(entry.Open()))
+                text = reader.ReadToEnd();
+            Assert.Contains("<BaseUnit m=\"1\"", text, StringComparison.Ordinal);
+            entry.Delete();
+            using var writer = new StreamWriter(zip.CreateEntry("modelDescription.xml").Open());
+            writer.Write(text.Replace("<BaseUnit m=\"1\"", "<BaseUnit m=\"1\" factor=\"0.5\" offset=\"1\"", StringComparison.Ordinal));
+        }
+
+        var archive = UnitArchive.Read(packed.ToArray(), default);
+        UnitLibrary.Add(archive, default);
+        var document = new DiagramDefinition
+        {
+            Name = "Metres",
+            Parts = new() { ["r"] = Part("Constant", "Way", ("k", "3")), ["c"] = Part("#unit", "Unit") },
+            Wires = new() { ["a"] = Wire("r.y", "c.u") },
+        }
+            .AsModel()
+            .With("unit", UnitClass.Of(archive, "Imported"));
+        using var session = Ran(document, 1, 0.5);
+        Assert.Equal(3.5, At(session, "Unit.y", 1), 1e-12);
     }
 
     /// <summary>A switch outside changes a discrete input of the unit, which decides at once.</summary>

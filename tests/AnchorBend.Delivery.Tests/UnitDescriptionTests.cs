@@ -136,9 +136,43 @@ public class UnitDescriptionTests
                 """ + Output
             )
         );
-        // A part of the model reckons in coherent units: values in degrees are not converted behind anybody's back.
-        Assert.Contains("input Real a \"Angle, in deg\";", text, StringComparison.Ordinal);
+        // A part of the model reckons in coherent units: a usual one is converted, and shown as the unit has it.
+        Assert.Contains("input Real a(unit = \"rad\", displayUnit = \"deg\") \"Angle\";", text, StringComparison.Ordinal);
+        Assert.Contains("outsidePut(unit, 0, a / 0.017453292519943295, done)", text, StringComparison.Ordinal);
         Assert.Contains("input Real b \"Strange \\\"one\\\", in furlong\";", text, StringComparison.Ordinal);
+    }
+
+    /// <summary>Powers of base units count, whatever the unit is called; types bring theirs.</summary>
+    [Fact]
+    public void Units_are_what_the_description_defines()
+    {
+        var unit = Read(
+            """
+            <fmiModelDescription fmiVersion="2.0" modelName="M" guid="g">
+              <CoSimulation modelIdentifier="m"/>
+              <UnitDefinitions>
+                <Unit name="warm"><BaseUnit K="1" offset="273.15"/></Unit>
+                <Unit name="bar"><BaseUnit kg="1" m="-1" s="-2" factor="1e5"/></Unit>
+                <Unit name="turns"><BaseUnit s="-1" rad="1" factor="6.25"/></Unit>
+                <Unit name="bad"><BaseUnit m="1" factor="0"/></Unit>
+              </UnitDefinitions>
+              <TypeDefinitions><SimpleType name="Pressure"><Real unit="bar"/></SimpleType></TypeDefinitions>
+              <ModelVariables>
+                <ScalarVariable name="t" valueReference="1" causality="parameter"><Real unit="warm" start="20"/></ScalarVariable>
+                <ScalarVariable name="p" valueReference="2" causality="input"><Real declaredType="Pressure"/></ScalarVariable>
+                <ScalarVariable name="n" valueReference="3" causality="output"><Real unit="turns"/></ScalarVariable>
+                <ScalarVariable name="b" valueReference="4" causality="output"><Real unit="bad"/></ScalarVariable>
+              </ModelVariables>
+            </fmiModelDescription>
+            """
+        );
+        Assert.Equal([new("K", 1, 273.15), new("Pa", 1e5, 0), new("rad/s", 6.25, 0), null], unit.Variables.Select(v => v.Scale));
+        var text = ClassOf(unit);
+        Assert.Contains("parameter Real t(unit = \"K\") = 293.15", text, StringComparison.Ordinal);
+        Assert.Contains("input Real p(unit = \"Pa\", displayUnit = \"bar\")", text, StringComparison.Ordinal);
+        Assert.Contains("parameter Real offset_1(unit = \"K\") = 273.15", text, StringComparison.Ordinal);
+        Assert.Contains("outsidePut(unit, 0, (t - offset_1), time)", text, StringComparison.Ordinal);
+        Assert.Contains("= 6.25 * outsideGet(unit, 0, given);", text, StringComparison.Ordinal);
     }
 
     [Theory]

@@ -10,13 +10,19 @@ namespace AnchorBend.Delivery.Exchange;
 /// </summary>
 public static partial class UnitClass
 {
-    static string Integrated(UnitDescription unit, UnitFlowDescription flow, Dictionary<UnitVariable, string> names)
+    static string Integrated(
+        UnitDescription unit,
+        UnitFlowDescription flow,
+        Dictionary<UnitVariable, string> names,
+        Dictionary<UnitVariable, string> offsets
+    )
     {
         var text = new StringBuilder();
         void Line(FormattableString line) => text.Append(FormattableString.Invariant(line)).Append('\n');
         List<UnitVariable> inputs = [.. unit.Of(UnitRole.Input)],
             outputs = [.. unit.Of(UnitRole.Output)],
             parameters = [.. unit.Of(UnitRole.Parameter)];
+        string Number(UnitVariable v) => Given(v, names[v], offsets.GetValueOrDefault(v));
         var (states, number) = (flow.States.Count, UnitParts.Number);
         Line($"protected");
         Line($"  parameter Real {number} = 0 \"Number of the unit\";");
@@ -27,26 +33,27 @@ public static partial class UnitClass
             Line($"  Real state_{i + 1}(nominal = {Math.Max(state.Nominal, 1e-300):R}) \"{Quoted(about)}\";");
         }
 
+        Declare(text, offsets);
         for (var k = 0; k < flow.Indicators; k++)
             Line($"  Boolean above_{k + 1};");
         Line($"  Real made(start = 0) \"Events it has had\";");
         Line($"  Real next(start = 1e300) \"When its next event comes that it knows of\";");
         if (states > 0)
             Line($"initial equation");
-        List<(int, string)> own = [.. parameters.Select((p, i) => (i, Number(p, names)))];
+        List<(int, string)> own = [.. parameters.Select((p, i) => (i, Number(p)))];
         var begun = Point(own);
         for (var i = 0; i < states; i++)
             Line($"  state_{i + 1} = outsideBegin({number}, {i}, {begun});");
         List<(int, string)> at = [.. own, .. Enumerable.Range(0, states).Select(i => (own.Count + inputs.Count + i, $"state_{i + 1}"))];
         var alone = Point(at);
-        var whole = Point([.. at, .. inputs.Select((v, i) => (own.Count + i, Number(v, names)))]);
+        var whole = Point([.. at, .. inputs.Select((v, i) => (own.Count + i, Number(v)))]);
         Line($"equation");
         for (var i = 0; i < states; i++)
             Line($"  der(state_{i + 1}) = outsideValue({number}, {i}, {whole});");
         for (var i = 0; i < outputs.Count; i++)
         {
             var value = FormattableString.Invariant($"outsideValue({number}, {states + i}, {(outputs[i].IsDirect ? whole : alone)})");
-            Line($"  {names[outputs[i]]} = {Read(outputs[i], value)};");
+            Line($"  {names[outputs[i]]} = {Read(outputs[i], value, offsets.GetValueOrDefault(outputs[i]))};");
         }
 
         for (var k = 0; k < flow.Indicators; k++)
@@ -77,12 +84,4 @@ public static partial class UnitClass
             point = string.Create(CultureInfo.InvariantCulture, $"outsideWith({index}, {value}, {point})");
         return point;
     }
-
-    static string Number(UnitVariable v, Dictionary<UnitVariable, string> names) =>
-        v.IsBoolean ? $"(if {names[v]} then 1 else 0)" : names[v];
-
-    static string Read(UnitVariable v, string value) =>
-        v.IsBoolean ? $"{value} > 0.5"
-        : v.IsReal ? value
-        : $"integer({value} + 0.5)";
 }

@@ -37,9 +37,11 @@ public static partial class UnitClass
             Line($"  output {Type(v)} {own}{UnitOf(v)} \"{About(v)}\";");
         foreach (var (v, own) in parameters)
             Line($"  parameter {Type(v)} {own}{UnitOf(v)} = {Start(v)} \"{About(v)}\";");
+        var offsets = Offsets(unit)
+            .ToDictionary(o => o.Variable, o => o.Name, ReferenceEqualityComparer.Instance as IEqualityComparer<UnitVariable>);
         if (unit.Flow is { } flow)
         {
-            text.Append(Integrated(unit, flow, names));
+            text.Append(Integrated(unit, flow, names, offsets));
             Line($"  annotation(__AnchorBend(group = \"Exchange units\", symbol = \"unit\", help = \"{Quoted(Help(unit))}\"));");
             Line($"end {name};");
             return text.ToString();
@@ -49,6 +51,7 @@ public static partial class UnitClass
         Line($"  parameter Boolean before = false \"Outputs are given before inputs are read\";");
         Line($"protected");
         Line($"  parameter Real {UnitParts.Number} = 0 \"Number of the unit\";");
+        Declare(text, offsets);
         Line($"  Real set(start = 0) \"When parameters were given\";");
         Line($"  Real done(start = 0) \"When the unit has gone on\";");
         Line($"  Real given(start = 0) \"When inputs were given\";");
@@ -56,14 +59,14 @@ public static partial class UnitClass
             Line($"  {Type(outputs[i].Variable)} held_{i + 1};");
         Line($"equation");
         Line($"  when sample(0, step) then");
-        Line($"    set = {Put(parameters, 0, "time")};");
+        Line($"    set = {Put(parameters, 0, "time", offsets)};");
         Line($"    done = outsideStep({UnitParts.Number}, time, set);");
-        Line($"    given = {Put(inputs, parameters.Count, "done")};");
+        Line($"    given = {Put(inputs, parameters.Count, "done", offsets)};");
         for (var i = 0; i < outputs.Count; i++)
         {
             var variable = outputs[i].Variable;
             var made = FormattableString.Invariant($"outsideGet({UnitParts.Number}, {i}, {(variable.IsDirect ? "given" : "done")})");
-            Line($"    held_{i + 1} = {Read(variable, made)};");
+            Line($"    held_{i + 1} = {Read(variable, made, offsets.GetValueOrDefault(variable))};");
         }
 
         Line($"  end when;");
@@ -97,12 +100,28 @@ public static partial class UnitClass
         return unit.Left.Count == 0 ? help : $"{help} Left out, as they are no single numbers: {string.Join(", ", unit.Left.Take(20))}.";
     }
 
-    static string Put(List<(UnitVariable Variable, string Name)> variables, int from, string order)
+    static void Declare(StringBuilder text, Dictionary<UnitVariable, string> offsets)
+    {
+        foreach (var (variable, name) in offsets)
+        {
+            var (scale, where) = (variable.Scale!, $"Where {Quoted(variable.Unit)} begins");
+            text.Append(
+                FormattableString.Invariant($"  parameter Real {name}(unit = \"{Quoted(scale.Symbol)}\") = {scale.Offset:R} \"{where}\";\n")
+            );
+        }
+    }
+
+    static string Put(
+        List<(UnitVariable Variable, string Name)> variables,
+        int from,
+        string order,
+        Dictionary<UnitVariable, string> offsets
+    )
     {
         for (var i = 0; i < variables.Count; i++)
         {
             var (variable, name) = variables[i];
-            var value = variable.IsBoolean ? $"(if {name} then 1 else 0)" : name;
+            var value = Given(variable, name, offsets.GetValueOrDefault(variable));
             order = FormattableString.Invariant($"outsidePut({UnitParts.Number}, {from + i}, {value}, {order})");
         }
 
@@ -120,20 +139,42 @@ public static partial class UnitClass
                 ? "true"
                 : "false"
             : v.IsReal
-                ? (v.Start ?? 0).ToString("R", CultureInfo.InvariantCulture)
+                ? ((v.Start ?? 0) * (v.Scale?.Factor ?? 1) + (v.Scale?.Offset ?? 0)).ToString("R", CultureInfo.InvariantCulture)
                 : Math.Round(v.Start ?? 0).ToString("F0", CultureInfo.InvariantCulture);
 
-    /// <summary>A unit that is not known here stands in the description alone.</summary>
+    /// <summary>A part reckons in coherent units; what it is called in the exchange unit is how it is shown.</summary>
     static string UnitOf(UnitVariable v) =>
-        v.IsReal && v.Unit.Length > 0 && Unit.TryParse(v.Unit, out var unit, out _) && unit is { Factor: 1, Offset: 0 }
-            ? $"(unit = \"{Quoted(v.Unit)}\")"
-            : "";
+        v.Scale is not { } scale ? ""
+        : scale.IsOne || !Unit.TryParse(v.Unit, out _, out _) ? $"(unit = \"{Quoted(scale.Symbol)}\")"
+        : $"(unit = \"{Quoted(scale.Symbol)}\", displayUnit = \"{Quoted(v.Unit)}\")";
 
+    /// <summary>A unit that is not known here stands in the description alone.</summary>
     static string About(UnitVariable v)
     {
-        var isKnown = UnitOf(v).Length > 0 || v.Unit is "" or "1";
         var about = v.Description.Length > 0 ? v.Description : v.Name;
-        return Quoted(isKnown || !v.IsReal ? about : $"{about}, in {v.Unit}");
+        return Quoted(!v.IsReal || v.Scale is not null || v.Unit is "" or "1" ? about : $"{about}, in {v.Unit}");
+    }
+
+    /// <summary>Offsets of units such as degrees Celsius, by which the class reckons.</summary>
+    static IEnumerable<(UnitVariable Variable, string Name)> Offsets(UnitDescription unit) =>
+        unit.Variables.Where(v => v.Scale is { Offset: not 0 }).Select((v, i) => (v, FormattableString.Invariant($"offset_{i + 1}")));
+
+    /// <summary>What the unit is given for a variable of the class.</summary>
+    static string Given(UnitVariable v, string name, string? offset)
+    {
+        if (v.IsBoolean)
+            return $"(if {name} then 1 else 0)";
+        var moved = offset is null ? name : $"({name} - {offset})";
+        return v.Scale is { Factor: not 1 and var factor } ? FormattableString.Invariant($"{moved} / {factor:R}") : moved;
+    }
+
+    /// <summary>What the class reads of it.</summary>
+    static string Read(UnitVariable v, string value, string? offset)
+    {
+        if (!v.IsReal)
+            return v.IsBoolean ? $"{value} > 0.5" : $"integer({value} + 0.5)";
+        var scaled = v.Scale is { Factor: not 1 and var factor } ? FormattableString.Invariant($"{factor:R} * {value}") : value;
+        return offset is null ? scaled : $"{scaled} + {offset}";
     }
 
     static string Quoted(string words) =>
@@ -142,7 +183,7 @@ public static partial class UnitClass
             .Replace("\"", "\\\"", StringComparison.Ordinal);
 
     /// <summary>What the class calls its own numbered variables.</summary>
-    static readonly string[] OwnBeginnings = ["held_", "state_", "above_"];
+    static readonly string[] OwnBeginnings = ["held_", "state_", "above_", "offset_"];
 
     /// <summary>Names of ports and parameters: as in the unit, with plain letters for what has none.</summary>
     static Dictionary<UnitVariable, string> Names(UnitDescription unit)

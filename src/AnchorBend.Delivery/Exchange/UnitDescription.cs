@@ -16,6 +16,7 @@ public enum UnitRole
 /// <param name="Kind">Its type: r of 64 bits, f of 32; i an integer of version 2; 1, 2, 4, 8 integers of so many bytes, A, B, D, H without
 /// sign; b a truth value.</param>
 /// <param name="Unit">As the unit calls it; empty for none.</param>
+/// <param name="Scale">How it is read in coherent units; null where it has no unit, or one that nothing is known of.</param>
 /// <param name="Start">What it begins with; null where it is not told.</param>
 /// <param name="IsTunable">Whether it may change while the unit runs.</param>
 /// <param name="IsDirect">Of an output, whether an input shows in it at once.</param>
@@ -28,7 +29,8 @@ public sealed record UnitVariable(
     string Description,
     double? Start,
     bool IsTunable,
-    bool IsDirect
+    bool IsDirect,
+    UnitScale? Scale = null
 )
 {
     public bool IsBoolean => Kind == 'b';
@@ -133,7 +135,8 @@ public sealed record UnitDescription(
         if (all.Count > MostVariables)
             throw Refused($"It has more than {MostVariables} variables.");
         var direct = Direct(root, all, isThird);
-        var variables = all.Select((v, i) => Variable(v, i, isThird, direct, left)).OfType<UnitVariable>().ToList();
+        var scales = new UnitScales(root);
+        var variables = all.Select((v, i) => Variable(v, i, isThird, direct, scales, left)).OfType<UnitVariable>().ToList();
         if (variables.Count > MostPorts)
             throw Refused($"It has more than {MostPorts} inputs, outputs and parameters.");
         if (!variables.Exists(v => v.Role == UnitRole.Output))
@@ -226,7 +229,14 @@ public sealed record UnitDescription(
             || on.Value.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Any(inputs.Contains);
     }
 
-    static UnitVariable? Variable(XElement v, int place, bool isThird, Func<XElement, int, bool> isDirect, List<string> left)
+    static UnitVariable? Variable(
+        XElement v,
+        int place,
+        bool isThird,
+        Func<XElement, int, bool> isDirect,
+        UnitScales scales,
+        List<string> left
+    )
     {
         UnitRole? role = Text(v, "causality") switch
         {
@@ -273,7 +283,7 @@ public sealed record UnitDescription(
             reference,
             kind.Value,
             role.Value,
-            Text(typed!, "unit"),
+            scales.NameOf(typed!),
             Text(v, "description"),
             kind == 'b'
                 ? (
@@ -283,7 +293,8 @@ public sealed record UnitDescription(
                 )
                 : Number(start),
             Text(v, "variability") == "tunable",
-            role == UnitRole.Output && isDirect(v, place)
+            role == UnitRole.Output && isDirect(v, place),
+            kind is 'r' or 'f' ? scales.Of(scales.NameOf(typed!)) : null
         );
     }
 }
