@@ -14,6 +14,7 @@ import json
 import urllib.error
 import urllib.parse
 import urllib.request
+from time import sleep
 
 
 class Problem(Exception):
@@ -32,14 +33,15 @@ class Bench:
         self.address, self.token, self.timeout = address.rstrip("/"), token, timeout
 
     def open(self, method, path, body=None, query=None, timeout=None):
-        """The response to a call, not read yet. query: names with values, or lists of values."""
+        """The response to a call, not read yet. body: what goes as JSON, or bytes as they are. query: names with values, or lists."""
         address = self.address + path
         if query:
             address += "?" + urllib.parse.urlencode({k: v for k, v in query.items() if v is not None}, doseq=True)
-        headers = {"Content-Type": "application/json"} if body is not None else {}
+        raw = isinstance(body, (bytes, bytearray))
+        headers = {} if body is None else {"Content-Type": "application/octet-stream" if raw else "application/json"}
         if self.token:
             headers["Authorization"] = "Bearer " + self.token
-        data = None if body is None else json.dumps(body).encode()
+        data = body if body is None or raw else json.dumps(body).encode()
         request = urllib.request.Request(address, data, headers, method=method)
         try:
             return urllib.request.urlopen(request, timeout=timeout or self.timeout)
@@ -56,6 +58,10 @@ class Bench:
             data = response.read()
             kind = response.headers.get_content_type()
         return None if not data else json.loads(data) if kind.endswith("json") else data
+
+    def unit(self, data):
+        """Keeps an exchange unit of somebody else, given in bytes: its ports, and the definition of a part that it computes."""
+        return self.call("POST", "/api/units", data)
 
     def models(self):
         """All models: id, name, when they changed."""
@@ -114,6 +120,15 @@ class Model:
     def run(self):
         """Runs the model as it is to its end."""
         return Run(self.bench, self.call("POST", "/runs", {})["id"]).wait()
+
+    def play(self):
+        """A run that is played by hand; it stands at its start."""
+        return Play(self.bench, self.call("POST", "/plays")["id"])
+
+    def target(self, *deliveries, kind="process"):
+        """The same with the code of deliveries in their part's place: on this machine (process) or a simulated board. The first one has
+        the plant."""
+        return Play(self.bench, self.call("POST", "/targets", {"deliveries": list(deliveries), "kind": kind})["id"])
 
     def signals(self, search=""):
         """Signals by what is searched for: path, label, unit, and the reference that tables take."""
@@ -195,3 +210,41 @@ class Run:
         )
         rows = list(csv.reader(io.StringIO(text.decode("utf-8-sig"))))
         return rows[:1] + [[float(value) for value in row] for row in rows[1:]]
+
+
+class Play(Run):
+    """A run that is let go, paused, and given other values by hand."""
+
+    def view(self):
+        return self.bench.call("GET", f"/api/runs/{self.id}")
+
+    def go(self, time=None, condition=None, pace=None):
+        """Lets it go on to a time, until a condition holds, or to its end, and waits for that. pace: simulated over real time, as fast as
+        it goes without it. Returns the time that it has come to."""
+        body = {"pace": pace, "time": time, "step": None, "clock": None, "condition": condition, "stops": []}
+        self.bench.call("POST", f"/api/runs/{self.id}/go", body)
+        while True:
+            view = self.view()
+            if view["state"] != "running":
+                break
+            sleep(0.02)
+        failure = view.get("failure")
+        if failure:
+            raise Problem(422, failure["message"], failure.get("advice"))
+        return view["reached"]
+
+    def set(self, part, parameter, value):
+        """Another value from this instant on; the part by ids, empty for the model itself."""
+        self.bench.call("POST", f"/api/runs/{self.id}/set", {"part": part, "parameter": parameter, "value": value})
+
+    def hand_over(self, unit):
+        """Has another unit of the target, by its number from 1, take over at the next step."""
+        self.set(self.target()["part"], "target_unit", str(unit))
+
+    def target(self):
+        """The target: its units with the costs of their steps, which one has the plant, and hand-overs."""
+        return self.bench.call("GET", f"/api/runs/{self.id}/target")
+
+    def stop(self):
+        """Ends it where it is; it stays to be looked at."""
+        self.bench.call("POST", f"/api/runs/{self.id}/stop")

@@ -72,6 +72,31 @@ public sealed class PythonClientTests(Application application) : IDisposable
         Assert.Matches(@"^gain \d+\.\d+ 1/m: largest lag \d", output);
     }
 
+    /// <summary>30,000 steps of 0.1 ms by the first law, then 5,000 by the second one.</summary>
+    [PythonFact]
+    public void Code_on_a_target_is_handed_over()
+    {
+        var (code, output) = Example("target", application.Address);
+        Assert.True(code == 0, output);
+        Assert.Contains("Disturbance-rejecting has the machine, handed over 1 time", output, StringComparison.Ordinal);
+        Assert.Contains("Proportional-integral: 3000", output, StringComparison.Ordinal);
+    }
+
+    [PythonFact]
+    public void An_exchange_unit_is_sent_as_it_is()
+    {
+        var (code, output) = Script(
+            """
+            try:
+                bench.unit(b"no archive")
+            except Problem as problem:
+                print(problem.status, problem.message)
+            """
+        );
+        Assert.True(code == 0, output);
+        Assert.Contains("422", output, StringComparison.Ordinal);
+    }
+
     /// <summary>Four cases of the demo miss something, so it ends with 1; all of them are the same on the code.</summary>
     [PythonFact]
     public void Cases_and_code_are_proved()
