@@ -279,6 +279,45 @@ public sealed class IntegratedUnitTests
         Assert.Equal(At(session, "Unit.y", 1), At(branch, "Unit.y", 1));
     }
 
+    /// <summary>The same after decisions: the ball has met the floor when it is saved, and again when the branch begins.</summary>
+    [CompiledFact]
+    public void A_branch_takes_back_what_was_decided_since()
+    {
+        const string Text =
+            "  output Real y;\n  output Integer hits;\nprotected\n  Real h(start = 1, fixed = true);\n  Real v(start = 0, fixed = true);\n"
+            + "  discrete Integer n(start = 0, fixed = true);\nequation\n  der(h) = v;\n  der(v) = -9.81;\n  when h < 0 then\n"
+            + "    reinit(v, -0.8 * v);\n    n = pre(n) + 1;\n  end when;\n  y = h;\n  hits = n;";
+        using var session = Session(Alone(Written(Text, "2.0")), 2, 0.05);
+        session.Advance(new PauseAt { Time = 0.6 });
+        var saved = session.Save();
+        session.Advance(new PauseAt());
+        Assert.Null(session.Failure);
+        Assert.Equal((1.0, 3.0), (At(session, "Unit.hits", 0.6), At(session, "Unit.hits", 2)));
+        using var branch = session.Branch(saved);
+        Assert.Equal(1, At(branch, "Unit.hits", 0.6));
+        branch.Advance(new PauseAt());
+        Assert.Null(branch.Failure);
+        Assert.Equal(3, At(branch, "Unit.hits", 2));
+        Assert.Equal(At(session, "Unit.y", 2), At(branch, "Unit.y", 2));
+    }
+
+    /// <summary>T y' = 6 − 4 y with T halved at 0.5 s.</summary>
+    [CompiledTheory]
+    [InlineData("2.0")]
+    [InlineData("3.0")]
+    public void A_parameter_changes_while_it_runs(string version)
+    {
+        const string Text = "  input Real u;\n  output Real y;\n  parameter Real T = 0.5;\nequation\n  T * der(y) = u - y;";
+        using var session = Session(Loop(Written(Text, version)), 1, 0.05);
+        session.Advance(new PauseAt { Time = 0.5 });
+        Assert.True(session.Set("Unit.T", 0.25));
+        session.Advance(new PauseAt());
+        Assert.Null(session.Failure);
+        var then = 1.5 * (1 - Math.Exp(-4));
+        Assert.Equal(then, At(session, "Unit.y", 0.5), 1e-7);
+        Assert.Equal(1.5 - (1.5 - then) * Math.Exp(-8), At(session, "Unit.y", 1), 1e-7);
+    }
+
     /// <summary>The controller of the winch as a unit, against the winch itself: within ten tolerances of the greatest value.</summary>
     [CompiledTheory]
     [InlineData("2.0")]
