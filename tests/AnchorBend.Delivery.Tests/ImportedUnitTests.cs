@@ -2,6 +2,7 @@ using System.IO.Compression;
 using System.Text;
 using AnchorBend.Compiler.Preparation;
 using AnchorBend.Delivery.Exchange;
+using AnchorBend.Language.Terms;
 using AnchorBend.Modeling;
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
@@ -109,6 +110,62 @@ public sealed class ImportedUnitTests
         Assert.Null(branch.Failure);
         Assert.Equal(At(session, "Tank.y", 2), At(branch, "Tank.y", 2));
         Assert.True(session.Set("Controller.k", 4) || session.IsOver);
+    }
+
+    /// <summary>As many steps on another way are another state: what a unit is brought back to is told by itself, not by its count.</summary>
+    [CompiledTheory]
+    [InlineData(false)]
+    [InlineData(true)]
+    public void A_unit_that_went_another_way_is_brought_back(bool isSolvedOutside)
+    {
+        const string Text =
+            "block Own\n  input Real u;\n  output Real y;\nprotected\n  discrete Real n(start = 0, fixed = true);\nequation\n"
+            + "  when sample(0, 0.1) then\n    n = pre(n) + u;\n  end when;\n  y = n;\nend Own;";
+        var model = new DiagramDefinition
+        {
+            Name = "Rig",
+            Parts = new() { ["c"] = Part("#own", "Unit") },
+        }
+            .AsModel()
+            .With("own", new TextDefinition { Name = "Own", Text = Text });
+        var request = new CodeRequest("c", 0.1, GridMethod.Euler, false, null, null, isSolvedOutside);
+        var archive = UnitArchive.Read(
+            ExchangeUnit.Pack(CodeUnit.Of(model, PartCatalog.Of(model), request), "3.0", 1, default).Bytes,
+            default
+        );
+        UnitLibrary.Add(archive, default);
+        using var units = new OutsideUnits(new Dictionary<long, IOutsideUnit>());
+        var unit = units.Find(OutsideUnits.KindOf(archive.Hash) * OutsideUnits.PerOffer)!;
+        double To(double time, double u)
+        {
+            if (unit is IOutsideSteps steps)
+            {
+                // It goes on with what it was given before.
+                steps.Step(time);
+                steps.Put(0, u);
+                return steps.Get(0);
+            }
+
+            var flow = (IOutsideFlow)unit;
+            flow.Point[0] = u;
+            flow.Event(time);
+            return flow.Value(time, 0);
+        }
+
+        var none = unit.Save();
+        To(0, 1);
+        To(0.1, 1);
+        var before = unit.Save();
+        var first = To(0.2, 1);
+        var once = unit.Save();
+        unit.Restore(before);
+        var other = To(0.2, 5);
+        Assert.NotEqual(first, other);
+        unit.Restore(once);
+        Assert.Equal(To(0.3, 0), first);
+        unit.Restore(none);
+        To(0, 1);
+        Assert.Equal(first, To(0.1, 1) + 1);
     }
 
     [CompiledFact]

@@ -133,6 +133,7 @@ sealed class UnitFlow : IOutsideFlow, IDisposable
         unit.Process.Answer(answer.AsSpan());
         next = answer[0];
         answer.AsSpan(1).CopyTo(after);
+        unit.Moved();
     }
 
     /// <summary>Hands on inputs that are other ones than before.</summary>
@@ -287,6 +288,7 @@ sealed class UnitFlow : IOutsideFlow, IDisposable
     {
         using var stream = new MemoryStream();
         using var writer = new BinaryWriter(stream);
+        writer.Write(unit.Mark);
         writer.Write(events);
         writer.Write(next);
         writer.Write(begunAt);
@@ -306,7 +308,7 @@ sealed class UnitFlow : IOutsideFlow, IDisposable
     public void Restore(byte[] state)
     {
         using var reader = new BinaryReader(new MemoryStream(state));
-        var (then, when, from) = (reader.ReadInt64(), reader.ReadDouble(), reader.ReadDouble());
+        var (mark, then, when, from) = (reader.ReadInt64(), reader.ReadInt64(), reader.ReadDouble(), reader.ReadDouble());
         double[] List()
         {
             var list = new double[reader.ReadInt32()];
@@ -317,8 +319,13 @@ sealed class UnitFlow : IOutsideFlow, IDisposable
         var (with, started, afterwards, point) = (List(), List(), List(), List());
         var time = reader.ReadDouble();
         var bytes = reader.ReadBytes(reader.ReadInt32());
-        // What was begun alike and has had the same events stands as it stood: between events it depends on the point alone.
-        if (then != events || !with.AsSpan().SequenceEqual(begunWith))
+        // Between events it depends on the point alone.
+        if (then == 0)
+        {
+            if (events > 0)
+                unit.Reset();
+        }
+        else if (mark != unit.Mark)
         {
             if (!description.CanSave)
                 throw unit.NotSaved();
@@ -331,6 +338,7 @@ sealed class UnitFlow : IOutsideFlow, IDisposable
             unit.Restore(bytes);
         }
 
+        unit.Mark = mark;
         (events, next, begunWith, begunAt, unit.Time) = (then, when, with, from, time);
         started.CopyTo(begun.AsSpan());
         afterwards.CopyTo(after.AsSpan());

@@ -48,6 +48,14 @@ sealed class UnitInstance : IDisposable
     /// <summary>Where it stands, s, for messages; no number before it has begun.</summary>
     public double Time { get; set; } = double.NaN;
 
+    static long marks;
+
+    /// <summary>A mark of what it has become by its last step or event, which nothing else ever has.</summary>
+    public long Mark { get; set; }
+
+    /// <summary>It has become something else.</summary>
+    public void Moved() => Mark = Interlocked.Increment(ref marks);
+
     /// <summary>Sends what was asked; each answer begins with whether it went well.</summary>
     public void Hear()
     {

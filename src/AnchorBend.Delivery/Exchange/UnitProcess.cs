@@ -18,7 +18,6 @@ sealed class UnitProcess : IOutsideSteps, IDisposable
         outputs;
     bool isInitializing;
     bool isStale = true;
-    long generation;
 
     public UnitProcess(UnitDescription description, UnitInstance unit)
     {
@@ -56,7 +55,7 @@ sealed class UnitProcess : IOutsideSteps, IDisposable
         unit.Hear();
         unit.Time = time;
         isStale = true;
-        generation++;
+        unit.Moved();
     }
 
     /// <summary>Hands on what is another value than before.</summary>
@@ -67,7 +66,7 @@ sealed class UnitProcess : IOutsideSteps, IDisposable
             return;
         foreach (var i in changed)
         {
-            if (given[i] is { Role: UnitRole.Parameter, IsTunable: false } && !isInitializing && generation > 0)
+            if (given[i] is { Role: UnitRole.Parameter, IsTunable: false } && !isInitializing && unit.Mark > 0)
                 throw unit.Failed($"its parameter {given[i].Name} cannot change while it runs");
             sent[i] = values[i];
         }
@@ -89,7 +88,7 @@ sealed class UnitProcess : IOutsideSteps, IDisposable
     {
         using var stream = new MemoryStream();
         using var writer = new BinaryWriter(stream);
-        writer.Write(generation);
+        writer.Write(unit.Mark);
         writer.Write(unit.Time);
         writer.Write(isInitializing);
         foreach (var value in values.Concat(sent))
@@ -108,9 +107,25 @@ sealed class UnitProcess : IOutsideSteps, IDisposable
             for (var i = 0; i < list.Length; i++)
                 list[i] = reader.ReadDouble();
         var bytes = reader.ReadBytes(reader.ReadInt32());
-        // Where it stands, it need not be brought.
-        if (then == generation && time.Equals(unit.Time))
+        // Where it stands, it need not be brought; but what it was given since is not what it was given then.
+        if (then == unit.Mark && time.Equals(unit.Time))
+        {
+            for (var i = 0; i < sent.Length; i++)
+                if (given[i].Role == UnitRole.Input || given[i].IsTunable)
+                    sent[i] = double.NaN;
+            isStale = true;
             return;
+        }
+
+        if (double.IsNaN(time))
+        {
+            // It had not begun yet.
+            unit.Reset();
+            (unit.Mark, unit.Time, isInitializing, isStale) = (then, time, initializing, true);
+            Array.Fill(sent, double.NaN);
+            return;
+        }
+
         if (!description.CanSave)
             throw unit.NotSaved();
         if (double.IsNaN(unit.Time))
@@ -121,7 +136,7 @@ sealed class UnitProcess : IOutsideSteps, IDisposable
         }
 
         unit.Restore(bytes);
-        (generation, unit.Time, isInitializing, isStale) = (then, time, initializing, true);
+        (unit.Mark, unit.Time, isInitializing, isStale) = (then, time, initializing, true);
     }
 
     public void Dispose() => unit.Dispose();
