@@ -78,6 +78,9 @@ export async function readCases(): Promise<void> {
 async function readDetail(): Promise<void> {
   const { model: id, case: chosen } = get();
   if (!chosen) return set({ detail: null });
+  // The server knows a case that was just made when the edit is stored.
+  await queueIdle();
+  if (get().case !== chosen) return;
   const path = { id, case: chosen };
   const detail = await ask(api.GET("/api/models/{id}/cases/{case}/result", { params: { path } })).catch(() => null);
   if (get().case === chosen) set({ detail });
