@@ -1,4 +1,5 @@
 using AnchorBend.Compiler.Lowering;
+using AnchorBend.Language;
 
 namespace AnchorBend.Delivery;
 
@@ -57,7 +58,11 @@ public sealed partial class CWriter
         {
             before = known.Values.Sum(v => v.Count);
             foreach (var (routine, statement) in body.Statements)
+            {
+                WorkBudget.Current.Check();
                 Visit(routine, statement, []);
+            }
+
             for (var d = 0; again && d < unit.Plan.Discretes.Length; d++)
                 Add(new PlaceCode(Space.Memory, Layout.PreviousBase + d), On(known, new(Space.Memory, unit.Plan.Discretes[d])));
         } while (again && known.Values.Sum(v => v.Count) != before);

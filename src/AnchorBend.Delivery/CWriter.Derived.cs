@@ -1,4 +1,5 @@
 using AnchorBend.Compiler.Lowering;
+using AnchorBend.Language.Terms;
 using AnchorBend.Modeling.Flat;
 
 namespace AnchorBend.Delivery;
@@ -17,31 +18,7 @@ public sealed partial class CWriter
         if (derivedNames.TryGetValue(parameter.Index, out var known))
             return known;
         var name = derivedNames[parameter.Index] = places.Free.Free(CNames.Plain(CodeUnit.PathWithin(parameter.Name)));
-        List<string> lines = [];
-        Dictionary<int, (string Name, bool IsBoolean)> locals = [];
-        var body = unit.Program.Terms([parameter.Binding!]).Body;
-        var uses = body.SelectMany(CFunctions.All).OfType<LocalCode>().CountBy(l => l.Local).ToDictionary();
-        foreach (var statement in body)
-        {
-            var printer = new CPrinter(unit, places, p => Read(p, "s->x.", "dx->"), l => locals[l])
-            {
-                Derive = Derive,
-                Inlines = l => !uses.ContainsKey(l),
-                Named = (l, isBoolean) => (locals[l] = ($"{name}_{l + 1}", isBoolean)).Name,
-            };
-            var (value, target) = statement switch
-            {
-                ResultStatement r => (printer.Value(r.Value), "s->" + name),
-                LocalStatement l => (printer.Value(new LetCode(l.Local, l.Value)), ""),
-                _ => throw new InvalidOperationException($"a term came to a {statement.GetType().Name}"),
-            };
-            foreach (var (local, text, isBoolean) in printer.Lets)
-                lines.Add($"const {(isBoolean ? "bool" : real)} {locals[local].Name} = {text};");
-            if (target.Length > 0)
-                lines.Add($"{target} = {value};");
-            Take(printer);
-        }
-
+        var lines = Computed(name, parameter.Binding!, $"s->{name} = ");
         derived.Add((name, parameter, lines));
         return name;
     }
@@ -65,5 +42,38 @@ public sealed partial class CWriter
             "What follows from the parameters.",
             body
         );
+    }
+
+    /// <summary>Lines that compute a term from values as they are kept, and hand it on.</summary>
+    /// <param name="name">What locals on the way are called after.</param>
+    List<string> Computed(string name, Term term, string before, string after = "")
+    {
+        List<string> lines = [];
+        Dictionary<int, (string Name, bool IsBoolean)> locals = [];
+        var body = unit.Program.Terms([term]).Body;
+        var uses = body.SelectMany(CFunctions.All).OfType<LocalCode>().CountBy(l => l.Local).ToDictionary();
+        foreach (var statement in body)
+        {
+            var printer = new CPrinter(unit, places, p => Read(p, "s->x.", "dx->"), l => locals[l])
+            {
+                Derive = Derive,
+                Kept = h => relations.Contains(h.Place) ? "s->" + Field(h.Place) : null,
+                Inlines = l => !uses.ContainsKey(l),
+                Named = (l, isBoolean) => (locals[l] = ($"{name}_{l + 1}", isBoolean)).Name,
+            };
+            var value = statement switch
+            {
+                ResultStatement r => printer.Value(r.Value),
+                LocalStatement l => printer.Value(new LetCode(l.Local, l.Value)),
+                _ => throw new InvalidOperationException($"a term came to a {statement.GetType().Name}"),
+            };
+            foreach (var (local, text, isBoolean) in printer.Lets)
+                lines.Add($"const {(isBoolean ? "bool" : real)} {locals[local].Name} = {text};");
+            if (statement is ResultStatement)
+                lines.Add(before + value + after + ";");
+            Take(printer);
+        }
+
+        return lines;
     }
 }

@@ -27,16 +27,20 @@ public sealed partial class CWriter
     /// <summary>Relations that something goes by and that no time tells, by their places.</summary>
     IEnumerable<int> Indicated => LiveRelations.Where(r => unit.Plan.Relations[r].Compare is null);
 
-    IEnumerable<int> LiveRelations =>
-        new[] { functions.Evaluate, functions.Slopes }
-            .Concat(functions.Loops.SelectMany(l => new[] { l.Residuals, l.Jacobian }))
-            .SelectMany(b => b.Statements)
-            .SelectMany(s => CFunctions.All(s.Statement))
-            .OfType<PlaceCode>()
-            .Where(p => p.Space == Space.Memory && p.Index >= Layout.RelationBase && p.Index < Layout.AbscissaBase)
-            .Select(p => p.Index - Layout.RelationBase)
-            .Distinct()
-            .Order();
+    IReadOnlyList<int> LiveRelations =>
+        liveRelations ??= [
+            .. new[] { functions.Evaluate, functions.Slopes }
+                .Concat(functions.Loops.SelectMany(l => new[] { l.Residuals, l.Jacobian }))
+                .SelectMany(b => b.Statements)
+                .SelectMany(s => CFunctions.All(s.Statement))
+                .OfType<PlaceCode>()
+                .Where(p => p.Space == Space.Memory && p.Index >= Layout.RelationBase && p.Index < Layout.AbscissaBase)
+                .Select(p => p.Index - Layout.RelationBase)
+                .Distinct()
+                .Order(),
+        ];
+
+    IReadOnlyList<int>? liveRelations;
 
     /// <summary>The files, and what they hold.</summary>
     internal static (IReadOnlyList<CodeFile> Files, FlowShape Shape) Flow(CodeUnit unit)
@@ -192,38 +196,5 @@ public sealed partial class CWriter
                 $"next = earlier(next, t + ((next_knot({abscissa}, {name}_x, {table.Count}U, {repeats}) - {abscissa}) / {speed}), t);"
             );
         }
-    }
-
-    /// <summary>Lines that compute a term from values as they are kept, and hand it on.</summary>
-    /// <param name="name">What locals on the way are called after.</param>
-    List<string> Computed(string name, Term term, string before, string after = "")
-    {
-        List<string> lines = [];
-        Dictionary<int, (string Name, bool IsBoolean)> locals = [];
-        var body = unit.Program.Terms([term]).Body;
-        var uses = body.SelectMany(CFunctions.All).OfType<LocalCode>().CountBy(l => l.Local).ToDictionary();
-        foreach (var statement in body)
-        {
-            var printer = new CPrinter(unit, places, p => Read(p, "s->x.", "dx->"), l => locals[l])
-            {
-                Derive = Derive,
-                Kept = h => relations.Contains(h.Place) ? "s->" + Field(h.Place) : null,
-                Inlines = l => !uses.ContainsKey(l),
-                Named = (l, isBoolean) => (locals[l] = ($"{name}_{l + 1}", isBoolean)).Name,
-            };
-            var value = statement switch
-            {
-                ResultStatement r => printer.Value(r.Value),
-                LocalStatement l => printer.Value(new LetCode(l.Local, l.Value)),
-                _ => throw new InvalidOperationException($"a term came to a {statement.GetType().Name}"),
-            };
-            foreach (var (local, text, isBoolean) in printer.Lets)
-                lines.Add($"const {(isBoolean ? "bool" : real)} {locals[local].Name} = {text};");
-            if (statement is ResultStatement)
-                lines.Add(before + value + after + ";");
-            Take(printer);
-        }
-
-        return lines;
     }
 }

@@ -26,7 +26,8 @@ public sealed class BenchPage : IDisposable
 
     public void Dispose() => Application.Close(Driver, profile);
 
-    /// <summary>Waits for a condition, as long as a machine with other work may need; the last error is told when it does not come.</summary>
+    /// <summary>Waits for a condition, as long as a machine with other work may need; the last error is told when it does not
+    /// come.</summary>
     public T Until<T>(Func<T> condition, string what, double seconds = 45)
     {
         var end = DateTime.UtcNow.AddSeconds(seconds);
@@ -303,7 +304,8 @@ public sealed class BenchPage : IDisposable
             $"the value of {signal}"
         )!.Value;
 
-    /// <summary>Fails with all that the page wrote to its console as errors; edits and models that are refused are no faults of it.</summary>
+    /// <summary>Fails with all that the page wrote to its console as errors; edits and models that are refused are no faults of
+    /// it.</summary>
     public void NoConsoleErrors()
     {
         var errors = Driver

@@ -2,7 +2,8 @@ using OpenQA.Selenium;
 
 namespace AnchorBend.Browser.Tests;
 
-/// <summary>A machine with arm and hydraulics: the quay crane moves in its scene, any pressure is found and plotted, its modes are seen.</summary>
+/// <summary>A machine with arm and hydraulics: the quay crane moves in its scene, any pressure is found and plotted, its modes are
+/// seen.</summary>
 [Collection("application")]
 public sealed class J18Tests(Application application) : IDisposable
 {

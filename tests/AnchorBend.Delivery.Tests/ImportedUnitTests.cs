@@ -112,7 +112,8 @@ public sealed class ImportedUnitTests
         Assert.True(session.Set("Controller.k", 4) || session.IsOver);
     }
 
-    /// <summary>As many steps on another way are another state: what a unit is brought back to is told by itself, not by its count.</summary>
+    /// <summary>As many steps on another way are another state: what a unit is brought back to is told by itself, not by its
+    /// count.</summary>
     [CompiledTheory]
     [InlineData(false)]
     [InlineData(true)]

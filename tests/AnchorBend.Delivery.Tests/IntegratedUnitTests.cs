@@ -134,7 +134,8 @@ public sealed class IntegratedUnitTests
     public void A_loop_without_a_state_in_it_is_solved_through_the_unit(string version)
     {
         const string Text =
-            "  input Real u;\n  output Real y;\nprotected\n  Real x(start = 0, fixed = true);\nequation\n  der(x) = u - x;\n  y = x + u / 2;";
+            "  input Real u;\n  output Real y;\nprotected\n  Real x(start = 0, fixed = true);\nequation\n  der(x) = u - x;\n"
+            + "  y = x + u / 2;";
         using var session = Ran(Loop(Written(Text, version)), 2, 0.05);
         var times = session.Trace.Times;
         var y = Signal(session, "Unit.y");
@@ -209,7 +210,8 @@ public sealed class IntegratedUnitTests
                 {
                     Name = "Own",
                     Text =
-                        "block Own\n  input Real u(unit = \"m\");\n  output Real y(unit = \"m\");\nprotected\n  parameter Real one(unit = \"m\") = 1;\nequation\n  y = u + one;\nend Own;",
+                        "block Own\n  input Real u(unit = \"m\");\n  output Real y(unit = \"m\");\n"
+                        + "protected\n  parameter Real one(unit = \"m\") = 1;\nequation\n  y = u + one;\nend Own;",
                 }
             );
         var request = new CodeRequest("c", 0.1, GridMethod.Euler, false, null, null, isSolvedOutside);
@@ -316,6 +318,21 @@ public sealed class IntegratedUnitTests
         var then = 1.5 * (1 - Math.Exp(-4));
         Assert.Equal(then, At(session, "Unit.y", 0.5), 1e-7);
         Assert.Equal(1.5 - (1.5 - then) * Math.Exp(-8), At(session, "Unit.y", 1), 1e-7);
+    }
+
+    /// <summary>A loop that has no answer any more is no number for the importer, and the run says so where it ends.</summary>
+    [CompiledTheory]
+    [InlineData("2.0")]
+    [InlineData("3.0")]
+    public void What_a_unit_cannot_solve_ends_the_run_with_words(string version)
+    {
+        // y² = 1 − x has no real answer from x = 1 on.
+        const string Text =
+            "  output Real y;\nprotected\n  Real x(start = 0, fixed = true);\nequation\n  der(x) = 1;\n  y ^ 2 + 0.001 * y = 1 - x;";
+        using var session = Session(Alone(Written(Text, version)), 2, 0.05);
+        session.Advance(new PauseAt());
+        Assert.NotNull(session.Failure);
+        Assert.InRange(session.Failure.Time, 0.9, 1.1);
     }
 
     /// <summary>The controller of the winch as a unit, against the winch itself: within ten tolerances of the greatest value.</summary>

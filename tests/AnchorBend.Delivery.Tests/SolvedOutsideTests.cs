@@ -10,7 +10,8 @@ using static AnchorBend.Tests.Diagrams;
 
 namespace AnchorBend.Delivery.Tests;
 
-/// <summary>Exchange units for model exchange, integrated by a small program in C that knows the standard and nothing of this one.</summary>
+/// <summary>Exchange units for model exchange, integrated by a small program in C that knows the standard and nothing of this
+/// one.</summary>
 public sealed class SolvedOutsideTests : IDisposable
 {
     readonly string folder = Directory.CreateTempSubdirectory("exchange-test-").FullName;
@@ -182,7 +183,8 @@ public sealed class SolvedOutsideTests : IDisposable
         Assert.Equal(-1 / (1 + 3 * end * end), Assert.Single(changes), 1e-7);
     }
 
-    /// <summary>Nothing continuous, nothing to decide, whole numbers and truth: all that layers are made of compiles without a word.</summary>
+    /// <summary>Nothing continuous, nothing to decide, whole numbers and truth: all that layers are made of compiles without a
+    /// word.</summary>
     [CompiledTheory]
     [InlineData("Negation")]
     [InlineData("Toggle")]

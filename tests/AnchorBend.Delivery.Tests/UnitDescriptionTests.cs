@@ -1,5 +1,7 @@
 using System.Text;
+using AnchorBend.Compiler.Preparation;
 using AnchorBend.Delivery.Exchange;
+using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
 
 namespace AnchorBend.Delivery.Tests;
@@ -173,6 +175,38 @@ public class UnitDescriptionTests
         Assert.Contains("parameter Real offset_1(unit = \"K\") = 273.15", text, StringComparison.Ordinal);
         Assert.Contains("outsidePut(unit, 0, (t - offset_1), time)", text, StringComparison.Ordinal);
         Assert.Contains("= 6.25 * outsideGet(unit, 0, given);", text, StringComparison.Ordinal);
+    }
+
+    /// <summary>Hundreds of inputs make deep calls: the class compiles, or is refused in words, and nothing ends.</summary>
+    [Theory]
+    [InlineData("CoSimulation", 1500)]
+    [InlineData("ModelExchange", 1500)]
+    [InlineData("ModelExchange", 60)]
+    public void Units_of_many_inputs_are_taken_or_refused(string kind, int inputs)
+    {
+        var variables = string.Concat(
+            Enumerable.Range(1, inputs).Select(i => $"""<Float64 name="u{i}" valueReference="{i}" causality="input" start="0"/>""")
+        );
+        var unit = Read(
+            $"""
+            <fmiModelDescription fmiVersion="3.0" modelName="M" instantiationToken="t">
+              <{kind} modelIdentifier="m"/>
+              <ModelVariables>{variables}<Float64 name="y" valueReference="9999" causality="output"/></ModelVariables>
+            </fmiModelDescription>
+            """
+        );
+        var model = new DiagramDefinition
+        {
+            Name = "Rig",
+            Parts = new() { ["c"] = AnchorBend.Tests.Diagrams.Part("#own", "Unit") },
+        }
+            .AsModel()
+            .With("own", new TextDefinition { Name = "Bought", Text = ClassOf(unit) });
+        var prepared = DocumentPreparation.Prepare(model, PartCatalog.Of(model));
+        if (inputs < 100)
+            Assert.NotNull(prepared.Compiled);
+        else
+            Assert.True(prepared.Compiled is not null || prepared.Findings.Count > 0);
     }
 
     [Theory]

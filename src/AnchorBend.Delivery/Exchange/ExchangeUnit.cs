@@ -117,6 +117,7 @@ public static class ExchangeUnit
             ["SAFE"] = flow is null ? "" : $"    {prefix}_state safe;",
             ["KIND"] = flow is null ? "fmi2CoSimulation" : "fmi2ModelExchange",
             ["STATES"] = states.Count.ToString(CultureInfo.InvariantCulture),
+            ["FIRST"] = (variables.Count - 2 * states.Count - indicators).ToString(CultureInfo.InvariantCulture),
             ["INDICATORS"] = indicators.ToString(CultureInfo.InvariantCulture),
             ["DX"] = states.Count > 0 ? ", &c->dx" : "",
             ["Z"] = indicators > 0 ? ", c->z" : "",

@@ -111,11 +111,15 @@ sealed class UnitFlow : IOutsideFlow, IDisposable
         for (var i = 0; i < parameters.Length; i++)
             if (!Point[i].Equals(before[i]) && !parameters[i].IsTunable)
                 throw unit.Failed($"its parameter {parameters[i].Name} cannot change while it runs");
+        var expected = next;
         begunWith = Own.ToArray();
         EnterEvent(time);
         Set(i => !Point[i].Equals(before[i]));
         Decided();
         Forget();
+        // The equations take over states and instants at events of their own only.
+        if (!next.Equals(expected) || !after.AsSpan().SequenceEqual(Point.AsSpan(first)))
+            throw unit.Failed("it sets its states or its next event anew when a parameter changes, which is not taken over while it runs");
     }
 
     void Forget()
@@ -134,6 +138,9 @@ sealed class UnitFlow : IOutsideFlow, IDisposable
         next = answer[0];
         answer.AsSpan(1).CopyTo(after);
         unit.Moved();
+        // The equations look for it after now: one that is not later would never come.
+        if (!(next > unit.Time))
+            throw unit.Failed(FormattableString.Invariant($"its next event at {next:G8} s is not later than {unit.Time:G8} s"));
     }
 
     /// <summary>Hands on inputs that are other ones than before.</summary>

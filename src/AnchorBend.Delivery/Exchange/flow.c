@@ -2,6 +2,8 @@
 
 #define STATES @STATES@U
 #define INDICATORS @INDICATORS@U
+/* The reference of the first state. */
+#define FIRST @FIRST@U
 
 static void begin(instance *c)
 {
@@ -99,6 +101,12 @@ static bool is_well(instance *c)
         }
     }
     return good;
+}
+
+/* Whether values can be handed on as they are. */
+static bool is_sound(instance *c)
+{
+    return is_well(c);
 }
 
 /* The point is one that whoever integrates goes on from. */

@@ -124,7 +124,7 @@ API fmi2Status fmi2Reset(fmi2Component component)
     API fmi2Status fmi2Get##TYPE(fmi2Component component, const fmi2ValueReference references[], size_t count,       \
         fmi2##TYPE values[])                                                                                         \
     {                                                                                                                \
-        fmi2Status status = fmi2OK;                                                                                  \
+        fmi2Status status = is_sound(component) ? fmi2OK : told(component, fmi2Discard, "A loop was not solved.");   \
         size_t i;                                                                                                    \
                                                                                                                      \
         for (i = 0U; (i < count) && (status == fmi2OK); i++) {                                                       \

@@ -117,5 +117,5 @@ API fmi2Status fmi2GetDirectionalDerivative(fmi2Component component, const fmi2V
 {
     return change(component, unknowns, unknownCount, knowns, knownCount, by, values)
         ? fmi2OK
-        : told(component, fmi2Error, "There is no real variable of one of these references.");
+        : told(component, fmi2Discard, "A loop was not solved, or there is no real variable of one of these references.");
 }

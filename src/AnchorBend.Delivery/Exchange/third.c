@@ -124,6 +124,9 @@ API fmi3Status fmi3Reset(fmi3Instance made)
         fmi3Status status = (count == size) ? fmi3OK : told(made, fmi3Error, "Every variable has one value.");       \
         size_t i;                                                                                                    \
                                                                                                                      \
+        if ((status == fmi3OK) && !is_sound(made)) {                                                                 \
+            status = told(made, fmi3Discard, "A loop was not solved.");                                              \
+        }                                                                                                            \
         for (i = 0U; (i < count) && (status == fmi3OK); i++) {                                                       \
             if (!get_##KIND(made, references[i], &values[i])) {                                                      \
                 status = told(made, fmi3Error, "There is no variable of this type and reference.");                  \

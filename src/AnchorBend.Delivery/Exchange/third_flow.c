@@ -196,7 +196,7 @@ API fmi3Status fmi3GetDirectionalDerivative(fmi3Instance made, const fmi3ValueRe
     return ((bySize == knownCount) && (size == unknownCount)
                && change(made, unknowns, unknownCount, knowns, knownCount, by, values))
         ? fmi3OK
-        : told(made, fmi3Error, "There is no real variable of one of these references, or a number of values does not fit.");
+        : told(made, fmi3Discard, "A loop was not solved, or references or numbers of values do not fit.");
 }
 
 API fmi3Status fmi3GetAdjointDerivative(fmi3Instance made, const fmi3ValueReference unknowns[], size_t unknownCount,

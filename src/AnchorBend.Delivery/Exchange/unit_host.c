@@ -468,6 +468,13 @@ static bool exchange(bool sets)
     for (i = 0; (i < count) && good; i++) {
         good = value(sets, kinds[i], references[i], &numbers[i]);
     }
+    if (!good && !sets && discarded) {
+        for (i = 0; i < count; i++) {
+            numbers[i] = NAN;
+        }
+        words[0] = '\0';
+        good = true;
+    }
     tell(good);
     if (good && !sets) {
         give(numbers, (size_t)count * sizeof *numbers);
@@ -546,6 +553,15 @@ static bool flow(int what)
                 exit(2);
             }
             good = slopes(list, sizes[0], &list[sizes[0]], sizes[1], matrix);
+            if (!good && discarded) {
+                int32_t i;
+
+                for (i = 0; i < sizes[0] * sizes[1]; i++) {
+                    matrix[i] = NAN;
+                }
+                words[0] = '\0';
+                good = true;
+            }
             tell(good);
             if (good) {
                 give(matrix, (size_t)sizes[0] * (size_t)sizes[1] * sizeof *matrix);

@@ -20,6 +20,7 @@ static class DeliveryLimits
                 || !PartPath.TryParse(delivery.Part ?? "", out _)
                 || !double.IsFinite(delivery.Order)
                 || !Enum.IsDefined(delivery.Kind)
+                || delivery is { Kind: DeliveryKind.Code, IsSolvedOutside: true }
                 || delivery.Tunable?.Any(t => string.IsNullOrEmpty(t)) == true
                 || delivery.Delivered is { Hash: null or { Length: 0 or > LongestHash } } or { Revision: < 0 }
             )
