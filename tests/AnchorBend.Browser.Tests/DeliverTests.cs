@@ -73,11 +73,26 @@ public sealed class DeliverTests(Application application) : IDisposable
         bench.NoConsoleErrors();
     }
 
-    /// <summary>The way back: a unit that was handed on becomes a part of another model.</summary>
-    [Fact]
-    public async Task J18_A_unit_of_somebody_else_becomes_a_part()
+    /// <summary>The way back: a unit that was handed on, stepping by itself or for its importer to integrate, becomes a part of another
+    /// model.</summary>
+    [Theory]
+    [InlineData(false)]
+    [InlineData(true)]
+    public async Task J18_A_unit_of_somebody_else_becomes_a_part(bool isIntegrated)
     {
         bench.OpenExample("Quay crane");
+        if (isIntegrated)
+        {
+            bench.Press("Deliver");
+            bench.Click(By.XPath("//*[@aria-label='Integrated']//*[normalize-space(.)='by its importer']"));
+            bench.Until(() => List.Contains("model exchange", StringComparison.Ordinal), "its kind");
+            bench.Until(
+                () => bench.Find(By.CssSelector("aside")).Text.Contains("integrates its states", StringComparison.Ordinal),
+                "what it means"
+            );
+            bench.WaitSaved();
+        }
+
         var crane = System.Text.RegularExpressions.Regex.Match(bench.Driver.Url, "[0-9a-f]{12}").Value;
         var file = Path.Combine(Directory.CreateTempSubdirectory("unit-").FullName, "crane.fmu");
         using (var client = new HttpClient())
