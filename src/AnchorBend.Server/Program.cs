@@ -1,6 +1,9 @@
+using System.Security.Cryptography.X509Certificates;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using AnchorBend.Server.Endpoints;
+using AnchorBend.Server.Maintenance;
+using AnchorBend.Server.People;
 using AnchorBend.Server.Runs;
 using AnchorBend.Server.Security;
 using AnchorBend.Server.Storage;
@@ -10,20 +13,34 @@ using AnchorBend.Workbench.Cases;
 using AnchorBend.Workbench.Code;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.History;
+using AnchorBend.Workbench.Lessons;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Parts;
+using AnchorBend.Workbench.People;
 using AnchorBend.Workbench.Runs;
 using AnchorBend.Workbench.Scenes;
 using AnchorBend.Workbench.Sheets;
+using AnchorBend.Workbench.Shelf;
 using AnchorBend.Workbench.Studies;
 using AnchorBend.Workbench.Tuning;
+using Microsoft.AspNetCore.SignalR;
 
+if (DataCommands.Asked(args))
+    return DataCommands.Run(args, Console.Out, Console.Error);
 var builder = WebApplication.CreateSlimBuilder(new WebApplicationOptions { Args = args, ContentRootPath = AppContext.BaseDirectory });
 var data = builder.Configuration["data"] ?? Path.Combine(Environment.CurrentDirectory, "data");
 try
 {
-    builder.WebHost.UseUrls(Startup.Addresses(builder.Configuration));
-    builder.WebHost.ConfigureKestrel(k => k.Limits.MaxRequestBodySize = 16 << 20);
+    var serving = Startup.Serving(builder.Configuration);
+    builder.WebHost.UseUrls(serving.Addresses);
+    builder.WebHost.UseKestrelHttpsConfiguration();
+    builder.WebHost.ConfigureKestrel(k =>
+    {
+        k.Limits.MaxRequestBodySize = 16 << 20;
+        k.AddServerHeader = false;
+        if (serving.Certificate is { } certificate)
+            k.ConfigureHttpsDefaults(h => h.ServerCertificate = X509Certificate2.CreateFromPemFile(certificate, serving.CertificateKey));
+    });
     // One line an event with its values by name, for people and for whatever collects logs.
     builder.Logging.ClearProviders();
     builder.Logging.AddSimpleConsole(c => (c.SingleLine, c.TimestampFormat) = (true, "yyyy-MM-dd HH:mm:ss "));
@@ -42,13 +59,14 @@ try
         o.SerializerOptions.RespectNullableAnnotations = true;
         o.SerializerOptions.AllowOutOfOrderMetadataProperties = true;
     });
-    // Without sign-in only this machine is served, and no page of another site under a name that was made to point here.
-    builder.Services.AddHostFiltering(o => o.AllowedHosts = ["localhost", "127.0.0.1", "[::1]"]);
+    // No page of another site is served under a name that was made to point here.
+    builder.Services.AddHostFiltering(o => o.AllowedHosts = ["localhost", "127.0.0.1", "[::1]", .. serving.Hosts]);
+    builder.Services.AddPeople(serving);
     builder.Services.AddProblemDetails();
     builder.Services.AddExceptionHandler<ProblemHandler>();
     builder.Services.AddOpenApi(o => o.AddSchemaTransformer<DocumentSchema>());
     builder
-        .Services.AddSignalR()
+        .Services.AddSignalR(o => o.AddFilter<VisitorOfHub>())
         .AddJsonProtocol(o =>
         {
             o.PayloadSerializerOptions.NumberHandling = JsonNumberHandling.AllowNamedFloatingPointLiterals;
@@ -58,6 +76,7 @@ try
     builder.Services.AddSingleton<IModelStore, ModelStore>();
     builder.Services.AddSingleton<IPartStore, PartStore>();
     builder.Services.AddSingleton<EventStream>();
+    builder.Services.AddSingleton<Presence>();
     builder.Services.AddSingleton<INotifications, HubNotifier>();
     builder.Services.AddSingleton<ComputeGate>();
     builder.Services.AddSingleton<OwnPackage>();
@@ -91,6 +110,12 @@ try
     builder.Services.AddSingleton<IUnitStore, UnitStore>();
     builder.Services.AddSingleton<UnitWork>();
     builder.Services.AddSingleton<ModelWork>();
+    builder.Services.AddSingleton<IShelfStore, ShelfStore>();
+    builder.Services.AddSingleton<ShelfWork>();
+    builder.Services.AddSingleton<CardWork>();
+    builder.Services.AddSingleton<ILessonStore, LessonStore>();
+    builder.Services.AddSingleton<LessonWork>();
+    builder.Services.AddHostedService<TrashRound>();
     builder.Services.AddSingleton<SheetWork>();
     builder.Services.AddSingleton<ModelHistory>();
     builder.Services.AddSingleton<FieldCheck>();
@@ -114,17 +139,23 @@ try
     builder.Services.AddSingleton<DeliveryWork>();
 
     var app = builder.Build();
+    if (serving.IsBehindProxy)
+        app.UseForwardedHeaders();
     app.UseHostFiltering();
     app.UseExceptionHandler();
     app.UseStatusCodePages();
     app.UseMiddleware<OriginCheck>();
     app.UseMiddleware<JsonGate>();
+    app.UseMiddleware<SignInCheck>();
+    app.UseRateLimiter();
     app.UseDefaultFiles();
     app.UseStaticFiles();
     app.MapOpenApi();
     app.MapHub<LiveHub>("/hub");
+    app.MapFallbackToFile("index.html").AllowAnonymous();
     var api = app.MapGroup("/api");
     ModelEndpoints.Map(api);
+    ShelfEndpoints.Map(api);
     RunEndpoints.Map(api);
     PlayEndpoints.Map(api);
     ChartEndpoints.Map(api);
@@ -144,17 +175,23 @@ try
     CodeEndpoints.Map(api);
     EventEndpoints.Map(api);
     HealthEndpoints.Map(api);
+    PeopleEndpoints.Map(api);
+    HelpEndpoints.Map(api);
+    LessonEndpoints.Map(api);
     api.MapFallback((HttpContext context) => Problems.NotFound($"There is nothing at {context.Request.Path}."));
-    app.MapFallbackToFile("index.html");
-
     if (app.Services.GetRequiredService<Database>().IsNew)
-        Examples.Fill(app.Services.GetRequiredService<IModelStore>());
+        ExampleShelf.Fill(app.Services.GetRequiredService<IModelStore>(), app.Services.GetRequiredService<IShelfStore>());
     app.Services.GetRequiredService<UnitWork>().OfferAll();
     app.Services.GetRequiredService<StudyJobs>().Begin();
     app.Services.GetRequiredService<CaseJobs>().Begin();
     var traces = Path.Combine(data, "traces");
     TraceFolder.Use(traces);
-    app.Lifetime.ApplicationStarted.Register(() => Console.WriteLine($"Anchor Bend is ready at {string.Join(" ", app.Urls)}"));
+    app.Lifetime.ApplicationStarted.Register(() =>
+    {
+        if (serving.NeedsSignIn && app.Services.GetRequiredService<SignInWork>() is { IsEmpty: true } people)
+            Console.WriteLine($"Nobody can sign in yet. Open the page and make the first account with this code: {people.Invite()}");
+        Console.WriteLine($"Anchor Bend is ready at {string.Join(" ", app.Urls)}");
+    });
     app.Lifetime.ApplicationStopped.Register(() => TraceFolder.Sweep(traces));
     // The first model a user opens should not wait for the catalog to be read, nor its first run for the solvers to be compiled.
     _ = Task.Run(WarmUp.Run);

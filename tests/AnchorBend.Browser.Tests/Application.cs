@@ -6,7 +6,7 @@ using OpenQA.Selenium.Chrome;
 namespace AnchorBend.Browser.Tests;
 
 /// <summary>The real application on a database of its own, as <c>./start</c> runs it.</summary>
-public sealed class Application : IAsyncLifetime
+public class Application : IAsyncLifetime
 {
     readonly string folder = Directory.CreateTempSubdirectory("anchor-bend-browser-").FullName;
     static readonly string Profiles = Directory.CreateTempSubdirectory("anchor-bend-chromium-").FullName;
@@ -15,6 +15,12 @@ public sealed class Application : IAsyncLifetime
     Process? server;
 
     public string Address { get; private set; } = "";
+
+    /// <summary>What it is started with beside its address and folder.</summary>
+    protected virtual IEnumerable<string> Options => [];
+
+    /// <summary>Lines that it has written.</summary>
+    protected IEnumerable<string> Said => said;
 
     /// <summary>What the server said when it is not running any more; null while it runs.</summary>
     public string? Ended =>
@@ -34,7 +40,7 @@ public sealed class Application : IAsyncLifetime
             RedirectStandardError = true,
             WorkingDirectory = folder,
         };
-        foreach (var argument in new[] { built, "--urls", "http://127.0.0.1:0", "--data", folder })
+        foreach (var argument in (string[])[built, "--urls", "http://127.0.0.1:0", "--data", folder, .. Options])
             start.ArgumentList.Add(argument);
         server = new Process { StartInfo = start };
         var ready = new TaskCompletionSource<string>(TaskCreationOptions.RunContinuationsAsynchronously);
@@ -115,6 +121,15 @@ public sealed class Application : IAsyncLifetime
         options.SetLoggingPreference(LogType.Browser, LogLevel.All);
         return new ChromeDriver(ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver"), options, TimeSpan.FromSeconds(120));
     }
+}
+
+/// <summary>The application as it serves whom it knows.</summary>
+public sealed class GuardedApplication : Application
+{
+    protected override IEnumerable<string> Options => ["--sign-in", "true"];
+
+    /// <summary>The code for the first administrator, from the console.</summary>
+    public string Code => Said.First(l => l.Contains("this code:", StringComparison.Ordinal)).Split(' ')[^1];
 }
 
 [CollectionDefinition("application")]

@@ -86,7 +86,7 @@ public sealed class BenchPage : IDisposable
 
     public void OpenExample(string name)
     {
-        Driver.Navigate().GoToUrl(address);
+        Driver.Navigate().GoToUrl($"{address}/#/examples");
         Click(By.XPath($"//li[h3[text()='{name}']]//button"));
         Find(By.CssSelector(".build-diagram .canvas-part"));
         WaitForRun();

@@ -29,7 +29,7 @@ public sealed class J16Tests(Application application) : IDisposable
     [Fact]
     public void J05_The_storm_pump_starts_and_stops_by_its_sequence()
     {
-        bench.Driver.Navigate().GoToUrl(application.Address);
+        bench.Driver.Navigate().GoToUrl(application.Address + "/#/examples");
         bench.Click(By.XPath("//li[h3[text()='Storm pump']]//button"));
         bench.Until(() => bench.Find(By.CssSelector(".run-took")).Text.Contains("ms", StringComparison.Ordinal), "the run", 90);
         // Both burners lit and the pump at work; then run down.

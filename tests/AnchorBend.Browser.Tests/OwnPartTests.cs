@@ -137,8 +137,8 @@ public sealed class OwnPartTests(Application application) : IDisposable
         {
             bench.NewModel();
             bench.Click(By.CssSelector("a.app-crumb"));
-            bench.Until(() => bench.Driver.FindElements(By.CssSelector("input[type=file]")).Count == 1, "the file field");
-            bench.Driver.FindElement(By.CssSelector("input[type=file]")).SendKeys(file);
+            bench.Until(() => bench.Driver.FindElements(By.CssSelector(".start-head input[type=file]")).Count == 1, "the file field");
+            bench.Driver.FindElement(By.CssSelector(".start-head input[type=file]")).SendKeys(file);
             bench.Until(() => bench.Parts == 3 && bench.Wires == 2, "the diagram");
             var places = new[] { "set", "g", "l" }.Select(n => bench.Center(bench.Part(n)).X).ToArray();
             Assert.True(places[0] < places[1] && places[1] < places[2]);

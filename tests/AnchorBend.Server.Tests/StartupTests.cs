@@ -48,7 +48,7 @@ public sealed class StartupTests : IDisposable
     {
         var process = Launch(arguments);
         var (output, error) = (process.StandardOutput.ReadToEndAsync(), process.StandardError.ReadToEndAsync());
-        await process.WaitForExitAsync().WaitAsync(TimeSpan.FromSeconds(30));
+        await process.WaitForExitAsync().WaitAsync(TimeSpan.FromSeconds(120));
         Assert.Equal(1, process.ExitCode);
         await output;
         var line = (await error).Trim();
@@ -69,13 +69,80 @@ public sealed class StartupTests : IDisposable
     }
 
     [Theory]
-    [InlineData("--urls", "http://0.0.0.0:5000", "not an address of this machine alone")]
-    [InlineData("--urls", "http://*:5000", "not an address of this machine alone")]
+    [InlineData("--urls", "http://0.0.0.0:5000", "say by which name")]
+    [InlineData("--urls", "http://*:5000", "say by which name")]
     [InlineData("--urls", "http://127.0.0.1:0;http://192.168.1.5:80", "192.168.1.5")]
+    [InlineData("--behind-proxy", "true", "say by which name")]
     [InlineData("--port", "99999", "is no port")]
     [InlineData("--port", "abc", "is no port")]
     public async Task Addresses_of_the_network_and_ports_that_are_none_are_refused(string option, string value, string expected) =>
         Assert.Contains(expected, await Refused(option, value, "--data", folder), StringComparison.Ordinal);
+
+    [Fact]
+    public async Task Passwords_are_not_sent_in_the_open() =>
+        Assert.Contains(
+            "would send passwords in the open",
+            await Refused("--urls", "http://0.0.0.0:5000", "--host", "bench.example", "--data", folder),
+            StringComparison.Ordinal
+        );
+
+    [Fact]
+    public async Task Encryption_needs_a_certificate_that_is_there()
+    {
+        string[] others = ["--urls", "https://0.0.0.0:5000", "--host", "bench.example", "--data", folder];
+        Assert.Contains("needs a certificate", await Refused(others), StringComparison.Ordinal);
+        Assert.Contains("no file /nowhere.pem", await Refused([.. others, "--certificate", "/nowhere.pem"]), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_server_with_a_certificate_serves_over_it()
+    {
+        using var key = System.Security.Cryptography.RSA.Create(2048);
+        var request = new System.Security.Cryptography.X509Certificates.CertificateRequest(
+            "CN=bench.example",
+            key,
+            System.Security.Cryptography.HashAlgorithmName.SHA256,
+            System.Security.Cryptography.RSASignaturePadding.Pkcs1
+        );
+        using var made = request.CreateSelfSigned(DateTimeOffset.UtcNow.AddDays(-1), DateTimeOffset.UtcNow.AddDays(1));
+        var (certificate, secret) = (Path.Combine(folder, "cert.pem"), Path.Combine(folder, "key.pem"));
+        File.WriteAllText(certificate, made.ExportCertificatePem());
+        File.WriteAllText(secret, key.ExportPkcs8PrivateKeyPem());
+        var process = Launch([
+            "--urls",
+            "https://127.0.0.1:0",
+            "--certificate",
+            certificate,
+            "--certificate-key",
+            secret,
+            "--data",
+            folder,
+            "--sign-in",
+            "true",
+        ]);
+        string? line;
+        do line = await process.StandardOutput.ReadLineAsync();
+        while (line is not null && !line.Contains("ready at", StringComparison.Ordinal));
+        var address = line![line!.IndexOf("http", StringComparison.Ordinal)..].Trim();
+        using var handler = new HttpClientHandler
+        {
+            ServerCertificateCustomValidationCallback = (_, c, _, _) => c!.Subject == "CN=bench.example",
+        };
+        using var client = new HttpClient(handler) { BaseAddress = new Uri(address) };
+        var answer = await client.GetAsync("/api/me");
+        Assert.True(answer.IsSuccessStatusCode);
+        Assert.NotEmpty(answer.Headers.GetValues("Strict-Transport-Security"));
+    }
+
+    [Fact]
+    public async Task A_server_that_serves_others_prints_a_code_for_the_first_of_them()
+    {
+        var process = Launch("--port", "0", "--sign-in", "true", "--data", folder);
+        string? line;
+        do line = await process.StandardOutput.ReadLineAsync();
+        while (line is not null && !line.Contains("code", StringComparison.Ordinal));
+        Assert.Matches("with this code: ([A-Z2-9]{4}-){3}[A-Z2-9]{4}$", line);
+    }
 
     [Fact]
     public async Task A_port_in_use_is_told()

@@ -5,20 +5,26 @@ import "@fontsource/ibm-plex-sans/500.css";
 import "@fontsource/ibm-plex-sans/600.css";
 import "katex/dist/katex.min.css";
 import "./ui/base.css";
-import { ConfigProvider } from "antd";
+import { ConfigProvider, Modal } from "antd";
 import { lazy, StrictMode, Suspense, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { createRoot } from "react-dom/client";
 import { Route, Router, Switch } from "wouter";
 import { navigate, useHashLocation } from "wouter/use-hash-location";
 import { Bench } from "./app/Bench";
+import { Places } from "./app/Places";
+import { SignIn } from "./features/people/SignIn";
+import { LessonList } from "./features/lessons/LessonList";
 import { StartPage } from "./features/start/StartPage";
 import { stageOf } from "./app/stages";
 import { addressOf, modelRoute, placeOf } from "./ui/routes";
 import { setStage, useBench } from "./state/bench";
+import { readMe, useMe } from "./state/me";
 import { closeModel, goToLevel, openModel } from "./state/model";
 import { restorePanes } from "./ui/Splitter";
 import { applyTokens, theme } from "./ui/tokens";
 
+const ExamplesPage = lazy(() => import("./features/start/ExamplesPage").then((m) => ({ default: m.ExamplesPage })));
+const HelpPage = lazy(() => import("./features/help/HelpPage").then((m) => ({ default: m.HelpPage })));
 const InterfacePage = lazy(() => import("./features/start/InterfacePage").then((m) => ({ default: m.InterfacePage })));
 
 /** One model, from opening it to leaving it; the address says what of it is shown. */
@@ -65,17 +71,87 @@ function ModelPage({ id, stage: stageName, level }: { id: string; stage: string;
   return <Bench />;
 }
 
-const App = () => (
+const AccountPage = lazy(() => import("./features/people/AccountPage").then((m) => ({ default: m.AccountPage })));
+const PeoplePage = lazy(() => import("./features/people/PeoplePage").then((m) => ({ default: m.PeoplePage })));
+
+/** Pages for whoever may be here; the way in for others. What is open stays open behind it while somebody signs in again. */
+function App() {
+  const me = useMe((s) => s.me);
+  const [problem, setProblem] = useState("");
+  const [hasBeenIn, setHasBeenIn] = useState(false);
+  useEffect(() => {
+    readMe().catch((e: Error) => setProblem(e.message));
+  }, []);
+  const isIn = me !== null && (!me.isNeeded || Boolean(me.account));
+  useEffect(() => {
+    if (isIn) setHasBeenIn(true);
+  }, [isIn]);
+  if (!me)
+    return (
+      <div className="loading" role={problem ? "alert" : "status"}>
+        {problem || "Opening…"}
+      </div>
+    );
+  return (
+    <>
+      {(isIn || hasBeenIn) && <Pages />}
+      {!isIn &&
+        (hasBeenIn ? (
+          <Modal open closable={false} footer={null} aria-label="Sign in again">
+            <SignIn me={me} />
+          </Modal>
+        ) : (
+          <SignIn me={me} />
+        ))}
+    </>
+  );
+}
+
+const Pages = () => (
   <Router hook={useHashLocation}>
     <Switch>
       <Route path={modelRoute}>{({ id, "*": rest }) => <ModelPage key={id} id={id} {...placeOf(rest)} />}</Route>
+      <Route path="/examples">
+        <Places at="examples">
+          <Suspense fallback={<div className="loading">Loading…</div>}>
+            <ExamplesPage />
+          </Suspense>
+        </Places>
+      </Route>
+      <Route path="/account">
+        <Places at="account">
+          <Suspense fallback={<div className="loading">Loading…</div>}>
+            <AccountPage />
+          </Suspense>
+        </Places>
+      </Route>
+      <Route path="/people">
+        <Places at="account">
+          <Suspense fallback={<div className="loading">Loading…</div>}>
+            <PeoplePage />
+          </Suspense>
+        </Places>
+      </Route>
+      <Route path="/help/*?">
+        {({ "*": id }) => (
+          <Places at="help">
+            <Suspense fallback={<div className="loading">Loading…</div>}>
+              <HelpPage id={id ?? ""} />
+            </Suspense>
+          </Places>
+        )}
+      </Route>
       <Route path="/interface">
-        <Suspense fallback={<div className="loading">Loading…</div>}>
-          <InterfacePage />
-        </Suspense>
+        <Places at="help">
+          <Suspense fallback={<div className="loading">Loading…</div>}>
+            <InterfacePage />
+          </Suspense>
+        </Places>
       </Route>
       <Route>
-        <StartPage />
+        <Places at="models">
+          <StartPage lessons={<LessonList />} />
+        </Places>
       </Route>
     </Switch>
   </Router>

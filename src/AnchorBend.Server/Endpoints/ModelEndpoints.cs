@@ -30,8 +30,6 @@ public sealed record MoveRequest(long Basis, string? Client, string? Level, stri
 /// <param name="Level">The level that the window shows; that of the change where none is given.</param>
 public sealed record RestructureRequest(long Basis, Restructuring Change, string? Client, string? Level, string? Author);
 
-public sealed record ExampleSummary(string Key, string Name, string? Description, int Parts);
-
 /// <param name="Part">Path of the part, or of the level whose own parameter it is.</param>
 /// <param name="OfLevel">Whether it is a named parameter of the level.</param>
 public sealed record FieldRequest(string? Part, bool OfLevel, string Parameter, string Text);
@@ -46,7 +44,6 @@ static class ModelEndpoints
     public static void Map(RouteGroupBuilder api)
     {
         api.MapGet("/catalog", () => CatalogPart.Shipped).WithName("catalog");
-        api.MapGet("/examples", ListExamples).WithName("examples");
         api.MapGet("/models", (int? offset, int? limit, ModelWork models) =>
                 models.List(Math.Max(0, offset ?? 0), Math.Clamp(limit ?? PageSize, 1, MostInPage))
             )
@@ -86,9 +83,6 @@ static class ModelEndpoints
             .WithName("redo")
             .ProducesProblem(409);
     }
-
-    static List<ExampleSummary> ListExamples() =>
-        [.. Examples.All().Select(e => new ExampleSummary(e.Key, e.Value.Name, e.Value.Description, e.Value.Main.Parts.Count))];
 
     static CreatedModel Create(CreateRequest request, ModelWork models, CancellationToken wanted)
     {

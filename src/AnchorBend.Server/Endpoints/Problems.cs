@@ -7,6 +7,7 @@ using AnchorBend.Simulation;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
 using AnchorBend.Workbench.Parts;
+using AnchorBend.Workbench.People;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Http.HttpResults;
 
@@ -18,6 +19,10 @@ static class Problems
     public static IResult NotFound(string message) => TypedResults.Problem(message, statusCode: 404, title: "Not found");
 
     public static IResult BadRequest(string message) => TypedResults.Problem(message, statusCode: 400, title: "Bad request");
+
+    public static IResult SignIn(string message) => TypedResults.Problem(message, statusCode: 401, title: "Not signed in");
+
+    public static IResult TooMany(string message) => TypedResults.Problem(message, statusCode: 429, title: "Too many requests");
 
     public static IResult Forbidden(string message) => TypedResults.Problem(message, statusCode: 403, title: "Refused");
 
@@ -63,6 +68,8 @@ static class Problems
                 title: "The model cannot be evaluated",
                 extensions: new Dictionary<string, object?> { ["code"] = s.Failure.Code, ["advice"] = s.Failure.Advice }
             ),
+            ForbiddenException f => TypedResults.Problem(f.Message, statusCode: 403, title: "Not allowed"),
+            SignInException s => TypedResults.Problem(s.Message, statusCode: 401, title: "Not signed in"),
             NotFoundException n => TypedResults.Problem(n.Message, statusCode: 404, title: "Not found"),
             // What the reader throws at a choice of kinds that names none.
             NotSupportedException { Source: "System.Text.Json" } => TypedResults.Problem(

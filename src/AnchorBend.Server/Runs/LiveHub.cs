@@ -1,5 +1,6 @@
 using AnchorBend.Workbench.Cases;
 using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.People;
 using AnchorBend.Workbench.Runs;
 using AnchorBend.Workbench.Studies;
 using Microsoft.AspNetCore.SignalR;
@@ -7,13 +8,18 @@ using Microsoft.AspNetCore.SignalR;
 namespace AnchorBend.Server.Runs;
 
 /// <summary>The live connection of a browser tab: it joins the model it shows and is told of changes and progress.</summary>
-public sealed class LiveHub(RunPool runs) : Hub
+public sealed class LiveHub(RunPool runs, Presence presence) : Hub
 {
     /// <summary>Signals that a window is told of.</summary>
     const int MostWatched = 200,
         MostRead = 2000;
 
-    public Task Join(string modelId) => Groups.AddToGroupAsync(Context.ConnectionId, modelId);
+    public Task Join(string modelId)
+    {
+        if (!Visitor.MaySee(modelId))
+            throw new HubException("There is no such model.");
+        return Groups.AddToGroupAsync(Context.ConnectionId, modelId);
+    }
 
     /// <summary>Tells this window of a run that is played: frames with what is new.</summary>
     public void Watch(string runId, RunWatchRequest request)
@@ -31,7 +37,29 @@ public sealed class LiveHub(RunPool runs) : Hub
 
     public void Unwatch(string runId) => runs.Player(runId)?.Watch(Context.ConnectionId, null);
 
-    public Task Leave(string modelId) => Groups.RemoveFromGroupAsync(Context.ConnectionId, modelId);
+    public async Task Leave(string modelId)
+    {
+        await Groups.RemoveFromGroupAsync(Context.ConnectionId, modelId);
+        await TellWhoIsThere(presence.Remove(Context.ConnectionId));
+    }
+
+    /// <summary>Tells the other windows of a model where this one is.</summary>
+    public async Task Where(string modelId, WhereRequest request)
+    {
+        if (!Visitor.MaySee(modelId))
+            throw new HubException("There is no such model.");
+        presence.Put(Context.ConnectionId, modelId, Visitor.Current?.Name, request);
+        await TellWhoIsThere(modelId);
+    }
+
+    public override async Task OnDisconnectedAsync(Exception? exception)
+    {
+        await TellWhoIsThere(presence.Remove(Context.ConnectionId));
+        await base.OnDisconnectedAsync(exception);
+    }
+
+    Task TellWhoIsThere(string? model) =>
+        model is null ? Task.CompletedTask : Clients.Group(model).SendAsync("present", presence.Of(model));
 }
 
 sealed class HubNotifier(IHubContext<LiveHub> hub, EventStream events) : INotifications

@@ -20,6 +20,11 @@ sealed class OriginCheck(RequestDelegate next)
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "no-referrer";
         headers["Cross-Origin-Resource-Policy"] = "same-origin";
+        if (context.Request.IsHttps)
+            headers.StrictTransportSecurity = "max-age=31536000";
+        // What one may see by signing in is not kept where the next person on this machine finds it.
+        if (context.Request.Path.StartsWithSegments("/api"))
+            headers.CacheControl = "no-store";
         return IsForeign(context.Request)
             ? Endpoints.Problems.Forbidden("A page of another site asked for this. Only this server's own pages may.").ExecuteAsync(context)
             : next(context);

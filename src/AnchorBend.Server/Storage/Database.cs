@@ -10,13 +10,13 @@ namespace AnchorBend.Server.Storage;
 /// time.</summary>
 public sealed class Database : IDisposable
 {
-    const string FileName = "anchor-bend.db";
+    internal const string FileName = "anchor-bend.db";
 
     /// <summary>How long a statement waits for another program's lock, s. Whoever asks should be told at once.</summary>
     const int Patience = 1;
 
     readonly string connectionString;
-    readonly FileStream ownership;
+    readonly FileStream? ownership;
     readonly Lock writing = new();
 
     /// <exception cref="StartupException">The folder is used by another server, or its database is empty or of a later version.</exception>
@@ -43,10 +43,38 @@ public sealed class Database : IDisposable
         }
         catch
         {
-            ownership.Dispose();
+            ownership?.Dispose();
             throw;
         }
     }
+
+    /// <summary>Opens a database only to look at it, whoever else uses it, and as it is: without migrations.</summary>
+    Database(string folder, string file)
+    {
+        Folder = folder;
+        connectionString = new SqliteConnectionStringBuilder
+        {
+            DataSource = file,
+            Mode = SqliteOpenMode.ReadOnly,
+            Pooling = false,
+            DefaultTimeout = Patience,
+        }.ToString();
+    }
+
+    /// <exception cref="StartupException">There is none.</exception>
+    internal static Database ForReading(string folder)
+    {
+        var file = Path.Combine(folder, FileName);
+        return File.Exists(file) ? new Database(folder, file) : throw new StartupException($"There is no database in {folder}.");
+    }
+
+    /// <summary>The number of the latest migration that this program knows.</summary>
+    internal static int LatestSchema =>
+        Assembly
+            .GetExecutingAssembly()
+            .GetManifestResourceNames()
+            .Where(n => n.EndsWith(".sql", StringComparison.Ordinal))
+            .Max(n => int.Parse(n[..3], CultureInfo.InvariantCulture));
 
     public string Folder { get; }
 
@@ -151,6 +179,9 @@ public sealed class Database : IDisposable
                 $"The models in {Folder} were stored by a later version of Anchor Bend (schema {present}; this one knows "
                     + $"{scripts[^1].Number}). Start that version, or choose another folder with --data."
             );
+        // What a migration gets wrong, the copy of before makes good.
+        if (present > 0 && present < scripts[^1].Number)
+            Copy(connection, Path.Combine(Folder, $"before-schema-{scripts[^1].Number}.db"));
         foreach (var (name, number) in scripts)
         {
             if (number <= present)
@@ -163,11 +194,32 @@ public sealed class Database : IDisposable
         }
     }
 
+    /// <summary>A whole copy of the database as it is at one instant, while others go on writing.</summary>
+    internal static void Copy(SqliteConnection source, string file)
+    {
+        File.Delete(file);
+        MakeFile(file);
+        using (var target = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = file, Pooling = false }.ToString()))
+        {
+            target.Open();
+            source.BackupDatabase(target);
+        }
+    }
+
+    /// <summary>Makes an empty file that only its owner reads, before anything is in it.</summary>
+    internal static void MakeFile(string file)
+    {
+        var options = new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.Write };
+        if (!OperatingSystem.IsWindows())
+            options.UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite;
+        new FileStream(file, options).Dispose();
+    }
+
     public void Dispose()
     {
         // Pooled connections keep the file open.
         using (var connection = new SqliteConnection(connectionString))
             SqliteConnection.ClearPool(connection);
-        ownership.Dispose();
+        ownership?.Dispose();
     }
 }

@@ -3,6 +3,7 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.People;
 using Dapper;
 
 namespace AnchorBend.Server.Storage;
@@ -22,7 +23,10 @@ public sealed class ModelStore(Database database) : IModelStore
         return
         [
             .. connection.Query<ModelSummary>(
-                "select id, name, changed, revision from models order by changed desc, id limit @limit offset @offset",
+                """
+                select id, name, changed, revision from models where trashed is null
+                order by changed desc, id limit @limit offset @offset
+                """,
                 new { offset, limit }
             ),
         ];
@@ -34,20 +38,25 @@ public sealed class ModelStore(Database database) : IModelStore
         var snapshot = document.ToJson();
         database.Write(c =>
             c.Execute(
-                "insert into models values (@id, @Name, @now, @now, 0, @snapshot, 0)",
+                """
+                insert into models (id, name, created, changed, revision, snapshot, snapshot_revision, owner)
+                values (@id, @Name, @now, @now, 0, @snapshot, 0, @owner)
+                """,
                 new
                 {
                     id,
                     document.Name,
                     now = Now(),
                     snapshot,
+                    owner = Visitor.Current?.Account ?? "",
                 }
             )
         );
         return id;
     }
 
-    public bool Delete(string id) => database.Write(c => c.Execute("delete from models where id = @id", new { id })) > 0;
+    public bool Delete(string id) =>
+        database.Write(c => c.Execute("delete from cards where key = @id; delete from models where id = @id", new { id })) > 0;
 
     /// <summary>An edit as it was stored, with the format of the documents it was made on.</summary>
     sealed record StoredEdit(string Operations, string Inverse, long Format)
@@ -62,7 +71,10 @@ public sealed class ModelStore(Database database) : IModelStore
         static List<PatchOperation> Parse(string text) => JsonSerializer.Deserialize<List<PatchOperation>>(text, Json)!;
     }
 
-    public StoredModel? Load(string id)
+    public StoredModel? Load(string id) => Load(id, null);
+
+    /// <param name="upTo">The revision that is wanted, not before the snapshot's; null for the present one.</param>
+    internal StoredModel? Load(string id, long? upTo)
     {
         using var connection = database.Open();
         var row = connection.QueryFirstOrDefault<(string Snapshot, long SnapshotRevision, long Revision)>(
@@ -78,8 +90,14 @@ public sealed class ModelStore(Database database) : IModelStore
             document["classes"] ??= new JsonObject();
         foreach (
             var edit in connection.Query<StoredEdit>(
-                "select operations, inverse, format from edits where model_id = @id and revision > @after order by revision",
-                new { id, after = row.SnapshotRevision }
+                "select operations, inverse, format from edits where model_id = @id and revision > @after "
+                    + "and revision <= @last order by revision",
+                new
+                {
+                    id,
+                    after = row.SnapshotRevision,
+                    last = upTo ?? long.MaxValue,
+                }
             )
         )
         {

@@ -136,6 +136,13 @@ public sealed partial class CaseJobs(
         return job.View();
     }
 
+    /// <summary>The model whose cases a run is of; null where it goes on no more.</summary>
+    public string? ModelOf(string id)
+    {
+        lock (own)
+            return jobs.TryGetValue(id, out var found) ? found.Job.Stored.ModelId : null;
+    }
+
     /// <exception cref="NotFoundException">There is no such run of cases that goes on.</exception>
     public SuiteView Stop(string id)
     {

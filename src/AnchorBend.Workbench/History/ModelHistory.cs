@@ -5,6 +5,7 @@ using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Restructuring;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.People;
 using AnchorBend.Workbench.Views;
 
 namespace AnchorBend.Workbench.History;
@@ -65,7 +66,7 @@ public sealed class ModelHistory(IModelStore store, ModelWork models, OwnPackage
                 $"A checkpoint has a name of at most {LongestName} characters and a note of at most {LongestNote}."
             );
         var made = DateTime.UtcNow.ToString("O", System.Globalization.CultureInfo.InvariantCulture);
-        var checkpoint = new Checkpoint(revision, name.Trim(), note, author ?? "", made);
+        var checkpoint = new Checkpoint(revision, name.Trim(), note, Visitor.Author(author) ?? "", made);
         store.Put(id, checkpoint);
         return checkpoint;
     }

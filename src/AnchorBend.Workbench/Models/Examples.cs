@@ -17,11 +17,4 @@ public static class Examples
 
         return result;
     }
-
-    /// <summary>Puts all of them into a store, so that the first ones stand first.</summary>
-    public static void Fill(IModelStore store)
-    {
-        foreach (var (_, document) in All().OrderByDescending(e => e.Key, StringComparer.Ordinal))
-            store.Create(document);
-    }
 }

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using System.Text.Json.Nodes;
 using AnchorBend.Interchange;
 using AnchorBend.Modeling;
 using AnchorBend.Modeling.Catalog;
@@ -8,6 +9,7 @@ using AnchorBend.Workbench.Alternatives;
 using AnchorBend.Workbench.Cases;
 using AnchorBend.Workbench.Code;
 using AnchorBend.Workbench.Compute;
+using AnchorBend.Workbench.People;
 using AnchorBend.Workbench.Runs;
 using AnchorBend.Workbench.Scenes;
 using AnchorBend.Workbench.Studies;
@@ -22,7 +24,8 @@ namespace AnchorBend.Workbench.Models;
 public sealed record NewModel(string? Name, string? Example, string? Document, string? Text, string? Part);
 
 /// <summary>A model as a window opens it at one level.</summary>
-public sealed record OpenedModel(string Id, long Revision, ModelDocument Document, ModelView View);
+/// <param name="May">What whoever opened it may do with it.</param>
+public sealed record OpenedModel(string Id, long Revision, ModelDocument Document, ModelView View, Access May);
 
 /// <summary>The answer to an edit: the operations made, what became different in the view, and the run it started where the model is
 /// live.</summary>
@@ -54,7 +57,10 @@ public sealed class ModelWork(
     /// <summary>What reading a text or counting the equations may take.</summary>
     static readonly TimeSpan MostReading = TimeSpan.FromSeconds(10);
 
-    public IReadOnlyList<ModelSummary> List(int offset, int limit) => store.List(offset, limit);
+    public IReadOnlyList<ModelSummary> List(int offset, int limit) =>
+        Visitor.Current is null
+            ? store.List(offset, limit)
+            : [.. store.List(0, int.MaxValue).Where(m => Visitor.MaySee(m.Id)).Skip(offset).Take(limit)];
 
     /// <returns>The id of the new model.</returns>
     /// <exception cref="NotFoundException">There is no such example or part.</exception>
@@ -77,7 +83,11 @@ public sealed class ModelWork(
     }
 
     /// <exception cref="NotFoundException">There is no such model or level.</exception>
-    public ModelSession Session(string id) => open.Find(id) ?? throw NotFoundException.Model(id);
+    public ModelSession Session(string id)
+    {
+        Visitor.Demand(id, Access.View);
+        return open.Find(id) ?? throw NotFoundException.Model(id);
+    }
 
     /// <exception cref="NotFoundException">There is no such model or level.</exception>
     public OpenedModel Open(string id, PartPath level, CancellationToken wanted)
@@ -89,7 +99,7 @@ public sealed class ModelWork(
             var (document, revision) = session.Present();
             // An edit between the two would give a document and a view that do not belong together.
             if (revision == view.Revision)
-                return new OpenedModel(id, revision, document, view);
+                return new OpenedModel(id, revision, document, view, Visitor.Of(id));
         }
     }
 
@@ -121,6 +131,7 @@ public sealed class ModelWork(
 
     public void Delete(string id)
     {
+        Visitor.Demand(id, Access.Administer);
         if (open.Find(id) is null)
             throw NotFoundException.Model(id);
         // While the model is there its runs are known; their files would stay without it.
@@ -147,31 +158,63 @@ public sealed class ModelWork(
     /// <exception cref="DocumentException">The operations do not fit or lead to a broken document.</exception>
     public EditAnswer Edit(string id, EditOrigin origin, string label, IReadOnlyList<PatchOperation> operations, CancellationToken wanted)
     {
+        Visitor.Demand(id, Access.Edit);
         var session = Session(id);
-        return Answer(session, session.Edit(origin.Basis, label, operations, origin.Author), origin, wanted);
+        return Answer(session, session.Edit(origin.Basis, label, operations, Visitor.Author(origin.Author)), origin, wanted);
+    }
+
+    /// <summary>Calls a model otherwise, whichever revision it is at.</summary>
+    /// <exception cref="NotFoundException">There is no such model.</exception>
+    /// <exception cref="DocumentException">It is no name for a model.</exception>
+    public EditAnswer Rename(string id, string name, string? author, CancellationToken wanted)
+    {
+        var wantedName = name.Trim();
+        if (wantedName.Length == 0)
+            throw new DocumentException("A model needs a name.");
+        while (true)
+        {
+            var (document, revision) = Session(id).Present();
+            var operation = new PatchOperation(
+                "replace",
+                DocumentPath.Of("definitions", document.Root, "name"),
+                JsonValue.Create(wantedName)
+            );
+            try
+            {
+                return Edit(id, new EditOrigin(revision, PartPath.Root, null, author), $"Rename to {wantedName}", [operation], wanted);
+            }
+            catch (ConflictException)
+            {
+                // Somebody was quicker; the name does not depend on what they did.
+                wanted.ThrowIfCancellationRequested();
+            }
+        }
     }
 
     /// <exception cref="ConflictException">The model is not at the revision that the window shows.</exception>
     /// <exception cref="DocumentException">The change cannot be made on this model.</exception>
     public RestructureAnswer Restructure(string id, EditOrigin origin, Restructuring change, CancellationToken wanted)
     {
+        Visitor.Demand(id, Access.Edit);
         var session = Session(id);
-        var (edit, selection) = session.Restructure(origin.Basis, change, origin.Author);
+        var (edit, selection) = session.Restructure(origin.Basis, change, Visitor.Author(origin.Author));
         return new RestructureAnswer(Answer(session, edit, origin, wanted), selection);
     }
 
     /// <exception cref="ConflictException">The model is not at the revision that the window shows.</exception>
     public EditAnswer Undo(string id, EditOrigin origin, CancellationToken wanted)
     {
+        Visitor.Demand(id, Access.Edit);
         var session = Session(id);
-        return Answer(session, session.Undo(origin.Basis, origin.Author), origin, wanted);
+        return Answer(session, session.Undo(origin.Basis, Visitor.Author(origin.Author)), origin, wanted);
     }
 
     /// <exception cref="ConflictException">The model is not at the revision that the window shows.</exception>
     public EditAnswer Redo(string id, EditOrigin origin, CancellationToken wanted)
     {
+        Visitor.Demand(id, Access.Edit);
         var session = Session(id);
-        return Answer(session, session.Redo(origin.Basis, origin.Author), origin, wanted);
+        return Answer(session, session.Redo(origin.Basis, Visitor.Author(origin.Author)), origin, wanted);
     }
 
     internal EditAnswer Answer(ModelSession session, AcceptedEdit edit, EditOrigin origin, CancellationToken wanted)

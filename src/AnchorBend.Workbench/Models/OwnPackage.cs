@@ -1,5 +1,6 @@
 using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
+using AnchorBend.Workbench.People;
 
 namespace AnchorBend.Workbench.Models;
 
@@ -76,8 +77,10 @@ public sealed class OwnPackage
         );
 
     /// <summary>Keeps a part, or a new text of one.</summary>
+    /// <exception cref="ForbiddenException">The visitor may not change what all models use.</exception>
     public void Put(string name, string text)
     {
+        Visitor.DemandFolder("", Access.Edit);
         lock (gate)
         {
             store.Put(name, text);
@@ -87,8 +90,10 @@ public sealed class OwnPackage
     }
 
     /// <returns>False when there is no such part.</returns>
+    /// <exception cref="ForbiddenException">The visitor may not change what all models use.</exception>
     public bool Remove(string name)
     {
+        Visitor.DemandFolder("", Access.Edit);
         lock (gate)
         {
             if (!texts.ContainsKey(name))

@@ -5,6 +5,7 @@ using AnchorBend.Simulation;
 using AnchorBend.Workbench.Code;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.People;
 using Microsoft.Extensions.Logging;
 
 namespace AnchorBend.Workbench.Runs;
@@ -37,8 +38,11 @@ public sealed class RunPool(INotifications notifier, ComputeGate gate, KeptRuns 
 
     readonly SemaphoreSlim places = new(MostAtOnce);
 
-    /// <summary>A run, also a kept one; null where there is none.</summary>
-    public RunJob? Find(string id, CancellationToken wanted = default)
+    /// <summary>A run, also a kept one; null where there is none that the visitor may see.</summary>
+    public RunJob? Find(string id, CancellationToken wanted = default) =>
+        Known(id, wanted) is { } job && Visitor.MaySee(job.ModelId) ? job : null;
+
+    RunJob? Known(string id, CancellationToken wanted)
     {
         lock (own)
             if (jobs.TryGetValue(id, out var job))
@@ -64,7 +68,7 @@ public sealed class RunPool(INotifications notifier, ComputeGate gate, KeptRuns 
     public RunPlayer? Player(string id)
     {
         lock (own)
-            return players.GetValueOrDefault(id);
+            return jobs.TryGetValue(id, out var job) && Visitor.MaySee(job.ModelId) ? players.GetValueOrDefault(id) : null;
     }
 
     /// <summary>Starts a run of a model's present state. Earlier runs of it that the same window asked for and that still go on are

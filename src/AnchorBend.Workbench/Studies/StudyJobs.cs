@@ -5,6 +5,7 @@ using AnchorBend.Modeling.Documents;
 using AnchorBend.Simulation;
 using AnchorBend.Workbench.Compute;
 using AnchorBend.Workbench.Models;
+using AnchorBend.Workbench.People;
 using AnchorBend.Workbench.Studies.Engines;
 using Microsoft.Extensions.Logging;
 
@@ -160,8 +161,9 @@ public sealed class StudyJobs : IDisposable
     public StudyJob Find(string id)
     {
         lock (own)
-            return jobs.GetValueOrDefault(id)
-                ?? throw new NotFoundException($"There is no run '{id}' of a study any more. Run the study again.");
+            return jobs.GetValueOrDefault(id) is { } job && Visitor.MaySee(job.ModelId)
+                ? job
+                : throw new NotFoundException($"There is no run '{id}' of a study any more. Run the study again.");
     }
 
     /// <summary>Runs of a model's studies, the newest first.</summary>

@@ -23,6 +23,9 @@ export type FindingView = Schemas["FindingView"];
 
 export const api = createClient<paths>({ baseUrl: window.location.origin });
 
+/** Told to the window when the server does not know any more who asks. */
+export const SIGNED_OUT = "anchor-bend-signed-out";
+
 /** An answer that is an error, told in the server's words. */
 export class ApiError extends Error {
   constructor(
@@ -50,6 +53,7 @@ export async function ask<T>(call: Promise<{ data?: T; error?: unknown; response
   }
   if (answer.response.ok) return answer.data as T;
   const problem = (answer.error ?? {}) as Problem;
+  if (answer.response.status === 401) window.dispatchEvent(new Event(SIGNED_OUT));
   throw new ApiError(
     answer.response.status,
     problem.detail ?? problem.title ?? `The server answered ${answer.response.status}.`,

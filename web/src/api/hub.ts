@@ -28,7 +28,17 @@ export interface Frame {
   verdicts?: Schemas["Verdict"][] | null;
 }
 
+/** A window that has the model open, as others see it. */
+export interface PresentWindow {
+  window: string;
+  name: string;
+  level: string;
+  selection: string[];
+}
+
 export interface Told {
+  /** Who has the model open. */
+  present: (windows: PresentWindow[]) => void;
   changed: (c: Changed) => void;
   progress: (p: Progress) => void;
   /** A part of the user's package has changed. */
@@ -45,6 +55,8 @@ export interface Told {
 export interface Live {
   /** Asks to be told of a run that is played; null ends it. */
   watch: (run: string, request: { level: string; signals: readonly string[]; after: number; readings: readonly string[] } | null) => void;
+  /** Tells the other windows where this one is. */
+  where: (at: PresentWindow) => void;
   leave: () => void;
 }
 
@@ -58,7 +70,14 @@ export function joinModel(modelId: string, told: Told): Live {
   connection.on("study", told.study);
   connection.on("cases", told.cases);
   connection.on("frame", told.frame);
-  const join = () => connection.invoke("Join", modelId).catch(() => undefined);
+  connection.on("present", told.present);
+  let place: PresentWindow | null = null;
+  const tell = () => (place ? connection.invoke("Where", modelId, place).catch(() => undefined) : undefined);
+  const join = () =>
+    connection
+      .invoke("Join", modelId)
+      .then(tell)
+      .catch(() => undefined);
   connection.onreconnected(join);
   const started = connection.start().then(join, () => undefined);
   return {
@@ -66,6 +85,10 @@ export function joinModel(modelId: string, told: Told): Live {
       void started
         .then(() => (request ? connection.invoke("Watch", run, request) : connection.invoke("Unwatch", run)))
         .catch(() => undefined),
+    where: (at) => {
+      place = at;
+      void started.then(tell).catch(() => undefined);
+    },
     leave: () => void started.then(() => connection.stop()),
   };
 }

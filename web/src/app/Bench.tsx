@@ -12,6 +12,8 @@ import { PanelItemPanel } from "../features/panel/PanelItemPanel";
 import { Strips } from "../features/observe/Strips";
 import { keys } from "../ui/keys";
 import { Splitter } from "../ui/Splitter";
+import { LessonCard } from "../features/lessons/LessonCard";
+import { topicAtHand } from "./topicAtHand";
 import { Header } from "./Header";
 import { undoKey } from "./undoKeys";
 import { Notices } from "./Notices";
@@ -24,6 +26,7 @@ import styles from "./app.module.css";
 
 const cx = classNames.bind(styles);
 
+const HelpDrawer = lazy(() => import("../features/help/HelpDrawer"));
 const SheetEditor = lazy(() => import("../features/sheets/SheetEditor"));
 const Comparison = lazy(() => import("../features/history/Comparison"));
 const PartEditor = lazy(() => import("../features/parts/PartEditor"));
@@ -32,6 +35,7 @@ const PartEditor = lazy(() => import("../features/parts/PartEditor"));
 export function Bench() {
   const stage = useBench((s) => s.stage);
   const [finding, setFinding] = useState(false);
+  const [help, setHelp] = useState<string | null>(null);
   const [inspecting, setInspecting] = useState(false);
   const stale = useBench(isStale);
   useEffect(() => {
@@ -44,7 +48,12 @@ export function Bench() {
       e.preventDefault();
       what();
     };
+    const help = (e: KeyboardEvent) => {
+      e.preventDefault();
+      setHelp(topicAtHand());
+    };
     const bindings = {
+      [keys.help]: help,
       [keys.keep]: done(keepPresent),
       [keys.replay]: done(toggleReplay),
       [keys.find]: find,
@@ -91,6 +100,7 @@ export function Bench() {
       </Pane>
       <main className={cx("middle")}>
         <Notices />
+        <LessonCard />
         <Suspense fallback={<div className="loading">Loading…</div>}>
           <Pane key={stage} name="This stage">
             <Screen />
@@ -159,6 +169,11 @@ export function Bench() {
         <Splitter pane="pane-inspector" edge="left" className={cx("edge-inspector")} />
         <Splitter pane="pane-traces" edge="top" className={cx("edge-traces")} />
       </div>
+      {help && (
+        <Suspense fallback={null}>
+          <HelpDrawer id={help} onClose={() => setHelp(null)} />
+        </Suspense>
+      )}
       {finding && <Palette onClose={() => setFinding(false)} />}
     </div>
   );

@@ -1,12 +1,13 @@
 import { RedoOutlined, UndoOutlined } from "@ant-design/icons";
 import classNames from "classnames/bind";
-import { Button, Input } from "antd";
+import { Button, Input, Tag } from "antd";
 import { Fragment, type ReactNode } from "react";
 import { useShallow } from "zustand/react/shallow";
 import type { Verdict } from "../api/client";
 import { levelsOf, pointer } from "../state/document";
 import { edit, goToLevel, move } from "../state/model";
 import { isStale, setStage, showPane, useBench } from "../state/bench";
+import { colorOfOther, initials } from "../state/others";
 import { setTime } from "../state/runs";
 import { keys, keyText } from "../ui/keys";
 import { format } from "../ui/format";
@@ -23,7 +24,7 @@ interface HeaderProps {
 
 /** Model name, what is saved, undo, search, verdicts. */
 export function Header({ onFind, inspecting, onInspect }: HeaderProps) {
-  const { root, name, level, revision, saving, view } = useBench(
+  const { root, name, level, revision, saving, view, may } = useBench(
     useShallow((s) => ({
       level: s.level,
       root: s.model.root,
@@ -31,6 +32,7 @@ export function Header({ onFind, inspecting, onInspect }: HeaderProps) {
       revision: s.revision,
       saving: s.saving,
       view: s.view,
+      may: s.may,
     })),
   );
   return (
@@ -91,6 +93,12 @@ export function Header({ onFind, inspecting, onInspect }: HeaderProps) {
         aria-label="Redo"
         title={`Redo (${keyText(keys.redo)})`}
       />
+      {may === "view" && (
+        <Tag className={cx("only-view")} title="Make a copy of your own to change it.">
+          view only
+        </Tag>
+      )}
+      <Present />
       <Button size="small" className={cx("find")} onClick={onFind}>
         Find a part, signal or command <kbd>{keyText(keys.find)}</kbd>
       </Button>
@@ -99,6 +107,27 @@ export function Header({ onFind, inspecting, onInspect }: HeaderProps) {
         Inspector
       </Button>
     </header>
+  );
+}
+
+/** Who else has the model open; a click goes where they are. */
+function Present() {
+  const others = useBench((s) => s.others);
+  return others.length === 0 ? null : (
+    <span role="group" aria-label="Others here" className={cx("others")}>
+      {others.map((o) => (
+        <button
+          key={o.window}
+          type="button"
+          style={{ background: colorOfOther(o.window) }}
+          aria-label={`Go to ${o.name || "somebody"}`}
+          title={o.name || "somebody"}
+          onClick={() => void goToLevel(o.level, o.selection)}
+        >
+          {initials(o.name)}
+        </button>
+      ))}
+    </span>
   );
 }
 

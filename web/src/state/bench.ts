@@ -1,3 +1,4 @@
+import type { PresentWindow } from "../api/hub";
 import { create } from "zustand";
 import type { CatalogPart, ModelView, RunView, Schemas } from "../api/client";
 import type { Places } from "../canvas/tidy";
@@ -25,6 +26,10 @@ export interface DocumentSlice {
   revision: number;
   /** Edits that are not stored yet. */
   saving: number;
+  /** What whoever opened it may do with it. */
+  may: Schemas["Access"];
+  /** Other windows that have the model open. */
+  others: readonly PresentWindow[];
 }
 
 /** What the server says of the level: how parts look, what signals are called, what was found. */
@@ -121,7 +126,7 @@ export interface SelectionSlice {
   selection: ReadonlySet<string>;
   /** Parts lately placed, newest first. */
   recent: string[];
-  notice: { kind: "error" | "info"; text: string; offer?: { label: string; run: () => void } } | null;
+  notice: { kind: "error" | "info"; text: string; stays?: boolean; offer?: { label: string; run: () => void } } | null;
   tunePart: string | null;
   /** What the pane at the left shows; null while it is closed. */
   pane: "outline" | "catalog" | "history" | null;
@@ -174,6 +179,8 @@ export const useBench = create<BenchState>()(
   () =>
     ({
       wireCurves: localStorage.getItem(WIRE_CURVES) === "yes",
+      may: "administer",
+      others: [],
       scene: null,
       sceneSignals: [],
       chartCounts: false,
@@ -235,7 +242,8 @@ export const notify = (text: string) => useBench.setState({ notice: { kind: "inf
 /** Tells something, with what could be done now. */
 export const offer = (text: string, label: string, run: () => void) =>
   useBench.setState({ notice: { kind: "info", text, offer: { label, run } } });
-export const notifyError = (text: string) => useBench.setState({ notice: { kind: "error", text } });
+/** Tells what is wrong; a run that ends well takes it away, unless it has nothing to do with runs. */
+export const notifyError = (text: string, stays = false) => useBench.setState({ notice: { kind: "error", text, stays } });
 
 /** Opens the text of a part over the diagram; null closes it. */
 export const openPart = (name: string | null, placed: string | null = null) =>

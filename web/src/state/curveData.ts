@@ -1,3 +1,4 @@
+import { download } from "../api/download";
 import { notify, notifyError, useBench } from "./bench";
 import { probesOf } from "./document";
 import { shownSheet, signalsOf } from "./plotSheets";
@@ -28,11 +29,7 @@ function address(signals: readonly string[], form: DataForm | "tabs", every: num
 export async function saveCurves(signals: readonly string[], form: DataForm, every: number | null = null): Promise<void> {
   const answer = await fetch(address(signals, form, every));
   if (!answer.ok) return notifyError(await problemOf(answer));
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(await answer.blob());
-  link.download = `run.${form}`;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+  download(await answer.blob(), `run.${form}`);
 }
 
 /** Copies curves as spreadsheets take them. */

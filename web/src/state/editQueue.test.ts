@@ -47,6 +47,14 @@ describe("the edit queue", () => {
     expect(log).toEqual(["send a", "unreachable", "send a", "unreachable", "send a", "stored late, 0 wait"]);
   });
 
+  it("keeps an edit while somebody has to sign in again", async () => {
+    const { door, log } = scripted([failure(401), "in again"]);
+    const queue = new EditQueue(door);
+    queue.push(edit("a"));
+    await queue.idle();
+    expect(log).toEqual(["send a", "unreachable", "send a", "stored in again, 0 wait"]);
+  });
+
   it("makes an edit again on top of somebody else's", async () => {
     const { door, log } = scripted([failure(409)]);
     const queue = new EditQueue(door);

@@ -76,7 +76,8 @@ export class EditQueue<Answer> {
       } catch (e) {
         const failure = e as EditFailure;
         if (failure.status === 409 && conflicts++ < MOST_CONFLICTS && (await this.tookTheirs())) continue;
-        if (failure.status === 0) {
+        // Who has to sign in again does so with everything still there.
+        if (failure.status === 0 || failure.status === 401) {
           await this.door.unreachable(failure);
           continue;
         }

@@ -55,7 +55,7 @@ const queue = new EditQueue<Schemas["EditAnswer"]>({
   takeTheirs: () => reload(null),
   refused: async (edit, failure) => {
     set({ saving: 0 });
-    notifyError(`"${edit.label}" could not be made: ${failure.message}`);
+    notifyError(`"${edit.label}" could not be made: ${failure.message}`, true);
     await reload(null).catch(() => undefined);
   },
   unreachable: async (failure) => {
@@ -100,6 +100,8 @@ export async function openModel(id: string, level = "", stage: Stage = "build"):
     ...shown(opened.document, level),
     view: opened.view,
     revision: opened.revision,
+    may: opened.may,
+    others: [],
     catalog: withOwn(opened.view.ownParts),
     stage,
     pane: null,
@@ -161,9 +163,25 @@ export async function openModel(id: string, level = "", stage: Stage = "build"):
     study: (job) => studyListener?.(job),
     cases: () => caseListener?.(),
     frame: atNextDrawing(takeFrame),
+    present: (windows) => set({ others: windows.filter((w) => w.window !== client) }),
   });
+  tellWhere();
   if (opened.view.canRun) void startRun();
 }
+
+/** Tells others where this window is, and what is selected in it. */
+function tellWhere(): void {
+  const { level, selection } = get();
+  live?.where({ window: client, name: author(), level, selection: [...selection] });
+}
+
+// A selection by a box changes many times a second; others need to know a few times.
+let telling: ReturnType<typeof setTimeout> | undefined;
+useBench.subscribe((now, before) => {
+  if (now.level === before.level && now.selection === before.selection) return;
+  clearTimeout(telling);
+  telling = setTimeout(tellWhere, 150);
+});
 
 export function closeModel(): void {
   live?.leave();

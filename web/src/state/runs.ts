@@ -54,7 +54,7 @@ export async function followRun(id: string): Promise<void> {
     if (following !== id) return;
     const before = get();
     const isNext = before.run && before.run.id !== id && before.traces.size > 0;
-    const notice = before.notice?.kind === "error" ? null : before.notice;
+    const notice = before.notice?.kind === "error" && !before.notice.stays ? null : before.notice;
     // Curves and values come at once; only a cursor moved meanwhile is asked for again.
     const now = before.time === time ? values : null;
     if (isNext) followPresent(before.run?.id ?? null, id);

@@ -2,6 +2,7 @@ import { parseKeybinding } from "tinykeys";
 
 /** The keys of the bench, each said once: what is bound, what the finder shows and what stands on buttons. */
 export const keys = {
+  help: "F1",
   find: "$mod+K",
   undo: "$mod+Z",
   redo: "$mod+Y",

@@ -31,7 +31,7 @@ export const tokens = {
   electrical: "#a9741a",
   hydraulic: "#0f7f82",
   thermal: "#b4446c",
-  "thermo-fluid": "#7c5332",
+  fluid: "#7c5332",
   night: "#24486b",
   "night-line": "#3c5b78",
   "night-quiet": "#b4c4d2",

@@ -19,6 +19,7 @@ import { ContextMenu, type MenuRequest } from "./ContextMenu";
 import { NameField } from "./NameField";
 import { diagramKeys, type KeyActions } from "./diagramKeys";
 import { DiagramToolbar } from "./DiagramToolbar";
+import { Others } from "./Others";
 import { QuickPlace, type PlaceRequest } from "./QuickPlace";
 import { CoverageMarks } from "./CoverageMarks";
 import { SignalTags } from "./SignalTags";
@@ -213,6 +214,7 @@ export function Diagram({ drop }: { drop: RefObject<Drop> }) {
         {!isFar && <Areas diagram={diagram} shift={shift} selection={selection} tool={tool} />}
         <WireLayer scene={scene} tool={tool} selection={selection} sources={sources} faults={faults} within={within} draft={draft} />
         <Parts scene={scene} shift={shift} selection={selection} flags={flags} wired={wired} within={within} />
+        <Others />
         {!isFar && <Notes diagram={diagram} shift={shift} selection={selection} />}
         <svg className={cx("names")} width="1" height="1">
           {!isFar && <SignalTags routes={routes} sources={sources} within={visible} />}

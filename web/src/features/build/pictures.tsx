@@ -3,6 +3,7 @@ import { frameOf, LevelPicture } from "../../canvas/LevelPicture";
 import { RouteCache } from "../../canvas/routes";
 import type { PartView } from "../../api/client";
 import { notifyError, useBench } from "../../state/bench";
+import { download } from "../../api/download";
 import { tokens } from "../../ui/tokens";
 import greek from "@fontsource/ibm-plex-sans/files/ibm-plex-sans-greek-400-normal.woff2?url";
 import latin from "@fontsource/ibm-plex-sans/files/ibm-plex-sans-latin-400-normal.woff2?url";
@@ -65,14 +66,6 @@ async function letters(): Promise<string> {
 /** A drawing with its letters in it. */
 const withLetters = (text: string, style: string) => text.replace(/>/, `>${style}`);
 
-function save(blob: Blob, name: string): void {
-  const link = window.document.createElement("a");
-  link.href = URL.createObjectURL(blob);
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
-}
-
 async function png({ text, width, height }: ReturnType<typeof svgText>): Promise<Blob> {
   const image = new Image();
   image.src = URL.createObjectURL(new Blob([text], { type: "image/svg+xml" }));
@@ -106,7 +99,7 @@ export async function savePicture(form: PictureForm): Promise<void> {
     const lettered = form === "pdf" ? drawn : { ...drawn, text: withLetters(drawn.text, await letters()) };
     const blob =
       form === "svg" ? new Blob([lettered.text], { type: "image/svg+xml" }) : form === "png" ? await png(lettered) : await pdf(drawn);
-    save(blob, `${diagram.name}.${form}`);
+    download(blob, `${diagram.name}.${form}`);
   } catch (e) {
     notifyError(`The picture could not be made: ${(e as Error).message}`);
   }

@@ -18,7 +18,7 @@ const ink = {
   metal: tokens.dashes,
   fin: tokens.hair,
   shell: tokens.edge,
-  first: tokens["thermo-fluid"],
+  first: tokens.fluid,
   second: tokens.translational,
 };
 

@@ -11,7 +11,7 @@ import type { Shown } from "../../scene/SceneMarks";
 import { notify, notifyError, useBench } from "../../state/bench";
 import { goToPart } from "../../state/model";
 import { tokens } from "../../ui/tokens";
-import { download } from "./plotPictures";
+import { download } from "../../api/download";
 import { SceneViews, type SceneViewNode } from "./SceneViews";
 import { useReplay } from "./useReplay";
 import styles from "./observe.module.css";

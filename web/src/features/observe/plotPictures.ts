@@ -1,5 +1,6 @@
 import { painterOf, type Pen } from "../../plots/pen";
 import { SvgPen } from "../../plots/svgPen";
+import { download } from "../../api/download";
 import { tokens } from "../../ui/tokens";
 
 /** Pictures of plots and of whole sheets as files, drawn anew in the size that was asked for. */
@@ -108,11 +109,3 @@ const elementsOf = (host: HTMLElement): HTMLElement[] =>
   [...host.querySelectorAll<HTMLElement>("[data-kind] *")].filter((e) => e.getClientRects().length > 0);
 
 const isVisible = (color: string) => color !== "transparent" && !/rgba\(.*,\s*0\)$/.test(color);
-
-export function download(blob: Blob, name: string): void {
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(blob);
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
-}

@@ -38,13 +38,11 @@ export function InterfacePage() {
   const wanted = search.toLowerCase().split(/\s+/).filter(Boolean);
   const shown = calls.filter((c) => wanted.every((w) => `${c.method} ${c.path} ${spoken(c)}`.toLowerCase().includes(w)));
   return (
-    <main className={cx("page")}>
+    <main className={cx("interface")}>
       <header>
         <div>
           <h1>HTTP interface</h1>
-          <p className="quiet">
-            Everything that the screens do, scripts can ask for. <a href="#/">All models</a>
-          </p>
+          <p className="quiet">Everything that the screens do, scripts can ask for.</p>
         </div>
       </header>
       <Input allowClear aria-label="Find a call" placeholder="Find a call" value={search} onChange={(e) => setSearch(e.target.value)} />

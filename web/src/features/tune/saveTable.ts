@@ -1,10 +1,8 @@
+import { download } from "../../api/download";
+
 /** Saves a text as a file. */
 export function saveFile(name: string, text: string, type = "application/json"): void {
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(new Blob([text], { type }));
-  link.download = name;
-  link.click();
-  URL.revokeObjectURL(link.href);
+  download(new Blob([text], { type }), name);
 }
 
 /** A field of comma-separated values (RFC 4180). */
