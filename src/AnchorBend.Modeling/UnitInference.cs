@@ -91,7 +91,10 @@ public sealed class UnitInference
                 || IsPlainNumber(equation.Right)
             )
                 continue;
-            Clash(a, b, equation.Owner);
+            if (equation is { Owner: "", Left: VariableTerm to, Right: VariableTerm from })
+                ClashOf(model.Variables[from.Index], b, model.Variables[to.Index], a);
+            else
+                Clash(a, b, equation.Owner);
         }
 
         for (var i = 0; i < model.Delays.Count && !reporting; i++)
@@ -100,7 +103,14 @@ public sealed class UnitInference
 
     readonly Dictionary<int, Dimension?> delayDimensions = [];
 
-    void Clash(Dimension a, Dimension b, string owner)
+    /// <summary>A wire belongs to no part: what it joins is named, and the clash is shown where it leads to.</summary>
+    void ClashOf(FlatVariable from, Dimension given, FlatVariable to, Dimension wanted) =>
+        Clash($"The units do not agree: '{from.Name}' is {In(given)}, '{to.Name}' is {In(wanted)}.", to.Owner);
+
+    void Clash(Dimension a, Dimension b, string owner) =>
+        Clash($"The units do not agree: {Name(a)} on one side, {Name(b)} on the other.", owner);
+
+    void Clash(string message, string owner)
     {
         if (findings.Count > 50 || findings.Any(f => f.Part == owner))
             return;
@@ -108,7 +118,7 @@ public sealed class UnitInference
             new Finding(
                 Severity.Warning,
                 "unit-clash",
-                $"The units do not agree: {Name(a)} on one side, {Name(b)} on the other.",
+                message,
                 owner,
                 null,
                 current?.At ?? default,
@@ -116,6 +126,8 @@ public sealed class UnitInference
             )
         );
     }
+
+    static string In(Dimension d) => d.IsNone ? "a plain number" : $"in {Unit.Pretty(UnitTable.Usual(d))}";
 
     static string Name(Dimension d) => d.IsNone ? "a plain number" : Unit.Pretty(UnitTable.Usual(d));
 

@@ -199,6 +199,21 @@ public class FlatteningTests
     }
 
     [Fact]
+    public void A_clash_at_a_wire_names_what_it_joins()
+    {
+        var (model, _) = Flatten(
+            """
+            block Ammeter output Real y(unit = "A"); equation y = time; end Ammeter;
+            block Rail input Real vdc(unit = "V"); output Real y; equation y = vdc; end Rail;
+            model M Ammeter battery; Rail vectors; equation connect(battery.y, vectors.vdc); end M;
+            """
+        );
+        var finding = Assert.Single(UnitInference.Infer(model).Findings);
+        Assert.Equal("The units do not agree: 'battery.y' is in A, 'vectors.vdc' is in V.", finding.Message);
+        Assert.Equal("vectors", finding.Part);
+    }
+
+    [Fact]
     public void A_branch_that_a_parameter_decides_on_alone_says_which_units_meet()
     {
         const string Text = """

@@ -33,6 +33,7 @@ public static class ExampleShelf
     static readonly string[] Tasks =
     [
         "Close a loop",
+        "Shape a signal",
         "Join a physical network",
         "Give it modes and a panel",
         "Explore what may be",

@@ -23,6 +23,8 @@ protected
   Real z(unit = "rad/s", start = 0) "Estimated speed";
   Real d(unit = "rad/s2", start = 0) "Estimated disturbance";
   Real wanted "Share before its limits";
+  parameter Real band(min = 0) = 0.002 "Share by which it has to change its sign before the table turns round";
+  Boolean turned(start = false, fixed = true) "The table is turned round";
 equation
   wanted = if rejects then (wc * (r - z) - d) / b0 else k * (r - w) + x;
   share = noEvent(max(-1, min(1, wanted)));
@@ -30,8 +32,10 @@ equation
   der(z) = if rejects then b0 * share + d + 2 * ratio * wc * (w - z) else 0;
   der(d) = if rejects then (ratio * wc) ^ 2 * (w - z) else 0;
   table.u = sensors;
-  table.reverse = share < 0;
-  carrier.duty = {noEvent(abs(share))};
+  // At rest the share stands at nothing: without a band every trace of current would turn the table, endlessly.
+  turned = if pre(turned) then share < band else share < -band;
+  table.reverse = turned;
+  carrier.duty = {noEvent(max(0, if turned then -share else share))};
   gates.u = table.y;
   gates.pulse = carrier.y[1];
   upper = gates.upper;

@@ -13,6 +13,7 @@ import { FaceRow } from "./FaceRow";
 import { PlaySections } from "./PlaySections";
 import { UsesTable } from "./UsesTable";
 import { Message } from "../../ui/Message";
+import { TextBlock } from "../../ui/TextBlock";
 import { TextField } from "../../ui/TextField";
 import styles from "./inspector.module.css";
 
@@ -56,13 +57,16 @@ export function Overview() {
           />
         </>
       )}
-      <TextField
+      <TextBlock
         label={view.level === "" ? "Description of the model" : "Description of the subsystem"}
         value={diagram.description ?? ""}
-        placeholder="What it is, in a line"
+        placeholder="What it is, in a few lines"
         prose
-        commit={(text) => edit("Describe", [{ op: "add", path: here("description"), value: text }])}
-        onEmpty={() => edit("Describe", [{ op: "remove", path: here("description") }])}
+        commit={(text) =>
+          edit("Describe", [
+            text === "" ? { op: "remove", path: here("description") } : { op: "add", path: here("description"), value: text },
+          ])
+        }
       />
       <h3>{view.level === "" ? "Parameters of the model" : "Asked on the face"}</h3>
       {Object.entries(diagram.parameters).map(([key, p]) => (
